@@ -1,0 +1,54 @@
+"""The command line: ``predict FILE`` and ``schema``."""
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from boardmath.buildfile import Build, BuildFileError, Fault, read_build
+from boardmath.buildfile.reading import LARGEST_FILE
+from boardmath.report import predict
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Runs one command; 0 when it went well, 2 with a message on standard error when the file is bad."""
+    parser = argparse.ArgumentParser(prog="boardmath", description="What an electric skateboard will do.")
+    commands = parser.add_subparsers(dest="command", required=True)
+    of_file = commands.add_parser("predict", help="print the prediction of a build file as one JSON object")
+    of_file.add_argument("file", help="a build file, or - for standard input")
+    of_file.add_argument("--no-bands", action="store_true", help="leave low and high out")
+    commands.add_parser("schema", help="print the build file's JSON Schema")
+    given = parser.parse_args(arguments)
+    if given.command == "schema":
+        print(json.dumps(schema(), indent=2))
+        return 0
+    try:
+        prediction = predict(read_build(_read(given.file)), bands=not given.no_bands)
+        if prediction.needs:
+            raise BuildFileError([Fault(n.field, n.reason) for n in prediction.needs])
+    except BuildFileError as error:
+        for fault in error.faults:
+            print(f"{given.file}: {fault}", file=sys.stderr)
+        return 2
+    shown = prediction.model_dump(mode="json", exclude_none=True, exclude={"promises", "needs"})
+    print(json.dumps(shown, allow_nan=False))
+    return 0
+
+
+def schema() -> dict[str, object]:
+    """The build file's JSON Schema (draft 2020-12)."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **Build.model_json_schema()}
+
+
+def _read(name: str) -> bytes:
+    try:
+        if name == "-":
+            return sys.stdin.buffer.read(LARGEST_FILE + 1)
+        with Path(name).open("rb") as file:
+            return file.read(LARGEST_FILE + 1)
+    except OSError as error:
+        raise BuildFileError([Fault("", error.strerror or "cannot be read")]) from None
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,90 @@
+"""Volts, amperes and cell counts that do not go together."""
+
+from collections.abc import Iterator
+
+from boardmath.advice.finding import Finding, finding
+from boardmath.buildfile.build import Build
+from boardmath.parameters import cell_rating, cell_voltages, full_voltage, pack_current_limits
+from boardmath.saying import say
+
+
+def controller_voltage(build: Build) -> Iterator[Finding]:
+    """The pack when full, not nominal, against what the controller stands."""
+    pack, controller = build.parts.pack, build.parts.controller
+    if pack is None or pack.series is None or controller is None or controller.max_v is None:
+        return
+    full = full_voltage(pack)
+    if full > controller.max_v:
+        yield finding(
+            "controller-voltage", "danger", "Pack too high for the controller", ["pack", "controller"],
+            ["parts.pack.series", "parts.controller.max_v"],
+            say(
+                f"{pack.series} cells in series are {{full}} when full; the controller stands {{most}}. It can fail with "
+                "smoke and drop the brakes. Fewer cells in series, or a controller for the voltage.",
+                full=(full, "voltage"), most=(controller.max_v, "voltage"),
+            ),
+        )  # fmt: skip
+
+
+def cells_mismatch(build: Build) -> Iterator[Finding]:
+    """The cell count set in the controller against the pack's."""
+    pack, count = build.parts.pack, build.settings.cells_in_series
+    if pack is None or pack.series is None or count is None or count == pack.series:
+        return
+    empty = cell_voltages(pack)[2]
+    where = "far below empty" if count < pack.series else "before the pack is used"
+    yield finding(
+        "controller-cells-mismatch", "danger" if count < pack.series else "warn",
+        f"Cell count set to {count}, the pack has {pack.series}", ["pack", "controller", "settings"],
+        ["settings.cells_in_series", "parts.pack.series"],
+        say(
+            f"A cut-off meant for {count} cells comes at {{cut}}, {where}: {pack.series} cells are empty at {{empty}}. "
+            f"Set {pack.series}.",
+            cut=(count * empty, "voltage"), empty=(pack.series * empty, "voltage"),
+        ),
+    )  # fmt: skip
+
+
+def cells_current(build: Build) -> Iterator[Finding]:
+    """The current that controller and settings allow against what the cells are rated for."""
+    pack = build.parts.pack
+    limits = pack_current_limits(build)
+    if pack is None or not limits:
+        return
+    rating = cell_rating(pack)
+    rated, allowed = rating.value * (pack.parallel or 1), min(limits.values())
+    if allowed > rated:
+        guess = "" if rating.origin in ("stated", "measured") else " (estimated: the cells do not say)"
+        yield finding(
+            "cells-current", "danger", "More current allowed than the cells bear", ["pack", "controller", "settings"],
+            [min(limits, key=lambda f: limits[f]), rating.field],
+            say(
+                "{allowed} may be drawn from the pack; its cells are rated for {rated} together" + guess + ". They "
+                "overheat, age fast and can burn. Set the pack current down to {rated}, or take more cells in parallel.",
+                allowed=(allowed, "current"), rated=(rated, "current"),
+            ),
+        )  # fmt: skip
+
+
+def charger_voltage(build: Build) -> Iterator[Finding]:
+    """The charger against the pack's full voltage."""
+    pack, charger = build.parts.pack, build.parts.charger
+    if pack is None or pack.series is None or charger is None or charger.v is None:
+        return
+    full = full_voltage(pack)
+    if charger.v > full + 0.1:
+        yield finding(
+            "charger-voltage", "danger", "Charger too high for the pack", ["charger", "pack"],
+            ["parts.charger.v", "parts.pack.series"],
+            say(
+                f"The charger ends at {{charger}}; {pack.series} cells are full at {{full}}. Overcharged cells burn. "
+                "Use a charger for this chemistry and cell count.",
+                charger=(charger.v, "voltage"), full=(full, "voltage"),
+            ),
+        )  # fmt: skip
+    elif charger.v < full * 0.94:
+        yield finding(
+            "charger-low", "note", "Charger ends well below full", ["charger", "pack"], ["parts.charger.v"],
+            say("The charger ends at {charger}; the pack is full at {full}.",
+                charger=(charger.v, "voltage"), full=(full, "voltage")),
+        )  # fmt: skip

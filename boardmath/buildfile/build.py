@@ -1,0 +1,116 @@
+"""The build file: one board, its rider, what it is for, its settings and what is pinned."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from boardmath.buildfile.drivetrain import Drive, Motors
+from boardmath.buildfile.electrics import (
+    Charger,
+    Controller,
+    Enclosure,
+    Extra,
+    Fuse,
+    Pack,
+    Remote,
+    Switch,
+    Wiring,
+)
+from boardmath.buildfile.figures import CURRENCY, Record, choice, figure, whole, words, yes_no
+from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
+
+FORMAT = "sand-pocket/build"
+VERSION = 1
+
+Stance = Literal["upright", "relaxed", "crouched"]
+Surface = Literal["smooth_asphalt", "fair_asphalt", "rough_asphalt", "boardwalk", "packed_gravel"]
+Use = Literal["commute", "cruise", "touring", "rough_ground"]
+Stage = Literal["planned", "building", "riding"]
+
+
+class Rider(Record):
+    mass_kg: float = Field(
+        ge=20,
+        le=200,
+        title="Rider",
+        description="dressed to ride",
+        json_schema_extra={"quantity": "body_mass", "unit": "kg", "low": 20, "high": 200},
+    )
+    height_m: float | None = figure("body_height", 1.0, 2.3, "Height")
+    carried_kg: float | None = figure("body_mass", 0, 60, "Carried", "bag, lock, shopping")
+    stance: Stance | None = choice("Stance")
+
+
+class Brief(Record):
+    use: Use | None = choice("What for")
+    top_speed_kmh: float | None = figure("speed", 5, 120, "Top speed wanted")
+    cruise_kmh: float | None = figure("speed", 5, 80, "Cruising speed", "what is really ridden")
+    range_km: float | None = figure("distance", 0.5, 300, "Distance in a day")
+    reserve_pct: float | None = figure("share", 0, 60, "Reserve", "charge to come home with")
+    hill_grade_pct: float | None = figure("grade", 0, 60, "Steepest hill")
+    hill_length_m: float | None = figure("way", 5, 20_000, "Length of that hill")
+    budget: float | None = figure("money", 0, 100_000, "Money to spend")
+    carry_mass_kg: float | None = figure("body_mass", 1, 60, "What can be carried")
+    surface: Surface | None = choice("Surface")
+    temperature_c: float | None = figure("temperature", -30, 50, "Temperature")
+    altitude_m: float | None = figure("way", -400, 5000, "Height above sea")
+    wet: bool | None = yes_no("Ridden in the wet")
+    local_speed_limit_kmh: float | None = figure("speed", 3, 120, "Local speed limit", "as the builder found out; rules differ from place to place")
+    local_rules: str | None = words(2000, "Local rules", "what was found out, and from whom")
+
+
+class Parts(Record):
+    deck: Deck | None = None
+    trucks: Trucks | None = None
+    wheels: Wheels | None = None
+    risers: Risers | None = None
+    motors: Motors | None = None
+    drive: Drive | None = None
+    pack: Pack | None = None
+    controller: Controller | None = None
+    charger: Charger | None = None
+    remote: Remote | None = None
+    switch: Switch | None = None
+    fuse: Fuse | None = None
+    wiring: Wiring | None = None
+    enclosure: Enclosure | None = None
+    extras: list[Extra] | None = Field(default=None, max_length=200)
+
+
+class Settings(Record):
+    """What is set in the controller. Currents of the pack are a controller's own, not the sum."""
+
+    motor_current_a: float | None = figure("current", 1, 1000, "Motor current", "each motor")
+    motor_brake_a: float | None = figure("current", 0, 1000, "Brake current", "each motor")
+    pack_current_a: float | None = figure("current", 1, 1000, "Pack current", "each controller")
+    pack_regen_a: float | None = figure("current", 0, 500, "Pack current when braking", "each controller")
+    taper_start_v: float | None = figure("voltage", 3, 110, "Taper begins", "pack voltage where the controller starts to hold back")
+    taper_end_v: float | None = figure("voltage", 3, 110, "Taper ends", "pack voltage where it gives nothing more")
+    max_erpm: float | None = figure("electrical_speed", 1000, 500_000, "Largest electrical speed")
+    max_duty_pct: float | None = figure("share", 10, 100, "Largest modulation")
+    cells_in_series: int | None = whole(1, 24, "Cells in series")
+
+
+class Assumptions(Record):
+    """Pins a parameter of the model to a value; absent means the model's own estimate."""
+
+    crr: float | None = figure("ratio", 0.001, 0.2, "Rolling resistance coefficient")
+    cda_m2: float | None = figure("area", 0.05, 2, "Drag area")
+    drive_efficiency: float | None = figure("ratio", 0.4, 1, "Drive efficiency")
+    controller_efficiency: float | None = figure("ratio", 0.5, 1, "Controller efficiency")
+    air_density_kg_m3: float | None = figure("density", 0.5, 1.8, "Air density")
+    wind_ms: float | None = figure("wind", -25, 25, "Head wind", "negative from behind")
+    idle_w: float | None = figure("power", 0, 200, "Idle draw")
+
+
+class Build(Record):
+    format: Literal["sand-pocket/build"]
+    version: Literal[1]
+    name: str | None = words(120, "Name")
+    stage: Stage | None = choice("Stage")
+    currency: str | None = Field(default=None, pattern=CURRENCY, title="Currency")
+    rider: Rider
+    brief: Brief = Field(default_factory=Brief)
+    parts: Parts = Field(default_factory=Parts)
+    settings: Settings = Field(default_factory=Settings)
+    assumptions: Assumptions = Field(default_factory=Assumptions)

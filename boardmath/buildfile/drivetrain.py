@@ -1,0 +1,36 @@
+"""Motors and the drive that turns the wheels."""
+
+from typing import Literal
+
+from boardmath.buildfile.figures import Part, choice, figure, whole, yes_no
+
+MotorKind = Literal["outrunner", "hub", "direct"]
+DriveKind = Literal["belt", "hub", "direct", "gear", "chain"]
+ResistanceKind = Literal["line_to_neutral", "line_to_line"]
+
+
+class Motors(Part):
+    count: int | None = whole(1, 4, "Motors")
+    kind: MotorKind | None = choice("Kind")
+    kv_rpm_per_v: float | None = figure("motor_constant", 15, 6000, "KV", "no-load speed per volt")
+    can_diameter_mm: float | None = figure("length", 15, 200, "Can diameter")
+    can_length_mm: float | None = figure("length", 10, 200, "Can length")
+    phase_resistance_mohm: float | None = figure("resistance", 0.5, 2000, "Phase resistance", "at 25 °C")
+    resistance_is: ResistanceKind | None = choice("Resistance is given", "sellers mostly give line to line, twice the phase's own")
+    pole_pairs: int | None = whole(1, 50, "Pole pairs")
+    no_load_current_a: float | None = figure("current", 0, 60, "No-load current")
+    max_current_a: float | None = figure("current", 1, 500, "Largest current")
+    max_power_w: float | None = figure("power", 10, 30_000, "Largest power", "makers' figures are peaks")
+    shaft_mm: float | None = figure("length", 2, 25, "Shaft")
+    sensored: bool | None = yes_no("Hall sensors")
+
+
+class Drive(Part):
+    kind: DriveKind | None = choice("Kind")
+    motor_teeth: int | None = whole(5, 80, "Motor pulley teeth")
+    wheel_teeth: int | None = whole(5, 200, "Wheel pulley teeth")
+    pitch_mm: float | None = figure("length", 1.5, 15, "Belt pitch")
+    belt_width_mm: float | None = figure("length", 4, 50, "Belt width")
+    belt_teeth: int | None = whole(20, 400, "Belt teeth")
+    idler: bool | None = yes_no("Idler")
+    driven_wheels: int | None = whole(1, 4, "Driven wheels")

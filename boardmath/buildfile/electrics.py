@@ -1,0 +1,81 @@
+"""Pack, controller and everything the current runs through."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from boardmath.buildfile.figures import Part, Record, choice, figure, whole, words, yes_no
+
+Chemistry = Literal["nmc", "nca", "lfp", "polymer"]
+Layout = Literal["flat", "stacked", "bricks"]
+
+
+class Cell(Part):
+    chemistry: Chemistry | None = choice("Chemistry")
+    size: str | None = words(30, "Size", "such as 18650, 21700, or brick")
+    capacity_ah: float | None = figure("charge", 0.3, 120, "Capacity", "from full to empty, slowly")
+    nominal_v: float | None = figure("voltage", 2.5, 4.0, "Nominal voltage")
+    full_v: float | None = figure("voltage", 3.3, 4.5, "Voltage when full")
+    empty_v: float | None = figure("voltage", 1.8, 3.6, "Voltage when empty")
+    max_discharge_a: float | None = figure("current", 0.3, 5000, "Largest discharge current")
+    max_charge_a: float | None = figure("current", 0.05, 1000, "Largest charge current")
+    resistance_mohm: float | None = figure("resistance", 0.1, 500, "Resistance", "direct current, ten-second pulse, 25 °C, half charged")
+    cycles_to_80_pct: float | None = figure("count", 10, 20_000, "Cycles to 80 %")
+
+
+class Protection(Record):
+    max_discharge_a: float | None = figure("current", 1, 1000, "Largest discharge current")
+    max_charge_a: float | None = figure("current", 0.2, 500, "Largest charge current")
+    in_drive_path: bool | None = yes_no("Carries the drive current", "or only the charging current")
+
+
+class Pack(Part):
+    series: int | None = whole(1, 24, "Cells in series")
+    parallel: int | None = whole(1, 60, "Cells in parallel")
+    layout: Layout | None = choice("Layout")
+    cell: Cell | None = Field(default=None, title="Cell")
+    charge_to_v: float | None = figure("voltage", 3.2, 4.5, "Charged to", "per cell; 4.1 V instead of 4.2 V about doubles the life")
+    protection: Protection | None = Field(default=None, title="Protection board")
+
+
+class Controller(Part):
+    units: int | None = whole(1, 4, "Controllers")
+    programmable: bool | None = yes_no("Programmable")
+    max_v: float | None = figure("voltage", 6, 200, "Largest voltage", "with the pack full, not nominal")
+    max_motor_current_a: float | None = figure("current", 1, 1000, "Largest motor current", "each motor")
+    max_pack_current_a: float | None = figure("current", 1, 1000, "Largest pack current", "each controller")
+    max_erpm: float | None = figure("electrical_speed", 1000, 500_000, "Largest electrical speed")
+
+
+class Charger(Part):
+    v: float | None = figure("voltage", 3, 120, "Voltage")
+    a: float | None = figure("current", 0.1, 60, "Current")
+
+
+class Remote(Part):
+    link: Literal["serial", "pulse"] | None = choice("Link to the controller")
+
+
+class Switch(Part):
+    kind: Literal["loop", "electronic", "none"] | None = choice("Kind")
+    max_v: float | None = figure("voltage", 5, 200, "Largest voltage")
+    max_a: float | None = figure("current", 1, 1000, "Largest current")
+
+
+class Fuse(Part):
+    a: float | None = figure("current", 1, 500, "Rating")
+
+
+class Wiring(Part):
+    awg: float | None = figure("wire", 2, 24, "Wire gauge")
+    length_mm: float | None = figure("length", 50, 10_000, "Length", "pack to controller, one way")
+
+
+class Enclosure(Part):
+    length_mm: float | None = figure("length", 60, 1200, "Length")
+    width_mm: float | None = figure("length", 40, 400, "Width")
+    depth_mm: float | None = figure("length", 10, 150, "Depth", "how far it hangs below the deck")
+
+
+class Extra(Part):
+    count: int | None = whole(1, 500, "How many")

@@ -1,0 +1,1 @@
+"""One module a phenomenon: pure functions over arrays in SI units. Knows no build file."""

@@ -1,0 +1,1 @@
+"""One module a promise; :mod:`boardmath.predict.report` joins them."""

@@ -1,0 +1,37 @@
+"""Sentences with figures in them: plain text for the command line, and a template for a screen with its own units."""
+
+from pydantic import BaseModel
+
+from boardmath.units import QUANTITIES
+
+
+class Figure(BaseModel):
+    """A number in a sentence, in the build file's unit of its quantity."""
+
+    value: float
+    quantity: str
+
+
+class Saying(BaseModel):
+    """A sentence; ``template`` has ``{names}`` where ``values`` stand, ``text`` has them filled in."""
+
+    text: str
+    template: str
+    values: dict[str, Figure]
+
+
+def written(value: float, quantity: str) -> str:
+    """A figure with its unit as the build file has it, to the decimals in which it is shown."""
+    kind = QUANTITIES[quantity]
+    number = f"{value:,.{next(iter(kind.decimals.values()))}f}"
+    number = number.rstrip("0").rstrip(".") if "." in number else number
+    return number + ("" if kind.unit in ("", "%", "°C") else " ") + kind.unit
+
+
+def say(template: str, **values: tuple[float, str]) -> Saying:
+    """A sentence from a template and ``name=(value, quantity)``."""
+    return Saying(
+        text=template.format(**{name: written(*pair) for name, pair in values.items()}),
+        template=template,
+        values={name: Figure(value=float(value), quantity=quantity) for name, (value, quantity) in values.items()},
+    )
