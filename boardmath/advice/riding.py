@@ -15,6 +15,11 @@ _ABOUT = {
     "money": [],
 }
 
+_CURES = {
+    "grip": "The driven wheels slip before the motor gives up: a second driven wheel, grippier wheels or a dry day.",
+    "pack power": "A pack with less resistance cures it: more cells in parallel, or cells for more current.",
+}
+
 
 def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
     """A board that does not move, with the ability that stops it."""
@@ -30,8 +35,8 @@ def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
         yield finding(
             "cannot-start-on-hill", "stop", "It cannot pull away on the brief's hill", _ABOUT["hill"],
             ["brief.hill_grade_pct"],
-            say(f"From rest it manages {{can}}, the hill has {{hill}}: {hill.limit} gives way. Once rolling it is no "
-                "better off; a shorter gear, more motor current or a second motor cures it.",
+            say(f"From rest it manages {{can}}, the hill has {{hill}}: {hill.limit} gives way. "
+                + _CURES.get(hill.limit or "", "A shorter gear, more motor current or a second motor cures it."),
                 can=(hill.mid, "grade"), hill=(hill.wanted, "grade")),
         )  # fmt: skip
 

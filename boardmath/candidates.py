@@ -1,0 +1,95 @@
+"""What would it change: every part of a kind, tried on a build in one run of the engine."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from pydantic import BaseModel
+
+from boardmath.advice import Finding, findings
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.figures import Part
+from boardmath.choosing import with_part
+from boardmath.predict.promises import PromiseName, Verdict, headlines
+
+
+class Change(BaseModel):
+    """A promise's middle if the part were chosen, what that changes, and the verdict then."""
+
+    name: PromiseName
+    quantity: str
+    mid: float | None = None
+    change: float | None = None
+    verdict: Verdict
+    better: bool | None = None
+
+
+class Candidate(BaseModel):
+    """A part with what it would change. ``parts`` are the build file's parts that the choice replaces."""
+
+    name: str
+    maker: str | None = None
+    record: dict[str, Any]
+    chosen: bool
+    parts: dict[str, Any]
+    changes: list[Change]
+    findings: list[Finding]
+
+
+def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate]:
+    """Each of ``parts`` tried on ``build``, in the same order; ``findings`` are those that the choice would bring."""
+    tried = [with_part(build, kind, part) for part in parts]
+    now, *then = headlines([build, *tried])
+    known = {f.id for f in findings(build, now.promises)}
+    chosen = _chosen(build, kind)
+    found = []
+    for part, result, headline in zip(parts, tried, then, strict=True):
+        changes = [
+            Change(
+                name=after.name,
+                quantity=after.quantity,
+                mid=after.mid,
+                change=None if after.mid is None or before.mid is None else after.mid - before.mid,
+                verdict=after.verdict,
+                better=_better(before.mid, after.mid, after.more_is_better),
+            )
+            for before, after in zip(now.promises, headline.promises, strict=True)
+        ]
+        grave = [f for f in findings(result, headline.promises) if f.severity in ("danger", "stop") and f.id not in known]
+        found.append(
+            Candidate(
+                name=part.name or "",
+                maker=part.maker,
+                record=part.model_dump(mode="json", exclude_none=True),
+                chosen=(part.name, part.maker) == chosen,
+                parts=_replaced(build, result),
+                changes=changes,
+                findings=grave,
+            )
+        )
+    return found
+
+
+def _better(before: float | None, after: float | None, more_is_better: bool) -> bool | None:
+    """None where nothing changes that a scale or a stopwatch would show."""
+    if before is None or after is None or abs(after - before) <= 1e-3 * max(abs(before), 1e-9):
+        return None
+    return (after > before) == more_is_better
+
+
+def _chosen(build: Build, kind: str) -> tuple[str | None, str | None] | None:
+    part = build.parts.pack.cell if kind == "cell" and build.parts.pack else getattr(build.parts, kind, None)
+    return (part.name, part.maker) if part is not None else None
+
+
+def _replaced(before: Build, after: Build) -> dict[str, Any]:
+    """The parts that differ, as plain objects; None where the choice takes one away."""
+    changed: dict[str, Any] = {}
+    for name in type(before.parts).model_fields:
+        old, new = getattr(before.parts, name), getattr(after.parts, name)
+        if old is new:
+            continue
+        if isinstance(new, list):
+            changed[name] = [e.model_dump(mode="json", exclude_none=True) for e in new]
+        else:
+            changed[name] = new.model_dump(mode="json", exclude_none=True) if new is not None else None
+    return changed

@@ -1,0 +1,1 @@
+"""Geometry in mm: how parts sit, and the shapes that drawings and findings share."""

@@ -1,0 +1,2471 @@
+// Generated from the core by scripts/generate_types.py; do not edit.
+import type { FigureSpec, QuantitySpec } from './specs';
+
+export const FIGURES: Record<string, FigureSpec> = {
+ "format": {
+  "title": "Format"
+ },
+ "version": {
+  "title": "Version"
+ },
+ "name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "stage": {
+  "title": "Stage",
+  "choices": [
+   "planned",
+   "building",
+   "riding"
+  ]
+ },
+ "currency": {
+  "title": "Currency"
+ },
+ "rider.mass_kg": {
+  "title": "Rider",
+  "about": "dressed to ride",
+  "quantity": "body_mass",
+  "low": 20,
+  "high": 200
+ },
+ "rider.height_m": {
+  "title": "Height",
+  "quantity": "body_height",
+  "low": 1.0,
+  "high": 2.3
+ },
+ "rider.carried_kg": {
+  "title": "Carried",
+  "about": "bag, lock, shopping",
+  "quantity": "body_mass",
+  "low": 0,
+  "high": 60
+ },
+ "rider.stance": {
+  "title": "Stance",
+  "choices": [
+   "upright",
+   "relaxed",
+   "crouched"
+  ]
+ },
+ "brief.use": {
+  "title": "What for",
+  "choices": [
+   "commute",
+   "cruise",
+   "touring",
+   "rough_ground"
+  ]
+ },
+ "brief.top_speed_kmh": {
+  "title": "Top speed wanted",
+  "quantity": "speed",
+  "low": 5,
+  "high": 120
+ },
+ "brief.cruise_kmh": {
+  "title": "Cruising speed",
+  "about": "what is really ridden",
+  "quantity": "speed",
+  "low": 5,
+  "high": 80
+ },
+ "brief.range_km": {
+  "title": "Distance in a day",
+  "quantity": "distance",
+  "low": 0.5,
+  "high": 300
+ },
+ "brief.reserve_pct": {
+  "title": "Reserve",
+  "about": "charge to come home with",
+  "quantity": "share",
+  "low": 0,
+  "high": 60
+ },
+ "brief.hill_grade_pct": {
+  "title": "Steepest hill",
+  "quantity": "grade",
+  "low": 0,
+  "high": 60
+ },
+ "brief.hill_length_m": {
+  "title": "Length of that hill",
+  "quantity": "way",
+  "low": 5,
+  "high": 20000
+ },
+ "brief.budget": {
+  "title": "Money to spend",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "brief.carry_mass_kg": {
+  "title": "What can be carried",
+  "quantity": "body_mass",
+  "low": 1,
+  "high": 60
+ },
+ "brief.surface": {
+  "title": "Surface",
+  "choices": [
+   "smooth_asphalt",
+   "fair_asphalt",
+   "rough_asphalt",
+   "boardwalk",
+   "packed_gravel"
+  ]
+ },
+ "brief.temperature_c": {
+  "title": "Temperature",
+  "quantity": "temperature",
+  "low": -30,
+  "high": 50
+ },
+ "brief.altitude_m": {
+  "title": "Height above sea",
+  "quantity": "way",
+  "low": -400,
+  "high": 5000
+ },
+ "brief.wet": {
+  "title": "Ridden in the wet",
+  "yesNo": true
+ },
+ "brief.local_speed_limit_kmh": {
+  "title": "Local speed limit",
+  "about": "as the builder found out; rules differ from place to place",
+  "quantity": "speed",
+  "low": 3,
+  "high": 120
+ },
+ "brief.local_rules": {
+  "title": "Local rules",
+  "about": "what was found out, and from whom",
+  "longest": 2000
+ },
+ "parts.deck.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.deck.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.deck.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.deck.currency": {
+  "title": "Currency"
+ },
+ "parts.deck.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.deck.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.deck.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.deck.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.deck.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.deck.length_mm": {
+  "title": "Length",
+  "quantity": "length",
+  "low": 400,
+  "high": 1500
+ },
+ "parts.deck.width_mm": {
+  "title": "Width",
+  "quantity": "length",
+  "low": 120,
+  "high": 400
+ },
+ "parts.deck.thickness_mm": {
+  "title": "Thickness",
+  "quantity": "length",
+  "low": 4,
+  "high": 60
+ },
+ "parts.deck.wheelbase_mm": {
+  "title": "Wheelbase",
+  "about": "between the axles",
+  "quantity": "length",
+  "low": 250,
+  "high": 1200
+ },
+ "parts.deck.mount": {
+  "title": "Mounting",
+  "about": "drop-through lowers the rider and costs about 13 mm of clearance",
+  "choices": [
+   "top",
+   "drop_through",
+   "dropped"
+  ]
+ },
+ "parts.deck.concave_mm": {
+  "title": "Concave",
+  "about": "depth of the hollow across the deck",
+  "quantity": "length",
+  "low": 0,
+  "high": 40
+ },
+ "parts.deck.rocker_mm": {
+  "title": "Rocker",
+  "about": "how far the middle hangs below the mounts; negative is camber",
+  "quantity": "length",
+  "low": -40,
+  "high": 60
+ },
+ "parts.deck.flex": {
+  "title": "Flex",
+  "choices": [
+   "stiff",
+   "medium",
+   "soft"
+  ]
+ },
+ "parts.deck.tail_mm": {
+  "title": "Tail",
+  "about": "length behind the rear truck's mount; 0 for none",
+  "quantity": "length",
+  "low": 0,
+  "high": 250
+ },
+ "parts.trucks.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.trucks.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.trucks.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.trucks.currency": {
+  "title": "Currency"
+ },
+ "parts.trucks.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.trucks.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.trucks.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.trucks.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.trucks.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.trucks.hanger_mm": {
+  "title": "Hanger width",
+  "quantity": "length",
+  "low": 80,
+  "high": 400
+ },
+ "parts.trucks.axle_mm": {
+  "title": "Axle length",
+  "about": "tip to tip",
+  "quantity": "length",
+  "low": 120,
+  "high": 520
+ },
+ "parts.trucks.height_mm": {
+  "title": "Height",
+  "about": "axle centre below the baseplate",
+  "quantity": "length",
+  "low": 25,
+  "high": 150
+ },
+ "parts.trucks.profile": {
+  "title": "Hanger profile",
+  "about": "the cross-section that a motor mount has to clamp",
+  "longest": 30
+ },
+ "parts.trucks.pivots": {
+  "title": "Pivots",
+  "about": "double-pivot trucks turn more and are unsettled when fast",
+  "quantity": "count",
+  "low": 1,
+  "high": 2,
+  "whole": true
+ },
+ "parts.wheels.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.wheels.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.wheels.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.wheels.currency": {
+  "title": "Currency"
+ },
+ "parts.wheels.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.wheels.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.wheels.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.wheels.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.wheels.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.wheels.diameter_mm": {
+  "title": "Diameter",
+  "quantity": "length",
+  "low": 40,
+  "high": 400
+ },
+ "parts.wheels.width_mm": {
+  "title": "Width",
+  "quantity": "length",
+  "low": 15,
+  "high": 150
+ },
+ "parts.wheels.hardness_a": {
+  "title": "Hardness",
+  "about": "durometer, A scale",
+  "quantity": "hardness",
+  "low": 50,
+  "high": 105
+ },
+ "parts.wheels.kind": {
+  "title": "Kind",
+  "choices": [
+   "urethane",
+   "rubber",
+   "pneumatic"
+  ]
+ },
+ "parts.wheels.core": {
+  "title": "Core",
+  "about": "the window pattern that a wheel pulley keys into",
+  "longest": 40
+ },
+ "parts.risers.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.risers.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.risers.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.risers.currency": {
+  "title": "Currency"
+ },
+ "parts.risers.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.risers.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.risers.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.risers.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.risers.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.risers.height_mm": {
+  "title": "Height",
+  "quantity": "length",
+  "low": 0,
+  "high": 50
+ },
+ "parts.motors.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.motors.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.motors.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.motors.currency": {
+  "title": "Currency"
+ },
+ "parts.motors.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.motors.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.motors.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.motors.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.motors.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.motors.count": {
+  "title": "Motors",
+  "quantity": "count",
+  "low": 1,
+  "high": 4,
+  "whole": true
+ },
+ "parts.motors.kind": {
+  "title": "Kind",
+  "choices": [
+   "outrunner",
+   "hub",
+   "direct"
+  ]
+ },
+ "parts.motors.kv_rpm_per_v": {
+  "title": "KV",
+  "about": "no-load speed per volt",
+  "quantity": "motor_constant",
+  "low": 15,
+  "high": 6000
+ },
+ "parts.motors.can_diameter_mm": {
+  "title": "Can diameter",
+  "quantity": "length",
+  "low": 15,
+  "high": 200
+ },
+ "parts.motors.can_length_mm": {
+  "title": "Can length",
+  "quantity": "length",
+  "low": 10,
+  "high": 200
+ },
+ "parts.motors.phase_resistance_mohm": {
+  "title": "Phase resistance",
+  "about": "at 25 °C",
+  "quantity": "resistance",
+  "low": 0.5,
+  "high": 2000
+ },
+ "parts.motors.resistance_is": {
+  "title": "Resistance is given",
+  "about": "sellers mostly give line to line, twice the phase's own",
+  "choices": [
+   "line_to_neutral",
+   "line_to_line"
+  ]
+ },
+ "parts.motors.pole_pairs": {
+  "title": "Pole pairs",
+  "quantity": "count",
+  "low": 1,
+  "high": 50,
+  "whole": true
+ },
+ "parts.motors.no_load_current_a": {
+  "title": "No-load current",
+  "quantity": "current",
+  "low": 0,
+  "high": 60
+ },
+ "parts.motors.max_current_a": {
+  "title": "Largest current",
+  "quantity": "current",
+  "low": 1,
+  "high": 500
+ },
+ "parts.motors.max_power_w": {
+  "title": "Largest power",
+  "about": "makers' figures are peaks",
+  "quantity": "power",
+  "low": 10,
+  "high": 30000
+ },
+ "parts.motors.shaft_mm": {
+  "title": "Shaft",
+  "quantity": "length",
+  "low": 2,
+  "high": 25
+ },
+ "parts.motors.sensored": {
+  "title": "Hall sensors",
+  "yesNo": true
+ },
+ "parts.drive.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.drive.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.drive.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.drive.currency": {
+  "title": "Currency"
+ },
+ "parts.drive.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.drive.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.drive.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.drive.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.drive.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.drive.kind": {
+  "title": "Kind",
+  "choices": [
+   "belt",
+   "hub",
+   "direct",
+   "gear",
+   "chain"
+  ]
+ },
+ "parts.drive.motor_teeth": {
+  "title": "Motor pulley teeth",
+  "quantity": "count",
+  "low": 5,
+  "high": 80,
+  "whole": true
+ },
+ "parts.drive.wheel_teeth": {
+  "title": "Wheel pulley teeth",
+  "quantity": "count",
+  "low": 5,
+  "high": 200,
+  "whole": true
+ },
+ "parts.drive.pitch_mm": {
+  "title": "Belt pitch",
+  "quantity": "length",
+  "low": 1.5,
+  "high": 15
+ },
+ "parts.drive.belt_width_mm": {
+  "title": "Belt width",
+  "quantity": "length",
+  "low": 4,
+  "high": 50
+ },
+ "parts.drive.belt_teeth": {
+  "title": "Belt teeth",
+  "quantity": "count",
+  "low": 20,
+  "high": 400,
+  "whole": true
+ },
+ "parts.drive.idler": {
+  "title": "Idler",
+  "yesNo": true
+ },
+ "parts.drive.driven_wheels": {
+  "title": "Driven wheels",
+  "quantity": "count",
+  "low": 1,
+  "high": 4,
+  "whole": true
+ },
+ "parts.pack.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.pack.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.pack.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.pack.currency": {
+  "title": "Currency"
+ },
+ "parts.pack.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.pack.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.pack.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.pack.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.pack.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.pack.series": {
+  "title": "Cells in series",
+  "quantity": "count",
+  "low": 1,
+  "high": 24,
+  "whole": true
+ },
+ "parts.pack.parallel": {
+  "title": "Cells in parallel",
+  "quantity": "count",
+  "low": 1,
+  "high": 60,
+  "whole": true
+ },
+ "parts.pack.layout": {
+  "title": "Layout",
+  "choices": [
+   "flat",
+   "stacked",
+   "bricks"
+  ]
+ },
+ "parts.pack.cell.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.pack.cell.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.pack.cell.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.pack.cell.currency": {
+  "title": "Currency"
+ },
+ "parts.pack.cell.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.pack.cell.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.pack.cell.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.pack.cell.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.pack.cell.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.pack.cell.chemistry": {
+  "title": "Chemistry",
+  "choices": [
+   "nmc",
+   "nca",
+   "lfp",
+   "polymer"
+  ]
+ },
+ "parts.pack.cell.size": {
+  "title": "Size",
+  "about": "such as 18650, 21700, or brick",
+  "longest": 30
+ },
+ "parts.pack.cell.capacity_ah": {
+  "title": "Capacity",
+  "about": "from full to empty, slowly",
+  "quantity": "charge",
+  "low": 0.3,
+  "high": 120
+ },
+ "parts.pack.cell.nominal_v": {
+  "title": "Nominal voltage",
+  "quantity": "voltage",
+  "low": 2.5,
+  "high": 4.0
+ },
+ "parts.pack.cell.full_v": {
+  "title": "Voltage when full",
+  "quantity": "voltage",
+  "low": 3.3,
+  "high": 4.5
+ },
+ "parts.pack.cell.empty_v": {
+  "title": "Voltage when empty",
+  "quantity": "voltage",
+  "low": 1.8,
+  "high": 3.6
+ },
+ "parts.pack.cell.max_discharge_a": {
+  "title": "Largest discharge current",
+  "quantity": "current",
+  "low": 0.3,
+  "high": 5000
+ },
+ "parts.pack.cell.max_charge_a": {
+  "title": "Largest charge current",
+  "quantity": "current",
+  "low": 0.05,
+  "high": 1000
+ },
+ "parts.pack.cell.resistance_mohm": {
+  "title": "Resistance",
+  "about": "direct current, ten-second pulse, 25 °C, half charged",
+  "quantity": "resistance",
+  "low": 0.1,
+  "high": 500
+ },
+ "parts.pack.cell.cycles_to_80_pct": {
+  "title": "Cycles to 80 %",
+  "quantity": "count",
+  "low": 10,
+  "high": 20000
+ },
+ "parts.pack.charge_to_v": {
+  "title": "Charged to",
+  "about": "per cell; 4.1 V instead of 4.2 V about doubles the life",
+  "quantity": "voltage",
+  "low": 3.2,
+  "high": 4.5
+ },
+ "parts.pack.protection.max_discharge_a": {
+  "title": "Largest discharge current",
+  "quantity": "current",
+  "low": 1,
+  "high": 1000
+ },
+ "parts.pack.protection.max_charge_a": {
+  "title": "Largest charge current",
+  "quantity": "current",
+  "low": 0.2,
+  "high": 500
+ },
+ "parts.pack.protection.in_drive_path": {
+  "title": "Carries the drive current",
+  "about": "or only the charging current",
+  "yesNo": true
+ },
+ "parts.controller.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.controller.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.controller.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.controller.currency": {
+  "title": "Currency"
+ },
+ "parts.controller.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.controller.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.controller.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.controller.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.controller.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.controller.units": {
+  "title": "Controllers",
+  "quantity": "count",
+  "low": 1,
+  "high": 4,
+  "whole": true
+ },
+ "parts.controller.programmable": {
+  "title": "Programmable",
+  "yesNo": true
+ },
+ "parts.controller.max_v": {
+  "title": "Largest voltage",
+  "about": "with the pack full, not nominal",
+  "quantity": "voltage",
+  "low": 6,
+  "high": 200
+ },
+ "parts.controller.max_motor_current_a": {
+  "title": "Largest motor current",
+  "about": "each motor",
+  "quantity": "current",
+  "low": 1,
+  "high": 1000
+ },
+ "parts.controller.max_pack_current_a": {
+  "title": "Largest pack current",
+  "about": "each controller",
+  "quantity": "current",
+  "low": 1,
+  "high": 1000
+ },
+ "parts.controller.max_erpm": {
+  "title": "Largest electrical speed",
+  "quantity": "electrical_speed",
+  "low": 1000,
+  "high": 500000
+ },
+ "parts.charger.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.charger.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.charger.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.charger.currency": {
+  "title": "Currency"
+ },
+ "parts.charger.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.charger.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.charger.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.charger.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.charger.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.charger.v": {
+  "title": "Voltage",
+  "quantity": "voltage",
+  "low": 3,
+  "high": 120
+ },
+ "parts.charger.a": {
+  "title": "Current",
+  "quantity": "current",
+  "low": 0.1,
+  "high": 60
+ },
+ "parts.remote.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.remote.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.remote.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.remote.currency": {
+  "title": "Currency"
+ },
+ "parts.remote.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.remote.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.remote.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.remote.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.remote.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.remote.link": {
+  "title": "Link to the controller",
+  "choices": [
+   "serial",
+   "pulse"
+  ]
+ },
+ "parts.switch.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.switch.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.switch.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.switch.currency": {
+  "title": "Currency"
+ },
+ "parts.switch.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.switch.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.switch.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.switch.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.switch.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.switch.kind": {
+  "title": "Kind",
+  "choices": [
+   "loop",
+   "electronic",
+   "none"
+  ]
+ },
+ "parts.switch.max_v": {
+  "title": "Largest voltage",
+  "quantity": "voltage",
+  "low": 5,
+  "high": 200
+ },
+ "parts.switch.max_a": {
+  "title": "Largest current",
+  "quantity": "current",
+  "low": 1,
+  "high": 1000
+ },
+ "parts.fuse.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.fuse.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.fuse.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.fuse.currency": {
+  "title": "Currency"
+ },
+ "parts.fuse.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.fuse.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.fuse.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.fuse.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.fuse.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.fuse.a": {
+  "title": "Rating",
+  "quantity": "current",
+  "low": 1,
+  "high": 500
+ },
+ "parts.wiring.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.wiring.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.wiring.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.wiring.currency": {
+  "title": "Currency"
+ },
+ "parts.wiring.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.wiring.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.wiring.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.wiring.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.wiring.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.wiring.awg": {
+  "title": "Wire gauge",
+  "quantity": "wire",
+  "low": 2,
+  "high": 24
+ },
+ "parts.wiring.length_mm": {
+  "title": "Length",
+  "about": "pack to controller, one way",
+  "quantity": "length",
+  "low": 50,
+  "high": 10000
+ },
+ "parts.enclosure.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.enclosure.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.enclosure.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.enclosure.currency": {
+  "title": "Currency"
+ },
+ "parts.enclosure.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.enclosure.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.enclosure.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.enclosure.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.enclosure.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.enclosure.length_mm": {
+  "title": "Length",
+  "quantity": "length",
+  "low": 60,
+  "high": 1200
+ },
+ "parts.enclosure.width_mm": {
+  "title": "Width",
+  "quantity": "length",
+  "low": 40,
+  "high": 400
+ },
+ "parts.enclosure.depth_mm": {
+  "title": "Depth",
+  "about": "how far it hangs below the deck",
+  "quantity": "length",
+  "low": 10,
+  "high": 150
+ },
+ "parts.extras.*.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "parts.extras.*.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "parts.extras.*.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "parts.extras.*.currency": {
+  "title": "Currency"
+ },
+ "parts.extras.*.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "parts.extras.*.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "parts.extras.*.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "parts.extras.*.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "parts.extras.*.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "parts.extras.*.count": {
+  "title": "How many",
+  "quantity": "count",
+  "low": 1,
+  "high": 500,
+  "whole": true
+ },
+ "settings.motor_current_a": {
+  "title": "Motor current",
+  "about": "each motor",
+  "quantity": "current",
+  "low": 1,
+  "high": 1000
+ },
+ "settings.motor_brake_a": {
+  "title": "Brake current",
+  "about": "each motor",
+  "quantity": "current",
+  "low": 0,
+  "high": 1000
+ },
+ "settings.pack_current_a": {
+  "title": "Pack current",
+  "about": "each controller",
+  "quantity": "current",
+  "low": 1,
+  "high": 1000
+ },
+ "settings.pack_regen_a": {
+  "title": "Pack current when braking",
+  "about": "each controller",
+  "quantity": "current",
+  "low": 0,
+  "high": 500
+ },
+ "settings.taper_start_v": {
+  "title": "Taper begins",
+  "about": "pack voltage where the controller starts to hold back",
+  "quantity": "voltage",
+  "low": 3,
+  "high": 110
+ },
+ "settings.taper_end_v": {
+  "title": "Taper ends",
+  "about": "pack voltage where it gives nothing more",
+  "quantity": "voltage",
+  "low": 3,
+  "high": 110
+ },
+ "settings.max_erpm": {
+  "title": "Largest electrical speed",
+  "quantity": "electrical_speed",
+  "low": 1000,
+  "high": 500000
+ },
+ "settings.max_duty_pct": {
+  "title": "Largest modulation",
+  "quantity": "share",
+  "low": 10,
+  "high": 100
+ },
+ "settings.cells_in_series": {
+  "title": "Cells in series",
+  "quantity": "count",
+  "low": 1,
+  "high": 24,
+  "whole": true
+ },
+ "assumptions.crr": {
+  "title": "Rolling resistance coefficient",
+  "quantity": "ratio",
+  "low": 0.001,
+  "high": 0.2
+ },
+ "assumptions.cda_m2": {
+  "title": "Drag area",
+  "quantity": "area",
+  "low": 0.05,
+  "high": 2
+ },
+ "assumptions.drive_efficiency": {
+  "title": "Drive efficiency",
+  "quantity": "ratio",
+  "low": 0.4,
+  "high": 1
+ },
+ "assumptions.controller_efficiency": {
+  "title": "Controller efficiency",
+  "quantity": "ratio",
+  "low": 0.5,
+  "high": 1
+ },
+ "assumptions.air_density_kg_m3": {
+  "title": "Air density",
+  "quantity": "density",
+  "low": 0.5,
+  "high": 1.8
+ },
+ "assumptions.wind_ms": {
+  "title": "Head wind",
+  "about": "negative from behind",
+  "quantity": "wind",
+  "low": -25,
+  "high": 25
+ },
+ "assumptions.idle_w": {
+  "title": "Idle draw",
+  "quantity": "power",
+  "low": 0,
+  "high": 200
+ }
+};
+
+export const QUANTITIES: Record<string, QuantitySpec> = {
+ "length": {
+  "unit": "mm",
+  "shown": {
+   "mm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "in": {
+    "factor": 25.4,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  },
+  "typed": {
+   "metre": {
+    "factor": 1000.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "m": {
+    "factor": 1000.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "cm": {
+    "factor": 10.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "inch": {
+    "factor": 25.4,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "\"": {
+    "factor": 25.4,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "ft": {
+    "factor": 304.79999999999995,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "mm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "in": {
+    "factor": 25.4,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  }
+ },
+ "body_height": {
+  "unit": "m",
+  "shown": {
+   "m": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "in": {
+    "factor": 0.0254,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "metre": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "m": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "cm": {
+    "factor": 0.01,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "inch": {
+    "factor": 0.0254,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "\"": {
+    "factor": 0.0254,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "ft": {
+    "factor": 0.30479999999999996,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "mm": {
+    "factor": 0.001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "in": {
+    "factor": 0.0254,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "way": {
+  "unit": "m",
+  "shown": {
+   "m": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   },
+   "ft": {
+    "factor": 0.30479999999999996,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "m": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   },
+   "ft": {
+    "factor": 0.30479999999999996,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   },
+   "km": {
+    "factor": 1000.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "mile": {
+    "factor": 1609.344,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "miles": {
+    "factor": 1609.344,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "yd": {
+    "factor": 0.9144,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  }
+ },
+ "distance": {
+  "unit": "km",
+  "shown": {
+   "km": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "mi": {
+    "factor": 1.609344,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "m": {
+    "factor": 0.001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "ft": {
+    "factor": 0.0003048,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "km": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "mile": {
+    "factor": 1.609344,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "miles": {
+    "factor": 1.609344,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "yd": {
+    "factor": 0.0009144,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "mi": {
+    "factor": 1.609344,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  }
+ },
+ "speed": {
+  "unit": "km/h",
+  "shown": {
+   "km/h": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "mph": {
+    "factor": 1.609344,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "kmh": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "kph": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "m/s": {
+    "factor": 3.6,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "kn": {
+    "factor": 1.852,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "knots": {
+    "factor": 1.852,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "km/h": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "mph": {
+    "factor": 1.609344,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  }
+ },
+ "wind": {
+  "unit": "m/s",
+  "shown": {
+   "m/s": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "mph": {
+    "factor": 0.44704,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "kmh": {
+    "factor": 0.2777777777777778,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "km/h": {
+    "factor": 0.2777777777777778,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "kn": {
+    "factor": 0.5144444444444445,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "knots": {
+    "factor": 0.5144444444444445,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "m/s": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "mph": {
+    "factor": 0.44704,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  }
+ },
+ "mass": {
+  "unit": "g",
+  "shown": {
+   "g": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   },
+   "oz": {
+    "factor": 28.349523125000005,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "g": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   },
+   "kg": {
+    "factor": 1000.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "lb": {
+    "factor": 453.5923700000001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "lbs": {
+    "factor": 453.5923700000001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "oz": {
+    "factor": 28.349523125000005,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "st": {
+    "factor": 6350.293180000001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  }
+ },
+ "body_mass": {
+  "unit": "kg",
+  "shown": {
+   "kg": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "lb": {
+    "factor": 0.4535923700000001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "g": {
+    "factor": 0.001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "kg": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "lb": {
+    "factor": 0.4535923700000001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "lbs": {
+    "factor": 0.4535923700000001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "oz": {
+    "factor": 0.028349523125000005,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "st": {
+    "factor": 6.35029318,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  }
+ },
+ "grade": {
+  "unit": "%",
+  "shown": {
+   "%": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "°": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "tangent",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "deg": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "tangent",
+    "decimals": 2
+   },
+   "percent": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "%": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "°": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "tangent",
+    "decimals": 1
+   }
+  }
+ },
+ "temperature": {
+  "unit": "°C",
+  "shown": {
+   "°C": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   },
+   "°F": {
+    "factor": 0.5555555555555429,
+    "offset": -17.777777777777743,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "c": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "f": {
+    "factor": 0.5555555555555429,
+    "offset": -17.777777777777743,
+    "form": "linear",
+    "decimals": 2
+   },
+   "k": {
+    "factor": 1.0,
+    "offset": -273.15,
+    "form": "linear",
+    "decimals": 2
+   },
+   "°C": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   },
+   "°F": {
+    "factor": 0.5555555555555429,
+    "offset": -17.777777777777743,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "current": {
+  "unit": "A",
+  "shown": {
+   "A": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "ma": {
+    "factor": 0.001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "amp": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "amps": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "A": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  }
+ },
+ "voltage": {
+  "unit": "V",
+  "shown": {
+   "V": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  },
+  "typed": {
+   "mv": {
+    "factor": 0.001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "volts": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "V": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  }
+ },
+ "power": {
+  "unit": "W",
+  "shown": {
+   "W": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "kw": {
+    "factor": 1000.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "hp": {
+    "factor": 745.6998715822701,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "W": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "resistance": {
+  "unit": "mΩ",
+  "shown": {
+   "mΩ": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "mohm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "ohm": {
+    "factor": 1000.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "Ω": {
+    "factor": 1000.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "mΩ": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  }
+ },
+ "charge": {
+  "unit": "Ah",
+  "shown": {
+   "Ah": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  },
+  "typed": {
+   "mah": {
+    "factor": 0.001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "Ah": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  }
+ },
+ "motor_constant": {
+  "unit": "rpm/V",
+  "shown": {
+   "rpm/V": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "kv": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "rpm/V": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "area": {
+  "unit": "m²",
+  "shown": {
+   "m²": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 3
+   }
+  },
+  "typed": {
+   "m2": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "ft²": {
+    "factor": 0.09290303999999999,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "m²": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 3
+   }
+  }
+ },
+ "density": {
+  "unit": "kg/m³",
+  "shown": {
+   "kg/m³": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 3
+   }
+  },
+  "typed": {
+   "kg/m3": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "kg/m³": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 3
+   }
+  }
+ },
+ "share": {
+  "unit": "%",
+  "shown": {
+   "%": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "percent": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "%": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "electrical_speed": {
+  "unit": "erpm",
+  "shown": {
+   "erpm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "rpm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "erpm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "hardness": {
+  "unit": "A",
+  "shown": {
+   "A": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "a": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "A": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "count": {
+  "unit": "",
+  "shown": {
+   "": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "ratio": {
+  "unit": "",
+  "shown": {
+   "": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 3
+   }
+  },
+  "typed": {
+   "": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 3
+   }
+  }
+ },
+ "wire": {
+  "unit": "AWG",
+  "shown": {
+   "AWG": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "awg": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "AWG": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "energy": {
+  "unit": "Wh",
+  "shown": {
+   "Wh": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "Wh": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "energy_per_distance": {
+  "unit": "Wh/km",
+  "shown": {
+   "Wh/km": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "Wh/mi": {
+    "factor": 0.621371192237334,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "Wh/km": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "Wh/mi": {
+    "factor": 0.621371192237334,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  }
+ },
+ "money": {
+  "unit": "",
+  "shown": {
+   "": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  },
+  "typed": {
+   "": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  }
+ }
+};
+
+export const KINDS = [
+ "deck",
+ "trucks",
+ "wheels",
+ "risers",
+ "motors",
+ "drive",
+ "pack",
+ "cell",
+ "controller",
+ "charger",
+ "remote",
+ "switch",
+ "fuse",
+ "wiring",
+ "enclosure",
+ "extra"
+] as const;

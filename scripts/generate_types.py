@@ -1,0 +1,112 @@
+"""Writes what the interface takes from the core and the server: OpenAPI document, figures of the build file, units.
+
+``--check`` writes nothing and fails when a file is stale.
+"""
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+GENERATED = ROOT / "frontend" / "src" / "lib" / "api"
+
+
+def openapi() -> str:
+    """The API's OpenAPI document."""
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
+    os.environ.setdefault("SAND_POCKET_SECRET_KEY", "not used")
+    os.environ.setdefault("DATABASE_URL", "postgresql://none@127.0.0.1/none")
+    import django
+
+    django.setup()
+    from server.api import api
+
+    return json.dumps(api.get_openapi_schema(), indent=1) + "\n"
+
+
+def figures() -> dict[str, Any]:
+    """Every field of the build file by its path: title, quantity, span or choices."""
+    from boardmath.__main__ import schema
+
+    whole = schema()
+    definitions = whole["$defs"]
+    assert isinstance(definitions, dict)
+    found: dict[str, Any] = {}
+
+    def walk(path: str, node: dict[str, Any]) -> None:
+        for key, field in node.get("properties", {}).items():
+            inner = [n for n in (field, *field.get("anyOf", []), *field.get("allOf", [])) if "$ref" in n]
+            items = next((n["items"] for n in field.get("anyOf", []) if n.get("type") == "array"), {})
+            here = f"{path}{key}"
+            if inner:
+                walk(here + ".", definitions[inner[0]["$ref"].rsplit("/", 1)[1]])
+                continue
+            if "$ref" in items:
+                walk(here + ".*.", definitions[items["$ref"].rsplit("/", 1)[1]])
+                continue
+            row = {"title": field.get("title", key), "about": field.get("description")}
+            row |= {k: field[k] for k in ("quantity", "low", "high", "whole") if k in field}
+            choices = next((n["enum"] for n in (field, *field.get("anyOf", [])) if "enum" in n), None)
+            kinds = {n.get("type") for n in (field, *field.get("anyOf", []))}
+            if choices:
+                row["choices"] = choices
+            elif "boolean" in kinds:
+                row["yesNo"] = True
+            elif "quantity" not in row:
+                row["longest"] = next((n["maxLength"] for n in (field, *field.get("anyOf", [])) if "maxLength" in n), None)
+            found[here] = {k: v for k, v in row.items() if v is not None}
+
+    walk("", whole)
+    return found
+
+
+def tables() -> str:
+    """Figures and units as a TypeScript module."""
+    from boardmath.choosing import KINDS
+    from boardmath.units import unit_table
+
+    def written(value: Any) -> str:
+        return json.dumps(value, ensure_ascii=False, indent=1)
+
+    head = "// Generated from the core by scripts/generate_types.py; do not edit.\n"
+    return (
+        f"{head}import type {{ FigureSpec, QuantitySpec }} from './specs';\n\n"
+        f"export const FIGURES: Record<string, FigureSpec> = {written(figures())};\n\n"
+        f"export const QUANTITIES: Record<string, QuantitySpec> = {written(unit_table())};\n\n"
+        f"export const KINDS = {written(list(KINDS))} as const;\n"
+    )
+
+
+def build_file_schema() -> str:
+    """The build file's JSON Schema as published in docs/."""
+    from boardmath.__main__ import schema
+
+    return json.dumps(schema(), indent=2) + "\n"
+
+
+def main() -> int:
+    checking = "--check" in sys.argv
+    document, types = GENERATED / "openapi.json", GENERATED / "schema.d.ts"
+    wanted = {document: openapi(), GENERATED / "tables.gen.ts": tables(), ROOT / "docs" / "build-file.schema.json": build_file_schema()}
+    stale = [p for p, text in wanted.items() if not p.exists() or p.read_text() != text]
+    if checking:
+        made = subprocess.run(
+            ["npx", "openapi-typescript", str(document)], cwd=ROOT / "frontend", capture_output=True, text=True, check=True
+        ).stdout
+        if not types.exists() or made.strip() != types.read_text().strip():
+            stale.append(types)
+        for path in stale:
+            print(f"stale: {path.relative_to(ROOT)}; run make types", file=sys.stderr)
+        return 1 if stale else 0
+    for path in stale:
+        path.write_text(wanted[path])
+    subprocess.run(["npx", "openapi-typescript", str(document), "-o", str(types)], cwd=ROOT / "frontend", check=True)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

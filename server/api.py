@@ -1,0 +1,13 @@
+"""The API: one document, one way to sign in, one shape of error."""
+
+from ninja import NinjaAPI
+from ninja.security import django_auth
+
+from server import faults
+from server.accounts.api import router as accounts
+from server.workshop.api import router as workshop
+
+api = NinjaAPI(title="Sand Pocket", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
+faults.install(api)
+api.add_router("", accounts)
+api.add_router("", workshop)

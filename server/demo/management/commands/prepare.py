@@ -1,0 +1,23 @@
+"""``manage.py prepare``: brings the database up to date and, with ``--demo``, loads the demonstration once."""
+
+from django.core.management import BaseCommand, call_command
+
+from server.demo.entry import demo_user
+from server.demo.story import load, remove
+
+
+class Command(BaseCommand):
+    help = "Migrates, makes the cache table, and loads the demonstration if it is asked for and not there yet."
+
+    def add_arguments(self, parser):
+        parser.add_argument("--demo", action="store_true")
+        parser.add_argument("--reset", action="store_true", help="start the demonstration's story over")
+
+    def handle(self, *args, demo: bool, reset: bool, **options):
+        call_command("migrate", verbosity=0)
+        call_command("createcachetable", verbosity=0)
+        if reset:
+            remove()
+        if demo and demo_user() is None:
+            load()
+            self.stdout.write("Loaded the demonstration.")

@@ -1,0 +1,97 @@
+"""How the API says what is wrong: always the same shape, with fields and reasons."""
+
+import json
+
+from django.core.exceptions import RequestDataTooBig
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, AuthorizationError, HttpError, Throttled, ValidationError
+
+from boardmath.buildfile import BuildFileError, read_build
+
+
+class FaultOut(Schema):
+    field: str
+    reason: str
+
+
+class FaultsOut(Schema):
+    """Why a request was not carried out. ``field`` is a dotted path, empty for the whole."""
+
+    message: str
+    faults: list[FaultOut] = []
+
+
+class Refused(Exception):
+    """A request that cannot be carried out, with its status and faults."""
+
+    def __init__(self, message: str, status: int = 422, **fields: str):
+        super().__init__(message)
+        self.message, self.status = message, status
+        self.faults = [FaultOut(field=f, reason=r) for f, r in fields.items()]
+
+
+def _of_build_file(error: BuildFileError) -> FaultsOut:
+    faults = [FaultOut(field=f.field, reason=f.reason) for f in error.faults]
+    return FaultsOut(message="The build file has faults; nothing was changed.", faults=faults)
+
+
+def _of_validation(request: HttpRequest, error: ValidationError) -> FaultsOut:
+    """A build inside a request is read again for reasons in the words of the trade."""
+    try:
+        document = json.loads(request.body)["document"]
+        read_build(document)
+    except BuildFileError as in_document:
+        return _of_build_file(in_document)
+    except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
+        pass
+    # "body", "payload", ... are the API's own words, not the sender's.
+    faults = [
+        FaultOut(field=".".join(str(s) for s in e["loc"] if s not in ("body", "query", "path", "payload")), reason=e["msg"])
+        for e in error.errors
+    ]
+    return FaultsOut(message="The request has faults; nothing was changed.", faults=faults)
+
+
+def install(api: NinjaAPI) -> None:
+    """Registers the handlers on an API."""
+
+    def answer(request: HttpRequest, faults: FaultsOut, status: int) -> HttpResponse:
+        return api.create_response(request, faults, status=status)
+
+    @api.exception_handler(BuildFileError)
+    def build_file(request: HttpRequest, error: BuildFileError) -> HttpResponse:
+        return answer(request, _of_build_file(error), 422)
+
+    @api.exception_handler(ValidationError)
+    def validation(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        return answer(request, _of_validation(request, error), 422)
+
+    @api.exception_handler(Refused)
+    def refused(request: HttpRequest, error: Refused) -> HttpResponse:
+        return answer(request, FaultsOut(message=error.message, faults=error.faults), error.status)
+
+    @api.exception_handler(RequestDataTooBig)
+    def too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+        return answer(request, FaultsOut(message="Too large: at most one megabyte at a time."), 413)
+
+    @api.exception_handler(Http404)
+    def not_found(request: HttpRequest, error: Http404) -> HttpResponse:
+        return answer(request, FaultsOut(message="Not here, or not yours."), 404)
+
+    @api.exception_handler(AuthenticationError)
+    def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return answer(request, FaultsOut(message="Sign in first."), 401)
+
+    @api.exception_handler(AuthorizationError)
+    def forbidden(request: HttpRequest, error: AuthorizationError) -> HttpResponse:
+        return answer(request, FaultsOut(message="Not allowed."), 403)
+
+    @api.exception_handler(Throttled)
+    def too_often(request: HttpRequest, error: Throttled) -> HttpResponse:
+        wait = f" Try again in {error.wait} seconds." if error.wait else ""
+        return answer(request, FaultsOut(message="Too many tries." + wait), 429)
+
+    @api.exception_handler(HttpError)
+    def other(request: HttpRequest, error: HttpError) -> HttpResponse:
+        return answer(request, FaultsOut(message=str(error)), error.status_code)

@@ -1,0 +1,67 @@
+"""Parts of the library and builds, each with its owner."""
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+from django.db.models import Q
+
+from boardmath.choosing import KINDS
+
+
+class PartQuerySet(models.QuerySet):
+    def seen_by(self, user):
+        """The shared library and the person's own parts."""
+        return self.filter(Q(owner=None) | Q(owner=user))
+
+
+class Part(models.Model):
+    """A part of a library: shared (no owner) or someone's own. ``figures`` are the build file's, of its kind."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, null=True, blank=True, related_name="parts")
+    kind = models.CharField(max_length=20, choices=[(k, k) for k in KINDS])
+    name = models.CharField(max_length=120)
+    maker = models.CharField(max_length=120, blank=True)
+    price = models.DecimalField(max_digits=10, decimal_places=2, null=True, blank=True)
+    currency = models.CharField(max_length=3, blank=True)
+    mass_g = models.FloatField(null=True, blank=True)
+    source = models.CharField(max_length=400, blank=True)
+    figures = models.JSONField(default=dict)
+
+    objects = PartQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["kind", "name", "id"]
+        indexes = [models.Index(fields=["kind", "owner"])]
+        constraints = [models.UniqueConstraint(fields=["owner", "kind", "name"], name="one_name_a_kind", nulls_distinct=False)]
+
+    def __str__(self) -> str:
+        return f"{self.kind}: {self.name}"
+
+
+class BuildQuerySet(models.QuerySet):
+    def of(self, user):
+        """The person's builds, those on the scrap heap left out."""
+        return self.filter(owner=user, deleted_at=None)
+
+
+class Build(models.Model):
+    """One board: its build file, and the revision that a save must start from."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="builds")
+    document = models.JSONField()
+    revision = models.PositiveIntegerField(default=1)
+    created_at = models.DateTimeField(auto_now_add=True)
+    updated_at = models.DateTimeField(auto_now=True)
+    deleted_at = models.DateTimeField(null=True, blank=True)
+
+    objects = BuildQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["-updated_at", "id"]
+        indexes = [models.Index(fields=["owner", "deleted_at", "-updated_at"])]
+
+    def __str__(self) -> str:
+        return self.document.get("name") or "unnamed build"
