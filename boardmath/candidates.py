@@ -54,7 +54,9 @@ def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate
             )
             for before, after in zip(now.promises, headline.promises, strict=True)
         ]
-        grave = [f for f in findings(result, headline.promises) if f.severity in ("danger", "stop") and f.id not in known]
+        grave = [
+            f for f in findings(result, headline.promises) if f.severity in ("danger", "stop") and f.id not in known
+        ]
         found.append(
             Candidate(
                 name=part.name or "",

@@ -4,7 +4,18 @@ from typing import Any
 
 from boardmath.buildfile.build import Build, Parts
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.buildfile.electrics import Cell, Charger, Controller, Enclosure, Extra, Fuse, Pack, Remote, Switch, Wiring
+from boardmath.buildfile.electrics import (
+    Cell,
+    Charger,
+    Controller,
+    Enclosure,
+    Extra,
+    Fuse,
+    Pack,
+    Remote,
+    Switch,
+    Wiring,
+)
 from boardmath.buildfile.figures import Part
 from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
 

@@ -137,7 +137,9 @@ def missing(build: Build) -> list[Need]:
     if drive_kind(build) not in ("hub", "direct"):
         for key, name in (("motor_teeth", "motor"), ("wheel_teeth", "wheel")):
             if parts.drive is None or getattr(parts.drive, key) is None:
-                needs.append(Need(f"parts.drive.{key}", f"choose pulleys: the prediction needs the {name} pulley's teeth"))
+                needs.append(
+                    Need(f"parts.drive.{key}", f"choose pulleys: the prediction needs the {name} pulley's teeth")
+                )
     if parts.pack is None or parts.pack.series is None:
         needs.append(Need("parts.pack.series", "choose a pack: the prediction needs its cells in series"))
     return needs
@@ -261,7 +263,9 @@ def resolve(build: Build) -> Resolved:
 
     resistance = _taken("parts.motors", motors, "phase_resistance_mohm", estimate.phase_resistance(motors))
     if motors.phase_resistance_mohm is not None and motors.resistance_is == "line_to_line":
-        resistance = Input(resistance.field, resistance.value / 2.0, resistance.origin, "half of line to line", resistance.spread)
+        resistance = Input(
+            resistance.field, resistance.value / 2.0, resistance.origin, "half of line to line", resistance.spread
+        )
     rating, capacity = cell_rating(pack), _cell_capacity(pack)
     masses = resolve_masses(build)
     inputs = {

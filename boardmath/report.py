@@ -137,9 +137,7 @@ def predict(build: Build, bands: bool = True) -> Prediction:
     low, high = samples.edges("range", range_km)
     return Prediction(
         unloaded_speed_kmh=float(nominal.unloaded_speed[0]) * 3.6,
-        top_speed_kmh=samples.result(
-            "speed", float(nominal.top_speed[0]) * 3.6, LIMITS[int(nominal.top_limit[0])]
-        ),
+        top_speed_kmh=samples.result("speed", float(nominal.top_speed[0]) * 3.6, LIMITS[int(nominal.top_limit[0])]),
         speed_by_charge=_speed_by_charge(board),
         hill=Hill(
             start_grade_pct=samples.result(
@@ -221,6 +219,4 @@ def _speeds_on_hills(board: Board, build: Build) -> list[SpeedOnGrade]:
     charge = np.minimum(board.charge_full, TOP_SPEED_CHARGE)[:, np.newaxis]
     speed, limit = highest_speed(board.with_axis(), grades / 100.0, charge)
     rows = zip(grades, speed[0], limit[0], strict=True)
-    return [
-        SpeedOnGrade(grade_pct=float(g), speed_kmh=float(v) * 3.6, limit=LIMITS[int(i)]) for g, v, i in rows
-    ]
+    return [SpeedOnGrade(grade_pct=float(g), speed_kmh=float(v) * 3.6, limit=LIMITS[int(i)]) for g, v, i in rows]

@@ -41,7 +41,15 @@ def _quantity(name: str, unit: str, pint_unit: str, shown: dict[str, tuple[str, 
     )
 
 
-_LENGTH_WORDS = {"metre": "meter", "m": "meter", "cm": "centimeter", "inch": "inch", '"': "inch", "ft": "foot", "mm": "mm"}
+_LENGTH_WORDS = {
+    "metre": "meter",
+    "m": "meter",
+    "cm": "centimeter",
+    "inch": "inch",
+    '"': "inch",
+    "ft": "foot",
+    "mm": "mm",
+}
 _DISTANCE_WORDS = {"m": "meter", "ft": "foot", "km": "kilometer", "mile": "mile", "miles": "mile", "yd": "yard"}
 _MASS_WORDS = {"g": "gram", "kg": "kilogram", "lb": "pound", "lbs": "pound", "oz": "ounce", "st": "stone"}
 

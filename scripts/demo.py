@@ -67,7 +67,18 @@ def serve(port: int, env: dict[str, str], dev: bool) -> list[subprocess.Popen[by
     python, own = sys.executable, {"env": env, "cwd": ROOT, "preexec_fn": die_with_parent, "start_new_session": True}
     if not dev:
         address = f"127.0.0.1:{port}"
-        gunicorn = [python, "-m", "gunicorn", "server.wsgi", "--bind", address, "--workers", "2", "--log-level", "warning"]
+        gunicorn = [
+            python,
+            "-m",
+            "gunicorn",
+            "server.wsgi",
+            "--bind",
+            address,
+            "--workers",
+            "2",
+            "--log-level",
+            "warning",
+        ]
         return [subprocess.Popen(gunicorn, **own)]
     django = [python, "manage.py", "runserver", f"127.0.0.1:{port}"]
     vite = ["npx", "vite", "--host", "127.0.0.1"]
@@ -140,7 +151,9 @@ def main() -> int:
         while not asked_to_stop and all(p.poll() is None for p in processes):
             time.sleep(0.2)
         if not asked_to_stop:
-            print("The web server ended. What was answered as saved is kept; start again with make demo.", file=sys.stderr)
+            print(
+                "The web server ended. What was answered as saved is kept; start again with make demo.", file=sys.stderr
+            )
         return 0 if asked_to_stop else 1
     finally:
         stop(processes)

@@ -57,7 +57,9 @@ def figures() -> dict[str, Any]:
             elif "boolean" in kinds:
                 row["yesNo"] = True
             elif "quantity" not in row:
-                row["longest"] = next((n["maxLength"] for n in (field, *field.get("anyOf", [])) if "maxLength" in n), None)
+                row["longest"] = next(
+                    (n["maxLength"] for n in (field, *field.get("anyOf", [])) if "maxLength" in n), None
+                )
             found[here] = {k: v for k, v in row.items() if v is not None}
 
     walk("", whole)
@@ -91,11 +93,19 @@ def build_file_schema() -> str:
 def main() -> int:
     checking = "--check" in sys.argv
     document, types = GENERATED / "openapi.json", GENERATED / "schema.d.ts"
-    wanted = {document: openapi(), GENERATED / "tables.gen.ts": tables(), ROOT / "docs" / "build-file.schema.json": build_file_schema()}
+    wanted = {
+        document: openapi(),
+        GENERATED / "tables.gen.ts": tables(),
+        ROOT / "docs" / "build-file.schema.json": build_file_schema(),
+    }
     stale = [p for p, text in wanted.items() if not p.exists() or p.read_text() != text]
     if checking:
         made = subprocess.run(
-            ["npx", "openapi-typescript", str(document)], cwd=ROOT / "frontend", capture_output=True, text=True, check=True
+            ["npx", "openapi-typescript", str(document)],
+            cwd=ROOT / "frontend",
+            capture_output=True,
+            text=True,
+            check=True,
         ).stdout
         if not types.exists() or made.strip() != types.read_text().strip():
             stale.append(types)

@@ -47,7 +47,9 @@ def _of_validation(request: HttpRequest, error: ValidationError) -> FaultsOut:
         pass
     # "body", "payload", ... are the API's own words, not the sender's.
     faults = [
-        FaultOut(field=".".join(str(s) for s in e["loc"] if s not in ("body", "query", "path", "payload")), reason=e["msg"])
+        FaultOut(
+            field=".".join(str(s) for s in e["loc"] if s not in ("body", "query", "path", "payload")), reason=e["msg"]
+        )
         for e in error.errors
     ]
     return FaultsOut(message="The request has faults; nothing was changed.", faults=faults)

@@ -73,10 +73,11 @@ TIME_ZONE = "UTC"
 WHITENOISE_ROOT = INTERFACE if INTERFACE.is_dir() else None
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/"
 
-NINJA_PAGINATION_PER_PAGE = 100
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
+    # Refusals are the answer to a request, not a fault of the server.
+    "loggers": {"django.request": {"level": "ERROR"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
 }

@@ -24,6 +24,4 @@ class Finding(BaseModel):
 
 def finding(id: str, severity: Severity, title: str, about: list[str], fields: list[str], saying: Saying) -> Finding:
     """A finding whose plain text is its saying's."""
-    return Finding(
-        id=id, severity=severity, title=title, about=about, fields=fields, text=saying.text, saying=saying
-    )
+    return Finding(id=id, severity=severity, title=title, about=about, fields=fields, text=saying.text, saying=saying)

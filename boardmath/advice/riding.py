@@ -27,13 +27,13 @@ def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
     speed, hill = by_name["speed"], by_name["hill"]
     if speed.mid is not None and speed.mid <= 0.0:
         yield finding(
-            "cannot-move", "stop", "It cannot move on the flat", _ABOUT["speed"], [],
+            "cannot-move", "stop", "Cannot move on the flat", _ABOUT["speed"], [],
             say(f"With the rider aboard {speed.limit} gives way before the wheels turn. More cells in parallel, more motor "
                 "current, or a shorter gear."),
         )  # fmt: skip
     elif hill.mid is not None and hill.wanted is not None and hill.mid < hill.wanted and hill.verdict == "falls short":
         yield finding(
-            "cannot-start-on-hill", "stop", "It cannot pull away on the brief's hill", _ABOUT["hill"],
+            "cannot-start-on-hill", "stop", "Cannot pull away on the hill", _ABOUT["hill"],
             ["brief.hill_grade_pct"],
             say(f"From rest it manages {{can}}, the hill has {{hill}}: {hill.limit} gives way. "
                 + _CURES.get(hill.limit or "", "A shorter gear, more motor current or a second motor cures it."),
@@ -50,7 +50,7 @@ def short_of_brief(build: Build, promises: Sequence[Promise]) -> Iterator[Findin
         yield finding(
             f"brief-{p.name}", "warn", f"{p.title} misses the brief", _ABOUT[p.name], [],
             say(f"The build {verb.get(p.name, 'gives')} {{mid}}; the brief asks for {{wanted}}"
-                + (f". What decides it: {p.limit}." if p.limit else "."),
+                + (f". What decides it: {p.limit}." if p.name in ("speed", "range") else "."),
                 mid=(p.mid, p.quantity), wanted=(p.wanted, p.quantity)),
         )  # fmt: skip
 

@@ -55,7 +55,9 @@ class Brief(Record):
     temperature_c: float | None = figure("temperature", -30, 50, "Temperature")
     altitude_m: float | None = figure("way", -400, 5000, "Height above sea")
     wet: bool | None = yes_no("Ridden in the wet")
-    local_speed_limit_kmh: float | None = figure("speed", 3, 120, "Local speed limit", "as the builder found out; rules differ from place to place")
+    local_speed_limit_kmh: float | None = figure(
+        "speed", 3, 120, "Local speed limit", "as the builder found out; rules differ from place to place"
+    )
     local_rules: str | None = words(2000, "Local rules", "what was found out, and from whom")
 
 
@@ -84,7 +86,9 @@ class Settings(Record):
     motor_brake_a: float | None = figure("current", 0, 1000, "Brake current", "each motor")
     pack_current_a: float | None = figure("current", 1, 1000, "Pack current", "each controller")
     pack_regen_a: float | None = figure("current", 0, 500, "Pack current when braking", "each controller")
-    taper_start_v: float | None = figure("voltage", 3, 110, "Taper begins", "pack voltage where the controller starts to hold back")
+    taper_start_v: float | None = figure(
+        "voltage", 3, 110, "Taper begins", "pack voltage where the controller starts to hold back"
+    )
     taper_end_v: float | None = figure("voltage", 3, 110, "Taper ends", "pack voltage where it gives nothing more")
     max_erpm: float | None = figure("electrical_speed", 1000, 500_000, "Largest electrical speed")
     max_duty_pct: float | None = figure("share", 10, 100, "Largest modulation")

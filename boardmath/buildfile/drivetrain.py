@@ -16,7 +16,9 @@ class Motors(Part):
     can_diameter_mm: float | None = figure("length", 15, 200, "Can diameter")
     can_length_mm: float | None = figure("length", 10, 200, "Can length")
     phase_resistance_mohm: float | None = figure("resistance", 0.5, 2000, "Phase resistance", "at 25 °C")
-    resistance_is: ResistanceKind | None = choice("Resistance is given", "sellers mostly give line to line, twice the phase's own")
+    resistance_is: ResistanceKind | None = choice(
+        "Resistance is given", "sellers mostly give line to line, twice the phase's own"
+    )
     pole_pairs: int | None = whole(1, 50, "Pole pairs")
     no_load_current_a: float | None = figure("current", 0, 60, "No-load current")
     max_current_a: float | None = figure("current", 1, 500, "Largest current")

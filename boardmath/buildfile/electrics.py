@@ -19,7 +19,9 @@ class Cell(Part):
     empty_v: float | None = figure("voltage", 1.8, 3.6, "Voltage when empty")
     max_discharge_a: float | None = figure("current", 0.3, 5000, "Largest discharge current")
     max_charge_a: float | None = figure("current", 0.05, 1000, "Largest charge current")
-    resistance_mohm: float | None = figure("resistance", 0.1, 500, "Resistance", "direct current, ten-second pulse, 25 °C, half charged")
+    resistance_mohm: float | None = figure(
+        "resistance", 0.1, 500, "Resistance", "direct current, ten-second pulse, 25 °C, half charged"
+    )
     cycles_to_80_pct: float | None = figure("count", 10, 20_000, "Cycles to 80 %")
 
 
@@ -34,7 +36,9 @@ class Pack(Part):
     parallel: int | None = whole(1, 60, "Cells in parallel")
     layout: Layout | None = choice("Layout")
     cell: Cell | None = Field(default=None, title="Cell")
-    charge_to_v: float | None = figure("voltage", 3.2, 4.5, "Charged to", "per cell; 4.1 V instead of 4.2 V about doubles the life")
+    charge_to_v: float | None = figure(
+        "voltage", 3.2, 4.5, "Charged to", "per cell; 4.1 V instead of 4.2 V about doubles the life"
+    )
     protection: Protection | None = Field(default=None, title="Protection board")
 
 

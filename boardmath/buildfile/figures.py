@@ -9,7 +9,6 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from boardmath.units import QUANTITIES
 
-
 CURRENCY = r"^[A-Z]{3}$"
 Key = Annotated[str, Field(max_length=60)]
 
@@ -53,7 +52,9 @@ class Part(Record):
     maker: str | None = words(120, "Maker")
     price: float | None = figure("money", 0, 100_000, "Price", "of one, where the part is counted; else of the set")
     currency: str | None = Field(default=None, pattern=CURRENCY, title="Currency")
-    owned: bool | None = yes_no("Already in the drawer", "counts to the board's value, not to what is still to be spent")
+    owned: bool | None = yes_no(
+        "Already in the drawer", "counts to the board's value, not to what is still to be spent"
+    )
     mass_g: float | None = figure("mass", 0, 60_000, "Mass", "of one, where the part is counted; else of the set")
     source: str | None = words(400, "Where the figures come from")
     notes: str | None = words(4000, "Notes")

@@ -91,12 +91,21 @@ def parse_json(text: str | bytes) -> dict[str, Any]:
 def _of_this_version(raw: dict[str, Any]) -> dict[str, Any]:
     """Checks the header and brings older versions forward. There is one version so far."""
     if raw.get("format") != FORMAT:
-        raise BuildFileError([Fault("format", f'a build file says "format": "{FORMAT}"; this one says {_short(raw.get("format"))}')])
+        raise BuildFileError(
+            [Fault("format", f'a build file says "format": "{FORMAT}"; this one says {_short(raw.get("format"))}')]
+        )
     version = raw.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
         raise BuildFileError([Fault("version", f"a whole number from 1 to {VERSION}, not {_short(version)}")])
     if version > VERSION:
-        raise BuildFileError([Fault("version", f"this file is newer (version {version}) than this program reads ({VERSION}); nothing was changed")])
+        raise BuildFileError(
+            [
+                Fault(
+                    "version",
+                    f"this file is newer (version {version}) than this program reads ({VERSION}); nothing was changed",
+                )
+            ]
+        )
     return raw
 
 
@@ -141,7 +150,9 @@ def _reason(model: type[BaseModel], error: ErrorDetails) -> str:
     if kind == "finite_number":
         return "a finite number belongs here"
     if kind in ("string_too_long", "too_long"):
-        return f"too long: at most {context.get('max_length')} {'characters' if kind.startswith('string') else 'entries'}"
+        return (
+            f"too long: at most {context.get('max_length')} {'characters' if kind.startswith('string') else 'entries'}"
+        )
     if kind == "string_pattern_mismatch":
         return f"three capital letters such as EUR, not {_short(given)}"
     if kind in ("model_type", "model_attributes_type", "dict_type"):

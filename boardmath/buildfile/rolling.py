@@ -16,7 +16,9 @@ class Deck(Part):
     wheelbase_mm: float | None = figure("length", 250, 1200, "Wheelbase", "between the axles")
     mount: Mount | None = choice("Mounting", "drop-through lowers the rider and costs about 13 mm of clearance")
     concave_mm: float | None = figure("length", 0, 40, "Concave", "depth of the hollow across the deck")
-    rocker_mm: float | None = figure("length", -40, 60, "Rocker", "how far the middle hangs below the mounts; negative is camber")
+    rocker_mm: float | None = figure(
+        "length", -40, 60, "Rocker", "how far the middle hangs below the mounts; negative is camber"
+    )
     flex: Flex | None = choice("Flex")
     tail_mm: float | None = figure("length", 0, 250, "Tail", "length behind the rear truck's mount; 0 for none")
 

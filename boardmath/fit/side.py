@@ -22,12 +22,19 @@ Role = Literal["body", "inside", "outline", "belt"]
 PartName = Literal["deck", "trucks", "wheels", "motors", "drive", "pack", "controller", "enclosure", "ground", "risers"]
 
 
+class Point(BaseModel):
+    """A place in mm."""
+
+    x: float
+    y: float
+
+
 class Shape(BaseModel):
     """A circle (``radius`` set) or an outline of points, closed or not."""
 
     part: PartName
     role: Role
-    points: list[tuple[float, float]]
+    points: list[Point]
     radius: float | None = None
     closed: bool = True
     guessed: bool = False
@@ -37,8 +44,8 @@ class Shape(BaseModel):
 class Dimension(BaseModel):
     """A measured distance between two points, with what it is."""
 
-    start: tuple[float, float]
-    end: tuple[float, float]
+    start: Point
+    end: Point
     saying: Saying
 
 
@@ -56,7 +63,12 @@ class Drawing(BaseModel):
 
 def ground_clearance(build: Build) -> float:
     """mm between the road and the lowest of deck and box."""
-    return _under_deck(build) - max((build.parts.enclosure or Enclosure(depth_mm=0)).depth_mm or 0.0, 0.0)
+    box = build.parts.enclosure
+    return _under_deck(build) - (_box_depth(box) if box is not None else 0.0)
+
+
+def _box_depth(box: Enclosure) -> float:
+    return box.depth_mm or 40.0
 
 
 def _wheel_radius(build: Build) -> float:
@@ -89,12 +101,20 @@ def axles(build: Build) -> tuple[float, float]:
 
 
 def _circle(part: PartName, x: float, y: float, radius: float, role: Role = "body", guessed: bool = False) -> Shape:
-    return Shape(part=part, role=role, points=[(x, y)], radius=radius, guessed=guessed)
+    return Shape(part=part, role=role, points=[Point(x=x, y=y)], radius=radius, guessed=guessed)
 
 
-def _box(part: PartName, x0: float, y0: float, x1: float, y1: float, role: Role = "body", guessed: bool = False) -> Shape:
+def _outline(
+    part: PartName, points: list[tuple[float, float]], role: Role = "body", guessed: bool = False, closed: bool = True
+) -> Shape:
+    return Shape(part=part, role=role, points=[Point(x=x, y=y) for x, y in points], closed=closed, guessed=guessed)
+
+
+def _box(
+    part: PartName, x0: float, y0: float, x1: float, y1: float, role: Role = "body", guessed: bool = False
+) -> Shape:
     corners = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
-    return Shape(part=part, role=role, points=corners, guessed=guessed)
+    return _outline(part, corners, role, guessed)
 
 
 def side_view(build: Build) -> Drawing:
@@ -105,8 +125,8 @@ def side_view(build: Build) -> Drawing:
     shapes = [_deck(build), *_trucks(build), *_enclosure(build), *_wheels(build), *_motor(build)]
     dimensions = [
         Dimension(
-            start=(front, _deck_height(build) + 70.0),
-            end=(rear, _deck_height(build) + 70.0),
+            start=Point(x=front, y=_deck_height(build) + 62.0),
+            end=Point(x=rear, y=_deck_height(build) + 62.0),
             saying=say("wheelbase {length}", length=(rear - front, "length")),
         ),
     ]
@@ -116,8 +136,8 @@ def side_view(build: Build) -> Drawing:
         x = min(box_end - 30.0, rear - radius - 60.0)
         dimensions.append(
             Dimension(
-                start=(x, 0.0),
-                end=(x, clearance),
+                start=Point(x=x, y=0.0),
+                end=Point(x=x, y=clearance),
                 saying=say("{length} under the box", length=(clearance, "length")),
             )
         )
@@ -127,7 +147,7 @@ def side_view(build: Build) -> Drawing:
         left=left,
         right=right,
         bottom=-30.0,
-        top=_deck_height(build) + 105.0,
+        top=_deck_height(build) + 88.0,
         shapes=shapes,
         dimensions=dimensions,
         description=_description(build, clearance),
@@ -169,7 +189,7 @@ def _deck(build: Build) -> Shape:
             y = high - (high - low) * min(max(sag, 0.0), 1.0)
         under.append((x, y))
     top = [(x, y + thickness) for x, y in reversed(under)]
-    return Shape(part="deck", role="body", points=under + top, guessed=build.parts.deck is None)
+    return _outline("deck", under + top, guessed=build.parts.deck is None)
 
 
 def _trucks(build: Build) -> list[Shape]:
@@ -181,9 +201,19 @@ def _trucks(build: Build) -> list[Shape]:
         if riser:
             shapes.append(_box("risers", x - 40.0, high - riser, x + 40.0, high))
         plate = high - riser
-        outline = [(x - 38.0, plate), (x + 38.0, plate), (x + 38.0, plate - 7.0), (x + 14.0 * inward + 9.0, plate - 14.0)]
-        outline += [(x + 11.0, axle - 5.0), (x - 11.0, axle - 5.0), (x + 14.0 * inward - 9.0, plate - 14.0), (x - 38.0, plate - 7.0)]
-        shapes.append(Shape(part="trucks", role="body", points=outline, guessed=guessed))
+        outline = [
+            (x - 38.0, plate),
+            (x + 38.0, plate),
+            (x + 38.0, plate - 7.0),
+            (x + 14.0 * inward + 9.0, plate - 14.0),
+        ]
+        outline += [
+            (x + 11.0, axle - 5.0),
+            (x - 11.0, axle - 5.0),
+            (x + 14.0 * inward - 9.0, plate - 14.0),
+            (x - 38.0, plate - 7.0),
+        ]
+        shapes.append(_outline("trucks", outline, guessed=guessed))
     return shapes
 
 
@@ -231,7 +261,7 @@ def _motor(build: Build) -> list[Shape]:
         shapes += [
             _circle("drive", rear, axle, large, "outline"),
             _circle("drive", x, y, small, "outline"),
-            *(Shape(part="drive", role="belt", points=[a, b], closed=False, guessed=guessed) for a, b in side),
+            *(_outline("drive", [a, b], "belt", guessed, closed=False) for a, b in side),
         ]
     return shapes
 
@@ -250,13 +280,22 @@ def _enclosure(build: Build) -> list[Shape]:
         return []
     x0, x1 = _enclosure_span(build)
     top = _under_deck(build)
-    depth = parts.enclosure.depth_mm or 40.0
+    depth = _box_depth(parts.enclosure)
     shapes = [_box("enclosure", x0, top - depth, x1, top, "body", parts.enclosure.length_mm is None)]
     inside = x0 + 8.0
     if parts.pack is not None and parts.pack.series is not None:
         inside = _cells(parts.pack, inside, x1 - 8.0, top - 3.0, depth, shapes)
     if parts.controller is not None and inside + 20.0 < x1:
-        shapes.append(_box("controller", inside + 8.0, top - min(depth - 4.0, 24.0), min(inside + 100.0, x1 - 8.0), top - 3.0, "inside"))
+        shapes.append(
+            _box(
+                "controller",
+                inside + 8.0,
+                top - min(depth - 4.0, 24.0),
+                min(inside + 100.0, x1 - 8.0),
+                top - 3.0,
+                "inside",
+            )
+        )
     return shapes
 
 
@@ -265,7 +304,9 @@ def _cells(pack: Pack, x: float, end: float, top: float, depth: float, shapes: l
     cell = pack.cell
     size = (cell.size if cell else None) or "18650"
     if size not in _USUAL_CELL:
-        shapes.append(_box("pack", x, top - min(depth - 6.0, 40.0), min(x + (end - x) * 0.62, end), top, "inside", True))
+        shapes.append(
+            _box("pack", x, top - min(depth - 6.0, 40.0), min(x + (end - x) * 0.62, end), top, "inside", True)
+        )
         return x + (end - x) * 0.62
     across = _USUAL_CELL[size][0]
     rows = max(int((depth - 4.0) // across), 1)

@@ -27,9 +27,7 @@ def torque_constant(kv: Numbers) -> Array:
 def no_load_current(stated: Numbers, kv: Numbers, motor_speed: Numbers) -> Array:
     """q-axis current in A that only turns the motor itself, at ``motor_speed`` in rad/s."""
     reference = np.asarray(kv) * NO_LOAD_TEST_VOLTAGE
-    return np.asarray(
-        stated * (STEADY_SHARE_OF_DRAG + (1.0 - STEADY_SHARE_OF_DRAG) * np.abs(motor_speed) / reference)
-    )
+    return np.asarray(stated * (STEADY_SHARE_OF_DRAG + (1.0 - STEADY_SHARE_OF_DRAG) * np.abs(motor_speed) / reference))
 
 
 def resistance_at(at_25_c: Numbers, winding_temperature: Numbers) -> Array:

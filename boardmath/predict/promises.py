@@ -11,7 +11,7 @@ from boardmath.cost import Cost, cost
 from boardmath.parameters import Incomplete, Resolved, board_mass, cruise_speed, nominal_board, resolve, resolve_masses
 from boardmath.physics.types import Array
 from boardmath.powertrain import LIMITS, STEEPEST, Board
-from boardmath.predict.bands import LOW, HIGH, samples_of
+from boardmath.predict.bands import HIGH, LOW, samples_of
 from boardmath.predict.outcomes import Outcomes, outcomes
 from boardmath.saying import Saying, say
 
@@ -110,12 +110,18 @@ def build_promises(
     brief, bands = build.brief, bands or {}
     mass = board_mass(resolved.masses if resolved is not None else resolve_masses(build))
     mass_band = (mass.value * np.exp(-1.2816 * mass.spread), mass.value * np.exp(1.2816 * mass.spread))
-    carry = promise("carry", brief.carry_mass_kg, mass.value, mass_band if bands or nominal is None else None, "sum of the parts")
+    carry = promise(
+        "carry", brief.carry_mass_kg, mass.value, mass_band if bands or nominal is None else None, "sum of the parts"
+    )
     priced = sums.total > 0.0
     money = promise("money", brief.budget, sums.to_spend if priced else None, None, "prices of the parts" if priced else None,
                     _money_saying(sums) if priced else None)  # fmt: skip
     if nominal is None or resolved is None:
-        empty = [promise("speed", brief.top_speed_kmh, None), promise("hill", brief.hill_grade_pct, None), promise("range", brief.range_km, None)]
+        empty = [
+            promise("speed", brief.top_speed_kmh, None),
+            promise("hill", brief.hill_grade_pct, None),
+            promise("range", brief.range_km, None),
+        ]
         return [*empty, carry, money]
     top, start = LIMITS[int(nominal.top_limit[index])], LIMITS[int(nominal.start_limit[index])]
     speed_kmh = float(nominal.top_speed[index]) * 3.6
@@ -148,7 +154,8 @@ def _speed_saying(build: Build, limit: str, speed_kmh: float, unloaded_kmh: floa
     if speed_kmh <= 0.0:
         return say(f"It cannot move on the flat: {limit} gives way first.")
     return say(
-        _TOP_SAYINGS[limit] + " Wheels in the air it would spin to {unloaded}; {rider} of rider and the air take the rest.",
+        _TOP_SAYINGS[limit]
+        + " Wheels in the air it would spin to {unloaded}; {rider} of rider and the air take the rest.",
         speed=(speed_kmh, "speed"),
         unloaded=(unloaded_kmh, "speed"),
         rider=(build.rider.mass_kg, "body_mass"),

@@ -38,9 +38,10 @@ class ShelfBuild(Schema):
     id: UUID
     name: str
     stage: str | None
-    parts: list[str]
+    currency: str | None
     updated_at: datetime
     headline: Headline
+    side: Drawing
 
 
 class SaveIn(Schema):
@@ -97,9 +98,10 @@ def shelf(request: HttpRequest):
             id=b.id,
             name=str(b),
             stage=f.stage,
-            parts=[k for k in type(f.parts).model_fields if getattr(f.parts, k)],
+            currency=f.currency,
             updated_at=b.updated_at,
             headline=h,
+            side=side_view(f),
         )
         for b, f, h in zip(builds, files, headlines(files, SHELF_SAMPLES), strict=True)
     ]
@@ -182,9 +184,7 @@ def parts(request: HttpRequest, kind: str | None = None):
     """The shared library and the person's own parts."""
     seen = Part.objects.seen_by(request.user)
     seen = seen.filter(kind=kind) if kind else seen
-    return [
-        PartOut(id=p.id, kind=p.kind, own=p.owner_id is not None, record=services.part_record(p)) for p in seen
-    ]
+    return [PartOut(id=p.id, kind=p.kind, own=p.owner_id is not None, record=services.part_record(p)) for p in seen]
 
 
 @router.post("/candidates", response={200: list[CandidateOut], **_REFUSALS}, exclude_none=True)

@@ -34,7 +34,9 @@ class Part(models.Model):
     class Meta:
         ordering = ["kind", "name", "id"]
         indexes = [models.Index(fields=["kind", "owner"])]
-        constraints = [models.UniqueConstraint(fields=["owner", "kind", "name"], name="one_name_a_kind", nulls_distinct=False)]
+        constraints = [
+            models.UniqueConstraint(fields=["owner", "kind", "name"], name="one_name_a_kind", nulls_distinct=False)
+        ]
 
     def __str__(self) -> str:
         return f"{self.kind}: {self.name}"

@@ -21,7 +21,9 @@ class Conflict(Exception):
 
 def new_build_file(name: str) -> BuildFile:
     """An empty bench: only a rider of usual mass."""
-    return BuildFile(format=FORMAT, version=VERSION, name=name, stage="planned", currency="EUR", rider=Rider(mass_kg=75))
+    return BuildFile(
+        format=FORMAT, version=VERSION, name=name, stage="planned", currency="EUR", rider=Rider(mass_kg=75)
+    )
 
 
 def create(owner, file: BuildFile) -> Build:

@@ -404,6 +404,35 @@ export interface components {
             new: string;
         };
         /**
+         * Dimension
+         * @description A measured distance between two points, with what it is.
+         */
+        Dimension: {
+            start: components["schemas"]["Point"];
+            end: components["schemas"]["Point"];
+            saying: components["schemas"]["Saying"];
+        };
+        /**
+         * Drawing
+         * @description Shapes back to front and dimensions, within ``left``..``right`` and ``bottom``..``top`` mm.
+         */
+        Drawing: {
+            /** Left */
+            left: number;
+            /** Right */
+            right: number;
+            /** Bottom */
+            bottom: number;
+            /** Top */
+            top: number;
+            /** Shapes */
+            shapes: components["schemas"]["Shape"][];
+            /** Dimensions */
+            dimensions: components["schemas"]["Dimension"][];
+            /** Description */
+            description: string;
+        };
+        /**
          * Figure
          * @description A number in a sentence, in the build file's unit of its quantity.
          */
@@ -422,6 +451,16 @@ export interface components {
             promises: components["schemas"]["Promise"][];
             /** Needs */
             needs: string[];
+        };
+        /**
+         * Point
+         * @description A place in mm.
+         */
+        Point: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * Promise
@@ -474,6 +513,36 @@ export interface components {
             };
         };
         /**
+         * Shape
+         * @description A circle (``radius`` set) or an outline of points, closed or not.
+         */
+        Shape: {
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "deck" | "trucks" | "wheels" | "motors" | "drive" | "pack" | "controller" | "enclosure" | "ground" | "risers";
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "body" | "inside" | "outline" | "belt";
+            /** Points */
+            points: components["schemas"]["Point"][];
+            /** Radius */
+            radius?: number | null;
+            /**
+             * Closed
+             * @default true
+             */
+            closed: boolean;
+            /**
+             * Guessed
+             * @default false
+             */
+            guessed: boolean;
+        };
+        /**
          * ShelfBuild
          * @description A build as it stands on the shelf.
          */
@@ -487,14 +556,15 @@ export interface components {
             name: string;
             /** Stage */
             stage: string | null;
-            /** Parts */
-            parts: string[];
+            /** Currency */
+            currency: string | null;
             /**
              * Updated At
              * Format: date-time
              */
             updated_at: string;
             headline: components["schemas"]["Headline"];
+            side: components["schemas"]["Drawing"];
         };
         /**
          * Assumptions
@@ -1480,43 +1550,6 @@ export interface components {
             other_currency: string[];
         };
         /**
-         * Dimension
-         * @description A measured distance between two points, with what it is.
-         */
-        Dimension: {
-            /** Start */
-            start: [
-                number,
-                number
-            ];
-            /** End */
-            end: [
-                number,
-                number
-            ];
-            saying: components["schemas"]["Saying"];
-        };
-        /**
-         * Drawing
-         * @description Shapes back to front and dimensions, within ``left``..``right`` and ``bottom``..``top`` mm.
-         */
-        Drawing: {
-            /** Left */
-            left: number;
-            /** Right */
-            right: number;
-            /** Bottom */
-            bottom: number;
-            /** Top */
-            top: number;
-            /** Shapes */
-            shapes: components["schemas"]["Shape"][];
-            /** Dimensions */
-            dimensions: components["schemas"]["Dimension"][];
-            /** Description */
-            description: string;
-        };
-        /**
          * Estimated
          * @description A figure that the build does not state, as the model took it.
          */
@@ -1629,39 +1662,6 @@ export interface components {
             high?: number | null;
             /** Limit */
             limit?: string | null;
-        };
-        /**
-         * Shape
-         * @description A circle (``radius`` set) or an outline of points, closed or not.
-         */
-        Shape: {
-            /**
-             * Part
-             * @enum {string}
-             */
-            part: "deck" | "trucks" | "wheels" | "motors" | "drive" | "pack" | "controller" | "enclosure" | "ground" | "risers";
-            /**
-             * Role
-             * @enum {string}
-             */
-            role: "body" | "inside" | "outline" | "belt";
-            /** Points */
-            points: [
-                number,
-                number
-            ][];
-            /** Radius */
-            radius?: number | null;
-            /**
-             * Closed
-             * @default true
-             */
-            closed: boolean;
-            /**
-             * Guessed
-             * @default false
-             */
-            guessed: boolean;
         };
         /**
          * Sight

@@ -1,0 +1,89 @@
+# Sand Pocket: the everyday commands. `make help` lists them.
+SHELL := /bin/bash
+.DEFAULT_GOAL := help
+PYTHON ?= python3
+VENV := .venv
+PY := $(VENV)/bin/python
+NPM := npm --prefix frontend
+export PYTHONDONTWRITEBYTECODE ?= 1
+ARGS ?=
+
+.PHONY: help demo demo-reset dev test lint format types bench build setup setup-test pytest schema screenshots clean
+
+help: ## this list
+	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-12s %s\n", $$1, $$2}' $(MAKEFILE_LIST)
+
+demo: setup build ## install what is missing, start the demonstration, print its address (PORT=8700 to choose)
+	@$(PY) scripts/demo.py
+
+demo-reset: setup ## start the demonstration's story over
+	@$(PY) scripts/demo.py --reset
+
+dev: setup ## the demonstration with hot reload of server and interface
+	@$(PY) scripts/demo.py --dev
+
+test: setup-test build lint ## every check: style, types, layers, core, server, screens
+	@$(PY) scripts/with_database.py $(PY) -m pytest $(ARGS)
+
+pytest: setup-test build ## only pytest, e.g. make pytest ARGS="tests/core -x"
+	@$(PY) scripts/with_database.py $(PY) -m pytest $(ARGS)
+
+lint: setup-test ## ruff, mypy, import-linter, generated files, svelte-check, prettier
+	$(VENV)/bin/ruff check .
+	$(VENV)/bin/ruff format --check .
+	$(VENV)/bin/mypy
+	$(VENV)/bin/lint-imports --no-logo
+	$(PY) scripts/generate_types.py --check
+	$(NPM) run --silent check
+	$(NPM) run --silent format:check
+
+format: setup-test ## ruff and prettier, writing
+	$(VENV)/bin/ruff check --fix .
+	$(VENV)/bin/ruff format .
+	$(NPM) run --silent format
+
+types: setup-test ## the interface's types and tables from the core and the server
+	$(PY) scripts/generate_types.py
+
+bench: setup-test build ## measure the computation and the screen
+	@$(PY) scripts/with_database.py $(PY) bench/run.py $(ARGS)
+
+screenshots: setup-test build ## the pictures of docs/screenshots from the demonstration
+	@$(PY) scripts/with_database.py $(PY) scripts/screenshots.py
+
+# --- what the above stand on; each step only when its inputs changed -------------------------------------------------
+
+setup: .local/system-packages $(VENV)/installed frontend/node_modules/.installed
+
+setup-test: setup .local/test-packages $(VENV)/installed-dev
+
+.local/system-packages: scripts/system_packages.sh
+	@mkdir -p .local && bash scripts/system_packages.sh server && touch $@
+
+.local/test-packages: scripts/system_packages.sh
+	@mkdir -p .local && bash scripts/system_packages.sh browser && touch $@
+
+$(VENV)/bin/python:
+	$(PYTHON) -m venv $(VENV)
+
+$(VENV)/installed: requirements.lock | $(VENV)/bin/python
+	$(PY) -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements.lock
+	@touch $@
+
+$(VENV)/installed-dev: requirements-dev.lock $(VENV)/installed
+	$(PY) -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements-dev.lock
+	@touch $@
+
+frontend/node_modules/.installed: frontend/package.json frontend/package-lock.json
+	$(NPM) ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+build: frontend/dist/.built ## the interface, compressed
+INTERFACE_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
+frontend/dist/.built: $(INTERFACE_SOURCES) frontend/node_modules/.installed $(VENV)/installed
+	$(NPM) run --silent build -- --logLevel warn
+	$(PY) -m whitenoise.compress --quiet frontend/dist
+	@touch $@
+
+clean: ## what was built or installed here; the demonstration's data stays
+	rm -rf $(VENV) frontend/node_modules frontend/dist .local/system-packages .local/test-packages

@@ -1,0 +1,43 @@
+import type { BuildFile } from '$lib/api/client';
+
+type Node = Record<string, unknown> | unknown[];
+
+/** The value at a dotted path of a build file. */
+export function valueAt(file: BuildFile, path: string): unknown {
+  return path
+    .split('.')
+    .reduce<unknown>((node, key) => (node as Record<string, unknown> | null)?.[key], file);
+}
+
+/** A copy of the file with one value set; null takes the key away. What is not on the path stays the same object. */
+export function withValue(file: BuildFile, path: string, value: unknown): BuildFile {
+  return set(file as unknown as Node, path.split('.'), value) as unknown as BuildFile;
+}
+
+function set(node: Node | null | undefined, [key, ...rest]: string[], value: unknown): Node {
+  const copy: Node = Array.isArray(node) ? [...node] : { ...node };
+  const record = copy as Record<string, unknown>;
+  const next = rest.length ? set(record[key!] as Node, rest, value) : value;
+  if (next !== null && next !== undefined) record[key!] = next;
+  else if (Array.isArray(copy)) copy.splice(Number(key), 1);
+  else delete record[key!];
+  return copy;
+}
+
+export interface Difference {
+  path: string;
+  mine: unknown;
+  theirs: unknown;
+}
+
+/** Every value in which two build files differ. */
+export function differences(mine: unknown, theirs: unknown, path = ''): Difference[] {
+  if (Object.is(mine, theirs)) return [];
+  const isNode = (v: unknown) => typeof v === 'object' && v !== null;
+  if (!isNode(mine) && !isNode(theirs)) return [{ path, mine, theirs }];
+  const a = (mine ?? {}) as Record<string, unknown>;
+  const b = (theirs ?? {}) as Record<string, unknown>;
+  return [...new Set([...Object.keys(a), ...Object.keys(b)])].flatMap((key) =>
+    differences(a[key], b[key], path ? `${path}.${key}` : key),
+  );
+}

@@ -1,0 +1,62 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+export type Schemas = components['schemas'];
+export type BuildFile = Schemas['Build'];
+export type BuildOut = Schemas['BuildOut'];
+export type ShelfBuild = Schemas['ShelfBuild'];
+export type Sight = Schemas['Sight'];
+export type Promised = Schemas['Promise'];
+export type Saying = Schemas['Saying'];
+export type Finding = Schemas['Finding'];
+export type Candidate = Schemas['CandidateOut'];
+export type Session = Schemas['SessionOut'];
+export type Preferences = Schemas['Preferences'];
+export type Faults = Schemas['FaultsOut'];
+
+function csrfToken(): string {
+  return document.cookie.match(/(?:^|; )csrftoken=([^;]*)/)?.[1] ?? '';
+}
+
+/** The API with types from its own document; every request carries the page's CSRF token. */
+export const api = createClient<paths>({ baseUrl: '/', credentials: 'same-origin' });
+api.use({
+  onRequest({ request }) {
+    request.headers.set('X-CSRFToken', csrfToken());
+    return request;
+  },
+});
+
+/** Sends a save that outlives the page, when the page is left with something unsent. */
+export function sendParting(id: string, body: Schemas['SaveIn']): void {
+  void fetch(`/api/builds/${id}`, {
+    method: 'PUT',
+    keepalive: true,
+    headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
+    body: JSON.stringify(body),
+  }).catch(() => undefined);
+}
+
+/** The build file's address, for taking it away. */
+export function fileAddress(id: string): string {
+  return `/api/builds/${id}/file`;
+}
+
+/** A file as it is, for the server to judge. */
+export async function importFile(file: File): Promise<{ build?: BuildOut; faults?: Faults }> {
+  const answer = await fetch('/api/builds/import', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
+    body: file,
+  });
+  const body = await answer
+    .json()
+    .catch(() => ({ message: `The server answered ${answer.status}.`, faults: [] }));
+  return answer.ok ? { build: body } : { faults: body };
+}
+
+/** Faults of an answer that is not as hoped, whatever shape it has. */
+export function faultsOf(error: unknown): Faults {
+  if (error && typeof error === 'object' && 'message' in error) return error as Faults;
+  return { message: 'The server could not carry this out.', faults: [] };
+}

@@ -1,0 +1,27 @@
+/** What the core says of a field of the build file. */
+export interface FigureSpec {
+  title: string;
+  about?: string;
+  quantity?: string;
+  low?: number;
+  high?: number;
+  whole?: boolean;
+  choices?: (string | number)[];
+  yesNo?: boolean;
+  longest?: number;
+}
+
+/** Build-file value = typed value x factor + offset; for the tangent, 100 tan(typed degrees). */
+export interface ConversionSpec {
+  factor: number;
+  offset: number;
+  form: string;
+  decimals: number;
+}
+
+/** A kind of figure: what it may be shown in, and what else may be typed. */
+export interface QuantitySpec {
+  unit: string;
+  shown: Record<string, ConversionSpec>;
+  typed: Record<string, ConversionSpec>;
+}

@@ -1,0 +1,50 @@
+import { api, type Preferences, type Session } from './api/client';
+import type { UnitChoice } from './units';
+
+/** Who is here, and how they like to read. */
+class CurrentSession {
+  who = $state.raw<Session | null>(null);
+  failed = $state(false);
+  private dark = window.matchMedia('(prefers-color-scheme: dark)');
+  private systemIsDark = $state(this.dark.matches);
+
+  constructor() {
+    this.dark.addEventListener('change', (e) => (this.systemIsDark = e.matches));
+  }
+
+  get units(): UnitChoice {
+    return this.who?.preferences.units ?? {};
+  }
+
+  get theme(): 'day' | 'night' {
+    const wanted = this.who?.preferences.theme ?? 'system';
+    if (wanted === 'system') return this.systemIsDark ? 'night' : 'day';
+    return wanted;
+  }
+
+  async load(): Promise<void> {
+    this.failed = false;
+    try {
+      const { data } = await api.GET('/api/session');
+      if (data) this.who = data;
+      else this.failed = true;
+    } catch {
+      this.failed = true;
+    }
+  }
+
+  /** Takes effect at once; kept on the server for every device when it can be reached. */
+  async prefer(change: Partial<Preferences>): Promise<void> {
+    if (!this.who) return;
+    const preferences = { ...this.who.preferences, ...change };
+    this.who = { ...this.who, preferences };
+    if (this.who.name) await api.PUT('/api/preferences', { body: preferences }).catch(() => undefined);
+  }
+
+  async signOut(): Promise<void> {
+    const { data } = await api.POST('/api/session/sign-out');
+    if (data) this.who = data;
+  }
+}
+
+export const session = new CurrentSession();

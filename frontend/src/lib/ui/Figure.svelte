@@ -1,0 +1,123 @@
+<!-- A figure of the build with its unit: takes any unit typed into it, and says beside itself what is wrong. -->
+<script lang="ts">
+  import { session } from '$lib/session.svelte';
+  import { currencySign, figureSpec, parse, plain, shownUnit, toShown } from '$lib/units';
+
+  interface Props {
+    path: string;
+    value: unknown;
+    onchange: (value: unknown) => void;
+    fault?: string;
+    currency?: string | null;
+    placeholder?: string;
+  }
+  let { path, value, onchange, fault, currency, placeholder = '' }: Props = $props();
+
+  const uid = $props.id();
+  const spec = $derived(figureSpec(path));
+  const quantity = $derived(spec.quantity ?? 'count');
+  const unit = $derived(
+    quantity === 'money' ? currencySign(currency) : shownUnit(quantity, session.units).unit,
+  );
+
+  function asText(kept: unknown): string {
+    if (kept === null || kept === undefined) return '';
+    if (typeof kept !== 'number') return String(kept);
+    return String(Number(toShown(kept, quantity, session.units).toFixed(4)));
+  }
+
+  // What is being typed; null when the field shows what the build holds.
+  let typed = $state<string | null>(null);
+  let reason = $state('');
+  const text = $derived(typed ?? asText(value));
+  const wrong = $derived(reason || fault || '');
+
+  function commit(): void {
+    if (typed === null) return;
+    if (spec.quantity === undefined) {
+      const words = typed.trim();
+      if (spec.longest && words.length > spec.longest) {
+        reason = `At most ${spec.longest} characters; these are ${words.length}.`;
+        return;
+      }
+      reason = '';
+      typed = null;
+      onchange(words || null);
+      return;
+    }
+    const parsed = parse(typed, spec, session.units);
+    if ('reason' in parsed) {
+      reason = parsed.reason; // what was typed stays, to be mended
+      return;
+    }
+    reason = '';
+    typed = null;
+    onchange(parsed.value);
+  }
+
+  function onkeydown(event: KeyboardEvent): void {
+    if (event.key === 'Enter') commit();
+    else if (event.key === 'Escape' && typed !== null) {
+      typed = null;
+      reason = '';
+      event.stopPropagation();
+    } else if (
+      (event.key === 'ArrowUp' || event.key === 'ArrowDown') &&
+      typeof value === 'number' &&
+      typed === null
+    ) {
+      event.preventDefault();
+      const step = (event.shiftKey ? 10 : 1) * (event.key === 'ArrowUp' ? 1 : -1);
+      typed = String(Number((toShown(value, quantity, session.units) + step).toFixed(4)));
+      commit();
+    }
+  }
+</script>
+
+<div class="min-w-0" data-path={path}>
+  <label for={uid} class="block truncate text-xs text-ink2" title={spec.about ?? spec.title}
+    >{spec.title}</label
+  >
+  {#if spec.choices || spec.yesNo}
+    {@const options = spec.choices ?? ['yes', 'no']}
+    <select
+      id={uid}
+      class="entry"
+      aria-invalid={wrong ? 'true' : undefined}
+      aria-describedby={wrong ? `${uid}-wrong` : undefined}
+      value={value === null || value === undefined ? '' : spec.yesNo ? (value ? 'yes' : 'no') : String(value)}
+      onchange={(e) => {
+        const picked = e.currentTarget.value;
+        onchange(picked === '' ? null : spec.yesNo ? picked === 'yes' : picked);
+      }}
+    >
+      <option value="">not stated</option>
+      {#each options as option (option)}<option value={String(option)}>{plain(option)}</option>{/each}
+    </select>
+  {:else}
+    <div class="relative">
+      <input
+        id={uid}
+        class="entry"
+        style:padding-right={unit ? `${unit.length * 0.55 + 1.1}em` : undefined}
+        autocomplete="off"
+        {placeholder}
+        value={text}
+        aria-invalid={wrong ? 'true' : undefined}
+        aria-describedby={wrong ? `${uid}-wrong` : undefined}
+        oninput={(e) => {
+          typed = e.currentTarget.value;
+          reason = '';
+        }}
+        onblur={commit}
+        {onkeydown}
+      />
+      {#if unit}
+        <span class="pointer-events-none absolute inset-y-0 right-2 flex items-center text-xs text-ink2"
+          >{unit}</span
+        >
+      {/if}
+    </div>
+  {/if}
+  {#if wrong}<p id={`${uid}-wrong`} class="mt-0.5 text-xs text-short" role="alert">{wrong}</p>{/if}
+</div>

@@ -1,0 +1,199 @@
+<!-- A promise as a ruled staff: the brief's notch, the predicted band as a block, its middle as a line. -->
+<script lang="ts">
+  import { scaleLinear } from 'd3-scale';
+  import type { Promised } from '$lib/api/client';
+  import { currencySign, shownUnit, spoken, toShown, write, type UnitChoice } from '$lib/units';
+
+  interface Props {
+    promised: Promised;
+    units: UnitChoice;
+    currency?: string | null;
+    height?: number;
+    width?: number;
+    compact?: boolean;
+  }
+  let { promised, units, currency, height = 220, width = 52, compact = false }: Props = $props();
+
+  const WORDS = {
+    holds: 'holds',
+    'may hold': 'may',
+    'falls short': 'short',
+    'no brief': 'no brief',
+    'not yet': 'not yet',
+  } as const;
+
+  const shown = (value: number | null | undefined) =>
+    value === null || value === undefined ? null : toShown(value, promised.quantity, units);
+  const wanted = $derived(shown(promised.wanted));
+  const mid = $derived(shown(promised.mid));
+  const low = $derived(shown(promised.low) ?? mid);
+  const high = $derived(shown(promised.high) ?? mid);
+  const unit = $derived(
+    promised.quantity === 'money' ? currencySign(currency) : shownUnit(promised.quantity, units).unit,
+  );
+
+  // The scale follows the brief, so that the block moves along the staff and not the staff under the block.
+  const top = $derived.by(() => {
+    const asked = wanted ? wanted * 1.65 : 0;
+    const needed = high ? high * 1.12 : 0;
+    return needed > asked ? Math.max(needed, 1e-6) : Math.max(asked, 1e-6);
+  });
+  const scale = $derived(
+    scaleLinear()
+      .domain([0, top])
+      .range([height - 4, 4]),
+  );
+  const ticks = $derived(scale.ticks(compact ? 4 : 6));
+  const minor = $derived(scale.ticks(compact ? 8 : 24));
+  const block = $derived(
+    mid === null || low === null || high === null
+      ? null
+      : { y: Math.min(scale(high), scale(mid) - 1.5), end: Math.max(scale(low), scale(mid) + 1.5) },
+  );
+  const tone = $derived(
+    promised.verdict === 'holds'
+      ? ['var(--color-holds)', 'var(--color-holds-wash)']
+      : promised.verdict === 'may hold'
+        ? ['var(--color-unsure)', 'var(--color-unsure-wash)']
+        : promised.verdict === 'falls short'
+          ? ['var(--color-short)', 'var(--color-short-wash)']
+          : ['var(--color-ink2)', 'var(--color-line)'],
+  );
+  const verdict = $derived(
+    promised.verdict === 'falls short' && !promised.more_is_better ? 'over' : WORDS[promised.verdict],
+  );
+  // No more digits than the band deserves.
+  const big = $derived(
+    mid === null ? null : mid.toFixed(promised.name === 'carry' || Math.abs(mid) < 10 ? 1 : 0),
+  );
+  const free = (t: number) =>
+    scale(t) > 12 &&
+    // The notch's number stands just above its line.
+    (wanted === null || Math.abs(scale(t) - (scale(wanted) - 6)) > 12) &&
+    (block === null || scale(t) < block.y - 5 || scale(t) > block.end + 5);
+  const words = $derived.by(() => {
+    const say = (v: number | null | undefined) => {
+      if (v === null || v === undefined) return '';
+      const w = write(v, promised.quantity, units, currency);
+      return `${w.number} ${w.unit}`;
+    };
+    if (promised.mid == null) return `${promised.title}: not predicted yet.`;
+    const band = promised.low != null ? `, between ${say(promised.low)} and ${say(promised.high)}` : '';
+    const brief =
+      promised.wanted != null ? ` The brief asks for ${say(promised.wanted)}: ${promised.verdict}.` : '';
+    const why = promised.saying ? ` ${spoken(promised.saying, units, currency)}` : '';
+    return `${promised.title}: ${say(promised.mid)}${band}.${brief}${why}`;
+  });
+</script>
+
+<figure
+  class="m-0 min-w-0"
+  data-testid={`staff-${promised.name}`}
+  data-mid={promised.mid ?? ''}
+  data-verdict={promised.verdict}
+>
+  <svg
+    viewBox={`0 0 ${width + 10} ${height}`}
+    width="100%"
+    role="img"
+    aria-label={words}
+    class="block overflow-visible"
+  >
+    <rect
+      x="0.5"
+      y="0.5"
+      width={width - 8}
+      height={height - 1}
+      fill="var(--color-sheet)"
+      stroke="var(--color-line)"
+    />
+    {#each minor as t (t)}
+      <line x1="1" x2="6" y1={scale(t)} y2={scale(t)} stroke="var(--color-fog)" stroke-width="0.7" />
+    {/each}
+    {#each ticks as t (t)}
+      <line x1="1" x2="11" y1={scale(t)} y2={scale(t)} stroke="var(--color-ink)" stroke-width="1" />
+      {#if t > 0 && free(t)}
+        <text x="14" y={scale(t) + 3.5} font-size="10" fill="var(--color-ink2)"
+          >{t >= 1000 ? t / 1000 + 'k' : t}</text
+        >
+      {/if}
+    {/each}
+    {#if block}
+      <g class="block-on-staff" style:transform={`translateY(${block.y}px)`}>
+        <rect
+          x="18"
+          y="0"
+          width={width - 27}
+          height={block.end - block.y}
+          fill={tone[1]}
+          stroke={tone[0]}
+          stroke-width="1.2"
+        />
+        <line
+          x1="18"
+          x2={width - 9}
+          y1={scale(mid!) - block.y}
+          y2={scale(mid!) - block.y}
+          stroke={tone[0]}
+          stroke-width="2.6"
+        />
+      </g>
+    {/if}
+    {#if wanted !== null}
+      <line
+        x1="1"
+        x2={width - 2}
+        y1={scale(wanted)}
+        y2={scale(wanted)}
+        stroke="var(--color-ink)"
+        stroke-width="1.2"
+        stroke-dasharray="2 2"
+      />
+      <path d={`M ${width + 8} ${scale(wanted) - 5} v 10 l -9 -5 z`} fill="var(--color-ink)" />
+      <text
+        x="13"
+        y={scale(wanted) - 3}
+        font-size="11"
+        font-weight="700"
+        fill="var(--color-ink)"
+        stroke="var(--color-sheet)"
+        stroke-width="2.5"
+        paint-order="stroke">{Number(wanted.toFixed(1))}</text
+      >
+    {/if}
+  </svg>
+  <figcaption class="mt-1 leading-tight" aria-hidden="true">
+    {#if big}
+      <span class="whitespace-nowrap"
+        ><span class="font-semibold" class:text-lg={!compact}>{big}</span><span class="text-xs text-ink2"
+          >&thinsp;{unit}</span
+        ></span
+      >
+    {:else}
+      <span class="font-semibold text-ink2" class:text-lg={!compact}>–</span>
+    {/if}
+    <span class="flex items-center gap-1 text-[13px] whitespace-nowrap" style:color={tone[0]}>
+      <svg
+        width="12"
+        height="12"
+        viewBox="0 0 12 12"
+        fill="none"
+        stroke="currentColor"
+        stroke-width="2"
+        class="shrink-0"
+      >
+        {#if promised.verdict === 'holds'}<path d="M1.5 6.5 4.5 9.5 10.5 2.5" />
+        {:else if promised.verdict === 'may hold'}<path d="M1 7.5C3 3.5 5 3.5 6 6s3 2.5 5-1.5" />
+        {:else if promised.verdict === 'falls short'}<path d="M2 2l8 8M10 2l-8 8" />
+        {:else}<path d="M2 6h8" />{/if}
+      </svg>
+      {verdict}
+    </span>
+  </figcaption>
+</figure>
+
+<style>
+  .block-on-staff {
+    transition: transform 180ms ease-out;
+  }
+</style>

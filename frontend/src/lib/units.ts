@@ -1,0 +1,126 @@
+import { FIGURES, QUANTITIES } from './api/tables.gen';
+import type { Saying } from './api/client';
+import type { ConversionSpec, FigureSpec } from './api/specs';
+
+/** Units that the person prefers, by quantity; the rest stay as the build file has them. */
+export type UnitChoice = Record<string, string>;
+
+function apply(c: ConversionSpec, typed: number): number {
+  return c.form === 'tangent' ? 100 * Math.tan((typed * Math.PI) / 180) : typed * c.factor + c.offset;
+}
+
+function invert(c: ConversionSpec, kept: number): number {
+  return c.form === 'tangent' ? (Math.atan(kept / 100) * 180) / Math.PI : (kept - c.offset) / c.factor;
+}
+
+/** The unit that a quantity is shown in, and how to get there. */
+export function shownUnit(quantity: string, units: UnitChoice): { unit: string; how: ConversionSpec } {
+  const spec = QUANTITIES[quantity];
+  if (!spec) return { unit: '', how: { factor: 1, offset: 0, form: 'linear', decimals: 2 } };
+  const unit = units[quantity] && spec.shown[units[quantity]] ? units[quantity] : Object.keys(spec.shown)[0]!;
+  return { unit, how: spec.shown[unit]! };
+}
+
+/** A build-file value as a number in the shown unit. */
+export function toShown(value: number, quantity: string, units: UnitChoice): number {
+  return invert(shownUnit(quantity, units).how, value);
+}
+
+function digits(value: number, most: number): string {
+  return value.toLocaleString('en', { maximumFractionDigits: most, useGrouping: Math.abs(value) >= 10000 });
+}
+
+export interface Written {
+  number: string;
+  unit: string;
+}
+
+/** A build-file value as it is read: number and unit apart. */
+export function write(value: number, quantity: string, units: UnitChoice, currency?: string | null): Written {
+  if (quantity === 'money') {
+    const whole = Number.isInteger(value) || Math.abs(value) >= 1000;
+    return { number: value.toFixed(whole ? 0 : 2), unit: currencySign(currency) };
+  }
+  const { unit, how } = shownUnit(quantity, units);
+  return { number: digits(invert(how, value), how.decimals), unit };
+}
+
+/** The sign of a currency, or its letters where it has none. */
+export function currencySign(currency?: string | null): string {
+  if (!currency) return '';
+  try {
+    return (
+      new Intl.NumberFormat('en', { style: 'currency', currency, currencyDisplay: 'narrowSymbol' })
+        .formatToParts(0)
+        .find((p) => p.type === 'currency')?.value ?? currency
+    );
+  } catch {
+    return currency;
+  }
+}
+
+/** Number and unit as one text, the unit close where custom has it so. */
+export function written(
+  value: number,
+  quantity: string,
+  units: UnitChoice,
+  currency?: string | null,
+): string {
+  const w = write(value, quantity, units, currency);
+  const close = w.unit === '%' || w.unit.startsWith('°');
+  return w.unit ? `${w.number}${close ? '' : '\u00a0'}${w.unit}` : w.number;
+}
+
+/** A sentence of the core with its figures in the person's units. */
+export function spoken(saying: Saying, units: UnitChoice, currency?: string | null): string {
+  return saying.template.replace(/\{(\w+)\}/g, (whole, name: string) => {
+    const figure = saying.values[name];
+    return figure ? written(figure.value, figure.quantity, units, currency) : whole;
+  });
+}
+
+export type Parsed = { value: number | null } | { reason: string };
+
+/** What was typed into a field: a number in the shown unit, or with any unit of its quantity behind it. */
+export function parse(text: string, spec: FigureSpec, units: UnitChoice): Parsed {
+  const trimmed = text.trim().replace(/\u00a0/g, ' ');
+  if (!trimmed) return { value: null };
+  const match = /^([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d+)?)\s*(.*)$/i.exec(trimmed);
+  if (!match) return { reason: `A number belongs here, not “${trimmed.slice(0, 30)}”.` };
+  const number = Number(match[1]!.replace(',', '.'));
+  const quantity = QUANTITIES[spec.quantity ?? 'count']!;
+  const given = match[2]!.trim();
+  const how = given
+    ? Object.entries(quantity.typed).find(([name]) => name.toLowerCase() === given.toLowerCase())?.[1]
+    : shownUnit(spec.quantity ?? 'count', units).how;
+  if (!how) {
+    const known = Object.keys(quantity.typed).filter(Boolean).join(', ');
+    return {
+      reason: known ? `“${given}” is not a unit of it; ${known} are.` : `Only a number, without “${given}”.`,
+    };
+  }
+  const value = Number(apply(how, number).toPrecision(12));
+  return outOfSpan(value, spec, units) ?? { value };
+}
+
+/** Why a value cannot stand in a field, in the person's units; the spans are the core's. */
+function outOfSpan(value: number, spec: FigureSpec, units: UnitChoice): { reason: string } | null {
+  if (!Number.isFinite(value)) return { reason: 'A finite number belongs here.' };
+  if (spec.whole && !Number.isInteger(value)) return { reason: 'A whole number belongs here.' };
+  if (spec.low === undefined || spec.high === undefined) return null;
+  if (value >= spec.low && value <= spec.high) return null;
+  const q = spec.quantity ?? 'count';
+  return {
+    reason: `${written(value, q, units)} is outside ${written(spec.low, q, units)} to ${written(spec.high, q, units)}.`,
+  };
+}
+
+/** The core's word on a field; list positions stand as * there. */
+export function figureSpec(path: string): FigureSpec {
+  return FIGURES[path.replace(/\.\d+\./g, '.*.')] ?? { title: path.split('.').at(-1)! };
+}
+
+/** A word of the build file as it is read. */
+export function plain(word: string | number): string {
+  return String(word).replaceAll('_', ' ');
+}

@@ -1,0 +1,250 @@
+<!-- The bench: the stations on the left, the board and the chosen station in the middle, the promises on the right. -->
+<script lang="ts">
+  import { onDestroy, untrack } from 'svelte';
+  import { api, fileAddress } from '$lib/api/client';
+  import SideView from '$lib/drawings/SideView.svelte';
+  import { session } from '$lib/session.svelte';
+  import Dialog from '$lib/ui/Dialog.svelte';
+  import Header from '$lib/ui/Header.svelte';
+  import Staff from '$lib/ui/Staff.svelte';
+  import { spoken } from '$lib/units';
+  import { Bench } from '../bench/bench.svelte';
+  import Conflict from '../bench/Conflict.svelte';
+  import Findings from '../bench/Findings.svelte';
+  import Route from '../bench/Route.svelte';
+  import { STATIONS } from '../stations/stations';
+  import StationPanel from '../stations/StationPanel.svelte';
+
+  let { params }: { params: { id: string } } = $props();
+
+  let bench = $state.raw<Bench | null>(null);
+  let trouble = $state<'' | 'missing' | 'unreachable'>('');
+  let stationId = $state('brief');
+  let explaining = $state<'speed' | 'hill' | 'range' | 'money'>('speed');
+  let helping = $state(false);
+  let panel = $state<StationPanel>();
+
+  const station = $derived(STATIONS.find((s) => s.id === stationId) ?? STATIONS[0]!);
+  const prediction = $derived(bench?.sight?.prediction);
+  const lit = $derived(station.slots.flatMap((s) => (s.kind === 'cell' ? ['pack'] : [s.kind])));
+  const explained = $derived(prediction?.promises.find((p) => p.name === explaining));
+
+  $effect(() => {
+    const id = params.id;
+    untrack(() => void open(id));
+  });
+  onDestroy(() => bench?.close());
+
+  async function open(id: string): Promise<void> {
+    bench?.close();
+    bench = null;
+    trouble = '';
+    const answer = await api.GET('/api/builds/{id}', { params: { path: { id } } }).catch(() => null);
+    if (answer?.data) bench = new Bench(id, answer.data);
+    else trouble = answer && answer.response.status < 500 ? 'missing' : 'unreachable';
+  }
+
+  const SAVING: Record<string, string> = {
+    saved: 'saved',
+    saving: 'saving…',
+    unsent: 'saving…',
+    offline: 'the server cannot be reached; your changes are kept here and sent when it is back',
+    conflict: 'changed elsewhere',
+    refused: 'not saved',
+    'signed out': 'signed out elsewhere; sign in again, your changes are kept here',
+  };
+
+  function goToField(path: string): void {
+    const found = STATIONS.find(
+      (s) =>
+        s.slots.some((slot) => path.startsWith(slot.field)) ||
+        s.sections.some((section) => path.startsWith(section.field)),
+    );
+    if (!found) return;
+    go(found.id);
+  }
+
+  /** To a station; on a phone, where the route stands below it, into view. */
+  function go(id: string): void {
+    stationId = id;
+    if (window.matchMedia('(width < 64rem)').matches)
+      requestAnimationFrame(() => document.querySelector('[data-station-panel]')?.scrollIntoView());
+  }
+
+  function onkeydown(event: KeyboardEvent): void {
+    if (!bench) return;
+    const typing = event.target instanceof HTMLElement && event.target.matches('input, textarea, select');
+    const command = event.ctrlKey || event.metaKey;
+    if (command && event.key.toLowerCase() === 'z' && !typing) {
+      event.preventDefault();
+      if (event.shiftKey) bench.redo();
+      else bench.undo();
+    } else if (command && event.key.toLowerCase() === 'y' && !typing) {
+      event.preventDefault();
+      bench.redo();
+    } else if (typing || command || event.altKey || document.querySelector('[role="dialog"]')) return;
+    else if (/^[0-9]$/.test(event.key)) {
+      stationId = STATIONS[(Number(event.key) + 9) % 10]!.id;
+    } else if (event.key === '/') {
+      event.preventDefault();
+      panel?.find();
+    } else if (event.key === '?') helping = true;
+    else if (event.key === '[' || event.key === ']') {
+      const i = STATIONS.findIndex((s) => s.id === stationId) + (event.key === ']' ? 1 : -1);
+      stationId = STATIONS[(i + STATIONS.length) % STATIONS.length]!.id;
+    }
+  }
+</script>
+
+<svelte:window
+  {onkeydown}
+  onpagehide={() => bench?.leave()}
+  ononline={() => bench?.retry()}
+  onfocus={() => bench?.retry()}
+/>
+<svelte:head><title>{bench?.file.name ?? 'Bench'} – Sand Pocket</title></svelte:head>
+
+{#if bench}
+  <div class="flex min-h-dvh flex-col lg:h-dvh lg:overflow-hidden">
+    <Header>
+      <div class="flex min-w-0 items-baseline gap-2">
+        <input
+          class="field-sizing-content max-w-[16rem] min-w-20 rounded border border-transparent bg-transparent px-1 font-semibold hover:border-line focus:border-rule"
+          aria-label="Name of the board"
+          value={bench.file.name ?? ''}
+          maxlength="120"
+          onchange={(e) => bench!.set('name', e.currentTarget.value.trim() || null)}
+        />
+        <label class="sr-only" for="stage">Stage</label>
+        <select
+          id="stage"
+          class="remark bg-transparent"
+          value={bench.file.stage ?? 'planned'}
+          onchange={(e) => bench!.set('stage', e.currentTarget.value)}
+        >
+          <option>planned</option><option>building</option><option>riding</option>
+        </select>
+        <span
+          class="remark"
+          class:text-short={['offline', 'refused', 'signed out'].includes(bench.saving)}
+          role="status"
+          data-testid="saving"
+          data-saving={bench.saving}>{bench.saving === 'refused' ? bench.message : SAVING[bench.saving]}</span
+        >
+      </div>
+      {#snippet actions()}
+        <button
+          class="button"
+          disabled={!bench!.canUndo}
+          onclick={() => bench!.undo()}
+          aria-keyshortcuts="Control+Z">undo</button
+        >
+        <button
+          class="button"
+          disabled={!bench!.canRedo}
+          onclick={() => bench!.redo()}
+          aria-keyshortcuts="Control+Shift+Z">redo</button
+        >
+        <a class="button hidden sm:inline-flex" href={fileAddress(bench!.id)} download>file</a>
+        <button class="button hidden sm:inline-flex" aria-label="Keys" onclick={() => (helping = true)}
+          >?</button
+        >
+      {/snippet}
+    </Header>
+
+    <div class="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[236px_minmax(0,1fr)_318px]">
+      <aside class="order-3 border-line px-3 pt-2 lg:order-1 lg:overflow-y-auto lg:border-r lg:pr-0">
+        <Route {bench} current={stationId} {go} />
+      </aside>
+
+      <main class="order-2 flex min-h-0 min-w-0 flex-col gap-2 px-4 pt-2 lg:px-5 lg:pb-3">
+        <div class="flex items-baseline">
+          <h1 class="text-base">The board as chosen</h1>
+          <span class="remark ml-auto text-[13px]">from the side, to scale</span>
+        </div>
+        <div class="h-36 shrink-0 rounded border border-line bg-sheet px-2 py-1 sm:h-[218px]">
+          {#if bench.sight}<SideView drawing={bench.sight.side} units={session.units} chosen={lit} />{/if}
+        </div>
+        <div class="flex flex-1 scroll-mt-2 flex-col lg:min-h-0" data-station-panel>
+          {#key station.id}<StationPanel bind:this={panel} {bench} {station} />{/key}
+        </div>
+      </main>
+
+      <aside
+        class="order-1 border-line px-4 pt-3 lg:order-3 lg:overflow-y-auto lg:border-l"
+        aria-label="Against the brief"
+      >
+        <h2 class="mb-2 text-base">Against the brief</h2>
+        {#if prediction}
+          <div class="grid grid-cols-5 gap-2">
+            {#each prediction.promises as promised (promised.name)}
+              <div class="min-w-0">
+                <p class="mb-1 text-[13px] font-semibold">{promised.title}</p>
+                <Staff {promised} units={session.units} currency={bench.file.currency} />
+              </div>
+            {/each}
+          </div>
+          {#if bench.predictionFailed}
+            <p class="mt-2 text-[13px] text-short" role="alert">
+              The server cannot be reached: these are the last predictions.
+            </p>
+          {/if}
+          <div class="mt-2 flex gap-3 text-[13px]" role="group" aria-label="What limits it">
+            {#each ['speed', 'hill', 'range', 'money'] as const as name (name)}
+              <button class="tab" aria-pressed={explaining === name} onclick={() => (explaining = name)}
+                >{name}</button
+              >
+            {/each}
+          </div>
+          <p class="remark mt-1 mb-3 min-h-14 text-[13.5px]" data-testid="limit">
+            {#if explained?.saying}{spoken(explained.saying, session.units, bench.file.currency)}
+            {:else if explaining === 'money'}No prices entered yet.
+            {:else}Not predicted yet: choose the parts below.{/if}
+          </p>
+          <Findings
+            findings={prediction.findings}
+            needs={prediction.needs}
+            currency={bench.file.currency}
+            {goToField}
+          />
+        {:else if bench.predictionFailed}
+          <p class="text-short" role="alert">
+            The prediction cannot be reached just now; your build is kept.
+          </p>
+        {:else}
+          <p class="remark">Predicting…</p>
+        {/if}
+      </aside>
+    </div>
+  </div>
+
+  <Conflict {bench} />
+  <Dialog bind:open={helping} title="Keys">
+    <dl class="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
+      {#each [['1 – 9, 0', 'to a station'], ['[   ]', 'station before, station after'], ['/', 'find a part'], ['↑ ↓, Enter', 'in the table: look, choose'], ['↑ ↓ in a field', 'one up, one down; with Shift ten'], ['Ctrl Z, Ctrl Shift Z', 'undo, redo'], ['?', 'this list']] as const as [keys, does] (keys)}
+        <dt class="font-semibold whitespace-pre">{keys}</dt>
+        <dd class="m-0">{does}</dd>
+      {/each}
+    </dl>
+  </Dialog>
+{:else if trouble}
+  <Header />
+  <main class="mx-auto max-w-xl px-6 py-16">
+    {#if trouble === 'missing'}
+      <h1 class="text-2xl">Not here, or not yours</h1>
+      <p class="remark mt-2">
+        There is no such build in your workshop. It may have been deleted, or it belongs to somebody else.
+      </p>
+      <a class="button mt-4" href="#/">To your shelf</a>
+    {:else}
+      <h1 class="text-2xl">The server cannot be reached</h1>
+      <p class="remark mt-2">
+        Nothing is lost: what was saved is saved, and unsent changes are kept in this browser.
+      </p>
+      <button class="button mt-4" onclick={() => open(params.id)}>Try again</button>
+    {/if}
+  </main>
+{:else}
+  <Header />
+  <p class="remark px-6 py-16">Laying out the bench…</p>
+{/if}

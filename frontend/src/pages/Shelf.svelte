@@ -1,0 +1,223 @@
+<!-- The shelf: every build with its promises against its own brief. -->
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import { push } from 'svelte-spa-router';
+  import {
+    api,
+    fileAddress,
+    importFile,
+    type BuildFile,
+    type Faults,
+    type ShelfBuild,
+  } from '$lib/api/client';
+  import { session } from '$lib/session.svelte';
+  import SideView from '$lib/drawings/SideView.svelte';
+  import Dialog from '$lib/ui/Dialog.svelte';
+  import Header from '$lib/ui/Header.svelte';
+  import Menu from '$lib/ui/Menu.svelte';
+  import { notices } from '$lib/ui/notices.svelte';
+  import Staff from '$lib/ui/Staff.svelte';
+
+  let builds = $state.raw<ShelfBuild[] | null>(null);
+  let failed = $state(false);
+  let importFaults = $state.raw<(Faults & { file: string }) | null>(null);
+  let renaming = $state.raw<ShelfBuild | null>(null);
+  let newName = $state('');
+  let picker = $state<HTMLInputElement>();
+
+  onMount(load);
+
+  async function load(): Promise<void> {
+    const answer = await api.GET('/api/builds').catch(() => null);
+    failed = !answer?.data;
+    if (answer?.data) builds = answer.data;
+  }
+
+  const unreachable = () => notices.say('The server cannot be reached; nothing was changed.');
+
+  async function create(): Promise<void> {
+    const answer = await api.POST('/api/builds', { body: { name: 'New board' } }).catch(() => null);
+    if (answer?.data) await push(`/bench/${answer.data.id}`);
+    else unreachable();
+  }
+
+  async function duplicate(build: ShelfBuild): Promise<void> {
+    const answer = await api
+      .POST('/api/builds/{id}/duplicate', { params: { path: { id: build.id } } })
+      .catch(() => null);
+    if (!answer?.data) return unreachable();
+    await load();
+    notices.say(`“${build.name}” duplicated.`);
+  }
+
+  async function remove(build: ShelfBuild): Promise<void> {
+    const params = { path: { id: build.id } };
+    const answer = await api.DELETE('/api/builds/{id}', { params }).catch(() => null);
+    if (!answer?.response.ok) return unreachable();
+    await load();
+    notices.say(`“${build.name}” is off the shelf.`, {
+      label: 'Undo',
+      run: () => void api.POST('/api/builds/{id}/restore', { params }).then(load, unreachable),
+    });
+  }
+
+  async function rename(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    const build = renaming;
+    if (!build) return;
+    const path = { params: { path: { id: build.id } } };
+    const current = await api.GET('/api/builds/{id}', path).catch(() => null);
+    if (!current?.data) return unreachable();
+    const document: BuildFile = { ...current.data.document, name: newName.trim() || null };
+    const saved = await api
+      .PUT('/api/builds/{id}', { ...path, body: { revision: current.data.revision, document } })
+      .catch(() => null);
+    if (!saved?.data) return unreachable();
+    renaming = null;
+    await load();
+  }
+
+  async function bringIn(files: FileList | null): Promise<void> {
+    const file = files?.[0];
+    if (!file) return;
+    const answer = await importFile(file).catch(() => ({
+      faults: { message: 'The server cannot be reached.', faults: [] } as Faults,
+      build: undefined,
+    }));
+    if (picker) picker.value = '';
+    if (answer.build) await push(`/bench/${answer.build.id}`);
+    else if (answer.faults) importFaults = { ...answer.faults, file: file.name };
+  }
+
+  const when = (iso: string) =>
+    new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+</script>
+
+<Header>
+  {#snippet actions()}
+    <button class="button" onclick={() => picker?.click()}>Bring in a file</button>
+    <button class="button button-main" onclick={create}>New board</button>
+  {/snippet}
+</Header>
+<input
+  bind:this={picker}
+  type="file"
+  accept=".json,application/json"
+  class="hidden"
+  data-testid="import"
+  aria-label="Build file"
+  onchange={(e) => bringIn(e.currentTarget.files)}
+/>
+
+<main class="mx-auto max-w-5xl px-4 py-6 sm:px-6">
+  <h1 class="text-2xl">Your shelf</h1>
+  {#if builds?.length}
+    <p class="remark mb-4">
+      Each board against its own brief: the notch is what you asked for, the block what it will do.
+    </p>
+    <ul class="m-0 list-none p-0">
+      {#each builds as build (build.id)}
+        <li
+          class="grid items-start gap-x-8 gap-y-3 border-t border-line py-4 md:grid-cols-[minmax(0,1fr)_minmax(0,250px)_minmax(0,400px)]"
+          data-testid="shelf-build"
+        >
+          <div>
+            <h2 class="text-xl"><a class="hover:underline" href={`#/bench/${build.id}`}>{build.name}</a></h2>
+            <p class="remark">{build.stage ?? 'planned'}, changed {when(build.updated_at)}</p>
+            {#if build.headline.needs.length}
+              <p class="mt-1 text-[13.5px] text-ink2">
+                Not far enough for a prediction: {build.headline.needs.length} choices to go.
+              </p>
+            {/if}
+            <div class="mt-3 flex flex-wrap gap-2">
+              <a class="button" href={`#/bench/${build.id}`}>Open</a>
+              <Menu
+                label={`More for ${build.name}`}
+                items={[
+                  { label: 'Rename', run: () => ((newName = build.name), (renaming = build)) },
+                  { label: 'Duplicate', run: () => void duplicate(build) },
+                  { label: 'Take the file away', run: () => (window.location.href = fileAddress(build.id)) },
+                  { label: 'Delete', run: () => void remove(build), grave: true },
+                ]}>More <span aria-hidden="true">▾</span></Menu
+              >
+            </div>
+          </div>
+          <a class="block h-28" href={`#/bench/${build.id}`} tabindex="-1" aria-hidden="true">
+            <SideView drawing={build.side} units={session.units} plain />
+          </a>
+          <div class="grid grid-cols-5 gap-3">
+            {#each build.headline.promises as promised (promised.name)}
+              <div class="min-w-0">
+                <p class="mb-1 text-xs text-ink2">{promised.title}</p>
+                <Staff
+                  {promised}
+                  units={session.units}
+                  currency={build.currency}
+                  compact
+                  height={96}
+                  width={64}
+                />
+              </div>
+            {/each}
+          </div>
+        </li>
+      {/each}
+    </ul>
+  {:else if builds}
+    <div class="border-t border-line py-10">
+      <p class="font-serif text-xl text-ink2">An empty shelf.</p>
+      <p class="remark mt-1 mb-4 max-w-lg">
+        Begin with what the board is for; parts can come in any order. A build file from a friend opens too.
+      </p>
+      <button class="button button-main" onclick={create}>Start a board</button>
+    </div>
+  {:else if failed}
+    <p class="py-8 text-short" role="alert">
+      The shelf cannot be reached just now. <button class="link" onclick={load}>Try again</button>
+    </p>
+  {:else}
+    <p class="remark py-8">Fetching your boards…</p>
+  {/if}
+</main>
+
+<Dialog open={renaming !== null} title="Rename">
+  <form class="flex gap-2" onsubmit={rename}>
+    <input class="entry" aria-label="Name of the board" bind:value={newName} maxlength="120" />
+    <button class="button button-main">Rename</button>
+    <button type="button" class="button" onclick={() => (renaming = null)}>Leave it</button>
+  </form>
+</Dialog>
+
+<Dialog
+  open={importFaults !== null}
+  title="That file cannot be used"
+  wide
+  remark={importFaults ? `${importFaults.file} was not taken in; nothing on your shelf was changed.` : ''}
+>
+  {#if importFaults}
+    {#if importFaults.faults?.length}
+      <table class="w-full border-collapse text-[13.5px]">
+        <thead
+          ><tr class="text-left text-xs text-ink2"
+            ><th class="border-b border-ink py-1 font-normal">field</th><th
+              class="border-b border-ink px-2 py-1 font-normal">what is wrong</th
+            ></tr
+          ></thead
+        >
+        <tbody>
+          {#each importFaults.faults as fault, i (i)}
+            <tr class="border-b border-line align-top"
+              ><td class="py-1 pr-3 font-semibold break-all">{fault.field || 'the file'}</td><td
+                class="px-2 py-1">{fault.reason}</td
+              ></tr
+            >
+          {/each}
+        </tbody>
+      </table>
+    {:else}
+      <p>{importFaults.message}</p>
+    {/if}
+  {/if}
+  {#snippet actions()}<button class="button button-main" onclick={() => (importFaults = null)}>Close</button
+    >{/snippet}
+</Dialog>

@@ -1,0 +1,207 @@
+<!-- What would it change: the library's parts for a slot, each tried on the build before anything is chosen. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { api, type Candidate } from '$lib/api/client';
+  import { session } from '$lib/session.svelte';
+  import { shownUnit, toShown, written } from '$lib/units';
+  import type { Bench } from '../bench/bench.svelte';
+  import { decidingText, type Slot } from './stations';
+
+  interface Props {
+    bench: Bench;
+    slot: Slot;
+  }
+  let { bench, slot }: Props = $props();
+
+  const COLUMNS = ['speed', 'hill', 'range', 'carry', 'money'] as const;
+  type Column = (typeof COLUMNS)[number];
+
+  let rows = $state.raw<Candidate[] | null>(null);
+  let failed = $state(false);
+  let search = $state('');
+  let sortBy = $state<Column | 'name'>('name');
+  let cursor = $state(0);
+  let searchField = $state<HTMLInputElement>();
+  let asked = 0;
+
+  $effect(() => {
+    const document = bench.file;
+    const kind = slot.kind;
+    untrack(() => void ask(document, kind));
+  });
+
+  async function ask(document: typeof bench.file, kind: string): Promise<void> {
+    const own = ++asked;
+    try {
+      const { data } = await api.POST('/api/candidates', { body: { document, kind } });
+      if (own !== asked) return;
+      failed = !data;
+      if (data) rows = data;
+    } catch {
+      if (own === asked) failed = true;
+    }
+  }
+
+  const shown = $derived.by(() => {
+    const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+    const found = (rows ?? []).filter((r) => {
+      const text =
+        `${r.name} ${r.maker ?? ''} ${decidingText(slot.kind, r.record, session.units)}`.toLowerCase();
+      return words.every((w) => text.includes(w));
+    });
+    if (sortBy === 'name') return found;
+    const column = sortBy;
+    const gain = (r: Candidate) => {
+      const change = r.changes.find((c) => c.name === column);
+      return (change?.change ?? 0) * (column === 'carry' || column === 'money' ? -1 : 1);
+    };
+    return found.toSorted((a, b) => gain(b) - gain(a));
+  });
+
+  const unitOf = (column: Column) =>
+    column === 'money'
+      ? (bench.file.currency ?? '')
+      : shownUnit(
+          { speed: 'speed', hill: 'grade', range: 'distance', carry: 'body_mass' }[column],
+          session.units,
+        ).unit;
+
+  function changeText(row: Candidate, column: Column): { text: string; tone: string } {
+    const change = row.changes.find((c) => c.name === column);
+    if (!change || change.mid == null) return { text: '–', tone: 'text-ink2' };
+    const units = session.units;
+    if (change.change == null) return { text: written(change.mid, change.quantity, units), tone: '' };
+    if (change.better == null) return { text: '0', tone: 'text-ink2' };
+    // A difference of shown values, so that degrees and °F come out right too.
+    const difference =
+      toShown(change.mid, change.quantity, units) -
+      toShown(change.mid - change.change, change.quantity, units);
+    const places = column === 'carry' ? 2 : column === 'money' ? (Number.isInteger(difference) ? 0 : 2) : 1;
+    const size = Math.abs(difference).toFixed(places);
+    return {
+      text: `${difference > 0 ? '+' : '−'}${size}`,
+      tone: change.better ? 'text-holds' : 'text-short',
+    };
+  }
+
+  function nowText(row: Candidate, column: Column): { text: string; tone: string } {
+    const now = row.changes.find((c) => c.name === column);
+    if (!now || now.mid == null) return { text: '–', tone: 'text-ink2' };
+    const value = toShown(now.mid, now.quantity, session.units);
+    return { text: value.toFixed(column === 'money' ? 0 : column === 'carry' ? 2 : 1), tone: 'remark' };
+  }
+
+  function choose(row: Candidate): void {
+    bench.choose(row.parts);
+  }
+
+  function onkeydown(event: KeyboardEvent): void {
+    const last = shown.length - 1;
+    if (event.key === 'ArrowDown') cursor = Math.min(cursor + 1, last);
+    else if (event.key === 'ArrowUp') cursor = Math.max(cursor - 1, 0);
+    else if (event.key === 'Home') cursor = 0;
+    else if (event.key === 'End') cursor = last;
+    else if (event.key === 'Enter' && shown[cursor]) choose(shown[cursor]!);
+    else return;
+    event.preventDefault();
+    const row = document.getElementById(`candidate-${shown[cursor]?.id}`);
+    if (event.key !== 'Enter') row?.focus();
+    row?.scrollIntoView({ block: 'nearest' });
+  }
+
+  /** `/` on the bench comes here. */
+  export function find(): void {
+    searchField?.focus();
+  }
+</script>
+
+<div class="flex min-h-0 flex-1 flex-col">
+  <div class="flex items-center gap-3 pb-1">
+    <input
+      bind:this={searchField}
+      bind:value={search}
+      class="entry max-w-52"
+      type="search"
+      placeholder="Find a part  /"
+      aria-label={`Find among ${slot.name.toLowerCase()} parts`}
+      {onkeydown}
+      oninput={() => (cursor = 0)}
+    />
+    <span class="remark hidden text-[13px] sm:inline">what each would change</span>
+  </div>
+  <div class="min-h-0 flex-1 overflow-auto" role="region" aria-label="Candidates">
+    <table class="w-full border-collapse text-[13.5px]">
+      <thead class="sticky top-0 z-10 bg-paper">
+        <tr>
+          {#each ['name', ...COLUMNS] as const as column (column)}
+            <th
+              class="border-b border-ink px-2 py-1 text-right text-xs font-normal whitespace-nowrap text-ink2 first:pl-2 first:text-left"
+              aria-sort={sortBy === column ? 'descending' : 'none'}
+            >
+              <button
+                class:font-bold={sortBy === column}
+                class:text-ink={sortBy === column}
+                onclick={() => (sortBy = column)}
+                title={column === 'name' ? 'In the library’s order' : `Best ${column} first`}
+              >
+                {column === 'name' ? slot.name.toLowerCase() : `${column} ${unitOf(column)}`}{sortBy ===
+                  column && column !== 'name'
+                  ? ' ▾'
+                  : ''}
+              </button>
+            </th>
+          {/each}
+          <th class="border-b border-ink px-2 py-1 text-left text-xs font-normal text-ink2">beware</th>
+        </tr>
+      </thead>
+      <tbody>
+        {#each shown as row, i (row.id)}
+          <tr
+            id={`candidate-${row.id}`}
+            tabindex={i === cursor ? 0 : -1}
+            class="cursor-pointer border-b border-line outline-offset-[-2px] hover:bg-chosen"
+            class:bg-chosen={row.chosen}
+            aria-selected={row.chosen}
+            data-testid="candidate"
+            data-name={row.name}
+            onclick={() => {
+              cursor = i;
+              choose(row);
+            }}
+            onfocus={() => (cursor = i)}
+            {onkeydown}
+          >
+            <td class="py-1 pr-2 pl-2 whitespace-nowrap" class:chosen-mark={row.chosen}>
+              <span class="font-semibold">{row.name}</span>
+              {#if row.chosen}<span class="remark ml-1 text-[12.5px]">chosen</span>{/if}
+            </td>
+            {#each COLUMNS as column (column)}
+              {@const cell = row.chosen ? nowText(row, column) : changeText(row, column)}
+              <td class={`px-2 py-1 text-right whitespace-nowrap ${cell.tone}`}>{cell.text}</td>
+            {/each}
+            <td
+              class="max-w-44 truncate px-2 py-1 text-[12.5px] text-short"
+              title={row.findings.map((f) => f.text).join(' ')}
+            >
+              {row.findings.map((f) => f.title).join('; ')}
+            </td>
+          </tr>
+        {:else}
+          <tr>
+            <td colspan="7" class="remark px-2 py-6">
+              {#if failed}The library cannot be reached just now; your build is kept.
+              {:else if rows === null}Trying each part on your build…
+              {:else}No part matches “{search}”.{/if}
+            </td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </div>
+</div>
+
+<style>
+  .chosen-mark {
+    box-shadow: inset 3px 0 var(--color-ink);
+  }
+</style>
