@@ -8,9 +8,10 @@ module is the only place that knows how the two relate to what people write: Pin
 import math
 from dataclasses import dataclass
 from functools import cache
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
-import pint
+if TYPE_CHECKING:
+    import pint
 
 Form = Literal["linear", "tangent"]
 
@@ -91,7 +92,9 @@ QUANTITIES: dict[str, Quantity] = {
 
 
 @cache
-def _registry() -> pint.UnitRegistry[float]:
+def _registry() -> "pint.UnitRegistry[float]":
+    import pint  # slow to import, and only conversions need it
+
     return pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
 
 

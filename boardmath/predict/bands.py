@@ -6,7 +6,6 @@ from functools import lru_cache
 import numpy as np
 from pydantic import BaseModel
 from scipy.special import ndtri
-from scipy.stats import qmc
 
 from boardmath.parameters import Resolved, sampled_board, uncertain
 from boardmath.physics.types import Array
@@ -29,6 +28,8 @@ class Widening(BaseModel):
 @lru_cache(maxsize=32)
 def standard_normal(inputs: int, samples: int = SAMPLES) -> Array:
     """Sobol points (Owen-scrambled, fixed seed) as standard normal deviates, shape (samples, inputs)."""
+    from scipy.stats import qmc  # slow to import, and many uses of the core need no bands
+
     points = qmc.Sobol(inputs, scramble=True, rng=np.random.default_rng(20)).random(samples)
     return np.asarray(ndtri(np.clip(points, 1e-6, 1.0 - 1e-6)))
 

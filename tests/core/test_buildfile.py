@@ -1,0 +1,116 @@
+"""Bad files: each fault named with its field and reason, and nothing half read."""
+
+import json
+
+import pytest
+
+from boardmath.buildfile import BuildFileError, read_build
+from boardmath.buildfile.reading import LARGEST_FILE
+from boardmath.units import QUANTITIES, to_build_file, unit_table
+from tests.core.boards import SPIT_RUNNER, changed
+
+
+def _faults(data) -> dict[str, str]:
+    with pytest.raises(BuildFileError) as refused:
+        read_build(data)
+    return {f.field: f.reason for f in refused.value.faults}
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "says"),
+    [
+        ("parts.wheels.diameter_mm", 0.09, "was it given in metres?"),
+        ("parts.wheels.diameter_mm", "ninety", 'a number belongs here, not "ninety"'),
+        ("parts.wheels.diameter_mm", True, "a number belongs here"),
+        ("parts.drive.motor_teeth", 0, "0 is outside 5 to 80"),
+        ("parts.drive.motor_teeth", 14.5, "a whole number"),
+        ("parts.deck.mass_g", -3, "-3 g is outside 0 to 60000 g"),
+        ("parts.pack.series", 40, "40 is outside 1 to 24"),
+        ("parts.pack.cell.capacity_ah", 3000, "was it given in milliampere hours?"),
+        ("parts.pack.cell.chemistry", "unobtainium", "'nmc'"),
+        ("rider.mass_kg", None, "missing"),
+        ("rider.height_m", 176, "was it given in centimetres?"),
+        ("parts.motors.kv_rpm_pre_v", 170, "the nearest known one is kv_rpm_per_v"),
+        ("settings.motor_amps", 50, "unknown key"),
+        ("currency", "euros", "three capital letters"),
+        ("name", "x" * 500, "at most 120 characters"),
+        ("parts.deck", [], "an object in braces"),
+    ],
+)
+def test_a_fault_is_named_with_its_field(path, value, says):
+    faults = _faults(changed(SPIT_RUNNER, {path: value}))
+    assert set(faults) == {path}
+    assert says in faults[path]
+
+
+def test_all_faults_are_named_at_once():
+    broken = changed(SPIT_RUNNER, {"parts.wheels.width_mm": -1, "brief.range_km": "far", "parts.pack.parallel": 0})
+    assert set(_faults(broken)) == {"parts.wheels.width_mm", "brief.range_km", "parts.pack.parallel"}
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("", "not JSON"),
+        ("{", "not JSON"),
+        ("[1, 2]", "one JSON object"),
+        ('{"rider": {"mass_kg": NaN}}', "NaN"),
+        ('{"rider": {"mass_kg": 1e999}}', "format"),
+        ('{"a": 1, "a": 2}', "twice"),
+        ('{"a":' * 100_000, "nested"),
+        ("9" * 5000, "not JSON|digits|object"),
+        (b"\xff\xfe{}", "UTF-8"),
+        (" " * (LARGEST_FILE + 1), "at most"),
+    ],
+)
+def test_what_is_no_build_file_is_refused(text, says):
+    with pytest.raises(BuildFileError, match=says):
+        read_build(text)
+
+
+def test_infinity_is_no_mass():
+    text = json.dumps(SPIT_RUNNER).replace('"mass_kg": 74', '"mass_kg": 1e999')
+    with pytest.raises(BuildFileError, match=r"rider\.mass_kg"):
+        read_build(text)
+
+
+def test_a_newer_file_is_refused_with_that_word():
+    assert "newer" in _faults({**SPIT_RUNNER, "version": 2})["version"]
+
+
+def test_another_programs_file_is_refused():
+    assert "format" in _faults({**SPIT_RUNNER, "format": "something/else"})
+
+
+def test_a_fault_never_repeats_a_megabyte():
+    reason = _faults(changed(SPIT_RUNNER, {"brief.range_km": "x" * 100_000}))["brief.range_km"]
+    assert len(reason) < 200
+
+
+def test_the_contracts_example_is_read():
+    assert read_build(json.dumps(SPIT_RUNNER)).parts.pack.series == 10
+
+
+@pytest.mark.parametrize(
+    ("quantity", "value", "unit", "kept"),
+    [
+        ("length", 3.5, "in", 88.9),
+        ("speed", 22, "mph", 35.405568),
+        ("body_mass", 160, "lb", 72.57478),
+        ("grade", 45, "°", 100.0),
+        ("temperature", 50, "°F", 10.0),
+        ("distance", 10, "mi", 16.09344),
+        ("charge", 3000, "mah", 3.0),
+    ],
+)
+def test_what_people_write_becomes_what_the_file_keeps(quantity, value, unit, kept):
+    """Exact by international definition: inch, mile, pound (NIST SP 811)."""
+    assert to_build_file(quantity, value, unit) == pytest.approx(kept, rel=1e-6)
+
+
+def test_the_interface_gets_the_same_conversions():
+    for name, quantity in unit_table().items():
+        for unit, how in quantity["typed"].items():
+            if how["form"] == "linear":
+                assert 7.0 * how["factor"] + how["offset"] == pytest.approx(to_build_file(name, 7.0, unit), rel=1e-9)
+        assert QUANTITIES[name].unit == quantity["unit"]

@@ -1,0 +1,67 @@
+"""``python -m boardmath``: the build file in, JSON out, and exit code 2 with a message for a bad one."""
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from boardmath.buildfile.build import Build
+from tests.core.boards import SPIT_RUNNER, changed
+
+EXAMPLE = Path(__file__).parent / "spit_runner.json"
+
+
+def _run(*arguments: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
+    return subprocess.run([sys.executable, "-m", "boardmath", *arguments], input=text, capture_output=True, text=True)
+
+
+def test_predict_prints_one_object_with_the_contracts_keys():
+    done = _run("predict", str(EXAMPLE))
+    assert done.returncode == 0, done.stderr
+    found = json.loads(done.stdout)
+    assert found["pack_wh"] == 324.0
+    assert set(found["top_speed_kmh"]) == {"low", "mid", "high", "limit"}
+    assert set(found["hill"]["start_grade_pct"]) == {"low", "mid", "high", "limit"}
+    assert {s["grade_pct"] for s in found["hill"]["speeds"]} == {5, 10, 12, 15, 20, 25, 30}
+    assert found["range_km"]["at_kmh"] == pytest.approx(22)
+    assert set(found["mass_kg"]) == {"board", "rolling"}
+    assert found["cost"]["currency"] == "EUR"
+    assert {"input", "result", "share", "measure"} == set(found["widest"][0])
+    assert {"id", "severity", "about", "text"} <= set(found["findings"][0])
+
+
+def test_no_bands_leaves_low_and_high_out():
+    found = json.loads(_run("predict", "--no-bands", "-", text=EXAMPLE.read_text()).stdout)
+    assert set(found["top_speed_kmh"]) == {"mid", "limit"}
+    assert "widest" not in found
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("{not json", "not JSON"),
+        (json.dumps(changed(SPIT_RUNNER, {"parts.wheels.diameter_mm": 0.09})), "parts.wheels.diameter_mm: 0.09 mm is outside"),
+        (json.dumps(changed(SPIT_RUNNER, {"parts.pack": None})), "parts.pack.series: choose a pack"),
+        (json.dumps({**SPIT_RUNNER, "version": 9}), "newer"),
+    ],
+)  # fmt: skip
+def test_a_bad_file_is_named_on_standard_error(text, says):
+    done = _run("predict", "-", text=text)
+    assert done.returncode == 2
+    assert done.stdout == ""
+    assert says in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_a_file_that_is_not_there():
+    done = _run("predict", "/nowhere/board.json")
+    assert (done.returncode, done.stdout) == (2, "")
+    assert "No such file" in done.stderr
+
+
+def test_schema_is_the_build_files():
+    schema = json.loads(_run("schema").stdout)
+    assert set(schema["properties"]) == set(Build.model_fields)
+    assert schema["$defs"]["Wheels"]["properties"]["diameter_mm"]["unit"] == "mm"

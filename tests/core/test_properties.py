@@ -1,0 +1,185 @@
+"""What holds for any board: properties over generated builds."""
+
+import json
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from boardmath.buildfile import read_build, write_build
+from boardmath.buildfile.build import Build
+from boardmath.parameters import Incomplete, nominal_board, resolve
+from boardmath.powertrain import LIMITS, highest_speed, steepest_start
+from boardmath.predict.distance import ride
+from boardmath.predict.outcomes import outcomes
+from boardmath.report import predict
+from tests.core.boards import SPIT_RUNNER, changed, spit_runner
+
+settings.register_profile("sand-pocket", max_examples=60, deadline=None, derandomize=True)
+settings.load_profile("sand-pocket")
+
+
+@st.composite
+def boards(draw) -> Build:
+    """Builds that someone could put together, sensible or not."""
+    count = draw(st.integers(1, 2))
+    changes = {
+        "rider.mass_kg": draw(st.floats(35, 150)),
+        "rider.height_m": draw(st.floats(1.3, 2.1)),
+        "brief.cruise_kmh": draw(st.floats(8, 40)),
+        "brief.temperature_c": draw(st.floats(-15, 40)),
+        "brief.surface": draw(st.sampled_from(["smooth_asphalt", "fair_asphalt", "boardwalk", "packed_gravel"])),
+        "parts.wheels.diameter_mm": draw(st.floats(60, 200)),
+        "parts.wheels.kind": draw(st.sampled_from(["urethane", "rubber", "pneumatic"])),
+        "parts.motors.count": count,
+        "parts.motors.kv_rpm_per_v": draw(st.floats(60, 400)),
+        "parts.motors.phase_resistance_mohm": None,
+        "parts.motors.no_load_current_a": None,
+        "parts.drive.driven_wheels": count,
+        "parts.drive.motor_teeth": draw(st.integers(9, 30)),
+        "parts.drive.wheel_teeth": draw(st.integers(30, 72)),
+        "parts.pack.series": draw(st.integers(6, 20)),
+        "parts.pack.parallel": draw(st.integers(1, 6)),
+        "parts.pack.cell": {
+            "chemistry": draw(st.sampled_from(["nmc", "nca", "lfp", "polymer"])),
+            "capacity_ah": draw(st.floats(2, 6)),
+        },
+        "parts.pack.charge_to_v": None,
+        "parts.controller.max_v": None,
+        "settings": {},
+    }  # fmt: skip
+    return read_build(changed(SPIT_RUNNER, changes))
+
+
+def _board(build: Build):
+    return nominal_board([resolve(build)])
+
+
+def _with(build: Build, **changes) -> Build:
+    return read_build(changed(write_build(build), changes))
+
+
+@given(boards(), st.floats(1.01, 1.5))
+def test_more_mass_never_climbs_faster(build, more):
+    """With grip to spare: where the wheels slip, a heavier rider presses them down harder against the same air."""
+    heavier = _with(build, rider__carried_kg=(build.rider.carried_kg or 0) + (more - 1) * 60)
+    light, heavy = (_board(b).with_values(grip=[9.0]) for b in (build, heavier))
+    for grade in (0.0, 0.05, 0.12):
+        assert highest_speed(heavy, grade, 0.9)[0] <= highest_speed(light, grade, 0.9)[0] + 1e-5
+    assert steepest_start(heavy, 0.9)[0] <= steepest_start(light, 0.9)[0] + 1e-6
+
+
+@given(boards(), st.integers(5, 20))
+def test_half_the_motor_teeth_halves_the_unloaded_speed(build, teeth):
+    whole = _board(_with(build, parts__drive__motor_teeth=2 * teeth)).unloaded_speed
+    half = _board(_with(build, parts__drive__motor_teeth=teeth)).unloaded_speed
+    assert half * 2 == pytest.approx(whole)
+
+
+@given(boards(), st.integers(1, 5))
+def test_more_parallel_cells_never_shorten_the_range_at_equal_mass(build, parallel):
+    same_mass = {"parts__pack__mass_g": 2500}
+    fewer = ride(_board(_with(build, parts__pack__parallel=parallel, **same_mass))).range
+    more = ride(_board(_with(build, parts__pack__parallel=parallel + 1, **same_mass))).range
+    assert more >= fewer * (1 - 1e-6)
+
+
+@given(boards())
+def test_loaded_is_never_faster_than_the_wheels_in_the_air(build):
+    found = outcomes(_board(build))
+    assert found.top_speed[0] <= found.unloaded_speed[0]
+
+
+@given(boards(), st.floats(0, 8))
+def test_head_wind_costs_speed_and_range(build, wind):
+    still, windy = build, _with(build, assumptions__wind_ms=wind)
+    assert highest_speed(_board(windy), 0.0, 0.9)[0] <= highest_speed(_board(still), 0.0, 0.9)[0] + 1e-5
+    # Blown to a crawl, a board may go further than at speed: only where both hold the wanted speed is it comparable.
+    calm, blown = ride(_board(still)), ride(_board(windy))
+    if not calm.slowed[0] and not blown.slowed[0]:
+        assert blown.range[0] <= calm.range[0] * (1 + 1e-9)
+
+
+_ABILITY = {
+    "motor current": "motor_current_limit",
+    "pack current": "pack_current_limit",
+    "electrical speed": "electrical_speed_limit",
+    "grip": "grip",
+    "pack voltage": "duty",
+}
+
+
+@given(boards(), st.sampled_from([0.0, 0.06, 0.14]))
+def test_relaxing_the_named_limit_alone_raises_the_speed(build, grade):
+    """And relaxing any other alone does not. The taper is a share of the pack current, and grows with it."""
+    board = _board(build)
+    speed, limit = highest_speed(board, grade, 0.9)
+    named = LIMITS[int(limit[0])].replace("low-voltage taper", "pack current")
+    for name, ability in _ABILITY.items():
+        relaxed = highest_speed(board.with_values(**{ability: getattr(board, ability) * 1.1}), grade, 0.9)[0]
+        if name != named:
+            assert relaxed[0] == pytest.approx(speed[0], abs=2e-5)
+        elif speed[0] > 0:
+            assert relaxed[0] > speed[0]
+
+
+@given(boards())
+def test_any_valid_build_survives_a_round_trip(build):
+    text = json.dumps(write_build(build))
+    assert read_build(text) == build
+    assert json.dumps(write_build(read_build(text))) == text
+
+
+@given(boards())
+@settings(max_examples=25)
+def test_every_number_is_finite_and_inside_its_band(build):
+    found = predict(build)
+    json.dumps(found.model_dump(mode="json"), allow_nan=False)
+    for result in (found.top_speed_kmh, found.range_km, found.hill.start_grade_pct):
+        assert result.low <= result.mid <= result.high
+        assert result.limit
+    assert found == predict(build), "the same build file gives the same prediction"
+
+
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {"rider__mass_kg": 160, "parts__motors": {"count": 1, "kind": "hub", "kv_rpm_per_v": 60}, "parts__drive": None},
+        {"rider__mass_kg": 20, "parts__motors__count": 4, "parts__motors__kv_rpm_per_v": 400},
+        {"parts__pack__series": 20, "brief__temperature_c": -15},
+        {"parts__pack__parallel": 1, "parts__pack__cell__resistance_mohm": 500},
+        {"parts__motors__kv_rpm_per_v": 780, "parts__drive__motor_teeth": 9, "parts__drive__wheel_teeth": 72},
+        {"assumptions__wind_ms": -25},
+        {"assumptions__wind_ms": 25},
+        {"brief__reserve_pct": 60, "parts__pack__charge_to_v": 3.2},
+    ],
+)  # fmt: skip
+def test_extreme_but_valid_boards_are_explained(changes):
+    found = predict(spit_runner(**changes))
+    json.dumps(found.model_dump(mode="json"), allow_nan=False)
+    assert found.top_speed_kmh.limit in LIMITS
+    if found.top_speed_kmh.mid == 0:
+        assert "cannot-move" in {f.id for f in found.findings}
+
+
+def test_a_pack_that_cannot_give_the_power_says_so():
+    weak = {"parts__pack__parallel": 1, "parts__pack__cell__resistance_mohm": 500, "settings": {"pack_current_a": 60}}
+    found = predict(spit_runner(**weak, rider__mass_kg=150, brief__temperature_c=-15))
+    assert found.top_speed_kmh.limit in ("low-voltage taper", "pack power")
+    assert found.top_speed_kmh.mid < 10
+
+
+def test_nothing_chosen_yet_names_what_is_needed():
+    empty = read_build({"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75}})
+    with pytest.raises(Incomplete) as stopped:
+        resolve(empty)
+    assert {n.field for n in stopped.value.needs} >= {
+        "parts.wheels.diameter_mm",
+        "parts.motors.kv_rpm_per_v",
+        "parts.pack.series",
+    }
+    found = predict(empty)
+    assert found.top_speed_kmh is None
+    assert found.range_km is None
+    assert len(found.needs) == len(stopped.value.needs)
+    assert found.mass_kg.board > 4, "parts not chosen yet count as usual ones"

@@ -1,0 +1,74 @@
+"""No axe violations, in both themes and on a phone, and nothing wider than the screen."""
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+pytestmark = pytest.mark.screens
+
+
+def _clean(page: Page) -> None:
+    page.evaluate("document.fonts.ready")
+    found = Axe().run(
+        page, options={"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]}
+    )
+    problems = [
+        f"{v['id']}: {v['help']}: {[n['html'][:160] for n in v['nodes'][:3]]}" for v in found.response["violations"]
+    ]
+    assert not problems, "\n".join(problems)
+
+
+def _no_wider_than_the_screen(page: Page) -> None:
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (390, 844)])
+def test_every_screen_is_clean(page: Page, theme, width, height):
+    page.set_viewport_size({"width": width, "height": height})
+    page.emulate_media(color_scheme=theme, reduced_motion="reduce")
+    page.goto("/")
+    page.get_by_role("button", name="Enter the demo workshop").wait_for()
+    expect(page.locator("html")).to_have_attribute("data-theme", "night" if theme == "dark" else "day")
+    _clean(page)
+    _no_wider_than_the_screen(page)
+    page.get_by_role("button", name="Enter the demo workshop").click()
+    page.get_by_test_id("shelf-build").first.wait_for()
+    _clean(page)
+    _no_wider_than_the_screen(page)
+    page.get_by_role("link", name="Old light").click()
+    page.get_by_test_id("staff-speed").wait_for()
+    for station in ("brief", "motor", "pack", "controller", "extras"):
+        page.get_by_test_id(f"station-{station}").click()
+        for sheet in page.get_by_role("group", name="What to see of this station").get_by_role("button").all():
+            sheet.click()
+            if sheet.inner_text().startswith("Choose"):
+                page.get_by_test_id("candidate").first.wait_for()
+            _clean(page)
+            _no_wider_than_the_screen(page)
+
+
+def test_dialogs_are_clean_and_keep_the_focus(demo: Page):
+    demo.get_by_role("button", name="Your workshop").click()
+    _clean(demo, floating=True)
+    demo.get_by_role("menuitem", name="Units and light").click()
+    _clean(demo)
+    for _ in range(40):
+        demo.keyboard.press("Tab")
+        assert demo.evaluate("document.activeElement.closest('[role=dialog]') !== null")
+    demo.keyboard.press("Escape")
+    expect(demo.get_by_role("dialog")).to_have_count(0)
+
+
+def test_the_bench_fits_the_screen_without_scrolling_the_page(demo: Page):
+    demo.get_by_role("link", name="Hide round").click()
+    demo.get_by_test_id("staff-speed").wait_for()
+    assert demo.evaluate("document.documentElement.scrollHeight <= window.innerHeight")
+
+
+def test_pictures_have_words(demo: Page):
+    demo.get_by_role("link", name="Hide round").click()
+    demo.get_by_test_id("staff-speed").wait_for()
+    words = demo.get_by_test_id("staff-range").get_by_role("img").get_attribute("aria-label") or ""
+    assert "The brief asks for 14 km: holds." in words
+    assert demo.get_by_role("img", name="A board 880 mm long on 90 mm wheels").count() == 1

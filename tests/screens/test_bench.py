@@ -1,0 +1,256 @@
+"""The bench in a real browser: what a builder does on it."""
+
+import json
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.core.boards import SPIT_RUNNER, changed
+from tests.screens.conftest import expect_saved, figure, mid
+
+pytestmark = pytest.mark.screens
+
+
+def test_choosing_a_motor_moves_the_staffs_and_is_kept(demo: Page):
+    demo.get_by_role("link", name="Stile carry").click()
+    demo.get_by_test_id("station-motor").click()
+    before = mid(demo, "speed")
+    row = demo.locator('[data-testid="candidate"][data-name="Outrunner 63 x 74 mm, 140 KV"]')
+    promised = float(row.locator("td").nth(1).inner_text().replace("−", "-"))
+    row.click()
+    expect(demo.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", str(before))
+    assert mid(demo, "speed") - before == pytest.approx(promised, abs=0.06), "what was promised is what happens"
+    expect_saved(demo)
+    demo.reload()
+    demo.get_by_test_id("staff-speed").wait_for()
+    expect(demo.get_by_test_id("station-motor")).to_contain_text("Outrunner 63 x 74 mm, 140 KV")
+    assert mid(demo, "speed") - before == pytest.approx(promised, abs=0.06)
+
+
+def test_a_board_from_nothing(own: Page):
+    own.get_by_role("button", name="Start a board").click()
+    expect(own.get_by_text("Still needed for speed, hill and range")).to_be_visible()
+    expect(own.get_by_test_id("staff-speed")).to_have_attribute("data-verdict", "not yet")
+    own.get_by_role("button", name="What it is for", exact=True).click()
+    wanted = figure(own, "brief.top_speed_kmh")
+    wanted.fill("20 mph")
+    wanted.press("Enter")
+    for station, part in (
+        ("wheels", "Urethane 90 mm, 78A, set of four"),
+        ("motor", "Outrunner 63 x 55 mm, 170 KV"),
+        ("drive", "Belt set 15 : 42, 5 mm, 15 mm wide"),
+        ("pack", "Block 10 x 3, 18650 3.0 Ah"),
+    ):
+        own.get_by_test_id(f"station-{station}").click()
+        own.locator(f'[data-testid="candidate"][data-name="{part}"]').click()
+        expect(own.get_by_test_id(f"station-{station}")).to_contain_text(part)
+    expect(own.get_by_test_id("staff-speed")).to_have_attribute("data-verdict", "holds")
+    expect(own.get_by_test_id("limit")).to_contain_text("volts")
+    expect_saved(own)
+
+
+def test_a_field_takes_any_unit_and_says_what_is_wrong_beside_itself(bench):
+    page: Page = bench(SPIT_RUNNER)
+    page.get_by_test_id("station-wheels").click()
+    page.get_by_role("button", name="Wheels’s figures").click()
+    diameter, on_90_mm = figure(page, "parts.wheels.diameter_mm"), mid(page, "speed")
+    diameter.fill("3.5 in")
+    diameter.press("Enter")
+    expect(diameter).to_have_value("88.9")
+    expect(page.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", str(on_90_mm))
+    before = mid(page, "speed")
+    for typed, says in (("ninety", "A number belongs here"), ("0.09", "outside 40"), ("90 lb", "not a unit of it")):
+        diameter.fill(typed)
+        diameter.press("Enter")
+        expect(page.locator('[data-path="parts.wheels.diameter_mm"]').get_by_role("alert")).to_contain_text(says)
+        expect(diameter).to_have_value(typed)  # nothing typed is lost
+    assert mid(page, "speed") == before
+    diameter.press("Escape")
+    expect(diameter).to_have_value("88.9")
+    expect_saved(page)
+
+
+def test_undo_and_redo_every_change(bench):
+    page: Page = bench(SPIT_RUNNER)
+    page.get_by_test_id("station-drive").click()
+    page.get_by_role("button", name="Drive’s figures").click()
+    teeth = figure(page, "parts.drive.motor_teeth")
+    seen = [mid(page, "speed")]
+    for value in ("17", "20"):
+        teeth.fill(value)
+        teeth.press("Enter")
+        expect(page.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", str(seen[-1]))
+        seen.append(mid(page, "speed"))
+    page.get_by_role("button", name="undo", exact=True).click()
+    expect(teeth).to_have_value("17")
+    page.get_by_role("button", name="undo", exact=True).click()
+    expect(teeth).to_have_value("15")
+    expect(page.get_by_test_id("staff-speed")).to_have_attribute("data-mid", str(seen[0]))
+    page.get_by_role("button", name="redo", exact=True).click()
+    expect(page.get_by_test_id("staff-speed")).to_have_attribute("data-mid", str(seen[1]))
+    expect_saved(page)
+
+
+def test_with_the_keyboard_alone(page: Page):
+    page.goto("/")
+    page.get_by_role("button", name="Enter the demo workshop").wait_for()
+    page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    page.get_by_role("heading", name="Your shelf").wait_for()
+    link = page.get_by_role("link", name="Old light")
+    for _ in range(30):
+        if link.evaluate("e => e === document.activeElement"):
+            break
+        page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    page.get_by_test_id("staff-speed").wait_for()
+    page.keyboard.press("4")
+    expect(page.get_by_test_id("station-wheels")).to_have_attribute("aria-current", "step")
+    page.get_by_test_id("candidate").first.wait_for()
+    page.keyboard.press("/")
+    page.keyboard.type("107")
+    expect(page.get_by_test_id("candidate")).to_have_count(1)
+    before = page.get_by_test_id("staff-speed").get_attribute("data-mid")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("station-wheels")).to_contain_text("Urethane 107 mm")
+    expect(page.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", str(before))
+    page.keyboard.press("Escape")
+    page.keyboard.press("Tab")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("station-wheels")).to_contain_text("Urethane 97 mm")
+    page.keyboard.press("]")
+    expect(page.get_by_test_id("station-motor")).to_have_attribute("aria-current", "step")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("find a part")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+@pytest.mark.parametrize("choice", ["Keep mine", "Take the other", "Keep both, mine as a copy"])
+def test_the_same_build_in_two_windows_never_overwrites_silently(bench, context, choice):
+    first: Page = bench(SPIT_RUNNER)
+    second = context.new_page()
+    second.goto(first.url)
+    second.get_by_test_id("staff-speed").wait_for()
+    for page, teeth in ((first, "17"), (second, "12")):
+        page.get_by_test_id("station-drive").click()
+        page.get_by_role("button", name="Drive’s figures").click()
+        figure(page, "parts.drive.motor_teeth").fill(teeth)
+        figure(page, "parts.drive.motor_teeth").press("Enter")
+        if page is first:
+            expect_saved(first)
+    dialog = second.get_by_role("dialog")
+    expect(dialog).to_contain_text("changed elsewhere")
+    expect(dialog.get_by_role("row").last).to_contain_text("Motor pulley teeth")
+    expect(dialog.get_by_role("row").last).to_contain_text("17")
+    dialog.get_by_role("button", name=choice).click()
+    expect(dialog).to_have_count(0)
+    expect_saved(second)
+    second.goto("/")
+    expect(second.get_by_test_id("shelf-build")).to_have_count(2 if "both" in choice else 1)
+    first.reload()
+    first.get_by_test_id("station-drive").click()
+    first.get_by_role("button", name="Drive’s figures").click()
+    expect(figure(first, "parts.drive.motor_teeth")).to_have_value("12" if choice == "Keep mine" else "17")
+
+
+def test_a_lost_server_while_typing(bench, context):
+    page: Page = bench(SPIT_RUNNER)
+    page.get_by_test_id("station-drive").click()
+    page.get_by_role("button", name="Drive’s figures").click()
+    context.set_offline(True)
+    teeth = figure(page, "parts.drive.motor_teeth")
+    teeth.fill("18")
+    teeth.press("Enter")
+    expect(page.get_by_test_id("saving")).to_contain_text("kept here")
+    expect(page.get_by_text("these are the last predictions")).to_be_visible()
+    before = mid(page, "speed")
+    context.set_offline(False)
+    expect_saved(page)
+    expect(page.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", str(before))
+    page.reload()
+    expect(page.get_by_test_id("station-drive")).to_contain_text("18 : 42")
+
+
+def test_changes_made_offline_survive_closing_the_page(bench, context):
+    page: Page = bench(SPIT_RUNNER)
+    url = page.url
+    page.get_by_test_id("station-drive").click()
+    page.get_by_role("button", name="Drive’s figures").click()
+    context.set_offline(True)
+    figure(page, "parts.drive.motor_teeth").fill("19")
+    figure(page, "parts.drive.motor_teeth").press("Enter")
+    expect(page.get_by_test_id("saving")).to_have_attribute("data-saving", "offline")
+    page.close()
+    context.set_offline(False)
+    later = context.new_page()
+    later.goto(url)
+    expect(later.get_by_test_id("station-drive")).to_contain_text("19 : 42")
+    expect_saved(later)
+
+
+def test_leaving_at_once_after_a_change_loses_nothing(bench, context):
+    page: Page = bench(SPIT_RUNNER)
+    url = page.url
+    page.get_by_test_id("station-drive").click()
+    page.get_by_role("button", name="Drive’s figures").click()
+    figure(page, "parts.drive.motor_teeth").fill("20")
+    figure(page, "parts.drive.motor_teeth").press("Enter")
+    page.goto("/")
+    page.get_by_role("heading", name="Your shelf").wait_for()
+    fresh = context.browser.new_context(storage_state=context.storage_state(), base_url=page.url)
+    fresh_page = fresh.new_page()
+    fresh_page.evaluate("() => undefined")
+    fresh_page.goto(url)
+    expect(fresh_page.get_by_test_id("station-drive")).to_contain_text("20 : 42")
+    fresh.close()
+
+
+def test_a_danger_stands_apart_with_its_numbers(bench):
+    page: Page = bench(changed(SPIT_RUNNER, {"settings.cells_in_series": 5}))
+    danger = page.locator('[data-testid="finding"][data-id="controller-cells-mismatch"]')
+    expect(danger).to_contain_text("14 V")
+    danger.get_by_role("button", name="Go there").click()
+    page.get_by_role("button", name="Set in the controller").click()
+    cells = figure(page, "settings.cells_in_series")
+    cells.fill("10")
+    cells.press("Enter")
+    expect(danger).to_have_count(0)
+
+
+def test_units_are_ones_own_choice(bench):
+    page: Page = bench(SPIT_RUNNER)
+    kmh = mid(page, "speed")
+    page.get_by_role("button", name="Your workshop").click()
+    page.get_by_role("menuitem", name="Units and light").click()
+    page.get_by_role("button", name="all imperial").click()
+    page.keyboard.press("Escape")
+    staff = page.get_by_test_id("staff-speed")
+    expect(staff).to_contain_text("mph")
+    expect(staff).to_contain_text(f"{kmh / 1.609344:.0f}")
+    expect(page.get_by_test_id("limit")).to_contain_text("mph")
+    page.reload()
+    expect(page.get_by_test_id("staff-speed")).to_contain_text("mph")
+
+
+def test_export_is_the_file_that_was_brought_in(bench):
+    page: Page = bench(SPIT_RUNNER)
+    with page.expect_download() as download:
+        page.get_by_role("link", name="file").click()
+    assert download.value.suggested_filename == "spit-runner.json"
+    with open(download.value.path()) as file:
+        exported = json.load(file)
+    assert exported["parts"] == SPIT_RUNNER["parts"]
+    assert exported["brief"] == SPIT_RUNNER["brief"]
+
+
+def test_somebody_elses_build_is_not_here(bench, browser, address):
+    page: Page = bench(SPIT_RUNNER)
+    stranger = browser.new_context(base_url=address).new_page()
+    stranger.goto("/")
+    stranger.get_by_role("button", name="Enter the demo workshop").click()
+    stranger.get_by_role("heading", name="Your shelf").wait_for()
+    stranger.goto(page.url)
+    expect(stranger.get_by_role("heading", name="Not here, or not yours")).to_be_visible()
+    stranger.context.close()

@@ -1,0 +1,210 @@
+"""The shelf: builds belong to their owner, and no save overwrites another silently."""
+
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
+from server.workshop.models import Build, Part
+from tests.conftest import Workshop
+from tests.core.boards import SPIT_RUNNER, changed
+
+
+def test_a_build_is_kept_as_its_file(workshop):
+    made = workshop.new()
+    again = workshop.send("GET", f"/builds/{made['id']}").json()
+    exported = workshop.send("GET", f"/builds/{made['id']}/file")
+    assert made["revision"] == again["revision"] == 1
+    assert exported.headers["Content-Disposition"] == 'attachment; filename="spit-runner.json"'
+    back = workshop.new(exported.json())
+    assert back["document"] == again["document"]
+
+
+REACHES = [
+    ("GET", "/builds/{id}", None),
+    ("GET", "/builds/{id}/file", None),
+    ("PUT", "/builds/{id}", {"revision": 1, "document": SPIT_RUNNER}),
+    ("POST", "/builds/{id}/duplicate", None),
+    ("POST", "/builds/{id}/restore", None),
+    ("DELETE", "/builds/{id}", None),
+]
+
+
+@pytest.mark.parametrize(("method", "path", "body"), REACHES)
+def test_nobody_else_reads_or_writes_a_build(workshop, other_workshop, method, path, body):
+    made = workshop.new()
+    refused = other_workshop.send(method, path.format(id=made["id"]), body)
+    assert refused.status_code == 404
+    assert "not yours" in refused.json()["message"]
+    untouched = Build.objects.get(pk=made["id"])
+    assert (untouched.revision, untouched.deleted_at, Build.objects.count()) == (1, None, 1)
+
+
+@pytest.mark.parametrize(
+    ("method", "path"), [*[(m, p) for m, p, _ in REACHES], ("GET", "/builds"), ("POST", "/predict"), ("GET", "/parts")]
+)
+def test_signed_out_there_is_nothing_to_see(workshop, client, method, path):
+    made = workshop.new()
+    answer = client.generic(method, "/api" + path.format(id=made["id"]), "{}", content_type="application/json")
+    assert answer.status_code in (401, 403)
+
+
+def test_the_shelf_shows_only_ones_own(workshop, other_workshop):
+    workshop.new()
+    assert [b["name"] for b in workshop.send("GET", "/builds").json()] == ["Spit runner"]
+    assert other_workshop.send("GET", "/builds").json() == []
+
+
+def test_the_second_of_two_saves_gets_both_versions(workshop):
+    made = workshop.new()
+    path = f"/builds/{made['id']}"
+    mine = {**made["document"], "name": "From the bench"}
+    theirs = {**made["document"], "name": "From the phone"}
+    assert workshop.send("PUT", path, {"revision": 1, "document": theirs}).json()["revision"] == 2
+    refused = workshop.send("PUT", path, {"revision": 1, "document": mine})
+    assert refused.status_code == 409
+    assert (refused.json()["revision"], refused.json()["document"]["name"]) == (2, "From the phone")
+    kept = workshop.send("PUT", path, {"revision": 2, "document": mine})
+    assert (kept.status_code, kept.json()["revision"]) == (200, 3)
+
+
+def test_a_save_whose_answer_was_lost_can_be_sent_again(workshop):
+    made = workshop.new()
+    body = {"revision": 1, "document": {**made["document"], "name": "Sent twice"}}
+    first, second = (workshop.send("PUT", f"/builds/{made['id']}", body) for _ in range(2))
+    assert (first.status_code, second.status_code) == (200, 200)
+    assert second.json()["revision"] == 2
+
+
+@pytest.mark.django_db(transaction=True)
+def test_of_saves_at_the_same_moment_one_stands_and_the_rest_are_told():
+    from django.core.management import call_command
+
+    call_command("createcachetable", verbosity=0)
+    workshop = Workshop("plover")
+    made = workshop.new()
+
+    def save(i: int) -> int:
+        try:
+            body = {"revision": 1, "document": {**made["document"], "name": f"Window {i}"}}
+            return workshop.send("PUT", f"/builds/{made['id']}", body).status_code
+        finally:
+            connection.close()
+
+    with ThreadPoolExecutor(6) as pool:
+        answers = sorted(pool.map(save, range(6)))
+    assert answers == [200, 409, 409, 409, 409, 409]
+    assert Build.objects.get(pk=made["id"]).revision == 2
+
+
+def test_delete_is_undone(workshop):
+    made = workshop.new()
+    assert workshop.send("DELETE", f"/builds/{made['id']}").status_code == 204
+    assert workshop.send("GET", f"/builds/{made['id']}").status_code == 404
+    assert workshop.send("GET", "/builds").json() == []
+    assert workshop.send("POST", f"/builds/{made['id']}/restore").json()["document"] == made["document"]
+
+
+def test_a_duplicate_is_a_build_of_its_own(workshop):
+    made = workshop.new()
+    copy = workshop.send("POST", f"/builds/{made['id']}/duplicate").json()
+    assert copy["document"]["name"] == "Spit runner, copy"
+    workshop.send("PUT", f"/builds/{copy['id']}", {"revision": 1, "document": {**SPIT_RUNNER, "name": "Other"}})
+    assert workshop.send("GET", f"/builds/{made['id']}").json()["document"]["name"] == "Spit runner"
+
+
+@pytest.mark.parametrize("way", ["import", "save", "predict"])
+@pytest.mark.parametrize(
+    ("changes", "field", "says"),
+    [
+        ({"parts.wheels.diameter_mm": 0.09}, "parts.wheels.diameter_mm", "metres"),
+        ({"parts.drive.motor_teeth": "many"}, "parts.drive.motor_teeth", "a number belongs here"),
+        ({"parts.drive.motor_teeth": 0}, "parts.drive.motor_teeth", "outside 5 to 80"),
+        ({"parts.deck.mass_g": -1}, "parts.deck.mass_g", "outside"),
+        ({"parts.pack.series": 40}, "parts.pack.series", "outside 1 to 24"),
+        ({"version": 2}, "version", "newer"),
+        ({"parts.deck.colour": "red"}, "parts.deck.colour", "unknown key"),
+    ],
+)
+def test_a_bad_build_is_answered_with_its_field_and_reason(workshop, way, changes, field, says):
+    made, bad = workshop.new(), changed(SPIT_RUNNER, changes)
+    answer = {
+        "import": lambda: workshop.send("POST", "/builds/import", bad),
+        "save": lambda: workshop.send("PUT", f"/builds/{made['id']}", {"revision": 1, "document": bad}),
+        "predict": lambda: workshop.send("POST", "/predict", {"document": bad}),
+    }[way]()
+    assert answer.status_code == 422
+    assert [f["field"] for f in answer.json()["faults"]] == [field]
+    assert says in answer.json()["faults"][0]["reason"]
+    assert Build.objects.count() == 1
+    assert Build.objects.get().document == made["document"]
+
+
+@pytest.mark.parametrize("body", [b"", b"{", b"[]", b"\xff\xfe", b'{"a":' * 50_000, b'{"x": NaN}', b"null"])
+def test_hostile_bodies_are_refused_everywhere(workshop, body):
+    made = workshop.new()
+    for method, path in (("POST", "/builds/import"), ("PUT", f"/builds/{made['id']}"), ("POST", "/predict")):
+        answer = workshop.send(method, path, body)
+        assert answer.status_code in (400, 422), (path, answer.content)
+        assert answer.json()["message"]
+    assert Build.objects.count() == 1
+
+
+def test_an_oversized_body_is_refused(workshop):
+    answer = workshop.send("POST", "/builds/import", b" " * 2_000_000)
+    assert answer.status_code == 413
+    assert "Too large" in answer.json()["message"]
+    assert Build.objects.count() == 0
+
+
+def test_a_half_finished_build_predicts_what_it_can_and_says_what_it_needs(workshop):
+    fresh = workshop.send("POST", "/builds", {"name": "Bare"}).json()
+    sight = workshop.send("POST", "/predict", {"document": fresh["document"]}).json()
+    assert "top_speed_kmh" not in sight["prediction"]
+    assert {n["field"] for n in sight["prediction"]["needs"]} >= {"parts.wheels.diameter_mm", "parts.pack.series"}
+    assert sight["side"]["shapes"]
+
+
+def test_fifty_builds_on_the_shelf_take_no_query_each(workshop):
+    for i in range(3):
+        workshop.new({**SPIT_RUNNER, "name": f"Board {i}"})
+    with CaptureQueriesContext(
+        connection,
+    ) as few:
+        workshop.send("GET", "/builds")
+    for i in range(12):
+        workshop.new({**SPIT_RUNNER, "name": f"Board {i}"})
+    with CaptureQueriesContext(connection) as many:
+        assert len(workshop.send("GET", "/builds").json()) == 15
+    assert len(many) == len(few)
+
+
+def test_candidates_are_the_shared_library_and_ones_own_parts(workshop, other_workshop, library):
+    Part.objects.create(owner=workshop.user, kind="motors", name="From my drawer", figures={"kv_rpm_per_v": 150})
+    ask = {"document": SPIT_RUNNER, "kind": "motors"}
+    mine, theirs = (w.send("POST", "/candidates", ask).json() for w in (workshop, other_workshop))
+    assert "From my drawer" in {c["name"] for c in mine}
+    assert "From my drawer" not in {c["name"] for c in theirs}
+    assert len(mine) == len(theirs) + 1
+    assert {p["record"]["name"] for p in other_workshop.send("GET", "/parts?kind=motors").json()} == {
+        c["name"] for c in theirs
+    }
+
+
+def test_there_is_no_such_kind_of_part(workshop):
+    answer = workshop.send("POST", "/candidates", {"document": SPIT_RUNNER, "kind": "wings"})
+    assert answer.status_code == 422
+    assert answer.json()["faults"][0]["field"] == "kind"
+
+
+def test_the_library_has_parts_of_every_kind_that_the_core_can_read(library):
+    from boardmath.choosing import KINDS
+    from server.workshop.services import part_model
+
+    assert Part.objects.count() >= 60
+    for kind in KINDS:
+        assert Part.objects.filter(kind=kind).exists(), kind
+    for part in Part.objects.all():
+        assert part_model(part).name == part.name
+        assert part.maker
