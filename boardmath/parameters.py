@@ -31,6 +31,8 @@ DEFAULT_CRUISE_KMH = 24.0
 """Where most riders settle on a bicycle path (24 to 27, common practice, no source)."""
 DEFAULT_RESERVE_PCT = 15.0
 DEFAULT_TEMPERATURE_C = 15.0
+DEFAULT_DUTY_PCT = 95.0
+DEFAULT_POLE_PAIRS = 7
 
 
 @dataclass(frozen=True)
@@ -130,16 +132,16 @@ def missing(build: Build) -> list[Need]:
     parts, needs = build.parts, []
     if parts.wheels is None or parts.wheels.diameter_mm is None:
         needs.append(Need("parts.wheels.diameter_mm", "choose wheels: the prediction needs their diameter"))
-    if parts.motors is None or parts.motors.kv_rpm_per_v is None:
+    motors, drive = parts.motors, parts.drive
+    if motors is None or motors.kv_rpm_per_v is None:
         needs.append(Need("parts.motors.kv_rpm_per_v", "choose a motor: the prediction needs its KV"))
-    if parts.motors is None or parts.motors.count is None:
+    elif motors.count is None:
         needs.append(Need("parts.motors.count", "say how many motors there are"))
     if drive_kind(build) not in ("hub", "direct"):
-        for key, name in (("motor_teeth", "motor"), ("wheel_teeth", "wheel")):
-            if parts.drive is None or getattr(parts.drive, key) is None:
-                needs.append(
-                    Need(f"parts.drive.{key}", f"choose pulleys: the prediction needs the {name} pulley's teeth")
-                )
+        lacking = [k for k in ("motor_teeth", "wheel_teeth") if drive is None or getattr(drive, k) is None]
+        if lacking:
+            which = "the teeth of both" if len(lacking) == 2 else f"the {lacking[0].split('_')[0]} pulley's teeth"
+            needs.append(Need(f"parts.drive.{lacking[0]}", f"choose pulleys: the prediction needs {which}"))
     if parts.pack is None or parts.pack.series is None:
         needs.append(Need("parts.pack.series", "choose a pack: the prediction needs its cells in series"))
     return needs
@@ -305,11 +307,11 @@ def resolve(build: Build) -> Resolved:
         "wheel_radius": (wheels.diameter_mm or 0.0) / 2000.0 * estimate.LOADED_RADIUS[wheels.kind or "urethane"],
         "gear": gear_ratio(build),
         "motors": float(count),
-        "pole_pairs": float(motors.pole_pairs or 7),
+        "pole_pairs": float(motors.pole_pairs or DEFAULT_POLE_PAIRS),
         "winding_temperature": temperature + 35.0,
         "motor_current_limit": min(motor_currents, default=estimate.motor_current(motors).value),
         "electrical_speed_limit": min(electrical_speeds, default=1e6) * RPM,
-        "duty": (settings.max_duty_pct or 95.0) / 100.0,
+        "duty": (settings.max_duty_pct or DEFAULT_DUTY_PCT) / 100.0,
         "pack_current_limit": min(pack_currents.values(), default=rating.value * (pack.parallel or 1)),
         "taper_start": taper_start,
         "taper_end": taper_end,
@@ -325,6 +327,27 @@ def resolve(build: Build) -> Resolved:
         "cruise_speed": cruise_speed(build) / 3.6,
     }
     return Resolved(inputs, fixed, masses)
+
+
+def defaults(build: Build, resolved: Resolved) -> list[Input]:
+    """What the build does not say and the model takes as usual, beside the estimated inputs."""
+    usual = {
+        "brief.cruise_kmh": (DEFAULT_CRUISE_KMH, "where most riders settle"),
+        "brief.reserve_pct": (DEFAULT_RESERVE_PCT, "usual"),
+        "brief.temperature_c": (DEFAULT_TEMPERATURE_C, "a mild day"),
+        "settings.max_duty_pct": (DEFAULT_DUTY_PCT, "usual"),
+        "parts.motors.pole_pairs": (DEFAULT_POLE_PAIRS, "usual for outrunners"),
+        "settings.taper_start_v": (resolved.fixed["taper_start"], "by chemistry and cells in series"),
+        "settings.taper_end_v": (resolved.fixed["taper_end"], "by chemistry and cells in series"),
+    }
+    found = []
+    for path, (value, rule) in usual.items():
+        node: Any = build
+        for step in path.split("."):
+            node = getattr(node, step, None)
+        if node is None:
+            found.append(Input(path, value, "default", rule))
+    return found
 
 
 def cruise_speed(build: Build) -> float:

@@ -17,6 +17,7 @@ from boardmath.parameters import (
     Resolved,
     board_mass,
     cell_voltages,
+    defaults,
     nominal_board,
     resolve,
     resolve_masses,
@@ -160,8 +161,8 @@ def predict(build: Build, bands: bool = True) -> Prediction:
         widest=widest(resolved, samples.values) if bands else None,
         estimated=[
             Estimated(field=i.field, value=i.value, rule=i.rule)
-            for i in (*resolved.inputs.values(), *resolved.masses.values())
-            if i.origin == "estimated" and i.rule and i.field != "parts"
+            for i in (*resolved.inputs.values(), *resolved.masses.values(), *defaults(build, resolved))
+            if i.origin in ("estimated", "default") and i.rule and i.field != "parts"
         ],
         findings=findings(build, promises),
         promises=promises,

@@ -12,10 +12,10 @@ import signal
 import subprocess
 import sys
 import time
-import urllib.request
 from pathlib import Path
 
 from cluster import ROOT, Cluster, is_free, state_directory
+from serving import gunicorn, wait_until_it_answers
 
 FIRST_PORT = 8600
 
@@ -66,37 +66,11 @@ def serve(port: int, env: dict[str, str], dev: bool) -> list[subprocess.Popen[by
     """Starts the web server (and Vite for development)."""
     python, own = sys.executable, {"env": env, "cwd": ROOT, "preexec_fn": die_with_parent, "start_new_session": True}
     if not dev:
-        address = f"127.0.0.1:{port}"
-        gunicorn = [
-            python,
-            "-m",
-            "gunicorn",
-            "server.wsgi",
-            "--bind",
-            address,
-            "--workers",
-            "2",
-            "--log-level",
-            "warning",
-        ]
-        return [subprocess.Popen(gunicorn, **own)]
+        return [subprocess.Popen(gunicorn(port), **own)]
     django = [python, "manage.py", "runserver", f"127.0.0.1:{port}"]
     vite = ["npx", "vite", "--host", "127.0.0.1"]
     env["SAND_POCKET_API"] = f"http://127.0.0.1:{port}"
     return [subprocess.Popen(django, **own), subprocess.Popen(vite, **{**own, "cwd": ROOT / "frontend"})]
-
-
-def wait_until_it_answers(port: int, server: subprocess.Popen[bytes]) -> None:
-    """Returns when the server answers; gives up when it ended instead."""
-    for _ in range(300):
-        if server.poll() is not None:
-            raise SystemExit("The web server did not start; see the lines above.")
-        try:
-            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2).close()
-            return
-        except OSError:
-            time.sleep(0.1)
-    raise SystemExit("The web server does not answer.")
 
 
 def stop(processes: list[subprocess.Popen[bytes]]) -> None:

@@ -45,6 +45,24 @@ def cells_mismatch(build: Build) -> Iterator[Finding]:
     )  # fmt: skip
 
 
+def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
+    """A cut-off voltage left over from another pack, that this one never rises above."""
+    pack, end = build.parts.pack, build.settings.taper_end_v
+    if pack is None or pack.series is None or end is None:
+        return
+    full = full_voltage(pack)
+    if end >= full * 0.97:
+        yield finding(
+            "cut-off-above-pack", "stop", "Cut-off set above the full pack", ["pack", "controller", "settings"],
+            ["settings.taper_end_v", "parts.pack.series"],
+            say(
+                f"The controller is set to give nothing below {{end}}; {pack.series} cells in series have {{full}} when "
+                "full. Set the cut-off for this pack.",
+                end=(end, "voltage"), full=(full, "voltage"),
+            ),
+        )  # fmt: skip
+
+
 def cells_current(build: Build) -> Iterator[Finding]:
     """The current that controller and settings allow against what the cells are rated for."""
     pack = build.parts.pack

@@ -10,6 +10,7 @@ from boardmath.predict.promises import Promise
 _OF_BUILD = (
     electrical.controller_voltage,
     electrical.cells_mismatch,
+    electrical.cut_off_above_the_pack,
     electrical.cells_current,
     electrical.charger_voltage,
 )

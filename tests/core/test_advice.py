@@ -14,6 +14,7 @@ FAULTS = {
     "controller-cells-mismatch": ({"settings__cells_in_series": 5}, {}, "danger", ["14 V", "28 V"]),
     "cells-current": ({"settings__pack_current_a": 60, "parts__controller__max_pack_current_a": 60,
                        "parts__pack__protection": None}, {}, "danger", ["60 A", "45 A"]),
+    "cut-off-above-pack": ({"parts__pack__series": 6}, {}, "stop", ["31 V", "25.2 V"]),
     "charger-voltage": ({"parts__charger__v": 50.4}, {}, "danger", ["50.4", "42"]),
     "cannot-start-on-hill": ({"brief__hill_grade_pct": 35}, {"brief__hill_grade_pct": 5}, "stop", ["35%"]),
     "cannot-move": ({"settings__motor_current_a": 1}, {}, "stop", ["motor current"]),

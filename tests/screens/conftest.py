@@ -2,10 +2,8 @@
 
 import json
 import os
-import subprocess
 import sys
 import time
-import urllib.request
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from urllib.parse import urlsplit, urlunsplit
@@ -14,11 +12,11 @@ import psycopg
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
-from tests.conftest import PASSWORD
+from tests.server.conftest import PASSWORD
 
 ROOT = Path(__file__).resolve().parents[2]
 sys.path.insert(0, str(ROOT / "scripts"))
-from cluster import free_port  # noqa: E402
+from serving import demonstration  # noqa: E402
 
 CHROMIUM = [
     "--no-sandbox",
@@ -33,24 +31,13 @@ expect.set_options(timeout=10_000)
 
 @pytest.fixture(scope="session")
 def address() -> Iterator[str]:
-    url, name, port = os.environ["DATABASE_URL"], f"screens_{os.getpid()}", free_port()
+    url, name = os.environ["DATABASE_URL"], f"screens_{os.getpid()}"
     with psycopg.connect(url, autocommit=True) as connection:
         connection.execute(f"CREATE DATABASE {name}")
-    env = {**os.environ, "DATABASE_URL": urlunsplit(urlsplit(url)._replace(path=f"/{name}")), "SAND_POCKET_DEMO": "1"}
-    subprocess.run([sys.executable, "manage.py", "prepare", "--demo"], cwd=ROOT, env=env, check=True)
-    command = [sys.executable, "-m", "gunicorn", "server.wsgi", "--bind", f"127.0.0.1:{port}", "--workers", "2"]
-    server = subprocess.Popen([*command, "--log-level", "warning"], cwd=ROOT, env=env)
     try:
-        for _ in range(200):
-            try:
-                urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2).close()
-                break
-            except OSError:
-                time.sleep(0.1)
-        yield f"http://127.0.0.1:{port}"
+        with demonstration({"DATABASE_URL": urlunsplit(urlsplit(url)._replace(path=f"/{name}"))}) as running:
+            yield running
     finally:
-        server.terminate()
-        server.wait(20)
         with psycopg.connect(url, autocommit=True) as connection:
             connection.execute(f"DROP DATABASE {name} WITH (FORCE)")
 

@@ -7,11 +7,14 @@ from playwright.sync_api import Page, expect
 pytestmark = pytest.mark.screens
 
 
-def _clean(page: Page) -> None:
+def _clean(page: Page, *, floating: bool = False) -> None:
     page.evaluate("document.fonts.ready")
-    found = Axe().run(
-        page, options={"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]}
-    )
+    # An open menu floats outside the landmarks on purpose; everything else is held to the best practices too.
+    options = {
+        "runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"],
+        "rules": {"region": {"enabled": not floating}},
+    }
+    found = Axe().run(page, options=options)
     problems = [
         f"{v['id']}: {v['help']}: {[n['html'][:160] for n in v['nodes'][:3]]}" for v in found.response["violations"]
     ]

@@ -5,8 +5,8 @@ import json
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.conftest import PASSWORD
 from tests.core.boards import SPIT_RUNNER, changed
+from tests.server.conftest import PASSWORD
 
 pytestmark = pytest.mark.screens
 

@@ -6,7 +6,7 @@ import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
 
-from tests.conftest import PASSWORD
+from tests.server.conftest import PASSWORD
 
 pytestmark = pytest.mark.usefixtures("cache_table")
 

@@ -7,8 +7,8 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from server.workshop.models import Build, Part
-from tests.conftest import Workshop
 from tests.core.boards import SPIT_RUNNER, changed
+from tests.server.conftest import Workshop
 
 
 def test_a_build_is_kept_as_its_file(workshop):

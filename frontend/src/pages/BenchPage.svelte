@@ -62,6 +62,8 @@
     );
     if (!found) return;
     go(found.id);
+    // Once the station's panel stands.
+    requestAnimationFrame(() => panel?.show(path));
   }
 
   /** To a station; on a phone, where the route stands below it, into view. */
@@ -199,7 +201,7 @@
           <p class="remark mt-1 mb-3 min-h-14 text-[13.5px]" data-testid="limit">
             {#if explained?.saying}{spoken(explained.saying, session.units, bench.file.currency)}
             {:else if explaining === 'money'}No prices entered yet.
-            {:else}Not predicted yet: choose the parts below.{/if}
+            {:else}Not predicted yet: choose what is still needed.{/if}
           </p>
           <Findings
             findings={prediction.findings}

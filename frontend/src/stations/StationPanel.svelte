@@ -42,11 +42,19 @@
             },
           ]),
     ]),
-    ...station.sections.map<Sheet>((s) => ({ id: s.field, label: s.name, kind: 'figures', field: s.field })),
+    // What is only entered stands on one sheet; beside parts each section has its own.
+    ...(station.slots.length ? station.sections : station.sections.slice(0, 1)).map<Sheet>((s) => ({
+      id: s.field,
+      label: s.name,
+      kind: 'figures',
+      field: s.field,
+    })),
   ]);
   let picked = $state('');
   const sheet = $derived(sheets.find((s) => s.id === picked) ?? sheets[0]!);
   const fields = $derived(fieldsOf(sheet.field));
+  // A station without parts shows all its sections on its one sheet.
+  const further = $derived(station.slots.length ? [] : station.sections.slice(1));
   const record = $derived(bench.value(sheet.field) as Record<string, unknown> | undefined);
   let candidates = $state<Candidates>();
 
@@ -55,6 +63,25 @@
     if (!choose) return;
     if (sheet.kind !== 'choose') picked = choose.id;
     requestAnimationFrame(() => candidates?.find());
+  }
+
+  const estimates = $derived(
+    Object.fromEntries(
+      (bench.sight?.prediction.estimated ?? []).map((e) => [e.field, { value: e.value, rule: e.rule }]),
+    ),
+  );
+
+  /** To the sheet with a field of the build file, and into the field. */
+  export function show(path: string): void {
+    const holding = sheets
+      .filter((s) => s.kind === 'figures' && path.startsWith(`${s.field}.`))
+      .toSorted((a, b) => b.field.length - a.field.length)[0];
+    const part = holding?.slot && !bench.value(holding.field);
+    if (part) picked = `choose-${holding.slot!.kind}`;
+    else if (holding) picked = holding.id;
+    requestAnimationFrame(() =>
+      document.querySelector<HTMLElement>(`[data-path="${path}"] :is(input, select)`)?.focus(),
+    );
   }
 
   const extras = $derived(station.id === 'extras' ? (bench.file.parts?.extras ?? []) : []);
@@ -68,7 +95,7 @@
       role="group"
       aria-label="What to see of this station"
     >
-      {#each sheets as s (s.id)}
+      {#each sheets.length > 1 ? sheets : [] as s (s.id)}
         <button class="tab" aria-pressed={s.id === sheet.id} onclick={() => (picked = s.id)}>{s.label}</button
         >
       {/each}
@@ -109,42 +136,32 @@
           {/if}
         </div>
       {/if}
-      <div class="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-3 lg:grid-cols-4">
-        {#each fields.deciding as path (path)}
-          {#if figureSpec(path).longest !== 2000 && figureSpec(path).longest !== 4000}
-            <Figure
-              {path}
-              value={bench.value(path)}
-              currency={bench.file.currency}
-              fault={bench.faults[path]}
-              onchange={(v) => bench.set(path, v)}
-            />
-          {:else}
-            <div class="col-span-full">
-              <Figure
-                {path}
-                value={bench.value(path)}
-                fault={bench.faults[path]}
-                onchange={(v) => bench.set(path, v)}
-              />
-            </div>
-          {/if}
-        {/each}
-      </div>
+      {@render figures(fields.deciding)}
       {#if fields.bought.length}
         <h3 class="mt-4 mb-1 border-t border-line pt-2 text-[13.5px]">Bought</h3>
-        <div class="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-3 lg:grid-cols-4">
-          {#each fields.bought as path (path)}
-            <Figure
-              {path}
-              value={bench.value(path)}
-              currency={bench.file.currency}
-              fault={bench.faults[path]}
-              onchange={(v) => bench.set(path, v)}
-            />
-          {/each}
-        </div>
+        {@render figures(fields.bought)}
       {/if}
+      {#each further as section (section.field)}
+        <h3 class="mt-4 mb-1 border-t border-line pt-2 text-[13.5px]">{section.name}</h3>
+        {@render figures(fieldsOf(section.field).deciding)}
+      {/each}
     </div>
   {/if}
 </section>
+
+{#snippet figures(paths: string[])}
+  <div class="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-3 lg:grid-cols-4">
+    {#each paths as path (path)}
+      <div class:col-span-full={(figureSpec(path).longest ?? 0) >= 2000}>
+        <Figure
+          {path}
+          value={bench.value(path)}
+          currency={bench.file.currency}
+          fault={bench.faults[path]}
+          estimate={estimates[path]}
+          onchange={(v) => bench.set(path, v)}
+        />
+      </div>
+    {/each}
+  </div>
+{/snippet}

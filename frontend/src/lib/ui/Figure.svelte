@@ -9,9 +9,10 @@
     onchange: (value: unknown) => void;
     fault?: string;
     currency?: string | null;
-    placeholder?: string;
+    /** What the model takes it to be while it is not stated, and by which rule. */
+    estimate?: { value: number; rule: string };
   }
-  let { path, value, onchange, fault, currency, placeholder = '' }: Props = $props();
+  let { path, value, onchange, fault, currency, estimate }: Props = $props();
 
   const uid = $props.id();
   const spec = $derived(figureSpec(path));
@@ -101,7 +102,12 @@
         class="entry"
         style:padding-right={unit ? `${unit.length * 0.55 + 1.1}em` : undefined}
         autocomplete="off"
-        {placeholder}
+        placeholder={estimate
+          ? `≈ ${Number(toShown(estimate.value, quantity, session.units).toPrecision(3))}`
+          : ''}
+        title={estimate && (value === null || value === undefined)
+          ? `Not stated; taken from ${estimate.rule}`
+          : undefined}
         value={text}
         aria-invalid={wrong ? 'true' : undefined}
         aria-describedby={wrong ? `${uid}-wrong` : undefined}

@@ -43,8 +43,10 @@
       .domain([0, top])
       .range([height - 4, 4]),
   );
-  const ticks = $derived(scale.ticks(compact ? 4 : 6));
-  const minor = $derived(scale.ticks(compact ? 8 : 24));
+  // With neither brief nor prediction there is nothing to rule the staff by.
+  const ruled = $derived(wanted !== null || mid !== null);
+  const ticks = $derived(ruled ? scale.ticks(compact ? 4 : 6) : []);
+  const minor = $derived(ruled ? scale.ticks(compact ? 8 : 24) : []);
   const block = $derived(
     mid === null || low === null || high === null
       ? null
@@ -173,20 +175,21 @@
       <span class="font-semibold text-ink2" class:text-lg={!compact}>–</span>
     {/if}
     <span class="flex items-center gap-1 text-[13px] whitespace-nowrap" style:color={tone[0]}>
-      <svg
-        width="12"
-        height="12"
-        viewBox="0 0 12 12"
-        fill="none"
-        stroke="currentColor"
-        stroke-width="2"
-        class="shrink-0"
-      >
-        {#if promised.verdict === 'holds'}<path d="M1.5 6.5 4.5 9.5 10.5 2.5" />
-        {:else if promised.verdict === 'may hold'}<path d="M1 7.5C3 3.5 5 3.5 6 6s3 2.5 5-1.5" />
-        {:else if promised.verdict === 'falls short'}<path d="M2 2l8 8M10 2l-8 8" />
-        {:else}<path d="M2 6h8" />{/if}
-      </svg>
+      {#if promised.verdict !== 'no brief' && promised.verdict !== 'not yet'}
+        <svg
+          width="12"
+          height="12"
+          viewBox="0 0 12 12"
+          fill="none"
+          stroke="currentColor"
+          stroke-width="2"
+          class="shrink-0"
+        >
+          {#if promised.verdict === 'holds'}<path d="M1.5 6.5 4.5 9.5 10.5 2.5" />
+          {:else if promised.verdict === 'may hold'}<path d="M1 7.5C3 3.5 5 3.5 6 6s3 2.5 5-1.5" />
+          {:else}<path d="M2 2l8 8M10 2l-8 8" />{/if}
+        </svg>
+      {/if}
       {verdict}
     </span>
   </figcaption>

@@ -1,0 +1,179 @@
+"""``make bench``: how fast the computation and the screen are, against the aims of docs/model.md. Never a test."""
+
+import gzip
+import json
+import os
+import platform
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path[:0] = [str(ROOT), str(ROOT / "scripts")]
+
+from boardmath.parameters import board_of, nominal_board, resolve  # noqa: E402
+from boardmath.powertrain import Board, highest_speed, steepest_start  # noqa: E402
+from boardmath.predict.distance import ride  # noqa: E402
+from boardmath.predict.promises import headlines  # noqa: E402
+from boardmath.report import predict  # noqa: E402
+from tests.core.boards import SPIT_RUNNER, changed, spit_runner  # noqa: E402
+from tests.core.scalar_model import ScalarBoard  # noqa: E402
+
+
+def seconds(work: Callable[[], object], repeats: int = 5) -> float:
+    """The best of some runs, after one to warm up."""
+    work()
+    times = []
+    for _ in range(repeats):
+        begin = time.perf_counter()
+        work()
+        times.append(time.perf_counter() - begin)
+    return min(times)
+
+
+def row(what: str, measured: str, aim: str = "") -> None:
+    print(f"  {what:<58}{measured:>14}   {aim}", flush=True)
+
+
+def swept_boards(count: int) -> Board:
+    """``count`` different boards around the example: teeth, KV, cells, rider."""
+    rng = np.random.default_rng(5)
+    resolved = resolve(spit_runner())
+    values = {name: np.full(count, i.value) for name, i in resolved.inputs.items()}
+    fixed = {name: np.full(count, v) for name, v in resolved.fixed.items()}
+    values["kv"] = rng.uniform(120, 250, count)
+    values["phase_resistance"] = 31.0 * (170.0 / values["kv"]) ** 2
+    values["crr"] = rng.uniform(0.01, 0.03, count)
+    fixed["gear"] = rng.uniform(2.0, 5.0, count)
+    fixed["series"] = rng.integers(6, 13, count).astype(float)
+    fixed["taper_start"], fixed["taper_end"] = 3.4 * fixed["series"], 3.1 * fixed["series"]
+    fixed["load"] = rng.uniform(50, 120, count)
+    return board_of(values, fixed)
+
+
+def computation() -> None:
+    print("\nThe computation (best of five)")
+    build = spit_runner()
+    row(
+        "one build, every result, no bands", f"{seconds(lambda: predict(build, bands=False)) * 1e3:.1f} ms", "aim 15 ms"
+    )
+    row(
+        "one build with 256 samples and what widens the bands",
+        f"{seconds(lambda: predict(build)) * 1e3:.1f} ms",
+        "aim 150 ms",
+    )
+    motors = [spit_runner(parts__motors__kv_rpm_per_v=120 + 3 * i) for i in range(40)]
+    row(
+        "forty candidates for a slot, all headline results",
+        f"{seconds(lambda: headlines(motors)) * 1e3:.1f} ms",
+        "aim 100 ms",
+    )
+    shelf = [spit_runner(rider__mass_kg=50 + i) for i in range(50)]
+    row("a shelf of fifty builds with bands", f"{seconds(lambda: headlines(shelf, 64)) * 1e3:.1f} ms")
+
+    many = swept_boards(10_000)
+
+    def sweep() -> None:
+        highest_speed(many, 0.0, 0.9)
+        steepest_start(many, 0.9)
+        ride(many)
+
+    row("10,000 candidates: top speed, steepest start, range", f"{seconds(sweep, 3):.2f} s", "aim 1.5 s")
+
+
+def against_the_scalar_model(count: int = 1000) -> None:
+    """The same results of the same builds by the plain SciPy model of the tests; also checks that they agree."""
+    builds = [
+        resolve(spit_runner(rider__mass_kg=50 + 0.07 * i, parts__drive__motor_teeth=11 + i % 9)) for i in range(count)
+    ]
+    board = nominal_board(builds)
+
+    def fast() -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        return highest_speed(board, 0.0, 0.9)[0], steepest_start(board, 0.9)[0], ride(board).range
+
+    fast_time = seconds(fast, 3)
+    begin = time.perf_counter()
+    scalar = [(b.top_speed(), b.start_grade(), b.range()) for b in map(ScalarBoard, builds)]
+    scalar_time = time.perf_counter() - begin
+    worst = np.max(np.abs(np.array(fast()).T / np.array(scalar) - 1.0))
+    row(f"{count:,} builds: the engine", f"{fast_time * 1e3:.0f} ms")
+    row(f"{count:,} builds: plain scalar SciPy", f"{scalar_time:.1f} s")
+    row("ratio", f"{scalar_time / fast_time:.0f} x", "aim 100 x")
+    row("largest difference between the two", f"{worst * 100:.3f} %", "aim 0.5 %")
+
+
+def first_load() -> None:
+    """Everything that the first page loads, compressed as it is sent."""
+    dist = ROOT / "frontend" / "dist"
+    page = (dist / "index.html").read_text()
+    total = len(gzip.compress(page.encode()))
+    used = [p for p in (dist / "assets").iterdir() if p.name in page or p.suffix == ".css"]
+    fonts = [p for p in (dist / "assets").glob("*latin-*.woff2") if "ext" not in p.name]
+    for path in (*used, *fonts):
+        brotli = path.with_name(path.name + ".br")
+        total += (brotli if brotli.exists() else path).stat().st_size
+    print("\nThe interface")
+    row("first load, compressed (page, script, styles, Latin fonts)", f"{total / 1000:.0f} kB", "aim 200 kB")
+
+
+def on_the_screen() -> None:
+    """From a key to a moved staff, and other waits, in headless Chromium against the real server."""
+    from playwright.sync_api import sync_playwright
+    from serving import demonstration
+
+    from tests.screens.conftest import CHROMIUM
+
+    with demonstration() as address, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(address)
+        page.get_by_role("button", name="Enter the demo workshop").click()
+        page.get_by_role("link", name="Hide round").click()
+        page.get_by_test_id("staff-speed").wait_for()
+        page.get_by_test_id("station-drive").click()
+        page.get_by_role("button", name="Drive’s figures").click()
+        page.locator('[data-path="parts.drive.motor_teeth"] input').focus()
+        waits = [page.evaluate(_KEY_TO_STAFF, key) for key in ["ArrowUp", "ArrowDown"] * 12][4:]
+        row("key press to moved staff, median of twenty", f"{np.median(waits):.0f} ms", "aim 150 ms")
+        row("key press to moved staff, slowest of twenty", f"{max(waits):.0f} ms")
+        begin = time.perf_counter()
+        page.get_by_test_id("station-motor").click()
+        page.get_by_test_id("candidate").first.wait_for()
+        row("station opened to candidates shown", f"{(time.perf_counter() - begin) * 1e3:.0f} ms", "aim 150 ms")
+        browser.close()
+
+
+_KEY_TO_STAFF = """key => new Promise(resolve => {
+  const staff = document.querySelector('[data-testid=staff-speed]');
+  const before = staff.dataset.mid;
+  const begin = performance.now();
+  new MutationObserver((_, observer) => {
+    if (staff.dataset.mid === before) return;
+    observer.disconnect();
+    requestAnimationFrame(() => resolve(performance.now() - begin));
+  }).observe(staff, {attributes: true});
+  document.activeElement.dispatchEvent(new KeyboardEvent('keydown', {key, bubbles: true, cancelable: true}));
+})"""
+
+
+def command_line() -> None:
+    document = json.dumps(changed(SPIT_RUNNER, {"name": "bench"}))
+    command = [sys.executable, "-m", "boardmath", "predict", "-"]
+
+    def run() -> None:
+        subprocess.run(command, input=document, text=True, stdout=subprocess.DEVNULL, cwd=ROOT)
+
+    row("python -m boardmath predict, start to end", f"{seconds(run, 3):.2f} s")
+
+
+if __name__ == "__main__":
+    print(f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}, NumPy {np.__version__}")
+    computation()
+    against_the_scalar_model()
+    command_line()
+    first_load()
+    on_the_screen()

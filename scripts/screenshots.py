@@ -1,0 +1,64 @@
+"""The pictures in docs/screenshots, from the demonstration in a fresh database."""
+
+import sys
+
+from cluster import ROOT
+from playwright.sync_api import Page, sync_playwright
+from serving import demonstration
+
+sys.path.insert(0, str(ROOT))
+from tests.screens.conftest import CHROMIUM
+
+PICTURES = ROOT / "docs" / "screenshots"
+
+
+def enter(page: Page, address: str) -> None:
+    page.goto(address)
+    page.get_by_role("button", name="Enter the demo workshop").click()
+    page.get_by_test_id("shelf-build").first.wait_for()
+
+
+def bench(page: Page, name: str, station: str) -> None:
+    page.get_by_role("link", name=name).click()
+    page.get_by_test_id("staff-speed").wait_for()
+    page.get_by_test_id(f"station-{station}").click()
+
+
+def take(page: Page, name: str) -> None:
+    page.wait_for_timeout(700)
+    page.screenshot(path=PICTURES / f"{name}.png")
+    print(f"docs/screenshots/{name}.png")
+
+
+def pictures(address: str) -> None:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        wide = {"width": 1280, "height": 800}
+        page = browser.new_page(viewport=wide)
+        page.goto(address)
+        page.get_by_role("button", name="Enter the demo workshop").wait_for()
+        take(page, "door")
+        enter(page, address)
+        take(page, "shelf")
+        bench(page, "Hide round", "motor")
+        page.get_by_test_id("candidate").first.wait_for()
+        take(page, "bench")
+        page.get_by_role("button", name="Motor’s figures").click()
+        take(page, "figures")
+        night = browser.new_context(viewport=wide, color_scheme="dark").new_page()
+        enter(night, address)
+        bench(night, "Old light", "pack")
+        night.get_by_test_id("candidate").first.wait_for()
+        take(night, "bench-night")
+        phone = browser.new_context(viewport={"width": 390, "height": 844}).new_page()
+        enter(phone, address)
+        phone.get_by_role("link", name="Old light").click()
+        phone.get_by_test_id("staff-speed").wait_for()
+        take(phone, "bench-phone")
+        browser.close()
+
+
+if __name__ == "__main__":
+    PICTURES.mkdir(parents=True, exist_ok=True)
+    with demonstration() as running:
+        pictures(running)

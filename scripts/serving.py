@@ -1,0 +1,50 @@
+"""Starting the web server as the demonstration does, for demo, bench, screenshots and the tests of the screens."""
+
+import os
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from cluster import ROOT, free_port
+
+
+def gunicorn(port: int, log_level: str = "warning") -> list[str]:
+    """The command that serves the application on loopback with two processes."""
+    bind = ["--bind", f"127.0.0.1:{port}", "--workers", "2", "--log-level", log_level]
+    return [sys.executable, "-m", "gunicorn", "server.wsgi", *bind]
+
+
+def wait_until_it_answers(port: int, server: "subprocess.Popen[bytes]", seconds: float = 30.0) -> None:
+    """Returns when the server answers.
+
+    Raises:
+        SystemExit: it ended, or does not answer in time.
+    """
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        if server.poll() is not None:
+            raise SystemExit("The web server did not start; see the lines above.")
+        try:
+            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2).close()
+            return
+        except OSError:
+            time.sleep(0.1)
+    raise SystemExit("The web server does not answer.")
+
+
+@contextmanager
+def demonstration(env: dict[str, str] | None = None) -> Iterator[str]:
+    """A server with the demonstration in the database of ``DATABASE_URL``; gives its address."""
+    env, port = {**os.environ, **(env or {}), "SAND_POCKET_DEMO": "1"}, free_port()
+    prepare = [sys.executable, "manage.py", "prepare", "--demo"]
+    subprocess.run(prepare, cwd=ROOT, env=env, check=True, stdout=subprocess.DEVNULL)
+    server = subprocess.Popen(gunicorn(port), cwd=ROOT, env=env)
+    try:
+        wait_until_it_answers(port, server)
+        yield f"http://127.0.0.1:{port}"
+    finally:
+        server.terminate()
+        server.wait(20)
