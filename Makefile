@@ -75,7 +75,8 @@ $(VENV)/installed-dev: requirements-dev.lock $(VENV)/installed
 	@touch $@
 
 frontend/node_modules/.installed: frontend/package.json frontend/package-lock.json
-	$(NPM) ci --no-audit --no-fund --loglevel=error
+	# Not `npm ci`: it refuses a lock without the optional packages of platforms that a registry does not carry.
+	$(NPM) install --no-save --no-audit --no-fund --loglevel=error
 	@touch $@
 
 build: frontend/dist/.built ## the interface, compressed

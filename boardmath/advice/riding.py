@@ -33,7 +33,7 @@ def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
         )  # fmt: skip
     elif hill.mid is not None and hill.wanted is not None and hill.mid < hill.wanted and hill.verdict == "falls short":
         yield finding(
-            "cannot-start-on-hill", "stop", "Cannot pull away on the hill", _ABOUT["hill"],
+            "cannot-start-on-hill", "stop", "No start on the hill", _ABOUT["hill"],
             ["brief.hill_grade_pct"],
             say(f"From rest it manages {{can}}, the hill has {{hill}}: {hill.limit} gives way. "
                 + _CURES.get(hill.limit or "", "A shorter gear, more motor current or a second motor cures it."),
