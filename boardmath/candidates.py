@@ -39,7 +39,7 @@ def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate
     """Each of ``parts`` tried on ``build``, in the same order; ``findings`` are those that the choice would bring."""
     tried = [with_part(build, kind, part) for part in parts]
     now, *then = headlines([build, *tried])
-    known = {f.id for f in findings(build, now.promises)}
+    known = {f.id for f in findings(build, now.promises, None)}
     chosen = _chosen(build, kind)
     found = []
     for part, result, headline in zip(parts, tried, then, strict=True):
@@ -55,7 +55,9 @@ def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate
             for before, after in zip(now.promises, headline.promises, strict=True)
         ]
         grave = [
-            f for f in findings(result, headline.promises) if f.severity in ("danger", "stop") and f.id not in known
+            f
+            for f in findings(result, headline.promises, None)
+            if f.severity in ("danger", "stop") and f.id not in known
         ]
         found.append(
             Candidate(

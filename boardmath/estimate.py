@@ -124,6 +124,39 @@ def motor_current(motors: Motors) -> Estimate:
     return Estimate(value, "can volume and KV", 0.0)
 
 
+def motor_heat(motors: Motors, mass_g: float) -> dict[str, Estimate]:
+    """Heat capacities (J/K) of winding and case and thermal resistances (K/W), by mass and can size.
+
+    Three tenths of the mass is copper at 385 J/(kg K), the rest iron and aluminium at about 500. A hub motor's can sits
+    inside the tyre and gives its heat away worse. From memory of open outrunners of this size.
+    """
+    mass, volume = mass_g / 1000.0, can_volume_cm3(motors)
+    size = (_REFERENCE_CAN / volume) ** (2.0 / 3.0)
+    enclosed = 1.5 if motors.kind == "hub" else 1.0
+    rule = "mass and can size"
+    return {
+        "winding_heat_capacity": Estimate(0.3 * mass * 385.0, rule, 0.15),
+        "case_heat_capacity": Estimate(0.7 * mass * 500.0, rule, 0.1),
+        "winding_to_case": Estimate(0.45 * size, rule, 0.25),
+        "case_to_air": Estimate(0.95 * size * enclosed, rule, 0.25),
+    }
+
+
+WINDING_LIMIT_C = 110.0
+"""Where controllers usually roll a motor's current back and magnets begin to suffer (common practice, no source)."""
+CONTROLLER_LIMIT_C = 85.0
+CONTROLLER_TO_AIR = 3.2
+"""K/W of one controller in a closed box (common practice, no source)."""
+
+
+def rotating_mass(motors: Motors, motor_mass_g: float, wheels_mass_g: float, gear: float, radius_mm: float) -> Estimate:
+    """kg that turning parts add at the road: wheels as discs, half of each motor's mass as a ring of its can's radius."""
+    wheels = 0.5 * wheels_mass_g / 1000.0
+    can = (motors.can_diameter_mm or 63.0) / 2.0
+    rotors = (motors.count or 1) * 0.5 * motor_mass_g / 1000.0 * (can * gear / radius_mm) ** 2 * 0.8
+    return Estimate(wheels + rotors, "mass and size of wheels and rotors", 0.2)
+
+
 # --- cells ----------------------------------------------------------------------------------------------------------
 
 CELL_VOLTAGES = {
@@ -160,6 +193,20 @@ def path_resistance(series: int, wiring: Wiring) -> Estimate:
     """mOhm of cell links, connectors and wire there and back (copper by gauge: ASTM B258, IEC 60028)."""
     copper = float(wire.resistance(wiring.awg or 12.0, 2.0 * (wiring.length_mm or 900.0) / 1000.0)) * 1000.0
     return Estimate(0.4 * series + 2.0 + copper, "links, connectors and copper", 0.2)
+
+
+_CYCLES = {"nmc": 500.0, "nca": 400.0, "lfp": 1500.0, "polymer": 200.0}
+
+
+def cycles_to_80_pct(cell: Cell) -> Estimate:
+    """Full cycles until four fifths of the capacity are left, charged to full."""
+    return Estimate(_CYCLES[cell.chemistry or "nmc"], "usual for the chemistry", 0.25)
+
+
+def cell_max_charge(cell: Cell, capacity_ah: float) -> Estimate:
+    """A by chemistry and capacity."""
+    rate = {"nmc": 1.0, "nca": 0.7, "lfp": 1.0, "polymer": 1.0}[cell.chemistry or "nmc"]
+    return Estimate(rate * capacity_ah, "usual rate for the chemistry", 0.0)
 
 
 # --- mass -----------------------------------------------------------------------------------------------------------

@@ -33,6 +33,9 @@ DEFAULT_RESERVE_PCT = 15.0
 DEFAULT_TEMPERATURE_C = 15.0
 DEFAULT_DUTY_PCT = 95.0
 DEFAULT_POLE_PAIRS = 7
+DEFAULT_CLIMB_M = 200.0
+WARM_WINDING = 35.0
+"""K above ambient at which a riding motor's winding is taken, where heat itself is not followed."""
 
 
 @dataclass(frozen=True)
@@ -242,6 +245,29 @@ def pack_current_limits(build: Build) -> dict[str, float]:
     return limits
 
 
+def cell_charge_rating(pack: Pack) -> Input:
+    """Largest charge current of one cell, A."""
+    cell = pack.cell or Cell()
+    guess = estimate.cell_max_charge(cell, _cell_capacity(pack).value)
+    return _taken("parts.pack.cell", cell, "max_charge_a", guess)
+
+
+def brake_current_limit(build: Build, motor_current: float) -> float:
+    """A of one motor when braking: as set, but never above what the controller gives."""
+    set_to, controller = build.settings.motor_brake_a, build.parts.controller
+    most = (controller.max_motor_current_a if controller else None) or motor_current
+    return max(min(set_to if set_to is not None else motor_current, most), 1e-3)
+
+
+def regen_current_limit(build: Build) -> float:
+    """A that braking may put into the pack: as set (times controllers), else what the cells may be charged with."""
+    pack = build.parts.pack or Pack()
+    units = (build.parts.controller.units or 1) if build.parts.controller else 1
+    if build.settings.pack_regen_a is not None:
+        return max(build.settings.pack_regen_a * units, 1e-3)
+    return cell_charge_rating(pack).value * (pack.parallel or 1)
+
+
 def resolve(build: Build) -> Resolved:
     """All inputs of the model for one build.
 
@@ -289,6 +315,20 @@ def resolve(build: Build) -> Resolved:
         "cell_resistance": _taken("parts.pack.cell", cell, "resistance_mohm", estimate.cell_resistance(cell, rating.value)),
         "path_resistance": _estimated("parts.wiring", estimate.path_resistance(series, parts.wiring or Wiring())),
         "board_mass": board_mass(masses),
+        **{
+            name: _estimated("parts.motors.heat", guess)
+            for name, guess in estimate.motor_heat(motors, masses["motors"].value / count).items()
+        },
+        "rotating_mass": _estimated(
+            "parts.motors.inertia",
+            estimate.rotating_mass(
+                motors,
+                masses["motors"].value / count,
+                masses["wheels"].value,
+                gear_ratio(build),
+                (wheels.diameter_mm or 90.0) / 2.0,
+            ),
+        ),
     }  # fmt: skip
     inputs = {name: _with_measure(name, i) for name, i in inputs.items()}
 
@@ -298,6 +338,8 @@ def resolve(build: Build) -> Resolved:
     ]
     electrical_speeds = [e for e in (controller.max_erpm, settings.max_erpm) if e is not None]
     pack_currents = pack_current_limits(build)
+    units = controller.units or 1
+    health = (pack.health_pct if pack.health_pct is not None else 100.0) / 100.0
     density = pinned.air_density_kg_m3 or float(air.density(temperature + 273.15, brief.altitude_m or 0.0))
     wheelbase = (parts.deck.wheelbase_mm if parts.deck else None) or 640.0
     fixed = {
@@ -308,7 +350,18 @@ def resolve(build: Build) -> Resolved:
         "gear": gear_ratio(build),
         "motors": float(count),
         "pole_pairs": float(motors.pole_pairs or DEFAULT_POLE_PAIRS),
-        "winding_temperature": temperature + 35.0,
+        "winding_temperature": temperature + WARM_WINDING,
+        "ambient": temperature,
+        "winding_limit": estimate.WINDING_LIMIT_C,
+        "controller_heat_capacity": masses["controller"].value / 1000.0 * 900.0,
+        "controller_to_air": estimate.CONTROLLER_TO_AIR / units,
+        "controller_limit": estimate.CONTROLLER_LIMIT_C,
+        "brake_current_limit": brake_current_limit(
+            build, min(motor_currents, default=estimate.motor_current(motors).value)
+        ),
+        "regen_current_limit": regen_current_limit(build),
+        "capacity_factor": cells.capacity_factor(chemistry, temperature + 273.15) * health,
+        "resistance_factor": cells.aged_resistance_factor(health),
         "motor_current_limit": min(motor_currents, default=estimate.motor_current(motors).value),
         "electrical_speed_limit": min(electrical_speeds, default=1e6) * RPM,
         "duty": (settings.max_duty_pct or DEFAULT_DUTY_PCT) / 100.0,
@@ -413,8 +466,8 @@ def board_of(values: Mapping[str, Any], fixed: Mapping[str, Any]) -> Board:
         chemistry=v["chemistry"],
         series=v["series"],
         cell_full=v["cell_full"],
-        pack_capacity=v["cell_capacity"] * v["parallel"] * 3600.0,
-        cell_resistance=v["cell_resistance"] / 1000.0 * v["series"] / v["parallel"],
+        pack_capacity=v["cell_capacity"] * v["parallel"] * 3600.0 * v["capacity_factor"],
+        cell_resistance=v["cell_resistance"] / 1000.0 * v["series"] / v["parallel"] * v["resistance_factor"],
         path_resistance=v["path_resistance"] / 1000.0,
         cell_temperature=v["cell_temperature"],
         charge_full=v["charge_full"],
@@ -423,7 +476,15 @@ def board_of(values: Mapping[str, Any], fixed: Mapping[str, Any]) -> Board:
         driven_wheels=v["driven_wheels"],
         height_over_wheelbase=v["height_over_wheelbase"],
         cruise_speed=v["cruise_speed"],
+        **{name: v[name] for name in _TAKEN_AS_THEY_ARE},
     )
+
+
+_TAKEN_AS_THEY_ARE = (
+    "rotating_mass", "brake_current_limit", "regen_current_limit", "winding_temperature", "ambient",
+    "winding_heat_capacity", "case_heat_capacity", "winding_to_case", "case_to_air", "winding_limit",
+    "controller_heat_capacity", "controller_to_air", "controller_limit",
+)  # fmt: skip
 
 
 def nominal_board(builds: Sequence[Resolved]) -> Board:

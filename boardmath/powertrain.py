@@ -3,15 +3,16 @@
 Everything broadcasts: a :class:`Board` holds arrays, of one build, of many samples of it, or of ten thousand candidates.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, fields, replace
 from functools import cached_property
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from boardmath.physics import cell, motor, pack, road_load
 from boardmath.physics.types import Array, Numbers
+from boardmath.roots import crossing
 
 LIMITS = (
     "pack voltage",
@@ -21,10 +22,11 @@ LIMITS = (
     "electrical speed",
     "grip",
     "pack power",
+    "brake current",
+    "charging current",
+    "full pack",
 )
-"""What can give way, in words; the index is what the solvers return."""
-_TAPER = LIMITS.index("low-voltage taper")
-_PACK_CURRENT = LIMITS.index("pack current")
+"""What can give way, in words; the index is what the solvers return. The last three hold back braking."""
 
 
 @dataclass(frozen=True)
@@ -69,6 +71,19 @@ class Board:
     driven_wheels: Array
     height_over_wheelbase: Array
     cruise_speed: Array  # m/s
+    rotating_mass: Array  # kg at the road that wheels and rotors add
+    brake_current_limit: Array  # A, one motor
+    regen_current_limit: Array  # A, into the pack
+    winding_temperature: Array  # C, at which phase_resistance holds
+    ambient: Array  # C
+    winding_heat_capacity: Array  # J/K, one motor
+    case_heat_capacity: Array  # J/K
+    winding_to_case: Array  # K/W
+    case_to_air: Array  # K/W, riding
+    winding_limit: Array  # C
+    controller_heat_capacity: Array  # J/K, all controllers
+    controller_to_air: Array  # K/W
+    controller_limit: Array  # C
 
     @cached_property
     def torque_constant(self) -> Array:
@@ -79,6 +94,30 @@ class Board:
         """m/s with the wheels in the air and a full pack: what bare arithmetic promises."""
         full = self.open_circuit(self.charge_full)
         return np.asarray(full * self.duty * self.kv / self.gear * self.wheel_radius)
+
+    @cached_property
+    def slip_thrust(self) -> Array:
+        """Thrust in N at the road at which the driven wheels slip.
+
+        ``F = mu W (1/2 + h/L F/W)`` a driven rear axle, solved for F: thrust and climbing press the rear wheels down, and
+        the rider leans against it.
+        """
+        share = np.minimum(0.5 / np.maximum(1.0 - self._load_transfer, 1e-3), _LEANING_LIMIT)
+        return self._held_by(share)
+
+    @cached_property
+    def slip_braking(self) -> Array:
+        """The same when braking, which lifts the rear wheels."""
+        return self._held_by(np.maximum(0.5 / (1.0 + self._load_transfer), 1.0 - _LEANING_LIMIT))
+
+    @property
+    def _load_transfer(self) -> Array:
+        return np.asarray(self.grip * np.minimum(self.driven_wheels, 2.0) / 2.0 * self.height_over_wheelbase)
+
+    def _held_by(self, rear_share: Array) -> Array:
+        rear, front = np.minimum(self.driven_wheels, 2.0) / 2.0, np.maximum(self.driven_wheels - 2.0, 0.0) / 2.0
+        weight = self.rolling_mass * road_load.GRAVITY
+        return np.asarray(self.grip * weight * (rear * rear_share + front * (1.0 - rear_share)))
 
     def open_circuit(self, charge: Numbers) -> Array:
         """Pack voltage at rest, V."""
@@ -126,43 +165,65 @@ class OperatingPoint:
         return np.asarray(self.use.argmax(axis=0))
 
 
-def operating_point(board: Board, speed: Numbers, grade: Numbers, charge: Numbers) -> OperatingPoint:
-    """What holding ``speed`` (m/s) on ``grade`` (rise over run) takes at ``charge`` (0 to 1) in steady state."""
-    return _point(board, speed, grade, board.open_circuit(charge), board.pack_resistance(charge))
+def operating_point(
+    board: Board, speed: Numbers, grade: Numbers, charge: Numbers, acceleration: Numbers = 0.0
+) -> OperatingPoint:
+    """What holding ``speed`` (m/s) on ``grade`` (rise over run) takes at ``charge`` (0 to 1).
+
+    With an ``acceleration`` (m/s2) also what that takes; braking harder than road and air do gives energy back.
+    """
+    thrust = needed_thrust(board, speed, grade, acceleration)
+    return point_at_thrust(board, speed, thrust, board.open_circuit(charge), board.pack_resistance(charge))
 
 
-def _point(board: Board, speed: Numbers, grade: Numbers, open_circuit: Array, resistance: Array) -> OperatingPoint:
-    weight = board.rolling_mass * road_load.GRAVITY
-    thrust = (
+def road_resistance(board: Board, speed: Numbers, grade: Numbers) -> Array:
+    """Force in N of road, grade and air against the board."""
+    return np.asarray(
         road_load.climbing_force(board.rolling_mass, grade)
         + road_load.rolling_resistance(board.rolling_mass, board.crr, grade)
         + road_load.air_drag(board.air_density, board.cda, speed, board.head_wind)
-        + board.drive_drag
     )
+
+
+def needed_thrust(board: Board, speed: Numbers, grade: Numbers, acceleration: Numbers = 0.0) -> Array:
+    """Force in N that the drive has to give at the road, its own drag included; negative when braking."""
+    inertia = (board.rolling_mass + board.rotating_mass) * acceleration
+    return np.asarray(road_resistance(board, speed, grade) + board.drive_drag + inertia)
+
+
+def point_at_thrust(
+    board: Board, speed: Numbers, thrust: Array, open_circuit: Array, resistance: Array
+) -> OperatingPoint:
+    """The operating point at which the drive gives ``thrust`` N at the road; the pack as seen at its terminals."""
     motor_speed = speed / board.wheel_radius * board.gear
-    torque = np.maximum(thrust, 0.0) * board.wheel_radius / (board.gear * board.drive_efficiency * board.motors)
+    # Losses of the drive help when the wheels drive the motor.
+    through = np.where(thrust >= 0.0, 1.0 / board.drive_efficiency, board.drive_efficiency)
+    torque = thrust * through * board.wheel_radius / (board.gear * board.motors)
     current = torque / board.torque_constant + motor.no_load_current(board.no_load_current, board.kv, motor_speed)
     motor_voltage = motor.line_voltage(board.kv, board.phase_resistance, current, motor_speed)
     motor_power = motor.electrical_power(board.kv, board.phase_resistance, current, motor_speed)
-    pack_power = board.motors * motor_power / board.controller_efficiency + board.idle_power
+    converted = np.where(motor_power >= 0.0, 1.0 / board.controller_efficiency, board.controller_efficiency)
+    pack_power = board.motors * motor_power * converted + board.idle_power
     pack_current, power_share = pack.current_for_power(pack_power, open_circuit, resistance)
     bus_voltage = open_circuit - pack_current * resistance
 
     left = np.clip((bus_voltage - board.taper_end) / (board.taper_start - board.taper_end), 0.0, 1.0)
-    current_use = pack_current / board.pack_current_limit
-    tapered_use = current_use / np.maximum(left, 1e-9)
+    current_use = np.maximum(pack_current, 0.0) / board.pack_current_limit
     tapering = left < 1.0
-    on_driven = road_load.driven_share(thrust, weight, board.height_over_wheelbase, _LEANING_LIMIT)
-    slip_force = board.grip * weight * on_driven * np.minimum(board.driven_wheels, 2.0) / 2.0
-
+    charging = np.maximum(-pack_current, 0.0)
+    # A pack may be charged to its full voltage and no further, also by braking.
+    room = np.maximum(board.series * board.cell_full - open_circuit, 1e-3)
     parts = (
         motor_voltage / (board.duty * bus_voltage),
-        current / board.motor_current_limit,
+        np.maximum(current, 0.0) / board.motor_current_limit,
         np.where(tapering, 0.0, current_use),
-        np.where(tapering, tapered_use, 0.0),
+        np.where(tapering, current_use / np.maximum(left, 1e-9), 0.0),
         motor_speed * board.pole_pairs / board.electrical_speed_limit,
-        thrust / slip_force,
+        np.where(thrust >= 0.0, thrust / board.slip_thrust, -thrust / board.slip_braking),
         power_share,
+        np.maximum(-current, 0.0) / board.brake_current_limit,
+        charging / board.regen_current_limit,
+        charging * resistance / room,
     )
     shape = np.broadcast_shapes(*(np.shape(p) for p in parts))
     use = np.empty((len(LIMITS), *shape))
@@ -173,17 +234,15 @@ def _point(board: Board, speed: Numbers, grade: Numbers, open_circuit: Array, re
 
 _LEANING_LIMIT = 0.65
 """Largest share of the weight on the rear axle: beyond it a rider leans forward (common practice, no source)."""
-_HALVINGS = 26  # 30 m/s / 2^26 is under a micrometre a second
+_JUST_ABOVE = 1e-5
+"""Share of the span by which a limit is looked at beyond the crossing that it causes."""
 
 
-def _bisect(feasible: Any, low: Array, high: Array) -> tuple[Array, Array]:
-    """Narrows to the last feasible value in ``low``..``high``, all elements at once, ``low`` taken as feasible."""
-    for _ in range(_HALVINGS):
-        middle = 0.5 * (low + high)
-        ok = feasible(middle)
-        low = np.where(ok, middle, low)
-        high = np.where(ok, high, middle)
-    return low, high
+def _reach(at: Callable[[Array], OperatingPoint], low: Array, high: Array) -> tuple[Array, Array]:
+    """How far every ability holds in ``low``..``high``, and the limit that gives way just beyond."""
+    # Uses have no upper bound (a tapered current near its end); far beyond 1 only their side matters.
+    reached = crossing(lambda x: np.minimum(at(x).worst, 4.0) - 1.0, low, high)
+    return reached, at(reached + _JUST_ABOVE * (high - low)).limit
 
 
 def highest_speed(board: Board, grade: Numbers, charge: Numbers) -> tuple[Array, Array]:
@@ -198,13 +257,12 @@ def highest_speed(board: Board, grade: Numbers, charge: Numbers) -> tuple[Array,
     """
     open_circuit, resistance = board.open_circuit(charge), board.pack_resistance(charge)
     ceiling = open_circuit * board.duty * board.kv / board.gear * board.wheel_radius
+
+    def at(speed: Array) -> OperatingPoint:
+        return point_at_thrust(board, speed, needed_thrust(board, speed, grade), open_circuit, resistance)
+
     shape = np.broadcast_shapes(np.shape(ceiling), np.shape(grade), np.shape(board.rolling_mass))
-    low, high = _bisect(
-        lambda v: _point(board, v, grade, open_circuit, resistance).worst <= 1.0,
-        np.zeros(shape),
-        np.broadcast_to(ceiling, shape).copy(),
-    )
-    return low, _point(board, high, grade, open_circuit, resistance).limit
+    return _reach(at, np.zeros(shape), np.broadcast_to(ceiling, shape))
 
 
 STEEPEST = 1.5
@@ -214,14 +272,39 @@ STEEPEST = 1.5
 def steepest_start(board: Board, charge: Numbers) -> tuple[Array, Array]:
     """The steepest grade (rise over run) on which a board can hold itself at a standstill under power, and its limit.
 
-    At standstill the winding's heat is the only power, so motor current, grip or the pack decide. A negative grade means
-    that it cannot start on the flat: only this far downhill.
+    At standstill the winding's heat is the only power, so motor current, grip or the pack decide. 0 where it cannot even
+    start on the flat.
     """
     open_circuit, resistance = board.open_circuit(charge), board.pack_resistance(charge)
+
+    def at(grade: Array) -> OperatingPoint:
+        return point_at_thrust(board, 0.0, needed_thrust(board, 0.0, grade), open_circuit, resistance)
+
     shape = np.broadcast_shapes(np.shape(open_circuit), np.shape(board.rolling_mass), np.shape(board.cda))
-    low, high = _bisect(
-        lambda grade: _point(board, 0.0, grade, open_circuit, resistance).worst <= 1.0,
-        np.full(shape, -0.2),
-        np.full(shape, STEEPEST),
-    )
-    return low, _point(board, 0.0, high, open_circuit, resistance).limit
+    return _reach(at, np.zeros(shape), np.full(shape, STEEPEST))
+
+
+def _most(board: Board, speed: Numbers, charge: Numbers, sign: float) -> tuple[Array, Array]:
+    """The largest thrust (``sign`` 1) or braking force (-1) at the road, and its limit."""
+    open_circuit, resistance = board.open_circuit(charge), board.pack_resistance(charge)
+    shape = np.broadcast_shapes(np.shape(open_circuit), np.shape(speed), np.shape(board.rolling_mass))
+    # More than the wheels can hold is never needed.
+    high = np.broadcast_to(1.01 * board.slip_thrust, shape)
+
+    def at(force: Array) -> OperatingPoint:
+        return point_at_thrust(board, speed, sign * force, open_circuit, resistance)
+
+    return _reach(at, np.zeros(shape), high)
+
+
+def most_thrust(board: Board, speed: Numbers, charge: Numbers) -> tuple[Array, Array]:
+    """The largest thrust in N that the drive can give at the road at ``speed``, its own drag included, and its limit.
+
+    0 where even standing thrust is too much (above the speed that its volts allow).
+    """
+    return _most(board, speed, charge, 1.0)
+
+
+def most_braking(board: Board, speed: Numbers, charge: Numbers) -> tuple[Array, Array]:
+    """The largest force in N with which the motors can hold back at the road at ``speed``, and its limit."""
+    return _most(board, speed, charge, -1.0)

@@ -4,19 +4,22 @@ Keys follow the build file's contract; a result that is not computed is absent.
 """
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 from pydantic import BaseModel
 
-from boardmath.advice import Finding, findings
+from boardmath.advice import Facts, Finding, findings
 from boardmath.buildfile.build import Build
-from boardmath.cost import Cost, cost
+from boardmath.cost import Cost, cost, priced_parts
 from boardmath.parameters import (
+    DEFAULT_CLIMB_M,
     Incomplete,
     Need,
     Resolved,
     board_mass,
     cell_voltages,
+    cruise_speed,
     defaults,
     nominal_board,
     resolve,
@@ -24,8 +27,12 @@ from boardmath.parameters import (
 )
 from boardmath.physics.types import Array
 from boardmath.powertrain import LIMITS, Board, highest_speed
-from boardmath.predict.bands import Widening, band, samples_of, widest
-from boardmath.predict.outcomes import TOP_SPEED_CHARGE, Outcomes, outcomes
+from boardmath.predict.bands import SAMPLES, Widening, band, samples_of, widest
+from boardmath.predict.charging import charge_hours, life_cycles
+from boardmath.predict.climbing import held_limit, steepest_held
+from boardmath.predict.distance import ride
+from boardmath.predict.line import Moment, moments
+from boardmath.predict.outcomes import Further, Outcomes, early_charge, further, outcomes, profile_ranges
 from boardmath.predict.promises import Promise, build_promises, range_limit, start_pct
 
 HILL_GRADES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0)
@@ -57,8 +64,62 @@ class SpeedOnGrade(BaseModel):
 
 
 class Hill(BaseModel):
+    """Grades that can be started, held for the brief's climb, and held for ever; where the wheels slip; speeds."""
+
     start_grade_pct: Result
+    held_grade_pct: Result
+    for_ever_grade_pct: Result
+    slip_grade_pct: float
+    climb_m: float
     speeds: list[SpeedOnGrade]
+
+
+class ProfileRange(BaseModel):
+    profile: str
+    low: float | None = None
+    mid: float
+    high: float | None = None
+
+
+class RangeWhen(BaseModel):
+    """Range in other conditions than the brief's."""
+
+    when: Literal["freezing", "pack at 80 %", "head wind of 5 m/s"]
+    km: float
+
+
+class Acceleration(BaseModel):
+    """Seconds from rest on the flat, absent where the speed is not reached; the first second's mean, in g."""
+
+    to_15_kmh_s: float | None = None
+    to_25_kmh_s: float | None = None
+    first_second_g: float
+
+
+class BrakingResult(BaseModel):
+    """Deceleration on the flat at cruising speed, and the grade that the motors hold back there."""
+
+    full_pack_ms2: float
+    at_80_pct_ms2: float
+    full_pack_grade_pct: float
+    at_80_pct_grade_pct: float
+    limit: str
+
+
+class ChargeHours(BaseModel):
+    """From the reserve, with the chosen charger."""
+
+    to_80_pct: float
+    to_90_pct: float
+    to_full: float
+
+
+class Life(BaseModel):
+    """Until four fifths of the capacity are left."""
+
+    cycles: float
+    km: float
+    pack_cost_per_km: float | None = None
 
 
 class Mass(BaseModel):
@@ -89,7 +150,14 @@ class Prediction(BaseModel):
     speed_by_charge: list[SpeedAtCharge] | None = None
     hill: Hill | None = None
     range_km: RangeResult | None = None
+    range_by_profile: list[ProfileRange] | None = None
+    range_when: list[RangeWhen] | None = None
     consumption_wh_per_km: Result | None = None
+    acceleration: Acceleration | None = None
+    braking: BrakingResult | None = None
+    charge_h: ChargeHours | None = None
+    life: Life | None = None
+    comfort_pct: float | None = None
     pack_wh: float | None = None
     usable_wh: float | None = None
     mass_kg: Mass
@@ -97,6 +165,14 @@ class Prediction(BaseModel):
     widest: list[Widening] | None = None
     estimated: list[Estimated]
     findings: list[Finding]
+    promises: list[Promise]
+    line: list[Moment]
+    needs: list[Lacking]
+
+
+class Glance(BaseModel):
+    """The promises alone, for a screen that follows every key: the same numbers as the whole prediction's."""
+
     promises: list[Promise]
     needs: list[Lacking]
 
@@ -130,22 +206,19 @@ def predict(build: Build, bands: bool = True) -> Prediction:
         return _unfinished(build, sums, error.needs)
     board = nominal_board([resolved])
     nominal = outcomes(board)
-    samples = _sampled(resolved) if bands else _Samples({})
+    rest = further(board, nominal, climb_length(build))
+    samples = _sampled(resolved, build) if bands else _Samples({})
     promised = {name: band(values) for name, values in samples.values.items()}
     promises = build_promises(build, resolved, nominal, 0, promised, sums)
     consumption = float(nominal.distance.consumption[0]) / 3.6
     range_km = float(nominal.distance.range[0]) / 1000.0
     low, high = samples.edges("range", range_km)
-    return Prediction(
+    top_kmh = float(nominal.top_speed[0]) * 3.6
+    prediction = Prediction(
         unloaded_speed_kmh=float(nominal.unloaded_speed[0]) * 3.6,
-        top_speed_kmh=samples.result("speed", float(nominal.top_speed[0]) * 3.6, LIMITS[int(nominal.top_limit[0])]),
+        top_speed_kmh=samples.result("speed", top_kmh, LIMITS[int(nominal.top_limit[0])]),
         speed_by_charge=_speed_by_charge(board),
-        hill=Hill(
-            start_grade_pct=samples.result(
-                "hill", float(start_pct(nominal.start_grade)[0]), LIMITS[int(nominal.start_limit[0])]
-            ),
-            speeds=_speeds_on_hills(board, build),
-        ),
+        hill=_hill(build, board, nominal, rest, samples),
         range_km=RangeResult(
             low=low,
             mid=range_km,
@@ -153,21 +226,147 @@ def predict(build: Build, bands: bool = True) -> Prediction:
             limit=range_limit(nominal, 0),
             at_kmh=float(nominal.distance.mean_speed[0]) * 3.6,
         ),
+        range_by_profile=[_profile(name, km, samples) for name, km in profile_ranges(board).items()],
+        range_when=_range_when(build),
         consumption_wh_per_km=samples.result("consumption", consumption) if np.isfinite(consumption) else None,
+        acceleration=_acceleration(rest),
+        braking=_braking(rest),
+        charge_h=ChargeHours(**hours) if (hours := charge_hours(build, resolved)) else None,
+        life=_life(build, range_km, resolved),
+        comfort_pct=min(cruise_speed(build) / top_kmh, 1.0) * 100.0 if top_kmh > 0.0 else None,
         pack_wh=pack_wh(build),
         usable_wh=float(nominal.distance.energy[0]) / 3600.0,
         mass_kg=Mass(board=board_mass(resolved.masses).value, rolling=float(board.rolling_mass[0])),
         cost=sums,
-        widest=widest(resolved, samples.values) if bands else None,
+        widest=widest(resolved, {k: v for k, v in samples.values.items() if len(v) == SAMPLES}) if bands else None,
         estimated=[
             Estimated(field=i.field, value=i.value, rule=i.rule)
             for i in (*resolved.inputs.values(), *resolved.masses.values(), *defaults(build, resolved))
             if i.origin in ("estimated", "default") and i.rule and i.field != "parts"
         ],
-        findings=findings(build, promises),
+        findings=[],
         promises=promises,
+        line=moments(build, resolved, board, nominal),
         needs=[],
     )
+    return prediction.model_copy(update={"findings": findings(build, promises, _facts(prediction))})
+
+
+def glance(build: Build) -> Glance:
+    """The promises of a build with their bands, in a fifth of the time of :func:`predict`."""
+    try:
+        resolved = resolve(build)
+    except Incomplete as error:
+        lacking = [Lacking(field=n.field, reason=n.reason) for n in error.needs]
+        return Glance(promises=build_promises(build, None, None, 0, None, cost(build)), needs=lacking)
+    nominal, sampled = outcomes(nominal_board([resolved])), _headline_samples(outcomes(samples_of(resolved)))
+    bands = {name: band(values) for name, values in sampled.items()}
+    return Glance(promises=build_promises(build, resolved, nominal, 0, bands, cost(build)), needs=[])
+
+
+def _headline_samples(result: Outcomes) -> dict[str, Array]:
+    values = {
+        "speed": result.top_speed * 3.6,
+        "hill": start_pct(result.start_grade),
+        "range": result.distance.range / 1000.0,
+        "consumption": result.distance.consumption / 3.6,
+    }
+    return {name: v for name, v in values.items() if np.isfinite(v).all()}
+
+
+def climb_length(build: Build) -> float:
+    """Length in m of the brief's climb: as stated, or by its minutes at cruising speed, or a usual one."""
+    if build.brief.hill_length_m is not None:
+        return build.brief.hill_length_m
+    if build.brief.hill_minutes is not None:
+        return build.brief.hill_minutes * 60.0 * cruise_speed(build) / 3.6
+    return DEFAULT_CLIMB_M
+
+
+def _facts(found: Prediction) -> Facts:
+    """What findings need to know of the further results."""
+    assert found.hill is not None
+    assert found.acceleration is not None
+    assert found.braking is not None
+    return Facts(
+        held_grade_pct=found.hill.held_grade_pct.mid,
+        held_limit=found.hill.held_grade_pct.limit or "",
+        climb_m=found.hill.climb_m,
+        first_second_g=found.acceleration.first_second_g,
+        full_pack_brake_grade_pct=found.braking.full_pack_grade_pct,
+    )
+
+
+def _hill(build: Build, board: Board, nominal: Outcomes, rest: Further, samples: "_Samples") -> Hill:
+    return Hill(
+        start_grade_pct=samples.result(
+            "hill", float(start_pct(nominal.start_grade)[0]), LIMITS[int(nominal.start_limit[0])]
+        ),
+        held_grade_pct=samples.result("held", float(rest.held.grade[0]) * 100.0, held_limit(rest.held, 0)),
+        for_ever_grade_pct=samples.result(
+            "for_ever", float(rest.for_ever.grade[0]) * 100.0, held_limit(rest.for_ever, 0)
+        ),
+        slip_grade_pct=float(rest.slip_grade[0]) * 100.0,
+        climb_m=climb_length(build),
+        speeds=_speeds_on_hills(board, build),
+    )
+
+
+def _profile(name: str, metres: Array, samples: "_Samples") -> ProfileRange:
+    km = float(metres[0]) / 1000.0
+    low, high = samples.edges(f"profile {name}", km)
+    return ProfileRange(profile=name, low=low, mid=km, high=high)
+
+
+def _range_when(build: Build) -> list[RangeWhen]:
+    """The brief's ride on a freezing day, with a pack that has lost a fifth, and against a steady wind."""
+    pack = build.parts.pack
+    assert pack is not None
+    wind = (build.assumptions.wind_ms or 0.0) + 5.0
+    cases = {
+        "freezing": build.model_copy(update={"brief": build.brief.model_copy(update={"temperature_c": 0.0})}),
+        "pack at 80 %": build.model_copy(
+            update={"parts": build.parts.model_copy(update={"pack": pack.model_copy(update={"health_pct": 80.0})})}
+        ),
+        "head wind of 5 m/s": build.model_copy(
+            update={"assumptions": build.assumptions.model_copy(update={"wind_ms": wind})}
+        ),
+    }
+    ranges = ride(nominal_board([resolve(b) for b in cases.values()])).range
+    return [RangeWhen(when=name, km=float(m) / 1000.0) for name, m in zip(cases, ranges, strict=True)]
+
+
+def _acceleration(rest: Further) -> Acceleration:
+    to_15, to_25 = (float(rest.pull.seconds_to(kmh / 3.6)[0]) for kmh in (15.0, 25.0))
+    return Acceleration(
+        to_15_kmh_s=to_15 if np.isfinite(to_15) else None,
+        to_25_kmh_s=to_25 if np.isfinite(to_25) else None,
+        first_second_g=float(rest.pull.first_second[0]),
+    )
+
+
+def _braking(rest: Further) -> BrakingResult:
+    return BrakingResult(
+        full_pack_ms2=float(rest.full_pack.deceleration[0]),
+        at_80_pct_ms2=float(rest.not_full.deceleration[0]),
+        full_pack_grade_pct=float(rest.full_pack.holds_grade[0]) * 100.0,
+        at_80_pct_grade_pct=float(rest.not_full.holds_grade[0]) * 100.0,
+        limit=LIMITS[int(rest.full_pack.limit[0])],
+    )
+
+
+def _life(build: Build, range_km: float, resolved: Resolved) -> Life | None:
+    """Distance of a full cycle, times the cycles, at nine tenths of the capacity on average."""
+    pack = build.parts.pack
+    share = resolved.fixed["charge_full"] - resolved.fixed["charge_reserve"]
+    if pack is None or range_km <= 0.0 or share <= 0.0:
+        return None
+    cycles = life_cycles(pack)
+    km = cycles * range_km / share * 0.9
+    price = sum(
+        p.price * n for path, p, n in priced_parts(build) if path.startswith("parts.pack") and p.price is not None
+    )
+    return Life(cycles=cycles, km=km, pack_cost_per_km=price / km if price else None)
 
 
 def pack_wh(build: Build) -> float | None:
@@ -186,21 +385,30 @@ def _unfinished(build: Build, sums: Cost, needs: list[Need]) -> Prediction:
         mass_kg=Mass(board=mass, rolling=mass + build.rider.mass_kg + (build.rider.carried_kg or 0.0)),
         cost=sums,
         estimated=[],
-        findings=findings(build, promises),
+        findings=findings(build, promises, None),
         promises=promises,
+        line=[],
         needs=[Lacking(field=n.field, reason=n.reason) for n in needs],
     )
 
 
-def _sampled(resolved: Resolved) -> _Samples:
-    result: Outcomes = outcomes(samples_of(resolved))
+FEW_SAMPLES = 64
+"""The first of the samples, for what takes many moments each: climbs with heat, and ridden profiles."""
+
+
+def _sampled(resolved: Resolved, build: Build) -> _Samples:
+    board = samples_of(resolved)
+    result = outcomes(board)
+    first = np.arange(SAMPLES) < FEW_SAMPLES
+    few = board.take((SAMPLES,), first)
+    held, for_ever = steepest_held(few, result.start_grade[first], early_charge(few), climb_length(build))
     values = {
-        "speed": result.top_speed * 3.6,
-        "hill": start_pct(result.start_grade),
-        "range": result.distance.range / 1000.0,
-        "consumption": result.distance.consumption / 3.6,
+        **_headline_samples(result),
+        "held": held.grade * 100.0,
+        "for_ever": for_ever.grade * 100.0,
+        **{f"profile {name}": metres / 1000.0 for name, metres in profile_ranges(few).items()},
     }
-    return _Samples({name: v for name, v in values.items() if np.isfinite(v).all()})
+    return _Samples(values)
 
 
 def _speed_by_charge(board: Board) -> list[SpeedAtCharge]:
@@ -217,7 +425,7 @@ def _speed_by_charge(board: Board) -> list[SpeedAtCharge]:
 def _speeds_on_hills(board: Board, build: Build) -> list[SpeedOnGrade]:
     own = build.brief.hill_grade_pct
     grades = np.array(sorted({*HILL_GRADES, *([own] if own else [])}))
-    charge = np.minimum(board.charge_full, TOP_SPEED_CHARGE)[:, np.newaxis]
+    charge = early_charge(board)[:, np.newaxis]
     speed, limit = highest_speed(board.with_axis(), grades / 100.0, charge)
     rows = zip(grades, speed[0], limit[0], strict=True)
     return [SpeedOnGrade(grade_pct=float(g), speed_kmh=float(v) * 3.6, limit=LIMITS[int(i)]) for g, v, i in rows]

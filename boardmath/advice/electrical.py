@@ -4,7 +4,14 @@ from collections.abc import Iterator
 
 from boardmath.advice.finding import Finding, finding
 from boardmath.buildfile.build import Build
-from boardmath.parameters import cell_rating, cell_voltages, full_voltage, pack_current_limits
+from boardmath.parameters import (
+    cell_charge_rating,
+    cell_rating,
+    cell_voltages,
+    full_voltage,
+    pack_current_limits,
+    regen_current_limit,
+)
 from boardmath.saying import say
 
 
@@ -105,4 +112,30 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
             "charger-low", "note", "Charger ends well below full", ["charger", "pack"], ["parts.charger.v"],
             say("The charger ends at {charger}; the pack is full at {full}.",
                 charger=(charger.v, "voltage"), full=(full, "voltage")),
+        )  # fmt: skip
+
+
+def regen_current(build: Build) -> Iterator[Finding]:
+    """The current that braking is set to put into the pack against what its cells may be charged with."""
+    pack, set_to = build.parts.pack, build.settings.pack_regen_a
+    if pack is None or set_to is None:
+        return
+    rating = cell_charge_rating(pack)
+    most, given = rating.value * (pack.parallel or 1), regen_current_limit(build)
+    guard = pack.protection.max_charge_a if pack.protection and pack.protection.in_drive_path else None
+    if given > most * 1.001:
+        yield finding(
+            "regen-current", "danger", "Braking charges the cells too hard", ["pack", "controller", "settings"],
+            ["settings.pack_regen_a", rating.field],
+            say("Braking may push {given} into the pack; its cells may be charged with {most} together. Hard charging, "
+                "cold above all, plates lithium and can end in fire. Set the pack current when braking down to {most}.",
+                given=(given, "current"), most=(most, "current")),
+        )  # fmt: skip
+    elif guard is not None and given > guard:
+        yield finding(
+            "regen-protection", "warn", "The protection board may open while braking", ["pack", "controller", "settings"],
+            ["settings.pack_regen_a", "parts.pack.protection.max_charge_a"],
+            say("Braking may push {given} through a protection board that allows {most} of charging. When it opens, the "
+                "brake is gone. Set the pack current when braking below it.",
+                given=(given, "current"), most=(guard, "current")),
         )  # fmt: skip

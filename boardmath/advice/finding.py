@@ -1,5 +1,6 @@
 """A finding, and how grave it is."""
 
+from dataclasses import dataclass
 from typing import Literal
 
 from pydantic import BaseModel
@@ -8,6 +9,17 @@ from boardmath.saying import Saying
 
 Severity = Literal["danger", "stop", "warn", "note"]
 """danger: can hurt or burn; stop: will not work or not fit."""
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What findings read of the further results of a prediction."""
+
+    held_grade_pct: float
+    held_limit: str
+    climb_m: float
+    first_second_g: float
+    full_pack_brake_grade_pct: float
 
 
 class Finding(BaseModel):

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 
-from boardmath.advice.finding import Finding, finding
+from boardmath.advice.finding import Facts, Finding, finding
 from boardmath.buildfile.build import Build
 from boardmath.predict.promises import Promise
 from boardmath.saying import say
@@ -65,4 +65,64 @@ def faster_than_the_rule(build: Build, promises: Sequence[Promise]) -> Iterator[
         ["brief.local_speed_limit_kmh"],
         say("Flat out it does {speed}; you noted {limit}. Rules differ from place to place: ask who knows, and ride to them.",
             speed=(speed.mid, "speed"), limit=(limit, "speed")),
+    )  # fmt: skip
+
+
+def speed_to_spare(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
+    """A top speed far above what the brief rides, while the hill could use it."""
+    wanted = build.brief.top_speed_kmh or build.brief.cruise_kmh
+    by_name = {p.name: p for p in promises}
+    speed, hill = by_name["speed"], by_name["hill"]
+    if wanted is None or speed.mid is None or speed.mid < 1.4 * wanted or hill.limit == "grip":
+        return
+    yield finding(
+        "speed-to-spare", "note", "Speed to spare: the gearing could be spent on hills", ["drive", "motors"],
+        ["parts.drive.motor_teeth"],
+        say("It does {speed} where the brief asks for {wanted}. A smaller motor pulley or a lower KV would turn that into "
+            "climbing and a cooler motor.", speed=(speed.mid, "speed"), wanted=(wanted, "speed")),
+    )  # fmt: skip
+
+
+def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
+    """A hill that the board can start on but not hold to its top."""
+    hill = build.brief.hill_grade_pct
+    if hill is None or facts.held_grade_pct >= hill or "heat" not in facts.held_limit:
+        return
+    yield finding(
+        "heat-before-the-top", "warn", "Too hot before the top", ["motors", "controller", "drive"],
+        ["brief.hill_grade_pct", "brief.hill_length_m"],
+        say(f"Over {{length}} it holds {{held}} before {facts.held_limit} rolls it back; the hill has {{hill}}. A shorter "
+            "gear, a bigger or a second motor, or a rest halfway.",
+            length=(facts.climb_m, "way"), held=(facts.held_grade_pct, "grade"), hill=(hill, "grade")),
+    )  # fmt: skip
+
+
+def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
+    """A hill that the motors cannot hold back when the pack is too full to take the energy."""
+    hill = build.brief.hill_grade_pct
+    if hill is None or facts.full_pack_brake_grade_pct >= hill:
+        return
+    yield finding(
+        "full-pack-brakes", "danger", "The brakes cannot hold the hill on a full pack", ["pack", "controller", "settings"],
+        ["parts.pack.charge_to_v", "brief.hill_grade_pct"],
+        say("Straight off the charger the motors hold back {held} at cruising speed; the hill has {hill}. A full pack cannot "
+            "take braking energy. Charge to less, use some first, and be able to stop on foot.",
+            held=(facts.full_pack_brake_grade_pct, "grade"), hill=(hill, "grade")),
+    )  # fmt: skip
+
+
+CAUTION_G = 0.3
+"""First-second thrust above which most riders are thrown off (common practice, no source)."""
+
+
+def first_second(build: Build, facts: Facts) -> Iterator[Finding]:
+    """A start that throws the rider off the back."""
+    if facts.first_second_g <= CAUTION_G:
+        return
+    yield finding(
+        "first-second", "warn", "It starts harder than most can stand", ["controller", "settings", "motors"],
+        ["settings.motor_current_a"],
+        say("With everything open the first second pulls {first}; above {caution} most riders step off backwards. A lower "
+            "motor current or a throttle ramp tames it.",
+            first=(facts.first_second_g, "g"), caution=(CAUTION_G, "g")),
     )  # fmt: skip

@@ -49,6 +49,7 @@ class Brief(Record):
     reserve_pct: float | None = figure("share", 0, 60, "Reserve", "charge to come home with")
     hill_grade_pct: float | None = figure("grade", 0, 60, "Steepest hill")
     hill_length_m: float | None = figure("way", 5, 20_000, "Length of that hill")
+    hill_minutes: float | None = figure("minutes", 0.1, 240, "Time on that hill", "instead of its length")
     budget: float | None = figure("money", 0, 100_000, "Money to spend")
     carry_mass_kg: float | None = figure("body_mass", 1, 60, "What can be carried")
     surface: Surface | None = choice("Surface")

@@ -36,6 +36,10 @@ class Pack(Part):
     parallel: int | None = whole(1, 60, "Cells in parallel")
     layout: Layout | None = choice("Layout")
     cell: Cell | None = Field(default=None, title="Cell")
+    bricks: int | None = whole(1, 12, "Bricks", "charged one after the other")
+    health_pct: float | None = figure(
+        "share", 40, 110, "Capacity left", "100 when new; an old pack has less and sags more"
+    )
     charge_to_v: float | None = figure(
         "voltage", 3.2, 4.5, "Charged to", "per cell; 4.1 V instead of 4.2 V about doubles the life"
     )

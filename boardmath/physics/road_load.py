@@ -27,12 +27,3 @@ def air_drag(density: Numbers, cda: Numbers, speed: Numbers, head_wind: Numbers)
     """Force in N of the air at ``speed`` over ground: ``0.5 rho CdA (v + w) |v + w|``; a strong tail wind pushes."""
     through_air = np.asarray(speed + head_wind)
     return np.asarray(0.5 * density * cda * through_air * np.abs(through_air))
-
-
-def driven_share(force: Numbers, weight: Numbers, height_over_wheelbase: Numbers, leaning_limit: Numbers) -> Array:
-    """Share of the weight on the rear axle while ``force`` (N) acts at the road against a ``weight`` of N.
-
-    Half of it standing, and more as the load moves back by ``h/L`` times force over weight, until the rider leans
-    forward to keep weight on the front foot (``leaning_limit``, common practice, no source).
-    """
-    return np.minimum(0.5 + height_over_wheelbase * np.maximum(force, 0.0) / weight, leaning_limit)

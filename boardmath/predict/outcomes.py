@@ -4,9 +4,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from boardmath.physics.road_load import GRAVITY
 from boardmath.physics.types import Array
 from boardmath.powertrain import Board, highest_speed, steepest_start
+from boardmath.predict.braking import NOT_FULL, Braking, braking
+from boardmath.predict.climbing import Held, steepest_held
 from boardmath.predict.distance import Distance, ride
+from boardmath.predict.profiles import ride_profiles
+from boardmath.predict.pulling import Pull, pull_away
 
 TOP_SPEED_CHARGE = 0.9
 """Top speed and steepest start are promised at this state of charge: the ride's beginning, not the charger's end."""
@@ -22,12 +27,64 @@ class Outcomes:
     start_grade: Array  # rise over run
     start_limit: Array
     distance: Distance
-    board_mass: Array | None = None  # kg
+
+
+def early_charge(board: Board) -> Array:
+    """State of charge of a ride's beginning: 90 %, or full where it is charged to less."""
+    return np.minimum(board.charge_full, TOP_SPEED_CHARGE)
 
 
 def outcomes(board: Board) -> Outcomes:
     """Speed, steepest start, range and consumption of every board."""
-    charge = np.minimum(board.charge_full, TOP_SPEED_CHARGE)
+    charge = early_charge(board)
     top_speed, top_limit = highest_speed(board, 0.0, charge)
     start_grade, start_limit = steepest_start(board, charge)
     return Outcomes(board.unloaded_speed, top_speed, top_limit, start_grade, start_limit, ride(board))
+
+
+@dataclass(frozen=True)
+class Further:
+    """What a headline does not show: climbs with heat, pulling away, braking, profiles."""
+
+    held: Held
+    for_ever: Held
+    slip_grade: Array  # rise over run
+    pull: Pull
+    full_pack: Braking
+    not_full: Braking
+    cruise: Array  # m/s, the wanted or the possible speed on the flat
+
+
+def further(board: Board, first: Outcomes, climb_length: float) -> Further:
+    """The rest of a build's results, from its headline ones."""
+    charge = early_charge(board)
+    cruise = np.minimum(board.cruise_speed, first.top_speed)
+    weight = board.rolling_mass * GRAVITY
+    sine = np.clip(board.slip_thrust / weight - board.crr, 0.0, 0.99)
+    held, for_ever = steepest_held(board, first.start_grade, charge, climb_length)
+    both = np.stack([board.charge_full, np.minimum(board.charge_full, NOT_FULL)], axis=-1)
+    brakes = braking(board.with_axis(), cruise[..., np.newaxis], both)
+    return Further(
+        held=held,
+        for_ever=for_ever,
+        slip_grade=np.asarray(sine / np.sqrt(1.0 - np.square(sine))),
+        pull=pull_away(board, first.top_speed, charge),
+        full_pack=brakes.at(0),
+        not_full=brakes.at(1),
+        cruise=cruise,
+    )
+
+
+def profile_ranges(board: Board) -> dict[str, Array]:
+    """Range in m on each ridden profile: the energy between full and reserve over what a pass takes.
+
+    The pass is ridden halfway down the charge; energy is counted at the cells, so that their sag is a loss of the ride.
+    """
+    ledgers = ride_profiles(board, float(np.mean(board.charge_full + board.charge_reserve)) / 2.0)
+    span = np.maximum(board.charge_full - board.charge_reserve, 0.0)
+    charge = board.charge_reserve[..., np.newaxis] + span[..., np.newaxis] * np.linspace(0.0, 1.0, 41)
+    energy = board.with_axis().open_circuit(charge).mean(axis=-1) * span * board.pack_capacity
+    return {
+        name: np.where(one.pack > 0.0, one.length * energy / np.maximum(one.pack, 1e-9), 0.0)
+        for name, one in ledgers.items()
+    }

@@ -12,9 +12,10 @@ from ninja.throttling import UserRateThrottle
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
 from boardmath.candidates import Candidate, candidates
+from boardmath.curves import Figure, curves
 from boardmath.fit.side import Drawing, side_view
 from boardmath.predict.promises import Headline, headlines
-from boardmath.report import Prediction, predict
+from boardmath.report import Glance, Prediction, glance, predict
 from server.faults import FaultsOut, Refused
 from server.workshop import services
 from server.workshop.models import Build, Part
@@ -61,10 +62,9 @@ class NewIn(Schema):
     name: str = "New board"
 
 
-class Sight(Schema):
-    """Everything the bench shows of a build at one moment."""
+class Sight(Glance):
+    """What follows every key on the bench: the promises and the drawing."""
 
-    prediction: Prediction
     side: Drawing
 
 
@@ -173,10 +173,22 @@ class PredictionThrottle(UserRateThrottle):
     THROTTLE_RATES = {"user": "3000/min"}
 
 
-@router.post("/predict", response={200: Sight, **_REFUSALS}, exclude_none=True)
+@router.post("/glance", response={200: Sight, **_REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+def glance_at_build(request: HttpRequest, payload: DocumentIn):
+    """The promises with their bands and the drawing; the build need not be saved."""
+    return Sight(**glance(payload.document).__dict__, side=side_view(payload.document))
+
+
+@router.post("/predict", response={200: Prediction, **_REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
 def predict_build(request: HttpRequest, payload: DocumentIn):
-    """What the build will do, with bands, limits, findings and the drawing; the build need not be saved."""
-    return Sight(prediction=predict(payload.document), side=side_view(payload.document))
+    """The whole prediction: every result with its limit, the line of power, findings and estimates."""
+    return predict(payload.document)
+
+
+@router.post("/curves", response={200: list[Figure], **_REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+def curves_of_build(request: HttpRequest, payload: DocumentIn):
+    """Curves of a build with their bands; empty while it is not far enough for a prediction."""
+    return curves(payload.document)
 
 
 @router.get("/parts", response={200: list[PartOut], **_REFUSALS})

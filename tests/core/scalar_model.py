@@ -45,7 +45,8 @@ class ScalarBoard:
         self.duty, self.v_start, self.v_end = f["duty"], f["taper_start"], f["taper_end"]
         self.chem = cell.CHEMISTRIES[int(f["chemistry"])]
         self.s, self.p, self.full = f["series"], f["parallel"], f["cell_full"]
-        self.ah, self.r_cell, self.r_path = v["cell_capacity"], v["cell_resistance"] / 1000, v["path_resistance"] / 1000
+        self.ah = v["cell_capacity"] * f["capacity_factor"]
+        self.r_cell, self.r_path = v["cell_resistance"] / 1000 * f["resistance_factor"], v["path_resistance"] / 1000
         self.kelvin = f["cell_temperature"]
         self.q0, self.q1 = f["charge_full"], f["charge_reserve"]
         self.grip, self.wheels, self.h_over_l = v["grip"], f["driven_wheels"], f["height_over_wheelbase"]

@@ -1,5 +1,6 @@
 <!-- One station: its candidates, and the figures of what is chosen. -->
 <script lang="ts">
+  import { flushSync } from 'svelte';
   import { session } from '$lib/session.svelte';
   import { figureSpec } from '$lib/units';
   import Figure from '$lib/ui/Figure.svelte';
@@ -61,8 +62,9 @@
   export function find(): void {
     const choose = sheets.find((s) => s.kind === 'choose');
     if (!choose) return;
-    if (sheet.kind !== 'choose') picked = choose.id;
-    requestAnimationFrame(() => candidates?.find());
+    // At once: the next key typed belongs into the field already.
+    if (sheet.kind !== 'choose') flushSync(() => (picked = choose.id));
+    candidates?.find();
   }
 
   const estimates = $derived(

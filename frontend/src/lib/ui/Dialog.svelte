@@ -33,19 +33,19 @@
       interactOutsideBehavior={dismissible ? 'close' : 'ignore'}
       escapeKeydownBehavior={dismissible ? 'close' : 'ignore'}
     >
-      <header class="flex items-baseline gap-4 border-b border-line px-5 py-3">
+      <div class="flex items-baseline gap-4 border-b border-line px-5 py-3">
         <Dialog.Title class="font-serif text-lg font-semibold" level={2}>{title}</Dialog.Title>
         {#if dismissible}
           <Dialog.Close class="ml-auto px-1 text-ink2 hover:text-ink" aria-label="Close">✕</Dialog.Close>
         {/if}
-      </header>
+      </div>
       <div class="min-h-0 overflow-y-auto px-5 py-4">
         {#if remark}<Dialog.Description class="remark mb-3">{remark}</Dialog.Description>{/if}
         {@render children()}
       </div>
-      {#if actions}<footer class="flex flex-wrap justify-end gap-2 border-t border-line px-5 py-3">
+      {#if actions}<div class="flex flex-wrap justify-end gap-2 border-t border-line px-5 py-3">
           {@render actions()}
-        </footer>{/if}
+        </div>{/if}
     </Dialog.Content>
   </Dialog.Portal>
 </Dialog.Root>

@@ -50,10 +50,10 @@
     <button class="link text-[13px]" onclick={() => all(0)}>all metric</button>
     <button class="link text-[13px]" onclick={() => all(1)}>all imperial</button>
   </div>
-  <dl class="grid grid-cols-[1fr_auto] items-center gap-y-1">
+  <div class="grid grid-cols-[1fr_auto] items-center gap-y-1">
     {#each choosable as q (q.name)}
-      <dt>{q.label}</dt>
-      <dd class="m-0 flex gap-1" role="group" aria-label={q.label}>
+      <span>{q.label}</span>
+      <div class="flex gap-1" role="group" aria-label={q.label}>
         {#each q.units as unit (unit)}
           <button
             class="min-w-14 rounded border px-2 py-0.5 text-[13px]"
@@ -64,9 +64,9 @@
             onclick={() => session.prefer({ units: { ...session.units, [q.name]: unit } })}>{unit}</button
           >
         {/each}
-      </dd>
+      </div>
     {/each}
-  </dl>
+  </div>
   <p class="remark mt-3 text-[13px]">
     Any field takes any unit typed behind the number: 3.5 in, 22 mph, 160 lb.
   </p>
