@@ -30,7 +30,7 @@ def main(arguments: list[str] | None = None) -> int:
         for fault in error.faults:
             print(f"{given.file}: {fault}", file=sys.stderr)
         return 2
-    shown = prediction.model_dump(mode="json", exclude_none=True, exclude={"promises", "needs"})
+    shown = prediction.model_dump(mode="json", exclude_none=True, exclude={"promises", "needs", "why"})
     print(json.dumps(shown, allow_nan=False))
     return 0
 

@@ -16,11 +16,11 @@ from boardmath.predict.distance import ride
 from boardmath.predict.outcomes import early_charge, outcomes
 from boardmath.report import climb_length
 
-_SAMPLES = 48
+_SAMPLES = 64
 _POINTS = 41
 
 
-class Line(BaseModel):
+class PlotLine(BaseModel):
     """One line of a figure; ``low`` and ``high`` are its band where it has one."""
 
     name: str
@@ -31,14 +31,14 @@ class Line(BaseModel):
     high: list[float] | None = None
 
 
-class Mark(BaseModel):
+class PlotMark(BaseModel):
     """A place on the x axis worth a name."""
 
     name: str
     x: float
 
 
-class Figure(BaseModel):
+class Plot(BaseModel):
     """A figure with named axes; ``text`` says in words what it shows."""
 
     id: str
@@ -47,12 +47,12 @@ class Figure(BaseModel):
     x_quantity: str
     y_title: str
     y_quantity: str
-    lines: list[Line]
-    marks: list[Mark]
+    lines: list[PlotLine]
+    marks: list[PlotMark]
     text: str
 
 
-def curves(build: Build) -> list[Figure]:
+def curves(build: Build) -> list[Plot]:
     """All figures of a build, or none while it is not far enough for a prediction."""
     try:
         resolved = resolve(build)
@@ -68,18 +68,18 @@ def curves(build: Build) -> list[Figure]:
         _consumption(build, boards, moving),
         _speed_by_charge(boards),
         _heat(build, boards, resolved),
-        _braking(build, boards, speeds),
+        _braking(build, boards, speeds[speeds <= top.top_speed[0]]),
     ]
 
 
 def _line(
     name: str, role: str, x: Array, of: Callable[[Board], Array], boards: Sequence[Board], scale: float = 1.0
-) -> Line:
+) -> PlotLine:
     """A line from the nominal board and its band from the samples; ``of`` gives (boards, points)."""
     mid = np.broadcast_to(of(boards[0]), (1, x.size))[0] * scale
     sampled = np.broadcast_to(of(boards[1]), (_SAMPLES, x.size)) * scale
     low, high = np.percentile(sampled, (LOW, HIGH), axis=0)
-    return Line(
+    return PlotLine(
         name=name,
         role=role,
         x=_plain(x),
@@ -93,7 +93,7 @@ def _plain(values: Array) -> list[float]:
     return [round(float(v), 4) for v in np.nan_to_num(values)]
 
 
-def _thrust(build: Build, boards: Sequence[Board], speeds: Array, top: float) -> Figure:
+def _thrust(build: Build, boards: Sequence[Board], speeds: Array, top: float) -> Plot:
     def can(board: Board) -> Array:
         most = most_thrust(board.with_axis(), speeds, early_charge(board)[:, np.newaxis])[0]
         return np.maximum(most - board.with_axis().drive_drag, 0.0)
@@ -105,61 +105,61 @@ def _thrust(build: Build, boards: Sequence[Board], speeds: Array, top: float) ->
         name = "flat" if grade == 0.0 else f"{grade:g} % uphill"
         need = road_resistance(boards[0].with_axis(), speeds, grade / 100.0)[0]
         lines.append(
-            Line(name=f"{name} needs", role="hill" if grade == hill else "need", x=_plain(kmh), mid=_plain(need))
+            PlotLine(name=f"{name} needs", role="hill" if grade == hill else "need", x=_plain(kmh), mid=_plain(need))
         )
     windy = boards[0].with_values(head_wind=boards[0].head_wind + 5.0)
     against = road_resistance(windy.with_axis(), speeds, 0.0)[0]
-    lines.append(Line(name="flat into 5 m/s of wind needs", role="wind", x=_plain(kmh), mid=_plain(against)))
-    return Figure(
+    lines.append(PlotLine(name="flat into 5 m/s of wind needs", role="wind", x=_plain(kmh), mid=_plain(against)))
+    return Plot(
         id="thrust", title="Thrust against speed", x_title="speed", x_quantity="speed", y_title="force at the road",
-        y_quantity="force", lines=lines, marks=[Mark(name="top speed", x=top * 3.6)],
+        y_quantity="force", lines=lines, marks=[PlotMark(name="top speed", x=top * 3.6)],
         text=f"Where what the board can give meets what the flat needs, at {top * 3.6:.0f} km/h, it goes no faster. "
         "Where a hill's line lies above, it cannot hold that speed there.",
     )  # fmt: skip
 
 
-def _range(build: Build, boards: Sequence[Board], speeds: Array) -> Figure:
+def _range(build: Build, boards: Sequence[Board], speeds: Array) -> Plot:
     def far(board: Board) -> Array:
         return ride(board.with_axis(), np.broadcast_to(speeds, (board.rolling_mass.size, speeds.size))).range
 
     line = _line("range", "can", speeds * 3.6, far, boards, 1e-3)
-    return Figure(
+    return Plot(
         id="range", title="Range against cruising speed", x_title="cruising speed", x_quantity="speed", y_title="range",
         y_quantity="distance", lines=[line], marks=_cruise(build),
         text=f"From {line.mid[0]:.0f} km at {line.x[0]:.0f} km/h down to {line.mid[-1]:.0f} km flat out: the air takes it.",
     )  # fmt: skip
 
 
-def _consumption(build: Build, boards: Sequence[Board], speeds: Array) -> Figure:
+def _consumption(build: Build, boards: Sequence[Board], speeds: Array) -> Plot:
     def takes(board: Board) -> Array:
         point = operating_point(board.with_axis(), speeds, 0.0, 0.6)
         return point.bus_voltage * point.pack_current / speeds
 
     line = _line("consumption on the flat", "can", speeds * 3.6, takes, boards, 1.0 / 3.6)
-    return Figure(
+    return Plot(
         id="consumption", title="Consumption against speed", x_title="speed", x_quantity="speed", y_title="energy by distance",
         y_quantity="energy_per_distance", lines=[line], marks=_cruise(build),
         text=f"{line.mid[0]:.0f} Wh/km at {line.x[0]:.0f} km/h and {line.mid[-1]:.0f} Wh/km at {line.x[-1]:.0f} km/h, still air.",
     )  # fmt: skip
 
 
-def _cruise(build: Build) -> list[Mark]:
-    return [Mark(name="cruising", x=build.brief.cruise_kmh)] if build.brief.cruise_kmh else []
+def _cruise(build: Build) -> list[PlotMark]:
+    return [PlotMark(name="cruising", x=build.brief.cruise_kmh)] if build.brief.cruise_kmh else []
 
 
-def _speed_by_charge(boards: Sequence[Board]) -> Figure:
+def _speed_by_charge(boards: Sequence[Board]) -> Plot:
     charge = np.linspace(0.04, float(boards[0].charge_full[0]), 21)
     line = _line(
         "top speed", "can", charge * 100.0, lambda b: highest_speed(b.with_axis(), 0.0, charge)[0], boards, 3.6
     )
-    return Figure(
+    return Plot(
         id="charge", title="Top speed by charge", x_title="charge left", x_quantity="share", y_title="top speed on the flat",
-        y_quantity="speed", lines=[line], marks=[Mark(name="reserve", x=float(boards[0].charge_reserve[0]) * 100.0)],
+        y_quantity="speed", lines=[line], marks=[PlotMark(name="reserve", x=float(boards[0].charge_reserve[0]) * 100.0)],
         text=f"Full it does {line.mid[-1]:.0f} km/h, half empty {line.mid[10]:.0f} km/h; near empty the taper takes over.",
     )  # fmt: skip
 
 
-def _heat(build: Build, boards: Sequence[Board], resolved: Resolved) -> Figure:
+def _heat(build: Build, boards: Sequence[Board], resolved: Resolved) -> Plot:
     grade = build.brief.hill_grade_pct or 10.0
     speed, _ = climbing_speed(boards[0], grade / 100.0, early_charge(boards[0]))
     pace = max(float(speed[0]), 5.0 / 3.6)
@@ -180,17 +180,17 @@ def _heat(build: Build, boards: Sequence[Board], resolved: Resolved) -> Figure:
         _line("motor winding", "can", minutes, at(0), boards),
         _line("controller", "second", minutes, at(2), boards),
     ]
-    lines.append(Line(name="winding's limit", role="limit", x=_plain(minutes[[0, -1]]), mid=[limit, limit]))
+    lines.append(PlotLine(name="winding's limit", role="limit", x=_plain(minutes[[0, -1]]), mid=[limit, limit]))
     at_top = float(np.interp(top_after / 60.0, minutes, lines[0].mid))
-    return Figure(
+    return Plot(
         id="heat", title=f"Heat on a {grade:g} % climb", x_title="time", x_quantity="minutes", y_title="temperature",
-        y_quantity="temperature", lines=lines, marks=[Mark(name="top of the hill", x=top_after / 60.0)],
+        y_quantity="temperature", lines=lines, marks=[PlotMark(name="top of the hill", x=top_after / 60.0)],
         text=f"At {pace * 3.6:.0f} km/h the top comes after {top_after / 60.0:.1f} minutes, with the winding at {at_top:.0f} °C; "
         f"{limit:.0f} °C is where controllers roll back.",
     )  # fmt: skip
 
 
-def _braking(build: Build, boards: Sequence[Board], speeds: Array) -> Figure:
+def _braking(build: Build, boards: Sequence[Board], speeds: Array) -> Plot:
     usable = speeds[speeds > 1.0]
 
     def slows(full: bool) -> Callable[[Board], Array]:
@@ -204,7 +204,7 @@ def _braking(build: Build, boards: Sequence[Board], speeds: Array) -> Figure:
         _line("at 80 % charge", "can", usable * 3.6, slows(False), boards),
         _line("on a full pack", "second", usable * 3.6, slows(True), boards),
     ]
-    return Figure(
+    return Plot(
         id="braking", title="Braking by the motors", x_title="speed", x_quantity="speed", y_title="deceleration on the flat",
         y_quantity="acceleration", lines=lines, marks=_cruise(build),
         text="A full pack cannot take the energy, so the same brake holds less. A foot on the road is not counted.",

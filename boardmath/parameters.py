@@ -513,4 +513,4 @@ def sampled_board(build: Resolved, standard_normal: Array) -> Board:
             values[name] = i.value * factor
     shape = (standard_normal.shape[0],)
     board = board_of(values, build.fixed)
-    return board.with_values(rolling_mass=np.broadcast_to(board.rolling_mass, shape))
+    return Board(**{f: np.broadcast_to(getattr(board, f), shape) for f in Board.__dataclass_fields__})

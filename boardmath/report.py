@@ -34,6 +34,7 @@ from boardmath.predict.distance import ride
 from boardmath.predict.line import Moment, moments
 from boardmath.predict.outcomes import Further, Outcomes, early_charge, further, outcomes, profile_ranges
 from boardmath.predict.promises import Promise, build_promises, range_limit, start_pct
+from boardmath.why import Why, whys
 
 HILL_GRADES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0)
 
@@ -167,6 +168,7 @@ class Prediction(BaseModel):
     findings: list[Finding]
     promises: list[Promise]
     line: list[Moment]
+    why: dict[str, Why]
     needs: list[Lacking]
 
 
@@ -247,6 +249,7 @@ def predict(build: Build, bands: bool = True) -> Prediction:
         findings=[],
         promises=promises,
         line=moments(build, resolved, board, nominal),
+        why=whys(resolved),
         needs=[],
     )
     return prediction.model_copy(update={"findings": findings(build, promises, _facts(prediction))})
@@ -388,6 +391,7 @@ def _unfinished(build: Build, sums: Cost, needs: list[Need]) -> Prediction:
         findings=findings(build, promises, None),
         promises=promises,
         line=[],
+        why=whys(None),
         needs=[Lacking(field=n.field, reason=n.reason) for n in needs],
     )
 

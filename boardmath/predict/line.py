@@ -132,12 +132,12 @@ def _stations(
     return [
         LineStation(
             name="cells", title="Cells", use=amps / parallel / rating,
-            figures=[figure(amps / parallel, "current"), figure(rating, "current")], remark="each cell, of its rating",
+            figures=[figure(amps / parallel, "current"), figure(rating, "current")], remark="of the rating",
         ),
         LineStation(
             name="volts", title="Volts", use=use["pack voltage"],
             figures=[figure(float(point.motor_voltage[i]), "voltage"), figure(bus, "voltage")],
-            remark="needed, of the sagged pack",
+            remark="of what is left",
         ),
         LineStation(
             name="controller", title="Controller",

@@ -8,7 +8,15 @@ import numpy as np
 from boardmath.physics.motor import resistance_at
 from boardmath.physics.road_load import climbing_force
 from boardmath.physics.types import Array
-from boardmath.powertrain import Board, highest_speed, most_braking, needed_thrust, point_at_thrust, road_resistance
+from boardmath.powertrain import (
+    Board,
+    highest_speed,
+    most_braking,
+    most_thrust,
+    needed_thrust,
+    point_at_thrust,
+    road_resistance,
+)
 from boardmath.predict.climbing import losses
 
 _RAMP = 12  # midpoints of a ramp
@@ -41,7 +49,7 @@ class Ledger:
     road: Array  # rolling and air
     climbing: Array
     kinetic: Array
-    friction_brake: Array  # what the motors could not hold back: foot or brake
+    friction_brake: Array  # what the motors could not hold back: the foot; negative where the foot had to push
     drive: Array
     copper: Array
     iron: Array
@@ -66,8 +74,15 @@ def ride_profiles(board: Board, charge: float = 0.7) -> dict[str, Ledger]:
         first += len(stretches)
     # All profiles' moments one behind the other: one look at the engine.
     speed, acceleration, seconds, grade = (np.concatenate(parts, -1) for parts in zip(*each.values(), strict=True))
+    most = most_thrust(boards, speed, charge)[0]
+    # A weak board takes its time: the same gain of speed at the rate that it can.
+    mass = boards.rolling_mass + boards.rotating_mass
+    possible = 0.98 * (most - needed_thrust(boards, speed, grade)) / mass
+    slower = np.where(acceleration > 0.0, np.clip(possible, 0.02, acceleration), acceleration)
+    seconds = np.where(acceleration > 0.0, seconds * acceleration / np.where(slower > 0.0, slower, 1.0), seconds)
+    acceleration = slower
     wanted = needed_thrust(boards, speed, grade, acceleration)
-    thrust = np.maximum(wanted, -most_braking(boards, speed, charge)[0])
+    thrust = np.clip(wanted, -most_braking(boards, speed, charge)[0], most)
     resistance = boards.pack_resistance(charge)
     open_circuit = boards.open_circuit(charge)
     point = point_at_thrust(boards, speed, thrust, open_circuit, resistance)
@@ -82,7 +97,7 @@ def ride_profiles(board: Board, charge: float = 0.7) -> dict[str, Ledger]:
         "pack": open_circuit * point.pack_current,
         "road": (road_resistance(boards, speed, grade) - climb) * speed,
         "climbing": climb * speed,
-        "kinetic": (boards.rolling_mass + boards.rotating_mass) * acceleration * speed,
+        "kinetic": mass * acceleration * speed,
         "friction_brake": (thrust - wanted) * speed,
         "drive": (at_shaft - thrust + boards.drive_drag) * speed,
         "copper": boards.motors * copper,

@@ -218,7 +218,7 @@ def headlines(builds: Sequence[Build], samples: int = 0) -> list[Headline]:
 def _bands(ready: Sequence[Resolved], samples: int) -> list[dict[str, tuple[float, float]]]:
     boards = [samples_of(r, samples) for r in ready]
     stacked = Board(**{
-        name: np.concatenate([np.broadcast_to(getattr(b, name), (samples,)) for b in boards])
+        name: np.concatenate([getattr(b, name) for b in boards])
         for name in Board.__dataclass_fields__
     })  # fmt: skip
     result = outcomes(stacked)

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import Router from 'svelte-spa-router';
+  import { wrap } from 'svelte-spa-router/wrap';
   import { session } from '$lib/session.svelte';
   import Notices from '$lib/ui/Notices.svelte';
   import BenchPage from './pages/BenchPage.svelte';
@@ -8,7 +9,12 @@
   import NotFound from './pages/NotFound.svelte';
   import Shelf from './pages/Shelf.svelte';
 
-  const routes = { '/': Shelf, '/bench/:id': BenchPage, '*': NotFound };
+  const routes = {
+    '/': Shelf,
+    '/bench/:id': BenchPage,
+    '/curves/:id': wrap({ asyncComponent: () => import('./pages/CurvesPage.svelte') }),
+    '*': NotFound,
+  };
 
   onMount(() => session.load());
   $effect(() => {

@@ -12,7 +12,7 @@ from ninja.throttling import UserRateThrottle
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
 from boardmath.candidates import Candidate, candidates
-from boardmath.curves import Figure, curves
+from boardmath.curves import Plot, curves
 from boardmath.fit.side import Drawing, side_view
 from boardmath.predict.promises import Headline, headlines
 from boardmath.report import Glance, Prediction, glance, predict
@@ -185,7 +185,7 @@ def predict_build(request: HttpRequest, payload: DocumentIn):
     return predict(payload.document)
 
 
-@router.post("/curves", response={200: list[Figure], **_REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+@router.post("/curves", response={200: list[Plot], **_REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
 def curves_of_build(request: HttpRequest, payload: DocumentIn):
     """Curves of a build with their bands; empty while it is not far enough for a prediction."""
     return curves(payload.document)

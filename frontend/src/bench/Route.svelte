@@ -13,7 +13,7 @@
   let { bench, current, go }: Props = $props();
 
   const KEYS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '', ''];
-  const findings = $derived(bench.sight?.prediction.findings ?? []);
+  const findings = $derived(bench.prediction?.findings ?? []);
 
   function worst(station: Station): Finding | undefined {
     const names = [station.id, ...station.slots.map((s) => s.kind)];

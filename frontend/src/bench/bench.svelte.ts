@@ -1,4 +1,12 @@
-import { api, faultsOf, sendParting, type BuildFile, type BuildOut, type Sight } from '$lib/api/client';
+import {
+  api,
+  faultsOf,
+  sendParting,
+  type BuildFile,
+  type BuildOut,
+  type Prediction,
+  type Sight,
+} from '$lib/api/client';
 import { differences, valueAt, withValue } from './paths';
 
 /** Where the build stands towards the server. */
@@ -16,7 +24,10 @@ interface Draft {
 /** One build on the bench: its file, its history, its prediction, and its way to the server. */
 export class Bench {
   file = $state.raw<BuildFile>()!;
+  /** The promises and the drawing of the file as it is now. */
   sight = $state.raw<Sight | null>(null);
+  /** The whole prediction; it follows the promises a moment later. */
+  prediction = $state.raw<Prediction | null>(null);
   saving = $state<Saving>('saved');
   /** Reasons by field, from the server's last look. */
   faults = $state.raw<Record<string, string>>({});
@@ -201,15 +212,15 @@ export class Bench {
     this.looking?.abort();
     const own = (this.looking = new AbortController());
     try {
-      const { data, error } = await api.POST('/api/predict', {
-        body: { document: this.file },
-        signal: own.signal,
-      });
+      const ask = { body: { document: this.file }, signal: own.signal };
+      const { data, error } = await api.POST('/api/glance', ask);
       if (own !== this.looking) return;
       this.predictionFailed = false;
       if (data) {
         this.sight = data;
         this.faults = {};
+        const whole = await api.POST('/api/predict', ask);
+        if (own === this.looking && whole.data) this.prediction = whole.data;
       } else {
         this.faults = Object.fromEntries(faultsOf(error).faults?.map((f) => [f.field, f.reason]) ?? []);
       }

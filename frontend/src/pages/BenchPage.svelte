@@ -11,7 +11,9 @@
   import { Bench } from '../bench/bench.svelte';
   import Conflict from '../bench/Conflict.svelte';
   import Findings from '../bench/Findings.svelte';
+  import PowerLine from '../bench/PowerLine.svelte';
   import Route from '../bench/Route.svelte';
+  import WhyPanel from '../bench/WhyPanel.svelte';
   import { STATIONS } from '../stations/stations';
   import StationPanel from '../stations/StationPanel.svelte';
 
@@ -20,14 +22,16 @@
   let bench = $state.raw<Bench | null>(null);
   let trouble = $state<'' | 'missing' | 'unreachable'>('');
   let stationId = $state('brief');
-  let explaining = $state<'speed' | 'hill' | 'range' | 'money'>('speed');
+  let explaining = $state<'speed' | 'hill' | 'range' | 'carry' | 'money'>('speed');
+  let asking = $state(false);
   let helping = $state(false);
   let panel = $state<StationPanel>();
 
   const station = $derived(STATIONS.find((s) => s.id === stationId) ?? STATIONS[0]!);
-  const prediction = $derived(bench?.sight?.prediction);
+  const promises = $derived(bench?.sight?.promises);
+  const prediction = $derived(bench?.prediction);
   const lit = $derived(station.slots.flatMap((s) => (s.kind === 'cell' ? ['pack'] : [s.kind])));
-  const explained = $derived(prediction?.promises.find((p) => p.name === explaining));
+  const explained = $derived(promises?.find((p) => p.name === explaining));
 
   $effect(() => {
     const id = params.id;
@@ -134,6 +138,10 @@
           data-saving={bench.saving}>{bench.saving === 'refused' ? bench.message : SAVING[bench.saving]}</span
         >
       </div>
+      <nav class="flex gap-4" aria-label="Views of this build">
+        <a class="tab" aria-current="page" href={`#/bench/${bench.id}`}>Bench</a>
+        <a class="tab" href={`#/curves/${bench.id}`}>Curves</a>
+      </nav>
       {#snippet actions()}
         <button
           class="button"
@@ -164,9 +172,10 @@
           <h1 class="text-base">The board as chosen</h1>
           <span class="remark ml-auto text-[13px]">from the side, to scale</span>
         </div>
-        <div class="h-36 shrink-0 rounded border border-line bg-sheet px-2 py-1 sm:h-[218px]">
+        <div class="h-36 shrink-0 rounded border border-line bg-sheet px-2 py-1 sm:h-[186px]">
           {#if bench.sight}<SideView drawing={bench.sight.side} units={session.units} chosen={lit} />{/if}
         </div>
+        {#if prediction?.line.length}<PowerLine moments={prediction.line} />{/if}
         <div class="flex flex-1 scroll-mt-2 flex-col lg:min-h-0" data-station-panel>
           {#key station.id}<StationPanel bind:this={panel} {bench} {station} />{/key}
         </div>
@@ -177,9 +186,9 @@
         aria-label="Against the brief"
       >
         <h2 class="mb-2 text-base">Against the brief</h2>
-        {#if prediction}
+        {#if promises}
           <div class="grid grid-cols-5 gap-2">
-            {#each prediction.promises as promised (promised.name)}
+            {#each promises as promised (promised.name)}
               <div class="min-w-0">
                 <p class="mb-1 text-[13px] font-semibold">{promised.title}</p>
                 <Staff {promised} units={session.units} currency={bench.file.currency} />
@@ -192,7 +201,7 @@
             </p>
           {/if}
           <div class="mt-2 flex gap-3 text-[13px]" role="group" aria-label="What limits it">
-            {#each ['speed', 'hill', 'range', 'money'] as const as name (name)}
+            {#each ['speed', 'hill', 'range', 'carry', 'money'] as const as name (name)}
               <button class="tab" aria-pressed={explaining === name} onclick={() => (explaining = name)}
                 >{name}</button
               >
@@ -200,15 +209,25 @@
           </div>
           <p class="remark mt-1 mb-3 min-h-14 text-[13.5px]" data-testid="limit">
             {#if explained?.saying}{spoken(explained.saying, session.units, bench.file.currency)}
+            {:else if explaining === 'carry'}The sum of the parts, as carried.
             {:else if explaining === 'money'}No prices entered yet.
             {:else}Not predicted yet: choose what is still needed.{/if}
+            {#if prediction && explained?.mid != null}
+              <button
+                class="link not-italic"
+                onclick={() => (asking = true)}
+                aria-label={`Why is ${explaining} so?`}>Why</button
+              >
+            {/if}
           </p>
-          <Findings
-            findings={prediction.findings}
-            needs={prediction.needs}
-            currency={bench.file.currency}
-            {goToField}
-          />
+          {#if prediction}
+            <Findings
+              findings={prediction.findings}
+              needs={bench.sight?.needs ?? []}
+              currency={bench.file.currency}
+              {goToField}
+            />
+          {/if}
         {:else if bench.predictionFailed}
           <p class="text-short" role="alert">
             The prediction cannot be reached just now; your build is kept.
@@ -221,6 +240,9 @@
   </div>
 
   <Conflict {bench} />
+  {#if prediction}
+    <WhyPanel bind:open={asking} name={explaining} {prediction} currency={bench.file.currency} {goToField} />
+  {/if}
   <Dialog bind:open={helping} title="Keys">
     <dl class="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
       {#each [['1 – 9, 0', 'to a station'], ['[   ]', 'station before, station after'], ['/', 'find a part'], ['↑ ↓, Enter', 'in the table: look, choose'], ['↑ ↓ in a field', 'one up, one down; with Shift ten'], ['Ctrl Z, Ctrl Shift Z', 'undo, redo'], ['?', 'this list']] as const as [keys, does] (keys)}

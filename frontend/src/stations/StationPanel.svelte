@@ -69,7 +69,7 @@
 
   const estimates = $derived(
     Object.fromEntries(
-      (bench.sight?.prediction.estimated ?? []).map((e) => [e.field, { value: e.value, rule: e.rule }]),
+      (bench.prediction?.estimated ?? []).map((e) => [e.field, { value: e.value, rule: e.rule }]),
     ),
   );
 

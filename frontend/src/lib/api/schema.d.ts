@@ -276,6 +276,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/glance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Glance At Build
+         * @description The promises with their bands and the drawing; the build need not be saved.
+         */
+        post: operations["server_workshop_api_glance_at_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/predict": {
         parameters: {
             query?: never;
@@ -287,9 +307,29 @@ export interface paths {
         put?: never;
         /**
          * Predict Build
-         * @description What the build will do, with bands, limits, findings and the drawing; the build need not be saved.
+         * @description The whole prediction: every result with its limit, the line of power, findings and estimates.
          */
         post: operations["server_workshop_api_predict_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curves Of Build
+         * @description Curves of a build with their bands; empty while it is not far enough for a prediction.
+         */
+        post: operations["server_workshop_api_curves_of_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -611,6 +651,11 @@ export interface components {
             hill_grade_pct?: number | null;
             /** Length of that hill */
             hill_length_m?: number | null;
+            /**
+             * Time on that hill
+             * @description instead of its length
+             */
+            hill_minutes?: number | null;
             /** Money to spend */
             budget?: number | null;
             /** What can be carried */
@@ -1169,6 +1214,16 @@ export interface components {
             /** Cell */
             cell?: components["schemas"]["Cell"] | null;
             /**
+             * Bricks
+             * @description charged one after the other
+             */
+            bricks?: number | null;
+            /**
+             * Capacity left
+             * @description 100 when new; an old pack has less and sags more
+             */
+            health_pct?: number | null;
+            /**
              * Charged to
              * @description per cell; 4.1 V instead of 4.2 V about doubles the life
              */
@@ -1534,6 +1589,71 @@ export interface components {
             document: components["schemas"]["Build"];
         };
         /**
+         * Lacking
+         * @description What the build still needs before it can be predicted.
+         */
+        Lacking: {
+            /** Field */
+            field: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * Sight
+         * @description What follows every key on the bench: the promises and the drawing.
+         */
+        Sight: {
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Needs */
+            needs: components["schemas"]["Lacking"][];
+            side: components["schemas"]["Drawing"];
+        };
+        /** DocumentIn */
+        DocumentIn: {
+            document: components["schemas"]["Build"];
+        };
+        /**
+         * Acceleration
+         * @description Seconds from rest on the flat, absent where the speed is not reached; the first second's mean, in g.
+         */
+        Acceleration: {
+            /** To 15 Kmh S */
+            to_15_kmh_s?: number | null;
+            /** To 25 Kmh S */
+            to_25_kmh_s?: number | null;
+            /** First Second G */
+            first_second_g: number;
+        };
+        /**
+         * BrakingResult
+         * @description Deceleration on the flat at cruising speed, and the grade that the motors hold back there.
+         */
+        BrakingResult: {
+            /** Full Pack Ms2 */
+            full_pack_ms2: number;
+            /** At 80 Pct Ms2 */
+            at_80_pct_ms2: number;
+            /** Full Pack Grade Pct */
+            full_pack_grade_pct: number;
+            /** At 80 Pct Grade Pct */
+            at_80_pct_grade_pct: number;
+            /** Limit */
+            limit: string;
+        };
+        /**
+         * ChargeHours
+         * @description From the reserve, with the chosen charger.
+         */
+        ChargeHours: {
+            /** To 80 Pct */
+            to_80_pct: number;
+            /** To 90 Pct */
+            to_90_pct: number;
+            /** To Full */
+            to_full: number;
+        };
+        /**
          * Cost
          * @description Sums of what has a price in the build's currency; ``unpriced`` and ``other_currency`` name the parts left out.
          */
@@ -1583,21 +1703,54 @@ export interface components {
             text: string;
             saying: components["schemas"]["Saying"];
         };
-        /** Hill */
+        /**
+         * Hill
+         * @description Grades that can be started, held for the brief's climb, and held for ever; where the wheels slip; speeds.
+         */
         Hill: {
             start_grade_pct: components["schemas"]["Result"];
+            held_grade_pct: components["schemas"]["Result"];
+            for_ever_grade_pct: components["schemas"]["Result"];
+            /** Slip Grade Pct */
+            slip_grade_pct: number;
+            /** Climb M */
+            climb_m: number;
             /** Speeds */
             speeds: components["schemas"]["SpeedOnGrade"][];
         };
         /**
-         * Lacking
-         * @description What the build still needs before it can be predicted.
+         * Life
+         * @description Until four fifths of the capacity are left.
          */
-        Lacking: {
-            /** Field */
-            field: string;
-            /** Reason */
-            reason: string;
+        Life: {
+            /** Cycles */
+            cycles: number;
+            /** Km */
+            km: number;
+            /** Pack Cost Per Km */
+            pack_cost_per_km?: number | null;
+        };
+        /**
+         * LineStation
+         * @description A station of the line: the share of its ability in use (1 is all), and its figures.
+         */
+        LineStation: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "cells" | "volts" | "controller" | "motor" | "drive" | "wheel" | "road";
+            /** Title */
+            title: string;
+            /** Use */
+            use?: number | null;
+            /** Figures */
+            figures: components["schemas"]["Figure"][];
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
         };
         /** Mass */
         Mass: {
@@ -1605,6 +1758,31 @@ export interface components {
             board: number;
             /** Rolling */
             rolling: number;
+        };
+        /**
+         * Moment
+         * @description The line at one moment of riding.
+         */
+        Moment: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "flat_out" | "hill" | "pulling_away" | "cruising";
+            title: components["schemas"]["Saying"];
+            /** Speed Kmh */
+            speed_kmh: number;
+            /** Grade Pct */
+            grade_pct: number;
+            /** Stations */
+            stations: components["schemas"]["LineStation"][];
+            /**
+             * Tightest
+             * @enum {string}
+             */
+            tightest: "cells" | "volts" | "controller" | "motor" | "drive" | "wheel" | "road";
+            /** Limit */
+            limit: string;
         };
         /**
          * Prediction
@@ -1618,7 +1796,17 @@ export interface components {
             speed_by_charge?: components["schemas"]["SpeedAtCharge"][] | null;
             hill?: components["schemas"]["Hill"] | null;
             range_km?: components["schemas"]["RangeResult"] | null;
+            /** Range By Profile */
+            range_by_profile?: components["schemas"]["ProfileRange"][] | null;
+            /** Range When */
+            range_when?: components["schemas"]["RangeWhen"][] | null;
             consumption_wh_per_km?: components["schemas"]["Result"] | null;
+            acceleration?: components["schemas"]["Acceleration"] | null;
+            braking?: components["schemas"]["BrakingResult"] | null;
+            charge_h?: components["schemas"]["ChargeHours"] | null;
+            life?: components["schemas"]["Life"] | null;
+            /** Comfort Pct */
+            comfort_pct?: number | null;
             /** Pack Wh */
             pack_wh?: number | null;
             /** Usable Wh */
@@ -1633,8 +1821,25 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** Promises */
             promises: components["schemas"]["Promise"][];
+            /** Line */
+            line: components["schemas"]["Moment"][];
+            /** Why */
+            why: {
+                [key: string]: components["schemas"]["Why"];
+            };
             /** Needs */
             needs: components["schemas"]["Lacking"][];
+        };
+        /** ProfileRange */
+        ProfileRange: {
+            /** Profile */
+            profile: string;
+            /** Low */
+            low?: number | null;
+            /** Mid */
+            mid: number;
+            /** High */
+            high?: number | null;
         };
         /** RangeResult */
         RangeResult: {
@@ -1650,6 +1855,19 @@ export interface components {
             at_kmh: number;
         };
         /**
+         * RangeWhen
+         * @description Range in other conditions than the brief's.
+         */
+        RangeWhen: {
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "freezing" | "pack at 80 %" | "head wind of 5 m/s";
+            /** Km */
+            km: number;
+        };
+        /**
          * Result
          * @description A predicted number; low and high are the 10th and 90th percentile of what is not known.
          */
@@ -1662,14 +1880,6 @@ export interface components {
             high?: number | null;
             /** Limit */
             limit?: string | null;
-        };
-        /**
-         * Sight
-         * @description Everything the bench shows of a build at one moment.
-         */
-        Sight: {
-            prediction: components["schemas"]["Prediction"];
-            side: components["schemas"]["Drawing"];
         };
         /** SpeedAtCharge */
         SpeedAtCharge: {
@@ -1690,6 +1900,38 @@ export interface components {
             limit: string;
         };
         /**
+         * Why
+         * @description Why a number is what it is.
+         */
+        Why: {
+            /** Formula */
+            formula: string;
+            /** Source */
+            source: string;
+            /** Inputs */
+            inputs: components["schemas"]["WhyInput"][];
+        };
+        /**
+         * WhyInput
+         * @description An input of a number: its value, where it comes from, and what would make it surer.
+         */
+        WhyInput: {
+            /** Name */
+            name: string;
+            figure: components["schemas"]["Figure"];
+            /**
+             * Origin
+             * @enum {string}
+             */
+            origin: "measured" | "stated" | "estimated" | "default" | "pinned";
+            /** Rule */
+            rule?: string | null;
+            /** Measure */
+            measure?: string | null;
+            /** Field */
+            field: string;
+        };
+        /**
          * Widening
          * @description An input's share of a result's band, and what to measure to shrink it.
          */
@@ -1703,9 +1945,57 @@ export interface components {
             /** Measure */
             measure?: string | null;
         };
-        /** DocumentIn */
-        DocumentIn: {
-            document: components["schemas"]["Build"];
+        /**
+         * Plot
+         * @description A figure with named axes; ``text`` says in words what it shows.
+         */
+        Plot: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** X Title */
+            x_title: string;
+            /** X Quantity */
+            x_quantity: string;
+            /** Y Title */
+            y_title: string;
+            /** Y Quantity */
+            y_quantity: string;
+            /** Lines */
+            lines: components["schemas"]["PlotLine"][];
+            /** Marks */
+            marks: components["schemas"]["PlotMark"][];
+            /** Text */
+            text: string;
+        };
+        /**
+         * PlotLine
+         * @description One line of a figure; ``low`` and ``high`` are its band where it has one.
+         */
+        PlotLine: {
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** X */
+            x: number[];
+            /** Mid */
+            mid: number[];
+            /** Low */
+            low?: number[] | null;
+            /** High */
+            high?: number[] | null;
+        };
+        /**
+         * PlotMark
+         * @description A place on the x axis worth a name.
+         */
+        PlotMark: {
+            /** Name */
+            name: string;
+            /** X */
+            x: number;
         };
         /** PartOut */
         PartOut: {
@@ -2413,7 +2703,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_predict_build: {
+    server_workshop_api_glance_at_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -2433,6 +2723,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sight"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_predict_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Prediction"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_curves_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plot"][];
                 };
             };
             /** @description Unauthorized */

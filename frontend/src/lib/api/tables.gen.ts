@@ -98,6 +98,13 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 5,
   "high": 20000
  },
+ "brief.hill_minutes": {
+  "title": "Time on that hill",
+  "about": "instead of its length",
+  "quantity": "minutes",
+  "low": 0.1,
+  "high": 240
+ },
  "brief.budget": {
   "title": "Money to spend",
   "quantity": "money",
@@ -842,6 +849,21 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "count",
   "low": 10,
   "high": 20000
+ },
+ "parts.pack.bricks": {
+  "title": "Bricks",
+  "about": "charged one after the other",
+  "quantity": "count",
+  "low": 1,
+  "high": 12,
+  "whole": true
+ },
+ "parts.pack.health_pct": {
+  "title": "Capacity left",
+  "about": "100 when new; an old pack has less and sags more",
+  "quantity": "share",
+  "low": 40,
+  "high": 110
  },
  "parts.pack.charge_to_v": {
   "title": "Charged to",
@@ -2044,7 +2066,7 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
     "factor": 1.0,
     "offset": 0.0,
     "form": "linear",
-    "decimals": 2
+    "decimals": 1
    }
   },
   "typed": {
@@ -2064,7 +2086,7 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
     "factor": 1.0,
     "offset": 0.0,
     "form": "linear",
-    "decimals": 2
+    "decimals": 1
    }
   }
  },
@@ -2242,6 +2264,156 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
    }
   }
  },
+ "minutes": {
+  "unit": "min",
+  "shown": {
+   "min": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "s": {
+    "factor": 0.016666666666666666,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "h": {
+    "factor": 60.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "minutes": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "min": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  }
+ },
+ "seconds": {
+  "unit": "s",
+  "shown": {
+   "s": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "s": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  }
+ },
+ "hours": {
+  "unit": "h",
+  "shown": {
+   "h": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "min": {
+    "factor": 0.016666666666666666,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "h": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  }
+ },
+ "force": {
+  "unit": "N",
+  "shown": {
+   "N": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   },
+   "lbf": {
+    "factor": 4.4482216152605005,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "N": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   },
+   "lbf": {
+    "factor": 4.4482216152605005,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "acceleration": {
+  "unit": "m/s²",
+  "shown": {
+   "m/s²": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "m/s²": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  }
+ },
+ "g": {
+  "unit": "g",
+  "shown": {
+   "g": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  },
+  "typed": {
+   "g": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  }
+ },
  "share": {
   "unit": "%",
   "shown": {
@@ -2333,6 +2505,63 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
     "offset": 0.0,
     "form": "linear",
     "decimals": 0
+   }
+  }
+ },
+ "thermal_resistance": {
+  "unit": "K/W",
+  "shown": {
+   "K/W": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  },
+  "typed": {
+   "K/W": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  }
+ },
+ "heat_capacity": {
+  "unit": "J/K",
+  "shown": {
+   "J/K": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "J/K": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "teeth": {
+  "unit": "teeth",
+  "shown": {
+   "teeth": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "teeth": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
    }
   }
  },

@@ -1,0 +1,101 @@
+"""Where a number comes from: its formula in words, the inputs with their origin, and the source."""
+
+from pydantic import BaseModel
+
+from boardmath.parameters import Input, Origin, Resolved
+from boardmath.saying import Figure
+
+_SHOWN: dict[str, tuple[str, str]] = {
+    "crr": ("rolling resistance coefficient", "ratio"),
+    "cda": ("drag area", "area"),
+    "drive_efficiency": ("drive efficiency", "ratio"),
+    "drive_drag": ("drag of belts or gears", "force"),
+    "controller_efficiency": ("controller efficiency", "ratio"),
+    "idle": ("idle draw", "power"),
+    "grip": ("grip of the driven wheels", "ratio"),
+    "kv": ("motor KV", "motor_constant"),
+    "phase_resistance": ("motor phase resistance", "resistance"),
+    "no_load_current": ("no-load current", "current"),
+    "cell_capacity": ("cell capacity", "charge"),
+    "cell_resistance": ("cell resistance", "resistance"),
+    "path_resistance": ("links, wire and connectors", "resistance"),
+    "board_mass": ("board as carried", "body_mass"),
+    "winding_to_case": ("heat path winding to case", "thermal_resistance"),
+    "case_to_air": ("heat path case to air", "thermal_resistance"),
+    "winding_heat_capacity": ("heat capacity of the winding", "heat_capacity"),
+    "case_heat_capacity": ("heat capacity of the case", "heat_capacity"),
+}
+_ROAD = ["crr", "cda", "board_mass"]
+_MOTOR = ["kv", "phase_resistance", "no_load_current", "drive_efficiency"]
+_PACK = ["cell_resistance", "path_resistance", "controller_efficiency"]
+
+_FORMULAS: dict[str, tuple[str, str, list[str]]] = {
+    "speed": (
+        "The speed at which the first ability is used up. Rolling, air and drive drag give the force; force times wheel "
+        "radius over gear ratio and efficiency gives the motor's torque; torque over its constant (8.27 / KV) gives its "
+        "current; speed over KV plus current times resistance gives the volts it needs, against the pack's volts after sag. "
+        "On the flat, in still air, at 90 % charge.",
+        "docs/model.md, road to cell; air by ISO 2533; copper by IEC 60028",
+        [*_ROAD, *_MOTOR, *_PACK],
+    ),
+    "hill": (
+        "The steepest grade on which it can hold itself at rest under power: weight times the slope's sine plus rolling "
+        "resistance, against motor current times torque constant times gear ratio over wheel radius, and against the grip "
+        "of the driven wheels under the weight that they carry.",
+        "docs/model.md, what gives way; the rider's lean is common practice, no source",
+        ["grip", *_ROAD, *_MOTOR],
+    ),
+    "range": (
+        "Speed times charge over pack current, added up from the charge that the pack is filled to down to the reserve, with "
+        "the cells' voltage and resistance at each charge and temperature, at the cruising speed or as fast as it still goes.",
+        "docs/model.md, results; cell curves of Chen 2020, Kim 2011, Prada 2012, Ramadass 2004 by way of PyBaMM",
+        ["cell_capacity", *_ROAD, "idle", *_PACK, *_MOTOR],
+    ),
+    "carry": (
+        "The sum of the parts as carried, remote and charger left at home. A part not chosen yet counts as a usual one; a "
+        "part without a stated mass is estimated from its size.",
+        "docs/model.md, results; estimates by size are common practice, no source",
+        ["board_mass"],
+    ),
+    "money": ("Prices times numbers, in exact decimals, without what lies in the drawer.", "docs/model.md, results", []),
+}  # fmt: skip
+
+
+class WhyInput(BaseModel):
+    """An input of a number: its value, where it comes from, and what would make it surer."""
+
+    name: str
+    figure: Figure
+    origin: Origin
+    rule: str | None = None
+    measure: str | None = None
+    field: str
+
+
+class Why(BaseModel):
+    """Why a number is what it is."""
+
+    formula: str
+    source: str
+    inputs: list[WhyInput]
+
+
+def whys(resolved: Resolved | None) -> dict[str, Why]:
+    """The why of every promise; without inputs while the build is not far enough."""
+    known = resolved.inputs if resolved is not None else {}
+    return {
+        name: Why(formula=formula, source=source, inputs=[_shown(i, known[i]) for i in inputs if i in known])
+        for name, (formula, source, inputs) in _FORMULAS.items()
+    }
+
+
+def _shown(name: str, given: Input) -> WhyInput:
+    title, quantity = _SHOWN[name]
+    return WhyInput(
+        name=title,
+        figure=Figure(value=given.value, quantity=quantity),
+        origin=given.origin,
+        rule=given.rule,
+        measure=given.measure if given.spread > 0.02 else None,
+        field=given.field,
+    )

@@ -1,0 +1,118 @@
+<!-- Why a number is what it is: formula in words, inputs with their origin, source. -->
+<script lang="ts">
+  import type { Prediction } from '$lib/api/client';
+  import { session } from '$lib/session.svelte';
+  import Dialog from '$lib/ui/Dialog.svelte';
+  import { spoken, written } from '$lib/units';
+
+  interface Props {
+    open: boolean;
+    name: string;
+    prediction: Prediction;
+    currency?: string | null;
+    goToField: (path: string) => void;
+  }
+  let { open = $bindable(), name, prediction, currency, goToField }: Props = $props();
+
+  const promised = $derived(prediction.promises.find((p) => p.name === name));
+  const why = $derived(prediction.why[name]);
+  const widening = $derived((prediction.widest ?? []).filter((w) => w.result === name));
+  const unloaded = $derived(prediction.unloaded_speed_kmh);
+  const top = $derived(prediction.top_speed_kmh);
+  const say = (v: number) => written(v, promised?.quantity ?? 'count', session.units, currency);
+  const enterable = (field: string) =>
+    /^(parts\.[a-z]+\.[a-z_]+|assumptions\.|parts\.pack\.cell)/.test(field);
+</script>
+
+<Dialog bind:open title={`Why: ${promised?.title.toLowerCase() ?? name}`} wide>
+  {#if promised && why}
+    {#if promised.mid != null}
+      <p class="text-[15px]">
+        <span class="text-xl font-semibold">{say(promised.mid)}</span>
+        {#if promised.low != null && promised.high != null}
+          <span class="text-ink2"
+            >four times in five between {say(promised.low)} and {say(promised.high)}</span
+          >
+        {/if}
+      </p>
+      {#if promised.saying}<p class="remark mt-1">{spoken(promised.saying, session.units, currency)}</p>{/if}
+    {/if}
+
+    {#if name === 'speed' && unloaded != null && top != null && unloaded > 0}
+      {@const scale = (v: number) => (v / unloaded) * 100}
+      <figure
+        class="my-4"
+        role="img"
+        aria-label={`Wheels in the air ${written(unloaded, 'speed', session.units)}; with you on the road ${written(top.mid, 'speed', session.units)}.`}
+      >
+        <div class="grid grid-cols-[8.5rem_1fr_5rem] items-center gap-x-3 gap-y-1 text-[13.5px]">
+          <span>wheels in the air</span>
+          <div class="h-4 border border-rule bg-line"></div>
+          <span class="font-semibold">{written(unloaded, 'speed', session.units)}</span>
+          <span>you on the road</span>
+          <div class="relative h-4">
+            <div class="h-4 border border-holds bg-holds-wash" style:width={`${scale(top.mid)}%`}></div>
+            <div
+              class="absolute inset-y-0 right-0 border border-dashed border-rule"
+              style:left={`${scale(top.mid)}%`}
+            ></div>
+          </div>
+          <span class="font-semibold">{written(top.mid, 'speed', session.units)}</span>
+        </div>
+        <figcaption class="remark mt-2 text-[13.5px]">
+          Bare arithmetic multiplies volts, KV and wheel and stops there. On the road you, the tyres and the
+          air ask for current; current makes the pack sag and eats volts in the windings. What is left turns
+          the wheels: the dashed part is what the arithmetic forgets.
+        </figcaption>
+      </figure>
+    {/if}
+
+    <h3 class="mt-3 text-[15px]">How it is found</h3>
+    <p class="mt-1">{why.formula}</p>
+    {#if widening.length}
+      <h3 class="mt-4 text-[15px]">What makes it unsure</h3>
+      <ul class="mt-1">
+        {#each widening as w (w.input)}
+          <li>
+            <span class="font-semibold">{Math.round(w.share * 100)} %</span>
+            {w.input.replaceAll('_', ' ')}{w.measure ? `: ${w.measure} would shrink it` : ''}
+          </li>
+        {/each}
+      </ul>
+    {/if}
+    {#if why.inputs.length}
+      <h3 class="mt-4 text-[15px]">From what</h3>
+      <table class="mt-1 w-full border-collapse text-[13.5px]">
+        <thead>
+          <tr class="text-left text-xs text-ink2">
+            <th class="border-b border-ink py-1 font-normal">input</th>
+            <th class="border-b border-ink px-2 py-1 text-right font-normal">value</th>
+            <th class="border-b border-ink px-2 py-1 font-normal">where it comes from</th>
+          </tr>
+        </thead>
+        <tbody>
+          {#each why.inputs as input (input.name)}
+            <tr class="border-b border-line align-top">
+              <td class="py-1">
+                {#if enterable(input.field)}
+                  <button
+                    class="link text-left"
+                    onclick={() => {
+                      open = false;
+                      goToField(input.field);
+                    }}>{input.name}</button
+                  >
+                {:else}{input.name}{/if}
+              </td>
+              <td class="px-2 py-1 text-right whitespace-nowrap"
+                >{written(input.figure.value, input.figure.quantity, session.units)}</td
+              >
+              <td class="px-2 py-1 text-ink2">{input.origin}{input.rule ? `: ${input.rule}` : ''}</td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    {/if}
+    <p class="remark mt-3 text-[13px]">Source: {why.source}</p>
+  {/if}
+</Dialog>

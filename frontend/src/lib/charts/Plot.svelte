@@ -1,0 +1,276 @@
+<!-- A figure: lines with bands over named axes, values under the pointer, words for it, SVG and CSV to take away. -->
+<script lang="ts">
+  import { scaleLinear } from 'd3-scale';
+  import { area, line } from 'd3-shape';
+  import type { Curve } from '$lib/api/client';
+  import { session } from '$lib/session.svelte';
+  import { shownUnit, toShown } from '$lib/units';
+
+  let { plot, name }: { plot: Curve; name: string } = $props();
+
+  const WIDTH = 560;
+  const HEIGHT = 300;
+  const PAD = { left: 46, right: 14, top: 12, bottom: 38 };
+  const STYLES: Record<string, { stroke: string; fill: string; dash?: string }> = {
+    can: { stroke: 'var(--color-holds)', fill: 'var(--color-holds-wash)' },
+    second: { stroke: 'var(--color-acting)', fill: 'var(--color-chosen)' },
+    need: { stroke: 'var(--color-ink2)', fill: 'none', dash: '1 0' },
+    hill: { stroke: 'var(--color-short)', fill: 'none' },
+    wind: { stroke: 'var(--color-unsure)', fill: 'none', dash: '5 3' },
+    limit: { stroke: 'var(--color-short)', fill: 'none', dash: '3 3' },
+  };
+
+  let svg = $state<SVGSVGElement>();
+  let hovered = $state<number | null>(null);
+
+  const xUnit = $derived(shownUnit(plot.x_quantity, session.units).unit);
+  const yUnit = $derived(shownUnit(plot.y_quantity, session.units).unit);
+  const lines = $derived(
+    plot.lines.map((l) => ({
+      ...l,
+      x: l.x.map((v) => toShown(v, plot.x_quantity, session.units)),
+      mid: l.mid.map((v) => toShown(v, plot.y_quantity, session.units)),
+      low: l.low?.map((v) => toShown(v, plot.y_quantity, session.units)),
+      high: l.high?.map((v) => toShown(v, plot.y_quantity, session.units)),
+    })),
+  );
+  const xEnd = $derived(Math.max(...lines.flatMap((l) => l.x)));
+  const xStart = $derived(Math.min(...lines.flatMap((l) => l.x)));
+  const yTop = $derived(Math.max(...lines.flatMap((l) => l.high ?? l.mid)));
+  const x = $derived(
+    scaleLinear()
+      .domain([Math.min(xStart, 0), xEnd])
+      .range([PAD.left, WIDTH - PAD.right]),
+  );
+  const y = $derived(
+    scaleLinear()
+      .domain([0, yTop * 1.06])
+      .nice()
+      .range([HEIGHT - PAD.bottom, PAD.top]),
+  );
+
+  const path = (l: (typeof lines)[number]) =>
+    line<number>(
+      (_, i) => x(l.x[i]!),
+      (v) => y(v),
+    )(l.mid) ?? '';
+  const bandOf = (l: (typeof lines)[number]) =>
+    l.low && l.high
+      ? (area<number>(
+          (_, i) => x(l.x[i]!),
+          (_, i) => y(l.low![i]!),
+          (v) => y(v),
+        )(l.high) ?? '')
+      : '';
+
+  const at = (l: (typeof lines)[number], where: number) => {
+    const i = l.x.findIndex((v) => v >= where);
+    if (i <= 0) return i === 0 ? l.mid[0]! : l.mid.at(-1)!;
+    const part = (where - l.x[i - 1]!) / (l.x[i]! - l.x[i - 1]! || 1);
+    return l.mid[i - 1]! + part * (l.mid[i]! - l.mid[i - 1]!);
+  };
+  const short = (v: number) => Number(v.toPrecision(3)).toLocaleString('en');
+
+  function point(event: PointerEvent): void {
+    const box = svg!.getBoundingClientRect();
+    const where = x.invert(((event.clientX - box.left) / box.width) * WIDTH);
+    hovered = Math.min(Math.max(where, x.domain()[0]!), x.domain()[1]!);
+  }
+  function onkeydown(event: KeyboardEvent): void {
+    const [start, end] = x.domain() as [number, number];
+    const step = ((end - start) / 40) * (event.key === 'ArrowLeft' ? -1 : 1);
+    if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
+    event.preventDefault();
+    hovered = Math.min(Math.max((hovered ?? start) + step, start), end);
+  }
+
+  function takeAway(content: string, type: string, ending: string): void {
+    const address = URL.createObjectURL(new Blob([content], { type }));
+    const anchor = Object.assign(document.createElement('a'), {
+      href: address,
+      download: `${name}-${plot.id}.${ending}`,
+    });
+    anchor.click();
+    URL.revokeObjectURL(address);
+  }
+  function asSvg(): void {
+    const copy = svg!.cloneNode(true) as SVGSVGElement;
+    copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
+    copy.setAttribute('width', String(WIDTH));
+    copy.setAttribute('height', String(HEIGHT));
+    copy.setAttribute('font-family', 'sans-serif');
+    copy.querySelector('[data-pointer]')?.remove();
+    // Colours stand in variables of the page; in a file of its own they are written out.
+    const style = getComputedStyle(document.documentElement);
+    const text = new XMLSerializer()
+      .serializeToString(copy)
+      .replace(/var\((--[\w-]+)\)/g, (_, variable: string) => style.getPropertyValue(variable).trim());
+    takeAway(text, 'image/svg+xml', 'svg');
+  }
+  function asCsv(): void {
+    const head = ['line', `${plot.x_title} (${xUnit})`, `${plot.y_title} (${yUnit})`, 'low', 'high'];
+    const rows = lines.flatMap((l) =>
+      l.x.map((v, i) => [l.name, v, l.mid[i], l.low?.[i] ?? '', l.high?.[i] ?? '']),
+    );
+    const cell = (v: unknown) =>
+      typeof v === 'number' ? String(Number(v.toFixed(4))) : `"${String(v).replaceAll('"', '""')}"`;
+    takeAway([head, ...rows].map((r) => r.map(cell).join(',')).join('\r\n') + '\r\n', 'text/csv', 'csv');
+  }
+</script>
+
+<figure class="m-0" data-testid={`plot-${plot.id}`}>
+  <div class="flex items-baseline gap-3">
+    <h2 class="text-base">{plot.title}</h2>
+    <span class="ml-auto flex gap-3 text-[13px]">
+      <button class="link" onclick={asSvg} aria-label={`${plot.title} as SVG`}>SVG</button>
+      <button class="link" onclick={asCsv} aria-label={`${plot.title} as CSV`}>CSV</button>
+    </span>
+  </div>
+  <div class="mt-1 rounded border border-line bg-sheet">
+    <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
+    <svg
+      bind:this={svg}
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      class="block w-full touch-pan-y"
+      role="img"
+      aria-label={`${plot.title}. ${plot.text}`}
+      tabindex="0"
+      onpointermove={point}
+      onpointerleave={() => (hovered = null)}
+      {onkeydown}
+      onblur={() => (hovered = null)}
+    >
+      {#each y.ticks(5) as t (t)}
+        <line
+          x1={PAD.left}
+          x2={WIDTH - PAD.right}
+          y1={y(t)}
+          y2={y(t)}
+          stroke="var(--color-line)"
+          stroke-width="0.7"
+        />
+        <text x={PAD.left - 6} y={y(t) + 4} text-anchor="end" font-size="12" fill="var(--color-ink2)"
+          >{t}</text
+        >
+      {/each}
+      {#each x.ticks(8) as t (t)}
+        <line
+          x1={x(t)}
+          x2={x(t)}
+          y1={HEIGHT - PAD.bottom}
+          y2={HEIGHT - PAD.bottom + 4}
+          stroke="var(--color-ink)"
+          stroke-width="0.8"
+        />
+        <text
+          x={x(t)}
+          y={HEIGHT - PAD.bottom + 17}
+          text-anchor="middle"
+          font-size="12"
+          fill="var(--color-ink2)">{t}</text
+        >
+      {/each}
+      <line
+        x1={PAD.left}
+        x2={WIDTH - PAD.right}
+        y1={HEIGHT - PAD.bottom}
+        y2={HEIGHT - PAD.bottom}
+        stroke="var(--color-ink)"
+      />
+      <text x={WIDTH - PAD.right} y={HEIGHT - 4} text-anchor="end" font-size="12" fill="var(--color-ink)"
+        >{plot.x_title}, {xUnit}</text
+      >
+      <text
+        x={PAD.left + 6}
+        y={PAD.top + 9}
+        font-size="12"
+        fill="var(--color-ink)"
+        stroke="var(--color-sheet)"
+        stroke-width="4"
+        paint-order="stroke">{plot.y_title}, {yUnit}</text
+      >
+      {#each plot.marks as m (m.name)}
+        {@const mx = x(toShown(m.x, plot.x_quantity, session.units))}
+        {#if mx <= WIDTH - PAD.right + 1}
+          <line
+            x1={mx}
+            x2={mx}
+            y1={PAD.top}
+            y2={HEIGHT - PAD.bottom}
+            stroke="var(--color-ink)"
+            stroke-width="1"
+            stroke-dasharray="2 3"
+          />
+          <text
+            x={mx > WIDTH / 2 ? mx - 4 : mx + 4}
+            y={HEIGHT - PAD.bottom - 6}
+            text-anchor={mx > WIDTH / 2 ? 'end' : 'start'}
+            font-size="12"
+            font-style="italic"
+            fill="var(--color-ink2)"
+            stroke="var(--color-sheet)"
+            stroke-width="3"
+            paint-order="stroke">{m.name}</text
+          >
+        {/if}
+      {/each}
+      {#each lines as l (l.name)}
+        {@const style = STYLES[l.role] ?? STYLES.need!}
+        {#if l.low}<path d={bandOf(l)} fill={style.fill} opacity="0.7" />{/if}
+      {/each}
+      {#each lines as l (l.name)}
+        {@const style = STYLES[l.role] ?? STYLES.need!}
+        <path
+          d={path(l)}
+          fill="none"
+          stroke={style.stroke}
+          stroke-width={l.low ? 2.4 : 1.5}
+          stroke-dasharray={style.dash}
+        />
+      {/each}
+      {#if hovered !== null}
+        <g data-pointer pointer-events="none">
+          <line
+            x1={x(hovered)}
+            x2={x(hovered)}
+            y1={PAD.top}
+            y2={HEIGHT - PAD.bottom}
+            stroke="var(--color-acting)"
+          />
+          {#each lines as l (l.name)}
+            <circle
+              cx={x(hovered)}
+              cy={y(at(l, hovered))}
+              r="3"
+              fill={(STYLES[l.role] ?? STYLES.need!).stroke}
+            />
+          {/each}
+        </g>
+      {/if}
+    </svg>
+    <ul class="m-0 flex list-none flex-wrap gap-x-4 gap-y-0.5 px-3 pb-2 text-[13px]">
+      {#if hovered !== null}
+        <li class="font-semibold">{short(hovered)} {xUnit}</li>
+      {/if}
+      {#each lines as l (l.name)}
+        {@const style = STYLES[l.role] ?? STYLES.need!}
+        <li class="flex items-center gap-1.5">
+          <svg width="18" height="6" aria-hidden="true"
+            ><line
+              x1="0"
+              x2="18"
+              y1="3"
+              y2="3"
+              stroke={style.stroke}
+              stroke-width={l.low ? 3 : 1.6}
+              stroke-dasharray={style.dash}
+            /></svg
+          >
+          {l.name}{#if hovered !== null}<span class="font-semibold">{short(at(l, hovered))} {yUnit}</span
+            >{/if}
+        </li>
+      {/each}
+    </ul>
+  </div>
+  <figcaption class="remark mt-1 text-[13.5px]">{plot.text}</figcaption>
+</figure>

@@ -1,0 +1,95 @@
+"""The line of power, the why of a number, and the curves in a real browser."""
+
+import csv
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from boardmath.buildfile import read_build
+from boardmath.report import predict
+from tests.core.boards import SPIT_RUNNER
+from tests.screens.conftest import figure, mid
+from tests.screens.test_accessibility import _clean, _no_wider_than_the_screen
+
+pytestmark = pytest.mark.screens
+
+
+def test_the_line_shows_which_station_gives_way(bench):
+    page: Page = bench(SPIT_RUNNER)
+    line = page.get_by_test_id("line")
+    expect(line.locator('[data-station="volts"]')).to_contain_text("gives way")
+    page.get_by_role("button", name="The hill, 12%").click()
+    expect(line).to_have_attribute("data-moment", "hill")
+    expect(line.locator('[data-station="wheel"]')).to_contain_text("gives way")
+    page.get_by_role("button", name="Cruising").click()
+    expect(line.get_by_text("gives way")).to_have_count(0)
+
+
+def test_every_number_opens_to_where_it_comes_from(bench):
+    page: Page = bench(SPIT_RUNNER)
+    page.get_by_role("button", name="Why is speed so?").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_role("img")).to_have_attribute(
+        "aria-label", f"Wheels in the air 40.2 km/h; with you on the road {mid(page, 'speed'):.1f} km/h."
+    )
+    row = dialog.get_by_role("row").filter(has_text="motor phase resistance")
+    expect(row).to_contain_text("31 mΩ")
+    expect(row).to_contain_text("stated")
+    expect(dialog.get_by_role("row").filter(has_text="rolling resistance")).to_contain_text("estimated: wheel kind")
+    expect(dialog).to_contain_text("motor detection")
+    _clean(page)
+    row.get_by_role("button").click()
+    expect(figure(page, "parts.motors.phase_resistance_mohm")).to_be_focused()
+
+
+def test_a_measured_motor_narrows_the_band_on_the_screen(bench):
+    def width(document: dict) -> float:
+        found = predict(read_build(document)).top_speed_kmh
+        return found.high - found.low
+
+    measured = {
+        **SPIT_RUNNER,
+        "parts": {**SPIT_RUNNER["parts"], "motors": {**SPIT_RUNNER["parts"]["motors"], "measured": ["kv_rpm_per_v"]}},
+    }
+    assert width(measured) < 0.7 * width(SPIT_RUNNER)
+    page: Page = bench(measured)
+    page.get_by_role("button", name="Why is speed so?").click()
+    expect(page.get_by_role("dialog").get_by_role("row").filter(has_text="motor KV")).to_contain_text("measured")
+
+
+@pytest.mark.parametrize("width", [1280, 390])
+def test_curves_have_bands_values_words_and_files(bench, width):
+    page: Page = bench(SPIT_RUNNER)
+    page.get_by_role("link", name="Curves").click()
+    page.set_viewport_size({"width": width, "height": 844})
+    for id in ("thrust", "range", "consumption", "charge", "heat", "braking"):
+        expect(page.get_by_test_id(f"plot-{id}")).to_be_visible()
+    plot = page.get_by_test_id("plot-range")
+    picture = plot.get_by_role("img")
+    assert "Range against cruising speed." in (picture.get_attribute("aria-label") or "")
+    picture.focus()
+    page.keyboard.press("ArrowRight")
+    expect(plot.get_by_role("listitem").first).to_contain_text("km/h")
+    with page.expect_download() as download:
+        plot.get_by_role("button", name="Range against cruising speed as CSV").click()
+    with open(download.value.path(), newline="") as file:
+        rows = list(csv.reader(file))
+    assert rows[0] == ["line", "cruising speed (km/h)", "range (km)", "low", "high"]
+    assert all(float(r[3]) <= float(r[2]) <= float(r[4]) for r in rows[1:])
+    with page.expect_download() as download:
+        plot.get_by_role("button", name="Range against cruising speed as SVG").click()
+    with open(download.value.path()) as file:
+        drawing = file.read()
+    assert drawing.startswith("<svg")
+    assert "var(--" not in drawing
+    expect(page.get_by_role("row").filter(has_text="holds over 250 m")).to_contain_text("%")
+    _clean(page)
+    _no_wider_than_the_screen(page)
+
+
+def test_a_bare_build_says_what_its_curves_need(own: Page):
+    own.get_by_role("button", name="Start a board").click()
+    own.get_by_test_id("staff-speed").wait_for()
+    own.get_by_role("link", name="Curves").click()
+    expect(own.get_by_text("Not far enough for curves.")).to_be_visible()
+    expect(own.get_by_text("choose a motor")).to_be_visible()
