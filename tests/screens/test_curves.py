@@ -7,7 +7,7 @@ from playwright.sync_api import Page, expect
 
 from boardmath.buildfile import read_build
 from boardmath.report import predict
-from tests.core.boards import SPIT_RUNNER, changed
+from tests.core.boards import SPIT_RUNNER
 from tests.screens.conftest import figure, mid
 from tests.screens.test_accessibility import _clean, _no_wider_than_the_screen
 
