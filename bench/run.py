@@ -15,11 +15,12 @@ import numpy as np
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "scripts")]
 
+from boardmath.curves import curves  # noqa: E402
 from boardmath.parameters import board_of, nominal_board, resolve  # noqa: E402
 from boardmath.powertrain import Board, highest_speed, steepest_start  # noqa: E402
 from boardmath.predict.distance import ride  # noqa: E402
 from boardmath.predict.promises import headlines  # noqa: E402
-from boardmath.report import predict  # noqa: E402
+from boardmath.report import glance, predict  # noqa: E402
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner  # noqa: E402
 from tests.core.scalar_model import ScalarBoard  # noqa: E402
 
@@ -66,6 +67,8 @@ def computation() -> None:
         f"{seconds(lambda: predict(build)) * 1e3:.1f} ms",
         "aim 150 ms",
     )
+    row("one build at a glance: promises with bands", f"{seconds(lambda: glance(build)) * 1e3:.1f} ms")
+    row("all curves of a build with bands", f"{seconds(lambda: curves(build)) * 1e3:.1f} ms")
     motors = [spit_runner(parts__motors__kv_rpm_per_v=120 + 3 * i) for i in range(40)]
     row(
         "forty candidates for a slot, all headline results",

@@ -25,6 +25,8 @@ class PlotLine(BaseModel):
 
     name: str
     role: str
+    short: str | None = None
+    """What stands at its end where several lines share a look."""
     x: list[float]
     mid: list[float]
     low: list[float] | None = None
@@ -105,11 +107,19 @@ def _thrust(build: Build, boards: Sequence[Board], speeds: Array, top: float) ->
         name = "flat" if grade == 0.0 else f"{grade:g} % uphill"
         need = road_resistance(boards[0].with_axis(), speeds, grade / 100.0)[0]
         lines.append(
-            PlotLine(name=f"{name} needs", role="hill" if grade == hill else "need", x=_plain(kmh), mid=_plain(need))
+            PlotLine(
+                name=f"{name} needs",
+                short=name.removesuffix(" uphill"),
+                role="hill" if grade == hill else "need",
+                x=_plain(kmh),
+                mid=_plain(need),
+            )
         )
     windy = boards[0].with_values(head_wind=boards[0].head_wind + 5.0)
     against = road_resistance(windy.with_axis(), speeds, 0.0)[0]
-    lines.append(PlotLine(name="flat into 5 m/s of wind needs", role="wind", x=_plain(kmh), mid=_plain(against)))
+    lines.append(
+        PlotLine(name="flat into 5 m/s of wind needs", short="wind", role="wind", x=_plain(kmh), mid=_plain(against))
+    )
     return Plot(
         id="thrust", title="Thrust against speed", x_title="speed", x_quantity="speed", y_title="force at the road",
         y_quantity="force", lines=lines, marks=[PlotMark(name="top speed", x=top * 3.6)],

@@ -19,6 +19,8 @@ const REMEMBERED_STEPS = 200;
 interface Draft {
   revision: number;
   document: BuildFile;
+  /** What was on its way when the page was left, should it have arrived unanswered. */
+  sent?: BuildFile | null;
 }
 
 /** One build on the bench: its file, its history, its prediction, and its way to the server. */
@@ -39,7 +41,7 @@ export class Bench {
   private revision: number;
   private saved: BuildFile;
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private inFlight = false;
+  private inFlight: BuildFile | null = null;
   private looking: AbortController | undefined;
   private closed = false;
 
@@ -53,7 +55,8 @@ export class Bench {
     if (draft && differences(draft.document, build.document).length) {
       // Changes that never reached the server: they stand, and are sent from the revision they began with.
       this.file = draft.document;
-      this.revision = draft.revision;
+      const arrived = draft.sent && !differences(draft.sent, build.document).length;
+      if (!arrived) this.revision = draft.revision;
       this.saving = 'unsent';
       this.saveSoon(0);
     } else this.forgetDraft();
@@ -172,7 +175,8 @@ export class Bench {
   private async save(): Promise<void> {
     if (this.inFlight || this.saving === 'conflict' || this.closed) return;
     const sent = this.file;
-    this.inFlight = true;
+    this.inFlight = sent;
+    this.keepDraft();
     if (this.saving !== 'offline') this.saving = 'saving';
     try {
       const { data, error, response } = await api.PUT('/api/builds/{id}', {
@@ -197,7 +201,7 @@ export class Bench {
     } catch {
       this.failed();
     } finally {
-      this.inFlight = false;
+      this.inFlight = null;
     }
     if (this.saving === 'unsent') this.saveSoon(PAUSE_BEFORE_SAVING);
   }
@@ -243,7 +247,7 @@ export class Bench {
 
   private keepDraft(): void {
     try {
-      const draft: Draft = { revision: this.revision, document: this.file };
+      const draft: Draft = { revision: this.revision, document: this.file, sent: this.inFlight };
       localStorage.setItem(this.draftKey, JSON.stringify(draft));
     } catch {
       // A full or forbidden store: the build is still here in memory and on its way to the server.

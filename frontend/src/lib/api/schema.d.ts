@@ -1978,6 +1978,8 @@ export interface components {
             name: string;
             /** Role */
             role: string;
+            /** Short */
+            short?: string | null;
             /** X */
             x: number[];
             /** Mid */

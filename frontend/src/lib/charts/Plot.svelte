@@ -228,6 +228,20 @@
           stroke-dasharray={style.dash}
         />
       {/each}
+      {#each lines as l (l.name)}
+        {#if l.short}
+          <text
+            x={x(l.x.at(-1)!) - 4}
+            y={y(l.mid.at(-1)!) - 5}
+            text-anchor="end"
+            font-size="12"
+            fill={(STYLES[l.role] ?? STYLES.need!).stroke}
+            stroke="var(--color-sheet)"
+            stroke-width="3"
+            paint-order="stroke">{l.short}</text
+          >
+        {/if}
+      {/each}
       {#if hovered !== null}
         <g data-pointer pointer-events="none">
           <line
