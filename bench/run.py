@@ -15,8 +15,9 @@ import numpy as np
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "scripts")]
 
+from boardmath.arrays import board_of, nominal_board  # noqa: E402
 from boardmath.curves import curves  # noqa: E402
-from boardmath.parameters import board_of, nominal_board, resolve  # noqa: E402
+from boardmath.parameters import resolve  # noqa: E402
 from boardmath.powertrain import Board, highest_speed, steepest_start  # noqa: E402
 from boardmath.predict.distance import ride  # noqa: E402
 from boardmath.predict.promises import headlines  # noqa: E402

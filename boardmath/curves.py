@@ -5,8 +5,9 @@ from collections.abc import Callable, Sequence
 import numpy as np
 from pydantic import BaseModel
 
+from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
-from boardmath.parameters import Incomplete, Resolved, nominal_board, resolve
+from boardmath.parameters import Incomplete, Resolved, resolve
 from boardmath.physics.types import Array
 from boardmath.powertrain import Board, highest_speed, most_thrust, operating_point, road_resistance
 from boardmath.predict.bands import HIGH, LOW, samples_of

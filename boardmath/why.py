@@ -2,7 +2,8 @@
 
 from pydantic import BaseModel
 
-from boardmath.parameters import Input, Origin, Resolved
+from boardmath.inputs import Input, Origin
+from boardmath.parameters import Resolved
 from boardmath.saying import Figure
 
 _SHOWN: dict[str, tuple[str, str]] = {

@@ -4,14 +4,8 @@ from collections.abc import Iterator
 
 from boardmath.advice.finding import Finding, finding
 from boardmath.buildfile.build import Build
-from boardmath.parameters import (
-    cell_charge_rating,
-    cell_rating,
-    cell_voltages,
-    full_voltage,
-    pack_current_limits,
-    regen_current_limit,
-)
+from boardmath.inputs import cell_charge_rating, cell_rating, cell_voltages, full_voltage
+from boardmath.limits import pack_current_limits, regen_current_limit
 from boardmath.saying import say
 
 

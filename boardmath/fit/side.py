@@ -10,7 +10,7 @@ from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Enclosure, Pack
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
 from boardmath.fit import belt
-from boardmath.parameters import drive_kind
+from boardmath.inputs import drive_kind
 from boardmath.saying import Saying, say
 
 DROP_THROUGH_LOWERS = 13.0

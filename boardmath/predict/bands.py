@@ -7,7 +7,8 @@ import numpy as np
 from pydantic import BaseModel
 from scipy.special import ndtri
 
-from boardmath.parameters import Resolved, sampled_board, uncertain
+from boardmath.arrays import sampled_board, uncertain
+from boardmath.parameters import Resolved
 from boardmath.physics.types import Array
 from boardmath.powertrain import Board
 

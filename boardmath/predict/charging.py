@@ -7,7 +7,8 @@ import numpy as np
 from boardmath import estimate
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Charger, Pack
-from boardmath.parameters import Resolved, cell_charge_rating, cell_voltages
+from boardmath.inputs import cell_charge_rating, cell_voltages
+from boardmath.parameters import Resolved
 from boardmath.physics import cell as cells
 
 _ENDS_AT = 0.05

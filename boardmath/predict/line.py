@@ -7,7 +7,8 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.fit import belt
-from boardmath.parameters import Resolved, cell_rating, drive_kind
+from boardmath.inputs import cell_rating, drive_kind
+from boardmath.parameters import Resolved
 from boardmath.physics.types import Array
 from boardmath.powertrain import LIMITS, Board, OperatingPoint, most_thrust, point_at_thrust, road_resistance
 from boardmath.predict.climbing import climbing_speed, warming

@@ -6,9 +6,12 @@ from typing import Literal
 import numpy as np
 from pydantic import BaseModel
 
+from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
 from boardmath.cost import Cost, cost
-from boardmath.parameters import Incomplete, Resolved, board_mass, cruise_speed, nominal_board, resolve, resolve_masses
+from boardmath.inputs import cruise_speed
+from boardmath.mass import board_mass, resolve_masses
+from boardmath.parameters import Incomplete, Resolved, resolve
 from boardmath.physics.types import Array
 from boardmath.powertrain import LIMITS, STEEPEST, Board
 from boardmath.predict.bands import HIGH, LOW, samples_of

@@ -15,7 +15,8 @@ from boardmath.candidates import Candidate, candidates
 from boardmath.curves import Plot, curves
 from boardmath.fit.side import Drawing, side_view
 from boardmath.predict.promises import Headline, headlines
-from boardmath.report import Glance, Prediction, glance, predict
+from boardmath.report import glance, predict
+from boardmath.results import Glance, Prediction
 from server.faults import FaultsOut, Refused
 from server.workshop import services
 from server.workshop.models import Build, Part

@@ -3,7 +3,8 @@
 import numpy as np
 import pytest
 
-from boardmath.parameters import nominal_board, resolve
+from boardmath.arrays import nominal_board
+from boardmath.parameters import resolve
 from boardmath.powertrain import highest_speed, steepest_start
 from boardmath.predict.distance import ride
 from tests.core.boards import spit_runner

@@ -2,7 +2,8 @@
 
 import pytest
 
-from boardmath.parameters import nominal_board, resolve
+from boardmath.arrays import nominal_board
+from boardmath.parameters import resolve
 from boardmath.predict.bands import samples_of
 from boardmath.predict.outcomes import outcomes
 from boardmath.report import predict

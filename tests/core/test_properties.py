@@ -6,9 +6,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from boardmath.arrays import nominal_board
 from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.build import Build
-from boardmath.parameters import Incomplete, nominal_board, resolve
+from boardmath.parameters import Incomplete, resolve
 from boardmath.powertrain import LIMITS, highest_speed, steepest_start
 from boardmath.predict.distance import ride
 from boardmath.predict.outcomes import outcomes

@@ -4,8 +4,9 @@ import numpy as np
 import pytest
 from scipy.integrate import quad, solve_ivp
 
+from boardmath.arrays import nominal_board
 from boardmath.curves import curves
-from boardmath.parameters import nominal_board, resolve
+from boardmath.parameters import resolve
 from boardmath.physics import heat
 from boardmath.powertrain import LIMITS, highest_speed, most_braking, most_thrust, operating_point, road_resistance
 from boardmath.predict.climbing import climbing_speed, losses, steepest_held, warming

@@ -1,0 +1,35 @@
+"""What holds currents back: the lowest of settings, controller and protection board."""
+
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Pack
+from boardmath.inputs import cell_charge_rating
+
+
+def pack_current_limits(build: Build) -> dict[str, float]:
+    """Everything that holds the pack's current back while riding, A for the whole pack, by field. May be empty."""
+    parts, units = build.parts, (build.parts.controller.units or 1) if build.parts.controller else 1
+    limits: dict[str, float] = {}
+    if build.settings.pack_current_a is not None:
+        limits["settings.pack_current_a"] = build.settings.pack_current_a * units
+    if parts.controller is not None and parts.controller.max_pack_current_a is not None:
+        limits["parts.controller.max_pack_current_a"] = parts.controller.max_pack_current_a * units
+    guard = parts.pack.protection if parts.pack else None
+    if guard is not None and guard.in_drive_path and guard.max_discharge_a is not None:
+        limits["parts.pack.protection.max_discharge_a"] = guard.max_discharge_a
+    return limits
+
+
+def brake_current_limit(build: Build, motor_current: float) -> float:
+    """A of one motor when braking: as set, but never above what the controller gives."""
+    set_to, controller = build.settings.motor_brake_a, build.parts.controller
+    most = (controller.max_motor_current_a if controller else None) or motor_current
+    return max(min(set_to if set_to is not None else motor_current, most), 1e-3)
+
+
+def regen_current_limit(build: Build) -> float:
+    """A that braking may put into the pack: as set (times controllers), else what the cells may be charged with."""
+    pack = build.parts.pack or Pack()
+    units = (build.parts.controller.units or 1) if build.parts.controller else 1
+    if build.settings.pack_regen_a is not None:
+        return max(build.settings.pack_regen_a * units, 1e-3)
+    return cell_charge_rating(pack).value * (pack.parallel or 1)
