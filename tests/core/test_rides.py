@@ -266,7 +266,7 @@ def test_energy_of_the_open_circuit_curve_by_quadrature():
     from boardmath.physics import cell
 
     index = np.array(0.0)
-    exact = quad(lambda q: float(cell.open_circuit_voltage(index, q, 4.2)), 0.15, 0.95, limit=200)[0]
+    exact = quad(lambda q: float(cell.open_circuit_voltage(index, q, 4.2)), 0.15, 0.95, limit=200, epsrel=1e-6)[0]
     nodes, weights = np.polynomial.legendre.leggauss(12)
     charge = 0.15 + 0.8 * (nodes + 1) / 2
     summed = (cell.open_circuit_voltage(np.zeros(12), charge, 4.2) * weights).sum() * 0.4

@@ -42,7 +42,15 @@ def test_nobody_else_reads_or_writes_a_build(workshop, other_workshop, method, p
 
 
 @pytest.mark.parametrize(
-    ("method", "path"), [*[(m, p) for m, p, _ in REACHES], ("GET", "/builds"), ("POST", "/predict"), ("GET", "/parts")]
+    ("method", "path"),
+    [
+        *[(m, p) for m, p, _ in REACHES],
+        ("GET", "/builds"),
+        ("POST", "/predict"),
+        ("POST", "/glance"),
+        ("POST", "/curves"),
+        ("GET", "/parts"),
+    ],
 )
 def test_signed_out_there_is_nothing_to_see(workshop, client, method, path):
     made = workshop.new()
@@ -114,7 +122,7 @@ def test_a_duplicate_is_a_build_of_its_own(workshop):
     assert workshop.send("GET", f"/builds/{made['id']}").json()["document"]["name"] == "Spit runner"
 
 
-@pytest.mark.parametrize("way", ["import", "save", "predict"])
+@pytest.mark.parametrize("way", ["import", "save", "predict", "glance"])
 @pytest.mark.parametrize(
     ("changes", "field", "says"),
     [
@@ -133,6 +141,7 @@ def test_a_bad_build_is_answered_with_its_field_and_reason(workshop, way, change
         "import": lambda: workshop.send("POST", "/builds/import", bad),
         "save": lambda: workshop.send("PUT", f"/builds/{made['id']}", {"revision": 1, "document": bad}),
         "predict": lambda: workshop.send("POST", "/predict", {"document": bad}),
+        "glance": lambda: workshop.send("POST", "/glance", {"document": bad}),
     }[way]()
     assert answer.status_code == 422
     assert [f["field"] for f in answer.json()["faults"]] == [field]
@@ -160,10 +169,13 @@ def test_an_oversized_body_is_refused(workshop):
 
 def test_a_half_finished_build_predicts_what_it_can_and_says_what_it_needs(workshop):
     fresh = workshop.send("POST", "/builds", {"name": "Bare"}).json()
-    sight = workshop.send("POST", "/predict", {"document": fresh["document"]}).json()
-    assert "top_speed_kmh" not in sight["prediction"]
-    assert {n["field"] for n in sight["prediction"]["needs"]} >= {"parts.wheels.diameter_mm", "parts.pack.series"}
+    found = workshop.send("POST", "/predict", {"document": fresh["document"]}).json()
+    assert "top_speed_kmh" not in found
+    assert {n["field"] for n in found["needs"]} >= {"parts.wheels.diameter_mm", "parts.pack.series"}
+    sight = workshop.send("POST", "/glance", {"document": fresh["document"]}).json()
+    assert sight["needs"] == found["needs"]
     assert sight["side"]["shapes"]
+    assert workshop.send("POST", "/curves", {"document": fresh["document"]}).json() == []
 
 
 def test_fifty_builds_on_the_shelf_take_no_query_each(workshop):
