@@ -47,6 +47,8 @@ _KEPT: dict[str, tuple[str, ...]] = {
     "controller": ("units",),
 }
 
+_WITHOUT_GEARING = {"hub": "No pulleys: the motor is the wheel", "direct": "No pulleys: the motor is on the axle"}
+
 
 def with_part(build: Build, kind: str, part: Part) -> Build:
     """The build with ``part`` chosen for its ``kind``; nothing else is touched but what the choice decides.
@@ -69,7 +71,11 @@ def with_part(build: Build, kind: str, part: Part) -> Build:
             changed[kind] = chosen = chosen.model_copy(update={"count": 1})
         drive = parts.drive
         if chosen.kind in ("hub", "direct"):
-            changed["drive"] = Drive(kind=chosen.kind, driven_wheels=drive.driven_wheels if drive else None)
+            changed["drive"] = Drive(
+                name=_WITHOUT_GEARING[chosen.kind],
+                kind=chosen.kind,
+                driven_wheels=drive.driven_wheels if drive else None,
+            )
         elif drive is not None and drive.kind in ("hub", "direct"):
             changed["drive"] = Drive(kind="belt", driven_wheels=drive.driven_wheels)
     if isinstance(chosen, Controller) and chosen.units is None:

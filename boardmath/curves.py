@@ -105,7 +105,7 @@ def _thrust(build: Build, boards: Sequence[Board], speeds: Array, top: float) ->
     lines = [_line("the board can give", "can", kmh, can, boards)]
     hill = build.brief.hill_grade_pct
     for grade in sorted({0.0, 5.0, 10.0, hill or 15.0}):
-        name = "flat" if grade == 0.0 else f"{grade:g} % uphill"
+        name = "flat" if grade == 0.0 else f"{grade:.3g} % uphill"
         need = road_resistance(boards[0].with_axis(), speeds, grade / 100.0)[0]
         lines.append(
             PlotLine(
@@ -194,7 +194,7 @@ def _heat(build: Build, boards: Sequence[Board], resolved: Resolved) -> Plot:
     lines.append(PlotLine(name="winding's limit", role="limit", x=_plain(minutes[[0, -1]]), mid=[limit, limit]))
     at_top = float(np.interp(top_after / 60.0, minutes, lines[0].mid))
     return Plot(
-        id="heat", title=f"Heat on a {grade:g} % climb", x_title="time", x_quantity="minutes", y_title="temperature",
+        id="heat", title=f"Heat on a {grade:.3g} % climb", x_title="time", x_quantity="minutes", y_title="temperature",
         y_quantity="temperature", lines=lines, marks=[PlotMark(name="top of the hill", x=top_after / 60.0)],
         text=f"At {pace * 3.6:.0f} km/h the top comes after {top_after / 60.0:.1f} minutes, with the winding at {at_top:.0f} °C; "
         f"{limit:.0f} °C is where controllers roll back.",

@@ -8,8 +8,10 @@
 
   let { plot, name }: { plot: Curve; name: string } = $props();
 
-  const WIDTH = 560;
-  const HEIGHT = 300;
+  // As many units as pixels, so that text keeps its size on a phone.
+  let pixels = $state(560);
+  const WIDTH = $derived(Math.min(Math.max(pixels, 300), 720));
+  const HEIGHT = $derived(Math.max(Math.round(WIDTH * 0.53), 230));
   const PAD = { left: 46, right: 14, top: 12, bottom: 38 };
   const STYLES: Record<string, { stroke: string; fill: string; dash?: string }> = {
     can: { stroke: 'var(--color-holds)', fill: 'var(--color-holds-wash)' },
@@ -126,7 +128,7 @@
       <button class="link" onclick={asCsv} aria-label={`${plot.title} as CSV`}>CSV</button>
     </span>
   </div>
-  <div class="mt-1 rounded border border-line bg-sheet">
+  <div class="mt-1 rounded border border-line bg-sheet" bind:clientWidth={pixels}>
     <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
     <svg
       bind:this={svg}
@@ -153,7 +155,7 @@
           >{t}</text
         >
       {/each}
-      {#each x.ticks(8) as t (t)}
+      {#each x.ticks(WIDTH > 450 ? 8 : 5) as t (t)}
         <line
           x1={x(t)}
           x2={x(t)}
