@@ -13,7 +13,7 @@ from cluster import ROOT, free_port
 
 def gunicorn(port: int, log_level: str = "warning") -> list[str]:
     """The command that serves the application on loopback with two processes."""
-    bind = ["--bind", f"127.0.0.1:{port}", "--workers", "2", "--log-level", log_level]
+    bind = ["--bind", f"127.0.0.1:{port}", "--workers", "2", "--preload", "--log-level", log_level]
     return [sys.executable, "-m", "gunicorn", "server.wsgi", *bind]
 
 

@@ -13,6 +13,7 @@ import { differences, valueAt, withValue } from './paths';
 export type Saving = 'saved' | 'saving' | 'unsent' | 'offline' | 'conflict' | 'refused' | 'signed out';
 
 const PAUSE_BEFORE_SAVING = 500;
+const PAUSE_BEFORE_THE_REST = 250;
 const RETRY = 3000;
 const REMEMBERED_STEPS = 200;
 
@@ -223,6 +224,9 @@ export class Bench {
       if (data) {
         this.sight = data;
         this.faults = {};
+        // The rest can wait for a pause of the hands, so that it never stands in the way of the next key.
+        if (this.prediction) await new Promise((resolve) => setTimeout(resolve, PAUSE_BEFORE_THE_REST));
+        if (own !== this.looking) return;
         const whole = await api.POST('/api/predict', ask);
         if (own === this.looking && whole.data) this.prediction = whole.data;
       } else {

@@ -27,7 +27,9 @@
   $effect(() => {
     const document = bench.file;
     const kind = slot.kind;
-    untrack(() => void ask(document, kind));
+    // The first time at once; then when the hands pause, as the staffs come first.
+    const timer = setTimeout(() => void ask(document, kind), untrack(() => rows) ? 250 : 0);
+    return () => clearTimeout(timer);
   });
 
   async function ask(document: typeof bench.file, kind: string): Promise<void> {
