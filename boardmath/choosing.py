@@ -83,11 +83,6 @@ def with_part(build: Build, kind: str, part: Part) -> Build:
     return _with(build, **changed)
 
 
-def without_part(build: Build, kind: str) -> Build:
-    """The build with nothing chosen for ``kind``."""
-    return _with(build, **{kind: None})
-
-
 def _with(build: Build, **changed: Any) -> Build:
     parts: Parts = build.parts.model_copy(update=changed)
     return build.model_copy(update={"parts": parts})

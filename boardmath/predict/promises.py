@@ -9,7 +9,6 @@ from pydantic import BaseModel
 from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
 from boardmath.cost import Cost, cost
-from boardmath.inputs import cruise_speed
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.parameters import Incomplete, Resolved, resolve
 from boardmath.physics.types import Array
@@ -232,6 +231,3 @@ def _bands(ready: Sequence[Resolved], samples: int) -> list[dict[str, tuple[floa
     }
     edges = {name: np.percentile(v.reshape(len(ready), samples), (LOW, HIGH), axis=1) for name, v in each.items()}
     return [{name: (float(e[0, i]), float(e[1, i])) for name, e in edges.items()} for i in range(len(ready))]
-
-
-__all__ = ["Headline", "Promise", "build_promises", "cruise_speed", "headlines", "range_limit", "start_pct"]
