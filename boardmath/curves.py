@@ -9,10 +9,10 @@ from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
 from boardmath.parameters import Incomplete, Resolved, resolve
 from boardmath.physics.types import Array
-from boardmath.powertrain import Board, highest_speed, most_thrust, operating_point, road_resistance
+from boardmath.powertrain import Board, attained_speed, highest_speed, most_thrust, operating_point, road_resistance
 from boardmath.predict.bands import HIGH, LOW, samples_of
 from boardmath.predict.braking import NOT_FULL, braking
-from boardmath.predict.climbing import climbing_speed, warming
+from boardmath.predict.climbing import warming
 from boardmath.predict.distance import ride
 from boardmath.predict.outcomes import early_charge, outcomes
 from boardmath.report import climb_length
@@ -172,7 +172,7 @@ def _speed_by_charge(boards: Sequence[Board]) -> Plot:
 
 def _heat(build: Build, boards: Sequence[Board], resolved: Resolved) -> Plot:
     grade = build.brief.hill_grade_pct or 10.0
-    speed, _ = climbing_speed(boards[0], grade / 100.0, early_charge(boards[0]))
+    speed, _ = attained_speed(boards[0], boards[0].cruise_speed, grade / 100.0, early_charge(boards[0]))
     pace = max(float(speed[0]), 5.0 / 3.6)
     top_after = climb_length(build) / pace
     seconds = np.linspace(0.0, max(4.0 * top_after, 300.0), _POINTS)

@@ -265,6 +265,22 @@ def highest_speed(board: Board, grade: Numbers, charge: Numbers) -> tuple[Array,
     return _reach(at, np.zeros(shape), np.broadcast_to(ceiling, shape))
 
 
+def attained_speed(board: Board, wanted: Numbers, grade: Numbers, charge: Numbers) -> tuple[Array, NDArray[np.bool_]]:
+    """``wanted`` speed (m/s) or the highest that can be held, and where it is less than wanted.
+
+    Searched for only where ``wanted`` is too much, which is what makes long rows of moments cheap.
+    """
+    first = operating_point(board, wanted, grade, charge).worst
+    shape = np.broadcast_shapes(first.shape, np.shape(wanted))
+    slow = np.broadcast_to(first > 1.0, shape)
+    speed = np.broadcast_to(np.asarray(wanted, dtype=float), shape)
+    if slow.any():
+        speed = speed.copy()
+        at_grade, at_charge = (np.broadcast_to(x, shape)[slow] for x in (grade, charge))
+        speed[slow] = highest_speed(board.take(shape, slow), at_grade, at_charge)[0]
+    return speed, slow
+
+
 STEEPEST = 1.5
 """Rise over run at which the search for the steepest start ends: no board on wheels climbs it."""
 

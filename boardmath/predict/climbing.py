@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from boardmath.physics import heat, motor
 from boardmath.physics.types import Array, Numbers
-from boardmath.powertrain import LIMITS, Board, OperatingPoint, highest_speed, operating_point
+from boardmath.powertrain import LIMITS, Board, OperatingPoint, attained_speed, operating_point
 from boardmath.predict.distance import STRANDED
 
 _GRADES = 24
@@ -49,12 +49,6 @@ def warming(board: Board, point: OperatingPoint, seconds: Numbers) -> tuple[Arra
     return winding, case, box
 
 
-def climbing_speed(board: Board, grade: Numbers, charge: Numbers) -> tuple[Array, Array]:
-    """Speed in m/s on a hill: the brief's cruising speed, or as fast as it goes; and the limit of that."""
-    fastest, limit = highest_speed(board, grade, charge)
-    return np.minimum(fastest, board.cruise_speed), limit
-
-
 def steepest_held(board: Board, start_grade: Array, charge: Numbers, length: Numbers) -> tuple[Held, Held]:
     """The steepest grade held over ``length`` m of climb at cruising speed or as fast as it goes, and that held for ever.
 
@@ -69,16 +63,16 @@ def steepest_held(board: Board, start_grade: Array, charge: Numbers, length: Num
     at_charge = np.asarray(charge)[..., np.newaxis]
     share = np.linspace(0.0, 1.0, _GRADES)
     grades = np.maximum(start_grade, 0.0)[..., np.newaxis] * share
-    speed, limit = climbing_speed(boards, grades, at_charge)
+    speed, _ = attained_speed(boards, boards.cruise_speed, grades, at_charge)
     point = operating_point(boards, np.maximum(speed, STRANDED), grades, at_charge)
     pace = np.maximum(speed, STRANDED)
     return (
-        _hold(boards, point, grades, speed, limit, np.asarray(length) / pace),
-        _hold(boards, point, grades, speed, limit, np.full(pace.shape, heat.FOR_EVER)),
+        _hold(boards, point, grades, speed, np.asarray(length) / pace),
+        _hold(boards, point, grades, speed, np.full(pace.shape, heat.FOR_EVER)),
     )
 
 
-def _hold(boards: Board, point: OperatingPoint, grades: Array, speed: Array, limit: Array, seconds: Array) -> Held:
+def _hold(boards: Board, point: OperatingPoint, grades: Array, speed: Array, seconds: Array) -> Held:
     """The steepest of ``grades`` (last axis) that is held for ``seconds``, interpolated to where it no longer is."""
     winding, _, box = warming(boards, point, seconds)
     # As shares of the allowed rise, so that motor, controller and walking pace share an axis: above 1 is no longer held.
@@ -102,7 +96,7 @@ def _hold(boards: Board, point: OperatingPoint, grades: Array, speed: Array, lim
         pick(of_pace, following) < np.maximum(pick(of_motor, following), pick(of_box, following))
     )
     motor_is_hotter = pick(of_motor, following) >= pick(of_box, following)
-    return Held(grade, pick(limit, following), heat_ends & motor_is_hotter, heat_ends & ~motor_is_hotter)
+    return Held(grade, pick(point.limit, following), heat_ends & motor_is_hotter, heat_ends & ~motor_is_hotter)
 
 
 def held_limit(held: Held, i: int) -> str:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from boardmath.physics.types import Array, Numbers
-from boardmath.powertrain import Board, highest_speed, operating_point
+from boardmath.powertrain import Board, attained_speed, operating_point
 
 STRANDED = 5.0 / 3.6
 """m/s. Below walking pace the ride is over, whatever charge is left."""
@@ -46,13 +46,7 @@ def ride(board: Board, wanted_speed: Numbers | None = None, grade: Numbers = 0.0
     charge = boards.charge_reserve + span * (_NODES + 1.0) / 2.0
     weight = span * _WEIGHTS / 2.0 * boards.pack_capacity
 
-    shape = np.broadcast_shapes(charge.shape, np.shape(wanted), np.shape(boards.rolling_mass), np.shape(boards.crr))
-    speed = np.broadcast_to(wanted, shape).copy()
-    slow = operating_point(boards, speed, grade, charge).worst > 1.0
-    slow = np.broadcast_to(slow, shape)
-    if slow.any():
-        few = boards.take(shape, slow)
-        speed[slow] = highest_speed(few, grade, np.broadcast_to(charge, shape)[slow])[0]
+    speed, slow = attained_speed(boards, wanted, grade, charge)
     moving = speed >= STRANDED
     # Once stranded, a rested pack may crawl on; nobody counts that. The ride ends at the first such charge from above.
     moving = np.flip(np.logical_and.accumulate(np.flip(moving, -1), axis=-1), -1)

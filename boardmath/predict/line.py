@@ -10,8 +10,16 @@ from boardmath.fit import belt
 from boardmath.inputs import cell_rating, drive_kind
 from boardmath.parameters import Resolved
 from boardmath.physics.types import Array
-from boardmath.powertrain import LIMITS, Board, OperatingPoint, most_thrust, point_at_thrust, road_resistance
-from boardmath.predict.climbing import climbing_speed, warming
+from boardmath.powertrain import (
+    LIMITS,
+    Board,
+    OperatingPoint,
+    attained_speed,
+    most_thrust,
+    point_at_thrust,
+    road_resistance,
+)
+from boardmath.predict.climbing import warming
 from boardmath.predict.outcomes import Outcomes, early_charge
 from boardmath.saying import Figure, Saying, say
 
@@ -47,7 +55,7 @@ def moments(build: Build, resolved: Resolved, board: Board, nominal: Outcomes) -
     cruise = np.minimum(board.cruise_speed, nominal.top_speed)
     rows = [("flat_out", nominal.top_speed, 0.0), ("pulling_away", np.zeros(1), 0.0), ("cruising", cruise, 0.0)]
     if grade:
-        rows.insert(1, ("hill", climbing_speed(board, grade / 100.0, charge)[0], grade / 100.0))
+        rows.insert(1, ("hill", attained_speed(board, board.cruise_speed, grade / 100.0, charge)[0], grade / 100.0))
     speed = np.concatenate([r[1] for r in rows])
     grades = np.array([r[2] for r in rows])
     boards = board.with_values(**{n: np.repeat(getattr(board, n), len(rows)) for n in Board.__dataclass_fields__})

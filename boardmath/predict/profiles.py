@@ -10,7 +10,7 @@ from boardmath.physics.road_load import climbing_force
 from boardmath.physics.types import Array
 from boardmath.powertrain import (
     Board,
-    highest_speed,
+    attained_speed,
     most_braking,
     most_thrust,
     needed_thrust,
@@ -22,6 +22,8 @@ from boardmath.predict.climbing import losses
 _RAMP = 12  # midpoints of a ramp
 _COMFORT = 0.6
 """m/s2 at which people speed up and slow down when nothing hurries them (common practice, no source)."""
+
+_NEARLY = 0.97
 
 # Shares of the cruising speed (or of what the hill allows) and stretches of the way: (speed share, m, grade), stop after.
 PROFILES: dict[str, tuple[tuple[float, float, float, bool], ...]] = {
@@ -67,25 +69,33 @@ def ride_profiles(board: Board, charge: float = 0.7) -> dict[str, Ledger]:
     """
     boards = board.with_axis()
     all_grades = np.array([s[2] for stretches in PROFILES.values() for s in stretches])
-    fastest, _ = highest_speed(boards, np.maximum(all_grades, 0.0), charge)
+    # A little less than all it has, or nothing would be left to reach it with.
+    wanted = boards.cruise_speed * np.array([s[0] for stretches in PROFILES.values() for s in stretches])
+    target = _NEARLY * attained_speed(boards, wanted / _NEARLY, np.maximum(all_grades, 0.0), charge)[0]
     each, first = {}, 0
     for name, stretches in PROFILES.items():
-        each[name] = _moments(board.cruise_speed, stretches, fastest[..., first : first + len(stretches)])
+        each[name] = _moments(stretches, target[..., first : first + len(stretches)])
         first += len(stretches)
     # All profiles' moments one behind the other: one look at the engine.
     speed, acceleration, seconds, grade = (np.concatenate(parts, -1) for parts in zip(*each.values(), strict=True))
-    most = most_thrust(boards, speed, charge)[0]
-    # A weak board takes its time: the same gain of speed at the rate that it can.
     mass = boards.rolling_mass + boards.rotating_mass
-    possible = 0.98 * (most - needed_thrust(boards, speed, grade)) / mass
-    slower = np.where(acceleration > 0.0, np.clip(possible, 0.02, acceleration), acceleration)
-    seconds = np.where(acceleration > 0.0, seconds * acceleration / np.where(slower > 0.0, slower, 1.0), seconds)
-    acceleration = slower
+    resistance, open_circuit = boards.pack_resistance(charge), boards.open_circuit(charge)
+    shape = speed.shape
+    acceleration, grade = np.broadcast_to(acceleration, shape), np.broadcast_to(grade, shape)
     wanted = needed_thrust(boards, speed, grade, acceleration)
-    thrust = np.clip(wanted, -most_braking(boards, speed, charge)[0], most)
-    resistance = boards.pack_resistance(charge)
-    open_circuit = boards.open_circuit(charge)
-    point = point_at_thrust(boards, speed, thrust, open_circuit, resistance)
+    point = point_at_thrust(boards, speed, wanted, open_circuit, resistance)
+    # Only the moments that are too much are looked at closer: most boards have few.
+    over = point.worst > 1.0
+    thrust = wanted
+    if over.any():
+        acceleration, thrust = acceleration.copy(), wanted.copy()
+        few = boards.take(shape, over)
+        acceleration[over], thrust[over] = _as_it_can(few, speed[over], grade[over], acceleration[over], charge)
+        # A weak board takes its time: the same gain of speed at the rate that it can.
+        slower = (acceleration > 0.0) & over
+        seconds = np.where(slower, seconds * _COMFORT / np.where(slower, acceleration, 1.0), seconds)
+        wanted = needed_thrust(boards, speed, grade, acceleration)
+        point = point_at_thrust(boards, speed, thrust, open_circuit, resistance)
     copper, iron, _ = losses(boards, point)
     copper = copper * resistance_at(1.0, boards.winding_temperature)
     at_shaft = np.where(thrust >= 0.0, thrust / boards.drive_efficiency, thrust * boards.drive_efficiency)
@@ -115,6 +125,15 @@ def ride_profiles(board: Board, charge: float = 0.7) -> dict[str, Ledger]:
     }
 
 
+def _as_it_can(board: Board, speed: Array, grade: Array, wanted: Array, charge: float) -> tuple[Array, Array]:
+    """Acceleration (m/s2) and thrust (N) of moments whose ``wanted`` acceleration is more than the board can give."""
+    most = most_thrust(board, speed, charge)[0]
+    possible = 0.98 * (most - needed_thrust(board, speed, grade)) / (board.rolling_mass + board.rotating_mass)
+    acceleration = np.where(wanted > 0.0, np.clip(possible, 0.02, _COMFORT), wanted)
+    needed = needed_thrust(board, speed, grade, acceleration)
+    return acceleration, np.clip(needed, -most_braking(board, speed, charge)[0], most)
+
+
 def _conversion_loss(board: Board, at_pack: Array) -> Array:
     """W lost in the controllers for the power that they take from the pack, or give to it."""
     taken = at_pack * (1.0 - board.controller_efficiency)
@@ -123,19 +142,18 @@ def _conversion_loss(board: Board, at_pack: Array) -> Array:
 
 
 def _moments(
-    cruise: Array, stretches: tuple[tuple[float, float, float, bool], ...], fastest: Array
+    stretches: tuple[tuple[float, float, float, bool], ...], targets: Array
 ) -> tuple[Array, Array, Array, Array]:
     """Speed (m/s), acceleration (m/s2), duration (s) and grade of each moment of a pass; shapes (boards, moments).
 
     Each stretch is a ramp to its speed, a steady part, and a ramp to rest where there is a stop; ramps are midpoints.
-    ``fastest`` has what each stretch allows, shape (boards, stretches).
+    ``targets`` has the speed of each, m/s, shape (boards, stretches).
     """
     middles = (np.arange(_RAMP) + 0.5) / _RAMP
     speeds, rates, times, slopes = [], [], [], []
-    before = np.zeros(fastest.shape[:-1])
-    for i, (share, length, grade, stop) in enumerate(stretches):
-        # A little less than all it has, or nothing would be left to reach it with.
-        target = np.minimum(share * cruise, 0.97 * fastest[..., i])
+    before = np.zeros(targets.shape[:-1])
+    for i, (_, length, grade, stop) in enumerate(stretches):
+        target = targets[..., i]
         ramps = [(before, target)] + ([(target, np.zeros_like(target))] if stop else [])
         left = np.full_like(target, length)
         for begin, end in ramps:

@@ -8,8 +8,16 @@ from boardmath.arrays import nominal_board
 from boardmath.curves import curves
 from boardmath.parameters import resolve
 from boardmath.physics import heat
-from boardmath.powertrain import LIMITS, highest_speed, most_braking, most_thrust, operating_point, road_resistance
-from boardmath.predict.climbing import climbing_speed, losses, steepest_held, warming
+from boardmath.powertrain import (
+    LIMITS,
+    attained_speed,
+    highest_speed,
+    most_braking,
+    most_thrust,
+    operating_point,
+    road_resistance,
+)
+from boardmath.predict.climbing import losses, steepest_held, warming
 from boardmath.predict.outcomes import early_charge, outcomes
 from boardmath.predict.profiles import PROFILES, ride_profiles
 from boardmath.predict.pulling import pull_away
@@ -59,7 +67,7 @@ def test_the_held_grade_is_where_the_winding_reaches_its_limit():
     charge, length = early_charge(board), 2000.0
     held, _ = steepest_held(board, outcomes(board).start_grade, charge, length)
     assert held.motor_hot[0]
-    speed, _ = climbing_speed(board, held.grade, charge)
+    speed, _ = attained_speed(board, board.cruise_speed, held.grade, charge)
     point = operating_point(board, speed, held.grade, charge)
     winding, _, _ = warming(board, point, length / speed)
     assert winding[0] == pytest.approx(board.winding_limit[0], rel=0.05)
