@@ -12,7 +12,7 @@
   let pixels = $state(560);
   const WIDTH = $derived(Math.min(Math.max(pixels, 300), 720));
   const HEIGHT = $derived(Math.max(Math.round(WIDTH * 0.53), 230));
-  const PAD = { left: 46, right: 14, top: 12, bottom: 38 };
+  const PAD = { left: 46, right: 14, top: 26, bottom: 38 };
   const STYLES: Record<string, { stroke: string; fill: string; dash?: string }> = {
     can: { stroke: 'var(--color-holds)', fill: 'var(--color-holds-wash)' },
     second: { stroke: 'var(--color-acting)', fill: 'var(--color-chosen)' },
@@ -56,6 +56,17 @@
       (_, i) => x(l.x[i]!),
       (v) => y(v),
     )(l.mid) ?? '';
+  // Names at the lines' ends, pushed apart where two lines end close together.
+  const LABEL = 14;
+  const labelY = $derived.by(() => {
+    const placed: Record<string, number> = {};
+    let above = HEIGHT - PAD.bottom - 4 + LABEL;
+    const named = lines.filter((l) => l.short).map((l) => ({ name: l.name, y: y(l.mid.at(-1)!) - 5 }));
+    for (const { name, y } of named.sort((a, b) => b.y - a.y)) {
+      above = placed[name] = Math.min(y, above - LABEL);
+    }
+    return placed;
+  });
   const bandOf = (l: (typeof lines)[number]) =>
     l.low && l.high
       ? (area<number>(
@@ -183,13 +194,10 @@
         >{plot.x_title}, {xUnit}</text
       >
       <text
-        x={PAD.left + 6}
-        y={PAD.top + 9}
+        x="8"
+        y="15"
         font-size="12"
-        fill="var(--color-ink)"
-        stroke="var(--color-sheet)"
-        stroke-width="4"
-        paint-order="stroke">{plot.y_title}, {yUnit}</text
+        fill="var(--color-ink)">{plot.y_title}, {yUnit}</text
       >
       {#each plot.marks as m (m.name)}
         {@const mx = x(toShown(m.x, plot.x_quantity, session.units))}
@@ -234,7 +242,7 @@
         {#if l.short}
           <text
             x={x(l.x.at(-1)!) - 4}
-            y={y(l.mid.at(-1)!) - 5}
+            y={labelY[l.name]}
             text-anchor="end"
             font-size="12"
             fill={(STYLES[l.role] ?? STYLES.need!).stroke}
