@@ -7,6 +7,7 @@ from pydantic import BaseModel
 
 from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
+from boardmath.inputs import hill_grade
 from boardmath.parameters import Incomplete, Resolved, resolve
 from boardmath.physics.types import Array
 from boardmath.powertrain import Board, attained_speed, highest_speed, most_thrust, operating_point, road_resistance
@@ -103,7 +104,7 @@ def _thrust(build: Build, boards: Sequence[Board], speeds: Array, top: float) ->
 
     kmh = speeds * 3.6
     lines = [_line("the board can give", "can", kmh, can, boards)]
-    hill = build.brief.hill_grade_pct
+    hill = hill_grade(build)
     for grade in sorted({0.0, 5.0, 10.0, hill or 15.0}):
         name = "flat" if grade == 0.0 else f"{grade:.3g} % uphill"
         need = road_resistance(boards[0].with_axis(), speeds, grade / 100.0)[0]
@@ -171,7 +172,7 @@ def _speed_by_charge(boards: Sequence[Board]) -> Plot:
 
 
 def _heat(build: Build, boards: Sequence[Board], resolved: Resolved) -> Plot:
-    grade = build.brief.hill_grade_pct or 10.0
+    grade = hill_grade(build) or 10.0
     speed, _ = attained_speed(boards[0], boards[0].cruise_speed, grade / 100.0, early_charge(boards[0]))
     pace = max(float(speed[0]), 5.0 / 3.6)
     top_after = climb_length(build) / pace

@@ -1,7 +1,7 @@
 """An input of the model with its origin, and the small facts of a build that many rooms ask for."""
 
 from dataclasses import dataclass
-from math import pi
+from math import pi, sqrt
 from typing import Literal
 
 from boardmath import estimate
@@ -110,6 +110,17 @@ def cell_charge_rating(pack: Pack) -> Input:
 def cruise_speed(build: Build) -> float:
     """The brief's cruising speed in km/h, or where most riders settle."""
     return build.brief.cruise_kmh or DEFAULT_CRUISE_KMH
+
+
+def hill_grade(build: Build) -> float | None:
+    """The brief's hill in percent: as stated, or from its rise and its length along the slope."""
+    brief = build.brief
+    if brief.hill_grade_pct is not None:
+        return brief.hill_grade_pct
+    if brief.hill_rise_m is None or brief.hill_length_m is None:
+        return None
+    sine = min(brief.hill_rise_m / brief.hill_length_m, 0.5)
+    return 100.0 * sine / sqrt(1.0 - sine * sine)
 
 
 def gear_ratio(build: Build) -> float:

@@ -2,7 +2,8 @@
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
-from boardmath.inputs import cell_charge_rating
+from boardmath.inputs import RPM, cell_charge_rating, full_voltage, gear_ratio
+from boardmath.physics.motor import torque_constant
 
 
 def pack_current_limits(build: Build) -> dict[str, float]:
@@ -17,6 +18,36 @@ def pack_current_limits(build: Build) -> dict[str, float]:
     if guard is not None and guard.in_drive_path and guard.max_discharge_a is not None:
         limits["parts.pack.protection.max_discharge_a"] = guard.max_discharge_a
     return limits
+
+
+def allowed_pack_current(build: Build) -> float | None:
+    """A that settings and controllers let the drive draw from the pack; None where neither says."""
+    limits = pack_current_limits(build)
+    limits.pop("parts.pack.protection.max_discharge_a", None)
+    return min(limits.values()) if limits else None
+
+
+def motor_current_allowed(build: Build) -> float | None:
+    """A that settings and controller let into one motor; None where neither says."""
+    controller = build.parts.controller
+    said = (build.settings.motor_current_a, controller.max_motor_current_a if controller else None)
+    return min((a for a in said if a is not None), default=None)
+
+
+def wheel_torque(build: Build) -> float | None:
+    """Nm that one motor can put on its wheel pulley at its current limit; None where something is missing."""
+    current, motors = motor_current_allowed(build), build.parts.motors
+    if current is None or motors is None or motors.kv_rpm_per_v is None:
+        return None
+    return float(torque_constant(motors.kv_rpm_per_v * RPM)) * current * gear_ratio(build)
+
+
+def unloaded_electrical_speed(build: Build) -> float | None:
+    """erpm with the wheels in the air on a full pack; None where motor or pack do not say."""
+    motors, pack = build.parts.motors, build.parts.pack
+    if motors is None or motors.kv_rpm_per_v is None or pack is None or pack.series is None:
+        return None
+    return full_voltage(pack) * motors.kv_rpm_per_v * (motors.pole_pairs or 7)
 
 
 def brake_current_limit(build: Build, motor_current: float) -> float:

@@ -11,7 +11,7 @@ from boardmath.advice import Facts, findings
 from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
 from boardmath.cost import Cost, cost, priced_parts
-from boardmath.inputs import cell_voltages, cruise_speed
+from boardmath.inputs import cell_voltages, cruise_speed, hill_grade
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.parameters import DEFAULT_CLIMB_M, Incomplete, Need, Resolved, defaults, resolve
 from boardmath.physics.types import Array
@@ -164,6 +164,7 @@ def _facts(found: Prediction) -> Facts:
         climb_m=found.hill.climb_m,
         first_second_g=found.acceleration.first_second_g,
         full_pack_brake_grade_pct=found.braking.full_pack_grade_pct,
+        slip_grade_pct=found.hill.slip_grade_pct,
     )
 
 
@@ -294,7 +295,7 @@ def _speed_by_charge(board: Board) -> list[SpeedAtCharge]:
 
 
 def _speeds_on_hills(board: Board, build: Build) -> list[SpeedOnGrade]:
-    own = build.brief.hill_grade_pct
+    own = hill_grade(build)
     grades = np.array(sorted({*HILL_GRADES, *([own] if own else [])}))
     charge = early_charge(board)[:, np.newaxis]
     speed, limit = highest_speed(board.with_axis(), grades / 100.0, charge)

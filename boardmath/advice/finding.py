@@ -1,11 +1,13 @@
 """A finding, and how grave it is."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from pydantic import BaseModel
 
-from boardmath.saying import Saying
+from boardmath.buildfile.build import SetAside
+from boardmath.saying import Saying, say
 
 Severity = Literal["danger", "stop", "warn", "note"]
 """danger: can hurt or burn; stop: will not work or not fit."""
@@ -20,6 +22,14 @@ class Facts:
     climb_m: float
     first_second_g: float
     full_pack_brake_grade_pct: float
+    slip_grade_pct: float
+
+
+class Cure(BaseModel):
+    """A choice that would cure a finding: what to call it, and the figures of the build file that it sets."""
+
+    saying: Saying
+    changes: dict[str, int | float | str | bool]
 
 
 class Finding(BaseModel):
@@ -32,8 +42,33 @@ class Finding(BaseModel):
     fields: list[str]
     text: str
     saying: Saying
+    cures: list[Cure] = []
+    aside: SetAside | None = None
+    """The word with which the builder lets it stand."""
 
 
-def finding(id: str, severity: Severity, title: str, about: list[str], fields: list[str], saying: Saying) -> Finding:
+def cure(template: str, changes: dict[str, int | float | str | bool], **values: tuple[float, str]) -> Cure:
+    """A cure by one choice; ``changes`` maps dotted paths to what they are set to."""
+    return Cure(saying=say(template, **values), changes=changes)
+
+
+def finding(
+    id: str,
+    severity: Severity,
+    title: str,
+    about: list[str],
+    fields: list[str],
+    saying: Saying,
+    cures: Sequence[Cure] = (),
+) -> Finding:
     """A finding whose plain text is its saying's."""
-    return Finding(id=id, severity=severity, title=title, about=about, fields=fields, text=saying.text, saying=saying)
+    return Finding(
+        id=id,
+        severity=severity,
+        title=title,
+        about=about,
+        fields=fields,
+        text=saying.text,
+        saying=saying,
+        cures=list(cures),
+    )

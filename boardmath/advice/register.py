@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from boardmath.advice import electrical, riding
+from boardmath.advice import electrical, housing, power_path, riding, rolling_gear
 from boardmath.advice.finding import Facts, Finding
 from boardmath.buildfile.build import Build
 from boardmath.predict.promises import Promise
@@ -14,9 +14,46 @@ _OF_BUILD = (
     electrical.cells_current,
     electrical.charger_voltage,
     electrical.regen_current,
+    power_path.protection_current,
+    power_path.only_guard,
+    power_path.cut_off_too_low,
+    power_path.fuse_and_wire,
+    power_path.wire_current,
+    power_path.switch,
+    power_path.motor_current,
+    power_path.controllers_and_motors,
+    power_path.electrical_speed,
+    power_path.fixed_cells,
+    power_path.plugs,
+    power_path.charging_current,
+    power_path.unlike_bricks,
+    power_path.polymer_balance,
+    power_path.salvaged_cells,
+    rolling_gear.mount_profile,
+    rolling_gear.motors_side_by_side,
+    rolling_gear.axle_length,
+    rolling_gear.wheel_core,
+    rolling_gear.pulley_and_ground,
+    rolling_gear.belt_length,
+    rolling_gear.teeth_in_mesh,
+    rolling_gear.shaft_and_bore,
+    rolling_gear.motor_and_deck,
+    rolling_gear.wheel_bite,
+    rolling_gear.soft_wheels_direct,
+    rolling_gear.plastic_pulley,
+    housing.over_the_road,
+    housing.between_the_trucks,
+    housing.beside_the_deck,
+    housing.against_the_curves,
+    housing.cells_in_the_box,
 )
 _OF_PREDICTION = (riding.cannot_move, riding.short_of_brief, riding.faster_than_the_rule, riding.speed_to_spare)
-_OF_FACTS = (riding.heat_before_the_top, riding.brakes_on_a_full_pack, riding.first_second)
+_OF_FACTS = (
+    riding.heat_before_the_top,
+    riding.brakes_on_a_full_pack,
+    riding.first_second,
+    rolling_gear.one_driven_wheel,
+)
 _GRAVITY = {"danger": 0, "stop": 1, "warn": 2, "note": 3}
 
 
@@ -26,4 +63,6 @@ def findings(build: Build, promises: Sequence[Promise], facts: Facts | None) -> 
     found += [f for weigh in _OF_PREDICTION for f in weigh(build, promises)]
     if facts is not None:
         found += [f for ponder in _OF_FACTS for f in ponder(build, facts)]
-    return sorted(found, key=lambda f: _GRAVITY[f.severity])
+    aside = {a.finding: a for a in build.set_aside or ()}
+    found = [f.model_copy(update={"aside": aside.get(f.id)}) for f in found]
+    return sorted(found, key=lambda f: (f.aside is not None, _GRAVITY[f.severity]))

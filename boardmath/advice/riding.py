@@ -4,6 +4,7 @@ from collections.abc import Iterator, Sequence
 
 from boardmath.advice.finding import Facts, Finding, finding
 from boardmath.buildfile.build import Build
+from boardmath.inputs import hill_grade
 from boardmath.predict.promises import Promise
 from boardmath.saying import say
 
@@ -85,7 +86,7 @@ def speed_to_spare(build: Build, promises: Sequence[Promise]) -> Iterator[Findin
 
 def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
     """A hill that the board can start on but not hold to its top."""
-    hill = build.brief.hill_grade_pct
+    hill = hill_grade(build)
     if hill is None or facts.held_grade_pct >= hill or "heat" not in facts.held_limit:
         return
     yield finding(
@@ -99,7 +100,7 @@ def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
 
 def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
     """A hill that the motors cannot hold back when the pack is too full to take the energy."""
-    hill = build.brief.hill_grade_pct
+    hill = hill_grade(build)
     if hill is None or facts.full_pack_brake_grade_pct >= hill:
         return
     yield finding(

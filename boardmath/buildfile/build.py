@@ -48,6 +48,7 @@ class Brief(Record):
     range_km: float | None = figure("distance", 0.5, 300, "Distance in a day")
     reserve_pct: float | None = figure("share", 0, 60, "Reserve", "charge to come home with")
     hill_grade_pct: float | None = figure("grade", 0, 60, "Steepest hill")
+    hill_rise_m: float | None = figure("way", 0.5, 3000, "Rise of that hill", "with its length, instead of the grade")
     hill_length_m: float | None = figure("way", 5, 20_000, "Length of that hill")
     hill_minutes: float | None = figure("minutes", 0.1, 240, "Time on that hill", "instead of its length")
     budget: float | None = figure("money", 0, 100_000, "Money to spend")
@@ -108,6 +109,15 @@ class Assumptions(Record):
     idle_w: float | None = figure("power", 0, 200, "Idle draw")
 
 
+class SetAside(Record):
+    """A finding that the builder has looked at and lets stand, with the word of why."""
+
+    finding: str = Field(max_length=60, title="Finding")
+    word: str = Field(min_length=3, max_length=600, title="Why")
+    said: str | None = words(1000, "What it said then")
+    day: str | None = Field(default=None, pattern=r"^\d{4}-\d{2}-\d{2}$", title="Day")
+
+
 class Build(Record):
     format: Literal["sand-pocket/build"]
     version: Literal[1]
@@ -119,3 +129,4 @@ class Build(Record):
     parts: Parts = Field(default_factory=Parts)
     settings: Settings = Field(default_factory=Settings)
     assumptions: Assumptions = Field(default_factory=Assumptions)
+    set_aside: list[SetAside] | None = Field(default=None, max_length=100)

@@ -2,10 +2,12 @@
 
 from typing import Literal
 
-from boardmath.buildfile.figures import Part, choice, figure, whole, yes_no
+from boardmath.buildfile.figures import Part, choice, figure, whole, words, yes_no
 
 MotorKind = Literal["outrunner", "hub", "direct"]
 DriveKind = Literal["belt", "hub", "direct", "gear", "chain"]
+PulleyFixing = Literal["bolted", "own_bearing"]
+PulleyMaterial = Literal["metal", "plastic"]
 ResistanceKind = Literal["line_to_neutral", "line_to_line"]
 
 
@@ -25,6 +27,7 @@ class Motors(Part):
     max_power_w: float | None = figure("power", 10, 30_000, "Largest power", "makers' figures are peaks")
     shaft_mm: float | None = figure("length", 2, 25, "Shaft")
     sensored: bool | None = yes_no("Hall sensors")
+    plug: str | None = words(30, "Phase plugs", "such as 4 mm bullet")
 
 
 class Drive(Part):
@@ -35,4 +38,12 @@ class Drive(Part):
     belt_width_mm: float | None = figure("length", 4, 50, "Belt width")
     belt_teeth: int | None = whole(20, 400, "Belt teeth")
     idler: bool | None = yes_no("Idler")
+    mount_profile: str | None = words(30, "Mount clamps", "the hanger profile that the motor mount is made for")
+    mount_angle_deg: float | None = figure(
+        "angle", -60, 90, "Mount angle", "how far the motor stands above the line from axle to nose"
+    )
+    wheel_core: str | None = words(40, "Pulley keys into", "the wheel core that the wheel pulley is made for")
+    pulley_fixing: PulleyFixing | None = choice("Wheel pulley", "with its own bearing it takes some 7 mm more axle")
+    pulley_material: PulleyMaterial | None = choice("Wheel pulley's material")
+    bore_mm: float | None = figure("length", 2, 25, "Motor pulley bore")
     driven_wheels: int | None = whole(1, 4, "Driven wheels")

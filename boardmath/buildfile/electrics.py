@@ -7,11 +7,13 @@ from pydantic import Field
 from boardmath.buildfile.figures import Part, Record, choice, figure, whole, words, yes_no
 
 Chemistry = Literal["nmc", "nca", "lfp", "polymer"]
+Origin = Literal["new", "salvaged"]
 Layout = Literal["flat", "stacked", "bricks"]
 
 
 class Cell(Part):
     chemistry: Chemistry | None = choice("Chemistry")
+    origin: Origin | None = choice("Cells are", "salvaged cells cost a third and vary; measure and match them")
     size: str | None = words(30, "Size", "such as 18650, 21700, or brick")
     capacity_ah: float | None = figure("charge", 0.3, 120, "Capacity", "from full to empty, slowly")
     nominal_v: float | None = figure("voltage", 2.5, 4.0, "Nominal voltage")
@@ -37,6 +39,14 @@ class Pack(Part):
     layout: Layout | None = choice("Layout")
     cell: Cell | None = Field(default=None, title="Cell")
     bricks: int | None = whole(1, 12, "Bricks", "charged one after the other")
+    weakest_brick_ah: float | None = figure(
+        "charge", 0.3, 120, "Smallest brick", "capacity of the smallest, where bricks in series differ"
+    )
+    length_mm: float | None = figure("length", 20, 1000, "Length", "of the block, or of one brick")
+    width_mm: float | None = figure("length", 10, 400, "Width", "of the block, or of one brick")
+    height_mm: float | None = figure("length", 5, 200, "Height", "of the block, or of one brick")
+    plug: str | None = words(30, "Drive plug", "such as 5 mm bullet")
+    charge_plug: str | None = words(30, "Charge port")
     health_pct: float | None = figure(
         "share", 40, 110, "Capacity left", "100 when new; an old pack has less and sags more"
     )
@@ -53,11 +63,20 @@ class Controller(Part):
     max_motor_current_a: float | None = figure("current", 1, 1000, "Largest motor current", "each motor")
     max_pack_current_a: float | None = figure("current", 1, 1000, "Largest pack current", "each controller")
     max_erpm: float | None = figure("electrical_speed", 1000, 500_000, "Largest electrical speed")
+    fixed_cells: int | None = whole(2, 24, "Fixed cell count", "what its solder jumper is set to")
+    motors: int | None = whole(1, 4, "Motors it drives", "of one controller")
+    plug: str | None = words(30, "Pack plug")
+    motor_plug: str | None = words(30, "Phase plugs")
+    length_mm: float | None = figure("length", 20, 400, "Length")
+    width_mm: float | None = figure("length", 15, 300, "Width")
+    height_mm: float | None = figure("length", 5, 150, "Height")
 
 
 class Charger(Part):
     v: float | None = figure("voltage", 3, 120, "Voltage")
     a: float | None = figure("current", 0.1, 60, "Current")
+    balance: bool | None = yes_no("Balances the cells", "bricks have no protection board to do it")
+    plug: str | None = words(30, "Plug")
 
 
 class Remote(Part):
@@ -77,12 +96,18 @@ class Fuse(Part):
 class Wiring(Part):
     awg: float | None = figure("wire", 2, 24, "Wire gauge")
     length_mm: float | None = figure("length", 50, 10_000, "Length", "pack to controller, one way")
+    connector_max_a: float | None = figure("current", 1, 1000, "Connectors' largest current")
+
+
+Seat = Literal["flat", "gasket", "moulded"]
 
 
 class Enclosure(Part):
     length_mm: float | None = figure("length", 60, 1200, "Length")
     width_mm: float | None = figure("length", 40, 400, "Width")
     depth_mm: float | None = figure("length", 10, 150, "Depth", "how far it hangs below the deck")
+    wall_mm: float | None = figure("length", 0.5, 15, "Wall")
+    seat: Seat | None = choice("Sits on the deck", "flat, on gasket foam, or moulded to the deck's shape")
 
 
 class Extra(Part):

@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from boardmath.buildfile.figures import Part, choice, figure, whole, words
+from boardmath.buildfile.figures import Part, choice, figure, whole, words, yes_no
 
 Mount = Literal["top", "drop_through", "dropped"]
 Flex = Literal["stiff", "medium", "soft"]
@@ -20,6 +20,7 @@ class Deck(Part):
         "length", -40, 60, "Rocker", "how far the middle hangs below the mounts; negative is camber"
     )
     flex: Flex | None = choice("Flex")
+    cutouts: bool | None = yes_no("Wheel cutouts", "the deck is cut away above the wheels")
     tail_mm: float | None = figure("length", 0, 250, "Tail", "length behind the rear truck's mount; 0 for none")
 
 
@@ -28,6 +29,7 @@ class Trucks(Part):
     axle_mm: float | None = figure("length", 120, 520, "Axle length", "tip to tip")
     height_mm: float | None = figure("length", 25, 150, "Height", "axle centre below the baseplate")
     profile: str | None = words(30, "Hanger profile", "the cross-section that a motor mount has to clamp")
+    lean_deg: float | None = figure("angle", 2, 40, "Largest lean", "how far the deck leans in a full turn")
     pivots: int | None = whole(1, 2, "Pivots", "double-pivot trucks turn more and are unsettled when fast")
 
 

@@ -1,162 +1,76 @@
-"""The board from the side, to scale: shapes in mm, x from the nose, y up from the ground."""
+"""The board from the side, to scale: x from the nose, y up from the ground."""
 
-from math import asin, cos, pi, sin
-from typing import Literal
-
-from pydantic import BaseModel
+from math import asin, atan2, cos, pi, sin
 
 from boardmath.buildfile.build import Build
-from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.buildfile.electrics import Enclosure, Pack
-from boardmath.buildfile.rolling import Deck, Trucks, Wheels
-from boardmath.fit import belt
+from boardmath.buildfile.rolling import Wheels
+from boardmath.fit import shapes
+from boardmath.fit.box import box_span, contents
+from boardmath.fit.shapes import Clash, Drawing, Role, Shape, block, circle, dimension, outline
+from boardmath.fit.stance import (
+    BASEPLATE,
+    axles,
+    box_depth,
+    deck_height,
+    deck_of,
+    ground_clearance,
+    riser_height,
+    under_deck,
+    under_deck_at,
+    wheel_radius,
+)
+from boardmath.fit.transmission import FLANGE, belt_path, can_radius, motor_centre
 from boardmath.inputs import drive_kind
-from boardmath.saying import Saying, say
-
-DROP_THROUGH_LOWERS = 13.0
-"""mm of clearance that a drop-through mount costs, beside the deck's thickness (common practice, no source)."""
-DROPPED_LOWERS = 40.0
-_USUAL_CELL = {"18650": (18.5, 65.0), "21700": (21.5, 70.0)}
-
-Role = Literal["body", "inside", "outline", "belt"]
-PartName = Literal["deck", "trucks", "wheels", "motors", "drive", "pack", "controller", "enclosure", "ground", "risers"]
-
-
-class Point(BaseModel):
-    """A place in mm."""
-
-    x: float
-    y: float
-
-
-class Shape(BaseModel):
-    """A circle (``radius`` set) or an outline of points, closed or not."""
-
-    part: PartName
-    role: Role
-    points: list[Point]
-    radius: float | None = None
-    closed: bool = True
-    guessed: bool = False
-    """Drawn from usual dimensions because the build does not say, or nothing is chosen yet."""
-
-
-class Dimension(BaseModel):
-    """A measured distance between two points, with what it is."""
-
-    start: Point
-    end: Point
-    saying: Saying
-
-
-class Drawing(BaseModel):
-    """Shapes back to front and dimensions, within ``left``..``right`` and ``bottom``..``top`` mm."""
-
-    left: float
-    right: float
-    bottom: float
-    top: float
-    shapes: list[Shape]
-    dimensions: list[Dimension]
-    description: str
-
-
-def ground_clearance(build: Build) -> float:
-    """mm between the road and the lowest of deck and box."""
-    box = build.parts.enclosure
-    return _under_deck(build) - (_box_depth(box) if box is not None else 0.0)
-
-
-def _box_depth(box: Enclosure) -> float:
-    return box.depth_mm or 40.0
-
-
-def _wheel_radius(build: Build) -> float:
-    return ((build.parts.wheels or Wheels()).diameter_mm or 90.0) / 2.0
-
-
-def _deck_height(build: Build) -> float:
-    """mm from the ground to the deck's underside at the trucks."""
-    deck, trucks = build.parts.deck or Deck(), build.parts.trucks or Trucks()
-    riser = (build.parts.risers.height_mm or 0.0) if build.parts.risers else 0.0
-    height = _wheel_radius(build) + (trucks.height_mm or 55.0) + riser
-    if deck.mount == "drop_through":
-        height -= DROP_THROUGH_LOWERS + (deck.thickness_mm or 11.0)
-    return height
-
-
-def _under_deck(build: Build) -> float:
-    """mm from the ground to the deck's underside between the trucks."""
-    deck = build.parts.deck or Deck()
-    lowered = DROPPED_LOWERS if deck.mount == "dropped" else 0.0
-    return _deck_height(build) - lowered - (deck.rocker_mm or 0.0)
-
-
-def axles(build: Build) -> tuple[float, float]:
-    """x of front and rear axle: the wheelbase in the middle of what is left of the length without the tail."""
-    deck = build.parts.deck or Deck()
-    length, wheelbase, tail = deck.length_mm or 900.0, deck.wheelbase_mm or 640.0, deck.tail_mm or 0.0
-    front = max((length - wheelbase - tail) / 2.0, 20.0)
-    return front, front + wheelbase
-
-
-def _circle(part: PartName, x: float, y: float, radius: float, role: Role = "body", guessed: bool = False) -> Shape:
-    return Shape(part=part, role=role, points=[Point(x=x, y=y)], radius=radius, guessed=guessed)
-
-
-def _outline(
-    part: PartName, points: list[tuple[float, float]], role: Role = "body", guessed: bool = False, closed: bool = True
-) -> Shape:
-    return Shape(part=part, role=role, points=[Point(x=x, y=y) for x, y in points], closed=closed, guessed=guessed)
-
-
-def _box(
-    part: PartName, x0: float, y0: float, x1: float, y1: float, role: Role = "body", guessed: bool = False
-) -> Shape:
-    corners = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
-    return _outline(part, corners, role, guessed)
 
 
 def side_view(build: Build) -> Drawing:
     """The board from the right-hand side, nose to the left. What is not chosen is drawn as guessed."""
-    length = (build.parts.deck or Deck()).length_mm or 900.0
+    length = deck_of(build).length_mm or 900.0
     front, rear = axles(build)
-    radius = _wheel_radius(build)
-    shapes = [_deck(build), *_trucks(build), *_enclosure(build), *_wheels(build), *_motor(build)]
-    dimensions = [
-        Dimension(
-            start=Point(x=front, y=_deck_height(build) + 62.0),
-            end=Point(x=rear, y=_deck_height(build) + 62.0),
-            saying=say("wheelbase {length}", length=(rear - front, "length")),
-        ),
-    ]
+    radius, high = wheel_radius(build), deck_height(build)
+    deck, box, inside, motor = side_deck(build), _enclosure(build), _contents(build), side_motor(build)
+    dimensions = [dimension((front, high + 62.0), (rear, high + 62.0), "wheelbase {length}", rear - front)]
     clearance = ground_clearance(build)
     if build.parts.enclosure is not None and clearance > 0.0:
-        box_end = _enclosure_span(build)[1]
-        x = min(box_end - 30.0, rear - radius - 60.0)
-        dimensions.append(
-            Dimension(
-                start=Point(x=x, y=0.0),
-                end=Point(x=x, y=clearance),
-                saying=say("{length} under the box", length=(clearance, "length")),
-            )
-        )
-    left = min(0.0, front - radius) - 30.0
-    right = max(length, rear + radius) + 30.0
+        x = min(box_span(build)[1] - 30.0, rear - radius - 60.0)
+        dimensions.append(dimension((x, 0.0), (x, clearance), "{length} under the box", clearance))
+    bodies = [s for s in motor if s.part == "motors"]
+    found = [
+        *shapes.clashes(bodies, [deck], "motor in the deck"),
+        *motor_in_box(build),
+        *(shapes.sticking_out(inside, box[0], "does not go into the box") if box else []),
+        *in_the_ground(motor + box),
+    ]
     return Drawing(
-        left=left,
-        right=right,
+        view="side",
+        left=min(0.0, front - radius) - 30.0,
+        right=max(length, rear + radius) + 30.0,
         bottom=-30.0,
-        top=_deck_height(build) + 88.0,
-        shapes=shapes,
+        top=high + 88.0,
+        ground=True,
+        shapes=[deck, *_trucks(build), *box, *inside, *_wheels(build), *motor],
         dimensions=dimensions,
+        clashes=found,
         description=_description(build, clearance),
     )
 
 
+def motor_in_box(build: Build) -> list[Clash]:
+    """Where the motor and the box are in each other's place, seen from the side."""
+    bodies = [s for s in side_motor(build) if s.part == "motors"]
+    return shapes.clashes(bodies, _enclosure(build), "motor in the box")
+
+
+def in_the_ground(parts: list[Shape]) -> list[Clash]:
+    """What reaches below the road."""
+    road = block("ground", -5000.0, -500.0, 5000.0, 0.0)
+    solid = [s for s in parts if s.closed and s.role != "inside"]
+    return shapes.clashes(solid, [road], "in the ground")
+
+
 def _description(build: Build, clearance: float) -> str:
     parts = build.parts
-    deck, wheels = parts.deck or Deck(), parts.wheels or Wheels()
+    wheels, deck = parts.wheels or Wheels(), deck_of(build)
     words = [
         f"A board {deck.length_mm or 900:g} mm long on {wheels.diameter_mm or 90:g} mm wheels,",
         f"wheelbase {deck.wheelbase_mm or 640:g} mm.",
@@ -169,12 +83,11 @@ def _description(build: Build, clearance: float) -> str:
     return " ".join(words)
 
 
-def _deck(build: Build) -> Shape:
-    deck = build.parts.deck or Deck()
+def side_deck(build: Build) -> Shape:
+    """The deck's outline from the side, with its rocker or drop, nose and tail."""
+    deck = deck_of(build)
     front, rear = axles(build)
-    length, thickness = deck.length_mm or 900.0, deck.thickness_mm or 11.0
-    high, low = _deck_height(build), _under_deck(build)
-    dropped = deck.mount == "dropped"
+    length, thickness, high = deck.length_mm or 900.0, deck.thickness_mm or 11.0, deck_height(build)
     under: list[tuple[float, float]] = []
     nose_lift = 0.18 * max(front - 40.0, 0.0)
     tail_lift = 0.3 * (deck.tail_mm or 0.0) + 0.08 * max(length - rear - 40.0 - (deck.tail_mm or 0.0), 0.0)
@@ -184,136 +97,102 @@ def _deck(build: Build) -> Shape:
         elif x > rear - 40.0:
             y = high + tail_lift * max((x - rear - 40.0) / max(length - rear - 40.0, 1.0), 0.0)
         else:
-            along = (x - front - 40.0) / max(rear - front - 80.0, 1.0)
-            sag = min(along, 1.0 - along) * 5.0 if dropped else sin(pi * along)
-            y = high - (high - low) * min(max(sag, 0.0), 1.0)
+            y = under_deck_at(build, x)
         under.append((x, y))
     top = [(x, y + thickness) for x, y in reversed(under)]
-    return _outline("deck", under + top, guessed=build.parts.deck is None)
+    return outline("deck", under + top, guessed=build.parts.deck is None)
 
 
 def _trucks(build: Build) -> list[Shape]:
     guessed = build.parts.trucks is None
-    high, axle = _deck_height(build), _wheel_radius(build)
-    riser = (build.parts.risers.height_mm or 0.0) if build.parts.risers else 0.0
-    shapes = []
+    high, axle, riser = deck_height(build), wheel_radius(build), riser_height(build)
+    found = []
     for x, inward in zip(axles(build), (1.0, -1.0), strict=True):
         if riser:
-            shapes.append(_box("risers", x - 40.0, high - riser, x + 40.0, high))
+            found.append(block("risers", x - 40.0, high - riser, x + 40.0, high))
         plate = high - riser
-        outline = [
-            (x - 38.0, plate),
-            (x + 38.0, plate),
-            (x + 38.0, plate - 7.0),
+        points = [
+            (x - BASEPLATE, plate),
+            (x + BASEPLATE, plate),
+            (x + BASEPLATE, plate - 7.0),
             (x + 14.0 * inward + 9.0, plate - 14.0),
-        ]
-        outline += [
             (x + 11.0, axle - 5.0),
             (x - 11.0, axle - 5.0),
             (x + 14.0 * inward - 9.0, plate - 14.0),
-            (x - 38.0, plate - 7.0),
+            (x - BASEPLATE, plate - 7.0),
         ]
-        shapes.append(_outline("trucks", outline, guessed=guessed))
-    return shapes
+        found.append(outline("trucks", points, guessed=guessed))
+    return found
 
 
 def _wheels(build: Build) -> list[Shape]:
-    radius, guessed = _wheel_radius(build), build.parts.wheels is None
-    shapes = []
-    for x in axles(build):
-        shapes += [
-            _circle("wheels", x, radius, radius, "body", guessed),
-            _circle("wheels", x, radius, radius * 0.52, "outline", guessed),
-            _circle("wheels", x, radius, 4.0, "outline", guessed),
-        ]
-    return shapes
+    radius, guessed = wheel_radius(build), build.parts.wheels is None
+    rings: tuple[tuple[float, Role], ...] = ((radius, "body"), (radius * 0.52, "outline"), (4.0, "outline"))
+    return [circle("wheels", x, radius, r, role, guessed) for x in axles(build) for r, role in rings]
 
 
-def _motor(build: Build) -> list[Shape]:
+def side_motor(build: Build, arcs: bool = False) -> list[Shape]:
+    """Motor, pulleys and belt from the side; with ``arcs`` the belt is drawn round its pulleys as well."""
     parts = build.parts
-    motors, drive = parts.motors or Motors(), parts.drive or Drive()
-    kind, rear, axle = drive_kind(build), axles(build)[1], _wheel_radius(build)
-    can = (motors.can_diameter_mm or 63.0) / 2.0
     if parts.motors is None and parts.drive is None:
         return []
+    kind, rear, axle, can = drive_kind(build), axles(build)[1], wheel_radius(build), can_radius(build)
+    guessed = parts.motors is None
     if kind in ("hub", "direct"):
-        return [_circle("motors", rear, axle, min(can, axle * 0.8), "body", motors.can_diameter_mm is None)]
-    small = belt.pitch_radius(drive.motor_teeth or 15, drive.pitch_mm or 5.0)
-    large = belt.pitch_radius(drive.wheel_teeth or 40, drive.pitch_mm or 5.0)
-    # Without a belt chosen: just clear of wheel and pulley.
-    distance = max(can, small) + large + 12.0
-    guessed = drive.belt_teeth is None or parts.motors is None
-    if drive.belt_teeth is not None:
-        try:
-            distance = belt.centre_distance(drive.belt_teeth * (drive.pitch_mm or 5.0), small, large)
-        except ValueError:
-            guessed = True
-    # In front of the axle, a little above it, where mounts usually hold it.
-    lean = 14.0 * pi / 180.0
-    x, y = rear - distance * cos(lean), axle + distance * sin(lean)
-    shapes = [_circle("motors", x, y, can, "body", guessed)]
-    if kind in ("belt", "chain"):
-        half_wrap = pi / 2.0 - asin(max(-1.0, min(1.0, (large - small) / distance)))
-        side = []
-        for angle in (pi - lean + half_wrap, pi - lean - half_wrap):
-            c, n = cos(angle), sin(angle)
-            side.append(((rear + large * c, axle + large * n), (x + small * c, y + small * n)))
-        shapes += [
-            _circle("drive", rear, axle, large, "outline"),
-            _circle("drive", x, y, small, "outline"),
-            *(_outline("drive", [a, b], "belt", guessed, closed=False) for a, b in side),
-        ]
-    return shapes
-
-
-def _enclosure_span(build: Build) -> tuple[float, float]:
-    """x of the box's ends: midway between the axles, a little towards the nose where the motor needs room."""
-    front, rear = axles(build)
-    length = (build.parts.enclosure or Enclosure()).length_mm or 450.0
-    middle = (front + rear) / 2.0 - 20.0
-    return middle - length / 2.0, middle + length / 2.0
+        unknown = guessed or parts.motors is None or parts.motors.can_diameter_mm is None
+        return [circle("motors", rear, axle, min(can, axle * 0.8) if kind == "hub" else can, "body", unknown)]
+    x, y = motor_centre(build)
+    found = [circle("motors", x, y, can, "body", guessed)]
+    path = belt_path(build)
+    if path is None:
+        return found
+    lean = atan2(y - axle, rear - x)
+    half_wrap = pi / 2.0 - asin(max(-1.0, min(1.0, (path.large - path.small) / path.distance)))
+    ends = [
+        ((rear + path.large * cos(a), axle + path.large * sin(a)), (x + path.small * cos(a), y + path.small * sin(a)))
+        for a in (pi - lean + half_wrap, pi - lean - half_wrap)
+    ]
+    found += [
+        circle("drive", rear, axle, path.large + FLANGE, "outline", path.guessed),
+        circle("drive", x, y, path.small + FLANGE, "outline", path.guessed),
+        *(outline("drive", [a, b], "belt", path.guessed, closed=False) for a, b in ends),
+    ]
+    if arcs:
+        towards = pi - lean
+        for cx, cy, r, begin, end in (
+            (x, y, path.small, towards - half_wrap, towards + half_wrap),
+            (rear, axle, path.large, towards + half_wrap, towards + 2.0 * pi - half_wrap),
+        ):
+            steps = [begin + (end - begin) * i / 40.0 for i in range(41)]
+            arc = [(cx + r * cos(a), cy + r * sin(a)) for a in steps]
+            found.append(outline("drive", arc, "belt", path.guessed, closed=False))
+    return found
 
 
 def _enclosure(build: Build) -> list[Shape]:
-    parts = build.parts
-    if parts.enclosure is None:
+    box = build.parts.enclosure
+    if box is None:
         return []
-    x0, x1 = _enclosure_span(build)
-    top = _under_deck(build)
-    depth = _box_depth(parts.enclosure)
-    shapes = [_box("enclosure", x0, top - depth, x1, top, "body", parts.enclosure.length_mm is None)]
-    inside = x0 + 8.0
-    if parts.pack is not None and parts.pack.series is not None:
-        inside = _cells(parts.pack, inside, x1 - 8.0, top - 3.0, depth, shapes)
-    if parts.controller is not None and inside + 20.0 < x1:
-        shapes.append(
-            _box(
-                "controller",
-                inside + 8.0,
-                top - min(depth - 4.0, 24.0),
-                min(inside + 100.0, x1 - 8.0),
-                top - 3.0,
-                "inside",
-            )
-        )
-    return shapes
+    x0, x1 = box_span(build)
+    top = under_deck(build)
+    return [block("enclosure", x0, top - box_depth(build), x1, top, "body", box.length_mm is None)]
 
 
-def _cells(pack: Pack, x: float, end: float, top: float, depth: float, shapes: list[Shape]) -> float:
-    """Cells lying across the board, a column for each group in series, as far as they reach; returns where they end."""
-    cell = pack.cell
-    size = (cell.size if cell else None) or "18650"
-    if size not in _USUAL_CELL:
-        shapes.append(
-            _box("pack", x, top - min(depth - 6.0, 40.0), min(x + (end - x) * 0.62, end), top, "inside", True)
-        )
-        return x + (end - x) * 0.62
-    across = _USUAL_CELL[size][0]
-    rows = max(int((depth - 4.0) // across), 1)
-    columns = -(-(pack.series or 1) * (pack.parallel or 1) // (rows * 3))
-    for column in range(columns):
-        for row in range(rows):
-            at = x + across * (column + 0.5)
-            if at + across / 2.0 <= end:
-                shapes.append(_circle("pack", at, top - across * (row + 0.5), across / 2.0 - 0.5, "inside"))
-    return min(x + columns * across, end)
+def _contents(build: Build) -> list[Shape]:
+    """What is in the box, each column once: things behind each other would only hide each other."""
+    stowed = contents(build)
+    if stowed is None:
+        return []
+    top, seen, found = under_deck(build), set(), []
+    for item in stowed.items:
+        key = (item.part, round(item.x[0], 1), round(item.z[0], 1))
+        if key in seen:
+            continue
+        seen.add(key)
+        (x0, x1), (z0, z1) = item.x, item.z
+        if item.axis == "across":
+            radius = (x1 - x0) / 2.0
+            found.append(circle(item.part, x0 + radius, top - z0 - radius, radius - 0.4, "inside", item.guessed))
+        else:
+            found.append(block(item.part, x0, top - z1, x1, top - z0, "inside", item.guessed))
+    return found

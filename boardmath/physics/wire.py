@@ -16,3 +16,19 @@ def diameter(awg: Numbers) -> Array:
 def resistance(awg: Numbers, length: Numbers) -> Array:
     """ohm at 20 C of ``length`` m of annealed copper of that gauge; a stranded wire of the gauge has the same copper."""
     return np.asarray(RESISTIVITY_ANNEALED_COPPER * length / (np.pi / 4.0 * np.square(diameter(awg))))
+
+
+_COEFFICIENT = 12.0
+"""W/m2K from a wire in still air of a box, convection and radiation together (from memory)."""
+_RISE = 100.0
+"""K that silicone insulation bears above a warm box (from memory: rated to 200 C)."""
+_WARM_COPPER = 1.0 + 0.00393 * 100.0
+
+
+def ampacity(awg: Numbers) -> Array:
+    """Steady current in A at which a silicone wire of that gauge reaches what its insulation bears.
+
+    Heat balance of a long wire: ``I^2 R' = h pi D dT`` with the insulated diameter about twice the conductor's.
+    """
+    outside = 2.0 * diameter(awg) + 0.5e-3
+    return np.asarray(np.sqrt(_COEFFICIENT * np.pi * outside * _RISE / (resistance(awg, 1.0) * _WARM_COPPER)))

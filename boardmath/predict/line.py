@@ -7,7 +7,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.fit import belt
-from boardmath.inputs import cell_rating, drive_kind
+from boardmath.inputs import cell_rating, drive_kind, hill_grade
 from boardmath.parameters import Resolved
 from boardmath.physics.types import Array
 from boardmath.powertrain import (
@@ -51,7 +51,7 @@ class Moment(BaseModel):
 def moments(build: Build, resolved: Resolved, board: Board, nominal: Outcomes) -> list[Moment]:
     """The line flat out, on the brief's hill, pulling away with everything open, and cruising."""
     charge = early_charge(board)
-    grade = build.brief.hill_grade_pct
+    grade = hill_grade(build)
     cruise = np.minimum(board.cruise_speed, nominal.top_speed)
     rows = [("flat_out", nominal.top_speed, 0.0), ("pulling_away", np.zeros(1), 0.0), ("cruising", cruise, 0.0)]
     if grade:

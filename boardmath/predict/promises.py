@@ -9,6 +9,7 @@ from pydantic import BaseModel
 from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
 from boardmath.cost import Cost, cost
+from boardmath.inputs import hill_grade
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.parameters import Incomplete, Resolved, resolve
 from boardmath.physics.types import Array
@@ -121,7 +122,7 @@ def build_promises(
     if nominal is None or resolved is None:
         empty = [
             promise("speed", brief.top_speed_kmh, None),
-            promise("hill", brief.hill_grade_pct, None),
+            promise("hill", hill_grade(build), None),
             promise("range", brief.range_km, None),
         ]
         return [*empty, carry, money]
@@ -133,7 +134,7 @@ def build_promises(
     return [
         promise("speed", brief.top_speed_kmh, speed_kmh, bands.get("speed"), top,
                 _speed_saying(build, top, speed_kmh, float(nominal.unloaded_speed[index]) * 3.6)),
-        promise("hill", brief.hill_grade_pct, grade, bands.get("hill"), start, _hill_saying(start, grade)),
+        promise("hill", hill_grade(build), grade, bands.get("hill"), start, _hill_saying(start, grade)),
         promise("range", brief.range_km, range_km, bands.get("range"), range_limit(nominal, index),
                 _range_saying(build, nominal, index)),
         carry,

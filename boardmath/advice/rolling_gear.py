@@ -1,0 +1,279 @@
+"""Trucks, wheels, motors and belts that do not go together."""
+
+from collections.abc import Iterator
+from math import ceil, pi
+
+from boardmath.advice.finding import Cure, Facts, Finding, cure, finding
+from boardmath.buildfile.build import Build
+from boardmath.fit import belt
+from boardmath.fit.across import axle_needed, axle_stub, room_between_motors
+from boardmath.fit.behind import BITE_ROOM, motor_room, pulley_room, wheel_room
+from boardmath.fit.stance import deck_height, lean, riser_height, wheel_radius
+from boardmath.fit.transmission import (
+    FLANGE,
+    LEAST_TEETH_IN_MESH,
+    belt_path,
+    can_radius,
+    least_distance,
+    motor_distance,
+    pitch,
+    stock_belts,
+)
+from boardmath.inputs import drive_kind, hill_grade
+from boardmath.limits import wheel_torque
+from boardmath.saying import say
+
+PULLEY_GROUND = 8.0
+"""mm that a wheel pulley should stand clear of the road (from memory)."""
+PLASTIC_BEARS = 6.0
+"""Nm on a plastic wheel pulley above which its teeth and keys wear fast (from memory)."""
+SOFT_WHEEL = 110.0
+"""mm from which rubber and pneumatic wheels ask more of a motor without a gear than it can shed (from memory)."""
+RISERS = (3.0, 6.0, 10.0, 13.0, 16.0, 20.0)
+"""mm, heights that are sold (from memory)."""
+
+
+def mount_profile(build: Build) -> Iterator[Finding]:
+    """The hanger's cross-section against what the motor mount clamps."""
+    trucks, drive = build.parts.trucks, build.parts.drive
+    if trucks is None or drive is None or not trucks.profile or not drive.mount_profile:
+        return
+    if trucks.profile.casefold() != drive.mount_profile.casefold():
+        yield finding(
+            "mount-profile", "stop", "The motor mount does not clamp this hanger", ["trucks", "drive"],
+            ["parts.drive.mount_profile", "parts.trucks.profile"],
+            say(f"The mount is made for a {drive.mount_profile} hanger, the trucks have a {trucks.profile} one. It would slip "
+                "or not go on at all. Take a mount for the hanger, or trucks for the mount."),
+        )  # fmt: skip
+
+
+def motors_side_by_side(build: Build) -> Iterator[Finding]:
+    """Two motors on one truck against the hanger's width."""
+    room, trucks, motors = room_between_motors(build), build.parts.trucks, build.parts.motors
+    if room is None or trucks is None or trucks.hanger_mm is None or motors is None or room >= 2.0:
+        return
+    yield finding(
+        "motors-side-by-side", "stop", "Two motors do not fit side by side", ["trucks", "motors"],
+        ["parts.trucks.hanger_mm", "parts.motors.can_length_mm"],
+        say("Two cans of {can} with mounts and pulleys need a hanger {lack} wider than {hanger}. Shorter motors, wider "
+            "trucks, or one motor.",
+            can=(motors.can_length_mm or 55.0, "length"), lack=(2.0 - room, "length"), hanger=(trucks.hanger_mm, "length")),
+        [cure("Take one motor", {"parts.motors.count": 1, "parts.drive.driven_wheels": 1})],
+    )  # fmt: skip
+
+
+def axle_length(build: Build) -> Iterator[Finding]:
+    """What stands out of the hanger against bearings, nut and a pulley with its own bearing."""
+    trucks, drive = build.parts.trucks, build.parts.drive
+    if trucks is None or trucks.axle_mm is None or trucks.hanger_mm is None:
+        return
+    has, needs = axle_stub(build), axle_needed(build)
+    if has >= needs:
+        return
+    own = drive is not None and drive.pulley_fixing == "own_bearing"
+    words = " A pulley bolted to the wheel takes none of it." if own else " Take trucks with a longer axle."
+    yield finding(
+        "axle-length", "stop", "The axle is too short", ["trucks", "drive"],
+        ["parts.trucks.axle_mm", "parts.drive.pulley_fixing"],
+        say("{has} of axle stand out on each side; wheel, bearings and nut"
+            + (" and the pulley's own bearing" if own else "") + " take {needs}." + words,
+            has=(has, "length"), needs=(needs, "length")),
+        [cure("Take a bolted pulley", {"parts.drive.pulley_fixing": "bolted"})] if own else (),
+    )  # fmt: skip
+
+
+def wheel_core(build: Build) -> Iterator[Finding]:
+    """The wheel's core against the one that the wheel pulley keys into."""
+    wheels, drive = build.parts.wheels, build.parts.drive
+    if wheels is None or drive is None or not wheels.core or not drive.wheel_core or drive_kind(build) == "hub":
+        return
+    if wheels.core.casefold() != drive.wheel_core.casefold():
+        has, wants = (c.replace("_", " ") for c in (wheels.core, drive.wheel_core))
+        yield finding(
+            "wheel-core", "stop", "The pulley does not key into these wheels", ["wheels", "drive"],
+            ["parts.drive.wheel_core", "parts.wheels.core"],
+            say(f"The wheel pulley is made for a {wants} core, the wheels have a {has} one. Drilling or cutting cores is the "
+                "classic surprise. Take wheels or a pulley to match."),
+        )  # fmt: skip
+
+
+def pulley_and_ground(build: Build) -> Iterator[Finding]:
+    """The wheel pulley against the wheel: clearly smaller, or it meets the road."""
+    room, drive, wheels = pulley_room(build), build.parts.drive, build.parts.wheels
+    if room is None or drive is None or drive.wheel_teeth is None or wheels is None or wheels.diameter_mm is None:
+        return
+    if room >= PULLEY_GROUND:
+        return
+    most = int((wheels.diameter_mm / 2.0 - FLANGE - PULLEY_GROUND) * 2.0 * pi / pitch(build))
+    yield finding(
+        "pulley-ground", "stop" if room <= 0.0 else "warn", "The wheel pulley is too big for the wheel", ["wheels", "drive"],
+        ["parts.drive.wheel_teeth", "parts.wheels.diameter_mm"],
+        say(f"{drive.wheel_teeth} teeth are {{pulley}} across, the wheel is {{wheel}}: {{room}} are left to the road, "
+            "{usual} is the usual least. Stones and kerbs take belts there.",
+            pulley=(2.0 * (belt.pitch_radius(drive.wheel_teeth, pitch(build)) + FLANGE), "length"),
+            wheel=(wheels.diameter_mm, "length"), room=(room, "length"), usual=(PULLEY_GROUND, "length")),
+        [cure(f"Take {most} teeth", {"parts.drive.wheel_teeth": most})] if most >= 12 else (),
+    )  # fmt: skip
+
+
+def belt_length(build: Build) -> Iterator[Finding]:
+    """The belt against pulleys, hanger and motor can."""
+    path, drive = belt_path(build), build.parts.drive
+    if path is None or drive is None or drive.belt_teeth is None:
+        return
+    least = least_distance(build)
+    if not path.too_short and path.distance >= least:
+        return
+    better = stock_belts(build)
+    cures = [_belt_cure(better[0].teeth, pitch(build))] if better else []
+    length = (drive.belt_teeth * pitch(build), "length")
+    if path.too_short:
+        text = say("A belt of {length} does not go round these pulleys at all.", length=length)
+    else:
+        text = say("A belt of {length} sets the shafts {apart} apart; can, hanger and flanges need {least}.",
+                   length=length, apart=(path.distance, "length"), least=(least, "length"))  # fmt: skip
+    yield finding(
+        "belt-length", "stop", "The belt is too short", ["drive", "motors"], ["parts.drive.belt_teeth"], text, cures
+    )
+
+
+def _belt_cure(teeth: int, belt_pitch: float) -> Cure:
+    length = (teeth * belt_pitch, "length")
+    return cure(f"Take {teeth} teeth, {{length}}", {"parts.drive.belt_teeth": teeth}, length=length)
+
+
+def teeth_in_mesh(build: Build) -> Iterator[Finding]:
+    """Teeth of the motor pulley that the belt holds: with fewer than six it skips."""
+    path, drive = belt_path(build), build.parts.drive
+    if path is None or drive is None or not drive.motor_teeth or not drive.wheel_teeth or drive.kind == "chain":
+        return
+    if path.teeth_in_mesh >= LEAST_TEETH_IN_MESH or path.too_short or drive.idler:
+        return
+    cures = [_belt_cure(b.teeth, 5.0) for b in stock_belts(build) if b.teeth_in_mesh >= LEAST_TEETH_IN_MESH][:1]
+    more = drive.motor_teeth + ceil((LEAST_TEETH_IN_MESH - path.teeth_in_mesh) / path.wrap_deg * 360.0)
+    cures.append(cure(f"Take {more} motor teeth", {"parts.drive.motor_teeth": more}))
+    yield finding(
+        "belt-mesh", "warn", "Few teeth in mesh: the belt may skip", ["drive"],
+        ["parts.drive.motor_teeth", "parts.drive.belt_teeth"],
+        say(f"The belt wraps {{wrap}} of the {drive.motor_teeth} motor teeth, so {{mesh}} hold; {{least}} is the usual least. "
+            "It skips under hard braking. More motor teeth (and more speed), a longer belt, or an idler that costs friction.",
+            wrap=(path.wrap_deg, "angle"), mesh=(path.teeth_in_mesh, "teeth"), least=(LEAST_TEETH_IN_MESH, "teeth")),
+        cures,
+    )  # fmt: skip
+
+
+def shaft_and_bore(build: Build) -> Iterator[Finding]:
+    """The motor's shaft against the bore of its pulley."""
+    motors, drive = build.parts.motors, build.parts.drive
+    if motors is None or drive is None or motors.shaft_mm is None or drive.bore_mm is None:
+        return
+    if drive_kind(build) in ("hub", "direct") or abs(motors.shaft_mm - drive.bore_mm) < 0.05:
+        return
+    thick = motors.shaft_mm > drive.bore_mm
+    yield finding(
+        "shaft-bore", "stop", "The motor pulley does not suit the shaft", ["motors", "drive"],
+        ["parts.drive.bore_mm", "parts.motors.shaft_mm"],
+        say("The shaft is {shaft}, the pulley's bore {bore}: "
+            + ("it does not go on." if thick else "it sits loose and shears its key.") + " Take a pulley bored for the shaft.",
+            shaft=(motors.shaft_mm, "length"), bore=(drive.bore_mm, "length")),
+        [cure("Take a bore of {shaft}", {"parts.drive.bore_mm": motors.shaft_mm}, shaft=(motors.shaft_mm, "length"))],
+    )  # fmt: skip
+
+
+def _taller(build: Build, lacking: float) -> list[Cure]:
+    """The next riser height that gives ``lacking`` mm more."""
+    wanted = riser_height(build) + lacking
+    height = next((h for h in RISERS if h >= wanted), None)
+    if height is None:
+        return []
+    return [cure("Take risers of {height}", {"parts.risers.height_mm": height}, height=(height, "length"))]
+
+
+def motor_and_deck(build: Build) -> Iterator[Finding]:
+    """The motor can against the deck through the full turn, and against the hanger's own place."""
+    room = motor_room(build)
+    parts = build.parts
+    if room is None or parts.deck is None or parts.motors is None or parts.motors.can_diameter_mm is None:
+        return
+    if room >= BITE_ROOM:
+        return
+    lower = [cure("Turn the mount down to 0°", {"parts.drive.mount_angle_deg": 0})]
+    can_turn = parts.drive is not None and drive_kind(build) != "direct" and (parts.drive.mount_angle_deg or 14.0) > 0.0
+    # Lower only as far as the can stays off the road.
+    can_turn = can_turn and wheel_radius(build) - can_radius(build) > 10.0 and motor_distance(build) > 0.0
+    yield finding(
+        "motor-deck", "stop" if room < 0.0 else "warn", "The motor touches the deck in a full turn", ["motors", "deck", "trucks"],
+        ["parts.drive.mount_angle_deg", "parts.risers.height_mm"],
+        say("In a full turn the deck comes down by {lean}; " + ("{lack} are missing" if room < 0.0 else "{room} are left")
+            + " between motor and deck. A lower mount angle, taller risers or a shorter belt.",
+            lean=(lean(build) * 180.0 / pi, "angle"), room=(max(room, 0.0), "length"), lack=(max(-room, 0.0), "length")),
+        [*_taller(build, BITE_ROOM - room), *(lower if can_turn else [])],
+    )  # fmt: skip
+
+
+def wheel_bite(build: Build) -> Iterator[Finding]:
+    """The wheels against the deck at the deepest lean: a wheel that bites stops the board, not the rider."""
+    room, deck, wheels = wheel_room(build), build.parts.deck, build.parts.wheels
+    if room is None or deck is None or deck.width_mm is None or wheels is None or wheels.diameter_mm is None:
+        return
+    if room >= BITE_ROOM:
+        return
+    yield finding(
+        "wheel-bite", "danger" if room < 0.0 else "warn", "The wheels bite the deck in a full turn", ["wheels", "deck", "risers"],
+        ["parts.risers.height_mm", "parts.deck.cutouts"],
+        say("The deck's underside is {high} up, the wheels are {wheel}: leaned {lean}, "
+            + ("{lack} are missing" if room < 0.0 else "{room} are left")
+            + ". A wheel that bites stops the board and throws the rider. Taller risers, smaller wheels, a deck cut away there, "
+            "or bushings that lean less.",
+            high=(deck_height(build), "length"), wheel=(wheels.diameter_mm, "length"),
+            lean=(lean(build) * 180.0 / pi, "angle"), room=(max(room, 0.0), "length"), lack=(max(-room, 0.0), "length")),
+        [*_taller(build, BITE_ROOM - room), cure("The deck has cutouts", {"parts.deck.cutouts": True})],
+    )  # fmt: skip
+
+
+def soft_wheels_direct(build: Build) -> Iterator[Finding]:
+    """Big soft wheels on a motor without a gear."""
+    wheels, kind = build.parts.wheels, drive_kind(build)
+    if wheels is None or wheels.kind not in ("rubber", "pneumatic") or kind not in ("direct", "hub"):
+        return
+    if (wheels.diameter_mm or 0.0) < SOFT_WHEEL:
+        return
+    yield finding(
+        "soft-wheels-direct", "warn", "Big soft wheels on a motor without a gear", ["wheels", "motors", "drive"],
+        ["parts.wheels.diameter_mm", "parts.drive.kind"],
+        say(f"A {kind} motor turns {wheels.kind} wheels of {{wheel}} without a gear; from {{usual}} on soft ground such motors "
+            "burn out. Smaller wheels, hard ground, or a belt with a ratio.",
+            wheel=(wheels.diameter_mm or 0.0, "length"), usual=(SOFT_WHEEL, "length")),
+    )  # fmt: skip
+
+
+def plastic_pulley(build: Build) -> Iterator[Finding]:
+    """A plastic wheel pulley against the torque that it is given."""
+    drive, torque = build.parts.drive, wheel_torque(build)
+    if drive is None or drive.pulley_material != "plastic" or torque is None or torque <= PLASTIC_BEARS:
+        return
+    yield finding(
+        "plastic-pulley", "warn", "High torque on a plastic pulley", ["drive", "settings"],
+        ["parts.drive.pulley_material", "settings.motor_current_a"],
+        say("The motor can put {torque} on a plastic wheel pulley; above {bears} its teeth and keys wear fast, and the brake "
+            "goes with them. A metal pulley, or less motor current.",
+            torque=(torque, "torque"), bears=(PLASTIC_BEARS, "torque")),
+        [cure("Take a metal pulley", {"parts.drive.pulley_material": "metal"})],
+    )  # fmt: skip
+
+
+def one_driven_wheel(build: Build, facts: Facts) -> Iterator[Finding]:
+    """One driven wheel on a hill near what its grip holds."""
+    hill, motors, drive = hill_grade(build), build.parts.motors, build.parts.drive
+    if hill is None or motors is None or (motors.count or 1) > 1 or (drive and (drive.driven_wheels or 1) > 1):
+        return
+    if facts.slip_grade_pct > 1.25 * hill:
+        return
+    yield finding(
+        "one-driven-wheel", "warn", "One driven wheel on a steep hill", ["motors", "drive"],
+        ["parts.motors.count", "brief.hill_grade_pct"],
+        say("One wheel slips at {slip}, the hill has {hill}: wet leaves or sand and it spins, uphill and braking alike. A "
+            "second motor doubles the grip.",
+            slip=(facts.slip_grade_pct, "grade"), hill=(hill, "grade")),
+        [cure("Take two motors", {"parts.motors.count": 2, "parts.drive.driven_wheels": 2})],
+    )  # fmt: skip
