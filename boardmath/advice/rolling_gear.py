@@ -218,13 +218,17 @@ def wheel_bite(build: Build) -> Iterator[Finding]:
         return
     if room >= BITE_ROOM:
         return
+    trucks = build.parts.trucks
+    stated = trucks is not None and trucks.height_mm is not None
+    guess = "" if stated else " The trucks' height is estimated: measure it."
     yield finding(
-        "wheel-bite", "danger" if room < 0.0 else "warn", "The wheels bite the deck in a full turn", ["wheels", "deck", "risers"],
+        "wheel-bite", "danger" if room < 0.0 and stated else "warn", "The wheels bite the deck in a full turn",
+        ["wheels", "deck", "risers"],
         ["parts.risers.height_mm", "parts.deck.cutouts"],
         say("The deck's underside is {high} up, the wheels are {wheel}: leaned {lean}, "
             + ("{lack} are missing" if room < 0.0 else "{room} are left")
             + ". A wheel that bites stops the board and throws the rider. Taller risers, smaller wheels, a deck cut away there, "
-            "or bushings that lean less.",
+            "or bushings that lean less." + guess,
             high=(deck_height(build), "length"), wheel=(wheels.diameter_mm, "length"),
             lean=(lean(build) * 180.0 / pi, "angle"), room=(max(room, 0.0), "length"), lack=(max(-room, 0.0), "length")),
         [*_taller(build, BITE_ROOM - room), cure("The deck has cutouts", {"parts.deck.cutouts": True})],

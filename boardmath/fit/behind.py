@@ -15,16 +15,27 @@ BITE_ROOM = 2.0
 """mm that should be left at the deepest lean (from memory)."""
 
 
-def wheel_room(build: Build) -> float | None:
-    """mm left between wheel and deck at the deepest lean; None where the deck does not reach over the wheels.
+def concave_at(build: Build, y: float) -> float:
+    """mm by which concave lifts the deck at ``y`` from the middle, where the trucks are bolted on: a parabola."""
+    deck = deck_of(build)
+    return (deck.concave_mm or 0.0) * (y / ((deck.width_mm or 235.0) / 2.0)) ** 2
 
-    The deck rolls about the middle of its underside, so that it comes down by ``y tan(lean)`` at ``y`` from the middle.
+
+def comes_down(build: Build, y: float) -> float:
+    """mm that the deck's underside comes down at ``y`` from the middle in the deepest lean.
+
+    It rolls about the middle of its underside by ``y tan(lean)``; concave takes some of it back.
     """
+    return y * tan(lean(build)) - concave_at(build, y)
+
+
+def wheel_room(build: Build) -> float | None:
+    """mm left between wheel and deck at the deepest lean; None where the deck does not reach over the wheels."""
     sides, half = across(build), (deck_of(build).width_mm or 235.0) / 2.0
     if has_cutouts(build) or half <= sides.wheel_inner:
         return None
     touch = min(half, sides.wheel_outer)
-    return deck_height(build) - 2.0 * wheel_radius(build) - touch * tan(lean(build))
+    return deck_height(build) - 2.0 * wheel_radius(build) - comes_down(build, touch)
 
 
 def motor_room(build: Build) -> float | None:
@@ -33,7 +44,7 @@ def motor_room(build: Build) -> float | None:
         return None
     x, y = motor_centre(build)
     outer = min(across(build).motors[0][1], (deck_of(build).width_mm or 235.0) / 2.0)
-    return under_deck_at(build, x) - (y + can_radius(build)) - max(outer, 0.0) * tan(lean(build))
+    return under_deck_at(build, x) - (y + can_radius(build)) - comes_down(build, max(outer, 0.0))
 
 
 def pulley_room(build: Build) -> float | None:
@@ -98,10 +109,8 @@ def _words(build: Build) -> str:
 def _deck(build: Build, leaned: float, under: float | None = None) -> Shape:
     deck = deck_of(build)
     half, thick, high = (deck.width_mm or 235.0) / 2.0, deck.thickness_mm or 11.0, under or deck_height(build)
-    concave = deck.concave_mm or 0.0
     steps = [half * i / 12.0 for i in range(-12, 13)]
-    # Concave lifts the edges; the middle is where the trucks are bolted on.
-    points = [(x, concave * (x / half) ** 2) for x in steps]
+    points = [(x, concave_at(build, x)) for x in steps]
     points += [(x, y + thick) for x, y in reversed(points)]
     turned = [(x * cos(leaned) + y * sin(leaned), high - x * sin(leaned) + y * cos(leaned)) for x, y in points]
     return outline("deck", turned, "turned" if leaned else "body", build.parts.deck is None)

@@ -18,7 +18,7 @@ def resistance(awg: Numbers, length: Numbers) -> Array:
     return np.asarray(RESISTIVITY_ANNEALED_COPPER * length / (np.pi / 4.0 * np.square(diameter(awg))))
 
 
-_COEFFICIENT = 12.0
+_COEFFICIENT = 14.0
 """W/m2K from a wire in still air of a box, convection and radiation together (from memory)."""
 _RISE = 100.0
 """K that silicone insulation bears above a warm box (from memory: rated to 200 C)."""

@@ -1,0 +1,221 @@
+"""What fits and what the current runs through: each fault with its twin, its numbers, and what its cure does."""
+
+import pytest
+
+from boardmath.advice.register import findings
+from boardmath.predict.promises import headlines
+from boardmath.report import predict
+from tests.core.boards import spit_runner
+
+SOUND = {
+    "parts__deck__cutouts": True, "parts__enclosure__length_mm": 440, "parts__enclosure__seat": "gasket",
+    "parts__drive__motor_teeth": 16, "parts__drive__belt_teeth": 58, "parts__trucks__height_mm": 55,
+}  # fmt: skip
+"""The example with a deck cut away at the wheels, a box of 440 mm on foam, and 16 teeth on a belt of 290 mm."""
+
+TWO = {"parts__motors__count": 2, "parts__drive__driven_wheels": 2}
+BRICKS = {"series": 10, "parallel": 1, "layout": "bricks", "bricks": 2,
+          "cell": {"chemistry": "polymer", "capacity_ah": 5.0, "max_discharge_a": 100, "max_charge_a": 5}}  # fmt: skip
+
+FAULTS = {
+    # trucks, wheels, drive
+    "mount-profile": (
+        {"parts__drive__mount_profile": "square"},
+        {"parts__drive__mount_profile": "D"},
+        "stop",
+        ["square", " d "],
+    ),
+    "motors-side-by-side": (
+        TWO,
+        {**TWO, "parts__trucks__hanger_mm": 218, "parts__trucks__axle_mm": 284},
+        "stop",
+        ["55 mm", "184 mm"],
+    ),
+    "axle-length": (
+        {"parts__drive__pulley_fixing": "own_bearing"},
+        {"parts__drive__pulley_fixing": "bolted"},
+        "stop",
+        ["33 mm", "40 mm"],
+    ),
+    "wheel-core": (
+        {"parts__drive__wheel_core": "eight_window"},
+        {"parts__drive__wheel_core": "six_window"},
+        "stop",
+        ["eight window", "six window"],
+    ),
+    "pulley-ground": (
+        {"parts__drive__wheel_teeth": 60, "parts__drive__belt_teeth": 72},
+        {},
+        "stop",
+        ["60 teeth", "90 mm"],
+    ),
+    "belt-length": ({"parts__drive__belt_teeth": 47}, {}, "stop", ["235 mm"]),
+    "belt-mesh": ({"parts__drive__motor_teeth": 12}, {}, "warn", ["12 motor teeth", "6 teeth"]),
+    "shaft-bore": ({"parts__drive__bore_mm": 10}, {"parts__drive__bore_mm": 8}, "stop", ["8 mm", "10 mm", "loose"]),
+    "motor-deck": ({"parts__drive__mount_angle_deg": 40}, {}, "stop", ["10 °"]),
+    "wheel-bite": (
+        {"parts__deck__cutouts": None, "parts__trucks__lean_deg": 14},
+        {"parts__deck__cutouts": None},
+        "danger",
+        ["106 mm", "90 mm", "14 °", "5.3 mm are missing"],
+    ),
+    "soft-wheels-direct": (
+        {
+            "parts__wheels__kind": "pneumatic",
+            "parts__wheels__diameter_mm": 150,
+            "parts__motors__kind": "direct",
+            "parts__drive": {"kind": "direct"},
+        },
+        {"parts__wheels__kind": "pneumatic"},
+        "warn",
+        ["150 mm", "110 mm"],
+    ),
+    "plastic-pulley": (
+        {"parts__drive__pulley_material": "plastic"},
+        {"parts__drive__pulley_material": "metal"},
+        "warn",
+        ["6.4 Nm", "6 Nm"],
+    ),
+    "one-driven-wheel": ({}, {**TWO, "parts__trucks__hanger_mm": 218}, "warn", ["12%"]),
+    # box
+    "ground-clearance": ({"parts__enclosure__depth_mm": 80}, {}, "warn", ["26 mm", "18 mm", "35 mm"]),
+    "box-length": ({"parts__enclosure__length_mm": 520}, {}, "stop", ["520 mm", "640 mm"]),
+    "box-width": ({"parts__enclosure__width_mm": 240}, {}, "stop", ["240 mm", "235 mm"]),
+    "box-seat": ({"parts__enclosure__seat": "flat"}, {"parts__enclosure__seat": "moulded"}, "warn", ["4.7 mm", "2 mm"]),
+    "box-contents": (
+        {"parts__pack__parallel": 5, "parts__pack__protection__max_discharge_a": 60},
+        {},
+        "stop",
+        ["434 mm"],
+    ),
+    # current
+    "protection-current": ({"settings__pack_current_a": 45}, {}, "danger", ["45 A", "40 A"]),
+    "no-cut-off": (
+        {"parts__pack__protection__in_drive_path": False, "settings__taper_end_v": None},
+        {},
+        "danger",
+        ["28 V", "30 V"],
+    ),
+    "cut-off-too-low": ({"settings__taper_end_v": 25}, {}, "danger", ["25 V", "2.5 V", "2.8 V"]),
+    "fuse-wire": ({"parts__fuse__a": 80}, {}, "danger", ["80 A", "12 AWG"]),
+    "fuse-current": ({"parts__fuse__a": 30}, {}, "warn", ["35 A", "30 A"]),
+    "wire-current": ({"parts__wiring__awg": 16, "parts__fuse__a": 20}, {}, "warn", ["35 A", "16 AWG"]),
+    "connector-current": (
+        {"parts__wiring__connector_max_a": 30},
+        {"parts__wiring__connector_max_a": 60},
+        "warn",
+        ["35 A", "30 A"],
+    ),
+    "switch-voltage": (
+        {"parts__switch": {"kind": "electronic", "max_v": 36}},
+        {"parts__switch": {"kind": "electronic", "max_v": 60}},
+        "danger",
+        ["42 V", "36 V"],
+    ),
+    "switch-current": ({"parts__switch": {"kind": "electronic", "max_a": 30}}, {}, "danger", ["35 A", "30 A"]),
+    "no-disconnect": ({"parts__switch": {"kind": "none"}}, {}, "danger", ["loop plug"]),
+    "motor-current": ({"parts__motors__max_current_a": 40}, {}, "warn", ["50 A", "40 A"]),
+    "controller-motors": (
+        {**TWO, "parts__controller__motors": 1},
+        {**TWO, "parts__controller__motors": 2},
+        "stop",
+        ["2 motors"],
+    ),
+    "electrical-speed": ({"parts__motors__kv_rpm_per_v": 280}, {}, "warn", ["82,320 erpm", "60,000 erpm"]),
+    "fixed-cells": (
+        {"parts__controller__fixed_cells": 7},
+        {"parts__controller__fixed_cells": 10},
+        "danger",
+        ["7 cells", "has 10"],
+    ),
+    "plugs-drive": (
+        {"parts__pack__plug": "5 mm bullet", "parts__controller__plug": "4 mm bullet"},
+        {"parts__pack__plug": "5 mm bullet", "parts__controller__plug": "5 mm bullet"},
+        "stop",
+        ["5 mm", "4 mm"],
+    ),
+    "plugs-phase": (
+        {"parts__motors__plug": "4 mm bullet", "parts__controller__motor_plug": "5 mm bullet"},
+        {},
+        "stop",
+        ["5 mm"],
+    ),
+    "plugs-charging": (
+        {"parts__charger__plug": "barrel", "parts__pack__charge_plug": "three pin"},
+        {},
+        "stop",
+        ["barrel"],
+    ),
+    "charging-current": ({"parts__charger__a": 12}, {}, "warn", ["12 A", "8 A"]),
+    # cells
+    "bricks-differ": (
+        {"parts__pack": {**BRICKS, "weakest_brick_ah": 4.2}},
+        {"parts__pack": BRICKS},
+        "danger",
+        ["4.2 Ah", "5 Ah"],
+    ),
+    "polymer-balance": (
+        {"parts__pack": BRICKS},
+        {"parts__pack": BRICKS, "parts__charger__balance": True},
+        "danger",
+        ["10 polymer"],
+    ),
+    "salvaged-unmeasured": (
+        {"parts__pack__cell__origin": "salvaged"},
+        {"parts__pack__cell__origin": "salvaged", "parts__pack__cell__measured": ["capacity_ah"]},
+        "warn",
+        ["3 Ah"],
+    ),
+}
+
+
+def sound(**changes):
+    return spit_runner(**{**SOUND, **changes})
+
+
+def found_in(build):
+    return {f.id: f for f in predict(build, bands=False).findings}
+
+
+@pytest.mark.parametrize("id", FAULTS)
+def test_the_fault_is_found_with_its_numbers_and_its_twin_is_clean(id):
+    faulty, twin, severity, numbers = FAULTS[id]
+    fault = found_in(sound(**faulty)).get(id)
+    assert fault is not None
+    assert fault.severity == severity
+    for number in numbers:
+        assert number in fault.text
+    assert id not in found_in(sound(**twin))
+
+
+@pytest.mark.parametrize("id", [i for i in FAULTS if found_in(sound(**FAULTS[i][0]))[i].cures])
+def test_a_cure_by_one_choice_cures(id):
+    faulty = {**SOUND, **FAULTS[id][0]}
+    for cure in found_in(spit_runner(**faulty))[id].cures:
+        cured = found_in(spit_runner(**{**{k.replace("__", "."): v for k, v in faulty.items()}, **cure.changes}))
+        assert id not in cured, cure.saying.text
+
+
+def test_the_sound_board_has_nothing_that_does_not_fit():
+    assert not {i for i in found_in(sound()) if i in FAULTS} - {"one-driven-wheel"}
+
+
+def test_what_is_not_said_is_not_judged():
+    """A newcomer's build with the deciding figures alone gets no finding of fit."""
+    sparse = {"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75}, "parts": {
+        "wheels": {"diameter_mm": 90}, "motors": {"count": 1, "kv_rpm_per_v": 170},
+        "drive": {"motor_teeth": 16, "wheel_teeth": 40}, "pack": {"series": 10, "parallel": 3}}}  # fmt: skip
+    from boardmath.buildfile import read_build
+
+    build = read_build(sparse)
+    assert not {f.id for f in findings(build, headlines([build])[0].promises, None)} & set(FAULTS)
+
+
+def test_a_finding_set_aside_keeps_its_word_and_goes_to_the_end():
+    word = {"finding": "fuse-wire", "word": "The wire is 200 mm long and in free air.", "day": "2026-05-03"}
+    build = sound(parts__fuse__a=80, settings__taper_end_v=25, set_aside=[word])
+    found = predict(build, bands=False).findings
+    assert found[0].id == "cut-off-too-low"
+    assert found[-1].id == "fuse-wire"
+    assert found[-1].aside is not None
+    assert found[-1].aside.word == word["word"]
