@@ -9,7 +9,7 @@ from boardmath.advice import Finding, findings
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.figures import Part
 from boardmath.choosing import with_part
-from boardmath.predict.promises import PromiseName, Verdict, headlines
+from boardmath.predict.promises import Promise, PromiseName, Verdict, headlines
 
 
 class Change(BaseModel):
@@ -26,6 +26,8 @@ class Change(BaseModel):
 class Candidate(BaseModel):
     """A part with what it would change. ``parts`` are the build file's parts that the choice replaces."""
 
+    index: int
+    """Its place among the parts that were asked about."""
     name: str
     maker: str | None = None
     record: dict[str, Any]
@@ -33,16 +35,61 @@ class Candidate(BaseModel):
     parts: dict[str, Any]
     changes: list[Change]
     findings: list[Finding]
+    """What is grave about it and was not so before."""
+    fits: bool
+    owned: bool
+    price: float | None = None
+
+
+class Choice(BaseModel):
+    """The candidates for a slot, best first for what the brief lacks most."""
+
+    lacks: PromiseName | None
+    candidates: list[Candidate]
+
+
+def lacks_most(promises: Sequence[Promise]) -> PromiseName | None:
+    """The promise furthest from its notch, as a share of it; None where the brief is kept or says nothing."""
+    short: dict[PromiseName, float] = {
+        p.name: (p.wanted - p.mid if p.more_is_better else p.mid - p.wanted) / max(p.wanted, 1e-9)
+        for p in promises
+        if p.wanted is not None and p.mid is not None and p.verdict in ("falls short", "may hold")
+    }
+    return max(short.items(), key=lambda item: item[1])[0] if short else None
+
+
+def best_first(lacks: PromiseName | None, found: Sequence[Candidate]) -> list[Candidate]:
+    """What fits before what does not, then by the gain in what is lacking; otherwise as given."""
+
+    def gain(one: Candidate) -> float:
+        change = next((c for c in one.changes if c.name == lacks), None)
+        if change is None or change.change is None:
+            return 0.0
+        return -change.change if lacks in ("carry", "money") else change.change
+
+    return sorted(found, key=lambda c: (not c.fits, -gain(c)))
+
+
+def choice(build: Build, kind: str, parts: Sequence[Part]) -> Choice:
+    """The candidates for a slot in the order in which to look at them."""
+    now, found = _tried(build, kind, parts)
+    lacks = lacks_most(now)
+    return Choice(lacks=lacks, candidates=best_first(lacks, found))
 
 
 def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate]:
     """Each of ``parts`` tried on ``build``, in the same order; ``findings`` are those that the choice would bring."""
+    return _tried(build, kind, parts)[1]
+
+
+def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise], list[Candidate]]:
+    """The promises as they are, and each part tried."""
     tried = [with_part(build, kind, part) for part in parts]
     now, *then = headlines([build, *tried])
     known = {f.id for f in findings(build, now.promises, None)}
     chosen = _chosen(build, kind)
     found = []
-    for part, result, headline in zip(parts, tried, then, strict=True):
+    for index, (part, result, headline) in enumerate(zip(parts, tried, then, strict=True)):
         changes = [
             Change(
                 name=after.name,
@@ -61,6 +108,7 @@ def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate
         ]
         found.append(
             Candidate(
+                index=index,
                 name=part.name or "",
                 maker=part.maker,
                 record=part.model_dump(mode="json", exclude_none=True),
@@ -68,9 +116,12 @@ def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate
                 parts=_replaced(build, result),
                 changes=changes,
                 findings=grave,
+                fits=not grave,
+                owned=bool(part.owned),
+                price=part.price,
             )
         )
-    return found
+    return now.promises, found
 
 
 def _better(before: float | None, after: float | None, more_is_better: bool) -> bool | None:

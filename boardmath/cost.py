@@ -26,7 +26,9 @@ def priced_parts(build: Build) -> Iterator[tuple[str, Part, int]]:
         part = getattr(parts, name)
         if part is None or name == "extras":
             continue
-        times = {"motors": getattr(part, "count", None), "controller": getattr(part, "units", None)}.get(name) or 1
+        # Every motor has its own pulleys and belt.
+        motors = (parts.motors.count if parts.motors else 1) or 1
+        times = {"motors": motors, "drive": motors, "controller": getattr(part, "units", None)}.get(name) or 1
         cell = getattr(part, "cell", None)
         if name == "pack" and part.price is None and cell is not None and cell.price is not None:
             yield "parts.pack.cell", cell, (part.series or 1) * (part.parallel or 1)

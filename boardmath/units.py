@@ -72,6 +72,7 @@ QUANTITIES: dict[str, Quantity] = {
         _quantity("temperature", "°C", "degC", {"°C": ("degC", 0), "°F": ("degF", 0)}, c="degC", f="degF", k="kelvin"),
         _quantity("current", "A", "ampere", {"A": ("ampere", 1)}, ma="milliampere", amp="ampere", amps="ampere"),
         _quantity("voltage", "V", "volt", {"V": ("volt", 1)}, mv="millivolt", volts="volt"),
+        _quantity("cell_voltage", "V", "volt", {"V": ("volt", 2)}, mv="millivolt", volts="volt"),
         _quantity("power", "W", "watt", {"W": ("watt", 0)}, kw="kilowatt", hp="horsepower"),
         _quantity("resistance", "mΩ", "milliohm", {"mΩ": ("milliohm", 1)}, mohm="milliohm", ohm="ohm", **{"Ω": "ohm"}),
         _quantity("charge", "Ah", "ampere*hour", {"Ah": ("ampere*hour", 2)}, mah="milliampere*hour"),

@@ -6,7 +6,7 @@ from math import ceil, pi
 from boardmath.advice.finding import Cure, Facts, Finding, cure, finding
 from boardmath.buildfile.build import Build
 from boardmath.fit import belt
-from boardmath.fit.across import axle_needed, axle_stub, room_between_motors
+from boardmath.fit.across import APART, MOUNT, across, axle_needed, axle_stub, room_between_motors
 from boardmath.fit.behind import BITE_ROOM, motor_room, pulley_room, wheel_room
 from boardmath.fit.stance import deck_height, lean, riser_height, wheel_radius
 from boardmath.fit.transmission import (
@@ -15,6 +15,7 @@ from boardmath.fit.transmission import (
     belt_path,
     can_radius,
     least_distance,
+    motor_centre,
     motor_distance,
     pitch,
     stock_belts,
@@ -25,6 +26,8 @@ from boardmath.saying import say
 
 PULLEY_GROUND = 8.0
 """mm that a wheel pulley should stand clear of the road (from memory)."""
+TYRE = 4.0
+"""mm of tyre that a hub motor needs round its can (from memory)."""
 PLASTIC_BEARS = 6.0
 """Nm on a plastic wheel pulley above which its teeth and keys wear fast (from memory)."""
 SOFT_WHEEL = 110.0
@@ -45,6 +48,31 @@ def mount_profile(build: Build) -> Iterator[Finding]:
             say(f"The mount is made for a {drive.mount_profile} hanger, the trucks have a {trucks.profile} one. It would slip "
                 "or not go on at all. Take a mount for the hanger, or trucks for the mount."),
         )  # fmt: skip
+
+
+MOUNT_FROM_MIDDLE = 26.0
+"""mm from the middle of a hanger at which it is straight enough to clamp a mount on (from memory)."""
+
+
+def hanger_too_short(build: Build) -> Iterator[Finding]:
+    """Room on the hanger for a mount beside its wheel pulley."""
+    trucks, drive, motors = build.parts.trucks, build.parts.drive, build.parts.motors
+    if trucks is None or trucks.hanger_mm is None or motors is None or drive is None:
+        return
+    kind, sides = drive_kind(build), across(build)
+    if kind == "hub":
+        return
+    # A motor on the axle has to lie beside the pivot altogether.
+    at = sides.motors[0][0] if kind == "direct" else sides.pulley[0] - APART - MOUNT
+    if at >= MOUNT_FROM_MIDDLE:
+        return
+    yield finding(
+        "hanger-short", "stop", "The hanger is too short for a mount and a wheel", ["trucks", "drive"],
+        ["parts.trucks.hanger_mm", "parts.drive.belt_width_mm"],
+        say("On a hanger of {hanger} wheel and pulley leave the mount {lack} too little of its straight part. Small-cruiser "
+            "trucks are made for wheels alone: take wider trucks, or hub motors.",
+            hanger=(trucks.hanger_mm, "length"), lack=(MOUNT_FROM_MIDDLE - at, "length")),
+    )  # fmt: skip
 
 
 def motors_side_by_side(build: Build) -> Iterator[Finding]:
@@ -232,6 +260,26 @@ def wheel_bite(build: Build) -> Iterator[Finding]:
             high=(deck_height(build), "length"), wheel=(wheels.diameter_mm, "length"),
             lean=(lean(build) * 180.0 / pi, "angle"), room=(max(room, 0.0), "length"), lack=(max(-room, 0.0), "length")),
         [*_taller(build, BITE_ROOM - room), cure("The deck has cutouts", {"parts.deck.cutouts": True})],
+    )  # fmt: skip
+
+
+def motor_and_ground(build: Build) -> Iterator[Finding]:
+    """The motor against the road, or against the wheel that it is built into."""
+    motors, wheels = build.parts.motors, build.parts.wheels
+    if motors is None or wheels is None or motors.can_diameter_mm is None or wheels.diameter_mm is None:
+        return
+    hub = drive_kind(build) == "hub"
+    height = wheel_radius(build) if hub else motor_centre(build)[1]
+    room, usual = height - can_radius(build), TYRE if hub else PULLEY_GROUND
+    if room >= usual:
+        return
+    says = "the tyre on the motor is {room} thick" if hub else "{room} are left to the road"
+    yield finding(
+        "motor-ground", "stop" if room <= 0.0 or hub else "warn", "The motor is too big for the wheels", ["motors", "wheels"],
+        ["parts.motors.can_diameter_mm", "parts.wheels.diameter_mm"],
+        say("A can of {can} on wheels of {wheel}: " + says + ", {usual} is the usual least. Bigger wheels, or a smaller motor.",
+            can=(motors.can_diameter_mm, "length"), wheel=(wheels.diameter_mm, "length"), room=(room, "length"),
+            usual=(usual, "length")),
     )  # fmt: skip
 
 

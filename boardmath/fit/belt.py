@@ -1,5 +1,6 @@
 """A toothed belt round two pulleys."""
 
+from functools import lru_cache
 from math import acos, asin, pi, sqrt
 
 from scipy.optimize import brentq
@@ -24,6 +25,7 @@ def length(centre_distance: float, small_radius: float, large_radius: float) -> 
     return 2.0 * tangent + small_radius * (pi - 2.0 * lean) + large_radius * (pi + 2.0 * lean)
 
 
+@lru_cache(maxsize=4096)
 def centre_distance(belt_length: float, small_radius: float, large_radius: float) -> float:
     """Centre distance in mm that a belt of that length pulls taut.
 

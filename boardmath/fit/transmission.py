@@ -1,6 +1,7 @@
 """Where the motor sits, the belt's path round the pulleys, and the stock belts that would do. Everything in mm."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import acos, cos, degrees, radians, sin
 
 from pydantic import BaseModel
@@ -127,25 +128,31 @@ def motor_reach(build: Build) -> float:
 
 def stock_belts(build: Build, room: float = 45.0) -> list[StockBelt]:
     """Stock belts whose centre distance clears everything, by length, up to ``room`` mm further than need be."""
-    path, drive = belt_path(build), build.parts.drive or Drive()
-    if path is None or pitch(build) != 5.0:
+    drive = build.parts.drive or Drive()
+    if belt_path(build) is None or pitch(build) != 5.0:
         return []
-    least = least_distance(build)
+    (small, large), least = radii(build), least_distance(build)
+    return [
+        StockBelt(
+            teeth=teeth,
+            length_mm=teeth * 5.0,
+            centre_distance_mm=distance,
+            teeth_in_mesh=belt.teeth_in_mesh(distance, drive.motor_teeth or 15, small, large),
+            chosen=teeth == drive.belt_teeth,
+        )
+        for teeth, distance in _stock_between(small, large, least, least + room)
+    ]
+
+
+@lru_cache(maxsize=1024)
+def _stock_between(small: float, large: float, least: float, most: float) -> tuple[tuple[int, float], ...]:
+    """Teeth and centre distance of the stock belts that come to lie within ``least``..``most``."""
     found = []
     for teeth in STOCK_TEETH:
         try:
-            distance = belt.centre_distance(teeth * 5.0, path.small, path.large)
+            distance = belt.centre_distance(teeth * 5.0, small, large)
         except ValueError:
             continue
-        if least <= distance <= least + room:
-            mesh = belt.teeth_in_mesh(distance, drive.motor_teeth or 15, path.small, path.large)
-            found.append(
-                StockBelt(
-                    teeth=teeth,
-                    length_mm=teeth * 5.0,
-                    centre_distance_mm=distance,
-                    teeth_in_mesh=mesh,
-                    chosen=teeth == drive.belt_teeth,
-                )
-            )
-    return found
+        if least <= distance <= most:
+            found.append((teeth, distance))
+    return tuple(found)

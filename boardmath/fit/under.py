@@ -86,6 +86,11 @@ def _words(build: Build, clashing: int) -> str:
 
 
 def _deck(build: Build) -> Shape:
+    return outline("deck", deck_outline(build), guessed=build.parts.deck is None)
+
+
+def deck_outline(build: Build) -> list[tuple[float, float]]:
+    """The deck's edge, rounded at nose and tail, cut away at the wheels where it is; x from the nose, y across."""
     deck = deck_of(build)
     length, half = deck.length_mm or 900.0, (deck.width_mm or 235.0) / 2.0
     corner = min(half * 0.95, 0.16 * length)
@@ -97,7 +102,7 @@ def _deck(build: Build) -> Shape:
         right = [
             (x, min(y, narrow) if any(abs(x - a) < radius for a in axles(build)) else y) for x, y in fine
         ]  # fmt: skip
-    return outline("deck", right + [(x, -y) for x, y in reversed(right)], guessed=build.parts.deck is None)
+    return right + [(x, -y) for x, y in reversed(right)]
 
 
 def _at(edge: list[tuple[float, float]], x: float) -> float:

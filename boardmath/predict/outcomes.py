@@ -1,9 +1,13 @@
 """The headline results of many boards at once: one build, its samples, a shelf, or ten thousand candidates."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
+from boardmath.arrays import nominal_board
+from boardmath.buildfile.build import Build
+from boardmath.parameters import Incomplete, resolve
 from boardmath.physics.road_load import GRAVITY
 from boardmath.physics.types import Array
 from boardmath.powertrain import Board, highest_speed, steepest_start
@@ -73,6 +77,20 @@ def further(board: Board, first: Outcomes, climb_length: float) -> Further:
         not_full=brakes.at(1),
         cruise=cruise,
     )
+
+
+def holds_back_fully_charged(builds: Sequence[Build]) -> list[float]:
+    """The grade (rise over run) that each build's motors hold back at cruising speed, charged as far as it is charged.
+
+    0 for a build that is not far enough to be predicted.
+    """
+    try:
+        board = nominal_board([resolve(b) for b in builds])
+    except Incomplete:
+        return [0.0] * len(builds)
+    top, _ = highest_speed(board, 0.0, early_charge(board))
+    held = braking(board, np.minimum(board.cruise_speed, top), board.charge_full).holds_grade
+    return [float(h) for h in held]
 
 
 def profile_ranges(board: Board) -> dict[str, Array]:

@@ -11,15 +11,19 @@ from ninja.throttling import UserRateThrottle
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
-from boardmath.candidates import Candidate, candidates
+from boardmath.candidates import Candidate, choice
 from boardmath.curves import Plot, curves
-from boardmath.fit.side import Drawing, side_view
+from boardmath.fit.shapes import VIEWS, Drawing, View
+from boardmath.fit.transmission import StockBelt, least_distance, stock_belts
+from boardmath.fit.views import draw
 from boardmath.predict.promises import Headline, headlines
+from boardmath.proposals import Proposal, propose
 from boardmath.report import glance, predict
 from boardmath.results import Glance, Prediction
 from server.faults import FaultsOut, Refused
 from server.workshop import services
 from server.workshop.models import Build, Part
+from server.workshop.template import template_pdf
 
 router = Router(tags=["workshop"])
 SHELF_SAMPLES = 64
@@ -55,6 +59,10 @@ class DocumentIn(Schema):
     document: BuildFile
 
 
+class GlanceIn(DocumentIn):
+    view: View = "side"
+
+
 class CandidatesIn(DocumentIn):
     kind: str
 
@@ -64,13 +72,28 @@ class NewIn(Schema):
 
 
 class Sight(Glance):
-    """What follows every key on the bench: the promises and the drawing."""
+    """What follows every key on the bench: the promises and the drawing in the view asked for."""
 
-    side: Drawing
+    drawing: Drawing
+
+
+class Drawings(Schema):
+    """Every view, and the stock belts that would suit."""
+
+    views: list[Drawing]
+    belts: list[StockBelt]
+    least_centre_distance_mm: float
 
 
 class CandidateOut(Candidate):
     id: str
+
+
+class ChoiceOut(Schema):
+    """The candidates, best first for what the brief lacks most."""
+
+    lacks: str | None
+    candidates: list[CandidateOut]
 
 
 class PartOut(Schema):
@@ -102,7 +125,7 @@ def shelf(request: HttpRequest):
             currency=f.currency,
             updated_at=b.updated_at,
             headline=h,
-            side=side_view(f),
+            side=draw(f, "side"),
         )
         for b, f, h in zip(builds, files, headlines(files, SHELF_SAMPLES), strict=True)
     ]
@@ -175,9 +198,45 @@ class PredictionThrottle(UserRateThrottle):
 
 
 @router.post("/glance", response={200: Sight, **_REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
-def glance_at_build(request: HttpRequest, payload: DocumentIn):
+def glance_at_build(request: HttpRequest, payload: GlanceIn):
     """The promises with their bands and the drawing; the build need not be saved."""
-    return Sight(**glance(payload.document).__dict__, side=side_view(payload.document))
+    return Sight(**glance(payload.document).__dict__, drawing=draw(payload.document, payload.view))
+
+
+@router.post("/drawings", response={200: Drawings, **_REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+def drawings_of_build(request: HttpRequest, payload: DocumentIn):
+    """The board in every view, to scale, and the stock belts that would suit."""
+    build = payload.document
+    return Drawings(
+        views=[draw(build, view) for view in VIEWS],
+        belts=stock_belts(build),
+        least_centre_distance_mm=least_distance(build),
+    )
+
+
+@router.get("/builds/{id}/template.pdf", response={200: bytes, **_REFUSALS})
+def template_of_build(request: HttpRequest, id: UUID):
+    """Deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by."""
+    build = services.get(request.user, id)
+    name = slugify(str(build)) or "build"
+    page = HttpResponse(template_pdf(read_build(build.document), str(build)), content_type="application/pdf")
+    page["Content-Disposition"] = f'attachment; filename="{name}-template.pdf"'
+    return page
+
+
+class ProposalThrottle(UserRateThrottle):
+    """A proposal looks at a thousand boards."""
+
+    THROTTLE_RATES = {"user": "60/min"}
+
+
+@router.post("/proposals", response={200: list[Proposal], **_REFUSALS}, exclude_none=True, throttle=ProposalThrottle())
+def proposals_for(request: HttpRequest, payload: DocumentIn):
+    """Builds from the library that would keep the brief; parts that the build already has stay."""
+    library: dict[str, list] = {}
+    for part in Part.objects.seen_by(request.user)[:1000]:
+        library.setdefault(part.kind, []).append(services.part_model(part))
+    return propose(payload.document, library)
 
 
 @router.post("/predict", response={200: Prediction, **_REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
@@ -200,11 +259,12 @@ def parts(request: HttpRequest, kind: str | None = None):
     return [PartOut(id=p.id, kind=p.kind, own=p.owner_id is not None, record=services.part_record(p)) for p in seen]
 
 
-@router.post("/candidates", response={200: list[CandidateOut], **_REFUSALS}, exclude_none=True)
+@router.post("/candidates", response={200: ChoiceOut, **_REFUSALS}, exclude_none=True)
 def candidates_for(request: HttpRequest, payload: CandidatesIn):
-    """What each part of a kind would change, were it chosen for this build."""
+    """What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most."""
     seen = list(Part.objects.seen_by(request.user).filter(kind=payload.kind)[:200])
     if not seen and payload.kind not in services.KINDS:
         raise Refused("There is no such kind of part.", kind=f"one of {', '.join(services.KINDS)}")
-    found = candidates(payload.document, payload.kind, [services.part_model(p) for p in seen])
-    return [CandidateOut(id=str(p.id), **c.model_dump()) for p, c in zip(seen, found, strict=True)]
+    found = choice(payload.document, payload.kind, [services.part_model(p) for p in seen])
+    rows = [CandidateOut(id=str(seen[c.index].id), **c.model_dump()) for c in found.candidates]
+    return ChoiceOut(lacks=found.lacks, candidates=rows)

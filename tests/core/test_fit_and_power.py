@@ -13,6 +13,7 @@ SOUND = {
 }  # fmt: skip
 """The example with a deck cut away at the wheels, a box of 440 mm on foam, and 16 teeth on a belt of 290 mm."""
 
+DIRECT = {"count": 1, "kind": "direct", "kv_rpm_per_v": 72}
 TWO = {"parts__motors__count": 2, "parts__drive__driven_wheels": 2}
 BRICKS = {"series": 10, "parallel": 1, "layout": "bricks", "bricks": 2,
           "cell": {"chemistry": "polymer", "capacity_ah": 5.0, "max_discharge_a": 100, "max_charge_a": 5}}  # fmt: skip
@@ -24,6 +25,12 @@ FAULTS = {
         {"parts__drive__mount_profile": "D"},
         "stop",
         ["square", " d "],
+    ),
+    "hanger-short": (
+        {"parts__trucks__hanger_mm": 127, "parts__trucks__axle_mm": 205},
+        {},
+        "stop",
+        ["127 mm", "3.5 mm"],
     ),
     "motors-side-by-side": (
         TWO,
@@ -58,6 +65,18 @@ FAULTS = {
         {"parts__deck__cutouts": None},
         "danger",
         ["106 mm", "90 mm", "14 °", "5.3 mm are missing"],
+    ),
+    "motor-ground": (
+        {
+            "parts__motors": {"count": 1, "kind": "direct", "kv_rpm_per_v": 72, "can_diameter_mm": 92},
+            "parts__drive": {"kind": "direct"},
+        },
+        {
+            "parts__motors": {"count": 1, "kind": "direct", "kv_rpm_per_v": 72, "can_diameter_mm": 70},
+            "parts__drive": {"kind": "direct"},
+        },
+        "stop",
+        ["92 mm", "90 mm", "-1 mm"],
     ),
     "soft-wheels-direct": (
         {

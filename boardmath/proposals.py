@@ -1,0 +1,289 @@
+"""From a brief to builds that would keep it: the library's parts, chosen slot by slot, in three characters."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+from pydantic import BaseModel
+
+from boardmath.advice import findings
+from boardmath.advice.riding import charge_that_brakes
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.drivetrain import Drive, Motors
+from boardmath.buildfile.electrics import Charger, Controller, Pack, Switch
+from boardmath.buildfile.figures import Part
+from boardmath.choosing import with_part
+from boardmath.first_settings import first_settings
+from boardmath.inputs import full_voltage
+from boardmath.predict.promises import Headline, Promise, headlines
+from boardmath.saying import Saying, say
+
+ORDER = ("pack", "motors", "drive", "wheels", "controller", "trucks", "deck", "enclosure", "risers",
+         "switch", "wiring", "fuse", "charger", "remote")  # fmt: skip
+"""The slots in the order in which they are settled: what decides most comes first."""
+_MARGIN = {"speed": 1.05, "hill": 1.25, "range": 1.25, "carry": 1.0, "money": 1.0}
+"""What a promise should have in hand over its notch, so that most of its band is on the right side."""
+DECIDING = ORDER[:7]
+"""Those that decide how a board is driven; the rest follows from them."""
+
+Weigh = Callable[[Mapping[str, float], Mapping[str, float]], float]
+
+
+@dataclass(frozen=True)
+class Character:
+    """What one proposal cares for beside keeping the brief; ``weigh`` is small where it has much of it."""
+
+    name: str
+    title: str
+    weigh: Weigh
+
+
+CHARACTERS = (
+    Character("money", "Least money", lambda mid, wanted: mid["money"] / max(wanted.get("money", 600.0), 1.0)),
+    Character("carry", "Lightest to carry", lambda mid, wanted: mid["carry"] / max(wanted.get("carry", 8.0), 1.0)),
+    Character(
+        "hand",
+        "Most in hand",
+        lambda mid, wanted: (
+            -min(mid["hill"] / max(wanted.get("hill", 10.0), 1.0), 2.5) / 2.0
+            - min(mid["range"] / max(wanted.get("range", 12.0), 1.0), 2.5) / 2.0
+        ),
+    ),
+)
+
+
+NEUTRAL = Character("neutral", "", lambda mid, wanted: 0.3 * mid["money"] / max(wanted.get("money", 600.0), 1.0))
+
+
+@dataclass(frozen=True)
+class Layout:
+    """How a board is driven: the library with the motors for it, and how many of them; None where they are chosen."""
+
+    library: Mapping[str, Sequence[Part]]
+    motors: int | None
+
+
+_ROUNDS = 2
+
+
+class Proposal(BaseModel):
+    """A whole build for the brief, with its promises and what it gives up."""
+
+    name: str
+    title: str
+    build: Build
+    promises: list[Promise]
+    gives_up: list[Saying]
+    dangers: int
+
+
+def propose(build: Build, library: Mapping[str, Sequence[Part]]) -> list[Proposal]:
+    """Up to three builds from ``library`` that keep the brief of ``build`` as well as they can.
+
+    Parts that ``build`` already has stay: what lies in the drawer is built around. From a few beginnings (one motor on a
+    belt, two, none with a belt) each slot is settled in turn; every character goes on from the end that suits it best. Two
+    characters that come to the same parts are one proposal.
+
+    Args:
+        library: parts by kind, as in :data:`boardmath.choosing.KINDS`; kinds without parts are left open.
+    """
+    kept = {kind for kind in ORDER if getattr(build.parts, kind) is not None}
+    ends: list[tuple[Build, Layout]] = []
+    for layout in _layouts(library, kept):
+        end = _begin(build, layout, kept)
+        for _ in range(_ROUNDS):
+            end = _settle(end, layout, kept, NEUTRAL, DECIDING)
+        ends.append((end, layout))
+    chosen: list[tuple[Character, Build]] = []
+    for character in CHARACTERS:
+        best = _best([end for end, _ in ends], character)
+        end, layout = next(e for e in ends if e[0] is best)
+        made = _charged_to_brake(_settle(end, layout, kept, character))
+        if all(made.parts != other.parts for _, other in chosen):
+            chosen.append((character, made))
+    ready = headlines([b for _, b in chosen], samples=64)
+    return [
+        Proposal(
+            name=character.name,
+            title=character.title,
+            build=made,
+            promises=headline.promises,
+            gives_up=_gives_up(i, [h.promises for h in ready]),
+            dangers=sum(f.severity in ("danger", "stop") for f in findings(made, headline.promises, None)),
+        )
+        for i, ((character, made), headline) in enumerate(zip(chosen, ready, strict=True))
+    ]
+
+
+def _settle(build: Build, layout: Layout, kept: set[str], character: Character, order: Sequence[str] = ORDER) -> Build:
+    """Slot by slot the part that scores best, once round."""
+    now = build
+    for kind in order:
+        if kind in kept or not layout.library.get(kind):
+            continue
+        now = _best([_finished(b) for b in _ways(now, kind, layout, kept)], character)
+    return now
+
+
+def _layouts(library: Mapping[str, Sequence[Part]], kept: set[str]) -> list[Layout]:
+    """One motor on pulleys, two, or motors without any; each with the motors that it is made of."""
+    motors = [p for p in library.get("motors", ()) if isinstance(p, Motors)]
+    if "motors" in kept or not motors:
+        return [Layout(library, None)]
+    geared = [m for m in motors if m.kind not in ("hub", "direct")]
+    bare = [m for m in motors if m.kind in ("hub", "direct")]
+    return [Layout({**library, "motors": pool}, n) for pool, n in ((geared, 1), (geared, 2), (bare, 2)) if pool]
+
+
+def _begin(build: Build, layout: Layout, kept: set[str]) -> Build:
+    """A whole board, so that the first look at a slot has something around it."""
+    now = build
+    # Motors last: those without pulleys take the drive away again.
+    for kind in (*(k for k in ORDER if k != "motors"), "motors"):
+        parts = layout.library.get(kind)
+        if kind in kept or not parts:
+            continue
+        part = parts[len(parts) // 2]
+        if kind == "trucks":
+            # Wide ones first: everything fits beside each other on them.
+            part = max(parts, key=lambda t: getattr(t, "hanger_mm", None) or 0.0)
+        if isinstance(part, Motors):
+            part = part.model_copy(update={"count": layout.motors})
+        now = with_part(now, kind, part)
+    return _finished(now)
+
+
+_FOLLOWS = {"pack": ("charger", "enclosure", "fuse", "wiring")}
+"""What is chosen for another part, and so stands aside while that part is looked at."""
+
+
+def _ways(now: Build, kind: str, layout: Layout, kept: set[str]) -> list[Build]:
+    """The build as it is and with each of the parts; risers also none.
+
+    Wheels come with each drive that keys into them, decks with each box: alone neither would leave its place.
+    """
+    aside = {slot: None for slot in _FOLLOWS.get(kind, ()) if slot not in kept}
+    if kind == "risers":
+        aside["risers"] = None
+    now = now.model_copy(update={"parts": now.parts.model_copy(update=aside)})
+    motors, library = now.parts.motors, layout.library
+    bare = motors is not None and motors.kind in ("hub", "direct")
+    if kind == "drive" and bare:
+        return [now]
+    chosen = [with_part(now, kind, part) for part in library[kind]]
+    # What stands aside is not left out because that is cheaper.
+    found = chosen if getattr(now.parts, kind) is None and kind != "risers" else [now, *chosen]
+    other = {"wheels": "drive", "deck": "enclosure"}.get(kind)
+    if other is None or other in kept or (other == "drive" and bare):
+        return found
+    for one in chosen:
+        core = one.parts.wheels.core if one.parts.wheels else None
+        keyed = (p for p in library.get(other, ()) if not isinstance(p, Drive) or p.wheel_core == core)
+        found += [with_part(one, other, p) for p in keyed]
+    whole = [b for b in found if getattr(b.parts, other) is not None]
+    return whole or found
+
+
+def _finished(build: Build) -> Build:
+    """What follows from the choices: driven wheels, as many controllers as motors need, settings within every rating."""
+    parts = build.parts
+    count = (parts.motors.count if parts.motors else 1) or 1
+    drive, controller = parts.drive or Drive(kind="belt"), parts.controller
+    changed: dict[str, Part] = {"drive": drive.model_copy(update={"driven_wheels": count})}
+    if controller is not None:
+        units = -(-count // (controller.motors or 1))
+        changed["controller"] = controller.model_copy(update={"units": units})
+    build = build.model_copy(update={"parts": parts.model_copy(update=changed)})
+    return build.model_copy(update={"settings": first_settings(build)})
+
+
+def _charged_to_brake(build: Build) -> Build:
+    """Charged only so far that the brakes hold the hill from the start, where that helps."""
+    volts, pack = charge_that_brakes(build), build.parts.pack
+    if volts is None or pack is None:
+        return build
+    changed = build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": volts})})
+    return build.model_copy(update={"parts": changed})
+
+
+def _best(tried: Sequence[Build], character: Character) -> Build:
+    """The build of the lowest score; findings, which only add to it, are asked for while they can still decide."""
+    ready = headlines(tried)
+    rows = [(_against_the_brief(b, h, character), i) for i, (b, h) in enumerate(zip(tried, ready, strict=True))]
+    best, least = tried[0], float("inf")
+    for low, i in sorted(rows):
+        if low >= least:
+            break
+        score = low + _grave(tried[i], ready[i])
+        if score < least:
+            best, least = tried[i], score
+    return best
+
+
+_GRAVITY = {"danger": 4.0, "stop": 4.0, "warn": 0.15, "note": 0.0}
+
+
+def _grave(build: Build, headline: Headline) -> float:
+    """Each danger or misfit weighs four. What the brief's shortfall says is counted already."""
+    found = findings(build, headline.promises, None)
+    return sum(_GRAVITY[f.severity] for f in found if not f.id.startswith("brief-")) + _mismatch(build)
+
+
+def _against_the_brief(build: Build, headline: Headline, character: Character) -> float:
+    """Shortfall against the brief weighs ten times, then the character."""
+    mid = {p.name: p.mid for p in headline.promises}
+    if mid["speed"] is None or mid["hill"] is None or mid["range"] is None:
+        return 1e6
+    known = {name: value or 0.0 for name, value in mid.items()}
+    wanted = {p.name: p.wanted for p in headline.promises if p.wanted is not None}
+    score = 2.0 * character.weigh(known, dict(wanted))  # type: ignore[arg-type]
+    for p in headline.promises:
+        if p.wanted is None or p.mid is None:
+            continue
+        target = p.wanted * _MARGIN[p.name]
+        short = (target - p.mid if p.more_is_better else p.mid - target) / max(target, 1e-9)
+        score += 10.0 * max(short, 0.0)
+    return score
+
+
+def _mismatch(build: Build) -> float:
+    """Parts that no finding compares but nobody would put together."""
+    parts = build.parts
+    score = 0.0
+    if isinstance(parts.charger, Charger) and isinstance(parts.pack, Pack) and parts.charger.v and parts.pack.series:
+        score += 2.0 * abs(parts.charger.v - full_voltage(parts.pack)) / full_voltage(parts.pack)
+    if isinstance(parts.switch, Switch) and parts.switch.kind == "none":
+        score += 4.0
+    if isinstance(parts.controller, Controller) and parts.controller.programmable is False:
+        score += 0.1
+    return score
+
+
+_WORDS = {
+    "speed": "Slowest of them: {mid}.",
+    "hill": "Least hill in hand: {mid}.",
+    "range": "Least range of them: {mid}.",
+    "carry": "Heaviest of them: {mid}.",
+    "money": "Dearest of them: {mid}.",
+}
+
+
+def _gives_up(own: int, all_promises: Sequence[Sequence[Promise]]) -> list[Saying]:
+    """Where it misses the brief, and where the others are better."""
+    said: list[Saying] = []
+    for column, promise in enumerate(all_promises[own]):
+        if promise.mid is None:
+            continue
+        mid = (promise.mid, promise.quantity)
+        if promise.verdict in ("falls short", "may hold") and promise.wanted is not None:
+            word = "misses" if promise.verdict == "falls short" else "may miss"
+            said.append(
+                say(f"{promise.title} {word} the brief: {{mid}} of {{wanted}}.", mid=mid,
+                    wanted=(promise.wanted, promise.quantity))
+            )  # fmt: skip
+            continue
+        others = [p[column].mid for i, p in enumerate(all_promises) if i != own]
+        known = [m for m in others if m is not None]
+        sign = 1.0 if promise.more_is_better else -1.0
+        if known and all(sign * (m - promise.mid) > 0.03 * max(abs(m), 1e-9) for m in known):
+            said.append(say(_WORDS[promise.name], mid=mid))
+    return said
