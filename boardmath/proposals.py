@@ -13,7 +13,8 @@ from boardmath.buildfile.electrics import Charger, Controller, Pack, Switch
 from boardmath.buildfile.figures import Part
 from boardmath.choosing import with_part
 from boardmath.first_settings import first_settings
-from boardmath.inputs import full_voltage
+from boardmath.inputs import full_voltage, hill_grade
+from boardmath.predict.outcomes import holds_back
 from boardmath.predict.promises import Headline, Promise, headlines
 from boardmath.saying import Saying, say
 
@@ -22,6 +23,8 @@ ORDER = ("pack", "motors", "drive", "wheels", "controller", "trucks", "deck", "e
 """The slots in the order in which they are settled: what decides most comes first."""
 _MARGIN = {"speed": 1.05, "hill": 1.25, "range": 1.25, "carry": 1.0, "money": 1.0}
 """What a promise should have in hand over its notch, so that most of its band is on the right side."""
+BRAKING = ORDER[:5]
+"""Those that decide how well it brakes."""
 DECIDING = ORDER[:7]
 """Those that decide how a board is driven; the rest follows from them."""
 
@@ -63,6 +66,8 @@ class Layout:
 
 
 _ROUNDS = 2
+_BRAKES_AT = 0.75
+"""State of charge by which the brakes should hold the hill: charging to some 4.0 V a cell."""
 
 
 class Proposal(BaseModel):
@@ -120,7 +125,7 @@ def _settle(build: Build, layout: Layout, kept: set[str], character: Character, 
     for kind in order:
         if kind in kept or not layout.library.get(kind):
             continue
-        now = _best([_finished(b) for b in _ways(now, kind, layout, kept)], character)
+        now = _best([_finished(b) for b in _ways(now, kind, layout, kept)], character, kind in BRAKING)
     return now
 
 
@@ -205,10 +210,13 @@ def _charged_to_brake(build: Build) -> Build:
     return build.model_copy(update={"parts": changed})
 
 
-def _best(tried: Sequence[Build], character: Character) -> Build:
+def _best(tried: Sequence[Build], character: Character, brakes: bool = True) -> Build:
     """The build of the lowest score; findings, which only add to it, are asked for while they can still decide."""
-    ready = headlines(tried)
-    rows = [(_against_the_brief(b, h, character), i) for i, (b, h) in enumerate(zip(tried, ready, strict=True))]
+    ready, short_of_brakes = headlines(tried), _short_of_brakes(tried) if brakes else [0.0] * len(tried)
+    rows = [
+        (_against_the_brief(b, h, character) + (_GRAVITY["danger"] + 6.0 * short if short else 0.0), i)
+        for i, (b, h, short) in enumerate(zip(tried, ready, short_of_brakes, strict=True))
+    ]
     best, least = tried[0], float("inf")
     for low, i in sorted(rows):
         if low >= least:
@@ -220,6 +228,14 @@ def _best(tried: Sequence[Build], character: Character) -> Build:
 
 
 _GRAVITY = {"danger": 4.0, "stop": 4.0, "warn": 0.15, "note": 0.0}
+
+
+def _short_of_brakes(tried: Sequence[Build]) -> list[float]:
+    """By how much of the hill the brakes fall short, some of the charge used up."""
+    hill = hill_grade(tried[0])
+    if not hill:
+        return [0.0] * len(tried)
+    return [max(1.0 - 100.0 * held / hill, 0.0) for held in holds_back(tried, _BRAKES_AT)]
 
 
 def _grave(build: Build, headline: Headline) -> float:

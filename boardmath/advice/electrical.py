@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from boardmath.advice.finding import Finding, finding
+from boardmath.advice.finding import Finding, cure, finding, less_pack_current, less_regen
 from boardmath.buildfile.build import Build
 from boardmath.inputs import cell_charge_rating, cell_rating, cell_voltages, full_voltage
 from boardmath.limits import pack_current_limits, regen_current_limit
@@ -43,6 +43,7 @@ def cells_mismatch(build: Build) -> Iterator[Finding]:
             f"Set {pack.series}.",
             cut=(count * empty, "voltage"), empty=(pack.series * empty, "voltage"),
         ),
+        [cure(f"Set {pack.series} cells", {"settings.cells_in_series": pack.series})],
     )  # fmt: skip
 
 
@@ -82,6 +83,7 @@ def cells_current(build: Build) -> Iterator[Finding]:
                 "overheat, age fast and can burn. Set the pack current down to {rated}, or take more cells in parallel.",
                 allowed=(allowed, "current"), rated=(rated, "current"),
             ),
+            less_pack_current(build, rated),
         )  # fmt: skip
 
 
@@ -124,6 +126,7 @@ def regen_current(build: Build) -> Iterator[Finding]:
             say("Braking may push {given} into the pack; its cells may be charged with {most} together. Hard charging, "
                 "cold above all, plates lithium and can end in fire. Set the pack current when braking down to {most}.",
                 given=(given, "current"), most=(most, "current")),
+            less_regen(build, most),
         )  # fmt: skip
     elif guard is not None and given > guard:
         yield finding(
@@ -132,4 +135,5 @@ def regen_current(build: Build) -> Iterator[Finding]:
             say("Braking may push {given} through a protection board that allows {most} of charging. When it opens, the "
                 "brake is gone. Set the pack current when braking below it.",
                 given=(given, "current"), most=(guard, "current")),
+            less_regen(build, guard),
         )  # fmt: skip

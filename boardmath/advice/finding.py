@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from boardmath.buildfile.build import SetAside
+from boardmath.buildfile.build import Build, SetAside
 from boardmath.saying import Saying, say
 
 Severity = Literal["danger", "stop", "warn", "note"]
@@ -50,6 +50,25 @@ class Finding(BaseModel):
 def cure(template: str, changes: dict[str, int | float | str | bool], **values: tuple[float, str]) -> Cure:
     """A cure by one choice; ``changes`` maps dotted paths to what they are set to."""
     return Cure(saying=say(template, **values), changes=changes)
+
+
+def _units(build: Build) -> int:
+    controller = build.parts.controller
+    return (controller.units if controller else 1) or 1
+
+
+def less_pack_current(build: Build, amperes: float) -> list[Cure]:
+    """The pack current of each controller, in whole amperes, that keeps the whole at ``amperes``."""
+    each = float(int(amperes / _units(build)))
+    if each < 1.0:
+        return []
+    return [cure("Set the pack current to {each}", {"settings.pack_current_a": each}, each=(each, "current"))]
+
+
+def less_regen(build: Build, amperes: float) -> list[Cure]:
+    """The same for the current that braking puts into the pack, in half amperes."""
+    each = int(2.0 * amperes / _units(build)) / 2.0
+    return [cure("Set it to {each}", {"settings.pack_regen_a": each}, each=(each, "current"))]
 
 
 def finding(

@@ -2,21 +2,12 @@
 
 from collections.abc import Iterator
 
-from boardmath.advice.finding import Cure, Finding, Severity, cure, finding
+from boardmath.advice.finding import Cure, Finding, Severity, cure, finding, less_pack_current
 from boardmath.buildfile.build import Build
 from boardmath.inputs import cell_capacity, cell_charge_rating, cell_voltages, full_voltage
 from boardmath.limits import allowed_pack_current, motor_current_allowed, unloaded_electrical_speed
 from boardmath.physics.wire import ampacity
 from boardmath.saying import say
-
-
-def _less_pack_current(build: Build, amperes: float) -> list[Cure]:
-    """The pack current of each controller that keeps the whole at ``amperes``."""
-    controller = build.parts.controller
-    each = float(int(amperes / ((controller.units if controller else 1) or 1)))
-    if each < 1.0:
-        return []
-    return [cure("Set the pack current to {each}", {"settings.pack_current_a": each}, each=(each, "current"))]
 
 
 def _taper(end: float, series: int) -> Cure:
@@ -41,7 +32,7 @@ def protection_current(build: Build) -> Iterator[Finding]:
             say("{allowed} may be drawn through a protection board rated for {most}. When it opens, drive and brake are gone at "
                 "once. Set the pack current below it, or take the drive current around the board.",
                 allowed=(allowed, "current"), most=(guard.max_discharge_a, "current")),
-            _less_pack_current(build, guard.max_discharge_a),
+            less_pack_current(build, guard.max_discharge_a),
         )  # fmt: skip
 
 
@@ -105,7 +96,7 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
             ["parts.fuse.a", "settings.pack_current_a"],
             say("{allowed} may be drawn through a fuse of {fuse}. When it melts on a hill, drive and brake are gone.",
                 allowed=(allowed, "current"), fuse=(fuse.a, "current")),
-            _less_pack_current(build, fuse.a),
+            less_pack_current(build, fuse.a),
         )  # fmt: skip
 
 
@@ -133,7 +124,7 @@ def wire_current(build: Build) -> Iterator[Finding]:
             ["parts.wiring.connector_max_a", "settings.pack_current_a"],
             say("{allowed} may be drawn through plugs rated for {most}: they heat, and let go of their solder.",
                 allowed=(allowed, "current"), most=(wiring.connector_max_a, "current")),
-            _less_pack_current(build, wiring.connector_max_a),
+            less_pack_current(build, wiring.connector_max_a),
         )  # fmt: skip
 
 
@@ -165,7 +156,7 @@ def switch(build: Build) -> Iterator[Finding]:
             ["switch", "settings"], ["parts.switch.max_a", "settings.pack_current_a"],
             say("{allowed} may be drawn through a switch rated for {most}. It overheats, and may cut out while riding.",
                 allowed=(allowed, "current"), most=(part.max_a, "current")),
-            _less_pack_current(build, part.max_a),
+            less_pack_current(build, part.max_a),
         )  # fmt: skip
 
 

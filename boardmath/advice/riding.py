@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 from boardmath.advice.finding import Facts, Finding, cure, finding
 from boardmath.buildfile.build import Build
 from boardmath.inputs import cell_voltages, hill_grade
-from boardmath.predict.outcomes import holds_back_fully_charged
+from boardmath.predict.outcomes import holds_back
 from boardmath.predict.promises import Promise
 from boardmath.saying import say
 
@@ -115,7 +115,7 @@ def charge_that_brakes(build: Build) -> float | None:
         )
         for v in volts
     ]
-    held = holds_back_fully_charged(tried)
+    held = holds_back(tried)
     holds = [v for v, grade in zip(volts, held, strict=True) if grade * 100.0 >= hill]
     return holds[0] if holds and holds[0] != volts[0] else None
 

@@ -51,10 +51,12 @@ def under_view(build: Build) -> Drawing:
         *shapes.clashes(turned, box, "turned wheel in the box"),
         *(shapes.sticking_out(inside, box[0], "does not go into the box") if box else []),
     ]
-    widest = max(half, sides.axle) + 34.0
+    widest = max(half, sides.axle) + 44.0
+    right = max(length, rear + wheel_radius(build)) + 40.0
+    beyond = right - 10.0
     dimensions = [
-        dimension((rear, -sides.hanger), (rear, sides.hanger), "hanger {length}", 2.0 * sides.hanger),
-        dimension((front, widest - 14.0), (rear, widest - 14.0), "wheelbase {length}", rear - front),
+        dimension((beyond, -sides.hanger), (beyond, sides.hanger), "hanger {length}", 2.0 * sides.hanger),
+        dimension((front, widest - 26.0), (rear, widest - 26.0), "wheelbase {length}", rear - front),
     ]
     if box:
         x0, x1 = box_span(build)
@@ -62,7 +64,7 @@ def under_view(build: Build) -> Drawing:
     return Drawing(
         view="under",
         left=min(0.0, front - wheel_radius(build)) - 30.0,
-        right=max(length, rear + wheel_radius(build)) + 30.0,
+        right=beyond + 110.0,
         bottom=-widest,
         top=widest,
         ground=False,
@@ -77,12 +79,15 @@ def under_view(build: Build) -> Drawing:
 
 def _words(build: Build, clashing: int) -> str:
     stowed = contents(build)
-    text = f"From underneath: {len(_motors(build))} motors in front of the rear truck."
+    count = len(_motors(build))
+    text = f"From underneath: {count} motor{'s' if count != 1 else ''}."
     if stowed is not None:
         text += (
             f" The box has {stowed.inner[0]:.0f} mm inside; pack, wires and controller take {stowed.needed_length:.0f}."
         )
-    return text + (f" {clashing} places where parts collide." if clashing else "")
+    if clashing:
+        text += f" In {clashing} place{'s' if clashing > 1 else ''} parts collide."
+    return text
 
 
 def _deck(build: Build) -> Shape:
@@ -94,15 +99,21 @@ def deck_outline(build: Build) -> list[tuple[float, float]]:
     deck = deck_of(build)
     length, half = deck.length_mm or 900.0, (deck.width_mm or 235.0) / 2.0
     corner = min(half * 0.95, 0.16 * length)
-    edge = [(corner - corner * cos(a), half * sin(a) ** 0.8) for a in (i * pi / 36.0 for i in range(19))]
+    turns = [i * pi / 48.0 for i in range(25)]
+    edge = [(corner - corner * cos(a), half * sin(a) ** 0.8) for a in turns]
     right = edge + [(length - x, y) for x, y in reversed(edge)]
     if has_cutouts(build):
         narrow, radius = min(half, across(build).wheel_inner - 6.0), wheel_radius(build) + 12.0
-        fine = [(x, _at(right, x)) for x in (i * length / 120.0 for i in range(121))]
-        right = [
-            (x, min(y, narrow) if any(abs(x - a) < radius for a in axles(build)) else y) for x, y in fine
-        ]  # fmt: skip
+        sides = [(a + s * (radius + out)) for a in axles(build) for s in (-1.0, 1.0) for out in (0.0, 10.0)]
+        stations = sorted({x for x, _ in right} | {x for x in sides if 0.0 < x < length})
+        right = [(x, min(_at(right, x), _narrowed(build, x, narrow, half, radius))) for x in stations]
     return right + [(x, -y) for x, y in reversed(right)]
+
+
+def _narrowed(build: Build, x: float, narrow: float, half: float, radius: float) -> float:
+    """Half width that a cutout leaves at ``x``, with slanted ends of 10 mm."""
+    away = min(abs(x - a) for a in axles(build)) - radius
+    return narrow + (half - narrow) * min(max(away / 10.0, 0.0), 1.0)
 
 
 def _at(edge: list[tuple[float, float]], x: float) -> float:

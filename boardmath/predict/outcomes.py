@@ -79,17 +79,17 @@ def further(board: Board, first: Outcomes, climb_length: float) -> Further:
     )
 
 
-def holds_back_fully_charged(builds: Sequence[Build]) -> list[float]:
-    """The grade (rise over run) that each build's motors hold back at cruising speed, charged as far as it is charged.
+def holds_back(builds: Sequence[Build], charge: float = 1.0) -> list[float]:
+    """The grade (rise over run) that each build's motors hold back at cruising speed.
 
-    0 for a build that is not far enough to be predicted.
+    At ``charge`` (0 to 1), or at what it is charged to where that is less; 0 for all where one cannot be predicted yet.
     """
     try:
         board = nominal_board([resolve(b) for b in builds])
     except Incomplete:
         return [0.0] * len(builds)
     top, _ = highest_speed(board, 0.0, early_charge(board))
-    held = braking(board, np.minimum(board.cruise_speed, top), board.charge_full).holds_grade
+    held = braking(board, np.minimum(board.cruise_speed, top), np.minimum(board.charge_full, charge)).holds_grade
     return [float(h) for h in held]
 
 

@@ -13,6 +13,7 @@
     '/': Shelf,
     '/bench/:id': BenchPage,
     '/curves/:id': wrap({ asyncComponent: () => import('./pages/CurvesPage.svelte') }),
+    '/drawings/:id': wrap({ asyncComponent: () => import('./pages/DrawingsPage.svelte') }),
     '*': NotFound,
   };
 

@@ -20,7 +20,7 @@ HOLE_RADIUS = 2.7
 
 
 def template_pdf(build: Build, name: str) -> bytes:
-    """A4 pages, portrait, the board's length up the page; pages on which nothing is drawn are left out.
+    """A4 pages, portrait, the board's length up the page.
 
     Every page has the 100 mm check line, its place among the others, and crosses where it meets its neighbours.
     """

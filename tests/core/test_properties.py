@@ -16,9 +16,6 @@ from boardmath.predict.outcomes import outcomes
 from boardmath.report import predict
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 
-settings.register_profile("sand-pocket", max_examples=60, deadline=None, derandomize=True)
-settings.load_profile("sand-pocket")
-
 
 @st.composite
 def boards(draw) -> Build:

@@ -1,10 +1,13 @@
 """The shelf: builds belong to their owner, and no save overwrites another silently."""
 
+import re
 from concurrent.futures import ThreadPoolExecutor
+from io import BytesIO
 
 import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
+from pypdf import PdfReader
 
 from server.workshop.models import Build, Part
 from tests.core.boards import SPIT_RUNNER, changed
@@ -174,7 +177,7 @@ def test_a_half_finished_build_predicts_what_it_can_and_says_what_it_needs(works
     assert {n["field"] for n in found["needs"]} >= {"parts.wheels.diameter_mm", "parts.pack.series"}
     sight = workshop.send("POST", "/glance", {"document": fresh["document"]}).json()
     assert sight["needs"] == found["needs"]
-    assert sight["side"]["shapes"]
+    assert sight["drawing"]["shapes"]
     assert workshop.send("POST", "/curves", {"document": fresh["document"]}).json() == []
 
 
@@ -195,7 +198,7 @@ def test_fifty_builds_on_the_shelf_take_no_query_each(workshop):
 def test_candidates_are_the_shared_library_and_ones_own_parts(workshop, other_workshop, library):
     Part.objects.create(owner=workshop.user, kind="motors", name="From my drawer", figures={"kv_rpm_per_v": 150})
     ask = {"document": SPIT_RUNNER, "kind": "motors"}
-    mine, theirs = (w.send("POST", "/candidates", ask).json() for w in (workshop, other_workshop))
+    mine, theirs = (w.send("POST", "/candidates", ask).json()["candidates"] for w in (workshop, other_workshop))
     assert "From my drawer" in {c["name"] for c in mine}
     assert "From my drawer" not in {c["name"] for c in theirs}
     assert len(mine) == len(theirs) + 1
@@ -220,3 +223,68 @@ def test_the_library_has_parts_of_every_kind_that_the_core_can_read(library):
     for part in Part.objects.all():
         assert part_model(part).name == part.name
         assert part.maker
+
+
+# --- what fits --------------------------------------------------------------------------------------------------------
+
+
+def test_candidates_come_best_first_for_what_the_brief_lacks(workshop, library):
+    steep = changed(SPIT_RUNNER, {"brief__hill_grade_pct": 30, "brief__top_speed_kmh": 10})
+    answer = workshop.send("POST", "/candidates", {"document": steep, "kind": "drive"}).json()
+    assert answer["lacks"] == "hill"
+    fitting = [c for c in answer["candidates"] if c["fits"]]
+    assert [c["fits"] for c in answer["candidates"]] == [True] * len(fitting) + [False] * (
+        len(answer["candidates"]) - len(fitting)
+    )
+    gains = [next(x for x in c["changes"] if x["name"] == "hill")["change"] for c in fitting]
+    assert gains == sorted(gains, reverse=True)
+    assert len(gains) > 3
+
+
+def test_a_brief_becomes_boards_from_the_library_and_ones_own_parts(workshop, library):
+    brief = {**SPIT_RUNNER, "parts": {}, "settings": {}}
+    proposals = workshop.send("POST", "/proposals", {"document": brief}).json()
+    assert 2 <= len(proposals) <= 3
+    for one in proposals:
+        again = workshop.send("POST", "/predict", {"document": one["build"]}).json()
+        assert not [f["id"] for f in again["findings"] if f["severity"] in ("danger", "stop")]
+        for promised, found in zip(one["promises"], again["promises"], strict=True):
+            assert promised["mid"] == pytest.approx(found["mid"])
+
+
+def test_every_view_and_the_belts_that_would_suit(workshop):
+    answer = workshop.send("POST", "/drawings", {"document": SPIT_RUNNER}).json()
+    assert [d["view"] for d in answer["views"]] == ["side", "under", "behind", "drive"]
+    assert all(d["description"] for d in answer["views"])
+    assert [b["teeth"] for b in answer["belts"] if b["chosen"]] == [56]
+    glanced = workshop.send("POST", "/glance", {"document": SPIT_RUNNER, "view": "under"}).json()
+    assert glanced["drawing"] == answer["views"][1]
+
+
+def test_the_template_is_real_size_on_a4_and_only_its_owners(workshop, other_workshop):
+    """Print at 100 %: A4 in points is 595.28 x 841.89, 100 mm are 283.46 points (ISO 216, 72 points an inch)."""
+    build = workshop.new()
+    answer = workshop.client.get(f"/api/builds/{build['id']}/template.pdf")
+    assert answer["Content-Type"] == "application/pdf"
+    pages = PdfReader(BytesIO(answer.content)).pages
+    # 880 mm of deck up the page, 235 mm across: four rows, two columns.
+    assert len(pages) == 8
+    for page in pages:
+        assert (float(page.mediabox.width), float(page.mediabox.height)) == pytest.approx((595.28, 841.89), abs=0.01)
+        assert "This line is 100 mm" in page.extract_text()
+        lines = re.findall(r"([\d.]+) ([\d.]+) m ([\d.]+) ([\d.]+) l", page.get_contents().get_data().decode("latin-1"))
+        spans = [float(x1) - float(x0) for x0, y0, x1, y1 in lines if y0 == y1]
+        assert any(span == pytest.approx(283.46, abs=0.02) for span in spans)
+    assert other_workshop.client.get(f"/api/builds/{build['id']}/template.pdf").status_code == 404
+
+
+def test_a_finding_set_aside_keeps_its_word_through_the_file(workshop):
+    word = {"finding": "full-pack-brakes", "word": "Two flat kilometres come first.", "day": "2026-04-19"}
+    build = workshop.new({**SPIT_RUNNER, "set_aside": [word]})
+    file = workshop.client.get(f"/api/builds/{build['id']}/file").json()
+    assert file["set_aside"] == [word]
+    found = workshop.send("POST", "/predict", {"document": file}).json()["findings"]
+    assert [f["aside"]["word"] for f in found if f["id"] == "full-pack-brakes"] == [word["word"]]
+    short = workshop.send("POST", "/builds/import", {**SPIT_RUNNER, "set_aside": [{**word, "word": ""}]})
+    assert short.status_code == 422
+    assert short.json()["faults"][0]["field"] == "set_aside.0.word"

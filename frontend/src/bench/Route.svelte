@@ -18,7 +18,7 @@
   function worst(station: Station): Finding | undefined {
     const names = [station.id, ...station.slots.map((s) => s.kind)];
     if (station.id === 'controller') names.push('settings');
-    return findings.find((f) => f.severity !== 'note' && f.about.some((a) => names.includes(a)));
+    return findings.find((f) => f.severity !== 'note' && !f.aside && f.about.some((a) => names.includes(a)));
   }
 </script>
 

@@ -6,6 +6,7 @@ import {
   type BuildOut,
   type Prediction,
   type Sight,
+  type View,
 } from '$lib/api/client';
 import { differences, valueAt, withValue } from './paths';
 
@@ -37,6 +38,9 @@ export class Bench {
   message = $state('');
   predictionFailed = $state(false);
   theirs = $state.raw<BuildOut | null>(null);
+  /** The view in which the board is drawn. */
+  view = $state<View>('side');
+  private held: BuildFile | null = null;
   private undone = $state.raw<BuildFile[]>([]);
   private done = $state.raw<BuildFile[]>([]);
   private revision: number;
@@ -82,6 +86,44 @@ export class Bench {
   set(path: string, value: unknown): void {
     if (Object.is(this.value(path) ?? null, value ?? null)) return;
     this.put(withValue(this.file, path, value));
+  }
+
+  /** Sets several figures as one step, as a cure does. */
+  change(values: Record<string, unknown>): void {
+    let file = this.file;
+    for (const [path, value] of Object.entries(values)) file = withValue(file, path, value);
+    this.put(file);
+  }
+
+  /** Follows a handle that is being dragged; all of it until `release` is one step. */
+  slide(path: string, value: number): void {
+    if (Object.is(this.value(path) ?? null, value)) return;
+    this.held ??= this.file;
+    this.show(withValue(this.file, path, value));
+  }
+  release(): void {
+    if (!this.held || this.held === this.file) return;
+    this.done = [...this.done.slice(-REMEMBERED_STEPS), this.held];
+    this.undone = [];
+    this.held = null;
+  }
+
+  /** Takes parts and settings of a proposed build; name, rider and brief stay. */
+  lay(proposed: BuildFile): void {
+    this.put({ ...this.file, parts: proposed.parts, settings: proposed.settings });
+  }
+
+  /** Lets a finding stand, with the word of why; without a word it is taken up again. */
+  setAside(finding: string, said: string, word: string | null): void {
+    const others = (this.file.set_aside ?? []).filter((a) => a.finding !== finding);
+    const day = new Date().toISOString().slice(0, 10);
+    const all = word ? [...others, { finding, word, said: said.slice(0, 1000), day }] : others;
+    this.put(withValue(this.file, 'set_aside', all.length ? all : null));
+  }
+
+  turn(view: View): void {
+    this.view = view;
+    void this.look();
   }
 
   /** Replaces whole parts, as choosing one does; null takes a part away. */
@@ -218,7 +260,10 @@ export class Bench {
     const own = (this.looking = new AbortController());
     try {
       const ask = { body: { document: this.file }, signal: own.signal };
-      const { data, error } = await api.POST('/api/glance', ask);
+      const { data, error } = await api.POST('/api/glance', {
+        ...ask,
+        body: { ...ask.body, view: this.view },
+      });
       if (own !== this.looking) return;
       this.predictionFailed = false;
       if (data) {

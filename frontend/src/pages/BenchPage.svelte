@@ -2,9 +2,10 @@
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
   import { api, fileAddress } from '$lib/api/client';
-  import SideView from '$lib/drawings/SideView.svelte';
+  import BoardView from '$lib/drawings/BoardView.svelte';
   import { session } from '$lib/session.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
+  import BuildNav from '$lib/ui/BuildNav.svelte';
   import Header from '$lib/ui/Header.svelte';
   import Staff from '$lib/ui/Staff.svelte';
   import { spoken } from '$lib/units';
@@ -14,7 +15,7 @@
   import PowerLine from '../bench/PowerLine.svelte';
   import Route from '../bench/Route.svelte';
   import WhyPanel from '../bench/WhyPanel.svelte';
-  import { STATIONS } from '../stations/stations';
+  import { partNames, STATIONS } from '../stations/stations';
   import StationPanel from '../stations/StationPanel.svelte';
 
   let { params }: { params: { id: string } } = $props();
@@ -57,6 +58,19 @@
     refused: 'not saved',
     'signed out': 'signed out elsewhere; sign in again, your changes are kept here',
   };
+
+  const VIEWS = [
+    ['side', 'from the side'],
+    ['under', 'underneath'],
+    ['behind', 'from behind'],
+    ['drive', 'the drive'],
+  ] as const;
+
+  function goToPart(part: string): void {
+    const kind = part === 'protection' ? 'pack' : part;
+    const found = STATIONS.find((s) => s.slots.some((slot) => slot.kind === kind));
+    if (found) go(found.id);
+  }
 
   function goToField(path: string): void {
     const found = STATIONS.find(
@@ -138,10 +152,7 @@
           data-saving={bench.saving}>{bench.saving === 'refused' ? bench.message : SAVING[bench.saving]}</span
         >
       </div>
-      <nav class="flex gap-4" aria-label="Views of this build">
-        <a class="tab" aria-current="page" href={`#/bench/${bench.id}`}>Bench</a>
-        <a class="tab" href={`#/curves/${bench.id}`}>Curves</a>
-      </nav>
+      <BuildNav id={bench.id} current="bench" />
       {#snippet actions()}
         <button
           class="button"
@@ -170,10 +181,24 @@
       <main class="order-2 flex min-h-0 min-w-0 flex-col gap-2 px-4 pt-2 lg:px-5 lg:pb-3">
         <div class="flex items-baseline">
           <h1 class="text-base">The board as chosen</h1>
-          <span class="remark ml-auto text-[13px]">from the side, to scale</span>
+          <div class="ml-auto flex gap-4 text-[13px]" role="group" aria-label="View of the board">
+            {#each VIEWS as [view, label] (view)}
+              <button class="tab" aria-pressed={bench.view === view} onclick={() => bench!.turn(view)}
+                >{label}</button
+              >
+            {/each}
+          </div>
         </div>
         <div class="h-36 shrink-0 rounded border border-line bg-sheet px-2 py-1 sm:h-[186px]">
-          {#if bench.sight}<SideView drawing={bench.sight.side} units={session.units} chosen={lit} />{/if}
+          {#if bench.sight}
+            <BoardView
+              drawing={bench.sight.drawing}
+              units={session.units}
+              chosen={lit}
+              names={partNames(bench.file)}
+              onpart={goToPart}
+            />
+          {/if}
         </div>
         {#if prediction?.line.length}<PowerLine moments={prediction.line} />{/if}
         <div class="flex flex-1 scroll-mt-2 flex-col lg:min-h-0" data-station-panel>
@@ -221,12 +246,7 @@
             {/if}
           </p>
           {#if prediction}
-            <Findings
-              findings={prediction.findings}
-              needs={bench.sight?.needs ?? []}
-              currency={bench.file.currency}
-              {goToField}
-            />
+            <Findings {bench} findings={prediction.findings} needs={bench.sight?.needs ?? []} {goToField} />
           {/if}
         {:else if bench.predictionFailed}
           <p class="text-short" role="alert">

@@ -4,6 +4,7 @@
   import { api, type BuildOut, type Curve, type Prediction } from '$lib/api/client';
   import Plot from '$lib/charts/Plot.svelte';
   import { session } from '$lib/session.svelte';
+  import BuildNav from '$lib/ui/BuildNav.svelte';
   import Header from '$lib/ui/Header.svelte';
   import { written } from '$lib/units';
 
@@ -118,10 +119,7 @@
 <Header>
   {#if build}
     <span class="font-semibold">{build.document.name ?? 'Board'}</span>
-    <nav class="flex gap-4" aria-label="Views of this build">
-      <a class="tab" href={`#/bench/${params.id}`}>Bench</a>
-      <a class="tab" aria-current="page" href={`#/curves/${params.id}`}>Curves</a>
-    </nav>
+    <BuildNav id={params.id} current="curves" />
   {/if}
 </Header>
 <main class="mx-auto max-w-[1240px] px-4 py-4 sm:px-6">

@@ -11,7 +11,7 @@
     type ShelfBuild,
   } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
-  import SideView from '$lib/drawings/SideView.svelte';
+  import BoardView from '$lib/drawings/BoardView.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import Header from '$lib/ui/Header.svelte';
   import Menu from '$lib/ui/Menu.svelte';
@@ -143,7 +143,7 @@
             </div>
           </div>
           <a class="block h-28" href={`#/bench/${build.id}`} tabindex="-1" aria-hidden="true">
-            <SideView drawing={build.side} units={session.units} plain />
+            <BoardView drawing={build.side} units={session.units} plain />
           </a>
           <div class="grid grid-cols-5 gap-3">
             {#each build.headline.promises as promised (promised.name)}

@@ -19,7 +19,11 @@
   let rows = $state.raw<Candidate[] | null>(null);
   let failed = $state(false);
   let search = $state('');
-  let sortBy = $state<Column | 'name'>('name');
+  let lacks = $state<string | null>(null);
+  let sortBy = $state<Column | 'name' | 'best'>('best');
+  let onlyFitting = $state(false);
+  let onlyOwned = $state(false);
+  let dearest = $state<number | null>(null);
   let cursor = $state(0);
   let searchField = $state<HTMLInputElement>();
   let asked = 0;
@@ -38,7 +42,10 @@
       const { data } = await api.POST('/api/candidates', { body: { document, kind } });
       if (own !== asked) return;
       failed = !data;
-      if (data) rows = data;
+      if (data) {
+        rows = data.candidates;
+        lacks = data.lacks ?? null;
+      }
     } catch {
       if (own === asked) failed = true;
     }
@@ -47,11 +54,15 @@
   const shown = $derived.by(() => {
     const words = search.toLowerCase().split(/\s+/).filter(Boolean);
     const found = (rows ?? []).filter((r) => {
+      if (onlyFitting && !r.fits && !r.chosen) return false;
+      if (onlyOwned && !r.owned) return false;
+      if (dearest !== null && (r.price ?? Infinity) > dearest) return false;
       const text =
         `${r.name} ${r.maker ?? ''} ${decidingText(slot.kind, r.record, session.units)}`.toLowerCase();
       return words.every((w) => text.includes(w));
     });
-    if (sortBy === 'name') return found;
+    if (sortBy === 'best') return found;
+    if (sortBy === 'name') return found.toSorted((a, b) => a.name.localeCompare(b.name));
     const column = sortBy;
     const gain = (r: Candidate) => {
       const change = r.changes.find((c) => c.name === column);
@@ -60,6 +71,11 @@
     return found.toSorted((a, b) => gain(b) - gain(a));
   });
 
+  const nameTitle = $derived(
+    sortBy === 'best' && lacks
+      ? `${slot.name.toLowerCase()}, best for ${lacks} first`
+      : slot.name.toLowerCase(),
+  );
   const unitOf = (column: Column) =>
     column === 'money'
       ? (bench.file.currency ?? '')
@@ -118,18 +134,33 @@
 </script>
 
 <div class="flex min-h-0 flex-1 flex-col">
-  <div class="flex items-center gap-3 pb-1">
+  <div class="flex flex-wrap items-center gap-x-4 gap-y-1 pb-1">
     <input
       bind:this={searchField}
       bind:value={search}
-      class="entry max-w-52"
+      class="entry max-w-44"
       type="search"
       placeholder="Find a part  /"
       aria-label={`Find among ${slot.name.toLowerCase()} parts`}
       {onkeydown}
       oninput={() => (cursor = 0)}
     />
-    <span class="remark hidden text-[13px] sm:inline">what each would change</span>
+    <label class="flex items-center gap-1.5 text-[13px] whitespace-nowrap">
+      <input type="checkbox" bind:checked={onlyFitting} /> fits
+    </label>
+    <label class="flex items-center gap-1.5 text-[13px] whitespace-nowrap">
+      <input type="checkbox" bind:checked={onlyOwned} /> in the drawer
+    </label>
+    <label class="flex items-center gap-1.5 text-[13px] whitespace-nowrap">
+      at most
+      <input
+        class="entry w-16"
+        type="number"
+        min="0"
+        aria-label={`Price at most, ${bench.file.currency ?? ''}`}
+        bind:value={dearest}
+      />
+    </label>
   </div>
   <div class="min-h-0 flex-1 overflow-auto" role="region" aria-label="Candidates">
     <table class="w-full border-collapse text-[13.5px]">
@@ -143,17 +174,17 @@
               <button
                 class:font-bold={sortBy === column}
                 class:text-ink={sortBy === column}
-                onclick={() => (sortBy = column)}
-                title={column === 'name' ? 'In the library’s order' : `Best ${column} first`}
+                onclick={() => (sortBy = sortBy === column ? 'best' : column)}
+                title={column === 'name' ? 'By name' : `Best ${column} first`}
               >
-                {column === 'name' ? slot.name.toLowerCase() : `${column} ${unitOf(column)}`}{sortBy ===
-                  column && column !== 'name'
+                {column === 'name' ? nameTitle : `${column} ${unitOf(column)}`}{sortBy === column &&
+                column !== 'name'
                   ? ' ▾'
                   : ''}
               </button>
             </th>
           {/each}
-          <th class="border-b border-ink px-2 py-1 text-left text-xs font-normal text-ink2">beware</th>
+          <th class="border-b border-ink px-2 py-1 text-left text-xs font-normal text-ink2">fits</th>
         </tr>
       </thead>
       <tbody>
@@ -176,16 +207,21 @@
             <td class="py-1 pr-2 pl-2 whitespace-nowrap" class:chosen-mark={row.chosen}>
               <span class="font-semibold">{row.name}</span>
               {#if row.chosen}<span class="remark ml-1 text-[12.5px]">chosen</span>{/if}
+              {#if row.owned}<span class="remark ml-1 text-[12.5px]">in the drawer</span>{/if}
             </td>
             {#each COLUMNS as column (column)}
               {@const cell = row.chosen ? nowText(row, column) : changeText(row, column)}
               <td class={`px-2 py-1 text-right whitespace-nowrap ${cell.tone}`}>{cell.text}</td>
             {/each}
             <td
-              class="max-w-44 truncate px-2 py-1 text-[12.5px] text-short"
+              class="max-w-48 truncate px-2 py-1 text-[12.5px]"
+              class:text-short={!row.fits}
+              class:text-holds={row.fits}
               title={row.findings.map((f) => f.text).join(' ')}
             >
-              {row.findings.map((f) => f.title).join('; ')}
+              {row.fits ? '✓' : `× ${row.findings.map((f) => f.title).join('; ')}`}<span class="sr-only"
+                >{row.fits ? 'fits' : ''}</span
+              >
             </td>
           </tr>
         {:else}
@@ -193,7 +229,8 @@
             <td colspan="7" class="remark px-2 py-6">
               {#if failed}The library cannot be reached just now; your build is kept.
               {:else if rows === null}Trying each part on your build…
-              {:else}No part matches “{search}”.{/if}
+              {:else if search}No part matches “{search}”.
+              {:else}No part is left by these filters.{/if}
             </td>
           </tr>
         {/each}

@@ -5,7 +5,9 @@
   import { figureSpec } from '$lib/units';
   import Figure from '$lib/ui/Figure.svelte';
   import type { Bench } from '../bench/bench.svelte';
+  import Proposals from '../bench/Proposals.svelte';
   import Candidates from './Candidates.svelte';
+  import Handles from './Handles.svelte';
   import { decidingText, fieldsOf, type Station } from './stations';
 
   interface Props {
@@ -52,6 +54,7 @@
     })),
   ]);
   let picked = $state('');
+  let both = $state(false);
   const sheet = $derived(sheets.find((s) => s.id === picked) ?? sheets[0]!);
   const fields = $derived(fieldsOf(sheet.field));
   // A station without parts shows all its sections on its one sheet.
@@ -103,7 +106,25 @@
       {/each}
     </div>
   </div>
-  <p class="remark mb-2 text-[13.5px]">{station.remark}</p>
+  <p class="remark mb-2 text-[13.5px]">
+    {station.remark}
+    {#if station.schools}
+      <button class="link not-italic" aria-expanded={both} onclick={() => (both = !both)}
+        >{both ? 'Less' : 'Both sides'}</button
+      >
+    {/if}
+  </p>
+  {#if both && station.schools}
+    <dl class="mb-2 grid grid-cols-[auto_1fr_1fr] gap-x-4 gap-y-1 border-y border-line py-1.5 text-[13px]">
+      {#each station.schools as [question, one, other] (question)}
+        <dt class="text-ink2">{question}</dt>
+        <dd class="m-0">{one}</dd>
+        <dd class="m-0">{other}</dd>
+      {/each}
+    </dl>
+  {/if}
+  {#if station.id === 'brief'}<Proposals {bench} />{/if}
+  {#if station.handles}<Handles {bench} handles={station.handles} />{/if}
 
   {#if sheet.kind === 'choose' && sheet.slot}
     {#if station.id === 'extras' && extras.length}

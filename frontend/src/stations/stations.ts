@@ -17,7 +17,27 @@ export interface Station {
   /** Sections of the build file that are entered here beside the parts. */
   sections: { field: string; name: string }[];
   remark: string;
+  /** Where builders disagree: the question, and each side in its own words. */
+  schools?: [string, string, string][];
+  handles?: Handle[];
 }
+
+/** A figure that can be dragged, and how far: a handle's reach on the screen, not a rule. */
+export interface Handle {
+  path: string;
+  name?: string;
+  low: number;
+  high: number;
+  step: number;
+}
+
+const handle = (path: string, low: number, high: number, step: number, name?: string): Handle => ({
+  path,
+  low,
+  high,
+  step,
+  name,
+});
 
 const slot = (kind: string, name: string, field = `parts.${kind}`): Slot => ({ kind, field, name });
 
@@ -56,6 +76,7 @@ export const STATIONS: Station[] = [
     sections: [],
     remark:
       'Bigger wheels roll over more and raise the gearing; the core has to be the one the wheel pulley keys into.',
+    handles: [handle('parts.wheels.diameter_mm', 70, 200, 1)],
   },
   {
     id: 'motor',
@@ -64,6 +85,19 @@ export const STATIONS: Station[] = [
     sections: [],
     remark:
       'Low KV gives more torque for each ampere and less speed. One motor is lighter and cheaper; two give grip, brakes and hills.',
+    schools: [
+      ['One or two', 'One: lighter and cheaper.', 'Two: grip, brakes and hills.'],
+      [
+        'Belt or hub',
+        'Belt: torque, and any ratio; spares are carried.',
+        'Hub: clean, quiet, pushes freely.',
+      ],
+    ],
+    handles: [
+      handle('parts.motors.kv_rpm_per_v', 60, 400, 5, 'KV'),
+      handle('parts.motors.count', 1, 4, 1),
+      handle('settings.motor_current_a', 5, 120, 1),
+    ],
   },
   {
     id: 'drive',
@@ -71,6 +105,11 @@ export const STATIONS: Station[] = [
     slots: [slot('drive', 'Drive')],
     sections: [],
     remark: 'Smaller motor pulleys climb better and spin slower; with few teeth in mesh a belt skips.',
+    handles: [
+      handle('parts.drive.motor_teeth', 9, 30, 1),
+      handle('parts.drive.wheel_teeth', 28, 72, 1),
+      handle('parts.drive.belt_teeth', 40, 90, 1),
+    ],
   },
   {
     id: 'pack',
@@ -79,6 +118,21 @@ export const STATIONS: Station[] = [
     sections: [{ field: 'parts.pack.protection', name: 'Protection board' }],
     remark:
       'Bricks are cheap, strong and short-lived; welded cells last and charge with one plug. Charging to 4.1 V a cell instead of 4.2 V about doubles the life.',
+    schools: [
+      [
+        'Cells',
+        'Bricks: price, punch, a quick charge.',
+        'Welded block: life, one plug, safer when treated roughly.',
+      ],
+      ['Size', 'As big as fits.', 'Sized to the daily ride and a reserve.'],
+      ['Charge', '4.2 V a cell: all the range.', '4.1 V: about twice the life, and brakes from the start.'],
+      ['Origin', 'New.', 'Salvaged: a third of the price, measured and matched.'],
+    ],
+    handles: [
+      handle('parts.pack.series', 4, 16, 1, 'In series'),
+      handle('parts.pack.parallel', 1, 8, 1, 'In parallel'),
+      handle('settings.pack_current_a', 5, 120, 1),
+    ],
   },
   {
     id: 'power',
@@ -92,6 +146,18 @@ export const STATIONS: Station[] = [
     sections: [],
     remark:
       'A loop plug costs little and you hold the key; an electronic switch is rated in volts and amperes. The charger must suit chemistry and cell count.',
+    schools: [
+      [
+        'Protection',
+        'The board carries everything.',
+        'The board is for charging only, the controller cuts off.',
+      ],
+      [
+        'Switch',
+        'Loop plug: cheap, and you hold the key.',
+        'Electronic: comfort, rated in volts and amperes.',
+      ],
+    ],
   },
   {
     id: 'controller',
@@ -100,6 +166,13 @@ export const STATIONS: Station[] = [
     sections: [{ field: 'settings', name: 'Set in the controller' }],
     remark:
       'Its voltage has to stand the full pack, not the nominal one. Write down what you set: after a reset nobody remembers.',
+    schools: [['Kind', 'Boxed: cheap, fixed, works.', 'Programmable: recorded and tuned, starts smoothly.']],
+    handles: [
+      handle('settings.motor_current_a', 5, 120, 1),
+      handle('settings.motor_brake_a', 0, 120, 1),
+      handle('settings.pack_current_a', 5, 120, 1),
+      handle('settings.pack_regen_a', 0, 40, 0.5),
+    ],
   },
   {
     id: 'remote',
@@ -115,6 +188,7 @@ export const STATIONS: Station[] = [
     sections: [],
     remark:
       'Flush with the deck or it cracks after months; gasket foam follows the concave. Splash-proof is realistic, immersion is not.',
+    schools: [['Fixing', 'Hook tape and straps: off in a moment.', 'Screws, inserts, T-nuts: stays on.']],
   },
   {
     id: 'extras',
@@ -125,6 +199,16 @@ export const STATIONS: Station[] = [
       'Bearings, bolts, threadlocker, spare belts: the small things that are forgotten and ordered last.',
   },
 ];
+
+/** What the parts of a build are called, by the names that drawings use. */
+export function partNames(file: BuildFile): Record<string, string> {
+  const parts = (file.parts ?? {}) as Record<string, { name?: string | null } | null | undefined>;
+  return Object.fromEntries(
+    STATIONS.flatMap((s) => s.slots)
+      .filter((s) => parts[s.kind]?.name)
+      .map((s) => [s.kind, `${s.name}: ${parts[s.kind]!.name}`]),
+  );
+}
 
 const BOUGHT = ['name', 'maker', 'price', 'currency', 'owned', 'mass_g', 'source', 'notes'];
 const LEFT_OUT = ['measured', 'currency'];

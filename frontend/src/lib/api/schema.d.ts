@@ -296,6 +296,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drawings Of Build
+         * @description The board in every view, to scale, and the stock belts that would suit.
+         */
+        post: operations["server_workshop_api_drawings_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/template.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Template Of Build
+         * @description Deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by.
+         */
+        get: operations["server_workshop_api_template_of_build"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Proposals For
+         * @description Builds from the library that would keep the brief; parts that the build already has stay.
+         */
+        post: operations["server_workshop_api_proposals_for"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/predict": {
         parameters: {
             query?: never;
@@ -367,7 +427,7 @@ export interface paths {
         put?: never;
         /**
          * Candidates For
-         * @description What each part of a kind would change, were it chosen for this build.
+         * @description What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most.
          */
         post: operations["server_workshop_api_candidates_for"];
         delete?: never;
@@ -444,6 +504,15 @@ export interface components {
             new: string;
         };
         /**
+         * Clash
+         * @description Where two parts are in each other's place.
+         */
+        Clash: {
+            /** Points */
+            points: components["schemas"]["Point"][];
+            saying: components["schemas"]["Saying"];
+        };
+        /**
          * Dimension
          * @description A measured distance between two points, with what it is.
          */
@@ -454,9 +523,14 @@ export interface components {
         };
         /**
          * Drawing
-         * @description Shapes back to front and dimensions, within ``left``..``right`` and ``bottom``..``top`` mm.
+         * @description Shapes back to front, dimensions and clashes, within ``left``..``right`` and ``bottom``..``top`` mm.
          */
         Drawing: {
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "side" | "under" | "behind" | "drive";
             /** Left */
             left: number;
             /** Right */
@@ -465,10 +539,14 @@ export interface components {
             bottom: number;
             /** Top */
             top: number;
+            /** Ground */
+            ground: boolean;
             /** Shapes */
             shapes: components["schemas"]["Shape"][];
             /** Dimensions */
             dimensions: components["schemas"]["Dimension"][];
+            /** Clashes */
+            clashes: components["schemas"]["Clash"][];
             /** Description */
             description: string;
         };
@@ -561,12 +639,12 @@ export interface components {
              * Part
              * @enum {string}
              */
-            part: "deck" | "trucks" | "wheels" | "motors" | "drive" | "pack" | "controller" | "enclosure" | "ground" | "risers";
+            part: "deck" | "trucks" | "wheels" | "motors" | "drive" | "pack" | "controller" | "enclosure" | "ground" | "risers" | "protection";
             /**
              * Role
              * @enum {string}
              */
-            role: "body" | "inside" | "outline" | "belt";
+            role: "body" | "inside" | "outline" | "belt" | "turned";
             /** Points */
             points: components["schemas"]["Point"][];
             /** Radius */
@@ -649,6 +727,11 @@ export interface components {
             reserve_pct?: number | null;
             /** Steepest hill */
             hill_grade_pct?: number | null;
+            /**
+             * Rise of that hill
+             * @description with its length, instead of the grade
+             */
+            hill_rise_m?: number | null;
             /** Length of that hill */
             hill_length_m?: number | null;
             /**
@@ -702,6 +785,8 @@ export interface components {
             parts?: components["schemas"]["Parts"];
             settings?: components["schemas"]["Settings"];
             assumptions?: components["schemas"]["Assumptions"];
+            /** Set Aside */
+            set_aside?: components["schemas"]["SetAside"][] | null;
         };
         /**
          * BuildOut
@@ -756,6 +841,11 @@ export interface components {
             measured?: string[] | null;
             /** Chemistry */
             chemistry?: ("nmc" | "nca" | "lfp" | "polymer") | null;
+            /**
+             * Cells are
+             * @description salvaged cells cost a third and vary; measure and match them
+             */
+            origin?: ("new" | "salvaged") | null;
             /**
              * Size
              * @description such as 18650, 21700, or brick
@@ -820,6 +910,13 @@ export interface components {
             v?: number | null;
             /** Current */
             a?: number | null;
+            /**
+             * Balances the cells
+             * @description bricks have no protection board to do it
+             */
+            balance?: boolean | null;
+            /** Plug */
+            plug?: string | null;
         };
         /** Controller */
         Controller: {
@@ -874,6 +971,26 @@ export interface components {
             max_pack_current_a?: number | null;
             /** Largest electrical speed */
             max_erpm?: number | null;
+            /**
+             * Fixed cell count
+             * @description what its solder jumper is set to
+             */
+            fixed_cells?: number | null;
+            /**
+             * Motors it drives
+             * @description of one controller
+             */
+            motors?: number | null;
+            /** Pack plug */
+            plug?: string | null;
+            /** Phase plugs */
+            motor_plug?: string | null;
+            /** Length */
+            length_mm?: number | null;
+            /** Width */
+            width_mm?: number | null;
+            /** Height */
+            height_mm?: number | null;
         };
         /** Deck */
         Deck: {
@@ -936,6 +1053,11 @@ export interface components {
             /** Flex */
             flex?: ("stiff" | "medium" | "soft") | null;
             /**
+             * Wheel cutouts
+             * @description the deck is cut away above the wheels
+             */
+            cutouts?: boolean | null;
+            /**
              * Tail
              * @description length behind the rear truck's mount; 0 for none
              */
@@ -987,6 +1109,30 @@ export interface components {
             belt_teeth?: number | null;
             /** Idler */
             idler?: boolean | null;
+            /**
+             * Mount clamps
+             * @description the hanger profile that the motor mount is made for
+             */
+            mount_profile?: string | null;
+            /**
+             * Mount angle
+             * @description how far the motor stands above the line from axle to nose
+             */
+            mount_angle_deg?: number | null;
+            /**
+             * Pulley keys into
+             * @description the wheel core that the wheel pulley is made for
+             */
+            wheel_core?: string | null;
+            /**
+             * Wheel pulley
+             * @description with its own bearing it takes some 7 mm more axle
+             */
+            pulley_fixing?: ("bolted" | "own_bearing") | null;
+            /** Wheel pulley's material */
+            pulley_material?: ("metal" | "plastic") | null;
+            /** Motor pulley bore */
+            bore_mm?: number | null;
             /** Driven wheels */
             driven_wheels?: number | null;
         };
@@ -1031,6 +1177,13 @@ export interface components {
              * @description how far it hangs below the deck
              */
             depth_mm?: number | null;
+            /** Wall */
+            wall_mm?: number | null;
+            /**
+             * Sits on the deck
+             * @description flat, on gasket foam, or moulded to the deck's shape
+             */
+            seat?: ("flat" | "gasket" | "moulded") | null;
         };
         /** Extra */
         Extra: {
@@ -1172,6 +1325,11 @@ export interface components {
             shaft_mm?: number | null;
             /** Hall sensors */
             sensored?: boolean | null;
+            /**
+             * Phase plugs
+             * @description such as 4 mm bullet
+             */
+            plug?: string | null;
         };
         /** Pack */
         Pack: {
@@ -1218,6 +1376,33 @@ export interface components {
              * @description charged one after the other
              */
             bricks?: number | null;
+            /**
+             * Smallest brick
+             * @description capacity of the smallest, where bricks in series differ
+             */
+            weakest_brick_ah?: number | null;
+            /**
+             * Length
+             * @description of the block, or of one brick
+             */
+            length_mm?: number | null;
+            /**
+             * Width
+             * @description of the block, or of one brick
+             */
+            width_mm?: number | null;
+            /**
+             * Height
+             * @description of the block, or of one brick
+             */
+            height_mm?: number | null;
+            /**
+             * Drive plug
+             * @description such as 5 mm bullet
+             */
+            plug?: string | null;
+            /** Charge port */
+            charge_plug?: string | null;
             /**
              * Capacity left
              * @description 100 when new; an old pack has less and sags more
@@ -1350,6 +1535,20 @@ export interface components {
             height_mm?: number | null;
         };
         /**
+         * SetAside
+         * @description A finding that the builder has looked at and lets stand, with the word of why.
+         */
+        SetAside: {
+            /** Finding */
+            finding: string;
+            /** Why */
+            word: string;
+            /** What it said then */
+            said?: string | null;
+            /** Day */
+            day?: string | null;
+        };
+        /**
          * Settings
          * @description What is set in the controller. Currents of the pack are a controller's own, not the sum.
          */
@@ -1480,6 +1679,11 @@ export interface components {
              */
             profile?: string | null;
             /**
+             * Largest lean
+             * @description how far the deck leans in a full turn
+             */
+            lean_deg?: number | null;
+            /**
              * Pivots
              * @description double-pivot trucks turn more and are unsettled when fast
              */
@@ -1573,6 +1777,8 @@ export interface components {
              * @description pack to controller, one way
              */
             length_mm?: number | null;
+            /** Connectors' largest current */
+            connector_max_a?: number | null;
         };
         /** NewIn */
         NewIn: {
@@ -1600,18 +1806,73 @@ export interface components {
         };
         /**
          * Sight
-         * @description What follows every key on the bench: the promises and the drawing.
+         * @description What follows every key on the bench: the promises and the drawing in the view asked for.
          */
         Sight: {
             /** Promises */
             promises: components["schemas"]["Promise"][];
             /** Needs */
             needs: components["schemas"]["Lacking"][];
-            side: components["schemas"]["Drawing"];
+            drawing: components["schemas"]["Drawing"];
+        };
+        /** GlanceIn */
+        GlanceIn: {
+            document: components["schemas"]["Build"];
+            /**
+             * View
+             * @default side
+             * @enum {string}
+             */
+            view: "side" | "under" | "behind" | "drive";
+        };
+        /**
+         * Drawings
+         * @description Every view, and the stock belts that would suit.
+         */
+        Drawings: {
+            /** Views */
+            views: components["schemas"]["Drawing"][];
+            /** Belts */
+            belts: components["schemas"]["StockBelt"][];
+            /** Least Centre Distance Mm */
+            least_centre_distance_mm: number;
+        };
+        /**
+         * StockBelt
+         * @description A belt that one can buy, with the centre distance that it needs.
+         */
+        StockBelt: {
+            /** Teeth */
+            teeth: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Centre Distance Mm */
+            centre_distance_mm: number;
+            /** Teeth In Mesh */
+            teeth_in_mesh: number;
+            /** Chosen */
+            chosen: boolean;
         };
         /** DocumentIn */
         DocumentIn: {
             document: components["schemas"]["Build"];
+        };
+        /**
+         * Proposal
+         * @description A whole build for the brief, with its promises and what it gives up.
+         */
+        Proposal: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            build: components["schemas"]["Build"];
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Gives Up */
+            gives_up: components["schemas"]["Saying"][];
+            /** Dangers */
+            dangers: number;
         };
         /**
          * Acceleration
@@ -1670,6 +1931,17 @@ export interface components {
             other_currency: string[];
         };
         /**
+         * Cure
+         * @description A choice that would cure a finding: what to call it, and the figures of the build file that it sets.
+         */
+        Cure: {
+            saying: components["schemas"]["Saying"];
+            /** Changes */
+            changes: {
+                [key: string]: number | string | boolean;
+            };
+        };
+        /**
          * Estimated
          * @description A figure that the build does not state, as the model took it.
          */
@@ -1702,6 +1974,12 @@ export interface components {
             /** Text */
             text: string;
             saying: components["schemas"]["Saying"];
+            /**
+             * Cures
+             * @default []
+             */
+            cures: components["schemas"]["Cure"][];
+            aside?: components["schemas"]["SetAside"] | null;
         };
         /**
          * Hill
@@ -2017,6 +2295,8 @@ export interface components {
         };
         /** CandidateOut */
         CandidateOut: {
+            /** Index */
+            index: number;
             /** Name */
             name: string;
             /** Maker */
@@ -2035,6 +2315,12 @@ export interface components {
             changes: components["schemas"]["Change"][];
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            /** Fits */
+            fits: boolean;
+            /** Owned */
+            owned: boolean;
+            /** Price */
+            price?: number | null;
             /** Id */
             id: string;
         };
@@ -2061,6 +2347,16 @@ export interface components {
             verdict: "holds" | "may hold" | "falls short" | "no brief" | "not yet";
             /** Better */
             better?: boolean | null;
+        };
+        /**
+         * ChoiceOut
+         * @description The candidates, best first for what the brief lacks most.
+         */
+        ChoiceOut: {
+            /** Lacks */
+            lacks: string | null;
+            /** Candidates */
+            candidates: components["schemas"]["CandidateOut"][];
         };
         /** CandidatesIn */
         CandidatesIn: {
@@ -2714,7 +3010,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DocumentIn"];
+                "application/json": components["schemas"]["GlanceIn"];
             };
         };
         responses: {
@@ -2725,6 +3021,157 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sight"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_drawings_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drawings"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_template_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_proposals_for: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"][];
                 };
             };
             /** @description Unauthorized */
@@ -2926,7 +3373,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CandidateOut"][];
+                    "application/json": components["schemas"]["ChoiceOut"];
                 };
             };
             /** @description Unauthorized */

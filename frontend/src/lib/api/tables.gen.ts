@@ -92,6 +92,13 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 0,
   "high": 60
  },
+ "brief.hill_rise_m": {
+  "title": "Rise of that hill",
+  "about": "with its length, instead of the grade",
+  "quantity": "way",
+  "low": 0.5,
+  "high": 3000
+ },
  "brief.hill_length_m": {
   "title": "Length of that hill",
   "quantity": "way",
@@ -253,6 +260,11 @@ export const FIGURES: Record<string, FigureSpec> = {
    "soft"
   ]
  },
+ "parts.deck.cutouts": {
+  "title": "Wheel cutouts",
+  "about": "the deck is cut away above the wheels",
+  "yesNo": true
+ },
  "parts.deck.tail_mm": {
   "title": "Tail",
   "about": "length behind the rear truck's mount; 0 for none",
@@ -326,6 +338,13 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Hanger profile",
   "about": "the cross-section that a motor mount has to clamp",
   "longest": 30
+ },
+ "parts.trucks.lean_deg": {
+  "title": "Largest lean",
+  "about": "how far the deck leans in a full turn",
+  "quantity": "angle",
+  "low": 2,
+  "high": 40
  },
  "parts.trucks.pivots": {
   "title": "Pivots",
@@ -584,6 +603,11 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Hall sensors",
   "yesNo": true
  },
+ "parts.motors.plug": {
+  "title": "Phase plugs",
+  "about": "such as 4 mm bullet",
+  "longest": 30
+ },
  "parts.drive.name": {
   "title": "Name",
   "longest": 120
@@ -672,6 +696,44 @@ export const FIGURES: Record<string, FigureSpec> = {
  "parts.drive.idler": {
   "title": "Idler",
   "yesNo": true
+ },
+ "parts.drive.mount_profile": {
+  "title": "Mount clamps",
+  "about": "the hanger profile that the motor mount is made for",
+  "longest": 30
+ },
+ "parts.drive.mount_angle_deg": {
+  "title": "Mount angle",
+  "about": "how far the motor stands above the line from axle to nose",
+  "quantity": "angle",
+  "low": -60,
+  "high": 90
+ },
+ "parts.drive.wheel_core": {
+  "title": "Pulley keys into",
+  "about": "the wheel core that the wheel pulley is made for",
+  "longest": 40
+ },
+ "parts.drive.pulley_fixing": {
+  "title": "Wheel pulley",
+  "about": "with its own bearing it takes some 7 mm more axle",
+  "choices": [
+   "bolted",
+   "own_bearing"
+  ]
+ },
+ "parts.drive.pulley_material": {
+  "title": "Wheel pulley's material",
+  "choices": [
+   "metal",
+   "plastic"
+  ]
+ },
+ "parts.drive.bore_mm": {
+  "title": "Motor pulley bore",
+  "quantity": "length",
+  "low": 2,
+  "high": 25
  },
  "parts.drive.driven_wheels": {
   "title": "Driven wheels",
@@ -795,6 +857,14 @@ export const FIGURES: Record<string, FigureSpec> = {
    "polymer"
   ]
  },
+ "parts.pack.cell.origin": {
+  "title": "Cells are",
+  "about": "salvaged cells cost a third and vary; measure and match them",
+  "choices": [
+   "new",
+   "salvaged"
+  ]
+ },
  "parts.pack.cell.size": {
   "title": "Size",
   "about": "such as 18650, 21700, or brick",
@@ -857,6 +927,43 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 1,
   "high": 12,
   "whole": true
+ },
+ "parts.pack.weakest_brick_ah": {
+  "title": "Smallest brick",
+  "about": "capacity of the smallest, where bricks in series differ",
+  "quantity": "charge",
+  "low": 0.3,
+  "high": 120
+ },
+ "parts.pack.length_mm": {
+  "title": "Length",
+  "about": "of the block, or of one brick",
+  "quantity": "length",
+  "low": 20,
+  "high": 1000
+ },
+ "parts.pack.width_mm": {
+  "title": "Width",
+  "about": "of the block, or of one brick",
+  "quantity": "length",
+  "low": 10,
+  "high": 400
+ },
+ "parts.pack.height_mm": {
+  "title": "Height",
+  "about": "of the block, or of one brick",
+  "quantity": "length",
+  "low": 5,
+  "high": 200
+ },
+ "parts.pack.plug": {
+  "title": "Drive plug",
+  "about": "such as 5 mm bullet",
+  "longest": 30
+ },
+ "parts.pack.charge_plug": {
+  "title": "Charge port",
+  "longest": 30
  },
  "parts.pack.health_pct": {
   "title": "Capacity left",
@@ -969,6 +1076,48 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 1000,
   "high": 500000
  },
+ "parts.controller.fixed_cells": {
+  "title": "Fixed cell count",
+  "about": "what its solder jumper is set to",
+  "quantity": "count",
+  "low": 2,
+  "high": 24,
+  "whole": true
+ },
+ "parts.controller.motors": {
+  "title": "Motors it drives",
+  "about": "of one controller",
+  "quantity": "count",
+  "low": 1,
+  "high": 4,
+  "whole": true
+ },
+ "parts.controller.plug": {
+  "title": "Pack plug",
+  "longest": 30
+ },
+ "parts.controller.motor_plug": {
+  "title": "Phase plugs",
+  "longest": 30
+ },
+ "parts.controller.length_mm": {
+  "title": "Length",
+  "quantity": "length",
+  "low": 20,
+  "high": 400
+ },
+ "parts.controller.width_mm": {
+  "title": "Width",
+  "quantity": "length",
+  "low": 15,
+  "high": 300
+ },
+ "parts.controller.height_mm": {
+  "title": "Height",
+  "quantity": "length",
+  "low": 5,
+  "high": 150
+ },
  "parts.charger.name": {
   "title": "Name",
   "longest": 120
@@ -1022,6 +1171,15 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "current",
   "low": 0.1,
   "high": 60
+ },
+ "parts.charger.balance": {
+  "title": "Balances the cells",
+  "about": "bricks have no protection board to do it",
+  "yesNo": true
+ },
+ "parts.charger.plug": {
+  "title": "Plug",
+  "longest": 30
  },
  "parts.remote.name": {
   "title": "Name",
@@ -1237,6 +1395,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 50,
   "high": 10000
  },
+ "parts.wiring.connector_max_a": {
+  "title": "Connectors' largest current",
+  "quantity": "current",
+  "low": 1,
+  "high": 1000
+ },
  "parts.enclosure.name": {
   "title": "Name",
   "longest": 120
@@ -1297,6 +1461,21 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "length",
   "low": 10,
   "high": 150
+ },
+ "parts.enclosure.wall_mm": {
+  "title": "Wall",
+  "quantity": "length",
+  "low": 0.5,
+  "high": 15
+ },
+ "parts.enclosure.seat": {
+  "title": "Sits on the deck",
+  "about": "flat, on gasket foam, or moulded to the deck's shape",
+  "choices": [
+   "flat",
+   "gasket",
+   "moulded"
+  ]
  },
  "parts.extras.*.name": {
   "title": "Name",
@@ -1450,6 +1629,21 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "power",
   "low": 0,
   "high": 200
+ },
+ "set_aside.*.finding": {
+  "title": "Finding",
+  "longest": 60
+ },
+ "set_aside.*.word": {
+  "title": "Why",
+  "longest": 600
+ },
+ "set_aside.*.said": {
+  "title": "What it said then",
+  "longest": 1000
+ },
+ "set_aside.*.day": {
+  "title": "Day"
  }
 };
 
@@ -1973,6 +2167,31 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
    }
   }
  },
+ "angle": {
+  "unit": "°",
+  "shown": {
+   "°": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "deg": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "°": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
  "temperature": {
   "unit": "°C",
   "shown": {
@@ -2087,6 +2306,37 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
     "offset": 0.0,
     "form": "linear",
     "decimals": 1
+   }
+  }
+ },
+ "cell_voltage": {
+  "unit": "V",
+  "shown": {
+   "V": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  },
+  "typed": {
+   "mv": {
+    "factor": 0.001,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "volts": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "V": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
    }
   }
  },
@@ -2373,6 +2623,25 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
     "offset": 0.0,
     "form": "linear",
     "decimals": 0
+   }
+  }
+ },
+ "torque": {
+  "unit": "Nm",
+  "shown": {
+   "Nm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "Nm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
    }
   }
  },

@@ -4,6 +4,7 @@
   import { area, line } from 'd3-shape';
   import type { Curve } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
+  import { svgText, takeAway } from '$lib/take-away';
   import { shownUnit, toShown } from '$lib/units';
 
   let { plot, name }: { plot: Curve; name: string } = $props();
@@ -97,29 +98,8 @@
     hovered = Math.min(Math.max((hovered ?? start) + step, start), end);
   }
 
-  function takeAway(content: string, type: string, ending: string): void {
-    const address = URL.createObjectURL(new Blob([content], { type }));
-    const anchor = Object.assign(document.createElement('a'), {
-      href: address,
-      download: `${name}-${plot.id}.${ending}`,
-    });
-    anchor.click();
-    URL.revokeObjectURL(address);
-  }
-  function asSvg(): void {
-    const copy = svg!.cloneNode(true) as SVGSVGElement;
-    copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
-    copy.setAttribute('width', String(WIDTH));
-    copy.setAttribute('height', String(HEIGHT));
-    copy.setAttribute('font-family', 'sans-serif');
-    copy.querySelector('[data-pointer]')?.remove();
-    // Colours stand in variables of the page; in a file of its own they are written out.
-    const style = getComputedStyle(document.documentElement);
-    const text = new XMLSerializer()
-      .serializeToString(copy)
-      .replace(/var\((--[\w-]+)\)/g, (_, variable: string) => style.getPropertyValue(variable).trim());
-    takeAway(text, 'image/svg+xml', 'svg');
-  }
+  const fileName = (ending: string) => `${name}-${plot.id}.${ending}`;
+  const asSvg = () => takeAway(svgText(svg!, WIDTH, HEIGHT), 'image/svg+xml', fileName('svg'));
   function asCsv(): void {
     const head = ['line', `${plot.x_title} (${xUnit})`, `${plot.y_title} (${yUnit})`, 'low', 'high'];
     const rows = lines.flatMap((l) =>
@@ -127,7 +107,11 @@
     );
     const cell = (v: unknown) =>
       typeof v === 'number' ? String(Number(v.toFixed(4))) : `"${String(v).replaceAll('"', '""')}"`;
-    takeAway([head, ...rows].map((r) => r.map(cell).join(',')).join('\r\n') + '\r\n', 'text/csv', 'csv');
+    takeAway(
+      [head, ...rows].map((r) => r.map(cell).join(',')).join('\r\n') + '\r\n',
+      'text/csv',
+      fileName('csv'),
+    );
   }
 </script>
 
@@ -193,12 +177,7 @@
       <text x={WIDTH - PAD.right} y={HEIGHT - 4} text-anchor="end" font-size="12" fill="var(--color-ink)"
         >{plot.x_title}, {xUnit}</text
       >
-      <text
-        x="8"
-        y="15"
-        font-size="12"
-        fill="var(--color-ink)">{plot.y_title}, {yUnit}</text
-      >
+      <text x="8" y="15" font-size="12" fill="var(--color-ink)">{plot.y_title}, {yUnit}</text>
       {#each plot.marks as m (m.name)}
         {@const mx = x(toShown(m.x, plot.x_quantity, session.units))}
         {#if mx <= WIDTH - PAD.right + 1}

@@ -10,6 +10,10 @@
     /** False where a choice has to be made before going on. */
     dismissible?: boolean;
     wide?: boolean;
+    /** As wide as the window has room for. */
+    broad?: boolean;
+    /** Called when it was closed from inside. */
+    onclose?: () => void;
     children: Snippet;
     actions?: Snippet;
   }
@@ -19,17 +23,20 @@
     remark,
     dismissible = true,
     wide = false,
+    broad = false,
+    onclose,
     children,
     actions,
   }: Props = $props();
+  const width = $derived(broad ? '72rem' : wide ? '46rem' : '29rem');
 </script>
 
-<Dialog.Root bind:open>
+<Dialog.Root bind:open onOpenChange={(is) => !is && onclose?.()}>
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-[#0a1a20]/45" />
     <Dialog.Content
-      class={`fixed top-1/2 left-1/2 z-50 flex max-h-[88dvh] w-[min(94vw,${wide ? '46rem' : '29rem'})] -translate-x-1/2 -translate-y-1/2 flex-col rounded border border-line bg-paper shadow-lg`}
-      style={`width: min(94vw, ${wide ? '46rem' : '29rem'})`}
+      class="fixed top-1/2 left-1/2 z-50 flex max-h-[88dvh] -translate-x-1/2 -translate-y-1/2 flex-col rounded border border-line bg-paper shadow-lg"
+      style={`width: min(94vw, ${width})`}
       interactOutsideBehavior={dismissible ? 'close' : 'ignore'}
       escapeKeydownBehavior={dismissible ? 'close' : 'ignore'}
     >

@@ -1,0 +1,104 @@
+"""From a brief to boards: they keep it, hold together, and keep what lies in the drawer."""
+
+import json
+from pathlib import Path
+
+import pytest
+
+from boardmath.buildfile import check, read_build
+from boardmath.buildfile.drivetrain import Motors
+from boardmath.candidates import choice
+from boardmath.choosing import KINDS
+from boardmath.first_settings import first_settings, path_ratings
+from boardmath.proposals import propose
+from boardmath.report import predict
+from tests.core.boards import spit_runner
+
+LIBRARY_FILE = Path(__file__).parents[2] / "server/demo/data/library.json"
+LIBRARY = {
+    kind: [check(KINDS[kind], {**part, "currency": "EUR"}) for part in parts]
+    for kind, parts in json.loads(LIBRARY_FILE.read_text()).items()
+}
+
+BRIEFS = {
+    "a flat path": {"top_speed_kmh": 25, "range_km": 10, "hill_grade_pct": 4, "budget": 700, "carry_mass_kg": 8},
+    "the old light": {"top_speed_kmh": 28, "range_km": 14, "hill_grade_pct": 16, "hill_rise_m": 30, "budget": 1200,
+                      "carry_mass_kg": 10},
+    "a long tour": {"top_speed_kmh": 28, "range_km": 30, "hill_grade_pct": 8, "budget": 1200, "carry_mass_kg": 12},
+}  # fmt: skip
+
+
+def for_brief(brief, **parts):
+    return read_build({"format": "sand-pocket/build", "version": 1, "currency": "EUR", "rider": {"mass_kg": 78},
+                       "brief": {"cruise_kmh": 22, **brief}, "parts": parts})  # fmt: skip
+
+
+@pytest.mark.parametrize("name", BRIEFS)
+def test_a_brief_that_can_be_kept_is_kept_without_dangers(name):
+    proposals = propose(for_brief(BRIEFS[name]), LIBRARY)
+    assert 2 <= len(proposals) <= 3
+    for one in proposals:
+        found = predict(one.build, bands=False).findings
+        assert not [f.id for f in found if f.severity in ("danger", "stop")], one.title
+    first = {p.name: p.verdict for p in proposals[0].promises}
+    assert set(first.values()) <= {"holds", "may hold"}, first
+
+
+def test_each_character_has_most_of_what_it_is_named_for():
+    found = {p.name: {q.name: q.mid for q in p.promises} for p in propose(for_brief(BRIEFS["a flat path"]), LIBRARY)}
+    assert min(found, key=lambda n: found[n]["money"]) == "money"
+    if "carry" in found:
+        assert min(found, key=lambda n: found[n]["carry"]) == "carry"
+
+
+def test_what_is_given_up_is_said_with_its_numbers():
+    impossible = for_brief(
+        {"top_speed_kmh": 60, "range_km": 60, "hill_grade_pct": 30, "budget": 300, "carry_mass_kg": 5}
+    )
+    for one in propose(impossible, LIBRARY):
+        missed = [p for p in one.promises if p.verdict == "falls short"]
+        said = " ".join(s.text for s in one.gives_up)
+        assert missed
+        assert all(f"{p.title} misses the brief" in said for p in missed)
+
+
+def test_what_can_i_build_around_this_motor():
+    """A high-KV motor from the drawer, with the mount that it came with."""
+    mine = {"count": 1, "kind": "outrunner", "kv_rpm_per_v": 280, "can_diameter_mm": 50, "can_length_mm": 55, "owned": True,
+            "name": "From the drawer", "shaft_mm": 6, "price": 60}  # fmt: skip
+    for one in propose(for_brief(BRIEFS["a flat path"], motors=mine), LIBRARY):
+        assert one.build.parts.motors.name == "From the drawer"
+        assert one.build.parts.motors.kv_rpm_per_v == 280
+        assert one.build.parts.drive.bore_mm == 6, "bored for its shaft"
+        assert one.build.parts.pack is not None
+
+
+def test_the_same_brief_gives_the_same_boards():
+    twice = [[p.build for p in propose(for_brief(BRIEFS["a flat path"]), LIBRARY)] for _ in range(2)]
+    assert twice[0] == twice[1]
+
+
+def test_first_settings_stay_within_every_rating_of_the_path():
+    for changes in ({}, {"parts__fuse__a": 20}, {"parts__wiring__awg": 16}, {"parts__switch": {"kind": "loop", "max_a": 12}},
+                    {"parts__controller__units": 2}):  # fmt: skip
+        build = spit_runner(**changes)
+        settings, units = first_settings(build), build.parts.controller.units
+        assert settings.pack_current_a * units <= min(path_ratings(build).values())
+        assert settings.motor_current_a <= build.parts.motors.max_current_a
+        assert settings.pack_regen_a * units <= 9.0
+        assert settings.taper_end_v >= 10 * 2.8
+        assert settings.cells_in_series == 10
+    assert first_settings(spit_runner(parts__controller__programmable=False)).pack_current_a is None
+
+
+def test_candidates_that_do_not_fit_come_last_and_the_lacking_promise_decides_among_the_rest():
+    build = spit_runner(brief__hill_grade_pct=40, parts__motors__count=2, parts__drive__driven_wheels=4)
+    slow, slower, clash = (
+        Motors(name=n, kind="outrunner", kv_rpm_per_v=kv, can_diameter_mm=can, can_length_mm=55, max_current_a=65)
+        for n, kv, can in (("slow", 150, 63), ("slower", 110, 63), ("too big", 100, 130))
+    )
+    found = choice(build, "motors", [clash, slow, slower])
+    assert found.lacks == "hill"
+    assert [c.name for c in found.candidates] == ["slower", "slow", "too big"]
+    assert [c.fits for c in found.candidates] == [True, True, False]
+    assert found.candidates[-1].index == 0
