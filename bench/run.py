@@ -16,11 +16,21 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "scripts")]
 
 from boardmath.arrays import board_of, nominal_board  # noqa: E402
+from boardmath.buildfile import check  # noqa: E402
+from boardmath.buildfile.build import Parts  # noqa: E402
+from boardmath.buildfile.drivetrain import Motors  # noqa: E402
+from boardmath.buildfile.figures import Part  # noqa: E402
+from boardmath.candidates import choice  # noqa: E402
+from boardmath.choosing import KINDS  # noqa: E402
 from boardmath.curves import curves  # noqa: E402
+from boardmath.fit.shapes import VIEWS  # noqa: E402
+from boardmath.fit.transmission import stock_belts  # noqa: E402
+from boardmath.fit.views import draw  # noqa: E402
 from boardmath.parameters import resolve  # noqa: E402
 from boardmath.powertrain import Board, highest_speed, steepest_start  # noqa: E402
 from boardmath.predict.distance import ride  # noqa: E402
 from boardmath.predict.promises import headlines  # noqa: E402
+from boardmath.proposals import propose  # noqa: E402
 from boardmath.report import glance, predict  # noqa: E402
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner  # noqa: E402
 from tests.core.scalar_model import ScalarBoard  # noqa: E402
@@ -57,6 +67,12 @@ def swept_boards(count: int) -> Board:
     return board_of(values, fixed)
 
 
+def shared_library() -> dict[str, list[Part]]:
+    """The demonstration's parts as the core reads them."""
+    parts = json.loads((ROOT / "server/demo/data/library.json").read_text())
+    return {kind: [check(KINDS[kind], {**p, "currency": "EUR"}) for p in of_kind] for kind, of_kind in parts.items()}
+
+
 def computation() -> None:
     print("\nThe computation (best of five)")
     build = spit_runner()
@@ -78,6 +94,19 @@ def computation() -> None:
     )
     shelf = [spit_runner(rider__mass_kg=50 + i) for i in range(50)]
     row("a shelf of fifty builds with bands", f"{seconds(lambda: headlines(shelf, 64)) * 1e3:.1f} ms")
+
+    library = [Motors(name=f"KV {i}", kind="outrunner", kv_rpm_per_v=100 + i, can_diameter_mm=63) for i in range(200)]
+    for count, aim in ((40, "aim 150 ms at the screen"), (200, "")):
+        parts = library[:count]
+        row(
+            f"table of {count} candidates: changes, what fits, best first",
+            f"{seconds(lambda p=parts: choice(build, 'motors', p), 3) * 1e3:.0f} ms",
+            aim,
+        )
+    row("one drawing; all four with the stock belts", f"{seconds(lambda: draw(build, 'side')) * 1e3:.1f} ms; "
+        f"{seconds(lambda: [stock_belts(build), *(draw(build, v) for v in VIEWS)]) * 1e3:.1f} ms")  # fmt: skip
+    brief = build.model_copy(update={"parts": Parts()})
+    row("proposals from a brief, library of 104 parts", f"{seconds(lambda: propose(brief, shared_library()), 2):.1f} s")
 
     many = swept_boards(10_000)
 
@@ -149,6 +178,20 @@ def on_the_screen() -> None:
         page.get_by_test_id("station-motor").click()
         page.get_by_test_id("candidate").first.wait_for()
         row("station opened to candidates shown", f"{(time.perf_counter() - begin) * 1e3:.0f} ms", "aim 150 ms")
+        begin = time.perf_counter()
+        page.get_by_role("button", name="underneath").click()
+        page.get_by_role("img", name="From underneath").wait_for()
+        row("view turned to drawing painted", f"{(time.perf_counter() - begin) * 1e3:.0f} ms")
+        page.get_by_test_id("station-brief").click()
+        begin = time.perf_counter()
+        page.get_by_role("button", name="Propose boards").click()
+        page.get_by_test_id("proposal").first.wait_for(timeout=120_000)
+        row("brief to proposals shown", f"{time.perf_counter() - begin:.1f} s")
+        page.get_by_role("button", name="Close").click()
+        page.get_by_role("link", name="Drawings").click()
+        begin = time.perf_counter()
+        page.get_by_test_id("drawing-drive").wait_for()
+        row("drawings opened to all four painted", f"{(time.perf_counter() - begin) * 1e3:.0f} ms")
         browser.close()
 
 

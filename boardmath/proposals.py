@@ -227,7 +227,9 @@ def _best(tried: Sequence[Build], character: Character, brakes: bool = True) -> 
     return best
 
 
-_GRAVITY = {"danger": 4.0, "stop": 4.0, "warn": 0.15, "note": 0.0}
+_GRAVITY = {"danger": 4.0, "stop": 4.0, "warn": 0.25, "note": 0.0}
+_SPEED_TO_SPARE = 0.2
+"""Gearing that the brief never rides weighs about as much as a warning."""
 
 
 def _short_of_brakes(tried: Sequence[Build]) -> list[float]:
@@ -241,7 +243,8 @@ def _short_of_brakes(tried: Sequence[Build]) -> list[float]:
 def _grave(build: Build, headline: Headline) -> float:
     """Each danger or misfit weighs four. What the brief's shortfall says is counted already."""
     found = findings(build, headline.promises, None)
-    return sum(_GRAVITY[f.severity] for f in found if not f.id.startswith("brief-")) + _mismatch(build)
+    weight = sum(_GRAVITY[f.severity] for f in found if not f.id.startswith("brief-"))
+    return weight + _SPEED_TO_SPARE * any(f.id == "speed-to-spare" for f in found) + _mismatch(build)
 
 
 def _against_the_brief(build: Build, headline: Headline, character: Character) -> float:

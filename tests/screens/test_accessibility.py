@@ -51,6 +51,36 @@ def test_every_screen_is_clean(page: Page, theme, width, height):
             _no_wider_than_the_screen(page)
 
 
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (390, 844)])
+def test_drawings_and_proposals_are_clean(page: Page, theme, width, height):
+    page.set_viewport_size({"width": width, "height": height})
+    page.emulate_media(color_scheme=theme, reduced_motion="reduce")
+    page.goto("/")
+    page.get_by_role("button", name="Enter the demo workshop").click()
+    page.get_by_role("link", name="Old light").click()
+    page.get_by_test_id("finding").first.wait_for()
+    page.get_by_test_id("station-motor").click()
+    page.get_by_role("button", name="Both sides").click()
+    for view in ("underneath", "from behind", "the drive"):
+        page.get_by_role("button", name=view).click()
+        _clean(page)
+    page.get_by_role("button", name="Set aside").first.click()
+    page.get_by_role("dialog").wait_for()
+    _clean(page)
+    page.get_by_role("button", name="Leave it standing").click()
+    page.get_by_test_id("station-brief").click()
+    page.get_by_role("button", name="Propose boards").click()
+    page.get_by_test_id("proposal").first.wait_for(timeout=60_000)
+    _clean(page)
+    _no_wider_than_the_screen(page)
+    page.get_by_role("button", name="Close").click()
+    page.get_by_role("link", name="Drawings").click()
+    page.get_by_test_id("drawing-drive").wait_for()
+    _clean(page)
+    _no_wider_than_the_screen(page)
+
+
 def test_dialogs_are_clean_and_keep_the_focus(demo: Page):
     demo.get_by_role("button", name="Your workshop").click()
     _clean(demo, floating=True)

@@ -180,7 +180,7 @@
 
       <main class="order-2 flex min-h-0 min-w-0 flex-col gap-2 px-4 pt-2 lg:px-5 lg:pb-3">
         <div class="flex items-baseline">
-          <h1 class="text-base">The board as chosen</h1>
+          <h1 class="text-base max-sm:sr-only">The board as chosen</h1>
           <div class="ml-auto flex gap-4 text-[13px]" role="group" aria-label="View of the board">
             {#each VIEWS as [view, label] (view)}
               <button class="tab" aria-pressed={bench.view === view} onclick={() => bench!.turn(view)}

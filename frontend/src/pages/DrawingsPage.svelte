@@ -40,14 +40,19 @@
     behind: 'The drive’s end, from behind',
     drive: 'The drive, from the side',
   } as const;
-  const SIZES = { side: 'h-64', under: 'h-72', behind: 'h-64', drive: 'h-64' } as const;
+  const SIZES = {
+    side: 'h-36 sm:h-64',
+    under: 'h-48 sm:h-72',
+    behind: 'h-56 sm:h-64',
+    drive: 'h-56 sm:h-64',
+  } as const;
 
   /** To scale in millimetres, so that a drawing program opens it at its real size. */
   function asSvg(view: keyof typeof TITLES): void {
     const svg = document.querySelector<SVGSVGElement>(`[data-view="${view}"] svg`);
-    const drawing = drawings?.views.find((d) => d.view === view);
-    if (!svg || !drawing) return;
-    const text = svgText(svg, drawing.right - drawing.left, drawing.top - drawing.bottom, 'mm');
+    if (!svg) return;
+    const [, , width, height] = svg.getAttribute('viewBox')!.split(' ').map(Number);
+    const text = svgText(svg, width!, height!, 'mm');
     takeAway(text, 'image/svg+xml', `${build?.document.name ?? 'board'}-${view}.svg`);
   }
   const length = (mm: number) => written(mm, 'length', session.units);

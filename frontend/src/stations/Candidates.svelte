@@ -162,7 +162,7 @@
       />
     </label>
   </div>
-  <div class="min-h-0 flex-1 overflow-auto" role="region" aria-label="Candidates">
+  <div class="relative min-h-0 flex-1 overflow-auto" role="region" aria-label="Candidates">
     <table class="w-full border-collapse text-[13.5px]">
       <thead class="sticky top-0 z-10 bg-paper">
         <tr>

@@ -46,12 +46,25 @@
   // Text keeps its size on the screen however large the board is drawn.
   let pixels = $state(690);
   let tall = $state(180);
-  const width = $derived(drawing.right - drawing.left);
   const height = $derived(drawing.top - drawing.bottom);
-  const text = $derived(1 / Math.min(Math.max(pixels, 150) / width, Math.max(tall, 60) / height));
+  const bare = $derived(drawing.right - drawing.left);
+  const perPixel = (across: number) =>
+    1 / Math.min(Math.max(pixels, 150) / across, Math.max(tall, 60) / height);
+  // Room for what stands written beside upright dimensions, however small the drawing.
+  const LABEL = 84;
+  const room = $derived.by(() => {
+    const upright = plain ? [] : drawing.dimensions.filter((d) => Math.abs(d.start.x - d.end.x) < 1);
+    const needed = LABEL * perPixel(bare) * 1.25;
+    const ends = upright.map((d) => d.start.x);
+    const right = ends.filter((e) => e > drawing.left + bare * 0.8).map((e) => e + needed - drawing.right);
+    const left = ends.filter((e) => e < drawing.left + bare * 0.2).map((e) => drawing.left - (e - needed));
+    return { left: Math.max(0, ...left), right: Math.max(0, ...right) };
+  });
+  const width = $derived(bare + room.left + room.right);
+  const text = $derived(perPixel(width));
   // y grows upwards on the bench and downwards on the screen.
   const y = (mm: number) => drawing.top - mm;
-  const x = (mm: number) => mm - drawing.left;
+  const x = (mm: number) => mm - drawing.left + room.left;
   const outline = (points: { x: number; y: number }[]) => points.map((p) => `${x(p.x)},${y(p.y)}`).join(' ');
   const along = $derived(drawing.view === 'side' || drawing.view === 'under');
   const ruler = $derived.by(() => {
@@ -139,15 +152,15 @@
     {#each drawing.shapes as shape, i (i)}
       {@const lit = named ? named === shape.part : chosen.includes(shape.part)}
       {@const stroke = lit ? 'var(--color-acting)' : 'var(--color-ink)'}
-      {@const bare = shape.role === 'outline' || shape.role === 'belt' || shape.role === 'turned'}
-      {@const fill = bare ? 'none' : (FILLS[shape.part] ?? 'none')}
+      {@const hollow = shape.role === 'outline' || shape.role === 'belt' || shape.role === 'turned'}
+      {@const fill = hollow ? 'none' : (FILLS[shape.part] ?? 'none')}
       <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
       <g
         stroke-dasharray={shape.guessed || shape.role === 'turned' ? `${text * 4} ${text * 3}` : undefined}
         {stroke}
         stroke-width={text * (lit ? 2 : shape.role === 'inside' || shape.role === 'turned' ? 0.7 : 1.15)}
         stroke-opacity={shape.role === 'turned' && !lit ? 0.7 : 1}
-        pointer-events={plain ? 'none' : bare ? 'stroke' : 'all'}
+        pointer-events={plain ? 'none' : hollow ? 'stroke' : 'all'}
         class:cursor-pointer={Boolean(onpart)}
         onpointerenter={plain ? undefined : () => (named = shape.part)}
         onpointerleave={plain ? undefined : () => (named = null)}
@@ -189,7 +202,7 @@
       {@const [bx, by] = [x(d.end.x), y(d.end.y)]}
       {@const level = Math.abs(ay - by) < 1}
       {@const upright = Math.abs(ax - bx) < 1}
-      {@const outside = upright && ax > width * 0.8}
+      {@const outside = upright && d.start.x > drawing.left + bare * 0.8}
       <g pointer-events="none">
         <line
           x1={ax}
@@ -222,7 +235,7 @@
     >
       {#if named}<span class="font-semibold">{nameOf(named)}</span>
       {:else if drawing.clashes.length}
-        <span class="text-short"
+        <span class="text-short max-sm:hidden"
           >{[...new Set(drawing.clashes.map((c) => spoken(c.saying, units)))].join('; ')}</span
         >
       {/if}
