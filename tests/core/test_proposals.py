@@ -1,6 +1,7 @@
 """From a brief to boards: they keep it, hold together, and keep what lies in the drawer."""
 
 import json
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -33,9 +34,15 @@ def for_brief(brief, **parts):
                        "brief": {"cruise_kmh": 22, **brief}, "parts": parts})  # fmt: skip
 
 
+@cache
+def proposed(name):
+    """Proposals for one of the briefs; looked for once."""
+    return propose(for_brief(BRIEFS[name]), LIBRARY)
+
+
 @pytest.mark.parametrize("name", BRIEFS)
 def test_a_brief_that_can_be_kept_is_kept_without_dangers(name):
-    proposals = propose(for_brief(BRIEFS[name]), LIBRARY)
+    proposals = proposed(name)
     assert 2 <= len(proposals) <= 3
     for one in proposals:
         found = predict(one.build, bands=False).findings
@@ -45,7 +52,7 @@ def test_a_brief_that_can_be_kept_is_kept_without_dangers(name):
 
 
 def test_each_character_has_most_of_what_it_is_named_for():
-    found = {p.name: {q.name: q.mid for q in p.promises} for p in propose(for_brief(BRIEFS["a flat path"]), LIBRARY)}
+    found = {p.name: {q.name: q.mid for q in p.promises} for p in proposed("a flat path")}
     assert min(found, key=lambda n: found[n]["money"]) == "money"
     if "carry" in found:
         assert min(found, key=lambda n: found[n]["carry"]) == "carry"
@@ -74,8 +81,8 @@ def test_what_can_i_build_around_this_motor():
 
 
 def test_the_same_brief_gives_the_same_boards():
-    twice = [[p.build for p in propose(for_brief(BRIEFS["a flat path"]), LIBRARY)] for _ in range(2)]
-    assert twice[0] == twice[1]
+    again = propose(for_brief(BRIEFS["a flat path"]), LIBRARY)
+    assert [p.build for p in again] == [p.build for p in proposed("a flat path")]
 
 
 def test_first_settings_stay_within_every_rating_of_the_path():

@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Finding } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
-  import { STATIONS, stationSummary, type Station } from '../stations/stations';
+  import { STATIONS, stationSummary, touches, type Station } from '../stations/stations';
   import type { Bench } from './bench.svelte';
 
   interface Props {
@@ -16,9 +16,7 @@
   const findings = $derived(bench.prediction?.findings ?? []);
 
   function worst(station: Station): Finding | undefined {
-    const names = [station.id, ...station.slots.map((s) => s.kind)];
-    if (station.id === 'controller') names.push('settings');
-    return findings.find((f) => f.severity !== 'note' && !f.aside && f.about.some((a) => names.includes(a)));
+    return findings.find((f) => f.severity !== 'note' && !f.aside && touches(station, f));
   }
 </script>
 

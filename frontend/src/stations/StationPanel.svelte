@@ -8,7 +8,7 @@
   import Proposals from '../bench/Proposals.svelte';
   import Candidates from './Candidates.svelte';
   import Handles from './Handles.svelte';
-  import { decidingText, fieldsOf, type Station } from './stations';
+  import { decidingText, fieldsOf, touches, type Station } from './stations';
 
   interface Props {
     bench: Bench;
@@ -61,6 +61,17 @@
   const further = $derived(station.slots.length ? [] : station.sections.slice(1));
   const record = $derived(bench.value(sheet.field) as Record<string, unknown> | undefined);
   let candidates = $state<Candidates>();
+
+  const wrong = $derived(
+    (bench.prediction?.findings ?? []).filter(
+      (f) => f.severity !== 'note' && !f.aside && station.id !== 'brief' && touches(station, f),
+    ),
+  );
+  function toFinding(id: string): void {
+    const found = document.querySelector<HTMLElement>(`[data-testid="finding"][data-id="${id}"]`);
+    found?.scrollIntoView({ block: 'center' });
+    found?.querySelector('button')?.focus();
+  }
 
   export function find(): void {
     const choose = sheets.find((s) => s.kind === 'choose');
@@ -122,6 +133,20 @@
         <dd class="m-0">{other}</dd>
       {/each}
     </dl>
+  {/if}
+  {#if wrong.length}
+    <ul class="mb-2 flex list-none flex-wrap gap-x-4 gap-y-1 p-0 text-[13px]" aria-label="What is wrong here">
+      {#each wrong as f (f.id)}
+        <li>
+          <button
+            class="link"
+            class:text-short={f.severity === 'danger' || f.severity === 'stop'}
+            class:text-unsure={f.severity === 'warn'}
+            onclick={() => toFinding(f.id)}>{f.severity === 'warn' ? '~' : '!'} {f.title}</button
+          >
+        </li>
+      {/each}
+    </ul>
   {/if}
   {#if station.id === 'brief'}<Proposals {bench} />{/if}
   {#if station.handles}<Handles {bench} handles={station.handles} />{/if}

@@ -1,5 +1,5 @@
 import { FIGURES } from '$lib/api/tables.gen';
-import type { BuildFile } from '$lib/api/client';
+import type { BuildFile, Finding } from '$lib/api/client';
 import { plain, written, type UnitChoice } from '$lib/units';
 
 /** One kind of part within a station. `field` is where the build file keeps it. */
@@ -101,7 +101,7 @@ export const STATIONS: Station[] = [
   },
   {
     id: 'drive',
-    name: 'Pulleys',
+    name: 'Drive',
     slots: [slot('drive', 'Drive')],
     sections: [],
     remark: 'Smaller motor pulleys climb better and spin slower; with few teeth in mesh a belt skips.',
@@ -199,6 +199,13 @@ export const STATIONS: Station[] = [
       'Bearings, bolts, threadlocker, spare belts: the small things that are forgotten and ordered last.',
   },
 ];
+
+/** Whether a finding touches what stands at a station. */
+export function touches(station: Station, finding: Finding): boolean {
+  const names = [station.id, ...station.slots.map((s) => s.kind)];
+  if (station.id === 'controller') names.push('settings');
+  return finding.about.some((a) => names.includes(a));
+}
 
 /** What the parts of a build are called, by the names that drawings use. */
 export function partNames(file: BuildFile): Record<string, string> {
