@@ -35,7 +35,7 @@ class Candidate(BaseModel):
     parts: dict[str, Any]
     changes: list[Change]
     findings: list[Finding]
-    """What is grave about it and was not so before."""
+    """What is grave about it: what it would bring, and what is wrong with it in any case."""
     fits: bool
     owned: bool
     price: float | None = None
@@ -87,7 +87,7 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise
     tried = [with_part(build, kind, part) for part in parts]
     now, *then = headlines([build, *tried])
     known = {f.id for f in findings(build, now.promises, None)}
-    chosen = _chosen(build, kind)
+    chosen, slot = _chosen(build, kind), "pack" if kind == "cell" else kind
     found = []
     for index, (part, result, headline) in enumerate(zip(parts, tried, then, strict=True)):
         changes = [
@@ -101,10 +101,11 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise
             )
             for before, after in zip(now.promises, headline.promises, strict=True)
         ]
+        # What was wrong before is not held against a part, unless it is about this very part.
         grave = [
             f
             for f in findings(result, headline.promises, None)
-            if f.severity in ("danger", "stop") and f.id not in known
+            if f.severity in ("danger", "stop") and not f.aside and (f.id not in known or slot in f.about)
         ]
         found.append(
             Candidate(

@@ -177,7 +177,8 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
         return
     if path.teeth_in_mesh >= LEAST_TEETH_IN_MESH or path.too_short or drive.idler:
         return
-    cures = [_belt_cure(b.teeth, 5.0) for b in stock_belts(build) if b.teeth_in_mesh >= LEAST_TEETH_IN_MESH][:1]
+    longer = next((b.teeth for b in stock_belts(build) if b.teeth_in_mesh >= LEAST_TEETH_IN_MESH), None)
+    cures = [_belt_cure(longer, 5.0)] if longer else []
     more = drive.motor_teeth + ceil((LEAST_TEETH_IN_MESH - path.teeth_in_mesh) / path.wrap_deg * 360.0)
     cures.append(cure(f"Take {more} motor teeth", {"parts.drive.motor_teeth": more}))
     yield finding(

@@ -2,10 +2,17 @@
 
 import copy
 import json
+import random
+import typing
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-from boardmath.buildfile import Build, read_build
+from pydantic import BaseModel
+
+from boardmath.buildfile import Build, BuildFileError, read_build
+from boardmath.buildfile.build import Parts
+from boardmath.buildfile.electrics import Cell, Protection
 
 SPIT_RUNNER: dict[str, Any] = json.loads((Path(__file__).parent / "spit_runner.json").read_text())
 """The example of the build file's contract: ten in series, one 170 KV motor, 15 : 42, 90 mm wheels."""
@@ -42,3 +49,49 @@ def bare(**parts: Any) -> Build:
             "parts": parts,
         }
     )
+
+
+def any_builds(count: int, seed: int = 3) -> Iterator[Build]:
+    """Valid builds of any figures within their spans, the ends of the spans among them, many left out."""
+    chance, made = random.Random(seed), 0
+    while made < count:
+        parts: dict[str, Any] = {}
+        for name, field in Parts.model_fields.items():
+            if name != "extras" and chance.random() > 0.15:
+                parts[name] = _any_figures(_model_of(field), chance)
+        if "pack" in parts:
+            size = chance.choice(["18650", "21700", "26650", "brick"])
+            parts["pack"] |= {
+                "cell": {**_any_figures(Cell, chance), "size": size},
+                "protection": _any_figures(Protection, chance),
+            }
+        try:
+            build = read_build({"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75},
+                                "brief": {"hill_grade_pct": 10}, "parts": parts})  # fmt: skip
+        except BuildFileError:
+            continue  # volts of a cell that contradict each other
+        made += 1
+        yield build
+
+
+def _model_of(field: Any) -> type[BaseModel]:
+    return next(a for a in typing.get_args(field.annotation) if isinstance(a, type) and issubclass(a, BaseModel))
+
+
+def _any_figures(model: type[BaseModel], chance: random.Random) -> dict[str, Any]:
+    found: dict[str, Any] = {}
+    for name, field in model.model_fields.items():
+        spec = field.json_schema_extra
+        if chance.random() < 0.4:
+            continue
+        if isinstance(spec, dict) and "low" in spec:
+            low, high = spec["low"], spec["high"]
+            value = chance.choice([low, high, low + (high - low) * chance.random() ** 3])
+            found[name] = int(value) if spec.get("whole") else float(value)
+            continue
+        for kind in typing.get_args(field.annotation):
+            if typing.get_origin(kind) is typing.Literal:
+                found[name] = chance.choice(typing.get_args(kind))
+            elif kind is bool:
+                found[name] = chance.choice([True, False])
+    return found

@@ -1,13 +1,15 @@
 """Geometry against the textbook, against shapely, and the drawings against the findings."""
 
 from itertools import pairwise
-from math import dist, hypot, pi, radians, tan
+from math import dist, hypot, isfinite, pi, radians, tan
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Point, Polygon, unary_union
 
+from boardmath.advice import findings
+from boardmath.buildfile import read_build
 from boardmath.fit import belt
 from boardmath.fit.across import across, room_between_motors
 from boardmath.fit.behind import motor_room, wheel_room
@@ -17,7 +19,8 @@ from boardmath.fit.stance import axles, deck_height, wheel_radius
 from boardmath.fit.transmission import belt_path, least_distance, stock_belts
 from boardmath.fit.views import draw
 from boardmath.inputs import hill_grade
-from tests.core.boards import bare, spit_runner
+from boardmath.predict.promises import headlines
+from tests.core.boards import any_builds, bare, changed, spit_runner
 from tests.core.test_fit_and_power import FAULTS, sound
 
 teeth = st.integers(9, 30)
@@ -208,3 +211,14 @@ def test_a_hill_may_be_given_as_rise_and_length():
     """30 m of rise over 250 m along the slope: sin a = 0.12, tan a = 12.09 %."""
     board = spit_runner(brief__hill_grade_pct=None, brief__hill_rise_m=30, brief__hill_length_m=250)
     assert hill_grade(board) == pytest.approx(12.09, abs=0.01)
+
+
+def test_any_valid_build_is_drawn_and_judged_in_finite_figures_and_its_cures_are_valid():
+    for build in any_builds(200):
+        for view in VIEWS:
+            assert all(isfinite(v) for s in draw(build, view).shapes for p in s.points for v in (p.x, p.y))
+        document = build.model_dump(mode="json", exclude_none=True)
+        for finding in findings(build, headlines([build])[0].promises, None):
+            assert all(isfinite(f.value) for f in finding.saying.values.values()), finding.id
+            for cure in finding.cures:
+                read_build(changed(document, dict(cure.changes)))

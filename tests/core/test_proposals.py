@@ -8,6 +8,7 @@ import pytest
 
 from boardmath.buildfile import check, read_build
 from boardmath.buildfile.drivetrain import Motors
+from boardmath.buildfile.electrics import Enclosure
 from boardmath.candidates import choice
 from boardmath.choosing import KINDS
 from boardmath.first_settings import first_settings, path_ratings
@@ -99,7 +100,9 @@ def test_first_settings_stay_within_every_rating_of_the_path():
 
 
 def test_candidates_that_do_not_fit_come_last_and_the_lacking_promise_decides_among_the_rest():
-    build = spit_runner(brief__hill_grade_pct=40, parts__motors__count=2, parts__drive__driven_wheels=4)
+    build = spit_runner(
+        brief__hill_grade_pct=40, parts__motors__count=2, parts__drive__driven_wheels=4, parts__trucks__hanger_mm=218
+    )
     slow, slower, clash = (
         Motors(name=n, kind="outrunner", kv_rpm_per_v=kv, can_diameter_mm=can, can_length_mm=55, max_current_a=65)
         for n, kv, can in (("slow", 150, 63), ("slower", 110, 63), ("too big", 100, 130))
@@ -109,3 +112,19 @@ def test_candidates_that_do_not_fit_come_last_and_the_lacking_promise_decides_am
     assert [c.name for c in found.candidates] == ["slower", "slow", "too big"]
     assert [c.fits for c in found.candidates] == [True, True, False]
     assert found.candidates[-1].index == 0
+
+
+def test_a_box_that_is_too_short_does_not_fit_even_where_the_one_before_it_did_not_either():
+    build = spit_runner(parts__pack__parallel=6)
+    short, long = (
+        Enclosure(name=n, length_mm=length, width_mm=180, depth_mm=40, seat="gasket")
+        for n, length in (("short", 430), ("deep and long", 455))
+    )
+    deep = long.model_copy(update={"depth_mm": 62.0})
+    build = build.model_copy(
+        update={
+            "parts": build.parts.model_copy(update={"pack": build.parts.pack.model_copy(update={"layout": "stacked"})})
+        }
+    )
+    found = {c.name: c.fits for c in choice(build, "enclosure", [short, deep]).candidates}
+    assert found == {"short": False, "deep and long": True}

@@ -1558,14 +1558,14 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Taper begins",
   "about": "pack voltage where the controller starts to hold back",
   "quantity": "voltage",
-  "low": 3,
+  "low": 1.5,
   "high": 110
  },
  "settings.taper_end_v": {
   "title": "Taper ends",
   "about": "pack voltage where it gives nothing more",
   "quantity": "voltage",
-  "low": 3,
+  "low": 1.5,
   "high": 110
  },
  "settings.max_erpm": {
