@@ -6,6 +6,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from boardmath.advice import Finding, findings
+from boardmath.advice.riding import OF_THE_RIDE
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.figures import Part
 from boardmath.choosing import with_part
@@ -101,11 +102,11 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise
             )
             for before, after in zip(now.promises, headline.promises, strict=True)
         ]
-        # What was wrong before is not held against a part, unless it is about this very part.
+        # What was wrong before is not held against a part, unless it is about this very part and how it fits.
         grave = [
             f
             for f in findings(result, headline.promises, None)
-            if f.severity in ("danger", "stop") and not f.aside and (f.id not in known or slot in f.about)
+            if f.severity in ("danger", "stop") and not f.aside and (f.id not in known or _of_fit(f, slot))
         ]
         found.append(
             Candidate(
@@ -123,6 +124,10 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise
             )
         )
     return now.promises, found
+
+
+def _of_fit(found: Finding, slot: str) -> bool:
+    return slot in found.about and found.id not in OF_THE_RIDE
 
 
 def _better(before: float | None, after: float | None, more_is_better: bool) -> bool | None:

@@ -17,6 +17,9 @@ _ABOUT = {
     "money": [],
 }
 
+OF_THE_RIDE = ("cannot-move", "cannot-start-on-hill")
+"""What stops a board by what it can do, not by how its parts fit."""
+
 _CURES = {
     "grip": "The driven wheels slip before the motor gives up: a second driven wheel, grippier wheels or a dry day.",
     "pack power": "A pack with less resistance cures it: more cells in parallel, or cells for more current.",

@@ -120,7 +120,7 @@ def test_a_box_that_is_too_short_does_not_fit_even_where_the_one_before_it_did_n
         Enclosure(name=n, length_mm=length, width_mm=180, depth_mm=40, seat="gasket")
         for n, length in (("short", 430), ("deep and long", 455))
     )
-    deep = long.model_copy(update={"depth_mm": 62.0})
+    short, deep = short.model_copy(update={"depth_mm": 30.0}), long.model_copy(update={"depth_mm": 62.0})
     build = build.model_copy(
         update={
             "parts": build.parts.model_copy(update={"pack": build.parts.pack.model_copy(update={"layout": "stacked"})})
