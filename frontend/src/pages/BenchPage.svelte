@@ -93,7 +93,9 @@
 
   function onkeydown(event: KeyboardEvent): void {
     if (!bench) return;
-    const typing = event.target instanceof HTMLElement && event.target.matches('input, textarea, select');
+    const typing =
+      event.target instanceof HTMLElement &&
+      event.target.matches('input:not([type=checkbox], [type=range]), textarea, select');
     const command = event.ctrlKey || event.metaKey;
     if (command && event.key.toLowerCase() === 'z' && !typing) {
       event.preventDefault();
