@@ -57,6 +57,9 @@ CHARACTERS = (
 NEUTRAL = Character("neutral", "", lambda mid, wanted: 0.3 * mid["money"] / max(wanted.get("money", 600.0), 1.0))
 
 
+OTHERWISE = Character("otherwise", "Driven otherwise", NEUTRAL.weigh)
+
+
 @dataclass(frozen=True)
 class Layout:
     """How a board is driven: the library with the motors for it, and how many of them; None where they are chosen."""
@@ -105,6 +108,12 @@ def propose(build: Build, library: Mapping[str, Sequence[Part]]) -> list[Proposa
         made = _charged_to_brake(_settle(end, layout, kept, character))
         if all(made.parts != other.parts for _, other in chosen):
             chosen.append((character, made))
+    if len(chosen) == 1:
+        # One board has the most of everything; beside it stands the best of those that are driven otherwise.
+        others = [e for e in ends if not _driven_alike(e[0], chosen[0][1])]
+        if others:
+            end, layout = next(e for e in others if e[0] is _best([o for o, _ in others], OTHERWISE))
+            chosen.append((OTHERWISE, _charged_to_brake(_settle(end, layout, kept, OTHERWISE))))
     ready = headlines([b for _, b in chosen], samples=64)
     return [
         Proposal(
@@ -208,6 +217,11 @@ def _charged_to_brake(build: Build) -> Build:
         return build
     changed = build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": volts})})
     return build.model_copy(update={"parts": changed})
+
+
+def _driven_alike(one: Build, other: Build) -> bool:
+    first, second = one.parts.motors, other.parts.motors
+    return first is not None and second is not None and (first.count, first.kind) == (second.count, second.kind)
 
 
 def _best(tried: Sequence[Build], character: Character, brakes: bool = True) -> Build:
