@@ -127,7 +127,9 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise
 
 
 def _of_fit(found: Finding, slot: str) -> bool:
-    return slot in found.about and found.id not in OF_THE_RIDE
+    """Whether it is about how this very part fits; what is set wrong is mended by setting it, not by another part."""
+    by_setting = any(field.startswith("settings.") for field in found.fields)
+    return slot in found.about and found.id not in OF_THE_RIDE and not by_setting
 
 
 def _better(before: float | None, after: float | None, more_is_better: bool) -> bool | None:

@@ -36,16 +36,14 @@ class Character:
     """What one proposal cares for beside keeping the brief; ``weigh`` is small where it has much of it."""
 
     name: str
-    title: str
     weigh: Weigh
 
 
 CHARACTERS = (
-    Character("money", "Least money", lambda mid, wanted: mid["money"] / max(wanted.get("money", 600.0), 1.0)),
-    Character("carry", "Lightest to carry", lambda mid, wanted: mid["carry"] / max(wanted.get("carry", 8.0), 1.0)),
+    Character("money", lambda mid, wanted: mid["money"] / max(wanted.get("money", 600.0), 1.0)),
+    Character("carry", lambda mid, wanted: mid["carry"] / max(wanted.get("carry", 8.0), 1.0)),
     Character(
         "hand",
-        "Most in hand",
         lambda mid, wanted: (
             -min(mid["hill"] / max(wanted.get("hill", 10.0), 1.0), 2.5) / 2.0
             - min(mid["range"] / max(wanted.get("range", 12.0), 1.0), 2.5) / 2.0
@@ -54,10 +52,10 @@ CHARACTERS = (
 )
 
 
-NEUTRAL = Character("neutral", "", lambda mid, wanted: 0.3 * mid["money"] / max(wanted.get("money", 600.0), 1.0))
+NEUTRAL = Character("neutral", lambda mid, wanted: 0.3 * mid["money"] / max(wanted.get("money", 600.0), 1.0))
 
 
-OTHERWISE = Character("otherwise", "Driven otherwise", NEUTRAL.weigh)
+OTHERWISE = Character("otherwise", NEUTRAL.weigh)
 
 
 @dataclass(frozen=True)
@@ -115,10 +113,11 @@ def propose(build: Build, library: Mapping[str, Sequence[Part]]) -> list[Proposa
             end, layout = next(e for e in others if e[0] is _best([o for o, _ in others], OTHERWISE))
             chosen.append((OTHERWISE, _charged_to_brake(_settle(end, layout, kept, OTHERWISE))))
     ready = headlines([b for _, b in chosen], samples=64)
+    titles = _titles([h.promises for h in ready])
     return [
         Proposal(
             name=character.name,
-            title=character.title,
+            title=titles[i],
             build=made,
             promises=headline.promises,
             gives_up=_gives_up(i, [h.promises for h in ready]),
@@ -298,6 +297,29 @@ _WORDS = {
     "carry": "Heaviest of them: {mid}.",
     "money": "Dearest of them: {mid}.",
 }
+
+
+_MOST = {
+    "money": "Least money",
+    "carry": "Lightest to carry",
+    "hill": "Most hill in hand",
+    "range": "Most range in hand",
+    "speed": "Fastest",
+}
+
+
+def _titles(all_promises: Sequence[Sequence[Promise]]) -> list[str]:
+    """What each has the most of among them, each said once; by what came out, not by what was aimed at."""
+    titles = ["Driven otherwise"] * len(all_promises)
+    for name, title in _MOST.items():
+        row = [next(p for p in promises if p.name == name) for promises in all_promises]
+        if any(p.mid is None for p in row):
+            continue
+        sign = 1.0 if row[0].more_is_better else -1.0
+        best = max(range(len(row)), key=lambda i: sign * (row[i].mid or 0.0))
+        if titles[best] == "Driven otherwise":
+            titles[best] = title
+    return titles
 
 
 def _gives_up(own: int, all_promises: Sequence[Sequence[Promise]]) -> list[Saying]:

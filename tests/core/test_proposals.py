@@ -52,11 +52,17 @@ def test_a_brief_that_can_be_kept_is_kept_without_dangers(name):
     assert set(first.values()) <= {"holds", "may hold"}, first
 
 
-def test_each_character_has_most_of_what_it_is_named_for():
-    found = {p.name: {q.name: q.mid for q in p.promises} for p in proposed("a flat path")}
-    assert min(found, key=lambda n: found[n]["money"]) == "money"
-    if "carry" in found:
-        assert min(found, key=lambda n: found[n]["carry"]) == "carry"
+@pytest.mark.parametrize("name", BRIEFS)
+def test_each_board_has_most_of_what_it_is_titled_for(name):
+    found = {p.title: {q.name: q.mid for q in p.promises} for p in proposed(name)}
+    assert len(found) == len(proposed(name)), "each title once"
+    for title, promise, best in (
+        ("Least money", "money", min), ("Lightest to carry", "carry", min), ("Most hill in hand", "hill", max),
+        ("Most range in hand", "range", max), ("Fastest", "speed", max),
+    ):  # fmt: skip
+        if title in found:
+            assert found[title][promise] == best(one[promise] for one in found.values())
+    assert "Least money" in found
 
 
 def test_what_is_given_up_is_said_with_its_numbers():
