@@ -93,6 +93,8 @@ def propose(build: Build, library: Mapping[str, Sequence[Part]]) -> list[Proposa
         library: parts by kind, as in :data:`boardmath.choosing.KINDS`; kinds without parts are left open.
     """
     kept = {kind for kind in ORDER if getattr(build.parts, kind) is not None}
+    if not any(library.get(kind) for kind in ORDER if kind not in kept):
+        return []
     ends: list[tuple[Build, Layout]] = []
     for layout in _layouts(library, kept):
         end = _begin(build, layout, kept)

@@ -92,6 +92,10 @@ def test_the_same_brief_gives_the_same_boards():
     assert [p.build for p in again] == [p.build for p in proposed("a flat path")]
 
 
+def test_nothing_is_proposed_from_nothing():
+    assert propose(for_brief(BRIEFS["a flat path"]), {}) == []
+
+
 def test_first_settings_stay_within_every_rating_of_the_path():
     for changes in ({}, {"parts__fuse__a": 20}, {"parts__wiring__awg": 16}, {"parts__switch": {"kind": "loop", "max_a": 12}},
                     {"parts__controller__units": 2}):  # fmt: skip
