@@ -174,6 +174,7 @@ def on_the_screen() -> None:
         waits = [page.evaluate(_KEY_TO_STAFF, key) for key in ["ArrowUp", "ArrowDown"] * 12][4:]
         row("key press to moved staff, median of twenty", f"{np.median(waits):.0f} ms", "aim 150 ms")
         row("key press to moved staff, slowest of twenty", f"{max(waits):.0f} ms")
+        page.wait_for_timeout(2000)  # the last key's whole prediction is through
         begin = time.perf_counter()
         page.get_by_test_id("station-motor").click()
         page.get_by_test_id("candidate").first.wait_for()
