@@ -3,7 +3,8 @@
 from math import floor
 
 from boardmath.buildfile.build import Build, Settings
-from boardmath.inputs import cell_charge_rating, cell_rating, cell_voltages
+from boardmath.inputs import cell_charge_rating, cell_rating
+from boardmath.limits import recommended_taper
 from boardmath.physics.wire import ampacity
 
 
@@ -39,14 +40,13 @@ def first_settings(build: Build) -> Settings:
     charge = cell_charge_rating(pack).value * (pack.parallel or 1)
     if pack.protection is not None and pack.protection.in_drive_path and pack.protection.max_charge_a is not None:
         charge = min(charge, pack.protection.max_charge_a)
-    empty = cell_voltages(pack)[2]
-    end = round(pack.series * (empty + 0.2), 1)
+    start, end = recommended_taper(pack)
     return Settings(
         motor_current_a=float(floor(min(motor))) if motor else None,
         motor_brake_a=float(floor(min(motor))) if motor else None,
         pack_current_a=max(float(floor(min(most, controller.max_pack_current_a or most))), 1.0),
         pack_regen_a=max(floor(charge / units * 2.0) / 2.0, 0.5),
         taper_end_v=end,
-        taper_start_v=round(end + 0.25 * pack.series, 1),
+        taper_start_v=start,
         cells_in_series=pack.series,
     )

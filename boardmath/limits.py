@@ -2,7 +2,7 @@
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
-from boardmath.inputs import RPM, cell_charge_rating, full_voltage, gear_ratio
+from boardmath.inputs import RPM, cell_charge_rating, cell_voltages, full_voltage, gear_ratio
 from boardmath.physics.motor import torque_constant
 
 
@@ -64,3 +64,15 @@ def regen_current_limit(build: Build) -> float:
     if build.settings.pack_regen_a is not None:
         return max(build.settings.pack_regen_a * units, 1e-3)
     return cell_charge_rating(pack).value * (pack.parallel or 1)
+
+
+ABOVE_EMPTY, TAPER_SPAN = 0.3, 0.3
+"""V a cell: the taper ends this far above empty and begins as much further up, so that nmc cells stop between 3.4 and 3.1
+under load (common practice, no source)."""
+
+
+def recommended_taper(pack: Pack) -> tuple[float, float]:
+    """Pack voltages between which a controller should hold back: where it begins, where it gives nothing more."""
+    series = pack.series or 0
+    end = cell_voltages(pack)[2] + ABOVE_EMPTY
+    return round(series * (end + TAPER_SPAN), 1), round(series * end, 1)

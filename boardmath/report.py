@@ -21,7 +21,15 @@ from boardmath.predict.charging import charge_hours, life_cycles
 from boardmath.predict.climbing import held_limit, steepest_held
 from boardmath.predict.distance import ride
 from boardmath.predict.line import moments
-from boardmath.predict.outcomes import Further, Outcomes, early_charge, further, outcomes, profile_ranges
+from boardmath.predict.outcomes import (
+    Further,
+    Outcomes,
+    charge_that_brakes,
+    early_charge,
+    further,
+    outcomes,
+    profile_ranges,
+)
 from boardmath.predict.promises import build_promises, range_limit, start_pct
 from boardmath.results import (
     Acceleration,
@@ -119,7 +127,7 @@ def predict(build: Build, bands: bool = True) -> Prediction:
         why=whys(resolved),
         needs=[],
     )
-    return prediction.model_copy(update={"findings": findings(build, promises, _facts(prediction))})
+    return prediction.model_copy(update={"findings": findings(build, promises, _facts(build, prediction))})
 
 
 def glance(build: Build) -> Glance:
@@ -153,18 +161,20 @@ def climb_length(build: Build) -> float:
     return DEFAULT_CLIMB_M
 
 
-def _facts(found: Prediction) -> Facts:
+def _facts(build: Build, found: Prediction) -> Facts:
     """What findings need to know of the further results."""
     assert found.hill is not None
     assert found.acceleration is not None
     assert found.braking is not None
+    held_back = found.braking.full_pack_grade_pct
     return Facts(
         held_grade_pct=found.hill.held_grade_pct.mid,
         held_limit=found.hill.held_grade_pct.limit or "",
         climb_m=found.hill.climb_m,
         first_second_g=found.acceleration.first_second_g,
-        full_pack_brake_grade_pct=found.braking.full_pack_grade_pct,
+        full_pack_brake_grade_pct=held_back,
         slip_grade_pct=found.hill.slip_grade_pct,
+        brakes_hold_up_to_v=charge_that_brakes(build) if held_back < (hill_grade(build) or 0.0) else None,
     )
 
 

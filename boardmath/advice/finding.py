@@ -23,6 +23,8 @@ class Facts:
     first_second_g: float
     full_pack_brake_grade_pct: float
     slip_grade_pct: float
+    brakes_hold_up_to_v: float | None
+    """V a cell up to which it may be charged for the brakes to hold the brief's hill from the start."""
 
 
 class Cure(BaseModel):

@@ -4,18 +4,19 @@ from collections.abc import Iterator
 
 from boardmath.advice.finding import Cure, Finding, Severity, cure, finding, less_pack_current
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Pack
 from boardmath.inputs import cell_capacity, cell_charge_rating, cell_voltages, full_voltage
-from boardmath.limits import allowed_pack_current, motor_current_allowed, unloaded_electrical_speed
+from boardmath.limits import allowed_pack_current, motor_current_allowed, recommended_taper, unloaded_electrical_speed
 from boardmath.physics.wire import ampacity
 from boardmath.saying import say
 
+_GAUGES = (14.0, 12.0, 10.0, 8.0, 6.0)
+"""AWG of silicone wire that is sold for it, thin to thick (from memory)."""
 
-def _taper(end: float, series: int) -> Cure:
-    """A taper that ends at ``end`` V and begins a quarter of a volt a cell above."""
-    changes: dict[str, int | float | str | bool] = {
-        "settings.taper_end_v": end,
-        "settings.taper_start_v": round(end + 0.25 * series, 1),
-    }
+
+def _taper(pack: Pack) -> Cure:
+    start, end = recommended_taper(pack)
+    changes: dict[str, int | float | str | bool] = {"settings.taper_end_v": end, "settings.taper_start_v": start}
     return cure("End the taper at {end}", changes, end=(end, "voltage"))
 
 
@@ -45,14 +46,14 @@ def only_guard(build: Build) -> Iterator[Finding]:
     if not bypassed or build.settings.taper_end_v is not None:
         return
     empty = pack.series * cell_voltages(pack)[2]
-    end = round(empty + 0.2 * pack.series, 1)
+    end = recommended_taper(pack)[1]
     yield finding(
         "no-cut-off", "danger", "Nothing stops an empty pack", ["pack", "controller", "settings"],
         ["settings.taper_end_v", "parts.pack.protection.in_drive_path"],
         say("No protection board stands in the drive's path and no cut-off is set: the cells are empty at {empty} together and "
             "are ruined, or burn, below it. Set the controller's taper to end at {end} or above.",
             empty=(empty, "voltage"), end=(end, "voltage")),
-        [_taper(end, pack.series)],
+        [_taper(pack)],
     )  # fmt: skip
 
 
@@ -65,14 +66,13 @@ def cut_off_too_low(build: Build) -> Iterator[Finding]:
     if end >= pack.series * cell_empty - 0.05:
         return
     chemistry = (pack.cell.chemistry if pack.cell else None) or "these"
-    better = round(pack.series * (cell_empty + 0.2), 1)
     yield finding(
         "cut-off-too-low", "danger", "The cut-off is below what the cells bear", ["pack", "settings"],
         ["settings.taper_end_v", "parts.pack.cell.empty_v"],
         say(f"The taper ends at {{end}}, {{each}} a cell; {chemistry} cells are empty at {{empty}}. Below it they swell, and can "
             "burn when charged again.",
             end=(end, "voltage"), each=(end / pack.series, "voltage"), empty=(cell_empty, "voltage")),
-        [_taper(better, pack.series)],
+        [_taper(pack)],
     )  # fmt: skip
 
 
@@ -88,7 +88,7 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
                 "the wire burns first. A smaller fuse, or thicker wire.",
                 fuse=(fuse.a, "current"), bears=(bears, "current")),
             [cure(f"Take {thicker:g} AWG wire", {"parts.wiring.awg": thicker})
-             for thicker in _gauges() if float(ampacity(thicker)) >= fuse.a][:1],
+             for thicker in _GAUGES if float(ampacity(thicker)) >= fuse.a][:1],
         )  # fmt: skip
     if allowed is not None and allowed > fuse.a:
         yield finding(
@@ -98,10 +98,6 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
                 allowed=(allowed, "current"), fuse=(fuse.a, "current")),
             less_pack_current(build, fuse.a),
         )  # fmt: skip
-
-
-def _gauges() -> tuple[float, ...]:
-    return (14.0, 12.0, 10.0, 8.0, 6.0)
 
 
 def wire_current(build: Build) -> Iterator[Finding]:
@@ -116,7 +112,7 @@ def wire_current(build: Build) -> Iterator[Finding]:
             say(f"{{allowed}} may be drawn; {wiring.awg:g} AWG in a closed box bears about {{bears}} for long. Insulation "
                 "softens beside the cells. Thicker wire, or less pack current.",
                 allowed=(allowed, "current"), bears=(bears, "current")),
-            [cure(f"Take {g:g} AWG wire", {"parts.wiring.awg": g}) for g in _gauges() if float(ampacity(g)) >= allowed][:1],
+            [cure(f"Take {g:g} AWG wire", {"parts.wiring.awg": g}) for g in _GAUGES if float(ampacity(g)) >= allowed][:1],
         )  # fmt: skip
     if wiring.connector_max_a is not None and allowed > wiring.connector_max_a:
         yield finding(

@@ -66,5 +66,5 @@ def findings(build: Build, promises: Sequence[Promise], facts: Facts | None) -> 
     if facts is not None:
         found += [f for ponder in _OF_FACTS for f in ponder(build, facts)]
     aside = {a.finding: a for a in build.set_aside or ()}
-    found = [f.model_copy(update={"aside": aside.get(f.id)}) for f in found]
+    found = [f.model_copy(update={"aside": aside[f.id]}) if f.id in aside else f for f in found]
     return sorted(found, key=lambda f: (f.aside is not None, _GRAVITY[f.severity]))

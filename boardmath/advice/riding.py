@@ -4,8 +4,7 @@ from collections.abc import Iterator, Sequence
 
 from boardmath.advice.finding import Facts, Finding, cure, finding
 from boardmath.buildfile.build import Build
-from boardmath.inputs import cell_voltages, hill_grade
-from boardmath.predict.outcomes import holds_back
+from boardmath.inputs import hill_grade
 from boardmath.predict.promises import Promise
 from boardmath.saying import say
 
@@ -102,33 +101,12 @@ def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
     )  # fmt: skip
 
 
-def charge_that_brakes(build: Build) -> float | None:
-    """V a cell up to which the pack may be charged for the brakes to hold the hill from the start.
-
-    None where they hold it on a full pack already, or hold it on none: then something else than the full pack gives way.
-    """
-    hill, pack = hill_grade(build), build.parts.pack
-    if hill is None or pack is None or pack.series is None:
-        return None
-    full = cell_voltages(pack)[0]
-    volts = [round(full - 0.05 * step, 2) for step in range(7)]
-    tried = [
-        build.model_copy(
-            update={"parts": build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": v})})}
-        )
-        for v in volts
-    ]
-    held = holds_back(tried)
-    holds = [v for v, grade in zip(volts, held, strict=True) if grade * 100.0 >= hill]
-    return holds[0] if holds and holds[0] != volts[0] else None
-
-
 def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
     """A hill that the motors cannot hold back when the pack is too full to take the energy."""
     hill = hill_grade(build)
     if hill is None or facts.full_pack_brake_grade_pct >= hill:
         return
-    volts = charge_that_brakes(build)
+    volts = facts.brakes_hold_up_to_v
     yield finding(
         "full-pack-brakes", "danger", "The brakes cannot hold the hill on a full pack", ["pack", "controller", "settings"],
         ["parts.pack.charge_to_v", "brief.hill_grade_pct"],

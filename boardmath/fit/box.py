@@ -15,9 +15,11 @@ from boardmath.inputs import cell_capacity, cell_voltages
 CLEAR = 8.0
 """mm that the box keeps from what moves (from memory)."""
 WALL = 3.0
+"""mm of a usual shell (from memory)."""
 WIRES = 25.0
 """mm of the box's length for wires' bends and plugs (from memory)."""
 PROTECTION_BOARD = 12.0
+"""mm of the box's length, standing across it (from memory)."""
 _CELL_SIZES = {"18650": (18.5, 65.2), "21700": (21.5, 70.2), "26650": (26.5, 65.5)}
 """Diameter and length of a cell in its sleeve: the name is the size (IEC 61960: diameter in mm, length in tenths)."""
 _CONTROLLER = (100.0, 62.0, 22.0)
@@ -62,7 +64,7 @@ def room(build: Build) -> tuple[float, float]:
     from_front = BASEPLATE + CLEAR
     sides, steer, radius = across(build), lean(build), wheel_radius(build)
     inner_reach = sides.wheel_inner * cos(steer) - radius * sin(steer)
-    if (build.parts.enclosure or Enclosure()).width_mm and _box(build).width_mm / 2.0 > inner_reach:  # type: ignore[operator]
+    if (_box(build).width_mm or 0.0) / 2.0 > inner_reach:
         from_front = max(from_front, radius * cos(steer) + sides.wheel_outer * sin(steer) + CLEAR)
     from_rear = max(from_front, motor_reach(build) + CLEAR if motor_reach(build) else 0.0)
     return front + from_front, rear - from_rear

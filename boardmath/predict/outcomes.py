@@ -7,6 +7,7 @@ import numpy as np
 
 from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
+from boardmath.inputs import cell_voltages, hill_grade
 from boardmath.parameters import Incomplete, resolve
 from boardmath.physics.road_load import GRAVITY
 from boardmath.physics.types import Array
@@ -91,6 +92,27 @@ def holds_back(builds: Sequence[Build], charge: float = 1.0) -> list[float]:
     top, _ = highest_speed(board, 0.0, early_charge(board))
     held = braking(board, np.minimum(board.cruise_speed, top), np.minimum(board.charge_full, charge)).holds_grade
     return [float(h) for h in held]
+
+
+def charge_that_brakes(build: Build) -> float | None:
+    """V a cell up to which the pack may be charged for the brakes to hold the hill from the start.
+
+    None where they hold it on a full pack already, or hold it on none: then something else than the full pack gives way.
+    """
+    hill, pack = hill_grade(build), build.parts.pack
+    if hill is None or pack is None or pack.series is None:
+        return None
+    full = cell_voltages(pack)[0]
+    volts = [round(full - 0.05 * step, 2) for step in range(7)]
+    tried = [
+        build.model_copy(
+            update={"parts": build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": v})})}
+        )
+        for v in volts
+    ]
+    held = holds_back(tried)
+    holds = [v for v, grade in zip(volts, held, strict=True) if grade * 100.0 >= hill]
+    return holds[0] if holds and holds[0] != volts[0] else None
 
 
 def profile_ranges(board: Board) -> dict[str, Array]:

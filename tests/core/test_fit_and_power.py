@@ -113,7 +113,7 @@ FAULTS = {
         {"parts__pack__protection__in_drive_path": False, "settings__taper_end_v": None},
         {},
         "danger",
-        ["28 V", "30 V"],
+        ["28 V", "31 V"],
     ),
     "cut-off-too-low": ({"settings__taper_end_v": 25}, {}, "danger", ["25 V", "2.5 V", "2.8 V"]),
     "fuse-wire": ({"parts__fuse__a": 80}, {}, "danger", ["80 A", "12 AWG"]),

@@ -37,6 +37,12 @@ def test_wire_diameter_by_gauge(awg, mm):
     assert wire.diameter(awg) * 1000 == pytest.approx(mm, rel=5e-4)
 
 
+@pytest.mark.parametrize(("awg", "amperes"), [(8, 73), (10, 55), (12, 41), (14, 32), (16, 22)])
+def test_wire_bears_somewhat_more_than_common_tables_for_chassis_wiring(awg, amperes):
+    """Handbook tables for single wires in open chassis, ordinary insulation; from memory. Silicone may get hotter."""
+    assert 1.0 < float(wire.ampacity(awg)) / amperes < 1.6
+
+
 @pytest.mark.parametrize(("awg", "ohm_per_km"), [(10, 3.277), (12, 5.211), (14, 8.286)])
 def test_wire_resistance_by_gauge(awg, ohm_per_km):
     """Annealed copper at 20 C: IEC 60028's resistivity over ASTM B258's sections, as handbooks tabulate it."""
