@@ -3,30 +3,8 @@
 from math import floor
 
 from boardmath.buildfile.build import Build, Settings
-from boardmath.inputs import cell_charge_rating, cell_rating
-from boardmath.limits import recommended_taper
-from boardmath.physics.wire import ampacity
-
-
-def path_ratings(build: Build) -> dict[str, float]:
-    """A that each part of the drive current's path bears, by field: cells, protection board, fuse, wire, plugs, switch."""
-    parts, found = build.parts, {}
-    pack = parts.pack
-    if pack is not None:
-        rating = cell_rating(pack)
-        found[rating.field] = rating.value * (pack.parallel or 1)
-        guard = pack.protection
-        if guard is not None and guard.in_drive_path and guard.max_discharge_a is not None:
-            found["parts.pack.protection.max_discharge_a"] = guard.max_discharge_a
-    if parts.fuse is not None and parts.fuse.a is not None:
-        found["parts.fuse.a"] = parts.fuse.a
-    if parts.wiring is not None and parts.wiring.awg is not None:
-        found["parts.wiring.awg"] = float(ampacity(parts.wiring.awg))
-    if parts.wiring is not None and parts.wiring.connector_max_a is not None:
-        found["parts.wiring.connector_max_a"] = parts.wiring.connector_max_a
-    if parts.switch is not None and parts.switch.max_a is not None:
-        found["parts.switch.max_a"] = parts.switch.max_a
-    return found
+from boardmath.inputs import cell_charge_rating
+from boardmath.limits import path_ratings, recommended_taper
 
 
 def first_settings(build: Build) -> Settings:

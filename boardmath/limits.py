@@ -2,8 +2,9 @@
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
-from boardmath.inputs import RPM, cell_charge_rating, cell_voltages, full_voltage, gear_ratio
+from boardmath.inputs import RPM, cell_charge_rating, cell_rating, cell_voltages, full_voltage, gear_ratio
 from boardmath.physics.motor import torque_constant
+from boardmath.physics.wire import ampacity
 
 
 def pack_current_limits(build: Build) -> dict[str, float]:
@@ -76,3 +77,24 @@ def recommended_taper(pack: Pack) -> tuple[float, float]:
     series = pack.series or 0
     end = cell_voltages(pack)[2] + ABOVE_EMPTY
     return round(series * (end + TAPER_SPAN), 1), round(series * end, 1)
+
+
+def path_ratings(build: Build) -> dict[str, float]:
+    """A that each part of the drive current's path bears, by field: cells, protection board, fuse, wire, plugs, switch."""
+    parts, found = build.parts, {}
+    pack = parts.pack
+    if pack is not None:
+        rating = cell_rating(pack)
+        found[rating.field] = rating.value * (pack.parallel or 1)
+        guard = pack.protection
+        if guard is not None and guard.in_drive_path and guard.max_discharge_a is not None:
+            found["parts.pack.protection.max_discharge_a"] = guard.max_discharge_a
+    if parts.fuse is not None and parts.fuse.a is not None:
+        found["parts.fuse.a"] = parts.fuse.a
+    if parts.wiring is not None and parts.wiring.awg is not None:
+        found["parts.wiring.awg"] = float(ampacity(parts.wiring.awg))
+    if parts.wiring is not None and parts.wiring.connector_max_a is not None:
+        found["parts.wiring.connector_max_a"] = parts.wiring.connector_max_a
+    if parts.switch is not None and parts.switch.max_a is not None:
+        found["parts.switch.max_a"] = parts.switch.max_a
+    return found

@@ -53,6 +53,14 @@ class Contents:
     too_wide: float | None = None
     guessed: bool = False
 
+    def seen(self, depth: Literal["y", "z"]) -> list[Item]:
+        """The items without those behind each other along ``depth``: they would only hide each other."""
+        first: dict[tuple[str, float, float], Item] = {}
+        for item in self.items:
+            beside = item.z if depth == "y" else item.y
+            first.setdefault((item.part, round(item.x[0], 1), round(beside[0], 1)), item)
+        return list(first.values())
+
     @property
     def fits(self) -> bool:
         return self.too_deep is None and self.too_wide is None and self.needed_length <= self.inner[0]

@@ -179,16 +179,11 @@ def _enclosure(build: Build) -> list[Shape]:
 
 
 def _contents(build: Build) -> list[Shape]:
-    """What is in the box, each column once: things behind each other would only hide each other."""
     stowed = contents(build)
     if stowed is None:
         return []
-    top, seen, found = under_deck(build), set(), []
-    for item in stowed.items:
-        key = (item.part, round(item.x[0], 1), round(item.z[0], 1))
-        if key in seen:
-            continue
-        seen.add(key)
+    top, found = under_deck(build), []
+    for item in stowed.seen(depth="y"):
         (x0, x1), (z0, z1) = item.x, item.z
         if item.axis == "across":
             radius = (x1 - x0) / 2.0

@@ -204,12 +204,8 @@ def _contents(build: Build) -> list[Shape]:
     stowed = contents(build)
     if stowed is None:
         return []
-    seen, found = set(), []
-    for item in stowed.items:
-        key = (item.part, round(item.x[0], 1), round(item.y[0], 1))
-        if key in seen:
-            continue
-        seen.add(key)
+    found = []
+    for item in stowed.seen(depth="z"):
         (x0, x1), (y0, y1) = item.x, item.y
         if item.axis == "standing":
             radius = (x1 - x0) / 2.0

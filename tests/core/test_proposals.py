@@ -11,7 +11,8 @@ from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Enclosure
 from boardmath.candidates import choice
 from boardmath.choosing import KINDS
-from boardmath.first_settings import first_settings, path_ratings
+from boardmath.first_settings import first_settings
+from boardmath.limits import path_ratings
 from boardmath.proposals import propose
 from boardmath.report import predict
 from tests.core.boards import spit_runner

@@ -102,10 +102,12 @@ export class Bench {
     this.show(withValue(this.file, path, value));
   }
   release(): void {
-    if (!this.held || this.held === this.file) return;
-    this.done = [...this.done.slice(-REMEMBERED_STEPS), this.held];
-    this.undone = [];
+    const before = this.held;
     this.held = null;
+    // Dragged back to where it was: nothing to undo.
+    if (!before || !differences(before, this.file).length) return;
+    this.done = [...this.done.slice(-REMEMBERED_STEPS), before];
+    this.undone = [];
   }
 
   /** Takes parts and settings of a proposed build; name, rider and brief stay. */

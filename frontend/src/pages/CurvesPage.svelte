@@ -1,7 +1,7 @@
 <!-- A build's curves, and the results that are too many for the bench. -->
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { api, type BuildOut, type Curve, type Prediction } from '$lib/api/client';
+  import { api, fetchBuild, type BuildOut, type Curve, type Prediction } from '$lib/api/client';
   import Plot from '$lib/charts/Plot.svelte';
   import { session } from '$lib/session.svelte';
   import BuildNav from '$lib/ui/BuildNav.svelte';
@@ -22,13 +22,8 @@
   async function load(id: string): Promise<void> {
     failed = false;
     try {
-      const found = await api.GET('/api/builds/{id}', { params: { path: { id } } });
-      if (!found.data) {
-        failed = true;
-        return;
-      }
-      build = found.data;
-      const body = { document: found.data.document };
+      build = await fetchBuild(id);
+      const body = { document: build.document };
       const [curves, whole] = await Promise.all([
         api.POST('/api/curves', { body }),
         api.POST('/api/predict', { body }),

@@ -1,7 +1,7 @@
 <!-- The board to scale in every view, the belts that would suit, and the template to drill by. -->
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { api, type BuildOut, type Schemas } from '$lib/api/client';
+  import { api, fetchBuild, type BuildOut, type Schemas } from '$lib/api/client';
   import BoardView from '$lib/drawings/BoardView.svelte';
   import { session } from '$lib/session.svelte';
   import { svgText, takeAway } from '$lib/take-away';
@@ -23,10 +23,8 @@
   async function load(id: string): Promise<void> {
     failed = false;
     try {
-      const found = await api.GET('/api/builds/{id}', { params: { path: { id } } });
-      if (!found.data) throw new Error('no build');
-      build = found.data;
-      const answer = await api.POST('/api/drawings', { body: { document: found.data.document } });
+      build = await fetchBuild(id);
+      const answer = await api.POST('/api/drawings', { body: { document: build.document } });
       if (!answer.data) throw new Error('no drawings');
       drawings = answer.data;
     } catch {

@@ -66,3 +66,10 @@ export function faultsOf(error: unknown): Faults {
   if (error && typeof error === 'object' && 'message' in error) return error as Faults;
   return { message: 'The server could not carry this out.', faults: [] };
 }
+
+/** One build of the person's; throws where it is not there or cannot be reached. */
+export async function fetchBuild(id: string): Promise<BuildOut> {
+  const { data } = await api.GET('/api/builds/{id}', { params: { path: { id } } });
+  if (!data) throw new Error('There is no such build.');
+  return data;
+}
