@@ -71,8 +71,8 @@ def behind_view(build: Build) -> Drawing:
         dimension((-widest + 10.0, 0.0), (-widest + 10.0, high), "{length}", high),
     ]
     path = belt_path(build)
-    if path is not None and radius > path.large + FLANGE:
-        x = -(sides.pulley[0] + sides.pulley[1]) / 2.0 - 0.0
+    if path is not None and pulleys and radius > path.large + FLANGE:
+        x = -(sides.pulley[0] + sides.pulley[1]) / 2.0
         dimensions.append(dimension((x, 0.0), (x, radius - path.large - FLANGE), "{length}",
                                     radius - path.large - FLANGE))  # fmt: skip
     return Drawing(

@@ -20,7 +20,7 @@ def drive_view(build: Build) -> Drawing:
     dimensions = [
         dimension((rear + radius + 14.0, 0.0), (rear + radius + 14.0, 2.0 * radius), "{length}", 2.0 * radius)
     ]
-    if path is not None:
+    if path is not None and motor:
         if path.distance < path.small + path.large + 2.0 * FLANGE:
             pulleys = [s for s in motor if s.part == "drive" and s.radius is not None]
             found += shapes.clashes(pulleys[:1], pulleys[1:2], "pulleys in each other")
@@ -42,6 +42,8 @@ def drive_view(build: Build) -> Drawing:
 
 def _words(build: Build) -> str:
     path = belt_path(build)
+    if build.parts.motors is None and build.parts.drive is None:
+        return "The rear wheel from the side; no drive yet."
     if path is None:
         return "The drive from the side: no belt runs here."
     words = (

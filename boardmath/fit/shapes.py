@@ -109,8 +109,9 @@ _SLIVER = 2.0
 
 
 def clashes(first: Sequence[Shape], second: Sequence[Shape], words: str) -> list[Clash]:
-    """Where any of ``first`` lies over any of ``second``."""
-    return [c for a in first for b in second for c in _clash_of(a.area.intersection(b.area), words)]
+    """Where any of ``first`` lies over any of ``second``; what is only drawn as usual collides with nothing."""
+    known = [s for s in first if not s.guessed], [s for s in second if not s.guessed]
+    return [c for a in known[0] for b in known[1] for c in _clash_of(a.area.intersection(b.area), words)]
 
 
 def sticking_out(inside: Sequence[Shape], around: Shape, words: str) -> list[Clash]:

@@ -129,7 +129,7 @@ def motor_reach(build: Build) -> float:
 def stock_belts(build: Build, room: float = 45.0) -> list[StockBelt]:
     """Stock belts whose centre distance clears everything, by length, up to ``room`` mm further than need be."""
     drive = build.parts.drive or Drive()
-    if belt_path(build) is None or pitch(build) != 5.0:
+    if belt_path(build) is None or pitch(build) != 5.0 or not (drive.motor_teeth and drive.wheel_teeth):
         return []
     (small, large), least = radii(build), least_distance(build)
     return [
@@ -137,7 +137,7 @@ def stock_belts(build: Build, room: float = 45.0) -> list[StockBelt]:
             teeth=teeth,
             length_mm=teeth * 5.0,
             centre_distance_mm=distance,
-            teeth_in_mesh=belt.teeth_in_mesh(distance, drive.motor_teeth or 15, small, large),
+            teeth_in_mesh=belt.teeth_in_mesh(distance, drive.motor_teeth, small, large),
             chosen=teeth == drive.belt_teeth,
         )
         for teeth, distance in _stock_between(small, large, least, least + room)

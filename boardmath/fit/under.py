@@ -80,7 +80,7 @@ def under_view(build: Build) -> Drawing:
 def _words(build: Build, clashing: int) -> str:
     stowed = contents(build)
     count = len(_motors(build))
-    text = f"From underneath: {count} motor{'s' if count != 1 else ''}."
+    text = f"From underneath: {count} motor{'s' if count != 1 else ''}." if count else "From underneath; no motor yet."
     if stowed is not None:
         text += (
             f" The box has {stowed.inner[0]:.0f} mm inside; pack, wires and controller take {stowed.needed_length:.0f}."

@@ -222,3 +222,11 @@ def test_any_valid_build_is_drawn_and_judged_in_finite_figures_and_its_cures_are
             assert all(isfinite(f.value) for f in finding.saying.values.values()), finding.id
             for cure in finding.cures:
                 read_build(changed(document, dict(cure.changes)))
+
+
+@pytest.mark.parametrize("view", VIEWS)
+def test_an_empty_bench_is_drawn_as_usual_and_accuses_nothing(view):
+    drawing = draw(bare(), view)
+    assert drawing.clashes == []
+    assert all(s.guessed for s in drawing.shapes if s.role == "body")
+    assert stock_belts(bare()) == []

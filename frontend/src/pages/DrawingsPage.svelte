@@ -53,6 +53,8 @@
     const text = svgText(svg, width!, height!, 'mm');
     takeAway(text, 'image/svg+xml', `${build?.document.name ?? 'board'}-${view}.svg`);
   }
+  const collisions = (drawing: Schemas['Drawing']) =>
+    [...new Set(drawing.clashes.map((c) => spoken(c.saying, session.units)))].join('; ');
   const length = (mm: number) => written(mm, 'length', session.units);
 </script>
 
@@ -100,9 +102,9 @@
           </div>
           <figcaption class="remark mt-1 text-[13.5px]">
             {drawing.description}
-            {#each drawing.clashes as clash, i (i)}
-              <span class="text-short">Collides: {spoken(clash.saying, session.units)}.</span>
-            {/each}
+            {#if drawing.clashes.length}
+              <span class="text-short">Collides: {collisions(drawing)}.</span>
+            {/if}
           </figcaption>
         </figure>
       {/each}
