@@ -156,7 +156,7 @@ def _pulleys(build: Build) -> list[Shape]:
     for side in (1.0, -1.0)[: min((motors.count if motors else 1) or 1, 2)]:
         left, right = sorted((side * x0, side * x1))
         found += [
-            block("drive", left, radius - large, right, radius + large, "body", path.guessed),
+            block("drive", left, radius - large, right, radius + large, "body", path.wheel_pulley_guessed),
             block("drive", left, y - small, right, y + small, "body", path.guessed),
         ]
     return found

@@ -153,7 +153,7 @@ def side_motor(build: Build, arcs: bool = False) -> list[Shape]:
         for a in (pi - lean + half_wrap, pi - lean - half_wrap)
     ]
     found += [
-        circle("drive", rear, axle, path.large + FLANGE, "outline", path.guessed),
+        circle("drive", rear, axle, path.large + FLANGE, "outline", path.wheel_pulley_guessed),
         circle("drive", x, y, path.small + FLANGE, "outline", path.guessed),
         *(outline("drive", [a, b], "belt", path.guessed, closed=False) for a, b in ends),
     ]

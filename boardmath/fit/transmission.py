@@ -42,6 +42,8 @@ class BeltPath:
     wrap_deg: float  # round the motor pulley
     guessed: bool
     too_short: bool
+    wheel_pulley_guessed: bool
+    """Its place is the axle whatever the belt; only its size may be unknown."""
 
 
 class StockBelt(BaseModel):
@@ -92,7 +94,7 @@ def belt_path(build: Build) -> BeltPath | None:
             too_short = True
     wrap = 2.0 * acos(max(-1.0, min(1.0, (large - small) / distance)))
     mesh = (drive.motor_teeth or 15) * wrap / radians(360.0)
-    return BeltPath(small, large, distance, mesh, degrees(wrap), guessed, too_short)
+    return BeltPath(small, large, distance, mesh, degrees(wrap), guessed, too_short, drive.wheel_teeth is None)
 
 
 def motor_angle(build: Build) -> float:

@@ -187,7 +187,7 @@ def _belts(build: Build) -> list[Shape]:
         low, high = sorted((side * y0, side * y1))
         found += [
             block("drive", x - path.small, low, rear + path.large, high, "outline", path.guessed),
-            block("drive", rear - path.large, low, rear + path.large, high, "outline", path.guessed),
+            block("drive", rear - path.large, low, rear + path.large, high, "outline", path.wheel_pulley_guessed),
         ]
     return found
 

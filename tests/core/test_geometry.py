@@ -230,3 +230,9 @@ def test_an_empty_bench_is_drawn_as_usual_and_accuses_nothing(view):
     assert drawing.clashes == []
     assert all(s.guessed for s in drawing.shapes if s.role == "body")
     assert stock_belts(bare()) == []
+
+
+def test_a_pulley_too_big_for_the_wheel_is_hatched_whatever_the_belt():
+    board = sound(parts__drive__wheel_teeth=72, parts__drive__belt_teeth=40)
+    assert belt_path(board).too_short
+    assert "in the ground" in [c.saying.text for c in draw(board, "side").clashes]
