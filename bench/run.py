@@ -11,6 +11,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
+import psycopg
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "scripts")]
@@ -106,7 +107,10 @@ def computation() -> None:
     row("one drawing; all four with the stock belts", f"{seconds(lambda: draw(build, 'side')) * 1e3:.1f} ms; "
         f"{seconds(lambda: [stock_belts(build), *(draw(build, v) for v in VIEWS)]) * 1e3:.1f} ms")  # fmt: skip
     brief = build.model_copy(update={"parts": Parts()})
-    row("proposals from a brief, library of 104 parts", f"{seconds(lambda: propose(brief, shared_library()), 2):.1f} s")
+    row(
+        "proposals from a brief, the demonstration’s library",
+        f"{seconds(lambda: propose(brief, shared_library()), 2):.1f} s",
+    )
 
     many = swept_boards(10_000)
 
@@ -174,11 +178,14 @@ def on_the_screen() -> None:
         waits = [page.evaluate(_KEY_TO_STAFF, key) for key in ["ArrowUp", "ArrowDown"] * 12][4:]
         row("key press to moved staff, median of twenty", f"{np.median(waits):.0f} ms", "aim 150 ms")
         row("key press to moved staff, slowest of twenty", f"{max(waits):.0f} ms")
-        page.wait_for_timeout(2000)  # the last key's whole prediction is through
-        begin = time.perf_counter()
-        page.get_by_test_id("station-motor").click()
-        page.get_by_test_id("candidate").first.wait_for()
-        row("station opened to candidates shown", f"{(time.perf_counter() - begin) * 1e3:.0f} ms", "aim 150 ms")
+        for count, aim in ((40, "aim 150 ms"), (200, "")):
+            motors_in_the_library(count)
+            waits = []
+            for _ in range(6):
+                page.get_by_test_id("station-remote").click()
+                page.wait_for_timeout(1500)  # the last whole prediction is through
+                waits.append(page.evaluate(_CLICK_TO_TABLE, count))
+            row(f"station opened to {count} candidates painted, median", f"{np.median(waits[1:]):.0f} ms", aim)
         begin = time.perf_counter()
         page.get_by_role("button", name="underneath").click()
         page.get_by_role("img", name="From underneath").wait_for()
@@ -194,6 +201,31 @@ def on_the_screen() -> None:
         page.get_by_test_id("drawing-drive").wait_for()
         row("drawings opened to all four painted", f"{(time.perf_counter() - begin) * 1e3:.0f} ms")
         browser.close()
+
+
+def motors_in_the_library(count: int) -> None:
+    """Copies of a motor, so that the shared library has ``count`` of them."""
+    with psycopg.connect(os.environ["DATABASE_URL"], autocommit=True) as connection:
+        (have,) = connection.execute("SELECT count(*) FROM workshop_part WHERE kind = 'motors'").fetchone() or (0,)
+        connection.execute(
+            "INSERT INTO workshop_part (id, kind, name, maker, price, currency, mass_g, source, figures) "
+            "SELECT gen_random_uuid(), kind, name || ' ' || n, maker, price, currency, mass_g, source, figures "
+            "FROM (SELECT * FROM workshop_part WHERE kind = 'motors' ORDER BY name LIMIT 1) one, "
+            "generate_series(%s::int, %s::int) n",
+            (have + 1, count),
+        )
+
+
+_CLICK_TO_TABLE = """count => new Promise(resolve => {
+  const begin = performance.now();
+  const look = () => {
+    const rows = document.querySelectorAll('[data-testid=candidate][data-name*=KV]').length;
+    if (rows >= count) requestAnimationFrame(() => resolve(performance.now() - begin));
+    else requestAnimationFrame(look);
+  };
+  document.querySelector('[data-testid=station-motor]').click();
+  look();
+})"""
 
 
 _KEY_TO_STAFF = """key => new Promise(resolve => {
