@@ -3,6 +3,7 @@
 from typing import Any
 
 from boardmath.buildfile.build import Build, Parts
+from boardmath.buildfile.buying import LeftOver
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import (
     Cell,
@@ -18,6 +19,7 @@ from boardmath.buildfile.electrics import (
 )
 from boardmath.buildfile.figures import Part
 from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
+from boardmath.cost import PLACED, Priced, priced_parts
 
 KINDS: dict[str, type[Part]] = {
     "deck": Deck,
@@ -53,7 +55,8 @@ _WITHOUT_GEARING = {"hub": "No pulleys: the motor is the wheel", "direct": "No p
 def with_part(build: Build, kind: str, part: Part) -> Build:
     """The build with ``part`` chosen for its ``kind``; nothing else is touched but what the choice decides.
 
-    A motor in the hub or on the axle takes the pulleys away; one with a can asks for its belt back.
+    A motor in the hub or on the axle takes the pulleys away; one with a can asks for its belt back. A part that was bought
+    and is replaced is not forgotten: it is left over.
     """
     parts = build.parts
     if kind == "extra":
@@ -63,7 +66,10 @@ def with_part(build: Build, kind: str, part: Part) -> Build:
         assert isinstance(part, Cell)
         return _with(build, pack=(parts.pack or Pack(parallel=1)).model_copy(update={"cell": part}))
     old = getattr(parts, kind)
-    kept = {key: getattr(old, key) for key in _KEPT.get(kind, ()) if old is not None and getattr(part, key) is None}
+    keys = _KEPT.get(kind, ())
+    if old is not None and (old.name, old.maker) == (part.name, part.maker):
+        keys = (*keys, "purchase", "owned")  # the same thing chosen again is not another purchase
+    kept = {key: getattr(old, key) for key in keys if old is not None and getattr(part, key) is None}
     chosen = part.model_copy(update=kept)
     changed: dict[str, Any] = {kind: chosen}
     if isinstance(chosen, Motors):
@@ -83,6 +89,31 @@ def with_part(build: Build, kind: str, part: Part) -> Build:
     return _with(build, **changed)
 
 
+def without_part(build: Build, kind: str, index: int | None = None) -> Build:
+    """The build with nothing chosen for ``kind`` (an extra by its ``index``); what was bought is left over."""
+    if kind == "extra":
+        return _with(build, extras=[e for i, e in enumerate(build.parts.extras or []) if i != index] or None)
+    if kind == "cell":
+        return _with(build, pack=build.parts.pack and build.parts.pack.model_copy(update={"cell": None}))
+    return _with(build, **{kind: None})
+
+
 def _with(build: Build, **changed: Any) -> Build:
     parts: Parts = build.parts.model_copy(update=changed)
-    return build.model_copy(update={"parts": parts})
+    after = build.model_copy(update={"parts": parts})
+    still = [_same_thing(p) for p in priced_parts(after)]
+    gone = [p for p in priced_parts(build) if p.state in PLACED and _same_thing(p) not in still]
+    if not gone:
+        return after
+    return after.model_copy(update={"left_over": [*(build.left_over or []), *(_left_over(p) for p in gone)]})
+
+
+def _same_thing(line: Priced) -> tuple[str, str | None, str | None]:
+    place = "extras" if line.path.startswith("parts.extras.") else line.path
+    return place, line.part.name, line.part.maker
+
+
+def _left_over(line: Priced) -> LeftOver:
+    bought = {name: getattr(line.part, name) for name in Part.model_fields if name != "measured"}
+    kind = "extra" if line.path.startswith("parts.extras.") else line.path.split(".")[-1]
+    return LeftOver(**bought, kind=kind, count=line.count if line.count > 1 else None)

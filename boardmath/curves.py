@@ -86,14 +86,14 @@ def _line(
     return PlotLine(
         name=name,
         role=role,
-        x=_plain(x),
-        mid=_plain(mid),
-        low=_plain(np.minimum(low, mid)),
-        high=_plain(np.maximum(high, mid)),
+        x=plain(x),
+        mid=plain(mid),
+        low=plain(np.minimum(low, mid)),
+        high=plain(np.maximum(high, mid)),
     )
 
 
-def _plain(values: Array) -> list[float]:
+def plain(values: Array) -> list[float]:
     return [round(float(v), 4) for v in np.nan_to_num(values)]
 
 
@@ -113,14 +113,14 @@ def _thrust(build: Build, boards: Sequence[Board], speeds: Array, top: float) ->
                 name=f"{name} needs",
                 short=name.removesuffix(" uphill"),
                 role="hill" if grade == hill else "need",
-                x=_plain(kmh),
-                mid=_plain(need),
+                x=plain(kmh),
+                mid=plain(need),
             )
         )
     windy = boards[0].with_values(head_wind=boards[0].head_wind + 5.0)
     against = road_resistance(windy.with_axis(), speeds, 0.0)[0]
     lines.append(
-        PlotLine(name="flat into 5 m/s of wind needs", short="wind", role="wind", x=_plain(kmh), mid=_plain(against))
+        PlotLine(name="flat into 5 m/s of wind needs", short="wind", role="wind", x=plain(kmh), mid=plain(against))
     )
     return Plot(
         id="thrust", title="Thrust against speed", x_title="speed", x_quantity="speed", y_title="force at the road",
@@ -137,7 +137,7 @@ def _range(build: Build, boards: Sequence[Board], speeds: Array) -> Plot:
     line = _line("range", "can", speeds * 3.6, far, boards, 1e-3)
     return Plot(
         id="range", title="Range against cruising speed", x_title="cruising speed", x_quantity="speed", y_title="range",
-        y_quantity="distance", lines=[line], marks=_cruise(build),
+        y_quantity="distance", lines=[line], marks=cruise_marks(build),
         text=f"From {line.mid[0]:.0f} km at {line.x[0]:.0f} km/h down to {line.mid[-1]:.0f} km flat out: the air takes it.",
     )  # fmt: skip
 
@@ -150,12 +150,12 @@ def _consumption(build: Build, boards: Sequence[Board], speeds: Array) -> Plot:
     line = _line("consumption on the flat", "can", speeds * 3.6, takes, boards, 1.0 / 3.6)
     return Plot(
         id="consumption", title="Consumption against speed", x_title="speed", x_quantity="speed", y_title="energy by distance",
-        y_quantity="energy_per_distance", lines=[line], marks=_cruise(build),
+        y_quantity="energy_per_distance", lines=[line], marks=cruise_marks(build),
         text=f"{line.mid[0]:.0f} Wh/km at {line.x[0]:.0f} km/h and {line.mid[-1]:.0f} Wh/km at {line.x[-1]:.0f} km/h, still air.",
     )  # fmt: skip
 
 
-def _cruise(build: Build) -> list[PlotMark]:
+def cruise_marks(build: Build) -> list[PlotMark]:
     return [PlotMark(name="cruising", x=build.brief.cruise_kmh)] if build.brief.cruise_kmh else []
 
 
@@ -192,7 +192,7 @@ def _heat(build: Build, boards: Sequence[Board], resolved: Resolved) -> Plot:
         _line("motor winding", "can", minutes, at(0), boards),
         _line("controller", "second", minutes, at(2), boards),
     ]
-    lines.append(PlotLine(name="winding's limit", role="limit", x=_plain(minutes[[0, -1]]), mid=[limit, limit]))
+    lines.append(PlotLine(name="winding's limit", role="limit", x=plain(minutes[[0, -1]]), mid=[limit, limit]))
     at_top = float(np.interp(top_after / 60.0, minutes, lines[0].mid))
     return Plot(
         id="heat", title=f"Heat on a {grade:.3g} % climb", x_title="time", x_quantity="minutes", y_title="temperature",
@@ -218,6 +218,6 @@ def _braking(build: Build, boards: Sequence[Board], speeds: Array) -> Plot:
     ]
     return Plot(
         id="braking", title="Braking by the motors", x_title="speed", x_quantity="speed", y_title="deceleration on the flat",
-        y_quantity="acceleration", lines=lines, marks=_cruise(build),
+        y_quantity="acceleration", lines=lines, marks=cruise_marks(build),
         text="A full pack cannot take the energy, so the same brake holds less. A foot on the road is not counted.",
     )  # fmt: skip

@@ -10,7 +10,7 @@ import numpy as np
 from boardmath.advice import Facts, findings
 from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
-from boardmath.cost import Cost, cost, priced_parts
+from boardmath.cost import Cost, cost, pack_price
 from boardmath.inputs import cell_voltages, cruise_speed, hill_grade
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.parameters import DEFAULT_CLIMB_M, Incomplete, Need, Resolved, defaults, resolve
@@ -244,9 +244,7 @@ def _life(build: Build, range_km: float, resolved: Resolved) -> Life | None:
         return None
     cycles = life_cycles(pack)
     km = cycles * range_km / share * 0.9
-    price = sum(
-        p.price * n for path, p, n in priced_parts(build) if path.startswith("parts.pack") and p.price is not None
-    )
+    price = pack_price(build)
     return Life(cycles=cycles, km=km, pack_cost_per_km=price / km if price else None)
 
 

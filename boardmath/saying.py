@@ -29,9 +29,9 @@ def written(value: float, quantity: str) -> str:
 
 
 def say(template: str, **values: tuple[float, str]) -> Saying:
-    """A sentence from a template and ``name=(value, quantity)``."""
+    """A sentence from a template and ``name=(value, quantity)``; without values braces are only braces."""
     return Saying(
-        text=template.format(**{name: written(*pair) for name, pair in values.items()}),
+        text=template.format(**{name: written(*pair) for name, pair in values.items()}) if values else template,
         template=template,
         values={name: Figure(value=float(value), quantity=quantity) for name, (value, quantity) in values.items()},
     )

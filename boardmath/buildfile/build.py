@@ -4,6 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from boardmath.buildfile.buying import Exchange, LeftOver, Order, ReadyMade
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import (
     Charger,
@@ -16,7 +17,7 @@ from boardmath.buildfile.electrics import (
     Switch,
     Wiring,
 )
-from boardmath.buildfile.figures import CURRENCY, Record, choice, figure, whole, words, yes_no
+from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, figure, whole, words, yes_no
 from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
 
 FORMAT = "sand-pocket/build"
@@ -115,7 +116,7 @@ class SetAside(Record):
     finding: str = Field(max_length=60, title="Finding")
     word: str = Field(min_length=3, max_length=600, title="Why")
     said: str | None = words(1000, "What it said then")
-    day: str | None = Field(default=None, pattern=r"^\d{4}-\d{2}-\d{2}$", title="Day")
+    day: Day | None = Field(default=None, title="Day")
 
 
 class Build(Record):
@@ -130,3 +131,10 @@ class Build(Record):
     settings: Settings = Field(default_factory=Settings)
     assumptions: Assumptions = Field(default_factory=Assumptions)
     set_aside: list[SetAside] | None = Field(default=None, max_length=100)
+    orders: list[Order] | None = Field(default=None, max_length=60)
+    exchange: list[Exchange] | None = Field(default=None, max_length=30)
+    left_over: list[LeftOver] | None = Field(default=None, max_length=200)
+    not_needed: list[Key] | None = Field(
+        default=None, max_length=60, title="Not needed", description="small parts that the builder does without"
+    )
+    ready_made: ReadyMade | None = None

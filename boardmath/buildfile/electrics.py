@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from boardmath.buildfile.figures import Part, Record, choice, figure, whole, words, yes_no
+from boardmath.buildfile.figures import Key, Part, Record, choice, figure, whole, words, yes_no
 
 Chemistry = Literal["nmc", "nca", "lfp", "polymer"]
 Origin = Literal["new", "salvaged"]
@@ -112,3 +112,4 @@ class Enclosure(Part):
 
 class Extra(Part):
     count: int | None = whole(1, 500, "How many")
+    fills: Key | None = words(60, "Stands for", "the small part of the parts list that it is")

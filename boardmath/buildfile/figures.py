@@ -3,14 +3,27 @@
 A span is wide enough for any board that someone really builds and narrow enough that a wheel given in metres is caught.
 """
 
-from typing import Annotated, Any
+from datetime import date
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from boardmath.units import QUANTITIES
 
 CURRENCY = r"^[A-Z]{3}$"
 Key = Annotated[str, Field(max_length=60)]
+
+
+def _of_the_calendar(text: str) -> str:
+    try:
+        date.fromisoformat(text)
+    except ValueError:
+        raise ValueError(f"{text} is not a day of the calendar") from None
+    return text
+
+
+Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$"), AfterValidator(_of_the_calendar)]
+"""A day as 2026-05-31."""
 
 
 class Record(BaseModel):
@@ -45,6 +58,24 @@ yes_no = choice
 """An optional yes or no."""
 
 
+def day(title: str, about: str | None = None) -> Any:
+    """An optional day, as 2026-05-31."""
+    return Field(default=None, title=title, description=about)
+
+
+Status = Literal["to_order", "ordered", "late", "arrived", "faulty", "replaced"]
+"""Where a part that is bought stands. Faulty: here and no good; replaced: the seller's replacement is here."""
+
+
+class Purchase(Record):
+    """How a part is bought."""
+
+    status: Status | None = choice("Stands")
+    order: str | None = words(60, "Order", "the shop, or one order of several at a shop")
+    due_on: Day | None = day("Due")
+    arrived_on: Day | None = day("Arrived")
+
+
 class Part(Record):
     """What every part may say of itself beside its figures."""
 
@@ -55,6 +86,7 @@ class Part(Record):
     owned: bool | None = yes_no(
         "Already in the drawer", "counts to the board's value, not to what is still to be spent"
     )
+    purchase: Purchase | None = Field(default=None, title="Purchase")
     mass_g: float | None = figure("mass", 0, 60_000, "Mass", "of one, where the part is counted; else of the set")
     source: str | None = words(400, "Where the figures come from")
     notes: str | None = words(4000, "Notes")

@@ -63,14 +63,14 @@ def write_build(build: Build) -> dict[str, Any]:
     return build.model_dump(mode="json", exclude_none=True)
 
 
-def parse_json(text: str | bytes) -> dict[str, Any]:
+def parse_json(text: str | bytes, largest: int = LARGEST_FILE) -> dict[str, Any]:
     """An object from JSON text; refuses what is too large, not UTF-8, not JSON, or nested without end.
 
     Raises:
         BuildFileError: with one fault for the whole file.
     """
-    if len(text) > LARGEST_FILE:
-        raise _unreadable(f"the file has {len(text):,} bytes; a build file has at most {LARGEST_FILE:,}")
+    if len(text) > largest:
+        raise _unreadable(f"the file has {len(text):,} bytes; it may have at most {largest:,}")
     try:
         if isinstance(text, bytes):
             text = text.decode("utf-8-sig")
@@ -153,7 +153,11 @@ def _reason(model: type[BaseModel], error: ErrorDetails) -> str:
         return (
             f"too long: at most {context.get('max_length')} {'characters' if kind.startswith('string') else 'entries'}"
         )
+    if kind == "value_error":
+        return str(context.get("error", error["msg"]))
     if kind == "string_pattern_mismatch":
+        if "d{4}" in str(context.get("pattern")):
+            return f"a day such as 2026-05-31, not {_short(given)}"
         return f"three capital letters such as EUR, not {_short(given)}"
     if kind in ("model_type", "model_attributes_type", "dict_type"):
         return f"an object in braces belongs here, not {_short(given)}"

@@ -117,7 +117,7 @@ def build_promises(
         "carry", brief.carry_mass_kg, mass.value, mass_band if bands or nominal is None else None, "sum of the parts"
     )
     priced = sums.total > 0.0
-    money = promise("money", brief.budget, sums.to_spend if priced else None, None, "prices of the parts" if priced else None,
+    money = promise("money", brief.budget, sums.outlay if priced else None, None, "prices of the parts" if priced else None,
                     _money_saying(sums) if priced else None)  # fmt: skip
     if nominal is None or resolved is None:
         empty = [
@@ -189,10 +189,12 @@ def _range_saying(build: Build, result: Outcomes, i: int) -> Saying:
 
 def _money_saying(sums: Cost) -> Saying:
     left_out = len(sums.unpriced) + len(sums.other_currency)
-    text = "Still to spend, of {total} in all."
+    text = "{spent} is spent, {to_spend} still to spend" if sums.spent else "Still to spend"
+    text += "; the board is worth {total}." if sums.spent else ", of {total} in all."
     if left_out:
         text += f" {left_out} part{'s' if left_out > 1 else ''} without a price in this currency left out."
-    return say(text, total=(sums.total, "money"))
+    values = {"spent": sums.spent, "to_spend": sums.to_spend, "total": sums.total}
+    return say(text, **{name: (value, "money") for name, value in values.items() if f"{{{name}}}" in text})
 
 
 def headlines(builds: Sequence[Build], samples: int = 0) -> list[Headline]:

@@ -9,8 +9,9 @@ from django.db import transaction
 from boardmath.buildfile import read_build
 from boardmath.choosing import KINDS
 from server.demo.entry import DEMO_NAME, demo_user
+from server.workshop.library import part_model
 from server.workshop.models import Build, Part
-from server.workshop.services import create, part_model
+from server.workshop.services import create
 
 DATA = Path(__file__).resolve().parent / "data"
 _COLUMNS = ("name", "maker", "price", "currency", "mass_g", "source")

@@ -11,8 +11,12 @@ from boardmath.choosing import KINDS
 
 class PartQuerySet(models.QuerySet):
     def seen_by(self, user):
-        """The shared library and the person's own parts."""
-        return self.filter(Q(owner=None) | Q(owner=user))
+        """The shared library and the person's own parts, those thrown out left aside."""
+        return self.filter(Q(owner=None) | Q(owner=user), deleted_at=None)
+
+    def of(self, user):
+        """The person's own parts."""
+        return self.filter(owner=user, deleted_at=None)
 
 
 class Part(models.Model):
@@ -28,6 +32,7 @@ class Part(models.Model):
     mass_g = models.FloatField(null=True, blank=True)
     source = models.CharField(max_length=400, blank=True)
     figures = models.JSONField(default=dict)
+    deleted_at = models.DateTimeField(null=True, blank=True)
 
     objects = PartQuerySet.as_manager()
 
@@ -35,7 +40,12 @@ class Part(models.Model):
         ordering = ["kind", "name", "id"]
         indexes = [models.Index(fields=["kind", "owner"])]
         constraints = [
-            models.UniqueConstraint(fields=["owner", "kind", "name"], name="one_name_a_kind", nulls_distinct=False)
+            models.UniqueConstraint(
+                fields=["owner", "kind", "name"],
+                name="one_name_a_kind",
+                condition=Q(deleted_at=None),
+                nulls_distinct=False,
+            )
         ]
 
     def __str__(self) -> str:
@@ -67,3 +77,21 @@ class Build(models.Model):
 
     def __str__(self) -> str:
         return self.document.get("name") or "unnamed build"
+
+
+class Revision(models.Model):
+    """A named point in a build's life: planned, ordered, as built. It never changes but in its name and note."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    build = models.ForeignKey(Build, models.CASCADE, related_name="revisions")
+    name = models.CharField(max_length=60)
+    note = models.CharField(max_length=600, blank=True)
+    document = models.JSONField()
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["created_at", "id"]
+        indexes = [models.Index(fields=["build", "created_at"])]
+
+    def __str__(self) -> str:
+        return self.name

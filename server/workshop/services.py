@@ -6,10 +6,9 @@ from django.http import Http404
 from django.utils import timezone
 
 from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import check, write_build
+from boardmath.buildfile import write_build
 from boardmath.buildfile.build import FORMAT, VERSION, Rider
-from boardmath.choosing import KINDS
-from server.workshop.models import Build, Part
+from server.workshop.models import Build
 
 
 @dataclass(frozen=True)
@@ -72,16 +71,3 @@ def restore(owner, id) -> Build:
     """Back on the shelf."""
     Build.objects.filter(owner=owner, pk=id).exclude(deleted_at=None).update(deleted_at=None)
     return get(owner, id)
-
-
-def part_record(part: Part) -> dict:
-    """A library part as the build file has it."""
-    record = {**part.figures, "name": part.name, "maker": part.maker or None, "mass_g": part.mass_g}
-    record |= {"price": float(part.price) if part.price is not None else None, "currency": part.currency or None}
-    record |= {"source": part.source or None}
-    return {key: value for key, value in record.items() if value is not None}
-
-
-def part_model(part: Part):
-    """A library part as the core's model of its kind."""
-    return check(KINDS[part.kind], part_record(part))

@@ -33,7 +33,7 @@ def visitor():
 def test_up_out_and_in_again(visitor):
     me = {"name": "plover", "password": PASSWORD}
     assert visitor.send("POST", "/session/sign-up", me).json()["name"] == "plover"
-    assert visitor.send("GET", "/builds").json() == []
+    assert visitor.send("GET", "/builds").json()["builds"] == []
     assert visitor.send("POST", "/session/sign-out").json()["name"] is None
     assert visitor.send("GET", "/builds").status_code == 401
     assert visitor.send("POST", "/session/sign-in", me).json()["name"] == "plover"
@@ -44,7 +44,7 @@ def test_without_the_pages_token_nothing_is_done(visitor):
     assert visitor.send("POST", "/session/sign-up", me, token="").status_code == 403
     visitor.send("POST", "/session/sign-up", me)
     assert visitor.send("POST", "/builds", {"name": "x"}, token="").status_code == 403
-    assert visitor.send("GET", "/builds").json() == []
+    assert visitor.send("GET", "/builds").json()["builds"] == []
 
 
 @pytest.mark.parametrize(
@@ -109,7 +109,7 @@ def test_the_demonstration_is_entered_only_where_it_is_offered(visitor, settings
     settings.DEMO = True
     entered = visitor.send("POST", "/session/demo").json()
     assert (entered["name"], entered["is_demo"]) == ("warden", True)
-    assert len(visitor.send("GET", "/builds").json()) == 3
+    assert visitor.send("GET", "/builds").json()["count"] == 3
 
 
 def test_whoever_signs_up_as_the_warden_is_not_the_demonstration(visitor, settings):

@@ -63,8 +63,8 @@ def test_signed_out_there_is_nothing_to_see(workshop, client, method, path):
 
 def test_the_shelf_shows_only_ones_own(workshop, other_workshop):
     workshop.new()
-    assert [b["name"] for b in workshop.send("GET", "/builds").json()] == ["Spit runner"]
-    assert other_workshop.send("GET", "/builds").json() == []
+    assert [b["name"] for b in workshop.send("GET", "/builds").json()["builds"]] == ["Spit runner"]
+    assert other_workshop.send("GET", "/builds").json()["builds"] == []
 
 
 def test_the_second_of_two_saves_gets_both_versions(workshop):
@@ -113,7 +113,7 @@ def test_delete_is_undone(workshop):
     made = workshop.new()
     assert workshop.send("DELETE", f"/builds/{made['id']}").status_code == 204
     assert workshop.send("GET", f"/builds/{made['id']}").status_code == 404
-    assert workshop.send("GET", "/builds").json() == []
+    assert workshop.send("GET", "/builds").json()["builds"] == []
     assert workshop.send("POST", f"/builds/{made['id']}/restore").json()["document"] == made["document"]
 
 
@@ -191,7 +191,7 @@ def test_fifty_builds_on_the_shelf_take_no_query_each(workshop):
     for i in range(12):
         workshop.new({**SPIT_RUNNER, "name": f"Board {i}"})
     with CaptureQueriesContext(connection) as many:
-        assert len(workshop.send("GET", "/builds").json()) == 15
+        assert len(workshop.send("GET", "/builds?limit=50").json()["builds"]) == 15
     assert len(many) == len(few)
 
 
@@ -202,7 +202,7 @@ def test_candidates_are_the_shared_library_and_ones_own_parts(workshop, other_wo
     assert "From my drawer" in {c["name"] for c in mine}
     assert "From my drawer" not in {c["name"] for c in theirs}
     assert len(mine) == len(theirs) + 1
-    assert {p["record"]["name"] for p in other_workshop.send("GET", "/parts?kind=motors").json()} == {
+    assert {p["record"]["name"] for p in other_workshop.send("GET", "/parts?kind=motors").json()["parts"]} == {
         c["name"] for c in theirs
     }
 
@@ -215,7 +215,7 @@ def test_there_is_no_such_kind_of_part(workshop):
 
 def test_the_library_has_parts_of_every_kind_that_the_core_can_read(library):
     from boardmath.choosing import KINDS
-    from server.workshop.services import part_model
+    from server.workshop.library import part_model
 
     assert Part.objects.count() >= 60
     for kind in KINDS:

@@ -153,15 +153,35 @@ export interface paths {
         };
         /**
          * Shelf
-         * @description All builds of the person with their promises, in one run of the engine.
+         * @description Builds of the person with their promises, in one run of the engine.
          */
-        get: operations["server_workshop_api_shelf"];
+        get: operations["server_workshop_api_builds_shelf"];
         put?: never;
         /**
          * New Build
          * @description An empty bench.
          */
-        post: operations["server_workshop_api_new_build"];
+        post: operations["server_workshop_api_builds_new_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Build Names
+         * @description All builds of the person by name, the latest first.
+         */
+        get: operations["server_workshop_api_builds_build_names"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -181,7 +201,7 @@ export interface paths {
          * Import Build
          * @description A build file onto the shelf; the body is the file.
          */
-        post: operations["server_workshop_api_import_build"];
+        post: operations["server_workshop_api_builds_import_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -199,18 +219,18 @@ export interface paths {
          * Get Build
          * @description One build.
          */
-        get: operations["server_workshop_api_get_build"];
+        get: operations["server_workshop_api_builds_get_build"];
         /**
          * Save Build
          * @description Saves a build over the revision that the sender started from; 409 with what stands there now otherwise.
          */
-        put: operations["server_workshop_api_save_build"];
+        put: operations["server_workshop_api_builds_save_build"];
         post?: never;
         /**
          * Delete Build
          * @description Off the shelf; it can be brought back.
          */
-        delete: operations["server_workshop_api_delete_build"];
+        delete: operations["server_workshop_api_builds_delete_build"];
         options?: never;
         head?: never;
         patch?: never;
@@ -229,7 +249,7 @@ export interface paths {
          * Duplicate Build
          * @description A copy on the shelf.
          */
-        post: operations["server_workshop_api_duplicate_build"];
+        post: operations["server_workshop_api_builds_duplicate_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -249,7 +269,7 @@ export interface paths {
          * Restore Build
          * @description Back on the shelf.
          */
-        post: operations["server_workshop_api_restore_build"];
+        post: operations["server_workshop_api_builds_restore_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -267,7 +287,27 @@ export interface paths {
          * Export Build
          * @description The build file to take away.
          */
-        get: operations["server_workshop_api_export_build"];
+        get: operations["server_workshop_api_builds_export_build"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/template.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Template Of Build
+         * @description Deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by.
+         */
+        get: operations["server_workshop_api_builds_template_of_build"];
         put?: never;
         post?: never;
         delete?: never;
@@ -289,7 +329,7 @@ export interface paths {
          * Glance At Build
          * @description The promises with their bands and the drawing; the build need not be saved.
          */
-        post: operations["server_workshop_api_glance_at_build"];
+        post: operations["server_workshop_api_predictions_glance_at_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -309,27 +349,7 @@ export interface paths {
          * Drawings Of Build
          * @description The board in every view, to scale, and the stock belts that would suit.
          */
-        post: operations["server_workshop_api_drawings_of_build"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{id}/template.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Template Of Build
-         * @description Deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by.
-         */
-        get: operations["server_workshop_api_template_of_build"];
-        put?: never;
-        post?: never;
+        post: operations["server_workshop_api_predictions_drawings_of_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -349,7 +369,7 @@ export interface paths {
          * Proposals For
          * @description Builds from the library that would keep the brief; parts that the build already has stay.
          */
-        post: operations["server_workshop_api_proposals_for"];
+        post: operations["server_workshop_api_predictions_proposals_for"];
         delete?: never;
         options?: never;
         head?: never;
@@ -369,7 +389,7 @@ export interface paths {
          * Predict Build
          * @description The whole prediction: every result with its limit, the line of power, findings and estimates.
          */
-        post: operations["server_workshop_api_predict_build"];
+        post: operations["server_workshop_api_predictions_predict_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -389,27 +409,7 @@ export interface paths {
          * Curves Of Build
          * @description Curves of a build with their bands; empty while it is not far enough for a prediction.
          */
-        post: operations["server_workshop_api_curves_of_build"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/parts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Parts
-         * @description The shared library and the person's own parts.
-         */
-        get: operations["server_workshop_api_parts"];
-        put?: never;
-        post?: never;
+        post: operations["server_workshop_api_predictions_curves_of_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -429,7 +429,303 @@ export interface paths {
          * Candidates For
          * @description What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most.
          */
-        post: operations["server_workshop_api_candidates_for"];
+        post: operations["server_workshop_api_predictions_candidates_for"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * List Of Parts
+         * @description The parts list of a build, which need not be saved.
+         */
+        post: operations["server_workshop_api_buying_list_of_parts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/take-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Off
+         * @description The build without a part; one that was bought is left over.
+         */
+        post: operations["server_workshop_api_buying_take_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/parts-list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List As Csv
+         * @description The parts list to take away, for a spreadsheet.
+         */
+        get: operations["server_workshop_api_buying_list_as_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts-list/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read List
+         * @description What a list as CSV would make of a build; nothing is saved.
+         */
+        post: operations["server_workshop_api_buying_read_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Life
+         * @description How the build came to be what it is.
+         */
+        get: operations["server_workshop_api_revisions_life"];
+        put?: never;
+        /**
+         * Keep
+         * @description Keeps the build as it is saved now, under a name.
+         */
+        post: operations["server_workshop_api_revisions_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/revisions/{revision_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename
+         * @description Another name or note for a named point.
+         */
+        put: operations["server_workshop_api_revisions_rename"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/revisions/{revision_id}/go-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go Back
+         * @description The build as it was at a named point, as a new revision; 409 where it was saved elsewhere since.
+         */
+        post: operations["server_workshop_api_revisions_go_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compared
+         * @description Two to four builds side by side; each is a build's id, or ``build@revision`` by their ids.
+         */
+        get: operations["server_workshop_api_revisions_compared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts
+         * @description Parts of the shared library and one's own, by kind and name.
+         */
+        get: operations["server_workshop_api_library_parts"];
+        put?: never;
+        /**
+         * Add Part
+         * @description A part of one's own.
+         */
+        post: operations["server_workshop_api_library_add_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Parts
+         * @description Parts to take away: one's own, or all that one sees.
+         */
+        get: operations["server_workshop_api_library_export_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Parts
+         * @description What a file of parts (CSV or JSON, the body) would bring in; with ``take`` the good ones are taken in.
+         */
+        post: operations["server_workshop_api_library_import_parts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Part
+         * @description One part, with what is assumed for it.
+         */
+        get: operations["server_workshop_api_library_part"];
+        /**
+         * Alter Part
+         * @description Other figures for a part of one's own.
+         */
+        put: operations["server_workshop_api_library_alter_part"];
+        post?: never;
+        /**
+         * Delete Part
+         * @description Out of the library; it can be brought back.
+         */
+        delete: operations["server_workshop_api_library_delete_part"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Duplicate Part
+         * @description A copy of one's own, to be altered.
+         */
+        post: operations["server_workshop_api_library_duplicate_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Part
+         * @description Back in the library.
+         */
+        post: operations["server_workshop_api_library_restore_part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -661,6 +957,16 @@ export interface components {
             guessed: boolean;
         };
         /**
+         * Shelf
+         * @description Some of the person's builds, the latest first, and how many there are in all.
+         */
+        Shelf: {
+            /** Count */
+            count: number;
+            /** Builds */
+            builds: components["schemas"]["ShelfBuild"][];
+        };
+        /**
          * ShelfBuild
          * @description A build as it stands on the shelf.
          */
@@ -787,6 +1093,18 @@ export interface components {
             assumptions?: components["schemas"]["Assumptions"];
             /** Set Aside */
             set_aside?: components["schemas"]["SetAside"][] | null;
+            /** Orders */
+            orders?: components["schemas"]["Order"][] | null;
+            /** Exchange */
+            exchange?: components["schemas"]["Exchange"][] | null;
+            /** Left Over */
+            left_over?: components["schemas"]["LeftOver"][] | null;
+            /**
+             * Not needed
+             * @description small parts that the builder does without
+             */
+            not_needed?: string[] | null;
+            ready_made?: components["schemas"]["ReadyMade"] | null;
         };
         /**
          * BuildOut
@@ -825,6 +1143,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -892,6 +1212,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -936,6 +1258,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1010,6 +1334,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1081,6 +1407,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1154,6 +1482,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1185,6 +1515,21 @@ export interface components {
              */
             seat?: ("flat" | "gasket" | "moulded") | null;
         };
+        /**
+         * Exchange
+         * @description What one unit of another currency costs in the build's own, at the builder's own rate.
+         */
+        Exchange: {
+            /** Currency */
+            currency: string;
+            /**
+             * Rate
+             * @description what one of it costs in the build's currency
+             */
+            rate: number;
+            /** Day of the rate */
+            on?: string | null;
+        };
         /** Extra */
         Extra: {
             /** Name */
@@ -1203,6 +1548,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1219,6 +1566,11 @@ export interface components {
             measured?: string[] | null;
             /** How many */
             count?: number | null;
+            /**
+             * Stands for
+             * @description the small part of the parts list that it is
+             */
+            fills?: string | null;
         };
         /** Fuse */
         Fuse: {
@@ -1238,6 +1590,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1254,6 +1608,48 @@ export interface components {
             measured?: string[] | null;
             /** Rating */
             a?: number | null;
+        };
+        /**
+         * LeftOver
+         * @description A part that was bought and is no longer on the board: its money is spent, its value not in the board.
+         */
+        LeftOver: {
+            /** Name */
+            name?: string | null;
+            /** Maker */
+            maker?: string | null;
+            /**
+             * Price
+             * @description of one, where the part is counted; else of the set
+             */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
+            /**
+             * Already in the drawer
+             * @description counts to the board's value, not to what is still to be spent
+             */
+            owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Mass
+             * @description of one, where the part is counted; else of the set
+             */
+            mass_g?: number | null;
+            /** Where the figures come from */
+            source?: string | null;
+            /** Notes */
+            notes?: string | null;
+            /**
+             * Measured figures
+             * @description keys of this part that were measured, not read off a listing
+             */
+            measured?: string[] | null;
+            /** Kind */
+            kind: string;
+            /** How many */
+            count?: number | null;
         };
         /** Motors */
         Motors: {
@@ -1273,6 +1669,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1331,6 +1729,43 @@ export interface components {
              */
             plug?: string | null;
         };
+        /**
+         * Order
+         * @description One order at one shop: what comes on top of the prices. Duty and tax are reckoned on goods and shipping.
+         */
+        Order: {
+            /**
+             * Order
+             * @description the shop, or one of several orders there
+             */
+            name: string;
+            /**
+             * Currency
+             * @description of its shipping
+             */
+            currency?: string | null;
+            /** Shipping */
+            shipping?: number | null;
+            /**
+             * Duty
+             * @description on goods and shipping, where it is not in the price
+             */
+            duty_pct?: number | null;
+            /**
+             * Tax
+             * @description on goods, shipping and duty, where it is not in the price
+             */
+            tax_pct?: number | null;
+            /** Ordered */
+            ordered_on?: string | null;
+            /** Due */
+            due_on?: string | null;
+            /**
+             * Notes
+             * @description order number, whom to ask
+             */
+            notes?: string | null;
+        };
         /** Pack */
         Pack: {
             /** Name */
@@ -1349,6 +1784,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1447,6 +1884,66 @@ export interface components {
              */
             in_drive_path?: boolean | null;
         };
+        /**
+         * Purchase
+         * @description How a part is bought.
+         */
+        Purchase: {
+            /** Stands */
+            status?: ("to_order" | "ordered" | "late" | "arrived" | "faulty" | "replaced") | null;
+            /**
+             * Order
+             * @description the shop, or one order of several at a shop
+             */
+            order?: string | null;
+            /** Due */
+            due_on?: string | null;
+            /** Arrived */
+            arrived_on?: string | null;
+        };
+        /**
+         * ReadyMade
+         * @description A board that could be bought instead, as its seller describes it.
+         */
+        ReadyMade: {
+            /** Name */
+            name?: string | null;
+            /** Price */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
+            /** Shipping */
+            shipping?: number | null;
+            /**
+             * Duty
+             * @description on price and shipping, where it is not in the price
+             */
+            duty_pct?: number | null;
+            /**
+             * Tax
+             * @description on all of it, where it is not in the price
+             */
+            tax_pct?: number | null;
+            /** Top speed promised */
+            top_speed_kmh?: number | null;
+            /** Hill promised */
+            hill_grade_pct?: number | null;
+            /** Range promised */
+            range_km?: number | null;
+            /** Mass */
+            mass_kg?: number | null;
+            /** Pack */
+            pack_wh?: number | null;
+            /** Warranty, months */
+            warranty_months?: number | null;
+            /**
+             * What else is promised
+             * @description tested with which rider, how fast, on which road
+             */
+            promises?: string | null;
+            /** Where the figures come from */
+            source?: string | null;
+        };
         /** Remote */
         Remote: {
             /** Name */
@@ -1465,6 +1962,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1517,6 +2016,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1608,6 +2109,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1647,6 +2150,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1707,6 +2212,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1756,6 +2263,8 @@ export interface components {
              * @description counts to the board's value, not to what is still to be spent
              */
             owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1786,6 +2295,19 @@ export interface components {
              * Name
              * @default New board
              */
+            name: string;
+        };
+        /**
+         * BuildName
+         * @description A build by its name, to be picked from a list.
+         */
+        BuildName: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
             name: string;
         };
         /** SaveIn */
@@ -1915,16 +2437,71 @@ export interface components {
             to_full: number;
         };
         /**
+         * Charges
+         * @description One order's sums in the build's currency; ``placed`` is what of its total is spent.
+         */
+        Charges: {
+            /** Name */
+            name: string;
+            /** Goods */
+            goods: number;
+            /** Shipping */
+            shipping: number;
+            /** Duty */
+            duty: number;
+            /** Tax */
+            tax: number;
+            /** Total */
+            total: number;
+            /** Placed */
+            placed: number;
+        };
+        /**
          * Cost
-         * @description Sums of what has a price in the build's currency; ``unpriced`` and ``other_currency`` name the parts left out.
+         * @description Sums of what has a price that can be told in the build's currency.
+         *
+         *     ``total`` is the board's value: all that stands on it, what was in the drawer too. ``spent`` is what was ordered, with its
+         *     share of shipping, duty and tax, and parts bought that are no longer on the board; ``to_spend`` is what is still to be
+         *     ordered; ``outlay`` is both together, what the board takes out of the purse. ``unpriced`` and ``other_currency`` name what
+         *     is left out: parts without a price, and those in a currency without a rate.
          */
         Cost: {
             /** Total */
             total: number;
             /** To Spend */
             to_spend: number;
+            /**
+             * Spent
+             * @default 0
+             */
+            spent: number;
+            /**
+             * Outlay
+             * @default 0
+             */
+            outlay: number;
+            /**
+             * Owned
+             * @default 0
+             */
+            owned: number;
+            /**
+             * Charges
+             * @default 0
+             */
+            charges: number;
+            /**
+             * Left Over
+             * @default 0
+             */
+            left_over: number;
             /** Currency */
             currency: string | null;
+            /**
+             * Orders
+             * @default []
+             */
+            orders: components["schemas"]["Charges"][];
             /** Unpriced */
             unpriced: string[];
             /** Other Currency */
@@ -1998,15 +2575,13 @@ export interface components {
         };
         /**
          * Life
-         * @description Until four fifths of the capacity are left.
+         * @description A build's named points, the oldest first, and what has changed since the last of them.
          */
         Life: {
-            /** Cycles */
-            cycles: number;
-            /** Km */
-            km: number;
-            /** Pack Cost Per Km */
-            pack_cost_per_km?: number | null;
+            /** Revisions */
+            revisions: components["schemas"]["RevisionOut"][];
+            /** Since */
+            since: components["schemas"]["Differences"][];
         };
         /**
          * LineStation
@@ -2277,22 +2852,6 @@ export interface components {
             /** X */
             x: number;
         };
-        /** PartOut */
-        PartOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Kind */
-            kind: string;
-            /** Own */
-            own: boolean;
-            /** Record */
-            record: {
-                [key: string]: unknown;
-            };
-        };
         /** CandidateOut */
         CandidateOut: {
             /** Index */
@@ -2363,6 +2922,355 @@ export interface components {
             document: components["schemas"]["Build"];
             /** Kind */
             kind: string;
+        };
+        /**
+         * Beside
+         * @description The ready-made board against the same brief, as its seller promises it.
+         */
+        Beside: {
+            /** Price */
+            price: number | null;
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Remarks */
+            remarks: components["schemas"]["Saying"][];
+        };
+        /**
+         * ListLine
+         * @description One line: a part, how many, what it comes to in the build's currency, and how it stands.
+         */
+        ListLine: {
+            /** Path */
+            path: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker?: string | null;
+            /** Count */
+            count: number;
+            /** Price */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
+            /** Amount */
+            amount?: number | null;
+            /** State */
+            state: "owned" | ("to_order" | "ordered" | "late" | "arrived" | "faulty" | "replaced");
+            /** Order */
+            order?: string | null;
+            /** Due On */
+            due_on?: string | null;
+            /** Arrived On */
+            arrived_on?: string | null;
+            /** Late Days */
+            late_days?: number | null;
+            lacks?: components["schemas"]["Saying"] | null;
+        };
+        /**
+         * Measure
+         * @description A figure made out of the sums; ``why`` says how.
+         */
+        Measure: {
+            /** Title */
+            title: string;
+            /** Value */
+            value: number;
+            /** Quantity */
+            quantity: string;
+            /** Per */
+            per: string;
+            why: components["schemas"]["Saying"];
+        };
+        /**
+         * PartsList
+         * @description Everything that the parts list shows.
+         */
+        PartsList: {
+            /** Lines */
+            lines: components["schemas"]["ListLine"][];
+            sums: components["schemas"]["Cost"];
+            money: components["schemas"]["Promise"];
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Measures */
+            measures: components["schemas"]["Measure"][];
+            /** Forgotten */
+            forgotten: components["schemas"]["SmallPart"][];
+            /** To Choose */
+            to_choose: string[];
+            beside?: components["schemas"]["Beside"] | null;
+        };
+        /**
+         * SmallPart
+         * @description A small part that the build calls for and does not have yet; ``record`` is the extra to put on the list.
+         */
+        SmallPart: {
+            /** Id */
+            id: string;
+            record: components["schemas"]["Extra"];
+            why: components["schemas"]["Saying"];
+        };
+        /** TakeOffIn */
+        TakeOffIn: {
+            document: components["schemas"]["Build"];
+            /** Kind */
+            kind: string;
+            /** Index */
+            index?: number | null;
+        };
+        /**
+         * ListRead
+         * @description The build that a list makes, row by row; ``rest`` has the broken rows with their reasons.
+         */
+        ListRead: {
+            document: components["schemas"]["Build"];
+            /** Rows */
+            rows: components["schemas"]["ListRow"][];
+            /** Rest */
+            rest: string | null;
+        };
+        /**
+         * ListRow
+         * @description One row of a list that was read.
+         */
+        ListRow: {
+            /** Line */
+            line: number;
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Changes */
+            changes: boolean;
+            /** Faults */
+            faults: components["schemas"]["RowFaults"][];
+        };
+        /**
+         * RowFaults
+         * @description What is wrong with one row of a file that is brought in.
+         */
+        RowFaults: {
+            /** Field */
+            field: string;
+            /** Reason */
+            reason: string;
+        };
+        /** ListTextIn */
+        ListTextIn: {
+            document: components["schemas"]["Build"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * Difference
+         * @description One figure in which the builds differ, by its path in the build file; a value for each build, None where it has none.
+         */
+        Difference: {
+            /** Path */
+            path: string;
+            /** Values */
+            values: unknown[];
+        };
+        /**
+         * Differences
+         * @description What differs in one part, in the settings, or in what is asked of the board.
+         */
+        Differences: {
+            /** Section */
+            section: string;
+            /** Rows */
+            rows: components["schemas"]["Difference"][];
+        };
+        /**
+         * RevisionOut
+         * @description A named point, with what changed since the one before it.
+         */
+        RevisionOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Changed */
+            changed: components["schemas"]["Differences"][];
+        };
+        /** RevisionIn */
+        RevisionIn: {
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** GoBackIn */
+        GoBackIn: {
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Column
+         * @description One build or revision of a comparison.
+         */
+        Column: {
+            /** Ref */
+            ref: string;
+            /**
+             * Build
+             * Format: uuid
+             */
+            build: string;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision?: string | null;
+            /** Currency */
+            currency?: string | null;
+        };
+        /** CompareOut */
+        CompareOut: {
+            /** Headlines */
+            headlines: components["schemas"]["Headline"][];
+            /** Differences */
+            differences: components["schemas"]["Differences"][];
+            /** Plots */
+            plots: components["schemas"]["Plot"][];
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+        };
+        /**
+         * PartOut
+         * @description A part as a row of the library; ``assumed`` is how many of its figures the model has to assume.
+         */
+        PartOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Own */
+            own: boolean;
+            /** Record */
+            record: {
+                [key: string]: unknown;
+            };
+            /** Assumed */
+            assumed: number;
+        };
+        /**
+         * PartsPage
+         * @description Some of the parts, how many there are of this kind, and how many of every kind.
+         */
+        PartsPage: {
+            /** Count */
+            count: number;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Kinds */
+            kinds: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Missing
+         * @description A figure that is not stated: what the model takes it to be and by which rule; neither where it does without.
+         */
+        Missing: {
+            /** Key */
+            key: string;
+            /** Value */
+            value?: number | null;
+            /** Rule */
+            rule?: string | null;
+        };
+        /**
+         * PartDetail
+         * @description One part with every figure that it does not state and what the model takes it to be.
+         */
+        PartDetail: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Own */
+            own: boolean;
+            /** Record */
+            record: {
+                [key: string]: unknown;
+            };
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+        };
+        /** PartIn */
+        PartIn: {
+            /** Kind */
+            kind: string;
+            /** Record */
+            record: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * ImportOut
+         * @description What a file brings in, or brought in; ``rest`` has the broken rows with their reasons, as a file of the same form.
+         */
+        ImportOut: {
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "csv" | "json";
+            /** Taken */
+            taken: boolean;
+            /** Good */
+            good: number;
+            /** Rows */
+            rows: components["schemas"]["OfferOut"][];
+            /** Rest */
+            rest: string | null;
+        };
+        /**
+         * OfferOut
+         * @description One part of a file, and what becomes of it.
+         */
+        OfferOut: {
+            /** Line */
+            line: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "new" | "alters" | "same" | "broken";
+            /** Faults */
+            faults: components["schemas"]["RowFaults"][];
+        };
+        /** RecordIn */
+        RecordIn: {
+            /** Record */
+            record: {
+                [key: string]: unknown;
+            };
         };
     };
     responses: never;
@@ -2565,9 +3473,12 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_shelf: {
+    server_workshop_api_builds_shelf: {
         parameters: {
-            query?: never;
+            query?: {
+                offset?: number;
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2580,12 +3491,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShelfBuild"][];
+                    "application/json": components["schemas"]["Shelf"];
                 };
             };
         };
     };
-    server_workshop_api_new_build: {
+    server_workshop_api_builds_new_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -2636,7 +3547,27 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_import_build: {
+    server_workshop_api_builds_build_names: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildName"][];
+                };
+            };
+        };
+    };
+    server_workshop_api_builds_import_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -2696,7 +3627,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_get_build: {
+    server_workshop_api_builds_get_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -2745,7 +3676,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_save_build: {
+    server_workshop_api_builds_save_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -2807,7 +3738,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_delete_build: {
+    server_workshop_api_builds_delete_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -2854,7 +3785,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_duplicate_build: {
+    server_workshop_api_builds_duplicate_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -2903,7 +3834,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_restore_build: {
+    server_workshop_api_builds_restore_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -2952,7 +3883,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_export_build: {
+    server_workshop_api_builds_export_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -3001,7 +3932,56 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_glance_at_build: {
+    server_workshop_api_builds_template_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_predictions_glance_at_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -3052,7 +4032,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_drawings_of_build: {
+    server_workshop_api_predictions_drawings_of_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -3103,56 +4083,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_template_of_build: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_workshop_api_proposals_for: {
+    server_workshop_api_predictions_proposals_for: {
         parameters: {
             query?: never;
             header?: never;
@@ -3203,7 +4134,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_predict_build: {
+    server_workshop_api_predictions_predict_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -3254,7 +4185,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_curves_of_build: {
+    server_workshop_api_predictions_curves_of_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -3305,16 +4236,18 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_parts: {
+    server_workshop_api_predictions_candidates_for: {
         parameters: {
-            query?: {
-                kind?: string | null;
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CandidatesIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -3322,7 +4255,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PartOut"][];
+                    "application/json": components["schemas"]["ChoiceOut"];
                 };
             };
             /** @description Unauthorized */
@@ -3354,7 +4287,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_candidates_for: {
+    server_workshop_api_buying_list_of_parts: {
         parameters: {
             query?: never;
             header?: never;
@@ -3363,7 +4296,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CandidatesIn"];
+                "application/json": components["schemas"]["DocumentIn"];
             };
         };
         responses: {
@@ -3373,7 +4306,881 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChoiceOut"];
+                    "application/json": components["schemas"]["PartsList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_buying_take_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOffIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Build"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_buying_list_as_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_buying_read_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListTextIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListRead"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_revisions_life: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Life"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_revisions_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_revisions_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                revision_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_revisions_go_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                revision_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoBackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_revisions_compared: {
+        parameters: {
+            query: {
+                of: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_library_parts: {
+        parameters: {
+            query?: {
+                kind?: string | null;
+                find?: string;
+                own?: boolean;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsPage"];
+                };
+            };
+        };
+    };
+    server_workshop_api_library_add_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_library_export_parts: {
+        parameters: {
+            query?: {
+                form?: "csv" | "json";
+                own?: boolean;
+                kind?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_library_import_parts: {
+        parameters: {
+            query?: {
+                take?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_library_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_library_alter_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_library_delete_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_library_duplicate_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_workshop_api_library_restore_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartDetail"];
                 };
             };
             /** @description Unauthorized */

@@ -185,6 +185,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
  },
+ "parts.deck.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.deck.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.deck.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.deck.purchase.arrived_on": {
+  "title": "Arrived"
+ },
  "parts.deck.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -295,6 +317,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
  },
+ "parts.trucks.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.trucks.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.trucks.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.trucks.purchase.arrived_on": {
+  "title": "Arrived"
+ },
  "parts.trucks.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -377,6 +421,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
  },
+ "parts.wheels.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.wheels.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.wheels.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.wheels.purchase.arrived_on": {
+  "title": "Arrived"
+ },
  "parts.wheels.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -451,6 +517,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
  },
+ "parts.risers.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.risers.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.risers.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.risers.purchase.arrived_on": {
+  "title": "Arrived"
+ },
  "parts.risers.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -498,6 +586,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
+ },
+ "parts.motors.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.motors.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.motors.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.motors.purchase.arrived_on": {
+  "title": "Arrived"
  },
  "parts.motors.mass_g": {
   "title": "Mass",
@@ -630,6 +740,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
+ },
+ "parts.drive.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.drive.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.drive.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.drive.purchase.arrived_on": {
+  "title": "Arrived"
  },
  "parts.drive.mass_g": {
   "title": "Mass",
@@ -765,6 +897,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
  },
+ "parts.pack.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.pack.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.pack.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.pack.purchase.arrived_on": {
+  "title": "Arrived"
+ },
  "parts.pack.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -828,6 +982,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
+ },
+ "parts.pack.cell.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.pack.cell.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.pack.cell.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.pack.cell.purchase.arrived_on": {
+  "title": "Arrived"
  },
  "parts.pack.cell.mass_g": {
   "title": "Mass",
@@ -1019,6 +1195,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
  },
+ "parts.controller.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.controller.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.controller.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.controller.purchase.arrived_on": {
+  "title": "Arrived"
+ },
  "parts.controller.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -1141,6 +1339,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
  },
+ "parts.charger.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.charger.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.charger.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.charger.purchase.arrived_on": {
+  "title": "Arrived"
+ },
  "parts.charger.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -1204,6 +1424,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
  },
+ "parts.remote.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.remote.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.remote.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.remote.purchase.arrived_on": {
+  "title": "Arrived"
+ },
  "parts.remote.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -1252,6 +1494,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
+ },
+ "parts.switch.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.switch.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.switch.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.switch.purchase.arrived_on": {
+  "title": "Arrived"
  },
  "parts.switch.mass_g": {
   "title": "Mass",
@@ -1315,6 +1579,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
  },
+ "parts.fuse.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.fuse.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.fuse.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.fuse.purchase.arrived_on": {
+  "title": "Arrived"
+ },
  "parts.fuse.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -1362,6 +1648,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
+ },
+ "parts.wiring.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.wiring.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.wiring.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.wiring.purchase.arrived_on": {
+  "title": "Arrived"
  },
  "parts.wiring.mass_g": {
   "title": "Mass",
@@ -1423,6 +1731,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
+ },
+ "parts.enclosure.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.enclosure.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.enclosure.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.enclosure.purchase.arrived_on": {
+  "title": "Arrived"
  },
  "parts.enclosure.mass_g": {
   "title": "Mass",
@@ -1500,6 +1830,28 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "counts to the board's value, not to what is still to be spent",
   "yesNo": true
  },
+ "parts.extras.*.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.extras.*.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.extras.*.purchase.due_on": {
+  "title": "Due"
+ },
+ "parts.extras.*.purchase.arrived_on": {
+  "title": "Arrived"
+ },
  "parts.extras.*.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -1525,6 +1877,11 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 1,
   "high": 500,
   "whole": true
+ },
+ "parts.extras.*.fills": {
+  "title": "Stands for",
+  "about": "the small part of the parts list that it is",
+  "longest": 60
  },
  "settings.motor_current_a": {
   "title": "Motor current",
@@ -1644,6 +2001,217 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "set_aside.*.day": {
   "title": "Day"
+ },
+ "orders.*.name": {
+  "title": "Order",
+  "about": "the shop, or one of several orders there",
+  "longest": 60
+ },
+ "orders.*.currency": {
+  "title": "Currency",
+  "about": "of its shipping"
+ },
+ "orders.*.shipping": {
+  "title": "Shipping",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "orders.*.duty_pct": {
+  "title": "Duty",
+  "about": "on goods and shipping, where it is not in the price",
+  "quantity": "share",
+  "low": 0,
+  "high": 100
+ },
+ "orders.*.tax_pct": {
+  "title": "Tax",
+  "about": "on goods, shipping and duty, where it is not in the price",
+  "quantity": "share",
+  "low": 0,
+  "high": 100
+ },
+ "orders.*.ordered_on": {
+  "title": "Ordered"
+ },
+ "orders.*.due_on": {
+  "title": "Due"
+ },
+ "orders.*.notes": {
+  "title": "Notes",
+  "about": "order number, whom to ask",
+  "longest": 2000
+ },
+ "exchange.*.currency": {
+  "title": "Currency"
+ },
+ "exchange.*.rate": {
+  "title": "Rate",
+  "about": "what one of it costs in the build's currency",
+  "quantity": "ratio",
+  "low": 1e-06,
+  "high": 1000000
+ },
+ "exchange.*.on": {
+  "title": "Day of the rate"
+ },
+ "left_over.*.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "left_over.*.maker": {
+  "title": "Maker",
+  "longest": 120
+ },
+ "left_over.*.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "left_over.*.currency": {
+  "title": "Currency"
+ },
+ "left_over.*.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "yesNo": true
+ },
+ "left_over.*.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "left_over.*.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "left_over.*.purchase.due_on": {
+  "title": "Due"
+ },
+ "left_over.*.purchase.arrived_on": {
+  "title": "Arrived"
+ },
+ "left_over.*.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000
+ },
+ "left_over.*.source": {
+  "title": "Where the figures come from",
+  "longest": 400
+ },
+ "left_over.*.notes": {
+  "title": "Notes",
+  "longest": 4000
+ },
+ "left_over.*.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing"
+ },
+ "left_over.*.kind": {
+  "title": "Kind",
+  "longest": 20
+ },
+ "left_over.*.count": {
+  "title": "How many",
+  "quantity": "count",
+  "low": 1,
+  "high": 10000,
+  "whole": true
+ },
+ "not_needed": {
+  "title": "Not needed",
+  "about": "small parts that the builder does without"
+ },
+ "ready_made.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "ready_made.price": {
+  "title": "Price",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "ready_made.currency": {
+  "title": "Currency"
+ },
+ "ready_made.shipping": {
+  "title": "Shipping",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "ready_made.duty_pct": {
+  "title": "Duty",
+  "about": "on price and shipping, where it is not in the price",
+  "quantity": "share",
+  "low": 0,
+  "high": 100
+ },
+ "ready_made.tax_pct": {
+  "title": "Tax",
+  "about": "on all of it, where it is not in the price",
+  "quantity": "share",
+  "low": 0,
+  "high": 100
+ },
+ "ready_made.top_speed_kmh": {
+  "title": "Top speed promised",
+  "quantity": "speed",
+  "low": 5,
+  "high": 120
+ },
+ "ready_made.hill_grade_pct": {
+  "title": "Hill promised",
+  "quantity": "grade",
+  "low": 0,
+  "high": 60
+ },
+ "ready_made.range_km": {
+  "title": "Range promised",
+  "quantity": "distance",
+  "low": 0.5,
+  "high": 300
+ },
+ "ready_made.mass_kg": {
+  "title": "Mass",
+  "quantity": "body_mass",
+  "low": 1,
+  "high": 60
+ },
+ "ready_made.pack_wh": {
+  "title": "Pack",
+  "quantity": "energy",
+  "low": 10,
+  "high": 10000
+ },
+ "ready_made.warranty_months": {
+  "title": "Warranty, months",
+  "quantity": "count",
+  "low": 0,
+  "high": 240,
+  "whole": true
+ },
+ "ready_made.promises": {
+  "title": "What else is promised",
+  "about": "tested with which rider, how fast, on which road",
+  "longest": 2000
+ },
+ "ready_made.source": {
+  "title": "Where the figures come from",
+  "longest": 400
  }
 };
 

@@ -1,0 +1,90 @@
+"""What the model assumes for the figures that a part of the library does not state."""
+
+from functools import cache
+
+from pydantic import BaseModel
+
+from boardmath.buildfile import read_build
+from boardmath.buildfile.build import FORMAT, VERSION, Build
+from boardmath.buildfile.figures import Part
+from boardmath.choosing import with_part
+from boardmath.parameters import Incomplete, defaults, resolve
+
+
+class Missing(BaseModel):
+    """A figure that is not stated: what the model takes it to be and by which rule; neither where it does without."""
+
+    key: str
+    value: float | None = None
+    rule: str | None = None
+
+
+_OTHERWISE: dict[str, object] = {
+    "deck": {"length_mm": 900},
+    "trucks": {},
+    "wheels": {"diameter_mm": 90},
+    "motors": {"count": 1, "kv_rpm_per_v": 170},
+    "drive": {"kind": "belt", "motor_teeth": 15, "wheel_teeth": 42},
+    "pack": {"series": 10, "parallel": 3, "cell": {}},
+    "controller": {"units": 1},
+    "enclosure": {},
+    "risers": {},
+    "switch": {},
+    "fuse": {},
+    "wiring": {},
+}
+
+
+@cache
+def usual_board() -> Build:
+    """A board of usual parts, for a part of the library to be put on: only its own figures are looked at."""
+    return read_build({"format": FORMAT, "version": VERSION, "rider": {"mass_kg": 75}, "parts": _OTHERWISE})
+
+
+# What says what a part is or how it is bought; nothing is assumed for it.
+_NO_FIGURES = {
+    "name",
+    "maker",
+    "price",
+    "currency",
+    "owned",
+    "purchase",
+    "source",
+    "notes",
+    "measured",
+    "count",
+    "units",
+    "fills",
+}
+
+
+def missing_figures(kind: str, part: Part) -> list[Missing]:
+    """Every figure of ``part`` that is not stated, in the order of its form; figures inside it by dotted keys."""
+    build = with_part(usual_board(), kind, part)
+    prefix = "parts.pack.cell." if kind == "cell" else f"parts.{kind}."
+    try:
+        resolved = resolve(build)
+    except Incomplete:
+        assumed = {}
+    else:
+        inputs = (*resolved.inputs.values(), *resolved.masses.values(), *defaults(build, resolved))
+        assumed = {i.field.removeprefix(prefix): i for i in inputs if i.field.startswith(prefix) and i.rule}
+    found = []
+    for key in _unstated(part):
+        guess = assumed.get(key)
+        each = guess.value if guess else None
+        found.append(Missing(key=key, value=each, rule=guess.rule if guess else None))
+    return found
+
+
+def _unstated(part: BaseModel, before: str = "") -> list[str]:
+    keys = []
+    for key in type(part).model_fields:
+        if key in _NO_FIGURES:
+            continue
+        value = getattr(part, key)
+        if isinstance(value, BaseModel):
+            keys += _unstated(value, f"{before}{key}.")
+        elif value is None:
+            keys.append(f"{before}{key}")
+    return keys

@@ -1,0 +1,234 @@
+"""The small parts that are forgotten and ordered last: what the choices on the board call for, each with its reason.
+
+Counts and sizes are common practice, no source, unless a line says otherwise.
+"""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from math import ceil
+
+from pydantic import BaseModel
+
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.drivetrain import Drive
+from boardmath.buildfile.electrics import Extra
+from boardmath.fit.stance import deck_of, riser_height
+from boardmath.inputs import drive_kind
+from boardmath.saying import Saying, say
+
+
+class SmallPart(BaseModel):
+    """A small part that the build calls for and does not have yet; ``record`` is the extra to put on the list."""
+
+    id: str
+    record: Extra
+    why: Saying
+
+
+@dataclass(frozen=True)
+class _Call:
+    """What a rule asks for: how many of which, and why; ``words`` are those that a name of such a part has."""
+
+    id: str
+    name: str
+    count: int
+    why: Saying
+    words: tuple[str, ...]
+
+
+Rule = Callable[[Build], Iterator[_Call]]
+
+BASEPLATE_MM = 6.0
+"""Thickness of a truck's baseplate at the bolts (from memory)."""
+NUT_MM = 6.0
+"""Lock nut and two threads past it, M5 (from memory; ISO 7040 gives a nut of about 5 mm)."""
+BOLT_LENGTHS_MM = (25, 30, 35, 40, 45, 50, 55, 60, 70, 80, 90, 100)
+SCREW_SPACING_MM = 80.0
+BEARINGS_A_SET = 8
+PIECE_OF_FOAM_MM = 3000.0
+
+
+def _bearings(build: Build) -> Iterator[_Call]:
+    if build.parts.wheels is None:
+        return
+    motors = build.parts.motors
+    hubs = motors.count or 1 if motors is not None and motors.kind == "hub" else 0
+    needed = 2 * max(4 - hubs, 0)
+    if needed:
+        turning = f"{4 - hubs} wheel{'s' if hubs < 3 else ''} with two bearings each" + (
+            "; a hub motor brings its own." if hubs else "."
+        )
+        sets = ceil(needed / BEARINGS_A_SET)
+        yield _Call("bearings", "Bearings, set of eight", sets, say(turning.capitalize()), ("bearing",))
+        yield _Call(
+            "spacers", "Bearing spacers and speed washers, set", 1,
+            say("Without spacers a tightened axle nut presses the bearings sideways, and they wear out early."),
+            ("spacer", "speed washer"),
+        )  # fmt: skip
+
+
+def _truck_bolts(build: Build) -> Iterator[_Call]:
+    parts = build.parts
+    if parts.trucks is None or parts.deck is None:
+        return
+    through = deck_of(build).thickness_mm or 11.0
+    risers = 0.0 if parts.deck.mount == "drop_through" else riser_height(build)
+    needed = through + risers + BASEPLATE_MM + NUT_MM
+    length = next((b for b in BOLT_LENGTHS_MM if b >= needed), BOLT_LENGTHS_MM[-1])
+    yield _Call(
+        "truck-bolts", f"Truck bolts and lock nuts, M5 x {length} mm, set of eight", 1,
+        say("Deck {deck}, risers {risers}, baseplate and lock nut: {needed}, so the next length up.",
+            deck=(through, "length"), risers=(risers, "length"), needed=(needed, "length")),
+        ("truck bolt", "deck bolt"),
+    )  # fmt: skip
+
+
+def _geared(build: Build) -> int:
+    """How many motors turn their wheel through a belt, chain or gears."""
+    motors = build.parts.motors
+    return 0 if motors is None or drive_kind(build) in ("hub", "direct") else motors.count or 1
+
+
+def _mount_bolts(build: Build) -> Iterator[_Call]:
+    if count := _geared(build):
+        yield _Call(
+            "mount-bolts", "Bolts and lock nuts, mount set", count,
+            say("Every motor mount is clamped to the hanger and holds its motor by four bolts."), ("mount set", "mount bolt"),
+        )  # fmt: skip
+
+
+def _threadlocker(build: Build) -> Iterator[_Call]:
+    if _geared(build) or build.parts.trucks is not None:
+        yield _Call(
+            "threadlocker", "Threadlocker, medium", 1,
+            say("Grub screws and mount bolts shake loose; a loose pulley shears its key on the first ride."), ("threadlock",),
+        )  # fmt: skip
+
+
+def _spare_belts(build: Build) -> Iterator[_Call]:
+    drive: Drive | None = build.parts.drive
+    count = _geared(build)
+    if not count or drive is None or drive_kind(build) != "belt":
+        return
+    size = f"{drive.pitch_mm or 5:g} mm pitch, {drive.belt_width_mm or 15:g} mm wide"
+    teeth = f", {drive.belt_teeth} teeth" if drive.belt_teeth else ""
+    yield _Call(
+        "spare-belts", f"Spare belt, {size}{teeth}", count,
+        say("Belts snap and jam with grit: one spare for each motor rides along."), ("spare belt",),
+    )  # fmt: skip
+
+
+def _connectors(build: Build) -> Iterator[_Call]:
+    pack, controller, motors = build.parts.pack, build.parts.controller, build.parts.motors
+    if pack is None or controller is None:
+        return
+    units = controller.units or 1
+    one, other = (pack.plug or "").casefold().strip(), (controller.plug or "").casefold().strip()
+    if one and other and one == other and units == 1:
+        return
+    kind = pack.plug or "rated for the pack's current"
+    yield _Call(
+        "connectors", f"Connectors for pack and controller, {kind}", units,
+        say(f"The pack ends in {pack.plug}, the controller in {controller.plug}: one half has to be changed."
+            if one and other and one != other
+            else "One pair to every controller." if one and one == other
+            else "Not stated for both ends: look, and order the half that is missing."),
+        ("connector", "plug"),
+    )  # fmt: skip
+    ends, theirs = (motors.plug if motors else None), controller.motor_plug
+    if motors is not None and ends and theirs and ends.casefold().strip() != theirs.casefold().strip():
+        yield _Call(
+            "phase-connectors", f"Bullet connectors, {ends}, set of three pairs", motors.count or 1,
+            say(f"The motor ends in {ends}, the controller in {theirs}; three phases to every motor."), ("bullet",),
+        )  # fmt: skip
+
+
+def _insulation(build: Build) -> Iterator[_Call]:
+    pack = build.parts.pack
+    if pack is None:
+        return
+    yield _Call(
+        "heat-shrink", "Heat shrink and insulating paper", 1,
+        say("Every joint covered before the next one is bared; sleeves over the phase wires, paper under the pack."),
+        ("heat shrink",),
+    )  # fmt: skip
+    cell = pack.cell
+    if cell is not None and pack.price is None and cell.price is not None and pack.layout != "bricks":
+        cells = (pack.series or 1) * (pack.parallel or 1)
+        yield _Call(
+            "cell-rings", "Insulating rings for the cells' ends, bag of a hundred", ceil(cells / 100),
+            say(f"{cells} cells welded by yourself: a ring on every plus end, or one slip of a strip shorts a cell."),
+            ("ring",),
+        )  # fmt: skip
+        yield _Call(
+            "cell-strip", "Nickel strip, roll", 1,
+            say("The links between the cells; the thickness and how many layers follow from the current."), ("strip",),
+        )  # fmt: skip
+
+
+def _box(build: Build) -> Iterator[_Call]:
+    box = build.parts.enclosure
+    if box is None:
+        return
+    around = 2.0 * ((box.length_mm or 450.0) + (box.width_mm or 180.0))
+    if box.seat != "moulded":
+        yield _Call(
+            "gasket", "Gasket foam, 3 m", ceil(around / PIECE_OF_FOAM_MM),
+            say("{around} around the box: foam follows the concave and keeps spray out.", around=(around, "length")),
+            ("gasket", "foam"),
+        )  # fmt: skip
+    screws = ceil(around / SCREW_SPACING_MM)
+    yield _Call(
+        "box-screws", f"Threaded inserts and screws for the box, {screws} of each", 1,
+        say(f"One every 80 mm or so around the edge: {screws}. Keep them away from soft cells."), ("insert", "t-nut"),
+    )  # fmt: skip
+    if build.brief.wet:
+        yield _Call(
+            "glands", "Cable glands and grommets, set", 1,
+            say("Ridden in the wet: wires go through the box's wall sealed, and do not chafe."), ("gland", "grommet"),
+        )  # fmt: skip
+
+
+def _grip(build: Build) -> Iterator[_Call]:
+    if build.parts.deck is not None:
+        yield _Call(
+            "grip",
+            "Grip tape sheet",
+            1,
+            say("Feet that hold when it pulls and brakes, in the wet above all."),
+            ("grip",),
+        )
+
+
+RULES: tuple[Rule, ...] = (
+    _bearings, _truck_bolts, _mount_bolts, _threadlocker, _spare_belts, _connectors, _insulation, _box, _grip,
+)  # fmt: skip
+
+
+def forgotten(build: Build, shelf: Sequence[Extra] = ()) -> list[SmallPart]:
+    """What is called for, not on the list and not said to be needless.
+
+    A part of ``shelf`` that stands for one lends its name and price.
+    """
+    extras, needless = build.parts.extras or [], set(build.not_needed or [])
+    return [
+        SmallPart(id=call.id, record=_record(call, shelf), why=call.why)
+        for rule in RULES
+        for call in rule(build)
+        if call.id not in needless and not any(_is(call, extra) for extra in extras)
+    ]
+
+
+def _is(call: _Call, extra: Extra) -> bool:
+    """An extra is what it says it stands for, or else what its name says."""
+    if extra.fills:
+        return extra.fills == call.id
+    return any(word in (extra.name or "").casefold() for word in call.words)
+
+
+def _record(call: _Call, shelf: Sequence[Extra]) -> Extra:
+    found = next((e for e in shelf if e.fills == call.id), None)
+    if found is None:
+        return Extra(name=call.name, count=call.count, fills=call.id)
+    # What is sized keeps the size that the board needs; the shop's price goes with it.
+    return found.model_copy(update={"name": call.name, "count": call.count})

@@ -1,0 +1,89 @@
+"""The parts list: what it costs, how it stands, what is forgotten; as CSV out and in."""
+
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
+from django.utils.text import slugify
+from ninja import Field, Router, Schema
+
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import read_build
+from boardmath.buildfile.electrics import Extra
+from boardmath.choosing import KINDS, without_part
+from boardmath.partslist import PartsList, parts_list
+from server.faults import Refused
+from server.workshop import library, list_csv, services
+from server.workshop.api.schemas import REFUSALS, DocumentIn, PredictionThrottle, RowFaults
+from server.workshop.models import Part
+
+router = Router(tags=["buying"])
+
+
+class TakeOffIn(DocumentIn):
+    kind: str
+    index: int | None = None
+
+
+class ListTextIn(DocumentIn):
+    text: Annotated[str, Field(max_length=400_000)]
+
+
+class ListRow(Schema):
+    """One row of a list that was read."""
+
+    line: int
+    part: str
+    name: str
+    changes: bool
+    faults: list[RowFaults]
+
+
+class ListRead(DocumentIn):
+    """The build that a list makes, row by row; ``rest`` has the broken rows with their reasons."""
+
+    rows: list[ListRow]
+    rest: str | None
+
+
+@router.post("/parts-list", response={200: PartsList, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+def list_of_parts(request: HttpRequest, payload: DocumentIn):
+    """The parts list of a build, which need not be saved."""
+    small = Part.objects.seen_by(request.user).filter(kind="extra", figures__fills__isnull=False)
+    shelf = [m for p in small if isinstance(m := library.part_model(p), Extra)]
+    return parts_list(payload.document, timezone.localdate(), shelf)
+
+
+@router.post("/take-off", response={200: BuildFile, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+def take_off(request: HttpRequest, payload: TakeOffIn):
+    """The build without a part; one that was bought is left over."""
+    if payload.kind not in KINDS:
+        raise Refused("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
+    return without_part(payload.document, payload.kind, payload.index)
+
+
+@router.get("/builds/{id}/parts-list.csv", response={200: bytes, **REFUSALS})
+def list_as_csv(request: HttpRequest, id: UUID):
+    """The parts list to take away, for a spreadsheet."""
+    build = services.get(request.user, id)
+    answer = HttpResponse(list_csv.as_csv(read_build(build.document)), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="{slugify(str(build)) or "build"}-parts.csv"'
+    return answer
+
+
+@router.post("/parts-list/read", response={200: ListRead, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+def read_list(request: HttpRequest, payload: ListTextIn):
+    """What a list as CSV would make of a build; nothing is saved."""
+    reading = list_csv.read_csv(payload.document, payload.text.encode())
+    rows = [
+        ListRow(
+            line=r.line,
+            part=r.part,
+            name=r.name[:200],
+            changes=r.changes,
+            faults=[RowFaults(field=f.field, reason=f.reason) for f in r.faults],
+        )
+        for r in reading.rows
+    ]
+    return ListRead(document=reading.build, rows=rows, rest=list_csv.rest(reading))
