@@ -25,7 +25,9 @@ class Change(BaseModel):
 
 
 class Candidate(BaseModel):
-    """A part with what it would change. ``parts`` are the build file's parts that the choice replaces."""
+    """A part with what it would change. ``parts`` are the build file's parts that the choice replaces; ``left_over`` is the
+    build file's list of what was bought and is no longer on the board, where the choice adds to it.
+    """
 
     index: int
     """Its place among the parts that were asked about."""
@@ -34,6 +36,7 @@ class Candidate(BaseModel):
     record: dict[str, Any]
     chosen: bool
     parts: dict[str, Any]
+    left_over: list[dict[str, Any]] | None = None
     changes: list[Change]
     findings: list[Finding]
     """What is grave about it: what it would bring, and what is wrong with it in any case."""
@@ -116,6 +119,7 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise
                 record=part.model_dump(mode="json", exclude_none=True),
                 chosen=(part.name, part.maker) == chosen,
                 parts=_replaced(build, result),
+                left_over=_left_over(build, result),
                 changes=changes,
                 findings=grave,
                 fits=not grave,
@@ -156,3 +160,9 @@ def _replaced(before: Build, after: Build) -> dict[str, Any]:
         else:
             changed[name] = new.model_dump(mode="json", exclude_none=True) if new is not None else None
     return changed
+
+
+def _left_over(before: Build, after: Build) -> list[dict[str, Any]] | None:
+    if after.left_over is before.left_over:
+        return None
+    return [left.model_dump(mode="json", exclude_none=True) for left in after.left_over or []]

@@ -89,13 +89,9 @@ def with_part(build: Build, kind: str, part: Part) -> Build:
     return _with(build, **changed)
 
 
-def without_part(build: Build, kind: str, index: int | None = None) -> Build:
-    """The build with nothing chosen for ``kind`` (an extra by its ``index``); what was bought is left over."""
-    if kind == "extra":
-        return _with(build, extras=[e for i, e in enumerate(build.parts.extras or []) if i != index] or None)
-    if kind == "cell":
-        return _with(build, pack=build.parts.pack and build.parts.pack.model_copy(update={"cell": None}))
-    return _with(build, **{kind: None})
+def with_parts(build: Build, parts: Parts) -> Build:
+    """The build with other parts altogether, as a proposal has them; what was bought and is not among them is left over."""
+    return _with(build, **{name: getattr(parts, name) for name in Parts.model_fields})
 
 
 def _with(build: Build, **changed: Any) -> Build:

@@ -63,11 +63,28 @@ _NOT_THE_BOARD = {"purchase", "notes", "source", "measured", "owned", "fills", "
 def differences(builds: Sequence[Build]) -> list[Differences]:
     """What is not the same in all builds: parts first, then settings, then what was asked of them."""
     documents = [b.model_dump(mode="json", exclude_none=True) for b in builds]
+    home = builds[0].currency
+    documents = [_with_currencies(d, d.get("currency"), home) for d in documents]
     rows: dict[str, list[Difference]] = {}
     for section in ("parts", "settings", "assumptions", "rider", "brief"):
         for path, values in _unlike([d.get(section) for d in documents], section):
             rows.setdefault(_group(path), []).append(Difference(path=path, values=values))
     return [Differences(section=name, rows=of_it) for name, of_it in rows.items()]
+
+
+def _with_currencies(node: Any, currency: str | None, home: str | None) -> Any:
+    """Amounts in another currency than ``home`` as text with their currency, so that nobody compares unlike money."""
+    if isinstance(node, list):
+        return [_with_currencies(n, currency, home) for n in node]
+    if not isinstance(node, dict):
+        return node
+    of_it = node.get("currency") or currency
+    return {
+        key: f"{value:.2f} {of_it}"
+        if key in ("price", "budget") and of_it is not None and of_it != home
+        else _with_currencies(value, currency, home)
+        for key, value in node.items()
+    }
 
 
 def _group(path: str) -> str:

@@ -56,6 +56,8 @@ def figures() -> dict[str, Any]:
                 row["choices"] = choices
             elif "boolean" in kinds:
                 row["yesNo"] = True
+            elif any("d{4}" in n.get("pattern", "") for n in (field, *field.get("anyOf", []))):
+                row["day"] = True
             elif "quantity" not in row:
                 row["longest"] = next(
                     (n["maxLength"] for n in (field, *field.get("anyOf", [])) if "maxLength" in n), None

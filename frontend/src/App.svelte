@@ -14,6 +14,10 @@
     '/bench/:id': BenchPage,
     '/curves/:id': wrap({ asyncComponent: () => import('./pages/CurvesPage.svelte') }),
     '/drawings/:id': wrap({ asyncComponent: () => import('./pages/DrawingsPage.svelte') }),
+    '/parts/:id': wrap({ asyncComponent: () => import('./pages/PartsPage.svelte') }),
+    '/revisions/:id': wrap({ asyncComponent: () => import('./pages/RevisionsPage.svelte') }),
+    '/compare/:refs': wrap({ asyncComponent: () => import('./pages/ComparePage.svelte') }),
+    '/library': wrap({ asyncComponent: () => import('./pages/LibraryPage.svelte') }),
     '*': NotFound,
   };
 

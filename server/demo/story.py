@@ -1,16 +1,18 @@
 """The demonstration: a warden on an invented island, three boards, and the shared library of invented parts."""
 
+import copy
 import json
+from datetime import UTC, date, datetime, time
 from pathlib import Path
 
 from django.contrib.auth import get_user_model
 from django.db import transaction
 
-from boardmath.buildfile import read_build
+from boardmath.buildfile import read_build, write_build
 from boardmath.choosing import KINDS
 from server.demo.entry import DEMO_NAME, demo_user
-from server.workshop.library import part_model
-from server.workshop.models import Build, Part
+from server.workshop.library import add, part_model
+from server.workshop.models import Build, Part, Revision
 from server.workshop.services import create
 
 DATA = Path(__file__).resolve().parent / "data"
@@ -19,12 +21,36 @@ _COLUMNS = ("name", "maker", "price", "currency", "mass_g", "source")
 
 @transaction.atomic
 def load() -> None:
-    """The library, the warden and the three builds."""
+    """The library, the warden, the three builds and how they came to be what they are."""
     load_library()
     user = get_user_model().objects.create_user(DEMO_NAME)
     # The shelf shows the latest first; the story begins with the oldest.
     for path in sorted(DATA.glob("build-*.json")):
-        create(user, read_build(path.read_bytes()))
+        build = create(user, read_build(path.read_bytes()))
+        for told in json.loads((DATA / "revisions.json").read_text()):
+            if told["build"] == path.name:
+                document = _earlier(build.document, told["changes"])
+                kept = Revision.objects.create(build=build, name=told["name"], note=told["note"], document=document)
+                at = datetime.combine(date.fromisoformat(told["on"]), time(18), tzinfo=UTC)
+                Revision.objects.filter(pk=kept.pk).update(created_at=at)
+    for own in json.loads((DATA / "own-parts.json").read_text())["parts"]:
+        add(user, own["kind"], own["record"])
+
+
+def _earlier(document: dict, changes: dict) -> dict:
+    """The build as it was: dotted paths set, or taken away by None."""
+    earlier = copy.deepcopy(document)
+    for path, value in changes.items():
+        *way, last = path.split(".")
+        node = earlier
+        for step in way:
+            node = node[int(step)] if isinstance(node, list) else node[step]
+        key = int(last) if isinstance(node, list) else last
+        if value is None:
+            node.pop(key, None)
+        else:
+            node[key] = value
+    return write_build(read_build(earlier))
 
 
 def load_library() -> None:

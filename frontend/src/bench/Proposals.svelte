@@ -45,8 +45,11 @@
     open = false;
   }
 
-  function lay(one: Proposal): void {
-    bench.lay(one.build);
+  async function lay(one: Proposal): Promise<void> {
+    if (!(await bench.lay(one.build))) {
+      trouble = 'The server cannot be reached; your build is kept.';
+      return;
+    }
     open = false;
     notices.say(`On the bench: ${one.title.toLowerCase()}.`, { label: 'Undo', run: () => bench.undo() });
   }

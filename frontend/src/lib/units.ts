@@ -124,3 +124,49 @@ export function figureSpec(path: string): FigureSpec {
 export function plain(word: string | number): string {
   return String(word).replaceAll('_', ' ');
 }
+
+/** A value of the build file as it is read, by its path; a dash where there is none. */
+export function valueText(path: string, value: unknown, units: UnitChoice, currency?: string | null): string {
+  if (value === null || value === undefined) return '–';
+  if (typeof value === 'number') return written(value, figureSpec(path).quantity ?? 'count', units, currency);
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'object') return JSON.stringify(value);
+  return plain(String(value));
+}
+
+const PLACES: Record<string, string> = {
+  parts: '',
+  brief: 'Brief',
+  rider: 'Rider',
+  settings: 'Settings',
+  assumptions: 'Assumptions',
+};
+
+/** The part or section of the build file that a path leads into. */
+export function placeOf(path: string): string {
+  return path
+    .split('.')
+    .slice(0, -1)
+    .map((step) => PLACES[step] ?? plain(step))
+    .filter(Boolean)
+    .join(', ');
+}
+
+/** An amount as it stands on a bill: to the hundredth, always. */
+export function billed(value: number, currency?: string | null): string {
+  const amount = value.toLocaleString('en', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+  const sign = currencySign(currency);
+  return sign ? `${amount}\u00a0${sign}` : amount;
+}
+
+/** A day as it is read. */
+export function dayText(iso: string | null | undefined): string {
+  if (!iso) return '–';
+  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+}
+
+/** Today as the build file writes days, by this device's calendar. */
+export function today(): string {
+  const now = new Date();
+  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
+}

@@ -1,16 +1,15 @@
 <!-- The bench: the stations on the left, the board and the chosen station in the middle, the promises on the right. -->
 <script lang="ts">
   import { onDestroy, untrack } from 'svelte';
-  import { api, fileAddress } from '$lib/api/client';
+  import { getBuild, type Trouble } from '$lib/api/client';
   import BoardView from '$lib/drawings/BoardView.svelte';
   import { session } from '$lib/session.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
-  import BuildNav from '$lib/ui/BuildNav.svelte';
-  import Header from '$lib/ui/Header.svelte';
+  import BuildHeader from '$lib/ui/BuildHeader.svelte';
+  import NoBuild from '$lib/ui/NoBuild.svelte';
   import Staff from '$lib/ui/Staff.svelte';
   import { spoken } from '$lib/units';
   import { Bench } from '../bench/bench.svelte';
-  import Conflict from '../bench/Conflict.svelte';
   import Findings from '../bench/Findings.svelte';
   import PowerLine from '../bench/PowerLine.svelte';
   import Route from '../bench/Route.svelte';
@@ -21,7 +20,7 @@
   let { params }: { params: { id: string } } = $props();
 
   let bench = $state.raw<Bench | null>(null);
-  let trouble = $state<'' | 'missing' | 'unreachable'>('');
+  let trouble = $state<Trouble>('');
   let stationId = $state('brief');
   let explaining = $state<'speed' | 'hill' | 'range' | 'carry' | 'money'>('speed');
   let asking = $state(false);
@@ -44,20 +43,10 @@
     bench?.close();
     bench = null;
     trouble = '';
-    const answer = await api.GET('/api/builds/{id}', { params: { path: { id } } }).catch(() => null);
-    if (answer?.data) bench = new Bench(id, answer.data);
-    else trouble = answer && answer.response.status < 500 ? 'missing' : 'unreachable';
+    const answer = await getBuild(id);
+    if (answer.build) bench = new Bench(id, answer.build);
+    else trouble = answer.trouble;
   }
-
-  const SAVING: Record<string, string> = {
-    saved: 'saved',
-    saving: 'saving…',
-    unsent: 'saving…',
-    offline: 'the server cannot be reached; your changes are kept here and sent when it is back',
-    conflict: 'changed elsewhere',
-    refused: 'not saved',
-    'signed out': 'signed out elsewhere; sign in again, your changes are kept here',
-  };
 
   const VIEWS = [
     ['side', 'from the side'],
@@ -96,15 +85,8 @@
     const typing =
       event.target instanceof HTMLElement &&
       event.target.matches('input:not([type=checkbox], [type=range]), textarea, select');
-    const command = event.ctrlKey || event.metaKey;
-    if (command && event.key.toLowerCase() === 'z' && !typing) {
-      event.preventDefault();
-      if (event.shiftKey) bench.redo();
-      else bench.undo();
-    } else if (command && event.key.toLowerCase() === 'y' && !typing) {
-      event.preventDefault();
-      bench.redo();
-    } else if (typing || command || event.altKey || document.querySelector('[role="dialog"]')) return;
+    if (typing || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('[role="dialog"]'))
+      return;
     else if (/^[0-9]$/.test(event.key)) {
       stationId = STATIONS[(Number(event.key) + 9) % 10]!.id;
     } else if (event.key === '/') {
@@ -118,62 +100,16 @@
   }
 </script>
 
-<svelte:window
-  {onkeydown}
-  onpagehide={() => bench?.leave()}
-  ononline={() => bench?.retry()}
-  onfocus={() => bench?.retry()}
-/>
+<svelte:window {onkeydown} />
 <svelte:head><title>{bench?.file.name ?? 'Bench'} – Sand Pocket</title></svelte:head>
 
 {#if bench}
   <div class="flex min-h-dvh flex-col lg:h-dvh lg:overflow-hidden">
-    <Header>
-      <div class="flex min-w-0 items-baseline gap-2">
-        <input
-          class="field-sizing-content max-w-[16rem] min-w-20 rounded border border-transparent bg-transparent px-1 font-semibold hover:border-line focus:border-rule"
-          aria-label="Name of the board"
-          value={bench.file.name ?? ''}
-          maxlength="120"
-          onchange={(e) => bench!.set('name', e.currentTarget.value.trim() || null)}
-        />
-        <label class="sr-only" for="stage">Stage</label>
-        <select
-          id="stage"
-          class="remark bg-transparent"
-          value={bench.file.stage ?? 'planned'}
-          onchange={(e) => bench!.set('stage', e.currentTarget.value)}
-        >
-          <option>planned</option><option>building</option><option>riding</option>
-        </select>
-        <span
-          class="remark"
-          class:text-short={['offline', 'refused', 'signed out'].includes(bench.saving)}
-          role="status"
-          data-testid="saving"
-          data-saving={bench.saving}>{bench.saving === 'refused' ? bench.message : SAVING[bench.saving]}</span
-        >
-      </div>
-      <BuildNav id={bench.id} current="bench" />
-      {#snippet actions()}
-        <button
-          class="button"
-          disabled={!bench!.canUndo}
-          onclick={() => bench!.undo()}
-          aria-keyshortcuts="Control+Z">undo</button
-        >
-        <button
-          class="button"
-          disabled={!bench!.canRedo}
-          onclick={() => bench!.redo()}
-          aria-keyshortcuts="Control+Shift+Z">redo</button
-        >
-        <a class="button hidden sm:inline-flex" href={fileAddress(bench!.id)} download>file</a>
-        <button class="button hidden sm:inline-flex" aria-label="Keys" onclick={() => (helping = true)}
-          >?</button
-        >
-      {/snippet}
-    </Header>
+    <BuildHeader piece={bench} current="bench">
+      <button class="button hidden sm:inline-flex" aria-label="Keys" onclick={() => (helping = true)}
+        >?</button
+      >
+    </BuildHeader>
 
     <div class="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[236px_minmax(0,1fr)_318px]">
       <aside class="order-3 border-line px-3 pt-2 lg:order-1 lg:overflow-y-auto lg:border-r lg:pr-0">
@@ -222,7 +158,7 @@
               </div>
             {/each}
           </div>
-          {#if bench.predictionFailed}
+          {#if bench.lookFailed}
             <p class="mt-2 text-[13px] text-short" role="alert">
               The server cannot be reached: these are the last predictions.
             </p>
@@ -250,7 +186,7 @@
           {#if prediction}
             <Findings {bench} findings={prediction.findings} needs={bench.sight?.needs ?? []} {goToField} />
           {/if}
-        {:else if bench.predictionFailed}
+        {:else if bench.lookFailed}
           <p class="text-short" role="alert">
             The prediction cannot be reached just now; your build is kept.
           </p>
@@ -261,7 +197,6 @@
     </div>
   </div>
 
-  <Conflict {bench} />
   {#if prediction}
     <WhyPanel bind:open={asking} name={explaining} {prediction} currency={bench.file.currency} {goToField} />
   {/if}
@@ -273,24 +208,6 @@
       {/each}
     </dl>
   </Dialog>
-{:else if trouble}
-  <Header />
-  <main class="mx-auto max-w-xl px-6 py-16">
-    {#if trouble === 'missing'}
-      <h1 class="text-2xl">Not here, or not yours</h1>
-      <p class="remark mt-2">
-        There is no such build in your workshop. It may have been deleted, or it belongs to somebody else.
-      </p>
-      <a class="button mt-4" href="#/">To your shelf</a>
-    {:else}
-      <h1 class="text-2xl">The server cannot be reached</h1>
-      <p class="remark mt-2">
-        Nothing is lost: what was saved is saved, and unsent changes are kept in this browser.
-      </p>
-      <button class="button mt-4" onclick={() => open(params.id)}>Try again</button>
-    {/if}
-  </main>
 {:else}
-  <Header />
-  <p class="remark px-6 py-16">Laying out the bench…</p>
+  <NoBuild {trouble} again={() => open(params.id)} />
 {/if}

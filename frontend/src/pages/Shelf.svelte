@@ -15,23 +15,42 @@
   import Dialog from '$lib/ui/Dialog.svelte';
   import Header from '$lib/ui/Header.svelte';
   import Menu from '$lib/ui/Menu.svelte';
+  import RoomNav from '$lib/ui/RoomNav.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import Staff from '$lib/ui/Staff.svelte';
+  import { dayText } from '$lib/units';
 
   let builds = $state.raw<ShelfBuild[] | null>(null);
+  let count = $state(0);
   let failed = $state(false);
+  let fetching = $state(false);
+  /** Builds ticked to be set side by side. */
+  let ticked = $state.raw<string[]>([]);
   let importFaults = $state.raw<(Faults & { file: string }) | null>(null);
   let renaming = $state.raw<ShelfBuild | null>(null);
   let newName = $state('');
   let picker = $state<HTMLInputElement>();
 
-  onMount(load);
+  onMount(() => load());
 
-  async function load(): Promise<void> {
-    const answer = await api.GET('/api/builds').catch(() => null);
+  /** The shelf as far as it is open, or its next stretch. */
+  async function load(further = false): Promise<void> {
+    fetching = true;
+    const have = builds?.length ?? 0;
+    const query = further ? { offset: have } : { limit: Math.min(Math.max(have, 12), 50) };
+    const answer = await api.GET('/api/builds', { params: { query } }).catch(() => null);
+    fetching = false;
     failed = !answer?.data;
-    if (answer?.data) builds = answer.data;
+    if (!answer?.data) return;
+    const known = new Set(further ? builds?.map((b) => b.id) : []);
+    builds = [...(further ? (builds ?? []) : []), ...answer.data.builds.filter((b) => !known.has(b.id))];
+    count = answer.data.count;
+    ticked = ticked.filter((id) => builds?.some((b) => b.id === id));
   }
+
+  const MOST = 4;
+  const tick = (id: string, on: boolean) =>
+    (ticked = on ? [...ticked, id].slice(-MOST) : ticked.filter((t) => t !== id));
 
   const unreachable = () => notices.say('The server cannot be reached; nothing was changed.');
 
@@ -57,7 +76,7 @@
     await load();
     notices.say(`“${build.name}” is off the shelf.`, {
       label: 'Undo',
-      run: () => void api.POST('/api/builds/{id}/restore', { params }).then(load, unreachable),
+      run: () => void api.POST('/api/builds/{id}/restore', { params }).then(() => load(), unreachable),
     });
   }
 
@@ -88,12 +107,10 @@
     if (answer.build) await push(`/bench/${answer.build.id}`);
     else if (answer.faults) importFaults = { ...answer.faults, file: file.name };
   }
-
-  const when = (iso: string) =>
-    new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
 </script>
 
 <Header>
+  <RoomNav current="shelf" />
   {#snippet actions()}
     <button class="button" onclick={() => picker?.click()}>Bring in a file</button>
     <button class="button button-main" onclick={create}>New board</button>
@@ -123,7 +140,7 @@
         >
           <div>
             <h2 class="text-xl"><a class="hover:underline" href={`#/bench/${build.id}`}>{build.name}</a></h2>
-            <p class="remark">{build.stage ?? 'planned'}, changed {when(build.updated_at)}</p>
+            <p class="remark">{build.stage ?? 'planned'}, changed {dayText(build.updated_at)}</p>
             {#if build.headline.needs.length}
               <p class="mt-1 text-[13.5px] text-ink2">
                 Not far enough for a prediction: {build.headline.needs.length} choices to go.
@@ -140,6 +157,15 @@
                   { label: 'Delete', run: () => void remove(build), grave: true },
                 ]}>More <span aria-hidden="true">▾</span></Menu
               >
+              <label class="flex items-center gap-1.5 text-[13.5px] text-ink2">
+                <input
+                  type="checkbox"
+                  class="size-4 accent-ink"
+                  checked={ticked.includes(build.id)}
+                  onchange={(e) => tick(build.id, e.currentTarget.checked)}
+                  aria-label={`Compare ${build.name}`}
+                />compare
+              </label>
             </div>
           </div>
           <a class="block h-28" href={`#/bench/${build.id}`} tabindex="-1" aria-hidden="true">
@@ -163,6 +189,13 @@
         </li>
       {/each}
     </ul>
+    {#if builds.length < count}
+      <p class="border-t border-line py-4">
+        <button class="button" disabled={fetching} onclick={() => load(true)}
+          >{fetching ? 'Fetching…' : `Show more: ${builds.length} of ${count} are here`}</button
+        >
+      </p>
+    {/if}
   {:else if builds}
     <div class="border-t border-line py-10">
       <p class="font-serif text-xl text-ink2">An empty shelf.</p>
@@ -173,12 +206,29 @@
     </div>
   {:else if failed}
     <p class="py-8 text-short" role="alert">
-      The shelf cannot be reached just now. <button class="link" onclick={load}>Try again</button>
+      The shelf cannot be reached just now. <button class="link" onclick={() => load()}>Try again</button>
     </p>
   {:else}
     <p class="remark py-8">Fetching your boards…</p>
   {/if}
 </main>
+
+{#if ticked.length}
+  <div
+    class="sticky bottom-0 z-10 flex flex-wrap items-center justify-center gap-3 border-t border-ink bg-sheet px-4 py-2"
+    role="status"
+  >
+    <span
+      >{ticked.length === 1
+        ? 'One board ticked: tick another to set them side by side.'
+        : `${ticked.length} boards ticked.`}</span
+    >
+    {#if ticked.length > 1}
+      <a class="button button-main" href={`#/compare/${ticked.join(',')}`}>Set them side by side</a>
+    {/if}
+    <button class="button" onclick={() => (ticked = [])}>Untick</button>
+  </div>
+{/if}
 
 <Dialog open={renaming !== null} title="Rename">
   <form class="flex gap-2" onsubmit={rename}>

@@ -110,7 +110,7 @@
   }
 
   function choose(row: Candidate): void {
-    bench.choose(row.parts);
+    bench.choose(row.parts, row.left_over);
   }
 
   function onkeydown(event: KeyboardEvent): void {

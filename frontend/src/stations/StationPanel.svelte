@@ -4,6 +4,7 @@
   import { session } from '$lib/session.svelte';
   import { figureSpec } from '$lib/units';
   import Figure from '$lib/ui/Figure.svelte';
+  import { notices } from '$lib/ui/notices.svelte';
   import type { Bench } from '../bench/bench.svelte';
   import Proposals from '../bench/Proposals.svelte';
   import Candidates from './Candidates.svelte';
@@ -100,6 +101,10 @@
     );
   }
 
+  async function takeOff(path: string): Promise<void> {
+    if (!(await bench.takeOff(path))) notices.say('The server cannot be reached; nothing was changed.');
+  }
+
   const extras = $derived(station.id === 'extras' ? (bench.file.parts?.extras ?? []) : []);
 </script>
 
@@ -160,7 +165,7 @@
             <button
               class="text-ink2 hover:text-short"
               aria-label={`Take off ${extra.name ?? 'extra'}`}
-              onclick={() => bench.set(`parts.extras.${i}`, null)}>✕</button
+              onclick={() => takeOff(`parts.extras.${i}`)}>✕</button
             >
           </li>
         {/each}
@@ -174,7 +179,7 @@
           {#if record}
             <span class="font-semibold">{record.name ?? sheet.slot.name}</span>
             <span class="remark text-[13px]">{decidingText(sheet.slot.kind, record, session.units)}</span>
-            <button class="link ml-auto text-[13px]" onclick={() => bench.set(sheet.field, null)}
+            <button class="link ml-auto text-[13px]" onclick={() => takeOff(sheet.field)}
               >Take it off the board</button
             >
           {:else}

@@ -9,11 +9,10 @@ from django.utils.text import slugify
 from ninja import Field, Router, Schema
 
 from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import read_build
+from boardmath.buildfile import Parts, read_build
 from boardmath.buildfile.electrics import Extra
-from boardmath.choosing import KINDS, without_part
+from boardmath.choosing import with_parts
 from boardmath.partslist import PartsList, parts_list
-from server.faults import Refused
 from server.workshop import library, list_csv, services
 from server.workshop.api.schemas import REFUSALS, DocumentIn, PredictionThrottle, RowFaults
 from server.workshop.models import Part
@@ -21,9 +20,8 @@ from server.workshop.models import Part
 router = Router(tags=["buying"])
 
 
-class TakeOffIn(DocumentIn):
-    kind: str
-    index: int | None = None
+class OtherPartsIn(DocumentIn):
+    parts: Parts
 
 
 class ListTextIn(DocumentIn):
@@ -55,12 +53,10 @@ def list_of_parts(request: HttpRequest, payload: DocumentIn):
     return parts_list(payload.document, timezone.localdate(), shelf)
 
 
-@router.post("/take-off", response={200: BuildFile, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
-def take_off(request: HttpRequest, payload: TakeOffIn):
-    """The build without a part; one that was bought is left over."""
-    if payload.kind not in KINDS:
-        raise Refused("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
-    return without_part(payload.document, payload.kind, payload.index)
+@router.post("/other-parts", response={200: BuildFile, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+def other_parts(request: HttpRequest, payload: OtherPartsIn):
+    """The build with other parts; what was bought and is not among them is left over."""
+    return with_parts(payload.document, payload.parts)
 
 
 @router.get("/builds/{id}/parts-list.csv", response={200: bytes, **REFUSALS})

@@ -32,7 +32,7 @@ class RevisionOut(Schema):
     changed: list[Differences]
 
 
-class Life(Schema):
+class History(Schema):
     """A build's named points, the oldest first, and what has changed since the last of them."""
 
     revisions: list[RevisionOut]
@@ -57,7 +57,7 @@ class CompareOut(Comparison):
     columns: list[Column]
 
 
-@router.get("/builds/{id}/revisions", response={200: Life, **REFUSALS})
+@router.get("/builds/{id}/revisions", response={200: History, **REFUSALS})
 def life(request: HttpRequest, id: UUID):
     """How the build came to be what it is."""
     build = services.get(request.user, id)
@@ -67,7 +67,7 @@ def life(request: HttpRequest, id: UUID):
         _out(r, differences([before, now]) if before else [])
         for r, before, now in zip(kept, [None, *files], files, strict=False)
     ]
-    return Life(revisions=out, since=differences([files[-1], read_build(build.document)]) if files else [])
+    return History(revisions=out, since=differences([files[-1], read_build(build.document)]) if files else [])
 
 
 @router.post("/builds/{id}/revisions", response={200: RevisionOut, **REFUSALS})

@@ -16,6 +16,10 @@ export type Finding = Schemas['Finding'];
 export type View = NonNullable<Schemas['GlanceIn']['view']>;
 export type Proposal = Schemas['Proposal'];
 export type Candidate = Schemas['CandidateOut'];
+export type PartsList = Schemas['PartsList'];
+export type ListLine = Schemas['ListLine'];
+export type Differences = Schemas['Differences'];
+export type PartDetail = Schemas['PartDetail'];
 export type Session = Schemas['SessionOut'];
 export type Preferences = Schemas['Preferences'];
 export type Faults = Schemas['FaultsOut'];
@@ -61,10 +65,38 @@ export async function importFile(file: File): Promise<{ build?: BuildOut; faults
   return answer.ok ? { build: body } : { faults: body };
 }
 
+/** A file of parts, looked at or taken in; the server judges every row. */
+export async function importParts(
+  file: File,
+  take: boolean,
+): Promise<{ offer?: Schemas['ImportOut']; faults?: Faults }> {
+  try {
+    const answer = await fetch(`/api/parts/import?take=${take}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'text/plain', 'X-CSRFToken': csrfToken() },
+      body: file,
+    });
+    const body = await answer.json();
+    return answer.ok ? { offer: body } : { faults: body };
+  } catch {
+    return { faults: { message: 'The server cannot be reached.', faults: [] } };
+  }
+}
+
 /** Faults of an answer that is not as hoped, whatever shape it has. */
 export function faultsOf(error: unknown): Faults {
   if (error && typeof error === 'object' && 'message' in error) return error as Faults;
   return { message: 'The server could not carry this out.', faults: [] };
+}
+
+/** Why a build cannot be shown; empty while it may still come. */
+export type Trouble = '' | 'missing' | 'unreachable';
+
+/** One build of the person's, or why it cannot be had. */
+export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble: Trouble }> {
+  const answer = await api.GET('/api/builds/{id}', { params: { path: { id } } }).catch(() => null);
+  if (answer?.data) return { build: answer.data, trouble: '' };
+  return { trouble: answer && answer.response.status < 500 ? 'missing' : 'unreachable' };
 }
 
 /** One build of the person's; throws where it is not there or cannot be reached. */

@@ -456,7 +456,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/take-off": {
+    "/api/other-parts": {
         parameters: {
             query?: never;
             header?: never;
@@ -466,10 +466,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take Off
-         * @description The build without a part; one that was bought is left over.
+         * Other Parts
+         * @description The build with other parts; what was bought and is not among them is left over.
          */
-        post: operations["server_workshop_api_buying_take_off"];
+        post: operations["server_workshop_api_buying_other_parts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2575,13 +2575,15 @@ export interface components {
         };
         /**
          * Life
-         * @description A build's named points, the oldest first, and what has changed since the last of them.
+         * @description Until four fifths of the capacity are left.
          */
         Life: {
-            /** Revisions */
-            revisions: components["schemas"]["RevisionOut"][];
-            /** Since */
-            since: components["schemas"]["Differences"][];
+            /** Cycles */
+            cycles: number;
+            /** Km */
+            km: number;
+            /** Pack Cost Per Km */
+            pack_cost_per_km?: number | null;
         };
         /**
          * LineStation
@@ -2870,6 +2872,10 @@ export interface components {
             parts: {
                 [key: string]: unknown;
             };
+            /** Left Over */
+            left_over?: {
+                [key: string]: unknown;
+            }[] | null;
             /** Changes */
             changes: components["schemas"]["Change"][];
             /** Findings */
@@ -3012,13 +3018,10 @@ export interface components {
             record: components["schemas"]["Extra"];
             why: components["schemas"]["Saying"];
         };
-        /** TakeOffIn */
-        TakeOffIn: {
+        /** OtherPartsIn */
+        OtherPartsIn: {
             document: components["schemas"]["Build"];
-            /** Kind */
-            kind: string;
-            /** Index */
-            index?: number | null;
+            parts: components["schemas"]["Parts"];
         };
         /**
          * ListRead
@@ -3082,6 +3085,16 @@ export interface components {
             section: string;
             /** Rows */
             rows: components["schemas"]["Difference"][];
+        };
+        /**
+         * History
+         * @description A build's named points, the oldest first, and what has changed since the last of them.
+         */
+        History: {
+            /** Revisions */
+            revisions: components["schemas"]["RevisionOut"][];
+            /** Since */
+            since: components["schemas"]["Differences"][];
         };
         /**
          * RevisionOut
@@ -4338,7 +4351,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_buying_take_off: {
+    server_workshop_api_buying_other_parts: {
         parameters: {
             query?: never;
             header?: never;
@@ -4347,7 +4360,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TakeOffIn"];
+                "application/json": components["schemas"]["OtherPartsIn"];
             };
         };
         responses: {
@@ -4506,7 +4519,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Life"];
+                    "application/json": components["schemas"]["History"];
                 };
             };
             /** @description Unauthorized */

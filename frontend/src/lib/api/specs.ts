@@ -8,6 +8,8 @@ export interface FigureSpec {
   whole?: boolean;
   choices?: (string | number)[];
   yesNo?: boolean;
+  /** A day of the calendar, as 2026-05-31. */
+  day?: boolean;
   longest?: number;
 }
 

@@ -202,10 +202,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.deck.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.deck.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.deck.mass_g": {
   "title": "Mass",
@@ -334,10 +336,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.trucks.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.trucks.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.trucks.mass_g": {
   "title": "Mass",
@@ -438,10 +442,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.wheels.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.wheels.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.wheels.mass_g": {
   "title": "Mass",
@@ -534,10 +540,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.risers.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.risers.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.risers.mass_g": {
   "title": "Mass",
@@ -604,10 +612,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.motors.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.motors.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.motors.mass_g": {
   "title": "Mass",
@@ -758,10 +768,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.drive.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.drive.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.drive.mass_g": {
   "title": "Mass",
@@ -914,10 +926,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.pack.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.pack.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.pack.mass_g": {
   "title": "Mass",
@@ -1000,10 +1014,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.pack.cell.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.pack.cell.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.pack.cell.mass_g": {
   "title": "Mass",
@@ -1212,10 +1228,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.controller.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.controller.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.controller.mass_g": {
   "title": "Mass",
@@ -1356,10 +1374,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.charger.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.charger.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.charger.mass_g": {
   "title": "Mass",
@@ -1441,10 +1461,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.remote.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.remote.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.remote.mass_g": {
   "title": "Mass",
@@ -1512,10 +1534,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.switch.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.switch.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.switch.mass_g": {
   "title": "Mass",
@@ -1596,10 +1620,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.fuse.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.fuse.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.fuse.mass_g": {
   "title": "Mass",
@@ -1666,10 +1692,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.wiring.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.wiring.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.wiring.mass_g": {
   "title": "Mass",
@@ -1749,10 +1777,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.enclosure.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.enclosure.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.enclosure.mass_g": {
   "title": "Mass",
@@ -1847,10 +1877,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "parts.extras.*.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "parts.extras.*.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "parts.extras.*.mass_g": {
   "title": "Mass",
@@ -2000,7 +2032,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 1000
  },
  "set_aside.*.day": {
-  "title": "Day"
+  "title": "Day",
+  "day": true
  },
  "orders.*.name": {
   "title": "Order",
@@ -2032,10 +2065,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "high": 100
  },
  "orders.*.ordered_on": {
-  "title": "Ordered"
+  "title": "Ordered",
+  "day": true
  },
  "orders.*.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "orders.*.notes": {
   "title": "Notes",
@@ -2053,7 +2088,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "high": 1000000
  },
  "exchange.*.on": {
-  "title": "Day of the rate"
+  "title": "Day of the rate",
+  "day": true
  },
  "left_over.*.name": {
   "title": "Name",
@@ -2095,10 +2131,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "longest": 60
  },
  "left_over.*.purchase.due_on": {
-  "title": "Due"
+  "title": "Due",
+  "day": true
  },
  "left_over.*.purchase.arrived_on": {
-  "title": "Arrived"
+  "title": "Arrived",
+  "day": true
  },
  "left_over.*.mass_g": {
   "title": "Mass",

@@ -17,6 +17,10 @@
   const STYLES: Record<string, { stroke: string; fill: string; dash?: string }> = {
     can: { stroke: 'var(--color-holds)', fill: 'var(--color-holds-wash)' },
     second: { stroke: 'var(--color-acting)', fill: 'var(--color-chosen)' },
+    first: { stroke: 'var(--color-holds)', fill: 'var(--color-holds-wash)' },
+    'second-board': { stroke: 'var(--color-acting)', fill: 'var(--color-chosen)', dash: '7 3' },
+    third: { stroke: 'var(--color-wet)', fill: 'var(--color-sand)', dash: '2 3' },
+    fourth: { stroke: 'var(--color-short)', fill: 'var(--color-short-wash)', dash: '9 3 2 3' },
     need: { stroke: 'var(--color-ink2)', fill: 'none', dash: '1 0' },
     hill: { stroke: 'var(--color-short)', fill: 'none' },
     wind: { stroke: 'var(--color-unsure)', fill: 'none', dash: '5 3' },
@@ -26,6 +30,8 @@
   let svg = $state<SVGSVGElement>();
   let hovered = $state<number | null>(null);
 
+  /** Bands of several boards lie over each other and must let each other through. */
+  const overlaid = $derived(plot.lines.filter((l) => l.low).length > 2);
   const xUnit = $derived(shownUnit(plot.x_quantity, session.units).unit);
   const yUnit = $derived(shownUnit(plot.y_quantity, session.units).unit);
   const lines = $derived(
@@ -205,7 +211,7 @@
       {/each}
       {#each lines as l (l.name)}
         {@const style = STYLES[l.role] ?? STYLES.need!}
-        {#if l.low}<path d={bandOf(l)} fill={style.fill} opacity="0.7" />{/if}
+        {#if l.low}<path d={bandOf(l)} fill={style.fill} opacity={overlaid ? 0.35 : 0.7} />{/if}
       {/each}
       {#each lines as l (l.name)}
         {@const style = STYLES[l.role] ?? STYLES.need!}

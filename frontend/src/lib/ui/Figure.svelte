@@ -95,6 +95,16 @@
       <option value="">not stated</option>
       {#each options as option (option)}<option value={String(option)}>{plain(option)}</option>{/each}
     </select>
+  {:else if spec.day}
+    <input
+      id={uid}
+      class="entry"
+      type="date"
+      {value}
+      aria-invalid={wrong ? 'true' : undefined}
+      aria-describedby={wrong ? `${uid}-wrong` : undefined}
+      onchange={(e) => onchange(e.currentTarget.value || null)}
+    />
   {:else}
     <div class="relative">
       <input

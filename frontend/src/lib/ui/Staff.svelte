@@ -11,8 +11,10 @@
     height?: number;
     width?: number;
     compact?: boolean;
+    /** The end of the scale in the build file's unit, where several staffs stand beside each other. */
+    end?: number;
   }
-  let { promised, units, currency, height = 220, width = 52, compact = false }: Props = $props();
+  let { promised, units, currency, height = 220, width = 52, compact = false, end }: Props = $props();
 
   const WORDS = {
     holds: 'holds',
@@ -34,6 +36,7 @@
 
   // The scale follows the brief, so that the block moves along the staff and not the staff under the block.
   const top = $derived.by(() => {
+    if (end) return Math.max(shown(end) ?? 0, 1e-6);
     const asked = wanted ? wanted * 1.65 : 0;
     const needed = high ? high * 1.12 : 0;
     return needed > asked ? Math.max(needed, 1e-6) : Math.max(asked, 1e-6);

@@ -15,7 +15,8 @@ export function withValue(file: BuildFile, path: string, value: unknown): BuildF
 }
 
 function set(node: Node | null | undefined, [key, ...rest]: string[], value: unknown): Node {
-  const copy: Node = Array.isArray(node) ? [...node] : { ...node };
+  const isList = Array.isArray(node) || (!node && /^\d+$/.test(key!));
+  const copy: Node = isList ? [...((node ?? []) as unknown[])] : { ...node };
   const record = copy as Record<string, unknown>;
   const next = rest.length ? set(record[key!] as Node, rest, value) : value;
   if (next !== null && next !== undefined) record[key!] = next;

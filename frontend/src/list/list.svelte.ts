@@ -1,0 +1,132 @@
+import { api, faultsOf, type BuildOut, type ListLine, type PartsList } from '$lib/api/client';
+import { today } from '$lib/units';
+import { Workpiece } from '$lib/workpiece.svelte';
+
+export type State = ListLine['state'];
+
+/** Lines under one heading: an order, what has no shop yet, the drawer, what is left over. */
+export interface Group {
+  id: string;
+  title: string;
+  /** Its place among the build's orders, if it stands there. */
+  order: number | null;
+  name: string | null;
+  lines: ListLine[];
+}
+
+const PAUSE = 60;
+
+/** The parts list of one build. */
+export class ListPiece extends Workpiece {
+  list = $state.raw<PartsList | null>(null);
+  private looking: AbortController | undefined;
+
+  constructor(id: string, build: BuildOut) {
+    super(id, build);
+    void this.look();
+  }
+
+  /** Sets how a line stands; the day of it is noted where none is. */
+  stand(lines: ListLine[], state: State): void {
+    const changes: Record<string, unknown> = {};
+    for (const line of lines) {
+      const at = (key: string) => `${line.path}.${key}`;
+      changes[at('owned')] = state === 'owned' ? true : null;
+      if (state === 'owned') continue;
+      changes[at('purchase.status')] = state;
+      const here = ['arrived', 'replaced', 'faulty'].includes(state);
+      changes[at('purchase.arrived_on')] = here ? (line.arrived_on ?? today()) : null;
+      const i = this.orderIndex(line.order);
+      if (state === 'ordered' && i >= 0 && !this.file.orders?.[i]?.ordered_on)
+        changes[`orders.${i}.ordered_on`] = today();
+    }
+    this.change(changes);
+  }
+
+  /** Puts a line under an order; a new name is a new order. */
+  putUnder(line: ListLine, name: string | null): void {
+    const changes: Record<string, unknown> = { [`${line.path}.purchase.order`]: name };
+    if (name && this.orderIndex(name) < 0) changes[`orders.${this.file.orders?.length ?? 0}`] = { name };
+    this.change(changes);
+  }
+
+  /** Another name for an order, on every line under it. */
+  rename(from: string, to: string): void {
+    const changes: Record<string, unknown> = { [`orders.${this.ensureIndex(from)}.name`]: to };
+    for (const line of this.list?.lines ?? [])
+      if (line.order === from) changes[`${line.path}.purchase.order`] = to;
+    this.change(changes);
+  }
+
+  /** Where an order stands in the file; -1 where only lines name it. */
+  orderIndex(name: string | null | undefined): number {
+    return name ? (this.file.orders ?? []).findIndex((o) => o.name === name) : -1;
+  }
+
+  /** The place of an order's terms, made where there are none yet. */
+  ensureIndex(name: string): number {
+    const found = this.orderIndex(name);
+    if (found >= 0) return found;
+    const end = this.file.orders?.length ?? 0;
+    this.set(`orders.${end}`, { name });
+    return end;
+  }
+
+  get groups(): Group[] {
+    const lines = this.list?.lines ?? [];
+    const onBoard = lines.filter((l) => !l.path.startsWith('left_over'));
+    const names = [
+      ...new Set([
+        ...(this.file.orders ?? []).map((o) => o.name),
+        ...onBoard.flatMap((l) => (l.order ? [l.order] : [])),
+      ]),
+    ];
+    const groups: Group[] = names.map((name) => ({
+      id: `order-${name}`,
+      title: name,
+      order: this.orderIndex(name),
+      name,
+      lines: onBoard.filter((l) => l.order === name),
+    }));
+    const rest = (id: string, title: string, found: ListLine[]) => {
+      if (found.length) groups.push({ id, title, order: null, name: null, lines: found });
+    };
+    rest(
+      'none',
+      names.length ? 'No shop yet' : 'Everything on the board',
+      onBoard.filter((l) => !l.order && l.state !== 'owned'),
+    );
+    rest(
+      'drawer',
+      'From the drawer',
+      onBoard.filter((l) => l.state === 'owned'),
+    );
+    rest(
+      'left',
+      'Bought, and no longer on the board',
+      lines.filter((l) => l.path.startsWith('left_over')),
+    );
+    return groups;
+  }
+
+  protected async look(): Promise<void> {
+    this.looking?.abort();
+    const own = (this.looking = new AbortController());
+    await new Promise((resolve) => setTimeout(resolve, this.list ? PAUSE : 0));
+    if (own !== this.looking) return;
+    try {
+      const { data, error } = await api.POST('/api/parts-list', {
+        body: { document: this.file },
+        signal: own.signal,
+      });
+      if (own !== this.looking) return;
+      this.lookFailed = false;
+      if (data) {
+        this.list = data;
+        this.faults = {};
+      } else this.faults = Object.fromEntries(faultsOf(error).faults?.map((f) => [f.field, f.reason]) ?? []);
+    } catch {
+      if (own === this.looking) this.lookFailed = true;
+    }
+  }
+}

@@ -1,0 +1,172 @@
+<!-- Two to four builds or revisions side by side: staffs on one scale, what differs and nothing else, curves laid over each other. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { push } from 'svelte-spa-router';
+  import { api, faultsOf, type Schemas } from '$lib/api/client';
+  import Plot from '$lib/charts/Plot.svelte';
+  import { session } from '$lib/session.svelte';
+  import Changes from '$lib/ui/Changes.svelte';
+  import Header from '$lib/ui/Header.svelte';
+  import RoomNav from '$lib/ui/RoomNav.svelte';
+  import Staff from '$lib/ui/Staff.svelte';
+  import { spoken } from '$lib/units';
+
+  let { params }: { params: { refs: string } } = $props();
+  let found = $state.raw<Schemas['CompareOut'] | null>(null);
+  let trouble = $state('');
+  let names = $state.raw<Schemas['BuildName'][]>([]);
+
+  const MOST = 4;
+  const refs = $derived(decodeURIComponent(params.refs).split(',').filter(Boolean));
+
+  $effect(() => {
+    const of = refs;
+    untrack(() => void load(of));
+  });
+
+  async function load(of: string[]): Promise<void> {
+    trouble = '';
+    const answer = await api.GET('/api/compare', { params: { query: { of } } }).catch(() => null);
+    if (answer?.data) found = answer.data;
+    else {
+      found = null;
+      trouble = answer ? faultsOf(answer.error).message : 'The server cannot be reached.';
+    }
+    if (!names.length) names = (await api.GET('/api/builds/names').catch(() => null))?.data ?? [];
+  }
+
+  const go = (of: string[]) => push(`/compare/${of.join(',')}`);
+  const heads = $derived(found?.columns.map((c) => (c.revision ? `${c.name}, ${c.revision}` : c.name)) ?? []);
+  const PATTERNS = [undefined, '7 3', '2 3', '9 3 2 3'];
+  const TONES = ['var(--color-holds)', 'var(--color-acting)', 'var(--color-wet)', 'var(--color-short)'];
+
+  /** One scale for a promise in all columns, so that their blocks can be held against each other. */
+  function end(i: number): number {
+    const all = found?.headlines.map((h) => h.promises[i]!) ?? [];
+    return Math.max(...all.map((p) => Math.max((p.high ?? p.mid ?? 0) * 1.12, (p.wanted ?? 0) * 1.4)), 1e-6);
+  }
+  const currencies = $derived(new Set(found?.columns.map((c) => c.currency ?? '')).size);
+  const unlikeBriefs = $derived(
+    found?.differences.some((d) => d.section === 'brief' || d.section === 'rider') ?? false,
+  );
+  const left = $derived(names.filter((n) => !refs.includes(n.id)));
+</script>
+
+<svelte:head><title>Side by side – Sand Pocket</title></svelte:head>
+<Header><RoomNav /></Header>
+<main class="mx-auto max-w-[1240px] px-4 py-4 sm:px-6">
+  <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+    <h1 class="text-xl">Side by side</h1>
+    <p class="remark">
+      {unlikeBriefs
+        ? 'Each against its own brief: the briefs or riders differ, see below.'
+        : 'The same brief, the same scales.'}
+    </p>
+    {#if found && refs.length < MOST && left.length}
+      <select
+        class="entry ml-auto w-52"
+        aria-label="Another board beside these"
+        value=""
+        onchange={(e) => void go([...refs, e.currentTarget.value])}
+      >
+        <option value="">another board beside these…</option>
+        {#each left as n (n.id)}<option value={n.id}>{n.name}</option>{/each}
+      </select>
+    {/if}
+  </div>
+  {#if found}
+    <div
+      class="mt-3 grid gap-x-8 gap-y-6"
+      style={`grid-template-columns: repeat(auto-fit, minmax(min(100%, ${found.columns.length > 2 ? 270 : 340}px), 1fr))`}
+    >
+      {#each found.columns as column, c (column.ref)}
+        {@const headline = found.headlines[c]!}
+        <section
+          class="min-w-0 border-t-2 pt-2"
+          style:border-color={TONES[c]}
+          data-testid="column"
+          data-ref={column.ref}
+        >
+          <div class="flex items-baseline gap-2">
+            <svg width="22" height="8" aria-hidden="true"
+              ><line
+                x1="0"
+                x2="22"
+                y1="4"
+                y2="4"
+                stroke={TONES[c]}
+                stroke-width="3"
+                stroke-dasharray={PATTERNS[c]}
+              /></svg
+            >
+            <h2 class="min-w-0 truncate text-base" title={heads[c]}>
+              <a
+                class="hover:underline"
+                href={column.revision ? `#/revisions/${column.build}` : `#/bench/${column.build}`}
+                >{column.name}</a
+              >
+            </h2>
+            {#if found.columns.length > 2}
+              <button
+                class="ml-auto px-1 text-ink2 hover:text-short"
+                aria-label={`Take ${heads[c]} out of the comparison`}
+                onclick={() => void go(refs.filter((r) => r !== column.ref))}>✕</button
+              >
+            {/if}
+          </div>
+          <p class="remark text-[13.5px]">{column.revision ?? 'as it stands now'}</p>
+          {#if headline.needs.length}
+            <p class="text-[13.5px] text-unsure">
+              Not far enough for a prediction: {headline.needs.length} choices to go.
+            </p>
+          {/if}
+          <div class="mt-2 grid grid-cols-[repeat(5,minmax(0,76px))] justify-between gap-2">
+            {#each headline.promises as promised, i (promised.name)}
+              <div class="min-w-0">
+                <p class="mb-1 text-xs text-ink2">{promised.title}</p>
+                <Staff
+                  {promised}
+                  units={session.units}
+                  currency={column.currency}
+                  compact={found.columns.length > 2}
+                  height={170}
+                  width={56}
+                  end={promised.name === 'money' && currencies > 1 ? undefined : end(i)}
+                />
+              </div>
+            {/each}
+          </div>
+          <p class="remark mt-1 text-[13px]">
+            {#if headline.promises[0]?.saying}{spoken(
+                headline.promises[0].saying,
+                session.units,
+                column.currency,
+              )}{/if}
+          </p>
+        </section>
+      {/each}
+    </div>
+
+    <h2 class="mt-6 text-base">What differs</h2>
+    {#if found.differences.length}
+      <Changes changes={found.differences} {heads} currency={found.columns[0]?.currency} />
+    {:else}
+      <p class="remark">Nothing: same parts, same settings, same brief.</p>
+    {/if}
+
+    {#if found.plots.length}
+      <div class="mt-6 grid gap-x-8 gap-y-6 lg:grid-cols-2">
+        {#each found.plots as plot (plot.id)}<Plot {plot} name="side-by-side" />{/each}
+      </div>
+    {/if}
+  {:else if trouble}
+    <p class="py-8 text-short" role="alert">
+      {trouble} <button class="link" onclick={() => load(refs)}>Try again</button>
+    </p>
+    <p class="remark">
+      Tick two to four boards on the <a class="link" href="#/">shelf</a>, or points among a board’s revisions.
+    </p>
+  {:else}
+    <p class="remark py-8">Setting them side by side…</p>
+  {/if}
+</main>

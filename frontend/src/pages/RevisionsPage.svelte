@@ -1,0 +1,272 @@
+<!-- How a build came to be what it is: its named points along one line, what changed between them, and the way back. -->
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { push } from 'svelte-spa-router';
+  import { api, faultsOf, getBuild, type BuildOut, type Schemas, type Trouble } from '$lib/api/client';
+  import BuildNav from '$lib/ui/BuildNav.svelte';
+  import Changes from '$lib/ui/Changes.svelte';
+  import Dialog from '$lib/ui/Dialog.svelte';
+  import Header from '$lib/ui/Header.svelte';
+  import NoBuild from '$lib/ui/NoBuild.svelte';
+  import { notices } from '$lib/ui/notices.svelte';
+  import { dayText } from '$lib/units';
+
+  type Revision = Schemas['RevisionOut'];
+
+  let { params }: { params: { id: string } } = $props();
+  let build = $state.raw<BuildOut | null>(null);
+  let history = $state.raw<Schemas['History'] | null>(null);
+  let trouble = $state<Trouble>('');
+  let name = $state('');
+  let note = $state('');
+  let refused = $state('');
+  let ticked = $state.raw<string[]>([]);
+  let goingBack = $state.raw<Revision | null>(null);
+  let renaming = $state.raw<Revision | null>(null);
+  let newName = $state('');
+  let newNote = $state('');
+
+  $effect(() => {
+    const id = params.id;
+    untrack(() => void load(id));
+  });
+
+  const path = $derived({ params: { path: { id: params.id } } });
+  const unreachable = () => notices.say('The server cannot be reached; nothing was changed.');
+
+  async function load(id: string): Promise<void> {
+    const answer = await getBuild(id);
+    trouble = answer.trouble;
+    const found = answer.build
+      ? await api.GET('/api/builds/{id}/revisions', { params: { path: { id } } }).catch(() => null)
+      : null;
+    if (answer.build && !found?.data) trouble = 'unreachable';
+    build = answer.build ?? null;
+    history = found?.data ?? null;
+  }
+
+  const kept = $derived(history?.revisions ?? []);
+  const latestFirst = $derived(kept.toReversed());
+  const unkept = $derived(kept.length === 0 || (history?.since.length ?? 0) > 0);
+  const SUGGESTED: Record<string, string> = {
+    planned: 'Planned',
+    building: 'As built',
+    riding: 'After the first ride',
+  };
+  const suggestion = $derived(
+    [SUGGESTED[build?.document.stage ?? 'planned']!, 'Ordered', 'After the new gearing'].find(
+      (s) => !kept.some((r) => r.name === s),
+    ) ?? '',
+  );
+
+  async function keep(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    refused = '';
+    const body = { name: name.trim() || suggestion, note: note.trim() };
+    const { data, error } = await api
+      .POST('/api/builds/{id}/revisions', { ...path, body })
+      .catch(() => ({ data: undefined, error: undefined }));
+    if (!data) {
+      refused = error ? faultsOf(error).message : 'The server cannot be reached; nothing was changed.';
+      return;
+    }
+    name = note = '';
+    await load(params.id);
+  }
+
+  async function goBack(): Promise<void> {
+    const to = goingBack;
+    if (!to || !build) return;
+    const answer = await api
+      .POST('/api/builds/{id}/revisions/{revision_id}/go-back', {
+        params: { path: { id: params.id, revision_id: to.id } },
+        body: { revision: build.revision },
+      })
+      .catch(() => null);
+    goingBack = null;
+    if (!answer) return unreachable();
+    if (answer.response.status === 409)
+      notices.say('The build was changed elsewhere meanwhile; look again before going back.');
+    else if (answer.error) notices.say(faultsOf(answer.error).message);
+    else notices.say(`Back to “${to.name}”. What stood there before is kept above it.`);
+    await load(params.id);
+  }
+
+  function edit(revision: Revision): void {
+    renaming = revision;
+    newName = revision.name;
+    newNote = revision.note;
+  }
+  async function rename(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    if (!renaming) return;
+    const answer = await api
+      .PUT('/api/builds/{id}/revisions/{revision_id}', {
+        params: { path: { id: params.id, revision_id: renaming.id } },
+        body: { name: newName, note: newNote },
+      })
+      .catch(() => null);
+    if (!answer?.data) return unreachable();
+    renaming = null;
+    await load(params.id);
+  }
+
+  const NOW = 'now';
+  const tick = (id: string, on: boolean) =>
+    (ticked = on ? [...ticked, id].slice(-4) : ticked.filter((t) => t !== id));
+  const refs = $derived(
+    // In the order of the build's life, the latest last.
+    [...kept.map((r) => r.id), NOW]
+      .filter((id) => ticked.includes(id))
+      .map((id) => (id === NOW ? params.id : `${params.id}@${id}`))
+      .join(','),
+  );
+</script>
+
+<svelte:head><title>{build?.document.name ?? 'Revisions'}, revisions – Sand Pocket</title></svelte:head>
+
+{#if build && history}
+  <Header>
+    <span class="font-semibold">{build.document.name ?? 'Board'}</span>
+    <BuildNav id={params.id} current="revisions" />
+  </Header>
+  <main class="mx-auto max-w-4xl px-4 py-4 sm:px-6">
+    <h1 class="text-xl">Revisions</h1>
+    <p class="remark">
+      Named points in the board’s life. Going back to one makes a new one; nothing is lost.
+    </p>
+
+    <ol class="relative m-0 mt-4 list-none border-l-2 border-ink pl-0">
+      <li class="relative pb-5 pl-7" data-testid="now">
+        <span
+          class="absolute top-1 -left-[9px] size-4 rounded-full border-2 border-ink bg-paper"
+          aria-hidden="true"
+        ></span>
+        <div class="flex flex-wrap items-baseline gap-x-3">
+          <h2 class="text-base">As it stands now</h2>
+          <span class="remark text-[13.5px]"
+            >{build.document.stage ?? 'planned'}, saved {dayText(build.updated_at)}</span
+          >
+          {@render tickBox(NOW, 'as it stands now')}
+        </div>
+        {#if history.since.length}
+          <Changes changes={history.since} currency={build.document.currency} />
+        {:else if kept.length}
+          <p class="text-[13.5px] text-ink2">Parts, settings and brief are as at the last named point.</p>
+        {/if}
+        {#if unkept}
+          <form class="mt-2 flex flex-wrap items-end gap-2" onsubmit={keep}>
+            <label class="text-xs text-ink2"
+              >Keep this point as<input
+                class="entry block w-52 text-sm text-ink"
+                placeholder={suggestion}
+                bind:value={name}
+                maxlength="60"
+              /></label
+            >
+            <label class="min-w-40 flex-1 text-xs text-ink2"
+              >Why, or what was learnt<input
+                class="entry block text-sm text-ink"
+                bind:value={note}
+                maxlength="600"
+              /></label
+            >
+            <button class="button button-main">Keep it</button>
+          </form>
+          {#if refused}<p class="mt-1 text-[13.5px] text-short" role="alert">{refused}</p>{/if}
+        {/if}
+      </li>
+      {#each latestFirst as revision, i (revision.id)}
+        <li class="relative pb-5 pl-7" data-testid="revision" data-name={revision.name}>
+          <span
+            class="absolute top-1 -left-[9px] size-4 rounded-full border-2 border-ink bg-ink"
+            aria-hidden="true"
+          ></span>
+          <div class="flex flex-wrap items-baseline gap-x-3">
+            <h2 class="text-base">{revision.name}</h2>
+            <span class="remark text-[13.5px]">{dayText(revision.created_at)}</span>
+            {@render tickBox(revision.id, revision.name)}
+          </div>
+          {#if revision.note}<p class="remark">{revision.note}</p>{/if}
+          {#if revision.changed.length}
+            <Changes changes={revision.changed} currency={build.document.currency} />
+          {:else}
+            <p class="text-[13.5px] text-ink2">
+              {i === latestFirst.length - 1
+                ? 'The first point kept.'
+                : 'No part, setting or wish differs from the point before.'}
+            </p>
+          {/if}
+          <div class="mt-1 flex gap-4 text-[13.5px]">
+            <button
+              class="link"
+              onclick={() => (goingBack = revision)}
+              aria-label={`Go back to ${revision.name}`}>Go back to this</button
+            >
+            <button
+              class="link"
+              onclick={() => edit(revision)}
+              aria-label={`Name and note of ${revision.name}`}>Name and note</button
+            >
+          </div>
+        </li>
+      {/each}
+    </ol>
+  </main>
+  {#if ticked.length}
+    <div
+      class="sticky bottom-0 z-10 flex flex-wrap items-center justify-center gap-3 border-t border-ink bg-sheet px-4 py-2"
+      role="status"
+    >
+      <span
+        >{ticked.length === 1
+          ? 'One point ticked: tick another to see what changed between them.'
+          : `${ticked.length} points ticked.`}</span
+      >
+      {#if ticked.length > 1}<button class="button button-main" onclick={() => void push(`/compare/${refs}`)}
+          >What changed between them</button
+        >{/if}
+      <button class="button" onclick={() => (ticked = [])}>Untick</button>
+    </div>
+  {/if}
+{:else}
+  <NoBuild {trouble} again={() => load(params.id)} />
+{/if}
+
+{#snippet tickBox(id: string, label: string)}
+  <label class="ml-auto flex items-center gap-1.5 text-[13.5px] text-ink2">
+    <input
+      type="checkbox"
+      class="size-4 accent-ink"
+      checked={ticked.includes(id)}
+      onchange={(e) => tick(id, e.currentTarget.checked)}
+      aria-label={`Compare ${label}`}
+    />compare
+  </label>
+{/snippet}
+
+<Dialog
+  open={goingBack !== null}
+  title={`Back to “${goingBack?.name ?? ''}”`}
+  onclose={() => (goingBack = null)}
+  remark="The board becomes what it was then, as a new point. What stands on the bench now is kept as a point too, if it is not one already."
+>
+  <p class="text-[13.5px]">
+    Orders, prices and what has arrived go back with it; the points in between stay where they are.
+  </p>
+  {#snippet actions()}
+    <button class="button" onclick={() => (goingBack = null)}>Leave it</button>
+    <button class="button button-main" onclick={goBack}>Go back</button>
+  {/snippet}
+</Dialog>
+
+<Dialog open={renaming !== null} title="Name and note" onclose={() => (renaming = null)}>
+  <form class="grid gap-2" onsubmit={rename}>
+    <input class="entry" aria-label="Name of the point" bind:value={newName} maxlength="60" required />
+    <textarea class="entry" rows="3" aria-label="Note" bind:value={newNote} maxlength="600"></textarea>
+    <div class="flex justify-end gap-2">
+      <button type="button" class="button" onclick={() => (renaming = null)}>Leave it</button>
+      <button class="button button-main">Keep it</button>
+    </div>
+  </form>
+</Dialog>
