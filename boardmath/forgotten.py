@@ -3,6 +3,7 @@
 Counts and sizes are common practice, no source, unless a line says otherwise.
 """
 
+import re
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from math import ceil
@@ -223,7 +224,8 @@ def _is(call: _Call, extra: Extra) -> bool:
     """An extra is what it says it stands for, or else what its name says."""
     if extra.fills:
         return extra.fills == call.id
-    return any(word in (extra.name or "").casefold() for word in call.words)
+    # From the beginning of a word: bearings are no rings.
+    return any(re.search(rf"\b{re.escape(word)}", (extra.name or "").casefold()) for word in call.words)
 
 
 def _record(call: _Call, shelf: Sequence[Extra]) -> Extra:

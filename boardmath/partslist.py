@@ -86,7 +86,7 @@ def parts_list(build: Build, today: date, shelf: Sequence[Extra] = ()) -> PartsL
         promises=promises,
         measures=_measures(build, sums, prediction),
         forgotten=forgotten(build, shelf),
-        to_choose=[kind for kind in USUAL if getattr(build.parts, kind) is None],
+        to_choose=_to_choose(build),
         beside=_beside(build, promises, prediction),
     )
 
@@ -165,18 +165,28 @@ def _beside(build: Build, promises: Sequence[Promise], prediction: Prediction) -
         )
         for p in promises
     ]
-    remarks = list(_remarks(board, price, cost(build), prediction))
+    remarks = list(_remarks(board, price, cost(build), prediction, len(_to_choose(build))))
     return Beside(price=price, promises=theirs, remarks=remarks)
 
 
-def _remarks(board: ReadyMade, price: float | None, own: Cost, prediction: Prediction) -> Iterator[Saying]:
+def _to_choose(build: Build) -> list[str]:
+    return [kind for kind in USUAL if getattr(build.parts, kind) is None]
+
+
+def _remarks(
+    board: ReadyMade, price: float | None, own: Cost, prediction: Prediction, to_choose: int
+) -> Iterator[Saying]:
     """What speaks for each side, in numbers."""
     if price is not None and own.total:
         word = "less" if own.outlay < price else "more"
+        drawer = "; with what was in the drawer it is worth {value}" if own.owned else ""
+        lacking = to_choose + len(own.unpriced) + len(own.other_currency)
+        unfinished = f" So far: {lacking} of its parts are not chosen yet or have no price." if lacking else ""
+        values = {"difference": (abs(price - own.outlay), "money"), "value": (own.total, "money")}
         yield say(
-            "Yours takes {difference} " + word + " out of the purse; with what was in the drawer it is worth {value}.",
-            difference=(abs(price - own.outlay), "money"), value=(own.total, "money"),
-        )  # fmt: skip
+            "Yours takes {difference} " + word + " out of the purse" + drawer + "." + unfinished,
+            **{name: value for name, value in values.items() if name != "value" or drawer},
+        )
     elif board.price is not None and price is None:
         yield say(f"Its price cannot be set against yours: no rate from {board.currency}.")
     needs = prediction.consumption_wh_per_km

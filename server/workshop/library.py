@@ -17,6 +17,7 @@ from server.workshop.models import Part
 from server.workshop.tabular import Row, TableError, flat, inner_model, read_table, record_of, write_table
 
 FORMAT = "sand-pocket/parts"
+"""A list of parts, each with ``part`` for what it is a part of (motors and wheels have a ``kind`` of their own)."""
 MOST_PARTS = 1000
 LARGEST_FILE = 1024 * 1024
 _COLUMNS = ("name", "maker", "price", "currency", "mass_g", "source")
@@ -46,7 +47,7 @@ def checked(kind: str, record: Mapping[str, Any]) -> dict[str, Any]:
         BuildFileError: with a fault for each field that is wrong.
     """
     if kind not in KINDS:
-        raise BuildFileError([Fault("kind", f"one of {', '.join(KINDS)}")])
+        raise BuildFileError([Fault("part", f"one of {', '.join(KINDS)}")])
     model = check(KINDS[kind], record)
     kept = model.model_dump(mode="json", exclude_none=True, exclude=set(_NOT_OF_A_LIBRARY))
     faults = []
@@ -141,13 +142,13 @@ def _kept(part: Part) -> Part:
 
 def as_json(parts: Sequence[Part]) -> dict[str, Any]:
     """Parts as an open JSON document."""
-    return {"format": FORMAT, "version": 1, "parts": [{"kind": p.kind, **part_record(p)} for p in parts]}
+    return {"format": FORMAT, "version": 1, "parts": [{"part": p.kind, **part_record(p)} for p in parts]}
 
 
 def as_csv(parts: Sequence[Part]) -> str:
     """Parts as a table: what all have first, then the figures that any of them has."""
-    rows = [{"kind": p.kind, **flat(part_record(p))} for p in parts]
-    first = ["kind", *_COLUMNS]
+    rows = [{"part": p.kind, **flat(part_record(p))} for p in parts]
+    first = ["part", *_COLUMNS]
     order = {key: None for kind in KINDS for key in _keys(kind)}
     used = {key for row in rows for key in row}
     return write_table([*first, *(k for k in order if k in used and k not in first)], rows)
@@ -207,10 +208,10 @@ def _json_offers(data: bytes) -> list[Offer]:
     found = []
     for i, given in enumerate(document["parts"], 1):
         if not isinstance(given, dict):
-            found.append(Offer(i, "", "", {"part": given}, faults=[Fault("", "an object in braces belongs here")]))
+            found.append(Offer(i, "", "", {"notes": given}, faults=[Fault("", "an object in braces belongs here")]))
             continue
-        record = {key: value for key, value in given.items() if key not in ("kind", "reason")}
-        found.append(_offer(i, given.get("kind"), record, given))
+        record = {key: value for key, value in given.items() if key not in ("part", "reason")}
+        found.append(_offer(i, given.get("part"), record, given))
     return found
 
 
@@ -219,14 +220,14 @@ def _csv_offers(data: bytes) -> list[Offer]:
         columns, rows, decimal_comma = read_table(data)
     except TableError as error:
         raise BuildFileError([Fault("", str(error))]) from None
-    if "kind" not in columns or "name" not in columns:
-        raise BuildFileError([Fault("", "the first line names the columns; a column “kind” and one “name” are needed")])
+    if "part" not in columns or "name" not in columns:
+        raise BuildFileError([Fault("", "the first line names the columns; a column “part” and one “name” are needed")])
     return [_csv_offer(row, decimal_comma) for row in rows]
 
 
 def _csv_offer(row: Row, decimal_comma: bool) -> Offer:
-    cells = {c: v for c, v in row.cells.items() if c not in ("kind", "reason")}
-    kind = row.cells.get("kind", "")
+    cells = {c: v for c, v in row.cells.items() if c not in ("part", "reason")}
+    kind = row.cells.get("part", "")
     if "" in cells:
         return Offer(row.line, kind, cells.get("name", ""), dict(row.cells), faults=[Fault("", cells[""])])
     record = record_of(KINDS[kind], cells, decimal_comma) if kind in KINDS else cells
@@ -257,8 +258,12 @@ def take(user, found: Sequence[Offer]) -> int:
         altered = [
             _filled(mine[o.kind, o.record["name"]], o.record) for o in good if o.outcome == "alters" and o.record
         ]
-        Part.objects.bulk_create(fresh)
-        Part.objects.bulk_update(altered, [*_COLUMNS, "figures"])
+        try:
+            with transaction.atomic():
+                Part.objects.bulk_create(fresh)
+                Part.objects.bulk_update(altered, [*_COLUMNS, "figures"])
+        except IntegrityError:
+            raise Refused("Your library was changed meanwhile; nothing was taken in. Look at the file again.") from None
     return len(good)
 
 

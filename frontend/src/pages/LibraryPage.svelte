@@ -94,6 +94,12 @@
     await changed(data.id);
   }
 
+  /** On a phone the part stands above the table. */
+  function choose(id: string): void {
+    chosen = id;
+    if (window.matchMedia('(width < 64rem)').matches) window.scrollTo({ top: 0 });
+  }
+
   const fileOf = (form: string, all = false) =>
     (window.location.href = `/api/parts/file?form=${form}&own=${all ? 'false' : 'true'}`);
   const money = (row: Row) => {
@@ -199,7 +205,7 @@
                   class:bg-chosen={row.id === chosen}
                   data-testid="part"
                   data-name={record.name}
-                  onclick={() => (chosen = row.id)}
+                  onclick={() => choose(row.id)}
                 >
                   <td class="py-1.5">
                     <button
@@ -207,7 +213,7 @@
                       aria-pressed={row.id === chosen}
                       onclick={(e) => {
                         e.stopPropagation();
-                        chosen = row.id;
+                        choose(row.id);
                       }}>{record.name}</button
                     >
                     {#if row.own}<span class="ml-1 rounded border border-holds px-1 text-[11.5px] text-holds"
