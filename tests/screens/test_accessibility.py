@@ -81,6 +81,42 @@ def test_drawings_and_proposals_are_clean(page: Page, theme, width, height):
     _no_wider_than_the_screen(page)
 
 
+@pytest.mark.parametrize(("theme", "width", "height"), [("light", 1280, 800), ("dark", 1280, 800), ("dark", 390, 844)])
+def test_list_revisions_comparison_and_library_are_clean(page: Page, theme, width, height):
+    page.set_viewport_size({"width": width, "height": height})
+    page.emulate_media(color_scheme=theme, reduced_motion="reduce")
+    page.goto("/")
+    page.get_by_role("button", name="Enter the demo workshop").click()
+    page.get_by_role("link", name="Old light").click()
+    page.get_by_role("link", name="Parts list").click()
+    page.get_by_test_id("list-line").first.wait_for()
+    page.get_by_role("button", name="More for Outrunner").click()
+    page.get_by_role("menuitem", name="Price, days, notes").click()
+    _clean(page)
+    _no_wider_than_the_screen(page)
+    page.get_by_role("button", name="Shipping, duty, tax").first.click()
+    page.get_by_role("dialog").wait_for()
+    _clean(page)
+    page.get_by_role("button", name="Done").click()
+    page.get_by_role("link", name="Revisions").click()
+    page.get_by_test_id("revision").first.wait_for()
+    for box in page.get_by_role("checkbox").all()[:2]:
+        box.check()
+    _clean(page)
+    _no_wider_than_the_screen(page)
+    page.get_by_role("button", name="What changed between them").click()
+    page.get_by_test_id("plot-charge").wait_for()
+    _clean(page)
+    _no_wider_than_the_screen(page)
+    page.get_by_role("link", name="Library").click()
+    page.get_by_test_id("part").first.wait_for()
+    for name in ("Outrunner 63 x 55 mm, 170 KV", "Winch motor without a label, 63 mm"):
+        page.get_by_role("button", name=name).click()
+        page.get_by_test_id("part-panel").get_by_role("heading", name=name).wait_for()
+        _clean(page)
+        _no_wider_than_the_screen(page)
+
+
 def test_dialogs_are_clean_and_keep_the_focus(demo: Page):
     demo.get_by_role("button", name="Your workshop").click()
     _clean(demo, floating=True)

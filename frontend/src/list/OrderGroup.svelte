@@ -123,7 +123,7 @@
     {#each group.lines as line (line.path)}
       <li
         class="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 border-b border-line py-1 sm:grid-cols-[minmax(0,1fr)_172px_172px_92px_auto]"
-        data-testid="line"
+        data-testid="list-line"
         data-path={line.path}
         data-state={line.state}
       >

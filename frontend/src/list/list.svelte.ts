@@ -1,4 +1,4 @@
-import { api, faultsOf, type BuildOut, type ListLine, type PartsList } from '$lib/api/client';
+import { api, faultsOf, type BuildOut, type ListLine, type PartsList, type Schemas } from '$lib/api/client';
 import { today } from '$lib/units';
 import { Workpiece } from '$lib/workpiece.svelte';
 
@@ -72,8 +72,17 @@ export class ListPiece extends Workpiece {
     return end;
   }
 
+  /** A line as it is entered now: how it stands follows the finger, what it comes to follows the server. */
+  private entered(line: ListLine): ListLine {
+    const part = this.value(line.path) as Schemas['Extra'] | undefined;
+    if (!part) return line;
+    const order = part.owned ? null : (part.purchase?.order ?? null);
+    const said: State = part.owned ? 'owned' : (part.purchase?.status ?? 'to_order');
+    return { ...line, order, state: said === 'ordered' && line.state === 'late' ? 'late' : said };
+  }
+
   get groups(): Group[] {
-    const lines = this.list?.lines ?? [];
+    const lines = (this.list?.lines ?? []).map((l) => this.entered(l));
     const onBoard = lines.filter((l) => !l.path.startsWith('left_over'));
     const names = [
       ...new Set([

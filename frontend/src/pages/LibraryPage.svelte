@@ -275,11 +275,15 @@
   remark="A name is enough to begin; every figure can follow, and what is missing is assumed and said so."
 >
   <form class="grid gap-3" onsubmit={add}>
-    <label class="text-xs text-ink2"
-      >Kind<select class="entry block text-sm text-ink" bind:value={newKind}>
+    <div>
+      <label class="text-xs text-ink2" for="new-kind">Kind</label><select
+        id="new-kind"
+        class="entry block text-sm text-ink"
+        bind:value={newKind}
+      >
         {#each ORDERED as k (k)}<option value={k}>{kindName(k)}</option>{/each}
-      </select></label
-    >
+      </select>
+    </div>
     <label class="text-xs text-ink2"
       >Name<input class="entry block text-sm text-ink" bind:value={newName} maxlength="120" required /></label
     >

@@ -1,0 +1,123 @@
+"""The library in a real browser: parts by hand, from a file, and what is assumed for them."""
+
+import json
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.screens.conftest import figure
+
+pytestmark = pytest.mark.screens
+
+FILE = """part,name,kv_rpm_per_v,can_diameter_mm,price,currency
+motors,Jetty motor,190,63,45,EUR
+motors,Broken motor,2,63,45,EUR
+motors,Winch motor,170,63,=1+1,EUR
+"""
+
+
+@pytest.fixture
+def library(own: Page) -> Page:
+    own.get_by_role("link", name="Library").click()
+    own.get_by_test_id("part").first.wait_for()
+    return own
+
+
+def row(page: Page, name: str):
+    return page.locator(f'[data-testid="part"][data-name="{name}"]')
+
+
+def test_a_part_by_hand_says_what_is_assumed_and_serves_the_bench(library: Page):
+    library.get_by_role("button", name="Add a part").click()
+    library.get_by_label("Kind", exact=True).select_option("motors")
+    library.get_by_label("Name", exact=True).fill("Winch motor")
+    library.get_by_role("button", name="Add it").click()
+    panel = library.get_by_test_id("part-panel")
+    figure(library, "parts.motors.kv_rpm_per_v").fill("190")
+    figure(library, "parts.motors.kv_rpm_per_v").press("Enter")
+    figure(library, "parts.motors.can_diameter_mm").fill("2.5 in")
+    figure(library, "parts.motors.can_diameter_mm").press("Enter")
+    expect(panel.get_by_test_id("assumed")).to_contain_text("from can volume and KV")
+    expect(figure(library, "parts.motors.can_diameter_mm")).to_have_value("63.5")
+    resistance = figure(library, "parts.motors.phase_resistance_mohm")
+    assert "≈" in (resistance.get_attribute("placeholder") or "")
+    resistance.fill("0.001")
+    resistance.press("Enter")
+    expect(panel.get_by_role("alert")).to_contain_text("outside")
+    resistance.fill("29")
+    resistance.press("Enter")
+    expect(panel.get_by_test_id("assumed")).not_to_contain_text("Phase resistance")
+    panel.get_by_role("button", name="undo").click()
+    expect(panel.get_by_test_id("assumed")).to_contain_text("Phase resistance")
+    # It is there to be chosen.
+    library.get_by_role("link", name="Shelf").click()
+    library.get_by_role("button", name="Start a board").click()
+    library.get_by_test_id("station-motor").click()
+    expect(library.get_by_test_id("candidate").filter(has_text="Winch motor")).to_have_count(1)
+
+
+def test_a_shared_part_is_duplicated_taken_out_and_brought_back(library: Page):
+    name = library.get_by_test_id("part").first.get_attribute("data-name")
+    row(library, name).get_by_role("button").click()
+    expect(library.get_by_test_id("part-panel").locator("input")).to_have_count(0)
+    library.get_by_role("button", name="Duplicate to alter it").click()
+    mine = row(library, f"{name}, mine")
+    expect(mine).to_contain_text("mine")
+    library.get_by_role("checkbox", name="only mine").check()
+    expect(library.get_by_test_id("part")).to_have_count(1)
+    library.get_by_role("button", name="Take it out").click()
+    expect(mine).to_have_count(0)
+    library.get_by_role("button", name="Undo", exact=True).click()
+    expect(mine).to_have_count(1)
+
+
+def test_a_file_is_looked_at_row_by_row_and_the_good_ones_are_kept(library: Page):
+    file = {"name": "parts.csv", "mimeType": "text/csv", "buffer": FILE.encode()}
+    library.get_by_test_id("parts-import").set_input_files(files=[file])
+    dialog = library.get_by_role("dialog")
+    expect(dialog.get_by_test_id("offer")).to_have_count(3)
+    expect(dialog.locator('[data-outcome="broken"]').filter(has_text="Broken motor")).to_contain_text("15 to 6000")
+    expect(dialog.locator('[data-outcome="broken"]').filter(has_text="Winch motor")).to_contain_text(
+        "a number belongs here"
+    )
+    dialog.get_by_role("button", name="Take 1 in").click()
+    expect(dialog).to_contain_text("Taken in, but for these")
+    with library.expect_download() as given:
+        dialog.get_by_role("button", name="The broken ones, to mend").click()
+    rest = given.value.path().read_text("utf-8-sig")
+    assert "'=1+1" in rest, "what is given back runs in no spreadsheet either"
+    dialog.get_by_role("button", name="Close").last.click()
+    library.get_by_role("checkbox", name="only mine").check()
+    expect(row(library, "Jetty motor")).to_have_count(1)
+    mended = rest.replace("Broken motor,2,", "Mended motor,120,").replace("'=1+1", "50")
+    library.get_by_test_id("parts-import").set_input_files(files=[{**file, "buffer": mended.encode()}])
+    dialog.get_by_role("button", name="Take 2 in").click()
+    expect(library.get_by_test_id("part")).to_have_count(3)
+    with library.expect_download() as given:
+        library.get_by_role("button", name="Files").click()
+        library.get_by_role("menuitem", name="Take my parts away as JSON").click()
+    assert {p["name"] for p in json.loads(given.value.path().read_text())["parts"]} == {
+        "Jetty motor", "Mended motor", "Winch motor",
+    }  # fmt: skip
+
+
+def test_many_parts_come_by_the_page_and_are_found_by_name(library: Page):
+    lines = "\n".join(f"motors,Motor number {i:03},{100 + i},63" for i in range(400))
+    text = "part,name,kv_rpm_per_v,can_diameter_mm\n" + lines
+    file = {"name": "parts.csv", "mimeType": "text/csv", "buffer": text.encode()}
+    library.get_by_test_id("parts-import").set_input_files(files=[file])
+    library.get_by_role("button", name="Take 400 in").click()
+    library.get_by_role("checkbox", name="only mine").check()
+    library.get_by_role("navigation", name="Kinds of part").get_by_role("button", name="Motor 400").click()
+    expect(library.get_by_test_id("part")).to_have_count(40)
+    library.get_by_role("button", name="Show more: 40 of 400").click()
+    expect(library.get_by_test_id("part")).to_have_count(80)
+    library.get_by_label("Find by name or maker").fill("number 39")
+    expect(library.get_by_test_id("part")).to_have_count(14)  # 039 to 339, and 390 to 399
+
+
+def test_on_a_phone_a_part_is_read_above_the_table(library: Page):
+    library.set_viewport_size({"width": 390, "height": 844})
+    library.get_by_test_id("part").last.get_by_role("button").click()
+    expect(library.get_by_test_id("part-panel")).to_be_in_viewport()
+    assert library.evaluate("document.documentElement.scrollWidth <= window.innerWidth")

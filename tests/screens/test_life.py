@@ -1,0 +1,105 @@
+"""A build's revisions, and builds side by side, in a real browser."""
+
+import json
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.core.boards import SPIT_RUNNER
+from tests.screens.conftest import expect_saved, figure
+
+pytestmark = pytest.mark.screens
+
+
+def point(page: Page, name: str):
+    return page.locator(f'[data-testid="revision"][data-name="{name}"]')
+
+
+def set_teeth(page: Page, teeth: str) -> None:
+    page.get_by_role("link", name="Bench").click()
+    page.get_by_test_id("station-drive").click()
+    page.get_by_role("button", name="Drive’s figures").click()
+    figure(page, "parts.drive.motor_teeth").fill(teeth)
+    figure(page, "parts.drive.motor_teeth").press("Enter")
+    expect_saved(page)
+
+
+def test_a_point_is_kept_compared_and_gone_back_to(bench):
+    page = bench(SPIT_RUNNER)
+    page.get_by_role("link", name="Revisions").click()
+    page.get_by_label("Why, or what was learnt").fill("on paper")
+    page.get_by_role("button", name="Keep it").click()
+    expect(point(page, "Planned")).to_contain_text("on paper")
+    expect(page.get_by_role("button", name="Keep it")).to_have_count(0)  # nothing has changed since
+    set_teeth(page, "12")
+    page.get_by_role("link", name="Revisions").click()
+    expect(page.get_by_test_id("now")).to_contain_text("motor pulley teeth 15 → 12")
+    page.get_by_role("checkbox", name="Compare Planned").check()
+    page.get_by_role("checkbox", name="Compare as it stands now").check()
+    page.get_by_role("button", name="What changed between them").click()
+    expect(page.get_by_test_id("column")).to_have_count(2)
+    row = page.locator('[data-testid="differences"] [data-path="parts.drive.motor_teeth"]')
+    expect(row).to_contain_text("15")
+    expect(row).to_contain_text("12")
+    expect(page.locator('[data-testid="differences"] tr[data-path]')).to_have_count(1)
+    page.go_back()
+    page.get_by_role("button", name="Go back to Planned").click()
+    page.get_by_role("dialog").get_by_role("button", name="Go back").click()
+    expect(page.get_by_test_id("revision")).to_have_count(3)
+    expect(point(page, "Before going back to Planned")).to_contain_text("15 → 12")
+    expect(point(page, "Back to Planned")).to_contain_text("12 → 15")
+    page.get_by_role("link", name="Bench").click()
+    expect(page.get_by_test_id("station-drive")).to_contain_text("15 : 42")
+    page.get_by_role("link", name="Revisions").click()
+    page.get_by_role("button", name="Go back to Before going back").click()
+    page.get_by_role("dialog").get_by_role("button", name="Go back").click()
+    page.get_by_role("link", name="Bench").click()
+    expect(page.get_by_test_id("station-drive")).to_contain_text("12 : 42")
+
+
+def test_two_builds_from_the_shelf_stand_side_by_side(demo: Page):
+    demo.get_by_role("checkbox", name="Compare Hide round").check()
+    expect(demo.get_by_text("tick another")).to_be_visible()
+    demo.get_by_role("checkbox", name="Compare Old light").check()
+    demo.get_by_role("link", name="Set them side by side").click()
+    columns = demo.get_by_test_id("column")
+    expect(columns).to_have_count(2)
+    # One scale for both: a longer range stands higher on the screen.
+    middles = [float(columns.nth(i).get_by_test_id("staff-range").get_attribute("data-mid")) for i in range(2)]
+    blocks = [
+        columns.nth(i).get_by_test_id("staff-range").locator(".block-on-staff line").bounding_box() for i in range(2)
+    ]
+    assert (middles[0] < middles[1]) == (blocks[0]["y"] > blocks[1]["y"])
+    expect(demo.get_by_test_id("differences")).to_contain_text("The brief")
+    lines = demo.get_by_test_id("plot-range").locator("ul li")
+    expect(lines).to_have_text(["Hide round", "Old light"])
+    demo.get_by_label("Another board beside these").select_option("Stile carry")
+    expect(columns).to_have_count(3)
+    demo.get_by_role("button", name="Take Old light out of the comparison").click()
+    expect(columns).to_have_count(2)
+    expect(columns.nth(1)).to_contain_text("Stile carry")
+
+
+def test_the_storys_points_tell_what_was_learnt(demo: Page):
+    demo.get_by_role("link", name="Hide round").click()
+    demo.get_by_role("link", name="Revisions").click()
+    expect(demo.get_by_test_id("revision")).to_have_count(3)
+    expect(point(demo, "After the new gearing")).to_contain_text("18 → 15")
+
+
+def test_fifty_builds_are_shown_by_the_stretch(own: Page):
+    for i in range(30):
+        own.evaluate(
+            """async (body) => { await fetch('/api/builds/import', {method: 'POST', body,
+                 headers: {'X-CSRFToken': document.cookie.match(/csrftoken=([^;]*)/)[1]}}) }""",
+            json.dumps({**SPIT_RUNNER, "name": f"Board {i:02}"}),
+        )
+    own.reload()
+    builds = own.get_by_test_id("shelf-build")
+    expect(builds).to_have_count(12)
+    own.get_by_role("button", name="Show more: 12 of 30").click()
+    expect(builds).to_have_count(24)
+    own.get_by_role("button", name="Show more: 24 of 30").click()
+    expect(builds).to_have_count(30)
+    expect(own.get_by_role("button", name="Show more")).to_have_count(0)
+    expect(own.get_by_role("heading", name="Board 00")).to_be_visible()
