@@ -8,10 +8,12 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable
+from datetime import date
 from pathlib import Path
 
 import numpy as np
 import psycopg
+from playwright.sync_api import Page, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "scripts")]
@@ -23,11 +25,13 @@ from boardmath.buildfile.drivetrain import Motors  # noqa: E402
 from boardmath.buildfile.figures import Part  # noqa: E402
 from boardmath.candidates import choice  # noqa: E402
 from boardmath.choosing import KINDS  # noqa: E402
+from boardmath.comparing import compare  # noqa: E402
 from boardmath.curves import curves  # noqa: E402
 from boardmath.fit.shapes import VIEWS  # noqa: E402
 from boardmath.fit.transmission import stock_belts  # noqa: E402
 from boardmath.fit.views import draw  # noqa: E402
 from boardmath.parameters import resolve  # noqa: E402
+from boardmath.partslist import parts_list  # noqa: E402
 from boardmath.powertrain import Board, highest_speed, steepest_start  # noqa: E402
 from boardmath.predict.distance import ride  # noqa: E402
 from boardmath.predict.promises import headlines  # noqa: E402
@@ -96,6 +100,14 @@ def computation() -> None:
     shelf = [spit_runner(rider__mass_kg=50 + i) for i in range(50)]
     row("a shelf of fifty builds with bands", f"{seconds(lambda: headlines(shelf, 64)) * 1e3:.1f} ms")
 
+    four = [spit_runner(parts__drive__motor_teeth=12 + i) for i in range(4)]
+    row(
+        "four builds side by side with laid-over curves", f"{seconds(lambda: compare(four, list('abcd'))) * 1e3:.0f} ms"
+    )
+    row(
+        "a parts list with everything that it shows", f"{seconds(lambda: parts_list(build, date.today())) * 1e3:.0f} ms"
+    )
+
     library = [Motors(name=f"KV {i}", kind="outrunner", kv_rpm_per_v=100 + i, can_diameter_mm=63) for i in range(200)]
     for count, aim in ((40, "aim 150 ms at the screen"), (200, "")):
         parts = library[:count]
@@ -159,14 +171,13 @@ def first_load() -> None:
 
 def on_the_screen() -> None:
     """From a key to a moved staff, and other waits, in headless Chromium against the real server."""
-    from playwright.sync_api import sync_playwright
     from serving import demonstration
 
     from tests.screens.conftest import CHROMIUM
 
     with demonstration() as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
-        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
         page.goto(address)
         page.get_by_role("button", name="Enter the demo workshop").click()
         page.get_by_role("link", name="Hide round").click()
@@ -200,17 +211,51 @@ def on_the_screen() -> None:
         begin = time.perf_counter()
         page.get_by_test_id("drawing-drive").wait_for()
         row("drawings opened to all four painted", f"{(time.perf_counter() - begin) * 1e3:.0f} ms")
+        fifty_builds_and_five_hundred_parts()
+        for what, address_of, mark in (
+            ("shelf of fifty opened to its first twelve painted", "#/", "shelf-build"),
+            ("library of five hundred opened to its first page painted", "#/library", "part"),
+            (
+                "four builds of the shelf side by side, curves painted",
+                "#/compare/" + ",".join(ids_of(page)[:4]),
+                "plot-charge",
+            ),
+        ):
+            waits = []
+            for _ in range(4):
+                page.goto("about:blank")
+                begin = time.perf_counter()
+                page.goto(f"{address}/{address_of}")
+                page.get_by_test_id(mark).first.wait_for()
+                waits.append((time.perf_counter() - begin) * 1e3)
+            row(what + ", page load in", f"{np.median(waits[1:]):.0f} ms")
         browser.close()
+
+
+def ids_of(page: Page) -> list[str]:
+    return [b["id"] for b in page.request.get("/api/builds/names").json()]
+
+
+def fifty_builds_and_five_hundred_parts() -> None:
+    """Copies on the demonstration's shelf and in its library."""
+    with psycopg.connect(os.environ["DATABASE_URL"], autocommit=True) as connection:
+        connection.execute(
+            "INSERT INTO workshop_build (id, owner_id, document, revision, created_at, updated_at) "
+            "SELECT gen_random_uuid(), owner_id, document, 1, now(), now() "
+            "FROM (SELECT * FROM workshop_build LIMIT 1) one, generate_series(1, 47)"
+        )
+    motors_in_the_library(500)
 
 
 def motors_in_the_library(count: int) -> None:
     """Copies of a motor, so that the shared library has ``count`` of them."""
     with psycopg.connect(os.environ["DATABASE_URL"], autocommit=True) as connection:
-        (have,) = connection.execute("SELECT count(*) FROM workshop_part WHERE kind = 'motors'").fetchone() or (0,)
+        shared = "SELECT count(*) FROM workshop_part WHERE kind = 'motors' AND owner_id IS NULL"
+        (have,) = connection.execute(shared).fetchone() or (0,)
         connection.execute(
             "INSERT INTO workshop_part (id, kind, name, maker, price, currency, mass_g, source, figures) "
             "SELECT gen_random_uuid(), kind, name || ' ' || n, maker, price, currency, mass_g, source, figures "
-            "FROM (SELECT * FROM workshop_part WHERE kind = 'motors' ORDER BY name LIMIT 1) one, "
+            "FROM (SELECT * FROM workshop_part WHERE kind = 'motors' AND owner_id IS NULL ORDER BY name LIMIT 1) one, "
             "generate_series(%s::int, %s::int) n",
             (have + 1, count),
         )
