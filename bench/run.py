@@ -242,7 +242,7 @@ def fifty_builds_and_five_hundred_parts() -> None:
         connection.execute(
             "INSERT INTO workshop_build (id, owner_id, document, revision, created_at, updated_at) "
             "SELECT gen_random_uuid(), owner_id, document, 1, now(), now() "
-            "FROM (SELECT * FROM workshop_build LIMIT 1) one, generate_series(1, 47)"
+            "FROM (SELECT * FROM workshop_build WHERE document->>'name' = 'Hide round') one, generate_series(1, 47)"
         )
     motors_in_the_library(500)
 

@@ -12,11 +12,15 @@ from boardmath.parameters import Incomplete, defaults, resolve
 
 
 class Missing(BaseModel):
-    """A figure that is not stated: what the model takes it to be and by which rule; neither where it does without."""
+    """A figure that is not stated: what the model takes it to be and by which rule; neither where it does without.
+
+    ``needed`` where no prediction is possible without it; until then nothing is assumed for the rest either.
+    """
 
     key: str
     value: float | None = None
     rule: str | None = None
+    needed: bool = False
 
 
 _OTHERWISE: dict[str, object] = {
@@ -62,10 +66,12 @@ def missing_figures(kind: str, part: Part) -> list[Missing]:
     """Every figure of ``part`` that is not stated, in the order of its form; figures inside it by dotted keys."""
     build = with_part(usual_board(), kind, part)
     prefix = "parts.pack.cell." if kind == "cell" else f"parts.{kind}."
+    needed: set[str] = set()
     try:
         resolved = resolve(build)
-    except Incomplete:
+    except Incomplete as error:
         assumed = {}
+        needed = {n.field.removeprefix(prefix) for n in error.needs}
     else:
         inputs = (*resolved.inputs.values(), *resolved.masses.values(), *defaults(build, resolved))
         assumed = {i.field.removeprefix(prefix): i for i in inputs if i.field.startswith(prefix) and i.rule}
@@ -73,7 +79,7 @@ def missing_figures(kind: str, part: Part) -> list[Missing]:
     for key in _unstated(part):
         guess = assumed.get(key)
         each = guess.value if guess else None
-        found.append(Missing(key=key, value=each, rule=guess.rule if guess else None))
+        found.append(Missing(key=key, value=each, rule=guess.rule if guess else None, needed=key in needed))
     return found
 
 

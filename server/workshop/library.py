@@ -14,7 +14,7 @@ from boardmath.buildfile import BuildFileError, Fault, check, parse_json
 from boardmath.choosing import KINDS
 from server.faults import Refused
 from server.workshop.models import Part
-from server.workshop.tabular import Row, TableError, flat, inner_model, read_table, record_of, write_table
+from server.workshop.tabular import Row, flat, inner_model, read_table, record_of, write_table
 
 FORMAT = "sand-pocket/parts"
 """A list of parts, each with ``part`` for what it is a part of (motors and wheels have a ``kind`` of their own)."""
@@ -216,12 +216,7 @@ def _json_offers(data: bytes) -> list[Offer]:
 
 
 def _csv_offers(data: bytes) -> list[Offer]:
-    try:
-        columns, rows, decimal_comma = read_table(data)
-    except TableError as error:
-        raise BuildFileError([Fault("", str(error))]) from None
-    if "part" not in columns or "name" not in columns:
-        raise BuildFileError([Fault("", "the first line names the columns; a column “part” and one “name” are needed")])
+    _, rows, decimal_comma = read_table(data, ("part", "name"))
     return [_csv_offer(row, decimal_comma) for row in rows]
 
 

@@ -10,7 +10,7 @@ from boardmath.buildfile.electrics import Extra
 from boardmath.buildfile.figures import Part
 from boardmath.choosing import KINDS
 from boardmath.cost import LEFT_OVER, Exchanger, Priced, cost, priced_parts
-from server.workshop.tabular import Row, TableError, read_table, record_of, write_table
+from server.workshop.tabular import Row, read_table, record_of, write_table
 
 COLUMNS = ("part", "name", "maker", "count", "price", "currency", "status", "order", "ordered_on", "due_on", "arrived_on",
            "duty_pct", "tax_pct", "mass_g", "source", "notes", "amount", "amount_currency")  # fmt: skip
@@ -71,12 +71,7 @@ def read_csv(build: Build, data: bytes) -> Reading:
     Raises:
         BuildFileError: nothing of it can be used.
     """
-    try:
-        columns, rows, decimal_comma = read_table(data)
-    except TableError as error:
-        raise BuildFileError([Fault("", str(error))]) from None
-    if "part" not in columns or "name" not in columns:
-        raise BuildFileError([Fault("", "the first line names the columns; a column “part” and one “name” are needed")])
+    columns, rows, decimal_comma = read_table(data, ("part", "name"))
     known = [c for c in COLUMNS if c in columns]
     reading = Reading(build)
     taken: set[str] = set()

@@ -16,6 +16,8 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from boardmath.buildfile import BuildFileError, Fault
+
 LARGEST_TABLE = 1000
 """Rows. A list of parts has a hundred at most, a library some hundreds."""
 _RUNS = ("=", "+", "-", "@", "\t", "\r", "\n")
@@ -23,7 +25,7 @@ _BOM = "\ufeff"
 
 
 class TableError(ValueError):
-    """A table of which nothing can be used; the message says why."""
+    """Why nothing of a table can be used."""
 
 
 @dataclass(frozen=True)
@@ -65,12 +67,23 @@ def _rearmed(text: str) -> str:
     return text[1:] if text.startswith("'") and text[1:].startswith((*_RUNS, "'")) else text
 
 
-def read_table(data: str | bytes) -> tuple[list[str], list[Row], bool]:
+def read_table(data: str | bytes, needed: Sequence[str] = ()) -> tuple[list[str], list[Row], bool]:
     """The columns, the rows, and whether decimals may have commas.
 
     Raises:
-        TableError: nothing can be read of it.
+        BuildFileError: nothing can be read of it, or a ``needed`` column is not there.
     """
+    try:
+        columns, rows, decimal_comma = _read(data)
+    except TableError as error:
+        raise BuildFileError([Fault("", str(error))]) from None
+    if lacking := [c for c in needed if c not in columns]:
+        words = " and ".join(f"“{c}”" for c in lacking)
+        raise BuildFileError([Fault("", f"the first line names the columns; {words} is needed among them")])
+    return columns, rows, decimal_comma
+
+
+def _read(data: str | bytes) -> tuple[list[str], list[Row], bool]:
     if isinstance(data, bytes):
         try:
             data = data.decode("utf-8-sig")

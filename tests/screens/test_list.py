@@ -187,3 +187,9 @@ def test_the_list_goes_to_a_spreadsheet_and_back(parts):
     expect(line(page, "Plank")).to_have_attribute("data-state", "arrived")
     page.get_by_role("button", name="Undo", exact=True).click()
     expect(line(page, "Plank")).to_contain_text("85.00 €")
+    # Its way back goes with the list: on another page it would undo something else, or nothing.
+    page.get_by_test_id("list-import").set_input_files(files=[file])
+    dialog.get_by_role("button", name="Take 1 in").click()
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_visible()
+    page.get_by_role("link", name="Bench").click()
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_have_count(0)

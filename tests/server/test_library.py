@@ -11,8 +11,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from openpyxl import Workbook, load_workbook
 
+from boardmath.buildfile import BuildFileError
 from server.workshop.models import Part
-from server.workshop.tabular import TableError, read_table, write_table
+from server.workshop.tabular import read_table, write_table
 
 MOTOR = {
     "name": "From the winch",
@@ -269,5 +270,5 @@ def test_any_text_reads_back_as_it_was(cells):
 
 
 def test_a_table_with_nothing_in_its_first_line_is_refused():
-    with pytest.raises(TableError, match="empty"):
+    with pytest.raises(BuildFileError, match="empty"):
         read_table("\n1,2\n")

@@ -51,7 +51,11 @@
       return;
     }
     open = false;
-    notices.say(`On the bench: ${one.title.toLowerCase()}.`, { label: 'Undo', run: () => bench.undo() });
+    notices.say(
+      `On the bench: ${one.title.toLowerCase()}.`,
+      { label: 'Undo', run: () => bench.undo() },
+      bench,
+    );
   }
 
   const partsOf = (one: Proposal) => {

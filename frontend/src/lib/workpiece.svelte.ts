@@ -1,5 +1,6 @@
 import { api, faultsOf, sendParting, type BuildFile, type BuildOut } from '$lib/api/client';
 import { differences, valueAt, withValue } from '$lib/paths';
+import { notices } from '$lib/ui/notices.svelte';
 
 /** Where the build stands towards the server. */
 export type Saving = 'saved' | 'saving' | 'unsent' | 'offline' | 'conflict' | 'refused' | 'signed out';
@@ -151,6 +152,7 @@ export abstract class Workpiece {
   /** Called when the bench is taken down. */
   close(): void {
     clearTimeout(this.timer);
+    notices.forget(this);
     if (this.unsent && this.saving !== 'conflict') void this.save();
     this.closed = true;
   }

@@ -161,6 +161,9 @@
                 session.units,
               )}
               <span class="remark">from {guess.rule}</span>
+            {:else if assumed[key]?.needed}<span class="text-short"
+                >needed: nothing can be predicted without it</span
+              >
             {:else}<span class="remark">does without it</span>{/if}
           </dd>
         {/each}

@@ -3,6 +3,7 @@
   import { importParts, type Faults, type Schemas } from '$lib/api/client';
   import { takeAway } from '$lib/take-away';
   import Dialog from '$lib/ui/Dialog.svelte';
+  import RefusedFile from '$lib/ui/RefusedFile.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import { kindName } from './kinds';
 
@@ -117,15 +118,8 @@
   {/snippet}
 </Dialog>
 
-<Dialog
-  open={refused !== null}
-  title="That file cannot be used"
+<RefusedFile
+  faults={refused}
   remark="Nothing in your library was changed."
   onclose={() => (refused = null)}
->
-  {#if refused}
-    {#each refused.faults?.length ? refused.faults : [{ field: '', reason: refused.message }] as f, i (i)}
-      <p>{f.field ? `${f.field}: ` : ''}{f.reason}</p>
-    {/each}
-  {/if}
-</Dialog>
+/>

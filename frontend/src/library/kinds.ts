@@ -24,7 +24,7 @@ export function figurePath(kind: string, key: string): string {
 
 const BOUGHT = ['name', 'maker', 'price', 'currency', 'mass_g', 'source', 'notes'];
 /** What is said of a part on a board, not of one in a library. */
-const OF_A_BOARD = ['owned', 'measured', 'purchase', 'fills'];
+const OF_A_BOARD = ['owned', 'measured', 'purchase', 'fills', 'count', 'units'];
 
 /** The keys of a kind's figures: those that make it what it is, and those of buying it. */
 export function figureKeys(kind: string): { figures: string[]; bought: string[] } {

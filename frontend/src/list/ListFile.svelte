@@ -4,6 +4,7 @@
   import type { Schemas } from '$lib/api/client';
   import { takeAway } from '$lib/take-away';
   import Dialog from '$lib/ui/Dialog.svelte';
+  import RefusedFile from '$lib/ui/RefusedFile.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import type { ListPiece } from './list.svelte';
 
@@ -34,10 +35,14 @@
   function take(): void {
     if (!read) return;
     piece.put(read.document);
-    notices.say(`${changed} row${changed === 1 ? '' : 's'} taken in.`, {
-      label: 'Undo',
-      run: () => piece.undo(),
-    });
+    notices.say(
+      `${changed} row${changed === 1 ? '' : 's'} taken in.`,
+      {
+        label: 'Undo',
+        run: () => piece.undo(),
+      },
+      piece,
+    );
     read = null;
   }
 </script>
@@ -100,15 +105,4 @@
   {/snippet}
 </Dialog>
 
-<Dialog
-  open={refused !== null}
-  title="That file cannot be used"
-  remark="Nothing was changed."
-  onclose={() => (refused = null)}
->
-  {#if refused}
-    {#each refused.faults?.length ? refused.faults : [{ field: '', reason: refused.message }] as f, i (i)}
-      <p>{f.field ? `${f.field}: ` : ''}{f.reason}</p>
-    {/each}
-  {/if}
-</Dialog>
+<RefusedFile faults={refused} remark="Nothing was changed." onclose={() => (refused = null)} />

@@ -224,8 +224,11 @@
                   <td class="px-2 py-1.5 max-sm:hidden">{decidingText(kind, row.record, session.units)}</td>
                   <td class="px-2 py-1.5 text-right whitespace-nowrap">{money(row)}</td>
                   <td class="px-2 py-1.5 text-right whitespace-nowrap max-sm:hidden">{mass(row)}</td>
-                  <td class="py-1.5 pl-2 text-right" class:text-unsure={row.assumed > 0}
-                    >{row.assumed || '–'}</td
+                  <td
+                    class="py-1.5 pl-2 text-right"
+                    class:text-unsure={row.assumed > 0}
+                    class:text-short={row.needs > 0}
+                    >{row.needs ? `needs ${row.needs}` : row.assumed || '–'}</td
                   >
                 </tr>
               {/each}

@@ -8,6 +8,7 @@
   import Dialog from '$lib/ui/Dialog.svelte';
   import Header from '$lib/ui/Header.svelte';
   import NoBuild from '$lib/ui/NoBuild.svelte';
+  import TickBar from '$lib/ui/TickBar.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import { dayText } from '$lib/units';
 
@@ -213,22 +214,16 @@
       {/each}
     </ol>
   </main>
-  {#if ticked.length}
-    <div
-      class="sticky bottom-0 z-10 flex flex-wrap items-center justify-center gap-3 border-t border-ink bg-sheet px-4 py-2"
-      role="status"
+  <TickBar
+    count={ticked.length}
+    what="point"
+    purpose="to see what changed between them"
+    untick={() => (ticked = [])}
+  >
+    <button class="button button-main" onclick={() => void push(`/compare/${refs}`)}
+      >What changed between them</button
     >
-      <span
-        >{ticked.length === 1
-          ? 'One point ticked: tick another to see what changed between them.'
-          : `${ticked.length} points ticked.`}</span
-      >
-      {#if ticked.length > 1}<button class="button button-main" onclick={() => void push(`/compare/${refs}`)}
-          >What changed between them</button
-        >{/if}
-      <button class="button" onclick={() => (ticked = [])}>Untick</button>
-    </div>
-  {/if}
+  </TickBar>
 {:else}
   <NoBuild {trouble} again={() => load(params.id)} />
 {/if}

@@ -15,9 +15,11 @@
   import Dialog from '$lib/ui/Dialog.svelte';
   import Header from '$lib/ui/Header.svelte';
   import Menu from '$lib/ui/Menu.svelte';
+  import RefusedFile from '$lib/ui/RefusedFile.svelte';
   import RoomNav from '$lib/ui/RoomNav.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import Staff from '$lib/ui/Staff.svelte';
+  import TickBar from '$lib/ui/TickBar.svelte';
   import { dayText } from '$lib/units';
 
   let builds = $state.raw<ShelfBuild[] | null>(null);
@@ -213,22 +215,9 @@
   {/if}
 </main>
 
-{#if ticked.length}
-  <div
-    class="sticky bottom-0 z-10 flex flex-wrap items-center justify-center gap-3 border-t border-ink bg-sheet px-4 py-2"
-    role="status"
-  >
-    <span
-      >{ticked.length === 1
-        ? 'One board ticked: tick another to set them side by side.'
-        : `${ticked.length} boards ticked.`}</span
-    >
-    {#if ticked.length > 1}
-      <a class="button button-main" href={`#/compare/${ticked.join(',')}`}>Set them side by side</a>
-    {/if}
-    <button class="button" onclick={() => (ticked = [])}>Untick</button>
-  </div>
-{/if}
+<TickBar count={ticked.length} what="board" purpose="to set them side by side" untick={() => (ticked = [])}>
+  <a class="button button-main" href={`#/compare/${ticked.join(',')}`}>Set them side by side</a>
+</TickBar>
 
 <Dialog open={renaming !== null} title="Rename">
   <form class="flex gap-2" onsubmit={rename}>
@@ -238,36 +227,8 @@
   </form>
 </Dialog>
 
-<Dialog
-  open={importFaults !== null}
-  title="That file cannot be used"
-  wide
-  remark={importFaults ? `${importFaults.file} was not taken in; nothing on your shelf was changed.` : ''}
->
-  {#if importFaults}
-    {#if importFaults.faults?.length}
-      <table class="w-full border-collapse text-[13.5px]">
-        <thead
-          ><tr class="text-left text-xs text-ink2"
-            ><th class="border-b border-ink py-1 font-normal">field</th><th
-              class="border-b border-ink px-2 py-1 font-normal">what is wrong</th
-            ></tr
-          ></thead
-        >
-        <tbody>
-          {#each importFaults.faults as fault, i (i)}
-            <tr class="border-b border-line align-top"
-              ><td class="py-1 pr-3 font-semibold break-all">{fault.field || 'the file'}</td><td
-                class="px-2 py-1">{fault.reason}</td
-              ></tr
-            >
-          {/each}
-        </tbody>
-      </table>
-    {:else}
-      <p>{importFaults.message}</p>
-    {/if}
-  {/if}
-  {#snippet actions()}<button class="button button-main" onclick={() => (importFaults = null)}>Close</button
-    >{/snippet}
-</Dialog>
+<RefusedFile
+  faults={importFaults}
+  remark={`${importFaults?.file ?? 'It'} was not taken in; nothing on your shelf was changed.`}
+  onclose={() => (importFaults = null)}
+/>

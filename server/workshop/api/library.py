@@ -18,13 +18,17 @@ PAGE = 40
 
 
 class PartOut(Schema):
-    """A part as a row of the library; ``assumed`` is how many of its figures the model has to assume."""
+    """A part as a row of the library.
+
+    ``assumed`` is how many of its figures the model has to assume, ``needs`` how many it cannot do without.
+    """
 
     id: UUID
     kind: str
     own: bool
     record: dict[str, Any]
     assumed: int
+    needs: int
 
 
 class PartsPage(Schema):
@@ -93,6 +97,7 @@ def _row(part: Part) -> PartOut:
         own=part.owner_id is not None,
         record=library.part_record(part),
         assumed=sum(m.rule is not None for m in missing),
+        needs=sum(m.needed for m in missing),
     )
 
 

@@ -3165,7 +3165,9 @@ export interface components {
         };
         /**
          * PartOut
-         * @description A part as a row of the library; ``assumed`` is how many of its figures the model has to assume.
+         * @description A part as a row of the library.
+         *
+         *     ``assumed`` is how many of its figures the model has to assume, ``needs`` how many it cannot do without.
          */
         PartOut: {
             /**
@@ -3183,6 +3185,8 @@ export interface components {
             };
             /** Assumed */
             assumed: number;
+            /** Needs */
+            needs: number;
         };
         /**
          * PartsPage
@@ -3201,6 +3205,8 @@ export interface components {
         /**
          * Missing
          * @description A figure that is not stated: what the model takes it to be and by which rule; neither where it does without.
+         *
+         *     ``needed`` where no prediction is possible without it; until then nothing is assumed for the rest either.
          */
         Missing: {
             /** Key */
@@ -3209,6 +3215,11 @@ export interface components {
             value?: number | null;
             /** Rule */
             rule?: string | null;
+            /**
+             * Needed
+             * @default false
+             */
+            needed: boolean;
         };
         /**
          * PartDetail

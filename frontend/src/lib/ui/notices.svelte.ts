@@ -3,6 +3,8 @@ export interface Notice {
   id: number;
   text: string;
   action?: { label: string; run: () => void };
+  /** What the way back belongs to; the notice goes when it does. */
+  of?: object;
 }
 
 const STAYS = 9000;
@@ -11,10 +13,15 @@ class Notices {
   list = $state.raw<Notice[]>([]);
   private next = 1;
 
-  say(text: string, action?: Notice['action']): void {
+  say(text: string, action?: Notice['action'], of?: object): void {
     const id = this.next++;
-    this.list = [...this.list.slice(-2), { id, text, action }];
+    this.list = [...this.list.slice(-2), { id, text, action, of }];
     setTimeout(() => this.drop(id), STAYS);
+  }
+
+  /** What was said of something that is no longer here can no longer be undone there. */
+  forget(of: object): void {
+    this.list = this.list.filter((n) => n.of !== of);
   }
 
   drop(id: number): void {

@@ -1,0 +1,25 @@
+<!-- What is ticked and what can be done with it, at the foot of the screen. -->
+<script lang="ts">
+  import type { Snippet } from 'svelte';
+
+  interface Props {
+    count: number;
+    what: string;
+    purpose: string;
+    untick: () => void;
+    /** What can be done with two or more. */
+    children: Snippet;
+  }
+  let { count, what, purpose, untick, children }: Props = $props();
+</script>
+
+{#if count}
+  <div
+    class="sticky bottom-0 z-10 flex flex-wrap items-center justify-center gap-3 border-t border-ink bg-sheet px-4 py-2"
+    role="status"
+  >
+    <span>{count === 1 ? `One ${what} ticked: tick another ${purpose}.` : `${count} ${what}s ticked.`}</span>
+    {#if count > 1}{@render children()}{/if}
+    <button class="button" onclick={untick}>Untick</button>
+  </div>
+{/if}
