@@ -61,7 +61,7 @@ def board_of(values: Mapping[str, Any], fixed: Mapping[str, Any]) -> Board:
 
 
 _TAKEN_AS_THEY_ARE = (
-    "rotating_mass", "brake_current_limit", "regen_current_limit", "winding_temperature", "ambient",
+    "rotating_mass", "brake_current_limit", "regen_current_limit", "brake_ceiling", "winding_temperature", "ambient",
     "winding_heat_capacity", "case_heat_capacity", "winding_to_case", "case_to_air", "winding_limit",
     "controller_heat_capacity", "controller_to_air", "controller_limit",
 )  # fmt: skip

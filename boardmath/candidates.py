@@ -52,6 +52,18 @@ class Choice(BaseModel):
     candidates: list[Candidate]
 
 
+def change_of(before: Promise, after: Promise) -> Change:
+    """What became of a promise."""
+    return Change(
+        name=after.name,
+        quantity=after.quantity,
+        mid=after.mid,
+        change=None if after.mid is None or before.mid is None else after.mid - before.mid,
+        verdict=after.verdict,
+        better=_better(before.mid, after.mid, after.more_is_better),
+    )
+
+
 def lacks_most(promises: Sequence[Promise]) -> PromiseName | None:
     """The promise furthest from its notch, as a share of it; None where the brief is kept or says nothing."""
     short: dict[PromiseName, float] = {
@@ -94,17 +106,7 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise
     chosen, slot = _chosen(build, kind), "pack" if kind == "cell" else kind
     found = []
     for index, (part, result, headline) in enumerate(zip(parts, tried, then, strict=True)):
-        changes = [
-            Change(
-                name=after.name,
-                quantity=after.quantity,
-                mid=after.mid,
-                change=None if after.mid is None or before.mid is None else after.mid - before.mid,
-                verdict=after.verdict,
-                better=_better(before.mid, after.mid, after.more_is_better),
-            )
-            for before, after in zip(now.promises, headline.promises, strict=True)
-        ]
+        changes = [change_of(before, after) for before, after in zip(now.promises, headline.promises, strict=True)]
         # What was wrong before is not held against a part, unless it is about this very part and how it fits.
         grave = [
             f

@@ -17,6 +17,7 @@ Origin = Literal["measured", "stated", "estimated", "default", "pinned"]
 Shape = Literal["relative", "loss"]
 
 
+USUAL_POLE_PAIRS = 7
 DEFAULT_CRUISE_KMH = 24.0
 """Where most riders settle on a bicycle path (24 to 27, common practice, no source)."""
 

@@ -14,6 +14,7 @@ from boardmath.estimate import Estimate
 from boardmath.inputs import (
     DEFAULT_CRUISE_KMH,
     RPM,
+    USUAL_POLE_PAIRS,
     Input,
     cell_capacity,
     cell_rating,
@@ -25,7 +26,7 @@ from boardmath.inputs import (
     pinned_or,
     taken,
 )
-from boardmath.limits import brake_current_limit, pack_current_limits, regen_current_limit
+from boardmath.limits import brake_current_limit, electrical_speed_limits, pack_current_limits, regen_current_limit
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.physics import air
 from boardmath.physics import cell as cells
@@ -37,9 +38,6 @@ DEFAULT_TEMPERATURE_C = 15.0
 
 
 DEFAULT_DUTY_PCT = 95.0
-
-
-DEFAULT_POLE_PAIRS = 7
 
 
 DEFAULT_CLIMB_M = 200.0
@@ -179,7 +177,7 @@ def resolve(build: Build) -> Resolved:
     motor_currents = [
         a for a in (controller.max_motor_current_a, settings.motor_current_a, motors.max_current_a) if a is not None
     ]
-    electrical_speeds = [e for e in (controller.max_erpm, settings.max_erpm) if e is not None]
+    electrical_speeds = electrical_speed_limits(build).values()
     pack_currents = pack_current_limits(build)
     units = controller.units or 1
     health = (pack.health_pct if pack.health_pct is not None else 100.0) / 100.0
@@ -192,13 +190,14 @@ def resolve(build: Build) -> Resolved:
         "wheel_radius": (wheels.diameter_mm or 0.0) / 2000.0 * estimate.LOADED_RADIUS[wheels.kind or "urethane"],
         "gear": gear_ratio(build),
         "motors": float(count),
-        "pole_pairs": float(motors.pole_pairs or DEFAULT_POLE_PAIRS),
+        "pole_pairs": float(motors.pole_pairs or USUAL_POLE_PAIRS),
         "winding_temperature": temperature + WARM_WINDING,
         "ambient": temperature,
-        "winding_limit": estimate.WINDING_LIMIT_C,
+        "winding_limit": settings.motor_rollback_c or estimate.WINDING_LIMIT_C,
         "controller_heat_capacity": masses["controller"].value / 1000.0 * 900.0,
         "controller_to_air": estimate.CONTROLLER_TO_AIR / units,
-        "controller_limit": estimate.CONTROLLER_LIMIT_C,
+        "controller_limit": settings.controller_rollback_c or estimate.CONTROLLER_LIMIT_C,
+        "brake_ceiling": min(settings.regen_ceiling_v or series * full_v, series * full_v),
         "brake_current_limit": brake_current_limit(
             build, min(motor_currents, default=estimate.motor_current(motors).value)
         ),
@@ -232,7 +231,7 @@ def defaults(build: Build, resolved: Resolved) -> list[Input]:
         "brief.reserve_pct": (DEFAULT_RESERVE_PCT, "usual"),
         "brief.temperature_c": (DEFAULT_TEMPERATURE_C, "a mild day"),
         "settings.max_duty_pct": (DEFAULT_DUTY_PCT, "usual"),
-        "parts.motors.pole_pairs": (DEFAULT_POLE_PAIRS, "usual for outrunners"),
+        "parts.motors.pole_pairs": (USUAL_POLE_PAIRS, "usual for outrunners"),
         "settings.taper_start_v": (resolved.fixed["taper_start"], "by chemistry and cells in series"),
         "settings.taper_end_v": (resolved.fixed["taper_end"], "by chemistry and cells in series"),
     }

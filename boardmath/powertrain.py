@@ -74,6 +74,7 @@ class Board:
     rotating_mass: Array  # kg at the road that wheels and rotors add
     brake_current_limit: Array  # A, one motor
     regen_current_limit: Array  # A, into the pack
+    brake_ceiling: Array  # V of the pack, above which braking gives nothing back
     winding_temperature: Array  # C, at which phase_resistance holds
     ambient: Array  # C
     winding_heat_capacity: Array  # J/K, one motor
@@ -212,7 +213,7 @@ def point_at_thrust(
     tapering = left < 1.0
     charging = np.maximum(-pack_current, 0.0)
     # A pack may be charged to its full voltage and no further, also by braking.
-    room = np.maximum(board.series * board.cell_full - open_circuit, 1e-3)
+    room = np.maximum(board.brake_ceiling - open_circuit, 1e-3)
     parts = (
         motor_voltage / (board.duty * bus_voltage),
         np.maximum(current, 0.0) / board.motor_current_limit,

@@ -12,6 +12,7 @@ from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
 from boardmath.cost import Cost, cost, pack_price
 from boardmath.inputs import cell_voltages, cruise_speed, hill_grade
+from boardmath.limits import named, ramped
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.parameters import DEFAULT_CLIMB_M, Incomplete, Need, Resolved, defaults, resolve
 from boardmath.physics.types import Array
@@ -93,8 +94,8 @@ def predict(build: Build, bands: bool = True) -> Prediction:
     top_kmh = float(nominal.top_speed[0]) * 3.6
     prediction = Prediction(
         unloaded_speed_kmh=float(nominal.unloaded_speed[0]) * 3.6,
-        top_speed_kmh=samples.result("speed", top_kmh, LIMITS[int(nominal.top_limit[0])]),
-        speed_by_charge=_speed_by_charge(board),
+        top_speed_kmh=samples.result("speed", top_kmh, named(build, LIMITS[int(nominal.top_limit[0])])),
+        speed_by_charge=_speed_by_charge(build, board),
         hill=_hill(build, board, nominal, rest, samples),
         range_km=RangeResult(
             low=low,
@@ -106,7 +107,7 @@ def predict(build: Build, bands: bool = True) -> Prediction:
         range_by_profile=[_profile(name, km, samples) for name, km in profile_ranges(board).items()],
         range_when=_range_when(build),
         consumption_wh_per_km=samples.result("consumption", consumption) if np.isfinite(consumption) else None,
-        acceleration=_acceleration(rest),
+        acceleration=_acceleration(build, rest),
         braking=_braking(rest),
         charge_h=ChargeHours(**hours) if (hours := charge_hours(build, resolved)) else None,
         life=_life(build, range_km, resolved),
@@ -217,12 +218,14 @@ def _range_when(build: Build) -> list[RangeWhen]:
     return [RangeWhen(when=name, km=float(m) / 1000.0) for name, m in zip(cases, ranges, strict=True)]
 
 
-def _acceleration(rest: Further) -> Acceleration:
+def _acceleration(build: Build, rest: Further) -> Acceleration:
+    # While the current rises evenly half of the ramp's time is lost.
+    waited = (build.settings.ramp_s or 0.0) / 2.0
     to_15, to_25 = (float(rest.pull.seconds_to(kmh / 3.6)[0]) for kmh in (15.0, 25.0))
     return Acceleration(
-        to_15_kmh_s=to_15 if np.isfinite(to_15) else None,
-        to_25_kmh_s=to_25 if np.isfinite(to_25) else None,
-        first_second_g=float(rest.pull.first_second[0]),
+        to_15_kmh_s=to_15 + waited if np.isfinite(to_15) else None,
+        to_25_kmh_s=to_25 + waited if np.isfinite(to_25) else None,
+        first_second_g=float(rest.pull.first_second[0]) * ramped(build),
     )
 
 
@@ -291,13 +294,15 @@ def _sampled(resolved: Resolved, build: Build) -> _Samples:
     return _Samples(values)
 
 
-def _speed_by_charge(board: Board) -> list[SpeedAtCharge]:
+def _speed_by_charge(build: Build, board: Board) -> list[SpeedAtCharge]:
     full = float(board.charge_full[0])
     charge = np.array([full, *(c for c in np.arange(0.9, 0.0, -0.1) if c < full)])
     speed, limit = highest_speed(board.with_axis(), 0.0, charge)
     rows = zip(charge, speed[0], limit[0], strict=True)
     return [
-        SpeedAtCharge(charge_pct=round(float(c) * 100.0, 1), speed_kmh=float(v) * 3.6, limit=LIMITS[int(i)])
+        SpeedAtCharge(
+            charge_pct=round(float(c) * 100.0, 1), speed_kmh=float(v) * 3.6, limit=named(build, LIMITS[int(i)])
+        )
         for c, v, i in rows
     ]
 
@@ -308,4 +313,7 @@ def _speeds_on_hills(board: Board, build: Build) -> list[SpeedOnGrade]:
     charge = early_charge(board)[:, np.newaxis]
     speed, limit = highest_speed(board.with_axis(), grades / 100.0, charge)
     rows = zip(grades, speed[0], limit[0], strict=True)
-    return [SpeedOnGrade(grade_pct=float(g), speed_kmh=float(v) * 3.6, limit=LIMITS[int(i)]) for g, v, i in rows]
+    return [
+        SpeedOnGrade(grade_pct=float(g), speed_kmh=float(v) * 3.6, limit=named(build, LIMITS[int(i)]))
+        for g, v, i in rows
+    ]

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from boardmath.advice import electrical, housing, power_path, riding, rolling_gear
+from boardmath.advice import electrical, housing, power_path, riding, rolling_gear, sheet
 from boardmath.advice.finding import Facts, Finding
 from boardmath.buildfile.build import Build
 from boardmath.predict.promises import Promise
@@ -48,6 +48,15 @@ _OF_BUILD = (
     housing.beside_the_deck,
     housing.against_the_curves,
     housing.cells_in_the_box,
+    sheet.speed_reads_wrong,
+    sheet.cap_above_the_rule,
+    sheet.ceiling_on_a_descent,
+    sheet.braking_above_full,
+    sheet.heat_unguarded,
+    sheet.sensors_not_there,
+    sheet.link_mismatch,
+    sheet.hardly_any_brake,
+    sheet.caps_that_never_come,
 )
 _OF_PREDICTION = (riding.cannot_move, riding.short_of_brief, riding.faster_than_the_rule, riding.speed_to_spare)
 _OF_FACTS = (

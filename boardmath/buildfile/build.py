@@ -17,8 +17,9 @@ from boardmath.buildfile.electrics import (
     Switch,
     Wiring,
 )
-from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, figure, whole, words, yes_no
+from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, figure, words, yes_no
 from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
+from boardmath.buildfile.settings import Settings
 
 FORMAT = "sand-pocket/build"
 VERSION = 1
@@ -80,22 +81,6 @@ class Parts(Record):
     wiring: Wiring | None = None
     enclosure: Enclosure | None = None
     extras: list[Extra] | None = Field(default=None, max_length=200)
-
-
-class Settings(Record):
-    """What is set in the controller. Currents of the pack are a controller's own, not the sum."""
-
-    motor_current_a: float | None = figure("current", 1, 1000, "Motor current", "each motor")
-    motor_brake_a: float | None = figure("current", 0, 1000, "Brake current", "each motor")
-    pack_current_a: float | None = figure("current", 1, 1000, "Pack current", "each controller")
-    pack_regen_a: float | None = figure("current", 0, 500, "Pack current when braking", "each controller")
-    taper_start_v: float | None = figure(
-        "voltage", 1.5, 110, "Taper begins", "pack voltage where the controller starts to hold back"
-    )
-    taper_end_v: float | None = figure("voltage", 1.5, 110, "Taper ends", "pack voltage where it gives nothing more")
-    max_erpm: float | None = figure("electrical_speed", 1000, 500_000, "Largest electrical speed")
-    max_duty_pct: float | None = figure("share", 10, 100, "Largest modulation")
-    cells_in_series: int | None = whole(1, 24, "Cells in series")
 
 
 class Assumptions(Record):

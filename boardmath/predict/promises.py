@@ -10,6 +10,7 @@ from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
 from boardmath.cost import Cost, cost
 from boardmath.inputs import hill_grade
+from boardmath.limits import named
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.parameters import Incomplete, Resolved, resolve
 from boardmath.physics.types import Array
@@ -126,7 +127,7 @@ def build_promises(
             promise("range", brief.range_km, None),
         ]
         return [*empty, carry, money]
-    top, start = LIMITS[int(nominal.top_limit[index])], LIMITS[int(nominal.start_limit[index])]
+    top, start = named(build, LIMITS[int(nominal.top_limit[index])]), LIMITS[int(nominal.start_limit[index])]
     speed_kmh = float(nominal.top_speed[index]) * 3.6
     grade = float(start_pct(nominal.start_grade)[index])
     distance = nominal.distance
@@ -148,6 +149,7 @@ _TOP_SAYINGS = {
     "pack current": "Flat out the pack current limit gives way at {speed}.",
     "low-voltage taper": "Flat out the pack sags into the low-voltage taper at {speed}.",
     "electrical speed": "Flat out the controller's electrical speed limit stops it at {speed}.",
+    "speed cap": "Flat out the controller's speed cap holds it at {speed}.",
     "grip": "Flat out the driven wheels slip at {speed}.",
     "pack power": "Flat out the pack has no more power to give at {speed}.",
 }

@@ -1,0 +1,167 @@
+"""What is set in the controller against the board, the brief and the remote, beyond volts and amperes."""
+
+from collections.abc import Iterator
+from math import ceil
+
+from boardmath import estimate
+from boardmath.advice.finding import Finding, cure, finding
+from boardmath.buildfile.build import Build
+from boardmath.inputs import full_voltage, gear_ratio
+from boardmath.limits import (
+    electrical_speed_limits,
+    gear_known,
+    reads_fast,
+    rolling_diameter,
+    unloaded_electrical_speed,
+)
+from boardmath.saying import say
+
+READS_WRONG = 0.02
+"""Share of the speed that nobody notices: below it lies the wear of a wheel."""
+DESCENT = 1.1
+"""How far over its unloaded speed a steep descent on a full pack may drive a motor (from memory)."""
+BEGINNERS_BRAKE_A = 5.0
+
+
+def speed_reads_wrong(build: Build) -> Iterator[Finding]:
+    """Pole pairs, gear ratio or wheel of the sheet that are not the board's."""
+    factor, motors, said = reads_fast(build), build.parts.motors, build.settings
+    if factor is None or abs(factor - 1.0) <= READS_WRONG:
+        return
+    changes: dict[str, int | float | str | bool] = {}
+    if said.pole_pairs is not None and motors is not None and motors.pole_pairs is not None:
+        changes["settings.pole_pairs"] = motors.pole_pairs
+    if said.gear_ratio is not None and gear_known(build):
+        changes["settings.gear_ratio"] = round(gear_ratio(build), 3)
+    if said.wheel_diameter_mm is not None:
+        changes["settings.wheel_diameter_mm"] = round(rolling_diameter(build) or said.wheel_diameter_mm, 1)
+    way = "fast" if factor > 1.0 else "slow"
+    yield finding(
+        "speed-reads-wrong", "warn", f"The controller reads the speed too {way}", ["settings", "controller", "drive", "wheels"],
+        list(changes),
+        say(f"By pole pairs, gear ratio and wheel of the sheet it reads {{off}} too {way}; at a true {{true}} it says {{says}}. "
+            "Speed cap, distance and consumption go wrong with it.",
+            off=(abs(factor - 1.0) * 100.0, "share"), true=(20.0, "speed"), says=(20.0 * factor, "speed")),
+        [cure("Set what the board has", changes)],
+    )  # fmt: skip
+
+
+def cap_above_the_rule(build: Build) -> Iterator[Finding]:
+    """A speed cap above the rule that the builder noted down, or above what the brief asks for."""
+    cap, brief = build.settings.speed_cap_kmh, build.brief
+    if cap is None:
+        return
+    rule = brief.local_speed_limit_kmh
+    true = cap / (reads_fast(build) or 1.0)
+    if rule is not None and true > rule * 1.005:
+        yield finding(
+            "cap-above-rule", "warn", "The speed cap lies above the rule you noted", ["settings", "brief"],
+            ["settings.speed_cap_kmh", "brief.local_speed_limit_kmh"],
+            say("The cap lets it do {true}; you noted {rule}. Rules differ from place to place: ask who knows, and ride to them.",
+                true=(true, "speed"), rule=(rule, "speed")),
+            [cure("Cap it at {rule}", {"settings.speed_cap_kmh": rule}, rule=(rule, "speed"))],
+        )  # fmt: skip
+    elif brief.top_speed_kmh is not None and true < brief.top_speed_kmh * 0.995:
+        yield finding(
+            "cap-below-brief", "note", "The speed cap lies below the brief", ["settings", "brief"], ["settings.speed_cap_kmh"],
+            say("The cap ends at {true}; the brief asks for {wanted}.",
+                true=(true, "speed"), wanted=(brief.top_speed_kmh, "speed")),
+        )  # fmt: skip
+
+
+def ceiling_on_a_descent(build: Build) -> Iterator[Finding]:
+    """An electrical-speed ceiling that a descent reaches: there the controller brakes by itself."""
+    ceiling, unloaded = build.settings.max_erpm, unloaded_electrical_speed(build)
+    if ceiling is None or unloaded is None or ceiling >= unloaded * DESCENT:
+        return
+    follows = build.parts.controller.max_erpm if build.parts.controller else None
+    if follows is not None and ceiling >= follows:
+        return  # As high as it goes; that the controller is too slow for the motor is another finding.
+    wanted = min(follows or 1e9, ceil(unloaded * DESCENT / 100.0) * 100.0)
+    yield finding(
+        "ceiling-on-a-descent", "warn", "A steep descent reaches the speed ceiling", ["settings", "controller", "motors"],
+        ["settings.max_erpm"],
+        say("The ceiling is {ceiling}; on a full pack the motor reaches {unloaded} by itself, and more downhill. At the "
+            "ceiling the controller brakes without being asked. Cap the speed instead.",
+            ceiling=(ceiling, "electrical_speed"), unloaded=(unloaded, "electrical_speed")),
+        [cure("Set the ceiling to {wanted}", {"settings.max_erpm": float(wanted)}, wanted=(wanted, "electrical_speed"))],
+    )  # fmt: skip
+
+
+def braking_above_full(build: Build) -> Iterator[Finding]:
+    """A braking ceiling above the full pack: braking at the top of a hill overcharges the cells."""
+    ceiling, pack = build.settings.regen_ceiling_v, build.parts.pack
+    if ceiling is None or pack is None or pack.series is None:
+        return
+    full = full_voltage(pack)
+    if ceiling > full + 0.05:
+        yield finding(
+            "braking-above-full", "danger", "Braking may overcharge the pack", ["settings", "pack"], ["settings.regen_ceiling_v"],
+            say(f"Braking goes on up to {{ceiling}}; {pack.series} cells are full at {{full}}. Overcharged cells burn.",
+                ceiling=(ceiling, "voltage"), full=(full, "voltage")),
+            [cure("End it at {full}", {"settings.regen_ceiling_v": round(full, 1)}, full=(full, "voltage"))],
+        )  # fmt: skip
+
+
+def heat_unguarded(build: Build) -> Iterator[Finding]:
+    """Roll-back that begins where the damage does."""
+    for name, title, most in (
+        ("motor_rollback_c", "motor", estimate.WINDING_LIMIT_C),
+        ("controller_rollback_c", "controller", estimate.CONTROLLER_LIMIT_C),
+    ):
+        begins = getattr(build.settings, name)
+        if begins is not None and begins > most:
+            yield finding(
+                f"late-rollback-{title}", "warn", f"The {title} is held back too late", ["settings", "controller", "motors"],
+                [f"settings.{name}"],
+                say(f"Roll-back of the {title} begins at {{begins}}; it suffers from {{most}} on.",
+                    begins=(begins, "temperature"), most=(most, "temperature")),
+                [cure("Begin at {lower}", {f"settings.{name}": most - 10.0}, lower=(most - 10.0, "temperature"))],
+            )  # fmt: skip
+
+
+def sensors_not_there(build: Build) -> Iterator[Finding]:
+    """Hall sensors asked for that the motor does not have."""
+    motors, mode = build.parts.motors, build.settings.sensor_mode
+    if motors is None or motors.sensored is not False or mode in (None, "sensorless"):
+        return
+    yield finding(
+        "no-hall-sensors", "stop", "Hall sensors are set, the motor has none", ["settings", "motors"], ["settings.sensor_mode"],
+        say("The controller waits for sensors that are not there: the motor stutters or stands still."),
+        [cure("Set it to run without", {"settings.sensor_mode": "sensorless"})],
+    )  # fmt: skip
+
+
+def link_mismatch(build: Build) -> Iterator[Finding]:
+    """The link that is set against the one that the receiver speaks."""
+    remote, said = build.parts.remote, build.settings.remote_link
+    if remote is None or remote.link is None or said is None or said == remote.link:
+        return
+    yield finding(
+        "remote-link", "stop", "The link to the remote is set wrong", ["settings", "remote"],
+        ["settings.remote_link", "parts.remote.link"],
+        say(f"The controller listens for a {said} link, the receiver speaks {remote.link}: nothing moves, and nothing brakes."),
+        [cure(f"Set {remote.link}", {"settings.remote_link": remote.link})],
+    )  # fmt: skip
+
+
+def hardly_any_brake(build: Build) -> Iterator[Finding]:
+    """A brake current with which the motors hold nothing."""
+    brake = build.settings.motor_brake_a
+    if brake is None or brake >= BEGINNERS_BRAKE_A:
+        return
+    yield finding(
+        "no-brake", "danger", "Hardly any brake is set", ["settings", "controller"], ["settings.motor_brake_a"],
+        say("The motors brake with {brake} each. On a slope that is no brake: only your foot is left.", brake=(brake, "current")),
+    )  # fmt: skip
+
+
+def caps_that_never_come(build: Build) -> Iterator[Finding]:
+    """A cap on speed that cannot work, as the controller does not know how fast the board is."""
+    if build.settings.speed_cap_kmh is None or "settings.speed_cap_kmh" in electrical_speed_limits(build):
+        return
+    yield finding(
+        "cap-without-gearing", "note", "The speed cap cannot be reckoned yet", ["settings", "drive", "wheels"],
+        ["settings.speed_cap_kmh"],
+        say("Pulleys and wheels are not chosen: what the cap means in turns of the motor is not known, and it is left out."),
+    )  # fmt: skip

@@ -1,0 +1,55 @@
+"""What is set in the controller: the controller sheet's values, in the standard terms of electrical drives."""
+
+from typing import Literal
+
+from boardmath.buildfile.figures import Record, choice, figure, whole
+
+Profile = Literal["beginner", "daily", "hills", "full"]
+SensorMode = Literal["hall", "sensorless", "hall_at_low_speed"]
+Directions = Literal["forward", "reversed", "mirrored"]
+ThrottleCurve = Literal["linear", "progressive", "gentle"]
+FailSafe = Literal["release", "brake_gently"]
+
+
+class Settings(Record):
+    """What is set in the controller. Currents of the pack are a controller's own, not the sum."""
+
+    motor_current_a: float | None = figure("current", 1, 1000, "Motor current", "each motor")
+    motor_brake_a: float | None = figure("current", 0, 1000, "Brake current", "each motor")
+    pack_current_a: float | None = figure("current", 1, 1000, "Pack current", "each controller")
+    pack_regen_a: float | None = figure("current", 0, 500, "Pack current when braking", "each controller")
+    taper_start_v: float | None = figure(
+        "voltage", 1.5, 110, "Taper begins", "pack voltage where the controller starts to hold back"
+    )
+    taper_end_v: float | None = figure("voltage", 1.5, 110, "Taper ends", "pack voltage where it gives nothing more")
+    max_erpm: float | None = figure("electrical_speed", 1000, 500_000, "Largest electrical speed")
+    max_duty_pct: float | None = figure("share", 10, 100, "Largest modulation")
+    cells_in_series: int | None = whole(1, 24, "Cells in series")
+    profile: Profile | None = choice("Profile", "what these values are meant for")
+    regen_ceiling_v: float | None = figure(
+        "voltage", 1.5, 110, "Braking ceiling", "pack voltage above which braking gives nothing back"
+    )
+    speed_cap_kmh: float | None = figure(
+        "speed", 3, 120, "Speed cap", "as the controller reckons the speed; for a rule, a beginner, a quiet zone"
+    )
+    motor_rollback_c: float | None = figure(
+        "temperature", 40, 180, "Motor roll-back begins", "where a hot motor is given less current"
+    )
+    controller_rollback_c: float | None = figure("temperature", 40, 120, "Controller roll-back begins")
+    sensor_mode: SensorMode | None = choice(
+        "Rotor position", "by Hall sensors, without them, or by them at low speed only"
+    )
+    directions: Directions | None = choice(
+        "Directions", "mirrored where two motors look at each other: one of them turns the other way round"
+    )
+    pole_pairs: int | None = whole(1, 50, "Pole pairs", "as the controller reckons speed with")
+    gear_ratio: float | None = figure("ratio", 0.5, 20, "Gear ratio", "as the controller reckons speed with")
+    wheel_diameter_mm: float | None = figure(
+        "length", 40, 400, "Wheel diameter", "as the controller reckons speed with; that of the loaded wheel"
+    )
+    throttle_curve: ThrottleCurve | None = choice("Throttle curve", "how current follows the thumb")
+    ramp_s: float | None = figure("seconds", 0, 10, "Throttle ramp", "from nothing to all of the current")
+    dead_band_pct: float | None = figure("share", 0, 40, "Dead band", "around the remote's middle")
+    fail_safe: FailSafe | None = choice("When the link is lost")
+    remote_link: Literal["serial", "pulse"] | None = choice("Link to the remote")
+    idle_off_min: float | None = figure("minutes", 0, 600, "Shuts off when idle for")

@@ -1,0 +1,109 @@
+"""The controller sheet of a build: what is recommended, what is set, how the two stand, and what the difference does."""
+
+from collections.abc import Sequence
+from typing import Literal
+
+from pydantic import BaseModel
+
+from boardmath.advice import Finding
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.settings import Profile
+from boardmath.candidates import Change, change_of
+from boardmath.predict.promises import Promise, headlines
+from boardmath.report import predict
+from boardmath.settings.recommend import Recommendation, Value, recommend
+
+Stand = Literal["as recommended", "within the span", "outside the span", "not set"]
+
+
+class SheetLine(Recommendation):
+    """A recommendation beside what is set; ``changes`` is what the recommended value would change, where it changes anything."""
+
+    set_to: Value | None = None
+    stand: Stand
+    changes: list[Change]
+
+
+class Braking(BaseModel):
+    """What the settings leave of braking and of the first second."""
+
+    full_pack_grade_pct: float
+    at_80_pct_grade_pct: float
+    first_second_g: float
+
+
+class Sheet(BaseModel):
+    """The whole sheet; ``lacks`` says why there is none yet."""
+
+    profile: Profile
+    programmable: bool
+    lines: list[SheetLine]
+    promises: list[Promise]
+    braking: Braking | None
+    findings: list[Finding]
+    lacks: str | None = None
+
+
+def stands(recommended: Recommendation, set_to: Value | None) -> Stand:
+    """How what is set stands against what is recommended; words have no span."""
+    if set_to is None:
+        return "not set"
+    if isinstance(set_to, str) or isinstance(recommended.value, str):
+        return "as recommended" if set_to == recommended.value else "within the span"
+    if abs(set_to - recommended.value) <= 1e-9:
+        return "as recommended"
+    low = recommended.low if recommended.low is not None else set_to
+    high = recommended.high if recommended.high is not None else set_to
+    # A span is known to three digits at best.
+    room = 1e-3 * max(abs(low), abs(high))
+    return "within the span" if low - room <= set_to <= high + room else "outside the span"
+
+
+def sheet(build: Build, profile: Profile | None = None) -> Sheet:
+    """The sheet for a ``profile``, or for the one that the settings are meant for."""
+    meant = profile or build.settings.profile or "daily"
+    recommended = recommend(build, meant)
+    tried = [_with(build, r) for r in recommended]
+    before, *after = headlines([build, *tried])
+    prediction = predict(build)
+    hill, pull, brakes = prediction.hill, prediction.acceleration, prediction.braking
+    lines = []
+    for r, then in zip(recommended, after, strict=True):
+        set_to = getattr(build.settings, r.field)
+        lines.append(
+            SheetLine(
+                **r.__dict__, set_to=set_to, stand=stands(r, set_to), changes=_changes(before.promises, then.promises)
+            )
+        )
+    return Sheet(
+        profile=meant,
+        programmable=build.parts.controller is None or build.parts.controller.programmable is not False,
+        lines=lines,
+        promises=prediction.promises,
+        braking=Braking(
+            full_pack_grade_pct=brakes.full_pack_grade_pct,
+            at_80_pct_grade_pct=brakes.at_80_pct_grade_pct,
+            first_second_g=pull.first_second_g,
+        )
+        if hill and pull and brakes
+        else None,
+        findings=[f for f in prediction.findings if "settings" in f.about or any("settings." in x for x in f.fields)],
+        lacks=_lacks(build),
+    )
+
+
+def _lacks(build: Build) -> str | None:
+    if build.parts.controller is None:
+        return "controller"
+    if build.parts.pack is None or build.parts.pack.series is None:
+        return "pack"
+    return None
+
+
+def _with(build: Build, r: Recommendation) -> Build:
+    return build.model_copy(update={"settings": build.settings.model_copy(update={r.field: r.value})})
+
+
+def _changes(before: Sequence[Promise], after: Sequence[Promise]) -> list[Change]:
+    found = [change_of(b, a) for b, a in zip(before, after, strict=True)]
+    return [c for c in found if c.better is not None]
