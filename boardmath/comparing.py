@@ -72,6 +72,11 @@ def differences(builds: Sequence[Build]) -> list[Differences]:
     return [Differences(section=name, rows=of_it) for name, of_it in rows.items()]
 
 
+def settings_differences(settings: Sequence[dict[str, Any]]) -> list[Difference]:
+    """What differs between states of the controller, as plain objects."""
+    return [Difference(path=path, values=values) for path, values in _unlike(settings, "settings")]
+
+
 def _with_currencies(node: Any, currency: str | None, home: str | None) -> Any:
     """Amounts in another currency than ``home`` as text with their currency, so that nobody compares unlike money."""
     if isinstance(node, list):
@@ -125,6 +130,11 @@ def _extras(nodes: Sequence[Any]) -> list[tuple[str, list[Any]]]:
 ROLES = ("first", "second-board", "third", "fourth")
 
 
+def _apart(names: Sequence[str]) -> list[str]:
+    """Names that can be told apart: two boards may well be called the same."""
+    return [f"{name} ({names[:i].count(name) + 1})" if name in names[:i] else name for i, name in enumerate(names)]
+
+
 class _Boards:
     """The builds that are far enough for a prediction, as one stack of boards and one of their samples."""
 
@@ -132,7 +142,7 @@ class _Boards:
         self.names: list[str] = []
         self.roles: list[str] = []
         resolved: list[Resolved] = []
-        for build, name, role in zip(builds, names, ROLES, strict=False):
+        for build, name, role in zip(builds, _apart(names), ROLES, strict=False):
             try:
                 resolved.append(resolve(build))
             except Incomplete:

@@ -5,9 +5,11 @@ from ninja.security import django_auth
 
 from server import faults
 from server.accounts.api import router as accounts
+from server.sheets.api import router as sheets
 from server.workshop.api import router as workshop
 
 api = NinjaAPI(title="Sand Pocket", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 faults.install(api)
 api.add_router("", accounts)
 api.add_router("", workshop)
+api.add_router("", sheets)

@@ -24,6 +24,7 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "server.accounts",
     "server.workshop",
+    "server.sheets",
     "server.demo",
 ]
 MIDDLEWARE = [

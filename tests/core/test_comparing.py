@@ -69,6 +69,11 @@ def test_curves_laid_over_each_other_are_the_boards_own():
             assert one == pytest.approx(other, rel=0.03, abs=0.03 * max(line.mid)), (name, i)
 
 
+def test_boards_of_the_same_name_are_told_apart():
+    plot = compare([spit_runner(), spit_runner(), spit_runner()], ["Spit runner"] * 3).plots[1]
+    assert [line.name for line in plot.lines] == ["Spit runner", "Spit runner (2)", "Spit runner (3)"]
+
+
 def test_two_to_four_are_compared():
     for count in (1, 5):
         with pytest.raises(ValueError, match="two to 4"):

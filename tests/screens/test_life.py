@@ -80,6 +80,14 @@ def test_two_builds_from_the_shelf_stand_side_by_side(demo: Page):
     expect(columns.nth(1)).to_contain_text("Stile carry")
 
 
+def test_a_board_and_its_copy_stand_side_by_side(bench):
+    page = bench(SPIT_RUNNER)
+    ref = page.url.split("/")[-1]
+    page.goto(f"/#/compare/{ref},{ref}")
+    expect(page.get_by_text("Nothing: same parts, same settings, same brief.")).to_be_visible()
+    expect(page.get_by_test_id("plot-range").locator("ul li")).to_have_text(["Spit runner", "Spit runner (2)"])
+
+
 def test_the_storys_points_tell_what_was_learnt(demo: Page):
     demo.get_by_role("link", name="Hide round").click()
     demo.get_by_role("link", name="Revisions").click()

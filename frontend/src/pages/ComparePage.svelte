@@ -79,7 +79,7 @@
       class="mt-3 grid gap-x-8 gap-y-6"
       style={`grid-template-columns: repeat(auto-fit, minmax(min(100%, ${found.columns.length > 2 ? 270 : 340}px), 1fr))`}
     >
-      {#each found.columns as column, c (column.ref)}
+      {#each found.columns as column, c (c)}
         {@const headline = found.headlines[c]!}
         <section
           class="min-w-0 border-t-2 pt-2"

@@ -732,6 +732,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet Of Build
+         * @description What to set, how what is wanted stands against it, and what each value would change.
+         */
+        post: operations["server_sheets_api_sheet_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Record
+         * @description Everything that was ever written down of this board's controller.
+         */
+        get: operations["server_sheets_api_record"];
+        put?: never;
+        /**
+         * Write Down
+         * @description Keeps what was set, with the day, by whom, and why.
+         */
+        post: operations["server_sheets_api_write_down"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/sheets/on/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * On A Day
+         * @description The sheet that was on the board on that day.
+         */
+        get: operations["server_sheets_api_on_a_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/sheets/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet File
+         * @description A sheet to take away or to print: the latest, or the one of that number.
+         */
+        get: operations["server_sheets_api_sheet_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheet/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Sheet
+         * @description The values of a sheet as JSON or CSV, each with what is wrong with it; nothing is changed.
+         */
+        post: operations["server_sheets_api_read_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2090,6 +2194,74 @@ export interface components {
             max_duty_pct?: number | null;
             /** Cells in series */
             cells_in_series?: number | null;
+            /**
+             * Profile
+             * @description what these values are meant for
+             */
+            profile?: ("beginner" | "daily" | "hills" | "full") | null;
+            /**
+             * Braking ceiling
+             * @description pack voltage above which braking gives nothing back
+             */
+            regen_ceiling_v?: number | null;
+            /**
+             * Speed cap
+             * @description as the controller reckons the speed; for a rule, a beginner, a quiet zone
+             */
+            speed_cap_kmh?: number | null;
+            /**
+             * Motor roll-back begins
+             * @description where a hot motor is given less current
+             */
+            motor_rollback_c?: number | null;
+            /** Controller roll-back begins */
+            controller_rollback_c?: number | null;
+            /**
+             * Rotor position
+             * @description by Hall sensors, without them, or by them at low speed only
+             */
+            sensor_mode?: ("hall" | "sensorless" | "hall_at_low_speed") | null;
+            /**
+             * Directions
+             * @description mirrored where two motors look at each other: one of them turns the other way round
+             */
+            directions?: ("forward" | "reversed" | "mirrored") | null;
+            /**
+             * Pole pairs
+             * @description as the controller reckons speed with
+             */
+            pole_pairs?: number | null;
+            /**
+             * Gear ratio
+             * @description as the controller reckons speed with
+             */
+            gear_ratio?: number | null;
+            /**
+             * Wheel diameter
+             * @description as the controller reckons speed with; that of the loaded wheel
+             */
+            wheel_diameter_mm?: number | null;
+            /**
+             * Throttle curve
+             * @description how current follows the thumb
+             */
+            throttle_curve?: ("linear" | "progressive" | "gentle") | null;
+            /**
+             * Throttle ramp
+             * @description from nothing to all of the current
+             */
+            ramp_s?: number | null;
+            /**
+             * Dead band
+             * @description around the remote's middle
+             */
+            dead_band_pct?: number | null;
+            /** When the link is lost */
+            fail_safe?: ("release" | "brake_gently") | null;
+            /** Link to the remote */
+            remote_link?: ("serial" | "pulse") | null;
+            /** Shuts off when idle for */
+            idle_off_min?: number | null;
         };
         /** Switch */
         Switch: {
@@ -3295,6 +3467,150 @@ export interface components {
             record: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * Braking
+         * @description What the settings leave of braking and of the first second.
+         */
+        Braking: {
+            /** Full Pack Grade Pct */
+            full_pack_grade_pct: number;
+            /** At 80 Pct Grade Pct */
+            at_80_pct_grade_pct: number;
+            /** First Second G */
+            first_second_g: number;
+        };
+        /**
+         * Sheet
+         * @description The whole sheet; ``lacks`` says why there is none yet.
+         */
+        Sheet: {
+            /**
+             * Profile
+             * @enum {string}
+             */
+            profile: "beginner" | "daily" | "hills" | "full";
+            /** Programmable */
+            programmable: boolean;
+            /** Lines */
+            lines: components["schemas"]["SheetLine"][];
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            braking: components["schemas"]["Braking"] | null;
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /** Lacks */
+            lacks?: string | null;
+        };
+        /**
+         * SheetLine
+         * @description A recommendation beside what is set; ``changes`` is what the recommended value would change, where it changes anything.
+         */
+        SheetLine: {
+            /** Field */
+            field: string;
+            /** Group */
+            group: string;
+            /** Value */
+            value: number | string;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            why: components["schemas"]["Saying"];
+            trades: components["schemas"]["Saying"];
+            /** Set To */
+            set_to?: number | string | null;
+            /**
+             * Stand
+             * @enum {string}
+             */
+            stand: "as recommended" | "within the span" | "outside the span" | "not set";
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+        };
+        /** SheetIn */
+        SheetIn: {
+            document: components["schemas"]["Build"];
+            /** Profile */
+            profile?: ("beginner" | "daily" | "hills" | "full") | null;
+        };
+        /**
+         * EndPoints
+         * @description What the remote's thumb gives at its ends and in its middle, as the controller reads it.
+         */
+        EndPoints: {
+            /** Full brake, ms */
+            low_ms?: number | null;
+            /** Middle, ms */
+            middle_ms?: number | null;
+            /** Full throttle, ms */
+            high_ms?: number | null;
+        };
+        /**
+         * RecordOut
+         * @description All sheets of a board, the oldest first, and what is wrong with the latest on the board as it is now.
+         */
+        RecordOut: {
+            /** Sheets */
+            sheets: components["schemas"]["SetSheetOut"][];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+        };
+        /**
+         * SetSheetOut
+         * @description What was set, and what it changed of the sheet before.
+         */
+        SetSheetOut: {
+            /** Number */
+            number: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** By */
+            by: string;
+            /** Reason */
+            reason: string;
+            settings: components["schemas"]["Settings"];
+            end_points: components["schemas"]["EndPoints"];
+            /** Changed */
+            changed: components["schemas"]["Difference"][];
+        };
+        /** WriteDownIn */
+        WriteDownIn: {
+            settings: components["schemas"]["Settings"];
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** Reason */
+            reason: string;
+            end_points?: components["schemas"]["EndPoints"] | null;
+        };
+        /**
+         * ReadValue
+         * @description One value of a sheet that was brought in.
+         */
+        ReadValue: {
+            /** Key */
+            key: string;
+            /** Value */
+            value?: unknown;
+            /** Reason */
+            reason?: string | null;
+        };
+        /** SheetTextIn */
+        SheetTextIn: {
+            /** Text */
+            text: string;
         };
     };
     responses: never;
@@ -5205,6 +5521,312 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_sheets_api_sheet_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_sheets_api_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_sheets_api_write_down: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteDownIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetSheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_sheets_api_on_a_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetSheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_sheets_api_sheet_file: {
+        parameters: {
+            query?: {
+                form?: "json" | "csv" | "pdf";
+                number?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_sheets_api_read_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetTextIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadValue"][];
                 };
             };
             /** @description Unauthorized */

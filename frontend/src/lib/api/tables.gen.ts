@@ -1976,6 +1976,126 @@ export const FIGURES: Record<string, FigureSpec> = {
   "high": 24,
   "whole": true
  },
+ "settings.profile": {
+  "title": "Profile",
+  "about": "what these values are meant for",
+  "choices": [
+   "beginner",
+   "daily",
+   "hills",
+   "full"
+  ]
+ },
+ "settings.regen_ceiling_v": {
+  "title": "Braking ceiling",
+  "about": "pack voltage above which braking gives nothing back",
+  "quantity": "voltage",
+  "low": 1.5,
+  "high": 110
+ },
+ "settings.speed_cap_kmh": {
+  "title": "Speed cap",
+  "about": "as the controller reckons the speed; for a rule, a beginner, a quiet zone",
+  "quantity": "speed",
+  "low": 3,
+  "high": 120
+ },
+ "settings.motor_rollback_c": {
+  "title": "Motor roll-back begins",
+  "about": "where a hot motor is given less current",
+  "quantity": "temperature",
+  "low": 40,
+  "high": 180
+ },
+ "settings.controller_rollback_c": {
+  "title": "Controller roll-back begins",
+  "quantity": "temperature",
+  "low": 40,
+  "high": 120
+ },
+ "settings.sensor_mode": {
+  "title": "Rotor position",
+  "about": "by Hall sensors, without them, or by them at low speed only",
+  "choices": [
+   "hall",
+   "sensorless",
+   "hall_at_low_speed"
+  ]
+ },
+ "settings.directions": {
+  "title": "Directions",
+  "about": "mirrored where two motors look at each other: one of them turns the other way round",
+  "choices": [
+   "forward",
+   "reversed",
+   "mirrored"
+  ]
+ },
+ "settings.pole_pairs": {
+  "title": "Pole pairs",
+  "about": "as the controller reckons speed with",
+  "quantity": "count",
+  "low": 1,
+  "high": 50,
+  "whole": true
+ },
+ "settings.gear_ratio": {
+  "title": "Gear ratio",
+  "about": "as the controller reckons speed with",
+  "quantity": "ratio",
+  "low": 0.5,
+  "high": 20
+ },
+ "settings.wheel_diameter_mm": {
+  "title": "Wheel diameter",
+  "about": "as the controller reckons speed with; that of the loaded wheel",
+  "quantity": "length",
+  "low": 40,
+  "high": 400
+ },
+ "settings.throttle_curve": {
+  "title": "Throttle curve",
+  "about": "how current follows the thumb",
+  "choices": [
+   "linear",
+   "progressive",
+   "gentle"
+  ]
+ },
+ "settings.ramp_s": {
+  "title": "Throttle ramp",
+  "about": "from nothing to all of the current",
+  "quantity": "seconds",
+  "low": 0,
+  "high": 10
+ },
+ "settings.dead_band_pct": {
+  "title": "Dead band",
+  "about": "around the remote's middle",
+  "quantity": "share",
+  "low": 0,
+  "high": 40
+ },
+ "settings.fail_safe": {
+  "title": "When the link is lost",
+  "choices": [
+   "release",
+   "brake_gently"
+  ]
+ },
+ "settings.remote_link": {
+  "title": "Link to the remote",
+  "choices": [
+   "serial",
+   "pulse"
+  ]
+ },
+ "settings.idle_off_min": {
+  "title": "Shuts off when idle for",
+  "quantity": "minutes",
+  "low": 0,
+  "high": 600
+ },
  "assumptions.crr": {
   "title": "Rolling resistance coefficient",
   "quantity": "ratio",

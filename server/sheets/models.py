@@ -1,0 +1,28 @@
+"""What was really set in a board's controller, by the day."""
+
+import uuid
+
+from django.db import models
+
+from server.workshop.models import Build
+
+
+class SetSheet(models.Model):
+    """One state of the controller as somebody set it; it is never changed, the next one follows it."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    build = models.ForeignKey(Build, models.CASCADE, related_name="sheets")
+    number = models.PositiveIntegerField()
+    on = models.DateField()
+    by = models.CharField(max_length=60, blank=True)
+    reason = models.CharField(max_length=600)
+    settings = models.JSONField()
+    end_points = models.JSONField(default=dict, blank=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["build", "number"], name="one_number_a_build")]
+
+    def __str__(self) -> str:
+        return f"sheet {self.number}"

@@ -1,0 +1,158 @@
+"""The record of what was set: kept in order, found by day, and never overwritten."""
+
+from collections.abc import Mapping
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Max
+from django.http import Http404
+from pydantic import BaseModel
+
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import BuildFileError, Fault, check, parse_json, read_build
+from boardmath.buildfile.figures import Record, figure
+from boardmath.buildfile.settings import Settings
+from server.faults import Refused
+from server.sheets.models import SetSheet
+from server.workshop import services
+from server.workshop.models import Build
+from server.workshop.tabular import read_table, record_of, write_table
+
+FORMAT = "sand-pocket/sheet"
+MOST_SHEETS = 300
+COLUMNS = ("setting", "name", "value", "unit")
+
+
+class EndPoints(Record):
+    """What the remote's thumb gives at its ends and in its middle, as the controller reads it."""
+
+    low_ms: float | None = figure("ratio", 0.2, 5, "Full brake, ms")
+    middle_ms: float | None = figure("ratio", 0.2, 5, "Middle, ms")
+    high_ms: float | None = figure("ratio", 0.2, 5, "Full throttle, ms")
+
+
+def of(owner, build_id) -> list[SetSheet]:
+    """A build's sheets, the oldest first."""
+    return list(SetSheet.objects.filter(build=services.get(owner, build_id)))
+
+
+def get(owner, build_id, number: int | None) -> SetSheet:
+    """One sheet by its number, the latest without one."""
+    found = SetSheet.objects.filter(build=services.get(owner, build_id))
+    sheet = found.last() if number is None else found.filter(number=number).first()
+    if sheet is None:
+        raise Http404
+    return sheet
+
+
+def on_board(owner, build_id, day: date) -> SetSheet | None:
+    """The sheet that was on the board on ``day``: the last one set until then."""
+    return SetSheet.objects.filter(build=services.get(owner, build_id), on__lte=day).order_by("on", "number").last()
+
+
+@transaction.atomic
+def write_down(
+    owner, build_id, settings: Settings, on: date, by: str, reason: str, end_points: EndPoints | None = None
+) -> SetSheet:
+    """Keeps what was set as the build's next sheet.
+
+    Raises:
+        Refused: without a reason, of the future, or with nothing set.
+    """
+    build = services.get(owner, build_id)
+    # One at a time, so that no number is given twice.
+    Build.objects.select_for_update().get(pk=build.pk)
+    kept = settings.model_dump(mode="json", exclude_none=True)
+    if not kept:
+        raise Refused("Nothing is set yet.", settings="at least one value")
+    if not reason.strip():
+        raise Refused("Say why: after a reset nobody remembers.", reason="a word of why")
+    mine = SetSheet.objects.filter(build=build)
+    if mine.count() >= MOST_SHEETS:
+        raise Refused(f"A board keeps {MOST_SHEETS} sheets. Duplicate the build, and go on with the copy.")
+    number = (mine.aggregate(last=Max("number"))["last"] or 0) + 1
+    return SetSheet.objects.create(
+        build=build,
+        number=number,
+        on=on,
+        by=by.strip()[:60],
+        reason=reason.strip()[:600],
+        settings=kept,
+        end_points=end_points.model_dump(exclude_none=True) if end_points else {},
+    )
+
+
+def as_set(file: BuildFile, sheet: SetSheet) -> BuildFile:
+    """The build with what the sheet says was set, to be judged."""
+    return file.model_copy(update={"settings": check(Settings, sheet.settings)})
+
+
+def read_file(build: Build) -> BuildFile:
+    """The build's file as it is saved."""
+    return read_build(build.document)
+
+
+# --- open forms -------------------------------------------------------------------------------------------------------
+
+
+def as_json(name: str, sheet: SetSheet) -> dict[str, Any]:
+    """A sheet as an open JSON document."""
+    said = {"board": name, "number": sheet.number, "on": sheet.on.isoformat(), "by": sheet.by, "reason": sheet.reason}
+    return {"format": FORMAT, "version": 1, **said, "settings": sheet.settings, "end_points": sheet.end_points}
+
+
+def as_csv(settings: Mapping[str, Any]) -> str:
+    """A row for each value that is set, with its name and unit."""
+    return write_table(
+        COLUMNS, [{"setting": k, "name": title(k), "value": v, "unit": unit(k)} for k, v in settings.items()]
+    )
+
+
+def title(key: str) -> str:
+    """What a setting is called."""
+    return Settings.model_fields[key].title or key
+
+
+def unit(key: str) -> str:
+    """The unit that a setting is kept in."""
+    extra = Settings.model_fields[key].json_schema_extra
+    return str(extra.get("unit", "")) if isinstance(extra, dict) else ""
+
+
+class ReadValue(BaseModel):
+    """One value of a sheet that was brought in."""
+
+    key: str
+    value: Any = None
+    reason: str | None = None
+
+
+def read_sheet(data: bytes) -> list[ReadValue]:
+    """The values of a sheet as JSON or CSV; those that cannot be used with their reason.
+
+    Raises:
+        BuildFileError: nothing of it can be used.
+    """
+    if data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{":
+        document = parse_json(data)
+        if document.get("format") != FORMAT or not isinstance(document.get("settings"), dict):
+            raise BuildFileError([Fault("format", f'a sheet says "format": "{FORMAT}" and has "settings"')])
+        given = document["settings"]
+    else:
+        _, rows, decimal_comma = read_table(data, ("setting", "value"))
+        given = {}
+        for row in rows:
+            key = row.cells.get("setting", "")
+            value = row.cells.get("value")
+            typed = record_of(Settings, {key: value}, decimal_comma) if value is not None else {key: None}
+            given |= typed
+    found = []
+    for key, value in given.items():
+        try:
+            check(Settings, {key: value})
+        except BuildFileError as error:
+            found.append(ReadValue(key=str(key)[:60], value=value, reason=error.faults[0].reason))
+        else:
+            found.append(ReadValue(key=key, value=value))
+    return found
