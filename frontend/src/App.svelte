@@ -15,6 +15,7 @@
     '/curves/:id': wrap({ asyncComponent: () => import('./pages/CurvesPage.svelte') }),
     '/drawings/:id': wrap({ asyncComponent: () => import('./pages/DrawingsPage.svelte') }),
     '/parts/:id': wrap({ asyncComponent: () => import('./pages/PartsPage.svelte') }),
+    '/sheet/:id': wrap({ asyncComponent: () => import('./pages/SheetPage.svelte') }),
     '/revisions/:id': wrap({ asyncComponent: () => import('./pages/RevisionsPage.svelte') }),
     '/compare/:refs': wrap({ asyncComponent: () => import('./pages/ComparePage.svelte') }),
     '/library': wrap({ asyncComponent: () => import('./pages/LibraryPage.svelte') }),

@@ -9,8 +9,10 @@ from django.contrib.auth import get_user_model
 from django.db import transaction
 
 from boardmath.buildfile import read_build, write_build
+from boardmath.buildfile.settings import Settings
 from boardmath.choosing import KINDS
 from server.demo.entry import DEMO_NAME, demo_user
+from server.sheets.services import EndPoints, write_down
 from server.workshop.library import add, part_model
 from server.workshop.models import Build, Part, Revision
 from server.workshop.services import create
@@ -33,6 +35,12 @@ def load() -> None:
                 kept = Revision.objects.create(build=build, name=told["name"], note=told["note"], document=document)
                 at = datetime.combine(date.fromisoformat(told["on"]), time(18), tzinfo=UTC)
                 Revision.objects.filter(pk=kept.pk).update(created_at=at)
+        for told in json.loads((DATA / "sheets.json").read_text()):
+            if told["build"] == path.name:
+                values = Settings(**{**build.document.get("settings", {}), **told["changes"]})
+                points = EndPoints(**told["end_points"])
+                on = date.fromisoformat(told["on"])
+                write_down(user, build.pk, values, on, told["by"], told["reason"], points)
     for own in json.loads((DATA / "own-parts.json").read_text())["parts"]:
         add(user, own["kind"], own["record"])
 

@@ -98,6 +98,10 @@ def test_list_revisions_comparison_and_library_are_clean(page: Page, theme, widt
     page.get_by_role("dialog").wait_for()
     _clean(page)
     page.get_by_role("button", name="Done").click()
+    page.get_by_role("link", name="Controller sheet").click()
+    page.get_by_test_id("setting").first.get_by_role("button").first.click()
+    _clean(page)
+    _no_wider_than_the_screen(page)
     page.get_by_role("link", name="Revisions").click()
     page.get_by_test_id("revision").first.wait_for()
     for box in page.get_by_role("checkbox").all()[:2]:

@@ -5,6 +5,7 @@
     ['curves', 'Curves'],
     ['drawings', 'Drawings'],
     ['parts', 'Parts list'],
+    ['sheet', 'Controller sheet'],
     ['revisions', 'Revisions'],
   ] as const;
   export type BuildView = (typeof VIEWS)[number][0];

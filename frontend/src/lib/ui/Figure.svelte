@@ -11,8 +11,10 @@
     currency?: string | null;
     /** What the model takes it to be while it is not stated, and by which rule. */
     estimate?: { value: number; rule: string };
+    /** What stands above the field instead of its title, where the title stands beside it. */
+    label?: string;
   }
-  let { path, value, onchange, fault, currency, estimate }: Props = $props();
+  let { path, value, onchange, fault, currency, estimate, label }: Props = $props();
 
   const uid = $props.id();
   const spec = $derived(figureSpec(path));
@@ -77,7 +79,8 @@
 
 <div class="min-w-0" data-path={path}>
   <label for={uid} class="block truncate text-xs text-ink2" title={spec.about ?? spec.title}
-    >{spec.title}</label
+    >{#if label}<span aria-hidden="true">{label}</span><span class="sr-only">{spec.title}, {label}</span
+      >{:else}{spec.title}{/if}</label
   >
   {#if spec.choices || spec.yesNo}
     {@const options = spec.choices ?? ['yes', 'no']}

@@ -1,0 +1,165 @@
+<!-- The record: what was set on which day, by whom and why; the sheet of a past day; files and print. -->
+<script lang="ts">
+  import { api, faultsOf, type SetSheet } from '$lib/api/client';
+  import { differences } from '$lib/paths';
+  import { session } from '$lib/session.svelte';
+  import { dayText, figureSpec, today, valueText } from '$lib/units';
+  import type { SheetPiece } from './sheet.svelte';
+
+  let { piece }: { piece: SheetPiece } = $props();
+  let on = $state(today());
+  let by = $state(session.who?.name ?? '');
+  let reason = $state('');
+  let points = $state({ low_ms: '', middle_ms: '', high_ms: '' });
+  let refused = $state('');
+  let day = $state('');
+  let found = $state.raw<SetSheet | null>(null);
+  let notFound = $state('');
+
+  const sheets = $derived(piece.record?.sheets ?? []);
+  const latest = $derived(sheets.at(-1));
+  const differsFromWanted = (sheet: SetSheet) =>
+    differences(sheet.settings, piece.file.settings ?? {}).length > 0;
+  const text = (path: string, value: unknown) => valueText(path, value, session.units);
+  const address = (form: string, number: number) =>
+    `/api/builds/${piece.id}/sheets/file?form=${form}&number=${number}`;
+
+  async function writeDown(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    refused = '';
+    const measured = Object.fromEntries(
+      Object.entries(points)
+        .map(([key, typed]) => [key, Number(typed.replace(',', '.'))] as const)
+        .filter(([key, value]) => points[key as keyof typeof points].trim() && Number.isFinite(value)),
+    );
+    const { data, error } = await api
+      .POST('/api/builds/{id}/sheets', {
+        params: { path: { id: piece.id } },
+        body: { settings: piece.file.settings ?? {}, on, by, reason, end_points: measured },
+      })
+      .catch(() => ({
+        data: undefined,
+        error: { message: 'The server cannot be reached; nothing was written down.', faults: [] },
+      }));
+    if (!data) {
+      const refusal = faultsOf(error);
+      refused = [refusal.message, ...(refusal.faults ?? []).map((f) => `${f.field}: ${f.reason}`)].join(' ');
+      return;
+    }
+    reason = '';
+    await piece.recall();
+  }
+
+  async function lookUp(): Promise<void> {
+    found = null;
+    notFound = '';
+    if (!day) return;
+    const answer = await api
+      .GET('/api/builds/{id}/sheets/on/{day}', { params: { path: { id: piece.id, day } } })
+      .catch(() => null);
+    if (answer?.data) found = answer.data;
+    else notFound = answer ? faultsOf(answer.error).message : 'The server cannot be reached.';
+  }
+</script>
+
+<section class="mt-6 mb-6" aria-labelledby="written-down">
+  <div class="flex flex-wrap items-baseline gap-x-3 border-b border-ink pb-1">
+    <h2 class="text-base" id="written-down">Written down</h2>
+    <span class="remark text-[13.5px]"
+      >What was really set, so that a reset costs ten minutes and not an evening.</span
+    >
+  </div>
+  <form class="mt-2 flex flex-wrap items-end gap-2" onsubmit={writeDown}>
+    <label class="text-xs text-ink2"
+      >Set on<input type="date" class="entry block text-sm text-ink" bind:value={on} required /></label
+    >
+    <label class="text-xs text-ink2"
+      >By<input class="entry block w-32 text-sm text-ink" bind:value={by} maxlength="60" /></label
+    >
+    <label class="min-w-48 flex-1 text-xs text-ink2"
+      >Why<input
+        class="entry block text-sm text-ink"
+        placeholder="first set-up, after a reset, softer for a beginner"
+        bind:value={reason}
+        maxlength="600"
+        required
+      /></label
+    >
+    {#each [['low_ms', 'Remote at full brake'], ['middle_ms', 'in the middle'], ['high_ms', 'at full throttle']] as const as [key, label] (key)}
+      <label class="text-xs text-ink2"
+        >{label}, ms<input
+          class="entry block w-24 text-sm text-ink"
+          inputmode="decimal"
+          bind:value={points[key]}
+        /></label
+      >
+    {/each}
+    <button class="button button-main">Write it down</button>
+  </form>
+  {#if refused}<p class="mt-1 text-[13.5px] text-short" role="alert">{refused}</p>{/if}
+
+  {#if sheets.length}
+    <div class="mt-3 flex flex-wrap items-end gap-2">
+      <label class="text-xs text-ink2"
+        >What was set on the day of a ride?<input
+          type="date"
+          class="entry block text-sm text-ink"
+          bind:value={day}
+          onchange={lookUp}
+        /></label
+      >
+      {#if found}<p class="text-[13.5px]" data-testid="of-that-day">
+          Sheet {found.number}, set on {dayText(found.on)}{found.by ? ` by ${found.by}` : ''}: {found.reason}
+          <a class="link" href={address('pdf', found.number)} download>A4</a>
+        </p>{/if}
+      {#if notFound}<p class="text-[13.5px] text-short" role="alert">{notFound}</p>{/if}
+    </div>
+    <ol class="m-0 mt-3 list-none p-0">
+      {#each sheets.toReversed() as sheet (sheet.number)}
+        <li class="border-t border-line py-1.5" data-testid="set-sheet" data-number={sheet.number}>
+          <div class="flex flex-wrap items-baseline gap-x-3">
+            <h3 class="text-[14px]">Sheet {sheet.number}</h3>
+            <span class="remark text-[13.5px]">{dayText(sheet.on)}{sheet.by ? `, ${sheet.by}` : ''}</span>
+            <span class="ml-auto flex gap-3 text-[13.5px]">
+              {#each [['A4 to print', 'pdf'], ['JSON', 'json'], ['CSV', 'csv']] as const as [label, form] (form)}
+                <a
+                  class="link"
+                  href={address(form, sheet.number)}
+                  download
+                  aria-label={`Sheet ${sheet.number}, ${label}`}>{label}</a
+                >
+              {/each}
+              {#if sheet !== latest || differsFromWanted(sheet)}
+                <button
+                  class="link"
+                  aria-label={`Want sheet ${sheet.number} again`}
+                  onclick={() => piece.change({ settings: sheet.settings })}>Want it again</button
+                >
+              {/if}
+            </span>
+          </div>
+          <p class="text-[13.5px]">{sheet.reason}</p>
+          {#if Object.values(sheet.end_points).some((v) => v != null)}
+            <p class="text-[13px] text-ink2">
+              Remote: {Object.entries(sheet.end_points)
+                .filter(([, v]) => v != null)
+                .map(([k, v]) => `${k.replace('_ms', '')} ${v} ms`)
+                .join(', ')}
+            </p>
+          {/if}
+          {#if sheet.changed.length}
+            <p class="text-[13px]">
+              {#each sheet.changed as c, i (c.path)}{i ? '; ' : ''}<span class="text-ink2"
+                  >{figureSpec(c.path).title.toLowerCase()}</span
+                >
+                {text(c.path, c.values[0])} <span aria-label="became">→</span>
+                {text(c.path, c.values[1])}{/each}
+            </p>
+          {/if}
+        </li>
+      {/each}
+    </ol>
+  {:else}
+    <p class="remark mt-2 text-[13.5px]">Nothing is written down yet.</p>
+  {/if}
+</section>

@@ -1,0 +1,117 @@
+"""The controller sheet in a real browser: from a build to values that are right, wanted, written down and found again."""
+
+import json
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.core.boards import SPIT_RUNNER, changed
+from tests.screens.conftest import expect_saved, figure, mid
+
+pytestmark = pytest.mark.screens
+
+LEFT_OVER = changed(SPIT_RUNNER, {"settings.cells_in_series": 5})
+
+
+@pytest.fixture
+def sheet(bench):
+    def open_sheet(document: dict = LEFT_OVER) -> Page:
+        page = bench(document)
+        page.get_by_role("link", name="Controller sheet").click()
+        page.get_by_test_id("setting").first.wait_for()
+        return page
+
+    return open_sheet
+
+
+def setting(page: Page, field: str):
+    return page.locator(f'[data-testid="setting"][data-field="{field}"]')
+
+
+def test_the_left_over_cell_count_is_caught_and_cured(sheet):
+    page = sheet()
+    expect(setting(page, "cells_in_series")).to_have_attribute("data-stand", "outside the span")
+    finding = page.locator('[data-testid="sheet-finding"][data-id="controller-cells-mismatch"]')
+    expect(finding).to_contain_text("A cut-off meant for 5 cells comes at 14 V")
+    finding.get_by_role("button", name="Set 10 cells").click()
+    expect(finding).to_have_count(0)
+    expect(setting(page, "cells_in_series")).to_have_attribute("data-stand", "as recommended")
+
+
+def test_a_profile_is_taken_and_the_staffs_follow(sheet):
+    page = sheet()
+    before = mid(page, "speed")
+    page.get_by_role("button", name="beginner").click()
+    expect(page.get_by_role("button", name="beginner")).to_have_attribute("aria-pressed", "true")
+    page.get_by_role("button", name="Take all").click()
+    expect(page.get_by_text("✓ all as recommended")).to_be_visible()
+    staff = page.get_by_test_id("staff-speed").get_by_role("img")
+    expect(staff).to_have_attribute("aria-label", re.compile("holds it at 15 km/h"))
+    assert before > 30
+    expect(page.get_by_test_id("braking")).to_contain_text("the first second pulls")
+    setting(page, "speed_cap_kmh").get_by_role("button").first.click()
+    expect(setting(page, "speed_cap_kmh")).to_contain_text("Set by a beginner")
+    figure(page, "settings.speed_cap_kmh").fill("12 mph")
+    figure(page, "settings.speed_cap_kmh").press("Enter")
+    expect(setting(page, "speed_cap_kmh")).to_have_attribute("data-stand", "outside the span")
+    page.get_by_role("button", name="undo").click()
+    expect(setting(page, "speed_cap_kmh")).to_have_attribute("data-stand", "as recommended")
+
+
+def test_written_down_lost_by_a_reset_and_brought_back(sheet):
+    """The record alone brings the sheet back: what a reset took is what it gives."""
+    page = sheet()
+    page.get_by_role("button", name="Take all").click()
+    expect_saved(page)
+    page.get_by_label("Set on", exact=True).fill("2026-04-05")
+    page.get_by_label("Why", exact=True).fill("first set-up")
+    page.get_by_label("Remote at full brake, ms").fill("1,02")
+    page.get_by_role("button", name="Write it down").click()
+    first = page.locator('[data-testid="set-sheet"][data-number="1"]')
+    expect(first).to_contain_text("first set-up")
+    expect(first).to_contain_text("low 1.02 ms")
+    expect(setting(page, "motor_current_a")).to_contain_text("in the controller: 51 A")
+    # Another evening, another value, another sheet.
+    figure(page, "settings.motor_current_a").fill("30")
+    figure(page, "settings.motor_current_a").press("Enter")
+    expect_saved(page)
+    page.get_by_label("Set on", exact=True).fill("2026-07-19")
+    page.get_by_label("Why", exact=True).fill("softer for a friend")
+    page.get_by_role("button", name="Write it down").click()
+    expect(page.locator('[data-testid="set-sheet"][data-number="2"]')).to_contain_text("motor current 51 A → 30 A")
+    page.get_by_label("What was set on the day of a ride?").fill("2026-06-01")
+    expect(page.get_by_test_id("of-that-day")).to_contain_text("Sheet 1, set on 5 April 2026")
+    page.get_by_role("button", name="Want sheet 1 again").click()
+    expect(figure(page, "settings.motor_current_a")).to_have_value("51")
+    with page.expect_download() as given:
+        page.get_by_role("link", name="Sheet 1, JSON").click()
+    kept = json.loads(given.value.path().read_text())
+    assert kept["settings"]["motor_current_a"] == 51
+    # And back in as a file, after everything was cleared.
+    figure(page, "settings.motor_current_a").fill("")
+    figure(page, "settings.motor_current_a").press("Enter")
+    kept["settings"]["pack_current_a"] = "lots"
+    file = {"name": "sheet.json", "mimeType": "application/json", "buffer": json.dumps(kept).encode()}
+    page.get_by_test_id("sheet-import").set_input_files(files=[file])
+    dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_test_id("brought").filter(has_text="Pack current").first).to_contain_text(
+        "a number belongs here"
+    )
+    dialog.get_by_role("button", name="Want these").click()
+    expect(figure(page, "settings.motor_current_a")).to_have_value("51")
+
+
+def test_the_storys_record_tells_of_the_five_cells(demo: Page):
+    demo.get_by_role("link", name="Hide round").click()
+    demo.get_by_role("link", name="Controller sheet").click()
+    second = demo.locator('[data-testid="set-sheet"][data-number="2"]')
+    expect(second).to_contain_text("cells in series 5 → 10")
+    demo.get_by_label("What was set on the day of a ride?").fill("2026-05-17")
+    expect(demo.get_by_test_id("of-that-day")).to_contain_text("Sheet 2")
+
+
+def test_without_a_controller_there_is_nothing_to_recommend(bench):
+    page = bench(changed(SPIT_RUNNER, {"parts.controller": None}))
+    page.get_by_role("link", name="Controller sheet").click()
+    expect(page.get_by_text("It needs a controller")).to_be_visible()

@@ -1,0 +1,145 @@
+"""The record of what was set: in order, by the day, brought back after a reset, and only its owner's."""
+
+from io import BytesIO
+
+import pytest
+from pypdf import PdfReader
+
+from server.sheets.models import SetSheet
+from tests.core.boards import SPIT_RUNNER, changed
+
+SET = {
+    "motor_current_a": 50,
+    "pack_current_a": 35,
+    "cells_in_series": 10,
+    "taper_end_v": 31,
+    "sensor_mode": "hall",
+    "ramp_s": 0.4,
+}
+
+
+def write_down(workshop, build, on="2026-04-05", reason="first set-up", **changes):
+    body = {"settings": {**SET, **changes}, "on": on, "by": "plover", "reason": reason}
+    return workshop.send("POST", f"/builds/{build['id']}/sheets", body)
+
+
+def test_sheets_follow_each_other_and_say_what_changed(workshop):
+    build = workshop.new()
+    assert write_down(workshop, build).json()["number"] == 1
+    second = write_down(workshop, build, "2026-07-19", "softer for a beginner", motor_current_a=30, ramp_s=None).json()
+    assert second["number"] == 2
+    assert {c["path"]: c["values"] for c in second["changed"]} == {
+        "settings.motor_current_a": [50, 30], "settings.ramp_s": [0.4, None],
+    }  # fmt: skip
+    record = workshop.send("GET", f"/builds/{build['id']}/sheets").json()["sheets"]
+    assert [(s["number"], s["reason"]) for s in record] == [(1, "first set-up"), (2, "softer for a beginner")]
+
+
+@pytest.mark.parametrize(
+    ("day", "number"),
+    [("2026-04-04", None), ("2026-04-05", 1), ("2026-07-18", 1), ("2026-07-19", 3), ("2026-11-01", 3)],
+)
+def test_the_sheet_of_a_ride_day_is_the_last_one_set_until_then(workshop, day, number):
+    build = workshop.new()
+    write_down(workshop, build)
+    write_down(workshop, build, "2026-07-19", "a try", motor_current_a=40)
+    write_down(workshop, build, "2026-07-19", "better, the same evening", motor_current_a=45)
+    answer = workshop.send("GET", f"/builds/{build['id']}/sheets/on/{day}")
+    assert answer.status_code == (200 if number else 404)
+    assert answer.json().get("number") == number
+
+
+def test_a_left_over_cell_count_and_a_changed_pack_are_found_in_what_was_set(workshop):
+    build = workshop.new()
+    write_down(workshop, build, cells_in_series=5)
+    found = {f["id"] for f in workshop.send("GET", f"/builds/{build['id']}/sheets").json()["findings"]}
+    assert "controller-cells-mismatch" in found
+    write_down(workshop, build, "2026-04-06", "ten cells, as it has")
+    found = {f["id"] for f in workshop.send("GET", f"/builds/{build['id']}/sheets").json()["findings"]}
+    assert "controller-cells-mismatch" not in found
+    twelve = changed(SPIT_RUNNER, {"parts.pack.series": 12})
+    workshop.send("PUT", f"/builds/{build['id']}", {"revision": build["revision"], "document": twelve})
+    found = {f["id"] for f in workshop.send("GET", f"/builds/{build['id']}/sheets").json()["findings"]}
+    assert "controller-cells-mismatch" in found, "the pack changed after the sheet was set"
+
+
+@pytest.mark.parametrize(
+    ("body", "field"),
+    [
+        ({"reason": "  "}, "reason"),
+        ({"on": "2999-01-01"}, "on"),
+        ({"settings": {}}, "settings"),
+        ({"settings": {"motor_current_a": -3}}, "settings.motor_current_a"),
+        ({"settings": {"motor_amps": 30}}, "settings.motor_amps"),
+    ],
+)
+def test_what_cannot_be_written_down_is_refused_with_its_field(workshop, body, field):
+    build = workshop.new()
+    good = {"settings": SET, "on": "2026-04-05", "reason": "first"}
+    answer = workshop.send("POST", f"/builds/{build['id']}/sheets", {**good, **body})
+    assert answer.status_code == 422
+    assert field in [f["field"] for f in answer.json()["faults"]]
+    assert SetSheet.objects.count() == 0
+
+
+def test_nobody_else_reads_or_writes_the_record(workshop, other_workshop):
+    build = workshop.new()
+    write_down(workshop, build)
+    at = f"/builds/{build['id']}/sheets"
+    for method, path, body in (
+        ("GET", at, None), ("GET", f"{at}/on/2026-05-01", None), ("GET", f"{at}/file?form=pdf", None),
+        ("POST", at, {"settings": SET, "on": "2026-04-05", "reason": "mine"}),
+    ):  # fmt: skip
+        assert other_workshop.send(method, path, body).status_code == 404
+    assert SetSheet.objects.count() == 1
+
+
+@pytest.mark.parametrize("form", ["json", "csv"])
+def test_a_sheet_goes_out_and_comes_in_the_same(workshop, form):
+    build = workshop.new()
+    write_down(workshop, build)
+    file = workshop.client.get(f"/api/builds/{build['id']}/sheets/file?form={form}").content.decode()
+    read = workshop.send("POST", "/sheet/read", {"text": file}).json()
+    assert {v["key"]: v["value"] for v in read} == SET
+    assert all(v["reason"] is None for v in read)
+
+
+def test_of_a_broken_sheet_the_good_values_are_kept(workshop):
+    text = "setting,value\nmotor_current_a,40\npack_current_a,lots\nwings,2\nsensor_mode,by ear\n"
+    read = {v["key"]: v for v in workshop.send("POST", "/sheet/read", {"text": text}).json()}
+    assert read["motor_current_a"]["reason"] is None
+    assert "a number belongs here" in read["pack_current_a"]["reason"]
+    assert "unknown key" in read["wings"]["reason"]
+    assert "one of" in read["sensor_mode"]["reason"]
+    for nothing in ("", '{"format": "sand-pocket/build"}', "a,b\n1,2\n"):
+        assert workshop.send("POST", "/sheet/read", {"text": nothing}).status_code == 422
+
+
+def test_a_sheet_on_paper_says_what_is_set_why_and_what_is_wrong(workshop):
+    build = workshop.new()
+    write_down(workshop, build, cells_in_series=5, reason="first <set-up> & more")
+    answer = workshop.client.get(f"/api/builds/{build['id']}/sheets/file?form=pdf")
+    assert answer["Content-Type"] == "application/pdf"
+    pages = PdfReader(BytesIO(answer.content)).pages
+    text = " ".join(p.extract_text() for p in pages)
+    assert (float(pages[0].mediabox.width), float(pages[0].mediabox.height)) == pytest.approx(
+        (595.28, 841.89), abs=0.01
+    )
+    for words in (
+        "controller sheet 1",
+        "first <set-up> & more",
+        "Motor current",
+        "50 A",
+        "Cell count set to 5",
+        "stop on foot",
+    ):
+        assert words in text, words
+
+
+def test_a_recommendation_needs_a_controller_and_a_pack(workshop):
+    bare = changed(SPIT_RUNNER, {"parts.controller": None})
+    answer = workshop.send("POST", "/sheet", {"document": bare}).json()
+    assert (answer["lacks"], answer["lines"]) == ("controller", [])
+    full = workshop.send("POST", "/sheet", {"document": SPIT_RUNNER, "profile": "beginner"}).json()
+    assert full["profile"] == "beginner"
+    assert {line["stand"] for line in full["lines"]} >= {"as recommended", "not set", "within the span"}
