@@ -75,6 +75,8 @@ QUANTITIES: dict[str, Quantity] = {
         _quantity("cell_voltage", "V", "volt", {"V": ("volt", 2)}, mv="millivolt", volts="volt"),
         _quantity("power", "W", "watt", {"W": ("watt", 0)}, kw="kilowatt", hp="horsepower"),
         _quantity("resistance", "mΩ", "milliohm", {"mΩ": ("milliohm", 1)}, mohm="milliohm", ohm="ohm", **{"Ω": "ohm"}),
+        _quantity("inductance", "µH", "microhenry", {"µH": ("microhenry", 1)}, uh="microhenry", mh="millihenry"),
+        _quantity("flux_linkage", "mWb", "milliweber", {"mWb": ("milliweber", 3)}, wb="weber"),
         _quantity("charge", "Ah", "ampere*hour", {"Ah": ("ampere*hour", 2)}, mah="milliampere*hour"),
         _quantity("motor_constant", "rpm/V", "rpm/volt", {"rpm/V": ("rpm/volt", 0)}, kv="rpm/volt"),
         _quantity("area", "m²", "meter**2", {"m²": ("meter**2", 3)}, m2="meter**2", **{"ft²": "foot**2"}),

@@ -9,6 +9,8 @@ from pydantic import BaseModel
 from boardmath.buildfile.build import Build, SetAside
 from boardmath.saying import Saying, say
 
+Choice = int | float | str | bool | list[str]
+"""What a field of the build file may be set to by a cure."""
 Severity = Literal["danger", "stop", "warn", "note"]
 """danger: can hurt or burn; stop: will not work or not fit."""
 
@@ -31,7 +33,7 @@ class Cure(BaseModel):
     """A choice that would cure a finding: what to call it, and the figures of the build file that it sets."""
 
     saying: Saying
-    changes: dict[str, int | float | str | bool]
+    changes: dict[str, Choice]
 
 
 class Finding(BaseModel):
@@ -49,7 +51,7 @@ class Finding(BaseModel):
     """The word with which the builder lets it stand."""
 
 
-def cure(template: str, changes: dict[str, int | float | str | bool], **values: tuple[float, str]) -> Cure:
+def cure(template: str, changes: dict[str, Choice], **values: tuple[float, str]) -> Cure:
     """A cure by one choice; ``changes`` maps dotted paths to what they are set to."""
     return Cure(saying=say(template, **values), changes=changes)
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from boardmath.advice.finding import Cure, Finding, Severity, cure, finding, less_pack_current
+from boardmath.advice.finding import Choice, Cure, Finding, Severity, cure, finding, less_pack_current
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.inputs import cell_capacity, cell_charge_rating, cell_voltages, full_voltage
@@ -16,7 +16,7 @@ _GAUGES = (14.0, 12.0, 10.0, 8.0, 6.0)
 
 def _taper(pack: Pack) -> Cure:
     start, end = recommended_taper(pack)
-    changes: dict[str, int | float | str | bool] = {"settings.taper_end_v": end, "settings.taper_start_v": start}
+    changes: dict[str, Choice] = {"settings.taper_end_v": end, "settings.taper_start_v": start}
     return cure("End the taper at {end}", changes, end=(end, "voltage"))
 
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from boardmath.advice import electrical, housing, power_path, riding, rolling_gear, sheet
+from boardmath.advice import detection, electrical, housing, power_path, riding, rolling_gear, sheet
 from boardmath.advice.finding import Facts, Finding
 from boardmath.buildfile.build import Build
 from boardmath.predict.promises import Promise
@@ -57,6 +57,8 @@ _OF_BUILD = (
     sheet.link_mismatch,
     sheet.hardly_any_brake,
     sheet.caps_that_never_come,
+    detection.far_from_stated,
+    detection.motors_unalike,
 )
 _OF_PREDICTION = (riding.cannot_move, riding.short_of_brief, riding.faster_than_the_rule, riding.speed_to_spare)
 _OF_FACTS = (

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from math import ceil
 
 from boardmath import estimate
-from boardmath.advice.finding import Finding, cure, finding
+from boardmath.advice.finding import Choice, Finding, cure, finding
 from boardmath.buildfile.build import Build
 from boardmath.inputs import full_voltage, gear_ratio
 from boardmath.limits import (
@@ -28,7 +28,7 @@ def speed_reads_wrong(build: Build) -> Iterator[Finding]:
     factor, motors, said = reads_fast(build), build.parts.motors, build.settings
     if factor is None or abs(factor - 1.0) <= READS_WRONG:
         return
-    changes: dict[str, int | float | str | bool] = {}
+    changes: dict[str, Choice] = {}
     if said.pole_pairs is not None and motors is not None and motors.pole_pairs is not None:
         changes["settings.pole_pairs"] = motors.pole_pairs
     if said.gear_ratio is not None and gear_known(build):

@@ -19,7 +19,7 @@ from boardmath.buildfile.electrics import (
 )
 from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, figure, words, yes_no
 from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
-from boardmath.buildfile.settings import Settings
+from boardmath.buildfile.settings import Detected, Settings
 
 FORMAT = "sand-pocket/build"
 VERSION = 1
@@ -116,6 +116,7 @@ class Build(Record):
     settings: Settings = Field(default_factory=Settings)
     assumptions: Assumptions = Field(default_factory=Assumptions)
     set_aside: list[SetAside] | None = Field(default=None, max_length=100)
+    detected: list[Detected] | None = Field(default=None, max_length=4)
     orders: list[Order] | None = Field(default=None, max_length=60)
     exchange: list[Exchange] | None = Field(default=None, max_length=30)
     left_over: list[LeftOver] | None = Field(default=None, max_length=200)

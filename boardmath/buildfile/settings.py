@@ -2,13 +2,24 @@
 
 from typing import Literal
 
-from boardmath.buildfile.figures import Record, choice, figure, whole
+from boardmath.buildfile.figures import Day, Record, choice, day, figure, whole
 
 Profile = Literal["beginner", "daily", "hills", "full"]
 SensorMode = Literal["hall", "sensorless", "hall_at_low_speed"]
 Directions = Literal["forward", "reversed", "mirrored"]
 ThrottleCurve = Literal["linear", "progressive", "gentle"]
 FailSafe = Literal["release", "brake_gently"]
+
+
+class Detected(Record):
+    """What the controller found out about one motor on the stand; each motor has its own."""
+
+    resistance_mohm: float | None = figure(
+        "resistance", 0.5, 2000, "Resistance found", "of one phase, line to neutral, cold"
+    )
+    inductance_uh: float | None = figure("inductance", 0.5, 5000, "Inductance found", "of one phase")
+    flux_linkage_mwb: float | None = figure("flux_linkage", 0.05, 500, "Flux linkage found", "peak, of one phase")
+    on: Day | None = day("Found on")
 
 
 class Settings(Record):

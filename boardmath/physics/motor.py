@@ -15,6 +15,14 @@ NO_LOAD_TEST_VOLTAGE = 30.0
 """V at which sellers mostly take the no-load current (common practice, no source)."""
 
 
+def kv_from_flux_linkage(flux_linkage: Numbers, pole_pairs: Numbers) -> Array:
+    """rad/s per volt line-to-line peak from the peak phase flux linkage in Wb.
+
+    The phase emf is ``p w psi`` at its peak, between two lines ``sqrt 3`` of it, and KV is the speed at which that is one volt.
+    """
+    return np.asarray(1.0 / (_SQRT3 * np.asarray(pole_pairs) * flux_linkage))
+
+
 def torque_constant(kv: Numbers) -> Array:
     """Torque in N m per ampere of peak phase (q-axis) current, from ``kv`` in rad/s per volt line-to-line peak.
 

@@ -47,7 +47,7 @@ def test_a_profile_is_taken_and_the_staffs_follow(sheet):
     page.get_by_role("button", name="Take all").click()
     expect(page.get_by_text("✓ all as recommended")).to_be_visible()
     staff = page.get_by_test_id("staff-speed").get_by_role("img")
-    expect(staff).to_have_attribute("aria-label", re.compile("holds it at 15 km/h"))
+    expect(staff).to_have_attribute("aria-label", re.compile("holds it at 15.km/h"))
     assert before > 30
     expect(page.get_by_test_id("braking")).to_contain_text("the first second pulls")
     setting(page, "speed_cap_kmh").get_by_role("button").first.click()
@@ -95,11 +95,33 @@ def test_written_down_lost_by_a_reset_and_brought_back(sheet):
     file = {"name": "sheet.json", "mimeType": "application/json", "buffer": json.dumps(kept).encode()}
     page.get_by_test_id("sheet-import").set_input_files(files=[file])
     dialog = page.get_by_role("dialog")
-    expect(dialog.get_by_test_id("brought").filter(has_text="Pack current").first).to_contain_text(
-        "a number belongs here"
-    )
+    expect(dialog.get_by_test_id("brought").filter(has_text="lots")).to_contain_text("a number belongs here")
     dialog.get_by_role("button", name="Want these").click()
     expect(figure(page, "settings.motor_current_a")).to_have_value("51")
+
+
+def test_a_detection_is_taken_as_measured_and_narrows_the_bands(sheet):
+    page = sheet()
+
+    def band() -> float:
+        words = page.get_by_test_id("staff-speed").get_by_role("img").get_attribute("aria-label") or ""
+        low, high = re.search(r"between ([\d.]+)\D+([\d.]+)", words).groups()
+        return float(high) - float(low)
+
+    before = band()
+    for key, typed in {"resistance_mohm": "0.0318 ohm", "flux_linkage_mwb": "3.4"}.items():
+        figure(page, f"detected.0.{key}").fill(typed)
+        figure(page, f"detected.0.{key}").press("Enter")
+    finding = page.get_by_test_id("detection-finding")
+    expect(finding).to_contain_text("The motor found is not the motor stated")  # 3.4 mWb are 232 rpm/V, stated are 170
+    figure(page, "detected.0.flux_linkage_mwb").fill("4.65")
+    figure(page, "detected.0.flux_linkage_mwb").press("Enter")
+    expect(finding).to_contain_text("can be taken as measured")
+    finding.get_by_role("button", name="Take what was found").click()
+    expect(finding).to_have_count(0)
+    expect_saved(page)
+    page.wait_for_timeout(500)
+    assert band() < before
 
 
 def test_the_storys_record_tells_of_the_five_cells(demo: Page):

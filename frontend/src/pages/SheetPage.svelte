@@ -9,6 +9,7 @@
   import { notices } from '$lib/ui/notices.svelte';
   import Staff from '$lib/ui/Staff.svelte';
   import { figureSpec, spoken, valueText, written } from '$lib/units';
+  import Detection, { isOfDetection } from '../sheet/Detection.svelte';
   import { SheetPiece, type Profile } from '../sheet/sheet.svelte';
   import SheetTable from '../sheet/SheetTable.svelte';
   import WrittenDown from '../sheet/WrittenDown.svelte';
@@ -42,7 +43,9 @@
   ];
   const sheet = $derived(piece?.sheet);
   const latest = $derived(piece?.record?.sheets.at(-1));
-  const grave = $derived((sheet?.findings ?? []).filter((f) => f.severity !== 'note' && !f.aside));
+  const grave = $derived(
+    (sheet?.findings ?? []).filter((f) => f.severity !== 'note' && !f.aside && !isOfDetection(f.id)),
+  );
   const asSet = $derived((piece?.record?.findings ?? []).filter((f) => f.severity !== 'note'));
   const lacks = $derived(sheet?.lacks === 'controller' ? 'a controller' : 'a pack with its cells in series');
   const open_ = $derived((sheet?.lines ?? []).filter((l) => l.stand !== 'as recommended').length);
@@ -126,6 +129,7 @@
           </p>
         {/if}
         <SheetTable {piece} {latest} />
+        <Detection {piece} />
         <WrittenDown {piece} />
       {:else if piece.lookFailed}
         <p class="py-8 text-short" role="alert">The sheet cannot be reached just now; your build is kept.</p>

@@ -1197,6 +1197,8 @@ export interface components {
             assumptions?: components["schemas"]["Assumptions"];
             /** Set Aside */
             set_aside?: components["schemas"]["SetAside"][] | null;
+            /** Detected */
+            detected?: components["schemas"]["Detected"][] | null;
             /** Orders */
             orders?: components["schemas"]["Order"][] | null;
             /** Exchange */
@@ -1492,6 +1494,29 @@ export interface components {
              * @description length behind the rear truck's mount; 0 for none
              */
             tail_mm?: number | null;
+        };
+        /**
+         * Detected
+         * @description What the controller found out about one motor on the stand; each motor has its own.
+         */
+        Detected: {
+            /**
+             * Resistance found
+             * @description of one phase, line to neutral, cold
+             */
+            resistance_mohm?: number | null;
+            /**
+             * Inductance found
+             * @description of one phase
+             */
+            inductance_uh?: number | null;
+            /**
+             * Flux linkage found
+             * @description peak, of one phase
+             */
+            flux_linkage_mwb?: number | null;
+            /** Found on */
+            on?: string | null;
         };
         /** Drive */
         Drive: {
@@ -2687,7 +2712,7 @@ export interface components {
             saying: components["schemas"]["Saying"];
             /** Changes */
             changes: {
-                [key: string]: number | string | boolean;
+                [key: string]: number | string | boolean | string[];
             };
         };
         /**

@@ -2155,6 +2155,31 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Day",
   "day": true
  },
+ "detected.*.resistance_mohm": {
+  "title": "Resistance found",
+  "about": "of one phase, line to neutral, cold",
+  "quantity": "resistance",
+  "low": 0.5,
+  "high": 2000
+ },
+ "detected.*.inductance_uh": {
+  "title": "Inductance found",
+  "about": "of one phase",
+  "quantity": "inductance",
+  "low": 0.5,
+  "high": 5000
+ },
+ "detected.*.flux_linkage_mwb": {
+  "title": "Flux linkage found",
+  "about": "peak, of one phase",
+  "quantity": "flux_linkage",
+  "low": 0.05,
+  "high": 500
+ },
+ "detected.*.on": {
+  "title": "Found on",
+  "day": true
+ },
  "orders.*.name": {
   "title": "Order",
   "about": "the shop, or one of several orders there",
@@ -3131,6 +3156,62 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
     "offset": 0.0,
     "form": "linear",
     "decimals": 1
+   }
+  }
+ },
+ "inductance": {
+  "unit": "µH",
+  "shown": {
+   "µH": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "uh": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "mh": {
+    "factor": 1000.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "µH": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  }
+ },
+ "flux_linkage": {
+  "unit": "mWb",
+  "shown": {
+   "mWb": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 3
+   }
+  },
+  "typed": {
+   "wb": {
+    "factor": 1000.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "mWb": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 3
    }
   }
  },
