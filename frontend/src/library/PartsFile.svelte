@@ -3,12 +3,13 @@
   import { importParts, type Faults, type Schemas } from '$lib/api/client';
   import { takeAway } from '$lib/take-away';
   import Dialog from '$lib/ui/Dialog.svelte';
+  import FilePicker from '$lib/ui/FilePicker.svelte';
   import RefusedFile from '$lib/ui/RefusedFile.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import { kindName } from './kinds';
 
   let { ontaken }: { ontaken: () => void } = $props();
-  let picker = $state<HTMLInputElement>();
+  let picker = $state<FilePicker>();
   let file = $state.raw<File | null>(null);
   let offer = $state.raw<Schemas['ImportOut'] | null>(null);
   let refused = $state.raw<Faults | null>(null);
@@ -17,15 +18,12 @@
   const WORDS = { new: 'new', alters: 'alters yours', same: 'you have it already', broken: '' } as const;
 
   export function pick(): void {
-    picker?.click();
+    picker?.pick();
   }
 
-  async function look(files: FileList | null): Promise<void> {
-    const picked = files?.[0];
-    if (!picked) return;
+  async function look(picked: File): Promise<void> {
     file = picked;
     const answer = await importParts(picked, false);
-    if (picker) picker.value = '';
     if (answer.offer) offer = answer.offer;
     else refused = answer.faults ?? null;
   }
@@ -48,14 +46,12 @@
   }
 </script>
 
-<input
+<FilePicker
   bind:this={picker}
-  type="file"
   accept=".csv,.json,text/csv,application/json"
-  class="hidden"
-  data-testid="parts-import"
-  aria-label="Parts as CSV or JSON"
-  onchange={(e) => look(e.currentTarget.files)}
+  label="Parts as CSV or JSON"
+  testid="parts-import"
+  onpick={look}
 />
 
 <Dialog

@@ -4,12 +4,13 @@
   import type { Schemas } from '$lib/api/client';
   import { takeAway } from '$lib/take-away';
   import Dialog from '$lib/ui/Dialog.svelte';
+  import FilePicker from '$lib/ui/FilePicker.svelte';
   import RefusedFile from '$lib/ui/RefusedFile.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import type { ListPiece } from './list.svelte';
 
   let { piece }: { piece: ListPiece } = $props();
-  let picker = $state<HTMLInputElement>();
+  let picker = $state<FilePicker>();
   let read = $state.raw<Schemas['ListRead'] | null>(null);
   let refused = $state.raw<Faults | null>(null);
   const changed = $derived(read?.rows.filter((r) => r.changes).length ?? 0);
@@ -20,11 +21,8 @@
     else notices.say('The last changes are not saved yet; the list can be taken away when they are.');
   }
 
-  async function bringIn(files: FileList | null): Promise<void> {
-    const file = files?.[0];
-    if (!file) return;
+  async function bringIn(file: File): Promise<void> {
     const text = await file.text();
-    if (picker) picker.value = '';
     const answer = await api
       .POST('/api/parts-list/read', { body: { document: piece.file, text } })
       .catch(() => ({ data: undefined, error: { message: 'The server cannot be reached.', faults: [] } }));
@@ -49,16 +47,14 @@
 
 <span class="ml-auto flex gap-3 text-[13.5px]">
   <button class="link" onclick={away}>CSV</button>
-  <button class="link" onclick={() => picker?.click()}>Read a CSV back</button>
+  <button class="link" onclick={() => picker?.pick()}>Read a CSV back</button>
 </span>
-<input
+<FilePicker
   bind:this={picker}
-  type="file"
   accept=".csv,text/csv"
-  class="hidden"
-  data-testid="list-import"
-  aria-label="Parts list as CSV"
-  onchange={(e) => bringIn(e.currentTarget.files)}
+  label="Parts list as CSV"
+  testid="list-import"
+  onpick={bringIn}
 />
 
 <Dialog

@@ -5,6 +5,7 @@
   import { session } from '$lib/session.svelte';
   import BuildHeader from '$lib/ui/BuildHeader.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
+  import FilePicker from '$lib/ui/FilePicker.svelte';
   import NoBuild from '$lib/ui/NoBuild.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import Staff from '$lib/ui/Staff.svelte';
@@ -17,7 +18,7 @@
   let { params }: { params: { id: string } } = $props();
   let piece = $state.raw<SheetPiece | null>(null);
   let trouble = $state<Trouble>('');
-  let picker = $state<HTMLInputElement>();
+  let picker = $state<FilePicker>();
   let brought = $state.raw<Schemas['ReadValue'][] | null>(null);
 
   $effect(() => {
@@ -50,11 +51,8 @@
   const lacks = $derived(sheet?.lacks === 'controller' ? 'a controller' : 'a pack with its cells in series');
   const open_ = $derived((sheet?.lines ?? []).filter((l) => l.stand !== 'as recommended').length);
 
-  async function bringIn(files: FileList | null): Promise<void> {
-    const file = files?.[0];
-    if (!file) return;
+  async function bringIn(file: File): Promise<void> {
     const text = await file.text();
-    if (picker) picker.value = '';
     const { data, error } = await api
       .POST('/api/sheet/read', { body: { text } })
       .catch(() => ({ data: undefined, error: { message: 'The server cannot be reached.', faults: [] } }));
@@ -85,16 +83,14 @@
       <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1 class="text-xl">Controller sheet</h1>
         <p class="remark">The right values, each with its reason; what you want; what was really set.</p>
-        <button class="link ml-auto text-[13.5px]" onclick={() => picker?.click()}>Bring a sheet in</button>
+        <button class="link ml-auto text-[13.5px]" onclick={() => picker?.pick()}>Bring a sheet in</button>
       </div>
-      <input
+      <FilePicker
         bind:this={picker}
-        type="file"
         accept=".json,.csv"
-        class="hidden"
-        data-testid="sheet-import"
-        aria-label="Sheet as JSON or CSV"
-        onchange={(e) => bringIn(e.currentTarget.files)}
+        label="Sheet as JSON or CSV"
+        testid="sheet-import"
+        onpick={bringIn}
       />
       {#if sheet?.lacks}
         <p class="mt-4 font-serif text-lg text-ink2">There is nothing to recommend yet.</p>

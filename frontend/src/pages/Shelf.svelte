@@ -13,6 +13,7 @@
   import { session } from '$lib/session.svelte';
   import BoardView from '$lib/drawings/BoardView.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
+  import FilePicker from '$lib/ui/FilePicker.svelte';
   import Header from '$lib/ui/Header.svelte';
   import Menu from '$lib/ui/Menu.svelte';
   import RefusedFile from '$lib/ui/RefusedFile.svelte';
@@ -31,7 +32,7 @@
   let importFaults = $state.raw<(Faults & { file: string }) | null>(null);
   let renaming = $state.raw<ShelfBuild | null>(null);
   let newName = $state('');
-  let picker = $state<HTMLInputElement>();
+  let picker = $state<FilePicker>();
 
   onMount(() => load());
 
@@ -98,14 +99,11 @@
     await load();
   }
 
-  async function bringIn(files: FileList | null): Promise<void> {
-    const file = files?.[0];
-    if (!file) return;
+  async function bringIn(file: File): Promise<void> {
     const answer = await importFile(file).catch(() => ({
       faults: { message: 'The server cannot be reached.', faults: [] } as Faults,
       build: undefined,
     }));
-    if (picker) picker.value = '';
     if (answer.build) await push(`/bench/${answer.build.id}`);
     else if (answer.faults) importFaults = { ...answer.faults, file: file.name };
   }
@@ -114,18 +112,16 @@
 <Header>
   <RoomNav current="shelf" />
   {#snippet actions()}
-    <button class="button" onclick={() => picker?.click()}>Bring in a file</button>
+    <button class="button" onclick={() => picker?.pick()}>Bring in a file</button>
     <button class="button button-main" onclick={create}>New board</button>
   {/snippet}
 </Header>
-<input
+<FilePicker
   bind:this={picker}
-  type="file"
   accept=".json,application/json"
-  class="hidden"
-  data-testid="import"
-  aria-label="Build file"
-  onchange={(e) => bringIn(e.currentTarget.files)}
+  label="Build file"
+  testid="import"
+  onpick={bringIn}
 />
 
 <main class="mx-auto max-w-5xl px-4 py-6 sm:px-6">
