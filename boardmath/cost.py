@@ -116,6 +116,10 @@ class Exchanger:
         rate = self._rates.get(currency)
         return None if rate is None else cents(amount * rate)
 
+    def shipping(self, amount: float | None, currency: str | None) -> Decimal | None:
+        """Shipping in the build's currency; none at all needs no rate."""
+        return self(Decimal(str(amount)), currency) if amount else Decimal(0)
+
     def of(self, priced: Priced) -> Decimal | None:
         """What a line comes to without shipping, duty and tax; None where that cannot be told."""
         if priced.part.price is None:
@@ -190,7 +194,7 @@ def _charges(
 
     Shipping is spent with the first part that is ordered. None where its currency has no rate.
     """
-    shipping = exchange(Decimal(str(order.shipping or 0)), order.currency)
+    shipping = exchange.shipping(order.shipping, order.currency)
     if shipping is None:
         return None
     used = {placed: (order.name, placed) in goods for placed in (True, False)}
@@ -223,7 +227,7 @@ def ready_made_price(build: Build) -> float | None:
         return None
     exchange = Exchanger(build)
     price = exchange(Decimal(str(board.price)), board.currency)
-    shipping = exchange(Decimal(str(board.shipping or 0)), board.currency)
+    shipping = exchange.shipping(board.shipping, board.currency)
     if price is None or shipping is None:
         return None
     return float(price + shipping + sum(on_top(price, shipping, board.duty_pct, board.tax_pct)))

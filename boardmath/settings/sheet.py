@@ -11,7 +11,7 @@ from boardmath.buildfile.settings import Profile
 from boardmath.candidates import Change, change_of
 from boardmath.predict.promises import Promise, headlines
 from boardmath.report import predict
-from boardmath.settings.recommend import Recommendation, Value, recommend
+from boardmath.settings.recommend import CHARACTERS, Recommendation, Value, recommend
 
 Stand = Literal["as recommended", "within the span", "outside the span", "not set"]
 
@@ -33,11 +33,15 @@ class Braking(BaseModel):
 
 
 class Sheet(BaseModel):
-    """The whole sheet; ``lacks`` says why there is none yet."""
+    """The whole sheet; ``lacks`` says why there is none yet.
+
+    ``clears`` are values that are wanted and that the profile has none of: another profile's speed cap, left standing.
+    """
 
     profile: Profile
     programmable: bool
     lines: list[SheetLine]
+    clears: list[str]
     promises: list[Promise]
     braking: Braking | None
     findings: list[Finding]
@@ -79,6 +83,7 @@ def sheet(build: Build, profile: Profile | None = None) -> Sheet:
         profile=meant,
         programmable=build.parts.controller is None or build.parts.controller.programmable is not False,
         lines=lines,
+        clears=_left_standing(build, recommended),
         promises=prediction.promises,
         braking=Braking(
             full_pack_grade_pct=brakes.full_pack_grade_pct,
@@ -90,6 +95,18 @@ def sheet(build: Build, profile: Profile | None = None) -> Sheet:
         findings=[f for f in prediction.findings if "settings" in f.about or any("settings." in x for x in f.fields)],
         lacks=_lacks(build),
     )
+
+
+def _left_standing(build: Build, recommended: Sequence[Recommendation]) -> list[str]:
+    if not recommended:
+        return []
+    others = (
+        {r.field for profile in CHARACTERS for r in recommend(build, profile)}
+        if build.settings.speed_cap_kmh
+        else set()
+    )
+    own = {r.field for r in recommended}
+    return sorted(f for f in others - own if getattr(build.settings, f) is not None)
 
 
 def _lacks(build: Build) -> str | None:

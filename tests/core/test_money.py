@@ -73,6 +73,16 @@ def test_a_currency_without_a_rate_is_named_and_left_out():
     assert "no rate from SEK to EUR" in line.lacks.text
 
 
+def test_free_shipping_needs_no_rate():
+    build = read_build({
+        "format": "sand-pocket/build", "version": 1, "currency": "EUR", "rider": {"mass_kg": 75},
+        "orders": [{"name": "A", "currency": "USD", "tax_pct": 20}],
+        "parts": {"deck": {"price": 100, "purchase": {"order": "A"}}},
+    })  # fmt: skip
+    assert cost(build).orders[0].total == 120.0
+    assert cost(build).other_currency == []
+
+
 @given(
     st.lists(
         st.tuples(

@@ -119,6 +119,14 @@ def test_softer_profiles_ask_less():
     assert pulls[0] == pytest.approx(CHARACTERS["beginner"].first_second_g, abs=0.02)
 
 
+def test_another_profiles_cap_is_not_left_standing_unseen():
+    build = spit_runner(brief__local_speed_limit_kmh=None, brief__top_speed_kmh=None)
+    assert sheet(build, "full").clears == []
+    capped = applied(build, "beginner")
+    assert sheet(capped, "full").clears == ["speed_cap_kmh"]
+    assert sheet(capped, "beginner").clears == []
+
+
 def test_the_noted_rule_caps_every_profile():
     for profile in PROFILES:
         capped = applied(spit_runner(brief__local_speed_limit_kmh=20), profile)

@@ -49,7 +49,9 @@
   );
   const asSet = $derived((piece?.record?.findings ?? []).filter((f) => f.severity !== 'note'));
   const lacks = $derived(sheet?.lacks === 'controller' ? 'a controller' : 'a pack with its cells in series');
-  const open_ = $derived((sheet?.lines ?? []).filter((l) => l.stand !== 'as recommended').length);
+  const open_ = $derived(
+    (sheet?.lines ?? []).filter((l) => l.stand !== 'as recommended').length + (sheet?.clears.length ?? 0),
+  );
 
   async function bringIn(file: File): Promise<void> {
     const text = await file.text();
@@ -118,6 +120,14 @@
             <span class="ml-auto text-[13.5px] text-holds">✓ all as recommended</span>
           {/if}
         </div>
+        {#each sheet.clears as field (field)}
+          <p class="mt-2 text-[13.5px] text-unsure" data-testid="left-standing">
+            ~ {figureSpec(`settings.${field}`).title}
+            {valueText(`settings.${field}`, piece.value(`settings.${field}`), session.units)} is still wanted; this
+            profile has none.
+            <button class="link" onclick={() => piece!.set(`settings.${field}`, null)}>Clear it</button>
+          </p>
+        {/each}
         {#if !sheet.programmable}
           <p class="remark mt-2">
             A boxed controller cannot be set beyond its jumper and its modes; what it does is judged all the

@@ -31,7 +31,10 @@ export class SheetPiece extends Workpiece {
     const changes: Record<string, unknown> = Object.fromEntries(
       lines.map((l) => [`settings.${l.field}`, l.value]),
     );
-    if (lines.length === this.sheet?.lines.length) changes['settings.profile'] = this.sheet.profile;
+    if (this.sheet && lines.length === this.sheet.lines.length) {
+      changes['settings.profile'] = this.sheet.profile;
+      for (const field of this.sheet.clears) changes[`settings.${field}`] = null;
+    }
     this.change(changes);
   }
 

@@ -3508,6 +3508,8 @@ export interface components {
         /**
          * Sheet
          * @description The whole sheet; ``lacks`` says why there is none yet.
+         *
+         *     ``clears`` are values that are wanted and that the profile has none of: another profile's speed cap, left standing.
          */
         Sheet: {
             /**
@@ -3519,6 +3521,8 @@ export interface components {
             programmable: boolean;
             /** Lines */
             lines: components["schemas"]["SheetLine"][];
+            /** Clears */
+            clears: string[];
             /** Promises */
             promises: components["schemas"]["Promise"][];
             braking: components["schemas"]["Braking"] | null;

@@ -13,9 +13,15 @@
 
 <script lang="ts">
   let { id, current }: { id: string; current: BuildView } = $props();
+  let nav = $state<HTMLElement>();
+  // On a phone the row of views is wider than the screen: where you are stays in sight.
+  $effect(() => {
+    const here = nav?.querySelector<HTMLElement>(`[href="#/${current}/${id}"]`);
+    if (nav && here) nav.scrollLeft = here.offsetLeft - (nav.clientWidth - here.clientWidth) / 2;
+  });
 </script>
 
-<nav class="flex max-w-full gap-4 overflow-x-auto" aria-label="Views of this build">
+<nav bind:this={nav} class="relative flex max-w-full gap-4 overflow-x-auto" aria-label="Views of this build">
   {#each VIEWS as [view, label] (view)}
     <a
       class="tab whitespace-nowrap"
