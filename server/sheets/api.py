@@ -15,6 +15,7 @@ from boardmath.comparing import Difference, settings_differences
 from boardmath.settings import Sheet, sheet
 from server.faults import Refused
 from server.sheets import services
+from server.sheets.dossier import dossier_pdf
 from server.sheets.models import SetSheet
 from server.sheets.pdf import sheet_pdf
 from server.workshop import services as builds
@@ -123,6 +124,18 @@ def sheet_file(request: HttpRequest, id: UUID, form: Literal["json", "csv", "pdf
         judged = sheet(services.as_set(services.read_file(build), kept))
         answer = HttpResponse(sheet_pdf(name, kept, judged), content_type="application/pdf")
     answer["Content-Disposition"] = f'attachment; filename="{slugify(name) or "board"}-sheet-{kept.number}.{form}"'
+    return answer
+
+
+@router.get("/builds/{id}/dossier.pdf", response={200: bytes, **REFUSALS})
+def dossier(request: HttpRequest, id: UUID):
+    """The build on A4: predictions, drawings, parts, settings, findings, what was set aside and why."""
+    build = builds.get(request.user, id)
+    kept = services.of(request.user, id)
+    name = str(build)
+    paper = dossier_pdf(name, services.read_file(build), kept[-1] if kept else None, timezone.localdate())
+    answer = HttpResponse(paper, content_type="application/pdf")
+    answer["Content-Disposition"] = f'attachment; filename="{slugify(name) or "board"}-dossier.pdf"'
     return answer
 
 

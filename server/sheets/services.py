@@ -120,6 +120,12 @@ def unit(key: str) -> str:
     return str(extra.get("unit", "")) if isinstance(extra, dict) else ""
 
 
+def said(key: str, value: Any) -> str:
+    """A value with its unit, as it stands on paper."""
+    text = f"{value:g}" if isinstance(value, float) else str(value).replace("_", " ")
+    return f"{text} {unit(key)}".strip()
+
+
 class ReadValue(BaseModel):
     """One value of a sheet that was brought in."""
 

@@ -136,6 +136,30 @@ def test_a_sheet_on_paper_says_what_is_set_why_and_what_is_wrong(workshop):
         assert words in text, words
 
 
+def test_the_dossier_holds_the_whole_board(workshop, other_workshop):
+    word = {"finding": "full-pack-brakes", "word": "Two flat kilometres come first <always>.", "day": "2026-04-19"}
+    build = workshop.new(
+        changed(SPIT_RUNNER, {"set_aside": [word], "parts.deck.name": "Plank & bow", "parts.deck.price": 85})
+    )
+    write_down(workshop, build)
+    at = f"/api/builds/{build['id']}/dossier.pdf"
+    pages = PdfReader(BytesIO(workshop.client.get(at).content)).pages
+    text = " ".join(" ".join(p.extract_text() for p in pages).split())
+    assert (float(pages[0].mediabox.width), float(pages[0].mediabox.height)) == pytest.approx(
+        (595.28, 841.89), abs=0.01
+    )
+    promised = workshop.send("POST", "/predict", {"document": build["document"]}).json()["promises"]
+    for words in (
+        "Spit runner", f"{promised[0]['mid']:.1f}", "Plank & bow", "85.00 EUR", "sheet 1, set on 2026-04-05", "Pack current",
+        "Two flat kilometres come first <always>. (2026-04-19)", "wheelbase", "stop on foot",
+    ):  # fmt: skip
+        assert words in text, words
+    assert other_workshop.client.get(at).status_code == 404
+    bare = workshop.new({"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75}})
+    empty = PdfReader(BytesIO(workshop.client.get(f"/api/builds/{bare['id']}/dossier.pdf").content))
+    assert "Not predicted yet" in empty.pages[0].extract_text()
+
+
 def test_a_recommendation_needs_a_controller_and_a_pack(workshop):
     bare = changed(SPIT_RUNNER, {"parts.controller": None})
     answer = workshop.send("POST", "/sheet", {"document": bare}).json()

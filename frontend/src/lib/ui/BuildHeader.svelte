@@ -85,6 +85,7 @@
       aria-keyshortcuts="Control+Shift+Z">redo</button
     >
     <a class="button hidden sm:inline-flex" href={fileAddress(piece.id)} download>file</a>
+    <a class="button hidden sm:inline-flex" href={`/api/builds/${piece.id}/dossier.pdf`} download>dossier</a>
     {@render children?.()}
   {/snippet}
 </Header>

@@ -1,0 +1,127 @@
+"""A build's dossier on A4, black and white: what it is made of, what it will do, what is set, what was let stand and why."""
+
+from datetime import date
+from io import BytesIO
+from typing import Any
+from xml.sax.saxutils import escape
+
+from reportlab.lib.units import mm
+from reportlab.platypus import KeepTogether, Paragraph, Spacer
+
+from boardmath.advice import Finding
+from boardmath.buildfile import Build
+from boardmath.cost import LEFT_OVER, Exchanger, cost, priced_parts
+from boardmath.fit.views import draw
+from boardmath.predict.promises import Promise
+from boardmath.report import predict
+from boardmath.results import Prediction
+from boardmath.saying import written
+from server.sheets.models import SetSheet
+from server.sheets.paper import CAUTION, SMALL, STYLES, DrawingFlowable, StaffFlowable, paper, ruled, words
+from server.sheets.services import said, title
+
+
+def dossier_pdf(name: str, build: Build, kept: SetSheet | None, today: date) -> bytes:
+    """Predictions with bands on staffs, drawings, parts, settings, findings, and the usual cautions."""
+    file = BytesIO()
+    prediction = predict(build)
+    rider = f"{build.rider.mass_kg:g} kg" + (
+        f" and {build.rider.carried_kg:g} kg carried" if build.rider.carried_kg else ""
+    )
+    head = f"{build.stage or 'planned'}, printed on {today.isoformat()}. Ridden by {rider}."
+    story: list[Any] = [
+        Paragraph(escape(name), STYLES["Title"]),
+        Paragraph(escape(head), STYLES["BodyText"]),
+        *_promised(build, prediction),
+        *_drawn(build),
+        *_listed(build),
+        *_set(build, kept),
+        *_found(prediction.findings),
+        Spacer(1, 3 * mm),
+        Paragraph(escape(CAUTION), SMALL),
+    ]
+    paper(file, f"{name}: dossier").build(story)
+    return file.getvalue()
+
+
+def _heading(text: str) -> Paragraph:
+    return Paragraph(escape(text), STYLES["Heading2"])
+
+
+def _figure(promised: Promise, value: float | None, build: Build) -> str:
+    if value is None:
+        return "-"
+    unit = f" {build.currency}" if promised.quantity == "money" and build.currency else ""
+    return written(value, promised.quantity) + unit
+
+
+def _promised(build: Build, prediction: Prediction) -> list[Any]:
+    rows: list[list[Any]] = [["", "predicted", "brief", "", "what limits it"]]
+    for p in prediction.promises:
+        band = f" ({_figure(p, p.low, build)} to {_figure(p, p.high, build)})" if p.low is not None else ""
+        rows.append(
+            [
+                words(p.title, bold=True),
+                words(_figure(p, p.mid, build) + band),
+                words(f"{_figure(p, p.wanted, build)}: {p.verdict}" if p.wanted is not None else "no brief"),
+                StaffFlowable(p, 52 * mm),
+                words(p.saying.text if p.saying else p.limit or ""),
+            ]
+        )
+    needs = [words(f"Not predicted yet: {n.reason}.") for n in prediction.needs]
+    return [_heading("What it will do"), ruled(rows, [14, 32, 28, 56, 46]), *needs]
+
+
+def _drawn(build: Build) -> list[Any]:
+    pictures = [DrawingFlowable(draw(build, "side"), most=45 * mm), DrawingFlowable(draw(build, "under"), most=60 * mm)]
+    return [KeepTogether([_heading("To scale"), pictures[0], Spacer(1, 2 * mm), pictures[1]])]
+
+
+def _listed(build: Build) -> list[Any]:
+    sums, exchange = cost(build), Exchanger(build)
+    rows: list[list[Any]] = [["part", "count", "stands", "comes to"]]
+    for line in priced_parts(build):
+        amount = exchange.of(line)
+        named = ", ".join(x for x in (line.part.name or line.path.split(".")[1], line.part.maker) if x)
+        left = " (no longer on the board)" if line.path.startswith(LEFT_OVER) else ""
+        rows.append(
+            [
+                words(named + left),
+                words(str(line.count)),
+                words(line.state.replace("_", " ") if line.state != "owned" else "from the drawer"),
+                words("-" if amount is None else f"{amount} {exchange.currency or ''}"),
+            ]
+        )
+    text = (
+        f"Spent {sums.spent:.2f}, still to spend {sums.to_spend:.2f}, shipping, duty and tax of it {sums.charges:.2f}; "
+        f"the board is worth {sums.total:.2f} {sums.currency or ''}."
+    )
+    return [_heading("Parts"), ruled(rows, [96, 14, 34, 32]), words(text)]
+
+
+def _set(build: Build, kept: SetSheet | None) -> list[Any]:
+    values = kept.settings if kept else build.settings.model_dump(mode="json", exclude_none=True)
+    if not values:
+        return []
+    where = "Wanted; nothing is written down as set yet."
+    if kept:
+        where = f"As set: sheet {kept.number}, set on {kept.on.isoformat()}: {kept.reason}"
+    rows: list[list[Any]] = [["setting", "value"]]
+    rows += [[words(title(key)), words(said(key, value), bold=True)] for key, value in values.items()]
+    return [_heading("Controller"), words(where), ruled(rows, [80, 60])]
+
+
+def _found(findings: list[Finding]) -> list[Any]:
+    story: list[Any] = []
+    if standing := [f for f in findings if f.severity != "note" and not f.aside]:
+        story += [
+            _heading("To look at"),
+            *(Paragraph(f"<b>{escape(f.title)}.</b> {escape(f.text)}", SMALL) for f in standing),
+        ]
+    if aside := [f for f in findings if f.aside]:
+        story.append(_heading("Set aside, and why"))
+        for f in aside:
+            word = f.aside.word if f.aside else ""
+            when = f" ({f.aside.day})" if f.aside and f.aside.day else ""
+            story.append(Paragraph(f"<b>{escape(f.title)}.</b> {escape(word + when)}", SMALL))
+    return story
