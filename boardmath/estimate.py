@@ -130,7 +130,8 @@ def motor_heat(motors: Motors, mass_g: float) -> dict[str, Estimate]:
     Three tenths of the mass is copper at 385 J/(kg K), the rest iron and aluminium at about 500. A hub motor's can sits
     inside the tyre and gives its heat away worse. From memory of open outrunners of this size.
     """
-    mass, volume = mass_g / 1000.0, can_volume_cm3(motors)
+    # A mass of nothing, as a list may have it, holds no heat: a gram is as good as none, and leaves no division by it.
+    mass, volume = max(mass_g, 1.0) / 1000.0, can_volume_cm3(motors)
     size = (_REFERENCE_CAN / volume) ** (2.0 / 3.0)
     enclosed = 1.5 if motors.kind == "hub" else 1.0
     rule = "mass and can size"

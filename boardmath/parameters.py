@@ -194,7 +194,7 @@ def resolve(build: Build) -> Resolved:
         "winding_temperature": temperature + WARM_WINDING,
         "ambient": temperature,
         "winding_limit": settings.motor_rollback_c or estimate.WINDING_LIMIT_C,
-        "controller_heat_capacity": masses["controller"].value / 1000.0 * 900.0,
+        "controller_heat_capacity": max(masses["controller"].value, 1.0) / 1000.0 * 900.0,
         "controller_to_air": estimate.CONTROLLER_TO_AIR / units,
         "controller_limit": settings.controller_rollback_c or estimate.CONTROLLER_LIMIT_C,
         "brake_ceiling": min(settings.regen_ceiling_v or series * full_v, series * full_v),

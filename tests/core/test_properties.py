@@ -181,3 +181,12 @@ def test_nothing_chosen_yet_names_what_is_needed():
     assert found.range_km is None
     assert len(found.needs) == len(stopped.value.needs)
     assert found.mass_kg.board > 4, "parts not chosen yet count as usual ones"
+
+
+def test_parts_that_weigh_nothing_leave_every_result_a_number():
+    """A list of parts may well say 0 g: heat is then held by nothing, and nothing is divided by it."""
+    weightless = {f"parts.{name}.mass_g": 0 for name in ("motors", "controller", "wheels", "deck", "trucks", "drive")}
+    found = predict(read_build(changed(SPIT_RUNNER, weightless)))
+    json.dumps(found.model_dump(mode="json"), allow_nan=False)
+    assert found.hill is not None
+    assert found.hill.held_grade_pct.mid >= 0.0
