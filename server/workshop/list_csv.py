@@ -126,10 +126,13 @@ def _with_row(build: Build, row: Row, columns: list[str], decimal_comma: bool, t
         if key in columns:
             _set(purchase, key, cells.get(key))
     if "status" in columns:
-        _set(record, "owned", True if status == "owned" else record.get("owned") and None)
-        _set(purchase, "status", None if status in (None, "owned") else status)
-        if status == "to_order" and not (record.get("purchase") or {}).get("status"):
-            purchase.pop("status", None)  # what is not said to be anything else is to be ordered
+        if status == "owned":
+            record["owned"] = True
+        elif record.get("owned"):
+            del record["owned"]
+        # What is not said to be anything else is to be ordered.
+        unsaid = status == "to_order" and "status" not in purchase
+        _set(purchase, "status", None if unsaid or status in (None, "owned") else status)
     _set(record, "purchase", purchase or None)
     # The reasons name the columns of the table, whatever the part.
     check(Extra, {k: v for k, v in record.items() if k in Part.model_fields})
