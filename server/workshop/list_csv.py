@@ -118,9 +118,12 @@ def _with_row(build: Build, row: Row, columns: list[str], decimal_comma: bool, t
     if place != "extra" and "count" in given and given["count"] != target["count"]:
         raise _fault("count", f"the board has {target['count']}; how many there are is chosen on the bench")
     record = target["record"]
-    for key in (*_OF_A_PART, *(["count"] if place == "extra" else [])):
+    for key in _OF_A_PART:
         if key in columns:
             _set(record, key, given.get(key))
+    # One is what an extra counts that says nothing of it.
+    if place == "extra" and "count" in columns and given.get("count", 1) != record.get("count", 1):
+        _set(record, "count", given.get("count"))
     purchase = dict(record.get("purchase") or {})
     for key in _OF_A_PURCHASE:
         if key in columns:

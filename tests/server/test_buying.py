@@ -21,7 +21,12 @@ BOUGHT = changed(SPIT_RUNNER, {
 })  # fmt: skip
 
 
-@pytest.mark.parametrize("document", [*STORY, BOUGHT, SPIT_RUNNER])
+UNCOUNTED = changed(
+    SPIT_RUNNER, {"parts.extras": [{"name": "Belt"}, {"name": "Belt", "count": 2}, {"name": "Foam", "count": 1}]}
+)
+
+
+@pytest.mark.parametrize("document", [*STORY, BOUGHT, SPIT_RUNNER, UNCOUNTED])
 def test_a_list_written_is_read_back_the_same(document):
     build = read_build(document)
     reading = read_csv(build, as_csv(build).encode())
