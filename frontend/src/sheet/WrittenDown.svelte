@@ -11,6 +11,11 @@
   let by = $state(session.who?.name ?? '');
   let reason = $state('');
   let points = $state({ low_ms: '', middle_ms: '', high_ms: '' });
+  const POINTS = [
+    ['low_ms', 'Remote at full brake'],
+    ['middle_ms', 'Remote in the middle'],
+    ['high_ms', 'Remote at full throttle'],
+  ] as const;
   let refused = $state('');
   let day = $state('');
   let found = $state.raw<SetSheet | null>(null);
@@ -27,11 +32,16 @@
   async function writeDown(event: SubmitEvent): Promise<void> {
     event.preventDefault();
     refused = '';
-    const measured = Object.fromEntries(
-      Object.entries(points)
-        .map(([key, typed]) => [key, Number(typed.replace(',', '.'))] as const)
-        .filter(([key, value]) => points[key as keyof typeof points].trim() && Number.isFinite(value)),
-    );
+    const measured: Record<string, number> = {};
+    for (const [key, label] of POINTS) {
+      const typed = points[key].trim();
+      const value = Number(typed.replace(',', '.'));
+      if (typed && !Number.isFinite(value)) {
+        refused = `${label}: milliseconds such as 1.5, not “${typed.slice(0, 20)}”. Nothing was written down.`;
+        return;
+      }
+      if (typed) measured[key] = value;
+    }
     const { data, error } = await api
       .POST('/api/builds/{id}/sheets', {
         params: { path: { id: piece.id } },
@@ -85,7 +95,7 @@
         required
       /></label
     >
-    {#each [['low_ms', 'Remote at full brake'], ['middle_ms', 'in the middle'], ['high_ms', 'at full throttle']] as const as [key, label] (key)}
+    {#each POINTS as [key, label] (key)}
       <label class="text-xs text-ink2"
         >{label}, ms<input
           class="entry block w-24 text-sm text-ink"
