@@ -11,7 +11,8 @@ from boardmath.buildfile.settings import Profile
 from boardmath.candidates import Change, change_of
 from boardmath.predict.promises import Promise, headlines
 from boardmath.report import predict
-from boardmath.settings.recommend import CHARACTERS, Recommendation, Value, recommend
+from boardmath.results import Prediction
+from boardmath.settings.recommend import Recommendation, Value, recommend
 
 Stand = Literal["as recommended", "within the span", "outside the span", "not set"]
 
@@ -92,21 +93,20 @@ def sheet(build: Build, profile: Profile | None = None) -> Sheet:
         )
         if hill and pull and brakes
         else None,
-        findings=[f for f in prediction.findings if "settings" in f.about or any("settings." in x for x in f.fields)],
+        findings=findings_on_settings(prediction),
         lacks=_lacks(build),
     )
 
 
 def _left_standing(build: Build, recommended: Sequence[Recommendation]) -> list[str]:
-    if not recommended:
-        return []
-    others = (
-        {r.field for profile in CHARACTERS for r in recommend(build, profile)}
-        if build.settings.speed_cap_kmh
-        else set()
-    )
-    own = {r.field for r in recommended}
-    return sorted(f for f in others - own if getattr(build.settings, f) is not None)
+    """The speed cap is the one value that some profiles have and others have not."""
+    capped = any(r.field == "speed_cap_kmh" for r in recommended)
+    return ["speed_cap_kmh"] if recommended and not capped and build.settings.speed_cap_kmh is not None else []
+
+
+def findings_on_settings(prediction: Prediction) -> list[Finding]:
+    """Those of a prediction that are about what is set in the controller."""
+    return [f for f in prediction.findings if "settings" in f.about or any("settings." in x for x in f.fields)]
 
 
 def _lacks(build: Build) -> str | None:

@@ -12,7 +12,8 @@ from ninja import Field, Router, Schema
 from boardmath.advice import Finding
 from boardmath.buildfile.settings import Profile, Settings
 from boardmath.comparing import Difference, settings_differences
-from boardmath.settings import Sheet, sheet
+from boardmath.report import predict
+from boardmath.settings import Sheet, findings_on_settings, sheet
 from server.faults import Refused
 from server.sheets import services
 from server.sheets.dossier import dossier_pdf
@@ -84,7 +85,7 @@ def record(request: HttpRequest, id: UUID):
     build = builds.get(request.user, id)
     kept = services.of(request.user, id)
     file = services.read_file(build)
-    found = sheet(services.as_set(file, kept[-1])).findings if kept else []
+    found = findings_on_settings(predict(services.as_set(file, kept[-1]), bands=False)) if kept else []
     return RecordOut(sheets=[_out(k, b) for k, b in zip(kept, [None, *kept], strict=False)], findings=found)
 
 

@@ -187,11 +187,6 @@ export abstract class Workpiece {
     return !this.unsent;
   }
 
-  /** The revision that the next save starts from. */
-  get savedRevision(): number {
-    return this.revision;
-  }
-
   private saveSoon(pause: number): void {
     clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.save(), pause);
