@@ -130,7 +130,7 @@
         <div class="min-w-0 sm:order-1">
           <p class="truncate" title={line.name}>
             {#if line.count > 1}<span class="font-semibold">{line.count} ×</span>&nbsp;{/if}{line.name ||
-              `a ${line.kind} without a name`}
+              `${line.kind}, not named`}
           </p>
           <p class="truncate text-[12.5px] text-ink2">
             {[line.kind === 'extra' ? '' : line.kind, line.maker].filter(Boolean).join(', ')}

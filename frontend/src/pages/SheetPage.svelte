@@ -190,6 +190,8 @@
         <h3 class="mt-3 border-t border-line pt-2 text-[13.5px]">As wanted</h3>
         {#if grave.length}
           {@render findings(grave, 'sheet-finding', true)}
+        {:else if sheet.lacks}
+          <p class="text-[13.5px] text-ink2">Nothing to judge yet.</p>
         {:else}
           <p class="text-[13.5px] text-ink2">
             Nothing in it goes against the board. That is no promise: try it with the wheels in the air.
