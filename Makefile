@@ -23,7 +23,7 @@ dev: setup ## the demonstration with hot reload of server and interface
 	@$(PY) scripts/demo.py --dev
 
 test: setup-test build lint ## every check: style, types, layers, core, server, screens
-	@$(PY) scripts/with_database.py $(PY) -m pytest $(ARGS)
+	@$(PY) scripts/with_database.py $(PY) -m pytest -n 3 --dist worksteal $(ARGS)
 
 pytest: setup-test build ## only pytest, e.g. make pytest ARGS="tests/core -x"
 	@$(PY) scripts/with_database.py $(PY) -m pytest $(ARGS)

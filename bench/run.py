@@ -10,6 +10,7 @@ import time
 from collections.abc import Callable
 from datetime import date
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 import numpy as np
 import psycopg
@@ -19,7 +20,9 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "scripts")]
 
 from boardmath.arrays import board_of, nominal_board  # noqa: E402
+from boardmath.benchtest import report_on  # noqa: E402
 from boardmath.buildfile import check  # noqa: E402
+from boardmath.buildfile.bench_test import BenchTest  # noqa: E402
 from boardmath.buildfile.build import Parts  # noqa: E402
 from boardmath.buildfile.drivetrain import Motors  # noqa: E402
 from boardmath.buildfile.figures import Part  # noqa: E402
@@ -37,8 +40,12 @@ from boardmath.predict.distance import ride  # noqa: E402
 from boardmath.predict.promises import headlines  # noqa: E402
 from boardmath.proposals import propose  # noqa: E402
 from boardmath.report import glance, predict  # noqa: E402
+from boardmath.settings import recommend, sheet  # noqa: E402
+from controllerlink import writing  # noqa: E402
+from controllerlink.link import Link  # noqa: E402
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner  # noqa: E402
 from tests.core.scalar_model import ScalarBoard  # noqa: E402
+from tests.link.linked import on_the_bench  # noqa: E402
 
 
 def seconds(work: Callable[[], object], repeats: int = 5) -> float:
@@ -153,6 +160,31 @@ def against_the_scalar_model(count: int = 1000) -> None:
     row(f"{count:,} builds: plain scalar SciPy", f"{scalar_time:.1f} s")
     row("ratio", f"{scalar_time / fast_time:.0f} x", "aim 100 x")
     row("largest difference between the two", f"{worst * 100:.3f} %", "aim 0.5 %")
+
+
+def the_controller() -> None:
+    """The sheet, the bench test, and the talk with a simulated controller in this process."""
+    print("\nThe controller")
+    build = spit_runner()
+    row("the sheet: every recommended value and what it would change", f"{seconds(lambda: sheet(build)) * 1e3:.0f} ms")
+    entered = BenchTest(wheels_free=True, pack_v=40.4, cut_off_ends_v=31.0)
+    row("a bench test judged against the prediction", f"{seconds(lambda: report_on(build, entered)) * 1e3:.0f} ms")
+    values = {r.field: r.value for r in recommend(build)}
+    for over in ("tcp", "pty"):
+        with TemporaryDirectory() as folder, on_the_bench(build, over, Path(folder), patience=5.0) as (link, device):
+            wanted = {k: v for k, v in values.items() if k in device.ranges}
+
+            def write(link: Link = link, wanted: dict[str, object] = wanted) -> None:
+                link.ask("reset")
+                assert writing.write(link, wanted).verdict == "as wanted"
+
+            row(f"{len(wanted)} values set and read back, {over}", f"{seconds(write) * 1e3:.0f} ms")
+
+            def watch(link: Link = link) -> None:
+                link.ask("watch", count=10_000, fast=True)
+                assert sum(1 for _ in link.told(120)) == 10_000
+
+            row(f"10,000 messages without loss, {over}", f"{seconds(watch, 1):.2f} s")
 
 
 def first_load() -> None:
@@ -301,5 +333,6 @@ if __name__ == "__main__":
     computation()
     against_the_scalar_model()
     command_line()
+    the_controller()
     first_load()
     on_the_screen()

@@ -72,9 +72,20 @@ def differences(builds: Sequence[Build]) -> list[Differences]:
     return [Differences(section=name, rows=of_it) for name, of_it in rows.items()]
 
 
-def settings_differences(settings: Sequence[dict[str, Any]]) -> list[Difference]:
-    """What differs between states of the controller, as plain objects."""
-    return [Difference(path=path, values=values) for path, values in _unlike(settings, "settings")]
+def settings_differences(
+    settings: Sequence[dict[str, Any]], apart: Sequence[Sequence[dict[str, Any]]] = ()
+) -> list[Difference]:
+    """What differs between states of the controllers, as plain objects.
+
+    Args:
+        settings: what the first controller has, a state each.
+        apart: what the further ones have otherwise, a list of them for each state.
+    """
+    unlike = _unlike(settings, "settings")
+    for further in range(max((len(a) for a in apart), default=0)):
+        nodes = [a[further] if further < len(a) else {} for a in apart]
+        unlike += _unlike(nodes, f"settings_apart.{further}")
+    return [Difference(path=path, values=values) for path, values in unlike]
 
 
 def _with_currencies(node: Any, currency: str | None, home: str | None) -> Any:

@@ -112,6 +112,15 @@ def phase_resistance(motors: Motors) -> Estimate:
     return Estimate(value, "can volume and KV", 0.15)
 
 
+PHASE_TIME_CONSTANT_S = 0.7e-3
+"""Inductance over resistance of one phase of such outrunners (from memory)."""
+
+
+def phase_inductance_uh(resistance_mohm: float) -> Estimate:
+    """Line-to-neutral, by the phase's resistance: both go with the square of the turns."""
+    return Estimate(resistance_mohm * PHASE_TIME_CONSTANT_S * 1000.0, "time constant of the phase", 0.3)
+
+
 def no_load_current(motors: Motors) -> Estimate:
     """A: 1.3 at 170 rpm/V in a 63 x 55 can, growing with volume and KV (drag torque by volume)."""
     value = 1.3 * can_volume_cm3(motors) / _REFERENCE_CAN * (motors.kv_rpm_per_v or 170.0) / 170.0

@@ -266,6 +266,21 @@ def highest_speed(board: Board, grade: Numbers, charge: Numbers) -> tuple[Array,
     return _reach(at, np.zeros(shape), np.broadcast_to(ceiling, shape))
 
 
+def free_speed(board: Board, charge: Numbers) -> tuple[Array, Array]:
+    """The speed of the driven wheels' rims in the air, m/s, at full throttle, and what limits it.
+
+    Only the motors' own drag and that of belts or gears hold them back; the controller's limits act as on the road.
+    """
+    open_circuit, resistance = board.open_circuit(charge), board.pack_resistance(charge)
+    ceiling = open_circuit * board.duty * board.kv / board.gear * board.wheel_radius
+
+    def at(speed: Array) -> OperatingPoint:
+        return point_at_thrust(board, speed, np.broadcast_to(board.drive_drag, shape), open_circuit, resistance)
+
+    shape = np.broadcast_shapes(np.shape(ceiling), np.shape(board.drive_drag))
+    return _reach(at, np.zeros(shape), np.broadcast_to(ceiling, shape))
+
+
 def attained_speed(board: Board, wanted: Numbers, grade: Numbers, charge: Numbers) -> tuple[Array, NDArray[np.bool_]]:
     """``wanted`` speed (m/s) or the highest that can be held, and where it is less than wanted.
 

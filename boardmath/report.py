@@ -83,7 +83,8 @@ def predict(build: Build, bands: bool = True) -> Prediction:
     except Incomplete as error:
         return _unfinished(build, sums, error.needs)
     board = nominal_board([resolved])
-    nominal = outcomes(board)
+    speeds = _speeds(board, build)
+    nominal = outcomes(board, speeds.top)
     rest = further(board, nominal, climb_length(build))
     samples = _sampled(resolved, build) if bands else _Samples({})
     promised = {name: band(values) for name, values in samples.values.items()}
@@ -95,8 +96,8 @@ def predict(build: Build, bands: bool = True) -> Prediction:
     prediction = Prediction(
         unloaded_speed_kmh=float(nominal.unloaded_speed[0]) * 3.6,
         top_speed_kmh=samples.result("speed", top_kmh, named(build, LIMITS[int(nominal.top_limit[0])])),
-        speed_by_charge=_speed_by_charge(build, board),
-        hill=_hill(build, board, nominal, rest, samples),
+        speed_by_charge=speeds.by_charge,
+        hill=_hill(build, speeds, nominal, rest, samples),
         range_km=RangeResult(
             low=low,
             mid=range_km,
@@ -179,7 +180,7 @@ def _facts(build: Build, found: Prediction) -> Facts:
     )
 
 
-def _hill(build: Build, board: Board, nominal: Outcomes, rest: Further, samples: "_Samples") -> Hill:
+def _hill(build: Build, speeds: "_Speeds", nominal: Outcomes, rest: Further, samples: "_Samples") -> Hill:
     return Hill(
         start_grade_pct=samples.result(
             "hill", float(start_pct(nominal.start_grade)[0]), LIMITS[int(nominal.start_limit[0])]
@@ -190,7 +191,7 @@ def _hill(build: Build, board: Board, nominal: Outcomes, rest: Further, samples:
         ),
         slip_grade_pct=float(rest.slip_grade[0]) * 100.0,
         climb_m=climb_length(build),
-        speeds=_speeds_on_hills(board, build),
+        speeds=speeds.on_hills,
     )
 
 
@@ -294,26 +295,36 @@ def _sampled(resolved: Resolved, build: Build) -> _Samples:
     return _Samples(values)
 
 
-def _speed_by_charge(build: Build, board: Board) -> list[SpeedAtCharge]:
-    full = float(board.charge_full[0])
-    charge = np.array([full, *(c for c in np.arange(0.9, 0.0, -0.1) if c < full)])
-    speed, limit = highest_speed(board.with_axis(), 0.0, charge)
-    rows = zip(charge, speed[0], limit[0], strict=True)
-    return [
-        SpeedAtCharge(
-            charge_pct=round(float(c) * 100.0, 1), speed_kmh=float(v) * 3.6, limit=named(build, LIMITS[int(i)])
-        )
-        for c, v, i in rows
-    ]
+@dataclass(frozen=True)
+class _Speeds:
+    """The highest speeds of one build in every situation that is shown, found in one search."""
+
+    top: tuple[Array, Array]
+    by_charge: list[SpeedAtCharge]
+    on_hills: list[SpeedOnGrade]
 
 
-def _speeds_on_hills(board: Board, build: Build) -> list[SpeedOnGrade]:
+def _speeds(board: Board, build: Build) -> _Speeds:
+    full, early = float(board.charge_full[0]), float(early_charge(board)[0])
+    charges = [full, *(float(c) for c in np.arange(0.9, 0.0, -0.1) if c < full)]
     own = hill_grade(build)
-    grades = np.array(sorted({*HILL_GRADES, *([own] if own else [])}))
-    charge = early_charge(board)[:, np.newaxis]
-    speed, limit = highest_speed(board.with_axis(), grades / 100.0, charge)
-    rows = zip(grades, speed[0], limit[0], strict=True)
-    return [
-        SpeedOnGrade(grade_pct=float(g), speed_kmh=float(v) * 3.6, limit=named(build, LIMITS[int(i)]))
-        for g, v, i in rows
-    ]
+    grades = sorted({*HILL_GRADES, *([own] if own else [])})
+    speed, limit = highest_speed(
+        board.with_axis(),
+        np.array([0.0, *(0.0 for _ in charges), *(g / 100.0 for g in grades)]),
+        np.array([early, *charges, *(early for _ in grades)]),
+    )
+    kmh = [float(v) * 3.6 for v in speed[0, 1:]]
+    words = [named(build, LIMITS[int(i)]) for i in limit[0, 1:]]
+    split = len(charges)
+    return _Speeds(
+        top=(speed[:, 0], limit[:, 0]),
+        by_charge=[
+            SpeedAtCharge(charge_pct=round(c * 100.0, 1), speed_kmh=v, limit=word)
+            for c, v, word in zip(charges, kmh[:split], words[:split], strict=True)
+        ],
+        on_hills=[
+            SpeedOnGrade(grade_pct=float(g), speed_kmh=v, limit=word)
+            for g, v, word in zip(grades, kmh[split:], words[split:], strict=True)
+        ],
+    )

@@ -8,6 +8,7 @@ import ctypes
 import fcntl
 import os
 import secrets
+import shutil
 import signal
 import subprocess
 import sys
@@ -15,7 +16,7 @@ import time
 from pathlib import Path
 
 from cluster import ROOT, Cluster, is_free, state_directory
-from serving import gunicorn, wait_until_it_answers
+from serving import gunicorn, wait_until_it_answers, worker
 
 FIRST_PORT = 8600
 
@@ -63,14 +64,15 @@ def die_with_parent() -> None:
 
 
 def serve(port: int, env: dict[str, str], dev: bool) -> list[subprocess.Popen[bytes]]:
-    """Starts the web server (and Vite for development)."""
+    """Starts the web server and the worker (and Vite for development)."""
     python, own = sys.executable, {"env": env, "cwd": ROOT, "preexec_fn": die_with_parent, "start_new_session": True}
+    talks = subprocess.Popen(worker(), **own)
     if not dev:
-        return [subprocess.Popen(gunicorn(port), **own)]
+        return [subprocess.Popen(gunicorn(port), **own), talks]
     django = [python, "manage.py", "runserver", f"127.0.0.1:{port}"]
     vite = ["npx", "vite", "--host", "127.0.0.1"]
     env["SAND_POCKET_API"] = f"http://127.0.0.1:{port}"
-    return [subprocess.Popen(django, **own), subprocess.Popen(vite, **{**own, "cwd": ROOT / "frontend"})]
+    return [subprocess.Popen(django, **own), talks, subprocess.Popen(vite, **{**own, "cwd": ROOT / "frontend"})]
 
 
 def stop(processes: list[subprocess.Popen[bytes]]) -> None:
@@ -107,11 +109,13 @@ def main() -> int:
     try:
         env = {**os.environ, "DATABASE_URL": os.environ.get("DATABASE_URL") or cluster.start(), "SAND_POCKET_DEMO": "1"}
         env["SAND_POCKET_SECRET_KEY"] = kept_secret(state)
+        env["SAND_POCKET_BENCH"] = str(state / "controllers")
         env["SAND_POCKET_DEBUG"] = "1" if given.dev else "0"
         prepare = [sys.executable, "manage.py", "prepare", "--demo", *(["--reset"] if given.reset else [])]
         if subprocess.run(prepare, env=env, cwd=ROOT).returncode != 0:
             raise SystemExit("The database could not be prepared; see the lines above.")
         if given.reset:
+            shutil.rmtree(state / "controllers", ignore_errors=True)
             print("The demonstration's story starts over.")
             return 0
         port = choose_port(os.environ.get("PORT"))
@@ -126,7 +130,8 @@ def main() -> int:
             time.sleep(0.2)
         if not asked_to_stop:
             print(
-                "The web server ended. What was answered as saved is kept; start again with make demo.", file=sys.stderr
+                "The web server or its worker ended. What was answered as saved is kept; start again with make demo.",
+                file=sys.stderr,
             )
         return 0 if asked_to_stop else 1
     finally:

@@ -29,12 +29,12 @@ def openapi() -> str:
 
 
 def figures() -> dict[str, Any]:
-    """Every field of the build file by its path: title, quantity, span or choices."""
+    """Every field of the build file and of a bench test by its path: title, quantity, span or choices."""
     from boardmath.__main__ import schema
+    from boardmath.buildfile.bench_test import BenchTest
 
-    whole = schema()
-    definitions = whole["$defs"]
-    assert isinstance(definitions, dict)
+    whole, of_a_test = schema(), BenchTest.model_json_schema()
+    definitions: dict[str, Any] = {**whole["$defs"], **of_a_test["$defs"]}
     found: dict[str, Any] = {}
 
     def walk(path: str, node: dict[str, Any]) -> None:
@@ -65,6 +65,7 @@ def figures() -> dict[str, Any]:
             found[here] = {k: v for k, v in row.items() if v is not None}
 
     walk("", whole)
+    walk("bench_test.", of_a_test)
     return found
 
 

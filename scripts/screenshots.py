@@ -30,6 +30,17 @@ def take(page: Page, name: str) -> None:
     print(f"docs/screenshots/{name}.png")
 
 
+def test(page: Page) -> None:
+    """Some steps of the bench test, the controller's run among them."""
+    for key in ("wheels_free", "polarity_right"):
+        page.locator(f'[data-answer="{key}"]').get_by_role("button", name="yes").click()
+    page.get_by_role("button", name="Speed, wheels free").click()
+    page.get_by_role("button", name="Let the controller run the motors").click()
+    page.get_by_test_id("run").wait_for(timeout=60_000)
+    page.get_by_test_id("run").locator("summary").click()
+    page.get_by_test_id("found-notch").first.wait_for()
+
+
 def pictures(address: str) -> None:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
@@ -79,7 +90,12 @@ def pictures(address: str) -> None:
         page.get_by_role("link", name="Hide round").click()
         page.get_by_role("link", name="Controller sheet").click()
         page.get_by_test_id("setting").first.wait_for()
+        page.get_by_test_id("controller").get_by_role("button", name="Read").click()
+        page.get_by_test_id("set").wait_for(timeout=60_000)
         take(page, "sheet")
+        page.get_by_role("link", name="Bench test").click()
+        test(page)
+        take(page, "bench-test")
         page.get_by_role("link", name="Revisions").click()
         page.get_by_test_id("revision").first.wait_for()
         take(page, "revisions")
@@ -97,6 +113,14 @@ def pictures(address: str) -> None:
         phone.get_by_role("link", name="Parts list").click()
         phone.get_by_test_id("list-line").first.wait_for()
         take(phone, "parts-phone")
+        phone.get_by_role("link", name="Bench test").click()
+        phone.get_by_test_id("step").first.wait_for()
+        for key in ("wheels_free", "polarity_right"):
+            phone.locator(f'[data-answer="{key}"]').get_by_role("button", name="yes").click()
+        phone.locator('[data-answer="pack_v"] input').fill("20.4")
+        phone.keyboard.press("Enter")
+        phone.get_by_test_id("remedy").wait_for()
+        take(phone, "bench-test-phone")
         browser.close()
 
 

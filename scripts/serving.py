@@ -3,6 +3,7 @@
 import os
 import subprocess
 import sys
+import tempfile
 import time
 import urllib.request
 from collections.abc import Iterator
@@ -13,11 +14,18 @@ from cluster import ROOT, free_port
 
 def gunicorn(port: int, log_level: str = "warning") -> list[str]:
     """The command that serves the application on loopback with two processes."""
-    bind = ["--bind", f"127.0.0.1:{port}", "--workers", "2", "--preload", "--log-level", log_level]
+    bind = ["--bind", f"127.0.0.1:{port}", "--preload", "--log-level", log_level]
+    # Threads: browsers open connections that they keep for later, and one of those would hold up a whole process.
+    bind += ["--workers", "2", "--worker-class", "gthread", "--threads", "16"]
     return [sys.executable, "-m", "gunicorn", "server.wsgi", *bind]
 
 
-def wait_until_it_answers(port: int, server: "subprocess.Popen[bytes]", seconds: float = 30.0) -> None:
+def worker() -> list[str]:
+    """The command of the worker that talks to controllers."""
+    return [sys.executable, "manage.py", "db_worker", "--interval", "0.1", "--no-startup-delay", "--no-reload", "-v0"]
+
+
+def wait_until_it_answers(port: int, server: "subprocess.Popen[bytes]", seconds: float = 90.0) -> None:
     """Returns when the server answers.
 
     Raises:
@@ -41,10 +49,14 @@ def demonstration(env: dict[str, str] | None = None) -> Iterator[str]:
     env, port = {**os.environ, **(env or {}), "SAND_POCKET_DEMO": "1"}, free_port()
     prepare = [sys.executable, "manage.py", "prepare", "--demo"]
     subprocess.run(prepare, cwd=ROOT, env=env, check=True, stdout=subprocess.DEVNULL)
-    server = subprocess.Popen(gunicorn(port), cwd=ROOT, env=env)
-    try:
-        wait_until_it_answers(port, server)
-        yield f"http://127.0.0.1:{port}"
-    finally:
-        server.terminate()
-        server.wait(20)
+    with tempfile.TemporaryDirectory() as bench:
+        env["SAND_POCKET_BENCH"] = bench
+        processes = [subprocess.Popen(command, cwd=ROOT, env=env) for command in (gunicorn(port), worker())]
+        try:
+            wait_until_it_answers(port, processes[0])
+            yield f"http://127.0.0.1:{port}"
+        finally:
+            for process in processes:
+                process.terminate()
+            for process in processes:
+                process.wait(20)

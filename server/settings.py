@@ -1,6 +1,7 @@
 """Settings, all from the environment; the start scripts give what a demonstration needs."""
 
 import os
+import tempfile
 from pathlib import Path
 
 import dj_database_url
@@ -25,6 +26,10 @@ INSTALLED_APPS = [
     "server.accounts",
     "server.workshop",
     "server.sheets",
+    "server.link",
+    "server.benchtests",
+    "django_tasks",
+    "django_tasks_db",
     "server.demo",
 ]
 MIDDLEWARE = [
@@ -55,6 +60,17 @@ DATABASES = {"default": dj_database_url.config(conn_max_age=60, conn_health_chec
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 # Rate limits hold over all web processes, so they count in the database.
 CACHES = {"default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "cache"}}
+
+# What talks to controllers does so in a worker of its own: ``manage.py db_worker``.
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+# Where the simulated controllers keep their memories; they belong to the bench, not to the web tier.
+BENCH_FOLDER = Path(
+    os.environ.get("SAND_POCKET_BENCH") or Path(tempfile.gettempdir()) / f"sand-pocket-bench-{os.getuid()}"
+)
+# Controllers at this machine and whose they are: "warden=/dev/ttyACM0,warden=socket://127.0.0.1:7070".
+CONTROLLER_PORTS = [
+    tuple(entry.strip().split("=", 1)) for entry in os.environ.get("SAND_POCKET_PORTS", "").split(",") if "=" in entry
+]
 
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}

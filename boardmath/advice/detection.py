@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from boardmath.advice.finding import Choice, Finding, cure, finding
+from boardmath.advice.finding import Choice, Cure, Finding, cure, finding
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.settings import Detected
 from boardmath.inputs import RPM, USUAL_POLE_PAIRS
@@ -81,6 +81,65 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
             "detected-to-take", "note", "What was detected can be taken as measured", about, fields,
             say("It fits what was stated. Taken as measured it narrows the bands of speed, hill and range."), taken,
         )  # fmt: skip
+
+
+SIX_STEPS = 6
+
+
+def halls_of_a_motor(order: list[int]) -> bool:
+    """Whether sensors 120 degrees apart say ``order`` through one electrical turn: six states, one wire at a time."""
+    if len(order) != SIX_STEPS or set(order) != {1, 2, 3, 4, 5, 6}:
+        return False
+    return all((a ^ b).bit_count() == 1 for a, b in zip(order, [*order[1:], order[0]], strict=True))
+
+
+def sensors_and_turning(build: Build) -> Iterator[Finding]:
+    """Hall sensors that miss a wire, and a motor that turned the wrong way."""
+    mode, mirrored = build.settings.sensor_mode, build.settings.directions == "mirrored"
+    for i, found in enumerate(build.detected or ()):
+        number, field = i + 1, f"detected.{i}"
+        if found.halls is not None and not halls_of_a_motor(found.halls):
+            stuck = [w + 1 for w in range(3) if len({(h >> w) & 1 for h in found.halls}) == 1]
+            wire = (
+                f"sensor wire {stuck[0]} never changes"
+                if len(stuck) == 1
+                else "they do not follow each other by one wire"
+            )
+            yield finding(
+                f"detected-halls-{number}", "stop" if mode != "sensorless" else "warn", f"Motor {number}: a Hall wire is missing",
+                ["motors", "controller", "settings"], [f"{field}.halls"],
+                say(f"Through one electrical turn the sensors say {', '.join(map(str, found.halls))}: {wire}. The motor "
+                    "stutters, or stands still. Look at the plug and its pins, and detect again."),
+                [cure("Run without sensors until it is mended", {"settings.sensor_mode": "sensorless"})]
+                if mode != "sensorless" else [],
+            )  # fmt: skip
+        if (
+            found.turned is not None
+            and not mirrored
+            and found.turned == "backward"
+            and build.settings.directions != "reversed"
+        ):
+            yield finding(
+                f"detected-turned-{number}", "stop", f"Motor {number} turns the wrong way", ["motors", "settings"],
+                [f"{field}.turned"],
+                say("Turned forward it went backward: two of its three phases are swapped, or it sits mirrored. Swap any two of "
+                    "them, or set the direction, and try it with the wheels in the air."),
+                _turned_round(build),
+            )  # fmt: skip
+    turned = [d.turned for d in build.detected or () if d.turned is not None]
+    if mirrored and len(turned) > 1 and len(set(turned)) == 1:
+        yield finding(
+            "detected-turned-alike", "stop", "Both motors turn the same way", ["motors", "settings"], ["settings.directions"],
+            say("They look at each other: set mirrored, one has to turn the other way round. As it is, one wheel drives against "
+                "the other. Swap two phases of one motor, and try it with the wheels in the air."),
+        )  # fmt: skip
+
+
+def _turned_round(build: Build) -> list[Cure]:
+    turned = {d.turned for d in build.detected or () if d.turned is not None}
+    if turned == {"backward"}:
+        return [cure("Set the direction reversed", {"settings.directions": "reversed"})]
+    return [cure("Set the directions mirrored", {"settings.directions": "mirrored"})]
 
 
 def motors_unalike(build: Build) -> Iterator[Finding]:

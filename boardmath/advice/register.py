@@ -50,6 +50,8 @@ _OF_BUILD = (
     housing.cells_in_the_box,
     sheet.speed_reads_wrong,
     sheet.cap_above_the_rule,
+    sheet.quiet_cap_above_the_zone,
+    sheet.controllers_unalike,
     sheet.ceiling_on_a_descent,
     sheet.braking_above_full,
     sheet.heat_unguarded,
@@ -59,6 +61,7 @@ _OF_BUILD = (
     sheet.caps_that_never_come,
     detection.far_from_stated,
     detection.motors_unalike,
+    detection.sensors_and_turning,
 )
 _OF_PREDICTION = (riding.cannot_move, riding.short_of_brief, riding.faster_than_the_rule, riding.speed_to_spare)
 _OF_FACTS = (

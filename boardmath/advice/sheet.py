@@ -6,6 +6,7 @@ from math import ceil
 from boardmath import estimate
 from boardmath.advice.finding import Choice, Finding, cure, finding
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.settings import Settings
 from boardmath.inputs import full_voltage, gear_ratio
 from boardmath.limits import (
     electrical_speed_limits,
@@ -14,7 +15,7 @@ from boardmath.limits import (
     rolling_diameter,
     unloaded_electrical_speed,
 )
-from boardmath.saying import say
+from boardmath.saying import Saying, say
 
 READS_WRONG = 0.02
 """Share of the speed that nobody notices: below it lies the wear of a wheel."""
@@ -67,6 +68,51 @@ def cap_above_the_rule(build: Build) -> Iterator[Finding]:
             say("The cap ends at {true}; the brief asks for {wanted}.",
                 true=(true, "speed"), wanted=(brief.top_speed_kmh, "speed")),
         )  # fmt: skip
+
+
+def quiet_cap_above_the_zone(build: Build) -> Iterator[Finding]:
+    """A slow mode that is faster than the quiet zone noted in the brief."""
+    cap, zone = build.settings.quiet_cap_kmh, build.brief.quiet_zone_kmh
+    if cap is None or zone is None or cap / (reads_fast(build) or 1.0) <= zone * 1.005:
+        return
+    yield finding(
+        "quiet-cap-above-zone", "warn", "The slow mode is too fast for the quiet zone", ["settings", "brief"],
+        ["settings.quiet_cap_kmh", "brief.quiet_zone_kmh"],
+        say("Its cap lets the board do {true}; for the quiet zone you noted {zone}.",
+            true=(cap / (reads_fast(build) or 1.0), "speed"), zone=(zone, "speed")),
+        [cure("Cap it at {zone}", {"settings.quiet_cap_kmh": float(zone)}, zone=(zone, "speed"))],
+    )  # fmt: skip
+
+
+_OF_THEIR_OWN = {"directions"}
+"""What controllers of one board may well differ in: two motors on one axle look at each other."""
+
+
+def controllers_unalike(build: Build) -> Iterator[Finding]:
+    """Controllers of one board that are not set alike: one pulls, brakes or cuts off where the other does not."""
+    for number, apart in enumerate(build.settings_apart or (), 2):
+        for key in Settings.model_fields:
+            own, first = getattr(apart, key), getattr(build.settings, key)
+            if own is None or own == first or key in _OF_THEIR_OWN:
+                continue
+            title = Settings.model_fields[key].title or key
+            grave = key in ("cells_in_series", "taper_end_v", "motor_brake_a", "fail_safe")
+            yield finding(
+                f"unalike-{number}-{key.replace('_', '-')}", "stop" if grave else "warn", "The controllers are not set alike",
+                ["settings", "controller"], [f"settings_apart.{number - 2}.{key}"],
+                _against(title, key, number, own, first),
+            )  # fmt: skip
+
+
+def _against(title: str, key: str, number: int, own: float | str, first: float | str | None) -> Saying:
+    spec = Settings.model_fields[key].json_schema_extra
+    ends = " The board pulls or brakes to one side, and one of them gives way first. Set both alike."
+    if isinstance(own, int | float) and isinstance(first, int | float) and isinstance(spec, dict):
+        quantity = str(spec["quantity"])
+        return say(f"{title}: {{first}} in the first, {{own}} in controller {number}." + ends,
+                   first=(first, quantity), own=(own, quantity))  # fmt: skip
+    was = "nothing" if first is None else str(first).replace("_", " ")
+    return say(f"{title}: {was} in the first, {str(own).replace('_', ' ')} in controller {number}." + ends)
 
 
 def ceiling_on_a_descent(build: Build) -> Iterator[Finding]:

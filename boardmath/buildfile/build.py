@@ -62,6 +62,7 @@ class Brief(Record):
     local_speed_limit_kmh: float | None = figure(
         "speed", 3, 120, "Local speed limit", "as the builder found out; rules differ from place to place"
     )
+    quiet_zone_kmh: float | None = figure("speed", 3, 60, "Speed in a quiet zone", "where one lies on the way")
     local_rules: str | None = words(2000, "Local rules", "what was found out, and from whom")
 
 
@@ -114,6 +115,12 @@ class Build(Record):
     brief: Brief = Field(default_factory=Brief)
     parts: Parts = Field(default_factory=Parts)
     settings: Settings = Field(default_factory=Settings)
+    settings_apart: list[Settings] | None = Field(
+        default=None,
+        max_length=3,
+        title="Further controllers",
+        description="what the second, third and fourth controller have where it is not what the first has",
+    )
     assumptions: Assumptions = Field(default_factory=Assumptions)
     set_aside: list[SetAside] | None = Field(default=None, max_length=100)
     detected: list[Detected] | None = Field(default=None, max_length=4)

@@ -1,12 +1,16 @@
 """What is set in the controller: the controller sheet's values, in the standard terms of electrical drives."""
 
-from typing import Literal
+from typing import Annotated, Literal
+
+from pydantic import Field
 
 from boardmath.buildfile.figures import Day, Record, choice, day, figure, whole
 
 Profile = Literal["beginner", "daily", "hills", "full"]
 SensorMode = Literal["hall", "sensorless", "hall_at_low_speed"]
 Directions = Literal["forward", "reversed", "mirrored"]
+Turned = Literal["forward", "backward"]
+RideMode = Literal["slow", "middle", "fast"]
 ThrottleCurve = Literal["linear", "progressive", "gentle"]
 FailSafe = Literal["release", "brake_gently"]
 
@@ -19,6 +23,10 @@ class Detected(Record):
     )
     inductance_uh: float | None = figure("inductance", 0.5, 5000, "Inductance found", "of one phase")
     flux_linkage_mwb: float | None = figure("flux_linkage", 0.05, 500, "Flux linkage found", "peak, of one phase")
+    halls: list[Annotated[int, Field(ge=0, le=7)]] | None = Field(
+        default=None, max_length=12, title="Hall order", description="what the sensors say through one electrical turn"
+    )
+    turned: Turned | None = choice("Turned", "when the controller turned it forward")
     on: Day | None = day("Found on")
 
 
@@ -41,7 +49,10 @@ class Settings(Record):
         "voltage", 1.5, 110, "Braking ceiling", "pack voltage above which braking gives nothing back"
     )
     speed_cap_kmh: float | None = figure(
-        "speed", 3, 120, "Speed cap", "as the controller reckons the speed; for a rule, a beginner, a quiet zone"
+        "speed", 3, 120, "Speed cap", "as the controller reckons the speed; for a rule, a beginner"
+    )
+    quiet_cap_kmh: float | None = figure(
+        "speed", 3, 60, "Quiet-zone cap", "of the remote's slow mode, beside the speed cap"
     )
     motor_rollback_c: float | None = figure(
         "temperature", 40, 180, "Motor roll-back begins", "where a hot motor is given less current"
@@ -58,6 +69,7 @@ class Settings(Record):
     wheel_diameter_mm: float | None = figure(
         "length", 40, 400, "Wheel diameter", "as the controller reckons speed with; that of the loaded wheel"
     )
+    ride_mode: RideMode | None = choice("Mode", "of a boxed controller's remote: its slowest, one between, its fastest")
     throttle_curve: ThrottleCurve | None = choice("Throttle curve", "how current follows the thumb")
     ramp_s: float | None = figure("seconds", 0, 10, "Throttle ramp", "from nothing to all of the current")
     dead_band_pct: float | None = figure("share", 0, 40, "Dead band", "around the remote's middle")

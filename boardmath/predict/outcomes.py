@@ -9,6 +9,7 @@ from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
 from boardmath.inputs import cell_voltages, hill_grade
 from boardmath.parameters import Incomplete, resolve
+from boardmath.physics.cell import charge_at
 from boardmath.physics.road_load import GRAVITY
 from boardmath.physics.types import Array
 from boardmath.powertrain import Board, highest_speed, steepest_start
@@ -39,10 +40,10 @@ def early_charge(board: Board) -> Array:
     return np.minimum(board.charge_full, TOP_SPEED_CHARGE)
 
 
-def outcomes(board: Board) -> Outcomes:
-    """Speed, steepest start, range and consumption of every board."""
+def outcomes(board: Board, top: tuple[Array, Array] | None = None) -> Outcomes:
+    """Speed, steepest start, range and consumption of every board; ``top`` speed and its limit where they are known."""
     charge = early_charge(board)
-    top_speed, top_limit = highest_speed(board, 0.0, charge)
+    top_speed, top_limit = top or highest_speed(board, 0.0, charge)
     start_grade, start_limit = steepest_start(board, charge)
     return Outcomes(board.unloaded_speed, top_speed, top_limit, start_grade, start_limit, ride(board))
 
@@ -94,6 +95,16 @@ def holds_back(builds: Sequence[Build], charge: float = 1.0) -> list[float]:
     return [float(h) for h in held]
 
 
+def first_second(build: Build) -> float | None:
+    """Mean acceleration of the first second at full throttle, g; None where the build cannot be predicted yet."""
+    try:
+        board = nominal_board([resolve(build)])
+    except Incomplete:
+        return None
+    charge = early_charge(board)
+    return float(pull_away(board, highest_speed(board, 0.0, charge)[0], charge).first_second[0])
+
+
 def charge_that_brakes(build: Build) -> float | None:
     """V a cell up to which the pack may be charged for the brakes to hold the hill from the start.
 
@@ -102,15 +113,17 @@ def charge_that_brakes(build: Build) -> float | None:
     hill, pack = hill_grade(build), build.parts.pack
     if hill is None or pack is None or pack.series is None:
         return None
+    try:
+        board = nominal_board([resolve(build)])
+    except Incomplete:
+        return None
     full = cell_voltages(pack)[0]
     volts = [round(full - 0.05 * step, 2) for step in range(7)]
-    tried = [
-        build.model_copy(
-            update={"parts": build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": v})})}
-        )
-        for v in volts
-    ]
-    held = holds_back(tried)
+    chemistry = (pack.cell.chemistry if pack.cell else None) or "nmc"
+    charges = np.array([[float(charge_at(chemistry, v, full)) for v in volts]])
+    row = board.with_axis().with_values(charge_full=charges)
+    top, _ = highest_speed(row, 0.0, early_charge(row))
+    held = braking(row, np.minimum(row.cruise_speed, top), row.charge_full).holds_grade[0]
     holds = [v for v, grade in zip(volts, held, strict=True) if grade * 100.0 >= hill]
     return holds[0] if holds and holds[0] != volts[0] else None
 

@@ -12,7 +12,7 @@ from pydantic import BaseModel
 from boardmath import estimate
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
-from boardmath.buildfile.settings import Profile
+from boardmath.buildfile.settings import Profile, RideMode
 from boardmath.inputs import cell_voltages, gear_ratio
 from boardmath.limits import (
     charging_ceiling,
@@ -23,7 +23,7 @@ from boardmath.limits import (
     rolling_diameter,
     unloaded_electrical_speed,
 )
-from boardmath.report import predict
+from boardmath.predict.outcomes import first_second
 from boardmath.saying import Saying, say
 
 Value = float | int | str
@@ -60,6 +60,7 @@ CHARACTERS: dict[Profile, Character] = {
     "full": Character(1.0, 1.0, 1.0, None, 0.28, "linear"),
 }
 """Common practice, no source; the first second stays below the 0.3 g above which most riders step off backwards."""
+MODES: dict[Profile, RideMode] = {"beginner": "slow", "daily": "middle", "hills": "fast", "full": "fast"}
 LEAST_A = 1.0
 """The least that can be set; a path that bears less is not for driving, and gets no current recommended."""
 DEAD_BAND_PCT = 8.0
@@ -76,7 +77,7 @@ def recommend(build: Build, profile: Profile = "daily") -> list[Recommendation]:
     character = CHARACTERS[profile]
     if controller.programmable is False:
         return [
-            *_boxed(pack),
+            *_boxed(pack, profile),
             *(r for r in _remote(build, [], character) if r.field in ("throttle_curve", "remote_link")),
         ]
     found = [*_motor(build, character), *_pack(build, pack, character), *_speed(build, profile, character)]
@@ -84,12 +85,17 @@ def recommend(build: Build, profile: Profile = "daily") -> list[Recommendation]:
     return found
 
 
-def _boxed(pack: Pack) -> Iterator[Recommendation]:
+def _boxed(pack: Pack, profile: Profile) -> Iterator[Recommendation]:
     series = pack.series or 0
     yield Recommendation(
         field="cells_in_series", group="Pack", value=series, low=series, high=series,
         why=say(f"The pack has {series}. Look at the solder jumper or the label, and write down what it is made for."),
         trades=say("Nothing: another count is wrong, and moves the cut-off that nobody can set."),
+    )  # fmt: skip
+    yield Recommendation(
+        field="ride_mode", group="Remote", value=MODES[profile],
+        why=say("Its modes are all that can be chosen of currents and speed; what each gives, only the road tells."),
+        trades=say("Slower: softer starts, and less brake in many. Try it on empty ground first."),
     )  # fmt: skip
 
 
@@ -114,19 +120,31 @@ def _motor(build: Build, character: Character) -> Iterator[Recommendation]:
     )  # fmt: skip
 
 
+def _of_the_pack(build: Build, most: float, word: str) -> Saying:
+    """Controllers on one pack share what it bears."""
+    units = (build.parts.controller.units if build.parts.controller else 1) or 1
+    if units == 1:
+        return say("{most} at the most: " + word, most=(most, "current"))
+    return say(
+        "{most} for each controller at the most, {all} in all: " + word,
+        most=(most, "current"),
+        all=(most * units, "current"),
+    )
+
+
 def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommendation]:
     most, word = pack_current_ceiling(build)
     if most >= LEAST_A:
         yield Recommendation(
             field="pack_current_a", group="Currents", value=_down(most * character.pack), low=1.0, high=most,
-            why=say("{most} for each controller at the most: " + word + ".", most=(most, "current")),
+            why=_of_the_pack(build, most, f"{word}."),
             trades=say("Less: slower uphill and against the wind, cooler cells, longer life."),
         )  # fmt: skip
     most, word = charging_ceiling(build)
     yield Recommendation(
         field="pack_regen_a", group="Currents", low=0.0, high=most,
         value=_down(most, 0.5) if most >= 0.5 else floor(most * 10.0) / 10.0,
-        why=say("{most} for each controller at the most: " + word + ". Less in the cold.", most=(most, "current")),
+        why=_of_the_pack(build, most, f"{word}. Less in the cold."),
         trades=say("Less: weaker brakes when fast, where the motor's current is not what holds them back."),
     )  # fmt: skip
     series = pack.series or 0
@@ -170,6 +188,13 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             field="speed_cap_kmh", group="Speed", value=float(stated[word]), low=3.0, high=float(stated[word]),
             why=say(f"Set by {word}. Rules differ from place to place: ask who knows, and ride to them."),
             trades=say("Higher: faster, and on your own feet if it ends badly. A quiet zone may ask for less."),
+        )  # fmt: skip
+    quiet = brief.quiet_zone_kmh
+    if quiet is not None:
+        yield Recommendation(
+            field="quiet_cap_kmh", group="Speed", value=float(quiet), low=3.0, high=float(quiet),
+            why=say("Your note of the quiet zone, for the remote's slow mode. Ask there what holds."),
+            trades=say("Nothing outside the zone: the speed cap holds there."),
         )  # fmt: skip
     unloaded = unloaded_electrical_speed(build)
     follows = controller.max_erpm if controller else None
@@ -286,6 +311,4 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
 def _first_second(build: Build, so_far: list[Recommendation]) -> float | None:
     """g of the first second with the recommended currents and no ramp."""
     values = {r.field: r.value for r in so_far if r.group == "Currents"}
-    tried = build.model_copy(update={"settings": build.settings.model_copy(update={**values, "ramp_s": None})})
-    pulled = predict(tried, bands=False).acceleration
-    return pulled.first_second_g if pulled is not None and pulled.first_second_g > 0.0 else None
+    return first_second(build.model_copy(update={"settings": build.settings.model_copy(update=values)})) or None

@@ -10,7 +10,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.settings import Profile
 from boardmath.candidates import Change, change_of
 from boardmath.predict.promises import Promise, headlines
-from boardmath.report import predict
+from boardmath.report import glance, predict
 from boardmath.results import Prediction
 from boardmath.settings.recommend import Recommendation, Value, recommend
 
@@ -70,7 +70,7 @@ def sheet(build: Build, profile: Profile | None = None) -> Sheet:
     recommended = recommend(build, meant)
     tried = [_with(build, r) for r in recommended]
     before, *after = headlines([build, *tried])
-    prediction = predict(build)
+    prediction = predict(build, bands=False)
     hill, pull, brakes = prediction.hill, prediction.acceleration, prediction.braking
     lines = []
     for r, then in zip(recommended, after, strict=True):
@@ -85,7 +85,7 @@ def sheet(build: Build, profile: Profile | None = None) -> Sheet:
         programmable=build.parts.controller is None or build.parts.controller.programmable is not False,
         lines=lines,
         clears=_left_standing(build, recommended),
-        promises=prediction.promises,
+        promises=glance(build).promises,
         braking=Braking(
             full_pack_grade_pct=brakes.full_pack_grade_pct,
             at_80_pct_grade_pct=brakes.at_80_pct_grade_pct,

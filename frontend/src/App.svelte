@@ -16,6 +16,7 @@
     '/drawings/:id': wrap({ asyncComponent: () => import('./pages/DrawingsPage.svelte') }),
     '/parts/:id': wrap({ asyncComponent: () => import('./pages/PartsPage.svelte') }),
     '/sheet/:id': wrap({ asyncComponent: () => import('./pages/SheetPage.svelte') }),
+    '/test/:id': wrap({ asyncComponent: () => import('./pages/StandPage.svelte') }),
     '/revisions/:id': wrap({ asyncComponent: () => import('./pages/RevisionsPage.svelte') }),
     '/compare/:refs': wrap({ asyncComponent: () => import('./pages/ComparePage.svelte') }),
     '/library': wrap({ asyncComponent: () => import('./pages/LibraryPage.svelte') }),

@@ -11,6 +11,7 @@ from django.db import transaction
 from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.settings import Settings
 from boardmath.choosing import KINDS
+from server.benchtests import services as benchtests
 from server.demo.entry import DEMO_NAME, demo_user
 from server.sheets.services import EndPoints, write_down
 from server.workshop.library import add, part_model
@@ -35,14 +36,27 @@ def load() -> None:
                 kept = Revision.objects.create(build=build, name=told["name"], note=told["note"], document=document)
                 at = datetime.combine(date.fromisoformat(told["on"]), time(18), tzinfo=UTC)
                 Revision.objects.filter(pk=kept.pk).update(created_at=at)
-        for told in json.loads((DATA / "sheets.json").read_text()):
-            if told["build"] == path.name:
-                values = Settings(**{**build.document.get("settings", {}), **told["changes"]})
-                points = EndPoints(**told["end_points"])
-                on = date.fromisoformat(told["on"])
-                write_down(user, build.pk, values, on, told["by"], told["reason"], points)
+        _on_the_stand(user, build, path.name)
     for own in json.loads((DATA / "own-parts.json").read_text())["parts"]:
         add(user, own["kind"], own["record"])
+
+
+def _on_the_stand(user, build: Build, name: str) -> None:
+    """What was set in the controller and what was tested then, day by day."""
+    told = [
+        (told["on"], what, told)
+        for what in ("sheets", "bench-tests")
+        for told in json.loads((DATA / f"{what}.json").read_text())
+        if told["build"] == name
+    ]
+    for day, what, said in sorted(told, key=lambda t: (t[0], t[1] != "sheets")):
+        on = date.fromisoformat(day)
+        if what == "sheets":
+            values = Settings(**{**build.document.get("settings", {}), **said["changes"]})
+            write_down(user, build.pk, values, on, said["by"], said["reason"], EndPoints(**said["end_points"]))
+        else:
+            benchtests.enter(user, build.pk, said["entered"])
+            benchtests.keep(user, build.pk, on, said["by"])
 
 
 def _earlier(document: dict, changes: dict) -> dict:

@@ -6,17 +6,17 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils import timezone
+from django.utils.http import content_disposition_header
 from django.utils.text import slugify
-from ninja import Field, Router, Schema
+from ninja import Field, Router, Schema, Status
 
 from boardmath.advice import Finding
 from boardmath.buildfile.settings import Profile, Settings
-from boardmath.comparing import Difference, settings_differences
+from boardmath.comparing import Difference
 from boardmath.report import predict
 from boardmath.settings import Sheet, findings_on_settings, sheet
 from server.faults import Refused
-from server.sheets import services
-from server.sheets.dossier import dossier_pdf
+from server.sheets import files, services
 from server.sheets.models import SetSheet
 from server.sheets.pdf import sheet_pdf
 from server.workshop import services as builds
@@ -29,16 +29,28 @@ class SheetIn(DocumentIn):
     profile: Profile | None = None
 
 
+class FileOut(Schema):
+    """A photo or a paper that hangs on a sheet."""
+
+    id: UUID
+    name: str
+    kind: str
+    size: int
+
+
 class SetSheetOut(Schema):
-    """What was set, and what it changed of the sheet before."""
+    """What was set, and what it changed of the sheet before; ``apart`` is what further controllers have otherwise."""
 
     number: int
     on: date
     by: str
     reason: str
     settings: Settings
+    apart: list[Settings]
     end_points: services.EndPoints
+    read_back: bool
     changed: list[Difference]
+    files: list[FileOut]
 
 
 class RecordOut(Schema):
@@ -50,6 +62,7 @@ class RecordOut(Schema):
 
 class WriteDownIn(Schema):
     settings: Settings
+    apart: Annotated[list[Settings], Field(max_length=3)] = []
     on: date
     by: Annotated[str, Field(max_length=60)] = ""
     reason: Annotated[str, Field(max_length=600)]
@@ -61,15 +74,18 @@ class SheetTextIn(Schema):
 
 
 def _out(kept: SetSheet, before: SetSheet | None) -> SetSheetOut:
-    changed = settings_differences([before.settings, kept.settings]) if before else []
+    changed = services.differences(before, kept) if before else []
     return SetSheetOut(
         number=kept.number,
         on=kept.on,
         by=kept.by,
         reason=kept.reason,
         settings=kept.settings,
+        apart=kept.apart,
         end_points=kept.end_points,
+        read_back=kept.read_back,
         changed=changed,
+        files=[FileOut(id=f.pk, name=f.name, kind=f.kind, size=f.size) for f in kept.attachments.all()],
     )
 
 
@@ -96,7 +112,14 @@ def write_down(request: HttpRequest, id: UUID, payload: WriteDownIn):
         raise Refused("That day has not come yet.", on="today or earlier")
     before = services.of(request.user, id)
     kept = services.write_down(
-        request.user, id, payload.settings, payload.on, payload.by, payload.reason, payload.end_points
+        request.user,
+        id,
+        payload.settings,
+        payload.on,
+        payload.by,
+        payload.reason,
+        payload.end_points,
+        payload.apart,
     )
     return _out(kept, before[-1] if before else None)
 
@@ -108,6 +131,36 @@ def on_a_day(request: HttpRequest, id: UUID, day: date):
     if kept is None:
         raise Refused("Nothing was written down until that day.", status=404, day="later than the first sheet")
     return _out(kept, None)
+
+
+@router.get("/builds/{id}/sheets/{one}/against/{other}", response={200: list[Difference], **REFUSALS})
+def against(request: HttpRequest, id: UUID, one: int, other: int):
+    """What differs between any two sheets of a board."""
+    return services.differences(services.get(request.user, id, one), services.get(request.user, id, other))
+
+
+@router.post("/builds/{id}/sheets/{number}/files", response={200: FileOut, **REFUSALS})
+def attach(request: HttpRequest, id: UUID, number: int, name: str):
+    """Hangs a photo or a paper, the body as it is, on a sheet; pictures are kept without what a camera writes into them."""
+    kept = files.attach(request.user, id, number, name, request)
+    return FileOut(id=kept.pk, name=kept.name, kind=kept.kind, size=kept.size)
+
+
+@router.get("/sheets/files/{file}", response={200: bytes, **REFUSALS})
+def attached(request: HttpRequest, file: UUID):
+    """A photo or a paper; pictures are shown, everything else is taken away."""
+    kept = files.get(request.user, file)
+    answer = HttpResponse(bytes(kept.data), content_type=kept.kind)
+    answer["Content-Disposition"] = content_disposition_header(not kept.kind.startswith("image/"), kept.name)
+    answer["Cache-Control"] = "private, no-cache"
+    return answer
+
+
+@router.delete("/sheets/files/{file}", response={204: None, **REFUSALS})
+def detach(request: HttpRequest, file: UUID):
+    """Takes a photo or a paper off its sheet."""
+    files.get(request.user, file).delete()
+    return Status(204, None)
 
 
 @router.get("/builds/{id}/sheets/file", response={200: Any, **REFUSALS})
@@ -125,18 +178,6 @@ def sheet_file(request: HttpRequest, id: UUID, form: Literal["json", "csv", "pdf
         judged = sheet(services.as_set(services.read_file(build), kept))
         answer = HttpResponse(sheet_pdf(name, kept, judged), content_type="application/pdf")
     answer["Content-Disposition"] = f'attachment; filename="{slugify(name) or "board"}-sheet-{kept.number}.{form}"'
-    return answer
-
-
-@router.get("/builds/{id}/dossier.pdf", response={200: bytes, **REFUSALS})
-def dossier(request: HttpRequest, id: UUID):
-    """The build on A4: predictions, drawings, parts, settings, findings, what was set aside and why."""
-    build = builds.get(request.user, id)
-    kept = services.of(request.user, id)
-    name = str(build)
-    paper = dossier_pdf(name, services.read_file(build), kept[-1] if kept else None, timezone.localdate())
-    answer = HttpResponse(paper, content_type="application/pdf")
-    answer["Content-Disposition"] = f'attachment; filename="{slugify(name) or "board"}-dossier.pdf"'
     return answer
 
 

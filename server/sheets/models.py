@@ -18,6 +18,11 @@ class SetSheet(models.Model):
     reason = models.CharField(max_length=600)
     settings = models.JSONField()
     end_points = models.JSONField(default=dict, blank=True)
+    apart = models.JSONField(default=list, blank=True)
+    """What the second and further controllers have where it is not what the first has."""
+    read_back = models.BooleanField(default=False)
+    """Read out of the controller, not typed."""
+    build_revision = models.PositiveIntegerField(null=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -26,3 +31,21 @@ class SetSheet(models.Model):
 
     def __str__(self) -> str:
         return f"sheet {self.number}"
+
+
+class Attachment(models.Model):
+    """A photo or a paper to a sheet: the label of a remote, the jumper of a boxed controller."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    sheet = models.ForeignKey(SetSheet, models.CASCADE, related_name="attachments")
+    name = models.CharField(max_length=120)
+    kind = models.CharField(max_length=40)
+    size = models.PositiveIntegerField()
+    data = models.BinaryField()
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["created_at"]
+
+    def __str__(self) -> str:
+        return self.name

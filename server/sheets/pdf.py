@@ -40,6 +40,12 @@ def sheet_pdf(name: str, kept: SetSheet, judged: Sheet) -> bytes:
     if kept.end_points:
         points = ", ".join(f"{k.removesuffix('_ms')} {v:g} ms" for k, v in kept.end_points.items())
         story.append(Paragraph(escape(f"Remote, as the controller reads it: {points}."), STYLES["BodyText"]))
+    for number, apart in enumerate(kept.apart, 2):
+        if apart:
+            otherwise = ", ".join(f"{title(k).lower()} {said(k, v)}" for k, v in apart.items())
+            story.append(Paragraph(escape(f"Controller {number} otherwise: {otherwise}."), STYLES["BodyText"]))
+    if hanging := list(kept.attachments.values_list("name", flat=True)):
+        story.append(Paragraph(escape(f"Hangs on this sheet: {', '.join(hanging)}."), STYLES["BodyText"]))
     for f in judged.findings:
         if f.severity != "note":
             story.append(Paragraph(f"<b>{escape(f.title)}.</b> {escape(f.text)}", SMALL))

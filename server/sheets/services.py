@@ -1,11 +1,11 @@
 """The record of what was set: kept in order, found by day, and never overwritten."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import Max, Prefetch
 from django.http import Http404
 from pydantic import BaseModel
 
@@ -13,8 +13,9 @@ from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, Fault, check, parse_json, read_build
 from boardmath.buildfile.figures import Record, figure
 from boardmath.buildfile.settings import Settings
+from boardmath.comparing import Difference, settings_differences
 from server.faults import Refused
-from server.sheets.models import SetSheet
+from server.sheets.models import Attachment, SetSheet
 from server.workshop import services
 from server.workshop.models import Build
 from server.workshop.tabular import read_table, record_of, write_table
@@ -27,14 +28,15 @@ COLUMNS = ("setting", "name", "value", "unit")
 class EndPoints(Record):
     """What the remote's thumb gives at its ends and in its middle, as the controller reads it."""
 
-    low_ms: float | None = figure("ratio", 0.2, 5, "Full brake, ms")
-    middle_ms: float | None = figure("ratio", 0.2, 5, "Middle, ms")
-    high_ms: float | None = figure("ratio", 0.2, 5, "Full throttle, ms")
+    low_ms: float | None = figure("milliseconds", 0.2, 5, "Full brake")
+    middle_ms: float | None = figure("milliseconds", 0.2, 5, "Middle")
+    high_ms: float | None = figure("milliseconds", 0.2, 5, "Full throttle")
 
 
 def of(owner, build_id) -> list[SetSheet]:
-    """A build's sheets, the oldest first."""
-    return list(SetSheet.objects.filter(build=services.get(owner, build_id)))
+    """A build's sheets, the oldest first, with what hangs on them, but for its data."""
+    hanging = Prefetch("attachments", Attachment.objects.defer("data"))
+    return list(SetSheet.objects.filter(build=services.get(owner, build_id)).prefetch_related(hanging))
 
 
 def get(owner, build_id, number: int | None) -> SetSheet:
@@ -53,7 +55,15 @@ def on_board(owner, build_id, day: date) -> SetSheet | None:
 
 @transaction.atomic
 def write_down(
-    owner, build_id, settings: Settings, on: date, by: str, reason: str, end_points: EndPoints | None = None
+    owner,
+    build_id,
+    settings: Settings,
+    on: date,
+    by: str,
+    reason: str,
+    end_points: EndPoints | None = None,
+    apart: Sequence[Settings] = (),
+    read_back: bool = False,
 ) -> SetSheet:
     """Keeps what was set as the build's next sheet.
 
@@ -68,6 +78,7 @@ def write_down(
         raise Refused("Nothing is set yet.", settings="at least one value")
     if not reason.strip():
         raise Refused("Say why: after a reset nobody remembers.", reason="a word of why")
+    otherwise = [a.model_dump(mode="json", exclude_none=True) for a in apart]
     mine = SetSheet.objects.filter(build=build)
     if mine.count() >= MOST_SHEETS:
         raise Refused(f"A board keeps {MOST_SHEETS} sheets. Duplicate the build, and go on with the copy.")
@@ -80,17 +91,26 @@ def write_down(
         reason=reason.strip()[:600],
         settings=kept,
         end_points=end_points.model_dump(exclude_none=True) if end_points else {},
+        apart=otherwise if any(otherwise) else [],
+        read_back=read_back,
+        build_revision=build.revision,
     )
 
 
 def as_set(file: BuildFile, sheet: SetSheet) -> BuildFile:
     """The build with what the sheet says was set, to be judged."""
-    return file.model_copy(update={"settings": check(Settings, sheet.settings)})
+    apart = [check(Settings, a) for a in sheet.apart]
+    return file.model_copy(update={"settings": check(Settings, sheet.settings), "settings_apart": apart or None})
 
 
 def read_file(build: Build) -> BuildFile:
     """The build's file as it is saved."""
     return read_build(build.document)
+
+
+def differences(one: SetSheet, other: SetSheet) -> list[Difference]:
+    """What differs between two sheets, the further controllers among it."""
+    return settings_differences([one.settings, other.settings], [one.apart, other.apart])
 
 
 # --- open forms -------------------------------------------------------------------------------------------------------
@@ -99,7 +119,15 @@ def read_file(build: Build) -> BuildFile:
 def as_json(name: str, sheet: SetSheet) -> dict[str, Any]:
     """A sheet as an open JSON document."""
     said = {"board": name, "number": sheet.number, "on": sheet.on.isoformat(), "by": sheet.by, "reason": sheet.reason}
-    return {"format": FORMAT, "version": 1, **said, "settings": sheet.settings, "end_points": sheet.end_points}
+    further = {"apart": sheet.apart} if sheet.apart else {}
+    return {
+        "format": FORMAT,
+        "version": 1,
+        **said,
+        "settings": sheet.settings,
+        "end_points": sheet.end_points,
+        **further,
+    }
 
 
 def as_csv(settings: Mapping[str, Any]) -> str:
@@ -140,11 +168,12 @@ def read_sheet(data: bytes) -> list[ReadValue]:
     Raises:
         BuildFileError: nothing of it can be used.
     """
+    further: Any = None
     if data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{":
         document = parse_json(data)
         if document.get("format") != FORMAT or not isinstance(document.get("settings"), dict):
             raise BuildFileError([Fault("format", f'a sheet says "format": "{FORMAT}" and has "settings"')])
-        given = document["settings"]
+        given, further = document["settings"], document.get("apart")
     else:
         _, rows, decimal_comma = read_table(data, ("setting", "value"))
         given = {}
@@ -161,4 +190,8 @@ def read_sheet(data: bytes) -> list[ReadValue]:
             found.append(ReadValue(key=str(key)[:60], value=value, reason=error.faults[0].reason))
         else:
             found.append(ReadValue(key=key, value=value))
+    if further:
+        found.append(
+            ReadValue(key="apart", reason="what further controllers have otherwise is to be written down anew")
+        )
     return found

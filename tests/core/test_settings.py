@@ -137,12 +137,16 @@ def test_two_controllers_share_the_packs_current():
     one = {r.field: r for r in recommend(spit_runner(parts__controller__units=1))}
     two = {r.field: r for r in recommend(spit_runner(parts__controller__units=2))}
     assert two["pack_current_a"].high == one["pack_current_a"].high / 2
+    assert "20 A for each controller at the most, 40 A in all" in two["pack_current_a"].why.text
     assert "2 controllers share it" in two["pack_current_a"].why.text
 
 
 def test_a_boxed_controller_has_a_short_sheet_and_is_judged_too():
     boxed = spit_runner(parts__controller={"programmable": False, "units": 1, "fixed_cells": 6}, settings={})
-    assert {line.field for line in sheet(boxed).lines} == {"cells_in_series", "throttle_curve", "remote_link"}
+    lines = {line.field: line.value for line in sheet(boxed, "beginner").lines}
+    assert set(lines) == {"cells_in_series", "ride_mode", "throttle_curve", "remote_link"}
+    assert (lines["cells_in_series"], lines["ride_mode"]) == (10, "slow")
+    assert "ride_mode" not in {line.field for line in sheet(spit_runner()).lines}, "only boxed ones have it"
     assert "fixed-cells" in {f.id for f in predict(boxed).findings}
     assert recommend(bare(wheels={"diameter_mm": 90})) == []
 

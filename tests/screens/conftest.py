@@ -26,7 +26,7 @@ CHROMIUM = [
     "--disable-sync",
     "--no-first-run",
 ]
-expect.set_options(timeout=10_000)
+expect.set_options(timeout=30_000)
 
 
 @pytest.fixture(scope="session")

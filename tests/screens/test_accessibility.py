@@ -121,6 +121,35 @@ def test_list_revisions_comparison_and_library_are_clean(page: Page, theme, widt
         _no_wider_than_the_screen(page)
 
 
+@pytest.mark.parametrize(("theme", "width", "height"), [("light", 1280, 800), ("dark", 390, 844)])
+def test_controller_and_bench_test_are_clean(page: Page, theme, width, height):
+    page.set_viewport_size({"width": width, "height": height})
+    page.emulate_media(color_scheme=theme, reduced_motion="reduce")
+    page.goto("/")
+    page.get_by_role("button", name="Enter the demo workshop").click()
+    page.get_by_role("link", name="Hide round").click()
+    page.get_by_role("link", name="Controller sheet").click()
+    page.get_by_test_id("controller").get_by_role("button", name="Read").click()
+    page.get_by_test_id("set").wait_for(timeout=60_000)
+    page.get_by_test_id("trials").locator("summary").click()
+    page.get_by_label("The one sheet").select_option("1")
+    page.get_by_label("The other sheet").select_option("2")
+    page.get_by_test_id("between").wait_for()
+    _clean(page)
+    _no_wider_than_the_screen(page)
+    page.get_by_test_id("set").click()
+    page.get_by_role("dialog").wait_for()
+    _clean(page)
+    page.get_by_role("button", name="Leave it as it is").click()
+    page.get_by_role("link", name="Bench test").click()
+    for step in page.get_by_test_id("step").all():
+        if step.get_by_role("button").first.get_attribute("aria-expanded") == "false":
+            step.get_by_role("button").first.click()
+        if step.get_attribute("data-key") in ("pack_voltage", "free_speed", "lost_link"):
+            _clean(page)
+            _no_wider_than_the_screen(page)
+
+
 def test_dialogs_are_clean_and_keep_the_focus(demo: Page):
     demo.get_by_role("button", name="Your workshop").click()
     _clean(demo, floating=True)
@@ -144,4 +173,4 @@ def test_pictures_have_words(demo: Page):
     demo.get_by_test_id("staff-speed").wait_for()
     words = demo.get_by_test_id("staff-range").get_by_role("img").get_attribute("aria-label") or ""
     assert "The brief asks for 14 km: holds." in words
-    assert demo.get_by_role("img", name="A board 880 mm long on 90 mm wheels").count() == 1
+    expect(demo.get_by_role("img", name="A board 880 mm long on 90 mm wheels")).to_have_count(1)

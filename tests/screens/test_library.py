@@ -1,6 +1,7 @@
 """The library in a real browser: parts by hand, from a file, and what is assumed for them."""
 
 import json
+import re
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -42,7 +43,7 @@ def test_a_part_by_hand_says_what_is_assumed_and_serves_the_bench(library: Page)
     expect(panel.get_by_test_id("assumed")).to_contain_text("from can volume and KV")
     expect(figure(library, "parts.motors.can_diameter_mm")).to_have_value("63.5")
     resistance = figure(library, "parts.motors.phase_resistance_mohm")
-    assert "≈" in (resistance.get_attribute("placeholder") or "")
+    expect(resistance).to_have_attribute("placeholder", re.compile("≈"))
     resistance.fill("0.001")
     resistance.press("Enter")
     expect(panel.get_by_role("alert")).to_contain_text("outside")

@@ -1,6 +1,9 @@
 """A build's revisions, and builds side by side, in a real browser."""
 
 import json
+import socket
+import urllib.request
+from urllib.parse import urlsplit
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -16,7 +19,7 @@ def point(page: Page, name: str):
 
 
 def set_teeth(page: Page, teeth: str) -> None:
-    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("link", name="Bench", exact=True).click()
     page.get_by_test_id("station-drive").click()
     page.get_by_role("button", name="Drive’s figures").click()
     figure(page, "parts.drive.motor_teeth").fill(teeth)
@@ -48,12 +51,12 @@ def test_a_point_is_kept_compared_and_gone_back_to(bench):
     expect(page.get_by_test_id("revision")).to_have_count(3)
     expect(point(page, "Before going back to Planned")).to_contain_text("15 → 12")
     expect(point(page, "Back to Planned")).to_contain_text("12 → 15")
-    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("link", name="Bench", exact=True).click()
     expect(page.get_by_test_id("station-drive")).to_contain_text("15 : 42")
     page.get_by_role("link", name="Revisions").click()
     page.get_by_role("button", name="Go back to Before going back").click()
     page.get_by_role("dialog").get_by_role("button", name="Go back").click()
-    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("link", name="Bench", exact=True).click()
     expect(page.get_by_test_id("station-drive")).to_contain_text("12 : 42")
 
 
@@ -111,3 +114,15 @@ def test_fifty_builds_are_shown_by_the_stretch(own: Page):
     expect(builds).to_have_count(30)
     expect(own.get_by_role("button", name="Show more")).to_have_count(0)
     expect(own.get_by_role("heading", name="Board 00")).to_be_visible()
+
+
+def test_connections_that_are_kept_for_later_hold_nobody_up(address: str):
+    """Browsers open connections before they need them; the server still answers whoever asks."""
+    where = urlsplit(address)
+    kept = [socket.create_connection((where.hostname, where.port)) for _ in range(8)]
+    try:
+        with urllib.request.urlopen(f"{address}/api/session", timeout=25) as answer:
+            assert answer.status == 200
+    finally:
+        for connection in kept:
+            connection.close()

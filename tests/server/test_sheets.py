@@ -1,8 +1,10 @@
 """The record of what was set: in order, by the day, brought back after a reset, and only its owner's."""
 
 from io import BytesIO
+from urllib.parse import quote
 
 import pytest
+from PIL import Image
 from pypdf import PdfReader
 
 from server.sheets.models import SetSheet
@@ -167,3 +169,131 @@ def test_a_recommendation_needs_a_controller_and_a_pack(workshop):
     full = workshop.send("POST", "/sheet", {"document": SPIT_RUNNER, "profile": "beginner"}).json()
     assert full["profile"] == "beginner"
     assert {line["stand"] for line in full["lines"]} >= {"as recommended", "not set", "within the span"}
+
+
+TWO_CONTROLLERS = changed(
+    SPIT_RUNNER, {"parts.controller.units": 2, "parts.motors.count": 2, "parts.drive.driven_wheels": 2}
+)
+
+
+def test_two_controllers_that_are_not_set_alike_are_kept_apart_and_found(workshop):
+    build = workshop.new(TWO_CONTROLLERS)
+    body = {"settings": SET, "on": "2026-04-05", "reason": "first", "apart": [{"motor_current_a": 30}]}
+    first = workshop.send("POST", f"/builds/{build['id']}/sheets", body).json()
+    assert [{k: v for k, v in a.items() if v is not None} for a in first["apart"]] == [{"motor_current_a": 30}]
+    found = {f["id"]: f["text"] for f in workshop.send("GET", f"/builds/{build['id']}/sheets").json()["findings"]}
+    assert "50 A in the first, 30 A in controller 2" in found["unalike-2-motor-current-a"]
+    second = write_down(workshop, build, "2026-04-06", "both alike now").json()
+    assert {c["path"]: c["values"] for c in second["changed"]} == {"settings_apart.0.motor_current_a": [30, None]}
+    paper = workshop.send("GET", f"/builds/{build['id']}/sheets/file?form=pdf&number=1")
+    assert "Controller 2 otherwise: motor current 30 A." in PdfReader(BytesIO(paper.content)).pages[0].extract_text()
+    kept = workshop.send("GET", f"/builds/{build['id']}/sheets/file?form=json&number=1").content.decode()
+    values = workshop.send("POST", "/sheet/read", {"text": kept}).json()
+    assert [v["key"] for v in values if v["reason"]] == ["apart"], "what is not taken over is said"
+
+
+def test_what_differs_between_any_two_sheets(workshop):
+    build = workshop.new()
+    for day, amperes in (("2026-04-05", 50), ("2026-04-06", 40), ("2026-04-07", 30)):
+        write_down(workshop, build, day, "a try", motor_current_a=amperes)
+    path = f"/builds/{build['id']}/sheets"
+    found = workshop.send("GET", f"{path}/1/against/3").json()
+    assert found == [{"path": "settings.motor_current_a", "values": [50, 30]}]
+    assert workshop.send("GET", f"{path}/2/against/2").json() == []
+    assert workshop.send("GET", f"{path}/1/against/9").status_code == 404
+
+
+def photo(form="JPEG", size=(400, 300), **saved) -> bytes:
+    file = BytesIO()
+    Image.new("RGB", size, (180, 140, 90)).save(file, form, **saved)
+    return file.getvalue()
+
+
+def hang(workshop, build, data: bytes, name="jumper.jpg", number=1):
+    return workshop.send("POST", f"/builds/{build['id']}/sheets/{number}/files?name={quote(name)}", data)
+
+
+def test_a_photo_hangs_on_its_sheet_upright_and_without_where_it_was_taken(workshop):
+    build = workshop.new()
+    write_down(workshop, build)
+    taken = Image.Exif()
+    taken[0x0112] = 6  # lying on its side
+    taken.get_ifd(0x8825)[2] = (54.0, 10.0, 0.0)  # a latitude
+    said = hang(workshop, build, photo(size=(3000, 1500), exif=taken), "Jumper & label.HEIC.jpg").json()
+    assert (said["name"], said["kind"]) == ("Jumper & label.HEIC.jpg", "image/jpeg")
+    answer = workshop.send("GET", f"/sheets/files/{said['id']}")
+    assert answer["Content-Type"] == "image/jpeg"
+    kept = Image.open(BytesIO(answer.content))
+    assert kept.size == (1000, 2000), "turned upright, and no larger than needed"
+    assert not kept.getexif()
+    record = workshop.send("GET", f"/builds/{build['id']}/sheets").json()["sheets"]
+    assert [f["id"] for f in record[0]["files"]] == [said["id"]]
+    paper = workshop.send("GET", f"/builds/{build['id']}/sheets/file?form=pdf").content
+    assert "Hangs on this sheet: Jumper & label" in PdfReader(BytesIO(paper)).pages[0].extract_text()
+    assert workshop.send("DELETE", f"/sheets/files/{said['id']}").status_code == 204
+    assert workshop.send("GET", f"/sheets/files/{said['id']}").status_code == 404
+
+
+@pytest.mark.parametrize(
+    ("data", "name", "kept_as"),
+    [
+        (photo("PNG"), "../../label.png", ("label.png", "image/png")),
+        (photo("WEBP"), "C:\\photos\\label.webp", ("label.jpg", "image/jpeg")),
+        (b"%PDF-1.4\n...\n%%EOF\n", "leaflet.pdf", ("leaflet.pdf", "application/pdf")),
+        ("Jumper on 10 Zellen, 4,2 Ω".encode(), "", ("file.txt", "text/plain; charset=utf-8")),
+        (b"<script>alert(1)</script>", "page.html", ("page.txt", "text/plain; charset=utf-8")),
+    ],
+)
+def test_a_file_is_kept_as_what_it_is_and_not_as_what_it_says(workshop, data, name, kept_as):
+    build = workshop.new()
+    write_down(workshop, build)
+    said = hang(workshop, build, data, name).json()
+    assert (said["name"], said["kind"]) == kept_as
+    answer = workshop.send("GET", f"/sheets/files/{said['id']}")
+    assert answer["X-Content-Type-Options"] == "nosniff"
+    assert answer["Content-Disposition"].startswith("inline" if kept_as[1].startswith("image") else "attachment")
+
+
+@pytest.mark.parametrize(
+    "data",
+    [b"", b"\x00\x01\x02", photo()[:600], photo("PNG")[:60], b"%PDF-1.4 cut", b"\xff" * 12_000_001],
+    ids=["nothing", "bytes", "half a photo", "half a picture", "half a paper", "too large"],
+)
+def test_what_cannot_be_kept_is_refused_with_what_can(workshop, data):
+    build = workshop.new()
+    write_down(workshop, build)
+    answer = hang(workshop, build, data)
+    assert answer.status_code == 422
+    assert answer.json()["faults"][0]["field"] == "file"
+    assert answer.json()["faults"][0]["reason"]
+
+
+def test_files_are_their_owners_and_not_without_end(workshop, other_workshop):
+    build = workshop.new()
+    write_down(workshop, build)
+    said = hang(workshop, build, photo()).json()
+    for method, path in (("GET", f"/sheets/files/{said['id']}"), ("DELETE", f"/sheets/files/{said['id']}")):
+        assert other_workshop.send(method, path).status_code == 404
+    assert hang(other_workshop, build, photo()).status_code == 404
+    assert hang(workshop, build, photo(), number=7).status_code == 404
+    for _ in range(7):
+        assert hang(workshop, build, photo()).status_code == 200
+    assert "8 files" in hang(workshop, build, photo()).json()["message"]
+
+
+def test_a_long_record_takes_no_more_questions_than_a_short_one(workshop, django_assert_max_num_queries):
+    build = workshop.new()
+    for day in range(1, 21):
+        write_down(workshop, build, f"2026-04-{day:02d}", "a try")
+    hang(workshop, build, photo(), number=3)
+    with django_assert_max_num_queries(10):
+        record = workshop.send("GET", f"/builds/{build['id']}/sheets").json()["sheets"]
+    assert [len(s["files"]) for s in record] == [0, 0, 1, *[0] * 17]
+
+
+def test_a_picture_too_large_to_unpack_is_refused(workshop):
+    build = workshop.new()
+    write_down(workshop, build)
+    file = BytesIO()
+    Image.new("1", (9000, 9000)).save(file, "PNG")  # a small file of 81 megapixels
+    assert "64 megapixels" in hang(workshop, build, file.getvalue(), "huge.png").json()["faults"][0]["reason"]

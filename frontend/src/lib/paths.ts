@@ -1,17 +1,15 @@
-import type { BuildFile } from '$lib/api/client';
-
 type Node = Record<string, unknown> | unknown[];
 
-/** The value at a dotted path of a build file. */
-export function valueAt(file: BuildFile, path: string): unknown {
+/** The value at a dotted path of a file. */
+export function valueAt(file: unknown, path: string): unknown {
   return path
     .split('.')
     .reduce<unknown>((node, key) => (node as Record<string, unknown> | null)?.[key], file);
 }
 
 /** A copy of the file with one value set; null takes the key away. What is not on the path stays the same object. */
-export function withValue(file: BuildFile, path: string, value: unknown): BuildFile {
-  return set(file as unknown as Node, path.split('.'), value) as unknown as BuildFile;
+export function withValue<File>(file: File, path: string, value: unknown): File {
+  return set(file as Node, path.split('.'), value) as File;
 }
 
 function set(node: Node | null | undefined, [key, ...rest]: string[], value: unknown): Node {

@@ -1,8 +1,7 @@
 <!-- The bench: the stations on the left, the board and the chosen station in the middle, the promises on the right. -->
 <script lang="ts">
-  import { onDestroy, untrack } from 'svelte';
-  import { getBuild, type Trouble } from '$lib/api/client';
   import BoardView from '$lib/drawings/BoardView.svelte';
+  import { Room } from '$lib/room.svelte';
   import { session } from '$lib/session.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import BuildHeader from '$lib/ui/BuildHeader.svelte';
@@ -19,8 +18,11 @@
 
   let { params }: { params: { id: string } } = $props();
 
-  let bench = $state.raw<Bench | null>(null);
-  let trouble = $state<Trouble>('');
+  const room = new Room(
+    () => params.id,
+    (build, id) => new Bench(id, build),
+  );
+  const bench = $derived(room.laid);
   let stationId = $state('brief');
   let explaining = $state<'speed' | 'hill' | 'range' | 'carry' | 'money'>('speed');
   let asking = $state(false);
@@ -32,21 +34,6 @@
   const prediction = $derived(bench?.prediction);
   const lit = $derived(station.slots.flatMap((s) => (s.kind === 'cell' ? ['pack'] : [s.kind])));
   const explained = $derived(promises?.find((p) => p.name === explaining));
-
-  $effect(() => {
-    const id = params.id;
-    untrack(() => void open(id));
-  });
-  onDestroy(() => bench?.close());
-
-  async function open(id: string): Promise<void> {
-    bench?.close();
-    bench = null;
-    trouble = '';
-    const answer = await getBuild(id);
-    if (answer.build) bench = new Bench(id, answer.build);
-    else trouble = answer.trouble;
-  }
 
   const VIEWS = [
     ['side', 'from the side'],
@@ -209,5 +196,5 @@
     </dl>
   </Dialog>
 {:else}
-  <NoBuild {trouble} again={() => open(params.id)} />
+  <NoBuild trouble={room.trouble} again={() => room.open()} />
 {/if}

@@ -1,7 +1,6 @@
 <!-- The parts list: what is bought where, what it costs and how it stands, what is forgotten, and what could be bought instead. -->
 <script lang="ts">
-  import { onDestroy, untrack } from 'svelte';
-  import { getBuild, type Trouble } from '$lib/api/client';
+  import { Room } from '$lib/room.svelte';
   import { session } from '$lib/session.svelte';
   import BuildHeader from '$lib/ui/BuildHeader.svelte';
   import NoBuild from '$lib/ui/NoBuild.svelte';
@@ -17,23 +16,11 @@
   import { STATIONS } from '../stations/stations';
 
   let { params }: { params: { id: string } } = $props();
-  let piece = $state.raw<ListPiece | null>(null);
-  let trouble = $state<Trouble>('');
-
-  $effect(() => {
-    const id = params.id;
-    untrack(() => void open(id));
-  });
-  onDestroy(() => piece?.close());
-
-  async function open(id: string): Promise<void> {
-    piece?.close();
-    piece = null;
-    trouble = '';
-    const answer = await getBuild(id);
-    if (answer.build) piece = new ListPiece(id, answer.build);
-    else trouble = answer.trouble;
-  }
+  const room = new Room(
+    () => params.id,
+    (build, id) => new ListPiece(id, build),
+  );
+  const piece = $derived(room.laid);
 
   const list = $derived(piece?.list);
   const currency = $derived(list?.sums.currency);
@@ -172,5 +159,5 @@
     </aside>
   </main>
 {:else}
-  <NoBuild {trouble} again={() => open(params.id)} />
+  <NoBuild trouble={room.trouble} again={() => room.open()} />
 {/if}

@@ -1,7 +1,8 @@
 <!-- The controller sheet: right values with their reasons, what is wanted, and what was really set, brought back after a reset. -->
 <script lang="ts">
-  import { onDestroy, untrack } from 'svelte';
-  import { api, faultsOf, getBuild, type Schemas, type Trouble } from '$lib/api/client';
+  import { untrack } from 'svelte';
+  import { api, faultsOf, type Schemas } from '$lib/api/client';
+  import { Room } from '$lib/room.svelte';
   import { session } from '$lib/session.svelte';
   import BuildHeader from '$lib/ui/BuildHeader.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
@@ -10,31 +11,42 @@
   import { notices } from '$lib/ui/notices.svelte';
   import Staff from '$lib/ui/Staff.svelte';
   import { figureSpec, spoken, valueText, written } from '$lib/units';
+  import Controller from '../sheet/Controller.svelte';
   import Detection, { isOfDetection } from '../sheet/Detection.svelte';
+  import { ControllerLink, type Errand } from '../sheet/link.svelte';
   import { SheetPiece, type Profile } from '../sheet/sheet.svelte';
   import SheetTable from '../sheet/SheetTable.svelte';
   import WrittenDown from '../sheet/WrittenDown.svelte';
 
   let { params }: { params: { id: string } } = $props();
-  let piece = $state.raw<SheetPiece | null>(null);
-  let trouble = $state<Trouble>('');
+  const room = new Room(
+    () => params.id,
+    (build, id) => {
+      const piece = new SheetPiece(id, build);
+      const link = new ControllerLink(
+        id,
+        () => piece.file.settings ?? {},
+        (errand) => heard(piece, errand),
+      );
+      return { piece, link, close: () => (piece.close(), link.close()) };
+    },
+  );
+  const piece = $derived(room.laid?.piece);
+  const link = $derived(room.laid?.link);
   let picker = $state<FilePicker>();
   let brought = $state.raw<Schemas['ReadValue'][] | null>(null);
 
-  $effect(() => {
-    const id = params.id;
-    untrack(() => void open(id));
-  });
-  onDestroy(() => piece?.close());
-
-  async function open(id: string): Promise<void> {
-    piece?.close();
-    piece = null;
-    trouble = '';
-    const answer = await getBuild(id);
-    if (answer.build) piece = new SheetPiece(id, answer.build);
-    else trouble = answer.trouble;
+  function heard(mine: SheetPiece, errand: Errand): void {
+    if (errand.kind === 'write') void mine.recall();
+    if (!errand.detected) return;
+    mine.set('detected', errand.detected);
+    notices.say('Detected; written beside the motors.', { label: 'Undo', run: () => mine.undo() }, mine);
   }
+
+  // What the controllers hold is compared with what is wanted whenever that has changed and was judged.
+  $effect(() => {
+    if (piece?.sheet) untrack(() => void link?.compare());
+  });
 
   const PROFILES: [Profile, string][] = [
     ['beginner', 'Half of everything, and slow.'],
@@ -47,7 +59,17 @@
   const grave = $derived(
     (sheet?.findings ?? []).filter((f) => f.severity !== 'note' && !f.aside && !isOfDetection(f.id)),
   );
-  const asSet = $derived((piece?.record?.findings ?? []).filter((f) => f.severity !== 'note'));
+  const inIt = $derived(link?.seen?.looked_at ? link.seen.findings : null);
+  /** What stands below as wanted is not said twice. */
+  const asSet = $derived(
+    (inIt ?? piece?.record?.findings ?? []).filter(
+      (f) =>
+        f.severity !== 'note' &&
+        !f.aside &&
+        !isOfDetection(f.id) &&
+        !grave.some((g) => g.id === f.id && g.text === f.text),
+    ),
+  );
   const lacks = $derived(sheet?.lacks === 'controller' ? 'a controller' : 'a pack with its cells in series');
   const open_ = $derived(
     (sheet?.lines ?? []).filter((l) => l.stand !== 'as recommended').length + (sheet?.clears.length ?? 0),
@@ -134,8 +156,9 @@
             same.
           </p>
         {/if}
-        <SheetTable {piece} {latest} />
-        <Detection {piece} />
+        {#if link}<Controller {piece} {link} />{/if}
+        <SheetTable {piece} {latest} seen={link?.seen} />
+        <Detection {piece} {link} />
         <WrittenDown {piece} />
       {:else if piece.lookFailed}
         <p class="py-8 text-short" role="alert">The sheet cannot be reached just now; your build is kept.</p>
@@ -144,14 +167,16 @@
       {/if}
     </div>
 
+    <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
     <aside
       aria-label="What it does"
+      tabindex="0"
       class="lg:sticky lg:top-2 lg:max-h-[calc(100dvh-1rem)] lg:self-start lg:overflow-y-auto"
     >
       {#if sheet}
         <h2 class="mb-2 text-base">What these values do</h2>
         <div class="grid grid-cols-3 gap-3">
-          {#each sheet.promises.slice(0, 3) as promised (promised.name)}
+          {#each piece.promises.slice(0, 3) as promised (promised.name)}
             <div class="min-w-0">
               <p class="mb-1 text-[13px] font-semibold">{promised.title}</p>
               <Staff
@@ -184,7 +209,9 @@
           </dl>
         {/if}
         {#if asSet.length}
-          <h3 class="mt-3 border-t border-line pt-2 text-[13.5px] text-short">As it was last set</h3>
+          <h3 class="mt-3 border-t border-line pt-2 text-[13.5px] text-short">
+            {inIt ? 'In the controller now' : 'As it was last set'}
+          </h3>
           {@render findings(asSet, 'as-set-finding', false)}
         {/if}
         <h3 class="mt-3 border-t border-line pt-2 text-[13.5px]">As wanted</h3>
@@ -205,7 +232,7 @@
     </aside>
   </main>
 {:else}
-  <NoBuild {trouble} again={() => open(params.id)} />
+  <NoBuild trouble={room.trouble} again={() => room.open()} />
 {/if}
 
 {#snippet findings(list: Schemas['Finding'][], testid: string, curable: boolean)}

@@ -8,9 +8,10 @@
   import { session } from '$lib/session.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import { spoken } from '$lib/units';
+  import type { ControllerLink } from './link.svelte';
   import type { SheetPiece } from './sheet.svelte';
 
-  let { piece }: { piece: SheetPiece } = $props();
+  let { piece, link }: { piece: SheetPiece; link?: ControllerLink } = $props();
   const motors = $derived(piece.file.parts?.motors?.count ?? 1);
   const KEYS = ['resistance_mohm', 'inductance_uh', 'flux_linkage_mwb', 'on'];
   const found = $derived((piece.sheet?.findings ?? []).filter((f) => isOfDetection(f.id)));
@@ -34,6 +35,13 @@
       <span class="remark text-[13.5px]"
         >What the controller finds on the stand, wheels in the air. It makes the prediction surer.</span
       >
+      {#if link?.seen?.programmable}
+        <button class="button ml-auto" disabled={link.busy} onclick={() => link.send('detect')}
+          >{link.busy && link.errand?.kind === 'detect'
+            ? 'Detecting…'
+            : 'Let the controller find out'}</button
+        >
+      {/if}
     </div>
     {#each Array.from({ length: motors }, (_, i) => i) as i (i)}
       <div
@@ -48,6 +56,12 @@
             onchange={(v) => set(i, key, v)}
           />
         {/each}
+        {#if piece.file.detected?.[i]?.turned || piece.file.detected?.[i]?.halls}
+          <p class="col-span-full text-[13px] text-ink2 sm:col-start-2">
+            {#if piece.file.detected[i].turned}turned {piece.file.detected[i].turned} when told to go forward{/if}
+            {#if piece.file.detected[i].halls}· Hall order {piece.file.detected[i].halls.join(' ')}{/if}
+          </p>
+        {/if}
       </div>
     {/each}
     <ul class="m-0 mt-2 list-none p-0 text-[13.5px]">
@@ -57,7 +71,9 @@
             <span
               class="font-semibold"
               class:text-unsure={f.severity === 'warn'}
-              class:text-holds={f.severity === 'note'}>{f.severity === 'warn' ? '~' : '✓'} {f.title}.</span
+              class:text-short={f.severity === 'stop'}
+              class:text-holds={f.severity === 'note'}
+              >{f.severity === 'stop' ? '✕' : f.severity === 'warn' ? '~' : '✓'} {f.title}.</span
             >
             {spoken(f.saying, session.units)}
           </p>

@@ -1,12 +1,18 @@
 <!-- Every setting: recommended with its safe span, wanted, as last set; its reason and what it trades on demand. -->
 <script lang="ts">
-  import type { SetSheet, SheetLine } from '$lib/api/client';
+  import type { Schemas, SetSheet, SheetLine } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import { figureSpec, spoken, valueText, written } from '$lib/units';
   import type { SheetPiece } from './sheet.svelte';
 
-  let { piece, latest }: { piece: SheetPiece; latest?: SetSheet } = $props();
+  interface Props {
+    piece: SheetPiece;
+    latest?: SetSheet;
+    /** What the controllers were last seen to hold; it counts before the record, which may be old. */
+    seen?: Schemas['LinkOut'] | null;
+  }
+  let { piece, latest, seen }: Props = $props();
   let open = $state<string | null>(null);
 
   const lines = $derived(piece.sheet?.lines ?? []);
@@ -23,9 +29,13 @@
     'outside the span': ['✕', 'text-short'],
     'not set': ['', 'text-ink2'],
   };
-  const wasSet = (line: SheetLine) =>
-    (latest?.settings as Record<string, unknown> | undefined)?.[line.field] ?? null;
-  const differs = (line: SheetLine) => latest && wasSet(line) !== (line.set_to ?? null);
+  const holds = $derived(seen?.held ?? (latest ? [latest.settings as Record<string, unknown>] : null));
+  const inIt = (line: SheetLine) =>
+    [...new Set((holds ?? []).map((h) => say(line, h[line.field])))].join(' and ');
+  const differs = (line: SheetLine) =>
+    seen?.held
+      ? (seen.differs ?? []).some((d) => d.key === line.field)
+      : inIt(line) !== say(line, line.set_to ?? null);
   const gain = (line: SheetLine) =>
     line.changes
       .map(
@@ -86,9 +96,9 @@
               <span aria-hidden="true">{mark}</span>
               {line.stand}
             </p>
-            {#if latest}
+            {#if holds}
               <p class:text-short={differs(line)} class:text-ink2={!differs(line)}>
-                in the controller: {say(line, wasSet(line))}
+                in the controller: {inIt(line)}
               </p>
             {/if}
           </div>

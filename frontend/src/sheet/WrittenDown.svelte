@@ -1,9 +1,12 @@
 <!-- The record: what was set on which day, by whom and why; the sheet of a past day; files and print. -->
 <script lang="ts">
-  import { api, faultsOf, type SetSheet } from '$lib/api/client';
+  import { api, faultsOf, type BuildFile, type SetSheet } from '$lib/api/client';
   import { differences } from '$lib/paths';
   import { session } from '$lib/session.svelte';
-  import { dayText, figureSpec, today, valueText } from '$lib/units';
+  import { dayText, today } from '$lib/units';
+  import Apart from './Apart.svelte';
+  import Between from './Between.svelte';
+  import SetSheetItem from './SetSheetItem.svelte';
   import type { SheetPiece } from './sheet.svelte';
 
   let { piece }: { piece: SheetPiece } = $props();
@@ -16,6 +19,8 @@
     ['middle_ms', 'Remote in the middle'],
     ['high_ms', 'Remote at full throttle'],
   ] as const;
+  let apart = $state.raw<NonNullable<BuildFile['settings_apart']>>([]);
+  const controllers = $derived(piece.file.parts?.controller?.units ?? 1);
   let refused = $state('');
   let day = $state('');
   let found = $state.raw<SetSheet | null>(null);
@@ -25,7 +30,6 @@
   const latest = $derived(sheets.at(-1));
   const differsFromWanted = (sheet: SetSheet) =>
     differences(sheet.settings, piece.file.settings ?? {}).length > 0;
-  const text = (path: string, value: unknown) => valueText(path, value, session.units);
   const address = (form: string, number: number) =>
     `/api/builds/${piece.id}/sheets/file?form=${form}&number=${number}`;
 
@@ -45,7 +49,7 @@
     const { data, error } = await api
       .POST('/api/builds/{id}/sheets', {
         params: { path: { id: piece.id } },
-        body: { settings: piece.file.settings ?? {}, on, by, reason, end_points: measured },
+        body: { settings: piece.file.settings ?? {}, apart, on, by, reason, end_points: measured },
       })
       .catch(() => ({
         data: undefined,
@@ -57,6 +61,7 @@
       return;
     }
     reason = '';
+    apart = [];
     await piece.recall();
   }
 
@@ -106,6 +111,7 @@
     {/each}
     <button class="button button-main">Write it down</button>
   </form>
+  {#if controllers > 1}<Apart {piece} {controllers} bind:apart />{/if}
   {#if refused}<p class="mt-1 text-[13.5px] text-short" role="alert">{refused}</p>{/if}
 
   {#if sheets.length}
@@ -122,51 +128,19 @@
           Sheet {found.number}, set on {dayText(found.on)}{found.by ? ` by ${found.by}` : ''}: {found.reason}
           <a class="link" href={address('pdf', found.number)} download>A4</a>
         </p>{/if}
+      {#if sheets.length > 1}<div class="sm:ml-auto"><Between id={piece.id} {sheets} /></div>{/if}
       {#if notFound}<p class="text-[13.5px] text-short" role="alert">{notFound}</p>{/if}
     </div>
     <ol class="m-0 mt-3 list-none p-0">
       {#each sheets.toReversed() as sheet (sheet.number)}
-        <li class="border-t border-line py-1.5" data-testid="set-sheet" data-number={sheet.number}>
-          <div class="flex flex-wrap items-baseline gap-x-3">
-            <h3 class="text-[14px]">Sheet {sheet.number}</h3>
-            <span class="remark text-[13.5px]">{dayText(sheet.on)}{sheet.by ? `, ${sheet.by}` : ''}</span>
-            <span class="ml-auto flex gap-3 text-[13.5px]">
-              {#each [['A4 to print', 'pdf'], ['JSON', 'json'], ['CSV', 'csv']] as const as [label, form] (form)}
-                <a
-                  class="link"
-                  href={address(form, sheet.number)}
-                  download
-                  aria-label={`Sheet ${sheet.number}, ${label}`}>{label}</a
-                >
-              {/each}
-              {#if sheet !== latest || differsFromWanted(sheet)}
-                <button
-                  class="link"
-                  aria-label={`Want sheet ${sheet.number} again`}
-                  onclick={() => piece.change({ settings: sheet.settings })}>Want it again</button
-                >
-              {/if}
-            </span>
-          </div>
-          <p class="text-[13.5px]">{sheet.reason}</p>
-          {#if Object.values(sheet.end_points).some((v) => v != null)}
-            <p class="text-[13px] text-ink2">
-              Remote: {Object.entries(sheet.end_points)
-                .filter(([, v]) => v != null)
-                .map(([k, v]) => `${k.replace('_ms', '')} ${v} ms`)
-                .join(', ')}
-            </p>
-          {/if}
-          {#if sheet.changed.length}
-            <p class="text-[13px]">
-              {#each sheet.changed as c, i (c.path)}{i ? '; ' : ''}<span class="text-ink2"
-                  >{figureSpec(c.path).title.toLowerCase()}</span
-                >
-                {text(c.path, c.values[0])} <span aria-label="became">→</span>
-                {text(c.path, c.values[1])}{/each}
-            </p>
-          {/if}
-        </li>
+        <SetSheetItem
+          id={piece.id}
+          {sheet}
+          onwant={sheet !== latest || differsFromWanted(sheet)
+            ? () => piece.change({ settings: sheet.settings })
+            : undefined}
+          onchanged={() => void piece.recall()}
+        />
       {/each}
     </ol>
   {:else}

@@ -1,4 +1,4 @@
-import { api, faultsOf, type BuildOut, type Schemas, type Sheet } from '$lib/api/client';
+import { api, faultsOf, type BuildOut, type Promised, type Schemas, type Sheet } from '$lib/api/client';
 import { Workpiece } from '$lib/workpiece.svelte';
 
 export type Profile = Sheet['profile'];
@@ -8,6 +8,8 @@ const PAUSE = 120;
 /** The controller sheet of one build: what is recommended, what is wanted, and what was really set. */
 export class SheetPiece extends Workpiece {
   sheet = $state.raw<Sheet | null>(null);
+  /** What the values do; follows every key, before the sheet is weighed anew. */
+  promises = $state.raw<Promised[]>([]);
   /** What was written down, and what is wrong with the latest of it on the board as it is now. */
   record = $state.raw<Schemas['RecordOut'] | null>(null);
   private looking: AbortController | undefined;
@@ -49,9 +51,17 @@ export class SheetPiece extends Workpiece {
   protected async look(): Promise<void> {
     this.looking?.abort();
     const own = (this.looking = new AbortController());
-    await new Promise((resolve) => setTimeout(resolve, this.sheet ? PAUSE : 0));
-    if (own !== this.looking) return;
     try {
+      if (this.sheet) {
+        const seen = await api.POST('/api/glance', {
+          body: { document: this.file, view: 'side' },
+          signal: own.signal,
+        });
+        if (own !== this.looking) return;
+        if (seen.data) this.promises = seen.data.promises;
+        await new Promise((resolve) => setTimeout(resolve, PAUSE));
+        if (own !== this.looking) return;
+      }
       const { data, error } = await api.POST('/api/sheet', {
         body: { document: this.file, profile: this.meant },
         signal: own.signal,
@@ -60,6 +70,7 @@ export class SheetPiece extends Workpiece {
       this.lookFailed = false;
       if (data) {
         this.sheet = data;
+        this.promises = data.promises;
         this.faults = {};
       } else this.faults = Object.fromEntries(faultsOf(error).faults?.map((f) => [f.field, f.reason]) ?? []);
     } catch {

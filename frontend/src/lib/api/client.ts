@@ -86,6 +86,23 @@ export async function importParts(
   }
 }
 
+/** Hangs a photo or a file on a sheet; gives why not, and nothing where it hangs. */
+export async function attach(id: string, number: number, file: File): Promise<string> {
+  try {
+    const where = `/api/builds/${id}/sheets/${number}/files?name=${encodeURIComponent(file.name)}`;
+    const answer = await fetch(where, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/octet-stream', 'X-CSRFToken': csrfToken() },
+      body: file,
+    });
+    if (answer.ok) return '';
+    const refusal = faultsOf(await answer.json().catch(() => null));
+    return [refusal.message, ...(refusal.faults ?? []).map((f) => `It takes ${f.reason}.`)].join(' ');
+  } catch {
+    return 'The server cannot be reached; the file was not sent.';
+  }
+}
+
 /** Faults of an answer that is not as hoped, whatever shape it has. */
 export function faultsOf(error: unknown): Faults {
   if (error && typeof error === 'object' && 'message' in error) return error as Faults;

@@ -796,6 +796,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/sheets/{one}/against/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Against
+         * @description What differs between any two sheets of a board.
+         */
+        get: operations["server_sheets_api_against"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/sheets/{number}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Attach
+         * @description Hangs a photo or a paper, the body as it is, on a sheet; pictures are kept without what a camera writes into them.
+         */
+        post: operations["server_sheets_api_attach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/files/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Attached
+         * @description A photo or a paper; pictures are shown, everything else is taken away.
+         */
+        get: operations["server_sheets_api_attached"];
+        put?: never;
+        post?: never;
+        /**
+         * Detach
+         * @description Takes a photo or a paper off its sheet.
+         */
+        delete: operations["server_sheets_api_detach"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/sheets/file": {
         parameters: {
             query?: never;
@@ -808,26 +872,6 @@ export interface paths {
          * @description A sheet to take away or to print: the latest, or the one of that number.
          */
         get: operations["server_sheets_api_sheet_file"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{id}/dossier.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Dossier
-         * @description The build on A4: predictions, drawings, parts, settings, findings, what was set aside and why.
-         */
-        get: operations["server_sheets_api_dossier"];
         put?: never;
         post?: never;
         delete?: never;
@@ -850,6 +894,198 @@ export interface paths {
          * @description The values of a sheet as JSON or CSV, each with what is wrong with it; nothing is changed.
          */
         post: operations["server_sheets_api_read_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/link/against": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Against
+         * @description What the board's controllers were last seen to hold, against what is wanted; nothing is asked of them.
+         */
+        post: operations["server_link_api_against"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send
+         * @description Sends the worker to the controllers: to look, to detect, to try.
+         */
+        post: operations["server_link_api_send"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/link/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write
+         * @description Sets what was confirmed, reads back, and writes it down once it stands.
+         */
+        post: operations["server_link_api_write"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/{errand}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Errand Of
+         * @description How far the worker is.
+         */
+        get: operations["server_link_api_errand_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/{errand}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop
+         * @description Asks the worker to stop.
+         */
+        post: operations["server_link_api_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/bench-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tests
+         * @description The test under way and the kept ones.
+         */
+        get: operations["server_benchtests_api_tests"];
+        put?: never;
+        /**
+         * Keep
+         * @description Keeps the test under way with the day and by whom.
+         */
+        post: operations["server_benchtests_api_keep"];
+        /**
+         * Begin Anew
+         * @description Forgets what was entered of the test under way.
+         */
+        delete: operations["server_benchtests_api_begin_anew"];
+        options?: never;
+        head?: never;
+        /**
+         * Enter
+         * @description Enters single findings by their path; what two people enter stands side by side.
+         */
+        patch: operations["server_benchtests_api_enter"];
+        trace?: never;
+    };
+    "/api/builds/{id}/bench-tests/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kept Test
+         * @description A kept test with everything that was entered, and as it was judged then.
+         */
+        get: operations["server_benchtests_api_kept_test"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/bench-tests/paper.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Paper
+         * @description A kept test on A4; without a number the one under way, with lines to fill in by hand.
+         */
+        get: operations["server_benchtests_api_paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/dossier.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Dossier
+         * @description The build on A4: predictions, drawings, parts, settings, bench test, findings, what was set aside and why.
+         */
+        get: operations["server_dossier_api_dossier"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1187,6 +1423,11 @@ export interface components {
              */
             local_speed_limit_kmh?: number | null;
             /**
+             * Speed in a quiet zone
+             * @description where one lies on the way
+             */
+            quiet_zone_kmh?: number | null;
+            /**
              * Local rules
              * @description what was found out, and from whom
              */
@@ -1214,6 +1455,11 @@ export interface components {
             brief?: components["schemas"]["Brief"];
             parts?: components["schemas"]["Parts"];
             settings?: components["schemas"]["Settings"];
+            /**
+             * Further controllers
+             * @description what the second, third and fourth controller have where it is not what the first has
+             */
+            settings_apart?: components["schemas"]["Settings"][] | null;
             assumptions?: components["schemas"]["Assumptions"];
             /** Set Aside */
             set_aside?: components["schemas"]["SetAside"][] | null;
@@ -1535,6 +1781,16 @@ export interface components {
              * @description peak, of one phase
              */
             flux_linkage_mwb?: number | null;
+            /**
+             * Hall order
+             * @description what the sensors say through one electrical turn
+             */
+            halls?: number[] | null;
+            /**
+             * Turned
+             * @description when the controller turned it forward
+             */
+            turned?: ("forward" | "backward") | null;
             /** Found on */
             on?: string | null;
         };
@@ -2251,9 +2507,14 @@ export interface components {
             regen_ceiling_v?: number | null;
             /**
              * Speed cap
-             * @description as the controller reckons the speed; for a rule, a beginner, a quiet zone
+             * @description as the controller reckons the speed; for a rule, a beginner
              */
             speed_cap_kmh?: number | null;
+            /**
+             * Quiet-zone cap
+             * @description of the remote's slow mode, beside the speed cap
+             */
+            quiet_cap_kmh?: number | null;
             /**
              * Motor roll-back begins
              * @description where a hot motor is given less current
@@ -2286,6 +2547,11 @@ export interface components {
              * @description as the controller reckons speed with; that of the loaded wheel
              */
             wheel_diameter_mm?: number | null;
+            /**
+             * Mode
+             * @description of a boxed controller's remote: its slowest, one between, its fastest
+             */
+            ride_mode?: ("slow" | "middle" | "fast") | null;
             /**
              * Throttle curve
              * @description how current follows the thumb
@@ -3589,12 +3855,29 @@ export interface components {
          * @description What the remote's thumb gives at its ends and in its middle, as the controller reads it.
          */
         EndPoints: {
-            /** Full brake, ms */
+            /** Full brake */
             low_ms?: number | null;
-            /** Middle, ms */
+            /** Middle */
             middle_ms?: number | null;
-            /** Full throttle, ms */
+            /** Full throttle */
             high_ms?: number | null;
+        };
+        /**
+         * FileOut
+         * @description A photo or a paper that hangs on a sheet.
+         */
+        FileOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Size */
+            size: number;
         };
         /**
          * RecordOut
@@ -3608,7 +3891,7 @@ export interface components {
         };
         /**
          * SetSheetOut
-         * @description What was set, and what it changed of the sheet before.
+         * @description What was set, and what it changed of the sheet before; ``apart`` is what further controllers have otherwise.
          */
         SetSheetOut: {
             /** Number */
@@ -3623,13 +3906,24 @@ export interface components {
             /** Reason */
             reason: string;
             settings: components["schemas"]["Settings"];
+            /** Apart */
+            apart: components["schemas"]["Settings"][];
             end_points: components["schemas"]["EndPoints"];
+            /** Read Back */
+            read_back: boolean;
             /** Changed */
             changed: components["schemas"]["Difference"][];
+            /** Files */
+            files: components["schemas"]["FileOut"][];
         };
         /** WriteDownIn */
         WriteDownIn: {
             settings: components["schemas"]["Settings"];
+            /**
+             * Apart
+             * @default []
+             */
+            apart: components["schemas"]["Settings"][];
             /**
              * On
              * Format: date
@@ -3660,6 +3954,565 @@ export interface components {
         SheetTextIn: {
             /** Text */
             text: string;
+        };
+        /**
+         * Banded
+         * @description A figure with its band, in the build file's unit of ``quantity``.
+         */
+        Banded: {
+            /** Low */
+            low: number;
+            /** Mid */
+            mid: number;
+            /** High */
+            high: number;
+            /** Quantity */
+            quantity: string;
+        };
+        /** CutOffOut */
+        CutOffOut: {
+            /** Begins V */
+            begins_v: number;
+            /** Ends V */
+            ends_v: number;
+        };
+        /**
+         * ErrandOut
+         * @description What the worker was asked for, how far it is, and how it ended.
+         */
+        ErrandOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Port */
+            port: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed" | "stopped" | "lost";
+            /** Step */
+            step: string;
+            /** Message */
+            message: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Ended At */
+            ended_at?: string | null;
+            live?: components["schemas"]["Frame"] | null;
+            /** Outcomes */
+            outcomes?: components["schemas"]["OutcomeOut"][] | null;
+            /** Left Out */
+            left_out?: string[] | null;
+            /** Sheet */
+            sheet?: number | null;
+            /** Detected */
+            detected?: components["schemas"]["Detected"][] | null;
+            /** Runs */
+            runs?: components["schemas"]["RunOut"][] | null;
+            /** Cut Off */
+            cut_off?: components["schemas"]["CutOffOut"][] | null;
+            /** Lost */
+            lost?: components["schemas"]["LostOut"][] | null;
+            /**
+             * Troubles
+             * @default []
+             */
+            troubles: string[];
+        };
+        /**
+         * Frame
+         * @description One moment of a run with the wheels in the air.
+         */
+        Frame: {
+            /**
+             * Unit
+             * @default 0
+             */
+            unit: number;
+            /** Phase */
+            phase: string;
+            /** T */
+            t: number;
+            /** Motors */
+            motors: components["schemas"]["Motor"][];
+            /** Pack V */
+            pack_v: number;
+            /** Pack A */
+            pack_a: number;
+        };
+        /**
+         * HeldDifference
+         * @description A setting that is wanted and that a controller holds otherwise; ``held`` has one value a controller.
+         */
+        HeldDifference: {
+            /** Key */
+            key: string;
+            /** Wanted */
+            wanted?: unknown;
+            /** Held */
+            held: unknown[];
+            /** Refused */
+            refused?: string | null;
+        };
+        /**
+         * LinkOut
+         * @description The controllers of a board as they were last seen, against what is wanted.
+         */
+        LinkOut: {
+            /** Programmable */
+            programmable: boolean;
+            /** Controllers */
+            controllers: number;
+            /** Ports */
+            ports: string[];
+            errand?: components["schemas"]["ErrandOut"] | null;
+            /** Looked At */
+            looked_at?: string | null;
+            /** Device */
+            device?: string | null;
+            /**
+             * Pretends
+             * @default []
+             */
+            pretends: string[];
+            /** Held */
+            held?: {
+                [key: string]: unknown;
+            }[] | null;
+            /**
+             * Wanted
+             * @default 0
+             */
+            wanted: number;
+            /**
+             * Differs
+             * @default []
+             */
+            differs: components["schemas"]["HeldDifference"][];
+            /**
+             * Findings
+             * @default []
+             */
+            findings: components["schemas"]["Finding"][];
+            /** Unsettled */
+            unsettled?: string | null;
+            /**
+             * Known
+             * @default true
+             */
+            known: boolean;
+        };
+        /** LostOut */
+        LostOut: {
+            /** Does */
+            does: string;
+            /** After Ms */
+            after_ms: number;
+        };
+        /**
+         * Motor
+         * @description ``turns``: which way the wheel turns; only the simulated controller says it, whose wheels nobody can look at.
+         */
+        Motor: {
+            /** Erpm */
+            erpm: number;
+            /** Current A */
+            current_a: number;
+            /** Turns */
+            turns?: string | null;
+        };
+        /**
+         * OnTheStand
+         * @description What the stand should show at one pack voltage.
+         */
+        OnTheStand: {
+            /** Pack V */
+            pack_v: number;
+            /** Bus V */
+            bus_v: number;
+            /** Duty */
+            duty: number;
+            erpm: components["schemas"]["Banded"];
+            wheel_rpm: components["schemas"]["Banded"];
+            motor_current_a: components["schemas"]["Banded"];
+            pack_current_a: components["schemas"]["Banded"];
+            /** Limit */
+            limit: string;
+        };
+        /**
+         * OutcomeOut
+         * @description How the write to one controller ended; ``differs`` is setting to [wanted, in the controller].
+         */
+        OutcomeOut: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "as wanted" | "as before" | "neither" | "unknown" | "not begun";
+            /** Why */
+            why?: string | null;
+            /** Refused */
+            refused?: string | null;
+            /**
+             * Differs
+             * @default {}
+             */
+            differs: {
+                [key: string]: unknown[];
+            };
+        };
+        /**
+         * RunOut
+         * @description A run of one controller's motors, beside what was predicted at the pack's voltage.
+         */
+        RunOut: {
+            /** Rest V */
+            rest_v: number;
+            steady: components["schemas"]["Frame"];
+            /** Stopped In S */
+            stopped_in_s: number;
+            predicted?: components["schemas"]["OnTheStand"] | null;
+            figure: components["schemas"]["Plot"];
+        };
+        /** AgainstIn */
+        AgainstIn: {
+            settings: components["schemas"]["Settings"];
+        };
+        /** ErrandIn */
+        ErrandIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "read" | "detect" | "run" | "cut_off" | "lose_remote" | "reset" | "pretend";
+            /**
+             * Port
+             * @default
+             */
+            port: string;
+            /**
+             * Board
+             * @default []
+             */
+            board: ("swapped_phase" | "hall_wire" | "weak_motor" | "sagging_pack")[];
+            /**
+             * Link
+             * @default []
+             */
+            link: components["schemas"]["Mischief"][];
+        };
+        /** Mischief */
+        Mischief: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "request_lost" | "answer_lost" | "cut_before" | "cut_after" | "restart_before" | "restart_after" | "half_answer" | "garbage" | "late" | "wrong_number" | "torn" | "swallowed";
+            /** At */
+            at?: string | null;
+            /**
+             * After
+             * @default 0
+             */
+            after: number;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+        };
+        /**
+         * ConfirmedIn
+         * @description What was confirmed: every value to be set, what was seen in the controllers, and why it is set.
+         */
+        ConfirmedIn: {
+            /** Settings */
+            settings: {
+                [key: string]: unknown;
+            };
+            /** Seen */
+            seen: {
+                [key: string]: unknown;
+            }[];
+            /** Reason */
+            reason: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** Profile */
+            profile?: ("beginner" | "daily" | "hills" | "full") | null;
+            /**
+             * Port
+             * @default
+             */
+            port: string;
+        };
+        /**
+         * BenchReport
+         * @description The steps in their order; ``next`` is the one to do now, ``held`` the one that has to pass before anything goes on.
+         */
+        BenchReport: {
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "not begun" | "under way" | "fails" | "unsure" | "passes";
+            /** Next */
+            next?: string | null;
+            /** Held */
+            held?: string | null;
+            /** Failed */
+            failed: number;
+            last_word: components["schemas"]["Saying"];
+        };
+        /**
+         * BenchTest
+         * @description One test; what was not looked at is absent.
+         */
+        BenchTest: {
+            /** Wheels in the air, nothing near them */
+            wheels_free?: boolean | null;
+            /** Red is plus, by the meter */
+            polarity_right?: boolean | null;
+            /**
+             * Pack voltage
+             * @description at rest, by the meter
+             */
+            pack_v?: number | null;
+            /** Lowest cell */
+            lowest_cell_v?: number | null;
+            /** Highest cell */
+            highest_cell_v?: number | null;
+            /** Stands still, thumb off */
+            still?: boolean | null;
+            /** At full brake */
+            low_ms?: number | null;
+            /** In the middle */
+            middle_ms?: number | null;
+            /** At full throttle */
+            high_ms?: number | null;
+            /** Motors */
+            motors?: components["schemas"]["MotorOnTheStand"][] | null;
+            /**
+             * Pack current
+             * @description at full throttle, wheels free
+             */
+            pack_current_a?: number | null;
+            /** The brake stops the wheels */
+            brakes?: boolean | null;
+            /**
+             * At rest after
+             * @description from full speed, wheels free
+             */
+            stopped_in_s?: number | null;
+            /** With the remote switched off it */
+            lost_link?: ("lets_go" | "brakes_gently" | "keeps_running") | null;
+            /** After */
+            lost_after_s?: number | null;
+            /** Holds back from */
+            cut_off_begins_v?: number | null;
+            /** Gives nothing below */
+            cut_off_ends_v?: number | null;
+            /** Nothing hot, no smell, no rattle */
+            sound?: boolean | null;
+            /**
+             * Left out
+             * @description steps that could not be done here, each with a word of why
+             */
+            left_out?: {
+                [key: string]: string;
+            } | null;
+            /** Notes */
+            notes?: string | null;
+        };
+        /**
+         * KeptTestOut
+         * @description A test that was kept, with how it was judged then, the revision of the build and the sheet that was set.
+         */
+        KeptTestOut: {
+            /** Number */
+            number: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** By */
+            by: string;
+            /** Build Revision */
+            build_revision: number;
+            /** Sheet Number */
+            sheet_number?: number | null;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "not begun" | "under way" | "fails" | "unsure" | "passes";
+            /** Failed */
+            failed: string[];
+        };
+        /**
+         * MotorOnTheStand
+         * @description One motor at full throttle, nothing touching its wheel.
+         */
+        MotorOnTheStand: {
+            /** Turns the board forward */
+            forward?: boolean | null;
+            /**
+             * And backward
+             * @description in reverse, where the remote has it
+             */
+            backward?: boolean | null;
+            /**
+             * Electrical speed
+             * @description as the controller shows it
+             */
+            erpm?: number | null;
+            /**
+             * Wheel's turns
+             * @description by a tachometer, where no controller shows them
+             */
+            wheel_rpm?: number | null;
+            /** Motor current */
+            current_a?: number | null;
+        };
+        /**
+         * Step
+         * @description A step of the test.
+         *
+         *     ``fields`` are the entries that belong to it, ``motor_fields`` those that each motor has of its own. ``grave`` where a
+         *     failure can hurt someone; ``optional`` where it may be left out with a word of why.
+         */
+        Step: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            do: components["schemas"]["Saying"];
+            /**
+             * Fields
+             * @default []
+             */
+            fields: string[];
+            /**
+             * Motor Fields
+             * @default []
+             */
+            motor_fields: string[];
+            /**
+             * Grave
+             * @default false
+             */
+            grave: boolean;
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
+            /**
+             * Predicted
+             * @default []
+             */
+            predicted: components["schemas"]["Banded"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "open" | "passes" | "unsure" | "fails" | "left out";
+            said?: components["schemas"]["Saying"] | null;
+            remedy?: components["schemas"]["Saying"] | null;
+        };
+        /**
+         * TestsOut
+         * @description The test under way, judged, and those that were kept, the oldest first.
+         *
+         *     ``tries`` is, by step, what a controller with a link can be sent to find out; empty for a boxed one. ``no_longer`` are the
+         *     steps that the last kept test passed and would not pass on the board as it is now.
+         */
+        TestsOut: {
+            entered: components["schemas"]["BenchTest"];
+            report: components["schemas"]["BenchReport"];
+            /** Tries */
+            tries: {
+                [key: string]: "run" | "cut_off" | "lose_remote";
+            };
+            /** Sheet Number */
+            sheet_number?: number | null;
+            /** Kept */
+            kept: components["schemas"]["KeptTestOut"][];
+            /**
+             * No Longer
+             * @default []
+             */
+            no_longer: string[];
+        };
+        /**
+         * EnterIn
+         * @description Findings by dotted path; null takes one away. With ``errand`` also what a finished errand found.
+         */
+        EnterIn: {
+            /**
+             * Changes
+             * @default {}
+             */
+            changes: {
+                [key: string]: unknown;
+            };
+            /** Errand */
+            errand?: string | null;
+        };
+        /** KeepIn */
+        KeepIn: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+        };
+        /**
+         * WholeTestOut
+         * @description All of a kept test.
+         */
+        WholeTestOut: {
+            /** Number */
+            number: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** By */
+            by: string;
+            /** Build Revision */
+            build_revision: number;
+            /** Sheet Number */
+            sheet_number?: number | null;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "not begun" | "under way" | "fails" | "unsure" | "passes";
+            /** Failed */
+            failed: string[];
+            entered: components["schemas"]["BenchTest"];
+            report: components["schemas"]["BenchReport"];
         };
     };
     responses: never;
@@ -5804,6 +6657,205 @@ export interface operations {
             };
         };
     };
+    server_sheets_api_against: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                one: number;
+                other: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_sheets_api_attach: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_sheets_api_attached: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_sheets_api_detach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
     server_sheets_api_sheet_file: {
         parameters: {
             query?: {
@@ -5856,9 +6908,591 @@ export interface operations {
             };
         };
     };
-    server_sheets_api_dossier: {
+    server_sheets_api_read_sheet: {
         parameters: {
             query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetTextIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadValue"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_link_api_against: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgainstIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_link_api_send: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ErrandIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrandOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_link_api_write: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmedIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrandOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_link_api_errand_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                errand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrandOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_link_api_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                errand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrandOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_benchtests_api_tests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_benchtests_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_benchtests_api_begin_anew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_benchtests_api_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_benchtests_api_kept_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholeTestOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_benchtests_api_paper: {
+        parameters: {
+            query?: {
+                number?: number | null;
+            };
             header?: never;
             path: {
                 id: string;
@@ -5905,18 +7539,16 @@ export interface operations {
             };
         };
     };
-    server_sheets_api_read_sheet: {
+    server_dossier_api_dossier: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                id: string;
+            };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SheetTextIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -5924,7 +7556,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReadValue"][];
+                    "application/json": string;
                 };
             };
             /** @description Unauthorized */

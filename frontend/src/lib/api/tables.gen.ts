@@ -157,6 +157,13 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 3,
   "high": 120
  },
+ "brief.quiet_zone_kmh": {
+  "title": "Speed in a quiet zone",
+  "about": "where one lies on the way",
+  "quantity": "speed",
+  "low": 3,
+  "high": 60
+ },
  "brief.local_rules": {
   "title": "Local rules",
   "about": "what was found out, and from whom",
@@ -1995,10 +2002,17 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "settings.speed_cap_kmh": {
   "title": "Speed cap",
-  "about": "as the controller reckons the speed; for a rule, a beginner, a quiet zone",
+  "about": "as the controller reckons the speed; for a rule, a beginner",
   "quantity": "speed",
   "low": 3,
   "high": 120
+ },
+ "settings.quiet_cap_kmh": {
+  "title": "Quiet-zone cap",
+  "about": "of the remote's slow mode, beside the speed cap",
+  "quantity": "speed",
+  "low": 3,
+  "high": 60
  },
  "settings.motor_rollback_c": {
   "title": "Motor roll-back begins",
@@ -2053,6 +2067,15 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 40,
   "high": 400
  },
+ "settings.ride_mode": {
+  "title": "Mode",
+  "about": "of a boxed controller's remote: its slowest, one between, its fastest",
+  "choices": [
+   "slow",
+   "middle",
+   "fast"
+  ]
+ },
  "settings.throttle_curve": {
   "title": "Throttle curve",
   "about": "how current follows the thumb",
@@ -2091,6 +2114,203 @@ export const FIGURES: Record<string, FigureSpec> = {
   ]
  },
  "settings.idle_off_min": {
+  "title": "Shuts off when idle for",
+  "quantity": "minutes",
+  "low": 0,
+  "high": 600
+ },
+ "settings_apart.*.motor_current_a": {
+  "title": "Motor current",
+  "about": "each motor",
+  "quantity": "current",
+  "low": 1,
+  "high": 1000
+ },
+ "settings_apart.*.motor_brake_a": {
+  "title": "Brake current",
+  "about": "each motor",
+  "quantity": "current",
+  "low": 0,
+  "high": 1000
+ },
+ "settings_apart.*.pack_current_a": {
+  "title": "Pack current",
+  "about": "each controller",
+  "quantity": "current",
+  "low": 1,
+  "high": 1000
+ },
+ "settings_apart.*.pack_regen_a": {
+  "title": "Pack current when braking",
+  "about": "each controller",
+  "quantity": "current",
+  "low": 0,
+  "high": 500
+ },
+ "settings_apart.*.taper_start_v": {
+  "title": "Taper begins",
+  "about": "pack voltage where the controller starts to hold back",
+  "quantity": "voltage",
+  "low": 1.5,
+  "high": 110
+ },
+ "settings_apart.*.taper_end_v": {
+  "title": "Taper ends",
+  "about": "pack voltage where it gives nothing more",
+  "quantity": "voltage",
+  "low": 1.5,
+  "high": 110
+ },
+ "settings_apart.*.max_erpm": {
+  "title": "Largest electrical speed",
+  "quantity": "electrical_speed",
+  "low": 1000,
+  "high": 500000
+ },
+ "settings_apart.*.max_duty_pct": {
+  "title": "Largest modulation",
+  "quantity": "share",
+  "low": 10,
+  "high": 100
+ },
+ "settings_apart.*.cells_in_series": {
+  "title": "Cells in series",
+  "quantity": "count",
+  "low": 1,
+  "high": 24,
+  "whole": true
+ },
+ "settings_apart.*.profile": {
+  "title": "Profile",
+  "about": "what these values are meant for",
+  "choices": [
+   "beginner",
+   "daily",
+   "hills",
+   "full"
+  ]
+ },
+ "settings_apart.*.regen_ceiling_v": {
+  "title": "Braking ceiling",
+  "about": "pack voltage above which braking gives nothing back",
+  "quantity": "voltage",
+  "low": 1.5,
+  "high": 110
+ },
+ "settings_apart.*.speed_cap_kmh": {
+  "title": "Speed cap",
+  "about": "as the controller reckons the speed; for a rule, a beginner",
+  "quantity": "speed",
+  "low": 3,
+  "high": 120
+ },
+ "settings_apart.*.quiet_cap_kmh": {
+  "title": "Quiet-zone cap",
+  "about": "of the remote's slow mode, beside the speed cap",
+  "quantity": "speed",
+  "low": 3,
+  "high": 60
+ },
+ "settings_apart.*.motor_rollback_c": {
+  "title": "Motor roll-back begins",
+  "about": "where a hot motor is given less current",
+  "quantity": "temperature",
+  "low": 40,
+  "high": 180
+ },
+ "settings_apart.*.controller_rollback_c": {
+  "title": "Controller roll-back begins",
+  "quantity": "temperature",
+  "low": 40,
+  "high": 120
+ },
+ "settings_apart.*.sensor_mode": {
+  "title": "Rotor position",
+  "about": "by Hall sensors, without them, or by them at low speed only",
+  "choices": [
+   "hall",
+   "sensorless",
+   "hall_at_low_speed"
+  ]
+ },
+ "settings_apart.*.directions": {
+  "title": "Directions",
+  "about": "mirrored where two motors look at each other: one of them turns the other way round",
+  "choices": [
+   "forward",
+   "reversed",
+   "mirrored"
+  ]
+ },
+ "settings_apart.*.pole_pairs": {
+  "title": "Pole pairs",
+  "about": "as the controller reckons speed with",
+  "quantity": "count",
+  "low": 1,
+  "high": 50,
+  "whole": true
+ },
+ "settings_apart.*.gear_ratio": {
+  "title": "Gear ratio",
+  "about": "as the controller reckons speed with",
+  "quantity": "ratio",
+  "low": 0.5,
+  "high": 20
+ },
+ "settings_apart.*.wheel_diameter_mm": {
+  "title": "Wheel diameter",
+  "about": "as the controller reckons speed with; that of the loaded wheel",
+  "quantity": "length",
+  "low": 40,
+  "high": 400
+ },
+ "settings_apart.*.ride_mode": {
+  "title": "Mode",
+  "about": "of a boxed controller's remote: its slowest, one between, its fastest",
+  "choices": [
+   "slow",
+   "middle",
+   "fast"
+  ]
+ },
+ "settings_apart.*.throttle_curve": {
+  "title": "Throttle curve",
+  "about": "how current follows the thumb",
+  "choices": [
+   "linear",
+   "progressive",
+   "gentle"
+  ]
+ },
+ "settings_apart.*.ramp_s": {
+  "title": "Throttle ramp",
+  "about": "from nothing to all of the current",
+  "quantity": "seconds",
+  "low": 0,
+  "high": 10
+ },
+ "settings_apart.*.dead_band_pct": {
+  "title": "Dead band",
+  "about": "around the remote's middle",
+  "quantity": "share",
+  "low": 0,
+  "high": 40
+ },
+ "settings_apart.*.fail_safe": {
+  "title": "When the link is lost",
+  "choices": [
+   "release",
+   "brake_gently"
+  ]
+ },
+ "settings_apart.*.remote_link": {
+  "title": "Link to the remote",
+  "choices": [
+   "serial",
+   "pulse"
+  ]
+ },
+ "settings_apart.*.idle_off_min": {
   "title": "Shuts off when idle for",
   "quantity": "minutes",
   "low": 0,
@@ -2175,6 +2395,18 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "flux_linkage",
   "low": 0.05,
   "high": 500
+ },
+ "detected.*.halls": {
+  "title": "Hall order",
+  "about": "what the sensors say through one electrical turn"
+ },
+ "detected.*.turned": {
+  "title": "Turned",
+  "about": "when the controller turned it forward",
+  "choices": [
+   "forward",
+   "backward"
+  ]
  },
  "detected.*.on": {
   "title": "Found on",
@@ -2395,6 +2627,140 @@ export const FIGURES: Record<string, FigureSpec> = {
  "ready_made.source": {
   "title": "Where the figures come from",
   "longest": 400
+ },
+ "bench_test.wheels_free": {
+  "title": "Wheels in the air, nothing near them",
+  "yesNo": true
+ },
+ "bench_test.polarity_right": {
+  "title": "Red is plus, by the meter",
+  "yesNo": true
+ },
+ "bench_test.pack_v": {
+  "title": "Pack voltage",
+  "about": "at rest, by the meter",
+  "quantity": "voltage",
+  "low": 1,
+  "high": 120
+ },
+ "bench_test.lowest_cell_v": {
+  "title": "Lowest cell",
+  "quantity": "cell_voltage",
+  "low": 0,
+  "high": 5
+ },
+ "bench_test.highest_cell_v": {
+  "title": "Highest cell",
+  "quantity": "cell_voltage",
+  "low": 0,
+  "high": 5
+ },
+ "bench_test.still": {
+  "title": "Stands still, thumb off",
+  "yesNo": true
+ },
+ "bench_test.low_ms": {
+  "title": "At full brake",
+  "quantity": "milliseconds",
+  "low": 0.2,
+  "high": 5
+ },
+ "bench_test.middle_ms": {
+  "title": "In the middle",
+  "quantity": "milliseconds",
+  "low": 0.2,
+  "high": 5
+ },
+ "bench_test.high_ms": {
+  "title": "At full throttle",
+  "quantity": "milliseconds",
+  "low": 0.2,
+  "high": 5
+ },
+ "bench_test.motors.*.forward": {
+  "title": "Turns the board forward",
+  "yesNo": true
+ },
+ "bench_test.motors.*.backward": {
+  "title": "And backward",
+  "about": "in reverse, where the remote has it",
+  "yesNo": true
+ },
+ "bench_test.motors.*.erpm": {
+  "title": "Electrical speed",
+  "about": "as the controller shows it",
+  "quantity": "electrical_speed",
+  "low": 0,
+  "high": 500000
+ },
+ "bench_test.motors.*.wheel_rpm": {
+  "title": "Wheel's turns",
+  "about": "by a tachometer, where no controller shows them",
+  "quantity": "turns",
+  "low": 0,
+  "high": 20000
+ },
+ "bench_test.motors.*.current_a": {
+  "title": "Motor current",
+  "quantity": "current",
+  "low": 0,
+  "high": 200
+ },
+ "bench_test.pack_current_a": {
+  "title": "Pack current",
+  "about": "at full throttle, wheels free",
+  "quantity": "current",
+  "low": 0,
+  "high": 400
+ },
+ "bench_test.brakes": {
+  "title": "The brake stops the wheels",
+  "yesNo": true
+ },
+ "bench_test.stopped_in_s": {
+  "title": "At rest after",
+  "about": "from full speed, wheels free",
+  "quantity": "seconds",
+  "low": 0,
+  "high": 60
+ },
+ "bench_test.lost_link": {
+  "title": "With the remote switched off it",
+  "choices": [
+   "lets_go",
+   "brakes_gently",
+   "keeps_running"
+  ]
+ },
+ "bench_test.lost_after_s": {
+  "title": "After",
+  "quantity": "seconds",
+  "low": 0,
+  "high": 30
+ },
+ "bench_test.cut_off_begins_v": {
+  "title": "Holds back from",
+  "quantity": "voltage",
+  "low": 1,
+  "high": 120
+ },
+ "bench_test.cut_off_ends_v": {
+  "title": "Gives nothing below",
+  "quantity": "voltage",
+  "low": 1,
+  "high": 120
+ },
+ "bench_test.sound": {
+  "title": "Nothing hot, no smell, no rattle",
+  "yesNo": true
+ },
+ "bench_test.left_out": {
+  "title": "Left out",
+  "about": "steps that could not be done here, each with a word of why"
+ },
+ "bench_test.notes": {
+  "title": "Notes",
+  "longest": 2000
  }
 };
 
@@ -3377,6 +3743,25 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
    }
   }
  },
+ "milliseconds": {
+  "unit": "ms",
+  "shown": {
+   "ms": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  },
+  "typed": {
+   "ms": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   }
+  }
+ },
  "hours": {
   "unit": "h",
   "shown": {
@@ -3533,6 +3918,25 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
     "decimals": 2
    },
    "erpm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "turns": {
+  "unit": "rpm",
+  "shown": {
+   "rpm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "rpm": {
     "factor": 1.0,
     "offset": 0.0,
     "form": "linear",

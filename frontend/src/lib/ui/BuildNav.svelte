@@ -6,6 +6,7 @@
     ['drawings', 'Drawings'],
     ['parts', 'Parts list'],
     ['sheet', 'Controller sheet'],
+    ['test', 'Bench test'],
     ['revisions', 'Revisions'],
   ] as const;
   export type BuildView = (typeof VIEWS)[number][0];
@@ -21,7 +22,11 @@
   });
 </script>
 
-<nav bind:this={nav} class="relative flex max-w-full gap-4 overflow-x-auto" aria-label="Views of this build">
+<nav
+  bind:this={nav}
+  class="relative flex max-w-full gap-3.5 overflow-x-auto"
+  aria-label="Views of this build"
+>
   {#each VIEWS as [view, label] (view)}
     <a
       class="tab whitespace-nowrap"

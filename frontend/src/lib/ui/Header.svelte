@@ -36,7 +36,7 @@
     {@render actions?.()}
     {#if session.who?.name}
       <Menu label={`Your workshop: ${session.who.name}`} {items}
-        >{session.who.name} <span aria-hidden="true">▾</span></Menu
+        ><span class="max-w-24 truncate">{session.who.name}</span> <span aria-hidden="true">▾</span></Menu
       >
     {/if}
   </div>

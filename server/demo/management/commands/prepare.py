@@ -16,6 +16,7 @@ class Command(BaseCommand):
     def handle(self, *args, demo: bool, reset: bool, **options):
         call_command("migrate", verbosity=0)
         call_command("createcachetable", verbosity=0)
+        call_command("prune_db_task_results", verbosity=0)
         if reset:
             remove()
         if demo and demo_user() is None:

@@ -9,6 +9,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import KeepTogether, Paragraph, Spacer
 
 from boardmath.advice import Finding
+from boardmath.benchtest import BenchReport
 from boardmath.buildfile import Build
 from boardmath.cost import LEFT_OVER, Exchanger, cost, priced_parts
 from boardmath.fit.views import draw
@@ -16,13 +17,15 @@ from boardmath.predict.promises import Promise
 from boardmath.report import predict
 from boardmath.results import Prediction
 from boardmath.saying import written
+from server.benchtests.models import BenchTest
+from server.benchtests.pdf import bench_test_story
 from server.sheets.models import SetSheet
 from server.sheets.paper import CAUTION, SMALL, STYLES, DrawingFlowable, StaffFlowable, paper, ruled, words
 from server.sheets.services import said, title
 
 
-def dossier_pdf(name: str, build: Build, kept: SetSheet | None, today: date) -> bytes:
-    """Predictions with bands on staffs, drawings, parts, settings, findings, and the usual cautions."""
+def dossier_pdf(name: str, build: Build, kept: SetSheet | None, tested: BenchTest | None, today: date) -> bytes:
+    """Predictions with bands on staffs, drawings, parts, settings, bench test, findings, and the usual cautions."""
     file = BytesIO()
     prediction = predict(build)
     rider = f"{build.rider.mass_kg:g} kg" + (
@@ -36,6 +39,7 @@ def dossier_pdf(name: str, build: Build, kept: SetSheet | None, today: date) -> 
         *_drawn(build),
         *_listed(build),
         *_set(build, kept),
+        *_tested(tested, kept),
         *_found(prediction.findings),
         Spacer(1, 3 * mm),
         Paragraph(escape(CAUTION), SMALL),
@@ -109,6 +113,16 @@ def _set(build: Build, kept: SetSheet | None) -> list[Any]:
     rows: list[list[Any]] = [["setting", "value"]]
     rows += [[words(title(key)), words(said(key, value), bold=True)] for key, value in values.items()]
     return [_heading("Controller"), words(where), ruled(rows, [80, 60])]
+
+
+def _tested(test: BenchTest | None, kept: SetSheet | None) -> list[Any]:
+    heading = _heading("Bench test")
+    if test is None or test.on is None:
+        return [heading, words("None is kept. Before the first ride: wheels in the air, step by step.")]
+    told = f"Test {test.number}, on {test.on.isoformat()}{f' by {test.by}' if test.by else ''}."
+    if kept and kept.number != test.sheet_number:
+        told += f" The controller was set anew since: sheet {kept.number}. Test again."
+    return [heading, words(told), *bench_test_story(test.entered, BenchReport.model_validate(test.report))]
 
 
 def _found(findings: list[Finding]) -> list[Any]:

@@ -1,0 +1,138 @@
+import { api, faultsOf, type BuildFile, type Schemas } from '$lib/api/client';
+
+export type Errand = Schemas['ErrandOut'];
+export type Kind = Schemas['ErrandIn']['kind'];
+
+const LOOKS_EVERY = 250;
+const UNDER_WAY = ['waiting', 'running'];
+
+/** The controllers of one board, as the worker last saw them, and the errand that it is on. */
+export class ControllerLink {
+  seen = $state.raw<Schemas['LinkOut'] | null>(null);
+  errand = $state.raw<Errand | null>(null);
+  /** Why the last request was not taken. */
+  refused = $state('');
+  /** The cable that was chosen; empty for the simulated controller. */
+  port = $state('');
+  /** A request is on its way; until it is answered nothing else is asked. */
+  private sending = $state(false);
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private closed = false;
+
+  constructor(
+    readonly id: string,
+    private readonly settings: () => NonNullable<BuildFile['settings']>,
+    /** Called once when an errand has ended. */
+    private readonly ended: (errand: Errand) => void,
+  ) {
+    void this.compare();
+  }
+
+  get busy(): boolean {
+    return this.sending || (this.errand !== null && UNDER_WAY.includes(this.errand.state));
+  }
+
+  /** How far the errand under way is. */
+  get step(): string {
+    return (!this.sending && this.errand?.step) || 'waiting for the worker';
+  }
+
+  /** What the controllers hold against what is wanted now; asks nothing of them. */
+  async compare(): Promise<void> {
+    const { data } = await api
+      .POST('/api/builds/{id}/link/against', {
+        params: { path: { id: this.id } },
+        body: { settings: this.settings() },
+      })
+      .catch(() => ({ data: undefined }));
+    if (!data || this.closed) return;
+    this.seen = data;
+    if (!this.busy && data.errand) {
+      this.errand = data.errand;
+      if (this.busy) this.follow();
+    }
+  }
+
+  send(kind: Kind, further: Partial<Schemas['ErrandIn']> = {}): Promise<boolean> {
+    return this.begin(
+      api.POST('/api/builds/{id}/link', {
+        params: { path: { id: this.id } },
+        body: { kind, port: this.port, board: [], link: [], ...further },
+      }),
+    );
+  }
+
+  /** Sets what was confirmed on the strength of what was seen. */
+  write(
+    settings: Record<string, unknown>,
+    reason: string,
+    by: string,
+    profile?: string | null,
+  ): Promise<boolean> {
+    return this.begin(
+      api.POST('/api/builds/{id}/link/write', {
+        params: { path: { id: this.id } },
+        body: {
+          settings,
+          seen: this.seen?.held ?? [],
+          reason,
+          by,
+          profile: (profile ?? null) as Schemas['ConfirmedIn']['profile'],
+          port: this.port,
+        },
+      }),
+    );
+  }
+
+  async stop(): Promise<void> {
+    if (!this.errand) return;
+    await api
+      .POST('/api/link/{errand}/stop', { params: { path: { errand: this.errand.id } } })
+      .catch(() => undefined);
+  }
+
+  close(): void {
+    this.closed = true;
+    clearTimeout(this.timer);
+  }
+
+  private async begin(request: Promise<{ data?: Errand; error?: unknown }>): Promise<boolean> {
+    this.refused = '';
+    this.sending = true;
+    const { data, error } = await request.catch(() => ({
+      data: undefined,
+      error: { message: 'The server cannot be reached; nothing was sent.', faults: [] },
+    }));
+    this.sending = false;
+    if (!data) {
+      const refusal = faultsOf(error);
+      this.refused = [refusal.message, ...(refusal.faults ?? []).map((f) => `${f.field}: ${f.reason}`)].join(
+        ' ',
+      );
+      return false;
+    }
+    this.errand = data;
+    this.follow();
+    return true;
+  }
+
+  private follow(): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.look(), LOOKS_EVERY);
+  }
+
+  private async look(): Promise<void> {
+    if (!this.errand || this.closed) return;
+    const { data } = await api
+      .GET('/api/link/{errand}', { params: { path: { errand: this.errand.id } } })
+      .catch(() => ({ data: undefined }));
+    if (this.closed) return;
+    if (data) this.errand = data;
+    if (this.busy) {
+      this.follow();
+      return;
+    }
+    await this.compare();
+    if (this.errand) this.ended(this.errand);
+  }
+}

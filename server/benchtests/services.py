@@ -1,0 +1,170 @@
+"""Bench tests: one under way for each board, and those that were kept, as they were judged then."""
+
+import copy
+from collections.abc import Mapping
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Max
+from django.http import Http404
+
+from boardmath.benchtest import BenchReport, report_on
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import BuildFileError, Fault, check
+from boardmath.buildfile.bench_test import BenchTest as Entered
+from server.benchtests.models import BenchTest
+from server.faults import Refused
+from server.link.models import Errand
+from server.sheets.models import SetSheet
+from server.sheets.services import as_set, read_file
+from server.workshop import services as builds
+from server.workshop.models import Build
+
+MOST_TESTS = 200
+MOST_MOTORS = 4
+TRIES = {
+    **dict.fromkeys(("directions", "alike", "free_speed", "free_current", "brake"), "run"),
+    "cut_off": "cut_off",
+    "lost_link": "lose_remote",
+}
+"""By step, the errand on which the controllers find out what is entered there."""
+
+
+def under_way(owner, build_id) -> BenchTest:
+    """The test that is under way; an empty one where none is begun."""
+    build = builds.get(owner, build_id)
+    return BenchTest.objects.filter(build=build, number=None).first() or BenchTest(build=build)
+
+
+def kept(owner, build_id) -> list[BenchTest]:
+    """Those that were kept, the oldest first."""
+    return list(BenchTest.objects.filter(build=builds.get(owner, build_id)).exclude(number=None))
+
+
+def get(owner, build_id, number: int) -> BenchTest:
+    """A kept test by its number."""
+    found = BenchTest.objects.filter(build=builds.get(owner, build_id), number=number).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def as_it_is_set(build: Build) -> tuple[BuildFile, int | None]:
+    """The board with what its controller was last set to, and the sheet that says so; as wanted without one."""
+    file, sheet = read_file(build), SetSheet.objects.filter(build=build).last()
+    return (file, None) if sheet is None else (as_set(file, sheet), sheet.number)
+
+
+def judged(test: BenchTest) -> BenchReport:
+    """A test against the board as it is now."""
+    return report_on(as_it_is_set(test.build)[0], check(Entered, test.entered))
+
+
+def no_longer(test: BenchTest) -> list[str]:
+    """Titles of the steps that a kept test passed and would not pass on the board as it is now."""
+    still = {s.key for s in judged(test).steps if s.verdict == "passes"}
+    return [s["title"] for s in test.report["steps"] if s["verdict"] == "passes" and s["key"] not in still]
+
+
+@transaction.atomic
+def enter(owner, build_id, changes: Mapping[str, Any]) -> BenchTest:
+    """Enters single findings of the test under way, so that two who test together do not overwrite each other.
+
+    Args:
+        changes: by dotted path, such as ``motors.0.erpm``; None takes an entry away.
+
+    Raises:
+        BuildFileError: an entry that cannot be; nothing is kept of this call.
+    """
+    build = builds.get(owner, build_id)
+    Build.objects.select_for_update().get(pk=build.pk)
+    test = under_way(owner, build_id)
+    entered = copy.deepcopy(test.entered)
+    for path, value in changes.items():
+        _put(entered, path, value)
+    check(Entered, entered)
+    test.entered = entered
+    test.save()
+    return test
+
+
+def _put(entered: dict[str, Any], path: str, value: Any) -> None:
+    match path.split("."):
+        case ["motors", number, key] if number.isdecimal() and int(number) < MOST_MOTORS:
+            motors = entered.setdefault("motors", [])
+            motors.extend({} for _ in range(int(number) + 1 - len(motors)))
+            node = motors[int(number)]
+        case ["left_out", key]:
+            node = entered.setdefault("left_out", {})
+        case [key]:
+            node = entered
+        case _:
+            raise BuildFileError([Fault(path[:60], "no such entry")])
+    if value is None:
+        node.pop(key, None)
+    else:
+        node[key] = value
+
+
+def found_by(errand: Errand, entered: Mapping[str, Any]) -> dict[str, Any]:
+    """What a finished errand says of the board on the stand, as entries of a test; a meter counts before the controller.
+
+    Raises:
+        Refused: it has not ended well, or it looks at something else.
+    """
+    result = errand.result or {}
+    if errand.state != Errand.State.DONE or errand.kind not in TRIES.values():
+        raise Refused(
+            "That says nothing of the board on the stand.", errand="a run, a cut-off or a lost remote that ended"
+        )
+    if errand.kind == "cut_off":
+        # Of several controllers the one that lets the pack go lowest counts.
+        lowest = min(result["cut_off"], key=lambda c: c["ends_v"])
+        return {"cut_off_begins_v": lowest["begins_v"], "cut_off_ends_v": lowest["ends_v"]}
+    if errand.kind == "lose_remote":
+        slowest = max(result["lost"], key=lambda lost: lost["after_ms"])
+        does = {"release": "lets_go", "brake_gently": "brakes_gently"}.get(slowest["does"], "keeps_running")
+        return {"lost_link": does, "lost_after_s": round(slowest["after_ms"] / 1000.0, 3)}
+    runs = result["runs"]
+    found: dict[str, Any] = {
+        "pack_v": entered.get("pack_v") or min(r["rest_v"] for r in runs),
+        "pack_current_a": round(sum(r["steady"]["pack_a"] for r in runs), 2),
+        "stopped_in_s": max(r["stopped_in_s"] for r in runs),
+    }
+    for number, motor in enumerate(m for r in runs for m in r["steady"]["motors"]):
+        found |= {
+            f"motors.{number}.erpm": round(abs(motor["erpm"])),
+            f"motors.{number}.current_a": abs(motor["current_a"]),
+        }
+        if turns := motor.get("turns"):
+            found[f"motors.{number}.forward"] = turns == "forward"
+    return found
+
+
+@transaction.atomic
+def keep(owner, build_id, on: date, by: str) -> BenchTest:
+    """Keeps the test under way as it is judged now; the next one begins empty.
+
+    Raises:
+        Refused: nothing was looked at, or too many are kept.
+    """
+    build = builds.get(owner, build_id)
+    Build.objects.select_for_update().get(pk=build.pk)
+    test = under_way(owner, build_id)
+    report = judged(test)
+    if report.standing == "not begun":
+        raise Refused("Nothing was looked at yet.", entered="at least one step")
+    last = BenchTest.objects.filter(build=build).aggregate(last=Max("number"))["last"] or 0
+    if last >= MOST_TESTS:
+        raise Refused(f"A board keeps {MOST_TESTS} bench tests. Duplicate the build, and go on with the copy.")
+    test.number, test.on, test.by = last + 1, on, by.strip()[:60]
+    test.report = report.model_dump(mode="json", exclude_none=True)
+    test.build_revision, test.sheet_number = build.revision, as_it_is_set(build)[1]
+    test.save()
+    return test
+
+
+def drop(owner, build_id) -> None:
+    """Begins anew: what was entered of the test under way is gone."""
+    BenchTest.objects.filter(build=builds.get(owner, build_id), number=None).delete()

@@ -1,0 +1,290 @@
+"""The controller on the bench: look, confirm, set, read back; detect and try."""
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Schema, Status
+
+from boardmath.advice import Finding
+from boardmath.benchtest import run_figure
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import BuildFileError, check
+from boardmath.buildfile.settings import Detected, Profile, Settings
+from boardmath.curves import Plot
+from boardmath.parameters import Incomplete
+from boardmath.predict.stand import OnTheStand, on_the_stand
+from boardmath.report import predict
+from boardmath.settings import findings_on_settings
+from controllerlink import writing
+from controllerlink.simulated.board import BoardFault
+from controllerlink.simulated.device import NOT_A_DEVICES
+from controllerlink.simulated.mischief import LinkFault
+from server.faults import FaultsOut, Refused
+from server.link import services
+from server.link.models import Errand
+from server.sheets.services import read_file
+from server.workshop import services as builds
+from server.workshop.api.schemas import REFUSALS, PredictionThrottle
+
+router = Router(tags=["link"])
+BUSY = {**REFUSALS, 409: FaultsOut}
+
+
+class OutcomeOut(Schema):
+    """How the write to one controller ended; ``differs`` is setting to [wanted, in the controller]."""
+
+    verdict: Literal["as wanted", "as before", "neither", "unknown", "not begun"]
+    why: str | None = None
+    refused: str | None = None
+    differs: dict[str, list[Any]] = {}
+
+
+class Motor(Schema):
+    """``turns``: which way the wheel turns; only the simulated controller says it, whose wheels nobody can look at."""
+
+    erpm: float
+    current_a: float
+    turns: str | None = None
+
+
+class Frame(Schema):
+    """One moment of a run with the wheels in the air."""
+
+    unit: int = 0
+    phase: str
+    t: float
+    motors: list[Motor]
+    pack_v: float
+    pack_a: float
+
+
+class RunOut(Schema):
+    """A run of one controller's motors, beside what was predicted at the pack's voltage."""
+
+    rest_v: float
+    steady: Frame
+    stopped_in_s: float
+    predicted: OnTheStand | None = None
+    figure: Plot
+
+
+class CutOffOut(Schema):
+    begins_v: float
+    ends_v: float
+
+
+class LostOut(Schema):
+    does: str
+    after_ms: float
+
+
+class ErrandOut(Schema):
+    """What the worker was asked for, how far it is, and how it ended."""
+
+    id: UUID
+    kind: str
+    port: str
+    state: Literal["waiting", "running", "done", "failed", "stopped", "lost"]
+    step: str
+    message: str
+    created_at: datetime
+    ended_at: datetime | None = None
+    live: Frame | None = None
+    outcomes: list[OutcomeOut] | None = None
+    left_out: list[str] | None = None
+    sheet: int | None = None
+    detected: list[Detected] | None = None
+    runs: list[RunOut] | None = None
+    cut_off: list[CutOffOut] | None = None
+    lost: list[LostOut] | None = None
+    troubles: list[str] = []
+
+
+class HeldDifference(Schema):
+    """A setting that is wanted and that a controller holds otherwise; ``held`` has one value a controller."""
+
+    key: str
+    wanted: Any = None
+    held: list[Any]
+    refused: str | None = None
+
+
+class LinkOut(Schema):
+    """The controllers of a board as they were last seen, against what is wanted."""
+
+    programmable: bool
+    controllers: int
+    ports: list[str]
+    errand: ErrandOut | None = None
+    looked_at: datetime | None = None
+    device: str | None = None
+    pretends: list[str] = []
+    held: list[dict[str, Any]] | None = None
+    wanted: int = 0
+    """How many values of a controller are wanted."""
+    differs: list[HeldDifference] = []
+    findings: list[Finding] = []
+    unsettled: str | None = None
+    known: bool = True
+    """False where the controllers may hold something else by now than was seen."""
+
+
+class AgainstIn(Schema):
+    settings: Settings
+
+
+class ConfirmedIn(Schema):
+    """What was confirmed: every value to be set, what was seen in the controllers, and why it is set."""
+
+    settings: dict[str, Any]
+    seen: list[dict[str, Any]]
+    reason: Annotated[str, Field(max_length=600)]
+    by: Annotated[str, Field(max_length=60)] = ""
+    profile: Profile | None = None
+    port: Annotated[str, Field(max_length=200)] = ""
+
+
+class Mischief(Schema):
+    what: LinkFault
+    at: Annotated[str, Field(max_length=20)] | None = None
+    after: Annotated[int, Field(ge=0, le=50)] = 0
+    times: Annotated[int, Field(ge=-1, le=50)] = 1
+
+
+class ErrandIn(Schema):
+    kind: Literal["read", "detect", "run", "cut_off", "lose_remote", "reset", "pretend"]
+    port: Annotated[str, Field(max_length=200)] = ""
+    board: list[BoardFault] = []
+    link: Annotated[list[Mischief], Field(max_length=5)] = []
+
+
+def _out(errand: Errand) -> ErrandOut:
+    result = errand.result or {}
+    runs = result.get("runs")
+    if runs:
+        file = read_file(errand.build)
+        runs = [_run(file, run) for run in runs]
+    return ErrandOut(
+        id=errand.id,
+        kind=errand.kind,
+        port=errand.port,
+        state="lost" if services.lost(errand) else errand.state,
+        step=errand.step,
+        message=errand.message,
+        created_at=errand.created_at,
+        ended_at=errand.ended_at,
+        live=errand.live if errand.state in services.UNDER_WAY else None,
+        **{k: result.get(k) for k in ("outcomes", "left_out", "sheet", "detected", "cut_off", "lost")},
+        runs=runs,
+        troubles=result.get("troubles", []),
+    )
+
+
+def _run(file: BuildFile, run: dict[str, Any]) -> RunOut:
+    try:
+        predicted = on_the_stand(file, run["rest_v"])
+    except Incomplete:
+        predicted = None
+    frames = run["trace"]
+    speeds = [[f["motors"][i]["erpm"] for f in frames] for i in range(len(run["steady"]["motors"]))]
+    return RunOut(
+        rest_v=run["rest_v"],
+        steady=run["steady"],
+        stopped_in_s=run["stopped_in_s"],
+        predicted=predicted,
+        figure=run_figure([f["t"] for f in frames], speeds, predicted and predicted.erpm),
+    )
+
+
+_UNSETTLED = {
+    "unknown": "Nobody knows what the controller holds: the last write did not come to its end. Do not ride. Read what is set.",
+    "neither": "The controller is half written. Do not ride. Set it again, or put back what was there.",
+}
+
+
+@router.post(
+    "/builds/{id}/link/against", response={200: LinkOut, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle()
+)
+def against(request: HttpRequest, id: UUID, payload: AgainstIn):
+    """What the board's controllers were last seen to hold, against what is wanted; nothing is asked of them."""
+    build = builds.get(request.user, id)
+    file, errands = read_file(build), services.of(request.user, id)
+    controller = file.parts.controller
+    looked = services.last_look(errands)
+    out = LinkOut(
+        programmable=controller is not None and controller.programmable is not False,
+        controllers=services.controllers(file),
+        ports=services.ports(request.user),
+        errand=_out(errands[-1]) if errands else None,
+    )
+    if state := services.unsettled(errands):
+        out.unsettled, out.known = _UNSETTLED[state], state != "unknown"
+    wanted = payload.settings.model_dump(mode="json", exclude_none=True, exclude=NOT_A_DEVICES)
+    out.wanted = len(wanted)
+    if looked is None:
+        return out
+    errand, held = looked
+    devices = next((e.result["devices"] for e in reversed(errands) if e.result and "devices" in e.result), [{}])
+    unlike = {k for h in held for k in writing.differences(wanted, h)}
+    out.looked_at, out.held = errand.ended_at, held
+    out.device = f"{devices[0].get('device', 'controller')} {devices[0].get('serial', '')}".strip()
+    out.pretends = devices[0].get("pretends") or []
+    out.differs = [
+        HeldDifference(key=k, wanted=wanted[k], held=[h.get(k) for h in held]) for k in wanted if k in unlike
+    ]
+    out.findings = _judged(file, held)
+    return out
+
+
+def _judged(file, held: list[dict[str, Any]]) -> list[Finding]:
+    """Findings on what the controllers hold, each controller on its own, and them against each other."""
+    try:
+        states = [check(Settings, {k: v for k, v in h.items() if k in Settings.model_fields}) for h in held]
+    except BuildFileError:
+        return []  # a device with values that no board has; they stand among the differences
+    first, *others = states
+    apart = [
+        check(Settings, {k: v for k, v in o.model_dump(exclude_none=True).items() if v != getattr(first, k)})
+        for o in others
+    ]
+    found: dict[str, Finding] = {}
+    for number, state in enumerate(states):
+        update = {"settings": state, "settings_apart": apart if number == 0 else None}
+        for f in findings_on_settings(predict(file.model_copy(update=update), bands=False)):
+            found.setdefault(f.id, f)
+    return list(found.values())
+
+
+@router.post("/builds/{id}/link", response={202: ErrandOut, **BUSY}, exclude_none=True)
+def send(request: HttpRequest, id: UUID, payload: ErrandIn):
+    """Sends the worker to the controllers: to look, to detect, to try."""
+    asked = payload.model_dump(include={"board", "link"}) if payload.kind == "pretend" else {}
+    return Status(202, _out(services.send(request.user, id, payload.kind, payload.port, asked)))
+
+
+@router.post("/builds/{id}/link/write", response={202: ErrandOut, **BUSY}, exclude_none=True)
+def write(request: HttpRequest, id: UUID, payload: ConfirmedIn):
+    """Sets what was confirmed, reads back, and writes it down once it stands."""
+    if not payload.reason.strip():
+        raise Refused("Say why: after a reset nobody remembers.", reason="a word of why")
+    if not payload.settings:
+        raise Refused("Nothing is to be set.", settings="at least one value")
+    if not payload.seen:
+        raise Refused("Read what is set first; then confirm every change.", seen="what the controllers hold")
+    check(Settings, payload.settings)
+    asked = payload.model_dump(mode="json", exclude={"port"})
+    return Status(202, _out(services.send(request.user, id, "write", payload.port, asked)))
+
+
+@router.get("/link/{errand}", response={200: ErrandOut, **REFUSALS}, exclude_none=True)
+def errand_of(request: HttpRequest, errand: UUID):
+    """How far the worker is."""
+    return _out(services.get(request.user, errand))
+
+
+@router.post("/link/{errand}/stop", response={200: ErrandOut, **REFUSALS}, exclude_none=True)
+def stop(request: HttpRequest, errand: UUID):
+    """Asks the worker to stop."""
+    return _out(services.stop(request.user, errand))

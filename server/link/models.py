@@ -1,0 +1,42 @@
+"""What the worker was asked to do with a controller on the bench, and how it went."""
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+
+from server.workshop.models import Build
+
+
+class Errand(models.Model):
+    """One talk with the controllers of a board. Its row is written before anything is sent, and kept afterwards."""
+
+    class State(models.TextChoices):
+        WAITING = "waiting"
+        RUNNING = "running"
+        DONE = "done"
+        FAILED = "failed"
+        STOPPED = "stopped"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    build = models.ForeignKey(Build, models.CASCADE, related_name="errands")
+    asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="+")
+    kind = models.CharField(max_length=20)
+    port = models.CharField(max_length=200, blank=True)
+    asked = models.JSONField(default=dict)
+    state = models.CharField(max_length=10, choices=State, default=State.WAITING)
+    stop = models.BooleanField(default=False)
+    step = models.CharField(max_length=200, blank=True)
+    live = models.JSONField(null=True)
+    result = models.JSONField(null=True)
+    message = models.CharField(max_length=600, blank=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+    beat_at = models.DateTimeField(auto_now_add=True)
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["created_at"]
+        indexes = [models.Index(fields=["build", "kind", "created_at"])]
+
+    def __str__(self) -> str:
+        return f"{self.kind}, {self.state}"

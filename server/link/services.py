@@ -1,0 +1,136 @@
+"""Errands: asked for by a person, carried out by a worker, read by the person again. Everything takes the owner."""
+
+from collections.abc import Sequence
+from datetime import timedelta
+from typing import Any, Literal
+from uuid import UUID
+
+from django.conf import settings
+from django.db import transaction
+from django.http import Http404
+from django.utils import timezone
+
+from boardmath.buildfile import Build as BuildFile
+from server.faults import Refused
+from server.link.models import Errand
+from server.sheets.services import read_file
+from server.workshop import services as builds
+from server.workshop.models import Build
+
+KINDS = ("read", "write", "detect", "run", "cut_off", "lose_remote", "reset", "pretend")
+SIMULATED_ONLY = ("reset", "pretend")
+SILENT_FOR = timedelta(seconds=20)
+"""A worker that has not stirred for so long is gone, and what it did is not known."""
+KEPT = 60
+"""Errands that are kept of a board."""
+UNDER_WAY = (Errand.State.WAITING, Errand.State.RUNNING)
+
+
+def ports(owner) -> list[str]:
+    """Addresses of the controllers at this machine that are this person's; the simulated one is always there."""
+    return [address for name, address in settings.CONTROLLER_PORTS if name == owner.get_username()]
+
+
+def controllers(file: BuildFile) -> int:
+    """How many controllers the board has."""
+    return (file.parts.controller.units if file.parts.controller else 1) or 1
+
+
+def lost(errand: Errand) -> bool:
+    """Whether nobody works on it any more, although it is not ended."""
+    return errand.state in UNDER_WAY and timezone.now() - errand.beat_at > SILENT_FOR
+
+
+def of(owner, build_id) -> list[Errand]:
+    """A board's errands, the oldest first."""
+    return list(Errand.objects.filter(build=builds.get(owner, build_id)))
+
+
+def get(owner, errand_id: UUID) -> Errand:
+    """One errand on one of the person's boards."""
+    errand = Errand.objects.filter(pk=errand_id, build__owner=owner).select_related("build").first()
+    if errand is None:
+        raise Http404
+    return errand
+
+
+@transaction.atomic
+def send(owner, build_id, kind: str, port: str, asked: dict[str, Any]) -> Errand:
+    """Asks the worker for something.
+
+    Raises:
+        Refused: no controller to talk to, another talk under way, or a port that is not the person's.
+    """
+    from server.link.tasks import carry_out
+
+    build = builds.get(owner, build_id)
+    # One at a time, so that no two talks with one board begin.
+    Build.objects.select_for_update().get(pk=build.pk)
+    file = read_file(build)
+    if file.parts.controller is None:
+        raise Refused("The board has no controller yet. Choose one on the bench.", controller="one to talk to")
+    if file.parts.controller.programmable is False:
+        raise Refused(
+            "A boxed controller has no link: look at its jumper, and write down what it says.", controller="a link"
+        )
+    if port and port not in ports(owner):
+        raise Refused("That connection is not yours.", port="one of your own")
+    if port and kind in SIMULATED_ONLY:
+        raise Refused("Only the simulated controller does that.", kind="something else")
+    for other in Errand.objects.filter(build=build, state__in=UNDER_WAY):
+        if not lost(other):
+            raise Refused(
+                "The worker still talks to this board. Wait for it, or stop it.", status=409, kind="one at a time"
+            )
+        _give_up(other)
+    errand = Errand.objects.create(build=build, asked_by=owner, kind=kind, port=port, asked=asked)
+    _forget_the_oldest(build)
+    carry_out.enqueue(str(errand.pk))
+    return errand
+
+
+def _forget_the_oldest(build: Build) -> None:
+    """Keeps the last ones; and the last write however old, as it may be what nobody has looked at since."""
+    newest = Errand.objects.filter(build=build).order_by("-created_at").values_list("pk", flat=True)
+    last_write = newest.filter(kind="write").first()
+    Errand.objects.filter(pk__in=list(newest[KEPT:])).exclude(pk=last_write).delete()
+
+
+def _give_up(errand: Errand) -> None:
+    errand.state, errand.ended_at = Errand.State.FAILED, timezone.now()
+    errand.message = "The worker went silent in the middle of it."
+    errand.save(update_fields=["state", "ended_at", "message"])
+
+
+def stop(owner, errand_id: UUID) -> Errand:
+    """Asks the worker to stop; a write is followed by a look all the same."""
+    errand = get(owner, errand_id)
+    Errand.objects.filter(pk=errand.pk).update(stop=True)
+    return errand
+
+
+def last_look(errands: Sequence[Errand]) -> tuple[Errand, list[dict[str, Any]]] | None:
+    """What the controllers were last seen to hold, one plain object a controller, and when."""
+    for errand in reversed(errands):
+        held = (errand.result or {}).get("held")
+        if held and all(h is not None for h in held):
+            return errand, held
+    return None
+
+
+def unsettled(errands: Sequence[Errand]) -> Literal["unknown", "neither"] | None:
+    """Whether the last write left it unknown what the controllers hold, or left them neither as before nor as wanted.
+
+    A look since then settles both: what they hold is known, and compared with what is wanted like any other state.
+    """
+    for errand in reversed(errands):
+        if errand.kind == "write":
+            if errand.state in UNDER_WAY:
+                return "unknown" if lost(errand) else None
+            if errand.result is None:
+                return "unknown" if errand.step else None
+            verdicts = {o["verdict"] for o in errand.result["outcomes"]}
+            return "unknown" if "unknown" in verdicts else "neither" if "neither" in verdicts else None
+        if errand.kind in ("read", "reset") and errand.state == Errand.State.DONE:
+            return None
+    return None

@@ -1,0 +1,243 @@
+"""What the worker does: it talks to the controllers, says how far it is, and writes down how it ended."""
+
+import logging
+import time
+from collections.abc import Callable
+from typing import Any
+
+from django.utils import timezone
+from django_tasks import task
+
+from boardmath.buildfile import check
+from boardmath.buildfile.settings import Settings
+from controllerlink import running, writing
+from controllerlink.link import Link, LinkFailed, Refusal, Stopped
+from server.link import standins
+from server.link.models import Errand
+from server.link.services import controllers
+from server.sheets.services import read_file, write_down
+
+logger = logging.getLogger(__name__)
+BEAT_S = 0.2
+RUN_S = 3.0
+SLOW_S = 30.0
+
+
+class Talk:
+    """One errand under way: keeps its row fresh, and hears whether it shall stop."""
+
+    def __init__(self, errand: Errand):
+        self.errand, self._last, self._stop = errand, 0.0, False
+        self.file = read_file(errand.build)
+        self.troubles: list[str] = []
+
+    def say(self, step: str, live: Any = None) -> None:
+        """Where it stands; written at once when the step is another one."""
+        fresh = step != self.errand.step
+        if not fresh and time.monotonic() - self._last < BEAT_S:
+            return
+        self.errand.step, self._last = step[:200], time.monotonic()
+        row = Errand.objects.filter(pk=self.errand.pk)
+        row.update(step=self.errand.step, beat_at=timezone.now(), **({"live": live} if live is not None else {}))
+        self._stop = bool(row.values_list("stop", flat=True).first())
+
+    def stopped(self) -> bool:
+        """Asked by the link between tries; keeps the row fresh while it waits."""
+        if time.monotonic() - self._last > BEAT_S:
+            self.say(self.errand.step or "connecting")
+        return self._stop
+
+    def units(self) -> range:
+        """The board's controllers; a cable leads to one."""
+        return range(1 if self.errand.port else controllers(self.file))
+
+    def link(self, unit: int) -> Link:
+        """A link to one of the board's controllers."""
+        self.say(f"connecting to controller {unit + 1}" if len(self.units()) > 1 else "connecting")
+        address = self.errand.port or standins.address(self.errand.build_id, self.file, unit)
+        return Link(address, stopped=self.stopped)
+
+    def each(self, do: Callable[[Link, int], Any]) -> list[Any]:
+        """``do`` with every controller, one after the other."""
+        found = []
+        for unit in self.units():
+            with self.link(unit) as link:
+                try:
+                    found.append(do(link, unit))
+                finally:
+                    self.troubles += link.troubles
+        return found
+
+
+@task()
+def carry_out(errand_id: str) -> None:
+    """Carries an errand out; it is ended afterwards, whatever happened."""
+    errand = Errand.objects.select_related("build__owner").filter(pk=errand_id, state=Errand.State.WAITING).first()
+    if errand is None:
+        return
+    errand.state = Errand.State.RUNNING
+    errand.beat_at = timezone.now()
+    errand.save(update_fields=["state", "beat_at"])
+    talk = Talk(errand)
+    result: dict[str, Any] | None = None
+    state, message = Errand.State.DONE, ""
+    try:
+        result = _DOES[errand.kind](talk)
+    except Refusal as refusal:
+        state, message = Errand.State.FAILED, f"The controller will not: {refusal.why}"
+    except LinkFailed as failure:
+        state, message = Errand.State.FAILED, f"The controller does not answer. {str(failure)[:400]}"
+    except Stopped:
+        state, message = Errand.State.STOPPED, "Stopped."
+    except Exception:
+        logger.exception("errand %s", errand_id)
+        state, message = Errand.State.FAILED, "The worker failed. Look at what the controller holds before you go on."
+    if result is not None:
+        result["troubles"] = [t[:200] for t in talk.troubles[:20]]
+    Errand.objects.filter(pk=errand.pk).update(
+        state=state, message=message[:600], result=result, ended_at=timezone.now(), beat_at=timezone.now()
+    )
+
+
+# --- one function an errand -----------------------------------------------------------------------------------------
+
+
+def _hello(link: Link) -> dict[str, Any]:
+    said = link.ask("hello")
+    return {k: said.get(k) for k in ("device", "serial", "motors", "pack_v", "ranges", "pretends")}
+
+
+def _read(talk: Talk) -> dict[str, Any]:
+    def look(link: Link, unit: int) -> tuple[dict[str, Any], dict[str, Any]]:
+        hello = _hello(link)
+        talk.say("reading what is set")
+        return hello, writing.read(link)
+
+    found = talk.each(look)
+    return {"devices": [h for h, _ in found], "held": [v for _, v in found]}
+
+
+def _write(talk: Talk) -> dict[str, Any]:
+    """Sets what was confirmed; a controller that holds something else than was seen is not touched."""
+    wanted, seen = dict(talk.errand.asked["settings"]), talk.errand.asked["seen"]
+    outcomes: list[dict[str, Any]] = []
+    left_out: set[str] = set()
+    for unit in talk.units():
+        number = f"controller {unit + 1}: " if len(talk.units()) > 1 else ""
+        if any(o["verdict"] != "as wanted" for o in outcomes):
+            outcomes.append({"verdict": "not begun", "why": "The controller before it did not end as wanted."})
+            continue
+        try:
+            outcome = _write_one(talk, unit, wanted, seen[unit] if unit < len(seen) else {}, number, left_out)
+        except (LinkFailed, Refusal, Stopped) as failure:
+            # Raised only before anything was changed.
+            outcomes.append({"verdict": "not begun", "why": str(failure) or "Stopped before anything was sent."})
+            continue
+        if isinstance(outcome, dict):
+            outcomes.append(outcome)
+            continue
+        outcomes.append({
+            "verdict": outcome.verdict,
+            "why": outcome.why,
+            "refused": outcome.refused,
+            "before": outcome.before,
+            "after": outcome.after,
+            "differs": {k: list(pair) for k, pair in outcome.differs.items()},
+        })  # fmt: skip
+    held = [o.get("after") for o in outcomes]
+    result: dict[str, Any] = {"outcomes": outcomes, "held": held, "left_out": sorted(left_out), "sheet": None}
+    if all(o["verdict"] == "as wanted" for o in outcomes):
+        result["sheet"] = _record(talk, held)
+    return result
+
+
+def _write_one(
+    talk: Talk, unit: int, wanted: dict[str, Any], seen: dict[str, Any], number: str, left_out: set[str]
+) -> writing.Outcome | dict[str, Any]:
+    with talk.link(unit) as link:
+        try:
+            ranges = link.ask("hello")["ranges"]
+            left_out |= set(wanted) - set(ranges)
+            mine = {k: v for k, v in wanted.items() if k in ranges}
+            stands = writing.read(link)
+            if writing.differences({k: seen.get(k) for k in mine}, stands):
+                why = "The controller holds something else than you saw when you confirmed. Look at it again."
+                return {"verdict": "not begun", "why": why, "after": stands}
+            return writing.write(link, mine, lambda step: talk.say(number + step))
+        finally:
+            talk.troubles += link.troubles
+
+
+def _record(talk: Talk, held: list[dict[str, Any]]) -> int:
+    """Writes down what was read back."""
+    asked = talk.errand.asked
+    first, *others = ({k: v for k, v in values.items() if k in Settings.model_fields} for values in held)
+    profile = {"profile": asked["profile"]} if asked.get("profile") else {}
+    apart = [{k: v for k, v in other.items() if not writing.same(v, first.get(k))} for other in others]
+    kept = write_down(
+        talk.errand.build.owner,
+        talk.errand.build_id,
+        check(Settings, {**first, **profile}),
+        timezone.localdate(),
+        asked.get("by") or "",
+        asked["reason"],
+        apart=[check(Settings, a) for a in apart],
+        read_back=True,
+    )
+    return kept.number
+
+
+def _detect(talk: Talk) -> dict[str, Any]:
+    def find(link: Link, unit: int) -> list[dict[str, Any]]:
+        found = []
+        for motor in range(_hello(link)["motors"]):
+            talk.say(f"turning motor {motor + 1}")
+            found.append(link.ask("detect", wait=SLOW_S, motor=motor)["found"])
+        return found
+
+    today = timezone.localdate().isoformat()
+    return {"detected": [{**f, "on": today} for found in talk.each(find) for f in found]}
+
+
+def _run(talk: Talk) -> dict[str, Any]:
+    """Wheels in the air: up to speed and braked again, forwards."""
+
+    def spin(link: Link, unit: int) -> dict[str, Any]:
+        return running.spin(link, RUN_S, lambda frame: talk.say("motors running", live={"unit": unit, **frame}))
+
+    return {"runs": talk.each(spin)}
+
+
+def _cut_off(talk: Talk) -> dict[str, Any]:
+    return {"cut_off": talk.each(lambda link, _: _plain(link.ask("cut_off", wait=SLOW_S)))}
+
+
+def _lose_remote(talk: Talk) -> dict[str, Any]:
+    return {"lost": talk.each(lambda link, _: _plain(link.ask("lose_remote", wait=SLOW_S)))}
+
+
+def _reset(talk: Talk) -> dict[str, Any]:
+    talk.each(lambda link, _: link.ask("reset"))
+    return _read(talk)
+
+
+def _pretend(talk: Talk) -> dict[str, Any]:
+    asked = talk.errand.asked
+    talk.each(lambda link, _: link.ask("pretend", board=asked.get("board", []), link=asked.get("link", [])))
+    return {"pretends": asked}
+
+
+def _plain(answer: dict[str, Any]) -> dict[str, Any]:
+    return {k: v for k, v in answer.items() if k not in ("to", "boot", "ok", "sum")}
+
+
+_DOES: dict[str, Callable[[Talk], dict[str, Any]]] = {
+    "read": _read,
+    "write": _write,
+    "detect": _detect,
+    "run": _run,
+    "cut_off": _cut_off,
+    "lose_remote": _lose_remote,
+    "reset": _reset,
+    "pretend": _pretend,
+}

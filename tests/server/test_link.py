@@ -1,0 +1,322 @@
+"""The worker and the controller on the bench: looked at, set, read back, written down; and never half written in silence."""
+
+import json
+import time
+from datetime import timedelta
+
+import pytest
+from django.utils import timezone
+
+from controllerlink.simulated.device import FACTORY
+from server.link import services, standins, tasks
+from server.link.models import Errand
+from server.sheets.models import SetSheet
+from tests.core.boards import SPIT_RUNNER, changed
+
+WANTED = {
+    "motor_current_a": 50.0,
+    "pack_current_a": 35.0,
+    "cells_in_series": 10,
+    "taper_start_v": 34.0,
+    "taper_end_v": 31.0,
+}
+TWO = {"parts.motors.count": 2, "parts.drive.driven_wheels": 2, "parts.controller.units": 2}
+
+
+@pytest.fixture
+def bench(workshop, settings, tmp_path, monkeypatch):
+    """A person with a bench of their own; errands are carried out as they are sent."""
+    settings.BENCH_FOLDER = tmp_path
+    monkeypatch.setattr(tasks, "RUN_S", 1.0)
+    yield Bench(workshop)
+    standins.end_all()
+
+
+class Bench:
+    def __init__(self, workshop):
+        self.workshop = workshop
+
+    def send(self, build, kind, status=202, path="", **body):
+        answer = self.workshop.send(
+            "POST", f"/builds/{build['id']}/link{path}", {**({} if path else {"kind": kind}), **body}
+        )
+        assert answer.status_code == status, answer.content
+        if status != 202:
+            return answer.json()
+        tasks.carry_out.call(answer.json()["id"])
+        return self.workshop.send("GET", f"/link/{answer.json()['id']}").json()
+
+    def write(self, build, wanted=WANTED, seen=None, **body):
+        seen = seen if seen is not None else self.against(build)["held"]
+        return self.send(build, "write", path="/write", settings=wanted, seen=seen, reason="first set-up", **body)
+
+    def against(self, build, wanted=WANTED):
+        return self.workshop.send("POST", f"/builds/{build['id']}/link/against", {"settings": wanted}).json()
+
+    def sheets(self, build):
+        return self.workshop.send("GET", f"/builds/{build['id']}/sheets").json()["sheets"]
+
+    def mischief(self, build, *link, board=()):
+        return self.send(build, "pretend", link=list(link), board=list(board))
+
+
+def test_a_new_controller_is_read_judged_set_read_back_and_written_down(bench):
+    build = bench.workshop.new()
+    assert bench.against(build).get("held") is None
+    assert bench.send(build, "read")["state"] == "done"
+    seen = bench.against(build)
+    assert seen["held"] == [FACTORY]
+    assert {d["key"]: (d["wanted"], d["held"]) for d in seen["differs"]}["cells_in_series"] == (10, [5])
+    assert "controller-cells-mismatch" in {f["id"] for f in seen["findings"]}, "the left-over five cells"
+    done = bench.write(build)
+    assert [o["verdict"] for o in done["outcomes"]] == ["as wanted"]
+    after = bench.against(build)
+    assert after["differs"] == []
+    assert after["held"] == [{**FACTORY, **WANTED}]
+    assert "controller-cells-mismatch" not in {f["id"] for f in after["findings"]}
+    kept = SetSheet.objects.get()
+    assert (kept.number, kept.read_back, kept.reason) == (done["sheet"], True, "first set-up")
+    assert kept.settings == {**FACTORY, **WANTED}
+
+
+def test_after_a_reset_the_record_alone_brings_it_back(bench):
+    build = bench.workshop.new()
+    bench.send(build, "read")
+    bench.write(build)
+    bench.send(build, "reset")
+    lost = bench.against(build)
+    assert {d["key"] for d in lost["differs"]} == set(WANTED)
+    recorded = bench.sheets(build)[-1]["settings"]
+    back = bench.write(build, recorded, lost["held"])
+    assert [o["verdict"] for o in back["outcomes"]] == ["as wanted"]
+    assert bench.against(build, recorded)["differs"] == []
+
+
+def test_what_was_not_seen_is_not_overwritten(bench):
+    build = bench.workshop.new()
+    bench.send(build, "read")
+    seen = bench.against(build)["held"]
+    bench.write(build, {"motor_current_a": 40.0})
+    again = bench.write(build, WANTED, seen)
+    assert [o["verdict"] for o in again["outcomes"]] == ["not begun"]
+    assert "something else than you saw" in again["outcomes"][0]["why"]
+    assert bench.against(build)["held"][0]["cells_in_series"] == 5
+
+
+def test_a_value_that_the_controller_refuses_is_named(bench):
+    build = bench.workshop.new()
+    bench.send(build, "read")
+    done = bench.write(build, {**WANTED, "motor_current_a": 90.0})
+    assert [(o["verdict"], o["refused"]) for o in done["outcomes"]] == [("as before", "motor_current_a")]
+    assert done.get("sheet") is None
+    assert SetSheet.objects.count() == 0
+
+
+def test_a_half_written_controller_is_said_until_it_is_settled(bench):
+    build = bench.workshop.new()
+    bench.send(build, "read")
+    bench.mischief(build, {"what": "torn", "at": "keep", "times": -1})
+    torn = bench.write(build)
+    assert [o["verdict"] for o in torn["outcomes"]] == ["neither"]
+    assert "cells_in_series" in torn["outcomes"][0]["differs"]
+    said = bench.against(build)
+    assert "half written. Do not ride" in said["unsettled"]
+    assert said["known"]
+    assert {d["key"] for d in said["differs"]} == set(torn["outcomes"][0]["differs"])
+    bench.mischief(build)
+    assert bench.write(build)["sheet"] == 1
+    assert bench.against(build).get("unsettled") is None
+
+
+def test_a_link_that_dies_in_the_middle_is_said_and_a_look_settles_it(bench, monkeypatch):
+    monkeypatch.setattr("controllerlink.link.PATIENCE_S", 0.1)
+    build = bench.workshop.new()
+    bench.send(build, "read")
+    seen = bench.against(build)["held"]
+    # hello, and reading twice before the first change, are answered still; from keeping on nothing is.
+    bench.mischief(
+        build,
+        {"what": "request_lost", "at": "keep", "times": -1},
+        {"what": "request_lost", "at": "read", "after": 2, "times": -1},
+    )
+    done = bench.write(build, WANTED, seen)
+    assert [o["verdict"] for o in done["outcomes"]] == ["unknown"]
+    said = bench.against(build)
+    assert "Nobody knows" in said["unsettled"]
+    assert not said["known"]
+    bench.mischief(build)
+    bench.send(build, "read")
+    after = bench.against(build)
+    assert after.get("unsettled") is None
+    assert after["held"] == [FACTORY], "nothing was kept"
+
+
+def test_a_worker_that_dies_in_the_middle_is_found_out(bench):
+    build = bench.workshop.new()
+    bench.send(build, "read")
+    row = Errand.objects.create(
+        build_id=build["id"],
+        asked_by=bench.workshop.user,
+        kind="write",
+        state="running",
+        step="sending 3 of 5",
+        asked={},
+    )
+    assert bench.send(build, "read", 409)["message"].startswith("The worker still talks")
+    Errand.objects.filter(pk=row.pk).update(beat_at=timezone.now() - timedelta(minutes=1))
+    said = bench.against(build)
+    assert said["errand"]["state"] == "lost"
+    assert said["unsettled"]
+    bench.send(build, "read")
+    assert Errand.objects.get(pk=row.pk).state == "failed"
+    assert bench.against(build).get("unsettled") is None
+
+
+def test_two_controllers_are_set_alike_and_a_difference_is_found(bench):
+    build = bench.workshop.new(changed(SPIT_RUNNER, TWO))
+    bench.send(build, "read")
+    assert len(bench.against(build)["held"]) == 2
+    # The second one refuses from here on: what the first holds by then is no longer what the second does.
+    memory = next(standins.settings.BENCH_FOLDER.glob("*-1.json"))
+    standins.end_all()
+    kept = json.loads(memory.read_text())
+    memory.write_text(json.dumps({**kept, "values": {**kept["values"], "motor_brake_a": 10.0}}))
+    bench.send(build, "read")
+    found = {f["id"]: f["text"] for f in bench.against(build)["findings"]}
+    assert "25 A in the first, 10 A in controller 2" in found["unalike-2-motor-brake-a"]
+    done = bench.write(build, {**WANTED, "motor_brake_a": 40.0})
+    assert [o["verdict"] for o in done["outcomes"]] == ["as wanted", "as wanted"]
+    assert not any(i.startswith("unalike") for i in (f["id"] for f in bench.against(build)["findings"]))
+
+
+def test_the_second_controller_is_not_begun_when_the_first_did_not_end_well(bench):
+    build = bench.workshop.new(changed(SPIT_RUNNER, TWO))
+    bench.send(build, "read")
+    done = bench.write(build, {**WANTED, "motor_current_a": 90.0})
+    assert [o["verdict"] for o in done["outcomes"]] == ["as before", "not begun"]
+
+
+def test_detection_and_a_run_come_back_with_what_was_predicted(bench):
+    build = bench.workshop.new(changed(SPIT_RUNNER, TWO))
+    found = bench.send(build, "detect")["detected"]
+    assert len(found) == 2
+    assert [f["turned"] for f in found] == ["forward", "backward"], "two motors on one axle look at each other"
+    bench.send(build, "read")
+    bench.write(build, {**WANTED, "max_duty_pct": 95.0, "directions": "mirrored"})
+    runs = bench.send(build, "run")["runs"]
+    for run in runs:
+        told = run["predicted"]["erpm"]
+        assert 0.97 * told["low"] < run["steady"]["motors"][0]["erpm"] < 1.03 * told["high"]
+        assert 0.0 < run["stopped_in_s"] < 5.0
+        assert {m["turns"] for m in run["steady"]["motors"]} == {"forward"}, (
+            "set mirrored, both drive the board forward"
+        )
+    assert bench.send(build, "cut_off")["cut_off"][0]["ends_v"] == pytest.approx(31.0, abs=0.2)
+    assert bench.send(build, "lose_remote")["lost"][0]["does"] == "release"
+
+
+def test_the_controller_sits_on_the_board_as_it_is_now_and_keeps_what_was_set(bench):
+    build = bench.workshop.new()
+    bench.send(build, "read")
+    bench.write(build)
+    faster = changed(SPIT_RUNNER, {"parts.motors.kv_rpm_per_v": 230})
+    bench.workshop.send("PUT", f"/builds/{build['id']}", {"revision": build["revision"], "document": faster})
+    flux = bench.send(build, "detect")["detected"][0]["flux_linkage_mwb"]
+    assert flux == pytest.approx(8.27 / 230 / 1.5 / 7 * 1000, rel=0.05)
+    bench.send(build, "read")
+    assert bench.against(build)["held"] == [{**FACTORY, **WANTED}]
+
+
+@pytest.mark.parametrize(
+    ("changes", "field"),
+    [({"parts.controller": None}, "controller"), ({"parts.controller.programmable": False}, "controller")],
+)
+def test_without_a_link_there_is_nothing_to_talk_to(bench, changes, field):
+    build = bench.workshop.new(changed(SPIT_RUNNER, changes))
+    assert [f["field"] for f in bench.send(build, "read", 422)["faults"]] == [field]
+
+
+def test_an_unfinished_board_says_what_it_needs(bench):
+    build = bench.workshop.new(changed(SPIT_RUNNER, {"parts.wheels": None}))
+    said = bench.send(build, "read")
+    assert said["state"] == "failed"
+    assert "choose wheels" in said["message"]
+
+
+def test_errands_are_their_owners(bench, other_workshop):
+    build = bench.workshop.new()
+    mine = bench.send(build, "read")
+    for method, path, body in (
+        ("GET", f"/link/{mine['id']}", None), ("POST", f"/link/{mine['id']}/stop", {}),
+        ("POST", f"/builds/{build['id']}/link", {"kind": "read"}),
+        ("POST", f"/builds/{build['id']}/link/against", {"settings": {}}),
+        ("POST", f"/builds/{build['id']}/link/write", {"settings": WANTED, "seen": [FACTORY], "reason": "x"}),
+    ):  # fmt: skip
+        assert other_workshop.send(method, path, body).status_code == 404, path
+
+
+def test_a_port_is_only_for_whom_it_was_given(bench, settings):
+    build = bench.workshop.new()
+    settings.CONTROLLER_PORTS = [("sanderling", "/dev/ttyACM0"), ("plover", "socket://127.0.0.1:9")]
+    assert bench.against(build)["ports"] == ["socket://127.0.0.1:9"]
+    assert bench.send(build, "read", 422, port="/dev/ttyACM0")["faults"][0]["field"] == "port"
+    assert bench.send(build, "read", 422, port="/etc/passwd")["faults"][0]["field"] == "port"
+    assert bench.send(build, "reset", 422, port="socket://127.0.0.1:9")["faults"][0]["field"] == "kind"
+    nobody = bench.send(build, "read", port="socket://127.0.0.1:9")
+    assert (nobody["state"], "does not answer" in nobody["message"]) == ("failed", True)
+
+
+@pytest.mark.parametrize(
+    ("body", "field"),
+    [
+        ({"reason": " "}, "reason"),
+        ({"seen": []}, "seen"),
+        ({"settings": {}}, "settings"),
+        ({"settings": {"motor_current_a": -1}}, "motor_current_a"),
+        ({"settings": {"wings": 2}}, "wings"),
+    ],
+)
+def test_what_cannot_be_set_is_refused_before_anything_is_sent(bench, body, field):
+    build = bench.workshop.new()
+    good = {"settings": WANTED, "seen": [FACTORY], "reason": "first"}
+    answer = bench.send(build, "write", 422, "/write", **{**good, **body})
+    assert field in answer["faults"][0]["field"]
+    assert Errand.objects.count() == 0
+
+
+def test_stopping_is_heard(bench):
+    build = bench.workshop.new()
+    bench.send(build, "read")
+    errand = Errand.objects.create(build_id=build["id"], asked_by=bench.workshop.user, kind="run")
+    assert bench.workshop.send("POST", f"/link/{errand.pk}/stop", {}).status_code == 200
+    began = time.monotonic()
+    tasks.carry_out.call(str(errand.pk))
+    assert Errand.objects.get(pk=errand.pk).state == "stopped"
+    assert time.monotonic() - began < 20
+
+
+def test_no_more_simulated_controllers_run_than_the_machine_bears_and_what_they_hold_stays(bench, monkeypatch):
+    monkeypatch.setattr(standins, "MOST", 2)
+    boards = [bench.workshop.new() for _ in range(3)]
+    bench.send(boards[0], "read")
+    bench.write(boards[0])
+    for board in boards[1:]:
+        bench.send(board, "read")
+    notes = list(standins.settings.BENCH_FOLDER.glob("*.address"))
+    assert len(notes) == 3
+    assert sum(standins.running(n.with_suffix(".lock")) for n in notes) == 2
+    bench.send(boards[0], "read")
+    assert bench.against(boards[0])["held"] == [{**FACTORY, **WANTED}]
+
+
+def test_a_write_that_nobody_looked_after_is_remembered_however_much_was_tried_since(bench, monkeypatch):
+    monkeypatch.setattr(services, "KEPT", 3)
+    build = bench.workshop.new()
+    torn = Errand.objects.create(
+        build_id=build["id"], asked_by=bench.workshop.user, kind="write", state="failed", step="keeping"
+    )
+    for _ in range(5):
+        bench.send(build, "cut_off")
+    assert Errand.objects.count() == 4
+    assert Errand.objects.filter(pk=torn.pk).exists()
+    assert "Nobody knows" in bench.against(build)["unsettled"]
