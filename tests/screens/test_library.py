@@ -4,7 +4,7 @@ import json
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.screens.conftest import figure
 
@@ -26,6 +26,37 @@ def library(own: Page) -> Page:
 
 def row(page: Page, name: str):
     return page.locator(f'[data-testid="part"][data-name="{name}"]')
+
+
+def test_what_is_entered_while_the_first_figure_is_on_its_way_is_kept_beside_it(library: Page):
+    library.get_by_role("button", name="Add a part").click()
+    library.get_by_label("Kind", exact=True).select_option("motors")
+    library.get_by_label("Name", exact=True).fill("Capstan motor")
+    library.get_by_role("button", name="Add it").click()
+    kv, can, resistance = (
+        figure(library, f"parts.motors.{key}") for key in ("kv_rpm_per_v", "can_diameter_mm", "phase_resistance_mohm")
+    )
+    kv.wait_for()
+    held: list[Route] = []
+    library.route("**/api/parts/*", lambda route: held.append(route))
+    for field, typed in ((kv, "190"), (can, "63"), (resistance, "0.001")):
+        field.fill(typed)
+        field.press("Enter")
+    expect(kv).to_have_value("190")
+    expect(can).to_have_value("63")
+    assert [route.request.method for route in held] == ["PUT"]  # the next waits for its answer
+    held[0].continue_()
+    library.unroute("**/api/parts/*")
+    panel = library.get_by_test_id("part-panel")
+    # The one that is refused stays in its field with the reason, and keeps nothing else back.
+    expect(panel.get_by_role("alert")).to_contain_text("outside")
+    expect(resistance).to_have_value("0.001")
+    expect(row(library, "Capstan motor")).not_to_contain_text("needs")
+    library.reload()
+    row(library, "Capstan motor").click()
+    expect(kv).to_have_value("190")
+    expect(can).to_have_value("63")
+    expect(resistance).to_have_value("")
 
 
 def test_a_part_by_hand_says_what_is_assumed_and_serves_the_bench(library: Page):

@@ -12,16 +12,20 @@
 
   interface Props {
     id: string;
-    /** Something of it changed, or it is another part now. */
-    onchanged: (id: string | null) => void;
+    /** A figure of it changed. */
+    onaltered: () => void;
+    /** It is another part now, or none. */
+    onchosen: (id: string | null) => void;
   }
-  let { id, onchanged }: Props = $props();
+  let { id, onaltered, onchosen }: Props = $props();
 
   let part = $state.raw<PartDetail | null>(null);
   let failed = $state(false);
   let faults = $state.raw<Record<string, string>>({});
   let message = $state('');
   let before = $state.raw<PartDetail['record'][]>([]);
+  // What was entered and is not yet, or not at all, taken by the server: shown as it was entered.
+  let entered = $state.raw<Record<string, unknown>>({});
 
   $effect(() => {
     const own = id;
@@ -33,49 +37,75 @@
     if (own !== id) return;
     part = answer?.data ?? null;
     failed = !part;
-    faults = {};
-    message = '';
-    before = [];
   }
 
-  async function put(record: PartDetail['record'], remember: boolean): Promise<void> {
-    if (!part) return;
-    const was = part.record;
+  async function put(record: PartDetail['record']): Promise<boolean> {
     const { data, error } = await api
-      .PUT('/api/parts/{id}', { params: { path: { id: part.id } }, body: { record } })
+      .PUT('/api/parts/{id}', { params: { path: { id: part!.id } }, body: { record } })
       .catch(() => ({
         data: undefined,
-        error: { message: 'The server cannot be reached; nothing was changed.' },
+        error: { message: 'The server cannot be reached; what was entered goes with the next figure.' },
       }));
     if (data) {
-      if (remember) before = [...before, was];
       part = data;
-      faults = {};
       message = '';
-      onchanged(data.id);
-    } else {
-      const refusal = faultsOf(error);
-      faults = Object.fromEntries(refusal.faults?.map((f) => [f.field, f.reason]) ?? []);
-      message = refusal.faults?.length ? '' : refusal.message;
+      onaltered();
+      return true;
+    }
+    const refusal = faultsOf(error);
+    const shown = [...keys.bought, ...keys.figures];
+    const elsewhere = refusal.faults?.filter((f) => !shown.includes(f.field)).map((f) => f.reason);
+    faults = { ...faults, ...Object.fromEntries(refusal.faults?.map((f) => [f.field, f.reason]) ?? []) };
+    message = elsewhere ? elsewhere.join(' ') : refusal.message;
+    return false;
+  }
+
+  // Each change builds on the record that the one before it left: two quick entries must not undo each other.
+  let turn: Promise<void> = Promise.resolve();
+
+  function set(key: string, value: unknown): void {
+    entered = { ...entered, [key]: value };
+    faults = without(faults, key);
+    turn = turn.then(save);
+  }
+
+  /** What is entered and not refused; what is refused stays in its field and keeps nothing else back. */
+  async function save(): Promise<void> {
+    for (;;) {
+      const waiting = Object.entries(entered).filter(([key]) => !faults[key]);
+      if (!waiting.length) return;
+      const was = part!.record;
+      const record = waiting.reduce(
+        (r, [key, value]) => withValue(r, key, value),
+        was as unknown as BuildFile,
+      );
+      if (await put(record as unknown as PartDetail['record'])) {
+        before = [...before, was];
+        for (const [key, value] of waiting) if (entered[key] === value) entered = without(entered, key);
+        return;
+      }
+      if (!waiting.some(([key]) => faults[key])) return;
     }
   }
 
-  const set = (key: string, value: unknown) =>
-    put(withValue(part!.record as unknown as BuildFile, key, value) as unknown as PartDetail['record'], true);
-
   function undo(): void {
-    const last = before.at(-1);
-    if (!last) return;
-    before = before.slice(0, -1);
-    void put(last, false);
+    turn = turn.then(async () => {
+      const last = before.at(-1);
+      if (last && (await put(last))) before = before.slice(0, -1);
+      entered = {};
+      faults = {};
+    });
   }
+
+  const without = <T,>(from: Record<string, T>, key: string): Record<string, T> =>
+    Object.fromEntries(Object.entries(from).filter(([k]) => k !== key));
 
   async function duplicate(): Promise<void> {
     const { data, error } = await api
       .POST('/api/parts/{id}/duplicate', { params: { path: { id } } })
       .catch(() => ({ data: undefined, error: { message: 'The server cannot be reached.' } }));
     if (data) {
-      onchanged(data.id);
+      onchosen(data.id);
       notices.say(`“${data.record.name}” is yours to alter.`);
     } else notices.say(faultsOf(error).message);
   }
@@ -85,12 +115,12 @@
     const name = part?.record.name;
     const answer = await api.DELETE('/api/parts/{id}', path).catch(() => null);
     if (!answer?.response.ok) return notices.say('The server cannot be reached; nothing was changed.');
-    onchanged(null);
+    onchosen(null);
     notices.say(`“${name}” is out of your library.`, {
       label: 'Undo',
       run: () =>
         void api.POST('/api/parts/{id}/restore', path).then(({ data, error }) => {
-          if (data) onchanged(data.id);
+          if (data) onchosen(data.id);
           else notices.say(faultsOf(error).message);
         }),
     });
@@ -183,11 +213,11 @@
       <div class:col-span-full={key === 'name' || key === 'notes' || key === 'source'}>
         <Figure
           {path}
-          value={valueAt(part!.record as unknown as BuildFile, key)}
+          value={key in entered ? entered[key] : valueAt(part!.record as unknown as BuildFile, key)}
           currency={(part!.record as Record<string, unknown>).currency as string}
           fault={faults[key]}
           estimate={estimate(key)}
-          onchange={(v) => void set(key, v)}
+          onchange={(v) => set(key, v)}
         />
       </div>
     {/each}

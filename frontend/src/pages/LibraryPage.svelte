@@ -261,7 +261,11 @@
       aria-label="The chosen part"
     >
       {#if chosen}
-        {#key chosen}<PartPanel id={chosen} onchanged={(id) => void changed(id)} />{/key}
+        {#key chosen}<PartPanel
+            id={chosen}
+            onaltered={() => void load()}
+            onchosen={(id) => void changed(id)}
+          />{/key}
         <p class="mt-2 lg:hidden"><button class="button" onclick={() => (chosen = null)}>Close</button></p>
       {:else}
         <p class="remark max-lg:hidden">
