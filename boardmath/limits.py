@@ -3,6 +3,7 @@
 from math import pi
 
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.controllers import acting, controllers
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Pack
 from boardmath.estimate import LOADED_RADIUS, motor_current
@@ -22,10 +23,10 @@ from boardmath.physics.wire import ampacity
 
 def pack_current_limits(build: Build) -> dict[str, float]:
     """Everything that holds the pack's current back while riding, A for the whole pack, by field. May be empty."""
-    parts, units = build.parts, (build.parts.controller.units or 1) if build.parts.controller else 1
+    parts, units, said = build.parts, controllers(build), acting(build)
     limits: dict[str, float] = {}
-    if build.settings.pack_current_a is not None:
-        limits["settings.pack_current_a"] = build.settings.pack_current_a * units
+    if said.pack_current_a is not None:
+        limits["settings.pack_current_a"] = said.pack_current_a * units
     if parts.controller is not None and parts.controller.max_pack_current_a is not None:
         limits["parts.controller.max_pack_current_a"] = parts.controller.max_pack_current_a * units
     guard = parts.pack.protection if parts.pack else None
@@ -44,7 +45,7 @@ def allowed_pack_current(build: Build) -> float | None:
 def motor_current_allowed(build: Build) -> float | None:
     """A that settings and controller let into one motor; None where neither says."""
     controller = build.parts.controller
-    said = (build.settings.motor_current_a, controller.max_motor_current_a if controller else None)
+    said = (acting(build).motor_current_a, controller.max_motor_current_a if controller else None)
     return min((a for a in said if a is not None), default=None)
 
 
@@ -100,7 +101,7 @@ def rolling_diameter(build: Build) -> float | None:
 
 def electrical_speed_limits(build: Build) -> dict[str, float]:
     """Everything that ends the motor's speed, erpm, by field: the controller, its ceiling, and the cap on road speed."""
-    parts, said, limits = build.parts, build.settings, {}
+    parts, said, limits = build.parts, acting(build), {}
     if parts.controller is not None and parts.controller.max_erpm is not None:
         limits["parts.controller.max_erpm"] = parts.controller.max_erpm
     if said.max_erpm is not None:
@@ -126,13 +127,13 @@ def named(build: Build, limit: str) -> str:
 
 def ramped(build: Build) -> float:
     """Share of the first second's thrust that the throttle ramp leaves: a current that rises evenly over the ramp's time."""
-    ramp = build.settings.ramp_s or 0.0
+    ramp = acting(build).ramp_s or 0.0
     return 1.0 - ramp / 2.0 if ramp <= 1.0 else 1.0 / (2.0 * ramp)
 
 
 def brake_current_limit(build: Build, motor_current: float) -> float:
     """A of one motor when braking: as set, but never above what the controller gives."""
-    set_to, controller = build.settings.motor_brake_a, build.parts.controller
+    set_to, controller = acting(build).motor_brake_a, build.parts.controller
     most = (controller.max_motor_current_a if controller else None) or motor_current
     return max(min(set_to if set_to is not None else motor_current, most), 1e-3)
 
@@ -140,9 +141,9 @@ def brake_current_limit(build: Build, motor_current: float) -> float:
 def regen_current_limit(build: Build) -> float:
     """A that braking may put into the pack: as set (times controllers), else what the cells may be charged with."""
     pack = build.parts.pack or Pack()
-    units = (build.parts.controller.units or 1) if build.parts.controller else 1
-    if build.settings.pack_regen_a is not None:
-        return max(build.settings.pack_regen_a * units, 1e-3)
+    set_to = acting(build).pack_regen_a
+    if set_to is not None:
+        return max(set_to * controllers(build), 1e-3)
     return cell_charge_rating(pack).value * (pack.parallel or 1)
 
 
@@ -205,7 +206,7 @@ def motor_current_ceiling(build: Build) -> tuple[float, str]:
 def pack_current_ceiling(build: Build) -> tuple[float, str]:
     """A that one controller may draw: the weakest part of the path shared by all controllers, and the controller itself."""
     controller = build.parts.controller
-    units = (controller.units if controller else 1) or 1
+    units = controllers(build)
     ratings = path_ratings(build)
     field = min(ratings, key=lambda f: ratings[f])
     share, own = ratings[field] / units, controller.max_pack_current_a if controller else None
@@ -217,8 +218,7 @@ def pack_current_ceiling(build: Build) -> tuple[float, str]:
 
 def charging_ceiling(build: Build) -> tuple[float, str]:
     """A that one controller may push into the pack when braking."""
-    pack, controller = build.parts.pack or Pack(), build.parts.controller
-    units = (controller.units if controller else 1) or 1
+    pack, units = build.parts.pack or Pack(), controllers(build)
     most, word = cell_charge_rating(pack).value * (pack.parallel or 1), "the cells may be charged with no more"
     guard = pack.protection
     if guard is not None and guard.in_drive_path and guard.max_charge_a is not None and guard.max_charge_a < most:

@@ -8,6 +8,7 @@ from typing import Any
 
 from boardmath import estimate
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.controllers import acting, controllers
 from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Cell, Controller, Wiring
 from boardmath.estimate import Estimate
@@ -117,7 +118,7 @@ def resolve(build: Build) -> Resolved:
     """
     if needs := missing(build):
         raise Incomplete(needs)
-    parts, brief, settings, pinned = build.parts, build.brief, build.settings, build.assumptions
+    parts, brief, settings, pinned = build.parts, build.brief, acting(build), build.assumptions
     assert parts.wheels is not None
     assert parts.motors is not None
     assert parts.pack is not None
@@ -179,7 +180,7 @@ def resolve(build: Build) -> Resolved:
     ]
     electrical_speeds = electrical_speed_limits(build).values()
     pack_currents = pack_current_limits(build)
-    units = controller.units or 1
+    units = controllers(build)
     health = (pack.health_pct if pack.health_pct is not None else 100.0) / 100.0
     density = pinned.air_density_kg_m3 or float(air.density(temperature + 273.15, brief.altitude_m or 0.0))
     wheelbase = (parts.deck.wheelbase_mm if parts.deck else None) or 640.0
@@ -252,6 +253,7 @@ def _with_measure(name: str, i: Input) -> Input:
 def _taper(build: Build, chemistry: str, series: int) -> tuple[float, float]:
     """Pack voltages where the controller begins and ends holding back; the end always below the beginning."""
     start, end = (v * series for v in estimate.TAPER_PER_CELL[chemistry])
-    start = build.settings.taper_start_v if build.settings.taper_start_v is not None else start
-    end = build.settings.taper_end_v if build.settings.taper_end_v is not None else min(end, 0.95 * start)
+    said = acting(build)
+    start = said.taper_start_v if said.taper_start_v is not None else start
+    end = said.taper_end_v if said.taper_end_v is not None else min(end, 0.95 * start)
     return max(start, end + 0.1), end

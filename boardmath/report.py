@@ -10,6 +10,7 @@ import numpy as np
 from boardmath.advice import Facts, findings
 from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.controllers import acting
 from boardmath.cost import Cost, cost, pack_price
 from boardmath.inputs import cell_voltages, cruise_speed, hill_grade
 from boardmath.limits import named, ramped
@@ -221,7 +222,7 @@ def _range_when(build: Build) -> list[RangeWhen]:
 
 def _acceleration(build: Build, rest: Further) -> Acceleration:
     # While the current rises evenly half of the ramp's time is lost.
-    waited = (build.settings.ramp_s or 0.0) / 2.0
+    waited = (acting(build).ramp_s or 0.0) / 2.0
     to_15, to_25 = (float(rest.pull.seconds_to(kmh / 3.6)[0]) for kmh in (15.0, 25.0))
     return Acceleration(
         to_15_kmh_s=to_15 + waited if np.isfinite(to_15) else None,

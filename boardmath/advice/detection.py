@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from boardmath.advice.finding import Choice, Cure, Finding, cure, finding
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.controllers import controllers, directions_for, motors_each, turned_round
 from boardmath.buildfile.settings import Detected
 from boardmath.inputs import RPM, USUAL_POLE_PAIRS
 from boardmath.physics.motor import kv_from_flux_linkage
@@ -95,7 +96,7 @@ def halls_of_a_motor(order: list[int]) -> bool:
 
 def sensors_and_turning(build: Build) -> Iterator[Finding]:
     """Hall sensors that miss a wire, and a motor that turned the wrong way."""
-    mode, mirrored = build.settings.sensor_mode, build.settings.directions == "mirrored"
+    mode, round_ = build.settings.sensor_mode, turned_round(build)
     for i, found in enumerate(build.detected or ()):
         number, field = i + 1, f"detected.{i}"
         if found.halls is not None and not halls_of_a_motor(found.halls):
@@ -113,33 +114,30 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 [cure("Run without sensors until it is mended", {"settings.sensor_mode": "sensorless"})]
                 if mode != "sensorless" else [],
             )  # fmt: skip
-        if (
-            found.turned is not None
-            and not mirrored
-            and found.turned == "backward"
-            and build.settings.directions != "reversed"
-        ):
+        if found.turned is not None and i < len(round_) and (found.turned == "backward") != round_[i]:
             yield finding(
                 f"detected-turned-{number}", "stop", f"Motor {number} turns the wrong way", ["motors", "settings"],
-                [f"{field}.turned"],
-                say("Turned forward it went backward: two of its three phases are swapped, or it sits mirrored. Swap any two of "
-                    "them, or set the direction, and try it with the wheels in the air."),
-                _turned_round(build),
+                [f"{field}.turned", "settings.directions"],
+                say(f"Told to go forward it turned its wheel {found.turned}, and its controller is set to turn it "
+                    f"{'round' if round_[i] else 'as it is'}: this wheel drives the board backward. Set the direction, or swap "
+                    "any two of its three phases, and try it with the wheels in the air."),
+                _set_right(build),
             )  # fmt: skip
-    turned = [d.turned for d in build.detected or () if d.turned is not None]
-    if mirrored and len(turned) > 1 and len(set(turned)) == 1:
-        yield finding(
-            "detected-turned-alike", "stop", "Both motors turn the same way", ["motors", "settings"], ["settings.directions"],
-            say("They look at each other: set mirrored, one has to turn the other way round. As it is, one wheel drives against "
-                "the other. Swap two phases of one motor, and try it with the wheels in the air."),
-        )  # fmt: skip
 
 
-def _turned_round(build: Build) -> list[Cure]:
-    turned = {d.turned for d in build.detected or () if d.turned is not None}
-    if turned == {"backward"}:
-        return [cure("Set the direction reversed", {"settings.directions": "reversed"})]
-    return [cure("Set the directions mirrored", {"settings.directions": "mirrored"})]
+def _set_right(build: Build) -> list[Cure]:
+    """The directions by which every motor that was detected drives forward; none where a controller cannot set that."""
+    own, turned = motors_each(build), [d.turned for d in build.detected or () if d.turned is not None]
+    if len(turned) != own * controllers(build):
+        return []
+    wanted = [directions_for(turned[i : i + own]) for i in range(0, len(turned), own)]
+    first, *further = wanted
+    if first is None or None in further:
+        return []
+    changes: dict[str, Choice] = {"settings.directions": first}
+    changes |= {f"settings_apart.{i}.directions": w for i, w in enumerate(further) if w is not None}
+    said = first if not further else " and ".join(str(w) for w in wanted)
+    return [cure(f"Set the direction {said}" if own == 1 and not further else f"Set the directions {said}", changes)]
 
 
 def motors_unalike(build: Build) -> Iterator[Finding]:

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build, SetAside
+from boardmath.buildfile.controllers import controllers
 from boardmath.saying import Saying, say
 
 Choice = int | float | str | bool | list[str]
@@ -56,14 +57,9 @@ def cure(template: str, changes: dict[str, Choice], **values: tuple[float, str])
     return Cure(saying=say(template, **values), changes=changes)
 
 
-def _units(build: Build) -> int:
-    controller = build.parts.controller
-    return (controller.units if controller else 1) or 1
-
-
 def less_pack_current(build: Build, amperes: float) -> list[Cure]:
     """The pack current of each controller, in whole amperes, that keeps the whole at ``amperes``."""
-    each = float(int(amperes / _units(build)))
+    each = float(int(amperes / controllers(build)))
     if each < 1.0:
         return []
     return [cure("Set the pack current to {each}", {"settings.pack_current_a": each}, each=(each, "current"))]
@@ -71,7 +67,7 @@ def less_pack_current(build: Build, amperes: float) -> list[Cure]:
 
 def less_regen(build: Build, amperes: float) -> list[Cure]:
     """The same for the current that braking puts into the pack, in half amperes."""
-    each = int(2.0 * amperes / _units(build)) / 2.0
+    each = int(2.0 * amperes / controllers(build)) / 2.0
     return [cure("Set it to {each}", {"settings.pack_regen_a": each}, each=(each, "current"))]
 
 

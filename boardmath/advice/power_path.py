@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from boardmath.advice.finding import Choice, Cure, Finding, Severity, cure, finding, less_pack_current
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.electrics import Pack
 from boardmath.inputs import cell_capacity, cell_charge_rating, cell_voltages, full_voltage
 from boardmath.limits import allowed_pack_current, motor_current_allowed, recommended_taper, unloaded_electrical_speed
@@ -178,7 +179,7 @@ def controllers_and_motors(build: Build) -> Iterator[Finding]:
     motors, controller = build.parts.motors, build.parts.controller
     if motors is None or controller is None or controller.motors is None:
         return
-    units, wanted = controller.units or 1, motors.count or 1
+    units, wanted = controllers(build), motors.count or 1
     if wanted <= units * controller.motors:
         return
     need = -(-wanted // controller.motors)

@@ -6,6 +6,7 @@ from math import ceil
 from boardmath import estimate
 from boardmath.advice.finding import Choice, Finding, cure, finding
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.controllers import each_controller
 from boardmath.buildfile.settings import Settings
 from boardmath.inputs import full_voltage, gear_ratio
 from boardmath.limits import (
@@ -90,9 +91,9 @@ _OF_THEIR_OWN = {"directions"}
 
 def controllers_unalike(build: Build) -> Iterator[Finding]:
     """Controllers of one board that are not set alike: one pulls, brakes or cuts off where the other does not."""
-    for number, apart in enumerate(build.settings_apart or (), 2):
+    for number, state in enumerate(each_controller(build)[1:], 2):
         for key in Settings.model_fields:
-            own, first = getattr(apart, key), getattr(build.settings, key)
+            own, first = getattr(state, key), getattr(build.settings, key)
             if own is None or own == first or key in _OF_THEIR_OWN:
                 continue
             title = Settings.model_fields[key].title or key
@@ -101,6 +102,7 @@ def controllers_unalike(build: Build) -> Iterator[Finding]:
                 f"unalike-{number}-{key.replace('_', '-')}", "stop" if grave else "warn", "The controllers are not set alike",
                 ["settings", "controller"], [f"settings_apart.{number - 2}.{key}"],
                 _against(title, key, number, own, first),
+                [cure("Set it as the first has it", {f"settings_apart.{number - 2}.{key}": first})] if first is not None else [],
             )  # fmt: skip
 
 

@@ -62,7 +62,7 @@ class Settings(Record):
         "Rotor position", "by Hall sensors, without them, or by them at low speed only"
     )
     directions: Directions | None = choice(
-        "Directions", "mirrored where two motors look at each other: one of them turns the other way round"
+        "Directions", "of one controller's motors; mirrored turns its second one the other way round"
     )
     pole_pairs: int | None = whole(1, 50, "Pole pairs", "as the controller reckons speed with")
     gear_ratio: float | None = figure("ratio", 0.5, 20, "Gear ratio", "as the controller reckons speed with")

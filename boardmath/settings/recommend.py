@@ -11,8 +11,9 @@ from pydantic import BaseModel
 
 from boardmath import estimate
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.controllers import controllers, directions_for, motors_each
 from boardmath.buildfile.electrics import Pack
-from boardmath.buildfile.settings import Profile, RideMode
+from boardmath.buildfile.settings import Profile, RideMode, Turned
 from boardmath.inputs import cell_voltages, gear_ratio
 from boardmath.limits import (
     charging_ceiling,
@@ -30,11 +31,15 @@ Value = float | int | str
 
 
 class Recommendation(BaseModel):
-    """A value for one setting; ``low``..``high`` is the span in which nothing of the board is asked for more than it bears."""
+    """A value for one setting; ``low``..``high`` is the span in which nothing of the board is asked for more than it bears.
+
+    ``further`` has a value for the second and every further controller, where they are not to have the first one's.
+    """
 
     field: str
     group: str
     value: Value
+    further: list[Value] = []
     low: float | None = None
     high: float | None = None
     why: Saying
@@ -122,7 +127,7 @@ def _motor(build: Build, character: Character) -> Iterator[Recommendation]:
 
 def _of_the_pack(build: Build, most: float, word: str) -> Saying:
     """Controllers on one pack share what it bears."""
-    units = (build.parts.controller.units if build.parts.controller else 1) or 1
+    units = controllers(build)
     if units == 1:
         return say("{most} at the most: " + word, most=(most, "current"))
     return say(
@@ -260,11 +265,23 @@ def _sense(build: Build) -> Iterator[Recommendation]:
                     if motors.sensored else "The motor has no sensors: push off before you pull the throttle."),
             trades=say("Hall sensors all the way: one broken wire stops the motor at speed."),
         )  # fmt: skip
-    count = motors.count or 1
-    yield Recommendation(
-        field="directions", group="Motor", value="mirrored" if count > 1 else "forward",
-        why=say("Two motors on one axle look at each other: one turns the other way round. Try it with the wheels in the air."
-                if count > 1 else "To be tried with the wheels in the air; swapping two phases turns it round as well."),
+    yield _directions(build, motors.count or 1)
+
+
+def _directions(build: Build, count: int) -> Recommendation:
+    """What detection saw decides; until then it is that two motors on one axle look at each other."""
+    own, units = motors_each(build), controllers(build)
+    looking: list[Turned | None] = ["backward" if i % 2 else "forward" for i in range(own * units)]
+    saw = [d.turned for d in build.detected or ()]
+    known = len(saw) == own * units and None not in saw
+    groups = [(saw if known else looking)[i * own : (i + 1) * own] for i in range(units)]
+    first, *further = [directions_for([t for t in g if t is not None]) or "mirrored" for g in groups]
+    how = "The second one has its own" if units > 1 else "One turns the other way round"
+    return Recommendation(
+        field="directions", group="Motor", value=first, further=further if set(further) - {first} else [],
+        why=say("Detection saw which way each wheel turned. Try it with the wheels in the air." if known
+                else f"Two motors on one axle look at each other. {how}: try it with the wheels in the air." if count > 1
+                else "To be tried with the wheels in the air; swapping two phases turns it round as well."),
         trades=say("Wrong, and one wheel drives against the other."),
     )  # fmt: skip
 

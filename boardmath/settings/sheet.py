@@ -1,24 +1,29 @@
 """The controller sheet of a build: what is recommended, what is set, how the two stand, and what the difference does."""
 
 from collections.abc import Sequence
-from typing import Literal
+from typing import Literal, get_args
 
 from pydantic import BaseModel
 
 from boardmath.advice import Finding
 from boardmath.buildfile.build import Build
-from boardmath.buildfile.settings import Profile
+from boardmath.buildfile.controllers import each_controller, otherwise
+from boardmath.buildfile.settings import Profile, Settings
 from boardmath.candidates import Change, change_of
 from boardmath.predict.promises import Promise, headlines
 from boardmath.report import glance, predict
 from boardmath.results import Prediction
 from boardmath.settings.recommend import Recommendation, Value, recommend
 
-Stand = Literal["as recommended", "within the span", "outside the span", "not set"]
+Stand = Literal["as recommended", "within the span", "not set", "outside the span"]
+"""The best first."""
 
 
 class SheetLine(Recommendation):
-    """A recommendation beside what is set; ``changes`` is what the recommended value would change, where it changes anything."""
+    """A recommendation beside what is set; ``changes`` is what the recommended value would change, where it changes anything.
+
+    ``set_to`` is what the first controller is set to; ``stand`` is that of the controller that stands worst.
+    """
 
     set_to: Value | None = None
     stand: Stand
@@ -49,13 +54,13 @@ class Sheet(BaseModel):
     lacks: str | None = None
 
 
-def stands(recommended: Recommendation, set_to: Value | None) -> Stand:
-    """How what is set stands against what is recommended; words have no span."""
+def stands(recommended: Recommendation, wanted: Value, set_to: Value | None) -> Stand:
+    """How what is set in one controller stands against what it is ``wanted`` to have; words have no span."""
     if set_to is None:
         return "not set"
-    if isinstance(set_to, str) or isinstance(recommended.value, str):
-        return "as recommended" if set_to == recommended.value else "within the span"
-    if abs(set_to - recommended.value) <= 1e-9:
+    if isinstance(set_to, str) or isinstance(wanted, str):
+        return "as recommended" if set_to == wanted else "within the span"
+    if abs(set_to - wanted) <= 1e-9:
         return "as recommended"
     low = recommended.low if recommended.low is not None else set_to
     high = recommended.high if recommended.high is not None else set_to
@@ -74,10 +79,12 @@ def sheet(build: Build, profile: Profile | None = None) -> Sheet:
     hill, pull, brakes = prediction.hill, prediction.acceleration, prediction.braking
     lines = []
     for r, then in zip(recommended, after, strict=True):
-        set_to = getattr(build.settings, r.field)
         lines.append(
             SheetLine(
-                **r.__dict__, set_to=set_to, stand=stands(r, set_to), changes=_changes(before.promises, then.promises)
+                **r.__dict__,
+                set_to=getattr(build.settings, r.field),
+                stand=_stand_of_all(build, r),
+                changes=_changes(before.promises, then.promises),
             )
         )
     return Sheet(
@@ -117,8 +124,20 @@ def _lacks(build: Build) -> str | None:
     return None
 
 
+def _for_each(build: Build, r: Recommendation) -> list[tuple[Settings, Value]]:
+    """Each controller's settings, and the value that is recommended to it."""
+    each = each_controller(build)
+    return list(zip(each, [r.value, *(r.further or [r.value] * (len(each) - 1))], strict=True))
+
+
+def _stand_of_all(build: Build, r: Recommendation) -> Stand:
+    found = [stands(r, wanted, getattr(said, r.field)) for said, wanted in _for_each(build, r)]
+    return max(found, key=get_args(Stand).index)
+
+
 def _with(build: Build, r: Recommendation) -> Build:
-    return build.model_copy(update={"settings": build.settings.model_copy(update={r.field: r.value})})
+    first, *others = states = [s.model_copy(update={r.field: value}) for s, value in _for_each(build, r)]
+    return build.model_copy(update={"settings": first, "settings_apart": otherwise(states) if others else None})
 
 
 def _changes(before: Sequence[Promise], after: Sequence[Promise]) -> list[Change]:

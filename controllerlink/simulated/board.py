@@ -136,7 +136,7 @@ class TrueBoard:
     def turns(self, values: Mapping[str, Any], motor: int) -> str:
         """Which way its wheel turns with the directions that are set: what one would see."""
         directions = values.get("directions") or "forward"
-        other_way = directions == "reversed" or (directions == "mirrored" and self._looks_back(motor))
+        other_way = directions == "reversed" or (directions == "mirrored" and motor % 2 == 1)
         return "backward" if self._backward(motor) != other_way else "forward"
 
     def spins(self, values: Mapping[str, Any], motor: int) -> bool:

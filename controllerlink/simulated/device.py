@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
 from boardmath.buildfile import Build
+from boardmath.buildfile.controllers import motors_each
 from boardmath.buildfile.settings import Settings
 from controllerlink.protocol import VERSION
 from controllerlink.simulated.board import BOARD_FAULTS, STEP_S, TrueBoard
@@ -77,10 +78,8 @@ class Device:
     """
 
     def __init__(self, build: Build, memory: Memory, serial: str = "stand-in", unit: int = 0, exact: bool = False):
-        controllers = (build.parts.controller.units if build.parts.controller else 1) or 1
-        motors = (build.parts.motors.count if build.parts.motors else 1) or 1
         self.ranges, self.serial, self.memory = ranges_of(build), serial, memory
-        own = max(motors // controllers, 1)
+        own = motors_each(build)
         self.board = TrueBoard(build, own, f"{serial}/{unit}", exact, first=unit * own)
         self.mischief: list[Mischief] = []
         self.frames: Iterator[dict[str, Any]] | None = None

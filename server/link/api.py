@@ -11,6 +11,7 @@ from boardmath.advice import Finding
 from boardmath.benchtest import run_figure
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, check
+from boardmath.buildfile.controllers import controllers, each_controller, otherwise
 from boardmath.buildfile.settings import Detected, Profile, Settings
 from boardmath.curves import Plot
 from boardmath.parameters import Incomplete
@@ -103,10 +104,10 @@ class ErrandOut(Schema):
 
 
 class HeldDifference(Schema):
-    """A setting that is wanted and that a controller holds otherwise; ``held`` has one value a controller."""
+    """A setting that a controller holds otherwise than is wanted of it; one value a controller in ``wanted`` and ``held``."""
 
     key: str
-    wanted: Any = None
+    wanted: list[Any]
     held: list[Any]
     refused: str | None = None
 
@@ -132,13 +133,16 @@ class LinkOut(Schema):
 
 
 class AgainstIn(Schema):
+    """What is wanted; ``apart`` is what is wanted otherwise of the second and further controllers."""
+
     settings: Settings
+    apart: Annotated[list[Settings], Field(max_length=3)] = []
 
 
 class ConfirmedIn(Schema):
-    """What was confirmed: every value to be set, what was seen in the controllers, and why it is set."""
+    """What was confirmed: every value to be set, and what was seen, of each controller; and why it is set."""
 
-    settings: dict[str, Any]
+    settings: Annotated[list[dict[str, Any]], Field(max_length=4)]
     seen: list[dict[str, Any]]
     reason: Annotated[str, Field(max_length=600)]
     by: Annotated[str, Field(max_length=60)] = ""
@@ -215,24 +219,28 @@ def against(request: HttpRequest, id: UUID, payload: AgainstIn):
     looked = services.last_look(errands)
     out = LinkOut(
         programmable=controller is not None and controller.programmable is not False,
-        controllers=services.controllers(file),
+        controllers=controllers(file),
         ports=services.ports(request.user),
         errand=_out(errands[-1]) if errands else None,
     )
     if state := services.unsettled(errands):
         out.unsettled, out.known = _UNSETTLED[state], state != "unknown"
-    wanted = payload.settings.model_dump(mode="json", exclude_none=True, exclude=NOT_A_DEVICES)
-    out.wanted = len(wanted)
+    meant = file.model_copy(update={"settings": payload.settings, "settings_apart": payload.apart})
+    wanted = [s.model_dump(mode="json", exclude_none=True, exclude=NOT_A_DEVICES) for s in each_controller(meant)]
+    keys = list(dict.fromkeys(k for w in wanted for k in w))
+    out.wanted = len(keys)
     if looked is None:
         return out
     errand, held = looked
     devices = next((e.result["devices"] for e in reversed(errands) if e.result and "devices" in e.result), [{}])
-    unlike = {k for h in held for k in writing.differences(wanted, h)}
+    unlike = {k for w, h in zip(wanted, held, strict=False) for k in writing.differences(w, h)}
     out.looked_at, out.held = errand.ended_at, held
     out.device = f"{devices[0].get('device', 'controller')} {devices[0].get('serial', '')}".strip()
     out.pretends = devices[0].get("pretends") or []
     out.differs = [
-        HeldDifference(key=k, wanted=wanted[k], held=[h.get(k) for h in held]) for k in wanted if k in unlike
+        HeldDifference(key=k, wanted=[w.get(k) for w in wanted[: len(held)]], held=[h.get(k) for h in held])
+        for k in keys
+        if k in unlike
     ]
     out.findings = _judged(file, held)
     return out
@@ -244,14 +252,10 @@ def _judged(file, held: list[dict[str, Any]]) -> list[Finding]:
         states = [check(Settings, {k: v for k, v in h.items() if k in Settings.model_fields}) for h in held]
     except BuildFileError:
         return []  # a device with values that no board has; they stand among the differences
-    first, *others = states
-    apart = [
-        check(Settings, {k: v for k, v in o.model_dump(exclude_none=True).items() if v != getattr(first, k)})
-        for o in others
-    ]
     found: dict[str, Finding] = {}
     for number, state in enumerate(states):
-        update = {"settings": state, "settings_apart": apart if number == 0 else None}
+        # The first one is judged with the others beside it, the others on their own.
+        update = {"settings": state, "settings_apart": otherwise(states) if number == 0 else None}
         for f in findings_on_settings(predict(file.model_copy(update=update), bands=False)):
             found.setdefault(f.id, f)
     return list(found.values())
@@ -269,11 +273,15 @@ def write(request: HttpRequest, id: UUID, payload: ConfirmedIn):
     """Sets what was confirmed, reads back, and writes it down once it stands."""
     if not payload.reason.strip():
         raise Refused("Say why: after a reset nobody remembers.", reason="a word of why")
-    if not payload.settings:
+    if not any(payload.settings):
         raise Refused("Nothing is to be set.", settings="at least one value")
     if not payload.seen:
         raise Refused("Read what is set first; then confirm every change.", seen="what the controllers hold")
-    check(Settings, payload.settings)
+    count = 1 if payload.port else controllers(read_file(builds.get(request.user, id)))
+    if len(payload.settings) != count:
+        raise Refused("Say for each controller what is to be set.", settings=f"{count} of them")
+    for values in payload.settings:
+        check(Settings, values)
     asked = payload.model_dump(mode="json", exclude={"port"})
     return Status(202, _out(services.send(request.user, id, "write", payload.port, asked)))
 

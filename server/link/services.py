@@ -10,7 +10,6 @@ from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 
-from boardmath.buildfile import Build as BuildFile
 from server.faults import Refused
 from server.link.models import Errand
 from server.sheets.services import read_file
@@ -29,11 +28,6 @@ UNDER_WAY = (Errand.State.WAITING, Errand.State.RUNNING)
 def ports(owner) -> list[str]:
     """Addresses of the controllers at this machine that are this person's; the simulated one is always there."""
     return [address for name, address in settings.CONTROLLER_PORTS if name == owner.get_username()]
-
-
-def controllers(file: BuildFile) -> int:
-    """How many controllers the board has."""
-    return (file.parts.controller.units if file.parts.controller else 1) or 1
 
 
 def lost(errand: Errand) -> bool:

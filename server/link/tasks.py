@@ -9,12 +9,12 @@ from django.utils import timezone
 from django_tasks import task
 
 from boardmath.buildfile import check
+from boardmath.buildfile.controllers import controllers, otherwise
 from boardmath.buildfile.settings import Settings
 from controllerlink import running, writing
 from controllerlink.link import Link, LinkFailed, Refusal, Stopped
 from server.link import standins
 from server.link.models import Errand
-from server.link.services import controllers
 from server.sheets.services import read_file, write_down
 
 logger = logging.getLogger(__name__)
@@ -118,17 +118,17 @@ def _read(talk: Talk) -> dict[str, Any]:
 
 
 def _write(talk: Talk) -> dict[str, Any]:
-    """Sets what was confirmed; a controller that holds something else than was seen is not touched."""
-    wanted, seen = dict(talk.errand.asked["settings"]), talk.errand.asked["seen"]
+    """Sets what was confirmed for each controller; one that holds something else than was seen is not touched."""
+    wanted, seen = talk.errand.asked["settings"], talk.errand.asked["seen"]
     outcomes: list[dict[str, Any]] = []
     left_out: set[str] = set()
-    for unit in talk.units():
+    for unit in talk.units()[: len(wanted)]:
         number = f"controller {unit + 1}: " if len(talk.units()) > 1 else ""
         if any(o["verdict"] != "as wanted" for o in outcomes):
             outcomes.append({"verdict": "not begun", "why": "The controller before it did not end as wanted."})
             continue
         try:
-            outcome = _write_one(talk, unit, wanted, seen[unit] if unit < len(seen) else {}, number, left_out)
+            outcome = _write_one(talk, unit, wanted[unit], seen[unit] if unit < len(seen) else {}, number, left_out)
         except (LinkFailed, Refusal, Stopped) as failure:
             # Raised only before anything was changed.
             outcomes.append({"verdict": "not begun", "why": str(failure) or "Stopped before anything was sent."})
@@ -172,16 +172,18 @@ def _record(talk: Talk, held: list[dict[str, Any]]) -> int:
     """Writes down what was read back."""
     asked = talk.errand.asked
     first, *others = ({k: v for k, v in values.items() if k in Settings.model_fields} for values in held)
+    # Single precision is no difference.
+    alike = [{k: first[k] if k in first and writing.same(v, first[k]) else v for k, v in o.items()} for o in others]
+    states = [check(Settings, values) for values in (first, *alike)]
     profile = {"profile": asked["profile"]} if asked.get("profile") else {}
-    apart = [{k: v for k, v in other.items() if not writing.same(v, first.get(k))} for other in others]
     kept = write_down(
         talk.errand.build.owner,
         talk.errand.build_id,
-        check(Settings, {**first, **profile}),
+        states[0].model_copy(update=profile),
         timezone.localdate(),
         asked.get("by") or "",
         asked["reason"],
-        apart=[check(Settings, a) for a in apart],
+        apart=otherwise(states) or (),
         read_back=True,
     )
     return kept.number

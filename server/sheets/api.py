@@ -173,7 +173,7 @@ def sheet_file(request: HttpRequest, id: UUID, form: Literal["json", "csv", "pdf
             services.as_json(name, kept), json_dumps_params={"ensure_ascii": False, "indent": 1}
         )
     elif form == "csv":
-        answer = HttpResponse(services.as_csv(kept.settings), content_type="text/csv; charset=utf-8")
+        answer = HttpResponse(services.as_csv(kept), content_type="text/csv; charset=utf-8")
     else:
         judged = sheet(services.as_set(services.read_file(build), kept))
         answer = HttpResponse(sheet_pdf(name, kept, judged), content_type="application/pdf")

@@ -9,7 +9,7 @@ from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle, getSampleStyleSheet
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Table, TableStyle
+from reportlab.platypus import Flowable, Image, KeepTogether, Paragraph, SimpleDocTemplate, Table, TableStyle
 
 from boardmath.fit.shapes import Drawing
 from boardmath.predict.promises import Promise
@@ -50,6 +50,13 @@ def ruled(rows: Sequence[Sequence[Any]], widths_mm: Sequence[float]) -> Table:
         ])
     )  # fmt: skip
     return table
+
+
+def picture(data: bytes, name: str, width: float = 120 * mm, most: float = 90 * mm) -> KeepTogether:
+    """A photo with its name under it, as large as fits in ``width`` by ``most``."""
+    image = Image(BytesIO(data), width=width, height=most, kind="proportional")
+    image.hAlign = "LEFT"
+    return KeepTogether([image, words(name)])
 
 
 class StaffFlowable(Flowable):

@@ -7,9 +7,9 @@ from xml.sax.saxutils import escape
 from reportlab.lib.units import mm
 from reportlab.platypus import Paragraph, Spacer
 
-from boardmath.settings import Sheet
+from boardmath.settings import Sheet, SheetLine
 from server.sheets.models import SetSheet
-from server.sheets.paper import CAUTION, SMALL, STYLES, paper, ruled, words
+from server.sheets.paper import CAUTION, SMALL, STYLES, paper, picture, ruled, words
 from server.sheets.services import said, title
 
 
@@ -25,7 +25,7 @@ def sheet_pdf(name: str, kept: SetSheet, judged: Sheet) -> bytes:
             [
                 words(title(key)),
                 words(said(key, kept.settings[key]), bold=True),
-                words(said(key, line.value) if line else ""),
+                words(_recommended(line) if line else ""),
                 words(line.why.text if line else ""),
             ]
         )
@@ -44,11 +44,18 @@ def sheet_pdf(name: str, kept: SetSheet, judged: Sheet) -> bytes:
         if apart:
             otherwise = ", ".join(f"{title(k).lower()} {said(k, v)}" for k, v in apart.items())
             story.append(Paragraph(escape(f"Controller {number} otherwise: {otherwise}."), STYLES["BodyText"]))
-    if hanging := list(kept.attachments.values_list("name", flat=True)):
-        story.append(Paragraph(escape(f"Hangs on this sheet: {', '.join(hanging)}."), STYLES["BodyText"]))
+    hanging = list(kept.attachments.all())
+    story += [picture(bytes(f.data), f.name) for f in hanging if f.kind.startswith("image/")]
+    if papers := [f.name for f in hanging if not f.kind.startswith("image/")]:
+        story.append(Paragraph(escape(f"Hangs on this sheet: {', '.join(papers)}."), STYLES["BodyText"]))
     for f in judged.findings:
         if f.severity != "note":
             story.append(Paragraph(f"<b>{escape(f.title)}.</b> {escape(f.text)}", SMALL))
     story += [Spacer(1, 3 * mm), Paragraph(escape(CAUTION), SMALL)]
     paper(file, f"{name}: controller sheet").build(story)
     return file.getvalue()
+
+
+def _recommended(line: SheetLine) -> str:
+    further = "".join(f"; controller {i} {said(line.field, v)}" for i, v in enumerate(line.further, 2))
+    return said(line.field, line.value) + further

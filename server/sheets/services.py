@@ -1,6 +1,6 @@
 """The record of what was set: kept in order, found by day, and never overwritten."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from datetime import date
 from typing import Any
 
@@ -22,7 +22,7 @@ from server.workshop.tabular import read_table, record_of, write_table
 
 FORMAT = "sand-pocket/sheet"
 MOST_SHEETS = 300
-COLUMNS = ("setting", "name", "value", "unit")
+COLUMNS = ("setting", "name", "value", "unit", "controller")
 
 
 class EndPoints(Record):
@@ -130,10 +130,12 @@ def as_json(name: str, sheet: SetSheet) -> dict[str, Any]:
     }
 
 
-def as_csv(settings: Mapping[str, Any]) -> str:
-    """A row for each value that is set, with its name and unit."""
+def as_csv(sheet: SetSheet) -> str:
+    """A row for each value that is set, with its name and unit; controller 1 has what the others have not otherwise."""
+    rows = [(number, k, v) for number, said in enumerate([sheet.settings, *sheet.apart], 1) for k, v in said.items()]
     return write_table(
-        COLUMNS, [{"setting": k, "name": title(k), "value": v, "unit": unit(k)} for k, v in settings.items()]
+        COLUMNS,
+        [{"setting": k, "name": title(k), "value": v, "unit": unit(k), "controller": n} for n, k, v in rows],
     )
 
 
@@ -155,9 +157,10 @@ def said(key: str, value: Any) -> str:
 
 
 class ReadValue(BaseModel):
-    """One value of a sheet that was brought in."""
+    """One value of a sheet that was brought in; those of the second and further controllers are what they have otherwise."""
 
     key: str
+    controller: int = 1
     value: Any = None
     reason: str | None = None
 
@@ -168,30 +171,37 @@ def read_sheet(data: bytes) -> list[ReadValue]:
     Raises:
         BuildFileError: nothing of it can be used.
     """
-    further: Any = None
-    if data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{":
-        document = parse_json(data)
-        if document.get("format") != FORMAT or not isinstance(document.get("settings"), dict):
-            raise BuildFileError([Fault("format", f'a sheet says "format": "{FORMAT}" and has "settings"')])
-        given, further = document["settings"], document.get("apart")
-    else:
-        _, rows, decimal_comma = read_table(data, ("setting", "value"))
-        given = {}
-        for row in rows:
-            key = row.cells.get("setting", "")
-            value = row.cells.get("value")
-            typed = record_of(Settings, {key: value}, decimal_comma) if value is not None else {key: None}
-            given |= typed
-    found = []
-    for key, value in given.items():
-        try:
-            check(Settings, {key: value})
-        except BuildFileError as error:
-            found.append(ReadValue(key=str(key)[:60], value=value, reason=error.faults[0].reason))
-        else:
-            found.append(ReadValue(key=key, value=value))
-    if further:
-        found.append(
-            ReadValue(key="apart", reason="what further controllers have otherwise is to be written down anew")
-        )
-    return found
+    given = _of_json(parse_json(data)) if data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{" else _of_csv(data)
+    return [_checked(number, str(key), value) for number, values in given.items() for key, value in values.items()]
+
+
+MOST_CONTROLLERS = 4
+
+
+def _of_json(document: dict[str, Any]) -> dict[int, dict[str, Any]]:
+    settings, apart = document.get("settings"), document.get("apart") or []
+    if document.get("format") != FORMAT or not isinstance(settings, dict):
+        raise BuildFileError([Fault("format", f'a sheet says "format": "{FORMAT}" and has "settings"')])
+    if not isinstance(apart, list) or len(apart) >= MOST_CONTROLLERS or not all(isinstance(a, dict) for a in apart):
+        raise BuildFileError([Fault("apart", "a list of what up to three further controllers have otherwise")])
+    return dict(enumerate([settings, *apart], 1))
+
+
+def _of_csv(data: bytes) -> dict[int, dict[str, Any]]:
+    _, rows, decimal_comma = read_table(data, ("setting", "value"))
+    given: dict[int, dict[str, Any]] = {1: {}}
+    for row in rows:
+        key, value, number = row.cells.get("setting", ""), row.cells.get("value"), row.cells.get("controller") or "1"
+        if number not in [str(n + 1) for n in range(MOST_CONTROLLERS)]:
+            raise BuildFileError([Fault("controller", f"line {row.line}: 1 to {MOST_CONTROLLERS}, not “{number[:20]}”")])
+        typed = record_of(Settings, {key: value}, decimal_comma) if value is not None else {key: None}
+        given.setdefault(int(number), {}).update(typed)
+    return given
+
+
+def _checked(number: int, key: str, value: Any) -> ReadValue:
+    try:
+        check(Settings, {key: value})
+    except BuildFileError as error:
+        return ReadValue(key=key[:60], controller=number, value=value, reason=error.faults[0].reason)
+    return ReadValue(key=key, controller=number, value=value)

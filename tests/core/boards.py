@@ -29,8 +29,13 @@ def changed(document: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]
     for path, value in changes.items():
         *way, last = path.replace("__", ".").split(".")
         node = copied
-        for step in way:
-            node = node.setdefault(step, {})
+        for step, following in zip(way, [*way, last][1:], strict=True):
+            empty: Any = [] if following.isdigit() else {}
+            if isinstance(node, list):
+                node += [empty] if int(step) == len(node) else []
+                node = node[int(step)]
+            else:
+                node = node.setdefault(step, empty)
         if value is None:
             node.pop(last, None)
         else:

@@ -9,7 +9,9 @@ from hypothesis import settings as hypothesis_settings
 from hypothesis import strategies as st
 
 from boardmath.arrays import nominal_board
+from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.controllers import each_controller
 from boardmath.inputs import cell_charge_rating, cell_rating, cell_voltages
 from boardmath.limits import path_ratings, ramped, reads_fast
 from boardmath.parameters import resolve
@@ -18,7 +20,7 @@ from boardmath.predict.promises import headlines
 from boardmath.report import predict
 from boardmath.settings import recommend, sheet
 from boardmath.settings.recommend import CHARACTERS
-from tests.core.boards import any_builds, bare, spit_runner
+from tests.core.boards import any_builds, bare, changed, spit_runner
 from tests.core.test_properties import boards
 
 PROFILES = list(CHARACTERS)
@@ -139,6 +141,62 @@ def test_two_controllers_share_the_packs_current():
     assert two["pack_current_a"].high == one["pack_current_a"].high / 2
     assert "20 A for each controller at the most, 40 A in all" in two["pack_current_a"].why.text
     assert "2 controllers share it" in two["pack_current_a"].why.text
+
+
+def detected_turned(build: Build) -> set[str]:
+    return {f.id for f in predict(build, bands=False).findings if f.id.startswith("detected-turned")}
+
+
+@pytest.mark.parametrize(
+    ("motors", "units", "turned", "wanted"),
+    [
+        (1, 1, [], ["forward"]),
+        (1, 1, ["backward"], ["reversed"]),
+        (2, 1, [], ["mirrored"]),
+        (2, 2, [], ["forward", "reversed"]),
+        (4, 2, [], ["mirrored", "mirrored"]),
+        (2, 1, ["forward", "forward"], ["forward"]),
+        (2, 2, ["backward", "forward"], ["reversed", "forward"]),
+    ],
+)
+def test_each_controller_is_told_which_way_its_motors_turn(motors, units, turned, wanted):
+    """Two motors on one axle look at each other; what detection saw counts before that."""
+    build = spit_runner(
+        parts__motors__count=motors, parts__controller__units=units, detected=[{"turned": t} for t in turned] or None
+    )
+    line = next(line for line in sheet(build).lines if line.field == "directions")
+    assert [line.value, *(line.further or [line.value] * (units - 1))] == wanted
+    first, *further = wanted
+    taken = spit_runner(
+        parts__motors__count=motors, parts__controller__units=units, settings__directions=first,
+        settings_apart=[{"directions": w} for w in further], detected=[{"turned": t} for t in turned] or None,
+    )  # fmt: skip
+    assert next(line for line in sheet(taken).lines if line.field == "directions").stand == "as recommended"
+    assert not detected_turned(taken)
+
+
+def test_a_wheel_that_drives_against_the_other_is_found_and_set_right():
+    build = spit_runner(
+        parts__motors__count=2, parts__controller__units=2, settings__directions="forward",
+        detected=[{"turned": "forward"}, {"turned": "backward"}],
+    )  # fmt: skip
+    assert detected_turned(build) == {"detected-turned-2"}
+    cure = next(f for f in predict(build, bands=False).findings if f.id == "detected-turned-2").cures[0]
+    assert cure.saying.text == "Set the directions forward and reversed"
+    cured = read_build(changed(write_build(build), cure.changes))
+    assert [s.directions for s in each_controller(cured)] == ["forward", "reversed"]
+    assert not detected_turned(cured)
+
+
+def test_unlike_controllers_pull_as_much_as_both_together():
+    two = {"parts__motors__count": 2, "parts__controller__units": 2, "parts__drive__driven_wheels": 2}
+    alike, half, unlike = (
+        predict(spit_runner(**two, settings__motor_current_a=first, settings_apart=apart), bands=False)
+        for first, apart in ((40, None), (20, None), (40, [{"motor_current_a": 20}]))
+    )
+    grades = [p.hill.start_grade_pct.mid for p in (half, unlike, alike)]
+    assert grades[0] < grades[1] < grades[2]
+    assert grades[1] == pytest.approx((grades[0] + grades[2]) / 2, rel=0.02), "thrusts add up"
 
 
 def test_a_boxed_controller_has_a_short_sheet_and_is_judged_too():

@@ -185,7 +185,7 @@ def test_what_is_wrong_with_the_board_is_found(tmp_path, fault):
         last = [f for f in link.told(20) if f["phase"] == "spin"][-1]
     said = {f.id for f in predict(build.model_copy(update={"detected": found}), bands=False).findings}
     assert ("detected-halls-2" in said) == (fault == "hall_wire")
-    assert ("detected-turned-alike" in said) == (fault == "swapped_phase")
+    assert ("detected-turned-2" in said) == (fault == "swapped_phase")
     assert ("motors-unalike-flux-linkage" in said) == (fault == "weak_motor")
     erpm = [m["erpm"] for m in last["motors"]]
     assert (erpm[1] < 500) == (fault == "hall_wire")

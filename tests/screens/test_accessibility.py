@@ -142,6 +142,7 @@ def test_controller_and_bench_test_are_clean(page: Page, theme, width, height):
     _clean(page)
     page.get_by_role("button", name="Leave it as it is").click()
     page.get_by_role("link", name="Bench test").click()
+    page.get_by_test_id("step").first.wait_for()
     for step in page.get_by_test_id("step").all():
         if step.get_by_role("button").first.get_attribute("aria-expanded") == "false":
             step.get_by_role("button").first.click()

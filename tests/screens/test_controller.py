@@ -129,7 +129,7 @@ def test_a_photo_hangs_on_a_sheet(sheet, tmp_path):
     picture = first.get_by_role("img", name="jumper.jpg")
     expect(picture).to_be_visible()
     picture.scroll_into_view_if_needed()
-    page.wait_for_function("document.querySelector('[data-testid=hanging] img').naturalWidth === 600")
+    expect(picture).to_have_js_property("naturalWidth", 600)
     (tmp_path / "noise.jpg").write_bytes(b"\x00\x01\x02")
     first.get_by_test_id("attach-1").set_input_files(tmp_path / "noise.jpg")
     expect(first.get_by_role("alert")).to_contain_text("It takes a photo (JPEG, PNG, WebP), a PDF or plain text.")

@@ -48,10 +48,12 @@ class Bench:
 
     def write(self, build, wanted=WANTED, seen=None, **body):
         seen = seen if seen is not None else self.against(build)["held"]
-        return self.send(build, "write", path="/write", settings=wanted, seen=seen, reason="first set-up", **body)
+        each = wanted if isinstance(wanted, list) else [wanted] * len(seen)
+        return self.send(build, "write", path="/write", settings=each, seen=seen, reason="first set-up", **body)
 
-    def against(self, build, wanted=WANTED):
-        return self.workshop.send("POST", f"/builds/{build['id']}/link/against", {"settings": wanted}).json()
+    def against(self, build, wanted=WANTED, apart=()):
+        body = {"settings": wanted, "apart": list(apart)}
+        return self.workshop.send("POST", f"/builds/{build['id']}/link/against", body).json()
 
     def sheets(self, build):
         return self.workshop.send("GET", f"/builds/{build['id']}/sheets").json()["sheets"]
@@ -66,7 +68,7 @@ def test_a_new_controller_is_read_judged_set_read_back_and_written_down(bench):
     assert bench.send(build, "read")["state"] == "done"
     seen = bench.against(build)
     assert seen["held"] == [FACTORY]
-    assert {d["key"]: (d["wanted"], d["held"]) for d in seen["differs"]}["cells_in_series"] == (10, [5])
+    assert {d["key"]: (d["wanted"], d["held"]) for d in seen["differs"]}["cells_in_series"] == ([10], [5])
     assert "controller-cells-mismatch" in {f["id"] for f in seen["findings"]}, "the left-over five cells"
     done = bench.write(build)
     assert [o["verdict"] for o in done["outcomes"]] == ["as wanted"]
@@ -202,14 +204,20 @@ def test_detection_and_a_run_come_back_with_what_was_predicted(bench):
     assert len(found) == 2
     assert [f["turned"] for f in found] == ["forward", "backward"], "two motors on one axle look at each other"
     bench.send(build, "read")
-    bench.write(build, {**WANTED, "max_duty_pct": 95.0, "directions": "mirrored"})
+    wanted = {**WANTED, "max_duty_pct": 95.0, "directions": "forward"}
+    apart = {"directions": "reversed"}
+    differs = {d["key"]: (d["wanted"], d["held"]) for d in bench.against(build, wanted, [apart])["differs"]}
+    assert differs["directions"] == (["forward", "reversed"], ["forward", "forward"])
+    bench.write(build, [wanted, {**wanted, **apart}])
+    assert bench.against(build, wanted, [apart])["differs"] == []
+    assert bench.sheets(build)[-1]["apart"] == [apart], "written down as each was read back"
     runs = bench.send(build, "run")["runs"]
     for run in runs:
         told = run["predicted"]["erpm"]
         assert 0.97 * told["low"] < run["steady"]["motors"][0]["erpm"] < 1.03 * told["high"]
         assert 0.0 < run["stopped_in_s"] < 5.0
         assert {m["turns"] for m in run["steady"]["motors"]} == {"forward"}, (
-            "set mirrored, both drive the board forward"
+            "each its own way, both drive the board forward"
         )
     assert bench.send(build, "cut_off")["cut_off"][0]["ends_v"] == pytest.approx(31.0, abs=0.2)
     assert bench.send(build, "lose_remote")["lost"][0]["does"] == "release"
@@ -250,7 +258,7 @@ def test_errands_are_their_owners(bench, other_workshop):
         ("GET", f"/link/{mine['id']}", None), ("POST", f"/link/{mine['id']}/stop", {}),
         ("POST", f"/builds/{build['id']}/link", {"kind": "read"}),
         ("POST", f"/builds/{build['id']}/link/against", {"settings": {}}),
-        ("POST", f"/builds/{build['id']}/link/write", {"settings": WANTED, "seen": [FACTORY], "reason": "x"}),
+        ("POST", f"/builds/{build['id']}/link/write", {"settings": [WANTED], "seen": [FACTORY], "reason": "x"}),
     ):  # fmt: skip
         assert other_workshop.send(method, path, body).status_code == 404, path
 
@@ -271,14 +279,15 @@ def test_a_port_is_only_for_whom_it_was_given(bench, settings):
     [
         ({"reason": " "}, "reason"),
         ({"seen": []}, "seen"),
-        ({"settings": {}}, "settings"),
-        ({"settings": {"motor_current_a": -1}}, "motor_current_a"),
-        ({"settings": {"wings": 2}}, "wings"),
+        ({"settings": [{}]}, "settings"),
+        ({"settings": [{"motor_current_a": -1}]}, "motor_current_a"),
+        ({"settings": [{"wings": 2}]}, "wings"),
+        ({"settings": [WANTED, WANTED]}, "settings"),
     ],
 )
 def test_what_cannot_be_set_is_refused_before_anything_is_sent(bench, body, field):
     build = bench.workshop.new()
-    good = {"settings": WANTED, "seen": [FACTORY], "reason": "first"}
+    good = {"settings": [WANTED], "seen": [FACTORY], "reason": "first"}
     answer = bench.send(build, "write", 422, "/write", **{**good, **body})
     assert field in answer["faults"][0]["field"]
     assert Errand.objects.count() == 0

@@ -187,9 +187,27 @@ def test_two_controllers_that_are_not_set_alike_are_kept_apart_and_found(worksho
     assert {c["path"]: c["values"] for c in second["changed"]} == {"settings_apart.0.motor_current_a": [30, None]}
     paper = workshop.send("GET", f"/builds/{build['id']}/sheets/file?form=pdf&number=1")
     assert "Controller 2 otherwise: motor current 30 A." in PdfReader(BytesIO(paper.content)).pages[0].extract_text()
-    kept = workshop.send("GET", f"/builds/{build['id']}/sheets/file?form=json&number=1").content.decode()
-    values = workshop.send("POST", "/sheet/read", {"text": kept}).json()
-    assert [v["key"] for v in values if v["reason"]] == ["apart"], "what is not taken over is said"
+    for form in ("json", "csv"):
+        kept = workshop.send("GET", f"/builds/{build['id']}/sheets/file?form={form}&number=1").content.decode()
+        values = workshop.send("POST", "/sheet/read", {"text": kept}).json()
+        assert [v["reason"] for v in values if v["reason"]] == []
+        assert {v["key"]: v["value"] for v in values if v["controller"] == 1} == SET
+        assert [(v["key"], v["value"]) for v in values if v["controller"] == 2] == [("motor_current_a", 30)]
+
+
+@pytest.mark.parametrize(
+    ("text", "field"),
+    [
+        ("setting,value,controller\nmotor_current_a,30,5\n", "controller"),
+        ("setting,value,controller\nmotor_current_a,30,second\n", "controller"),
+        ('{"format": "sand-pocket/sheet", "settings": {}, "apart": {"motor_current_a": 30}}', "apart"),
+        ('{"format": "sand-pocket/sheet", "settings": {}, "apart": [{}, {}, {}, {}]}', "apart"),
+    ],
+)
+def test_a_sheet_of_more_controllers_than_a_board_has_is_refused(workshop, text, field):
+    answer = workshop.send("POST", "/sheet/read", {"text": text})
+    assert answer.status_code == 422
+    assert [f["field"] for f in answer.json()["faults"]] == [field]
 
 
 def test_what_differs_between_any_two_sheets(workshop):
@@ -229,7 +247,9 @@ def test_a_photo_hangs_on_its_sheet_upright_and_without_where_it_was_taken(works
     record = workshop.send("GET", f"/builds/{build['id']}/sheets").json()["sheets"]
     assert [f["id"] for f in record[0]["files"]] == [said["id"]]
     paper = workshop.send("GET", f"/builds/{build['id']}/sheets/file?form=pdf").content
-    assert "Hangs on this sheet: Jumper & label" in PdfReader(BytesIO(paper)).pages[0].extract_text()
+    page = PdfReader(BytesIO(paper)).pages[0]
+    assert "Jumper & label.HEIC.jpg" in page.extract_text()
+    assert [i.image.size for i in page.images] == [(1000, 2000)], "printed on the sheet"
     assert workshop.send("DELETE", f"/sheets/files/{said['id']}").status_code == 204
     assert workshop.send("GET", f"/sheets/files/{said['id']}").status_code == 404
 

@@ -25,7 +25,7 @@
       const piece = new SheetPiece(id, build);
       const link = new ControllerLink(
         id,
-        () => piece.file.settings ?? {},
+        () => piece.file,
         (errand) => heard(piece, errand),
       );
       return { piece, link, close: () => (piece.close(), link.close()) };
@@ -90,7 +90,7 @@
 
   function takeBrought(): void {
     const mine = piece!;
-    mine.change(Object.fromEntries(good.map((v) => [`settings.${v.key}`, v.value ?? null])));
+    mine.want(good);
     notices.say(`${good.length} values wanted now.`, { label: 'Undo', run: () => mine.undo() }, mine);
     brought = null;
   }
@@ -249,7 +249,7 @@
         </p>
         <p>{spoken(f.saying, session.units, piece?.file.currency)}</p>
         {#if curable}
-          {#each (f.cures ?? []).filter( (c) => Object.keys(c.changes).every( (k) => k.startsWith('settings.') ) ) as cure, i (i)}
+          {#each (f.cures ?? []).filter( (c) => Object.keys(c.changes).every( (k) => k.startsWith('settings') ) ) as cure, i (i)}
             <button class="button mt-1" onclick={() => piece!.change(cure.changes)}
               >{spoken(cure.saying, session.units)}</button
             >
@@ -269,9 +269,13 @@
 >
   <table class="w-full border-collapse text-[13.5px]">
     <tbody>
-      {#each brought ?? [] as v (v.key)}
+      {#each brought ?? [] as v (`${v.controller} ${v.key}`)}
         <tr class="border-b border-line" data-testid="brought">
-          <td class="py-1">{figureSpec(`settings.${v.key}`).title}</td>
+          <td class="py-1"
+            >{figureSpec(`settings.${v.key}`).title}{v.controller > 1
+              ? `, controller ${v.controller}`
+              : ''}</td
+          >
           <td class="px-2 py-1 font-semibold">{valueText(`settings.${v.key}`, v.value, session.units)}</td>
           <td class="px-2 py-1 text-short">{v.reason ?? ''}</td>
         </tr>

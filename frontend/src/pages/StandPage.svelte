@@ -20,7 +20,7 @@
       const test = new BenchTest(id);
       const link = new ControllerLink(
         id,
-        () => build.document.settings ?? {},
+        () => build.document,
         (errand) => heard(test, errand),
       );
       return { build, test, link, close: () => (test.close(), link.close()) };

@@ -37,7 +37,9 @@
 
   async function confirm(event: SubmitEvent): Promise<void> {
     event.preventDefault();
-    const values = Object.fromEntries(differs.map((d) => [d.key, d.wanted]));
+    const values = (seen?.held ?? []).map((_, i) =>
+      Object.fromEntries(differs.filter((d) => d.wanted[i] != null).map((d) => [d.key, d.wanted[i]])),
+    );
     confirming = false;
     if (await link.write(values, reason, by, piece.file.settings?.profile)) reason = '';
   }
@@ -191,7 +193,7 @@
           <tr class="border-b border-line" data-testid="change" data-key={d.key}>
             <td class="py-1">{title(d.key)}</td>
             <td class="px-2 py-1 text-ink2">{both(d.key, d.held)}</td>
-            <td class="py-1 font-semibold">{text(d.key, d.wanted)}</td>
+            <td class="py-1 font-semibold">{both(d.key, d.wanted)}</td>
           </tr>
         {/each}
       </tbody>

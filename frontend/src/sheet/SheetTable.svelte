@@ -29,13 +29,19 @@
     'outside the span': ['✕', 'text-short'],
     'not set': ['', 'text-ink2'],
   };
-  const holds = $derived(seen?.held ?? (latest ? [latest.settings as Record<string, unknown>] : null));
-  const inIt = (line: SheetLine) =>
-    [...new Set((holds ?? []).map((h) => say(line, h[line.field])))].join(' and ');
+  type Values = Record<string, unknown>;
+  /** What each controller has; the further ones where it is otherwise. */
+  const each = (first: Values, apart: Values[]) => [first, ...apart.map((a) => ({ ...first, ...a }))];
+  const holds = $derived(
+    seen?.held ?? (latest ? each(latest.settings as Values, latest.apart as Values[]) : null),
+  );
+  const wanted = $derived(each((piece.file.settings ?? {}) as Values, piece.apart));
+  const said = (line: SheetLine, values: Values[]) =>
+    [...new Set(values.map((v) => say(line, v[line.field])))].join(' and ');
   const differs = (line: SheetLine) =>
     seen?.held
       ? (seen.differs ?? []).some((d) => d.key === line.field)
-      : inIt(line) !== say(line, line.set_to ?? null);
+      : said(line, holds ?? []) !== said(line, wanted);
   const gain = (line: SheetLine) =>
     line.changes
       .map(
@@ -72,6 +78,9 @@
             <p class="text-xs text-ink2">recommended</p>
             <p>
               <span class="font-semibold">{say(line, line.value)}</span>
+              {#each line.further ?? [] as value, i (i)}<span class="text-[13px]"
+                  >, controller {i + 2} <span class="font-semibold">{say(line, value)}</span></span
+                >{/each}
               {#if line.stand !== 'as recommended'}
                 <button
                   class="link text-[13px]"
@@ -85,11 +94,28 @@
           <div class="relative">
             <Figure
               path={path(line)}
-              label="wanted"
+              label={piece.controllers > 1 ? 'wanted of all' : 'wanted'}
               value={piece.value(path(line))}
               fault={piece.faults[path(line)]}
               onchange={(v) => piece.set(path(line), v)}
             />
+            {#each piece.apart as row, unit (unit)}
+              {#if line.field in row}
+                <div class="mt-1 flex items-end gap-1" data-testid="apart">
+                  <Figure
+                    path={`settings_apart.${unit}.${line.field}`}
+                    label={`controller ${unit + 2}`}
+                    value={row[line.field]}
+                    onchange={(v) => piece.setApart(unit, line.field, v ?? undefined)}
+                  />
+                  <button
+                    class="px-1 pb-1.5 text-ink2"
+                    aria-label={`${figureSpec(path(line)).title} of controller ${unit + 2} as of all`}
+                    onclick={() => piece.setApart(unit, line.field, undefined)}>✕</button
+                  >
+                </div>
+              {/if}
+            {/each}
           </div>
           <div class="text-[13.5px]">
             <p class={tone}>
@@ -98,7 +124,7 @@
             </p>
             {#if holds}
               <p class:text-short={differs(line)} class:text-ink2={!differs(line)}>
-                in the controller: {inIt(line)}
+                in the controller{piece.controllers > 1 ? 's' : ''}: {said(line, holds)}
               </p>
             {/if}
           </div>
@@ -106,6 +132,13 @@
             <div class="col-span-full pb-1 text-[13.5px]">
               <p>{spoken(line.why, session.units)}</p>
               <p class="remark">{spoken(line.trades, session.units)}</p>
+              {#each piece.apart as row, unit (unit)}
+                {#if !(line.field in row) && line.set_to != null}
+                  <button class="link mr-3" onclick={() => piece.setApart(unit, line.field, line.set_to)}
+                    >Set controller {unit + 2} apart</button
+                  >
+                {/if}
+              {/each}
               {#if line.changes.length}<p class="text-ink2">Taking it changes: {gain(line)}.</p>{/if}
             </div>
           {/if}

@@ -1,10 +1,9 @@
 <!-- The record: what was set on which day, by whom and why; the sheet of a past day; files and print. -->
 <script lang="ts">
-  import { api, faultsOf, type BuildFile, type SetSheet } from '$lib/api/client';
+  import { api, faultsOf, type SetSheet } from '$lib/api/client';
   import { differences } from '$lib/paths';
   import { session } from '$lib/session.svelte';
   import { dayText, today } from '$lib/units';
-  import Apart from './Apart.svelte';
   import Between from './Between.svelte';
   import SetSheetItem from './SetSheetItem.svelte';
   import type { SheetPiece } from './sheet.svelte';
@@ -19,8 +18,6 @@
     ['middle_ms', 'Remote in the middle'],
     ['high_ms', 'Remote at full throttle'],
   ] as const;
-  let apart = $state.raw<NonNullable<BuildFile['settings_apart']>>([]);
-  const controllers = $derived(piece.file.parts?.controller?.units ?? 1);
   let refused = $state('');
   let day = $state('');
   let found = $state.raw<SetSheet | null>(null);
@@ -29,7 +26,7 @@
   const sheets = $derived(piece.record?.sheets ?? []);
   const latest = $derived(sheets.at(-1));
   const differsFromWanted = (sheet: SetSheet) =>
-    differences(sheet.settings, piece.file.settings ?? {}).length > 0;
+    differences([sheet.settings, ...sheet.apart], [piece.file.settings ?? {}, ...piece.apart]).length > 0;
   const address = (form: string, number: number) =>
     `/api/builds/${piece.id}/sheets/file?form=${form}&number=${number}`;
 
@@ -49,7 +46,14 @@
     const { data, error } = await api
       .POST('/api/builds/{id}/sheets', {
         params: { path: { id: piece.id } },
-        body: { settings: piece.file.settings ?? {}, apart, on, by, reason, end_points: measured },
+        body: {
+          settings: piece.file.settings ?? {},
+          apart: piece.apart,
+          on,
+          by,
+          reason,
+          end_points: measured,
+        },
       })
       .catch(() => ({
         data: undefined,
@@ -61,7 +65,6 @@
       return;
     }
     reason = '';
-    apart = [];
     await piece.recall();
   }
 
@@ -111,7 +114,6 @@
     {/each}
     <button class="button button-main">Write it down</button>
   </form>
-  {#if controllers > 1}<Apart {piece} {controllers} bind:apart />{/if}
   {#if refused}<p class="mt-1 text-[13.5px] text-short" role="alert">{refused}</p>{/if}
 
   {#if sheets.length}
@@ -137,7 +139,7 @@
           id={piece.id}
           {sheet}
           onwant={sheet !== latest || differsFromWanted(sheet)
-            ? () => piece.change({ settings: sheet.settings })
+            ? () => piece.change({ settings: sheet.settings, settings_apart: sheet.apart })
             : undefined}
           onchanged={() => void piece.recall()}
         />

@@ -21,7 +21,8 @@ export class ControllerLink {
 
   constructor(
     readonly id: string,
-    private readonly settings: () => NonNullable<BuildFile['settings']>,
+    /** The build with what is wanted of its controllers. */
+    private readonly file: () => BuildFile,
     /** Called once when an errand has ended. */
     private readonly ended: (errand: Errand) => void,
   ) {
@@ -42,7 +43,7 @@ export class ControllerLink {
     const { data } = await api
       .POST('/api/builds/{id}/link/against', {
         params: { path: { id: this.id } },
-        body: { settings: this.settings() },
+        body: { settings: this.file().settings ?? {}, apart: this.file().settings_apart ?? [] },
       })
       .catch(() => ({ data: undefined }));
     if (!data || this.closed) return;
@@ -62,9 +63,9 @@ export class ControllerLink {
     );
   }
 
-  /** Sets what was confirmed on the strength of what was seen. */
+  /** Sets what was confirmed of each controller, on the strength of what was seen. */
   write(
-    settings: Record<string, unknown>,
+    settings: Record<string, unknown>[],
     reason: string,
     by: string,
     profile?: string | null,

@@ -5,6 +5,20 @@ export type Profile = Sheet['profile'];
 
 const PAUSE = 120;
 
+/** The rows with one value of one controller otherwise, or as in the first. */
+function otherwise(
+  rows: Record<string, unknown>[],
+  unit: number,
+  key: string,
+  value: unknown,
+): Record<string, unknown>[] {
+  return rows.map((row, i) => {
+    if (i !== unit) return row;
+    const { [key]: _, ...rest } = row;
+    return value === undefined ? rest : { ...rest, [key]: value };
+  });
+}
+
 /** The controller sheet of one build: what is recommended, what is wanted, and what was really set. */
 export class SheetPiece extends Workpiece {
   sheet = $state.raw<Sheet | null>(null);
@@ -27,12 +41,46 @@ export class SheetPiece extends Workpiece {
     void this.look();
   }
 
+  /** How many controllers the board has. */
+  get controllers(): number {
+    return this.file.parts?.controller?.units ?? 1;
+  }
+
+  /** What is wanted otherwise of the second and every further controller. */
+  get apart(): Record<string, unknown>[] {
+    const kept = (this.file.settings_apart ?? []) as Record<string, unknown>[];
+    return Array.from({ length: this.controllers - 1 }, (_, i) => kept[i] ?? {});
+  }
+
+  /** What is wanted otherwise of a further controller; undefined wants the first one's value. */
+  setApart(unit: number, key: string, value: unknown): void {
+    this.change({ settings_apart: otherwise(this.apart, unit, key, value) });
+  }
+
+  /** Wants what a file says, of each controller. */
+  want(values: Schemas['ReadValue'][]): void {
+    let apart = this.apart;
+    for (const v of values.filter((v) => v.controller > 1))
+      apart = otherwise(apart, v.controller - 2, v.key, v.value ?? undefined);
+    const first = values.filter((v) => v.controller === 1);
+    this.change({
+      ...Object.fromEntries(first.map((v) => [`settings.${v.key}`, v.value ?? null])),
+      settings_apart: apart,
+    });
+  }
+
   /** Takes recommended values, all of them or one. */
   take(fields: string[]): void {
     const lines = (this.sheet?.lines ?? []).filter((l) => fields.includes(l.field));
     const changes: Record<string, unknown> = Object.fromEntries(
       lines.map((l) => [`settings.${l.field}`, l.value]),
     );
+    if (this.controllers > 1) {
+      let apart = this.apart;
+      for (const l of lines)
+        apart.forEach((_, i) => (apart = otherwise(apart, i, l.field, l.further?.[i] ?? undefined)));
+      changes['settings_apart'] = apart;
+    }
     if (this.sheet && lines.length === this.sheet.lines.length) {
       changes['settings.profile'] = this.sheet.profile;
       for (const field of this.sheet.clears) changes[`settings.${field}`] = null;

@@ -2529,7 +2529,7 @@ export interface components {
             sensor_mode?: ("hall" | "sensorless" | "hall_at_low_speed") | null;
             /**
              * Directions
-             * @description mirrored where two motors look at each other: one of them turns the other way round
+             * @description of one controller's motors; mirrored turns its second one the other way round
              */
             directions?: ("forward" | "reversed" | "mirrored") | null;
             /**
@@ -3820,6 +3820,8 @@ export interface components {
         /**
          * SheetLine
          * @description A recommendation beside what is set; ``changes`` is what the recommended value would change, where it changes anything.
+         *
+         *     ``set_to`` is what the first controller is set to; ``stand`` is that of the controller that stands worst.
          */
         SheetLine: {
             /** Field */
@@ -3828,6 +3830,11 @@ export interface components {
             group: string;
             /** Value */
             value: number | string;
+            /**
+             * Further
+             * @default []
+             */
+            further: (number | string)[];
             /** Low */
             low?: number | null;
             /** High */
@@ -3840,7 +3847,7 @@ export interface components {
              * Stand
              * @enum {string}
              */
-            stand: "as recommended" | "within the span" | "outside the span" | "not set";
+            stand: "as recommended" | "within the span" | "not set" | "outside the span";
             /** Changes */
             changes: components["schemas"]["Change"][];
         };
@@ -3940,11 +3947,16 @@ export interface components {
         };
         /**
          * ReadValue
-         * @description One value of a sheet that was brought in.
+         * @description One value of a sheet that was brought in; those of the second and further controllers are what they have otherwise.
          */
         ReadValue: {
             /** Key */
             key: string;
+            /**
+             * Controller
+             * @default 1
+             */
+            controller: number;
             /** Value */
             value?: unknown;
             /** Reason */
@@ -4050,13 +4062,13 @@ export interface components {
         };
         /**
          * HeldDifference
-         * @description A setting that is wanted and that a controller holds otherwise; ``held`` has one value a controller.
+         * @description A setting that a controller holds otherwise than is wanted of it; one value a controller in ``wanted`` and ``held``.
          */
         HeldDifference: {
             /** Key */
             key: string;
             /** Wanted */
-            wanted?: unknown;
+            wanted: unknown[];
             /** Held */
             held: unknown[];
             /** Refused */
@@ -4182,9 +4194,17 @@ export interface components {
             predicted?: components["schemas"]["OnTheStand"] | null;
             figure: components["schemas"]["Plot"];
         };
-        /** AgainstIn */
+        /**
+         * AgainstIn
+         * @description What is wanted; ``apart`` is what is wanted otherwise of the second and further controllers.
+         */
         AgainstIn: {
             settings: components["schemas"]["Settings"];
+            /**
+             * Apart
+             * @default []
+             */
+            apart: components["schemas"]["Settings"][];
         };
         /** ErrandIn */
         ErrandIn: {
@@ -4231,13 +4251,13 @@ export interface components {
         };
         /**
          * ConfirmedIn
-         * @description What was confirmed: every value to be set, what was seen in the controllers, and why it is set.
+         * @description What was confirmed: every value to be set, and what was seen, of each controller; and why it is set.
          */
         ConfirmedIn: {
             /** Settings */
             settings: {
                 [key: string]: unknown;
-            };
+            }[];
             /** Seen */
             seen: {
                 [key: string]: unknown;

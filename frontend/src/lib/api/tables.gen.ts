@@ -2038,7 +2038,7 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "settings.directions": {
   "title": "Directions",
-  "about": "mirrored where two motors look at each other: one of them turns the other way round",
+  "about": "of one controller's motors; mirrored turns its second one the other way round",
   "choices": [
    "forward",
    "reversed",
@@ -2235,7 +2235,7 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "settings_apart.*.directions": {
   "title": "Directions",
-  "about": "mirrored where two motors look at each other: one of them turns the other way round",
+  "about": "of one controller's motors; mirrored turns its second one the other way round",
   "choices": [
    "forward",
    "reversed",
