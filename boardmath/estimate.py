@@ -9,7 +9,7 @@ from math import pi, sqrt
 
 from boardmath.buildfile.build import Brief, Rider
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.buildfile.electrics import Cell, Enclosure, Wiring
+from boardmath.buildfile.electrics import Cell, Chemistry, Enclosure, Wiring
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
 from boardmath.physics import wire
 
@@ -169,6 +169,12 @@ def rotating_mass(motors: Motors, motor_mass_g: float, wheels_mass_g: float, gea
 
 # --- cells ----------------------------------------------------------------------------------------------------------
 
+
+def chemistry_of(cell: Cell | None) -> Chemistry:
+    """What the cell says; nmc where it does not, as most packs are."""
+    return (cell.chemistry if cell else None) or "nmc"
+
+
 CELL_VOLTAGES = {
     "nmc": (4.2, 3.6, 2.8),
     "nca": (4.2, 3.6, 2.8),
@@ -191,7 +197,7 @@ def cell_capacity(cell: Cell) -> Estimate:
 
 def cell_max_discharge(cell: Cell, capacity_ah: float) -> Estimate:
     """A by chemistry and capacity."""
-    return Estimate(_RATE[cell.chemistry or "nmc"] * capacity_ah, "usual rate for the chemistry", 0.0)
+    return Estimate(_RATE[chemistry_of(cell)] * capacity_ah, "usual rate for the chemistry", 0.0)
 
 
 def cell_resistance(cell: Cell, max_discharge_a: float) -> Estimate:
@@ -210,12 +216,12 @@ _CYCLES = {"nmc": 500.0, "nca": 400.0, "lfp": 1500.0, "polymer": 200.0}
 
 def cycles_to_80_pct(cell: Cell) -> Estimate:
     """Full cycles until four fifths of the capacity are left, charged to full."""
-    return Estimate(_CYCLES[cell.chemistry or "nmc"], "usual for the chemistry", 0.25)
+    return Estimate(_CYCLES[chemistry_of(cell)], "usual for the chemistry", 0.25)
 
 
 def cell_max_charge(cell: Cell, capacity_ah: float) -> Estimate:
     """A by chemistry and capacity."""
-    rate = {"nmc": 1.0, "nca": 0.7, "lfp": 1.0, "polymer": 1.0}[cell.chemistry or "nmc"]
+    rate = {"nmc": 1.0, "nca": 0.7, "lfp": 1.0, "polymer": 1.0}[chemistry_of(cell)]
     return Estimate(rate * capacity_ah, "usual rate for the chemistry", 0.0)
 
 
@@ -255,7 +261,7 @@ def cell_mass(cell: Cell, capacity_ah: float, nominal_v: float) -> Estimate:
     """g by size, or by the chemistry's watt hours a kilogram."""
     if cell.size in _SIZE_MASS:
         return Estimate(_SIZE_MASS[cell.size], "usual for the cell's size", 0.03)
-    return Estimate(capacity_ah * nominal_v / _WH_PER_KG[cell.chemistry or "nmc"] * 1000.0, "energy by chemistry", 0.12)
+    return Estimate(capacity_ah * nominal_v / _WH_PER_KG[chemistry_of(cell)] * 1000.0, "energy by chemistry", 0.12)
 
 
 PACK_OVER_CELLS = 1.12

@@ -79,7 +79,7 @@ def drive_kind(build: Build) -> str:
 def cell_voltages(pack: Pack) -> tuple[float, float, float]:
     """Full, nominal and empty voltage of one cell."""
     cell = pack.cell or Cell()
-    full, nominal, empty = estimate.CELL_VOLTAGES[cell.chemistry or "nmc"]
+    full, nominal, empty = estimate.CELL_VOLTAGES[estimate.chemistry_of(cell)]
     return cell.full_v or full, cell.nominal_v or nominal, cell.empty_v or empty
 
 

@@ -127,7 +127,7 @@ def resolve(build: Build) -> Resolved:
     cell = pack.cell or Cell()
     count, series = motors.count or 1, pack.series or 1
     kind = drive_kind(build)
-    chemistry = cell.chemistry or "nmc"
+    chemistry = estimate.chemistry_of(cell)
     full_v, _, _ = cell_voltages(pack)
     temperature = brief.temperature_c if brief.temperature_c is not None else DEFAULT_TEMPERATURE_C
 

@@ -25,7 +25,7 @@ def written(value: float, quantity: str) -> str:
     kind = QUANTITIES[quantity]
     number = f"{value:,.{next(iter(kind.decimals.values()))}f}"
     number = number.rstrip("0").rstrip(".") if "." in number else number
-    return number + ("" if kind.unit in ("", "%", "°C") else " ") + kind.unit
+    return number + ("" if kind.unit in ("", "°") else " ") + kind.unit
 
 
 def say(template: str, **values: tuple[float, str]) -> Saying:

@@ -7,6 +7,8 @@ from boardmath.saying import say
 
 CELLS_APART_V, CELLS_FAR_APART_V = 0.05, 0.15
 LEAST_THROW_MS = 0.25
+MOVED_MS = 0.05
+"""An end point that is read so much otherwise than the sheet says was taught anew, or drifts."""
 
 
 def wheels_free(s: Stand) -> Step:
@@ -122,6 +124,16 @@ def _thumb(s: Stand) -> Judged:
         return Judged("passes" if e.still else "open")
     throw = min(e.middle_ms - e.low_ms, e.high_ms - e.middle_ms)
     said = say("From the middle to the nearer end are {throw}.", throw=(throw, "milliseconds"))
+    moved = [
+        (now, was)
+        for now, was in ((e.low_ms, s.noted.low_ms), (e.middle_ms, s.noted.middle_ms), (e.high_ms, s.noted.high_ms))
+        if was is not None and abs(now - was) > MOVED_MS
+    ]
+    if throw >= LEAST_THROW_MS and moved:
+        now, was = moved[0]
+        said = say("{now}, where the sheet says {was}.", now=(now, "milliseconds"), was=(was, "milliseconds"))
+        remedy = say("Taught anew since, or another remote? Teach the end points again, and write them down.")
+        return Judged("unsure" if e.still else "open", said, remedy)
     if throw >= LEAST_THROW_MS:
         return Judged("passes" if e.still else "open", said)
     why = "the thumb works the wrong way round" if e.high_ms < e.low_ms else "part of the thumb's way is lost"

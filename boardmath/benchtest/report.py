@@ -8,9 +8,9 @@ from boardmath.benchtest.before_power import pack_voltage, polarity, thumb, whee
 from boardmath.benchtest.guards import cut_off, lost_link, sound
 from boardmath.benchtest.spinning import alike, brake, directions, free_current, free_speed
 from boardmath.benchtest.stand import Stand, Step, of_its_cells
-from boardmath.buildfile.bench_test import BenchTest
+from boardmath.buildfile.bench_test import BenchTest, EndPoints
 from boardmath.buildfile.build import Build
-from boardmath.parameters import Incomplete
+from boardmath.parameters import Incomplete, missing
 from boardmath.predict.stand import OnTheStand, on_the_stand
 from boardmath.saying import Saying, say
 
@@ -27,7 +27,10 @@ BEFORE_POWER = ("wheels_free", "polarity", "pack_voltage")
 
 
 class BenchReport(BaseModel):
-    """The steps in their order; ``next`` is the one to do now, ``held`` the one that has to pass before anything goes on."""
+    """The steps in their order; ``next`` is the one to do now, ``held`` the one that has to pass before anything goes on.
+
+    ``waits`` says which steps are not there yet, and what the build has to say for them.
+    """
 
     steps: list[Step]
     standing: Standing
@@ -35,6 +38,7 @@ class BenchReport(BaseModel):
     held: str | None = None
     failed: int
     last_word: Saying
+    waits: Saying | None = None
 
 
 _LAST_WORDS: dict[Standing, str] = {
@@ -47,7 +51,7 @@ _LAST_WORDS: dict[Standing, str] = {
 }
 
 
-def report_on(build: Build, entered: BenchTest) -> BenchReport:
+def report_on(build: Build, entered: BenchTest, noted: EndPoints | None = None) -> BenchReport:
     """The test of a build as it is set; what needs a prediction is left out where the build is not far enough for one."""
     plausible = entered.pack_v is None or of_its_cells(build, entered.pack_v)
     predicted: OnTheStand | None
@@ -55,7 +59,7 @@ def report_on(build: Build, entered: BenchTest) -> BenchReport:
         predicted = on_the_stand(build, entered.pack_v if plausible else None)
     except Incomplete:
         predicted = None
-    stand = Stand(build, entered, predicted, plausible)
+    stand = Stand(build, entered, predicted, noted or EndPoints(), plausible)
     steps = [_left_out(step, entered) for judge in STEPS if (step := judge(stand)) is not None]
     standing = _standing(steps)
     if standing == "passes" and predicted is None:
@@ -70,7 +74,19 @@ def report_on(build: Build, entered: BenchTest) -> BenchReport:
         held=held,
         failed=[s.verdict for s in steps].count("fails"),
         last_word=say(_LAST_WORDS[standing]),
+        waits=_waits(build),
     )
+
+
+def _waits(build: Build) -> Saying | None:
+    needs = missing(build)
+    if not needs:
+        return None
+    pack = build.parts.pack
+    later = ["speed and current with the wheels free"]
+    if pack is None or pack.series is None:
+        later = ["the pack's voltage", "the cut-off", *later]
+    return say(f"Not in the list yet: {', '.join(later)}. First, on the bench: {'; '.join(n.reason for n in needs)}.")
 
 
 def _left_out(step: Step, entered: BenchTest) -> Step:

@@ -5,7 +5,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel
 
-from boardmath.buildfile.bench_test import BenchTest, MotorOnTheStand
+from boardmath.buildfile.bench_test import BenchTest, EndPoints, MotorOnTheStand
 from boardmath.buildfile.build import Build
 from boardmath.inputs import USUAL_POLE_PAIRS, cell_voltages, full_voltage
 from boardmath.predict.stand import Banded, OnTheStand
@@ -68,11 +68,15 @@ def of_its_cells(build: Build, pack_v: float) -> bool:
 
 @dataclass(frozen=True)
 class Stand:
-    """A board on the stand: the build with what is set in it, what was entered, what was predicted for that voltage."""
+    """A board on the stand: the build with what is set in it, what was entered, what was predicted for that voltage.
+
+    ``noted`` are the remote's end points as the sheet that is set says them.
+    """
 
     build: Build
     entered: BenchTest
     predicted: OnTheStand | None
+    noted: EndPoints
     comparable: bool = True
     """False where the pack's voltage is not that of its cells: then no run says anything of the motors."""
 

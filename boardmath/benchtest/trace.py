@@ -8,19 +8,22 @@ from boardmath.predict.stand import Banded
 _ROLES = ("second-board", "third", "fourth", "need")
 
 
-def run_figure(seconds: Sequence[float], speeds: Sequence[Sequence[float]], predicted: Banded | None) -> Plot:
-    """The figure of one run.
+def run_figure(
+    seconds: Sequence[float], speeds: Sequence[Sequence[float]], predicted: Banded | None, first: int = 1
+) -> Plot:
+    """The figure of one controller's run.
 
     Args:
         seconds: when, since the throttle was opened.
         speeds: erpm of each motor at these times, one sequence a motor.
         predicted: erpm at full throttle.
+        first: the board's number of the controller's first motor.
     """
     lines = [
         PlotLine(
-            name=f"motor {i + 1}",
+            name=f"motor {i + first}",
             role=_ROLES[i % len(_ROLES)],
-            short=f"motor {i + 1}" if len(speeds) > 1 else None,
+            short=f"motor {i + first}" if len(speeds) > 1 else None,
             x=list(seconds),
             mid=[abs(v) for v in motor],
         )

@@ -22,7 +22,15 @@ class MotorOnTheStand(Record):
     current_a: float | None = figure("current", 0, 200, "Motor current")
 
 
-class BenchTest(Record):
+class EndPoints(Record):
+    """What the remote's thumb gives at its ends and in its middle, as the controller reads it."""
+
+    low_ms: float | None = figure("milliseconds", 0.2, 5, "At full brake")
+    middle_ms: float | None = figure("milliseconds", 0.2, 5, "In the middle")
+    high_ms: float | None = figure("milliseconds", 0.2, 5, "At full throttle")
+
+
+class BenchTest(EndPoints):
     """One test; what was not looked at is absent."""
 
     wheels_free: bool | None = yes_no("Wheels in the air, nothing near them")
@@ -31,9 +39,6 @@ class BenchTest(Record):
     lowest_cell_v: float | None = figure("cell_voltage", 0, 5, "Lowest cell")
     highest_cell_v: float | None = figure("cell_voltage", 0, 5, "Highest cell")
     still: bool | None = yes_no("Stands still, thumb off")
-    low_ms: float | None = figure("milliseconds", 0.2, 5, "At full brake")
-    middle_ms: float | None = figure("milliseconds", 0.2, 5, "In the middle")
-    high_ms: float | None = figure("milliseconds", 0.2, 5, "At full throttle")
     motors: list[MotorOnTheStand] | None = Field(default=None, max_length=4)
     pack_current_a: float | None = figure("current", 0, 400, "Pack current", "at full throttle, wheels free")
     brakes: bool | None = yes_no("The brake stops the wheels")

@@ -26,7 +26,7 @@ def charge_hours(build: Build, resolved: Resolved) -> dict[str, float] | None:
     if charger.a is None:
         return None
     cell = pack.cell or Cell()
-    chemistry = cell.chemistry or "nmc"
+    chemistry = estimate.chemistry_of(cell)
     parallel, full_v = float(pack.parallel or 1), cell_voltages(pack)[0]
     allowed = [charger.a, cell_charge_rating(pack).value * parallel]
     if pack.protection is not None and pack.protection.max_charge_a is not None:

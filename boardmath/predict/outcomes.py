@@ -7,6 +7,7 @@ import numpy as np
 
 from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
+from boardmath.estimate import chemistry_of
 from boardmath.inputs import cell_voltages, hill_grade
 from boardmath.parameters import Incomplete, resolve
 from boardmath.physics.cell import charge_at
@@ -119,7 +120,7 @@ def charge_that_brakes(build: Build) -> float | None:
         return None
     full = cell_voltages(pack)[0]
     volts = [round(full - 0.05 * step, 2) for step in range(7)]
-    chemistry = (pack.cell.chemistry if pack.cell else None) or "nmc"
+    chemistry = chemistry_of(pack.cell)
     charges = np.array([[float(charge_at(chemistry, v, full)) for v in volts]])
     row = board.with_axis().with_values(charge_full=charges)
     top, _ = highest_speed(row, 0.0, early_charge(row))

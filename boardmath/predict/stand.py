@@ -7,6 +7,7 @@ from pydantic import BaseModel
 
 from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
+from boardmath.estimate import chemistry_of
 from boardmath.inputs import RPM, cell_voltages
 from boardmath.parameters import Resolved, resolve
 from boardmath.physics import cell as cells
@@ -69,7 +70,7 @@ def charge_of(build: Build, resolved: Resolved, pack_v: float | None) -> float:
     pack = build.parts.pack
     if pack_v is None or pack is None or not pack.series:
         return full
-    chemistry = (pack.cell.chemistry if pack.cell else None) or "nmc"
+    chemistry = chemistry_of(pack.cell)
     return float(np.clip(cells.charge_at(chemistry, pack_v / pack.series, cell_voltages(pack)[0]), 0.0, 1.0))
 
 

@@ -160,7 +160,7 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         trades=say("Nothing: another count is wrong."),
     )  # fmt: skip
     start, end = recommended_taper(pack)
-    chemistry = (pack.cell.chemistry if pack.cell else None) or "nmc"
+    chemistry = estimate.chemistry_of(pack.cell)
     yield Recommendation(
         field="taper_start_v", group="Pack", value=start, low=end, high=series * full,
         why=say(f"{series} {chemistry} cells under load; it gives way softly from here to the end of the taper."),

@@ -86,7 +86,7 @@ def _all(owner, id: UUID) -> TestsOut:
         entered=test.entered,
         report=services.judged(test),
         tries=services.TRIES if controller is not None and controller.programmable is not False else {},
-        sheet_number=sheet,
+        sheet_number=sheet and sheet.number,
         kept=[KeptTestOut(**_kept(t)) for t in kept],
         no_longer=services.no_longer(kept[-1]) if kept else [],
     )

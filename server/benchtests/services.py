@@ -13,6 +13,7 @@ from boardmath.benchtest import BenchReport, report_on
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, Fault, check
 from boardmath.buildfile.bench_test import BenchTest as Entered
+from boardmath.buildfile.bench_test import EndPoints
 from server.benchtests.models import BenchTest
 from server.faults import Refused
 from server.link.models import Errand
@@ -50,15 +51,16 @@ def get(owner, build_id, number: int) -> BenchTest:
     return found
 
 
-def as_it_is_set(build: Build) -> tuple[BuildFile, int | None]:
+def as_it_is_set(build: Build) -> tuple[BuildFile, SetSheet | None]:
     """The board with what its controller was last set to, and the sheet that says so; as wanted without one."""
     file, sheet = read_file(build), SetSheet.objects.filter(build=build).last()
-    return (file, None) if sheet is None else (as_set(file, sheet), sheet.number)
+    return (file, None) if sheet is None else (as_set(file, sheet), sheet)
 
 
 def judged(test: BenchTest) -> BenchReport:
     """A test against the board as it is now."""
-    return report_on(as_it_is_set(test.build)[0], check(Entered, test.entered))
+    file, sheet = as_it_is_set(test.build)
+    return report_on(file, check(Entered, test.entered), check(EndPoints, sheet.end_points) if sheet else None)
 
 
 def no_longer(test: BenchTest) -> list[str]:
@@ -160,7 +162,8 @@ def keep(owner, build_id, on: date, by: str) -> BenchTest:
         raise Refused(f"A board keeps {MOST_TESTS} bench tests. Duplicate the build, and go on with the copy.")
     test.number, test.on, test.by = last + 1, on, by.strip()[:60]
     test.report = report.model_dump(mode="json", exclude_none=True)
-    test.build_revision, test.sheet_number = build.revision, as_it_is_set(build)[1]
+    sheet = as_it_is_set(build)[1]
+    test.build_revision, test.sheet_number = build.revision, sheet and sheet.number
     test.save()
     return test
 

@@ -1,5 +1,6 @@
 """The controller on the bench: look, confirm, set, read back; detect and try."""
 
+import itertools
 from datetime import datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
@@ -169,7 +170,8 @@ def _out(errand: Errand) -> ErrandOut:
     runs = result.get("runs")
     if runs:
         file = read_file(errand.build)
-        runs = [_run(file, run) for run in runs]
+        firsts = itertools.accumulate((len(run["steady"]["motors"]) for run in runs), initial=1)
+        runs = [_run(file, run, first) for run, first in zip(runs, firsts, strict=False)]
     return ErrandOut(
         id=errand.id,
         kind=errand.kind,
@@ -186,7 +188,7 @@ def _out(errand: Errand) -> ErrandOut:
     )
 
 
-def _run(file: BuildFile, run: dict[str, Any]) -> RunOut:
+def _run(file: BuildFile, run: dict[str, Any], first: int) -> RunOut:
     try:
         predicted = on_the_stand(file, run["rest_v"])
     except Incomplete:
@@ -198,7 +200,7 @@ def _run(file: BuildFile, run: dict[str, Any]) -> RunOut:
         steady=run["steady"],
         stopped_in_s=run["stopped_in_s"],
         predicted=predicted,
-        figure=run_figure([f["t"] for f in frames], speeds, predicted and predicted.erpm),
+        figure=run_figure([f["t"] for f in frames], speeds, predicted and predicted.erpm, first),
     )
 
 

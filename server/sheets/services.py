@@ -11,7 +11,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, Fault, check, parse_json, read_build
-from boardmath.buildfile.figures import Record, figure
+from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Settings
 from boardmath.comparing import Difference, settings_differences
 from server.faults import Refused
@@ -23,14 +23,6 @@ from server.workshop.tabular import read_table, record_of, write_table
 FORMAT = "sand-pocket/sheet"
 MOST_SHEETS = 300
 COLUMNS = ("setting", "name", "value", "unit", "controller")
-
-
-class EndPoints(Record):
-    """What the remote's thumb gives at its ends and in its middle, as the controller reads it."""
-
-    low_ms: float | None = figure("milliseconds", 0.2, 5, "Full brake")
-    middle_ms: float | None = figure("milliseconds", 0.2, 5, "Middle")
-    high_ms: float | None = figure("milliseconds", 0.2, 5, "Full throttle")
 
 
 def of(owner, build_id) -> list[SetSheet]:
@@ -193,7 +185,9 @@ def _of_csv(data: bytes) -> dict[int, dict[str, Any]]:
     for row in rows:
         key, value, number = row.cells.get("setting", ""), row.cells.get("value"), row.cells.get("controller") or "1"
         if number not in [str(n + 1) for n in range(MOST_CONTROLLERS)]:
-            raise BuildFileError([Fault("controller", f"line {row.line}: 1 to {MOST_CONTROLLERS}, not “{number[:20]}”")])
+            raise BuildFileError(
+                [Fault("controller", f"line {row.line}: 1 to {MOST_CONTROLLERS}, not “{number[:20]}”")]
+            )
         typed = record_of(Settings, {key: value}, decimal_comma) if value is not None else {key: None}
         given.setdefault(int(number), {}).update(typed)
     return given

@@ -6,7 +6,7 @@ import pytest
 
 from boardmath.benchtest import BenchReport, Step, report_on
 from boardmath.buildfile import Build, check
-from boardmath.buildfile.bench_test import BenchTest
+from boardmath.buildfile.bench_test import BenchTest, EndPoints
 from boardmath.predict.stand import on_the_stand
 from tests.core.boards import any_builds, bare, spit_runner
 
@@ -251,6 +251,31 @@ def test_any_build_can_be_put_on_the_stand():
         assert len({s.key for s in report.steps}) == len(report.steps)
         filled = report_on(build, check(BenchTest, {"pack_v": 30.0, "motors": [{"erpm": 3e4}], "cut_off_ends_v": 20.0}))
         assert filled.standing not in ("passes", "unsure")
+
+
+def test_what_an_unfinished_board_is_not_asked_yet_is_said_with_what_it_waits_for():
+    for lacking, later, reason in (
+        ({"parts__pack": None}, ("pack's voltage", "cut-off", "wheels free"), "choose a pack"),
+        ({"parts__wheels": None}, ("wheels free",), "choose wheels"),
+    ):
+        said = report_on(spit_runner(**lacking), BenchTest()).waits
+        assert reason in said.text
+        assert all(word in said.text for word in later)
+    assert report_on(spit_runner(), BenchTest()).waits is None
+
+
+@pytest.mark.parametrize(
+    ("high", "verdict"), [(2.0, "passes"), (2.04, "passes"), (1.9, "unsure"), (2.1, "unsure"), (None, "passes")]
+)
+def test_end_points_that_are_not_those_of_the_sheet_are_odd(high, verdict):
+    noted = EndPoints(low_ms=1.0, middle_ms=1.5, high_ms=2.0)
+    entered = check(BenchTest, {"still": True, "low_ms": 1.0, "middle_ms": 1.5, "high_ms": high})
+    thumb = step(report_on(spit_runner(), entered, noted), "thumb")
+    assert thumb.verdict == verdict
+    assert (verdict == "unsure") == (thumb.said is not None and "where the sheet says 2 ms" in thumb.said.text)
+    assert step(report_on(spit_runner(), entered), "thumb").verdict == "passes", (
+        "with no sheet there is nothing to differ from"
+    )
 
 
 def test_a_board_that_is_not_known_far_enough_cannot_pass():

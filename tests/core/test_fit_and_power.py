@@ -59,12 +59,12 @@ FAULTS = {
     "belt-length": ({"parts__drive__belt_teeth": 47}, {}, "stop", ["235 mm"]),
     "belt-mesh": ({"parts__drive__motor_teeth": 12}, {}, "warn", ["12 motor teeth", "6 teeth"]),
     "shaft-bore": ({"parts__drive__bore_mm": 10}, {"parts__drive__bore_mm": 8}, "stop", ["8 mm", "10 mm", "loose"]),
-    "motor-deck": ({"parts__drive__mount_angle_deg": 40}, {}, "stop", ["10 °"]),
+    "motor-deck": ({"parts__drive__mount_angle_deg": 40}, {}, "stop", ["10°"]),
     "wheel-bite": (
         {"parts__deck__cutouts": None, "parts__trucks__lean_deg": 14},
         {"parts__deck__cutouts": None},
         "danger",
-        ["106 mm", "90 mm", "14 °", "5.3 mm are missing"],
+        ["106 mm", "90 mm", "14°", "5.3 mm are missing"],
     ),
     "motor-ground": (
         {
@@ -95,7 +95,7 @@ FAULTS = {
         "warn",
         ["6.4 Nm", "6 Nm"],
     ),
-    "one-driven-wheel": ({}, {**TWO, "parts__trucks__hanger_mm": 218}, "warn", ["12%"]),
+    "one-driven-wheel": ({}, {**TWO, "parts__trucks__hanger_mm": 218}, "warn", ["12 %"]),
     # box
     "ground-clearance": ({"parts__enclosure__depth_mm": 80}, {}, "warn", ["26 mm", "18 mm", "35 mm"]),
     "box-length": ({"parts__enclosure__length_mm": 520}, {}, "stop", ["520 mm", "640 mm"]),

@@ -249,7 +249,7 @@ def test_a_controller_that_reads_wrong_caps_wrong(wrong, reads):
     uncapped = predict(spit_runner(), bands=False).top_speed_kmh.mid
     assert capped.top_speed_kmh.mid == pytest.approx(min(20.0 / reads, uncapped), rel=2e-3)
     found = {f.id: f for f in capped.findings}["speed-reads-wrong"]
-    assert f"{abs(reads - 1) * 100:.0f}%" in found.text
+    assert f"{abs(reads - 1) * 100:.0f} %" in found.text
     cured = build.model_copy(update={"settings": build.settings.model_copy(update={
         k.removeprefix("settings."): v for k, v in found.cures[0].changes.items()})})  # fmt: skip
     assert reads_fast(cured) == pytest.approx(1.0, abs=1e-3)

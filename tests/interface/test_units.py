@@ -111,6 +111,6 @@ def test_figures_are_written_as_they_are_read():
          "values": {"v": {"value": 30, "quantity": "speed"}}, "text": ""}, {"speed": "mph"}],
     ]  # fmt: skip
     assert interface(calls) == [
-        "25\u00a0km/h", "15.5\u00a0mph", "4.6°", "44,579\u00a0erpm", "212°F", "1235\u00a0€", "12.50\u00a0XYZ", "–", "yes",
+        "25\u00a0km/h", "15.5\u00a0mph", "4.6°", "44,579\u00a0erpm", "212\xa0°F", "1235\u00a0€", "12.50\u00a0XYZ", "–", "yes",
         "1,234.50\u00a0€", "At 18.6\u00a0mph of {what}",
     ]  # fmt: skip

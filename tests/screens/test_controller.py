@@ -140,7 +140,9 @@ def test_a_photo_hangs_on_a_sheet(sheet, tmp_path):
 def test_two_controllers_that_are_not_alike_are_written_down_apart(sheet):
     two = changed(SPIT_RUNNER, {"parts.controller.units": 2, "parts.motors.count": 2, "parts.drive.driven_wheels": 2})
     page = sheet(two)
-    page.get_by_label("Controller 2 has otherwise").select_option(label="Brake current")
+    brake = page.locator('[data-testid="setting"][data-field="motor_brake_a"]')
+    brake.get_by_role("button", name="Brake current", exact=True).click()
+    brake.get_by_role("button", name="Set controller 2 apart").click()
     figure(page, "settings_apart.0.motor_brake_a").fill("20")
     figure(page, "settings_apart.0.motor_brake_a").press("Enter")
     page.get_by_label("Why", exact=True).fill("as found")

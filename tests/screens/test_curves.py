@@ -18,7 +18,7 @@ def test_the_line_shows_which_station_gives_way(bench):
     page: Page = bench(SPIT_RUNNER)
     line = page.get_by_test_id("line")
     expect(line.locator('[data-station="volts"]')).to_contain_text("gives way")
-    page.get_by_role("button", name="The hill, 12%").click()
+    page.get_by_role("button", name="The hill, 12 %").click()
     expect(line).to_have_attribute("data-moment", "hill")
     expect(line.locator('[data-station="wheel"]')).to_contain_text("gives way")
     page.get_by_role("button", name="Cruising").click()

@@ -74,6 +74,7 @@ def test_written_down_lost_by_a_reset_and_brought_back(sheet):
     first = page.locator('[data-testid="set-sheet"][data-number="1"]')
     expect(first).to_contain_text("first set-up")
     expect(first).to_contain_text("low 1.02 ms")
+    expect(page.get_by_label("Remote at full brake, ms")).to_have_value("1.02")  # as the last sheet has it
     expect(setting(page, "motor_current_a")).to_contain_text("in the controller: 51 A")
     # Another evening, another value, another sheet.
     figure(page, "settings.motor_current_a").fill("30")

@@ -50,6 +50,13 @@ def let_the_controller(page: Page, name: str) -> None:
         page.get_by_role("button", name=name).click()
 
 
+def test_an_unfinished_board_says_what_its_test_waits_for(stand):
+    page = stand(changed(SPIT_RUNNER, {"parts.pack": None}))
+    expect(page.get_by_test_id("waits")).to_contain_text("Not in the list yet: the pack's voltage, the cut-off")
+    page.get_by_role("link", name="To the bench").click()
+    expect(page.get_by_test_id("station-pack")).to_be_visible()
+
+
 def test_step_by_step_to_a_test_that_is_kept_and_printed(stand):
     page = stand()
     run = "Let the controller run the motors"

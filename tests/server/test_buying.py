@@ -88,7 +88,7 @@ def test_a_new_row_is_a_new_extra_and_a_new_order():
         ("motors", {"due_on": "next week"}, "due_on", "2026-05-31"),
         ("motors", {"part": "engine"}, "part", "one of deck"),
         ("remote", {"part": "risers", "name": "x"}, "name", "choose another"),
-        ("order", {"tax_pct": "300"}, "tax_pct", "outside 0% to 100%"),
+        ("order", {"tax_pct": "300"}, "tax_pct", "outside 0 to 100 %"),
         ("extra", {"count": "0"}, "count", "outside 1 to 500"),
     ],
 )

@@ -212,6 +212,7 @@ def test_detection_and_a_run_come_back_with_what_was_predicted(bench):
     assert bench.against(build, wanted, [apart])["differs"] == []
     assert bench.sheets(build)[-1]["apart"] == [apart], "written down as each was read back"
     runs = bench.send(build, "run")["runs"]
+    assert [line["name"] for r in runs for line in r["figure"]["lines"]][::2] == ["motor 1", "motor 2"]
     for run in runs:
         told = run["predicted"]["erpm"]
         assert 0.97 * told["low"] < run["steady"]["motors"][0]["erpm"] < 1.03 * told["high"]

@@ -59,7 +59,7 @@ export function currencySign(currency?: string | null): string {
   }
 }
 
-/** Number and unit as one text, the unit close where custom has it so. */
+/** Number and unit as one text, with a space that does not break; degrees of an angle stand close. */
 export function written(
   value: number,
   quantity: string,
@@ -67,7 +67,7 @@ export function written(
   currency?: string | null,
 ): string {
   const w = write(value, quantity, units, currency);
-  const close = w.unit === '%' || w.unit.startsWith('°');
+  const close = w.unit === '°';
   return w.unit ? `${w.number}${close ? '' : '\u00a0'}${w.unit}` : w.number;
 }
 

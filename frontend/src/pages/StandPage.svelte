@@ -158,6 +158,12 @@
           </p>
         {/each}
         <p class="mt-2 text-[14.5px]">{report.last_word.text}</p>
+        {#if report.waits}
+          <p class="mt-2 border-l-2 border-unsure pl-2 text-[13.5px]" data-testid="waits">
+            {report.waits.text}
+            <a class="link" href={`#/bench/${params.id}`}>To the bench</a>
+          </p>
+        {/if}
         {#if report.standing !== 'not begun'}
           <form class="mt-3 border-t border-line pt-2" onsubmit={keep} aria-label="Keep this test">
             <div class="flex gap-2">

@@ -77,10 +77,9 @@
           <div>
             <p class="text-xs text-ink2">recommended</p>
             <p>
-              <span class="font-semibold">{say(line, line.value)}</span>
-              {#each line.further ?? [] as value, i (i)}<span class="text-[13px]"
-                  >, controller {i + 2} <span class="font-semibold">{say(line, value)}</span></span
-                >{/each}
+              <span class="font-semibold">{say(line, line.value)}</span
+              >{#each line.further ?? [] as value, i (i)}, controller {i + 2}
+                <span class="font-semibold">{say(line, value)}</span>{/each}
               {#if line.stand !== 'as recommended'}
                 <button
                   class="link text-[13px]"
@@ -94,7 +93,11 @@
           <div class="relative">
             <Figure
               path={path(line)}
-              label={piece.controllers > 1 ? 'wanted of all' : 'wanted'}
+              label={piece.controllers === 1
+                ? 'wanted'
+                : piece.apart.some((row) => line.field in row)
+                  ? 'controller 1'
+                  : 'wanted of all'}
               value={piece.value(path(line))}
               fault={piece.faults[path(line)]}
               onchange={(v) => piece.set(path(line), v)}

@@ -12,7 +12,10 @@
   let on = $state(today());
   let by = $state(session.who?.name ?? '');
   let reason = $state('');
-  let points = $state({ low_ms: '', middle_ms: '', high_ms: '' });
+  const NONE = { low_ms: '', middle_ms: '', high_ms: '' };
+  /** What was typed of the remote's end points; until then they are those of the last sheet. */
+  let typed = $state<Partial<typeof NONE>>({});
+  const points = $derived({ ...NONE, ...noted(piece.record?.sheets.at(-1)), ...typed });
   const POINTS = [
     ['low_ms', 'Remote at full brake'],
     ['middle_ms', 'Remote in the middle'],
@@ -30,18 +33,23 @@
   const address = (form: string, number: number) =>
     `/api/builds/${piece.id}/sheets/file?form=${form}&number=${number}`;
 
+  function noted(sheet: SetSheet | undefined): Partial<typeof NONE> {
+    const kept = Object.entries(sheet?.end_points ?? {}).filter(([, v]) => v != null);
+    return Object.fromEntries(kept.map(([k, v]) => [k, String(v)]));
+  }
+
   async function writeDown(event: SubmitEvent): Promise<void> {
     event.preventDefault();
     refused = '';
     const measured: Record<string, number> = {};
     for (const [key, label] of POINTS) {
-      const typed = points[key].trim();
-      const value = Number(typed.replace(',', '.'));
-      if (typed && !Number.isFinite(value)) {
-        refused = `${label}: milliseconds such as 1.5, not “${typed.slice(0, 20)}”. Nothing was written down.`;
+      const text = points[key].trim();
+      const value = Number(text.replace(',', '.'));
+      if (text && !Number.isFinite(value)) {
+        refused = `${label}: milliseconds such as 1.5, not “${text.slice(0, 20)}”. Nothing was written down.`;
         return;
       }
-      if (typed) measured[key] = value;
+      if (text) measured[key] = value;
     }
     const { data, error } = await api
       .POST('/api/builds/{id}/sheets', {
@@ -65,6 +73,7 @@
       return;
     }
     reason = '';
+    typed = {};
     await piece.recall();
   }
 
@@ -108,7 +117,8 @@
         >{label}, ms<input
           class="entry block w-24 text-sm text-ink"
           inputmode="decimal"
-          bind:value={points[key]}
+          value={points[key]}
+          oninput={(e) => (typed[key] = e.currentTarget.value)}
         /></label
       >
     {/each}

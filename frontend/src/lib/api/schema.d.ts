@@ -3862,11 +3862,11 @@ export interface components {
          * @description What the remote's thumb gives at its ends and in its middle, as the controller reads it.
          */
         EndPoints: {
-            /** Full brake */
+            /** At full brake */
             low_ms?: number | null;
-            /** Middle */
+            /** In the middle */
             middle_ms?: number | null;
-            /** Full throttle */
+            /** At full throttle */
             high_ms?: number | null;
         };
         /**
@@ -4280,6 +4280,8 @@ export interface components {
         /**
          * BenchReport
          * @description The steps in their order; ``next`` is the one to do now, ``held`` the one that has to pass before anything goes on.
+         *
+         *     ``waits`` says which steps are not there yet, and what the build has to say for them.
          */
         BenchReport: {
             /** Steps */
@@ -4296,12 +4298,19 @@ export interface components {
             /** Failed */
             failed: number;
             last_word: components["schemas"]["Saying"];
+            waits?: components["schemas"]["Saying"] | null;
         };
         /**
          * BenchTest
          * @description One test; what was not looked at is absent.
          */
         BenchTest: {
+            /** At full brake */
+            low_ms?: number | null;
+            /** In the middle */
+            middle_ms?: number | null;
+            /** At full throttle */
+            high_ms?: number | null;
             /** Wheels in the air, nothing near them */
             wheels_free?: boolean | null;
             /** Red is plus, by the meter */
@@ -4317,12 +4326,6 @@ export interface components {
             highest_cell_v?: number | null;
             /** Stands still, thumb off */
             still?: boolean | null;
-            /** At full brake */
-            low_ms?: number | null;
-            /** In the middle */
-            middle_ms?: number | null;
-            /** At full throttle */
-            high_ms?: number | null;
             /** Motors */
             motors?: components["schemas"]["MotorOnTheStand"][] | null;
             /**

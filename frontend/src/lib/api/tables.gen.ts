@@ -2628,6 +2628,24 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Where the figures come from",
   "longest": 400
  },
+ "bench_test.low_ms": {
+  "title": "At full brake",
+  "quantity": "milliseconds",
+  "low": 0.2,
+  "high": 5
+ },
+ "bench_test.middle_ms": {
+  "title": "In the middle",
+  "quantity": "milliseconds",
+  "low": 0.2,
+  "high": 5
+ },
+ "bench_test.high_ms": {
+  "title": "At full throttle",
+  "quantity": "milliseconds",
+  "low": 0.2,
+  "high": 5
+ },
  "bench_test.wheels_free": {
   "title": "Wheels in the air, nothing near them",
   "yesNo": true
@@ -2658,24 +2676,6 @@ export const FIGURES: Record<string, FigureSpec> = {
  "bench_test.still": {
   "title": "Stands still, thumb off",
   "yesNo": true
- },
- "bench_test.low_ms": {
-  "title": "At full brake",
-  "quantity": "milliseconds",
-  "low": 0.2,
-  "high": 5
- },
- "bench_test.middle_ms": {
-  "title": "In the middle",
-  "quantity": "milliseconds",
-  "low": 0.2,
-  "high": 5
- },
- "bench_test.high_ms": {
-  "title": "At full throttle",
-  "quantity": "milliseconds",
-  "low": 0.2,
-  "high": 5
  },
  "bench_test.motors.*.forward": {
   "title": "Turns the board forward",
