@@ -13,7 +13,7 @@ from boardmath.parameters import Incomplete, resolve
 from boardmath.physics.cell import charge_at
 from boardmath.physics.road_load import GRAVITY
 from boardmath.physics.types import Array
-from boardmath.powertrain import Board, highest_speed, steepest_start
+from boardmath.powertrain import Board, attained_speed, highest_speed, steepest_start
 from boardmath.predict.braking import NOT_FULL, Braking, braking
 from boardmath.predict.climbing import Held, steepest_held
 from boardmath.predict.distance import Distance, ride
@@ -91,8 +91,8 @@ def holds_back(builds: Sequence[Build], charge: float = 1.0) -> list[float]:
         board = nominal_board([resolve(b) for b in builds])
     except Incomplete:
         return [0.0] * len(builds)
-    top, _ = highest_speed(board, 0.0, early_charge(board))
-    held = braking(board, np.minimum(board.cruise_speed, top), np.minimum(board.charge_full, charge)).holds_grade
+    cruise, _ = attained_speed(board, board.cruise_speed, 0.0, early_charge(board))
+    held = braking(board, cruise, np.minimum(board.charge_full, charge)).holds_grade
     return [float(h) for h in held]
 
 
@@ -123,8 +123,8 @@ def charge_that_brakes(build: Build) -> float | None:
     chemistry = chemistry_of(pack.cell)
     charges = np.array([[float(charge_at(chemistry, v, full)) for v in volts]])
     row = board.with_axis().with_values(charge_full=charges)
-    top, _ = highest_speed(row, 0.0, early_charge(row))
-    held = braking(row, np.minimum(row.cruise_speed, top), row.charge_full).holds_grade[0]
+    cruise, _ = attained_speed(row, row.cruise_speed, 0.0, early_charge(row))
+    held = braking(row, cruise, row.charge_full).holds_grade[0]
     holds = [v for v, grade in zip(volts, held, strict=True) if grade * 100.0 >= hill]
     return holds[0] if holds and holds[0] != volts[0] else None
 
