@@ -86,7 +86,9 @@ def _waits(build: Build) -> Saying | None:
     later = ["speed and current with the wheels free"]
     if pack is None or pack.series is None:
         later = ["the pack's voltage", "the cut-off", *later]
-    return say(f"Not in the list yet: {', '.join(later)}. First, on the bench: {'; '.join(n.reason for n in needs)}.")
+    return say(
+        f"Not in the list yet: {', '.join(later)}. First, on the bench: {', '.join(n.reason.split(':')[0] for n in needs)}."
+    )
 
 
 def _left_out(step: Step, entered: BenchTest) -> Step:

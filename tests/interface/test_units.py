@@ -85,7 +85,7 @@ def test_a_number_alone_is_in_the_unit_that_the_person_reads():
         (
             "0.09 mm",
             {"quantity": "length", "low": 40, "high": 400},
-            "0.1\u00a0mm is outside 40\u00a0mm to 400\u00a0mm.",
+            "0.09\u00a0mm is outside 40\u00a0mm to 400\u00a0mm.",
         ),
         ("1e999", {"quantity": "length"}, "A finite number belongs here."),
         ("12-3", {"quantity": "length"}, "“-3” is not a unit"),

@@ -137,9 +137,35 @@ def test_a_photo_hangs_on_a_sheet(sheet, tmp_path):
     expect(picture).to_have_count(0)
 
 
+TWO = changed(SPIT_RUNNER, {"parts.controller.units": 2, "parts.motors.count": 2, "parts.drive.driven_wheels": 2})
+
+
+def test_two_controllers_are_each_set_as_their_motor_needs_it(sheet):
+    page = sheet(TWO)
+    page.get_by_role("button", name="Take all").click()
+    directions = page.locator('[data-testid="setting"][data-field="directions"]')
+    expect(directions).to_have_attribute("data-stand", "as recommended")
+    expect(directions).to_contain_text("forward, controller 2 reversed")
+    expect(figure(page, "settings_apart.0.directions")).to_have_value("reversed")
+    read(page)
+    listed = confirm(page, "first set-up")
+    assert "1: forward, 2: reversed" in listed["directions"]
+    assert "51\xa0A" in listed["motor_current_a"]
+    assert ":" not in listed["motor_current_a"], "what both get stands there once"
+    expect(page.get_by_test_id("written")).to_contain_text("Written down as sheet 1")
+    expect(page.get_by_test_id("held")).to_contain_text("holds all")
+    expect(directions).to_contain_text("in the controllers: 1: forward, 2: reversed")
+    first = page.locator('[data-testid="set-sheet"][data-number="1"]')
+    expect(first).to_contain_text("Otherwise: directions of controller 2 reversed")
+    page.get_by_role("button", name="undo").click()
+    expect(figure(page, "settings_apart.0.directions")).to_have_count(0)
+    expect(first.get_by_role("button", name="Want sheet 1 again")).to_be_visible()
+    first.get_by_role("button", name="Want sheet 1 again").click()
+    expect(figure(page, "settings_apart.0.directions")).to_have_value("reversed")
+
+
 def test_two_controllers_that_are_not_alike_are_written_down_apart(sheet):
-    two = changed(SPIT_RUNNER, {"parts.controller.units": 2, "parts.motors.count": 2, "parts.drive.driven_wheels": 2})
-    page = sheet(two)
+    page = sheet(TWO)
     brake = page.locator('[data-testid="setting"][data-field="motor_brake_a"]')
     brake.get_by_role("button", name="Brake current", exact=True).click()
     brake.get_by_role("button", name="Set controller 2 apart").click()
@@ -149,8 +175,15 @@ def test_two_controllers_that_are_not_alike_are_written_down_apart(sheet):
     page.get_by_role("button", name="Write it down").click()
     first = page.locator('[data-testid="set-sheet"][data-number="1"]')
     expect(first).to_contain_text("Otherwise: brake current of controller 2 20 A")
-    finding = page.locator('[data-testid="as-set-finding"][data-id="unalike-2-motor-brake-a"]')
-    expect(finding).to_contain_text("40 A in the first, 20 A in controller 2")
+    wanted, as_set = (
+        page.locator(f'[data-testid="{which}"][data-id="unalike-2-motor-brake-a"]')
+        for which in ("sheet-finding", "as-set-finding")
+    )
+    expect(wanted).to_contain_text("40 A in the first, 20 A in controller 2")
+    wanted.get_by_role("button", name="Set it as the first has it").click()
+    # Wanted alike now; what was written down is not so before it is set again.
+    expect(wanted).to_have_count(0)
+    expect(as_set).to_contain_text("40 A in the first, 20 A in controller 2")
     with page.expect_download() as given:
         page.get_by_role("link", name="Sheet 1, JSON").click()
     assert json.loads(given.value.path().read_text())["apart"] == [{"motor_brake_a": 20}]

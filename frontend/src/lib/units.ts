@@ -110,8 +110,9 @@ function outOfSpan(value: number, spec: FigureSpec, units: UnitChoice): { reason
   if (spec.low === undefined || spec.high === undefined) return null;
   if (value >= spec.low && value <= spec.high) return null;
   const q = spec.quantity ?? 'count';
+  const found = Number(toShown(value, q, units).toPrecision(4)); // with the digits for which it is outside
   return {
-    reason: `${written(value, q, units)} is outside ${written(spec.low, q, units)} to ${written(spec.high, q, units)}.`,
+    reason: `${[found, shownUnit(q, units).unit].filter(Boolean).join('\u00a0')} is outside ${written(spec.low, q, units)} to ${written(spec.high, q, units)}.`,
   };
 }
 

@@ -5,6 +5,7 @@
   import Dialog from '$lib/ui/Dialog.svelte';
   import { figureSpec, valueText } from '$lib/units';
   import type { ControllerLink } from './link.svelte';
+  import { ofEach } from './naming';
   import type { SheetPiece } from './sheet.svelte';
   import Trials from './Trials.svelte';
 
@@ -21,8 +22,7 @@
   const who = $derived(several ? 'controllers' : 'controller');
   const title = (key: string) => figureSpec(`settings.${key}`).title;
   const text = (key: string, value: unknown) => valueText(`settings.${key}`, value, session.units);
-  const both = (key: string, values: unknown[]) =>
-    [...new Set(values.map((v) => text(key, v)))].join(' and ');
+  const all = (key: string, values: unknown[]) => ofEach(values.map((v) => text(key, v)));
   const clock = (iso: string | undefined) =>
     iso ? new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) : '';
   const bad = $derived((errand?.outcomes ?? []).filter((o) => o.verdict !== 'as wanted'));
@@ -192,8 +192,8 @@
         {#each differs as d (d.key)}
           <tr class="border-b border-line" data-testid="change" data-key={d.key}>
             <td class="py-1">{title(d.key)}</td>
-            <td class="px-2 py-1 text-ink2">{both(d.key, d.held)}</td>
-            <td class="py-1 font-semibold">{both(d.key, d.wanted)}</td>
+            <td class="px-2 py-1 text-ink2">{all(d.key, d.held)}</td>
+            <td class="py-1 font-semibold">{all(d.key, d.wanted)}</td>
           </tr>
         {/each}
       </tbody>

@@ -4,6 +4,7 @@
   import { session } from '$lib/session.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import { figureSpec, spoken, valueText, written } from '$lib/units';
+  import { ofEach } from './naming';
   import type { SheetPiece } from './sheet.svelte';
 
   interface Props {
@@ -36,8 +37,7 @@
     seen?.held ?? (latest ? each(latest.settings as Values, latest.apart as Values[]) : null),
   );
   const wanted = $derived(each((piece.file.settings ?? {}) as Values, piece.apart));
-  const said = (line: SheetLine, values: Values[]) =>
-    [...new Set(values.map((v) => say(line, v[line.field])))].join(' and ');
+  const said = (line: SheetLine, values: Values[]) => ofEach(values.map((v) => say(line, v[line.field])));
   const differs = (line: SheetLine) =>
     seen?.held
       ? (seen.differs ?? []).some((d) => d.key === line.field)

@@ -10,3 +10,8 @@ export function nameOf(path: string): string {
     (further ? ` of controller ${Number(further[1]) + 2}` : '')
   );
 }
+
+/** What each controller has, once where all have the same. */
+export function ofEach(texts: string[]): string {
+  return new Set(texts).size < 2 ? (texts[0] ?? '') : texts.map((t, i) => `${i + 1}: ${t}`).join(', ');
+}
