@@ -14,6 +14,7 @@ from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, Fault, check
 from boardmath.buildfile.bench_test import BenchTest as Entered
 from boardmath.buildfile.bench_test import EndPoints
+from boardmath.buildfile.controllers import controllers, motors_each
 from server.benchtests.models import BenchTest
 from server.faults import Refused
 from server.link.models import Errand
@@ -128,13 +129,15 @@ def found_by(errand: Errand, entered: Mapping[str, Any]) -> dict[str, Any]:
         slowest = max(result["lost"], key=lambda lost: lost["after_ms"])
         does = {"release": "lets_go", "brake_gently": "brakes_gently"}.get(slowest["does"], "keeps_running")
         return {"lost_link": does, "lost_after_s": round(slowest["after_ms"] / 1000.0, 3)}
-    runs = result["runs"]
+    runs, file = result["runs"], read_file(errand.build)
     found: dict[str, Any] = {
         "pack_v": entered.get("pack_v") or min(r["rest_v"] for r in runs),
-        "pack_current_a": round(sum(r["steady"]["pack_a"] for r in runs), 2),
         "stopped_in_s": max(r["stopped_in_s"] for r in runs),
     }
-    for number, motor in enumerate(m for r in runs for m in r["steady"]["motors"]):
+    if len(runs) >= controllers(file):  # one of several tells only its share
+        found["pack_current_a"] = round(sum(r["steady"]["pack_a"] for r in runs), 2)
+    first = (errand.unit or 0) * motors_each(file)
+    for number, motor in enumerate((m for r in runs for m in r["steady"]["motors"]), first):
         found |= {
             f"motors.{number}.erpm": round(abs(motor["erpm"])),
             f"motors.{number}.current_a": abs(motor["current_a"]),

@@ -21,7 +21,7 @@ from server.benchtests.models import BenchTest
 from server.benchtests.pdf import bench_test_story
 from server.sheets.models import SetSheet
 from server.sheets.paper import CAUTION, SMALL, STYLES, DrawingFlowable, StaffFlowable, paper, ruled, words
-from server.sheets.services import said, title
+from server.sheets.services import otherwise_said, said, title
 
 
 def dossier_pdf(name: str, build: Build, kept: SetSheet | None, tested: BenchTest | None, today: date) -> bytes:
@@ -112,7 +112,8 @@ def _set(build: Build, kept: SetSheet | None) -> list[Any]:
         where = f"As set: sheet {kept.number}, set on {kept.on.isoformat()}: {kept.reason}"
     rows: list[list[Any]] = [["setting", "value"]]
     rows += [[words(title(key)), words(said(key, value), bold=True)] for key, value in values.items()]
-    return [_heading("Controller"), words(where), ruled(rows, [80, 60])]
+    apart = kept.apart if kept else [a.model_dump(mode="json", exclude_none=True) for a in build.settings_apart or ()]
+    return [_heading("Controller"), words(where), ruled(rows, [80, 60]), *map(words, otherwise_said(apart))]
 
 
 def _tested(test: BenchTest | None, kept: SetSheet | None) -> list[Any]:

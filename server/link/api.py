@@ -12,7 +12,7 @@ from boardmath.advice import Finding
 from boardmath.benchtest import run_figure
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, check
-from boardmath.buildfile.controllers import controllers, each_controller, otherwise
+from boardmath.buildfile.controllers import controllers, each_controller, motors_each, otherwise
 from boardmath.buildfile.settings import Detected, Profile, Settings
 from boardmath.curves import Plot
 from boardmath.parameters import Incomplete
@@ -88,6 +88,7 @@ class ErrandOut(Schema):
     id: UUID
     kind: str
     port: str
+    unit: int | None = None
     state: Literal["waiting", "running", "done", "failed", "stopped", "lost"]
     step: str
     message: str
@@ -133,14 +134,25 @@ class LinkOut(Schema):
     """False where the controllers may hold something else by now than was seen."""
 
 
-class AgainstIn(Schema):
+class LineIn(Schema):
+    """Which controllers are asked: at a port the one that it leads to, from 0; without a port the simulated ones."""
+
+    port: Annotated[str, Field(max_length=200)] = ""
+    unit: Annotated[int, Field(ge=0, le=3)] = 0
+
+    @property
+    def line(self) -> services.Line:
+        return (self.port, self.unit) if self.port else ("", None)
+
+
+class AgainstIn(LineIn):
     """What is wanted; ``apart`` is what is wanted otherwise of the second and further controllers."""
 
     settings: Settings
     apart: Annotated[list[Settings], Field(max_length=3)] = []
 
 
-class ConfirmedIn(Schema):
+class ConfirmedIn(LineIn):
     """What was confirmed: every value to be set, and what was seen, of each controller; and why it is set."""
 
     settings: Annotated[list[dict[str, Any]], Field(max_length=4)]
@@ -148,7 +160,6 @@ class ConfirmedIn(Schema):
     reason: Annotated[str, Field(max_length=600)]
     by: Annotated[str, Field(max_length=60)] = ""
     profile: Profile | None = None
-    port: Annotated[str, Field(max_length=200)] = ""
 
 
 class Mischief(Schema):
@@ -158,9 +169,8 @@ class Mischief(Schema):
     times: Annotated[int, Field(ge=-1, le=50)] = 1
 
 
-class ErrandIn(Schema):
+class ErrandIn(LineIn):
     kind: Literal["read", "detect", "run", "cut_off", "lose_remote", "reset", "pretend"]
-    port: Annotated[str, Field(max_length=200)] = ""
     board: list[BoardFault] = []
     link: Annotated[list[Mischief], Field(max_length=5)] = []
 
@@ -170,12 +180,14 @@ def _out(errand: Errand) -> ErrandOut:
     runs = result.get("runs")
     if runs:
         file = read_file(errand.build)
-        firsts = itertools.accumulate((len(run["steady"]["motors"]) for run in runs), initial=1)
+        first = 1 + (errand.unit or 0) * motors_each(file)
+        firsts = itertools.accumulate((len(run["steady"]["motors"]) for run in runs), initial=first)
         runs = [_run(file, run, first) for run, first in zip(runs, firsts, strict=False)]
     return ErrandOut(
         id=errand.id,
         kind=errand.kind,
         port=errand.port,
+        unit=errand.unit,
         state="lost" if services.lost(errand) else errand.state,
         step=errand.step,
         message=errand.message,
@@ -218,7 +230,7 @@ def against(request: HttpRequest, id: UUID, payload: AgainstIn):
     build = builds.get(request.user, id)
     file, errands = read_file(build), services.of(request.user, id)
     controller = file.parts.controller
-    looked = services.last_look(errands)
+    looked = services.last_look(errands, payload.line)
     out = LinkOut(
         programmable=controller is not None and controller.programmable is not False,
         controllers=controllers(file),
@@ -229,18 +241,21 @@ def against(request: HttpRequest, id: UUID, payload: AgainstIn):
         out.unsettled, out.known = _UNSETTLED[state], state != "unknown"
     meant = file.model_copy(update={"settings": payload.settings, "settings_apart": payload.apart})
     wanted = [s.model_dump(mode="json", exclude_none=True, exclude=NOT_A_DEVICES) for s in each_controller(meant)]
+    if payload.port:
+        wanted = wanted[payload.unit : payload.unit + 1]
     keys = list(dict.fromkeys(k for w in wanted for k in w))
     out.wanted = len(keys)
-    if looked is None:
-        return out
+    if looked is None or len(looked[1]) != len(wanted):
+        return out  # never looked at, or the board has got another controller since
     errand, held = looked
-    devices = next((e.result["devices"] for e in reversed(errands) if e.result and "devices" in e.result), [{}])
-    unlike = {k for w, h in zip(wanted, held, strict=False) for k in writing.differences(w, h)}
+    said = (e.result for e in reversed(errands) if e.result and e.line == payload.line)
+    devices = next((r["devices"] for r in said if "devices" in r), [{}])
+    unlike = {k for w, h in zip(wanted, held, strict=True) for k in writing.differences(w, h)}
     out.looked_at, out.held = errand.ended_at, held
     out.device = f"{devices[0].get('device', 'controller')} {devices[0].get('serial', '')}".strip()
     out.pretends = devices[0].get("pretends") or []
     out.differs = [
-        HeldDifference(key=k, wanted=[w.get(k) for w in wanted[: len(held)]], held=[h.get(k) for h in held])
+        HeldDifference(key=k, wanted=[w.get(k) for w in wanted], held=[h.get(k) for h in held])
         for k in keys
         if k in unlike
     ]
@@ -267,7 +282,7 @@ def _judged(file, held: list[dict[str, Any]]) -> list[Finding]:
 def send(request: HttpRequest, id: UUID, payload: ErrandIn):
     """Sends the worker to the controllers: to look, to detect, to try."""
     asked = payload.model_dump(include={"board", "link"}) if payload.kind == "pretend" else {}
-    return Status(202, _out(services.send(request.user, id, payload.kind, payload.port, asked)))
+    return Status(202, _out(services.send(request.user, id, payload.kind, payload.line, asked)))
 
 
 @router.post("/builds/{id}/link/write", response={202: ErrandOut, **BUSY}, exclude_none=True)
@@ -284,8 +299,8 @@ def write(request: HttpRequest, id: UUID, payload: ConfirmedIn):
         raise Refused("Say for each controller what is to be set.", settings=f"{count} of them")
     for values in payload.settings:
         check(Settings, values)
-    asked = payload.model_dump(mode="json", exclude={"port"})
-    return Status(202, _out(services.send(request.user, id, "write", payload.port, asked)))
+    asked = payload.model_dump(mode="json", exclude={"port", "unit"})
+    return Status(202, _out(services.send(request.user, id, "write", payload.line, asked)))
 
 
 @router.get("/link/{errand}", response={200: ErrandOut, **REFUSALS}, exclude_none=True)

@@ -23,6 +23,8 @@ class Errand(models.Model):
     asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="+")
     kind = models.CharField(max_length=20)
     port = models.CharField(max_length=200, blank=True)
+    # Which of the board's controllers the port leads to, from 0; the simulated ones are all asked, one after the other.
+    unit = models.PositiveSmallIntegerField(null=True)
     asked = models.JSONField(default=dict)
     state = models.CharField(max_length=10, choices=State, default=State.WAITING)
     stop = models.BooleanField(default=False)
@@ -40,3 +42,8 @@ class Errand(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind}, {self.state}"
+
+    @property
+    def line(self) -> tuple[str, int | None]:
+        """The port and which controller it leads to."""
+        return self.port, self.unit

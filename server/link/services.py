@@ -10,12 +10,15 @@ from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 
+from boardmath.buildfile.controllers import controllers
 from server.faults import Refused
 from server.link.models import Errand
 from server.sheets.services import read_file
 from server.workshop import services as builds
 from server.workshop.models import Build
 
+Line = tuple[str, int | None]
+"""A port and which controller it leads to; an empty port and None are all simulated controllers of the board."""
 KINDS = ("read", "write", "detect", "run", "cut_off", "lose_remote", "reset", "pretend")
 SIMULATED_ONLY = ("reset", "pretend")
 SILENT_FOR = timedelta(seconds=20)
@@ -49,11 +52,11 @@ def get(owner, errand_id: UUID) -> Errand:
 
 
 @transaction.atomic
-def send(owner, build_id, kind: str, port: str, asked: dict[str, Any]) -> Errand:
+def send(owner, build_id, kind: str, line: Line, asked: dict[str, Any]) -> Errand:
     """Asks the worker for something.
 
     Raises:
-        Refused: no controller to talk to, another talk under way, or a port that is not the person's.
+        Refused: no controller to talk to, another talk under way, a port that is not the person's, or no such controller.
     """
     from server.link.tasks import carry_out
 
@@ -67,6 +70,9 @@ def send(owner, build_id, kind: str, port: str, asked: dict[str, Any]) -> Errand
         raise Refused(
             "A boxed controller has no link: look at its jumper, and write down what it says.", controller="a link"
         )
+    port, unit = line
+    if unit is not None and unit >= controllers(file):
+        raise Refused("The board has no such controller.", unit=f"0 to {controllers(file) - 1}")
     if port and port not in ports(owner):
         raise Refused("That connection is not yours.", port="one of your own")
     if port and kind in SIMULATED_ONLY:
@@ -77,7 +83,7 @@ def send(owner, build_id, kind: str, port: str, asked: dict[str, Any]) -> Errand
                 "The worker still talks to this board. Wait for it, or stop it.", status=409, kind="one at a time"
             )
         _give_up(other)
-    errand = Errand.objects.create(build=build, asked_by=owner, kind=kind, port=port, asked=asked)
+    errand = Errand.objects.create(build=build, asked_by=owner, kind=kind, port=port, unit=unit, asked=asked)
     _forget_the_oldest(build)
     carry_out.enqueue(str(errand.pk))
     return errand
@@ -103,9 +109,11 @@ def stop(owner, errand_id: UUID) -> Errand:
     return errand
 
 
-def last_look(errands: Sequence[Errand]) -> tuple[Errand, list[dict[str, Any]]] | None:
-    """What the controllers were last seen to hold, one plain object a controller, and when."""
+def last_look(errands: Sequence[Errand], line: Line) -> tuple[Errand, list[dict[str, Any]]] | None:
+    """What the controllers at the end of a line were last seen to hold, one plain object a controller, and when."""
     for errand in reversed(errands):
+        if errand.line != line:
+            continue
         held = (errand.result or {}).get("held")
         if held and all(h is not None for h in held):
             return errand, held
@@ -115,10 +123,14 @@ def last_look(errands: Sequence[Errand]) -> tuple[Errand, list[dict[str, Any]]] 
 def unsettled(errands: Sequence[Errand]) -> Literal["unknown", "neither"] | None:
     """Whether the last write left it unknown what the controllers hold, or left them neither as before nor as wanted.
 
-    A look since then settles both: what they hold is known, and compared with what is wanted like any other state.
+    A look over the same line since then settles both: what they hold is known, and compared with what is wanted like any
+    other state.
     """
+    looked: set[Line] = set()
     for errand in reversed(errands):
         if errand.kind == "write":
+            if errand.line in looked:
+                return None
             if errand.state in UNDER_WAY:
                 return "unknown" if lost(errand) else None
             if errand.result is None:
@@ -126,5 +138,5 @@ def unsettled(errands: Sequence[Errand]) -> Literal["unknown", "neither"] | None
             verdicts = {o["verdict"] for o in errand.result["outcomes"]}
             return "unknown" if "unknown" in verdicts else "neither" if "neither" in verdicts else None
         if errand.kind in ("read", "reset") and errand.state == Errand.State.DONE:
-            return None
+            looked.add(errand.line)
     return None

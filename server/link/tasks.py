@@ -9,13 +9,14 @@ from django.utils import timezone
 from django_tasks import task
 
 from boardmath.buildfile import check
-from boardmath.buildfile.controllers import controllers, otherwise
+from boardmath.buildfile.controllers import controllers, each_controller, motors_each, otherwise
 from boardmath.buildfile.settings import Settings
 from controllerlink import running, writing
 from controllerlink.link import Link, LinkFailed, Refusal, Stopped
 from server.link import standins
 from server.link.models import Errand
-from server.sheets.services import read_file, write_down
+from server.sheets.models import SetSheet
+from server.sheets.services import as_set, read_file, write_down
 
 logger = logging.getLogger(__name__)
 BEAT_S = 0.2
@@ -48,12 +49,13 @@ class Talk:
         return self._stop
 
     def units(self) -> range:
-        """The board's controllers; a cable leads to one."""
-        return range(1 if self.errand.port else controllers(self.file))
+        """The board's controllers, or the one that the cable leads to."""
+        unit = self.errand.unit
+        return range(controllers(self.file)) if unit is None else range(unit, unit + 1)
 
     def link(self, unit: int) -> Link:
         """A link to one of the board's controllers."""
-        self.say(f"connecting to controller {unit + 1}" if len(self.units()) > 1 else "connecting")
+        self.say(f"connecting to controller {unit + 1}" if controllers(self.file) > 1 else "connecting")
         address = self.errand.port or standins.address(self.errand.build_id, self.file, unit)
         return Link(address, stopped=self.stopped)
 
@@ -122,13 +124,13 @@ def _write(talk: Talk) -> dict[str, Any]:
     wanted, seen = talk.errand.asked["settings"], talk.errand.asked["seen"]
     outcomes: list[dict[str, Any]] = []
     left_out: set[str] = set()
-    for unit in talk.units()[: len(wanted)]:
-        number = f"controller {unit + 1}: " if len(talk.units()) > 1 else ""
+    for unit, values, saw in zip(talk.units(), wanted, seen, strict=False):
+        number = f"controller {unit + 1}: " if controllers(talk.file) > 1 else ""
         if any(o["verdict"] != "as wanted" for o in outcomes):
             outcomes.append({"verdict": "not begun", "why": "The controller before it did not end as wanted."})
             continue
         try:
-            outcome = _write_one(talk, unit, wanted[unit], seen[unit] if unit < len(seen) else {}, number, left_out)
+            outcome = _write_one(talk, unit, values, saw, number, left_out)
         except (LinkFailed, Refusal, Stopped) as failure:
             # Raised only before anything was changed.
             outcomes.append({"verdict": "not begun", "why": str(failure) or "Stopped before anything was sent."})
@@ -169,8 +171,13 @@ def _write_one(
 
 
 def _record(talk: Talk, held: list[dict[str, Any]]) -> int:
-    """Writes down what was read back."""
-    asked = talk.errand.asked
+    """Writes down what was read back; of controllers that were not asked what the last sheet says, or the same."""
+    asked, unit = talk.errand.asked, talk.errand.unit
+    if unit is not None:
+        last = SetSheet.objects.filter(build=talk.errand.build).last()
+        each = each_controller(as_set(talk.file, last)) if last else []
+        kept = [s.model_dump(mode="json", exclude_none=True) for s in each] or held * controllers(talk.file)
+        held = [*kept[:unit], *held, *kept[unit + 1 :]]
     first, *others = ({k: v for k, v in values.items() if k in Settings.model_fields} for values in held)
     # Single precision is no difference.
     alike = [{k: first[k] if k in first and writing.same(v, first[k]) else v for k, v in o.items()} for o in others]
@@ -182,7 +189,7 @@ def _record(talk: Talk, held: list[dict[str, Any]]) -> int:
         states[0].model_copy(update=profile),
         timezone.localdate(),
         asked.get("by") or "",
-        asked["reason"],
+        asked["reason"] + (f" (controller {unit + 1})" if unit is not None and len(held) > 1 else ""),
         apart=otherwise(states) or (),
         read_back=True,
     )
@@ -198,7 +205,12 @@ def _detect(talk: Talk) -> dict[str, Any]:
         return found
 
     today = timezone.localdate().isoformat()
-    return {"detected": [{**f, "on": today} for found in talk.each(find) for f in found]}
+    found = [{**f, "on": today} for found in talk.each(find) for f in found]
+    # Motors of controllers that were not asked stay as they were detected before.
+    before = [d.model_dump(mode="json", exclude_none=True) for d in talk.file.detected or ()]
+    first = (talk.errand.unit or 0) * motors_each(talk.file)
+    before += [{}] * (first - len(before))
+    return {"detected": [*before[:first], *found, *before[first + len(found) :]]}
 
 
 def _run(talk: Talk) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from reportlab.platypus import Paragraph, Spacer
 from boardmath.settings import Sheet, SheetLine
 from server.sheets.models import SetSheet
 from server.sheets.paper import CAUTION, SMALL, STYLES, paper, picture, ruled, words
-from server.sheets.services import said, title
+from server.sheets.services import otherwise_said, said, title
 
 
 def sheet_pdf(name: str, kept: SetSheet, judged: Sheet) -> bytes:
@@ -40,10 +40,7 @@ def sheet_pdf(name: str, kept: SetSheet, judged: Sheet) -> bytes:
     if kept.end_points:
         points = ", ".join(f"{k.removesuffix('_ms')} {v:g} ms" for k, v in kept.end_points.items())
         story.append(Paragraph(escape(f"Remote, as the controller reads it: {points}."), STYLES["BodyText"]))
-    for number, apart in enumerate(kept.apart, 2):
-        if apart:
-            otherwise = ", ".join(f"{title(k).lower()} {said(k, v)}" for k, v in apart.items())
-            story.append(Paragraph(escape(f"Controller {number} otherwise: {otherwise}."), STYLES["BodyText"]))
+    story += [Paragraph(escape(line), STYLES["BodyText"]) for line in otherwise_said(kept.apart)]
     hanging = list(kept.attachments.all())
     story += [picture(bytes(f.data), f.name) for f in hanging if f.kind.startswith("image/")]
     if papers := [f.name for f in hanging if not f.kind.startswith("image/")]:

@@ -1,6 +1,6 @@
 """The record of what was set: kept in order, found by day, and never overwritten."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 
@@ -146,6 +146,12 @@ def said(key: str, value: Any) -> str:
     """A value with its unit, as it stands on paper."""
     text = f"{value:g}" if isinstance(value, float) else str(value).replace("_", " ")
     return f"{text} {unit(key)}".strip()
+
+
+def otherwise_said(apart: Sequence[Mapping[str, Any]]) -> list[str]:
+    """A sentence for each further controller that has something otherwise."""
+    lists = (", ".join(f"{title(k).lower()} {said(k, v)}" for k, v in values.items()) for values in apart)
+    return [f"Controller {number} otherwise: {text}." for number, text in enumerate(lists, 2) if text]
 
 
 class ReadValue(BaseModel):

@@ -11,6 +11,8 @@ from controllerlink.simulated.device import FACTORY
 from server.link import services, standins, tasks
 from server.link.models import Errand
 from server.sheets.models import SetSheet
+from server.sheets.services import read_file
+from server.workshop.models import Build
 from tests.core.boards import SPIT_RUNNER, changed
 
 WANTED = {
@@ -51,8 +53,8 @@ class Bench:
         each = wanted if isinstance(wanted, list) else [wanted] * len(seen)
         return self.send(build, "write", path="/write", settings=each, seen=seen, reason="first set-up", **body)
 
-    def against(self, build, wanted=WANTED, apart=()):
-        body = {"settings": wanted, "apart": list(apart)}
+    def against(self, build, wanted=WANTED, apart=(), **line):
+        body = {"settings": wanted, "apart": list(apart), **line}
         return self.workshop.send("POST", f"/builds/{build['id']}/link/against", body).json()
 
     def sheets(self, build):
@@ -273,6 +275,52 @@ def test_a_port_is_only_for_whom_it_was_given(bench, settings):
     assert bench.send(build, "reset", 422, port="socket://127.0.0.1:9")["faults"][0]["field"] == "kind"
     nobody = bench.send(build, "read", port="socket://127.0.0.1:9")
     assert (nobody["state"], "does not answer" in nobody["message"]) == ("failed", True)
+
+
+def test_a_cable_leads_to_one_controller_and_is_moved_to_the_other(bench, settings):
+    build = bench.workshop.new(changed(SPIT_RUNNER, TWO))
+    file = read_file(Build.objects.get(pk=build["id"]))
+    ends = [standins.address(build["id"], file, unit) for unit in (0, 1)]
+    settings.CONTROLLER_PORTS = [("plover", end) for end in ends]
+    lines = [{"port": end, "unit": unit} for unit, end in enumerate(ends)]
+    wanted, apart = {**WANTED, "directions": "forward"}, {"directions": "reversed"}
+    each = [wanted, {**wanted, **apart}]
+    for unit, line in enumerate(lines):
+        assert bench.against(build, wanted, [apart], **line).get("held") is None, (
+            "what another line held says nothing of it"
+        )
+        bench.send(build, "read", **line)
+        seen = bench.against(build, wanted, [apart], **line)
+        assert {d["key"]: d["wanted"] for d in seen["differs"]}.get("directions") == ([None, ["reversed"]][unit])
+        done = bench.write(build, [each[unit]], seen=seen["held"], **line)
+        assert [o["verdict"] for o in done["outcomes"]] == ["as wanted"]
+        assert bench.against(build, wanted, [apart], **line)["differs"] == []
+    first, second = bench.sheets(build)
+    assert (first["apart"], second["apart"]) == ([], [apart]), "the other one's values are those of the sheet before"
+    assert [s["reason"] for s in (first, second)] == ["first set-up (controller 1)", "first set-up (controller 2)"]
+    # The motors of a cable's controller are the board's own by number.
+    found = bench.send(build, "detect", **lines[1])["detected"]
+    assert [f.get("turned") for f in found] == [None, "backward"]
+    run = bench.send(build, "run", **lines[1])
+    assert run["runs"][0]["figure"]["lines"][0]["name"] == "motor 2"
+    errand = {"changes": {}, "errand": run["id"]}
+    entered = bench.workshop.send("PATCH", f"/builds/{build['id']}/bench-tests", errand).json()["entered"]
+    assert entered["motors"][0] == {}
+    assert entered["motors"][1]["forward"] is True
+    assert "pack_current_a" not in entered, "one of two draws only its share"
+    assert bench.send(build, "read", 422, port=ends[0], unit=2)["faults"] == [{"field": "unit", "reason": "0 to 1"}]
+
+
+def test_a_look_at_one_controller_says_nothing_of_a_write_to_the_other(bench, settings):
+    build = bench.workshop.new(changed(SPIT_RUNNER, TWO))
+    settings.CONTROLLER_PORTS = [("plover", "socket://127.0.0.1:9")]
+    about = {"build_id": build["id"], "asked_by": bench.workshop.user, "port": "socket://127.0.0.1:9"}
+    unknown = {"outcomes": [{"verdict": "unknown"}], "held": [None]}
+    Errand.objects.create(**about, unit=0, kind="write", state="done", result=unknown)
+    Errand.objects.create(**about, unit=1, kind="read", state="done", result={"held": [FACTORY]})
+    assert "Nobody knows" in bench.against(build)["unsettled"]
+    Errand.objects.create(**about, unit=0, kind="read", state="done", result={"held": [FACTORY]})
+    assert bench.against(build).get("unsettled") is None
 
 
 @pytest.mark.parametrize(

@@ -4,6 +4,7 @@
   import { session } from '$lib/session.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import { figureSpec, valueText } from '$lib/units';
+  import Cable from './Cable.svelte';
   import type { ControllerLink } from './link.svelte';
   import { ofEach } from './naming';
   import type { SheetPiece } from './sheet.svelte';
@@ -18,7 +19,8 @@
   const errand = $derived(link.errand);
   const differs = $derived(seen?.differs ?? []);
   const wanted = $derived(seen?.wanted ?? 0);
-  const several = $derived((seen?.controllers ?? 1) > 1);
+  /** How many are talked to: a cable leads to one. */
+  const several = $derived((seen?.controllers ?? 1) > 1 && !link.port);
   const who = $derived(several ? 'controllers' : 'controller');
   const title = (key: string) => figureSpec(`settings.${key}`).title;
   const text = (key: string, value: unknown) => valueText(`settings.${key}`, value, session.units);
@@ -55,10 +57,7 @@
     <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
       <h2 class="text-base" id="on-the-bench">On the bench</h2>
       {#if seen.ports.length}
-        <select class="entry w-auto" aria-label="Connection" bind:value={link.port} disabled={link.busy}>
-          <option value="">simulated {who}</option>
-          {#each seen.ports as port (port)}<option value={port}>{port}</option>{/each}
-        </select>
+        <Cable {link} />
       {:else}
         <span class="remark text-[13.5px]"
           >{seen.device ??

@@ -127,7 +127,7 @@
             </p>
             {#if holds}
               <p class:text-short={differs(line)} class:text-ink2={!differs(line)}>
-                in the controller{piece.controllers > 1 ? 's' : ''}: {said(line, holds)}
+                in the controller{holds.length > 1 ? 's' : ''}: {said(line, holds)}
               </p>
             {/if}
           </div>

@@ -12,12 +12,14 @@ export class ControllerLink {
   errand = $state.raw<Errand | null>(null);
   /** Why the last request was not taken. */
   refused = $state('');
-  /** The cable that was chosen; empty for the simulated controller. */
+  /** The cable that was chosen, and which controller it leads to; an empty one for the simulated controllers. */
   port = $state('');
+  unit = $state(0);
   /** A request is on its way; until it is answered nothing else is asked. */
   private sending = $state(false);
   private timer: ReturnType<typeof setTimeout> | undefined;
   private closed = false;
+  private asked = 0;
 
   constructor(
     readonly id: string,
@@ -33,6 +35,10 @@ export class ControllerLink {
     return this.sending || (this.errand !== null && UNDER_WAY.includes(this.errand.state));
   }
 
+  private get line() {
+    return { port: this.port, unit: this.unit };
+  }
+
   /** How far the errand under way is. */
   get step(): string {
     return (!this.sending && this.errand?.step) || 'waiting for the worker';
@@ -40,13 +46,18 @@ export class ControllerLink {
 
   /** What the controllers hold against what is wanted now; asks nothing of them. */
   async compare(): Promise<void> {
+    const asked = ++this.asked;
     const { data } = await api
       .POST('/api/builds/{id}/link/against', {
         params: { path: { id: this.id } },
-        body: { settings: this.file().settings ?? {}, apart: this.file().settings_apart ?? [] },
+        body: {
+          settings: this.file().settings ?? {},
+          apart: this.file().settings_apart ?? [],
+          ...this.line,
+        },
       })
       .catch(() => ({ data: undefined }));
-    if (!data || this.closed) return;
+    if (!data || this.closed || asked !== this.asked) return;
     this.seen = data;
     if (!this.busy && data.errand) {
       this.errand = data.errand;
@@ -54,11 +65,18 @@ export class ControllerLink {
     }
   }
 
+  /** Another cable, or the same one in another controller. */
+  lead(port: string, unit: number): void {
+    this.port = port;
+    this.unit = unit;
+    void this.compare();
+  }
+
   send(kind: Kind, further: Partial<Schemas['ErrandIn']> = {}): Promise<boolean> {
     return this.begin(
       api.POST('/api/builds/{id}/link', {
         params: { path: { id: this.id } },
-        body: { kind, port: this.port, board: [], link: [], ...further },
+        body: { kind, ...this.line, board: [], link: [], ...further },
       }),
     );
   }
@@ -79,7 +97,7 @@ export class ControllerLink {
           reason,
           by,
           profile: (profile ?? null) as Schemas['ConfirmedIn']['profile'],
-          port: this.port,
+          ...this.line,
         },
       }),
     );

@@ -4002,6 +4002,8 @@ export interface components {
             kind: string;
             /** Port */
             port: string;
+            /** Unit */
+            unit?: number | null;
             /**
              * State
              * @enum {string}
@@ -4199,6 +4201,16 @@ export interface components {
          * @description What is wanted; ``apart`` is what is wanted otherwise of the second and further controllers.
          */
         AgainstIn: {
+            /**
+             * Port
+             * @default
+             */
+            port: string;
+            /**
+             * Unit
+             * @default 0
+             */
+            unit: number;
             settings: components["schemas"]["Settings"];
             /**
              * Apart
@@ -4209,15 +4221,20 @@ export interface components {
         /** ErrandIn */
         ErrandIn: {
             /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "read" | "detect" | "run" | "cut_off" | "lose_remote" | "reset" | "pretend";
-            /**
              * Port
              * @default
              */
             port: string;
+            /**
+             * Unit
+             * @default 0
+             */
+            unit: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "read" | "detect" | "run" | "cut_off" | "lose_remote" | "reset" | "pretend";
             /**
              * Board
              * @default []
@@ -4254,6 +4271,16 @@ export interface components {
          * @description What was confirmed: every value to be set, and what was seen, of each controller; and why it is set.
          */
         ConfirmedIn: {
+            /**
+             * Port
+             * @default
+             */
+            port: string;
+            /**
+             * Unit
+             * @default 0
+             */
+            unit: number;
             /** Settings */
             settings: {
                 [key: string]: unknown;
@@ -4271,11 +4298,6 @@ export interface components {
             by: string;
             /** Profile */
             profile?: ("beginner" | "daily" | "hills" | "full") | null;
-            /**
-             * Port
-             * @default
-             */
-            port: string;
         };
         /**
          * BenchReport
