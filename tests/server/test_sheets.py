@@ -1,14 +1,21 @@
 """The record of what was set: in order, by the day, brought back after a reset, and only its owner's."""
 
+import json
+from datetime import date
 from io import BytesIO
 from urllib.parse import quote
 
 import pytest
+from hypothesis import given
+from hypothesis import settings as hypothesis_settings
 from PIL import Image
 from pypdf import PdfReader
 
+from boardmath.buildfile.controllers import otherwise
 from server.sheets.models import SetSheet
+from server.sheets.services import as_csv, as_json, read_sheet
 from tests.core.boards import SPIT_RUNNER, changed
+from tests.core.test_controllers import settings_of_each
 
 SET = {
     "motor_current_a": 50,
@@ -208,6 +215,19 @@ def test_a_sheet_of_more_controllers_than_a_board_has_is_refused(workshop, text,
     answer = workshop.send("POST", "/sheet/read", {"text": text})
     assert answer.status_code == 422
     assert [f["field"] for f in answer.json()["faults"]] == [field]
+
+
+@given(settings_of_each())
+@hypothesis_settings(deadline=None, max_examples=60)
+def test_any_sheet_comes_back_from_its_files_as_it_was(states):
+    """As JSON and as CSV, of up to four controllers; numbers as far as a table writes them."""
+    first, *apart = [s.model_dump(mode="json", exclude_none=True) for s in (states[0], *(otherwise(states) or ()))]
+    kept = SetSheet(number=1, on=date(2026, 4, 5), reason="first", settings=first, apart=apart)
+    for text in (json.dumps(as_json("Any board", kept)), as_csv(kept)):
+        values = read_sheet(text.encode())
+        assert [v.reason for v in values if v.reason] == []
+        for number, wanted in enumerate([first, *apart], 1):
+            assert {v.key: v.value for v in values if v.controller == number} == pytest.approx(wanted)
 
 
 def test_what_differs_between_any_two_sheets(workshop):

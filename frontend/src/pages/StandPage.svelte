@@ -6,7 +6,6 @@
   import Header from '$lib/ui/Header.svelte';
   import NoBuild from '$lib/ui/NoBuild.svelte';
   import { today } from '$lib/units';
-  import Cable from '../sheet/Cable.svelte';
   import { ControllerLink, type Errand } from '../sheet/link.svelte';
   import Trials from '../sheet/Trials.svelte';
   import KeptTests from '../stand/KeptTests.svelte';
@@ -215,12 +214,6 @@
           latest={test.tests?.sheet_number}
           noLonger={test.tests?.no_longer ?? []}
         />
-        {#if link?.seen?.programmable && link.seen.ports.length}
-          <p class="mt-3 flex flex-wrap items-center gap-2 border-t border-line pt-2 text-[13.5px]">
-            <span class="text-ink2">Runs and tries go to</span>
-            <Cable {link} />
-          </p>
-        {/if}
         {#if link?.seen?.programmable && !link.port}<Trials {link} board />{/if}
         <p class="remark mt-3 border-t border-line pt-2 text-[12.5px]">
           Wheels in the air and fingers away. Lithium packs burn: nothing bare, nothing bridged, and somebody

@@ -3,6 +3,7 @@
   import type { Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import { spoken } from '$lib/units';
+  import Cable from '../sheet/Cable.svelte';
   import type { ControllerLink } from '../sheet/link.svelte';
   import Answer from './Answer.svelte';
   import BandStaff from './BandStaff.svelte';
@@ -123,6 +124,7 @@
             disabled={link.busy || !!held}
             onclick={() => link.send(errand)}>{TRY[errand]}</button
           >
+          <Cable {link} />
           {#if held}
             <span class="text-[13.5px] text-ink2">First: {held.title.toLowerCase()}.</span>
           {:else if link.busy && link.errand?.kind === errand}
