@@ -97,8 +97,9 @@ def with_parts(build: Build, parts: Parts) -> Build:
 def _with(build: Build, **changed: Any) -> Build:
     parts: Parts = build.parts.model_copy(update=changed)
     after = build.model_copy(update={"parts": parts})
-    still = [_same_thing(p) for p in priced_parts(after)]
-    gone = [p for p in priced_parts(build) if p.state in PLACED and _same_thing(p) not in still]
+    placed = [p for p in priced_parts(build) if p.state in PLACED]
+    still = [_same_thing(p) for p in priced_parts(after)] if placed else []
+    gone = [p for p in placed if _same_thing(p) not in still]
     if not gone:
         return after
     return after.model_copy(update={"left_over": [*(build.left_over or []), *(_left_over(p) for p in gone)]})

@@ -14,6 +14,8 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.buying import Order, ReadyMade
+from boardmath.buildfile.controllers import controllers
+from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.figures import Part, Status
 
 State = Literal["owned"] | Status
@@ -83,18 +85,18 @@ class Priced:
 def priced_parts(build: Build) -> Iterator[Priced]:
     """Every chosen part, the extras, and what was bought and is left over."""
     parts = build.parts
+    motors = (parts.motors.count if parts.motors else 1) or 1
+    # Every motor has its own pulleys and belt.
+    times = {"motors": motors, "drive": motors, "controller": controllers(build)}
     for name in type(parts).model_fields:
         part = getattr(parts, name)
         if part is None or name == "extras":
             continue
-        # Every motor has its own pulleys and belt.
-        motors = (parts.motors.count if parts.motors else 1) or 1
-        times = {"motors": motors, "drive": motors, "controller": getattr(part, "units", None)}.get(name) or 1
-        cell = getattr(part, "cell", None)
-        if name == "pack" and part.price is None and cell is not None and cell.price is not None:
+        cell = part.cell if isinstance(part, Pack) else None
+        if part.price is None and cell is not None and cell.price is not None:
             yield Priced("parts.pack.cell", cell, (part.series or 1) * (part.parallel or 1))
         else:
-            yield Priced(f"parts.{name}", part, times)
+            yield Priced(f"parts.{name}", part, times.get(name, 1))
     for i, extra in enumerate(parts.extras or []):
         yield Priced(f"parts.extras.{i}", extra, extra.count or 1)
     for i, left in enumerate(build.left_over or []):

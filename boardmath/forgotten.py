@@ -11,6 +11,7 @@ from math import ceil
 from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Extra
 from boardmath.fit.stance import deck_of, riser_height
@@ -123,7 +124,7 @@ def _connectors(build: Build) -> Iterator[_Call]:
     pack, controller, motors = build.parts.pack, build.parts.controller, build.parts.motors
     if pack is None or controller is None:
         return
-    units = controller.units or 1
+    units = controllers(build)
     one, other = (pack.plug or "").casefold().strip(), (controller.plug or "").casefold().strip()
     if one and other and one == other and units == 1:
         return

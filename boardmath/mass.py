@@ -5,6 +5,7 @@ from math import sqrt
 
 from boardmath import estimate
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Cell, Controller, Enclosure, Pack
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
@@ -38,7 +39,7 @@ def resolve_masses(build: Build) -> dict[str, Input]:
         "motors": (motors, count, estimate.motor_mass(motors)),
         "drive": (drive, count, estimate.drive_mass(kind)),
         "pack": (pack, 1, whole_pack),
-        "controller": (controller, controller.units or 1, estimate.controller_mass()),
+        "controller": (controller, controllers(build), estimate.controller_mass()),
         "enclosure": (
             parts.enclosure or Enclosure(),
             1,

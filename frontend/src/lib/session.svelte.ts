@@ -7,6 +7,7 @@ class CurrentSession {
   failed = $state(false);
   private dark = window.matchMedia('(prefers-color-scheme: dark)');
   private systemIsDark = $state(this.dark.matches);
+  private turn: Promise<unknown> = Promise.resolve();
 
   constructor() {
     this.dark.addEventListener('change', (e) => (this.systemIsDark = e.matches));
@@ -38,7 +39,10 @@ class CurrentSession {
     if (!this.who) return;
     const preferences = { ...this.who.preferences, ...change };
     this.who = { ...this.who, preferences };
-    if (this.who.name) await api.PUT('/api/preferences', { body: preferences }).catch(() => undefined);
+    if (!this.who.name) return;
+    // One after the other, so that the last choice is the one that stays.
+    const put = () => api.PUT('/api/preferences', { body: preferences }).catch(() => undefined);
+    await (this.turn = this.turn.then(put));
   }
 
   async signOut(): Promise<void> {
