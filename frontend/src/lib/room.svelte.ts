@@ -33,3 +33,29 @@ export class Room<Laid extends { close(): void }> {
     this.laid = null;
   }
 }
+
+/** What a page shows of a build, asked for once; what comes after the page has gone is dropped. */
+export class Shown<Found> {
+  found = $state.raw<Found | null>(null);
+  failed = $state(false);
+  private closed = false;
+
+  constructor(
+    readonly build: BuildOut,
+    private readonly ask: (build: BuildOut) => Promise<Found | undefined>,
+  ) {
+    void this.look();
+  }
+
+  async look(): Promise<void> {
+    this.failed = false;
+    const found = await this.ask(this.build).catch(() => undefined);
+    if (this.closed) return;
+    this.found = found ?? null;
+    this.failed = found === undefined;
+  }
+
+  close(): void {
+    this.closed = true;
+  }
+}

@@ -1,39 +1,30 @@
 <!-- A build's curves, and the results that are too many for the bench. -->
 <script lang="ts">
-  import { untrack } from 'svelte';
-  import { api, fetchBuild, type BuildOut, type Curve, type Prediction } from '$lib/api/client';
+  import { api } from '$lib/api/client';
   import Plot from '$lib/charts/Plot.svelte';
+  import { Room, Shown } from '$lib/room.svelte';
   import { session } from '$lib/session.svelte';
   import BuildNav from '$lib/ui/BuildNav.svelte';
   import Header from '$lib/ui/Header.svelte';
+  import NoBuild from '$lib/ui/NoBuild.svelte';
   import { written } from '$lib/units';
 
   let { params }: { params: { id: string } } = $props();
-  let build = $state.raw<BuildOut | null>(null);
-  let plots = $state.raw<Curve[] | null>(null);
-  let prediction = $state.raw<Prediction | null>(null);
-  let failed = $state(false);
-
-  $effect(() => {
-    const id = params.id;
-    untrack(() => void load(id));
-  });
-
-  async function load(id: string): Promise<void> {
-    failed = false;
-    try {
-      build = await fetchBuild(id);
-      const body = { document: build.document };
-      const [curves, whole] = await Promise.all([
-        api.POST('/api/curves', { body }),
-        api.POST('/api/predict', { body }),
-      ]);
-      plots = curves.data ?? [];
-      prediction = whole.data ?? null;
-    } catch {
-      failed = true;
-    }
-  }
+  const room = new Room(
+    () => params.id,
+    (build) =>
+      new Shown(build, async ({ document }) => {
+        const [curves, whole] = await Promise.all([
+          api.POST('/api/curves', { body: { document } }),
+          api.POST('/api/predict', { body: { document } }),
+        ]);
+        return curves.data && whole.data && { plots: curves.data, prediction: whole.data };
+      }),
+  );
+  const shown = $derived(room.laid);
+  const build = $derived(shown?.build);
+  const plots = $derived(shown?.found?.plots);
+  const prediction = $derived(shown?.found?.prediction);
 
   const say = (value: number | null | undefined, quantity: string) =>
     value == null ? '–' : written(value, quantity, session.units, build?.document.currency);
@@ -111,55 +102,55 @@
 </script>
 
 <svelte:head><title>{build?.document.name ?? 'Curves'}, curves – Sand Pocket</title></svelte:head>
-<Header>
-  {#if build}
+{#if shown && build}
+  <Header>
     <span class="font-semibold">{build.document.name ?? 'Board'}</span>
     <BuildNav id={params.id} current="curves" />
-  {/if}
-</Header>
-<main class="mx-auto max-w-[1240px] px-4 py-4 sm:px-6">
-  <h1 class="sr-only">Curves of {build?.document.name ?? 'the build'}</h1>
-  {#if failed}
-    <p class="py-8 text-short" role="alert">
-      The curves cannot be reached just now, or the build is not here. <button
-        class="link"
-        onclick={() => load(params.id)}>Try again</button
-      >
-    </p>
-  {:else if plots === null}
-    <p class="remark py-8">Drawing the curves…</p>
-  {:else if plots.length === 0}
-    <p class="font-serif text-xl text-ink2">Not far enough for curves.</p>
-    <ul class="mt-2">
-      {#each prediction?.needs ?? [] as need (need.field)}<li>{need.reason}</li>{/each}
-    </ul>
-    <a class="button mt-4" href={`#/bench/${params.id}`}>To the bench</a>
-  {:else}
-    <div class="grid gap-x-8 gap-y-6 lg:grid-cols-2">
-      {#each plots as plot (plot.id)}<Plot
-          {plot}
-          name={(build?.document.name ?? 'board').replaceAll(/\W+/g, '-').toLowerCase()}
-        />{/each}
-    </div>
-    <h2 class="mt-8 border-t border-line pt-4 text-lg">Every result</h2>
-    <p class="remark mb-2 text-[13.5px]">
-      In brackets the 10th and 90th of a hundred; behind it what limits it.
-    </p>
-    <div class="grid gap-x-10 gap-y-4 md:grid-cols-2">
-      {#each groups as group (group.title)}
-        <table class="h-fit w-full border-collapse text-[13.5px]">
-          <caption class="py-1 text-left font-serif text-[15px] font-semibold">{group.title}</caption>
-          <tbody>
-            {#each group.rows as [label, value, limit] (label)}
-              <tr class="border-t border-line align-top">
-                <th class="py-1 text-left font-normal text-ink2" scope="row">{label}</th>
-                <td class="px-2 py-1 text-right font-semibold">{value}</td>
-                <td class="remark w-32 py-1 text-[12.5px]">{limit ?? ''}</td>
-              </tr>
-            {/each}
-          </tbody>
-        </table>
-      {/each}
-    </div>
-  {/if}
-</main>
+  </Header>
+  <main class="mx-auto max-w-[1240px] px-4 py-4 sm:px-6">
+    <h1 class="sr-only">Curves of {build.document.name ?? 'the build'}</h1>
+    {#if shown.failed}
+      <p class="py-8 text-short" role="alert">
+        The curves cannot be reached just now; your build is kept.
+        <button class="link" onclick={() => shown.look()}>Try again</button>
+      </p>
+    {:else if !plots}
+      <p class="remark py-8">Drawing the curves…</p>
+    {:else if plots.length === 0}
+      <p class="font-serif text-xl text-ink2">Not far enough for curves.</p>
+      <ul class="mt-2">
+        {#each prediction?.needs ?? [] as need (need.field)}<li>{need.reason}</li>{/each}
+      </ul>
+      <a class="button mt-4" href={`#/bench/${params.id}`}>To the bench</a>
+    {:else}
+      <div class="grid gap-x-8 gap-y-6 lg:grid-cols-2">
+        {#each plots as plot (plot.id)}<Plot
+            {plot}
+            name={(build.document.name ?? 'board').replaceAll(/\W+/g, '-').toLowerCase()}
+          />{/each}
+      </div>
+      <h2 class="mt-8 border-t border-line pt-4 text-lg">Every result</h2>
+      <p class="remark mb-2 text-[13.5px]">
+        In brackets the 10th and 90th of a hundred; behind it what limits it.
+      </p>
+      <div class="grid gap-x-10 gap-y-4 md:grid-cols-2">
+        {#each groups as group (group.title)}
+          <table class="h-fit w-full border-collapse text-[13.5px]">
+            <caption class="py-1 text-left font-serif text-[15px] font-semibold">{group.title}</caption>
+            <tbody>
+              {#each group.rows as [label, value, limit] (label)}
+                <tr class="border-t border-line align-top">
+                  <th class="py-1 text-left font-normal text-ink2" scope="row">{label}</th>
+                  <td class="px-2 py-1 text-right font-semibold">{value}</td>
+                  <td class="remark w-32 py-1 text-[12.5px]">{limit ?? ''}</td>
+                </tr>
+              {/each}
+            </tbody>
+          </table>
+        {/each}
+      </div>
+    {/if}
+  </main>
+{:else}
+  <NoBuild trouble={room.trouble} again={() => room.open()} />
+{/if}

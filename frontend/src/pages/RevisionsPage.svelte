@@ -37,13 +37,13 @@
 
   async function load(id: string): Promise<void> {
     const answer = await getBuild(id);
-    trouble = answer.trouble;
     const found = answer.build
       ? await api.GET('/api/builds/{id}/revisions', { params: { path: { id } } }).catch(() => null)
       : null;
-    if (answer.build && !found?.data) trouble = 'unreachable';
+    if (id !== params.id) return; // gone on to another build meanwhile
     build = answer.build ?? null;
     history = found?.data ?? null;
+    trouble = answer.build && !history ? 'unreachable' : answer.trouble;
   }
 
   const kept = $derived(history?.revisions ?? []);

@@ -9,6 +9,7 @@
   import { ofEach } from './naming';
   import type { SheetPiece } from './sheet.svelte';
   import Trials from './Trials.svelte';
+  import WhyAndBy from './WhyAndBy.svelte';
 
   let { piece, link }: { piece: SheetPiece; link: ControllerLink } = $props();
   let confirming = $state(false);
@@ -166,18 +167,7 @@
 >
   <form id="confirm-setting" onsubmit={confirm}>
     <div class="mb-3 flex flex-wrap gap-2">
-      <label class="min-w-48 flex-1 text-xs text-ink2"
-        >Why<input
-          class="entry block text-sm text-ink"
-          placeholder="first set-up, after a reset, softer for a beginner"
-          bind:value={reason}
-          maxlength="600"
-          required
-        /></label
-      >
-      <label class="text-xs text-ink2"
-        >By<input class="entry block w-32 text-sm text-ink" bind:value={by} maxlength="60" /></label
-      >
+      <WhyAndBy bind:reason bind:by />
     </div>
     <table class="w-full border-collapse text-[13.5px]">
       <thead

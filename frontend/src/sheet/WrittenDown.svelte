@@ -6,6 +6,7 @@
   import { dayText, today } from '$lib/units';
   import Between from './Between.svelte';
   import SetSheetItem from './SetSheetItem.svelte';
+  import WhyAndBy from './WhyAndBy.svelte';
   import type { SheetPiece } from './sheet.svelte';
 
   let { piece }: { piece: SheetPiece } = $props();
@@ -100,18 +101,7 @@
     <label class="text-xs text-ink2"
       >Set on<input type="date" class="entry block text-sm text-ink" bind:value={on} required /></label
     >
-    <label class="text-xs text-ink2"
-      >By<input class="entry block w-32 text-sm text-ink" bind:value={by} maxlength="60" /></label
-    >
-    <label class="min-w-48 flex-1 text-xs text-ink2"
-      >Why<input
-        class="entry block text-sm text-ink"
-        placeholder="first set-up, after a reset, softer for a beginner"
-        bind:value={reason}
-        maxlength="600"
-        required
-      /></label
-    >
+    <WhyAndBy bind:reason bind:by />
     {#each POINTS as [key, label] (key)}
       <label class="text-xs text-ink2"
         >{label}, ms<input

@@ -118,10 +118,3 @@ export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble:
   if (answer?.data) return { build: answer.data, trouble: '' };
   return { trouble: answer && answer.response.status < 500 ? 'missing' : 'unreachable' };
 }
-
-/** One build of the person's; throws where it is not there or cannot be reached. */
-export async function fetchBuild(id: string): Promise<BuildOut> {
-  const { data } = await api.GET('/api/builds/{id}', { params: { path: { id } } });
-  if (!data) throw new Error('There is no such build.');
-  return data;
-}
