@@ -114,6 +114,15 @@ def test_the_sheet_that_was_set_counts_and_not_what_is_wanted(stand):
     assert stand.send("POST", on="2026-04-05")["kept"][0]["sheet_number"] == 1
 
 
+def test_end_points_are_held_against_those_that_were_measured_last(stand):
+    for reason, points in (("first", {"low_ms": 1.0, "middle_ms": 1.5, "high_ms": 2.0}), ("softer", {})):
+        sheet = {"settings": {"cells_in_series": 10}, "on": "2026-04-01", "reason": reason, "end_points": points}
+        assert stand.workshop.send("POST", f"/builds/{stand.build['id']}/sheets", sheet).status_code == 200
+    read = {"still": True, "low_ms": 1.0, "middle_ms": 1.5}
+    assert verdicts(stand.enter(**read, high_ms=2.0))["thumb"] == "passes"
+    assert verdicts(stand.enter(**read, high_ms=1.9))["thumb"] == "unsure"
+
+
 def test_what_the_controllers_found_is_entered(stand):
     frame = {"phase": "spin", "t": 3.0, "pack_v": 40.6, "pack_a": 1.1}
     runs = [

@@ -14,9 +14,9 @@
   let by = $state(session.who?.name ?? '');
   let reason = $state('');
   const NONE = { low_ms: '', middle_ms: '', high_ms: '' };
-  /** What was typed of the remote's end points; until then they are those of the last sheet. */
+  /** What was typed of the remote's end points; until then they are those that were measured last. */
   let typed = $state<Partial<typeof NONE>>({});
-  const points = $derived({ ...NONE, ...noted(piece.record?.sheets.at(-1)), ...typed });
+  const points = $derived({ ...NONE, ...measuredLast(piece.record?.sheets ?? []), ...typed });
   const POINTS = [
     ['low_ms', 'Remote at full brake'],
     ['middle_ms', 'Remote in the middle'],
@@ -34,9 +34,9 @@
   const address = (form: string, number: number) =>
     `/api/builds/${piece.id}/sheets/file?form=${form}&number=${number}`;
 
-  function noted(sheet: SetSheet | undefined): Partial<typeof NONE> {
-    const kept = Object.entries(sheet?.end_points ?? {}).filter(([, v]) => v != null);
-    return Object.fromEntries(kept.map(([k, v]) => [k, String(v)]));
+  function measuredLast(sheets: SetSheet[]): Partial<typeof NONE> {
+    const measured = sheets.map((s) => Object.entries(s.end_points).filter(([, v]) => v != null));
+    return Object.fromEntries((measured.findLast((m) => m.length) ?? []).map(([k, v]) => [k, String(v)]));
   }
 
   async function writeDown(event: SubmitEvent): Promise<void> {
