@@ -111,10 +111,14 @@ def _free_speed(s: Stand, predicted: OnTheStand) -> Judged:
         return Judged(said=_VOLTAGE_FIRST)
     band = predicted.erpm
     found = max(speeds, key=lambda speed: abs(speed - band.mid))  # of several the worst
+    # A cap is known to the digit; volts are not.
     said = say(
-        "{found}, predicted {low} to {high} at {v}.",
+        "{found}, predicted {mid} at {v}."
+        if band.high - band.low < 1.0
+        else "{found}, predicted {low} to {high} at {v}.",
         found=(found, "electrical_speed"),
         low=(band.low, "electrical_speed"),
+        mid=(band.mid, "electrical_speed"),
         high=(band.high, "electrical_speed"),
         v=(predicted.pack_v, "voltage"),
     )

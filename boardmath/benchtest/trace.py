@@ -43,7 +43,8 @@ def run_figure(
                 high=[predicted.high] * 2,
             )
         )
-        text += f"; predicted are {predicted.low:,.0f} to {predicted.high:,.0f}"
+        low, high = f"{predicted.low:,.0f}", f"{predicted.high:,.0f}"
+        text += f"; predicted are {low}" + (f" to {high}" if high != low else "")
     return Plot(
         id="run", title="The run", x_title="time", x_quantity="seconds", y_title="electrical speed",
         y_quantity="electrical_speed", lines=lines, marks=[], text=f"{text}. Then the brake.",

@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from boardmath.benchtest import BenchReport, Step, report_on
+from boardmath.benchtest import BenchReport, Step, report_on, run_figure
 from boardmath.buildfile import Build, check
 from boardmath.buildfile.bench_test import BenchTest, EndPoints
 from boardmath.predict.stand import on_the_stand
@@ -284,6 +284,17 @@ def test_a_board_that_is_not_known_far_enough_cannot_pass():
     report = report_on(bare(), check(BenchTest, entered))
     assert {s.verdict for s in report.steps} == {"passes"}
     assert report.standing == "unsure"
+
+
+def test_a_cap_is_predicted_to_the_digit_and_volts_as_a_band():
+    capped, free = spit_runner(settings__speed_cap_kmh=20), spit_runner()
+    for build, banded in ((capped, False), (free, True)):
+        told = on_the_stand(build, PACK_V).erpm
+        assert (told.high - told.low > 1.0) == banded
+        said = step(put_up(build), "free_speed").said
+        assert (" to " in said.text) == banded
+        figure = run_figure([0.0, 1.0], [[0.0, told.mid]], told)
+        assert (" to " in figure.text) == banded
 
 
 def test_a_hub_motor_is_compared_without_a_gear():
