@@ -4,6 +4,8 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
+from tests.core.boards import SPIT_RUNNER, changed
+
 pytestmark = pytest.mark.screens
 
 
@@ -119,6 +121,21 @@ def test_list_revisions_comparison_and_library_are_clean(page: Page, theme, widt
         page.get_by_test_id("part-panel").get_by_role("heading", name=name).wait_for()
         _clean(page)
         _no_wider_than_the_screen(page)
+
+
+@pytest.mark.parametrize(("theme", "width", "height"), [("light", 1280, 800), ("dark", 390, 844)])
+def test_a_sheet_of_two_controllers_is_clean(bench, theme, width, height):
+    two = {"parts.controller.units": 2, "parts.motors.count": 2, "parts.drive.driven_wheels": 2}
+    page: Page = bench(changed(SPIT_RUNNER, two))
+    page.set_viewport_size({"width": width, "height": height})
+    page.emulate_media(color_scheme=theme, reduced_motion="reduce")
+    page.get_by_role("link", name="Controller sheet").click()
+    page.get_by_role("button", name="Take all").click()
+    page.get_by_test_id("apart").wait_for()
+    page.get_by_role("button", name="Brake current", exact=True).click()
+    page.get_by_role("button", name="Set controller 2 apart").wait_for()
+    _clean(page)
+    _no_wider_than_the_screen(page)
 
 
 @pytest.mark.parametrize(("theme", "width", "height"), [("light", 1280, 800), ("dark", 390, 844)])
