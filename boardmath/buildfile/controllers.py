@@ -23,12 +23,14 @@ def motors_each(build: Build) -> int:
 
 def each_controller(build: Build) -> list[Settings]:
     """What each controller has, the first one first."""
-    apart = [a.model_dump(exclude_none=True) for a in build.settings_apart or ()]
-    further = range(controllers(build) - 1)
-    return [
-        build.settings,
-        *(build.settings.model_copy(update=apart[i]) if i < len(apart) else build.settings for i in further),
-    ]
+    further = controllers(build) - 1
+    said = with_apart(build.settings, (build.settings_apart or [])[:further])
+    return said + [build.settings] * (further + 1 - len(said))
+
+
+def with_apart(first: Settings, apart: Sequence[Settings]) -> list[Settings]:
+    """What each controller has, from the first one's settings and what the further ones have otherwise."""
+    return [first, *(first.model_copy(update=a.model_dump(exclude_none=True)) for a in apart)]
 
 
 def otherwise(states: Sequence[Settings]) -> list[Settings] | None:

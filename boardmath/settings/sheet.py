@@ -22,10 +22,10 @@ Stand = Literal["as recommended", "within the span", "not set", "outside the spa
 class SheetLine(Recommendation):
     """A recommendation beside what is set; ``changes`` is what the recommended value would change, where it changes anything.
 
-    ``set_to`` is what the first controller is set to; ``stand`` is that of the controller that stands worst.
+    ``set_each`` is what each controller is set to; ``stand`` is that of the controller that stands worst.
     """
 
-    set_to: Value | None = None
+    set_each: list[Value | None]
     stand: Stand
     changes: list[Change]
 
@@ -82,7 +82,7 @@ def sheet(build: Build, profile: Profile | None = None) -> Sheet:
         lines.append(
             SheetLine(
                 **r.__dict__,
-                set_to=getattr(build.settings, r.field),
+                set_each=[getattr(said, r.field) for said in each_controller(build)],
                 stand=_stand_of_all(build, r),
                 changes=_changes(before.promises, then.promises),
             )

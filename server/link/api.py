@@ -271,6 +271,8 @@ def _judged(file, held: list[dict[str, Any]]) -> list[Finding]:
         return []  # a device with values that no board has; they stand among the differences
     found: dict[str, Finding] = {}
     for number, state in enumerate(states):
+        if number and state == states[0]:
+            continue
         # The first one is judged with the others beside it, the others on their own.
         update = {"settings": state, "settings_apart": otherwise(states) if number == 0 else None}
         for f in findings_on_settings(predict(file.model_copy(update=update), bands=False)):

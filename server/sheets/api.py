@@ -39,7 +39,10 @@ class FileOut(Schema):
 
 
 class SetSheetOut(Schema):
-    """What was set, and what it changed of the sheet before; ``apart`` is what further controllers have otherwise."""
+    """What was set, and what it changed of the sheet before.
+
+    ``apart`` is what further controllers have otherwise, ``each`` what each controller has.
+    """
 
     number: int
     on: date
@@ -47,6 +50,7 @@ class SetSheetOut(Schema):
     reason: str
     settings: Settings
     apart: list[Settings]
+    each: list[Settings]
     end_points: services.EndPoints
     read_back: bool
     changed: list[Difference]
@@ -82,6 +86,7 @@ def _out(kept: SetSheet, before: SetSheet | None) -> SetSheetOut:
         reason=kept.reason,
         settings=kept.settings,
         apart=kept.apart,
+        each=services.each_set(kept),
         end_points=kept.end_points,
         read_back=kept.read_back,
         changed=changed,

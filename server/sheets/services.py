@@ -12,6 +12,7 @@ from pydantic import BaseModel
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, Fault, check, parse_json, read_build
 from boardmath.buildfile.bench_test import EndPoints
+from boardmath.buildfile.controllers import with_apart
 from boardmath.buildfile.settings import Settings
 from boardmath.comparing import Difference, settings_differences
 from server.faults import Refused
@@ -93,6 +94,11 @@ def as_set(file: BuildFile, sheet: SetSheet) -> BuildFile:
     """The build with what the sheet says was set, to be judged."""
     apart = [check(Settings, a) for a in sheet.apart]
     return file.model_copy(update={"settings": check(Settings, sheet.settings), "settings_apart": apart or None})
+
+
+def each_set(sheet: SetSheet) -> list[Settings]:
+    """What the sheet says of each controller; of one alone where it has nothing otherwise of a further one."""
+    return with_apart(check(Settings, sheet.settings), [check(Settings, a) for a in sheet.apart])
 
 
 def read_file(build: Build) -> BuildFile:

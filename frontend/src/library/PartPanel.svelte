@@ -82,6 +82,8 @@
       if (await put(record as unknown as PartDetail['record'])) {
         before = [...before, was];
         for (const [key, value] of waiting) if (entered[key] === value) entered = without(entered, key);
+        // What was said of fields that stand as they are kept no longer holds.
+        faults = Object.fromEntries(Object.entries(faults).filter(([key]) => key in entered));
         return;
       }
       if (!waiting.some(([key]) => faults[key])) return;

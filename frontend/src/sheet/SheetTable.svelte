@@ -31,17 +31,13 @@
     'not set': ['', 'text-ink2'],
   };
   type Values = Record<string, unknown>;
-  /** What each controller has; the further ones where it is otherwise. */
-  const each = (first: Values, apart: Values[]) => [first, ...apart.map((a) => ({ ...first, ...a }))];
-  const holds = $derived(
-    seen?.held ?? (latest ? each(latest.settings as Values, latest.apart as Values[]) : null),
-  );
-  const wanted = $derived(each((piece.file.settings ?? {}) as Values, piece.apart));
-  const said = (line: SheetLine, values: Values[]) => ofEach(values.map((v) => say(line, v[line.field])));
+  const holds = $derived(seen?.held ?? (latest ? (latest.each as Values[]) : null));
+  const said = (line: SheetLine, values: unknown[]) => ofEach(values.map((v) => say(line, v)));
+  const held = (line: SheetLine) => said(line, holds?.map((v) => v[line.field]) ?? []);
   const differs = (line: SheetLine) =>
     seen?.held
       ? (seen.differs ?? []).some((d) => d.key === line.field)
-      : said(line, holds ?? []) !== said(line, wanted);
+      : held(line) !== said(line, line.set_each);
   const gain = (line: SheetLine) =>
     line.changes
       .map(
@@ -127,7 +123,7 @@
             </p>
             {#if holds}
               <p class:text-short={differs(line)} class:text-ink2={!differs(line)}>
-                in the controller{holds.length > 1 ? 's' : ''}: {said(line, holds)}
+                in the controller{holds.length > 1 ? 's' : ''}: {held(line)}
               </p>
             {/if}
           </div>
@@ -136,8 +132,8 @@
               <p>{spoken(line.why, session.units)}</p>
               <p class="remark">{spoken(line.trades, session.units)}</p>
               {#each piece.apart as row, unit (unit)}
-                {#if !(line.field in row) && line.set_to != null}
-                  <button class="link mr-3" onclick={() => piece.setApart(unit, line.field, line.set_to)}
+                {#if !(line.field in row) && line.set_each[0] != null}
+                  <button class="link mr-3" onclick={() => piece.setApart(unit, line.field, line.set_each[0])}
                     >Set controller {unit + 2} apart</button
                   >
                 {/if}

@@ -3821,7 +3821,7 @@ export interface components {
          * SheetLine
          * @description A recommendation beside what is set; ``changes`` is what the recommended value would change, where it changes anything.
          *
-         *     ``set_to`` is what the first controller is set to; ``stand`` is that of the controller that stands worst.
+         *     ``set_each`` is what each controller is set to; ``stand`` is that of the controller that stands worst.
          */
         SheetLine: {
             /** Field */
@@ -3841,8 +3841,8 @@ export interface components {
             high?: number | null;
             why: components["schemas"]["Saying"];
             trades: components["schemas"]["Saying"];
-            /** Set To */
-            set_to?: number | string | null;
+            /** Set Each */
+            set_each: (number | string | null)[];
             /**
              * Stand
              * @enum {string}
@@ -3898,7 +3898,9 @@ export interface components {
         };
         /**
          * SetSheetOut
-         * @description What was set, and what it changed of the sheet before; ``apart`` is what further controllers have otherwise.
+         * @description What was set, and what it changed of the sheet before.
+         *
+         *     ``apart`` is what further controllers have otherwise, ``each`` what each controller has.
          */
         SetSheetOut: {
             /** Number */
@@ -3915,6 +3917,8 @@ export interface components {
             settings: components["schemas"]["Settings"];
             /** Apart */
             apart: components["schemas"]["Settings"][];
+            /** Each */
+            each: components["schemas"]["Settings"][];
             end_points: components["schemas"]["EndPoints"];
             /** Read Back */
             read_back: boolean;
