@@ -53,7 +53,12 @@ screenshots: setup-test build ## the pictures of docs/screenshots from the demon
 
 # --- what the above stand on; each step only when its inputs changed -------------------------------------------------
 
-setup: .local/system-packages $(VENV)/installed frontend/node_modules/.installed
+setup: .local/system-packages $(VENV)/installed frontend/node_modules/.installed .local/compiled/.done
+
+# The engine's compiled code; once, so that no person waits for it. Another source makes another folder.
+ENGINE_SOURCES := $(wildcard boardmath/engine/*.py boardmath/physics/*.py) boardmath/kernel.py boardmath/compiling.py
+.local/compiled/.done: $(ENGINE_SOURCES) $(VENV)/installed
+	@mkdir -p .local/compiled && $(PY) -m boardmath compile > /dev/null && touch $@
 
 setup-test: setup .local/test-packages $(VENV)/installed-dev
 
@@ -87,4 +92,4 @@ frontend/dist/.built: $(INTERFACE_SOURCES) frontend/node_modules/.installed $(VE
 	@touch $@
 
 clean: ## what was built or installed here; the demonstration's data stays
-	rm -rf $(VENV) frontend/node_modules frontend/dist .local/system-packages .local/test-packages
+	rm -rf $(VENV) frontend/node_modules frontend/dist .local/compiled .local/system-packages .local/test-packages

@@ -19,6 +19,9 @@ from playwright.sync_api import Page, sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "scripts")]
 
+from boardmath.powertrain import Board, highest_speed, steepest_start  # noqa: E402
+from boardmath.predict.distance import ride  # noqa: E402
+
 from boardmath.arrays import board_of, nominal_board  # noqa: E402
 from boardmath.benchtest import report_on  # noqa: E402
 from boardmath.buildfile import check  # noqa: E402
@@ -35,8 +38,6 @@ from boardmath.fit.transmission import stock_belts  # noqa: E402
 from boardmath.fit.views import draw  # noqa: E402
 from boardmath.parameters import resolve  # noqa: E402
 from boardmath.partslist import parts_list  # noqa: E402
-from boardmath.powertrain import Board, highest_speed, steepest_start  # noqa: E402
-from boardmath.predict.distance import ride  # noqa: E402
 from boardmath.predict.promises import headlines  # noqa: E402
 from boardmath.proposals import propose  # noqa: E402
 from boardmath.report import glance, predict  # noqa: E402

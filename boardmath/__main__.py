@@ -18,9 +18,15 @@ def main(arguments: list[str] | None = None) -> int:
     of_file.add_argument("file", help="a build file, or - for standard input")
     of_file.add_argument("--no-bands", action="store_true", help="leave low and high out")
     commands.add_parser("schema", help="print the build file's JSON Schema")
+    commands.add_parser("compile", help="compile the engine, so that the first prediction need not")
     given = parser.parse_args(arguments)
     if given.command == "schema":
         print(json.dumps(schema(), indent=2))
+        return 0
+    if given.command == "compile":
+        from boardmath.compiling import compile_all
+
+        print(compile_all() or "compiled; nowhere to keep it")
         return 0
     try:
         prediction = predict(read_build(_read(given.file)), bands=not given.no_bands)

@@ -1,96 +1,178 @@
-"""From resolved inputs to the engine's arrays: one build, many builds, or many samples of one."""
+"""From resolved inputs to the engine's boards: many builds, and many samples of each."""
 
 from collections.abc import Mapping, Sequence
-from typing import Any
+from functools import lru_cache
 
 import numpy as np
+from scipy.special import ndtr, ndtri
 
+from boardmath.engine.boards import Boards, boards_of
+from boardmath.evidence import Joint
 from boardmath.inputs import RPM
-from boardmath.parameters import Resolved
-from boardmath.physics import motor
+from boardmath.parameters import WARM_WINDING, Resolved
+from boardmath.physics import air, cell
 from boardmath.physics.types import Array
-from boardmath.powertrain import Board
+from boardmath.registry import COLUMN, INPUTS
+
+SAMPLES = 1024
+"""Of a build, for every band."""
+FEW = 128
+"""Of each of many builds set beside each other: a shelf, candidates, proposals."""
+_LARGEST_LOSS = 0.6
+_MEDIAN_SIZE = float(ndtri(0.75))
+"""Of a standard normal deviate, its sign left out."""
 
 
-def board_of(values: Mapping[str, Any], fixed: Mapping[str, Any]) -> Board:
-    """The engine's arrays from inputs in build-file units; arrays of any shapes that broadcast.
+@lru_cache(maxsize=8)
+def standard_normal(samples: int) -> Array:
+    """Sobol points (Owen-scrambled, fixed seed) as standard normal deviates, shape (samples, 2 x inputs).
+
+    An input has the same column in every build, so that two builds meet the same rider on the same day. The second half is for
+    inputs of parts that are not the same thing in both.
+    """
+    from scipy.stats import qmc  # slow to import, and many uses of the core need no bands
+
+    points = qmc.Sobol(2 * len(INPUTS), scramble=True, rng=np.random.default_rng(20)).random(samples)
+    return np.asarray(ndtri(np.clip(points, 1e-6, 1.0 - 1e-6)))
+
+
+def deviates(samples: int, joint: Joint | None = None, columns: Sequence[int] | None = None) -> Array:
+    """Standard normal deviates of every input, shape (1 + samples, inputs); the first row is the middle.
 
     Args:
-        values: by name as in :attr:`Resolved.inputs`, numbers or arrays.
-        fixed: by name as in :attr:`Resolved.fixed`.
+        joint: what is known of the inputs together, where rides have taught something.
+        columns: of :func:`standard_normal`, one for each input; its own where left out.
     """
-    v = {name: np.asarray(value, dtype=np.float64) for name, value in {**values, **fixed}.items()}
-    return Board(
-        rolling_mass=v["board_mass"] + v["load"],
-        crr=v["crr"],
-        cda=v["cda"],
-        air_density=v["air_density"],
-        head_wind=v["head_wind"],
-        wheel_radius=v["wheel_radius"],
-        gear=v["gear"],
-        drive_efficiency=v["drive_efficiency"],
-        drive_drag=v["drive_drag"],
-        motors=v["motors"],
-        kv=v["kv"] * RPM,
-        phase_resistance=motor.resistance_at(v["phase_resistance"] / 1000.0, v["winding_temperature"]),
-        no_load_current=v["no_load_current"],
-        pole_pairs=v["pole_pairs"],
-        motor_current_limit=v["motor_current_limit"],
-        electrical_speed_limit=v["electrical_speed_limit"],
-        duty=v["duty"],
-        controller_efficiency=v["controller_efficiency"],
-        idle_power=v["idle"],
-        pack_current_limit=v["pack_current_limit"],
-        taper_start=v["taper_start"],
-        taper_end=v["taper_end"],
-        chemistry=v["chemistry"],
-        series=v["series"],
-        cell_full=v["cell_full"],
-        pack_capacity=v["cell_capacity"] * v["parallel"] * 3600.0 * v["capacity_factor"],
-        cell_resistance=v["cell_resistance"] / 1000.0 * v["series"] / v["parallel"] * v["resistance_factor"],
-        path_resistance=v["path_resistance"] / 1000.0,
-        cell_temperature=v["cell_temperature"],
-        charge_full=v["charge_full"],
-        charge_reserve=v["charge_reserve"],
-        grip=v["grip"],
-        driven_wheels=v["driven_wheels"],
-        height_over_wheelbase=v["height_over_wheelbase"],
-        cruise_speed=v["cruise_speed"],
-        **{name: v[name] for name in _TAKEN_AS_THEY_ARE},
+    drawn = (
+        standard_normal(samples)[:, list(columns) if columns is not None else slice(0, len(INPUTS))]
+        if samples
+        else None
     )
+    middle = np.zeros((1, len(INPUTS)))
+    z = np.concatenate([middle, drawn]) if drawn is not None else middle
+    return joint.moved(z) if joint is not None else z
 
 
-_TAKEN_AS_THEY_ARE = (
-    "rotating_mass", "brake_current_limit", "regen_current_limit", "brake_ceiling", "winding_temperature", "ambient",
-    "winding_heat_capacity", "case_heat_capacity", "winding_to_case", "case_to_air", "winding_limit",
-    "controller_heat_capacity", "controller_to_air", "controller_limit",
-)  # fmt: skip
+def values_of(builds: Sequence[Resolved], z: Sequence[Array]) -> dict[str, Array]:
+    """Every input of every build, in build-file units, of shape (builds, rows of z).
+
+    Args:
+        z: for each build deviates of shape (rows, inputs), the same number of rows for all.
+    """
+    found = {}
+    stacked = np.stack(z)
+    for record in INPUTS:
+        each = [b.inputs[record.name] for b in builds]
+        value = np.array([[i.value] for i in each])
+        spread = np.array([[i.spread] for i in each])
+        if not spread.any():
+            found[record.name] = np.broadcast_to(value, stacked.shape[:2])
+            continue
+        deviate = spread * stacked[:, :, COLUMN[record.name]]
+        shape = np.array([[i.shape] for i in each])
+        made = value * np.exp(deviate)
+        if (shape != "relative").any():
+            loss = 1.0 - np.minimum((1.0 - value) * np.exp(deviate), _LARGEST_LOSS)
+            lopsided = made * np.exp(-np.square(spread) / 2.0)
+            size = spread * ndtri((1.0 + ndtr(stacked[:, :, COLUMN[record.name]])) / 2.0)
+            # The middle is the value itself, not the median of what scatters lopsidedly.
+            lopsided[:, 0] = made[:, 0]
+            size[:, 0] *= np.where(shape == "magnitude", value / np.maximum(spread * _MEDIAN_SIZE, 1e-12), 1.0)[:, 0]
+            kinds = [shape == "loss", shape == "shift", shape == "lopsided", shape == "magnitude"]
+            made = np.select(kinds, [loss, value + deviate, lopsided, size], made)
+        found[record.name] = np.clip(made, record.least, record.most)
+    return found
 
 
-def nominal_board(builds: Sequence[Resolved]) -> Board:
-    """One board a build, every input at its own value; arrays of shape (builds,)."""
-    names, fixed = builds[0].inputs.keys(), builds[0].fixed.keys()
-    return board_of(
-        {name: np.array([b.inputs[name].value for b in builds]) for name in names},
-        {name: np.array([b.fixed[name] for b in builds]) for name in fixed},
-    )
+def boards(builds: Sequence[Resolved], z: Sequence[Array]) -> Boards:
+    """The engine's boards, build by build, the rows of its deviates one behind the other."""
+    v = values_of(builds, z)
+    f = {name: np.array([[b.fixed[name]] for b in builds]) for name in builds[0].fixed}
+    shape = next(iter(v.values())).shape
+    return boards_of({n: np.broadcast_to(a, shape).reshape(-1) for n, a in _in_si(v, f).items()}, shape[0] * shape[1])
 
 
-def uncertain(build: Resolved) -> list[str]:
-    """Names of the inputs that carry a spread, in a fixed order."""
-    return [name for name, i in build.inputs.items() if i.spread > 0.0]
+def _in_si(v: Mapping[str, Array], f: Mapping[str, Array]) -> dict[str, Array]:
+    """Every field of a board, in SI, from inputs and choices in the build file's units."""
+    celsius = v["temperature"]
+    kelvin = celsius + 273.15
+    density = air.GAS_CONSTANT_DRY_AIR * kelvin
+    pressure = np.array([[air.pressure_at(float(a))] for a in f["altitude"][:, 0]])
+    capacity = 1.0 - f["capacity_per_kelvin"] * np.clip(298.15 - kelvin, 0.0, 50.0)
+    health = v["health"]
+    share = f["series"] / f["parallel"]
+    ascent = v["ascent"] / 1000.0
+    return {
+        "rolling_mass": v["board_mass"] + v["load"],
+        "rotating_mass": v["rotating_mass"],
+        "crr": v["crr"],
+        "cda": v["cda"],
+        "air_density": np.where(f["air_density"] > 0.0, f["air_density"], pressure / density),
+        "head_wind": f["head_wind"],
+        "way_wind": v["way_wind"],
+        "swing_wind": v["swing_wind"],
+        "wheel_radius": v["wheel_radius"] / 1000.0,
+        "gear": f["gear"],
+        "drive_efficiency": v["drive_efficiency"],
+        "drive_drag": v["drive_drag"],
+        "motors": f["motors"],
+        "kv": v["kv"] * RPM,
+        "phase_resistance": v["phase_resistance"] / 1000.0,
+        "winding_temperature": celsius + WARM_WINDING,
+        "no_load_current": v["no_load_current"] * f["no_load_over_stated"],
+        "pole_pairs": f["pole_pairs"],
+        "motor_current_limit": v["motor_current_limit"],
+        "brake_current_limit": f["brake_current_limit"],
+        "electrical_speed_limit": f["electrical_speed_limit"],
+        "duty": v["duty"],
+        "conduction": v["conduction"] / 1000.0,
+        "switching": v["switching"],
+        "controller_efficiency": f["controller_efficiency"],
+        "idle_power": v["idle"],
+        "pack_current_limit": v["pack_current_limit"],
+        "regen_current_limit": f["regen_current_limit"],
+        "brake_ceiling": f["brake_ceiling"],
+        "taper_start": f["taper_start"],
+        "taper_end": f["taper_end"],
+        "chemistry": f["chemistry"],
+        "series": f["series"],
+        "cell_full": f["cell_full"],
+        "pack_capacity": v["cell_capacity"] * f["parallel"] * 3600.0 * capacity * health * v["weakest_group"],
+        "cell_resistance": v["cell_resistance"]
+        / 1000.0
+        * share
+        * (1.0 + cell.AGED_RESISTANCE * np.clip(1.0 - health, 0.0, 1.0)),
+        "path_resistance": v["path_resistance"] / 1000.0,
+        "cell_temperature": kelvin,
+        "pack_heat_capacity": v["pack_heat_capacity"],
+        "pack_to_air": v["pack_to_air"],
+        "cell_limit": f["cell_limit"],
+        "charge_full": f["charge_full"],
+        "charge_start": f["charge_full"] * v["charge_start"],
+        "charge_reserve": f["charge_reserve"],
+        "grip": v["grip"],
+        "driven_wheels": f["driven_wheels"],
+        "height_over_wheelbase": f["height_over_wheelbase"],
+        "cruise_speed": f["cruise_speed"],
+        "mean_speed": v["mean_speed"] / 3.6,
+        "stops": v["stops"] / 1000.0,
+        "ascent": ascent,
+        "ascent_grade": np.maximum(RIDDEN_GRADE, 2.2 * ascent),
+        "hilliness": v["hilliness"],
+        "returned": v["returned"],
+        "riding": v["riding"],
+        "ambient": celsius,
+        **{n: v[n] for n in ("winding_heat_capacity", "case_heat_capacity", "winding_to_case", "case_to_air")},
+        **{n: f[n] for n in ("winding_limit", "controller_heat_capacity", "controller_to_air", "controller_limit")},
+        "climb_length": f["climb_length"],
+    }
 
 
-def sampled_board(build: Resolved, standard_normal: Array) -> Board:
-    """Many samples of one build; ``standard_normal`` has a row a sample and a column for each of :func:`uncertain`."""
-    values: dict[str, Any] = {name: i.value for name, i in build.inputs.items()}
-    for column, name in enumerate(uncertain(build)):
-        i = build.inputs[name]
-        factor = np.exp(i.spread * standard_normal[:, column])
-        if i.shape == "loss":
-            values[name] = 1.0 - np.minimum((1.0 - i.value) * factor, 0.6)
-        else:
-            values[name] = i.value * factor
-    shape = (standard_normal.shape[0],)
-    board = board_of(values, build.fixed)
-    return Board(**{f: np.broadcast_to(getattr(board, f), shape) for f in Board.__dataclass_fields__})
+RIDDEN_GRADE = 0.055
+"""Rise over run of the slopes that make up the climb of a ride: gentler ones cost little, as they are rolled down again (common
+practice, no source)."""
+
+
+def nominal_boards(builds: Sequence[Resolved]) -> Boards:
+    """One board a build, every input at its middle."""
+    return boards(builds, [deviates(0)] * len(builds))

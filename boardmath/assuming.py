@@ -73,7 +73,7 @@ def missing_figures(kind: str, part: Part) -> list[Missing]:
         assumed = {}
         needed = {n.field.removeprefix(prefix) for n in error.needs}
     else:
-        inputs = (*resolved.inputs.values(), *resolved.masses.values(), *defaults(build, resolved))
+        inputs = (*resolved.inputs.values(), *resolved.masses.values(), *defaults(build))
         assumed = {i.field.removeprefix(prefix): i for i in inputs if i.field.startswith(prefix) and i.rule}
     found = []
     for key in _unstated(part):

@@ -9,17 +9,26 @@ from boardmath.advice import Finding, findings
 from boardmath.advice.riding import OF_THE_RIDE
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.figures import Part
+from boardmath.case import Case, cases
 from boardmath.choosing import with_part
-from boardmath.predict.promises import Promise, PromiseName, Verdict, headlines
+from boardmath.predict.bands import band
+from boardmath.predict.promises import RANGES, Promise, PromiseName, Verdict, headline_of
+
+TRIED = 64
+"""Samples of each candidate: enough for the change, as all meet the same riders and days."""
 
 
 class Change(BaseModel):
-    """A promise's middle if the part were chosen, what that changes, and the verdict then."""
+    """A promise's middle if the part were chosen, what that changes, its own band, and the verdict then."""
 
     name: PromiseName
     quantity: str
     mid: float | None = None
     change: float | None = None
+    low: float | None = None
+    high: float | None = None
+    """Of the change, over the same riders and days for both: far narrower than either promise's own band."""
+    chance: float | None = None
     verdict: Verdict
     better: bool | None = None
 
@@ -52,13 +61,35 @@ class Choice(BaseModel):
     candidates: list[Candidate]
 
 
-def change_of(before: Promise, after: Promise) -> Change:
-    """What became of a promise."""
+_VALUES = {"speed": "speed", "hill": "hill", "carry": "carry"}
+
+
+def change_of(before: Promise, after: Promise, base: Case | None = None, case: Case | None = None) -> Change:
+    """What became of a promise; with the evaluated builds also how sure that is."""
+    low: float | None = None
+    high: float | None = None
+    if (
+        base is not None
+        and case is not None
+        and not base.needs
+        and not case.needs
+        and base.samples
+        and after.name != "money"
+    ):
+        name = _VALUES.get(after.name) or RANGES[case.build.brief.range_means or "with_reserve"][0]
+        if name in case.headline_values:
+            low, high = band(case.headline_values[name] - base.headline_values[name])
+    change = None if after.mid is None or before.mid is None else after.mid - before.mid
+    if change is not None and low is not None and high is not None:
+        low, high = min(low, change), max(high, change)
     return Change(
         name=after.name,
         quantity=after.quantity,
         mid=after.mid,
-        change=None if after.mid is None or before.mid is None else after.mid - before.mid,
+        change=change,
+        low=low,
+        high=high,
+        chance=after.chance,
         verdict=after.verdict,
         better=_better(before.mid, after.mid, after.more_is_better),
     )
@@ -101,12 +132,16 @@ def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate
 def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise], list[Candidate]]:
     """The promises as they are, and each part tried."""
     tried = [with_part(build, kind, part) for part in parts]
-    now, *then = headlines([build, *tried])
+    base, *others = cases([build, *tried], TRIED)
+    now, *then = (headline_of(c) for c in (base, *others))
     known = {f.id for f in findings(build, now.promises, None)}
     chosen, slot = _chosen(build, kind), "pack" if kind == "cell" else kind
     found = []
     for index, (part, result, headline) in enumerate(zip(parts, tried, then, strict=True)):
-        changes = [change_of(before, after) for before, after in zip(now.promises, headline.promises, strict=True)]
+        changes = [
+            change_of(before, after, base, others[index])
+            for before, after in zip(now.promises, headline.promises, strict=True)
+        ]
         # What was wrong before is not held against a part, unless it is about this very part and how it fits.
         grave = [
             f

@@ -6,20 +6,28 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
-from boardmath.arrays import nominal_board
+from boardmath.arrays import FEW
 from boardmath.buildfile.build import Build
-from boardmath.curves import Plot, PlotLine, cruise_marks, plain
+from boardmath.candidates import Change, change_of
+from boardmath.case import Case, cases
+from boardmath.curves import (
+    Plot,
+    PlotLine,
+    banded_line,
+    consumption_of,
+    cruise_marks,
+    needed_by,
+    plain,
+    ranges_of,
+    thrust_of,
+)
+from boardmath.engine import sweeps
+from boardmath.engine.boards import Boards
 from boardmath.inputs import hill_grade
-from boardmath.parameters import Incomplete, Resolved, resolve
 from boardmath.physics.types import Array
-from boardmath.powertrain import Board, highest_speed, most_thrust, operating_point, road_resistance
-from boardmath.predict.bands import HIGH, LOW, samples_of
-from boardmath.predict.distance import ride
-from boardmath.predict.outcomes import early_charge, outcomes
-from boardmath.predict.promises import Headline, headlines
+from boardmath.predict.promises import Headline, headline_of
 
 MOST = 4
-_SAMPLES = 64
 _POINTS = 31
 
 
@@ -39,6 +47,8 @@ class Differences(BaseModel):
 
 class Comparison(BaseModel):
     headlines: list[Headline]
+    changes: list[list[Change]]
+    """For each build what becomes of every promise against the first one, on the same samples: the same rider, the same days."""
     differences: list[Differences]
     plots: list[Plot]
 
@@ -51,9 +61,13 @@ def compare(builds: Sequence[Build], names: Sequence[str]) -> Comparison:
     """
     if not 2 <= len(builds) <= MOST:
         raise ValueError(f"two to {MOST} builds are compared, not {len(builds)}")
-    return Comparison(
-        headlines=headlines(builds, _SAMPLES), differences=differences(builds), plots=overlaid(builds, names)
-    )
+    found = cases(builds, FEW)
+    lines = [headline_of(c) for c in found]
+    changes = [
+        [change_of(one, two, found[0], case) for one, two in zip(lines[0].promises, line.promises, strict=True)]
+        for case, line in zip(found, lines, strict=True)
+    ]
+    return Comparison(headlines=lines, changes=changes, differences=differences(builds), plots=overlaid(found, names))
 
 
 # What belongs to the buying, to a person's notes or to where a figure came from makes no other board.
@@ -147,73 +161,37 @@ def _apart(names: Sequence[str]) -> list[str]:
 
 
 class _Boards:
-    """The builds that are far enough for a prediction, as one stack of boards and one of their samples."""
+    """The builds that are far enough for a prediction, with their samples."""
 
-    def __init__(self, builds: Sequence[Build], names: Sequence[str]):
-        self.names: list[str] = []
-        self.roles: list[str] = []
-        resolved: list[Resolved] = []
-        for build, name, role in zip(builds, _apart(names), ROLES, strict=False):
-            try:
-                resolved.append(resolve(build))
-            except Incomplete:
-                continue
-            self.names.append(name)
-            self.roles.append(role)
-        self.count = len(resolved)
-        if self.count:
-            self.mid = nominal_board(resolved)
-            each = [samples_of(r, _SAMPLES) for r in resolved]
-            self.sampled = Board(
-                **{k: np.concatenate([getattr(b, k) for b in each]) for k in Board.__dataclass_fields__}
-            )
+    def __init__(self, found: Sequence[Case], names: Sequence[str]):
+        known = [(c, n, r) for c, n, r in zip(found, _apart(names), ROLES, strict=False) if not c.needs]
+        self.cases, self.names = [k[0] for k in known], [k[1] for k in known]
+        self.roles = [k[2] for k in known]
 
     def lines(
-        self, x: Array, of: Callable[[Board], Array], x_scale: float, scale: float, ends: Array | None = None
+        self, x: Array, of: Callable[[Boards], Array], x_scale: float, scale: float, ends: Sequence[float] | None = None
     ) -> list[PlotLine]:
         """One line a build over ``x``, as far as where each ``ends``; ``of`` gives (boards, points)."""
-        reach = np.full(self.count, x.size) if ends is None else (x <= ends[:, np.newaxis] * 1.001).sum(axis=1)
-        mid = np.broadcast_to(of(self.mid), (self.count, x.size)) * scale
-        sampled = np.broadcast_to(of(self.sampled), (self.count * _SAMPLES, x.size)) * scale
-        low, high = np.percentile(sampled.reshape(self.count, _SAMPLES, x.size), (LOW, HIGH), axis=1)
-        return [
-            PlotLine(
-                name=name,
-                role=role,
-                x=plain(x[:n] * x_scale),
-                mid=plain(mid[i, :n]),
-                low=plain(np.minimum(low[i, :n], mid[i, :n])),
-                high=plain(np.maximum(high[i, :n], mid[i, :n])),
-            )
-            for i, (name, role, n) in enumerate(zip(self.names, self.roles, np.maximum(reach, 2), strict=True))
-        ]
+        found = []
+        for i, (case, name, role) in enumerate(zip(self.cases, self.names, self.roles, strict=True)):
+            count = x.size if ends is None else max(int((x <= ends[i] * 1.001).sum()), 2)
+            line = banded_line(name, role, x[:count] * x_scale, of(case.boards)[:, :count], scale)
+            found.append(line)
+        return found
 
 
-def overlaid(builds: Sequence[Build], names: Sequence[str]) -> list[Plot]:
+def overlaid(found: Sequence[Case], names: Sequence[str]) -> list[Plot]:
     """The deciding curves of all builds in one figure each; builds that cannot be predicted yet are left out."""
-    boards = _Boards(builds, names)
-    if not boards.count:
+    boards = _Boards(found, names)
+    if not boards.cases:
         return []
-    top = outcomes(boards.mid)
-    speeds = np.linspace(0.0, float(np.max(top.unloaded_speed)) * 1.02, _POINTS)
-    moving = np.linspace(6.0 / 3.6, max(float(np.max(top.top_speed)), 8.0 / 3.6), 15)
+    builds = [c.build for c in found]
+    tops = [float(c.headlines.top_speed[0]) for c in boards.cases]
+    unloaded = max(float(c.headlines.unloaded_speed[0]) for c in boards.cases)
+    speeds = np.linspace(0.0, unloaded * 1.02, _POINTS)
+    moving = np.linspace(6.0 / 3.6, max(*tops, 8.0 / 3.6), 15)
     charge = np.linspace(0.04, 1.0, 21)
     marks = cruise_marks(builds[0])
-
-    def can(board: Board) -> Array:
-        most = most_thrust(board.with_axis(), speeds, early_charge(board)[:, np.newaxis])[0]
-        return np.maximum(most - board.with_axis().drive_drag, 0.0)
-
-    def far(board: Board) -> Array:
-        return ride(board.with_axis(), np.broadcast_to(moving, (board.rolling_mass.size, moving.size))).range
-
-    def takes(board: Board) -> Array:
-        point = operating_point(board.with_axis(), moving, 0.0, 0.6)
-        return point.bus_voltage * point.pack_current / moving
-
-    def fast(board: Board) -> Array:
-        return highest_speed(board.with_axis(), 0.0, charge)[0]
-
     hills = sorted({0.0, *(grade for b in builds if (grade := hill_grade(b)))})
     needed = [
         PlotLine(
@@ -221,29 +199,53 @@ def overlaid(builds: Sequence[Build], names: Sequence[str]) -> list[Plot]:
             short="flat" if g == 0.0 else f"{g:.3g} %",
             role="need",
             x=plain(speeds * 3.6),
-            mid=plain(road_resistance(boards.mid.with_axis(), speeds, g / 100.0)[0]),
+            mid=plain(needed_by(boards.cases[0].boards, speeds, g / 100.0)),
         )
         for g in hills
     ]
     return [
         Plot(
-            id="thrust", title="Thrust against speed", x_title="speed", x_quantity="speed", y_title="force at the road",
-            y_quantity="force", lines=[*boards.lines(speeds, can, 3.6, 1.0), *needed], marks=[],
+            id="thrust",
+            title="Thrust against speed",
+            x_title="speed",
+            x_quantity="speed",
+            y_title="force at the road",
+            y_quantity="force",
+            lines=[*boards.lines(speeds, lambda b: thrust_of(b, speeds), 3.6, 1.0), *needed],
+            marks=[],
             text=f"What each can give; the thin lines are what {boards.names[0]} needs.",
         ),
         Plot(
-            id="range", title="Range against cruising speed", x_title="cruising speed", x_quantity="speed", y_title="range",
-            y_quantity="distance", lines=boards.lines(moving, far, 3.6, 1e-3, top.top_speed), marks=marks,
+            id="range",
+            title="Range against cruising speed",
+            x_title="cruising speed",
+            x_quantity="speed",
+            y_title="range",
+            y_quantity="distance",
+            lines=boards.lines(moving, lambda b: ranges_of(b, moving), 3.6, 1e-3, tops),
+            marks=marks,
             text="Each to its own reserve. A line ends where the board goes no faster.",
         ),
         Plot(
-            id="consumption", title="Consumption against speed", x_title="speed", x_quantity="speed",
-            y_title="energy by distance", y_quantity="energy_per_distance",
-            lines=boards.lines(moving, takes, 3.6, 1.0 / 3.6, top.top_speed), marks=marks, text="On the flat, in still air.",
+            id="consumption",
+            title="Consumption against speed",
+            x_title="speed",
+            x_quantity="speed",
+            y_title="energy by distance",
+            y_quantity="energy_per_distance",
+            lines=boards.lines(moving, lambda b: consumption_of(b, moving), 3.6, 1.0 / 3.6, tops),
+            marks=marks,
+            text="On the flat, in still air.",
         ),
         Plot(
-            id="charge", title="Top speed by charge", x_title="charge left", x_quantity="share",
-            y_title="top speed on the flat", y_quantity="speed", lines=boards.lines(charge, fast, 100.0, 3.6), marks=[],
+            id="charge",
+            title="Top speed by charge",
+            x_title="charge left",
+            x_quantity="share",
+            y_title="top speed on the flat",
+            y_quantity="speed",
+            lines=boards.lines(charge, lambda b: sweeps.highest_speeds(b, 0.0, charge)[0], 100.0, 3.6),
+            marks=[],
             text="How much speed is left as the pack empties.",
         ),
-    ]  # fmt: skip
+    ]

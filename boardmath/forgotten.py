@@ -17,6 +17,7 @@ from boardmath.buildfile.electrics import Extra
 from boardmath.fit.stance import deck_of, riser_height
 from boardmath.inputs import drive_kind
 from boardmath.saying import Saying, say
+from boardmath.usual import USUAL
 
 
 class SmallPart(BaseModel):
@@ -63,26 +64,34 @@ def _bearings(build: Build) -> Iterator[_Call]:
         sets = ceil(needed / BEARINGS_A_SET)
         yield _Call("bearings", "Bearings, set of eight", sets, say(turning.capitalize()), ("bearing",))
         yield _Call(
-            "spacers", "Bearing spacers and speed washers, set", 1,
+            "spacers",
+            "Bearing spacers and speed washers, set",
+            1,
             say("Without spacers a tightened axle nut presses the bearings sideways, and they wear out early."),
             ("spacer", "speed washer"),
-        )  # fmt: skip
+        )
 
 
 def _truck_bolts(build: Build) -> Iterator[_Call]:
     parts = build.parts
     if parts.trucks is None or parts.deck is None:
         return
-    through = deck_of(build).thickness_mm or 11.0
+    through = deck_of(build).thickness_mm or USUAL["deck.thickness_mm"]
     risers = 0.0 if parts.deck.mount == "drop_through" else riser_height(build)
     needed = through + risers + BASEPLATE_MM + NUT_MM
     length = next((b for b in BOLT_LENGTHS_MM if b >= needed), BOLT_LENGTHS_MM[-1])
     yield _Call(
-        "truck-bolts", f"Truck bolts and lock nuts, M5 x {length} mm, set of eight", 1,
-        say("Deck {deck}, risers {risers}, baseplate and lock nut: {needed}, so the next length up.",
-            deck=(through, "length"), risers=(risers, "length"), needed=(needed, "length")),
+        "truck-bolts",
+        f"Truck bolts and lock nuts, M5 x {length} mm, set of eight",
+        1,
+        say(
+            "Deck {deck}, risers {risers}, baseplate and lock nut: {needed}, so the next length up.",
+            deck=(through, "length"),
+            risers=(risers, "length"),
+            needed=(needed, "length"),
+        ),
         ("truck bolt", "deck bolt"),
-    )  # fmt: skip
+    )
 
 
 def _geared(build: Build) -> int:
@@ -94,17 +103,23 @@ def _geared(build: Build) -> int:
 def _mount_bolts(build: Build) -> Iterator[_Call]:
     if count := _geared(build):
         yield _Call(
-            "mount-bolts", "Bolts and lock nuts, mount set", count,
-            say("Every motor mount is clamped to the hanger and holds its motor by four bolts."), ("mount set", "mount bolt"),
-        )  # fmt: skip
+            "mount-bolts",
+            "Bolts and lock nuts, mount set",
+            count,
+            say("Every motor mount is clamped to the hanger and holds its motor by four bolts."),
+            ("mount set", "mount bolt"),
+        )
 
 
 def _threadlocker(build: Build) -> Iterator[_Call]:
     if _geared(build) or build.parts.trucks is not None:
         yield _Call(
-            "threadlocker", "Threadlocker, medium", 1,
-            say("Grub screws and mount bolts shake loose; a loose pulley shears its key on the first ride."), ("threadlock",),
-        )  # fmt: skip
+            "threadlocker",
+            "Threadlocker, medium",
+            1,
+            say("Grub screws and mount bolts shake loose; a loose pulley shears its key on the first ride."),
+            ("threadlock",),
+        )
 
 
 def _spare_belts(build: Build) -> Iterator[_Call]:
@@ -112,12 +127,16 @@ def _spare_belts(build: Build) -> Iterator[_Call]:
     count = _geared(build)
     if not count or drive is None or drive_kind(build) != "belt":
         return
-    size = f"{drive.pitch_mm or 5:g} mm pitch, {drive.belt_width_mm or 15:g} mm wide"
+    pitch, width = drive.pitch_mm or USUAL["drive.pitch_mm"], drive.belt_width_mm or USUAL["drive.belt_width_mm"]
+    size = f"{pitch:g} mm pitch, {width:g} mm wide"
     teeth = f", {drive.belt_teeth} teeth" if drive.belt_teeth else ""
     yield _Call(
-        "spare-belts", f"Spare belt, {size}{teeth}", count,
-        say("Belts snap and jam with grit: one spare for each motor rides along."), ("spare belt",),
-    )  # fmt: skip
+        "spare-belts",
+        f"Spare belt, {size}{teeth}",
+        count,
+        say("Belts snap and jam with grit: one spare for each motor rides along."),
+        ("spare belt",),
+    )
 
 
 def _connectors(build: Build) -> Iterator[_Call]:
@@ -130,19 +149,27 @@ def _connectors(build: Build) -> Iterator[_Call]:
         return
     kind = pack.plug or "rated for the pack's current"
     yield _Call(
-        "connectors", f"Connectors for pack and controller, {kind}", units,
-        say(f"The pack ends in {pack.plug}, the controller in {controller.plug}: one half has to be changed."
+        "connectors",
+        f"Connectors for pack and controller, {kind}",
+        units,
+        say(
+            f"The pack ends in {pack.plug}, the controller in {controller.plug}: one half has to be changed."
             if one and other and one != other
-            else "One pair to every controller." if one and one == other
-            else "Not stated for both ends: look, and order the half that is missing."),
+            else "One pair to every controller."
+            if one and one == other
+            else "Not stated for both ends: look, and order the half that is missing."
+        ),
         ("connector", "plug"),
-    )  # fmt: skip
+    )
     ends, theirs = (motors.plug if motors else None), controller.motor_plug
     if motors is not None and ends and theirs and ends.casefold().strip() != theirs.casefold().strip():
         yield _Call(
-            "phase-connectors", f"Bullet connectors, {ends}, set of three pairs", motors.count or 1,
-            say(f"The motor ends in {ends}, the controller in {theirs}; three phases to every motor."), ("bullet",),
-        )  # fmt: skip
+            "phase-connectors",
+            f"Bullet connectors, {ends}, set of three pairs",
+            motors.count or 1,
+            say(f"The motor ends in {ends}, the controller in {theirs}; three phases to every motor."),
+            ("bullet",),
+        )
 
 
 def _insulation(build: Build) -> Iterator[_Call]:
@@ -150,45 +177,60 @@ def _insulation(build: Build) -> Iterator[_Call]:
     if pack is None:
         return
     yield _Call(
-        "heat-shrink", "Heat shrink and insulating paper", 1,
+        "heat-shrink",
+        "Heat shrink and insulating paper",
+        1,
         say("Every joint covered before the next one is bared; sleeves over the phase wires, paper under the pack."),
         ("heat shrink",),
-    )  # fmt: skip
+    )
     cell = pack.cell
     if cell is not None and pack.price is None and cell.price is not None and pack.layout != "bricks":
         cells = (pack.series or 1) * (pack.parallel or 1)
         yield _Call(
-            "cell-rings", "Insulating rings for the cells' ends, bag of a hundred", ceil(cells / 100),
+            "cell-rings",
+            "Insulating rings for the cells' ends, bag of a hundred",
+            ceil(cells / 100),
             say(f"{cells} cells welded by yourself: a ring on every plus end, or one slip of a strip shorts a cell."),
             ("ring",),
-        )  # fmt: skip
+        )
         yield _Call(
-            "cell-strip", "Nickel strip, roll", 1,
-            say("The links between the cells; the thickness and how many layers follow from the current."), ("strip",),
-        )  # fmt: skip
+            "cell-strip",
+            "Nickel strip, roll",
+            1,
+            say("The links between the cells; the thickness and how many layers follow from the current."),
+            ("strip",),
+        )
 
 
 def _box(build: Build) -> Iterator[_Call]:
     box = build.parts.enclosure
     if box is None:
         return
-    around = 2.0 * ((box.length_mm or 450.0) + (box.width_mm or 180.0))
+    around = 2.0 * ((box.length_mm or USUAL["enclosure.length_mm"]) + (box.width_mm or USUAL["enclosure.width_mm"]))
     if box.seat != "moulded":
         yield _Call(
-            "gasket", "Gasket foam, 3 m", ceil(around / PIECE_OF_FOAM_MM),
+            "gasket",
+            "Gasket foam, 3 m",
+            ceil(around / PIECE_OF_FOAM_MM),
             say("{around} around the box: foam follows the concave and keeps spray out.", around=(around, "length")),
             ("gasket", "foam"),
-        )  # fmt: skip
+        )
     screws = ceil(around / SCREW_SPACING_MM)
     yield _Call(
-        "box-screws", f"Threaded inserts and screws for the box, {screws} of each", 1,
-        say(f"One every 80 mm or so around the edge: {screws}. Keep them away from soft cells."), ("insert", "t-nut"),
-    )  # fmt: skip
+        "box-screws",
+        f"Threaded inserts and screws for the box, {screws} of each",
+        1,
+        say(f"One every 80 mm or so around the edge: {screws}. Keep them away from soft cells."),
+        ("insert", "t-nut"),
+    )
     if build.brief.wet:
         yield _Call(
-            "glands", "Cable glands and grommets, set", 1,
-            say("Ridden in the wet: wires go through the box's wall sealed, and do not chafe."), ("gland", "grommet"),
-        )  # fmt: skip
+            "glands",
+            "Cable glands and grommets, set",
+            1,
+            say("Ridden in the wet: wires go through the box's wall sealed, and do not chafe."),
+            ("gland", "grommet"),
+        )
 
 
 def _grip(build: Build) -> Iterator[_Call]:
@@ -203,8 +245,16 @@ def _grip(build: Build) -> Iterator[_Call]:
 
 
 RULES: tuple[Rule, ...] = (
-    _bearings, _truck_bolts, _mount_bolts, _threadlocker, _spare_belts, _connectors, _insulation, _box, _grip,
-)  # fmt: skip
+    _bearings,
+    _truck_bolts,
+    _mount_bolts,
+    _threadlocker,
+    _spare_belts,
+    _connectors,
+    _insulation,
+    _box,
+    _grip,
+)
 
 
 def forgotten(build: Build, shelf: Sequence[Extra] = ()) -> list[SmallPart]:

@@ -2,24 +2,24 @@
 
 from dataclasses import dataclass
 from math import pi, sqrt
-from typing import Literal
+from typing import Any, Literal
 
 from boardmath import estimate
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Pack
-from boardmath.buildfile.figures import Record
+from boardmath.buildfile.figures import Part, Record
+from boardmath.chemistry import chemical_of
 from boardmath.estimate import Estimate
+from boardmath.usual import USUAL
 
 RPM = 2.0 * pi / 60.0
 """rad/s in a turn a minute."""
 
 Origin = Literal["measured", "stated", "estimated", "default", "pinned"]
-Shape = Literal["relative", "loss"]
-
-
-USUAL_POLE_PAIRS = 7
-DEFAULT_CRUISE_KMH = 24.0
-"""Where most riders settle on a bicycle path (24 to 27, common practice, no source)."""
+Shape = Literal["relative", "loss", "shift", "lopsided", "magnitude"]
+"""How a value v scatters with a spread s, z being standard normal. Relative: ``v e^(sz)``. Loss: ``1 - (1 - v) e^(sz)``. Shift:
+``v + sz``. Lopsided: ``v e^(sz - s^2/2)``, v being the mean of what adds up over many ways. Magnitude: the size of a normal
+deviate of which the sign does not matter, ``s F((1 + N(z))/2)`` with N the normal distribution and F its inverse."""
 
 
 @dataclass(frozen=True)
@@ -32,20 +32,68 @@ class Input:
     rule: str | None = None
     spread: float = 0.0
     shape: Shape = "relative"
-    measure: str | None = None
 
 
-_STATED_SPREAD = {
-    "kv_rpm_per_v": 0.03,
-    "phase_resistance_mohm": 0.10,
-    "no_load_current_a": 0.15,
-    "capacity_ah": 0.03,
-    "resistance_mohm": 0.12,
+STATED_SPREAD = {
+    "kv_rpm_per_v": 0.05,
+    "phase_resistance_mohm": 0.15,
+    "no_load_current_a": 0.20,
+    "capacity_ah": 0.05,
+    "resistance_mohm": 0.20,
     "mass_g": 0.03,
+    "health_pct": 0.06,
+    "max_motor_current_a": 0.03,
 }
+"""How far what sellers state lies off, as the deviation of its logarithm (common practice, no source)."""
+MEASURED_SPREAD = {
+    "kv_rpm_per_v": 0.01,
+    "phase_resistance_mohm": 0.04,
+    "no_load_current_a": 0.05,
+    "capacity_ah": 0.01,
+    "resistance_mohm": 0.05,
+    "mass_g": 0.005,
+    "crr": 0.08,
+    "cda_m2": 0.08,
+    "health_pct": 0.02,
+}
+"""The same of what a hobbyist measures at home."""
+_OTHER_MEASURED = 0.01
 
 
-_MEASURED_SPREAD = 0.01
+def measured_spread(key: str) -> float:
+    return MEASURED_SPREAD.get(key, _OTHER_MEASURED)
+
+
+def marked(build: Build) -> Build:
+    """The build with what its list of measured figures says marked in the parts themselves."""
+    by_part: dict[str, list[str]] = {}
+    for m in build.measured or ():
+        holder, _, key = m.path.rpartition(".")
+        if holder.startswith("parts."):
+            by_part.setdefault(holder, []).append(key)
+    if not by_part:
+        return build
+    parts = build.parts
+    for holder, keys in by_part.items():
+        parts = _marked_in(parts, holder.split(".")[1:], keys)
+    return build.model_copy(update={"parts": parts})
+
+
+def _marked_in(node: Any, way: list[str], keys: list[str]) -> Any:
+    if not way:
+        if not isinstance(node, Part):
+            return node
+        known = [k for k in keys if getattr(node, k, None) is not None]
+        return node.model_copy(update={"measured": sorted({*(node.measured or ()), *known})})
+    step, inner = way[0], getattr(node, way[0], None)
+    if not isinstance(inner, Record):
+        return node
+    return node.model_copy(update={step: _marked_in(inner, way[1:], keys)})
+
+
+def is_measured(build: Build, path: str) -> bool:
+    """Whether a figure outside the parts is in the list of what was measured."""
+    return any(m.path == path for m in build.measured or ())
 
 
 def taken(path: str, part: Record, key: str, otherwise: Estimate) -> Input:
@@ -55,15 +103,8 @@ def taken(path: str, part: Record, key: str, otherwise: Estimate) -> Input:
     if value is None:
         return Input(full, otherwise.value, "estimated", otherwise.rule, otherwise.spread)
     if key in (getattr(part, "measured", None) or ()):
-        return Input(full, float(value), "measured", None, _MEASURED_SPREAD)
-    return Input(full, float(value), "stated", None, _STATED_SPREAD.get(key, 0.0))
-
-
-def pinned_or(field_name: str, value: float | None, otherwise: Estimate, shape: Shape = "relative") -> Input:
-    full = f"assumptions.{field_name}"
-    if value is not None:
-        return Input(full, value, "pinned")
-    return Input(full, otherwise.value, "estimated", otherwise.rule, otherwise.spread, shape)
+        return Input(full, float(value), "measured", None, measured_spread(key))
+    return Input(full, float(value), "stated", None, STATED_SPREAD.get(key, 0.0))
 
 
 def drive_kind(build: Build) -> str:
@@ -79,8 +120,8 @@ def drive_kind(build: Build) -> str:
 def cell_voltages(pack: Pack) -> tuple[float, float, float]:
     """Full, nominal and empty voltage of one cell."""
     cell = pack.cell or Cell()
-    full, nominal, empty = estimate.CELL_VOLTAGES[estimate.chemistry_of(cell)]
-    return cell.full_v or full, cell.nominal_v or nominal, cell.empty_v or empty
+    usual = chemical_of(cell)
+    return cell.full_v or usual.full_v, cell.nominal_v or usual.nominal_v, cell.empty_v or usual.empty_v
 
 
 def full_voltage(pack: Pack) -> float:
@@ -88,29 +129,45 @@ def full_voltage(pack: Pack) -> float:
     return (pack.series or 0) * cell_voltages(pack)[0]
 
 
-def cell_capacity(pack: Pack) -> Input:
+def _of_the_cell(pack: Pack, key: str, otherwise: Estimate) -> Input:
+    """A figure of the cell; what salvaged cells are said to have counts only when it was measured."""
     cell = pack.cell or Cell()
-    return taken("parts.pack.cell", cell, "capacity_ah", estimate.cell_capacity(cell))
+    found = taken("parts.pack.cell", cell, key, otherwise)
+    if estimate.salvaged(cell) and found.origin == "stated":
+        return Input(found.field, otherwise.value, "estimated", otherwise.rule, otherwise.spread)
+    return found
+
+
+def cell_capacity(pack: Pack) -> Input:
+    """Ah of a cell, the mean over the pack."""
+    return _of_the_cell(pack, "capacity_ah", estimate.cell_capacity(pack.cell or Cell()))
 
 
 def cell_rating(pack: Pack) -> Input:
     """Largest discharge current of one cell, A."""
     cell = pack.cell or Cell()
-    return taken(
-        "parts.pack.cell", cell, "max_discharge_a", estimate.cell_max_discharge(cell, cell_capacity(pack).value)
-    )
+    guess = estimate.cell_max_discharge(cell, cell_capacity(pack).value)
+    if estimate.salvaged(cell) and cell.max_discharge_a is not None:
+        # No more than is printed, however much the rule would allow.
+        guess = Estimate(min(guess.value, cell.max_discharge_a), guess.rule, guess.spread)
+    return _of_the_cell(pack, "max_discharge_a", guess)
+
+
+def cell_resistance(pack: Pack) -> Input:
+    """mOhm of one cell."""
+    guess = estimate.cell_resistance(pack.cell or Cell(), cell_capacity(pack).value)
+    return _of_the_cell(pack, "resistance_mohm", guess)
 
 
 def cell_charge_rating(pack: Pack) -> Input:
     """Largest charge current of one cell, A."""
-    cell = pack.cell or Cell()
-    guess = estimate.cell_max_charge(cell, cell_capacity(pack).value)
-    return taken("parts.pack.cell", cell, "max_charge_a", guess)
+    guess = estimate.cell_max_charge(pack.cell or Cell(), cell_capacity(pack).value)
+    return _of_the_cell(pack, "max_charge_a", guess)
 
 
 def cruise_speed(build: Build) -> float:
     """The brief's cruising speed in km/h, or where most riders settle."""
-    return build.brief.cruise_kmh or DEFAULT_CRUISE_KMH
+    return build.brief.cruise_kmh or USUAL["brief.cruise_kmh"]
 
 
 def hill_grade(build: Build) -> float | None:
@@ -124,13 +181,18 @@ def hill_grade(build: Build) -> float | None:
     return 100.0 * sine / sqrt(1.0 - sine * sine)
 
 
+def climb_length(build: Build) -> float:
+    """Length in m of the brief's climb: as stated, or by its minutes at cruising speed, or a usual one."""
+    if build.brief.hill_length_m is not None:
+        return build.brief.hill_length_m
+    if build.brief.hill_minutes is not None:
+        return build.brief.hill_minutes * 60.0 * cruise_speed(build) / 3.6
+    return USUAL["brief.hill_length_m"]
+
+
 def gear_ratio(build: Build) -> float:
     """Turns of the motor for one of the wheel."""
     drive = build.parts.drive
     if drive_kind(build) in ("hub", "direct") or drive is None:
         return 1.0
     return (drive.wheel_teeth or 1) / (drive.motor_teeth or 1)
-
-
-def estimated(field_name: str, guess: Estimate) -> Input:
-    return Input(field_name, guess.value, "estimated", guess.rule, guess.spread)

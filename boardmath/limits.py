@@ -6,10 +6,10 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import acting, controllers
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Pack
+from boardmath.chemistry import chemical_of
 from boardmath.estimate import LOADED_RADIUS, motor_current
 from boardmath.inputs import (
     RPM,
-    USUAL_POLE_PAIRS,
     cell_charge_rating,
     cell_rating,
     cell_voltages,
@@ -19,6 +19,7 @@ from boardmath.inputs import (
 )
 from boardmath.physics.motor import torque_constant
 from boardmath.physics.wire import ampacity
+from boardmath.usual import USUAL
 
 
 def pack_current_limits(build: Build) -> dict[str, float]:
@@ -62,7 +63,7 @@ def unloaded_electrical_speed(build: Build) -> float | None:
     motors, pack = build.parts.motors, build.parts.pack
     if motors is None or motors.kv_rpm_per_v is None or pack is None or pack.series is None:
         return None
-    return full_voltage(pack) * motors.kv_rpm_per_v * (motors.pole_pairs or USUAL_POLE_PAIRS)
+    return full_voltage(pack) * motors.kv_rpm_per_v * (motors.pole_pairs or USUAL["motors.pole_pairs"])
 
 
 def reads_fast(build: Build) -> float | None:
@@ -111,7 +112,7 @@ def electrical_speed_limits(build: Build) -> dict[str, float]:
         # The controller caps what it reckons: where it reads fast, the board is held below the cap.
         metres = said.speed_cap_kmh / 3.6 / (reads_fast(build) or 1.0)
         turns = metres / (pi * rolling / 1000.0) * 60.0
-        pairs = (parts.motors.pole_pairs if parts.motors else None) or USUAL_POLE_PAIRS
+        pairs = (parts.motors.pole_pairs if parts.motors else None) or USUAL["motors.pole_pairs"]
         limits["settings.speed_cap_kmh"] = turns * gear_ratio(build) * pairs
     return limits
 
@@ -147,18 +148,16 @@ def regen_current_limit(build: Build) -> float:
     return cell_charge_rating(pack).value * (pack.parallel or 1)
 
 
-ABOVE_EMPTY, TAPER_SPAN = 0.3, 0.3
-"""V a cell: the taper ends this far above empty and begins as much further up, so that nmc cells stop between 3.4 and 3.1
-under load (common practice, no source)."""
-
-
 def recommended_taper(pack: Pack) -> tuple[float, float]:
-    """Pack voltages between which a controller should hold back: where it begins, where it gives nothing more."""
-    series = pack.series or 0
+    """Pack voltages between which a controller should hold back: where it begins, where it gives nothing more.
+
+    Also what is taken where nothing is set. By the chemistry, above the cells' own empty voltage.
+    """
+    series, usual = pack.series or 0, chemical_of(pack.cell)
     full, _, empty = cell_voltages(pack)
     quarter = (full - empty) / 4.0  # for cells with hardly any span between empty and full
-    end = empty + min(ABOVE_EMPTY, quarter)
-    return round(series * (end + min(TAPER_SPAN, quarter)), 1), round(series * end, 1)
+    end = empty + min(usual.taper_above_empty_v, quarter)
+    return round(series * (end + min(usual.taper_span_v, quarter)), 1), round(series * end, 1)
 
 
 def path_ratings(build: Build) -> dict[str, float]:

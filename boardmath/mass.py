@@ -11,6 +11,7 @@ from boardmath.buildfile.electrics import Cell, Controller, Enclosure, Pack
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
 from boardmath.estimate import Estimate
 from boardmath.inputs import Input, cell_capacity, cell_voltages, drive_kind, taken
+from boardmath.usual import USUAL
 
 
 def resolve_masses(build: Build) -> dict[str, Input]:
@@ -25,7 +26,7 @@ def resolve_masses(build: Build) -> dict[str, Input]:
     pack = parts.pack or Pack()
     cell = pack.cell or Cell()
     capacity, nominal = cell_capacity(pack).value, cell_voltages(pack)[1]
-    cell_count = (pack.series or 10) * (pack.parallel or 1)
+    cell_count = int(pack.series or USUAL["pack.series"]) * (pack.parallel or 1)
     each_cell = taken("parts.pack.cell", cell, "mass_g", estimate.cell_mass(cell, capacity, nominal))
     whole_pack = Estimate(
         each_cell.value * cell_count * estimate.PACK_OVER_CELLS, f"{cell_count} cells and 12 % on top", 0.05
@@ -54,6 +55,11 @@ def resolve_masses(build: Build) -> dict[str, Input]:
         other = getattr(parts, name)
         if other is not None:
             masses[name] = taken(f"parts.{name}", other, "mass_g", Estimate(usual, "usual", 0.3))
+    listed = sum((e.mass_g or 0.0) * (e.count or 1) for e in parts.extras or [])
+    small = estimate.small_parts(
+        parts.deck or Deck(), listed, parts.wiring is not None, count if kind == "belt" else 0, pack.layout == "bricks"
+    )
+    masses["small_parts"] = Input("parts.small", small.value, "estimated", small.rule, small.spread)
     for i, extra in enumerate(parts.extras or []):
         if extra.mass_g is not None:
             masses[f"extras.{i}"] = Input(

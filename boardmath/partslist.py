@@ -11,7 +11,7 @@ from boardmath.buildfile.electrics import Extra
 from boardmath.cost import LEFT_OVER, Cost, Exchanger, Priced, State, cost, pack_price, priced_parts, ready_made_price
 from boardmath.forgotten import SmallPart, forgotten
 from boardmath.predict.promises import Promise, promise
-from boardmath.report import glance, pack_wh, predict
+from boardmath.report import pack_wh, predict
 from boardmath.results import Prediction
 from boardmath.saying import Saying, say
 
@@ -69,16 +69,29 @@ class PartsList(BaseModel):
     beside: Beside | None = None
 
 
-USUAL = ("deck", "trucks", "wheels", "motors", "drive", "pack", "controller", "charger", "remote", "switch", "fuse", "wiring",
-         "enclosure")  # fmt: skip
+USUAL = (
+    "deck",
+    "trucks",
+    "wheels",
+    "motors",
+    "drive",
+    "pack",
+    "controller",
+    "charger",
+    "remote",
+    "switch",
+    "fuse",
+    "wiring",
+    "enclosure",
+)
 """What every board has; risers are asked for by the wheels' room, where it lacks."""
 
 
 def parts_list(build: Build, today: date, shelf: Sequence[Extra] = ()) -> PartsList:
     """The list as it stands ``today``; ``shelf`` is what the library has of small parts."""
     sums, exchange = cost(build), Exchanger(build)
-    promises = glance(build).promises
-    prediction = predict(build, bands=False)
+    prediction = predict(build)
+    promises = prediction.promises
     return PartsList(
         lines=[_line(build, p, exchange, today) for p in priced_parts(build)],
         sums=sums,
@@ -147,8 +160,14 @@ def _measures(build: Build, sums: Cost, prediction: Prediction) -> list[Measure]
     over("Pack", pack, wh, "Wh", "{money} for {by}, as printed on the pack.", "energy")
     over("Whole board", sums.total, wh, "Wh", "{money} for {by} of pack.", "energy")
     over("Pack", pack, km, "km", "{money} over the {by} until it is at 80 %.", "distance")
-    over("Whole board", sums.total, km, "km",
-         "{money} over the {by} until the pack is at 80 %; belts, wheels and electricity not counted.", "distance")  # fmt: skip
+    over(
+        "Whole board",
+        sums.total,
+        km,
+        "km",
+        "{money} over the {by} until the pack is at 80 %; belts, wheels and electricity not counted.",
+        "distance",
+    )
     return found
 
 
@@ -157,8 +176,13 @@ def _beside(build: Build, promises: Sequence[Promise], prediction: Prediction) -
     if board is None:
         return None
     price = ready_made_price(build)
-    given = {"speed": board.top_speed_kmh, "hill": board.hill_grade_pct, "range": board.range_km, "carry": board.mass_kg,
-             "money": price}  # fmt: skip
+    given = {
+        "speed": board.top_speed_kmh,
+        "hill": board.hill_grade_pct,
+        "range": board.range_km,
+        "carry": board.mass_kg,
+        "money": price,
+    }
     theirs = [
         promise(
             p.name, p.wanted, given[p.name], None, None, say("As the seller promises it.") if given[p.name] else None
@@ -198,8 +222,9 @@ def _remarks(
             yield say(
                 "Its range means {promised}, the pack used to its end; yours, with you on it, is predicted to take {needs}. Ask "
                 "with which rider and how fast theirs was measured.",
-                promised=promised, needs=(needs.mid, "energy_per_distance"),
-            )  # fmt: skip
+                promised=promised,
+                needs=(needs.mid, "energy_per_distance"),
+            )
     if board.warranty_months:
         yield say(f"It comes with {board.warranty_months} months of warranty; what you build, you mend.")
     elif board.warranty_months == 0:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from pydantic import BaseModel
 
 from boardmath.advice import findings
+from boardmath.arrays import FEW
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Charger, Controller, Pack
@@ -13,13 +14,27 @@ from boardmath.buildfile.figures import Part
 from boardmath.choosing import with_part
 from boardmath.first_settings import first_settings
 from boardmath.inputs import full_voltage, hill_grade
-from boardmath.predict.outcomes import charge_that_brakes, holds_back
+from boardmath.predict.braking import charge_that_brakes, holds_back
 from boardmath.predict.promises import Headline, Promise, headlines
 from boardmath.report import predict
 from boardmath.saying import Saying, say
 
-ORDER = ("pack", "motors", "drive", "wheels", "controller", "trucks", "deck", "enclosure", "risers",
-         "switch", "wiring", "fuse", "charger", "remote")  # fmt: skip
+ORDER = (
+    "pack",
+    "motors",
+    "drive",
+    "wheels",
+    "controller",
+    "trucks",
+    "deck",
+    "enclosure",
+    "risers",
+    "switch",
+    "wiring",
+    "fuse",
+    "charger",
+    "remote",
+)
 """The slots in the order in which they are settled: what decides most comes first."""
 _MARGIN = {"speed": 1.05, "hill": 1.25, "range": 1.25, "carry": 1.0, "money": 1.0}
 """What a promise should have in hand over its notch, so that most of its band is on the right side."""
@@ -116,7 +131,7 @@ def propose(build: Build, library: Mapping[str, Sequence[Part]]) -> list[Proposa
             best = _best([end for end, _ in others], OTHERWISE)
             end, layout = next(e for e in others if e[0] is best)
             chosen.append((OTHERWISE, _charged_to_brake(_settle(end, layout, kept, OTHERWISE))))
-    ready = headlines([b for _, b in chosen], samples=64)
+    ready = headlines([b for _, b in chosen], samples=FEW)
     titles = _titles([h.promises for h in ready])
     return [
         Proposal(
@@ -335,9 +350,12 @@ def _gives_up(own: int, all_promises: Sequence[Sequence[Promise]]) -> list[Sayin
         if promise.verdict in ("falls short", "may hold") and promise.wanted is not None:
             word = "misses" if promise.verdict == "falls short" else "may miss"
             said.append(
-                say(f"{promise.title} {word} the brief: {{mid}} of {{wanted}}.", mid=mid,
-                    wanted=(promise.wanted, promise.quantity))
-            )  # fmt: skip
+                say(
+                    f"{promise.title} {word} the brief: {{mid}} of {{wanted}}.",
+                    mid=mid,
+                    wanted=(promise.wanted, promise.quantity),
+                )
+            )
             continue
         others = [p[column].mid for i, p in enumerate(all_promises) if i != own]
         known = [m for m in others if m is not None]

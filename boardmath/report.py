@@ -3,42 +3,32 @@
 Keys follow the build file's contract; a result that is not computed is absent.
 """
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from boardmath.advice import Facts, findings
-from boardmath.arrays import nominal_board
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import acting
+from boardmath.case import COLDER_K, OLDER, WINDIER_MS, Case
 from boardmath.cost import Cost, cost, pack_price
-from boardmath.inputs import cell_voltages, cruise_speed, hill_grade
+from boardmath.engine import sweeps
+from boardmath.engine.boards import changed, stacked
+from boardmath.engine.climbing import HEATS
+from boardmath.engine.operating import LIMITS
+from boardmath.inputs import cell_voltages, climb_length, cruise_speed, hill_grade, marked
 from boardmath.limits import named, ramped
 from boardmath.mass import board_mass, resolve_masses
-from boardmath.parameters import DEFAULT_CLIMB_M, Incomplete, Need, Resolved, defaults, resolve
-from boardmath.physics.types import Array
-from boardmath.powertrain import LIMITS, Board, highest_speed
-from boardmath.predict.bands import SAMPLES, band, samples_of, widest
-from boardmath.predict.charging import charge_hours, life_cycles
-from boardmath.predict.climbing import held_limit, steepest_held
-from boardmath.predict.distance import ride
+from boardmath.parameters import defaults
+from boardmath.physics.cell import aged_resistance_factor
+from boardmath.predict.bands import edges, unsure
+from boardmath.predict.braking import NOT_FULL, charge_that_brakes
+from boardmath.predict.charging import RIDE_DAYS, USUAL_DAY_KM, charge_hours, life_cycles, life_years
 from boardmath.predict.line import moments
-from boardmath.predict.outcomes import (
-    Further,
-    Outcomes,
-    charge_that_brakes,
-    early_charge,
-    further,
-    outcomes,
-    profile_ranges,
-)
-from boardmath.predict.promises import build_promises, range_limit, start_pct
+from boardmath.predict.promises import build_promises, range_limit
 from boardmath.results import (
     Acceleration,
     BrakingResult,
     ChargeHours,
     Estimated,
-    Glance,
     Hill,
     Lacking,
     Life,
@@ -51,26 +41,10 @@ from boardmath.results import (
     SpeedAtCharge,
     SpeedOnGrade,
 )
+from boardmath.usual import MEAN_SPEED_KMH
 from boardmath.why import whys
 
 HILL_GRADES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0)
-
-
-@dataclass(frozen=True)
-class _Samples:
-    """The same results over the samples, in the units shown; empty without bands."""
-
-    values: dict[str, Array]
-
-    def result(self, name: str, mid: float, limit: str | None = None) -> Result:
-        low, high = self.edges(name, mid)
-        return Result(low=low, mid=mid, high=high, limit=limit)
-
-    def edges(self, name: str, mid: float) -> tuple[float | None, float | None]:
-        if name not in self.values:
-            return None, None
-        low, high = band(self.values[name])
-        return min(low, mid), max(high, mid)
 
 
 def predict(build: Build, bands: bool = True) -> Prediction:
@@ -78,98 +52,71 @@ def predict(build: Build, bands: bool = True) -> Prediction:
 
     A build that is not far enough gets its mass, cost and the findings that need no prediction, and ``needs``.
     """
-    sums = cost(build)
-    try:
-        resolved = resolve(build)
-    except Incomplete as error:
-        return _unfinished(build, sums, error.needs)
-    board = nominal_board([resolved])
-    speeds = _speeds(board, build)
-    nominal = outcomes(board, speeds.top)
-    rest = further(board, nominal, climb_length(build))
-    samples = _sampled(resolved, build) if bands else _Samples({})
-    promised = {name: band(values) for name, values in samples.values.items()}
-    promises = build_promises(build, resolved, nominal, 0, promised, sums)
-    consumption = float(nominal.distance.consumption[0]) / 3.6
-    range_km = float(nominal.distance.range[0]) / 1000.0
-    low, high = samples.edges("range", range_km)
-    top_kmh = float(nominal.top_speed[0]) * 3.6
+    return prediction_of(Case(build) if bands else Case(build, 0))
+
+
+def prediction_of(case: Case) -> Prediction:
+    """Everything that can be said of an evaluated build."""
+    build, sums = case.build, cost(case.build)
+    if case.needs:
+        return _unfinished(case, sums)
+    resolved, board, ride = case.resolved, case.board, case.rides[0]
+    promises = build_promises(case, sums, whole=True)
+    top_limit = named(build, LIMITS[int(case.headlines.top_limit[0])])
+    top_kmh = float(case.headlines.top_speed[0]) * 3.6
+    at_kmh = min(build.brief.cruise_kmh or MEAN_SPEED_KMH, top_kmh)
+    mean_kmh = float(ride.range / ride.seconds) * 3.6 if ride.seconds > 0.0 else 0.0
+    widest, doubts, measures = unsure(case) if case.samples else (None, None, None)
     prediction = Prediction(
-        unloaded_speed_kmh=float(nominal.unloaded_speed[0]) * 3.6,
-        top_speed_kmh=samples.result("speed", top_kmh, named(build, LIMITS[int(nominal.top_limit[0])])),
-        speed_by_charge=speeds.by_charge,
-        hill=_hill(build, speeds, nominal, rest, samples),
+        unloaded_speed_kmh=float(case.headlines.unloaded_speed[0]) * 3.6,
+        top_speed_kmh=_result(case, "speed", top_limit),
+        speed_by_charge=_by_charge(case),
+        hill=_hill(case),
+        range_to_cutoff_km=_result(case, "cut_off", "low-voltage taper"),
         range_km=RangeResult(
-            low=low,
-            mid=range_km,
-            high=high,
-            limit=range_limit(nominal, 0),
-            at_kmh=float(nominal.distance.mean_speed[0]) * 3.6,
+            **_result(case, "range", range_limit(case)).model_dump(), at_kmh=at_kmh, mean_kmh=mean_kmh
         ),
-        range_by_profile=[_profile(name, km, samples) for name, km in profile_ranges(board).items()],
-        range_when=_range_when(build),
-        consumption_wh_per_km=samples.result("consumption", consumption) if np.isfinite(consumption) else None,
-        acceleration=_acceleration(build, rest),
-        braking=_braking(rest),
+        range_worst_day_km=_result(case, "worst", "low-voltage taper" if case.worst.cut_off[0] else "reserve"),
+        range_by_profile=[_profile(case, name) for name in ("path", "town", "hilly")],
+        range_when=_range_when(case),
+        consumption_wh_per_km=_result(case, "consumption") if np.isfinite(case.values["consumption"][0]) else None,
+        acceleration=_acceleration(case),
+        braking=_braking(case),
         charge_h=ChargeHours(**hours) if (hours := charge_hours(build, resolved)) else None,
-        life=_life(build, range_km, resolved),
+        life=_life(case),
         comfort_pct=min(cruise_speed(build) / top_kmh, 1.0) * 100.0 if top_kmh > 0.0 else None,
         pack_wh=pack_wh(build),
-        usable_wh=float(nominal.distance.energy[0]) / 3600.0,
-        mass_kg=Mass(board=board_mass(resolved.masses).value, rolling=float(board.rolling_mass[0])),
+        usable_wh=float(ride.energy) / 3600.0,
+        mass_kg=Mass(board=resolved.inputs["board_mass"].value, rolling=float(board.rolling_mass[0])),
         cost=sums,
-        widest=widest(resolved, {k: v for k, v in samples.values.items() if len(v) == SAMPLES}) if bands else None,
+        widest=widest,
+        doubt=doubts,
+        measure_next=measures,
         estimated=[
             Estimated(field=i.field, value=i.value, rule=i.rule)
-            for i in (*resolved.inputs.values(), *resolved.masses.values(), *defaults(build, resolved))
+            for i in (*resolved.inputs.values(), *resolved.masses.values(), *defaults(build))
             if i.origin in ("estimated", "default") and i.rule and i.field != "parts"
         ],
         findings=[],
         promises=promises,
-        line=moments(build, resolved, board, nominal),
+        line=moments(case),
         why=whys(resolved),
         needs=[],
     )
-    return prediction.model_copy(update={"findings": findings(build, promises, _facts(build, prediction))})
+    return prediction.model_copy(update={"findings": findings(build, promises, _facts(case, prediction))})
 
 
-def glance(build: Build) -> Glance:
-    """The promises of a build with their bands, in a fifth of the time of :func:`predict`."""
-    try:
-        resolved = resolve(build)
-    except Incomplete as error:
-        lacking = [Lacking(field=n.field, reason=n.reason) for n in error.needs]
-        return Glance(promises=build_promises(build, None, None, 0, None, cost(build)), needs=lacking)
-    nominal, sampled = outcomes(nominal_board([resolved])), _headline_samples(outcomes(samples_of(resolved)))
-    bands = {name: band(values) for name, values in sampled.items()}
-    return Glance(promises=build_promises(build, resolved, nominal, 0, bands, cost(build)), needs=[])
+def _result(case: Case, name: str, limit: str | None = None) -> Result:
+    low, high = edges(case.values, name)
+    return Result(low=low, mid=float(case.values[name][0]), high=high, limit=limit)
 
 
-def _headline_samples(result: Outcomes) -> dict[str, Array]:
-    values = {
-        "speed": result.top_speed * 3.6,
-        "hill": start_pct(result.start_grade),
-        "range": result.distance.range / 1000.0,
-        "consumption": result.distance.consumption / 3.6,
-    }
-    return {name: v for name, v in values.items() if np.isfinite(v).all()}
-
-
-def climb_length(build: Build) -> float:
-    """Length in m of the brief's climb: as stated, or by its minutes at cruising speed, or a usual one."""
-    if build.brief.hill_length_m is not None:
-        return build.brief.hill_length_m
-    if build.brief.hill_minutes is not None:
-        return build.brief.hill_minutes * 60.0 * cruise_speed(build) / 3.6
-    return DEFAULT_CLIMB_M
-
-
-def _facts(build: Build, found: Prediction) -> Facts:
+def _facts(case: Case, found: Prediction) -> Facts:
     """What findings need to know of the further results."""
     assert found.hill is not None
     assert found.acceleration is not None
     assert found.braking is not None
-    held_back = found.braking.full_pack_grade_pct
+    build, held_back = case.build, found.braking.full_pack_grade_pct
     return Facts(
         held_grade_pct=found.hill.held_grade_pct.mid,
         held_limit=found.hill.held_grade_pct.limit or "",
@@ -178,79 +125,101 @@ def _facts(build: Build, found: Prediction) -> Facts:
         full_pack_brake_grade_pct=held_back,
         slip_grade_pct=found.hill.slip_grade_pct,
         brakes_hold_up_to_v=charge_that_brakes(build) if held_back < (hill_grade(build) or 0.0) else None,
+        cells_c=float(case.rides.warmest[0]) - 273.15,
     )
 
 
-def _hill(build: Build, speeds: "_Speeds", nominal: Outcomes, rest: Further, samples: "_Samples") -> Hill:
+def _limit(index: int) -> str:
+    return LIMITS[index] if index < len(LIMITS) else HEATS[index - len(LIMITS)]
+
+
+def _hill(case: Case) -> Hill:
+    limits = case.climbs[1][0]
     return Hill(
-        start_grade_pct=samples.result(
-            "hill", float(start_pct(nominal.start_grade)[0]), LIMITS[int(nominal.start_limit[0])]
-        ),
-        held_grade_pct=samples.result("held", float(rest.held.grade[0]) * 100.0, held_limit(rest.held, 0)),
-        for_ever_grade_pct=samples.result(
-            "for_ever", float(rest.for_ever.grade[0]) * 100.0, held_limit(rest.for_ever, 0)
-        ),
-        slip_grade_pct=float(rest.slip_grade[0]) * 100.0,
-        climb_m=climb_length(build),
-        speeds=speeds.on_hills,
+        start_grade_pct=_result(case, "hill", LIMITS[int(case.headlines.start_limit[0])]),
+        held_grade_pct=_result(case, "held", _limit(int(limits[0]))),
+        for_ever_grade_pct=_result(case, "for_ever", _limit(int(limits[1]))),
+        slip_grade_pct=float(sweeps.pulls(case.board, case.headlines.top_speed[:1]).slip_grade[0]) * 100.0,
+        climb_m=climb_length(case.build),
+        speeds=_on_hills(case),
     )
 
 
-def _profile(name: str, metres: Array, samples: "_Samples") -> ProfileRange:
-    km = float(metres[0]) / 1000.0
-    low, high = samples.edges(f"profile {name}", km)
-    return ProfileRange(profile=name, low=low, mid=km, high=high)
+def _profile(case: Case, name: str) -> ProfileRange:
+    found = _result(case, f"profile {name}")
+    return ProfileRange(profile=name, low=found.low, mid=found.mid, high=found.high)
 
 
-def _range_when(build: Build) -> list[RangeWhen]:
-    """The brief's ride on a freezing day, with a pack that has lost a fifth, and against a steady wind."""
-    pack = build.parts.pack
-    assert pack is not None
-    wind = (build.assumptions.wind_ms or 0.0) + 5.0
-    cases = {
-        "freezing": build.model_copy(update={"brief": build.brief.model_copy(update={"temperature_c": 0.0})}),
-        "pack at 80 %": build.model_copy(
-            update={"parts": build.parts.model_copy(update={"pack": pack.model_copy(update={"health_pct": 80.0})})}
-        ),
-        "head wind of 5 m/s": build.model_copy(
-            update={"assumptions": build.assumptions.model_copy(update={"wind_ms": wind})}
-        ),
-    }
-    ranges = ride(nominal_board([resolve(b) for b in cases.values()])).range
-    return [RangeWhen(when=name, km=float(m) / 1000.0) for name, m in zip(cases, ranges, strict=True)]
+_FREEZING_WARMEST_C = 4.0
+"""From this temperature down the day is freezing already: nothing colder is set beside it."""
 
 
-def _acceleration(build: Build, rest: Further) -> Acceleration:
+def _range_when(case: Case) -> list[RangeWhen]:
+    """The brief's ride, home with the reserve, in other conditions than today's: each worse than today, and by itself."""
+    board, inputs = case.board, case.resolved.inputs
+    per_kelvin = case.resolved.fixed["capacity_per_kelvin"]
+    found = {}
+    celsius = inputs["temperature"].value
+    if celsius >= _FREEZING_WARMEST_C:
+        kelvin = 273.15
+        lost = [1.0 - per_kelvin * max(298.15 - k, 0.0) for k in (kelvin, celsius + 273.15)]
+        found["freezing"] = changed(
+            board,
+            cell_temperature=kelvin,
+            ambient=0.0,
+            winding_temperature=board.winding_temperature - celsius,
+            air_density=board.air_density * (celsius + 273.15) / kelvin,
+            pack_capacity=board.pack_capacity * lost[0] / lost[1],
+        )
+    found["a fifth of the pack worn off"] = changed(
+        board,
+        pack_capacity=board.pack_capacity * OLDER,
+        cell_resistance=board.cell_resistance * aged_resistance_factor(OLDER),
+    )
+    found["5 m/s more wind in the face"] = changed(board, way_wind=board.way_wind + 5.0)
+    ranges = sweeps.rides(stacked(list(found.values()))).range
+    return [RangeWhen(when=name, km=float(m) / 1000.0) for name, m in zip(found, ranges, strict=True)]
+
+
+def _acceleration(case: Case) -> Acceleration:
     # While the current rises evenly half of the ramp's time is lost.
-    waited = (acting(build).ramp_s or 0.0) / 2.0
-    to_15, to_25 = (float(rest.pull.seconds_to(kmh / 3.6)[0]) for kmh in (15.0, 25.0))
+    waited = (acting(case.build).ramp_s or 0.0) / 2.0
+    pull = sweeps.pulls(case.board, case.headlines.top_speed[:1])[0]
     return Acceleration(
-        to_15_kmh_s=to_15 + waited if np.isfinite(to_15) else None,
-        to_25_kmh_s=to_25 + waited if np.isfinite(to_25) else None,
-        first_second_g=float(rest.pull.first_second[0]) * ramped(build),
+        to_15_kmh_s=float(pull.to_15) + waited if np.isfinite(pull.to_15) else None,
+        to_25_kmh_s=float(pull.to_25) + waited if np.isfinite(pull.to_25) else None,
+        first_second_g=float(pull.first_second) * ramped(case.build),
     )
 
 
-def _braking(rest: Further) -> BrakingResult:
+def _braking(case: Case) -> BrakingResult:
+    full = float(case.board.charge_full[0])
+    brakes = sweeps.brakes(case.board, case.cruise, np.array([full, min(full, NOT_FULL)]))[0]
     return BrakingResult(
-        full_pack_ms2=float(rest.full_pack.deceleration[0]),
-        at_80_pct_ms2=float(rest.not_full.deceleration[0]),
-        full_pack_grade_pct=float(rest.full_pack.holds_grade[0]) * 100.0,
-        at_80_pct_grade_pct=float(rest.not_full.holds_grade[0]) * 100.0,
-        limit=LIMITS[int(rest.full_pack.limit[0])],
+        full_pack_ms2=float(brakes.deceleration[0]),
+        at_80_pct_ms2=float(brakes.deceleration[1]),
+        full_pack_grade_pct=float(brakes.holds_grade[0]) * 100.0,
+        at_80_pct_grade_pct=float(brakes.holds_grade[1]) * 100.0,
+        limit=LIMITS[int(brakes.limit[0])],
     )
 
 
-def _life(build: Build, range_km: float, resolved: Resolved) -> Life | None:
-    """Distance of a full cycle, times the cycles, at nine tenths of the capacity on average."""
-    pack = build.parts.pack
-    share = resolved.fixed["charge_full"] - resolved.fixed["charge_reserve"]
+def _life(case: Case) -> Life | None:
+    """How long the pack lasts, ridden as the brief says: years by time and riding, and the way that makes; never more than its
+    cycles give.
+    """
+    pack, fixed = case.build.parts.pack, case.resolved.fixed
+    share = fixed["charge_full"] - fixed["charge_reserve"]
+    range_km = float(case.values["range"][0])
     if pack is None or range_km <= 0.0 or share <= 0.0:
         return None
+    full_cycle_km = range_km / share * 0.9  # at nine tenths of the capacity on average
     cycles = life_cycles(pack)
-    km = cycles * range_km / share * 0.9
-    price = pack_price(build)
-    return Life(cycles=cycles, km=km, pack_cost_per_km=price / km if price else None)
+    day_km = min(case.build.brief.range_km or USUAL_DAY_KM, range_km)
+    years = life_years(pack, day_km / full_cycle_km, fixed["charge_full"])
+    km = min(years * RIDE_DAYS * day_km, cycles * full_cycle_km)
+    price = pack_price(case.build)
+    return Life(cycles=cycles, years=years, km=km, day_km=day_km, pack_cost_per_km=price / km if price else None)
 
 
 def pack_wh(build: Build) -> float | None:
@@ -261,9 +230,9 @@ def pack_wh(build: Build) -> float | None:
     return pack.series * (pack.parallel or 1) * cell_voltages(pack)[1] * pack.cell.capacity_ah
 
 
-def _unfinished(build: Build, sums: Cost, needs: list[Need]) -> Prediction:
-    promises = build_promises(build, None, None, 0, None, sums)
-    mass = board_mass(resolve_masses(build)).value
+def _unfinished(case: Case, sums: Cost) -> Prediction:
+    build, promises = case.build, build_promises(case, sums)
+    mass = build.weighed_kg or board_mass(resolve_masses(marked(build))).value
     return Prediction(
         pack_wh=pack_wh(build),
         mass_kg=Mass(board=mass, rolling=mass + build.rider.mass_kg + (build.rider.carried_kg or 0.0)),
@@ -273,59 +242,36 @@ def _unfinished(build: Build, sums: Cost, needs: list[Need]) -> Prediction:
         promises=promises,
         line=[],
         why=whys(None),
-        needs=[Lacking(field=n.field, reason=n.reason) for n in needs],
+        needs=[Lacking(field=n.field, reason=n.reason) for n in case.needs],
     )
 
 
-FEW_SAMPLES = 64
-"""The first of the samples, for what takes many moments each: climbs with heat, and ridden profiles."""
-
-
-def _sampled(resolved: Resolved, build: Build) -> _Samples:
-    board = samples_of(resolved)
-    result = outcomes(board)
-    first = np.arange(SAMPLES) < FEW_SAMPLES
-    few = board.take((SAMPLES,), first)
-    held, for_ever = steepest_held(few, result.start_grade[first], early_charge(few), climb_length(build))
-    values = {
-        **_headline_samples(result),
-        "held": held.grade * 100.0,
-        "for_ever": for_ever.grade * 100.0,
-        **{f"profile {name}": metres / 1000.0 for name, metres in profile_ranges(few).items()},
-    }
-    return _Samples(values)
-
-
-@dataclass(frozen=True)
-class _Speeds:
-    """The highest speeds of one build in every situation that is shown, found in one search."""
-
-    top: tuple[Array, Array]
-    by_charge: list[SpeedAtCharge]
-    on_hills: list[SpeedOnGrade]
-
-
-def _speeds(board: Board, build: Build) -> _Speeds:
-    full, early = float(board.charge_full[0]), float(early_charge(board)[0])
+def _by_charge(case: Case) -> list[SpeedAtCharge]:
+    full = float(case.board.charge_full[0])
     charges = [full, *(float(c) for c in np.arange(0.9, 0.0, -0.1) if c < full)]
-    own = hill_grade(build)
+    speed, limit = sweeps.highest_speeds(case.board, 0.0, np.array(charges))
+    return [
+        SpeedAtCharge(charge_pct=round(c * 100.0, 1), speed_kmh=float(v) * 3.6, limit=named(case.build, LIMITS[int(i)]))
+        for c, v, i in zip(charges, speed[0], limit[0], strict=True)
+    ]
+
+
+def _on_hills(case: Case) -> list[SpeedOnGrade]:
+    """Speeds on grades, each with how far it goes on so before something is too hot: climbed fast is not climbed long."""
+    own = hill_grade(case.build)
     grades = sorted({*HILL_GRADES, *([own] if own else [])})
-    speed, limit = highest_speed(
-        board.with_axis(),
-        np.array([0.0, *(0.0 for _ in charges), *(g / 100.0 for g in grades)]),
-        np.array([early, *charges, *(early for _ in grades)]),
-    )
-    kmh = [float(v) * 3.6 for v in speed[0, 1:]]
-    words = [named(build, LIMITS[int(i)]) for i in limit[0, 1:]]
-    split = len(charges)
-    return _Speeds(
-        top=(speed[:, 0], limit[:, 0]),
-        by_charge=[
-            SpeedAtCharge(charge_pct=round(c * 100.0, 1), speed_kmh=v, limit=word)
-            for c, v, word in zip(charges, kmh[:split], words[:split], strict=True)
-        ],
-        on_hills=[
-            SpeedOnGrade(grade_pct=float(g), speed_kmh=v, limit=word)
-            for g, v, word in zip(grades, kmh[split:], words[split:], strict=True)
-        ],
-    )
+    slopes = np.array([g / 100.0 for g in grades])
+    speed, limit = sweeps.highest_speeds(case.board, slopes, case.early_charge)
+    ways = sweeps.held_ways(case.board, slopes, case.early_charge)[0]
+    return [
+        SpeedOnGrade(
+            grade_pct=float(g),
+            speed_kmh=float(v) * 3.6,
+            limit=named(case.build, LIMITS[int(i)]),
+            holds_m=None if way < 0.0 else float(way),
+        )
+        for g, v, i, way in zip(grades, speed[0], limit[0], ways, strict=True)
+    ]
+
+
+__all__ = ["COLDER_K", "OLDER", "WINDIER_MS", "pack_wh", "predict", "prediction_of"]

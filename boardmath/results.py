@@ -9,7 +9,7 @@ from pydantic import BaseModel
 
 from boardmath.advice import Finding
 from boardmath.cost import Cost
-from boardmath.predict.bands import Widening
+from boardmath.predict.bands import Doubt, MeasureNext, Widening
 from boardmath.predict.line import Moment
 from boardmath.predict.promises import Promise
 from boardmath.why import Why
@@ -26,6 +26,9 @@ class Result(BaseModel):
 
 class RangeResult(Result):
     at_kmh: float
+    """The usual speed of the rider, as the brief says it, or the most that the board does."""
+    mean_kmh: float
+    """Over the whole ride, stops and hills included."""
 
 
 class SpeedAtCharge(BaseModel):
@@ -38,6 +41,8 @@ class SpeedOnGrade(BaseModel):
     grade_pct: float
     speed_kmh: float
     limit: str
+    holds_m: float | None = None
+    """m of such a climb after which motor, controller or cells are too hot; absent where that never happens."""
 
 
 class Hill(BaseModel):
@@ -59,9 +64,9 @@ class ProfileRange(BaseModel):
 
 
 class RangeWhen(BaseModel):
-    """Range in other conditions than the brief's."""
+    """Range, home with the reserve, in one condition worse than the brief's."""
 
-    when: Literal["freezing", "pack at 80 %", "head wind of 5 m/s"]
+    when: Literal["freezing", "a fifth of the pack worn off", "5 m/s more wind in the face"]
     km: float
 
 
@@ -95,7 +100,10 @@ class Life(BaseModel):
     """Until four fifths of the capacity are left."""
 
     cycles: float
+    years: float
+    """By time and riding together, on so many days a year as most boards are ridden."""
     km: float
+    day_km: float
     pack_cost_per_km: float | None = None
 
 
@@ -126,7 +134,9 @@ class Prediction(BaseModel):
     top_speed_kmh: Result | None = None
     speed_by_charge: list[SpeedAtCharge] | None = None
     hill: Hill | None = None
+    range_to_cutoff_km: Result | None = None
     range_km: RangeResult | None = None
+    range_worst_day_km: Result | None = None
     range_by_profile: list[ProfileRange] | None = None
     range_when: list[RangeWhen] | None = None
     consumption_wh_per_km: Result | None = None
@@ -140,16 +150,11 @@ class Prediction(BaseModel):
     mass_kg: Mass
     cost: Cost
     widest: list[Widening] | None = None
+    doubt: list[Doubt] | None = None
+    measure_next: list[MeasureNext] | None = None
     estimated: list[Estimated]
     findings: list[Finding]
     promises: list[Promise]
     line: list[Moment]
     why: dict[str, Why]
-    needs: list[Lacking]
-
-
-class Glance(BaseModel):
-    """The promises alone, for a screen that follows every key: the same numbers as the whole prediction's."""
-
-    promises: list[Promise]
     needs: list[Lacking]

@@ -61,12 +61,27 @@ QUANTITIES: dict[str, Quantity] = {
         _quantity("body_height", "m", "meter", {"m": ("meter", 2), "in": ("inch", 0)}, **_LENGTH_WORDS),
         _quantity("way", "m", "meter", {"m": ("meter", 0), "ft": ("foot", 0)}, **_DISTANCE_WORDS),
         _quantity("distance", "km", "kilometer", {"km": ("kilometer", 1), "mi": ("mile", 1)}, **_DISTANCE_WORDS),
-        _quantity("speed", "km/h", "kilometer/hour", {"km/h": ("kilometer/hour", 1), "mph": ("mile/hour", 1)},
-                  kmh="kilometer/hour", kph="kilometer/hour", **{"m/s": "meter/second", "kn": "knot", "knots": "knot"}),
-        _quantity("wind", "m/s", "meter/second", {"m/s": ("meter/second", 1), "mph": ("mile/hour", 1)},
-                  kmh="kilometer/hour", **{"km/h": "kilometer/hour", "kn": "knot", "knots": "knot"}),
+        _quantity(
+            "speed",
+            "km/h",
+            "kilometer/hour",
+            {"km/h": ("kilometer/hour", 1), "mph": ("mile/hour", 1)},
+            kmh="kilometer/hour",
+            kph="kilometer/hour",
+            **{"m/s": "meter/second", "kn": "knot", "knots": "knot"},
+        ),
+        _quantity(
+            "wind",
+            "m/s",
+            "meter/second",
+            {"m/s": ("meter/second", 1), "mph": ("mile/hour", 1)},
+            kmh="kilometer/hour",
+            **{"km/h": "kilometer/hour", "kn": "knot", "knots": "knot"},
+        ),
         _quantity("mass", "g", "gram", {"g": ("gram", 0), "oz": ("ounce", 1)}, **_MASS_WORDS),
         _quantity("body_mass", "kg", "kilogram", {"kg": ("kilogram", 1), "lb": ("pound", 1)}, **_MASS_WORDS),
+        _quantity("ascent", "m/km", "meter/kilometer", {"m/km": ("meter/kilometer", 0), "ft/mi": ("foot/mile", 0)}),
+        _quantity("stops", "a km", "1/kilometer", {"a km": ("1/kilometer", 1), "a mile": ("1/mile", 1)}),
         _quantity("grade", "%", "percent", {"%": ("percent", 1), "°": ("degree", 1)}, deg="degree", percent="percent"),
         _quantity("angle", "°", "degree", {"°": ("degree", 0)}, deg="degree"),
         _quantity("temperature", "°C", "degC", {"°C": ("degC", 0), "°F": ("degF", 0)}, c="degC", f="degF", k="kelvin"),
@@ -80,7 +95,13 @@ QUANTITIES: dict[str, Quantity] = {
         _quantity("charge", "Ah", "ampere*hour", {"Ah": ("ampere*hour", 2)}, mah="milliampere*hour"),
         _quantity("motor_constant", "rpm/V", "rpm/volt", {"rpm/V": ("rpm/volt", 0)}, kv="rpm/volt"),
         _quantity("area", "m²", "meter**2", {"m²": ("meter**2", 3)}, m2="meter**2", **{"ft²": "foot**2"}),
-        _quantity("density", "kg/m³", "kilogram/meter**3", {"kg/m³": ("kilogram/meter**3", 3)}, **{"kg/m3": "kilogram/meter**3"}),
+        _quantity(
+            "density",
+            "kg/m³",
+            "kilogram/meter**3",
+            {"kg/m³": ("kilogram/meter**3", 3)},
+            **{"kg/m3": "kilogram/meter**3"},
+        ),
         _quantity("minutes", "min", "minute", {"min": ("minute", 1)}, s="second", h="hour", minutes="minute"),
         _quantity("seconds", "s", "second", {"s": ("second", 1)}),
         _quantity("milliseconds", "ms", "millisecond", {"ms": ("millisecond", 2)}),
@@ -100,11 +121,15 @@ QUANTITIES: dict[str, Quantity] = {
         _quantity("ratio", "", "dimensionless", {"": ("dimensionless", 3)}),
         _quantity("wire", "AWG", "dimensionless", {"AWG": ("dimensionless", 0)}, awg="dimensionless"),
         _quantity("energy", "Wh", "watt*hour", {"Wh": ("watt*hour", 0)}),
-        _quantity("energy_per_distance", "Wh/km", "watt*hour/kilometer",
-                  {"Wh/km": ("watt*hour/kilometer", 1), "Wh/mi": ("watt*hour/mile", 1)}),
+        _quantity(
+            "energy_per_distance",
+            "Wh/km",
+            "watt*hour/kilometer",
+            {"Wh/km": ("watt*hour/kilometer", 1), "Wh/mi": ("watt*hour/mile", 1)},
+        ),
         _quantity("money", "", "dimensionless", {"": ("dimensionless", 2)}),
     )
-}  # fmt: skip
+}
 
 
 @cache

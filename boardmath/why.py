@@ -4,31 +4,12 @@ from pydantic import BaseModel
 
 from boardmath.inputs import Input, Origin
 from boardmath.parameters import Resolved
+from boardmath.registry import BY_NAME
 from boardmath.saying import Figure
 
-_SHOWN: dict[str, tuple[str, str]] = {
-    "crr": ("rolling resistance coefficient", "ratio"),
-    "cda": ("drag area", "area"),
-    "drive_efficiency": ("drive efficiency", "ratio"),
-    "drive_drag": ("drag of belts or gears", "force"),
-    "controller_efficiency": ("controller efficiency", "ratio"),
-    "idle": ("idle draw", "power"),
-    "grip": ("grip of the driven wheels", "ratio"),
-    "kv": ("motor KV", "motor_constant"),
-    "phase_resistance": ("motor phase resistance", "resistance"),
-    "no_load_current": ("no-load current", "current"),
-    "cell_capacity": ("cell capacity", "charge"),
-    "cell_resistance": ("cell resistance", "resistance"),
-    "path_resistance": ("links, wire and connectors", "resistance"),
-    "board_mass": ("board as carried", "body_mass"),
-    "winding_to_case": ("heat path winding to case", "thermal_resistance"),
-    "case_to_air": ("heat path case to air", "thermal_resistance"),
-    "winding_heat_capacity": ("heat capacity of the winding", "heat_capacity"),
-    "case_heat_capacity": ("heat capacity of the case", "heat_capacity"),
-}
-_ROAD = ["crr", "cda", "board_mass"]
+_ROAD = ["crr", "cda", "load", "board_mass"]
 _MOTOR = ["kv", "phase_resistance", "no_load_current", "drive_efficiency"]
-_PACK = ["cell_resistance", "path_resistance", "controller_efficiency"]
+_PACK = ["duty", "cell_resistance", "path_resistance", "conduction"]
 
 _FORMULAS: dict[str, tuple[str, str, list[str]]] = {
     "speed": (
@@ -44,13 +25,28 @@ _FORMULAS: dict[str, tuple[str, str, list[str]]] = {
         "resistance, against motor current times torque constant times gear ratio over wheel radius, and against the grip "
         "of the driven wheels under the weight that they carry.",
         "docs/model.md, what gives way; the rider's lean is common practice, no source",
-        ["grip", *_ROAD, *_MOTOR],
+        ["grip", "motor_current_limit", *_ROAD, *_MOTOR],
     ),
     "range": (
-        "Speed times charge over pack current, added up from the charge that the pack is filled to down to the reserve, with "
-        "the cells' voltage and resistance at each charge and temperature, at the cruising speed or as fast as it still goes.",
+        "Way by way, the charge that a kilometre takes: on the flat at the mean speed, out and back in the wind, the climbs and "
+        "what rolls back from them, the stops, and how you ride; added up from the charge at the start down to the reserve, with "
+        "the cells' voltage and resistance at each charge, warming up as they go.",
         "docs/model.md, results; cell curves of Chen 2020, Kim 2011, Prada 2012, Ramadass 2004 by way of PyBaMM",
-        ["cell_capacity", *_ROAD, "idle", *_PACK, *_MOTOR],
+        [
+            "riding",
+            "mean_speed",
+            "cell_capacity",
+            "weakest_group",
+            *_ROAD,
+            "stops",
+            "ascent",
+            "swing_wind",
+            "temperature",
+            "charge_start",
+            "idle",
+            *_PACK,
+            *_MOTOR,
+        ],
     ),
     "carry": (
         "The sum of the parts as carried, remote and charger left at home. A part not chosen yet counts as a usual one; a "
@@ -58,8 +54,12 @@ _FORMULAS: dict[str, tuple[str, str, list[str]]] = {
         "docs/model.md, results; estimates by size are common practice, no source",
         ["board_mass"],
     ),
-    "money": ("Prices times numbers, in exact decimals, without what lies in the drawer.", "docs/model.md, results", []),
-}  # fmt: skip
+    "money": (
+        "Prices times numbers, in exact decimals, without what lies in the drawer.",
+        "docs/model.md, results",
+        [],
+    ),
+}
 
 
 class WhyInput(BaseModel):
@@ -91,12 +91,13 @@ def whys(resolved: Resolved | None) -> dict[str, Why]:
 
 
 def _shown(name: str, given: Input) -> WhyInput:
-    title, quantity = _SHOWN[name]
+    record = BY_NAME[name]
+    measured = given.origin == "measured" or given.spread <= 0.0
     return WhyInput(
-        name=title,
-        figure=Figure(value=given.value, quantity=quantity),
+        name=record.title,
+        figure=Figure(value=given.value, quantity=record.quantity),
         origin=given.origin,
         rule=given.rule,
-        measure=given.measure if given.spread > 0.02 else None,
+        measure=record.measure.how if record.measure is not None and not measured else None,
         field=given.field,
     )

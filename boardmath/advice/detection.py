@@ -6,9 +6,10 @@ from boardmath.advice.finding import Choice, Cure, Finding, cure, finding
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers, directions_for, motors_each, turned_round
 from boardmath.buildfile.settings import Detected
-from boardmath.inputs import RPM, USUAL_POLE_PAIRS
+from boardmath.inputs import RPM
 from boardmath.physics.motor import kv_from_flux_linkage
 from boardmath.saying import say
+from boardmath.usual import USUAL
 
 KV_OFF, RESISTANCE_OFF, UNALIKE = 0.1, 0.35, 0.12
 """Shares: beyond the spread of stated KV, of stated resistance with leads and joints, of two motors of one kind (practice)."""
@@ -18,7 +19,7 @@ def detected_kv(build: Build, found: Detected) -> float | None:
     """rpm per volt out of the flux linkage; None where it was not found."""
     if found.flux_linkage_mwb is None:
         return None
-    pairs = (build.parts.motors.pole_pairs if build.parts.motors else None) or USUAL_POLE_PAIRS
+    pairs = (build.parts.motors.pole_pairs if build.parts.motors else None) or USUAL["motors.pole_pairs"]
     return float(kv_from_flux_linkage(found.flux_linkage_mwb / 1000.0, pairs)) / RPM
 
 
@@ -60,11 +61,19 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
         stated /= 2.0
     if isinstance(kv, float) and stated_kv is not None and abs(kv / stated_kv - 1.0) > KV_OFF:
         yield finding(
-            "detected-kv", "warn", "The motor found is not the motor stated", about, fields,
-            say("Its flux linkage makes {found}, stated are {stated}: another winding, or pole pairs that are not its own. "
-                "Speed and torque change with it.", found=(kv, "motor_constant"), stated=(stated_kv, "motor_constant")),
-            taken,
-        )  # fmt: skip
+            id="detected-kv",
+            severity="warn",
+            title="The motor found is not the motor stated",
+            about=about,
+            fields=fields,
+            saying=say(
+                "Its flux linkage makes {found}, stated are {stated}: another winding, or pole pairs that are not its own. "
+                "Speed and torque change with it.",
+                found=(kv, "motor_constant"),
+                stated=(stated_kv, "motor_constant"),
+            ),
+            cures=taken,
+        )
     elif isinstance(resistance, float) and stated is not None and abs(resistance / stated - 1.0) > RESISTANCE_OFF:
         ratio = resistance / stated
         why = (
@@ -73,15 +82,28 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
             else "another winding, a joint that is not soldered through, or leads far too thin."
         )
         yield finding(
-            "detected-resistance", "warn", "The resistance found is not the one stated", about, fields,
-            say("Found {found}, stated {stated}: " + why, found=(resistance, "resistance"), stated=(stated, "resistance")),
-            taken,
-        )  # fmt: skip
+            id="detected-resistance",
+            severity="warn",
+            title="The resistance found is not the one stated",
+            about=about,
+            fields=fields,
+            saying=say(
+                "Found {found}, stated {stated}: " + why,
+                found=(resistance, "resistance"),
+                stated=(stated, "resistance"),
+            ),
+            cures=taken,
+        )
     else:
         yield finding(
-            "detected-to-take", "note", "What was detected can be taken as measured", about, fields,
-            say("It fits what was stated. Taken as measured it narrows the bands of speed, hill and range."), taken,
-        )  # fmt: skip
+            id="detected-to-take",
+            severity="note",
+            title="What was detected can be taken as measured",
+            about=about,
+            fields=fields,
+            saying=say("It fits what was stated. Taken as measured it narrows the bands of speed, hill and range."),
+            cures=taken,
+        )
 
 
 SIX_STEPS = 6
@@ -107,22 +129,33 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 else "they do not follow each other by one wire"
             )
             yield finding(
-                f"detected-halls-{number}", "stop" if mode != "sensorless" else "warn", f"Motor {number}: a Hall wire is missing",
-                ["motors", "controller", "settings"], [f"{field}.halls"],
-                say(f"Through one electrical turn the sensors say {', '.join(map(str, found.halls))}: {wire}. The motor "
-                    "stutters, or stands still. Look at the plug and its pins, and detect again."),
-                [cure("Run without sensors until it is mended", {"settings.sensor_mode": "sensorless"})]
-                if mode != "sensorless" else [],
-            )  # fmt: skip
+                id=f"detected-halls-{number}",
+                severity="stop" if mode != "sensorless" else "warn",
+                title=f"Motor {number}: a Hall wire is missing",
+                about=["motors", "controller", "settings"],
+                fields=[f"{field}.halls"],
+                saying=say(
+                    f"Through one electrical turn the sensors say {', '.join(map(str, found.halls))}: {wire}. The motor "
+                    "stutters, or stands still. Look at the plug and its pins, and detect again."
+                ),
+                cures=[cure("Run without sensors until it is mended", {"settings.sensor_mode": "sensorless"})]
+                if mode != "sensorless"
+                else [],
+            )
         if found.turned is not None and i < len(round_) and (found.turned == "backward") != round_[i]:
             yield finding(
-                f"detected-turned-{number}", "stop", f"Motor {number} turns the wrong way", ["motors", "settings"],
-                [f"{field}.turned", "settings.directions"],
-                say(f"Told to go forward it turned its wheel {found.turned}, and its controller is set to turn it "
+                id=f"detected-turned-{number}",
+                severity="stop",
+                title=f"Motor {number} turns the wrong way",
+                about=["motors", "settings"],
+                fields=[f"{field}.turned", "settings.directions"],
+                saying=say(
+                    f"Told to go forward it turned its wheel {found.turned}, and its controller is set to turn it "
                     f"{'round' if round_[i] else 'as it is'}: this wheel drives the board backward. Set the direction, or swap "
-                    "any two of its three phases, and try it with the wheels in the air."),
-                _set_right(build),
-            )  # fmt: skip
+                    "any two of its three phases, and try it with the wheels in the air."
+                ),
+                cures=_set_right(build),
+            )
 
 
 def _set_right(build: Build) -> list[Cure]:
@@ -149,9 +182,15 @@ def motors_unalike(build: Build) -> Iterator[Finding]:
             continue
         which, quantity = weaker(values)[1], key.rsplit("_", 1)[0]
         yield finding(
-            f"motors-unalike-{quantity.replace('_', '-')}", "warn", "The motors are not alike", ["motors", "settings"],
-            [f"detected.{which - 1}.{key}"],
-            say(f"Their {word} is {{low}} and {{high}}. Motor {which} is the weaker one: another winding, a weak magnet, or a "
+            id=f"motors-unalike-{quantity.replace('_', '-')}",
+            severity="warn",
+            title="The motors are not alike",
+            about=["motors", "settings"],
+            fields=[f"detected.{which - 1}.{key}"],
+            saying=say(
+                f"Their {word} is {{low}} and {{high}}. Motor {which} is the weaker one: another winding, a weak magnet, or a "
                 "joint that does not carry. The board pulls to one side.",
-                low=(min(values)[0], quantity), high=(max(values)[0], quantity)),
-        )  # fmt: skip
+                low=(min(values)[0], quantity),
+                high=(max(values)[0], quantity),
+            ),
+        )

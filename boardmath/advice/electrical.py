@@ -17,14 +17,18 @@ def controller_voltage(build: Build) -> Iterator[Finding]:
     full = full_voltage(pack)
     if full > controller.max_v:
         yield finding(
-            "controller-voltage", "danger", "Pack too high for the controller", ["pack", "controller"],
-            ["parts.pack.series", "parts.controller.max_v"],
-            say(
+            id="controller-voltage",
+            severity="danger",
+            title="Pack too high for the controller",
+            about=["pack", "controller"],
+            fields=["parts.pack.series", "parts.controller.max_v"],
+            saying=say(
                 f"{pack.series} cells in series are {{full}} when full; the controller stands {{most}}. It can fail with "
                 "smoke and drop the brakes. Fewer cells in series, or a controller for the voltage.",
-                full=(full, "voltage"), most=(controller.max_v, "voltage"),
+                full=(full, "voltage"),
+                most=(controller.max_v, "voltage"),
             ),
-        )  # fmt: skip
+        )
 
 
 def cells_mismatch(build: Build) -> Iterator[Finding]:
@@ -35,16 +39,19 @@ def cells_mismatch(build: Build) -> Iterator[Finding]:
     empty = cell_voltages(pack)[2]
     where = "far below empty" if count < pack.series else "before the pack is used"
     yield finding(
-        "controller-cells-mismatch", "danger" if count < pack.series else "warn",
-        f"Cell count set to {count}, the pack has {pack.series}", ["pack", "controller", "settings"],
-        ["settings.cells_in_series", "parts.pack.series"],
-        say(
+        id="controller-cells-mismatch",
+        severity="danger" if count < pack.series else "warn",
+        title=f"Cell count set to {count}, the pack has {pack.series}",
+        about=["pack", "controller", "settings"],
+        fields=["settings.cells_in_series", "parts.pack.series"],
+        saying=say(
             f"A cut-off meant for {count} cells comes at {{cut}}, {where}: {pack.series} cells are empty at {{empty}}. "
             f"Set {pack.series}.",
-            cut=(count * empty, "voltage"), empty=(pack.series * empty, "voltage"),
+            cut=(count * empty, "voltage"),
+            empty=(pack.series * empty, "voltage"),
         ),
-        [cure(f"Set {pack.series} cells", {"settings.cells_in_series": pack.series})],
-    )  # fmt: skip
+        cures=[cure(f"Set {pack.series} cells", {"settings.cells_in_series": pack.series})],
+    )
 
 
 def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
@@ -55,14 +62,18 @@ def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
     full = full_voltage(pack)
     if end >= full * 0.97:
         yield finding(
-            "cut-off-above-pack", "stop", "Cut-off set above the full pack", ["pack", "controller", "settings"],
-            ["settings.taper_end_v", "parts.pack.series"],
-            say(
+            id="cut-off-above-pack",
+            severity="stop",
+            title="Cut-off set above the full pack",
+            about=["pack", "controller", "settings"],
+            fields=["settings.taper_end_v", "parts.pack.series"],
+            saying=say(
                 f"The controller is set to give nothing below {{end}}; {pack.series} cells in series have {{full}} when "
                 "full. Set the cut-off for this pack.",
-                end=(end, "voltage"), full=(full, "voltage"),
+                end=(end, "voltage"),
+                full=(full, "voltage"),
             ),
-        )  # fmt: skip
+        )
 
 
 def cells_current(build: Build) -> Iterator[Finding]:
@@ -76,15 +87,19 @@ def cells_current(build: Build) -> Iterator[Finding]:
     if allowed > rated:
         guess = "" if rating.origin in ("stated", "measured") else " (estimated: the cells do not say)"
         yield finding(
-            "cells-current", "danger", "More current allowed than the cells bear", ["pack", "controller", "settings"],
-            [min(limits, key=lambda f: limits[f]), rating.field],
-            say(
+            id="cells-current",
+            severity="danger",
+            title="More current allowed than the cells bear",
+            about=["pack", "controller", "settings"],
+            fields=[min(limits, key=lambda f: limits[f]), rating.field],
+            saying=say(
                 "{allowed} may be drawn from the pack; its cells are rated for {rated} together" + guess + ". They "
                 "overheat, age fast and can burn. Set the pack current down to {rated}, or take more cells in parallel.",
-                allowed=(allowed, "current"), rated=(rated, "current"),
+                allowed=(allowed, "current"),
+                rated=(rated, "current"),
             ),
-            less_pack_current(build, rated),
-        )  # fmt: skip
+            cures=less_pack_current(build, rated),
+        )
 
 
 def charger_voltage(build: Build) -> Iterator[Finding]:
@@ -95,20 +110,31 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
     full = full_voltage(pack)
     if charger.v > full + 0.1:
         yield finding(
-            "charger-voltage", "danger", "Charger too high for the pack", ["charger", "pack"],
-            ["parts.charger.v", "parts.pack.series"],
-            say(
+            id="charger-voltage",
+            severity="danger",
+            title="Charger too high for the pack",
+            about=["charger", "pack"],
+            fields=["parts.charger.v", "parts.pack.series"],
+            saying=say(
                 f"The charger ends at {{charger}}; {pack.series} cells are full at {{full}}. Overcharged cells burn. "
                 "Use a charger for this chemistry and cell count.",
-                charger=(charger.v, "voltage"), full=(full, "voltage"),
+                charger=(charger.v, "voltage"),
+                full=(full, "voltage"),
             ),
-        )  # fmt: skip
+        )
     elif charger.v < full * 0.94:
         yield finding(
-            "charger-low", "note", "Charger ends well below full", ["charger", "pack"], ["parts.charger.v"],
-            say("The charger ends at {charger}; the pack is full at {full}.",
-                charger=(charger.v, "voltage"), full=(full, "voltage")),
-        )  # fmt: skip
+            id="charger-low",
+            severity="note",
+            title="Charger ends well below full",
+            about=["charger", "pack"],
+            fields=["parts.charger.v"],
+            saying=say(
+                "The charger ends at {charger}; the pack is full at {full}.",
+                charger=(charger.v, "voltage"),
+                full=(full, "voltage"),
+            ),
+        )
 
 
 def regen_current(build: Build) -> Iterator[Finding]:
@@ -121,19 +147,31 @@ def regen_current(build: Build) -> Iterator[Finding]:
     guard = pack.protection.max_charge_a if pack.protection and pack.protection.in_drive_path else None
     if given > most * 1.001:
         yield finding(
-            "regen-current", "danger", "Braking charges the cells too hard", ["pack", "controller", "settings"],
-            ["settings.pack_regen_a", rating.field],
-            say("Braking may push {given} into the pack; its cells may be charged with {most} together. Hard charging, "
+            id="regen-current",
+            severity="danger",
+            title="Braking charges the cells too hard",
+            about=["pack", "controller", "settings"],
+            fields=["settings.pack_regen_a", rating.field],
+            saying=say(
+                "Braking may push {given} into the pack; its cells may be charged with {most} together. Hard charging, "
                 "cold above all, plates lithium and can end in fire. Set the pack current when braking down to {most}.",
-                given=(given, "current"), most=(most, "current")),
-            less_regen(build, most),
-        )  # fmt: skip
+                given=(given, "current"),
+                most=(most, "current"),
+            ),
+            cures=less_regen(build, most),
+        )
     elif guard is not None and given > guard:
         yield finding(
-            "regen-protection", "warn", "The protection board may open while braking", ["pack", "controller", "settings"],
-            ["settings.pack_regen_a", "parts.pack.protection.max_charge_a"],
-            say("Braking may push {given} through a protection board that allows {most} of charging. When it opens, the "
+            id="regen-protection",
+            severity="warn",
+            title="The protection board may open while braking",
+            about=["pack", "controller", "settings"],
+            fields=["settings.pack_regen_a", "parts.pack.protection.max_charge_a"],
+            saying=say(
+                "Braking may push {given} through a protection board that allows {most} of charging. When it opens, the "
                 "brake is gone. Set the pack current when braking below it.",
-                given=(given, "current"), most=(guard, "current")),
-            less_regen(build, guard),
-        )  # fmt: skip
+                given=(given, "current"),
+                most=(guard, "current"),
+            ),
+            cures=less_regen(build, guard),
+        )

@@ -28,6 +28,8 @@ class Facts:
     slip_grade_pct: float
     brakes_hold_up_to_v: float | None
     """V a cell up to which it may be charged for the brakes to hold the brief's hill from the start."""
+    cells_c: float
+    """The warmest that the cells get on the brief's ride."""
 
 
 class Cure(BaseModel):

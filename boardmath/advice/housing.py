@@ -24,12 +24,20 @@ def over_the_road(build: Build) -> Iterator[Finding]:
         return
     scrapes = still - gives < LEAST_CLEARANCE
     yield finding(
-        "ground-clearance", "stop" if scrapes else "warn", "The box hangs low", ["enclosure", "deck", "wheels"],
-        ["parts.enclosure.depth_mm", "parts.risers.height_mm"],
-        say("Under the box {still} are left standing, {left} with the deck giving {gives} under the rider; {usual} is the usual "
+        id="ground-clearance",
+        severity="stop" if scrapes else "warn",
+        title="The box hangs low",
+        about=["enclosure", "deck", "wheels"],
+        fields=["parts.enclosure.depth_mm", "parts.risers.height_mm"],
+        saying=say(
+            "Under the box {still} are left standing, {left} with the deck giving {gives} under the rider; {usual} is the usual "
             "least. Stones and kerbs reach the cells. A shallower box, bigger wheels, risers or a stiffer deck.",
-            still=(still, "length"), left=(still - gives, "length"), gives=(gives, "length"), usual=(USUAL_CLEARANCE, "length")),
-    )  # fmt: skip
+            still=(still, "length"),
+            left=(still - gives, "length"),
+            gives=(gives, "length"),
+            usual=(USUAL_CLEARANCE, "length"),
+        ),
+    )
 
 
 def between_the_trucks(build: Build) -> Iterator[Finding]:
@@ -44,15 +52,28 @@ def between_the_trucks(build: Build) -> Iterator[Finding]:
     # Beyond the air that is kept all round, and a little for what is from memory.
     touches = box.length_mm > has + 3.0 * CLEAR
     yield finding(
-        "box-length", "stop" if touches else "warn",
-        "The box does not fit between the trucks" if touches else "The box is tight between the trucks",
-        ["enclosure", "deck", "motors"], ["parts.enclosure.length_mm", "parts.deck.wheelbase_mm"],
-        say("The box is {long}; clear of baseplates, turned wheels and motor there are {has} of the {base} wheelbase. A shorter "
+        id="box-length",
+        severity="stop" if touches else "warn",
+        title="The box does not fit between the trucks" if touches else "The box is tight between the trucks",
+        about=["enclosure", "deck", "motors"],
+        fields=["parts.enclosure.length_mm", "parts.deck.wheelbase_mm"],
+        saying=say(
+            "The box is {long}; clear of baseplates, turned wheels and motor there are {has} of the {base} wheelbase. A shorter "
             "box, a longer wheelbase, or the motor behind the axle. Moving a truck back costs the tail.",
-            long=(box.length_mm, "length"), has=(has, "length"), base=(deck.wheelbase_mm, "length")),
-        [cure("Plan a box of {length}", {"parts.enclosure.length_mm": float(int(has))}, length=(float(int(has)), "length"))]
-        if has >= 120.0 else (),
-    )  # fmt: skip
+            long=(box.length_mm, "length"),
+            has=(has, "length"),
+            base=(deck.wheelbase_mm, "length"),
+        ),
+        cures=[
+            cure(
+                "Plan a box of {length}",
+                {"parts.enclosure.length_mm": float(int(has))},
+                length=(float(int(has)), "length"),
+            )
+        ]
+        if has >= 120.0
+        else (),
+    )
 
 
 def beside_the_deck(build: Build) -> Iterator[Finding]:
@@ -67,11 +88,17 @@ def beside_the_deck(build: Build) -> Iterator[Finding]:
     ):
         return
     yield finding(
-        "box-width", "stop" if box.width_mm > deck.width_mm else "warn", "The box is as wide as the deck", ["enclosure", "deck"],
-        ["parts.enclosure.width_mm", "parts.deck.width_mm"],
-        say("The box is {wide} across, the deck {deck}: no edge is left to screw into or to carry by.",
-            wide=(box.width_mm, "length"), deck=(deck.width_mm, "length")),
-    )  # fmt: skip
+        id="box-width",
+        severity="stop" if box.width_mm > deck.width_mm else "warn",
+        title="The box is as wide as the deck",
+        about=["enclosure", "deck"],
+        fields=["parts.enclosure.width_mm", "parts.deck.width_mm"],
+        saying=say(
+            "The box is {wide} across, the deck {deck}: no edge is left to screw into or to carry by.",
+            wide=(box.width_mm, "length"),
+            deck=(deck.width_mm, "length"),
+        ),
+    )
 
 
 def against_the_curves(build: Build) -> Iterator[Finding]:
@@ -86,14 +113,25 @@ def against_the_curves(build: Build) -> Iterator[Finding]:
     held = "gasket foam follows" if box.seat == "gasket" else "a flat box bears"
     better = "gasket" if gap <= FOAM else "moulded"
     yield finding(
-        "box-seat", "warn", "The box does not sit flush", ["enclosure", "deck"],
-        ["parts.enclosure.seat", "parts.deck.concave_mm"],
-        say(f"Concave and rocker leave {{gap}} under its edges; {held} "
+        id="box-seat",
+        severity="warn",
+        title="The box does not sit flush",
+        about=["enclosure", "deck"],
+        fields=["parts.enclosure.seat", "parts.deck.concave_mm"],
+        saying=say(
+            f"Concave and rocker leave {{gap}} under its edges; {held} "
             "{bears}. Screwed down it cracks after months, and water comes in. Gasket foam, a box moulded to the deck, or a "
             "flatter deck.",
-            gap=(gap, "length"), bears=(bears, "length")),
-        [cure("Seat it on gasket foam" if better == "gasket" else "Mould it to the deck", {"parts.enclosure.seat": better})],
-    )  # fmt: skip
+            gap=(gap, "length"),
+            bears=(bears, "length"),
+        ),
+        cures=[
+            cure(
+                "Seat it on gasket foam" if better == "gasket" else "Mould it to the deck",
+                {"parts.enclosure.seat": better},
+            )
+        ],
+    )
 
 
 def cells_in_the_box(build: Build) -> Iterator[Finding]:
@@ -103,15 +141,25 @@ def cells_in_the_box(build: Build) -> Iterator[Finding]:
         return
     guess = " Some sizes are estimated: enter the parts' own." if stowed.guessed else ""
     if stowed.too_deep is not None:
-        text = say("The flattest way stands {high}; inside the box there are {inner} of depth." + guess,
-                   high=(stowed.too_deep, "length"), inner=(stowed.inner[2], "length"))  # fmt: skip
+        text = say(
+            "The flattest way stands {high}; inside the box there are {inner} of depth." + guess,
+            high=(stowed.too_deep, "length"),
+            inner=(stowed.inner[2], "length"),
+        )
     elif stowed.too_wide is not None:
-        text = say("The cells need {wide} across; inside the box there are {inner}." + guess,
-                   wide=(stowed.too_wide, "length"), inner=(stowed.inner[1], "length"))  # fmt: skip
+        text = say(
+            "The cells need {wide} across; inside the box there are {inner}." + guess,
+            wide=(stowed.too_wide, "length"),
+            inner=(stowed.inner[1], "length"),
+        )
     else:
-        text = say("Pack, protection board, wires and controller take {need} of its length; inside there are {inner}." + guess
-                   + " A longer or deeper box, or fewer cells.",
-                   need=(stowed.needed_length, "length"), inner=(stowed.inner[0], "length"))  # fmt: skip
+        text = say(
+            "Pack, protection board, wires and controller take {need} of its length; inside there are {inner}."
+            + guess
+            + " A longer or deeper box, or fewer cells.",
+            need=(stowed.needed_length, "length"),
+            inner=(stowed.inner[0], "length"),
+        )
     cures = []
     if pack.layout == "flat":
         stacked = build.model_copy(
@@ -121,6 +169,11 @@ def cells_in_the_box(build: Build) -> Iterator[Finding]:
         if other is not None and other.fits:
             cures.append(cure("Stack the cells in layers", {"parts.pack.layout": "stacked"}))
     yield finding(
-        "box-contents", "stop", "The parts do not go into the box", ["enclosure", "pack", "controller"],
-        ["parts.enclosure.length_mm", "parts.pack.layout"], text, cures,
-    )  # fmt: skip
+        id="box-contents",
+        severity="stop",
+        title="The parts do not go into the box",
+        about=["enclosure", "pack", "controller"],
+        fields=["parts.enclosure.length_mm", "parts.pack.layout"],
+        saying=text,
+        cures=cures,
+    )

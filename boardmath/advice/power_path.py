@@ -6,7 +6,8 @@ from boardmath.advice.finding import Choice, Cure, Finding, Severity, cure, find
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.electrics import Pack
-from boardmath.inputs import cell_capacity, cell_charge_rating, cell_voltages, full_voltage
+from boardmath.estimate import SALVAGED_KEEPS
+from boardmath.inputs import cell_capacity, cell_charge_rating, cell_rating, cell_voltages, full_voltage
 from boardmath.limits import allowed_pack_current, motor_current_allowed, recommended_taper, unloaded_electrical_speed
 from boardmath.physics.wire import ampacity
 from boardmath.saying import say
@@ -29,13 +30,19 @@ def protection_current(build: Build) -> Iterator[Finding]:
         return
     if allowed > guard.max_discharge_a:
         yield finding(
-            "protection-current", "danger", "The protection board opens under load", ["pack", "controller", "settings"],
-            ["settings.pack_current_a", "parts.pack.protection.max_discharge_a"],
-            say("{allowed} may be drawn through a protection board rated for {most}. When it opens, drive and brake are gone at "
+            id="protection-current",
+            severity="danger",
+            title="The protection board opens under load",
+            about=["pack", "controller", "settings"],
+            fields=["settings.pack_current_a", "parts.pack.protection.max_discharge_a"],
+            saying=say(
+                "{allowed} may be drawn through a protection board rated for {most}. When it opens, drive and brake are gone at "
                 "once. Set the pack current below it, or take the drive current around the board.",
-                allowed=(allowed, "current"), most=(guard.max_discharge_a, "current")),
-            less_pack_current(build, guard.max_discharge_a),
-        )  # fmt: skip
+                allowed=(allowed, "current"),
+                most=(guard.max_discharge_a, "current"),
+            ),
+            cures=less_pack_current(build, guard.max_discharge_a),
+        )
 
 
 def only_guard(build: Build) -> Iterator[Finding]:
@@ -49,13 +56,19 @@ def only_guard(build: Build) -> Iterator[Finding]:
     empty = pack.series * cell_voltages(pack)[2]
     end = recommended_taper(pack)[1]
     yield finding(
-        "no-cut-off", "danger", "Nothing stops an empty pack", ["pack", "controller", "settings"],
-        ["settings.taper_end_v", "parts.pack.protection.in_drive_path"],
-        say("No protection board stands in the drive's path and no cut-off is set: the cells are empty at {empty} together and "
+        id="no-cut-off",
+        severity="danger",
+        title="Nothing stops an empty pack",
+        about=["pack", "controller", "settings"],
+        fields=["settings.taper_end_v", "parts.pack.protection.in_drive_path"],
+        saying=say(
+            "No protection board stands in the drive's path and no cut-off is set: the cells are empty at {empty} together and "
             "are ruined, or burn, below it. Set the controller's taper to end at {end} or above.",
-            empty=(empty, "voltage"), end=(end, "voltage")),
-        [_taper(pack)],
-    )  # fmt: skip
+            empty=(empty, "voltage"),
+            end=(end, "voltage"),
+        ),
+        cures=[_taper(pack)],
+    )
 
 
 def cut_off_too_low(build: Build) -> Iterator[Finding]:
@@ -68,13 +81,20 @@ def cut_off_too_low(build: Build) -> Iterator[Finding]:
         return
     chemistry = (pack.cell.chemistry if pack.cell else None) or "these"
     yield finding(
-        "cut-off-too-low", "danger", "The cut-off is below what the cells bear", ["pack", "settings"],
-        ["settings.taper_end_v", "parts.pack.cell.empty_v"],
-        say(f"The taper ends at {{end}}, {{each}} a cell; {chemistry} cells are empty at {{empty}}. Below it they swell, and can "
+        id="cut-off-too-low",
+        severity="danger",
+        title="The cut-off is below what the cells bear",
+        about=["pack", "settings"],
+        fields=["settings.taper_end_v", "parts.pack.cell.empty_v"],
+        saying=say(
+            f"The taper ends at {{end}}, {{each}} a cell; {chemistry} cells are empty at {{empty}}. Below it they swell, and can "
             "burn when charged again.",
-            end=(end, "voltage"), each=(end / pack.series, "voltage"), empty=(cell_empty, "voltage")),
-        [_taper(pack)],
-    )  # fmt: skip
+            end=(end, "voltage"),
+            each=(end / pack.series, "voltage"),
+            empty=(cell_empty, "voltage"),
+        ),
+        cures=[_taper(pack)],
+    )
 
 
 def fuse_and_wire(build: Build) -> Iterator[Finding]:
@@ -84,21 +104,37 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
         return
     if wiring is not None and wiring.awg is not None and fuse.a > (bears := float(ampacity(wiring.awg))):
         yield finding(
-            "fuse-wire", "danger", "The fuse outlives the wire", ["fuse", "wiring"], ["parts.fuse.a", "parts.wiring.awg"],
-            say(f"The fuse melts above {{fuse}}; {wiring.awg:g} AWG in a closed box bears about {{bears}} for long. In a short "
+            id="fuse-wire",
+            severity="danger",
+            title="The fuse outlives the wire",
+            about=["fuse", "wiring"],
+            fields=["parts.fuse.a", "parts.wiring.awg"],
+            saying=say(
+                f"The fuse melts above {{fuse}}; {wiring.awg:g} AWG in a closed box bears about {{bears}} for long. In a short "
                 "the wire burns first. A smaller fuse, or thicker wire.",
-                fuse=(fuse.a, "current"), bears=(bears, "current")),
-            [cure(f"Take {thicker:g} AWG wire", {"parts.wiring.awg": thicker})
-             for thicker in _GAUGES if float(ampacity(thicker)) >= fuse.a][:1],
-        )  # fmt: skip
+                fuse=(fuse.a, "current"),
+                bears=(bears, "current"),
+            ),
+            cures=[
+                cure(f"Take {thicker:g} AWG wire", {"parts.wiring.awg": thicker})
+                for thicker in _GAUGES
+                if float(ampacity(thicker)) >= fuse.a
+            ][:1],
+        )
     if allowed is not None and allowed > fuse.a:
         yield finding(
-            "fuse-current", "warn", "The fuse melts under full load", ["fuse", "settings", "controller"],
-            ["parts.fuse.a", "settings.pack_current_a"],
-            say("{allowed} may be drawn through a fuse of {fuse}. When it melts on a hill, drive and brake are gone.",
-                allowed=(allowed, "current"), fuse=(fuse.a, "current")),
-            less_pack_current(build, fuse.a),
-        )  # fmt: skip
+            id="fuse-current",
+            severity="warn",
+            title="The fuse melts under full load",
+            about=["fuse", "settings", "controller"],
+            fields=["parts.fuse.a", "settings.pack_current_a"],
+            saying=say(
+                "{allowed} may be drawn through a fuse of {fuse}. When it melts on a hill, drive and brake are gone.",
+                allowed=(allowed, "current"),
+                fuse=(fuse.a, "current"),
+            ),
+            cures=less_pack_current(build, fuse.a),
+        )
 
 
 def wire_current(build: Build) -> Iterator[Finding]:
@@ -108,21 +144,35 @@ def wire_current(build: Build) -> Iterator[Finding]:
         return
     if wiring.awg is not None and allowed > (bears := float(ampacity(wiring.awg))):
         yield finding(
-            "wire-current", "danger" if allowed > 1.5 * bears else "warn", "More current than the wire bears",
-            ["wiring", "settings", "controller"], ["parts.wiring.awg", "settings.pack_current_a"],
-            say(f"{{allowed}} may be drawn; {wiring.awg:g} AWG in a closed box bears about {{bears}} for long. Insulation "
+            id="wire-current",
+            severity="danger" if allowed > 1.5 * bears else "warn",
+            title="More current than the wire bears",
+            about=["wiring", "settings", "controller"],
+            fields=["parts.wiring.awg", "settings.pack_current_a"],
+            saying=say(
+                f"{{allowed}} may be drawn; {wiring.awg:g} AWG in a closed box bears about {{bears}} for long. Insulation "
                 "softens beside the cells. Thicker wire, or less pack current.",
-                allowed=(allowed, "current"), bears=(bears, "current")),
-            [cure(f"Take {g:g} AWG wire", {"parts.wiring.awg": g}) for g in _GAUGES if float(ampacity(g)) >= allowed][:1],
-        )  # fmt: skip
+                allowed=(allowed, "current"),
+                bears=(bears, "current"),
+            ),
+            cures=[
+                cure(f"Take {g:g} AWG wire", {"parts.wiring.awg": g}) for g in _GAUGES if float(ampacity(g)) >= allowed
+            ][:1],
+        )
     if wiring.connector_max_a is not None and allowed > wiring.connector_max_a:
         yield finding(
-            "connector-current", "warn", "More current than the plugs bear", ["wiring", "settings"],
-            ["parts.wiring.connector_max_a", "settings.pack_current_a"],
-            say("{allowed} may be drawn through plugs rated for {most}: they heat, and let go of their solder.",
-                allowed=(allowed, "current"), most=(wiring.connector_max_a, "current")),
-            less_pack_current(build, wiring.connector_max_a),
-        )  # fmt: skip
+            id="connector-current",
+            severity="warn",
+            title="More current than the plugs bear",
+            about=["wiring", "settings"],
+            fields=["parts.wiring.connector_max_a", "settings.pack_current_a"],
+            saying=say(
+                "{allowed} may be drawn through plugs rated for {most}: they heat, and let go of their solder.",
+                allowed=(allowed, "current"),
+                most=(wiring.connector_max_a, "current"),
+            ),
+            cures=less_pack_current(build, wiring.connector_max_a),
+        )
 
 
 def switch(build: Build) -> Iterator[Finding]:
@@ -132,29 +182,46 @@ def switch(build: Build) -> Iterator[Finding]:
         decided = part is not None
         if pack is not None and build.parts.controller is not None:
             yield finding(
-                "no-disconnect", "danger" if decided else "warn", "No way to disconnect the pack", ["switch", "pack"],
-                ["parts.switch.kind"],
-                say("Nothing parts the pack from the controller: a fault, a crash or a wet box cannot be switched off, and the "
-                    "controller drains the pack in storage. A loop plug costs little and you hold the key."),
-                [cure("Take a loop plug", {"parts.switch.kind": "loop"})],
-            )  # fmt: skip
+                id="no-disconnect",
+                severity="danger" if decided else "warn",
+                title="No way to disconnect the pack",
+                about=["switch", "pack"],
+                fields=["parts.switch.kind"],
+                saying=say(
+                    "Nothing parts the pack from the controller: a fault, a crash or a wet box cannot be switched off, and the "
+                    "controller drains the pack in storage. A loop plug costs little and you hold the key."
+                ),
+                cures=[cure("Take a loop plug", {"parts.switch.kind": "loop"})],
+            )
         return
     if pack is not None and pack.series is not None and part.max_v is not None and full_voltage(pack) > part.max_v:
         yield finding(
-            "switch-voltage", "danger", "Pack too high for the switch", ["switch", "pack"],
-            ["parts.switch.max_v", "parts.pack.series"],
-            say(f"{pack.series} cells are {{full}} when full; the switch stands {{most}}. Electronic ones fail closed: it no "
+            id="switch-voltage",
+            severity="danger",
+            title="Pack too high for the switch",
+            about=["switch", "pack"],
+            fields=["parts.switch.max_v", "parts.pack.series"],
+            saying=say(
+                f"{pack.series} cells are {{full}} when full; the switch stands {{most}}. Electronic ones fail closed: it no "
                 "longer switches off.",
-                full=(full_voltage(pack), "voltage"), most=(part.max_v, "voltage")),
-        )  # fmt: skip
+                full=(full_voltage(pack), "voltage"),
+                most=(part.max_v, "voltage"),
+            ),
+        )
     if allowed is not None and part.max_a is not None and allowed > part.max_a:
         yield finding(
-            "switch-current", "danger" if part.kind == "electronic" else "warn", "More current than the switch bears",
-            ["switch", "settings"], ["parts.switch.max_a", "settings.pack_current_a"],
-            say("{allowed} may be drawn through a switch rated for {most}. It overheats, and may cut out while riding.",
-                allowed=(allowed, "current"), most=(part.max_a, "current")),
-            less_pack_current(build, part.max_a),
-        )  # fmt: skip
+            id="switch-current",
+            severity="danger" if part.kind == "electronic" else "warn",
+            title="More current than the switch bears",
+            about=["switch", "settings"],
+            fields=["parts.switch.max_a", "settings.pack_current_a"],
+            saying=say(
+                "{allowed} may be drawn through a switch rated for {most}. It overheats, and may cut out while riding.",
+                allowed=(allowed, "current"),
+                most=(part.max_a, "current"),
+            ),
+            cures=less_pack_current(build, part.max_a),
+        )
 
 
 def motor_current(build: Build) -> Iterator[Finding]:
@@ -164,14 +231,26 @@ def motor_current(build: Build) -> Iterator[Finding]:
         return
     by_choice = build.settings.motor_current_a is not None
     yield finding(
-        "motor-current", "warn", "More current than the motor bears", ["motors", "controller", "settings"],
-        ["settings.motor_current_a", "parts.motors.max_current_a"],
-        say(("{allowed} is set" if by_choice else "The controller gives up to {allowed}") + " for a motor that bears {most}; hot "
+        id="motor-current",
+        severity="warn",
+        title="More current than the motor bears",
+        about=["motors", "controller", "settings"],
+        fields=["settings.motor_current_a", "parts.motors.max_current_a"],
+        saying=say(
+            ("{allowed} is set" if by_choice else "The controller gives up to {allowed}")
+            + " for a motor that bears {most}; hot "
             "magnets lose their strength for good.",
-            allowed=(allowed, "current"), most=(motors.max_current_a, "current")),
-        [cure("Set the motor current to {most}", {"settings.motor_current_a": motors.max_current_a},
-              most=(motors.max_current_a, "current"))],
-    )  # fmt: skip
+            allowed=(allowed, "current"),
+            most=(motors.max_current_a, "current"),
+        ),
+        cures=[
+            cure(
+                "Set the motor current to {most}",
+                {"settings.motor_current_a": motors.max_current_a},
+                most=(motors.max_current_a, "current"),
+            )
+        ],
+    )
 
 
 def controllers_and_motors(build: Build) -> Iterator[Finding]:
@@ -184,11 +263,14 @@ def controllers_and_motors(build: Build) -> Iterator[Finding]:
         return
     need = -(-wanted // controller.motors)
     yield finding(
-        "controller-motors", "stop", "Too few controllers for the motors", ["controller", "motors"],
-        ["parts.controller.units", "parts.motors.count"],
-        say(f"{wanted} motors, and {units} controller{'s' if units > 1 else ''} for {controller.motors} each."),
-        [cure(f"Take {need} controllers", {"parts.controller.units": need})],
-    )  # fmt: skip
+        id="controller-motors",
+        severity="stop",
+        title="Too few controllers for the motors",
+        about=["controller", "motors"],
+        fields=["parts.controller.units", "parts.motors.count"],
+        saying=say(f"{wanted} motors, and {units} controller{'s' if units > 1 else ''} for {controller.motors} each."),
+        cures=[cure(f"Take {need} controllers", {"parts.controller.units": need})],
+    )
 
 
 def electrical_speed(build: Build) -> Iterator[Finding]:
@@ -197,12 +279,18 @@ def electrical_speed(build: Build) -> Iterator[Finding]:
     if controller is None or controller.max_erpm is None or speed is None or speed <= controller.max_erpm:
         return
     yield finding(
-        "electrical-speed", "warn", "The motor turns faster than the controller follows", ["controller", "motors", "pack"],
-        ["parts.controller.max_erpm", "parts.motors.kv_rpm_per_v"],
-        say("Wheels in the air the motor reaches {speed}; the controller follows up to {most}. Above it the drive stutters or "
+        id="electrical-speed",
+        severity="warn",
+        title="The motor turns faster than the controller follows",
+        about=["controller", "motors", "pack"],
+        fields=["parts.controller.max_erpm", "parts.motors.kv_rpm_per_v"],
+        saying=say(
+            "Wheels in the air the motor reaches {speed}; the controller follows up to {most}. Above it the drive stutters or "
             "brakes by itself. A lower KV, fewer cells, or a faster controller.",
-            speed=(speed, "electrical_speed"), most=(controller.max_erpm, "electrical_speed")),
-    )  # fmt: skip
+            speed=(speed, "electrical_speed"),
+            most=(controller.max_erpm, "electrical_speed"),
+        ),
+    )
 
 
 def fixed_cells(build: Build) -> Iterator[Finding]:
@@ -214,32 +302,63 @@ def fixed_cells(build: Build) -> Iterator[Finding]:
     severity: Severity = "danger" if fixed < pack.series else "stop"
     consequence = "its cut-off comes far below empty" if fixed < pack.series else "it cuts off before the pack is used"
     yield finding(
-        "fixed-cells", severity, f"Controller fixed at {fixed} cells, the pack has {pack.series}", ["controller", "pack"],
-        ["parts.controller.fixed_cells", "parts.pack.series"],
-        say(f"The controller is made for {fixed} cells and the pack has {pack.series}: {consequence}. Some have a solder jumper; "
+        id="fixed-cells",
+        severity=severity,
+        title=f"Controller fixed at {fixed} cells, the pack has {pack.series}",
+        about=["controller", "pack"],
+        fields=["parts.controller.fixed_cells", "parts.pack.series"],
+        saying=say(
+            f"The controller is made for {fixed} cells and the pack has {pack.series}: {consequence}. Some have a solder jumper; "
             "otherwise another pack or another controller.",
         ),
-    )  # fmt: skip
+    )
 
 
 def plugs(build: Build) -> Iterator[Finding]:
     """Plugs that do not mate."""
     parts = build.parts
     pairs = (
-        ("drive", "pack", parts.pack and parts.pack.plug, "parts.pack.plug",
-         "controller", parts.controller and parts.controller.plug, "parts.controller.plug"),
-        ("phase", "motors", parts.motors and parts.motors.plug, "parts.motors.plug",
-         "controller", parts.controller and parts.controller.motor_plug, "parts.controller.motor_plug"),
-        ("charging", "charger", parts.charger and parts.charger.plug, "parts.charger.plug",
-         "pack", parts.pack and parts.pack.charge_plug, "parts.pack.charge_plug"),
-    )  # fmt: skip
+        (
+            "drive",
+            "pack",
+            parts.pack and parts.pack.plug,
+            "parts.pack.plug",
+            "controller",
+            parts.controller and parts.controller.plug,
+            "parts.controller.plug",
+        ),
+        (
+            "phase",
+            "motors",
+            parts.motors and parts.motors.plug,
+            "parts.motors.plug",
+            "controller",
+            parts.controller and parts.controller.motor_plug,
+            "parts.controller.motor_plug",
+        ),
+        (
+            "charging",
+            "charger",
+            parts.charger and parts.charger.plug,
+            "parts.charger.plug",
+            "pack",
+            parts.pack and parts.pack.charge_plug,
+            "parts.pack.charge_plug",
+        ),
+    )
     for what, one, its, field, other, theirs, other_field in pairs:
         if its and theirs and its.casefold().strip() != theirs.casefold().strip():
             yield finding(
-                f"plugs-{what}", "stop", f"The {what} plugs do not mate", [one, other], [field, other_field],
-                say(f"{one.capitalize()}: {its}. {other.capitalize()}: {theirs}. Order the matching half and solder it before "
-                    "the build stands still for it; one joint at a time, never two bare leads together."),
-            )  # fmt: skip
+                id=f"plugs-{what}",
+                severity="stop",
+                title=f"The {what} plugs do not mate",
+                about=[one, other],
+                fields=[field, other_field],
+                saying=say(
+                    f"{one.capitalize()}: {its}. {other.capitalize()}: {theirs}. Order the matching half and solder it before "
+                    "the build stands still for it; one joint at a time, never two bare leads together."
+                ),
+            )
 
 
 def charging_current(build: Build) -> Iterator[Finding]:
@@ -256,12 +375,22 @@ def charging_current(build: Build) -> Iterator[Finding]:
         return
     by_cells = tightest == rating.field
     yield finding(
-        "charging-current", "danger" if by_cells else "warn", "The charger gives too much current", ["charger", "pack"],
-        ["parts.charger.a", tightest],
-        say("The charger gives {gives}; " + ("the cells may be charged with {most} together. They heat and can burn."
-            if by_cells else "the protection board allows {most} and will cut the charge off."),
-            gives=(charger.a, "current"), most=(limits[tightest], "current")),
-    )  # fmt: skip
+        id="charging-current",
+        severity="danger" if by_cells else "warn",
+        title="The charger gives too much current",
+        about=["charger", "pack"],
+        fields=["parts.charger.a", tightest],
+        saying=say(
+            "The charger gives {gives}; "
+            + (
+                "the cells may be charged with {most} together. They heat and can burn."
+                if by_cells
+                else "the protection board allows {most} and will cut the charge off."
+            ),
+            gives=(charger.a, "current"),
+            most=(limits[tightest], "current"),
+        ),
+    )
 
 
 def unlike_bricks(build: Build) -> Iterator[Finding]:
@@ -273,14 +402,25 @@ def unlike_bricks(build: Build) -> Iterator[Finding]:
     if pack.weakest_brick_ah >= 0.97 * full:
         return
     yield finding(
-        "bricks-differ", "danger", "Bricks in series that differ", ["pack"],
-        ["parts.pack.weakest_brick_ah", "parts.pack.cell.capacity_ah"],
-        say("The smallest brick holds {least}, the others {full}: in series it is empty first and is driven on below its "
+        id="bricks-differ",
+        severity="danger",
+        title="Bricks in series that differ",
+        about=["pack"],
+        fields=["parts.pack.weakest_brick_ah", "parts.pack.cell.capacity_ah"],
+        saying=say(
+            "The smallest brick holds {least}, the others {full}: in series it is empty first and is driven on below its "
             "voltage, where it swells and can burn. Match the bricks, or ride by the smallest.",
-            least=(pack.weakest_brick_ah, "charge"), full=(full, "charge")),
-        [cure("Ride by the smallest: {least}", {"parts.pack.cell.capacity_ah": pack.weakest_brick_ah},
-              least=(pack.weakest_brick_ah, "charge"))],
-    )  # fmt: skip
+            least=(pack.weakest_brick_ah, "charge"),
+            full=(full, "charge"),
+        ),
+        cures=[
+            cure(
+                "Ride by the smallest: {least}",
+                {"parts.pack.cell.capacity_ah": pack.weakest_brick_ah},
+                least=(pack.weakest_brick_ah, "charge"),
+            )
+        ],
+    )
 
 
 def polymer_balance(build: Build) -> Iterator[Finding]:
@@ -292,13 +432,19 @@ def polymer_balance(build: Build) -> Iterator[Finding]:
         return
     count = pack.series or 0
     yield finding(
-        "polymer-balance", "danger", "Polymer cells without balance charging", ["pack", "charger"], ["parts.charger.balance"],
-        say(f"{count} polymer cells in series without a protection board, on a charger that does not balance: they drift apart, "
+        id="polymer-balance",
+        severity="danger",
+        title="Polymer cells without balance charging",
+        about=["pack", "charger"],
+        fields=["parts.charger.balance"],
+        saying=say(
+            f"{count} polymer cells in series without a protection board, on a charger that does not balance: they drift apart, "
             "and one of them is overcharged past {full}. Overcharged polymer burns. A balance charger, watched, on a surface "
             "that cannot burn.",
-            full=(cell_voltages(pack)[0], "voltage")),
-        [cure("The charger balances", {"parts.charger.balance": True})],
-    )  # fmt: skip
+            full=(cell_voltages(pack)[0], "voltage"),
+        ),
+        cures=[cure("The charger balances", {"parts.charger.balance": True})],
+    )
 
 
 def salvaged_cells(build: Build) -> Iterator[Finding]:
@@ -307,11 +453,21 @@ def salvaged_cells(build: Build) -> Iterator[Finding]:
     cell = pack.cell if pack else None
     if cell is None or cell.origin != "salvaged" or "capacity_ah" in (cell.measured or ()):
         return
-    groups = (pack.series if pack else None) or 0
+    assert pack is not None
+    groups, counted = pack.series or 0, cell_capacity(pack).value
+    printed = cell.capacity_ah if cell.capacity_ah is not None else counted / SALVAGED_KEEPS
     yield finding(
-        "salvaged-unmeasured", "warn", "Salvaged cells, not measured", ["pack"],
-        ["parts.pack.cell.measured", "parts.pack.cell.capacity_ah"],
-        say(f"{groups} groups in series are as good as the weakest, and salvaged cells vary: {{said}} is what was said of them. "
-            "Measure each cell's capacity and rest voltage, match the groups, and retire what is warm or swollen.",
-            said=(cell_capacity(pack).value if pack else 0.0, "charge")),
-    )  # fmt: skip
+        id="salvaged-unmeasured",
+        severity="warn",
+        title="Salvaged cells, not measured",
+        about=["pack"],
+        fields=["parts.pack.cell.measured", "parts.pack.cell.capacity_ah"],
+        saying=say(
+            f"{groups} groups in series are as good as the weakest, and salvaged cells vary: of {{printed}} that are printed on "
+            "them {counted} are counted with, and {rated} for each, until you know better. Measure each cell's capacity and rest "
+            "voltage, match the groups, and retire what is warm or swollen.",
+            printed=(printed, "charge"),
+            counted=(counted, "charge"),
+            rated=(cell_rating(pack).value, "current"),
+        ),
+    )

@@ -31,18 +31,30 @@ def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
     speed, hill = by_name["speed"], by_name["hill"]
     if speed.mid is not None and speed.mid <= 0.0:
         yield finding(
-            "cannot-move", "stop", "Cannot move on the flat", _ABOUT["speed"], [],
-            say(f"With the rider aboard {speed.limit} gives way before the wheels turn. More cells in parallel, more motor "
-                "current, or a shorter gear."),
-        )  # fmt: skip
+            id="cannot-move",
+            severity="stop",
+            title="Cannot move on the flat",
+            about=_ABOUT["speed"],
+            fields=[],
+            saying=say(
+                f"With the rider aboard {speed.limit} gives way before the wheels turn. More cells in parallel, more motor "
+                "current, or a shorter gear."
+            ),
+        )
     elif hill.mid is not None and hill.wanted is not None and hill.mid < hill.wanted and hill.verdict == "falls short":
         yield finding(
-            "cannot-start-on-hill", "stop", "No start on the hill", _ABOUT["hill"],
-            ["brief.hill_grade_pct"],
-            say(f"From rest it manages {{can}}, the hill has {{hill}}: {hill.limit} gives way. "
+            id="cannot-start-on-hill",
+            severity="stop",
+            title="No start on the hill",
+            about=_ABOUT["hill"],
+            fields=["brief.hill_grade_pct"],
+            saying=say(
+                f"From rest it manages {{can}}, the hill has {{hill}}: {hill.limit} gives way. "
                 + _CURES.get(hill.limit or "", "A shorter gear, more motor current or a second motor cures it."),
-                can=(hill.mid, "grade"), hill=(hill.wanted, "grade")),
-        )  # fmt: skip
+                can=(hill.mid, "grade"),
+                hill=(hill.wanted, "grade"),
+            ),
+        )
 
 
 def short_of_brief(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
@@ -52,11 +64,18 @@ def short_of_brief(build: Build, promises: Sequence[Promise]) -> Iterator[Findin
         if p.verdict != "falls short" or p.name == "hill" or p.mid is None or p.wanted is None or not p.mid:
             continue
         yield finding(
-            f"brief-{p.name}", "warn", f"{p.title} misses the brief", _ABOUT[p.name], [],
-            say(f"The build {verb.get(p.name, 'gives')} {{mid}}; the brief asks for {{wanted}}"
+            id=f"brief-{p.name}",
+            severity="warn",
+            title=f"{p.title} misses the brief",
+            about=_ABOUT[p.name],
+            fields=[],
+            saying=say(
+                f"The build {verb.get(p.name, 'gives')} {{mid}}; the brief asks for {{wanted}}"
                 + (f". What decides it: {p.limit}." if p.name in ("speed", "range") else "."),
-                mid=(p.mid, p.quantity), wanted=(p.wanted, p.quantity)),
-        )  # fmt: skip
+                mid=(p.mid, p.quantity),
+                wanted=(p.wanted, p.quantity),
+            ),
+        )
 
 
 def faster_than_the_rule(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
@@ -65,11 +84,17 @@ def faster_than_the_rule(build: Build, promises: Sequence[Promise]) -> Iterator[
     if limit is None or speed.mid is None or speed.mid <= limit:
         return
     yield finding(
-        "faster-than-local-rule", "note", "It can go faster than the rule you noted", ["brief", "controller"],
-        ["brief.local_speed_limit_kmh"],
-        say("Flat out it does {speed}; you noted {limit}. Rules differ from place to place: ask who knows, and ride to them.",
-            speed=(speed.mid, "speed"), limit=(limit, "speed")),
-    )  # fmt: skip
+        id="faster-than-local-rule",
+        severity="note",
+        title="It can go faster than the rule you noted",
+        about=["brief", "controller"],
+        fields=["brief.local_speed_limit_kmh"],
+        saying=say(
+            "Flat out it does {speed}; you noted {limit}. Rules differ from place to place: ask who knows, and ride to them.",
+            speed=(speed.mid, "speed"),
+            limit=(limit, "speed"),
+        ),
+    )
 
 
 def speed_to_spare(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
@@ -80,11 +105,18 @@ def speed_to_spare(build: Build, promises: Sequence[Promise]) -> Iterator[Findin
     if wanted is None or speed.mid is None or speed.mid < 1.4 * wanted or hill.limit == "grip":
         return
     yield finding(
-        "speed-to-spare", "note", "Speed to spare: the gearing could be spent on hills", ["drive", "motors"],
-        ["parts.drive.motor_teeth"],
-        say("It does {speed} where the brief asks for {wanted}. A smaller motor pulley or a lower KV would turn that into "
-            "climbing and a cooler motor.", speed=(speed.mid, "speed"), wanted=(wanted, "speed")),
-    )  # fmt: skip
+        id="speed-to-spare",
+        severity="note",
+        title="Speed to spare: the gearing could be spent on hills",
+        about=["drive", "motors"],
+        fields=["parts.drive.motor_teeth"],
+        saying=say(
+            "It does {speed} where the brief asks for {wanted}. A smaller motor pulley or a lower KV would turn that into "
+            "climbing and a cooler motor.",
+            speed=(speed.mid, "speed"),
+            wanted=(wanted, "speed"),
+        ),
+    )
 
 
 def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
@@ -93,12 +125,19 @@ def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
     if hill is None or facts.held_grade_pct >= hill or "heat" not in facts.held_limit:
         return
     yield finding(
-        "heat-before-the-top", "warn", "Too hot before the top", ["motors", "controller", "drive"],
-        ["brief.hill_grade_pct", "brief.hill_length_m"],
-        say(f"Over {{length}} it holds {{held}} before {facts.held_limit} rolls it back; the hill has {{hill}}. A shorter "
+        id="heat-before-the-top",
+        severity="warn",
+        title="Too hot before the top",
+        about=["motors", "controller", "drive"],
+        fields=["brief.hill_grade_pct", "brief.hill_length_m"],
+        saying=say(
+            f"Over {{length}} it holds {{held}} before {facts.held_limit} rolls it back; the hill has {{hill}}. A shorter "
             "gear, a bigger or a second motor, or a rest halfway.",
-            length=(facts.climb_m, "way"), held=(facts.held_grade_pct, "grade"), hill=(hill, "grade")),
-    )  # fmt: skip
+            length=(facts.climb_m, "way"),
+            held=(facts.held_grade_pct, "grade"),
+            hill=(hill, "grade"),
+        ),
+    )
 
 
 def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
@@ -108,13 +147,21 @@ def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
         return
     volts = facts.brakes_hold_up_to_v
     yield finding(
-        "full-pack-brakes", "danger", "The brakes cannot hold the hill on a full pack", ["pack", "controller", "settings"],
-        ["parts.pack.charge_to_v", "brief.hill_grade_pct"],
-        say("Straight off the charger the motors hold back {held} at cruising speed; the hill has {hill}. A full pack cannot "
+        id="full-pack-brakes",
+        severity="danger",
+        title="The brakes cannot hold the hill on a full pack",
+        about=["pack", "controller", "settings"],
+        fields=["parts.pack.charge_to_v", "brief.hill_grade_pct"],
+        saying=say(
+            "Straight off the charger the motors hold back {held} at cruising speed; the hill has {hill}. A full pack cannot "
             "take braking energy. Charge to less, use some first, and be able to stop on foot.",
-            held=(facts.full_pack_brake_grade_pct, "grade"), hill=(hill, "grade")),
-        [cure("Charge to {volts} a cell", {"parts.pack.charge_to_v": volts}, volts=(volts, "cell_voltage"))] if volts else (),
-    )  # fmt: skip
+            held=(facts.full_pack_brake_grade_pct, "grade"),
+            hill=(hill, "grade"),
+        ),
+        cures=[cure("Charge to {volts} a cell", {"parts.pack.charge_to_v": volts}, volts=(volts, "cell_voltage"))]
+        if volts
+        else (),
+    )
 
 
 CAUTION_G = 0.3
@@ -126,9 +173,15 @@ def first_second(build: Build, facts: Facts) -> Iterator[Finding]:
     if facts.first_second_g <= CAUTION_G:
         return
     yield finding(
-        "first-second", "warn", "It starts harder than most can stand", ["controller", "settings", "motors"],
-        ["settings.motor_current_a"],
-        say("With everything open the first second pulls {first}; above {caution} most riders step off backwards. A lower "
+        id="first-second",
+        severity="warn",
+        title="It starts harder than most can stand",
+        about=["controller", "settings", "motors"],
+        fields=["settings.motor_current_a"],
+        saying=say(
+            "With everything open the first second pulls {first}; above {caution} most riders step off backwards. A lower "
             "motor current or a throttle ramp tames it.",
-            first=(facts.first_second_g, "g"), caution=(CAUTION_G, "g")),
-    )  # fmt: skip
+            first=(facts.first_second_g, "g"),
+            caution=(CAUTION_G, "g"),
+        ),
+    )

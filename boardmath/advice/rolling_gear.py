@@ -23,6 +23,7 @@ from boardmath.fit.transmission import (
 from boardmath.inputs import drive_kind, hill_grade
 from boardmath.limits import wheel_torque
 from boardmath.saying import say
+from boardmath.usual import USUAL
 
 PULLEY_GROUND = 8.0
 """mm that a wheel pulley should stand clear of the road (from memory)."""
@@ -43,11 +44,16 @@ def mount_profile(build: Build) -> Iterator[Finding]:
         return
     if trucks.profile.casefold() != drive.mount_profile.casefold():
         yield finding(
-            "mount-profile", "stop", "The motor mount does not clamp this hanger", ["trucks", "drive"],
-            ["parts.drive.mount_profile", "parts.trucks.profile"],
-            say(f"The mount is made for a {drive.mount_profile} hanger, the trucks have a {trucks.profile} one. It would slip "
-                "or not go on at all. Take a mount for the hanger, or trucks for the mount."),
-        )  # fmt: skip
+            id="mount-profile",
+            severity="stop",
+            title="The motor mount does not clamp this hanger",
+            about=["trucks", "drive"],
+            fields=["parts.drive.mount_profile", "parts.trucks.profile"],
+            saying=say(
+                f"The mount is made for a {drive.mount_profile} hanger, the trucks have a {trucks.profile} one. It would slip "
+                "or not go on at all. Take a mount for the hanger, or trucks for the mount."
+            ),
+        )
 
 
 MOUNT_FROM_MIDDLE = 26.0
@@ -67,12 +73,18 @@ def hanger_too_short(build: Build) -> Iterator[Finding]:
     if at >= MOUNT_FROM_MIDDLE:
         return
     yield finding(
-        "hanger-short", "stop", "The hanger is too short for a mount and a wheel", ["trucks", "drive"],
-        ["parts.trucks.hanger_mm", "parts.drive.belt_width_mm"],
-        say("On a hanger of {hanger} wheel and pulley leave the mount {lack} too little of its straight part. Small-cruiser "
+        id="hanger-short",
+        severity="stop",
+        title="The hanger is too short for a mount and a wheel",
+        about=["trucks", "drive"],
+        fields=["parts.trucks.hanger_mm", "parts.drive.belt_width_mm"],
+        saying=say(
+            "On a hanger of {hanger} wheel and pulley leave the mount {lack} too little of its straight part. Small-cruiser "
             "trucks are made for wheels alone: take wider trucks, or hub motors.",
-            hanger=(trucks.hanger_mm, "length"), lack=(MOUNT_FROM_MIDDLE - at, "length")),
-    )  # fmt: skip
+            hanger=(trucks.hanger_mm, "length"),
+            lack=(MOUNT_FROM_MIDDLE - at, "length"),
+        ),
+    )
 
 
 def motors_side_by_side(build: Build) -> Iterator[Finding]:
@@ -81,13 +93,20 @@ def motors_side_by_side(build: Build) -> Iterator[Finding]:
     if room is None or trucks is None or trucks.hanger_mm is None or motors is None or room >= 2.0:
         return
     yield finding(
-        "motors-side-by-side", "stop", "Two motors do not fit side by side", ["trucks", "motors"],
-        ["parts.trucks.hanger_mm", "parts.motors.can_length_mm"],
-        say("Two cans of {can} with mounts and pulleys need a hanger {lack} wider than {hanger}. Shorter motors, wider "
+        id="motors-side-by-side",
+        severity="stop",
+        title="Two motors do not fit side by side",
+        about=["trucks", "motors"],
+        fields=["parts.trucks.hanger_mm", "parts.motors.can_length_mm"],
+        saying=say(
+            "Two cans of {can} with mounts and pulleys need a hanger {lack} wider than {hanger}. Shorter motors, wider "
             "trucks, or one motor.",
-            can=(motors.can_length_mm or 55.0, "length"), lack=(2.0 - room, "length"), hanger=(trucks.hanger_mm, "length")),
-        [cure("Take one motor", {"parts.motors.count": 1, "parts.drive.driven_wheels": 1})],
-    )  # fmt: skip
+            can=(motors.can_length_mm or USUAL["motors.can_length_mm"], "length"),
+            lack=(2.0 - room, "length"),
+            hanger=(trucks.hanger_mm, "length"),
+        ),
+        cures=[cure("Take one motor", {"parts.motors.count": 1, "parts.drive.driven_wheels": 1})],
+    )
 
 
 def axle_length(build: Build) -> Iterator[Finding]:
@@ -101,13 +120,21 @@ def axle_length(build: Build) -> Iterator[Finding]:
     own = drive is not None and drive.pulley_fixing == "own_bearing"
     words = " A pulley bolted to the wheel takes none of it." if own else " Take trucks with a longer axle."
     yield finding(
-        "axle-length", "stop", "The axle is too short", ["trucks", "drive"],
-        ["parts.trucks.axle_mm", "parts.drive.pulley_fixing"],
-        say("{has} of axle stand out on each side; wheel, bearings and nut"
-            + (" and the pulley's own bearing" if own else "") + " take {needs}." + words,
-            has=(has, "length"), needs=(needs, "length")),
-        [cure("Take a bolted pulley", {"parts.drive.pulley_fixing": "bolted"})] if own else (),
-    )  # fmt: skip
+        id="axle-length",
+        severity="stop",
+        title="The axle is too short",
+        about=["trucks", "drive"],
+        fields=["parts.trucks.axle_mm", "parts.drive.pulley_fixing"],
+        saying=say(
+            "{has} of axle stand out on each side; wheel, bearings and nut"
+            + (" and the pulley's own bearing" if own else "")
+            + " take {needs}."
+            + words,
+            has=(has, "length"),
+            needs=(needs, "length"),
+        ),
+        cures=[cure("Take a bolted pulley", {"parts.drive.pulley_fixing": "bolted"})] if own else (),
+    )
 
 
 def wheel_core(build: Build) -> Iterator[Finding]:
@@ -118,11 +145,16 @@ def wheel_core(build: Build) -> Iterator[Finding]:
     if wheels.core.casefold() != drive.wheel_core.casefold():
         has, wants = (c.replace("_", " ") for c in (wheels.core, drive.wheel_core))
         yield finding(
-            "wheel-core", "stop", "The pulley does not key into these wheels", ["wheels", "drive"],
-            ["parts.drive.wheel_core", "parts.wheels.core"],
-            say(f"The wheel pulley is made for a {wants} core, the wheels have a {has} one. Drilling or cutting cores is the "
-                "classic surprise. Take wheels or a pulley to match."),
-        )  # fmt: skip
+            id="wheel-core",
+            severity="stop",
+            title="The pulley does not key into these wheels",
+            about=["wheels", "drive"],
+            fields=["parts.drive.wheel_core", "parts.wheels.core"],
+            saying=say(
+                f"The wheel pulley is made for a {wants} core, the wheels have a {has} one. Drilling or cutting cores is the "
+                "classic surprise. Take wheels or a pulley to match."
+            ),
+        )
 
 
 def pulley_and_ground(build: Build) -> Iterator[Finding]:
@@ -134,14 +166,21 @@ def pulley_and_ground(build: Build) -> Iterator[Finding]:
         return
     most = int((wheels.diameter_mm / 2.0 - FLANGE - PULLEY_GROUND) * 2.0 * pi / pitch(build))
     yield finding(
-        "pulley-ground", "stop" if room <= 0.0 else "warn", "The wheel pulley is too big for the wheel", ["wheels", "drive"],
-        ["parts.drive.wheel_teeth", "parts.wheels.diameter_mm"],
-        say(f"{drive.wheel_teeth} teeth are {{pulley}} across, the wheel is {{wheel}}: {{room}} are left to the road, "
+        id="pulley-ground",
+        severity="stop" if room <= 0.0 else "warn",
+        title="The wheel pulley is too big for the wheel",
+        about=["wheels", "drive"],
+        fields=["parts.drive.wheel_teeth", "parts.wheels.diameter_mm"],
+        saying=say(
+            f"{drive.wheel_teeth} teeth are {{pulley}} across, the wheel is {{wheel}}: {{room}} are left to the road, "
             "{usual} is the usual least. Stones and kerbs take belts there.",
             pulley=(2.0 * (belt.pitch_radius(drive.wheel_teeth, pitch(build)) + FLANGE), "length"),
-            wheel=(wheels.diameter_mm, "length"), room=(room, "length"), usual=(PULLEY_GROUND, "length")),
-        [cure(f"Take {most} teeth", {"parts.drive.wheel_teeth": most})] if most >= 12 else (),
-    )  # fmt: skip
+            wheel=(wheels.diameter_mm, "length"),
+            room=(room, "length"),
+            usual=(PULLEY_GROUND, "length"),
+        ),
+        cures=[cure(f"Take {most} teeth", {"parts.drive.wheel_teeth": most})] if most >= 12 else (),
+    )
 
 
 def belt_length(build: Build) -> Iterator[Finding]:
@@ -158,10 +197,20 @@ def belt_length(build: Build) -> Iterator[Finding]:
     if path.too_short:
         text = say("A belt of {length} does not go round these pulleys at all.", length=length)
     else:
-        text = say("A belt of {length} sets the shafts {apart} apart; can, hanger and flanges need {least}.",
-                   length=length, apart=(path.distance, "length"), least=(least, "length"))  # fmt: skip
+        text = say(
+            "A belt of {length} sets the shafts {apart} apart; can, hanger and flanges need {least}.",
+            length=length,
+            apart=(path.distance, "length"),
+            least=(least, "length"),
+        )
     yield finding(
-        "belt-length", "stop", "The belt is too short", ["drive", "motors"], ["parts.drive.belt_teeth"], text, cures
+        id="belt-length",
+        severity="stop",
+        title="The belt is too short",
+        about=["drive", "motors"],
+        fields=["parts.drive.belt_teeth"],
+        saying=text,
+        cures=cures,
     )
 
 
@@ -182,13 +231,20 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
     more = drive.motor_teeth + ceil((LEAST_TEETH_IN_MESH - path.teeth_in_mesh) / path.wrap_deg * 360.0)
     cures.append(cure(f"Take {more} motor teeth", {"parts.drive.motor_teeth": more}))
     yield finding(
-        "belt-mesh", "warn", "Few teeth in mesh: the belt may skip", ["drive"],
-        ["parts.drive.motor_teeth", "parts.drive.belt_teeth"],
-        say(f"The belt wraps {{wrap}} of the {drive.motor_teeth} motor teeth, so {{mesh}} hold; {{least}} is the usual least. "
+        id="belt-mesh",
+        severity="warn",
+        title="Few teeth in mesh: the belt may skip",
+        about=["drive"],
+        fields=["parts.drive.motor_teeth", "parts.drive.belt_teeth"],
+        saying=say(
+            f"The belt wraps {{wrap}} of the {drive.motor_teeth} motor teeth, so {{mesh}} hold; {{least}} is the usual least. "
             "It skips under hard braking. More motor teeth (and more speed), a longer belt, or an idler that costs friction.",
-            wrap=(path.wrap_deg, "angle"), mesh=(path.teeth_in_mesh, "teeth"), least=(LEAST_TEETH_IN_MESH, "teeth")),
-        cures,
-    )  # fmt: skip
+            wrap=(path.wrap_deg, "angle"),
+            mesh=(path.teeth_in_mesh, "teeth"),
+            least=(LEAST_TEETH_IN_MESH, "teeth"),
+        ),
+        cures=cures,
+    )
 
 
 def shaft_and_bore(build: Build) -> Iterator[Finding]:
@@ -200,13 +256,22 @@ def shaft_and_bore(build: Build) -> Iterator[Finding]:
         return
     thick = motors.shaft_mm > drive.bore_mm
     yield finding(
-        "shaft-bore", "stop", "The motor pulley does not suit the shaft", ["motors", "drive"],
-        ["parts.drive.bore_mm", "parts.motors.shaft_mm"],
-        say("The shaft is {shaft}, the pulley's bore {bore}: "
-            + ("it does not go on." if thick else "it sits loose and shears its key.") + " Take a pulley bored for the shaft.",
-            shaft=(motors.shaft_mm, "length"), bore=(drive.bore_mm, "length")),
-        [cure("Take a bore of {shaft}", {"parts.drive.bore_mm": motors.shaft_mm}, shaft=(motors.shaft_mm, "length"))],
-    )  # fmt: skip
+        id="shaft-bore",
+        severity="stop",
+        title="The motor pulley does not suit the shaft",
+        about=["motors", "drive"],
+        fields=["parts.drive.bore_mm", "parts.motors.shaft_mm"],
+        saying=say(
+            "The shaft is {shaft}, the pulley's bore {bore}: "
+            + ("it does not go on." if thick else "it sits loose and shears its key.")
+            + " Take a pulley bored for the shaft.",
+            shaft=(motors.shaft_mm, "length"),
+            bore=(drive.bore_mm, "length"),
+        ),
+        cures=[
+            cure("Take a bore of {shaft}", {"parts.drive.bore_mm": motors.shaft_mm}, shaft=(motors.shaft_mm, "length"))
+        ],
+    )
 
 
 def _taller(build: Build, lacking: float) -> list[Cure]:
@@ -227,17 +292,29 @@ def motor_and_deck(build: Build) -> Iterator[Finding]:
     if room >= BITE_ROOM:
         return
     lower = [cure("Turn the mount down to 0°", {"parts.drive.mount_angle_deg": 0})]
-    can_turn = parts.drive is not None and drive_kind(build) != "direct" and (parts.drive.mount_angle_deg or 14.0) > 0.0
+    can_turn = (
+        parts.drive is not None
+        and drive_kind(build) != "direct"
+        and (parts.drive.mount_angle_deg or USUAL["drive.mount_angle_deg"]) > 0.0
+    )
     # Lower only as far as the can stays off the road.
     can_turn = can_turn and wheel_radius(build) - can_radius(build) > 10.0 and motor_distance(build) > 0.0
     yield finding(
-        "motor-deck", "stop" if room < 0.0 else "warn", "The motor touches the deck in a full turn", ["motors", "deck", "trucks"],
-        ["parts.drive.mount_angle_deg", "parts.risers.height_mm"],
-        say("In a full turn the deck comes down by {lean}; " + ("{lack} are missing" if room < 0.0 else "{room} are left")
+        id="motor-deck",
+        severity="stop" if room < 0.0 else "warn",
+        title="The motor touches the deck in a full turn",
+        about=["motors", "deck", "trucks"],
+        fields=["parts.drive.mount_angle_deg", "parts.risers.height_mm"],
+        saying=say(
+            "In a full turn the deck comes down by {lean}; "
+            + ("{lack} are missing" if room < 0.0 else "{room} are left")
             + " between motor and deck. A lower mount angle, taller risers or a shorter belt.",
-            lean=(lean(build) * 180.0 / pi, "angle"), room=(max(room, 0.0), "length"), lack=(max(-room, 0.0), "length")),
-        [*_taller(build, BITE_ROOM - room), *(lower if can_turn else [])],
-    )  # fmt: skip
+            lean=(lean(build) * 180.0 / pi, "angle"),
+            room=(max(room, 0.0), "length"),
+            lack=(max(-room, 0.0), "length"),
+        ),
+        cures=[*_taller(build, BITE_ROOM - room), *(lower if can_turn else [])],
+    )
 
 
 def wheel_bite(build: Build) -> Iterator[Finding]:
@@ -251,17 +328,24 @@ def wheel_bite(build: Build) -> Iterator[Finding]:
     stated = trucks is not None and trucks.height_mm is not None
     guess = "" if stated else " The trucks' height is estimated: measure it."
     yield finding(
-        "wheel-bite", "danger" if room < 0.0 and stated else "warn", "The wheels bite the deck in a full turn",
-        ["wheels", "deck", "risers"],
-        ["parts.risers.height_mm", "parts.deck.cutouts"],
-        say("The deck's underside is {high} up, the wheels are {wheel}: leaned {lean}, "
+        id="wheel-bite",
+        severity="danger" if room < 0.0 and stated else "warn",
+        title="The wheels bite the deck in a full turn",
+        about=["wheels", "deck", "risers"],
+        fields=["parts.risers.height_mm", "parts.deck.cutouts"],
+        saying=say(
+            "The deck's underside is {high} up, the wheels are {wheel}: leaned {lean}, "
             + ("{lack} are missing" if room < 0.0 else "{room} are left")
             + ". A wheel that bites stops the board and throws the rider. Taller risers, smaller wheels, a deck cut away there, "
             "or bushings that lean less." + guess,
-            high=(deck_height(build), "length"), wheel=(wheels.diameter_mm, "length"),
-            lean=(lean(build) * 180.0 / pi, "angle"), room=(max(room, 0.0), "length"), lack=(max(-room, 0.0), "length")),
-        [*_taller(build, BITE_ROOM - room), cure("The deck has cutouts", {"parts.deck.cutouts": True})],
-    )  # fmt: skip
+            high=(deck_height(build), "length"),
+            wheel=(wheels.diameter_mm, "length"),
+            lean=(lean(build) * 180.0 / pi, "angle"),
+            room=(max(room, 0.0), "length"),
+            lack=(max(-room, 0.0), "length"),
+        ),
+        cures=[*_taller(build, BITE_ROOM - room), cure("The deck has cutouts", {"parts.deck.cutouts": True})],
+    )
 
 
 def motor_and_ground(build: Build) -> Iterator[Finding]:
@@ -276,12 +360,21 @@ def motor_and_ground(build: Build) -> Iterator[Finding]:
         return
     says = "the tyre on the motor is {room} thick" if hub else "{room} are left to the road"
     yield finding(
-        "motor-ground", "stop" if room <= 0.0 or hub else "warn", "The motor is too big for the wheels", ["motors", "wheels"],
-        ["parts.motors.can_diameter_mm", "parts.wheels.diameter_mm"],
-        say("A can of {can} on wheels of {wheel}: " + says + ", {usual} is the usual least. Bigger wheels, or a smaller motor.",
-            can=(motors.can_diameter_mm, "length"), wheel=(wheels.diameter_mm, "length"), room=(room, "length"),
-            usual=(usual, "length")),
-    )  # fmt: skip
+        id="motor-ground",
+        severity="stop" if room <= 0.0 or hub else "warn",
+        title="The motor is too big for the wheels",
+        about=["motors", "wheels"],
+        fields=["parts.motors.can_diameter_mm", "parts.wheels.diameter_mm"],
+        saying=say(
+            "A can of {can} on wheels of {wheel}: "
+            + says
+            + ", {usual} is the usual least. Bigger wheels, or a smaller motor.",
+            can=(motors.can_diameter_mm, "length"),
+            wheel=(wheels.diameter_mm, "length"),
+            room=(room, "length"),
+            usual=(usual, "length"),
+        ),
+    )
 
 
 def soft_wheels_direct(build: Build) -> Iterator[Finding]:
@@ -292,12 +385,18 @@ def soft_wheels_direct(build: Build) -> Iterator[Finding]:
     if (wheels.diameter_mm or 0.0) < SOFT_WHEEL:
         return
     yield finding(
-        "soft-wheels-direct", "warn", "Big soft wheels on a motor without a gear", ["wheels", "motors", "drive"],
-        ["parts.wheels.diameter_mm", "parts.drive.kind"],
-        say(f"A {kind} motor turns {wheels.kind} wheels of {{wheel}} without a gear; from {{usual}} on soft ground such motors "
+        id="soft-wheels-direct",
+        severity="warn",
+        title="Big soft wheels on a motor without a gear",
+        about=["wheels", "motors", "drive"],
+        fields=["parts.wheels.diameter_mm", "parts.drive.kind"],
+        saying=say(
+            f"A {kind} motor turns {wheels.kind} wheels of {{wheel}} without a gear; from {{usual}} on soft ground such motors "
             "burn out. Smaller wheels, hard ground, or a belt with a ratio.",
-            wheel=(wheels.diameter_mm or 0.0, "length"), usual=(SOFT_WHEEL, "length")),
-    )  # fmt: skip
+            wheel=(wheels.diameter_mm or 0.0, "length"),
+            usual=(SOFT_WHEEL, "length"),
+        ),
+    )
 
 
 def plastic_pulley(build: Build) -> Iterator[Finding]:
@@ -306,13 +405,19 @@ def plastic_pulley(build: Build) -> Iterator[Finding]:
     if drive is None or drive.pulley_material != "plastic" or torque is None or torque <= PLASTIC_BEARS:
         return
     yield finding(
-        "plastic-pulley", "warn", "High torque on a plastic pulley", ["drive", "settings"],
-        ["parts.drive.pulley_material", "settings.motor_current_a"],
-        say("The motor can put {torque} on a plastic wheel pulley; above {bears} its teeth and keys wear fast, and the brake "
+        id="plastic-pulley",
+        severity="warn",
+        title="High torque on a plastic pulley",
+        about=["drive", "settings"],
+        fields=["parts.drive.pulley_material", "settings.motor_current_a"],
+        saying=say(
+            "The motor can put {torque} on a plastic wheel pulley; above {bears} its teeth and keys wear fast, and the brake "
             "goes with them. A metal pulley, or less motor current.",
-            torque=(torque, "torque"), bears=(PLASTIC_BEARS, "torque")),
-        [cure("Take a metal pulley", {"parts.drive.pulley_material": "metal"})],
-    )  # fmt: skip
+            torque=(torque, "torque"),
+            bears=(PLASTIC_BEARS, "torque"),
+        ),
+        cures=[cure("Take a metal pulley", {"parts.drive.pulley_material": "metal"})],
+    )
 
 
 def one_driven_wheel(build: Build, facts: Facts) -> Iterator[Finding]:
@@ -323,10 +428,16 @@ def one_driven_wheel(build: Build, facts: Facts) -> Iterator[Finding]:
     if facts.slip_grade_pct > 1.25 * hill:
         return
     yield finding(
-        "one-driven-wheel", "warn", "One driven wheel on a steep hill", ["motors", "drive"],
-        ["parts.motors.count", "brief.hill_grade_pct"],
-        say("One wheel slips at {slip}, the hill has {hill}: wet leaves or sand and it spins, uphill and braking alike. A "
+        id="one-driven-wheel",
+        severity="warn",
+        title="One driven wheel on a steep hill",
+        about=["motors", "drive"],
+        fields=["parts.motors.count", "brief.hill_grade_pct"],
+        saying=say(
+            "One wheel slips at {slip}, the hill has {hill}: wet leaves or sand and it spins, uphill and braking alike. A "
             "second motor doubles the grip.",
-            slip=(facts.slip_grade_pct, "grade"), hill=(hill, "grade")),
-        [cure("Take two motors", {"parts.motors.count": 2, "parts.drive.driven_wheels": 2})],
-    )  # fmt: skip
+            slip=(facts.slip_grade_pct, "grade"),
+            hill=(hill, "grade"),
+        ),
+        cures=[cure("Take two motors", {"parts.motors.count": 2, "parts.drive.driven_wheels": 2})],
+    )

@@ -39,13 +39,20 @@ def speed_reads_wrong(build: Build) -> Iterator[Finding]:
         changes["settings.wheel_diameter_mm"] = round(rolling_diameter(build) or said.wheel_diameter_mm, 1)
     way = "fast" if factor > 1.0 else "slow"
     yield finding(
-        "speed-reads-wrong", "warn", f"The controller reads the speed too {way}", ["settings", "controller", "drive", "wheels"],
-        list(changes),
-        say(f"By pole pairs, gear ratio and wheel of the sheet it reads {{off}} too {way}; at a true {{true}} it says {{says}}. "
+        id="speed-reads-wrong",
+        severity="warn",
+        title=f"The controller reads the speed too {way}",
+        about=["settings", "controller", "drive", "wheels"],
+        fields=list(changes),
+        saying=say(
+            f"By pole pairs, gear ratio and wheel of the sheet it reads {{off}} too {way}; at a true {{true}} it says {{says}}. "
             "Speed cap, distance and consumption go wrong with it.",
-            off=(abs(factor - 1.0) * 100.0, "share"), true=(20.0, "speed"), says=(20.0 * factor, "speed")),
-        [cure("Set what the board has", changes)],
-    )  # fmt: skip
+            off=(abs(factor - 1.0) * 100.0, "share"),
+            true=(20.0, "speed"),
+            says=(20.0 * factor, "speed"),
+        ),
+        cures=[cure("Set what the board has", changes)],
+    )
 
 
 def cap_above_the_rule(build: Build) -> Iterator[Finding]:
@@ -57,18 +64,31 @@ def cap_above_the_rule(build: Build) -> Iterator[Finding]:
     true = cap / (reads_fast(build) or 1.0)
     if rule is not None and true > rule * 1.005:
         yield finding(
-            "cap-above-rule", "warn", "The speed cap lies above the rule you noted", ["settings", "brief"],
-            ["settings.speed_cap_kmh", "brief.local_speed_limit_kmh"],
-            say("The cap lets it do {true}; you noted {rule}. Rules differ from place to place: ask who knows, and ride to them.",
-                true=(true, "speed"), rule=(rule, "speed")),
-            [cure("Cap it at {rule}", {"settings.speed_cap_kmh": rule}, rule=(rule, "speed"))],
-        )  # fmt: skip
+            id="cap-above-rule",
+            severity="warn",
+            title="The speed cap lies above the rule you noted",
+            about=["settings", "brief"],
+            fields=["settings.speed_cap_kmh", "brief.local_speed_limit_kmh"],
+            saying=say(
+                "The cap lets it do {true}; you noted {rule}. Rules differ from place to place: ask who knows, and ride to them.",
+                true=(true, "speed"),
+                rule=(rule, "speed"),
+            ),
+            cures=[cure("Cap it at {rule}", {"settings.speed_cap_kmh": rule}, rule=(rule, "speed"))],
+        )
     elif brief.top_speed_kmh is not None and true < brief.top_speed_kmh * 0.995:
         yield finding(
-            "cap-below-brief", "note", "The speed cap lies below the brief", ["settings", "brief"], ["settings.speed_cap_kmh"],
-            say("The cap ends at {true}; the brief asks for {wanted}.",
-                true=(true, "speed"), wanted=(brief.top_speed_kmh, "speed")),
-        )  # fmt: skip
+            id="cap-below-brief",
+            severity="note",
+            title="The speed cap lies below the brief",
+            about=["settings", "brief"],
+            fields=["settings.speed_cap_kmh"],
+            saying=say(
+                "The cap ends at {true}; the brief asks for {wanted}.",
+                true=(true, "speed"),
+                wanted=(brief.top_speed_kmh, "speed"),
+            ),
+        )
 
 
 def quiet_cap_above_the_zone(build: Build) -> Iterator[Finding]:
@@ -77,12 +97,18 @@ def quiet_cap_above_the_zone(build: Build) -> Iterator[Finding]:
     if cap is None or zone is None or cap / (reads_fast(build) or 1.0) <= zone * 1.005:
         return
     yield finding(
-        "quiet-cap-above-zone", "warn", "The slow mode is too fast for the quiet zone", ["settings", "brief"],
-        ["settings.quiet_cap_kmh", "brief.quiet_zone_kmh"],
-        say("Its cap lets the board do {true}; for the quiet zone you noted {zone}.",
-            true=(cap / (reads_fast(build) or 1.0), "speed"), zone=(zone, "speed")),
-        [cure("Cap it at {zone}", {"settings.quiet_cap_kmh": float(zone)}, zone=(zone, "speed"))],
-    )  # fmt: skip
+        id="quiet-cap-above-zone",
+        severity="warn",
+        title="The slow mode is too fast for the quiet zone",
+        about=["settings", "brief"],
+        fields=["settings.quiet_cap_kmh", "brief.quiet_zone_kmh"],
+        saying=say(
+            "Its cap lets the board do {true}; for the quiet zone you noted {zone}.",
+            true=(cap / (reads_fast(build) or 1.0), "speed"),
+            zone=(zone, "speed"),
+        ),
+        cures=[cure("Cap it at {zone}", {"settings.quiet_cap_kmh": float(zone)}, zone=(zone, "speed"))],
+    )
 
 
 _OF_THEIR_OWN = {"directions"}
@@ -99,11 +125,16 @@ def controllers_unalike(build: Build) -> Iterator[Finding]:
             title = Settings.model_fields[key].title or key
             grave = key in ("cells_in_series", "taper_end_v", "motor_brake_a", "fail_safe")
             yield finding(
-                f"unalike-{number}-{key.replace('_', '-')}", "stop" if grave else "warn", "The controllers are not set alike",
-                ["settings", "controller"], [f"settings_apart.{number - 2}.{key}"],
-                _against(title, key, number, own, first),
-                [cure("Set it as the first has it", {f"settings_apart.{number - 2}.{key}": first})] if first is not None else [],
-            )  # fmt: skip
+                id=f"unalike-{number}-{key.replace('_', '-')}",
+                severity="stop" if grave else "warn",
+                title="The controllers are not set alike",
+                about=["settings", "controller"],
+                fields=[f"settings_apart.{number - 2}.{key}"],
+                saying=_against(title, key, number, own, first),
+                cures=[cure("Set it as the first has it", {f"settings_apart.{number - 2}.{key}": first})]
+                if first is not None
+                else [],
+            )
 
 
 def _against(title: str, key: str, number: int, own: float | str, first: float | str | None) -> Saying:
@@ -111,8 +142,11 @@ def _against(title: str, key: str, number: int, own: float | str, first: float |
     ends = " The board pulls or brakes to one side, and one of them gives way first. Set both alike."
     if isinstance(own, int | float) and isinstance(first, int | float) and isinstance(spec, dict):
         quantity = str(spec["quantity"])
-        return say(f"{title}: {{first}} in the first, {{own}} in controller {number}." + ends,
-                   first=(first, quantity), own=(own, quantity))  # fmt: skip
+        return say(
+            f"{title}: {{first}} in the first, {{own}} in controller {number}." + ends,
+            first=(first, quantity),
+            own=(own, quantity),
+        )
     was = "nothing" if first is None else str(first).replace("_", " ")
     return say(f"{title}: {was} in the first, {str(own).replace('_', ' ')} in controller {number}." + ends)
 
@@ -127,13 +161,23 @@ def ceiling_on_a_descent(build: Build) -> Iterator[Finding]:
         return  # As high as it goes; that the controller is too slow for the motor is another finding.
     wanted = min(follows or 1e9, ceil(unloaded * DESCENT / 100.0) * 100.0)
     yield finding(
-        "ceiling-on-a-descent", "warn", "A steep descent reaches the speed ceiling", ["settings", "controller", "motors"],
-        ["settings.max_erpm"],
-        say("The ceiling is {ceiling}; on a full pack the motor reaches {unloaded} by itself, and more downhill. At the "
+        id="ceiling-on-a-descent",
+        severity="warn",
+        title="A steep descent reaches the speed ceiling",
+        about=["settings", "controller", "motors"],
+        fields=["settings.max_erpm"],
+        saying=say(
+            "The ceiling is {ceiling}; on a full pack the motor reaches {unloaded} by itself, and more downhill. At the "
             "ceiling the controller brakes without being asked. Cap the speed instead.",
-            ceiling=(ceiling, "electrical_speed"), unloaded=(unloaded, "electrical_speed")),
-        [cure("Set the ceiling to {wanted}", {"settings.max_erpm": float(wanted)}, wanted=(wanted, "electrical_speed"))],
-    )  # fmt: skip
+            ceiling=(ceiling, "electrical_speed"),
+            unloaded=(unloaded, "electrical_speed"),
+        ),
+        cures=[
+            cure(
+                "Set the ceiling to {wanted}", {"settings.max_erpm": float(wanted)}, wanted=(wanted, "electrical_speed")
+            )
+        ],
+    )
 
 
 def braking_above_full(build: Build) -> Iterator[Finding]:
@@ -144,11 +188,18 @@ def braking_above_full(build: Build) -> Iterator[Finding]:
     full = full_voltage(pack)
     if ceiling > full + 0.05:
         yield finding(
-            "braking-above-full", "danger", "Braking may overcharge the pack", ["settings", "pack"], ["settings.regen_ceiling_v"],
-            say(f"Braking goes on up to {{ceiling}}; {pack.series} cells are full at {{full}}. Overcharged cells burn.",
-                ceiling=(ceiling, "voltage"), full=(full, "voltage")),
-            [cure("End it at {full}", {"settings.regen_ceiling_v": round(full, 1)}, full=(full, "voltage"))],
-        )  # fmt: skip
+            id="braking-above-full",
+            severity="danger",
+            title="Braking may overcharge the pack",
+            about=["settings", "pack"],
+            fields=["settings.regen_ceiling_v"],
+            saying=say(
+                f"Braking goes on up to {{ceiling}}; {pack.series} cells are full at {{full}}. Overcharged cells burn.",
+                ceiling=(ceiling, "voltage"),
+                full=(full, "voltage"),
+            ),
+            cures=[cure("End it at {full}", {"settings.regen_ceiling_v": round(full, 1)}, full=(full, "voltage"))],
+        )
 
 
 def heat_unguarded(build: Build) -> Iterator[Finding]:
@@ -160,12 +211,18 @@ def heat_unguarded(build: Build) -> Iterator[Finding]:
         begins = getattr(build.settings, name)
         if begins is not None and begins > most:
             yield finding(
-                f"late-rollback-{title}", "warn", f"The {title} is held back too late", ["settings", "controller", "motors"],
-                [f"settings.{name}"],
-                say(f"Roll-back of the {title} begins at {{begins}}; it suffers from {{most}} on.",
-                    begins=(begins, "temperature"), most=(most, "temperature")),
-                [cure("Begin at {lower}", {f"settings.{name}": most - 10.0}, lower=(most - 10.0, "temperature"))],
-            )  # fmt: skip
+                id=f"late-rollback-{title}",
+                severity="warn",
+                title=f"The {title} is held back too late",
+                about=["settings", "controller", "motors"],
+                fields=[f"settings.{name}"],
+                saying=say(
+                    f"Roll-back of the {title} begins at {{begins}}; it suffers from {{most}} on.",
+                    begins=(begins, "temperature"),
+                    most=(most, "temperature"),
+                ),
+                cures=[cure("Begin at {lower}", {f"settings.{name}": most - 10.0}, lower=(most - 10.0, "temperature"))],
+            )
 
 
 def sensors_not_there(build: Build) -> Iterator[Finding]:
@@ -174,10 +231,14 @@ def sensors_not_there(build: Build) -> Iterator[Finding]:
     if motors is None or motors.sensored is not False or mode in (None, "sensorless"):
         return
     yield finding(
-        "no-hall-sensors", "stop", "Hall sensors are set, the motor has none", ["settings", "motors"], ["settings.sensor_mode"],
-        say("The controller waits for sensors that are not there: the motor stutters or stands still."),
-        [cure("Set it to run without", {"settings.sensor_mode": "sensorless"})],
-    )  # fmt: skip
+        id="no-hall-sensors",
+        severity="stop",
+        title="Hall sensors are set, the motor has none",
+        about=["settings", "motors"],
+        fields=["settings.sensor_mode"],
+        saying=say("The controller waits for sensors that are not there: the motor stutters or stands still."),
+        cures=[cure("Set it to run without", {"settings.sensor_mode": "sensorless"})],
+    )
 
 
 def link_mismatch(build: Build) -> Iterator[Finding]:
@@ -186,11 +247,16 @@ def link_mismatch(build: Build) -> Iterator[Finding]:
     if remote is None or remote.link is None or said is None or said == remote.link:
         return
     yield finding(
-        "remote-link", "stop", "The link to the remote is set wrong", ["settings", "remote"],
-        ["settings.remote_link", "parts.remote.link"],
-        say(f"The controller listens for a {said} link, the receiver speaks {remote.link}: nothing moves, and nothing brakes."),
-        [cure(f"Set {remote.link}", {"settings.remote_link": remote.link})],
-    )  # fmt: skip
+        id="remote-link",
+        severity="stop",
+        title="The link to the remote is set wrong",
+        about=["settings", "remote"],
+        fields=["settings.remote_link", "parts.remote.link"],
+        saying=say(
+            f"The controller listens for a {said} link, the receiver speaks {remote.link}: nothing moves, and nothing brakes."
+        ),
+        cures=[cure(f"Set {remote.link}", {"settings.remote_link": remote.link})],
+    )
 
 
 def hardly_any_brake(build: Build) -> Iterator[Finding]:
@@ -199,9 +265,16 @@ def hardly_any_brake(build: Build) -> Iterator[Finding]:
     if brake is None or brake >= BEGINNERS_BRAKE_A:
         return
     yield finding(
-        "no-brake", "danger", "Hardly any brake is set", ["settings", "controller"], ["settings.motor_brake_a"],
-        say("The motors brake with {brake} each. On a slope that is no brake: only your foot is left.", brake=(brake, "current")),
-    )  # fmt: skip
+        id="no-brake",
+        severity="danger",
+        title="Hardly any brake is set",
+        about=["settings", "controller"],
+        fields=["settings.motor_brake_a"],
+        saying=say(
+            "The motors brake with {brake} each. On a slope that is no brake: only your foot is left.",
+            brake=(brake, "current"),
+        ),
+    )
 
 
 def caps_that_never_come(build: Build) -> Iterator[Finding]:
@@ -209,7 +282,12 @@ def caps_that_never_come(build: Build) -> Iterator[Finding]:
     if build.settings.speed_cap_kmh is None or "settings.speed_cap_kmh" in electrical_speed_limits(build):
         return
     yield finding(
-        "cap-without-gearing", "note", "The speed cap cannot be reckoned yet", ["settings", "drive", "wheels"],
-        ["settings.speed_cap_kmh"],
-        say("Pulleys and wheels are not chosen: what the cap means in turns of the motor is not known, and it is left out."),
-    )  # fmt: skip
+        id="cap-without-gearing",
+        severity="note",
+        title="The speed cap cannot be reckoned yet",
+        about=["settings", "drive", "wheels"],
+        fields=["settings.speed_cap_kmh"],
+        saying=say(
+            "Pulleys and wheels are not chosen: what the cap means in turns of the motor is not known, and it is left out."
+        ),
+    )

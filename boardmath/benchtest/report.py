@@ -17,8 +17,19 @@ from boardmath.saying import Saying, say
 Standing = Literal["not begun", "under way", "fails", "unsure", "passes"]
 
 STEPS = (
-    wheels_free, polarity, pack_voltage, thumb, directions, alike, free_speed, free_current, brake, lost_link, cut_off, sound,
-)  # fmt: skip
+    wheels_free,
+    polarity,
+    pack_voltage,
+    thumb,
+    directions,
+    alike,
+    free_speed,
+    free_current,
+    brake,
+    lost_link,
+    cut_off,
+    sound,
+)
 """In their order: nothing is plugged in before its plug was measured, nothing spins before the thumb is right."""
 
 

@@ -7,9 +7,10 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.bench_test import BenchTest, EndPoints, MotorOnTheStand
 from boardmath.buildfile.build import Build
-from boardmath.inputs import USUAL_POLE_PAIRS, cell_voltages, full_voltage
+from boardmath.inputs import cell_voltages, full_voltage
 from boardmath.predict.stand import Banded, OnTheStand
 from boardmath.saying import Saying
+from boardmath.usual import USUAL
 
 Verdict = Literal["open", "passes", "unsure", "fails", "left out"]
 
@@ -92,7 +93,7 @@ class Stand:
     def pole_pairs(self) -> int:
         """Of each motor."""
         motors = self.build.parts.motors
-        return (motors.pole_pairs if motors else None) or USUAL_POLE_PAIRS
+        return (motors.pole_pairs if motors else None) or int(USUAL["motors.pole_pairs"])
 
     @property
     def electrical_speeds(self) -> list[float]:

@@ -46,6 +46,13 @@ def run_figure(
         low, high = f"{predicted.low:,.0f}", f"{predicted.high:,.0f}"
         text += f"; predicted are {low}" + (f" to {high}" if high != low else "")
     return Plot(
-        id="run", title="The run", x_title="time", x_quantity="seconds", y_title="electrical speed",
-        y_quantity="electrical_speed", lines=lines, marks=[], text=f"{text}. Then the brake.",
-    )  # fmt: skip
+        id="run",
+        title="The run",
+        x_title="time",
+        x_quantity="seconds",
+        y_title="electrical speed",
+        y_quantity="electrical_speed",
+        lines=lines,
+        marks=[],
+        text=f"{text}. Then the brake.",
+    )

@@ -17,7 +17,7 @@ from boardmath.buildfile.electrics import (
     Switch,
     Wiring,
 )
-from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, figure, words, yes_no
+from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, day, figure, words, yes_no
 from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
 from boardmath.buildfile.settings import Detected, Settings
 
@@ -28,6 +28,9 @@ Stance = Literal["upright", "relaxed", "crouched"]
 Surface = Literal["smooth_asphalt", "fair_asphalt", "rough_asphalt", "boardwalk", "packed_gravel"]
 Use = Literal["commute", "cruise", "touring", "rough_ground"]
 Stage = Literal["planned", "building", "riding"]
+Wind = Literal["out_and_back", "against", "behind", "across"]
+Hurry = Literal["easy", "usual", "hard"]
+RangeMeans = Literal["to_cut_off", "with_reserve", "worst_day"]
 
 
 class Rider(Record):
@@ -49,6 +52,16 @@ class Brief(Record):
     cruise_kmh: float | None = figure("speed", 5, 80, "Cruising speed", "what is really ridden")
     range_km: float | None = figure("distance", 0.5, 300, "Distance in a day")
     reserve_pct: float | None = figure("share", 0, 60, "Reserve", "charge to come home with")
+    range_means: RangeMeans | None = choice(
+        "That distance is meant", "until the controller cuts off, home with the reserve, or so even on the worst day"
+    )
+    ascent_m_per_km: float | None = figure(
+        "ascent", 0, 150, "Climb on the way", "metres up in a kilometre, mean of the ride"
+    )
+    stops_per_km: float | None = figure("stops", 0, 20, "Stops on the way", "to a standstill and away again")
+    wind_ms: float | None = figure("wind", 0, 25, "Usual wind", "along the way, as felt by a standing rider")
+    wind: Wind | None = choice("The wind is met", "out and back over the same way unless said")
+    rides: Hurry | None = choice("How it is ridden", "easy: coasts and plans ahead; hard: always all of it")
     hill_grade_pct: float | None = figure("grade", 0, 60, "Steepest hill")
     hill_rise_m: float | None = figure("way", 0.5, 3000, "Rise of that hill", "with its length, instead of the grade")
     hill_length_m: float | None = figure("way", 5, 20_000, "Length of that hill")
@@ -105,6 +118,16 @@ class SetAside(Record):
     day: Day | None = Field(default=None, title="Day")
 
 
+class Measured(Record):
+    """A figure of this build that was measured: where it stands, with what, and when."""
+
+    path: str = Field(
+        min_length=3, max_length=120, title="Figure", description="its path, such as parts.motors.kv_rpm_per_v"
+    )
+    by: str | None = words(120, "Measured with")
+    day: Day | None = day("On")
+
+
 class Build(Record):
     format: Literal["sand-pocket/build"]
     version: Literal[1]
@@ -122,6 +145,13 @@ class Build(Record):
         description="what the second, third and fourth controller have where it is not what the first has",
     )
     assumptions: Assumptions = Field(default_factory=Assumptions)
+    weighed_kg: float | None = figure("body_mass", 1, 60, "Weighed", "the whole board as carried, on a scale")
+    measured: list[Measured] | None = Field(
+        default=None,
+        max_length=200,
+        title="Measured figures",
+        description="which figures were measured, not read off a listing",
+    )
     set_aside: list[SetAside] | None = Field(default=None, max_length=100)
     detected: list[Detected] | None = Field(default=None, max_length=4)
     orders: list[Order] | None = Field(default=None, max_length=60)

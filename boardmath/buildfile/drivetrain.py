@@ -9,6 +9,7 @@ DriveKind = Literal["belt", "hub", "direct", "gear", "chain"]
 PulleyFixing = Literal["bolted", "own_bearing"]
 PulleyMaterial = Literal["metal", "plastic"]
 ResistanceKind = Literal["line_to_neutral", "line_to_line"]
+NoLoadKind = Literal["pack", "motor"]
 
 
 class Motors(Part):
@@ -23,6 +24,9 @@ class Motors(Part):
     )
     pole_pairs: int | None = whole(1, 50, "Pole pairs")
     no_load_current_a: float | None = figure("current", 0, 60, "No-load current")
+    no_load_is: NoLoadKind | None = choice(
+        "No-load current is", "the pack's, as sellers give it, or the motor's, as a controller shows it"
+    )
     max_current_a: float | None = figure("current", 1, 500, "Largest current")
     max_power_w: float | None = figure("power", 10, 30_000, "Largest power", "makers' figures are peaks")
     shaft_mm: float | None = figure("length", 2, 25, "Shaft")

@@ -6,6 +6,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.rolling import Trucks, Wheels
 from boardmath.inputs import drive_kind
+from boardmath.usual import USUAL
 
 BEARINGS_AND_SPACER = 24.0
 """Two bearings 7 mm wide (ISO 15, size 608) and the usual 10 mm spacer between them."""
@@ -35,7 +36,7 @@ class Across:
 def axle_stub(build: Build) -> float:
     """What stands out of the hanger on each side."""
     trucks = build.parts.trucks or Trucks()
-    hanger = trucks.hanger_mm or 184.0
+    hanger = trucks.hanger_mm or USUAL["trucks.hanger_mm"]
     return ((trucks.axle_mm or hanger + 66.0) - hanger) / 2.0
 
 
@@ -50,17 +51,17 @@ def across(build: Build) -> Across:
     """Where things sit along the axle. Wheels sit centred over their bearings."""
     trucks, wheels = build.parts.trucks or Trucks(), build.parts.wheels or Wheels()
     drive, motors = build.parts.drive or Drive(), build.parts.motors or Motors()
-    hanger = (trucks.hanger_mm or 184.0) / 2.0
+    hanger = (trucks.hanger_mm or USUAL["trucks.hanger_mm"]) / 2.0
     axle = hanger + axle_stub(build)
-    width = wheels.width_mm or 52.0
+    width = wheels.width_mm or USUAL["wheels.width_mm"]
     own = OWN_BEARING if drive.pulley_fixing == "own_bearing" else 0.0
     middle = hanger + own + BEARINGS_AND_SPACER / 2.0
     inner, outer = middle - width / 2.0, middle + width / 2.0
     kind = drive_kind(build)
-    belt = drive.belt_width_mm or 15.0
+    belt = drive.belt_width_mm or USUAL["drive.belt_width_mm"]
     pulley = (inner - APART - belt, inner - APART)
     end = {"hub": outer, "direct": inner - APART}.get(kind, pulley[0] - APART - MOUNT)
-    can = width if kind == "hub" else (motors.can_length_mm or 55.0)
+    can = width if kind == "hub" else (motors.can_length_mm or USUAL["motors.can_length_mm"])
     right = (end - can, end)
     count = min(motors.count or 1, 2)
     return Across(hanger, axle, inner, outer, pulley, (right, (-right[1], -right[0]))[:count])

@@ -10,6 +10,7 @@ from boardmath.fit.side import in_the_ground
 from boardmath.fit.stance import deck_height, deck_of, has_cutouts, lean, riser_height, under_deck_at, wheel_radius
 from boardmath.fit.transmission import FLANGE, belt_path, can_radius, motor_centre
 from boardmath.inputs import drive_kind
+from boardmath.usual import USUAL
 
 BITE_ROOM = 2.0
 """mm that should be left at the deepest lean (from memory)."""
@@ -18,7 +19,7 @@ BITE_ROOM = 2.0
 def concave_at(build: Build, y: float) -> float:
     """mm by which concave lifts the deck at ``y`` from the middle, where the trucks are bolted on: a parabola."""
     deck = deck_of(build)
-    return (deck.concave_mm or 0.0) * (y / ((deck.width_mm or 235.0) / 2.0)) ** 2
+    return (deck.concave_mm or 0.0) * (y / ((deck.width_mm or USUAL["deck.width_mm"]) / 2.0)) ** 2
 
 
 def comes_down(build: Build, y: float) -> float:
@@ -31,7 +32,7 @@ def comes_down(build: Build, y: float) -> float:
 
 def wheel_room(build: Build) -> float | None:
     """mm left between wheel and deck at the deepest lean; None where the deck does not reach over the wheels."""
-    sides, half = across(build), (deck_of(build).width_mm or 235.0) / 2.0
+    sides, half = across(build), (deck_of(build).width_mm or USUAL["deck.width_mm"]) / 2.0
     if has_cutouts(build) or half <= sides.wheel_inner:
         return None
     touch = min(half, sides.wheel_outer)
@@ -43,7 +44,7 @@ def motor_room(build: Build) -> float | None:
     if build.parts.motors is None or drive_kind(build) == "hub":
         return None
     x, y = motor_centre(build)
-    outer = min(across(build).motors[0][1], (deck_of(build).width_mm or 235.0) / 2.0)
+    outer = min(across(build).motors[0][1], (deck_of(build).width_mm or USUAL["deck.width_mm"]) / 2.0)
     return under_deck_at(build, x) - (y + can_radius(build)) - comes_down(build, max(outer, 0.0))
 
 
@@ -65,7 +66,7 @@ def behind_view(build: Build) -> Drawing:
         *shapes.clashes(motors[:1], motors[1:], "motors in each other"),
         *in_the_ground(pulleys + motors),
     ]
-    widest = max((deck_of(build).width_mm or 235.0) / 2.0, sides.axle) + 30.0
+    widest = max((deck_of(build).width_mm or USUAL["deck.width_mm"]) / 2.0, sides.axle) + 30.0
     dimensions = [
         dimension((-sides.axle, -16.0), (sides.axle, -16.0), "axle {length}", 2.0 * sides.axle),
         dimension((-widest + 10.0, 0.0), (-widest + 10.0, high), "{length}", high),
@@ -73,8 +74,9 @@ def behind_view(build: Build) -> Drawing:
     path = belt_path(build)
     if path is not None and pulleys and radius > path.large + FLANGE:
         x = -(sides.pulley[0] + sides.pulley[1]) / 2.0
-        dimensions.append(dimension((x, 0.0), (x, radius - path.large - FLANGE), "{length}",
-                                    radius - path.large - FLANGE))  # fmt: skip
+        dimensions.append(
+            dimension((x, 0.0), (x, radius - path.large - FLANGE), "{length}", radius - path.large - FLANGE)
+        )
     return Drawing(
         view="behind",
         left=-widest - 24.0,
@@ -108,7 +110,11 @@ def _words(build: Build) -> str:
 
 def _deck(build: Build, leaned: float, under: float | None = None) -> Shape:
     deck = deck_of(build)
-    half, thick, high = (deck.width_mm or 235.0) / 2.0, deck.thickness_mm or 11.0, under or deck_height(build)
+    half, thick, high = (
+        (deck.width_mm or USUAL["deck.width_mm"]) / 2.0,
+        deck.thickness_mm or USUAL["deck.thickness_mm"],
+        under or deck_height(build),
+    )
     steps = [half * i / 12.0 for i in range(-12, 13)]
     points = [(x, concave_at(build, x)) for x in steps]
     points += [(x, y + thick) for x, y in reversed(points)]
@@ -120,12 +126,24 @@ def _truck(build: Build) -> list[Shape]:
     sides, radius, guessed = across(build), wheel_radius(build), build.parts.trucks is None
     plate = deck_height(build) - riser_height(build)
     found = [
-        outline("trucks", [(-28.0, plate), (28.0, plate), (28.0, plate - 8.0), (14.0, plate - 8.0),
-                           (20.0, radius + 9.0), (-20.0, radius + 9.0), (-14.0, plate - 8.0), (-28.0, plate - 8.0)],
-                "body", guessed),
+        outline(
+            "trucks",
+            [
+                (-28.0, plate),
+                (28.0, plate),
+                (28.0, plate - 8.0),
+                (14.0, plate - 8.0),
+                (20.0, radius + 9.0),
+                (-20.0, radius + 9.0),
+                (-14.0, plate - 8.0),
+                (-28.0, plate - 8.0),
+            ],
+            "body",
+            guessed,
+        ),
         block("trucks", -sides.hanger, radius - 10.0, sides.hanger, radius + 12.0, "body", guessed),
         block("trucks", -sides.axle, radius - 4.0, sides.axle, radius + 4.0, "body", guessed),
-    ]  # fmt: skip
+    ]
     if riser_height(build):
         found.append(block("risers", -28.0, plate, 28.0, plate + riser_height(build)))
     return found

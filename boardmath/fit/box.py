@@ -11,6 +11,7 @@ from boardmath.fit.shapes import PartName
 from boardmath.fit.stance import BASEPLATE, axles, deck_of, lean, wheel_radius
 from boardmath.fit.transmission import motor_reach
 from boardmath.inputs import cell_capacity, cell_voltages
+from boardmath.usual import USUAL
 
 CLEAR = 8.0
 """mm that the box keeps from what moves (from memory)."""
@@ -85,7 +86,7 @@ def _box(build: Build) -> Enclosure:
 def box_span(build: Build) -> tuple[float, float]:
     """x of the box's ends: in the middle of its room."""
     start, end = room(build)
-    length = _box(build).length_mm or 450.0
+    length = _box(build).length_mm or USUAL["enclosure.length_mm"]
     middle = (start + end) / 2.0
     return middle - length / 2.0, middle + length / 2.0
 
@@ -93,9 +94,9 @@ def box_span(build: Build) -> tuple[float, float]:
 def gap_under_curves(build: Build) -> tuple[float, float]:
     """Gap in mm that concave and rocker leave under the edges of a flat box: parabolas over width and wheelbase."""
     deck, box = deck_of(build), _box(build)
-    width, wheelbase = deck.width_mm or 235.0, deck.wheelbase_mm or 640.0
-    concave = (deck.concave_mm or 0.0) * min((box.width_mm or 180.0) / width, 1.0) ** 2
-    rocker = abs(deck.rocker_mm or 0.0) * min((box.length_mm or 450.0) / wheelbase, 1.0) ** 2
+    width, wheelbase = deck.width_mm or USUAL["deck.width_mm"], deck.wheelbase_mm or USUAL["deck.wheelbase_mm"]
+    concave = (deck.concave_mm or 0.0) * min((box.width_mm or USUAL["enclosure.width_mm"]) / width, 1.0) ** 2
+    rocker = abs(deck.rocker_mm or 0.0) * min((box.length_mm or USUAL["enclosure.length_mm"]) / wheelbase, 1.0) ** 2
     return concave, rocker
 
 

@@ -21,11 +21,12 @@ from boardmath.fit.stance import (
 )
 from boardmath.fit.transmission import FLANGE, belt_path, can_radius, motor_centre
 from boardmath.inputs import drive_kind
+from boardmath.usual import USUAL
 
 
 def side_view(build: Build) -> Drawing:
     """The board from the right-hand side, nose to the left. What is not chosen is drawn as guessed."""
-    length = deck_of(build).length_mm or 900.0
+    length = deck_of(build).length_mm or USUAL["deck.length_mm"]
     front, rear = axles(build)
     radius, high = wheel_radius(build), deck_height(build)
     deck, box, inside, motor = side_deck(build), _enclosure(build), _contents(build), side_motor(build)
@@ -72,8 +73,9 @@ def _description(build: Build, clearance: float) -> str:
     parts = build.parts
     wheels, deck = parts.wheels or Wheels(), deck_of(build)
     words = [
-        f"A board {deck.length_mm or 900:g} mm long on {wheels.diameter_mm or 90:g} mm wheels,",
-        f"wheelbase {deck.wheelbase_mm or 640:g} mm.",
+        f"A board {deck.length_mm or USUAL['deck.length_mm']:g} mm long on wheels of "
+        f"{wheels.diameter_mm or USUAL['wheels.diameter_mm']:g} mm,",
+        f"wheelbase {deck.wheelbase_mm or USUAL['deck.wheelbase_mm']:g} mm.",
     ]
     if parts.enclosure is not None:
         words.append(f"The box hangs {clearance:.0f} mm above the ground.")
@@ -87,7 +89,11 @@ def side_deck(build: Build) -> Shape:
     """The deck's outline from the side, with its rocker or drop, nose and tail."""
     deck = deck_of(build)
     front, rear = axles(build)
-    length, thickness, high = deck.length_mm or 900.0, deck.thickness_mm or 11.0, deck_height(build)
+    length, thickness, high = (
+        deck.length_mm or USUAL["deck.length_mm"],
+        deck.thickness_mm or USUAL["deck.thickness_mm"],
+        deck_height(build),
+    )
     under: list[tuple[float, float]] = []
     nose_lift = 0.18 * max(front - 40.0, 0.0)
     tail_lift = 0.3 * (deck.tail_mm or 0.0) + 0.08 * max(length - rear - 40.0 - (deck.tail_mm or 0.0), 0.0)

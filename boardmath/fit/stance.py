@@ -4,6 +4,7 @@ from math import pi, radians, sin
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
+from boardmath.usual import USUAL
 
 DROP_THROUGH_LOWERS = 13.0
 """mm of clearance that a drop-through mount costs, beside the deck's thickness (common practice, no source)."""
@@ -21,7 +22,7 @@ def deck_of(build: Build) -> Deck:
 
 
 def wheel_radius(build: Build) -> float:
-    return ((build.parts.wheels or Wheels()).diameter_mm or 90.0) / 2.0
+    return ((build.parts.wheels or Wheels()).diameter_mm or USUAL["wheels.diameter_mm"]) / 2.0
 
 
 def riser_height(build: Build) -> float:
@@ -31,9 +32,9 @@ def riser_height(build: Build) -> float:
 def deck_height(build: Build) -> float:
     """From the ground to the deck's underside at the trucks."""
     deck, trucks = deck_of(build), build.parts.trucks or Trucks()
-    height = wheel_radius(build) + (trucks.height_mm or 55.0) + riser_height(build)
+    height = wheel_radius(build) + (trucks.height_mm or USUAL["trucks.height_mm"]) + riser_height(build)
     if deck.mount == "drop_through":
-        height -= DROP_THROUGH_LOWERS + (deck.thickness_mm or 11.0)
+        height -= DROP_THROUGH_LOWERS + (deck.thickness_mm or USUAL["deck.thickness_mm"])
     return height
 
 
@@ -56,7 +57,7 @@ def under_deck_at(build: Build, x: float) -> float:
 
 def box_depth(build: Build) -> float:
     box = build.parts.enclosure
-    return (box.depth_mm or 40.0) if box is not None else 0.0
+    return (box.depth_mm or USUAL["enclosure.depth_mm"]) if box is not None else 0.0
 
 
 def ground_clearance(build: Build) -> float:
@@ -72,7 +73,11 @@ def sag(build: Build) -> float:
 def axles(build: Build) -> tuple[float, float]:
     """x of front and rear axle: the wheelbase in the middle of what is left of the length without the tail."""
     deck = deck_of(build)
-    length, wheelbase, tail = deck.length_mm or 900.0, deck.wheelbase_mm or 640.0, deck.tail_mm or 0.0
+    length, wheelbase, tail = (
+        deck.length_mm or USUAL["deck.length_mm"],
+        deck.wheelbase_mm or USUAL["deck.wheelbase_mm"],
+        deck.tail_mm or 0.0,
+    )
     front = max((length - wheelbase - tail) / 2.0, 20.0)
     return front, front + wheelbase
 

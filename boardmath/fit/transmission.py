@@ -11,6 +11,7 @@ from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.fit import belt
 from boardmath.fit.stance import axles, wheel_radius
 from boardmath.inputs import drive_kind
+from boardmath.usual import USUAL
 
 FLANGE = 2.0
 """mm by which a pulley's flange stands above the belt's cords (from memory)."""
@@ -24,10 +25,11 @@ LEAST_TEETH_IN_MESH = 6.0
 STOCK_TEETH = tuple(
     length // 5
     for length in (
-        *(180, 200, 225), *range(235, 405, 5), *(405, 415, 420, 425, 435, 440, 450, 460, 475, 480, 490, 500, 510, 520, 525,
-        535, 540, 550, 565, 575, 580, 600)
+        *(180, 200, 225),
+        *range(235, 405, 5),
+        *(405, 415, 420, 425, 435, 440, 450, 460, 475, 480, 490, 500, 510, 520, 525, 535, 540, 550, 565, 575, 580, 600),
     )
-)  # fmt: skip
+)
 """Stock lengths of closed 5 mm belts, in teeth (from memory: sellers differ)."""
 
 
@@ -57,20 +59,20 @@ class StockBelt(BaseModel):
 
 
 def pitch(build: Build) -> float:
-    return (build.parts.drive or Drive()).pitch_mm or 5.0
+    return (build.parts.drive or Drive()).pitch_mm or USUAL["drive.pitch_mm"]
 
 
 def radii(build: Build) -> tuple[float, float]:
     """Pitch radii of motor pulley and wheel pulley."""
     drive = build.parts.drive or Drive()
     return (
-        belt.pitch_radius(drive.motor_teeth or 15, pitch(build)),
-        belt.pitch_radius(drive.wheel_teeth or 40, pitch(build)),
+        belt.pitch_radius(drive.motor_teeth or USUAL["drive.motor_teeth"], pitch(build)),
+        belt.pitch_radius(drive.wheel_teeth or USUAL["drive.wheel_teeth"], pitch(build)),
     )
 
 
 def can_radius(build: Build) -> float:
-    return ((build.parts.motors or Motors()).can_diameter_mm or 63.0) / 2.0
+    return ((build.parts.motors or Motors()).can_diameter_mm or USUAL["motors.can_diameter_mm"]) / 2.0
 
 
 def least_distance(build: Build) -> float:
@@ -93,7 +95,7 @@ def belt_path(build: Build) -> BeltPath | None:
         except ValueError:
             too_short = True
     wrap = 2.0 * acos(max(-1.0, min(1.0, (large - small) / distance)))
-    mesh = (drive.motor_teeth or 15) * wrap / radians(360.0)
+    mesh = (drive.motor_teeth or USUAL["drive.motor_teeth"]) * wrap / radians(360.0)
     return BeltPath(small, large, distance, mesh, degrees(wrap), guessed, too_short, drive.wheel_teeth is None)
 
 
@@ -111,7 +113,12 @@ def motor_distance(build: Build) -> float:
     if drive_kind(build) == "gear":
         # Gears' pitch circles touch; a module of 1.5 mm is usual (from memory).
         drive = build.parts.drive or Drive()
-        return max(1.5 * ((drive.motor_teeth or 13) + (drive.wheel_teeth or 38)) / 2.0, can_radius(build) + HANGER)
+        return max(
+            1.5
+            * ((drive.motor_teeth or USUAL["drive.motor_teeth"]) + (drive.wheel_teeth or USUAL["drive.wheel_teeth"]))
+            / 2.0,
+            can_radius(build) + HANGER,
+        )
     return 0.0
 
 

@@ -12,6 +12,7 @@ from boardmath.fit.side import motor_in_box
 from boardmath.fit.stance import BASEPLATE, axles, deck_of, has_cutouts, lean, wheel_radius
 from boardmath.fit.transmission import belt_path, can_radius, motor_centre
 from boardmath.inputs import drive_kind
+from boardmath.usual import USUAL
 
 HOLE_SPACING = (53.0, 41.0)
 """mm along and across between a truck's four bolts (from memory: measure your own baseplate)."""
@@ -32,7 +33,7 @@ def box_outline(build: Build) -> tuple[float, float, float, float] | None:
     box = build.parts.enclosure
     if box is None:
         return None
-    (x0, x1), half = box_span(build), (box.width_mm or 180.0) / 2.0
+    (x0, x1), half = box_span(build), (box.width_mm or USUAL["enclosure.width_mm"]) / 2.0
     return x0, -half, x1, half
 
 
@@ -40,10 +41,14 @@ def under_view(build: Build) -> Drawing:
     """The underside, nose to the left: trucks, wheels straight and in a full turn, motors, box and what is in it."""
     deck, sides = deck_of(build), across(build)
     front, rear = axles(build)
-    length, half = deck.length_mm or 900.0, (deck.width_mm or 235.0) / 2.0
+    length, half = deck.length_mm or USUAL["deck.length_mm"], (deck.width_mm or USUAL["deck.width_mm"]) / 2.0
     wheels, turned, motors, box, inside = (
-        _wheels(build), _turned(build), _motors(build), _box(build), _contents(build)
-    )  # fmt: skip
+        _wheels(build),
+        _turned(build),
+        _motors(build),
+        _box(build),
+        _contents(build),
+    )
     found = [
         *shapes.clashes(motors[:1], motors[1:], "motors in each other"),
         # Above each other is not in each other: from the side they have to touch as well.
@@ -69,12 +74,20 @@ def under_view(build: Build) -> Drawing:
         top=widest,
         ground=False,
         shapes=[
-            _deck(build), *_trucks(build), *box, *inside, *motors, *_belts(build), *wheels, *turned, *_holes(build)
+            _deck(build),
+            *_trucks(build),
+            *box,
+            *inside,
+            *motors,
+            *_belts(build),
+            *wheels,
+            *turned,
+            *_holes(build),
         ],
         dimensions=dimensions,
         clashes=found,
         description=_words(build, len(found)),
-    )  # fmt: skip
+    )
 
 
 def _words(build: Build, clashing: int) -> str:
@@ -97,7 +110,7 @@ def _deck(build: Build) -> Shape:
 def deck_outline(build: Build) -> list[tuple[float, float]]:
     """The deck's edge, rounded at nose and tail, cut away at the wheels where it is; x from the nose, y across."""
     deck = deck_of(build)
-    length, half = deck.length_mm or 900.0, (deck.width_mm or 235.0) / 2.0
+    length, half = deck.length_mm or USUAL["deck.length_mm"], (deck.width_mm or USUAL["deck.width_mm"]) / 2.0
     corner = min(half * 0.95, 0.16 * length)
     turns = [i * pi / 48.0 for i in range(25)]
     edge = [(corner - corner * cos(a), half * sin(a) ** 0.8) for a in turns]
@@ -154,10 +167,12 @@ def _turned(build: Build) -> list[Shape]:
                 corners = [
                     (dx, side * dy)
                     for dx, dy in (
-                        (-radius, sides.wheel_inner), (radius, sides.wheel_inner),
-                        (radius, sides.wheel_outer), (-radius, sides.wheel_outer),
+                        (-radius, sides.wheel_inner),
+                        (radius, sides.wheel_inner),
+                        (radius, sides.wheel_outer),
+                        (-radius, sides.wheel_outer),
                     )
-                ]  # fmt: skip
+                ]
                 points = [(x + dx * cos(turn) - dy * sin(turn), dx * sin(turn) + dy * cos(turn)) for dx, dy in corners]
                 found.append(outline("wheels", points, "turned"))
     return found

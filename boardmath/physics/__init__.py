@@ -1,1 +1,1 @@
-"""One module a phenomenon: pure functions over arrays in SI units. Knows no build file."""
+"""One module a phenomenon: scalar functions in SI units, compiled. Knows no build file and no array of boards."""

@@ -9,10 +9,12 @@ their parameter sets in PyBaMM give them:
 - polymer (lithium cobalt oxide): Ramadass et al., J. Electrochem. Soc. 151 (2004) A196
 """
 
+from math import exp
+
 import numpy as np
 from scipy.interpolate import PchipInterpolator
 
-from boardmath.physics.types import Array, Numbers
+from boardmath.kernel import kernel
 
 CHEMISTRIES = ("nmc", "nca", "lfp", "polymer")
 
@@ -43,21 +45,22 @@ _ACTIVATION_OVER_GAS_CONSTANT = 20_000.0 / 8.314462618
 """K; 20 kJ/mol for the resistance of lithium cells, from memory."""
 
 
-def open_circuit_voltage(chemistry: Array, charge: Numbers, full_voltage: Numbers) -> Array:
+@kernel
+def open_circuit_voltage(chemistry: float, charge: float, full_voltage: float) -> float:
     """Open-circuit voltage in V of one cell.
 
     Args:
-        chemistry: index into :data:`CHEMISTRIES`, whole numbers.
+        chemistry: index into :data:`CHEMISTRIES`, a whole number.
         charge: state of charge, 0 to 1; beyond is clamped.
         full_voltage: the cell's own full voltage, V; the curve is stretched to end there.
     """
-    clamped = np.clip(charge, 0.0, 1.0)
+    row = int(chemistry)
+    clamped = min(max(charge, 0.0), 1.0)
     place = clamped * _GRID
-    below = np.minimum(place.astype(np.intp), _GRID - 1)
-    row = chemistry.astype(np.intp)
+    below = min(int(place), _GRID - 1)
     low = _TABLE[row, below]
     curve = low + (_TABLE[row, below + 1] - low) * (place - below)
-    return np.asarray(curve + (full_voltage - TABLE_FULL[row]) * clamped)
+    return curve + (full_voltage - TABLE_FULL[row]) * clamped
 
 
 def charge_at(chemistry: str, voltage: float, full_voltage: float) -> float:
@@ -67,24 +70,22 @@ def charge_at(chemistry: str, voltage: float, full_voltage: float) -> float:
     return float(np.interp(voltage, _TABLE[row] + (full_voltage - TABLE_FULL[row]) * charge, charge))
 
 
-def resistance_factor(charge: Numbers, temperature: Numbers) -> Array:
+@kernel
+def resistance_factor(charge: float, temperature: float) -> float:
     """A cell's resistance while riding over its pulse resistance at half charge and 25 C.
 
     Args:
         charge: state of charge, 0 to 1.
         temperature: of the cell, K.
     """
-    near_empty = 1.0 + 1.2 * np.exp(-np.clip(charge, 0.0, 1.0) / 0.06)
-    cold = np.exp(_ACTIVATION_OVER_GAS_CONSTANT * (1.0 / np.asarray(temperature) - 1.0 / 298.15))
-    return np.asarray(RIDE_OVER_PULSE * near_empty * cold)
+    near_empty = 1.0 + 1.2 * exp(-min(max(charge, 0.0), 1.0) / 0.06)
+    cold = exp(_ACTIVATION_OVER_GAS_CONSTANT * (1.0 / temperature - 1.0 / 298.15))
+    return RIDE_OVER_PULSE * near_empty * cold
 
 
-def capacity_factor(chemistry: str, temperature: float) -> float:
-    """Share of the 25 C capacity that a cell gives at ``temperature`` K; colder cells give less, lfp most so.
-
-    From memory of cells' data sheets: 0.4 % a kelvin below 25 C for nmc and nca, 0.5 % polymer, 0.7 % lfp.
-    """
-    per_kelvin = {"nmc": 0.004, "nca": 0.004, "polymer": 0.005, "lfp": 0.007}[chemistry]
+@kernel
+def capacity_factor(per_kelvin: float, temperature: float) -> float:
+    """Share of the 25 C capacity that a cell gives at ``temperature`` K, by its loss ``per_kelvin`` below 25 C."""
     return 1.0 - per_kelvin * min(max(298.15 - temperature, 0.0), 50.0)
 
 

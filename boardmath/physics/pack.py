@@ -1,17 +1,28 @@
-"""A pack under load."""
+"""A pack under load, and how warm its cells get by it."""
 
-import numpy as np
+from math import exp, sqrt
 
-from boardmath.physics.types import Array, Numbers
+from boardmath.kernel import kernel
 
 
-def current_for_power(power: Numbers, open_circuit: Numbers, resistance: Numbers) -> tuple[Array, Array]:
+@kernel
+def current_for_power(power: float, open_circuit: float, resistance: float) -> tuple[float, float]:
     """The current in A at which a pack gives ``power``, and the share of its utmost power that this is.
 
     ``P = I (Voc - I R)``, the smaller root. Utmost power is ``Voc^2 / 4R``: with a share above 1 no current gives the
     power; the current returned then is that of utmost power, and the share says so.
     """
-    open_circuit = np.asarray(open_circuit)
-    share = 4.0 * resistance * power / np.square(open_circuit)
-    root = np.sqrt(np.maximum(1.0 - share, 0.0))
-    return np.asarray(2.0 * power / (open_circuit * (1.0 + root))), np.asarray(share)
+    share = 4.0 * resistance * power / (open_circuit * open_circuit)
+    root = sqrt(max(1.0 - share, 0.0))
+    return 2.0 * power / (open_circuit * (1.0 + root)), share
+
+
+@kernel
+def warmed(temperature: float, heat: float, ambient: float, capacity: float, to_air: float, seconds: float) -> float:
+    """Temperature of the cells as one lump after ``seconds``, in the unit of ``ambient``: exact for a constant heat.
+
+    Args:
+        heat: W of all cells; capacity: J/K; to_air: K/W.
+    """
+    settled = ambient + heat * to_air
+    return settled + (temperature - settled) * exp(-seconds / (capacity * to_air))

@@ -1,29 +1,33 @@
 """What the road and the air ask of a rolling board."""
 
-import numpy as np
+from math import sqrt
 
-from boardmath.physics.types import Array, Numbers
+from boardmath.kernel import kernel
 
 GRAVITY = 9.80665
 """m/s2, standard gravity (ISO 80000-3)."""
 
 
-def slope_angle(grade: Numbers) -> Array:
-    """Angle in rad of a ``grade`` given as rise over run."""
-    return np.arctan(grade)
+@kernel
+def cosine(grade: float) -> float:
+    """Cosine of the slope of a ``grade`` given as rise over run; its sine is ``grade`` times that."""
+    return 1.0 / sqrt(1.0 + grade * grade)
 
 
-def rolling_resistance(mass: Numbers, crr: Numbers, grade: Numbers) -> Array:
+@kernel
+def rolling_resistance(mass: float, crr: float, grade: float) -> float:
     """Force in N against a board of ``mass`` kg: ``m g Crr cos a``."""
-    return np.asarray(mass * GRAVITY * crr * np.cos(slope_angle(grade)))
+    return mass * GRAVITY * crr * cosine(grade)
 
 
-def climbing_force(mass: Numbers, grade: Numbers) -> Array:
+@kernel
+def climbing_force(mass: float, grade: float) -> float:
     """Force in N that gravity puts against a climb: ``m g sin a``."""
-    return np.asarray(mass * GRAVITY * np.sin(slope_angle(grade)))
+    return mass * GRAVITY * grade * cosine(grade)
 
 
-def air_drag(density: Numbers, cda: Numbers, speed: Numbers, head_wind: Numbers) -> Array:
+@kernel
+def air_drag(density: float, cda: float, speed: float, head_wind: float) -> float:
     """Force in N of the air at ``speed`` over ground: ``0.5 rho CdA (v + w) |v + w|``; a strong tail wind pushes."""
-    through_air = np.asarray(speed + head_wind)
-    return np.asarray(0.5 * density * cda * through_air * np.abs(through_air))
+    through_air = speed + head_wind
+    return 0.5 * density * cda * through_air * abs(through_air)

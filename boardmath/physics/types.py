@@ -1,4 +1,4 @@
-"""The one array type of the core: what NumPy takes as numbers comes in, float arrays go out."""
+"""What NumPy holds of floats, in one word."""
 
 from typing import TypeAlias
 
@@ -6,4 +6,3 @@ import numpy as np
 from numpy.typing import NDArray
 
 Array: TypeAlias = NDArray[np.float64]
-Numbers: TypeAlias = float | Array

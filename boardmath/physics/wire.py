@@ -1,21 +1,19 @@
 """Resistance of copper wire by gauge."""
 
-import numpy as np
-
-from boardmath.physics.types import Array, Numbers
+from math import pi, sqrt
 
 RESISTIVITY_ANNEALED_COPPER = 1.0 / 58.0e6
 """ohm m at 20 C: 1/58 ohm mm2/m (IEC 60028)."""
 
 
-def diameter(awg: Numbers) -> Array:
+def diameter(awg: float) -> float:
     """Bare diameter in m of a solid wire of that American gauge: ``0.127 mm x 92^((36 - n) / 39)`` (ASTM B258)."""
-    return np.asarray(0.127e-3 * 92.0 ** ((36.0 - np.asarray(awg)) / 39.0))
+    return float(0.127e-3 * 92.0 ** ((36.0 - awg) / 39.0))
 
 
-def resistance(awg: Numbers, length: Numbers) -> Array:
+def resistance(awg: float, length: float) -> float:
     """ohm at 20 C of ``length`` m of annealed copper of that gauge; a stranded wire of the gauge has the same copper."""
-    return np.asarray(RESISTIVITY_ANNEALED_COPPER * length / (np.pi / 4.0 * np.square(diameter(awg))))
+    return RESISTIVITY_ANNEALED_COPPER * length / (pi / 4.0 * diameter(awg) ** 2)
 
 
 _COEFFICIENT = 14.0
@@ -25,10 +23,10 @@ _RISE = 100.0
 _WARM_COPPER = 1.0 + 0.00393 * 100.0
 
 
-def ampacity(awg: Numbers) -> Array:
+def ampacity(awg: float) -> float:
     """Steady current in A at which a silicone wire of that gauge reaches what its insulation bears.
 
     Heat balance of a long wire: ``I^2 R' = h pi D dT`` with the insulated diameter about twice the conductor's.
     """
     outside = 2.0 * diameter(awg) + 0.5e-3
-    return np.asarray(np.sqrt(_COEFFICIENT * np.pi * outside * _RISE / (resistance(awg, 1.0) * _WARM_COPPER)))
+    return sqrt(_COEFFICIENT * pi * outside * _RISE / (resistance(awg, 1.0) * _WARM_COPPER))

@@ -1,70 +1,181 @@
-"""How sure a prediction is: quasi-random samples of everything not measured, through the same engine."""
+"""How sure a prediction is, whose doubt it is, and what to measure next to be surer."""
 
 from collections.abc import Mapping
-from functools import lru_cache
 
 import numpy as np
 from pydantic import BaseModel
-from scipy.special import ndtri
 
-from boardmath.arrays import sampled_board, uncertain
-from boardmath.parameters import Resolved
+from boardmath.case import Case
 from boardmath.physics.types import Array
-from boardmath.powertrain import Board
+from boardmath.registry import BY_NAME, COLUMN, Owner
 
-SAMPLES = 256
 LOW, HIGH = 10.0, 90.0
 """Percentiles of the shown band."""
+BETWEEN = 2.563
+"""Widths of a normal deviation between them."""
+_LEAST_SHARE = 0.03
 
 
 class Widening(BaseModel):
     """An input's share of a result's band, and what to measure to shrink it."""
 
     input: str
+    title: str
     result: str
     share: float
+    owner: Owner
     measure: str | None = None
 
 
-@lru_cache(maxsize=32)
-def standard_normal(inputs: int, samples: int = SAMPLES) -> Array:
-    """Sobol points (Owen-scrambled, fixed seed) as standard normal deviates, shape (samples, inputs)."""
-    from scipy.stats import qmc  # slow to import, and many uses of the core need no bands
+class Doubt(BaseModel):
+    """Which part of a result's doubt is the rider's, the day's and the machine's; shares of the whole."""
 
-    points = qmc.Sobol(inputs, scramble=True, rng=np.random.default_rng(20)).random(samples)
-    return np.asarray(ndtri(np.clip(points, 1e-6, 1.0 - 1e-6)))
+    result: str
+    rider: float
+    day: float
+    machine: float
 
 
-def samples_of(build: Resolved, samples: int = SAMPLES) -> Board:
-    """Samples of one build, deterministic for the same build."""
-    return sampled_board(build, standard_normal(len(uncertain(build)), samples))
+class Gain(BaseModel):
+    """How much narrower a result's band would be, from low to high, in the unit of ``quantity``."""
+
+    result: str
+    quantity: str
+    narrower: float
+    width: float
+
+
+class MeasureNext(BaseModel):
+    """Something to measure: what it tells, how long it takes, and what it does to the bands."""
+
+    measure: str
+    inputs: list[str]
+    titles: list[str]
+    fields: list[str]
+    minutes: float
+    gains: list[Gain]
+
+
+QUANTITIES = {
+    "speed": "speed",
+    "hill": "grade",
+    "range": "distance",
+    "cut_off": "distance",
+    "worst": "distance",
+    "consumption": "energy_per_distance",
+    "held": "grade",
+    "carry": "body_mass",
+}
 
 
 def band(values: Array) -> tuple[float, float]:
-    """10th and 90th percentile."""
-    low, high = np.percentile(values, (LOW, HIGH))
+    """10th and 90th percentile of the samples; the first row of ``values`` is the middle."""
+    low, high = np.percentile(values[1:], (LOW, HIGH))
     return float(low), float(high)
 
 
-def widest(build: Resolved, results: Mapping[str, Array], most: int = 3) -> list[Widening]:
-    """For each result the inputs that widen its band most, by squared rank correlation over the samples."""
-    names = uncertain(build)
-    deviates = standard_normal(len(names))
-    ranks = _standardised(deviates.argsort(axis=0).argsort(axis=0).astype(float))
-    found: list[Widening] = []
-    for result, values in results.items():
-        if np.ptp(values) <= 1e-9 * max(1.0, float(np.abs(values).max())):
-            continue
-        rank = _standardised(values.argsort().argsort().astype(float)[:, np.newaxis])
-        power = np.square((ranks * rank).mean(axis=0))
-        shares = power / power.sum()
-        for column in np.argsort(-shares)[:most]:
-            if shares[column] >= 0.05:
-                share = round(float(shares[column]), 3)
-                measure = build.inputs[names[column]].measure
-                found.append(Widening(input=names[column], result=result, share=share, measure=measure))
-    return found
+def edges(values: Mapping[str, Array], name: str) -> tuple[float | None, float | None]:
+    """A result's band, widened to its middle where that lies outside; nothing without samples."""
+    row = values[name]
+    if len(row) < 2 or not np.isfinite(row).all():
+        return None, None
+    low, high = band(row)
+    return min(low, float(row[0])), max(high, float(row[0]))
+
+
+def chance_of(values: Array, wanted: float, more: bool) -> float | None:
+    """The share of samples on the right side of ``wanted``; None without samples."""
+    if len(values) < 2:
+        return None
+    kept = values[1:] >= wanted if more else values[1:] <= wanted
+    return float(kept.mean())
+
+
+_OF_INTEREST = ("speed", "hill", "range", "consumption", "held")
 
 
 def _standardised(columns: Array) -> Array:
     return np.asarray((columns - columns.mean(axis=0)) / np.maximum(columns.std(axis=0), 1e-12))
+
+
+def _shares(case: Case) -> tuple[list[str], dict[str, Array]]:
+    """Names of the inputs with a spread, and for each result their shares of its band, by squared rank correlation."""
+    names = [n for n, i in case.resolved.inputs.items() if i.spread > 0.0]
+    drawn = case.deviates[1:, [COLUMN[n] for n in names]]
+    ranks = _standardised(drawn.argsort(axis=0).argsort(axis=0).astype(float))
+    found = {}
+    for result in _OF_INTEREST:
+        values = case.values[result][1:]
+        if not np.isfinite(values).all() or np.ptp(values) <= 1e-9 * max(1.0, float(np.abs(values).max())):
+            continue
+        rank = _standardised(values.argsort().argsort().astype(float)[:, np.newaxis])
+        # What chance alone gives in so many samples is no share.
+        power = np.maximum(np.square((ranks * rank).mean(axis=0)) - 1.0 / len(values), 0.0)
+        if power.sum() > 0.0:
+            found[result] = power / power.sum()
+    return names, found
+
+
+def unsure(case: Case, most: int = 3) -> tuple[list[Widening], list[Doubt], list[MeasureNext]]:
+    """For each result what widens its band most and whose doubt it is; and what to measure next, best first."""
+    names, shares = _shares(case)
+    widest: list[Widening] = []
+    doubts: list[Doubt] = []
+    for result, row in shares.items():
+        by_owner: dict[Owner, float] = {"rider": 0.0, "day": 0.0, "machine": 0.0}
+        for name, share in zip(names, row, strict=True):
+            by_owner[BY_NAME[name].owner] += float(share)
+        doubts.append(Doubt(result=result, **{o: round(v, 3) for o, v in by_owner.items()}))
+        for column in np.argsort(-row)[:most]:
+            if row[column] >= _LEAST_SHARE:
+                of = BY_NAME[names[column]]
+                measure = of.measure.how if of.measure and case.resolved.inputs[of.name].origin != "measured" else None
+                widest.append(
+                    Widening(
+                        input=of.name,
+                        title=of.title,
+                        result=result,
+                        share=round(float(row[column]), 3),
+                        owner=of.owner,
+                        measure=measure,
+                    )
+                )
+    return widest, doubts, _measures(case, names, shares)
+
+
+def _measures(case: Case, names: list[str], shares: Mapping[str, Array]) -> list[MeasureNext]:
+    """What each measurement would take off each band: the variance of its inputs goes down to what measuring leaves."""
+    by_measure: dict[str, list[str]] = {}
+    for name in names:
+        measure, known = BY_NAME[name].measure, case.resolved.inputs[name]
+        if measure is not None and known.spread > 1.2 * measure.spread:
+            by_measure.setdefault(measure.how, []).append(name)
+    widths = {}
+    for result in shares:
+        low, high = edges(case.values, result)
+        widths[result] = (high or 0.0) - (low or 0.0)
+    found = []
+    for how, inputs in by_measure.items():
+        gains = []
+        for result, row in shares.items():
+            gone = 0.0
+            for name in inputs:
+                measure = BY_NAME[name].measure
+                assert measure is not None
+                left = measure.spread / case.resolved.inputs[name].spread
+                gone += float(row[names.index(name)]) * (1.0 - left * left)
+            narrower = widths[result] * (1.0 - np.sqrt(max(1.0 - gone, 0.0)))
+            if gone > _LEAST_SHARE and widths[result] > 0.0:
+                gains.append(
+                    Gain(result=result, quantity=QUANTITIES[result], narrower=float(narrower), width=widths[result])
+                )
+        if gains:
+            records = [BY_NAME[n] for n in inputs]
+            minutes = max(r.measure.minutes for r in records if r.measure)
+            fields = [case.resolved.inputs[n].field for n in inputs]
+            titles = [r.title for r in records]
+            found.append(
+                MeasureNext(measure=how, inputs=inputs, titles=titles, fields=fields, minutes=minutes, gains=gains)
+            )
+    # What takes most off a band for the time that it takes comes first; the first minutes count less than the first hour.
+    return sorted(found, key=lambda m: -max(g.narrower / g.width for g in m.gains) / (10.0 + m.minutes) ** 0.5)

@@ -1,37 +1,60 @@
-"""How hard the motors can brake, and how steep a hill they can hold back: less on a full pack."""
+"""What the motors hold back, for findings and proposals: many builds at once."""
 
-from dataclasses import dataclass
+from collections.abc import Sequence
 
 import numpy as np
 
-from boardmath.physics.road_load import GRAVITY
-from boardmath.physics.types import Array, Numbers
-from boardmath.powertrain import Board, most_braking, road_resistance
+from boardmath.arrays import nominal_boards
+from boardmath.buildfile.build import Build
+from boardmath.chemistry import chemistry_of
+from boardmath.engine import sweeps
+from boardmath.inputs import cell_voltages, hill_grade
+from boardmath.parameters import Incomplete, resolve
+from boardmath.physics.cell import charge_at
 
 NOT_FULL = 0.8
 """State of charge of the braking that a ride mostly has."""
 
 
-@dataclass(frozen=True)
-class Braking:
-    """At one speed and charge, on the flat unless said."""
+def holds_back(builds: Sequence[Build], charge: float = 1.0) -> list[float]:
+    """The grade (rise over run) that each build's motors hold back at cruising speed.
 
-    force: Array  # N of the motors at the road
-    deceleration: Array  # m/s2, road and air included
-    holds_grade: Array  # rise over run downhill that the motors hold back at steady speed
-    limit: Array
+    At ``charge`` (0 to 1), or at what it is charged to where that is less; 0 for all where one cannot be predicted yet.
+    """
+    try:
+        boards = nominal_boards([resolve(b) for b in builds])
+    except Incomplete:
+        return [0.0] * len(builds)
+    cruise = sweeps.attained_speeds(boards, boards.cruise_speed[:, None], 0.0, sweeps.early_charge(boards)[:, None])
+    held = sweeps.brakes(boards, cruise, np.minimum(boards.charge_full, charge)[:, None]).holds_grade
+    return [float(h) for h in held[:, 0]]
 
-    def at(self, column: int) -> "Braking":
-        """One column of the last axis."""
-        return Braking(*(getattr(self, f)[..., column] for f in self.__dataclass_fields__))
+
+def first_second(build: Build) -> float | None:
+    """Mean acceleration of the first second at full throttle, g; None where the build cannot be predicted yet."""
+    try:
+        board = nominal_boards([resolve(build)])
+    except Incomplete:
+        return None
+    return float(sweeps.pulls(board, sweeps.headlines(board).top_speed).first_second[0])
 
 
-def braking(board: Board, speed: Numbers, charge: Numbers) -> Braking:
-    """What the motors hold back at ``speed`` (m/s) and ``charge``; a foot on the road is not counted."""
-    force, limit = most_braking(board, speed, charge)
-    against = force + board.drive_drag
-    rolling = road_resistance(board, speed, 0.0)
-    deceleration = (against + rolling) / (board.rolling_mass + board.rotating_mass)
-    # Downhill the same forces stand against m g sin a; rolling resistance as on the flat.
-    sine = np.minimum((against + rolling) / (board.rolling_mass * GRAVITY), 0.99)
-    return Braking(force, np.asarray(deceleration), np.asarray(sine / np.sqrt(1.0 - np.square(sine))), limit)
+def charge_that_brakes(build: Build) -> float | None:
+    """V a cell up to which the pack may be charged for the brakes to hold the hill from the start.
+
+    None where they hold it on a full pack already, or hold it on none: then something else than the full pack gives way.
+    """
+    hill, pack = hill_grade(build), build.parts.pack
+    if hill is None or pack is None or pack.series is None:
+        return None
+    try:
+        board = nominal_boards([resolve(build)])
+    except Incomplete:
+        return None
+    full = cell_voltages(pack)[0]
+    volts = [round(full - 0.05 * step, 2) for step in range(7)]
+    charges = np.array([charge_at(chemistry_of(pack.cell), v, full) for v in volts])
+    cruise = sweeps.attained_speeds(board, board.cruise_speed[:, None], 0.0, np.minimum(charges, 0.9))
+    held = sweeps.brakes(board, cruise, charges).holds_grade[0]
+    holds = [v for v, grade in zip(volts, held, strict=True) if grade * 100.0 >= hill]
+    return holds[0] if holds and holds[0] != volts[0] else None

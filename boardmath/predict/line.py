@@ -1,27 +1,19 @@
 """The line from cell to road: how much of each station's ability is used at a chosen moment."""
 
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
+from boardmath.case import Case
+from boardmath.engine import sweeps
+from boardmath.engine.operating import LIMITS
 from boardmath.fit import belt
 from boardmath.inputs import cell_rating, drive_kind, hill_grade
-from boardmath.parameters import Resolved
 from boardmath.physics.types import Array
-from boardmath.powertrain import (
-    LIMITS,
-    Board,
-    OperatingPoint,
-    attained_speed,
-    most_thrust,
-    point_at_thrust,
-    road_resistance,
-)
-from boardmath.predict.climbing import warming
-from boardmath.predict.outcomes import Outcomes, early_charge
 from boardmath.saying import Figure, Saying, say
+from boardmath.usual import USUAL
 
 StationName = Literal["cells", "volts", "controller", "motor", "drive", "wheel", "road"]
 
@@ -48,27 +40,26 @@ class Moment(BaseModel):
     limit: str
 
 
-def moments(build: Build, resolved: Resolved, board: Board, nominal: Outcomes) -> list[Moment]:
+def moments(case: Case) -> list[Moment]:
     """The line flat out, on the brief's hill, pulling away with everything open, and cruising."""
-    charge = early_charge(board)
+    build, board, charge = case.build, case.board, case.early_charge
     grade = hill_grade(build)
-    cruise = np.minimum(board.cruise_speed, nominal.top_speed)
-    rows = [("flat_out", nominal.top_speed, 0.0), ("pulling_away", np.zeros(1), 0.0), ("cruising", cruise, 0.0)]
+    rows = [
+        ("flat_out", float(case.headlines.top_speed[0]), 0.0),
+        ("pulling_away", 0.0, 0.0),
+        ("cruising", case.cruise, 0.0),
+    ]
     if grade:
-        rows.insert(1, ("hill", attained_speed(board, board.cruise_speed, grade / 100.0, charge)[0], grade / 100.0))
-    speed = np.concatenate([r[1] for r in rows])
-    grades = np.array([r[2] for r in rows])
-    boards = board.with_values(**{n: np.repeat(getattr(board, n), len(rows)) for n in Board.__dataclass_fields__})
-    thrust = road_resistance(boards, speed, grades) + boards.drive_drag
-    pulling = [r[0] for r in rows].index("pulling_away")
-    thrust[pulling] = most_thrust(board, 0.0, charge)[0][0]
-    at = np.repeat(charge, len(rows))
-    point = point_at_thrust(boards, speed, thrust, boards.open_circuit(at), boards.pack_resistance(at))
-    seconds = _seconds(build, speed)
-    winding, _, box = warming(boards, point, seconds)
+        on_it = sweeps.attained_speeds(board, board.cruise_speed[:, None], grade / 100.0, charge)
+        rows.insert(1, ("hill", float(on_it[0, 0]), grade / 100.0))
+    speed, grades = np.array([r[1] for r in rows]), np.array([r[2] for r in rows])
+    most = float(sweeps.most_thrusts(board, 0.0, charge)[0][0, 0])
+    thrust = np.array([most if r[0] == "pulling_away" else np.nan for r in rows])
+    points = sweeps.moments(board, speed, grades, charge, thrust, _seconds(build, speed))[0]
+    limits = sweeps.limit_of(points)
     found = []
     for i, (id, _, _) in enumerate(rows):
-        stations = _stations(build, resolved, boards, point, i, float(winding[i]), float(box[i]))
+        stations = _stations(case, points[i])
         used = [s for s in stations if s.use is not None]
         tightest = max(used, key=lambda s: s.use or 0.0)
         found.append(
@@ -79,7 +70,7 @@ def moments(build: Build, resolved: Resolved, board: Board, nominal: Outcomes) -
                 grade_pct=float(grades[i]) * 100.0,
                 stations=stations,
                 tightest=tightest.name,
-                limit=LIMITS[int(point.limit[i])],
+                limit=LIMITS[int(limits[i])],
             )
         )
     return found
@@ -100,19 +91,17 @@ def _seconds(build: Build, speed: Array) -> Array:
     return np.where(speed > 1.0, (length or 240.0) / np.maximum(speed, 1.0), 20.0)
 
 
-def _stations(
-    build: Build, resolved: Resolved, boards: Board, point: OperatingPoint, i: int, winding: float, box: float
-) -> list[LineStation]:
-    use = {name: float(point.use[row, i]) for row, name in enumerate(LIMITS)}
-    parallel = resolved.fixed["parallel"]
-    amps, bus = float(point.pack_current[i]), float(point.bus_voltage[i])
+def _stations(case: Case, point: Any) -> list[LineStation]:
+    build, board = case.build, case.board[0]
+    parallel = case.resolved.fixed["parallel"]
+    amps, bus = float(point.pack_current), float(point.bus_voltage)
     pack = build.parts.pack
     assert pack is not None
     rating = cell_rating(pack).value
-    thrust = float(point.thrust[i])
-    speed = float(point.motor_speed[i] / boards.gear[i] * boards.wheel_radius[i])
-    allowed_rise = float(boards.winding_limit[i] - boards.ambient[i])
-    heat = (winding - float(boards.ambient[i])) / allowed_rise
+    thrust = float(point.thrust)
+    speed = float(point.speed)
+    heat = float((point.winding - board.ambient) / (board.winding_limit - board.ambient))
+    by_current = float(point.use_motor_current)
 
     def figure(value: float, quantity: str) -> Figure:
         return Figure(value=value, quantity=quantity)
@@ -121,48 +110,65 @@ def _stations(
     drive = build.parts.drive
     drive_figures = []
     if kind in ("belt", "chain", "gear") and drive is not None:
-        drive_figures.append(figure(resolved.fixed["gear"], "ratio"))
+        drive_figures.append(figure(float(board.gear), "ratio"))
         if kind == "belt" and drive.belt_teeth is not None:
-            pitch = drive.pitch_mm or 5.0
+            pitch = drive.pitch_mm or USUAL["drive.pitch_mm"]
             small, large = (
-                belt.pitch_radius(drive.motor_teeth or 15, pitch),
-                belt.pitch_radius(drive.wheel_teeth or 40, pitch),
+                belt.pitch_radius(drive.motor_teeth or USUAL["drive.motor_teeth"], pitch),
+                belt.pitch_radius(drive.wheel_teeth or USUAL["drive.wheel_teeth"], pitch),
             )
             try:
                 distance = belt.centre_distance(drive.belt_teeth * pitch, small, large)
                 drive_figures.append(
-                    figure(belt.teeth_in_mesh(distance, drive.motor_teeth or 15, small, large), "teeth")
+                    figure(
+                        belt.teeth_in_mesh(distance, drive.motor_teeth or USUAL["drive.motor_teeth"], small, large),
+                        "teeth",
+                    )
                 )
             except ValueError:
                 pass
-    lost = thrust * speed * (1.0 / float(boards.drive_efficiency[i]) - 1.0)
+    lost = thrust * speed * (1.0 / float(board.drive_efficiency) - 1.0)
     if kind not in ("hub", "direct"):
         drive_figures.append(figure(lost, "power"))
+    controller = max(
+        float(u) for u in (point.use_pack_current, point.use_taper, point.use_electrical_speed, point.use_pack_power)
+    )
     return [
         LineStation(
-            name="cells", title="Cells", use=amps / parallel / rating,
-            figures=[figure(amps / parallel, "current"), figure(rating, "current")], remark="of the rating",
+            name="cells",
+            title="Cells",
+            use=amps / parallel / rating,
+            figures=[figure(amps / parallel, "current"), figure(rating, "current")],
+            remark="of the rating",
         ),
         LineStation(
-            name="volts", title="Volts", use=use["pack voltage"],
-            figures=[figure(float(point.motor_voltage[i]), "voltage"), figure(bus, "voltage")],
+            name="volts",
+            title="Volts",
+            use=float(point.use_pack_voltage),
+            figures=[figure(float(point.motor_voltage), "voltage"), figure(bus, "voltage")],
             remark="of what is left",
         ),
         LineStation(
-            name="controller", title="Controller",
-            use=max(use["pack current"], use["low-voltage taper"], use["electrical speed"], use["pack power"]),
-            figures=[figure(amps, "current"), figure(box, "temperature")],
-            remark="tapering" if use["low-voltage taper"] > 0 else "from the pack",
+            name="controller",
+            title="Controller",
+            use=controller,
+            figures=[figure(amps, "current"), figure(float(point.controller), "temperature")],
+            remark="tapering" if point.use_taper > 0 else "from the pack",
         ),
         LineStation(
-            name="motor", title="Motor", use=max(use["motor current"], heat),
-            figures=[figure(float(point.motor_current[i]), "current"), figure(winding, "temperature")],
-            remark="by heat" if heat > use["motor current"] else "by current",
+            name="motor",
+            title="Motor",
+            use=max(by_current, heat),
+            figures=[figure(float(point.motor_current), "current"), figure(float(point.winding), "temperature")],
+            remark="by heat" if heat > by_current else "by current",
         ),
         LineStation(name="drive", title=_DRIVES.get(kind, "Drive"), figures=drive_figures),
         LineStation(
-            name="wheel", title="Wheel", use=use["grip"], figures=[figure(thrust, "force")],
-            remark=f"grip of {int(boards.driven_wheels[i])} driven",
+            name="wheel",
+            title="Wheel",
+            use=float(point.use_grip),
+            figures=[figure(thrust, "force")],
+            remark=f"grip of {int(board.driven_wheels)} driven",
         ),
         LineStation(name="road", title="Road", figures=[figure(speed * 3.6, "speed"), figure(thrust * speed, "power")]),
-    ]  # fmt: skip
+    ]

@@ -5,22 +5,32 @@ from typing import Literal
 
 import numpy as np
 from pydantic import BaseModel
+from scipy.special import ndtri
 
-from boardmath.arrays import nominal_board
-from boardmath.buildfile.build import Build
+from boardmath.buildfile.build import Build, RangeMeans
+from boardmath.case import Case, cases
 from boardmath.cost import Cost, cost
-from boardmath.inputs import hill_grade
+from boardmath.engine.operating import LIMITS, STEEPEST, road_resistance
+from boardmath.inputs import hill_grade, marked
 from boardmath.limits import named
 from boardmath.mass import board_mass, resolve_masses
-from boardmath.parameters import Incomplete, Resolved, resolve
 from boardmath.physics.types import Array
-from boardmath.powertrain import LIMITS, STEEPEST, Board
-from boardmath.predict.bands import HIGH, LOW, samples_of
-from boardmath.predict.outcomes import Outcomes, outcomes
+from boardmath.predict.bands import chance_of, edges
 from boardmath.saying import Saying, say
 
 Verdict = Literal["holds", "may hold", "falls short", "no brief", "not yet"]
 PromiseName = Literal["speed", "hill", "range", "carry", "money"]
+
+
+class FurtherRange(BaseModel):
+    """Another answer to how far it goes, in km."""
+
+    means: RangeMeans
+    words: str
+    low: float | None = None
+    mid: float
+    high: float | None = None
+    chance: float | None = None
 
 
 class Promise(BaseModel):
@@ -35,8 +45,12 @@ class Promise(BaseModel):
     high: float | None = None
     limit: str | None = None
     verdict: Verdict
+    chance: float | None = None
+    """That what the brief wants is kept, 0 to 1, over all that is not known."""
+    chance_in_words: str | None = None
     more_is_better: bool = True
     saying: Saying | None = None
+    further: list[FurtherRange] = []
 
 
 class Headline(BaseModel):
@@ -67,14 +81,24 @@ def judge(wanted: float | None, low: float | None, mid: float | None, high: floa
 def promise(
     name: PromiseName,
     wanted: float | None,
-    mid: float | None,
-    band: tuple[float, float] | None = None,
+    mid: float | None = None,
+    values: Array | None = None,
     limit: str | None = None,
     saying: Saying | None = None,
+    further: Sequence[FurtherRange] = (),
 ) -> Promise:
-    """A promise with its verdict; the middle never lies outside its own band."""
+    """A promise with its verdict and the chance that it is kept; the middle never lies outside its own band.
+
+    Args:
+        values: the middle and the samples; of a middle alone there is no band.
+    """
     more = name not in ("carry", "money")
-    low, high = (min(band[0], mid), max(band[1], mid)) if band is not None and mid is not None else (None, None)
+    low: float | None = None
+    high: float | None = None
+    chance: float | None = None
+    if values is not None and mid is not None:
+        low, high = edges({name: values}, name)
+        chance = chance_of(values, wanted, more) if wanted is not None else None
     return Promise(
         name=name,
         title=_TITLES[name],
@@ -85,62 +109,125 @@ def promise(
         high=high,
         limit=limit,
         verdict=judge(wanted, low, mid, high, more),
+        chance=chance,
+        chance_in_words=in_words(chance) if chance is not None else None,
         more_is_better=more,
         saying=saying,
+        further=list(further),
     )
 
 
-def start_pct(rise_over_run: Array) -> Array:
-    """Steepest start in percent; a board that cannot start on the flat has none."""
-    return np.maximum(rise_over_run, 0.0) * 100.0
+_TENTHS = (
+    "hardly ever",
+    "one time in ten",
+    "two times in ten",
+    "three times in ten",
+    "four times in ten",
+    "half the time",
+    "six times in ten",
+    "seven times in ten",
+    "eight times in ten",
+    "nine times in ten",
+    "nearly always",
+)
 
 
-def range_limit(result: Outcomes, i: int) -> str:
+def in_words(chance: float) -> str:
+    """A chance as people say it, in tenths."""
+    return _TENTHS[round(min(max(chance, 0.0), 1.0) * 10.0)]
+
+
+RANGES: dict[RangeMeans, tuple[str, str]] = {
+    "to_cut_off": ("cut_off", "until the controller cuts off"),
+    "with_reserve": ("range", "home with the reserve"),
+    "worst_day": ("worst", "home even on the worst day"),
+}
+"""The three answers to how far it goes: the name of each among a case's values, and in words."""
+
+
+def range_limit(case: Case) -> str:
     """What ends the ride."""
-    if result.distance.range[i] <= 0.0:
-        return LIMITS[int(result.top_limit[i])]
-    return "low-voltage taper" if result.distance.cut_off[i] else "reserve"
+    ride = case.rides
+    if ride.range[0] <= 0.0:
+        return LIMITS[int(case.headlines.top_limit[0])]
+    return "low-voltage taper" if ride.cut_off[0] else "reserve"
 
 
-def build_promises(
-    build: Build,
-    resolved: Resolved | None,
-    nominal: Outcomes | None,
-    index: int,
-    bands: dict[str, tuple[float, float]] | None,
-    sums: Cost,
-) -> list[Promise]:
-    """The promises of one build out of outcomes of many; ``None`` where it is not far enough for a prediction."""
-    brief, bands = build.brief, bands or {}
-    mass = board_mass(resolved.masses if resolved is not None else resolve_masses(build))
-    mass_band = (mass.value * np.exp(-1.2816 * mass.spread), mass.value * np.exp(1.2816 * mass.spread))
-    carry = promise(
-        "carry", brief.carry_mass_kg, mass.value, mass_band if bands or nominal is None else None, "sum of the parts"
-    )
+def build_promises(case: Case, sums: Cost, whole: bool = False) -> list[Promise]:
+    """The promises of one build; without a middle where it is not far enough for a prediction.
+
+    Args:
+        whole: with the further answers to how far it goes, which take another run of the engine.
+    """
+    build, brief = case.build, case.build.brief
     priced = sums.total > 0.0
-    money = promise("money", brief.budget, sums.outlay if priced else None, None, "prices of the parts" if priced else None,
-                    _money_saying(sums) if priced else None)  # fmt: skip
-    if nominal is None or resolved is None:
+    money = promise(
+        "money",
+        brief.budget,
+        sums.outlay if priced else None,
+        limit="prices of the parts" if priced else None,
+        saying=_money_saying(sums) if priced else None,
+    )
+    # What has no price yet can only add to it.
+    if money.verdict == "holds" and (sums.unpriced or sums.other_currency):
+        money = money.model_copy(update={"verdict": "may hold"})
+    if case.needs:
+        mass = board_mass(resolve_masses(marked(build))) if build.weighed_kg is None else None
         empty = [
-            promise("speed", brief.top_speed_kmh, None),
-            promise("hill", hill_grade(build), None),
-            promise("range", brief.range_km, None),
+            promise("speed", brief.top_speed_kmh),
+            promise("hill", hill_grade(build)),
+            promise("range", brief.range_km),
         ]
-        return [*empty, carry, money]
-    top, start = named(build, LIMITS[int(nominal.top_limit[index])]), LIMITS[int(nominal.start_limit[index])]
-    speed_kmh = float(nominal.top_speed[index]) * 3.6
-    grade = float(start_pct(nominal.start_grade)[index])
-    distance = nominal.distance
-    range_km = float(distance.range[index]) / 1000.0
+        carried = mass.value if mass is not None else build.weighed_kg
+        spread = np.array([carried, *(carried or 0.0) * np.exp(_QUANTILES * (mass.spread if mass else 0.004))])
+        return [*empty, promise("carry", brief.carry_mass_kg, carried, spread, "sum of the parts"), money]
+    first, values = case.headlines, case.headline_values
+    top, start = named(build, LIMITS[int(first.top_limit[0])]), LIMITS[int(first.start_limit[0])]
+    speed_kmh, grade = float(values["speed"][0]), float(values["hill"][0])
+    means = brief.range_means or "with_reserve"
+    name = RANGES[means][0]
+    far = case.values[name] if name == "worst" else values[name]
+    weighed = "on the scale" if build.weighed_kg is not None else "sum of the parts"
     return [
-        promise("speed", brief.top_speed_kmh, speed_kmh, bands.get("speed"), top,
-                _speed_saying(build, top, speed_kmh, float(nominal.unloaded_speed[index]) * 3.6)),
-        promise("hill", hill_grade(build), grade, bands.get("hill"), start, _hill_saying(start, grade)),
-        promise("range", brief.range_km, range_km, bands.get("range"), range_limit(nominal, index),
-                _range_saying(build, nominal, index)),
-        carry,
+        promise(
+            "speed",
+            brief.top_speed_kmh,
+            speed_kmh,
+            values["speed"],
+            top,
+            _speed_saying(build, top, speed_kmh, float(first.unloaded_speed[0]) * 3.6),
+        ),
+        promise("hill", hill_grade(build), grade, values["hill"], start, _hill_saying(start, grade)),
+        promise(
+            "range",
+            brief.range_km,
+            float(far[0]),
+            far,
+            range_limit(case),
+            _range_saying(case),
+            _further(case, means) if whole else [],
+        ),
+        promise("carry", brief.carry_mass_kg, float(values["carry"][0]), values["carry"], weighed),
         money,
-    ]  # fmt: skip
+    ]
+
+
+_QUANTILES = np.asarray(ndtri((np.arange(200) + 0.5) / 200.0))
+
+
+def _further(case: Case, shown: RangeMeans) -> list[FurtherRange]:
+    """The answers to how far it goes beside the one that the brief asks for."""
+    found = []
+    for means, (name, words) in RANGES.items():
+        if means == shown:
+            continue
+        low, high = edges(case.values, name)
+        wanted = case.build.brief.range_km
+        chance = chance_of(case.values[name], wanted, True) if wanted is not None else None
+        found.append(
+            FurtherRange(means=means, words=words, low=low, mid=float(case.values[name][0]), high=high, chance=chance)
+        )
+    return found
 
 
 _TOP_SAYINGS = {
@@ -177,16 +264,24 @@ def _hill_saying(limit: str, grade: float) -> Saying:
     return say("It can pull away on {grade}; " + why + ".", grade=(grade, "grade"))
 
 
-def _range_saying(build: Build, result: Outcomes, i: int) -> Saying:
-    distance = result.distance
-    if distance.range[i] <= 0.0:
+def _range_saying(case: Case) -> Saying:
+    ride = case.rides[0]
+    if ride.range <= 0.0:
         return say("It cannot keep up walking pace on this charge.")
-    at = (float(distance.mean_speed[i]) * 3.6, "speed")
-    used = (float(distance.consumption[i]) / 3.6, "energy_per_distance")
-    if distance.cut_off[i]:
+    at = (float(ride.range / ride.seconds) * 3.6, "speed")
+    used = (float(case.headline_values["consumption"][0]), "energy_per_distance")
+    if _carried(case):
+        return say("The wind carries it: at {at} it takes little more than what the controller awake draws.", at=at)
+    if ride.cut_off:
         return say("At {at} the low-voltage taper ends the ride before the reserve, at {used}.", at=at, used=used)
-    slowed = ", slower than wished for towards the end" if distance.slowed[i] else ""
-    return say("At {at}" + slowed + " it takes {used} and comes home with the reserve.", at=at, used=used)
+    slowed = ", slower than wished for towards the end" if ride.slowed else ""
+    return say("At {at} on the move" + slowed + " it takes {used} and comes home with the reserve.", at=at, used=used)
+
+
+def _carried(case: Case) -> bool:
+    """Whether holding the mean speed on the flat takes no thrust at all."""
+    wind = float(case.board.head_wind[0] + case.board.way_wind[0])
+    return bool(road_resistance(case.board[0], float(case.board.mean_speed[0]), 0.0, wind) < 0.0)
 
 
 def _money_saying(sums: Cost) -> Saying:
@@ -201,38 +296,9 @@ def _money_saying(sums: Cost) -> Saying:
 
 def headlines(builds: Sequence[Build], samples: int = 0) -> list[Headline]:
     """Promises of many builds in one run of the engine; ``samples`` for bands, 0 for the middles alone."""
-    resolved: list[Resolved | None] = []
-    needs: list[list[str]] = []
-    for build in builds:
-        try:
-            resolved.append(resolve(build))
-            needs.append([])
-        except Incomplete as error:
-            resolved.append(None)
-            needs.append([n.field for n in error.needs])
-    ready = [r for r in resolved if r is not None]
-    nominal = outcomes(nominal_board(ready)) if ready else None
-    spread = _bands(ready, samples) if ready and samples else []
-    found, row = [], 0
-    for build, own, lacking in zip(builds, resolved, needs, strict=True):
-        bands = spread[row] if own is not None and samples else None
-        promises = build_promises(build, own, nominal if own is not None else None, row, bands, cost(build))
-        found.append(Headline(promises=promises, needs=lacking))
-        row += own is not None
-    return found
+    return [headline_of(c) for c in cases(builds, samples)]
 
 
-def _bands(ready: Sequence[Resolved], samples: int) -> list[dict[str, tuple[float, float]]]:
-    boards = [samples_of(r, samples) for r in ready]
-    stacked = Board(**{
-        name: np.concatenate([getattr(b, name) for b in boards])
-        for name in Board.__dataclass_fields__
-    })  # fmt: skip
-    result = outcomes(stacked)
-    each = {
-        "speed": result.top_speed * 3.6,
-        "hill": start_pct(result.start_grade),
-        "range": result.distance.range / 1000.0,
-    }
-    edges = {name: np.percentile(v.reshape(len(ready), samples), (LOW, HIGH), axis=1) for name, v in each.items()}
-    return [{name: (float(e[0, i]), float(e[1, i])) for name, e in edges.items()} for i in range(len(ready))]
+def headline_of(case: Case) -> Headline:
+    """What a shelf shows of an evaluated build."""
+    return Headline(promises=build_promises(case, cost(case.build)), needs=[n.field for n in case.needs])

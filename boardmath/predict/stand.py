@@ -1,44 +1,26 @@
 """On the stand, wheels in the air: how fast the wheels spin and what that takes, before anything is ridden."""
 
-from dataclasses import dataclass
-
-import numpy as np
 from pydantic import BaseModel
 
-from boardmath.arrays import nominal_board
+from boardmath.arrays import FEW, boards, deviates
 from boardmath.buildfile.build import Build
-from boardmath.estimate import chemistry_of
+from boardmath.chemistry import chemistry_of
+from boardmath.engine import sweeps
+from boardmath.engine.boards import Boards, changed
+from boardmath.engine.operating import LIMITS
 from boardmath.inputs import RPM, cell_voltages
 from boardmath.parameters import Resolved, resolve
 from boardmath.physics import cell as cells
-from boardmath.physics.types import Array, Numbers
-from boardmath.powertrain import LIMITS, Board, free_speed, point_at_thrust
-from boardmath.predict.bands import band, samples_of
+from boardmath.physics.types import Array
+from boardmath.predict.bands import band
 
-SAMPLES = 64
 STAND_C = 25.0
 """Of the windings on the stand: indoors, and nothing warm yet."""
 
 
-@dataclass(frozen=True)
-class FreeRun:
-    """What boards do with the wheels in the air at full throttle; arrays."""
-
-    speed: Array  # m/s at the rim
-    electrical_speed: Array  # rad/s
-    motor_current: Array  # A, peak, one motor
-    pack_current: Array  # A, all of it
-    bus_voltage: Array  # V
-    limit: Array  # index into LIMITS
-
-
-def free_run(board: Board, charge: Numbers) -> FreeRun:
-    """The steady run at ``charge`` (0 to 1), the motors' winding as warm as the board's."""
-    speed, limit = free_speed(board, charge)
-    thrust = np.broadcast_to(board.drive_drag, speed.shape)
-    point = point_at_thrust(board, speed, thrust, board.open_circuit(charge), board.pack_resistance(charge))
-    electrical = point.motor_speed * board.pole_pairs
-    return FreeRun(speed, electrical, point.motor_current, point.pack_current, point.bus_voltage, limit)
+def on_stand(boards: Boards) -> Boards:
+    """The same boards, their motors as cold as the room."""
+    return changed(boards, winding_temperature=STAND_C)
 
 
 class Banded(BaseModel):
@@ -70,8 +52,8 @@ def charge_of(build: Build, resolved: Resolved, pack_v: float | None) -> float:
     pack = build.parts.pack
     if pack_v is None or pack is None or not pack.series:
         return full
-    chemistry = chemistry_of(pack.cell)
-    return float(np.clip(cells.charge_at(chemistry, pack_v / pack.series, cell_voltages(pack)[0]), 0.0, 1.0))
+    charge = cells.charge_at(chemistry_of(pack.cell), pack_v / pack.series, cell_voltages(pack)[0])
+    return min(max(charge, 0.0), 1.0)
 
 
 def on_the_stand(build: Build, pack_v: float | None = None) -> OnTheStand:
@@ -85,23 +67,23 @@ def on_the_stand(build: Build, pack_v: float | None = None) -> OnTheStand:
     """
     resolved = resolve(build)
     charge = charge_of(build, resolved, pack_v)
-    resolved.fixed["winding_temperature"] = STAND_C
-    mid, spread = (free_run(b, charge) for b in (nominal_board([resolved]), samples_of(resolved, SAMPLES)))
-    rest_v = float(nominal_board([resolved]).open_circuit(charge)[0])
+    rows = on_stand(boards([resolved], [deviates(FEW)]))
+    speed, limit = sweeps.free_speeds(rows, charge)
+    run = sweeps.moments(rows, speed, 0.0, charge, rows.drive_drag[:, None])[:, 0]
+    rim = speed[:, 0]
 
-    def banded(name: str, factor: float, quantity: str) -> Banded:
-        middle = float(getattr(mid, name)[0]) * factor
-        low, high = band(getattr(spread, name) * factor)
+    def banded(values: Array, quantity: str) -> Banded:
+        middle = float(values[0])
+        low, high = band(values)
         return Banded(low=min(low, middle), mid=middle, high=max(high, middle), quantity=quantity)
 
-    turns = 1.0 / resolved.fixed["wheel_radius"] / RPM
     return OnTheStand(
-        pack_v=rest_v,
-        bus_v=float(mid.bus_voltage[0]),
-        duty=resolved.fixed["duty"],
-        erpm=banded("electrical_speed", 1.0 / RPM, "electrical_speed"),
-        wheel_rpm=banded("speed", turns, "turns"),
-        motor_current_a=banded("motor_current", 1.0, "current"),
-        pack_current_a=banded("pack_current", 1.0, "current"),
-        limit=LIMITS[int(mid.limit[0])],
+        pack_v=float(run.voltage[0]),
+        bus_v=float(run.bus_voltage[0]),
+        duty=float(rows.duty[0]),
+        erpm=banded(run.motor_speed * rows.pole_pairs / RPM, "electrical_speed"),
+        wheel_rpm=banded(rim / rows.wheel_radius / RPM, "turns"),
+        motor_current_a=banded(run.motor_current, "current"),
+        pack_current_a=banded(run.pack_current, "current"),
+        limit=LIMITS[int(limit[0, 0])],
     )

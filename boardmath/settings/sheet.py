@@ -11,7 +11,7 @@ from boardmath.buildfile.controllers import each_controller, otherwise
 from boardmath.buildfile.settings import Profile, Settings
 from boardmath.candidates import Change, change_of
 from boardmath.predict.promises import Promise, headlines
-from boardmath.report import glance, predict
+from boardmath.report import predict
 from boardmath.results import Prediction
 from boardmath.settings.recommend import Recommendation, Value, recommend
 
@@ -75,7 +75,7 @@ def sheet(build: Build, profile: Profile | None = None) -> Sheet:
     recommended = recommend(build, meant)
     tried = [_with(build, r) for r in recommended]
     before, *after = headlines([build, *tried])
-    prediction = predict(build, bands=False)
+    prediction = predict(build)
     hill, pull, brakes = prediction.hill, prediction.acceleration, prediction.braking
     lines = []
     for r, then in zip(recommended, after, strict=True):
@@ -92,7 +92,7 @@ def sheet(build: Build, profile: Profile | None = None) -> Sheet:
         programmable=build.parts.controller is None or build.parts.controller.programmable is not False,
         lines=lines,
         clears=_left_standing(build, recommended),
-        promises=glance(build).promises,
+        promises=prediction.promises,
         braking=Braking(
             full_pack_grade_pct=brakes.full_pack_grade_pct,
             at_80_pct_grade_pct=brakes.at_80_pct_grade_pct,

@@ -12,14 +12,17 @@ from typing import Any, Literal, get_args
 import numpy as np
 
 from boardmath import estimate
-from boardmath.arrays import nominal_board
+from boardmath.arrays import nominal_boards
 from boardmath.buildfile import Build
+from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.settings import Settings
+from boardmath.engine import sweeps
+from boardmath.engine.boards import Boards, changed, stacked
 from boardmath.inputs import RPM
+from boardmath.limits import recommended_taper
 from boardmath.parameters import resolve
 from boardmath.physics.types import Array
-from boardmath.powertrain import Board, most_braking, most_thrust, point_at_thrust
-from boardmath.predict.stand import STAND_C, free_run
+from boardmath.predict.stand import on_stand
 
 BoardFault = Literal["swapped_phase", "hall_wire", "weak_motor", "sagging_pack"]
 """All of them sit at the last motor, but for the pack."""
@@ -48,42 +51,38 @@ class TrueBoard:
         self.charge = CHARGE
         self._chance = random.Random(seed)
         shared = {name: self._drawn(spread) for name, spread in (("kv", 0.015), ("resistance", 0.04), ("drag", 0.06))}
-        self._truth = [
-            {name: value * self._drawn(0.004) for name, value in shared.items()} for _ in range(motors)
-        ]  # fmt: skip
+        self._truth = [{name: value * self._drawn(0.004) for name, value in shared.items()} for _ in range(motors)]
 
     def _drawn(self, spread: float) -> float:
         return 1.0 if self.exact else float(np.exp(np.clip(self._chance.gauss(0.0, spread), -2 * spread, 2 * spread)))
 
-    def engine(self, values: Mapping[str, Any]) -> Board:
-        """The engine's arrays, one row a motor, with what the controller is set to acting."""
+    def engine(self, values: Mapping[str, Any]) -> Boards:
+        """The engine's boards, one row a motor, with what the controller is set to acting."""
         settings = Settings.model_validate({k: v for k, v in values.items() if v is not None})
         if settings.taper_end_v is None or settings.taper_start_v is None:
             settings = settings.model_copy(
                 update=dict(zip(("taper_start_v", "taper_end_v"), self.cut_off(values), strict=True))
             )
         resolved = resolve(self.build.model_copy(update={"settings": settings, "settings_apart": None}))
-        resolved.fixed["winding_temperature"] = STAND_C
-        whole = nominal_board([resolved])
+        whole = on_stand(nominal_boards([resolved]))
         all_motors = float(whole.motors[0])
-        rows: dict[str, list[float]] = {"kv": [], "phase_resistance": [], "no_load_current": []}
-        for number in range(self.motors):
-            truth, weak = self._truth[number], WEAK if self._hurt("weak_motor", number) else 1.0
-            rows["kv"].append(float(whole.kv[0]) * truth["kv"] / weak)
-            rows["phase_resistance"].append(float(whole.phase_resistance[0]) * truth["resistance"] / weak)
-            rows["no_load_current"].append(float(whole.no_load_current[0]) * truth["drag"])
+        every = stacked([whole] * self.motors)
+        truths = [(t, WEAK if self._hurt("weak_motor", i) else 1.0) for i, t in enumerate(self._truth)]
         sags = SAGS if "sagging_pack" in self.faults else 1.0
-        return whole.with_values(
-            **{name: np.array(row) for name, row in rows.items()},
-            motors=np.ones(self.motors),
-            drive_drag=whole.drive_drag / all_motors,
-            rotating_mass=whole.rotating_mass / all_motors,
-            idle_power=whole.idle_power / all_motors,
+        return changed(
+            every,
+            kv=[float(whole.kv[0]) * t["kv"] / weak for t, weak in truths],
+            phase_resistance=[float(whole.phase_resistance[0]) * t["resistance"] / weak for t, weak in truths],
+            no_load_current=[float(whole.no_load_current[0]) * t["drag"] for t, _ in truths],
+            motors=1.0,
+            drive_drag=every.drive_drag / all_motors,
+            rotating_mass=every.rotating_mass / all_motors,
+            idle_power=every.idle_power / all_motors,
             # Every motor sees what all of them together take from the pack.
-            cell_resistance=whole.cell_resistance * sags * all_motors,
-            path_resistance=whole.path_resistance * all_motors,
-            pack_current_limit=whole.pack_current_limit / all_motors,
-            regen_current_limit=whole.regen_current_limit / all_motors,
+            cell_resistance=every.cell_resistance * sags * all_motors,
+            path_resistance=every.path_resistance * all_motors,
+            pack_current_limit=every.pack_current_limit / all_motors,
+            regen_current_limit=every.regen_current_limit / all_motors,
         )
 
     def _hurt(self, fault: BoardFault, motor: int) -> bool:
@@ -91,13 +90,14 @@ class TrueBoard:
 
     def cut_off(self, values: Mapping[str, Any]) -> tuple[float, float]:
         """V of the pack where the controller begins to hold back and gives nothing more; without a taper by its cell count."""
-        begins, ends = (v * (values.get("cells_in_series") or 1) for v in estimate.TAPER_PER_CELL["nmc"])
+        pack = (self.build.parts.pack or Pack()).model_copy(update={"series": values.get("cells_in_series") or 1})
+        begins, ends = recommended_taper(pack)
         begins, ends = values.get("taper_start_v") or begins, values.get("taper_end_v") or ends
         return max(begins, ends + 0.1), ends
 
     def pack_v(self) -> float:
         """V of the rested pack."""
-        return float(self.engine({}).open_circuit(self.charge)[0])
+        return float(sweeps.at_rest(self.engine({}), self.charge)[0][0, 0])
 
     def noise(self, value: float, spread: float) -> float:
         """``value`` as a device measures it."""
@@ -146,24 +146,23 @@ class TrueBoard:
     def run(self, values: Mapping[str, Any], seconds: float, share: float) -> Iterator[dict[str, Any]]:
         """Frames of a run with the wheels in the air: up to speed and braked again; one each :data:`STEP_S`."""
         engine = self.engine(values)
-        engine = engine.with_values(duty=engine.duty * share)
-        steady, ramp = free_run(engine, self.charge), max(float(values.get("ramp_s") or 0.0), STEP_S)
+        engine = changed(engine, duty=engine.duty * share)
+        steady = sweeps.free_speeds(engine, self.charge)[0][:, 0]
+        ramp = max(float(values.get("ramp_s") or 0.0), STEP_S)
         speed, time = np.zeros(self.motors), 0.0
         turning = np.array([1.0 if self.spins(values, m) else 0.0 for m in range(self.motors)])
         ways = [self.turns(values, m) for m in range(self.motors)]
         while time < seconds:
-            opened = engine.with_values(
-                motor_current_limit=engine.motor_current_limit * min((time + STEP_S) / ramp, 1.0)
-            )
-            thrust, _ = most_thrust(opened, speed, self.charge)
+            opened = changed(engine, motor_current_limit=engine.motor_current_limit * min((time + STEP_S) / ramp, 1.0))
+            thrust = sweeps.most_thrusts(opened, speed[:, None], self.charge)[0][:, 0]
             gained = np.maximum(thrust - engine.drive_drag, 0.0) / engine.rotating_mass * STEP_S
-            speed, time = np.minimum(speed + gained, steady.speed), time + STEP_S
-            held = speed >= steady.speed
+            speed, time = np.minimum(speed + gained, steady), time + STEP_S
+            held = speed >= steady
             yield self._frame("spin", time, engine, speed, np.where(held, engine.drive_drag, thrust), turning, ways)
         # Over its speed limit a controller still brakes.
-        braked = engine.with_values(electrical_speed_limit=engine.electrical_speed_limit * 10.0)
+        braked = changed(engine, electrical_speed_limit=engine.electrical_speed_limit * 10.0)
         while speed.max() > 0.0 and time < seconds + 10.0:
-            force, _ = most_braking(braked, speed, self.charge)
+            force = sweeps.most_brakings(braked, speed[:, None], self.charge)[0][:, 0]
             speed, time = (
                 np.maximum(speed - (force + engine.drive_drag) / engine.rotating_mass * STEP_S, 0.0),
                 time + STEP_S,
@@ -171,10 +170,10 @@ class TrueBoard:
             yield self._frame("brake", time, engine, speed, np.where(speed > 0.0, -force, 0.0), turning, ways)
 
     def _frame(
-        self, phase: str, time: float, engine: Board, speed: Array, thrust: Array, turning: Array, ways: list[str]
+        self, phase: str, time: float, engine: Boards, speed: Array, thrust: Array, turning: Array, ways: list[str]
     ) -> dict[str, Any]:
-        rest, resistance = engine.open_circuit(self.charge), engine.pack_resistance(self.charge)
-        point = point_at_thrust(engine, speed, thrust, rest, resistance)
+        point = sweeps.moments(engine, speed[:, None], 0.0, self.charge, thrust[:, None])[:, 0]
+        resistance = sweeps.at_rest(engine, self.charge)[1][:, 0]
         erpm = point.motor_speed * engine.pole_pairs / RPM * turning
         erpm = np.where(turning > 0.0, erpm, STUTTER_ERPM * (time % (2 * STEP_S) > STEP_S / 2))
         pack_a = float(point.pack_current.sum())
@@ -186,7 +185,7 @@ class TrueBoard:
             }
             for e, c, way in zip(erpm, point.motor_current, ways, strict=True)
         ]
-        pack_v = float(rest[0] - point.pack_current.mean() * resistance[0])
+        pack_v = float(point.voltage[0] - point.pack_current.mean() * resistance[0])
         return {
             "phase": phase,
             "t": round(time, 3),

@@ -16,11 +16,26 @@ from controllerlink.simulated.mischief import LINK_FAULTS, Mischief
 NOT_A_DEVICES = {"profile", "ride_mode"}
 """What the record says of the values, and what only boxed controllers have: no programmable device keeps it."""
 FACTORY: dict[str, Any] = {
-    "motor_current_a": 25.0, "motor_brake_a": 25.0, "pack_current_a": 20.0, "pack_regen_a": 3.0, "cells_in_series": 5,
-    "max_duty_pct": 90.0, "sensor_mode": "sensorless", "directions": "forward", "throttle_curve": "linear", "ramp_s": 0.4,
-    "dead_band_pct": 15.0, "fail_safe": "release", "remote_link": "pulse", "pole_pairs": 7, "gear_ratio": 1.0,
-    "wheel_diameter_mm": 80.0, "motor_rollback_c": 85.0, "controller_rollback_c": 70.0, "idle_off_min": 10.0,
-}  # fmt: skip
+    "motor_current_a": 25.0,
+    "motor_brake_a": 25.0,
+    "pack_current_a": 20.0,
+    "pack_regen_a": 3.0,
+    "cells_in_series": 5,
+    "max_duty_pct": 90.0,
+    "sensor_mode": "sensorless",
+    "directions": "forward",
+    "throttle_curve": "linear",
+    "ramp_s": 0.4,
+    "dead_band_pct": 15.0,
+    "fail_safe": "release",
+    "remote_link": "pulse",
+    "pole_pairs": 7,
+    "gear_ratio": 1.0,
+    "wheel_diameter_mm": 80.0,
+    "motor_rollback_c": 85.0,
+    "controller_rollback_c": 70.0,
+    "idle_off_min": 10.0,
+}
 """As it leaves the box: five cells, whatever it will be plugged into."""
 LONGEST_RUN_S = 20.0
 FAIL_SAFE_MS = 260.0
@@ -85,10 +100,21 @@ class Device:
         self.frames: Iterator[dict[str, Any]] | None = None
         self.due = 0.0
         self._does: dict[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {
-            "hello": self._hello, "read": self._read, "begin": self._begin, "set": self._set, "keep": self._keep,
-            "drop": self._drop, "reset": self._reset, "detect": self._detect, "run": self._run, "watch": self._watch,
-            "stop": self._stop, "cut_off": self._cut_off, "lose_remote": self._lose_remote, "pretend": self._pretend,
-        }  # fmt: skip
+            "hello": self._hello,
+            "read": self._read,
+            "begin": self._begin,
+            "set": self._set,
+            "keep": self._keep,
+            "drop": self._drop,
+            "reset": self._reset,
+            "detect": self._detect,
+            "run": self._run,
+            "watch": self._watch,
+            "stop": self._stop,
+            "cut_off": self._cut_off,
+            "lose_remote": self._lose_remote,
+            "pretend": self._pretend,
+        }
         self.start()
 
     def start(self) -> None:

@@ -4,9 +4,19 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 LinkFault = Literal[
-    "request_lost", "answer_lost", "cut_before", "cut_after", "restart_before", "restart_after", "half_answer", "garbage",
-    "late", "wrong_number", "torn", "swallowed",
-]  # fmt: skip
+    "request_lost",
+    "answer_lost",
+    "cut_before",
+    "cut_after",
+    "restart_before",
+    "restart_after",
+    "half_answer",
+    "garbage",
+    "late",
+    "wrong_number",
+    "torn",
+    "swallowed",
+]
 """torn: keeping stores half of what was staged, then the device restarts. swallowed: a value is taken and not stored."""
 LINK_FAULTS: tuple[LinkFault, ...] = get_args(LinkFault)
 

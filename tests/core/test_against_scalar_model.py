@@ -3,10 +3,11 @@
 import numpy as np
 import pytest
 
-from boardmath.arrays import nominal_board
+from boardmath.arrays import boards, deviates, nominal_boards
+from boardmath.engine import sweeps
+from boardmath.engine.operating import LIMITS
 from boardmath.parameters import resolve
-from boardmath.powertrain import highest_speed, steepest_start
-from boardmath.predict.distance import ride
+from boardmath.registry import INPUTS
 from tests.core.boards import spit_runner
 from tests.core.scalar_model import ScalarBoard
 
@@ -40,36 +41,66 @@ GRID = {
     "into the wind": {"assumptions__wind_ms": 8},
     "held by electrical speed": {"settings__max_erpm": 20000},
     "held by pack current": {"settings__pack_current_a": 8, "settings__motor_current_a": 60},
+    "hills and stops": {"brief__ascent_m_per_km": 25, "brief__stops_per_km": 4, "assumptions__wind_ms": None},
+    "a usual wind out and back": {"assumptions__wind_ms": None, "brief__wind_ms": 5},
+    "salvaged": {"parts__pack__cell__origin": "salvaged"},
+    "four motors": {"parts__motors__count": 4, "parts__drive__driven_wheels": 4},
+    "a boxed controller": {"parts__controller": {"units": 1, "programmable": False}, "settings": {}},
 }
 
 
 @pytest.fixture(scope="module", params=GRID)
 def pair(request):
     resolved = resolve(spit_runner(**GRID[request.param]))
-    return nominal_board([resolved]), ScalarBoard(resolved)
+    return nominal_boards([resolved]), ScalarBoard(resolved)
 
 
 @pytest.mark.parametrize("grade", [0.0, 0.03, 0.08, 0.15])
 @pytest.mark.parametrize("charge", [0.9, 0.4, 0.12])
 def test_speed_held_on_a_grade(pair, grade, charge):
     board, scalar = pair
-    assert highest_speed(board, grade, charge)[0][0] == pytest.approx(
-        scalar.top_speed(grade, charge), rel=5e-3, abs=1e-3
-    )
+    speed, _ = sweeps.highest_speeds(board, grade, charge)
+    assert speed[0, 0] == pytest.approx(scalar.top_speed(grade, charge), rel=1e-3, abs=1e-3)
+
+
+def test_what_gives_way_flat_out_is_what_the_scalar_model_uses_most(pair):
+    board, scalar = pair
+    found, charge = sweeps.headlines(board), min(0.9, scalar.q_top)
+    just_above = float(found.top_speed[0]) * 1.0005
+    force = scalar.resist(just_above, 0.0, scalar.pinned_wind)
+    voc, r = scalar.open_circuit(charge), scalar.cells(charge, scalar.kelvin) + scalar.r_path
+    used, name = scalar.worst(just_above, force, 0.0, voc, r)
+    assert 1.0 <= used < 1.1
+    assert LIMITS[int(found.top_limit[0])] == name
 
 
 def test_steepest_start(pair):
     board, scalar = pair
-    assert steepest_start(board, min(0.9, scalar.q0))[0][0] == pytest.approx(scalar.start_grade(), rel=5e-3, abs=1e-4)
+    assert sweeps.headlines(board).start_grade[0] == pytest.approx(max(scalar.start_grade(), 0), rel=1e-3, abs=1e-4)
 
 
-def test_range_by_integrating_charge(pair):
+def test_a_ride_home_and_to_the_end_as_a_time_integration_says(pair):
+    """``solve_ivp`` over the ride, the cells warming up, speeds by ``brentq`` and stops by ``quad`` at every step."""
     board, scalar = pair
-    assert ride(board).range[0] == pytest.approx(scalar.range(), rel=5e-3)
+    ours, theirs = sweeps.rides(board)[0], scalar.ride()
+    assert ours.range == pytest.approx(theirs["range"], rel=0.01)
+    assert ours.to_the_end == pytest.approx(theirs["to_the_end"], rel=0.015)
+    assert ours.energy == pytest.approx(theirs["energy"], rel=0.01)
 
 
 def test_many_boards_at_once_are_the_boards_one_by_one():
     builds = [resolve(spit_runner(**changes)) for changes in GRID.values()]
-    together = ride(nominal_board(builds)).range
-    alone = np.array([ride(nominal_board([b])).range[0] for b in builds])
-    np.testing.assert_allclose(together, alone, rtol=1e-12)
+    together = sweeps.rides(nominal_boards(builds * 8))[: len(builds)]  # enough of them to be cut over threads
+    alone = np.concatenate([sweeps.rides(nominal_boards([b])) for b in builds])
+    for name in together.dtype.names:
+        np.testing.assert_array_equal(together[name], alone[name])
+
+
+def test_samples_of_a_board_are_the_boards_of_those_samples():
+    """What the priors draw, the scalar model draws by its own reading of them."""
+    resolved = resolve(spit_runner(assumptions__wind_ms=None))
+    z = deviates(16)
+    found = sweeps.headlines(boards([resolved], [z])).top_speed
+    for row in range(1, 17):
+        one = ScalarBoard(resolved, {i.name: z[row, c] for c, i in enumerate(INPUTS)})
+        assert found[row] == pytest.approx(one.top_speed(), rel=1e-3)

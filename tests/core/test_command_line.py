@@ -28,7 +28,9 @@ def test_predict_prints_one_object_with_the_contracts_keys():
     assert found["range_km"]["at_kmh"] == pytest.approx(22)
     assert set(found["mass_kg"]) == {"board", "rolling"}
     assert found["cost"]["currency"] == "EUR"
-    assert {"input", "result", "share", "measure"} == set(found["widest"][0])
+    assert {"input", "title", "result", "share", "owner"} <= set(found["widest"][0])
+    for key in ("range_to_cutoff_km", "range_km", "range_worst_day_km"):
+        assert {"low", "mid", "high"} <= set(found[key])
     assert {"id", "severity", "about", "text"} <= set(found["findings"][0])
 
 

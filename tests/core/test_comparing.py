@@ -12,7 +12,7 @@ from boardmath.choosing import KINDS, with_part
 from boardmath.comparing import compare, differences
 from boardmath.curves import curves
 from boardmath.predict.promises import headlines
-from boardmath.report import glance
+from boardmath.report import predict
 from tests.core.boards import bare, changed, spit_runner
 
 LIBRARY = json.loads((Path(__file__).parents[2] / "server/demo/data/library.json").read_text())
@@ -48,7 +48,7 @@ def test_beside_others_a_board_promises_what_it_promises_alone():
     builds = [spit_runner(), spit_runner(parts__drive__motor_teeth=12), spit_runner(rider__mass_kg=95), bare()]
     found = compare(builds, list("abcd"))
     for build, headline in zip(builds, found.headlines, strict=True):
-        for beside, alone in zip(headline.promises, glance(build).promises, strict=True):
+        for beside, alone in zip(headline.promises, predict(build).promises, strict=True):
             assert (beside.mid is None) == (alone.mid is None)
             if alone.mid is not None:
                 assert beside.mid == pytest.approx(alone.mid, rel=1e-6)
@@ -66,7 +66,7 @@ def test_curves_laid_over_each_other_are_the_boards_own():
             theirs, line = laid[name].lines[i], own[name].lines[0]
             shared = np.linspace(max(theirs.x[0], line.x[0]), min(theirs.x[-1], line.x[-1]) * 0.95, 9)
             one, other = (np.interp(shared, x.x, x.mid) for x in (theirs, line))
-            assert one == pytest.approx(other, rel=0.03, abs=0.03 * max(line.mid)), (name, i)
+            assert one == pytest.approx(other, rel=0.03, abs=0.05 * max(line.mid)), (name, i)
 
 
 def test_boards_of_the_same_name_are_told_apart():

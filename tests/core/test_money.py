@@ -13,7 +13,7 @@ from boardmath.buildfile.electrics import Extra
 from boardmath.choosing import with_part, with_parts
 from boardmath.cost import PLACED, cost, on_top, priced_parts, ready_made_price
 from boardmath.partslist import parts_list
-from boardmath.report import glance, predict
+from boardmath.report import predict
 from tests.core.boards import bare, spit_runner
 
 TODAY = date(2026, 11, 24)
@@ -143,7 +143,7 @@ def test_what_is_in_the_drawer_counts_to_the_value_and_not_to_the_purse():
 def test_ordering_moves_money_from_to_spend_to_spent_and_changes_no_verdict():
     planned = spit_runner(parts__pack__price=310)
     ordered = spit_runner(parts__pack__price=310, parts__pack__purchase={"status": "ordered"})
-    money = [next(p for p in glance(b).promises if p.name == "money") for b in (planned, ordered)]
+    money = [next(p for p in predict(b).promises if p.name == "money") for b in (planned, ordered)]
     assert money[0].mid == money[1].mid
     assert (cost(ordered).spent, cost(ordered).to_spend) == (310.0, cost(planned).to_spend - 310.0)
     assert money[1].saying is not None

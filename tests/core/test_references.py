@@ -18,7 +18,7 @@ from boardmath.units import grade_percent
 def test_air_density_of_the_standard_atmosphere(altitude, density):
     """ISO 2533:1975, table of the standard atmosphere by geopotential altitude."""
     temperature = 288.15 - 0.0065 * altitude
-    assert air.density(temperature, altitude) == pytest.approx(density, rel=2e-4)
+    assert air.density(temperature, float(altitude)) == pytest.approx(density, rel=2e-4)
 
 
 @pytest.mark.parametrize("altitude", [0.0, 800.0, 3000.0])
@@ -105,8 +105,8 @@ def test_energy_of_a_21700_cell(rate):
     """
     capacity, current = 5.15, rate * 5.0
     charge = np.linspace(1.0, 0.0, 4001)
-    volts = cell.open_circuit_voltage(np.zeros_like(charge), charge, 4.2)
-    volts -= current * 0.0286 * cell.resistance_factor(charge, 298.15)
+    volts = np.array([cell.open_circuit_voltage(0.0, q, 4.2) for q in charge])
+    volts -= current * 0.0286 * np.array([cell.resistance_factor(q, 298.15) for q in charge])
     until_empty = volts >= 2.5
     energy = np.trapezoid(volts[until_empty], -charge[until_empty]) * capacity
     assert energy == pytest.approx(_chen2020_energy(rate), rel=0.05)
@@ -115,7 +115,7 @@ def test_energy_of_a_21700_cell(rate):
 @pytest.mark.parametrize("chemistry", cell.CHEMISTRIES)
 def test_charge_and_voltage_are_each_others_inverse(chemistry):
     full = float(cell.TABLE_FULL[cell.CHEMISTRIES.index(chemistry)])
-    index = np.array(float(cell.CHEMISTRIES.index(chemistry)))
+    index = float(cell.CHEMISTRIES.index(chemistry))
     for charge in (0.05, 0.3, 0.7, 0.95):
         volts = float(cell.open_circuit_voltage(index, charge, full))
         assert cell.charge_at(chemistry, volts, full) == pytest.approx(charge, abs=5e-3)

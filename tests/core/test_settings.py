@@ -2,20 +2,19 @@
 
 import math
 
-import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import settings as hypothesis_settings
 from hypothesis import strategies as st
 
-from boardmath.arrays import nominal_board
+from boardmath.arrays import nominal_boards
 from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import each_controller
+from boardmath.engine import sweeps
 from boardmath.inputs import cell_charge_rating, cell_rating, cell_voltages
 from boardmath.limits import path_ratings, ramped, reads_fast
 from boardmath.parameters import resolve
-from boardmath.powertrain import highest_speed, operating_point
 from boardmath.predict.promises import headlines
 from boardmath.report import predict
 from boardmath.settings import recommend, sheet
@@ -99,15 +98,15 @@ def test_under_the_sheet_the_cells_and_the_motor_stay_within_their_ratings(build
     """At the highest speed on the flat and on a hill, what flows is below what cells and motor are rated for."""
     controller = build.parts.controller.model_copy(update={"units": units})
     build = build.model_copy(update={"parts": build.parts.model_copy(update={"controller": controller})})
-    board = nominal_board([resolve(applied(build, profile))])
+    board = nominal_boards([resolve(applied(build, profile))])
     pack, motors = build.parts.pack, build.parts.motors
     for grade in (0.0, 0.1):
-        speed, _ = highest_speed(board, grade, 0.9)
-        if speed[0] <= 0.0:
+        speed, _ = sweeps.highest_speeds(board, grade, 0.9)
+        if speed[0, 0] <= 0.0:
             continue
-        point = operating_point(board, speed, grade, 0.9)
-        assert float(np.squeeze(point.pack_current)) <= cell_rating(pack).value * (pack.parallel or 1) * 1.001
-        assert float(np.squeeze(point.motor_current)) <= motors.max_current_a * 1.001
+        point = sweeps.moments(board, speed, grade, 0.9)[0, 0]
+        assert point.pack_current <= cell_rating(pack).value * (pack.parallel or 1) * 1.001
+        assert point.motor_current <= motors.max_current_a * 1.001
 
 
 def test_softer_profiles_ask_less():

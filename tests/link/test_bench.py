@@ -28,25 +28,16 @@ SET = {
 
 def steady_scalar(build, charge: float) -> tuple[float, float]:
     """Wheel speed in the air (m/s) and motor current (A), once more with plain SciPy."""
-    resolved = resolve(build)
-    resolved.fixed["winding_temperature"] = STAND_C
-    b = ScalarBoard(resolved)
-    b.mass = b.cda = 0.0
-    b.we_max, b.grip, b.i_max = 1e9, 1e9, 1e9
+    b = ScalarBoard(resolve(build))
+    b.R = b.R25 * (1 + 0.00393 * (STAND_C - 25))
+    voc, r = b.open_circuit(charge), b.cells(charge, b.kelvin) + b.r_path
 
     def volts_left(speed: float) -> float:
-        w = speed / b.r * b.gear
-        iq = b.drag * b.r / (b.gear * b.eta * b.n) / (3**0.5 / 2 / b.kv) + b.i0 * (0.6 + 0.4 * w / (30 * b.kv))
-        emf = w / b.kv
-        power = b.n * (1.5 * b.R * iq**2 + 3**0.5 / 2 * emf * iq) / b.eta_c + b.idle
-        voc, r = b.open_circuit(charge), b.resistance(charge)
-        bus = voc - r * (voc - (voc**2 - 4 * r * power) ** 0.5) / (2 * r)
-        b.iq = iq
-        return b.duty * bus - emf - 3**0.5 * b.R * iq
+        found = b.electric(speed, b.drag, voc, r)
+        return b.duty * found["bus"] - found["volts"]
 
     speed = brentq(volts_left, 0.0, 60.0, xtol=1e-9)
-    volts_left(speed)
-    return speed, b.iq
+    return speed, b.electric(speed, b.drag, voc, r)["iq"]
 
 
 @pytest.mark.parametrize("changes", [{}, TWO, {"parts__motors__kv_rpm_per_v": 90, "parts__wheels__diameter_mm": 150}])
@@ -54,7 +45,7 @@ def test_the_run_in_the_air_is_that_of_plain_arithmetic(changes):
     build = spit_runner(**changes)
     found = on_the_stand(build)
     speed, current = steady_scalar(build, resolve(build).fixed["charge_full"])
-    turns = speed / resolve(build).fixed["wheel_radius"] * 60 / 6.283185307
+    turns = speed / resolve(build).inputs["wheel_radius"].value * 1000 * 60 / 6.283185307
     assert found.wheel_rpm.mid == pytest.approx(turns, rel=1e-4)
     assert found.motor_current_a.mid == pytest.approx(current, rel=1e-4)
     # Bare arithmetic knows no drag: the wheels spin a little slower than it says, and never faster.

@@ -50,7 +50,6 @@ def test_nobody_else_reads_or_writes_a_build(workshop, other_workshop, method, p
         *[(m, p) for m, p, _ in REACHES],
         ("GET", "/builds"),
         ("POST", "/predict"),
-        ("POST", "/glance"),
         ("POST", "/curves"),
         ("GET", "/parts"),
     ],
@@ -125,7 +124,7 @@ def test_a_duplicate_is_a_build_of_its_own(workshop):
     assert workshop.send("GET", f"/builds/{made['id']}").json()["document"]["name"] == "Spit runner"
 
 
-@pytest.mark.parametrize("way", ["import", "save", "predict", "glance"])
+@pytest.mark.parametrize("way", ["import", "save", "predict"])
 @pytest.mark.parametrize(
     ("changes", "field", "says"),
     [
@@ -144,7 +143,6 @@ def test_a_bad_build_is_answered_with_its_field_and_reason(workshop, way, change
         "import": lambda: workshop.send("POST", "/builds/import", bad),
         "save": lambda: workshop.send("PUT", f"/builds/{made['id']}", {"revision": 1, "document": bad}),
         "predict": lambda: workshop.send("POST", "/predict", {"document": bad}),
-        "glance": lambda: workshop.send("POST", "/glance", {"document": bad}),
     }[way]()
     assert answer.status_code == 422
     assert [f["field"] for f in answer.json()["faults"]] == [field]
@@ -175,7 +173,8 @@ def test_a_half_finished_build_predicts_what_it_can_and_says_what_it_needs(works
     found = workshop.send("POST", "/predict", {"document": fresh["document"]}).json()
     assert "top_speed_kmh" not in found
     assert {n["field"] for n in found["needs"]} >= {"parts.wheels.diameter_mm", "parts.pack.series"}
-    sight = workshop.send("POST", "/glance", {"document": fresh["document"]}).json()
+    assert "drawing" not in found, "nobody asked for one"
+    sight = workshop.send("POST", "/predict", {"document": fresh["document"], "view": "side"}).json()
     assert sight["needs"] == found["needs"]
     assert sight["drawing"]["shapes"]
     assert workshop.send("POST", "/curves", {"document": fresh["document"]}).json() == []
@@ -257,7 +256,7 @@ def test_every_view_and_the_belts_that_would_suit(workshop):
     assert [d["view"] for d in answer["views"]] == ["side", "under", "behind", "drive"]
     assert all(d["description"] for d in answer["views"])
     assert [b["teeth"] for b in answer["belts"] if b["chosen"]] == [56]
-    glanced = workshop.send("POST", "/glance", {"document": SPIT_RUNNER, "view": "under"}).json()
+    glanced = workshop.send("POST", "/predict", {"document": SPIT_RUNNER, "view": "under"}).json()
     assert glanced["drawing"] == answer["views"][1]
 
 

@@ -4,6 +4,7 @@
   import { session } from '$lib/session.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import { spoken, written } from '$lib/units';
+  import Whose from './Whose.svelte';
 
   interface Props {
     open: boolean;
@@ -17,6 +18,12 @@
   const promised = $derived(prediction.promises.find((p) => p.name === name));
   const why = $derived(prediction.why[name]);
   const widening = $derived((prediction.widest ?? []).filter((w) => w.result === name));
+  const doubt = $derived(prediction.doubt?.find((d) => d.result === name));
+  const measures = $derived(
+    (prediction.measure_next ?? [])
+      .map((m) => ({ ...m, gain: m.gains.find((g) => g.result === name) }))
+      .filter((m) => m.gain),
+  );
   const unloaded = $derived(prediction.unloaded_speed_kmh);
   const top = $derived(prediction.top_speed_kmh);
   const say = (v: number) => written(v, promised?.quantity ?? 'count', session.units, currency);
@@ -31,7 +38,7 @@
         <span class="text-xl font-semibold">{say(promised.mid)}</span>
         {#if promised.low != null && promised.high != null}
           <span class="text-ink2"
-            >four times in five between {say(promised.low)} and {say(promised.high)}</span
+            >eight times in ten between {say(promised.low)} and {say(promised.high)}</span
           >
         {/if}
       </p>
@@ -73,12 +80,48 @@
       <h3 class="mt-4 text-[15px]">What makes it unsure</h3>
       <ul class="mt-1">
         {#each widening as w (w.input)}
-          <li>
-            <span class="font-semibold">{Math.round(w.share * 100)} %</span>
-            {w.input.replaceAll('_', ' ')}{w.measure ? `: ${w.measure} would shrink it` : ''}
-          </li>
+          <li><span class="font-semibold">{Math.round(w.share * 100)} %</span> {w.title}</li>
         {/each}
       </ul>
+      {#if doubt}<Whose {doubt} />{/if}
+    {/if}
+    {#if measures.length}
+      <h3 class="mt-4 text-[15px]">Measure this next</h3>
+      <table class="mt-1 w-full border-collapse text-[13.5px]" data-testid="measure-next">
+        <thead>
+          <tr class="text-left text-xs text-ink2">
+            <th class="border-b border-ink py-1 font-normal">what to do</th>
+            <th class="border-b border-ink px-2 py-1 text-right font-normal">takes</th>
+            <th class="border-b border-ink px-2 py-1 text-right font-normal">off this band</th>
+          </tr>
+        </thead>
+        <tbody>
+          {#each measures as m (m.measure)}
+            <tr class="border-b border-line align-top">
+              <td class="py-1"
+                >{m.measure}<span class="block text-xs text-ink2">tells: {m.titles.join(', ')}</span></td
+              >
+              <td class="px-2 py-1 text-right whitespace-nowrap"
+                >{written(m.minutes, 'minutes', session.units)}</td
+              >
+              <td class="px-2 py-1 text-right whitespace-nowrap"
+                >{written(m.gain!.narrower, m.gain!.quantity, session.units)}
+                <span class="text-ink2">of {written(m.gain!.width, m.gain!.quantity, session.units)}</span
+                ></td
+              >
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    {/if}
+    {#if name === 'range'}
+      <h3 class="mt-4 text-[15px]">Why the band is this wide</h3>
+      <p class="mt-1">
+        Nobody has ridden this board yet. Two people on the same board and the same way come home with a third
+        more or less in the pack: how they stand, how fast they really are, how they pull away, the wind of
+        the day. A narrower number would be a guess that looks like knowledge. Riding shrinks it: each ride
+        that you write down tells how you ride, and that knowledge goes on to your next board.
+      </p>
     {/if}
     {#if why.inputs.length}
       <h3 class="mt-4 text-[15px]">From what</h3>

@@ -1,23 +1,14 @@
-import {
-  api,
-  faultsOf,
-  type BuildFile,
-  type BuildOut,
-  type Prediction,
-  type Sight,
-  type View,
-} from '$lib/api/client';
+import { api, faultsOf, type BuildFile, type BuildOut, type Prediction, type View } from '$lib/api/client';
+import type { Schemas } from '$lib/api/client';
 import { today } from '$lib/units';
 import { REMEMBERED_STEPS, Workpiece } from '$lib/workpiece.svelte';
 import { differences, withValue } from '$lib/paths';
 
-const PAUSE_BEFORE_THE_REST = 250;
+export type Measured = Schemas['Measured'];
 
 /** One build on the bench: what it promises, how it is drawn, what is wrong with it. */
 export class Bench extends Workpiece {
-  /** The promises and the drawing of the file as it is now. */
-  sight = $state.raw<Sight | null>(null);
-  /** The whole prediction; it follows the promises a moment later. */
+  /** Everything that is known of the file as it is now: promises with bands, findings, the drawing. */
   prediction = $state.raw<Prediction | null>(null);
   /** The view in which the board is drawn. */
   view = $state<View>('side');
@@ -57,6 +48,26 @@ export class Bench extends Workpiece {
     this.put(withValue(this.file, 'set_aside', all.length ? all : null));
   }
 
+  /** What the build says of how a figure was measured. */
+  measured(path: string): Measured | undefined {
+    return (this.file.measured ?? []).find((m) => m.path === path);
+  }
+
+  /** Marks a figure as measured, with what and when; null takes the mark away, also one at the part itself. */
+  mark(path: string, measured: Measured | null): void {
+    const others = (this.file.measured ?? []).filter((m) => m.path !== path);
+    const all = measured ? [...others, measured] : others;
+    let file = withValue(this.file, 'measured', all.length ? all : null);
+    const dot = path.lastIndexOf('.');
+    const own = `${path.slice(0, dot)}.measured`;
+    const marks = this.value(own) as string[] | undefined;
+    if (!measured && marks?.includes(path.slice(dot + 1))) {
+      const left = marks.filter((k) => k !== path.slice(dot + 1));
+      file = withValue(file, own, left.length ? left : null);
+    }
+    this.put(file);
+  }
+
   turn(view: View): void {
     this.view = view;
     void this.look();
@@ -75,21 +86,15 @@ export class Bench extends Workpiece {
     this.looking?.abort();
     const own = (this.looking = new AbortController());
     try {
-      const ask = { body: { document: this.file }, signal: own.signal };
-      const { data, error } = await api.POST('/api/glance', {
-        ...ask,
-        body: { ...ask.body, view: this.view },
+      const { data, error } = await api.POST('/api/predict', {
+        body: { document: this.file, view: this.view },
+        signal: own.signal,
       });
       if (own !== this.looking) return;
       this.lookFailed = false;
       if (data) {
-        this.sight = data;
+        this.prediction = data;
         this.faults = {};
-        // The rest can wait for a pause of the hands, so that it never stands in the way of the next key.
-        if (this.prediction) await new Promise((resolve) => setTimeout(resolve, PAUSE_BEFORE_THE_REST));
-        if (own !== this.looking) return;
-        const whole = await api.POST('/api/predict', ask);
-        if (own === this.looking && whole.data) this.prediction = whole.data;
       } else {
         this.faults = Object.fromEntries(faultsOf(error).faults?.map((f) => [f.field, f.reason]) ?? []);
       }

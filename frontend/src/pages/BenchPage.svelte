@@ -12,6 +12,7 @@
   import Findings from '../bench/Findings.svelte';
   import PowerLine from '../bench/PowerLine.svelte';
   import Route from '../bench/Route.svelte';
+  import Sureness from '../bench/Sureness.svelte';
   import WhyPanel from '../bench/WhyPanel.svelte';
   import { partNames, STATIONS } from '../stations/stations';
   import StationPanel from '../stations/StationPanel.svelte';
@@ -30,8 +31,8 @@
   let panel = $state<StationPanel>();
 
   const station = $derived(STATIONS.find((s) => s.id === stationId) ?? STATIONS[0]!);
-  const promises = $derived(bench?.sight?.promises);
   const prediction = $derived(bench?.prediction);
+  const promises = $derived(prediction?.promises);
   const lit = $derived(station.slots.flatMap((s) => (s.kind === 'cell' ? ['pack'] : [s.kind])));
   const explained = $derived(promises?.find((p) => p.name === explaining));
 
@@ -115,9 +116,9 @@
           </div>
         </div>
         <div class="h-36 shrink-0 rounded border border-line bg-sheet px-2 py-1 sm:h-[186px]">
-          {#if bench.sight}
+          {#if prediction?.drawing}
             <BoardView
-              drawing={bench.sight.drawing}
+              drawing={prediction.drawing}
               units={session.units}
               chosen={lit}
               names={partNames(bench.file)}
@@ -157,7 +158,7 @@
               >
             {/each}
           </div>
-          <p class="remark mt-1 mb-3 min-h-14 text-[13.5px]" data-testid="limit">
+          <p class="remark mt-1 min-h-14 text-[13.5px]" data-testid="limit">
             {#if explained?.saying}{spoken(explained.saying, session.units, bench.file.currency)}
             {:else if explaining === 'carry'}The sum of the parts, as carried.
             {:else if explaining === 'money'}No prices entered yet.
@@ -170,8 +171,11 @@
               >
             {/if}
           </p>
+          {#if explained && prediction}
+            <Sureness {bench} promised={explained} {prediction} {goToField} why={() => (asking = true)} />
+          {/if}
           {#if prediction}
-            <Findings {bench} findings={prediction.findings} needs={bench.sight?.needs ?? []} {goToField} />
+            <Findings {bench} findings={prediction.findings} needs={prediction.needs} {goToField} />
           {/if}
         {:else if bench.lookFailed}
           <p class="text-short" role="alert">

@@ -57,14 +57,23 @@
           ...p.hill.speeds.map((s): Row => [
             `speed on ${say(s.grade_pct, 'grade')}`,
             say(s.speed_kmh, 'speed'),
-            s.limit,
+            s.holds_m == null || s.speed_kmh <= 0
+              ? s.limit
+              : `${s.limit}; too hot after ${say(s.holds_m, 'way')}`,
           ]),
         ],
       },
       {
         title: 'Range',
         rows: [
-          ['at cruising speed', band(p.range_km, 'distance'), p.range_km?.limit ?? ''],
+          ['home with the reserve', band(p.range_km, 'distance'), p.range_km?.limit ?? ''],
+          ['until the controller cuts off', band(p.range_to_cutoff_km, 'distance'), ''],
+          [
+            'on the worst day',
+            band(p.range_worst_day_km, 'distance'),
+            'cold, into the wind, a fifth of the pack worn off',
+          ],
+          ['mean of such a ride', say(p.range_km?.mean_kmh, 'speed')],
           ...(p.range_by_profile ?? []).map((r): Row => [`on the ${r.profile} profile`, band(r, 'distance')]),
           ...(p.range_when ?? []).map((r): Row => [r.when, say(r.km, 'distance')]),
           ['consumption', band(p.consumption_wh_per_km, 'energy_per_distance')],
@@ -89,7 +98,11 @@
           ['to 80 %', say(p.charge_h?.to_80_pct, 'hours')],
           ['to 90 %', say(p.charge_h?.to_90_pct, 'hours')],
           ['to full', say(p.charge_h?.to_full, 'hours')],
-          ['until the pack is at 80 %', p.life ? say(Math.round(p.life.km / 100) * 100, 'distance') : '–'],
+          [
+            'until the pack is at 80 %',
+            p.life ? say(Math.round(p.life.km / 100) * 100, 'distance') : '–',
+            p.life ? `${p.life.years.toFixed(1)} years at ${say(p.life.day_km, 'distance')} a day` : '',
+          ],
           [
             'pack cost of 100 km',
             p.life?.pack_cost_per_km != null ? say(p.life.pack_cost_per_km * 100, 'money') : '–',

@@ -45,6 +45,7 @@
     high: 21,
     verdict: 'holds',
     more_is_better: true,
+    further: [],
   };
 </script>
 

@@ -100,16 +100,6 @@ export class SheetPiece extends Workpiece {
     this.looking?.abort();
     const own = (this.looking = new AbortController());
     try {
-      if (this.sheet) {
-        const seen = await api.POST('/api/glance', {
-          body: { document: this.file, view: 'side' },
-          signal: own.signal,
-        });
-        if (own !== this.looking) return;
-        if (seen.data) this.promises = seen.data.promises;
-        await new Promise((resolve) => setTimeout(resolve, PAUSE));
-        if (own !== this.looking) return;
-      }
       const { data, error } = await api.POST('/api/sheet', {
         body: { document: this.file, profile: this.meant },
         signal: own.signal,

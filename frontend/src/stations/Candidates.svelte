@@ -15,6 +15,7 @@
 
   const COLUMNS = ['speed', 'hill', 'range', 'carry', 'money'] as const;
   type Column = (typeof COLUMNS)[number];
+  type Cell = { text: string; tone: string; unsure?: string };
 
   let rows = $state.raw<Candidate[] | null>(null);
   let failed = $state(false);
@@ -84,7 +85,7 @@
           session.units,
         ).unit;
 
-  function changeText(row: Candidate, column: Column): { text: string; tone: string } {
+  function changeText(row: Candidate, column: Column): Cell {
     const change = row.changes.find((c) => c.name === column);
     if (!change || change.mid == null) return { text: '–', tone: 'text-ink2' };
     const units = session.units;
@@ -96,13 +97,23 @@
       toShown(change.mid - change.change, change.quantity, units);
     const places = column === 'carry' ? 2 : column === 'money' ? (Number.isInteger(difference) ? 0 : 2) : 1;
     const size = Math.abs(difference).toFixed(places);
+    // The change's own doubt, over the same riders and days, where it is worth a digit.
+    const spread =
+      change.low != null && change.high != null
+        ? Math.abs(
+            toShown(change.mid - change.change + change.high, change.quantity, units) -
+              toShown(change.mid - change.change + change.low, change.quantity, units),
+          ) / 2
+        : 0;
+    const unsure = Number(spread.toFixed(places)) > 0 ? ` ±${spread.toFixed(places)}` : '';
     return {
       text: `${difference > 0 ? '+' : '−'}${size}`,
+      unsure,
       tone: change.better ? 'text-holds' : 'text-short',
     };
   }
 
-  function nowText(row: Candidate, column: Column): { text: string; tone: string } {
+  function nowText(row: Candidate, column: Column): Cell {
     const now = row.changes.find((c) => c.name === column);
     if (!now || now.mid == null) return { text: '–', tone: 'text-ink2' };
     const value = toShown(now.mid, now.quantity, session.units);
@@ -211,7 +222,9 @@
             </td>
             {#each COLUMNS as column (column)}
               {@const cell = row.chosen ? nowText(row, column) : changeText(row, column)}
-              <td class={`px-2 py-1 text-right whitespace-nowrap ${cell.tone}`}>{cell.text}</td>
+              <td class={`px-2 py-1 text-right whitespace-nowrap ${cell.tone}`}
+                >{cell.text}{#if cell.unsure}<span class="text-xs text-ink2">{cell.unsure}</span>{/if}</td
+              >
             {/each}
             <td
               class="max-w-48 truncate px-2 py-1 text-[12.5px]"

@@ -105,6 +105,17 @@
     if (!(await bench.takeOff(path))) notices.say('The server cannot be reached; nothing was changed.');
   }
 
+  // Prices and counts are not measured; what is set is read off the controller.
+  const markable = (path: string) => {
+    const { quantity, whole } = figureSpec(path);
+    return path.startsWith('parts.') && !!quantity && !whole && quantity !== 'money' && quantity !== 'wire';
+  };
+  function measuredMark(path: string): { by?: string | null; day?: string | null } | null {
+    const dot = path.lastIndexOf('.');
+    const own = bench.value(`${path.slice(0, dot)}.measured`) as string[] | undefined;
+    return bench.measured(path) ?? (own?.includes(path.slice(dot + 1)) ? {} : null);
+  }
+
   const extras = $derived(station.id === 'extras' ? (bench.file.parts?.extras ?? []) : []);
 </script>
 
@@ -212,6 +223,8 @@
           currency={bench.file.currency}
           fault={bench.faults[path]}
           estimate={estimates[path]}
+          measured={measuredMark(path)}
+          onmeasured={markable(path) ? (m) => bench.mark(path, m && { path, ...m }) : undefined}
           onchange={(v) => bench.set(path, v)}
         />
       </div>

@@ -11,8 +11,8 @@ from boardmath.fit.shapes import VIEWS, Drawing, View
 from boardmath.fit.transmission import StockBelt, least_distance, stock_belts
 from boardmath.fit.views import draw
 from boardmath.proposals import Proposal, propose
-from boardmath.report import glance, predict
-from boardmath.results import Glance, Prediction
+from boardmath.report import predict
+from boardmath.results import Prediction
 from server.faults import Refused
 from server.workshop import library
 from server.workshop.api.schemas import REFUSALS, DocumentIn, PredictionThrottle
@@ -21,18 +21,18 @@ from server.workshop.models import Part
 router = Router(tags=["predictions"])
 
 
-class GlanceIn(DocumentIn):
-    view: View = "side"
+class PredictIn(DocumentIn):
+    view: View | None = None
 
 
 class CandidatesIn(DocumentIn):
     kind: str
 
 
-class Sight(Glance):
-    """What follows every key on the bench: the promises and the drawing in the view asked for."""
+class PredictionOut(Prediction):
+    """What follows every key on the bench: the whole prediction, and the drawing in the view asked for."""
 
-    drawing: Drawing
+    drawing: Drawing | None = None
 
 
 class Drawings(Schema):
@@ -52,12 +52,6 @@ class ChoiceOut(Schema):
 
     lacks: str | None
     candidates: list[CandidateOut]
-
-
-@router.post("/glance", response={200: Sight, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
-def glance_at_build(request: HttpRequest, payload: GlanceIn):
-    """The promises with their bands and the drawing; the build need not be saved."""
-    return Sight(**glance(payload.document).__dict__, drawing=draw(payload.document, payload.view))
 
 
 @router.post("/drawings", response={200: Drawings, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
@@ -86,10 +80,14 @@ def proposals_for(request: HttpRequest, payload: DocumentIn):
     return propose(payload.document, by_kind)
 
 
-@router.post("/predict", response={200: Prediction, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
-def predict_build(request: HttpRequest, payload: DocumentIn):
-    """The whole prediction: every result with its limit, the line of power, findings and estimates."""
-    return predict(payload.document)
+@router.post("/predict", response={200: PredictionOut, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+def predict_build(request: HttpRequest, payload: PredictIn):
+    """The whole prediction: every result with its band and limit, the line of power, findings and estimates.
+
+    The build need not be saved.
+    """
+    drawing = draw(payload.document, payload.view) if payload.view is not None else None
+    return PredictionOut(**predict(payload.document).__dict__, drawing=drawing)
 
 
 @router.post("/curves", response={200: list[Plot], **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())

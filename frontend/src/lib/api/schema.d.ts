@@ -316,26 +316,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/glance": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Glance At Build
-         * @description The promises with their bands and the drawing; the build need not be saved.
-         */
-        post: operations["server_workshop_api_predictions_glance_at_build"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/drawings": {
         parameters: {
             query?: never;
@@ -387,7 +367,9 @@ export interface paths {
         put?: never;
         /**
          * Predict Build
-         * @description The whole prediction: every result with its limit, the line of power, findings and estimates.
+         * @description The whole prediction: every result with its band and limit, the line of power, findings and estimates.
+         *
+         *     The build need not be saved.
          */
         post: operations["server_workshop_api_predictions_predict_build"];
         delete?: never;
@@ -1217,6 +1199,27 @@ export interface components {
             quantity: string;
         };
         /**
+         * FurtherRange
+         * @description Another answer to how far it goes, in km.
+         */
+        FurtherRange: {
+            /**
+             * Means
+             * @enum {string}
+             */
+            means: "to_cut_off" | "with_reserve" | "worst_day";
+            /** Words */
+            words: string;
+            /** Low */
+            low?: number | null;
+            /** Mid */
+            mid: number;
+            /** High */
+            high?: number | null;
+            /** Chance */
+            chance?: number | null;
+        };
+        /**
          * Headline
          * @description What a shelf or a table of candidates shows of a build.
          */
@@ -1265,12 +1268,21 @@ export interface components {
              * @enum {string}
              */
             verdict: "holds" | "may hold" | "falls short" | "no brief" | "not yet";
+            /** Chance */
+            chance?: number | null;
+            /** Chance In Words */
+            chance_in_words?: string | null;
             /**
              * More Is Better
              * @default true
              */
             more_is_better: boolean;
             saying?: components["schemas"]["Saying"] | null;
+            /**
+             * Further
+             * @default []
+             */
+            further: components["schemas"]["FurtherRange"][];
         };
         /**
          * Saying
@@ -1391,6 +1403,36 @@ export interface components {
              * @description charge to come home with
              */
             reserve_pct?: number | null;
+            /**
+             * That distance is meant
+             * @description until the controller cuts off, home with the reserve, or so even on the worst day
+             */
+            range_means?: ("to_cut_off" | "with_reserve" | "worst_day") | null;
+            /**
+             * Climb on the way
+             * @description metres up in a kilometre, mean of the ride
+             */
+            ascent_m_per_km?: number | null;
+            /**
+             * Stops on the way
+             * @description to a standstill and away again
+             */
+            stops_per_km?: number | null;
+            /**
+             * Usual wind
+             * @description along the way, as felt by a standing rider
+             */
+            wind_ms?: number | null;
+            /**
+             * The wind is met
+             * @description out and back over the same way unless said
+             */
+            wind?: ("out_and_back" | "against" | "behind" | "across") | null;
+            /**
+             * How it is ridden
+             * @description easy: coasts and plans ahead; hard: always all of it
+             */
+            rides?: ("easy" | "usual" | "hard") | null;
             /** Steepest hill */
             hill_grade_pct?: number | null;
             /**
@@ -1461,6 +1503,16 @@ export interface components {
              */
             settings_apart?: components["schemas"]["Settings"][] | null;
             assumptions?: components["schemas"]["Assumptions"];
+            /**
+             * Weighed
+             * @description the whole board as carried, on a scale
+             */
+            weighed_kg?: number | null;
+            /**
+             * Measured figures
+             * @description which figures were measured, not read off a listing
+             */
+            measured?: components["schemas"]["Measured"][] | null;
             /** Set Aside */
             set_aside?: components["schemas"]["SetAside"][] | null;
             /** Detected */
@@ -2056,6 +2108,21 @@ export interface components {
             /** How many */
             count?: number | null;
         };
+        /**
+         * Measured
+         * @description A figure of this build that was measured: where it stands, with what, and when.
+         */
+        Measured: {
+            /**
+             * Figure
+             * @description its path, such as parts.motors.kv_rpm_per_v
+             */
+            path: string;
+            /** Measured with */
+            by?: string | null;
+            /** On */
+            day?: string | null;
+        };
         /** Motors */
         Motors: {
             /** Name */
@@ -2117,6 +2184,11 @@ export interface components {
             pole_pairs?: number | null;
             /** No-load current */
             no_load_current_a?: number | null;
+            /**
+             * No-load current is
+             * @description the pack's, as sellers give it, or the motor's, as a controller shows it
+             */
+            no_load_is?: ("pack" | "motor") | null;
             /** Largest current */
             max_current_a?: number | null;
             /**
@@ -2800,37 +2872,6 @@ export interface components {
             document: components["schemas"]["Build"];
         };
         /**
-         * Lacking
-         * @description What the build still needs before it can be predicted.
-         */
-        Lacking: {
-            /** Field */
-            field: string;
-            /** Reason */
-            reason: string;
-        };
-        /**
-         * Sight
-         * @description What follows every key on the bench: the promises and the drawing in the view asked for.
-         */
-        Sight: {
-            /** Promises */
-            promises: components["schemas"]["Promise"][];
-            /** Needs */
-            needs: components["schemas"]["Lacking"][];
-            drawing: components["schemas"]["Drawing"];
-        };
-        /** GlanceIn */
-        GlanceIn: {
-            document: components["schemas"]["Build"];
-            /**
-             * View
-             * @default side
-             * @enum {string}
-             */
-            view: "side" | "under" | "behind" | "drive";
-        };
-        /**
          * Drawings
          * @description Every view, and the stock belts that would suit.
          */
@@ -3002,6 +3043,20 @@ export interface components {
             };
         };
         /**
+         * Doubt
+         * @description Which part of a result's doubt is the rider's, the day's and the machine's; shares of the whole.
+         */
+        Doubt: {
+            /** Result */
+            result: string;
+            /** Rider */
+            rider: number;
+            /** Day */
+            day: number;
+            /** Machine */
+            machine: number;
+        };
+        /**
          * Estimated
          * @description A figure that the build does not state, as the model took it.
          */
@@ -3042,6 +3097,20 @@ export interface components {
             aside?: components["schemas"]["SetAside"] | null;
         };
         /**
+         * Gain
+         * @description How much narrower a result's band would be, from low to high, in the unit of ``quantity``.
+         */
+        Gain: {
+            /** Result */
+            result: string;
+            /** Quantity */
+            quantity: string;
+            /** Narrower */
+            narrower: number;
+            /** Width */
+            width: number;
+        };
+        /**
          * Hill
          * @description Grades that can be started, held for the brief's climb, and held for ever; where the wheels slip; speeds.
          */
@@ -3057,14 +3126,28 @@ export interface components {
             speeds: components["schemas"]["SpeedOnGrade"][];
         };
         /**
+         * Lacking
+         * @description What the build still needs before it can be predicted.
+         */
+        Lacking: {
+            /** Field */
+            field: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * Life
          * @description Until four fifths of the capacity are left.
          */
         Life: {
             /** Cycles */
             cycles: number;
+            /** Years */
+            years: number;
             /** Km */
             km: number;
+            /** Day Km */
+            day_km: number;
             /** Pack Cost Per Km */
             pack_cost_per_km?: number | null;
         };
@@ -3098,6 +3181,24 @@ export interface components {
             rolling: number;
         };
         /**
+         * MeasureNext
+         * @description Something to measure: what it tells, how long it takes, and what it does to the bands.
+         */
+        MeasureNext: {
+            /** Measure */
+            measure: string;
+            /** Inputs */
+            inputs: string[];
+            /** Titles */
+            titles: string[];
+            /** Fields */
+            fields: string[];
+            /** Minutes */
+            minutes: number;
+            /** Gains */
+            gains: components["schemas"]["Gain"][];
+        };
+        /**
          * Moment
          * @description The line at one moment of riding.
          */
@@ -3123,17 +3224,19 @@ export interface components {
             limit: string;
         };
         /**
-         * Prediction
-         * @description What a build will do. Speeds, hills and range are absent while ``needs`` names what is still to be chosen.
+         * PredictionOut
+         * @description What follows every key on the bench: the whole prediction, and the drawing in the view asked for.
          */
-        Prediction: {
+        PredictionOut: {
             /** Unloaded Speed Kmh */
             unloaded_speed_kmh?: number | null;
             top_speed_kmh?: components["schemas"]["Result"] | null;
             /** Speed By Charge */
             speed_by_charge?: components["schemas"]["SpeedAtCharge"][] | null;
             hill?: components["schemas"]["Hill"] | null;
+            range_to_cutoff_km?: components["schemas"]["Result"] | null;
             range_km?: components["schemas"]["RangeResult"] | null;
+            range_worst_day_km?: components["schemas"]["Result"] | null;
             /** Range By Profile */
             range_by_profile?: components["schemas"]["ProfileRange"][] | null;
             /** Range When */
@@ -3153,6 +3256,10 @@ export interface components {
             cost: components["schemas"]["Cost"];
             /** Widest */
             widest?: components["schemas"]["Widening"][] | null;
+            /** Doubt */
+            doubt?: components["schemas"]["Doubt"][] | null;
+            /** Measure Next */
+            measure_next?: components["schemas"]["MeasureNext"][] | null;
             /** Estimated */
             estimated: components["schemas"]["Estimated"][];
             /** Findings */
@@ -3167,6 +3274,7 @@ export interface components {
             };
             /** Needs */
             needs: components["schemas"]["Lacking"][];
+            drawing?: components["schemas"]["Drawing"] | null;
         };
         /** ProfileRange */
         ProfileRange: {
@@ -3191,17 +3299,19 @@ export interface components {
             limit?: string | null;
             /** At Kmh */
             at_kmh: number;
+            /** Mean Kmh */
+            mean_kmh: number;
         };
         /**
          * RangeWhen
-         * @description Range in other conditions than the brief's.
+         * @description Range, home with the reserve, in one condition worse than the brief's.
          */
         RangeWhen: {
             /**
              * When
              * @enum {string}
              */
-            when: "freezing" | "pack at 80 %" | "head wind of 5 m/s";
+            when: "freezing" | "a fifth of the pack worn off" | "5 m/s more wind in the face";
             /** Km */
             km: number;
         };
@@ -3236,6 +3346,8 @@ export interface components {
             speed_kmh: number;
             /** Limit */
             limit: string;
+            /** Holds M */
+            holds_m?: number | null;
         };
         /**
          * Why
@@ -3276,12 +3388,25 @@ export interface components {
         Widening: {
             /** Input */
             input: string;
+            /** Title */
+            title: string;
             /** Result */
             result: string;
             /** Share */
             share: number;
+            /**
+             * Owner
+             * @enum {string}
+             */
+            owner: "rider" | "day" | "machine";
             /** Measure */
             measure?: string | null;
+        };
+        /** PredictIn */
+        PredictIn: {
+            document: components["schemas"]["Build"];
+            /** View */
+            view?: ("side" | "under" | "behind" | "drive") | null;
         };
         /**
          * Plot
@@ -3374,7 +3499,7 @@ export interface components {
         };
         /**
          * Change
-         * @description A promise's middle if the part were chosen, what that changes, and the verdict then.
+         * @description A promise's middle if the part were chosen, what that changes, its own band, and the verdict then.
          */
         Change: {
             /**
@@ -3388,6 +3513,12 @@ export interface components {
             mid?: number | null;
             /** Change */
             change?: number | null;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            /** Chance */
+            chance?: number | null;
             /**
              * Verdict
              * @enum {string}
@@ -3639,6 +3770,8 @@ export interface components {
         CompareOut: {
             /** Headlines */
             headlines: components["schemas"]["Headline"][];
+            /** Changes */
+            changes: components["schemas"]["Change"][][];
             /** Differences */
             differences: components["schemas"]["Differences"][];
             /** Plots */
@@ -5272,57 +5405,6 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_predictions_glance_at_build: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GlanceIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Sight"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
     server_workshop_api_predictions_drawings_of_build: {
         parameters: {
             query?: never;
@@ -5434,7 +5516,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DocumentIn"];
+                "application/json": components["schemas"]["PredictIn"];
             };
         };
         responses: {
@@ -5444,7 +5526,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Prediction"];
+                    "application/json": components["schemas"]["PredictionOut"];
                 };
             };
             /** @description Unauthorized */

@@ -86,6 +86,55 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 0,
   "high": 60
  },
+ "brief.range_means": {
+  "title": "That distance is meant",
+  "about": "until the controller cuts off, home with the reserve, or so even on the worst day",
+  "choices": [
+   "to_cut_off",
+   "with_reserve",
+   "worst_day"
+  ]
+ },
+ "brief.ascent_m_per_km": {
+  "title": "Climb on the way",
+  "about": "metres up in a kilometre, mean of the ride",
+  "quantity": "ascent",
+  "low": 0,
+  "high": 150
+ },
+ "brief.stops_per_km": {
+  "title": "Stops on the way",
+  "about": "to a standstill and away again",
+  "quantity": "stops",
+  "low": 0,
+  "high": 20
+ },
+ "brief.wind_ms": {
+  "title": "Usual wind",
+  "about": "along the way, as felt by a standing rider",
+  "quantity": "wind",
+  "low": 0,
+  "high": 25
+ },
+ "brief.wind": {
+  "title": "The wind is met",
+  "about": "out and back over the same way unless said",
+  "choices": [
+   "out_and_back",
+   "against",
+   "behind",
+   "across"
+  ]
+ },
+ "brief.rides": {
+  "title": "How it is ridden",
+  "about": "easy: coasts and plans ahead; hard: always all of it",
+  "choices": [
+   "easy",
+   "usual",
+   "hard"
+  ]
+ },
  "brief.hill_grade_pct": {
   "title": "Steepest hill",
   "quantity": "grade",
@@ -706,6 +755,14 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "current",
   "low": 0,
   "high": 60
+ },
+ "parts.motors.no_load_is": {
+  "title": "No-load current is",
+  "about": "the pack's, as sellers give it, or the motor's, as a controller shows it",
+  "choices": [
+   "pack",
+   "motor"
+  ]
  },
  "parts.motors.max_current_a": {
   "title": "Largest current",
@@ -2359,6 +2416,26 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 0,
   "high": 200
  },
+ "weighed_kg": {
+  "title": "Weighed",
+  "about": "the whole board as carried, on a scale",
+  "quantity": "body_mass",
+  "low": 1,
+  "high": 60
+ },
+ "measured.*.path": {
+  "title": "Figure",
+  "about": "its path, such as parts.motors.kv_rpm_per_v",
+  "longest": 120
+ },
+ "measured.*.by": {
+  "title": "Measured with",
+  "longest": 120
+ },
+ "measured.*.day": {
+  "title": "On",
+  "day": true
+ },
  "set_aside.*.finding": {
   "title": "Finding",
   "longest": 60
@@ -3238,6 +3315,68 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
     "offset": 0.0,
     "form": "linear",
     "decimals": 2
+   }
+  }
+ },
+ "ascent": {
+  "unit": "m/km",
+  "shown": {
+   "m/km": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   },
+   "ft/mi": {
+    "factor": 0.18939393939393936,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  },
+  "typed": {
+   "m/km": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   },
+   "ft/mi": {
+    "factor": 0.18939393939393936,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 0
+   }
+  }
+ },
+ "stops": {
+  "unit": "a km",
+  "shown": {
+   "a km": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "a mile": {
+    "factor": 0.621371192237334,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   }
+  },
+  "typed": {
+   "a km": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
+   },
+   "a mile": {
+    "factor": 0.621371192237334,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 1
    }
   }
  },

@@ -1,7 +1,7 @@
 <!-- A figure of the build with its unit: takes any unit typed into it, and says beside itself what is wrong. -->
 <script lang="ts">
   import { session } from '$lib/session.svelte';
-  import { currencySign, figureSpec, parse, plain, shownUnit, toShown } from '$lib/units';
+  import { currencySign, figureSpec, parse, plain, shownUnit, today, toShown } from '$lib/units';
 
   interface Props {
     path: string;
@@ -13,8 +13,14 @@
     estimate?: { value: number; rule: string };
     /** What stands above the field instead of its title, where the title stands beside it. */
     label?: string;
+    /** How it was measured, where a mark can be set beside it; null where it was not. */
+    measured?: { by?: string | null; day?: string | null } | null;
+    onmeasured?: (mark: { by?: string; day?: string } | null) => void;
   }
-  let { path, value, onchange, fault, currency, estimate, label }: Props = $props();
+  let { path, value, onchange, fault, currency, estimate, label, measured, onmeasured }: Props = $props();
+
+  let telling = $state(false);
+  const markable = $derived(onmeasured !== undefined && typeof value === 'number');
 
   const uid = $props.id();
   const spec = $derived(figureSpec(path));
@@ -137,6 +143,45 @@
         >
       {/if}
     </div>
+  {/if}
+  {#if markable && !telling}
+    <button
+      class="block text-xs"
+      class:text-ink2={!measured}
+      class:text-holds={measured}
+      aria-pressed={!!measured}
+      aria-label={`${spec.title}: ${measured ? 'measured, alter or take back' : 'mark as measured'}`}
+      onclick={() => (telling = true)}
+      >{measured ? `✓ measured${measured.by ? `, ${measured.by}` : ''}` : 'measured?'}</button
+    >
+  {:else if markable}
+    <form
+      class="mt-1 rounded border border-line bg-sheet p-1.5"
+      aria-label={`${spec.title}, measured`}
+      onsubmit={(e) => {
+        e.preventDefault();
+        const told = new FormData(e.currentTarget);
+        onmeasured?.({ by: String(told.get('by')) || undefined, day: String(told.get('day')) || undefined });
+        telling = false;
+      }}
+    >
+      <label class="block text-xs text-ink2" for={`${uid}-by`}>Measured with</label>
+      <input id={`${uid}-by`} name="by" class="entry" maxlength="120" value={measured?.by ?? ''} />
+      <label class="block text-xs text-ink2" for={`${uid}-day`}>On</label>
+      <input id={`${uid}-day`} name="day" class="entry" type="date" value={measured?.day ?? today()} />
+      <div class="mt-1 flex flex-wrap gap-x-3 text-xs">
+        <button class="link" type="submit">It is measured</button>
+        {#if measured}<button
+            class="link"
+            type="button"
+            onclick={() => {
+              onmeasured?.(null);
+              telling = false;
+            }}>It is not</button
+          >{/if}
+        <button class="link" type="button" onclick={() => (telling = false)}>Leave it</button>
+      </div>
+    </form>
   {/if}
   {#if wrong}<p id={`${uid}-wrong`} class="mt-0.5 text-xs text-short" role="alert">{wrong}</p>{/if}
 </div>

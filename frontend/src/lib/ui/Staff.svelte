@@ -86,8 +86,9 @@
     const band = promised.low != null ? `, between ${say(promised.low)} and ${say(promised.high)}` : '';
     const brief =
       promised.wanted != null ? ` The brief asks for ${say(promised.wanted)}: ${promised.verdict}.` : '';
+    const chance = promised.chance_in_words ? ` ${promised.chance_in_words}.` : '';
     const why = promised.saying ? ` ${spoken(promised.saying, units, currency)}` : '';
-    return `${promised.title}: ${say(promised.mid)}${band}.${brief}${why}`;
+    return `${promised.title}: ${say(promised.mid)}${band}.${brief}${chance}${why}`;
   });
 </script>
 
@@ -195,6 +196,9 @@
       {/if}
       {verdict}
     </span>
+    {#if promised.chance != null && !compact}
+      <span class="block text-xs whitespace-nowrap text-ink2">{Math.round(promised.chance * 10)} in 10</span>
+    {/if}
   </figcaption>
 </figure>
 

@@ -1,0 +1,185 @@
+"""A build that was evaluated: its inputs, the engine's answers in the middle and over the samples, each found once when asked.
+
+Every room asks a :class:`Case`; nobody resolves a build beside it. Many builds are evaluated in one run by :func:`cases`.
+"""
+
+from collections.abc import Sequence
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from boardmath.arrays import SAMPLES, boards, deviates
+from boardmath.buildfile.build import Build
+from boardmath.engine import sweeps
+from boardmath.engine.boards import Boards, changed
+from boardmath.evidence import Joint
+from boardmath.parameters import Incomplete, Need, Resolved, resolve
+from boardmath.physics.cell import aged_resistance_factor
+from boardmath.physics.types import Array
+from boardmath.registry import COLUMN
+
+COLDER_K, WINDIER_MS, OLDER = 10.0, 4.0, 0.8
+"""The worst day, against a usual one: so much colder, so much more wind in the face all the way, and a pack with so much of its
+capacity left (common practice, no source: what strands people is these three together)."""
+
+
+def worst_day(usual: Boards, per_kelvin: float) -> Boards:
+    """The same boards and riders on the worst day.
+
+    Args:
+        per_kelvin: share of capacity that the cells lose a kelvin below 25 C.
+    """
+    kelvin = usual.cell_temperature
+    cold = kelvin - COLDER_K
+    lost = [1.0 - per_kelvin * np.clip(298.15 - k, 0.0, 50.0) for k in (cold, kelvin)]
+    return changed(
+        usual,
+        cell_temperature=cold,
+        ambient=usual.ambient - COLDER_K,
+        winding_temperature=usual.winding_temperature - COLDER_K,
+        air_density=usual.air_density * kelvin / cold,
+        way_wind=usual.way_wind + WINDIER_MS,
+        pack_capacity=usual.pack_capacity * OLDER * lost[0] / lost[1],
+        cell_resistance=usual.cell_resistance * aged_resistance_factor(OLDER),
+    )
+
+
+class Case:
+    """One build as the engine sees it. The first row of every array is the middle; the rest are samples.
+
+    Args:
+        samples: how many; 0 for the middle alone.
+        joint: what is known of the inputs together beyond what the build says.
+    """
+
+    def __init__(self, build: Build, samples: int = SAMPLES, joint: Joint | None = None):
+        self.build, self.samples, self.joint = build, samples, joint
+
+    @cached_property
+    def needs(self) -> list[Need]:
+        """What is still to be chosen before anything can be predicted."""
+        try:
+            self.resolved  # noqa: B018
+        except Incomplete as error:
+            return error.needs
+        return []
+
+    @cached_property
+    def resolved(self) -> Resolved:
+        """All inputs with their origins.
+
+        Raises:
+            Incomplete: naming what is still to be chosen.
+        """
+        return resolve(self.build)
+
+    @cached_property
+    def deviates(self) -> Array:
+        """Of shape (1 + samples, inputs)."""
+        return deviates(self.samples, self.joint)
+
+    @cached_property
+    def boards(self) -> Boards:
+        return boards([self.resolved], [self.deviates])
+
+    @property
+    def board(self) -> Boards:
+        """The middle alone, an array of one."""
+        return self.boards[:1]
+
+    @cached_property
+    def headlines(self) -> Any:
+        """Records of :data:`sweeps.HEADLINE`."""
+        return sweeps.headlines(self.boards)
+
+    @cached_property
+    def rides(self) -> Any:
+        """The brief's ride and the profiles: records of :data:`sweeps.RIDE`."""
+        return sweeps.rides(self.boards, profiles=True)
+
+    @cached_property
+    def worst(self) -> Any:
+        """The brief's ride on the worst day."""
+        return sweeps.rides(worst_day(self.boards, self.resolved.fixed["capacity_per_kelvin"]))
+
+    @cached_property
+    def climbs(self) -> tuple[Array, Any]:
+        """Grades (rise over run) held for the brief's climb and for ever, in columns, and what ends each."""
+        return sweeps.climbs(self.boards, self.headlines.start_grade, self.headlines.start_limit)
+
+    @property
+    def early_charge(self) -> float:
+        return float(sweeps.early_charge(self.board)[0])
+
+    @cached_property
+    def cruise(self) -> float:
+        """m/s, the wanted or the possible speed on the flat."""
+        return min(float(self.board.cruise_speed[0]), float(self.headlines.top_speed[0]))
+
+    @cached_property
+    def values(self) -> dict[str, Array]:
+        """Every result that has a band, in the unit in which it is shown, of shape (1 + samples,)."""
+        first, ride = self.headlines, self.rides
+        held = self.climbs[0] * 100.0
+        return {
+            **self.headline_values,
+            "worst": self.worst.range / 1000.0,
+            "held": held[:, 0],
+            "for_ever": held[:, 1],
+            "unloaded": first.unloaded_speed * 3.6,
+            **{f"profile {name}": ride[name] / 1000.0 for name in ("path", "town", "hilly")},
+        }
+
+    @cached_property
+    def headline_values(self) -> dict[str, Array]:
+        """The results that a shelf shows; :attr:`values` has the rest."""
+        first, ride = self.headlines, self.rides
+        with np.errstate(invalid="ignore", divide="ignore"):
+            used = np.where(ride.range > 0.0, ride.energy / ride.range / 3.6, np.nan)
+        return {
+            "speed": first.top_speed * 3.6,
+            "hill": np.maximum(first.start_grade, 0.0) * 100.0,
+            "range": ride.range / 1000.0,
+            "cut_off": ride.to_the_end / 1000.0,
+            "consumption": used,
+            "carry": values_row(self, "board_mass"),
+        }
+
+
+def values_row(case: Case, name: str) -> Array:
+    """One input over the middle and the samples, in the build file's unit."""
+    i = case.resolved.inputs[name]
+    return np.asarray(i.value * np.exp(i.spread * case.deviates[:, COLUMN[name]]))
+
+
+def cases(builds: Sequence[Build], samples: int) -> list[Case]:
+    """Many builds evaluated in one run of the engine; builds that are not far enough are left unevaluated.
+
+    Inputs that a part states are drawn apart for parts that differ from the first build's, as they are other things; all else,
+    the rider, the day and the rules by which figures are estimated, is the same for all.
+    """
+    found = [Case(b, samples) for b in builds]
+    ready = [c for c in found if not c.needs]
+    if not ready:
+        return found
+    base = ready[0].resolved
+    for c in ready:
+        c.deviates = deviates(samples, None, _columns(base, c.resolved) if c is not ready[0] else None)
+    rows = samples + 1
+    every = boards([c.resolved for c in ready], [c.deviates for c in ready])
+    lines, ride = sweeps.headlines(every), sweeps.rides(every, profiles=False)
+    for i, c in enumerate(ready):
+        own = slice(i * rows, (i + 1) * rows)
+        c.boards, c.headlines, c.rides = every[own], lines[own], ride[own]
+    return found
+
+
+def _columns(base: Resolved, other: Resolved) -> list[int]:
+    """For each input the column of deviates that it is drawn from."""
+    columns = list(range(len(COLUMN)))
+    for name, column in COLUMN.items():
+        one, two = base.inputs[name], other.inputs[name]
+        if two.origin in ("stated", "measured") and two.field.startswith("parts.") and one.value != two.value:
+            columns[column] += len(COLUMN)
+    return columns
