@@ -258,7 +258,7 @@ def _way_wind(s: Site) -> Input:
     if s.pinned.wind_ms is not None:
         return Input("assumptions.wind_ms", 0.0, "pinned", shape="shift")
     if brief.wind_ms is None or brief.wind not in ("against", "behind"):
-        return Input(field, 0.0, "default", "out and back over the same way", 0.0, "shift")
+        return Input(field, 0.0, "default", None, 0.0, "shift")
     sign = 1.0 if brief.wind == "against" else -1.0
     return Input(field, sign * brief.wind_ms, "stated", None, max(0.3 * brief.wind_ms, 0.8), "shift")
 

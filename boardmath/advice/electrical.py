@@ -2,8 +2,9 @@
 
 from collections.abc import Iterator
 
-from boardmath.advice.finding import Finding, cure, finding, less_pack_current, less_regen
+from boardmath.advice.finding import Cure, Finding, cure, finding, less_pack_current, less_regen
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Pack
 from boardmath.inputs import cell_charge_rating, cell_rating, cell_voltages, full_voltage
 from boardmath.limits import pack_current_limits, regen_current_limit
 from boardmath.saying import say
@@ -98,8 +99,20 @@ def cells_current(build: Build) -> Iterator[Finding]:
                 allowed=(allowed, "current"),
                 rated=(rated, "current"),
             ),
-            cures=less_pack_current(build, rated),
+            cures=less_pack_current(build, rated, _more_cells(pack, allowed, rating.value)),
         )
+
+
+def _more_cells(pack: Pack, amperes: float, each: float) -> list[Cure]:
+    """As many cells side by side as bear ``amperes``."""
+    wanted = int(-(-amperes // max(each, 1e-6)))
+    if wanted > MOST_PARALLEL:
+        return []
+    return [cure(f"Take {wanted} cells in parallel", {"parts.pack.parallel": wanted})]
+
+
+MOST_PARALLEL = 12
+"""More are not carried on a board."""
 
 
 def charger_voltage(build: Build) -> Iterator[Finding]:
@@ -123,14 +136,16 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
             ),
         )
     elif charger.v < full * 0.94:
+        made_for = max(round(charger.v / cell_voltages(pack)[0]), 1)
         yield finding(
-            id="charger-low",
-            severity="note",
-            title="Charger ends well below full",
+            id="charger-cells",
+            severity="stop",
+            title=f"The charger is for {made_for} cells, the pack has {pack.series}",
             about=["charger", "pack"],
-            fields=["parts.charger.v"],
+            fields=["parts.charger.v", "parts.pack.series"],
             saying=say(
-                "The charger ends at {charger}; the pack is full at {full}.",
+                f"The charger ends at {{charger}}, as {made_for} cells do; {pack.series} cells are full at {{full}}. It never "
+                "fills them, and what ends the charge or balances them never comes. A charger for this chemistry and cell count.",
                 charger=(charger.v, "voltage"),
                 full=(full, "voltage"),
             ),

@@ -59,12 +59,30 @@ def cure(template: str, changes: dict[str, Choice], **values: tuple[float, str])
     return Cure(saying=say(template, **values), changes=changes)
 
 
-def less_pack_current(build: Build, amperes: float) -> list[Cure]:
-    """The pack current of each controller, in whole amperes, that keeps the whole at ``amperes``."""
+def can_be_set(build: Build) -> bool:
+    """Whether the controller's currents can be set at all; a boxed one is as it is."""
+    controller = build.parts.controller
+    return controller is None or controller.programmable is not False
+
+
+def less_pack_current(build: Build, amperes: float, otherwise: Sequence[Cure] = ()) -> list[Cure]:
+    """The pack current of each controller, in whole amperes, that keeps the whole at ``amperes``.
+
+    Args:
+        otherwise: what cures it where nothing can be set, as in a boxed controller.
+    """
+    if not can_be_set(build):
+        return list(otherwise)
     each = float(int(amperes / controllers(build)))
     if each < 1.0:
-        return []
+        return list(otherwise)
     return [cure("Set the pack current to {each}", {"settings.pack_current_a": each}, each=(each, "current"))]
+
+
+def bearing(build: Build, field: str, what: str, amperes: float) -> list[Cure]:
+    """Another part that bears ``amperes``: the next ten above."""
+    wanted = float(-(-amperes // 10.0) * 10.0)
+    return [cure(f"Take {what} for {{wanted}}", {field: wanted}, wanted=(wanted, "current"))]
 
 
 def less_regen(build: Build, amperes: float) -> list[Cure]:

@@ -2,12 +2,21 @@
 
 from collections.abc import Iterator
 
-from boardmath.advice.finding import Choice, Cure, Finding, Severity, cure, finding, less_pack_current
+from boardmath.advice.finding import (
+    Choice,
+    Cure,
+    Finding,
+    Severity,
+    bearing,
+    can_be_set,
+    cure,
+    finding,
+    less_pack_current,
+)
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.electrics import Pack
-from boardmath.estimate import SALVAGED_KEEPS
-from boardmath.inputs import cell_capacity, cell_charge_rating, cell_rating, cell_voltages, full_voltage
+from boardmath.inputs import cell_charge_rating, cell_voltages, full_voltage
 from boardmath.limits import allowed_pack_current, motor_current_allowed, recommended_taper, unloaded_electrical_speed
 from boardmath.physics.wire import ampacity
 from boardmath.saying import say
@@ -41,8 +50,42 @@ def protection_current(build: Build) -> Iterator[Finding]:
                 allowed=(allowed, "current"),
                 most=(guard.max_discharge_a, "current"),
             ),
-            cures=less_pack_current(build, guard.max_discharge_a),
+            cures=less_pack_current(
+                build,
+                guard.max_discharge_a,
+                bearing(build, "parts.pack.protection.max_discharge_a", "a protection board", allowed),
+            ),
         )
+
+
+STANDARD_FUSES = (10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 60.0, 70.0, 80.0, 100.0, 125.0, 150.0, 200.0)
+"""A, of blade and bolt-in fuses (from memory)."""
+
+
+def no_fuse(build: Build) -> Iterator[Finding]:
+    """Nothing that parts the cells from a short: no fuse, and no protection board in the drive's path."""
+    pack, wiring = build.parts.pack, build.parts.wiring
+    if pack is None or pack.series is None or build.parts.controller is None or build.parts.fuse is not None:
+        return
+    guard = pack.protection
+    if guard is not None and guard.in_drive_path is not False:
+        return
+    allowed = allowed_pack_current(build) or 0.0
+    bears = ampacity(wiring.awg) if wiring is not None and wiring.awg is not None else float("inf")
+    fits = [a for a in STANDARD_FUSES if max(allowed, 1.0) <= a <= bears]
+    yield finding(
+        id="no-fuse",
+        severity="danger" if build.stage in ("building", "riding") else "warn",
+        title="Nothing stops a short",
+        about=["fuse", "pack"],
+        fields=["parts.fuse.a", "parts.pack.protection.in_drive_path"],
+        saying=say(
+            "There is no fuse, and no protection board in the drive's path: a chafed wire or a dropped spanner draws hundreds of "
+            "amperes out of {volts} until something burns through. A fuse close to the pack, no larger than its wire bears.",
+            volts=(full_voltage(pack), "voltage"),
+        ),
+        cures=[cure("Take a fuse of {a}", {"parts.fuse.a": fits[0]}, a=(fits[0], "current"))] if fits else (),
+    )
 
 
 def only_guard(build: Build) -> Iterator[Finding]:
@@ -133,7 +176,7 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
                 allowed=(allowed, "current"),
                 fuse=(fuse.a, "current"),
             ),
-            cures=less_pack_current(build, fuse.a),
+            cures=less_pack_current(build, fuse.a, bearing(build, "parts.fuse.a", "a fuse", allowed)),
         )
 
 
@@ -171,7 +214,9 @@ def wire_current(build: Build) -> Iterator[Finding]:
                 allowed=(allowed, "current"),
                 most=(wiring.connector_max_a, "current"),
             ),
-            cures=less_pack_current(build, wiring.connector_max_a),
+            cures=less_pack_current(
+                build, wiring.connector_max_a, bearing(build, "parts.wiring.connector_max_a", "plugs", allowed)
+            ),
         )
 
 
@@ -220,7 +265,7 @@ def switch(build: Build) -> Iterator[Finding]:
                 allowed=(allowed, "current"),
                 most=(part.max_a, "current"),
             ),
-            cures=less_pack_current(build, part.max_a),
+            cures=less_pack_current(build, part.max_a, bearing(build, "parts.switch.max_a", "a switch", allowed)),
         )
 
 
@@ -249,7 +294,9 @@ def motor_current(build: Build) -> Iterator[Finding]:
                 {"settings.motor_current_a": motors.max_current_a},
                 most=(motors.max_current_a, "current"),
             )
-        ],
+        ]
+        if can_be_set(build)
+        else (),
     )
 
 
@@ -389,85 +436,5 @@ def charging_current(build: Build) -> Iterator[Finding]:
             ),
             gives=(charger.a, "current"),
             most=(limits[tightest], "current"),
-        ),
-    )
-
-
-def unlike_bricks(build: Build) -> Iterator[Finding]:
-    """Bricks in series of different capacity: the smallest is empty first and is driven below nothing."""
-    pack = build.parts.pack
-    if pack is None or pack.weakest_brick_ah is None:
-        return
-    full = cell_capacity(pack).value
-    if pack.weakest_brick_ah >= 0.97 * full:
-        return
-    yield finding(
-        id="bricks-differ",
-        severity="danger",
-        title="Bricks in series that differ",
-        about=["pack"],
-        fields=["parts.pack.weakest_brick_ah", "parts.pack.cell.capacity_ah"],
-        saying=say(
-            "The smallest brick holds {least}, the others {full}: in series it is empty first and is driven on below its "
-            "voltage, where it swells and can burn. Match the bricks, or ride by the smallest.",
-            least=(pack.weakest_brick_ah, "charge"),
-            full=(full, "charge"),
-        ),
-        cures=[
-            cure(
-                "Ride by the smallest: {least}",
-                {"parts.pack.cell.capacity_ah": pack.weakest_brick_ah},
-                least=(pack.weakest_brick_ah, "charge"),
-            )
-        ],
-    )
-
-
-def polymer_balance(build: Build) -> Iterator[Finding]:
-    """Polymer bricks without anything that balances their cells."""
-    pack, charger = build.parts.pack, build.parts.charger
-    if pack is None or pack.cell is None or pack.cell.chemistry != "polymer" or pack.protection is not None:
-        return
-    if charger is None or charger.balance:
-        return
-    count = pack.series or 0
-    yield finding(
-        id="polymer-balance",
-        severity="danger",
-        title="Polymer cells without balance charging",
-        about=["pack", "charger"],
-        fields=["parts.charger.balance"],
-        saying=say(
-            f"{count} polymer cells in series without a protection board, on a charger that does not balance: they drift apart, "
-            "and one of them is overcharged past {full}. Overcharged polymer burns. A balance charger, watched, on a surface "
-            "that cannot burn.",
-            full=(cell_voltages(pack)[0], "voltage"),
-        ),
-        cures=[cure("The charger balances", {"parts.charger.balance": True})],
-    )
-
-
-def salvaged_cells(build: Build) -> Iterator[Finding]:
-    """Salvaged cells that nobody measured."""
-    pack = build.parts.pack
-    cell = pack.cell if pack else None
-    if cell is None or cell.origin != "salvaged" or "capacity_ah" in (cell.measured or ()):
-        return
-    assert pack is not None
-    groups, counted = pack.series or 0, cell_capacity(pack).value
-    printed = cell.capacity_ah if cell.capacity_ah is not None else counted / SALVAGED_KEEPS
-    yield finding(
-        id="salvaged-unmeasured",
-        severity="warn",
-        title="Salvaged cells, not measured",
-        about=["pack"],
-        fields=["parts.pack.cell.measured", "parts.pack.cell.capacity_ah"],
-        saying=say(
-            f"{groups} groups in series are as good as the weakest, and salvaged cells vary: of {{printed}} that are printed on "
-            "them {counted} are counted with, and {rated} for each, until you know better. Measure each cell's capacity and rest "
-            "voltage, match the groups, and retire what is warm or swollen.",
-            printed=(printed, "charge"),
-            counted=(counted, "charge"),
-            rated=(cell_rating(pack).value, "current"),
         ),
     )

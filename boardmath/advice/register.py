@@ -2,9 +2,10 @@
 
 from collections.abc import Sequence
 
-from boardmath.advice import detection, electrical, housing, power_path, riding, rolling_gear, sheet
+from boardmath.advice import cells, detection, electrical, housing, power_path, riding, rolling_gear, sheet
 from boardmath.advice.finding import Facts, Finding
 from boardmath.buildfile.build import Build
+from boardmath.inputs import marked
 from boardmath.predict.promises import Promise
 
 _OF_BUILD = (
@@ -16,6 +17,11 @@ _OF_BUILD = (
     electrical.regen_current,
     power_path.protection_current,
     power_path.only_guard,
+    power_path.no_fuse,
+    cells.smallest_group,
+    cells.worn_pack,
+    cells.unlabelled_cells,
+    cells.more_than_a_cell_holds,
     power_path.cut_off_too_low,
     power_path.fuse_and_wire,
     power_path.wire_current,
@@ -26,10 +32,11 @@ _OF_BUILD = (
     power_path.fixed_cells,
     power_path.plugs,
     power_path.charging_current,
-    power_path.unlike_bricks,
-    power_path.polymer_balance,
-    power_path.salvaged_cells,
+    cells.unlike_bricks,
+    cells.polymer_balance,
+    cells.salvaged_cells,
     rolling_gear.mount_profile,
+    rolling_gear.trucks_on_the_deck,
     rolling_gear.hanger_too_short,
     rolling_gear.motors_side_by_side,
     rolling_gear.axle_length,
@@ -68,6 +75,7 @@ _OF_FACTS = (
     riding.heat_before_the_top,
     riding.brakes_on_a_full_pack,
     riding.first_second,
+    riding.hot_cells,
     rolling_gear.one_driven_wheel,
 )
 _GRAVITY = {"danger": 0, "stop": 1, "warn": 2, "note": 3}
@@ -75,6 +83,7 @@ _GRAVITY = {"danger": 0, "stop": 1, "warn": 2, "note": 3}
 
 def findings(build: Build, promises: Sequence[Promise], facts: Facts | None) -> list[Finding]:
     """What to know about the build and its prediction, gravest first; without ``facts`` only what a headline tells."""
+    build = marked(build)
     found = [f for judge in _OF_BUILD for f in judge(build)]
     found += [f for weigh in _OF_PREDICTION for f in weigh(build, promises)]
     if facts is not None:

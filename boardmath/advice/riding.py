@@ -4,6 +4,7 @@ from collections.abc import Iterator, Sequence
 
 from boardmath.advice.finding import Facts, Finding, cure, finding
 from boardmath.buildfile.build import Build
+from boardmath.estimate import CELL_LIMIT_C
 from boardmath.inputs import hill_grade
 from boardmath.predict.promises import Promise
 from boardmath.saying import say
@@ -161,6 +162,25 @@ def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
         cures=[cure("Charge to {volts} a cell", {"parts.pack.charge_to_v": volts}, volts=(volts, "cell_voltage"))]
         if volts
         else (),
+    )
+
+
+def hot_cells(build: Build, facts: Facts) -> Iterator[Finding]:
+    """Cells that get warmer on the brief's ride than their makers end a discharge at."""
+    if facts.cells_c <= CELL_LIMIT_C:
+        return
+    yield finding(
+        id="cells-hot",
+        severity="danger",
+        title="The ride overheats the cells",
+        about=["pack"],
+        fields=["parts.pack.parallel", "brief.cruise_kmh"],
+        saying=say(
+            "On the brief's ride the cells come to {warm}; makers end the discharge at {most}. Hot cells age fast, and may vent. "
+            "More cells side by side, cells of less resistance, or a slower ride.",
+            warm=(facts.cells_c, "temperature"),
+            most=(CELL_LIMIT_C, "temperature"),
+        ),
     )
 
 

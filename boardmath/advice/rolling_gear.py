@@ -8,7 +8,7 @@ from boardmath.buildfile.build import Build
 from boardmath.fit import belt
 from boardmath.fit.across import APART, MOUNT, across, axle_needed, axle_stub, room_between_motors
 from boardmath.fit.behind import BITE_ROOM, motor_room, pulley_room, wheel_room
-from boardmath.fit.stance import deck_height, lean, riser_height, wheel_radius
+from boardmath.fit.stance import BASEPLATE, deck_height, lean, riser_height, wheel_radius
 from boardmath.fit.transmission import (
     FLANGE,
     LEAST_TEETH_IN_MESH,
@@ -54,6 +54,34 @@ def mount_profile(build: Build) -> Iterator[Finding]:
                 "or not go on at all. Take a mount for the hanger, or trucks for the mount."
             ),
         )
+
+
+def trucks_on_the_deck(build: Build) -> Iterator[Finding]:
+    """The trucks' baseplates against the deck's ends."""
+    deck = build.parts.deck
+    if deck is None or deck.length_mm is None or deck.wheelbase_mm is None:
+        return
+    needs = deck.wheelbase_mm + 2.0 * BASEPLATE + (deck.tail_mm or 0.0)
+    if needs <= deck.length_mm:
+        return
+    tail = " beside its tail" if deck.tail_mm else ""
+    yield finding(
+        id="trucks-beyond-deck",
+        severity="stop",
+        title="The trucks stand beyond the deck's end",
+        about=["deck", "trucks"],
+        fields=["parts.deck.wheelbase_mm", "parts.deck.length_mm"],
+        saying=say(
+            f"A wheelbase of {{base}} with its baseplates takes {{needs}}; the deck has {{length}}{tail}. Bolts would miss the "
+            "wood, or sit at its very edge and split it. A shorter wheelbase, or a longer deck.",
+            base=(deck.wheelbase_mm, "length"),
+            needs=(needs, "length"),
+            length=(deck.length_mm, "length"),
+        ),
+        cures=[cure("Stand them at {base}", {"parts.deck.wheelbase_mm": fits}, base=(fits, "length"))]
+        if (fits := float(int(deck.length_mm - 2.0 * BASEPLATE - (deck.tail_mm or 0.0)))) >= 250.0
+        else (),
+    )
 
 
 MOUNT_FROM_MIDDLE = 26.0

@@ -48,6 +48,7 @@ class Promise(BaseModel):
     chance: float | None = None
     """That what the brief wants is kept, 0 to 1, over all that is not known."""
     chance_in_words: str | None = None
+    chance_in_short: str | None = None
     more_is_better: bool = True
     saying: Saying | None = None
     further: list[FurtherRange] = []
@@ -111,6 +112,7 @@ def promise(
         verdict=judge(wanted, low, mid, high, more),
         chance=chance,
         chance_in_words=in_words(chance) if chance is not None else None,
+        chance_in_short=in_short(chance) if chance is not None else None,
         more_is_better=more,
         saying=saying,
         further=list(further),
@@ -132,9 +134,21 @@ _TENTHS = (
 )
 
 
+_NEARLY = 0.95
+
+
 def in_words(chance: float) -> str:
-    """A chance as people say it, in tenths."""
-    return _TENTHS[round(min(max(chance, 0.0), 1.0) * 10.0)]
+    """A chance as people say it, in tenths; nothing is said to be certain."""
+    if chance >= _NEARLY:
+        return _TENTHS[10]
+    return _TENTHS[0] if chance <= 1.0 - _NEARLY else _TENTHS[min(max(round(chance * 10.0), 1), 9)]
+
+
+def in_short(chance: float) -> str:
+    """The same in figures, where there is little room."""
+    if chance >= _NEARLY:
+        return "19 in 20"
+    return "1 in 20" if chance <= 1.0 - _NEARLY else f"{min(max(round(chance * 10.0), 1), 9)} in 10"
 
 
 RANGES: dict[RangeMeans, tuple[str, str]] = {

@@ -179,6 +179,38 @@ FAULTS = {
         "danger",
         ["10 polymer"],
     ),
+    "no-fuse": (
+        {"parts__fuse": None, "parts__pack__protection__in_drive_path": False},
+        {"parts__fuse": None},
+        "warn",
+        ["42 V"],
+    ),
+    "charger-cells": ({"parts__charger__v": 29.4}, {"parts__charger__v": 42}, "stop", ["29.4 V", "7 cells", "42 V"]),
+    "trucks-beyond-deck": (
+        {"parts__deck__wheelbase_mm": 850},
+        {"parts__deck__wheelbase_mm": 700},
+        "stop",
+        ["850 mm", "880 mm"],
+    ),
+    "smallest-group": (
+        {"parts__pack__cell__origin": "salvaged", "parts__pack__parallel": 1},
+        {"parts__pack__cell__origin": "salvaged", "parts__pack__cell__measured": ["capacity_ah"]},
+        "note",
+        ["10 groups", "Ah"],
+    ),
+    "pack-worn": ({"parts__pack__health_pct": 68}, {"parts__pack__health_pct": 95}, "warn", ["68 %", "1.96"]),
+    "cells-unlabelled": (
+        {"parts__pack__cell": {"name": "Cells from the drawer", "size": "18650"}},
+        {"parts__pack__cell": {"name": "Cells", "size": "18650", "capacity_ah": 3.0}},
+        "note",
+        ["2.5 Ah", "5 A"],
+    ),
+    "capacity-beyond-size": (
+        {"parts__pack__cell__capacity_ah": 9.8, "parts__pack__cell__measured": ["capacity_ah"]},
+        {"parts__pack__cell__capacity_ah": 3.5},
+        "warn",
+        ["9.8 Ah", "measured", "3.7 Ah"],
+    ),
     "salvaged-unmeasured": (
         {"parts__pack__cell__origin": "salvaged"},
         {"parts__pack__cell__origin": "salvaged", "parts__pack__cell__measured": ["capacity_ah"]},
@@ -238,3 +270,56 @@ def test_a_finding_set_aside_keeps_its_word_and_goes_to_the_end():
     assert found[-1].id == "fuse-wire"
     assert found[-1].aside is not None
     assert found[-1].aside.word == word["word"]
+
+
+# --- cures that can be carried out ------------------------------------------------------------------------------------
+
+BOXED = {
+    "parts__controller": {"units": 1, "programmable": False, "max_motor_current_a": 60, "max_pack_current_a": 60},
+    "settings": {},
+    "parts__pack__parallel": 1,
+    "parts__pack__cell__max_discharge_a": 10,
+    "parts__fuse__a": 30,
+    "parts__switch": {"kind": "electronic", "max_a": 30},
+    "parts__motors__max_current_a": 40,
+}
+
+
+def test_no_cure_sets_what_a_boxed_controller_cannot_be_set_to():
+    """Its currents are as they are: more cells, another fuse or switch cure it, a setting does not."""
+    found = found_in(sound(**BOXED))
+    assert {"cells-current", "fuse-current", "switch-current"} <= set(found)
+    for finding in found.values():
+        for cure in finding.cures:
+            assert not any(path.startswith("settings.") and path.endswith("_a") for path in cure.changes), finding.id
+    for id in ("cells-current", "fuse-current", "switch-current"):
+        (cure,) = found[id].cures
+        assert id not in found_in(sound(**{**BOXED, **{k.replace(".", "__"): v for k, v in cure.changes.items()}}))
+
+
+def test_a_ready_board_without_a_fuse_is_a_danger_and_a_planned_one_is_warned():
+    bare_pack = {"parts__fuse": None, "parts__pack__protection": None}
+    assert found_in(sound(**bare_pack, stage="riding"))["no-fuse"].severity == "danger"
+    assert found_in(sound(**bare_pack))["no-fuse"].severity == "warn"
+
+
+def test_a_budget_is_not_kept_for_sure_while_parts_have_no_price():
+    some = {"parts__deck__price": 90, "currency": "EUR", "parts__extras": None, "brief__budget": 800}
+    (money,) = (p for p in predict(spit_runner(**some), bands=False).promises if p.name == "money")
+    assert money.mid == 90
+    assert money.verdict == "may hold"
+    assert "without a price" in money.saying.text
+
+
+def test_cells_that_a_ride_overheats_are_a_danger():
+    """A single row of worn cells, ridden fast on a hot day."""
+    small = {
+        "parts__pack__parallel": 1,
+        "parts__pack__cell__resistance_mohm": 70,
+        "parts__pack__protection": None,
+        "brief__cruise_kmh": 34,
+        "brief__temperature_c": 36,
+        "brief__rides": "hard",
+    }
+    assert found_in(sound(**small))["cells-hot"].severity == "danger"
+    assert "cells-hot" not in found_in(sound())

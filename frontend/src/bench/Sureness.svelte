@@ -29,9 +29,8 @@
 <div class="mt-1 mb-3 text-[13.5px]" data-testid="sureness">
   {#if promised.chance_in_words && promised.wanted != null}
     <p>
-      <span class="font-semibold">{promised.chance_in_words}</span> it keeps the brief’s {say(
-        promised.wanted,
-      )}.
+      <span class="inline-block font-semibold first-letter:uppercase">{promised.chance_in_words}</span> it
+      keeps the brief’s {say(promised.wanted)}.
     </p>
   {/if}
   {#if promised.further?.length}
@@ -58,7 +57,9 @@
           session.units,
         )} off the band.</span
       >
-      <button class="link" onclick={why}>All of it</button>
+      <button class="link" onclick={why}
+        >{promised.name === 'range' ? 'Why so wide, and what else' : 'What else'}</button
+      >
     </p>
   {/if}
   {#if promised.name === 'carry'}

@@ -7,7 +7,7 @@
     (
       [
         ['rider', 'you', 'var(--color-acting)'],
-        ['day', 'way and day', 'var(--color-wetsand)'],
+        ['day', 'way and day', 'var(--color-wet)'],
         ['machine', 'the board', 'var(--color-ink2)'],
       ] as const
     )

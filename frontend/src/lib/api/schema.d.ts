@@ -1272,6 +1272,8 @@ export interface components {
             chance?: number | null;
             /** Chance In Words */
             chance_in_words?: string | null;
+            /** Chance In Short */
+            chance_in_short?: string | null;
             /**
              * More Is Better
              * @default true

@@ -196,8 +196,8 @@
       {/if}
       {verdict}
     </span>
-    {#if promised.chance != null && !compact}
-      <span class="block text-xs whitespace-nowrap text-ink2">{Math.round(promised.chance * 10)} in 10</span>
+    {#if promised.chance_in_short && !compact}
+      <span class="block text-xs whitespace-nowrap text-ink2">{promised.chance_in_short}</span>
     {/if}
   </figcaption>
 </figure>
