@@ -31,7 +31,7 @@ pytest: setup-test build ## only pytest, e.g. make pytest ARGS="tests/core -x"
 lint: setup-test ## ruff, mypy, import-linter, generated files, svelte-check, prettier
 	$(VENV)/bin/ruff check .
 	$(VENV)/bin/ruff format --check .
-	$(VENV)/bin/mypy
+	SAND_POCKET_SECRET_KEY=checks DATABASE_URL=postgresql://checks@127.0.0.1/checks $(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports --no-logo
 	$(PY) scripts/generate_types.py --check
 	$(NPM) run --silent check

@@ -8,7 +8,7 @@ from scipy.special import ndtr, ndtri
 
 from boardmath.engine.boards import Boards, boards_of
 from boardmath.evidence import Joint
-from boardmath.inputs import RPM
+from boardmath.inputs import RPM, Shape
 from boardmath.parameters import WARM_WINDING, Resolved
 from boardmath.physics import air, cell
 from boardmath.physics.types import Array
@@ -53,43 +53,49 @@ def deviates(samples: int, joint: Joint | None = None, columns: Sequence[int] | 
     return joint.moved(z) if joint is not None else z
 
 
+_SHAPES: dict[Shape, int] = {"relative": 0, "loss": 1, "shift": 2, "lopsided": 3, "magnitude": 4}
+_LEAST = np.array([[[i.least]] for i in INPUTS])
+_MOST = np.array([[[i.most]] for i in INPUTS])
+
+
 def values_of(builds: Sequence[Resolved], z: Sequence[Array]) -> dict[str, Array]:
     """Every input of every build, in build-file units, of shape (builds, rows of z).
 
     Args:
         z: for each build deviates of shape (rows, inputs), the same number of rows for all.
     """
-    found = {}
-    stacked = np.stack(z)
-    for record in INPUTS:
-        each = [b.inputs[record.name] for b in builds]
-        value = np.array([[i.value] for i in each])
-        spread = np.array([[i.spread] for i in each])
-        if not spread.any():
-            found[record.name] = np.broadcast_to(value, stacked.shape[:2])
-            continue
-        deviate = spread * stacked[:, :, COLUMN[record.name]]
-        shape = np.array([[i.shape] for i in each])
-        made = value * np.exp(deviate)
-        if (shape != "relative").any():
-            loss = 1.0 - np.minimum((1.0 - value) * np.exp(deviate), _LARGEST_LOSS)
-            lopsided = made * np.exp(-np.square(spread) / 2.0)
-            size = spread * ndtri((1.0 + ndtr(stacked[:, :, COLUMN[record.name]])) / 2.0)
-            # The middle is the value itself, not the median of what scatters lopsidedly.
-            lopsided[:, 0] = made[:, 0]
-            size[:, 0] *= np.where(shape == "magnitude", value / np.maximum(spread * _MEDIAN_SIZE, 1e-12), 1.0)[:, 0]
-            kinds = [shape == "loss", shape == "shift", shape == "lopsided", shape == "magnitude"]
-            made = np.select(kinds, [loss, value + deviate, lopsided, size], made)
-        found[record.name] = np.clip(made, record.least, record.most)
-    return found
+    known = [[b.inputs[i.name] for b in builds] for i in INPUTS]
+    value = np.array([[i.value for i in row] for row in known])[:, :, np.newaxis]
+    spread = np.array([[i.spread for i in row] for row in known])[:, :, np.newaxis]
+    shape = np.array([[_SHAPES[i.shape] for i in row] for row in known])
+    deviate = spread * np.stack(z).transpose(2, 0, 1)  # (inputs, builds, rows)
+    made = value * np.exp(deviate)
+    for column, build in zip(*np.nonzero(shape), strict=True):
+        at = (column, build)
+        made[at] = _lopsided(shape[at], float(value[at][0]), float(spread[at][0]), deviate[at], made[at])
+    return dict(zip(COLUMN, np.clip(made, _LEAST, _MOST), strict=True))
+
+
+def _lopsided(shape: int, value: float, spread: float, deviate: Array, relative: Array) -> Array:
+    """One input that does not scatter by a share of itself; the first row is the middle, the value itself."""
+    if shape == _SHAPES["loss"]:
+        return np.asarray(1.0 - np.minimum((1.0 - value) * np.exp(deviate), _LARGEST_LOSS))
+    if shape == _SHAPES["shift"]:
+        return value + deviate
+    if shape == _SHAPES["lopsided"]:
+        found: Array = relative * np.exp(-spread * spread / 2.0)
+        found[0] = relative[0]
+        return found
+    size = np.asarray(spread * ndtri((1.0 + ndtr(deviate / spread)) / 2.0))
+    size[0] *= value / (spread * _MEDIAN_SIZE)
+    return size
 
 
 def boards(builds: Sequence[Resolved], z: Sequence[Array]) -> Boards:
     """The engine's boards, build by build, the rows of its deviates one behind the other."""
     v = values_of(builds, z)
     f = {name: np.array([[b.fixed[name]] for b in builds]) for name in builds[0].fixed}
-    shape = next(iter(v.values())).shape
-    return boards_of({n: np.broadcast_to(a, shape).reshape(-1) for n, a in _in_si(v, f).items()}, shape[0] * shape[1])
+    return boards_of(_in_si(v, f), len(builds), z[0].shape[0])
 
 
 def _in_si(v: Mapping[str, Array], f: Mapping[str, Array]) -> dict[str, Array]:

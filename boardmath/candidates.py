@@ -11,10 +11,10 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.figures import Part
 from boardmath.case import Case, cases
 from boardmath.choosing import with_part
-from boardmath.predict.bands import band
-from boardmath.predict.promises import RANGES, Promise, PromiseName, Verdict, headline_of
+from boardmath.predict.bands import changes_of
+from boardmath.predict.promises import RANGES, Headline, Promise, PromiseName, Verdict, headline_of
 
-TRIED = 64
+TRIED = 32
 """Samples of each candidate: enough for the change, as all meet the same riders and days."""
 
 
@@ -61,27 +61,40 @@ class Choice(BaseModel):
     candidates: list[Candidate]
 
 
-_VALUES = {"speed": "speed", "hill": "hill", "carry": "carry"}
+_VALUES: dict[PromiseName, str] = {"speed": "speed", "hill": "hill", "carry": "carry"}
 
 
-def change_of(before: Promise, after: Promise, base: Case | None = None, case: Case | None = None) -> Change:
-    """What became of a promise; with the evaluated builds also how sure that is."""
-    low: float | None = None
-    high: float | None = None
-    if (
-        base is not None
-        and case is not None
-        and not base.needs
-        and not case.needs
-        and base.samples
-        and after.name != "money"
-    ):
-        name = _VALUES.get(after.name) or RANGES[case.build.brief.range_means or "with_reserve"][0]
-        if name in case.headline_values:
-            low, high = band(case.headline_values[name] - base.headline_values[name])
+def value_of(build: Build, name: PromiseName) -> str | None:
+    """The name among a case's values of what a promise shows; None of money, which has no samples."""
+    if name == "range":
+        return RANGES[build.brief.range_means or "with_reserve"][0]
+    return _VALUES.get(name)
+
+
+def changes_from(
+    base: Case, now: Sequence[Promise], cases: Sequence[Case], then: Sequence[Headline]
+) -> list[list[Change]]:
+    """What becomes of every promise in each of ``cases``, and how sure that is, over the same riders and days."""
+    spans: list[dict[PromiseName, tuple[float, float] | None]] = [{} for _ in cases]
+    ready = [i for i, c in enumerate(cases) if not c.needs and not base.needs]
+    for before in now:
+        name = value_of(base.build, before.name)
+        if name is None or not ready:
+            continue
+        values = [cases[i].values[name] if name == "worst" else cases[i].headline_values[name] for i in ready]
+        start = base.values[name] if name == "worst" else base.headline_values[name]
+        for i, span in zip(ready, changes_of(start, values), strict=True):
+            spans[i][before.name] = span
+    return [
+        [change_of(before, after, own.get(before.name)) for before, after in zip(now, line.promises, strict=True)]
+        for own, line in zip(spans, then, strict=True)
+    ]
+
+
+def change_of(before: Promise, after: Promise, span: tuple[float, float] | None = None) -> Change:
+    """What became of a promise; ``span`` is how far the change may lie off."""
     change = None if after.mid is None or before.mid is None else after.mid - before.mid
-    if change is not None and low is not None and high is not None:
-        low, high = min(low, change), max(high, change)
+    low, high = (min(span[0], change), max(span[1], change)) if span and change is not None else (None, None)
     return Change(
         name=after.name,
         quantity=after.quantity,
@@ -134,14 +147,11 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise
     tried = [with_part(build, kind, part) for part in parts]
     base, *others = cases([build, *tried], TRIED)
     now, *then = (headline_of(c) for c in (base, *others))
+    all_changes = changes_from(base, now.promises, others, then)
     known = {f.id for f in findings(build, now.promises, None)}
     chosen, slot = _chosen(build, kind), "pack" if kind == "cell" else kind
     found = []
     for index, (part, result, headline) in enumerate(zip(parts, tried, then, strict=True)):
-        changes = [
-            change_of(before, after, base, others[index])
-            for before, after in zip(now.promises, headline.promises, strict=True)
-        ]
         # What was wrong before is not held against a part, unless it is about this very part and how it fits.
         grave = [
             f
@@ -157,7 +167,7 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise
                 chosen=(part.name, part.maker) == chosen,
                 parts=_replaced(build, result),
                 left_over=_left_over(build, result),
-                changes=changes,
+                changes=all_changes[index],
                 findings=grave,
                 fits=not grave,
                 owned=bool(part.owned),

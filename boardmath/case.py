@@ -3,7 +3,7 @@
 Every room asks a :class:`Case`; nobody resolves a build beside it. Many builds are evaluated in one run by :func:`cases`.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from functools import cached_property
 from typing import Any
 
@@ -132,6 +132,16 @@ class Case:
         }
 
     @cached_property
+    def bands(self) -> dict[str, tuple[float, float] | None]:
+        """Low and high of every result, widened to the middle where that lies outside; None without samples."""
+        return bands_of([self.values])[0]
+
+    @cached_property
+    def headline_bands(self) -> dict[str, tuple[float, float] | None]:
+        """The same of :attr:`headline_values` alone."""
+        return bands_of([self.headline_values])[0]
+
+    @cached_property
     def headline_values(self) -> dict[str, Array]:
         """The results that a shelf shows; :attr:`values` has the rest."""
         first, ride = self.headlines, self.rides
@@ -145,6 +155,25 @@ class Case:
             "consumption": used,
             "carry": values_row(self, "board_mass"),
         }
+
+
+LOW, HIGH = 10.0, 90.0
+"""Percentiles of the shown band."""
+
+
+def bands_of(many: Sequence[Mapping[str, Array]]) -> list[dict[str, tuple[float, float] | None]]:
+    """Bands of the results of many builds, all with the same results and samples, in one sorting."""
+    names = list(many[0])
+    rows = np.array([[values[n] for n in names] for values in many])
+    if rows.shape[-1] < 2:
+        return [dict.fromkeys(names) for _ in many]
+    finite = np.isfinite(rows).all(axis=-1)
+    low, high = np.percentile(np.where(finite[..., np.newaxis], rows, 0.0)[..., 1:], (LOW, HIGH), axis=-1)
+    low, high = np.minimum(low, rows[..., 0]), np.maximum(high, rows[..., 0])
+    return [
+        {n: (float(low[i, j]), float(high[i, j])) if finite[i, j] else None for j, n in enumerate(names)}
+        for i in range(len(many))
+    ]
 
 
 def values_row(case: Case, name: str) -> Array:
@@ -172,6 +201,8 @@ def cases(builds: Sequence[Build], samples: int) -> list[Case]:
     for i, c in enumerate(ready):
         own = slice(i * rows, (i + 1) * rows)
         c.boards, c.headlines, c.rides = every[own], lines[own], ride[own]
+    for c, bands in zip(ready, bands_of([c.headline_values for c in ready]), strict=True):
+        c.headline_bands = bands
     return found
 
 

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.arrays import FEW
 from boardmath.buildfile.build import Build
-from boardmath.candidates import Change, change_of
+from boardmath.candidates import Change, changes_from
 from boardmath.case import Case, cases
 from boardmath.curves import (
     Plot,
@@ -63,10 +63,7 @@ def compare(builds: Sequence[Build], names: Sequence[str]) -> Comparison:
         raise ValueError(f"two to {MOST} builds are compared, not {len(builds)}")
     found = cases(builds, FEW)
     lines = [headline_of(c) for c in found]
-    changes = [
-        [change_of(one, two, found[0], case) for one, two in zip(lines[0].promises, line.promises, strict=True)]
-        for case, line in zip(found, lines, strict=True)
-    ]
+    changes = changes_from(found[0], lines[0].promises, found, lines)
     return Comparison(headlines=lines, changes=changes, differences=differences(builds), plots=overlaid(found, names))
 
 

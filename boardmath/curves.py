@@ -5,12 +5,11 @@ from pydantic import BaseModel
 
 from boardmath.arrays import FEW
 from boardmath.buildfile.build import Build
-from boardmath.case import Case
+from boardmath.case import HIGH, LOW, Case
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
 from boardmath.inputs import climb_length, hill_grade
 from boardmath.physics.types import Array
-from boardmath.predict.bands import HIGH, LOW
 from boardmath.predict.braking import NOT_FULL
 from boardmath.usual import MEAN_OF_CRUISE
 

@@ -184,9 +184,7 @@ def _beside(build: Build, promises: Sequence[Promise], prediction: Prediction) -
         "money": price,
     }
     theirs = [
-        promise(
-            p.name, p.wanted, given[p.name], None, None, say("As the seller promises it.") if given[p.name] else None
-        )
+        promise(p.name, p.wanted, given[p.name], saying=say("As the seller promises it.") if given[p.name] else None)
         for p in promises
     ]
     remarks = list(_remarks(board, price, cost(build), prediction, len(_to_choose(build))))

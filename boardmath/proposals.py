@@ -11,6 +11,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Charger, Controller, Pack
 from boardmath.buildfile.figures import Part
+from boardmath.case import Case
 from boardmath.choosing import with_part
 from boardmath.first_settings import first_settings
 from boardmath.inputs import full_voltage, hill_grade
@@ -230,7 +231,7 @@ def _finished(build: Build) -> Build:
 
 def _charged_to_brake(build: Build) -> Build:
     """Charged only so far that the brakes hold the hill from the start, where that helps."""
-    volts, pack = charge_that_brakes(build), build.parts.pack
+    volts, pack = charge_that_brakes(Case(build, 0)), build.parts.pack
     if volts is None or pack is None:
         return build
     changed = build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": volts})})
@@ -337,6 +338,10 @@ def _titles(all_promises: Sequence[Sequence[Promise]]) -> list[str]:
         best = max(range(len(row)), key=lambda i: sign * (row[i].mid or 0.0))
         if titles[best] == "Driven otherwise":
             titles[best] = title
+    # Two that have the most of nothing lie between the others.
+    left = [i for i, title in enumerate(titles) if title == "Driven otherwise"]
+    for i, title in zip(left[1:], ("Between the others", "Something of each"), strict=False):
+        titles[i] = title
     return titles
 
 

@@ -19,7 +19,7 @@ from boardmath.limits import named, ramped
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.parameters import defaults
 from boardmath.physics.cell import aged_resistance_factor
-from boardmath.predict.bands import edges, unsure
+from boardmath.predict.bands import unsure
 from boardmath.predict.braking import NOT_FULL, charge_that_brakes
 from boardmath.predict.charging import RIDE_DAYS, USUAL_DAY_KM, charge_hours, life_cycles, life_years
 from boardmath.predict.line import moments
@@ -107,7 +107,7 @@ def prediction_of(case: Case) -> Prediction:
 
 
 def _result(case: Case, name: str, limit: str | None = None) -> Result:
-    low, high = edges(case.values, name)
+    low, high = case.bands[name] or (None, None)
     return Result(low=low, mid=float(case.values[name][0]), high=high, limit=limit)
 
 
@@ -124,7 +124,7 @@ def _facts(case: Case, found: Prediction) -> Facts:
         first_second_g=found.acceleration.first_second_g,
         full_pack_brake_grade_pct=held_back,
         slip_grade_pct=found.hill.slip_grade_pct,
-        brakes_hold_up_to_v=charge_that_brakes(build) if held_back < (hill_grade(build) or 0.0) else None,
+        brakes_hold_up_to_v=charge_that_brakes(case) if held_back < (hill_grade(build) or 0.0) else None,
         cells_c=float(case.rides.warmest[0]) - 273.15,
     )
 

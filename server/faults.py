@@ -1,6 +1,7 @@
 """How the API says what is wrong: always the same shape, with fields and reasons."""
 
 import json
+from collections.abc import Mapping
 
 from django.core.exceptions import RequestDataTooBig
 from django.http import Http404, HttpRequest, HttpResponse
@@ -25,10 +26,10 @@ class FaultsOut(Schema):
 class Refused(Exception):
     """A request that cannot be carried out, with its status and faults."""
 
-    def __init__(self, message: str, status: int = 422, **fields: str):
+    def __init__(self, message: str, status: int = 422, faults: Mapping[str, str] | None = None, **fields: str) -> None:
         super().__init__(message)
         self.message, self.status = message, status
-        self.faults = [FaultOut(field=f, reason=r) for f, r in fields.items()]
+        self.faults = [FaultOut(field=f, reason=r) for f, r in {**(faults or {}), **fields}.items()]
 
 
 def _of_build_file(error: BuildFileError) -> FaultsOut:

@@ -79,9 +79,15 @@ def less_pack_current(build: Build, amperes: float, otherwise: Sequence[Cure] = 
     return [cure("Set the pack current to {each}", {"settings.pack_current_a": each}, each=(each, "current"))]
 
 
+MOST_SOLD_A = 300.0
+"""A, of fuses, switches, plugs and boards for packs of this size (from memory)."""
+
+
 def bearing(build: Build, field: str, what: str, amperes: float) -> list[Cure]:
-    """Another part that bears ``amperes``: the next ten above."""
+    """Another part that bears ``amperes``: the next ten above, as far as such parts are sold."""
     wanted = float(-(-amperes // 10.0) * 10.0)
+    if wanted > MOST_SOLD_A:
+        return []
     return [cure(f"Take {what} for {{wanted}}", {field: wanted}, wanted=(wanted, "current"))]
 
 

@@ -81,12 +81,12 @@ Board: TypeAlias = Any
 """One row of it."""
 
 
-def boards_of(values: Mapping[str, Any], count: int) -> Boards:
-    """``count`` boards from numbers or arrays by field; every field of :data:`FIELDS` has to be there."""
-    made = np.recarray(count, dtype=BOARD)
+def boards_of(values: Mapping[str, Any], builds: int, rows: int) -> Boards:
+    """``builds`` times ``rows`` boards from numbers or arrays of every field that broadcast to that shape."""
+    made = np.recarray((builds, rows), dtype=BOARD)
     for name in FIELDS:
         made[name] = values[name]
-    return made
+    return made.reshape(-1)
 
 
 def changed(boards: Boards, **values: Any) -> Boards:

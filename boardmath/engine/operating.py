@@ -36,9 +36,6 @@ class Point(NamedTuple):
     power_share: float  # of the pack's utmost
 
 
-_GRIP = LIMITS.index("grip")
-
-
 class Uses(NamedTuple):
     """How much of each ability is used, in the order of :data:`LIMITS`; 1 is all there is."""
 
@@ -156,22 +153,34 @@ def uses_at(b: Board, p: Point, thrust: float, grade: float, voltage: float, res
 
 
 @kernel
-def worst_of(uses: Uses) -> tuple[float, int]:
-    """The ability that is used most, and how much of it."""
-    worst, which = uses[0], 0
-    for i in range(1, 10):
-        if uses[i] > worst:
-            worst, which = uses[i], i
+def driving_use(uses: Uses, thrust: float) -> tuple[float, int]:
+    """The ability that driving uses most, and how much of it: what braking cannot do, a foot does, and what pushes rolls on."""
+    worst, which = uses.pack_voltage, 0
+    if uses.motor_current > worst:
+        worst, which = uses.motor_current, 1
+    if uses.pack_current > worst:
+        worst, which = uses.pack_current, 2
+    if uses.taper > worst:
+        worst, which = uses.taper, 3
+    if uses.electrical_speed > worst:
+        worst, which = uses.electrical_speed, 4
+    if thrust >= 0.0 and uses.grip > worst:
+        worst, which = uses.grip, 5
+    if uses.pack_power > worst:
+        worst, which = uses.pack_power, 6
     return worst, which
 
 
 @kernel
-def driving_use(uses: Uses, thrust: float) -> tuple[float, int]:
-    """The same of what holds back driving: what braking cannot do, a foot does, and what pushes is let roll."""
-    worst, which = uses[0], 0
-    for i in range(1, 7):
-        if uses[i] > worst and (thrust >= 0.0 or i != _GRIP):
-            worst, which = uses[i], i
+def worst_of(uses: Uses) -> tuple[float, int]:
+    """The ability of all that is used most, and how much of it."""
+    worst, which = driving_use(uses, 0.0)
+    if uses.brake_current > worst:
+        worst, which = uses.brake_current, 7
+    if uses.charging_current > worst:
+        worst, which = uses.charging_current, 8
+    if uses.full_pack > worst:
+        worst, which = uses.full_pack, 9
     return worst, which
 
 

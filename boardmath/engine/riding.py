@@ -56,7 +56,7 @@ _MOMENTS = _MOST_ROWS + 2 * len(_GAUSS)
 SECONDS, STEADY, PER_VOLT, VOLTAGE, CURRENT, BRAKES = 0, 1, 2, 3, 4, 5
 """Columns of a moment: s per m of way, W but for switching, A of switching, V of the motor, A of the motor, whether it brakes."""
 
-_EDGES = np.array([0.0, 0.025, 0.06, 0.1, 0.17, 0.27, 0.42, 0.6, 0.8, 0.92, 1.0])
+_EDGES = np.array([0.0, 0.03, 0.07, 0.12, 0.19, 0.3, 0.45, 0.65, 0.85, 1.0])
 """State of charge at which a ride is cut into pieces: the same for every board, so that no answer jumps; denser near empty."""
 _REFERENCE_CHARGE = 0.6
 
@@ -71,6 +71,7 @@ class Ride(NamedTuple):
     cut_off: bool  # voltage, not the reserve, ends the ride home
     slowed: bool  # the wanted speed cannot be held all the way to the reserve
     warmest: float  # K, of the cells
+    carried: bool  # the flat takes no thrust at all: the wind pushes
     path: float  # m to the reserve on the profiles, where they are asked for
     town: float
     hilly: float
@@ -242,21 +243,32 @@ def _per_metre(
 
 
 @kernel
-def _moves(b: Board, wind: float, charge: float, kelvin: float) -> bool:
-    """Whether walking pace can be held on the flat, against the wind of the way out."""
+def _too_much(b: Board, wind: float, charge: float, kelvin: float) -> float:
+    """Above 0 where walking pace cannot be held on the flat, against the wind of the way out."""
     voltage, resistance = open_circuit(b, charge), pack_resistance(b, charge, kelvin)
-    return _use_at(b, BY_SPEED, STRANDED, 0.0, wind, voltage, resistance)[0] <= 1.0
+    return min(_use_at(b, BY_SPEED, STRANDED, 0.0, wind, voltage, resistance)[0] - 1.0, 4.0)
 
 
 @kernel
-def _strands_at(b: Board, wind: float, low: float, high: float, kelvin: float) -> float:
-    """The charge within ``low``..``high`` below which it no longer keeps up walking pace."""
-    for _ in range(24):
-        middle = (low + high) / 2.0
-        if _moves(b, wind, middle, kelvin):
-            high = middle
+def _strands_at(b: Board, wind: float, low: float, high: float, too_low: float, kelvin: float) -> float:
+    """The charge within ``low``..``high`` below which it no longer keeps up walking pace; ``too_low`` is by how much there."""
+    too_high, side = _too_much(b, wind, high, kelvin), 0
+    if too_high >= 0.0:
+        return high
+    for _ in range(30):
+        # Regula falsi with the Illinois rule.
+        middle = (low * too_high - high * too_low) / (too_high - too_low)
+        too = _too_much(b, wind, middle, kelvin)
+        if too > 0.0:
+            low, too_low = middle, too
+            too_high *= 0.5 if side == 1 else 1.0
+            side = 1
         else:
-            low = middle
+            high, too_high = middle, too
+            too_low *= 0.5 if side == -1 else 1.0
+            side = -1
+        if abs(too) < 1e-4 or high - low < 1e-6:
+            break
     return high
 
 
@@ -265,7 +277,7 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
     """A ride over a way from ``charge_start``: ``dx = dQ / (C per m)``, the cells warming up by what they lose.
 
     Where the wanted speed cannot be held, it goes on as fast as it can; the ride ends at the charge at which it no longer keeps
-    up walking pace. What slowing down near the end would save is not counted, so that no guard that acts earlier lengthens it.
+    up walking pace. What slowing down would save is not counted, so that no guard that acts earlier lengthens it.
     Profiles are ridden on the same charges: near the end each takes as much more, or less, as the ride itself.
 
     Args:
@@ -277,10 +289,14 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
     way, energy, seconds, warmest = 0.0, 0.0, 0.0, kelvin
     home, home_energy, home_seconds, arrived = 0.0, 0.0, 0.0, False
     slowed, ended, most, end = False, False, 0.0, 0.0
-    if not _moves(b, wind, start, kelvin):
-        return Ride(0.0, 0.0, 0.0, 0.0, True, True, kelvin, 0.0, 0.0, 0.0)
+    if _too_much(b, wind, start, kelvin) > 0.0:
+        return Ride(0.0, 0.0, 0.0, 0.0, True, True, kelvin, False, 0.0, 0.0, 0.0)
     v, r = open_circuit(b, _REFERENCE_CHARGE), pack_resistance(b, _REFERENCE_CHARGE, kelvin)
+    # As wanted: what the taper holds back is no saving.
+    taper_start, taper_end = b.taper_start, b.taper_end
+    b.taper_start, b.taper_end = -1.0, -2.0
     count, limited = fill_moments(b, kind, rows, m[0], v, r)
+    b.taper_start, b.taper_end = taper_start, taper_end
     counts, ways = np.zeros(4, np.int64), np.zeros(4)
     if profiles:
         for k in range(1, 4):
@@ -289,8 +305,9 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
         high, low = min(_EDGES[i + 1], start), _EDGES[i]
         if high <= low:
             continue
-        if not _moves(b, wind, low, kelvin):
-            low, ended = _strands_at(b, wind, low, high, kelvin), True
+        too_low = _too_much(b, wind, low, kelvin)
+        if too_low > 0.0:
+            low, ended = _strands_at(b, wind, low, high, too_low, kelvin), True
         middle = (low + high) / 2.0
         v, r = open_circuit(b, middle), pack_resistance(b, middle, kelvin)
         charge, joules, time, heat, holds = _per_metre(b, m[0], count, v, r)
@@ -303,9 +320,8 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
         least = b.idle_power / v * time
         if charge < least:
             joules, charge = least * v, least
-        if charge < most:
-            joules *= most / charge
-        most = max(most, charge)
+        most = max(most, charge, wanted)
+        joules *= most / charge
         coulombs = (high - low) * b.pack_capacity / b.riding
         metres = coulombs / most
         joules *= b.riding * metres
@@ -332,7 +348,9 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
     cut_off = ended and end > b.charge_reserve
     if not arrived:
         home, home_energy, home_seconds = way, energy, seconds
-    return Ride(home, home_energy, home_seconds, way, cut_off, slowed or cut_off, warmest, ways[1], ways[2], ways[3])
+    carried = needed_thrust(b, b.mean_speed, 0.0, b.head_wind + b.way_wind, 0.0) < 0.0
+    slowed = slowed or cut_off
+    return Ride(home, home_energy, home_seconds, way, cut_off, slowed, warmest, carried, ways[1], ways[2], ways[3])
 
 
 @kernel

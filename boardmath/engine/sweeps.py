@@ -85,6 +85,7 @@ RIDE = np.dtype(
         ("cut_off", np.bool_),
         ("slowed", np.bool_),
         ("warmest", float),
+        ("carried", np.bool_),
         ("path", float),
         ("town", float),
         ("hilly", float),
@@ -126,7 +127,7 @@ def _rides(boards: Boards, out: Records, kind: int, profiles: bool) -> None:
         found = ride(boards[i], kind, profiles, rows, m)
         o = out[i]
         o.range, o.energy, o.seconds, o.to_the_end = found.range, found.energy, found.seconds, found.to_the_end
-        o.cut_off, o.slowed, o.warmest = found.cut_off, found.slowed, found.warmest
+        o.cut_off, o.slowed, o.warmest, o.carried = found.cut_off, found.slowed, found.warmest, found.carried
         o.path, o.town, o.hilly = found.path, found.town, found.hilly
 
 

@@ -13,8 +13,9 @@ def current_for_power(power: float, open_circuit: float, resistance: float) -> t
     power; the current returned then is that of utmost power, and the share says so.
     """
     share = 4.0 * resistance * power / (open_circuit * open_circuit)
-    root = sqrt(max(1.0 - share, 0.0))
-    return 2.0 * power / (open_circuit * (1.0 + root)), share
+    if share >= 1.0:
+        return open_circuit / (2.0 * resistance), share
+    return 2.0 * power / (open_circuit * (1.0 + sqrt(1.0 - share))), share
 
 
 @kernel

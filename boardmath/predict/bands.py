@@ -1,18 +1,16 @@
 """How sure a prediction is, whose doubt it is, and what to measure next to be surer."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from functools import lru_cache
 
 import numpy as np
 from pydantic import BaseModel
 
-from boardmath.case import Case
+from boardmath.arrays import deviates
+from boardmath.case import HIGH, LOW, Case
 from boardmath.physics.types import Array
 from boardmath.registry import BY_NAME, COLUMN, Owner
 
-LOW, HIGH = 10.0, 90.0
-"""Percentiles of the shown band."""
-BETWEEN = 2.563
-"""Widths of a normal deviation between them."""
 _LEAST_SHARE = 0.03
 
 
@@ -68,19 +66,12 @@ QUANTITIES = {
 }
 
 
-def band(values: Array) -> tuple[float, float]:
-    """10th and 90th percentile of the samples; the first row of ``values`` is the middle."""
-    low, high = np.percentile(values[1:], (LOW, HIGH))
-    return float(low), float(high)
-
-
-def edges(values: Mapping[str, Array], name: str) -> tuple[float | None, float | None]:
-    """A result's band, widened to its middle where that lies outside; nothing without samples."""
-    row = values[name]
-    if len(row) < 2 or not np.isfinite(row).all():
-        return None, None
-    low, high = band(row)
-    return min(low, float(row[0])), max(high, float(row[0]))
+def changes_of(base: Array, others: Sequence[Array]) -> list[tuple[float, float] | None]:
+    """Low and high of what each of ``others`` differs from ``base``, sample by sample: the same riders on the same days."""
+    if not others or len(base) < 2:
+        return [None] * len(others)
+    low, high = np.percentile(np.array(others)[:, 1:] - base[1:], (LOW, HIGH), axis=1)
+    return [(float(a), float(b)) for a, b in zip(low, high, strict=True)]
 
 
 def chance_of(values: Array, wanted: float, more: bool) -> float | None:
@@ -98,17 +89,26 @@ def _standardised(columns: Array) -> Array:
     return np.asarray((columns - columns.mean(axis=0)) / np.maximum(columns.std(axis=0), 1e-12))
 
 
+def _ranked(columns: Array) -> Array:
+    return _standardised(columns.argsort(axis=0).argsort(axis=0).astype(float))
+
+
+@lru_cache(maxsize=4)
+def _ranked_deviates(samples: int) -> Array:
+    return _ranked(deviates(samples)[1:])
+
+
 def _shares(case: Case) -> tuple[list[str], dict[str, Array]]:
     """Names of the inputs with a spread, and for each result their shares of its band, by squared rank correlation."""
     names = [n for n, i in case.resolved.inputs.items() if i.spread > 0.0]
-    drawn = case.deviates[1:, [COLUMN[n] for n in names]]
-    ranks = _standardised(drawn.argsort(axis=0).argsort(axis=0).astype(float))
+    every = _ranked_deviates(case.samples) if case.joint is None else _ranked(case.deviates[1:])
+    ranks = every[:, [COLUMN[n] for n in names]]
     found = {}
     for result in _OF_INTEREST:
         values = case.values[result][1:]
         if not np.isfinite(values).all() or np.ptp(values) <= 1e-9 * max(1.0, float(np.abs(values).max())):
             continue
-        rank = _standardised(values.argsort().argsort().astype(float)[:, np.newaxis])
+        rank = _ranked(values[:, np.newaxis])
         # What chance alone gives in so many samples is no share.
         power = np.maximum(np.square((ranks * rank).mean(axis=0)) - 1.0 / len(values), 0.0)
         if power.sum() > 0.0:
@@ -152,8 +152,8 @@ def _measures(case: Case, names: list[str], shares: Mapping[str, Array]) -> list
             by_measure.setdefault(measure.how, []).append(name)
     widths = {}
     for result in shares:
-        low, high = edges(case.values, result)
-        widths[result] = (high or 0.0) - (low or 0.0)
+        low, high = case.bands[result] or (0.0, 0.0)
+        widths[result] = high - low
     found = []
     for how, inputs in by_measure.items():
         gains = []

@@ -6,6 +6,7 @@ import numpy as np
 
 from boardmath.arrays import nominal_boards
 from boardmath.buildfile.build import Build
+from boardmath.case import Case
 from boardmath.chemistry import chemistry_of
 from boardmath.engine import sweeps
 from boardmath.inputs import cell_voltages, hill_grade
@@ -39,19 +40,15 @@ def first_second(build: Build) -> float | None:
     return float(sweeps.pulls(board, sweeps.headlines(board).top_speed).first_second[0])
 
 
-def charge_that_brakes(build: Build) -> float | None:
+def charge_that_brakes(case: Case) -> float | None:
     """V a cell up to which the pack may be charged for the brakes to hold the hill from the start.
 
     None where they hold it on a full pack already, or hold it on none: then something else than the full pack gives way.
     """
-    hill, pack = hill_grade(build), build.parts.pack
-    if hill is None or pack is None or pack.series is None:
+    hill, pack = hill_grade(case.build), case.build.parts.pack
+    if hill is None or pack is None or pack.series is None or case.needs:
         return None
-    try:
-        board = nominal_boards([resolve(build)])
-    except Incomplete:
-        return None
-    full = cell_voltages(pack)[0]
+    full, board = cell_voltages(pack)[0], case.board
     volts = [round(full - 0.05 * step, 2) for step in range(7)]
     charges = np.array([charge_at(chemistry_of(pack.cell), v, full) for v in volts])
     cruise = sweeps.attained_speeds(board, board.cruise_speed[:, None], 0.0, np.minimum(charges, 0.9))

@@ -40,7 +40,7 @@ def charge_hours(build: Build, resolved: Resolved) -> dict[str, float] | None:
     if full <= start:
         return None
     resistance = resolved.inputs["cell_resistance"].value / 1000.0 * cells.aged_resistance_factor(health)
-    charge = np.linspace(start, full, 400)
+    charge = np.linspace(start, full, 160)
     middle = (charge[1:] + charge[:-1]) / 2.0
     index = index_of(pack.cell)
     rest = np.array([cells.open_circuit_voltage(index, q, full_v) for q in middle])

@@ -8,14 +8,14 @@ from pydantic import BaseModel
 from scipy.special import ndtri
 
 from boardmath.buildfile.build import Build, RangeMeans
-from boardmath.case import Case, cases
+from boardmath.case import Case, bands_of, cases
 from boardmath.cost import Cost, cost
-from boardmath.engine.operating import LIMITS, STEEPEST, road_resistance
+from boardmath.engine.operating import LIMITS, STEEPEST
 from boardmath.inputs import hill_grade, marked
 from boardmath.limits import named
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.physics.types import Array
-from boardmath.predict.bands import chance_of, edges
+from boardmath.predict.bands import chance_of
 from boardmath.saying import Saying, say
 
 Verdict = Literal["holds", "may hold", "falls short", "no brief", "not yet"]
@@ -84,6 +84,7 @@ def promise(
     wanted: float | None,
     mid: float | None = None,
     values: Array | None = None,
+    band: tuple[float, float] | None = None,
     limit: str | None = None,
     saying: Saying | None = None,
     further: Sequence[FurtherRange] = (),
@@ -91,15 +92,11 @@ def promise(
     """A promise with its verdict and the chance that it is kept; the middle never lies outside its own band.
 
     Args:
-        values: the middle and the samples; of a middle alone there is no band.
+        values: the middle and the samples; band: its low and high.
     """
     more = name not in ("carry", "money")
-    low: float | None = None
-    high: float | None = None
-    chance: float | None = None
-    if values is not None and mid is not None:
-        low, high = edges({name: values}, name)
-        chance = chance_of(values, wanted, more) if wanted is not None else None
+    low, high = band or (None, None)
+    chance = chance_of(values, wanted, more) if wanted is not None and values is not None and mid is not None else None
     return Promise(
         name=name,
         title=_TITLES[name],
@@ -194,34 +191,45 @@ def build_promises(case: Case, sums: Cost, whole: bool = False) -> list[Promise]
         ]
         carried = mass.value if mass is not None else build.weighed_kg
         spread = np.array([carried, *(carried or 0.0) * np.exp(_QUANTILES * (mass.spread if mass else 0.004))])
-        return [*empty, promise("carry", brief.carry_mass_kg, carried, spread, "sum of the parts"), money]
+        band = bands_of([{"carry": spread}])[0]["carry"]
+        return [*empty, promise("carry", brief.carry_mass_kg, carried, spread, band, "sum of the parts"), money]
     first, values = case.headlines, case.headline_values
+    # The whole prediction has every band at hand; a shelf sorts only what it shows.
+    bands = case.bands if whole else case.headline_bands
     top, start = named(build, LIMITS[int(first.top_limit[0])]), LIMITS[int(first.start_limit[0])]
     speed_kmh, grade = float(values["speed"][0]), float(values["hill"][0])
     means = brief.range_means or "with_reserve"
     name = RANGES[means][0]
-    far = case.values[name] if name == "worst" else values[name]
-    weighed = "on the scale" if build.weighed_kg is not None else "sum of the parts"
+    far, far_band = (case.values[name], case.bands[name]) if name == "worst" else (values[name], bands[name])
     return [
         promise(
             "speed",
             brief.top_speed_kmh,
             speed_kmh,
             values["speed"],
+            bands["speed"],
             top,
             _speed_saying(build, top, speed_kmh, float(first.unloaded_speed[0]) * 3.6),
         ),
-        promise("hill", hill_grade(build), grade, values["hill"], start, _hill_saying(start, grade)),
+        promise("hill", hill_grade(build), grade, values["hill"], bands["hill"], start, _hill_saying(start, grade)),
         promise(
             "range",
             brief.range_km,
             float(far[0]),
             far,
+            far_band,
             range_limit(case),
             _range_saying(case),
             _further(case, means) if whole else [],
         ),
-        promise("carry", brief.carry_mass_kg, float(values["carry"][0]), values["carry"], weighed),
+        promise(
+            "carry",
+            brief.carry_mass_kg,
+            float(values["carry"][0]),
+            values["carry"],
+            bands["carry"],
+            "on the scale" if build.weighed_kg is not None else "sum of the parts",
+        ),
         money,
     ]
 
@@ -235,7 +243,7 @@ def _further(case: Case, shown: RangeMeans) -> list[FurtherRange]:
     for means, (name, words) in RANGES.items():
         if means == shown:
             continue
-        low, high = edges(case.values, name)
+        low, high = case.bands[name] or (None, None)
         wanted = case.build.brief.range_km
         chance = chance_of(case.values[name], wanted, True) if wanted is not None else None
         found.append(
@@ -284,18 +292,12 @@ def _range_saying(case: Case) -> Saying:
         return say("It cannot keep up walking pace on this charge.")
     at = (float(ride.range / ride.seconds) * 3.6, "speed")
     used = (float(case.headline_values["consumption"][0]), "energy_per_distance")
-    if _carried(case):
+    if ride.carried:
         return say("The wind carries it: at {at} it takes little more than what the controller awake draws.", at=at)
     if ride.cut_off:
         return say("At {at} the low-voltage taper ends the ride before the reserve, at {used}.", at=at, used=used)
     slowed = ", slower than wished for towards the end" if ride.slowed else ""
     return say("At {at} on the move" + slowed + " it takes {used} and comes home with the reserve.", at=at, used=used)
-
-
-def _carried(case: Case) -> bool:
-    """Whether holding the mean speed on the flat takes no thrust at all."""
-    wind = float(case.board.head_wind[0] + case.board.way_wind[0])
-    return bool(road_resistance(case.board[0], float(case.board.mean_speed[0]), 0.0, wind) < 0.0)
 
 
 def _money_saying(sums: Cost) -> Saying:

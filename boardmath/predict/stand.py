@@ -4,6 +4,7 @@ from pydantic import BaseModel
 
 from boardmath.arrays import FEW, boards, deviates
 from boardmath.buildfile.build import Build
+from boardmath.case import bands_of
 from boardmath.chemistry import chemistry_of
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
@@ -11,8 +12,6 @@ from boardmath.engine.operating import LIMITS
 from boardmath.inputs import RPM, cell_voltages
 from boardmath.parameters import Resolved, resolve
 from boardmath.physics import cell as cells
-from boardmath.physics.types import Array
-from boardmath.predict.bands import band
 
 STAND_C = 25.0
 """Of the windings on the stand: indoors, and nothing warm yet."""
@@ -70,20 +69,27 @@ def on_the_stand(build: Build, pack_v: float | None = None) -> OnTheStand:
     rows = on_stand(boards([resolved], [deviates(FEW)]))
     speed, limit = sweeps.free_speeds(rows, charge)
     run = sweeps.moments(rows, speed, 0.0, charge, rows.drive_drag[:, None])[:, 0]
-    rim = speed[:, 0]
 
-    def banded(values: Array, quantity: str) -> Banded:
-        middle = float(values[0])
-        low, high = band(values)
-        return Banded(low=min(low, middle), mid=middle, high=max(high, middle), quantity=quantity)
+    found = {
+        "erpm": run.motor_speed * rows.pole_pairs / RPM,
+        "wheel_rpm": speed[:, 0] / rows.wheel_radius / RPM,
+        "motor_current": run.motor_current,
+        "pack_current": run.pack_current,
+    }
+    bands = bands_of([found])[0]
+
+    def banded(name: str, quantity: str) -> Banded:
+        middle = float(found[name][0])
+        low, high = bands[name] or (middle, middle)
+        return Banded(low=low, mid=middle, high=high, quantity=quantity)
 
     return OnTheStand(
         pack_v=float(run.voltage[0]),
         bus_v=float(run.bus_voltage[0]),
         duty=float(rows.duty[0]),
-        erpm=banded(run.motor_speed * rows.pole_pairs / RPM, "electrical_speed"),
-        wheel_rpm=banded(rim / rows.wheel_radius / RPM, "turns"),
-        motor_current_a=banded(run.motor_current, "current"),
-        pack_current_a=banded(run.pack_current, "current"),
+        erpm=banded("erpm", "electrical_speed"),
+        wheel_rpm=banded("wheel_rpm", "turns"),
+        motor_current_a=banded("motor_current", "current"),
+        pack_current_a=banded("pack_current", "current"),
         limit=LIMITS[int(limit[0, 0])],
     )

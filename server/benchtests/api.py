@@ -16,6 +16,7 @@ from server.benchtests.models import BenchTest
 from server.benchtests.pdf import bench_test_pdf
 from server.faults import Refused
 from server.link import services as link
+from server.people import Person
 from server.workshop import services as builds
 from server.workshop.api.schemas import REFUSALS
 
@@ -69,7 +70,7 @@ class KeepIn(Schema):
 
 
 def _kept(test: BenchTest) -> dict[str, Any]:
-    report = test.report
+    report = test.report or {"standing": "not begun", "steps": []}
     return {
         **{k: getattr(test, k) for k in ("number", "on", "by", "build_revision", "sheet_number")},
         "standing": report["standing"],
@@ -77,7 +78,7 @@ def _kept(test: BenchTest) -> dict[str, Any]:
     }
 
 
-def _all(owner, id: UUID) -> TestsOut:
+def _all(owner: Person, id: UUID) -> TestsOut:
     test = services.under_way(owner, id)
     file, sheet = services.as_it_is_set(test.build)
     controller = file.parts.controller
@@ -85,21 +86,21 @@ def _all(owner, id: UUID) -> TestsOut:
     return TestsOut(
         entered=test.entered,
         report=services.judged(test),
-        tries=services.TRIES if controller is not None and controller.programmable is not False else {},
-        sheet_number=sheet and sheet.number,
+        tries=dict(services.TRIES) if controller is not None and controller.programmable is not False else {},
+        sheet_number=sheet.number if sheet else None,
         kept=[KeptTestOut(**_kept(t)) for t in kept],
         no_longer=services.no_longer(kept[-1]) if kept else [],
     )
 
 
 @router.get("/builds/{id}/bench-tests", response={200: TestsOut, **REFUSALS}, exclude_none=True)
-def tests(request: HttpRequest, id: UUID):
+def tests(request: HttpRequest, id: UUID) -> object:
     """The test under way and the kept ones."""
     return _all(request.user, id)
 
 
 @router.patch("/builds/{id}/bench-tests", response={200: TestsOut, **REFUSALS}, exclude_none=True)
-def enter(request: HttpRequest, id: UUID, payload: EnterIn):
+def enter(request: HttpRequest, id: UUID, payload: EnterIn) -> object:
     """Enters single findings by their path; what two people enter stands side by side."""
     found: dict[str, Any] = {}
     if payload.errand is not None:
@@ -112,7 +113,7 @@ def enter(request: HttpRequest, id: UUID, payload: EnterIn):
 
 
 @router.post("/builds/{id}/bench-tests", response={200: TestsOut, **REFUSALS}, exclude_none=True)
-def keep(request: HttpRequest, id: UUID, payload: KeepIn):
+def keep(request: HttpRequest, id: UUID, payload: KeepIn) -> object:
     """Keeps the test under way with the day and by whom."""
     if payload.on > timezone.localdate():
         raise Refused("That day has not come yet.", on="today or earlier")
@@ -121,21 +122,21 @@ def keep(request: HttpRequest, id: UUID, payload: KeepIn):
 
 
 @router.delete("/builds/{id}/bench-tests", response={200: TestsOut, **REFUSALS}, exclude_none=True)
-def begin_anew(request: HttpRequest, id: UUID):
+def begin_anew(request: HttpRequest, id: UUID) -> object:
     """Forgets what was entered of the test under way."""
     services.drop(request.user, id)
     return _all(request.user, id)
 
 
 @router.get("/builds/{id}/bench-tests/{int:number}", response={200: WholeTestOut, **REFUSALS}, exclude_none=True)
-def kept_test(request: HttpRequest, id: UUID, number: int):
+def kept_test(request: HttpRequest, id: UUID, number: int) -> object:
     """A kept test with everything that was entered, and as it was judged then."""
     test = services.get(request.user, id, number)
-    return WholeTestOut(**_kept(test), entered=test.entered, report=test.report)
+    return WholeTestOut(**_kept(test), entered=test.entered, report=BenchReport.model_validate(test.report))
 
 
 @router.get("/builds/{id}/bench-tests/paper.pdf", response={200: bytes, **REFUSALS})
-def paper(request: HttpRequest, id: UUID, number: int | None = None):
+def paper(request: HttpRequest, id: UUID, number: int | None = None) -> object:
     """A kept test on A4; without a number the one under way, with lines to fill in by hand."""
     name = str(builds.get(request.user, id))
     test = services.under_way(request.user, id) if number is None else services.get(request.user, id, number)

@@ -70,6 +70,7 @@ def _told(step: Step) -> list[Any]:
 
 
 def _entries(step: Step, entered: dict[str, Any], to_fill_in: bool) -> list[str]:
+    found: list[tuple[str, type[BaseModel], str, Any]]
     found = [("", Entered, key, entered.get(key)) for key in step.fields]
     motors = entered.get("motors") or [{}]
     for number, motor in enumerate(motors, 1):

@@ -3,7 +3,7 @@
 import copy
 from collections.abc import Mapping
 from datetime import date
-from typing import Any
+from typing import Any, Literal
 
 from django.db import transaction
 from django.db.models import Max
@@ -18,6 +18,7 @@ from boardmath.buildfile.controllers import controllers, motors_each
 from server.benchtests.models import BenchTest
 from server.faults import Refused
 from server.link.models import Errand
+from server.people import Key, Person
 from server.sheets.models import SetSheet
 from server.sheets.services import as_set, read_file
 from server.workshop import services as builds
@@ -25,7 +26,7 @@ from server.workshop.models import Build
 
 MOST_TESTS = 200
 MOST_MOTORS = 4
-TRIES = {
+TRIES: dict[str, Literal["run", "cut_off", "lose_remote"]] = {
     **dict.fromkeys(("directions", "alike", "free_speed", "free_current", "brake"), "run"),
     "cut_off": "cut_off",
     "lost_link": "lose_remote",
@@ -33,18 +34,18 @@ TRIES = {
 """By step, the errand on which the controllers find out what is entered there."""
 
 
-def under_way(owner, build_id) -> BenchTest:
+def under_way(owner: Person, build_id: Key) -> BenchTest:
     """The test that is under way; an empty one where none is begun."""
     build = builds.get(owner, build_id)
     return BenchTest.objects.filter(build=build, number=None).first() or BenchTest(build=build)
 
 
-def kept(owner, build_id) -> list[BenchTest]:
+def kept(owner: Person, build_id: Key) -> list[BenchTest]:
     """Those that were kept, the oldest first."""
     return list(BenchTest.objects.filter(build=builds.get(owner, build_id)).exclude(number=None))
 
 
-def get(owner, build_id, number: int) -> BenchTest:
+def get(owner: Person, build_id: Key, number: int) -> BenchTest:
     """A kept test by its number."""
     found = BenchTest.objects.filter(build=builds.get(owner, build_id), number=number).first()
     if found is None:
@@ -68,11 +69,15 @@ def judged(test: BenchTest) -> BenchReport:
 def no_longer(test: BenchTest) -> list[str]:
     """Titles of the steps that a kept test passed and would not pass on the board as it is now."""
     still = {s.key for s in judged(test).steps if s.verdict == "passes"}
-    return [s["title"] for s in test.report["steps"] if s["verdict"] == "passes" and s["key"] not in still]
+    return [
+        s["title"]
+        for s in (test.report or {"steps": []})["steps"]
+        if s["verdict"] == "passes" and s["key"] not in still
+    ]
 
 
 @transaction.atomic
-def enter(owner, build_id, changes: Mapping[str, Any]) -> BenchTest:
+def enter(owner: Person, build_id: Key, changes: Mapping[str, Any]) -> BenchTest:
     """Enters single findings of the test under way, so that two who test together do not overwrite each other.
 
     Args:
@@ -149,7 +154,7 @@ def found_by(errand: Errand, entered: Mapping[str, Any]) -> dict[str, Any]:
 
 
 @transaction.atomic
-def keep(owner, build_id, on: date, by: str) -> BenchTest:
+def keep(owner: Person, build_id: Key, on: date, by: str) -> BenchTest:
     """Keeps the test under way as it is judged now; the next one begins empty.
 
     Raises:
@@ -167,11 +172,11 @@ def keep(owner, build_id, on: date, by: str) -> BenchTest:
     test.number, test.on, test.by = last + 1, on, by.strip()[:60]
     test.report = report.model_dump(mode="json", exclude_none=True)
     sheet = as_it_is_set(build)[1]
-    test.build_revision, test.sheet_number = build.revision, sheet and sheet.number
+    test.build_revision, test.sheet_number = build.revision, sheet.number if sheet else None
     test.save()
     return test
 
 
-def drop(owner, build_id) -> None:
+def drop(owner: Person, build_id: Key) -> None:
     """Begins anew: what was entered of the test under way is gone."""
     BenchTest.objects.filter(build=builds.get(owner, build_id), number=None).delete()

@@ -4,16 +4,19 @@ import copy
 import json
 from datetime import UTC, date, datetime, time
 from pathlib import Path
+from typing import Any
 
 from django.contrib.auth import get_user_model
 from django.db import transaction
 
 from boardmath.buildfile import read_build, write_build
+from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Settings
 from boardmath.choosing import KINDS
 from server.benchtests import services as benchtests
 from server.demo.entry import DEMO_NAME, demo_user
-from server.sheets.services import EndPoints, write_down
+from server.people import Person
+from server.sheets.services import write_down
 from server.workshop.library import add, part_model
 from server.workshop.models import Build, Part, Revision
 from server.workshop.services import create
@@ -41,7 +44,7 @@ def load() -> None:
         add(user, own["kind"], own["record"])
 
 
-def _on_the_stand(user, build: Build, name: str) -> None:
+def _on_the_stand(user: Person, build: Build, name: str) -> None:
     """What was set in the controller and what was tested then, day by day."""
     told = [
         (told["on"], what, told)
@@ -59,15 +62,15 @@ def _on_the_stand(user, build: Build, name: str) -> None:
             benchtests.keep(user, build.pk, on, said["by"])
 
 
-def _earlier(document: dict, changes: dict) -> dict:
+def _earlier(document: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:
     """The build as it was: dotted paths set, or taken away by None."""
     earlier = copy.deepcopy(document)
     for path, value in changes.items():
         *way, last = path.split(".")
-        node = earlier
+        node: Any = earlier
         for step in way:
             node = node[int(step)] if isinstance(node, list) else node[step]
-        key = int(last) if isinstance(node, list) else last
+        key: Any = int(last) if isinstance(node, list) else last
         if value is None:
             node.pop(key, None)
         else:

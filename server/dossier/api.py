@@ -17,7 +17,7 @@ router = Router(tags=["dossier"])
 
 
 @router.get("/builds/{id}/dossier.pdf", response={200: bytes, **REFUSALS})
-def dossier(request: HttpRequest, id: UUID):
+def dossier(request: HttpRequest, id: UUID) -> object:
     """The build on A4: predictions, drawings, parts, settings, bench test, findings, what was set aside and why."""
     build = builds.get(request.user, id)
     set_so_far, tested = sheets.of(request.user, id), benchtests.kept(request.user, id)

@@ -2,7 +2,7 @@
 
 import itertools
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, cast
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -82,6 +82,9 @@ class LostOut(Schema):
     after_ms: float
 
 
+State = Literal["waiting", "running", "done", "failed", "stopped", "lost"]
+
+
 class ErrandOut(Schema):
     """What the worker was asked for, how far it is, and how it ended."""
 
@@ -89,7 +92,7 @@ class ErrandOut(Schema):
     kind: str
     port: str
     unit: int | None = None
-    state: Literal["waiting", "running", "done", "failed", "stopped", "lost"]
+    state: State
     step: str
     message: str
     created_at: datetime
@@ -188,7 +191,7 @@ def _out(errand: Errand) -> ErrandOut:
         kind=errand.kind,
         port=errand.port,
         unit=errand.unit,
-        state="lost" if services.lost(errand) else errand.state,
+        state="lost" if services.lost(errand) else cast(State, errand.state),
         step=errand.step,
         message=errand.message,
         created_at=errand.created_at,
@@ -212,7 +215,7 @@ def _run(file: BuildFile, run: dict[str, Any], first: int) -> RunOut:
         steady=run["steady"],
         stopped_in_s=run["stopped_in_s"],
         predicted=predicted,
-        figure=run_figure([f["t"] for f in frames], speeds, predicted and predicted.erpm, first),
+        figure=run_figure([f["t"] for f in frames], speeds, predicted.erpm if predicted else None, first),
     )
 
 
@@ -225,7 +228,7 @@ _UNSETTLED = {
 @router.post(
     "/builds/{id}/link/against", response={200: LinkOut, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle()
 )
-def against(request: HttpRequest, id: UUID, payload: AgainstIn):
+def against(request: HttpRequest, id: UUID, payload: AgainstIn) -> object:
     """What the board's controllers were last seen to hold, against what is wanted; nothing is asked of them."""
     build = builds.get(request.user, id)
     file, errands = read_file(build), services.of(request.user, id)
@@ -249,7 +252,7 @@ def against(request: HttpRequest, id: UUID, payload: AgainstIn):
         return out  # never looked at, or the board has got another controller since
     errand, held = looked
     said = (e.result for e in reversed(errands) if e.result and e.line == payload.line)
-    devices = next((r["devices"] for r in said if "devices" in r), [{}])
+    devices: list[dict[str, Any]] = next((r["devices"] for r in said if "devices" in r), [{}])
     unlike = {k for w, h in zip(wanted, held, strict=True) for k in writing.differences(w, h)}
     out.looked_at, out.held = errand.ended_at, held
     out.device = f"{devices[0].get('device', 'controller')} {devices[0].get('serial', '')}".strip()
@@ -263,7 +266,7 @@ def against(request: HttpRequest, id: UUID, payload: AgainstIn):
     return out
 
 
-def _judged(file, held: list[dict[str, Any]]) -> list[Finding]:
+def _judged(file: BuildFile, held: list[dict[str, Any]]) -> list[Finding]:
     """Findings on what the controllers hold, each controller on its own, and them against each other."""
     try:
         states = [check(Settings, {k: v for k, v in h.items() if k in Settings.model_fields}) for h in held]
@@ -281,14 +284,14 @@ def _judged(file, held: list[dict[str, Any]]) -> list[Finding]:
 
 
 @router.post("/builds/{id}/link", response={202: ErrandOut, **BUSY}, exclude_none=True)
-def send(request: HttpRequest, id: UUID, payload: ErrandIn):
+def send(request: HttpRequest, id: UUID, payload: ErrandIn) -> object:
     """Sends the worker to the controllers: to look, to detect, to try."""
     asked = payload.model_dump(include={"board", "link"}) if payload.kind == "pretend" else {}
     return Status(202, _out(services.send(request.user, id, payload.kind, payload.line, asked)))
 
 
 @router.post("/builds/{id}/link/write", response={202: ErrandOut, **BUSY}, exclude_none=True)
-def write(request: HttpRequest, id: UUID, payload: ConfirmedIn):
+def write(request: HttpRequest, id: UUID, payload: ConfirmedIn) -> object:
     """Sets what was confirmed, reads back, and writes it down once it stands."""
     if not payload.reason.strip():
         raise Refused("Say why: after a reset nobody remembers.", reason="a word of why")
@@ -306,12 +309,12 @@ def write(request: HttpRequest, id: UUID, payload: ConfirmedIn):
 
 
 @router.get("/link/{errand}", response={200: ErrandOut, **REFUSALS}, exclude_none=True)
-def errand_of(request: HttpRequest, errand: UUID):
+def errand_of(request: HttpRequest, errand: UUID) -> object:
     """How far the worker is."""
     return _out(services.get(request.user, errand))
 
 
 @router.post("/link/{errand}/stop", response={200: ErrandOut, **REFUSALS}, exclude_none=True)
-def stop(request: HttpRequest, errand: UUID):
+def stop(request: HttpRequest, errand: UUID) -> object:
     """Asks the worker to stop."""
     return _out(services.stop(request.user, errand))

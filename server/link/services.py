@@ -13,6 +13,7 @@ from django.utils import timezone
 from boardmath.buildfile.controllers import controllers
 from server.faults import Refused
 from server.link.models import Errand
+from server.people import Key, Person
 from server.sheets.services import read_file
 from server.workshop import services as builds
 from server.workshop.models import Build
@@ -28,7 +29,7 @@ KEPT = 60
 UNDER_WAY = (Errand.State.WAITING, Errand.State.RUNNING)
 
 
-def ports(owner) -> list[str]:
+def ports(owner: Person) -> list[str]:
     """Addresses of the controllers at this machine that are this person's; the simulated one is always there."""
     return [address for name, address in settings.CONTROLLER_PORTS if name == owner.get_username()]
 
@@ -38,12 +39,12 @@ def lost(errand: Errand) -> bool:
     return errand.state in UNDER_WAY and timezone.now() - errand.beat_at > SILENT_FOR
 
 
-def of(owner, build_id) -> list[Errand]:
+def of(owner: Person, build_id: Key) -> list[Errand]:
     """A board's errands, the oldest first."""
     return list(Errand.objects.filter(build=builds.get(owner, build_id)))
 
 
-def get(owner, errand_id: UUID) -> Errand:
+def get(owner: Person, errand_id: UUID) -> Errand:
     """One errand on one of the person's boards."""
     errand = Errand.objects.filter(pk=errand_id, build__owner=owner).select_related("build").first()
     if errand is None:
@@ -52,7 +53,7 @@ def get(owner, errand_id: UUID) -> Errand:
 
 
 @transaction.atomic
-def send(owner, build_id, kind: str, line: Line, asked: dict[str, Any]) -> Errand:
+def send(owner: Person, build_id: Key, kind: str, line: Line, asked: dict[str, Any]) -> Errand:
     """Asks the worker for something.
 
     Raises:
@@ -92,8 +93,8 @@ def send(owner, build_id, kind: str, line: Line, asked: dict[str, Any]) -> Erran
 def _forget_the_oldest(build: Build) -> None:
     """Keeps the last ones; and the last write however old, as it may be what nobody has looked at since."""
     newest = Errand.objects.filter(build=build).order_by("-created_at").values_list("pk", flat=True)
-    last_write = newest.filter(kind="write").first()
-    Errand.objects.filter(pk__in=list(newest[KEPT:])).exclude(pk=last_write).delete()
+    last_write = list(newest.filter(kind="write")[:1])
+    Errand.objects.filter(pk__in=list(newest[KEPT:])).exclude(pk__in=last_write).delete()
 
 
 def _give_up(errand: Errand) -> None:
@@ -102,7 +103,7 @@ def _give_up(errand: Errand) -> None:
     errand.save(update_fields=["state", "ended_at", "message"])
 
 
-def stop(owner, errand_id: UUID) -> Errand:
+def stop(owner: Person, errand_id: UUID) -> Errand:
     """Asks the worker to stop; a write is followed by a look all the same."""
     errand = get(owner, errand_id)
     Errand.objects.filter(pk=errand.pk).update(stop=True)

@@ -14,12 +14,14 @@ import subprocess
 import sys
 import time
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import write_build
 from controllerlink.link import LinkFailed
+from server.people import Key
 
 IDLE_S = 1800
 STARTS_WITHIN_S = 20.0
@@ -44,7 +46,7 @@ def running(lock: Path) -> bool:
     return False
 
 
-def address(build_id, file: BuildFile, unit: int) -> str:
+def address(build_id: Key, file: BuildFile, unit: int) -> str:
     """Where the simulated controller ``unit`` of a build answers; it is started where it does not run yet.
 
     A board that was changed since, in more than its settings, gets a controller that sits on the board as it is now; what
@@ -89,7 +91,7 @@ def _end(pid: int, lock: Path) -> None:
         time.sleep(0.05)
 
 
-def _start(build_id, unit: int, document: dict, digest: str, memory: Path, note: Path) -> str:
+def _start(build_id: Key, unit: int, document: dict[str, Any], digest: str, memory: Path, note: Path) -> str:
     board = memory.with_suffix(".board")
     board.write_text(json.dumps(document))
     command = [

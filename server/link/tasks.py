@@ -27,7 +27,7 @@ SLOW_S = 30.0
 class Talk:
     """One errand under way: keeps its row fresh, and hears whether it shall stop."""
 
-    def __init__(self, errand: Errand):
+    def __init__(self, errand: Errand) -> None:
         self.errand, self._last, self._stop = errand, 0.0, False
         self.file = read_file(errand.build)
         self.troubles: list[str] = []
@@ -146,7 +146,7 @@ def _write(talk: Talk) -> dict[str, Any]:
             "after": outcome.after,
             "differs": {k: list(pair) for k, pair in outcome.differs.items()},
         })  # fmt: skip
-    held = [o.get("after") for o in outcomes]
+    held: list[Any] = [o.get("after") for o in outcomes]
     result: dict[str, Any] = {"outcomes": outcomes, "held": held, "left_out": sorted(left_out), "sheet": None}
     if all(o["verdict"] == "as wanted" for o in outcomes):
         result["sheet"] = _record(talk, held)
@@ -183,7 +183,7 @@ def _record(talk: Talk, held: list[dict[str, Any]]) -> int:
     alike = [{k: first[k] if k in first and writing.same(v, first[k]) else v for k, v in o.items()} for o in others]
     states = [check(Settings, values) for values in (first, *alike)]
     profile = {"profile": asked["profile"]} if asked.get("profile") else {}
-    kept = write_down(
+    written = write_down(
         talk.errand.build.owner,
         talk.errand.build_id,
         states[0].model_copy(update=profile),
@@ -193,7 +193,7 @@ def _record(talk: Talk, held: list[dict[str, Any]]) -> int:
         apart=otherwise(states) or (),
         read_back=True,
     )
-    return kept.number
+    return written.number
 
 
 def _detect(talk: Talk) -> dict[str, Any]:

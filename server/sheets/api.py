@@ -11,6 +11,7 @@ from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
 
 from boardmath.advice import Finding
+from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Profile, Settings
 from boardmath.comparing import Difference
 from boardmath.report import predict
@@ -51,7 +52,7 @@ class SetSheetOut(Schema):
     settings: Settings
     apart: list[Settings]
     each: list[Settings]
-    end_points: services.EndPoints
+    end_points: EndPoints
     read_back: bool
     changed: list[Difference]
     files: list[FileOut]
@@ -70,7 +71,7 @@ class WriteDownIn(Schema):
     on: date
     by: Annotated[str, Field(max_length=60)] = ""
     reason: Annotated[str, Field(max_length=600)]
-    end_points: services.EndPoints | None = None
+    end_points: EndPoints | None = None
 
 
 class SheetTextIn(Schema):
@@ -95,13 +96,13 @@ def _out(kept: SetSheet, before: SetSheet | None) -> SetSheetOut:
 
 
 @router.post("/sheet", response={200: Sheet, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
-def sheet_of_build(request: HttpRequest, payload: SheetIn):
+def sheet_of_build(request: HttpRequest, payload: SheetIn) -> object:
     """What to set, how what is wanted stands against it, and what each value would change."""
     return sheet(payload.document, payload.profile)
 
 
 @router.get("/builds/{id}/sheets", response={200: RecordOut, **REFUSALS}, exclude_none=True)
-def record(request: HttpRequest, id: UUID):
+def record(request: HttpRequest, id: UUID) -> object:
     """Everything that was ever written down of this board's controller."""
     build = builds.get(request.user, id)
     kept = services.of(request.user, id)
@@ -111,7 +112,7 @@ def record(request: HttpRequest, id: UUID):
 
 
 @router.post("/builds/{id}/sheets", response={200: SetSheetOut, **REFUSALS}, exclude_none=True)
-def write_down(request: HttpRequest, id: UUID, payload: WriteDownIn):
+def write_down(request: HttpRequest, id: UUID, payload: WriteDownIn) -> object:
     """Keeps what was set, with the day, by whom, and why."""
     if payload.on > timezone.localdate():
         raise Refused("That day has not come yet.", on="today or earlier")
@@ -130,7 +131,7 @@ def write_down(request: HttpRequest, id: UUID, payload: WriteDownIn):
 
 
 @router.get("/builds/{id}/sheets/on/{day}", response={200: SetSheetOut, **REFUSALS}, exclude_none=True)
-def on_a_day(request: HttpRequest, id: UUID, day: date):
+def on_a_day(request: HttpRequest, id: UUID, day: date) -> object:
     """The sheet that was on the board on that day."""
     kept = services.on_board(request.user, id, day)
     if kept is None:
@@ -139,37 +140,40 @@ def on_a_day(request: HttpRequest, id: UUID, day: date):
 
 
 @router.get("/builds/{id}/sheets/{one}/against/{other}", response={200: list[Difference], **REFUSALS})
-def against(request: HttpRequest, id: UUID, one: int, other: int):
+def against(request: HttpRequest, id: UUID, one: int, other: int) -> object:
     """What differs between any two sheets of a board."""
     return services.differences(services.get(request.user, id, one), services.get(request.user, id, other))
 
 
 @router.post("/builds/{id}/sheets/{number}/files", response={200: FileOut, **REFUSALS})
-def attach(request: HttpRequest, id: UUID, number: int, name: str):
+def attach(request: HttpRequest, id: UUID, number: int, name: str) -> object:
     """Hangs a photo or a paper, the body as it is, on a sheet; pictures are kept without what a camera writes into them."""
     kept = files.attach(request.user, id, number, name, request)
     return FileOut(id=kept.pk, name=kept.name, kind=kept.kind, size=kept.size)
 
 
 @router.get("/sheets/files/{file}", response={200: bytes, **REFUSALS})
-def attached(request: HttpRequest, file: UUID):
+def attached(request: HttpRequest, file: UUID) -> object:
     """A photo or a paper; pictures are shown, everything else is taken away."""
     kept = files.get(request.user, file)
     answer = HttpResponse(bytes(kept.data), content_type=kept.kind)
-    answer["Content-Disposition"] = content_disposition_header(not kept.kind.startswith("image/"), kept.name)
+    shown = kept.kind.startswith("image/")
+    answer["Content-Disposition"] = content_disposition_header(not shown, kept.name) or "attachment"
     answer["Cache-Control"] = "private, no-cache"
     return answer
 
 
 @router.delete("/sheets/files/{file}", response={204: None, **REFUSALS})
-def detach(request: HttpRequest, file: UUID):
+def detach(request: HttpRequest, file: UUID) -> object:
     """Takes a photo or a paper off its sheet."""
     files.get(request.user, file).delete()
     return Status(204, None)
 
 
 @router.get("/builds/{id}/sheets/file", response={200: Any, **REFUSALS})
-def sheet_file(request: HttpRequest, id: UUID, form: Literal["json", "csv", "pdf"] = "json", number: int | None = None):
+def sheet_file(
+    request: HttpRequest, id: UUID, form: Literal["json", "csv", "pdf"] = "json", number: int | None = None
+) -> object:
     """A sheet to take away or to print: the latest, or the one of that number."""
     build, kept = builds.get(request.user, id), services.get(request.user, id, number)
     name = str(build)
@@ -187,6 +191,6 @@ def sheet_file(request: HttpRequest, id: UUID, form: Literal["json", "csv", "pdf
 
 
 @router.post("/sheet/read", response={200: list[services.ReadValue], **REFUSALS})
-def read_sheet(request: HttpRequest, payload: SheetTextIn):
+def read_sheet(request: HttpRequest, payload: SheetTextIn) -> object:
     """The values of a sheet as JSON or CSV, each with what is wrong with it; nothing is changed."""
     return services.read_sheet(payload.text.encode())

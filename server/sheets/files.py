@@ -12,6 +12,7 @@ from django.http import Http404
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from server.faults import Refused
+from server.people import Key, Person
 from server.sheets.models import Attachment, SetSheet
 from server.sheets.services import get as get_sheet
 
@@ -30,7 +31,7 @@ class Readable(Protocol):
     def read(self, size: int, /) -> bytes: ...
 
 
-def get(owner, file: uuid.UUID) -> Attachment:
+def get(owner: Person, file: uuid.UUID) -> Attachment:
     """One of the person's files."""
     found = Attachment.objects.filter(pk=file, sheet__build__owner=owner, sheet__build__deleted_at=None).first()
     if found is None:
@@ -39,7 +40,7 @@ def get(owner, file: uuid.UUID) -> Attachment:
 
 
 @transaction.atomic
-def attach(owner, build_id, number: int, name: str, file: Readable) -> Attachment:
+def attach(owner: Person, build_id: Key, number: int, name: str, file: Readable) -> Attachment:
     """Keeps a file with a sheet; of one that is too large only the beginning is read.
 
     Raises:

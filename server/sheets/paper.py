@@ -21,7 +21,7 @@ CAUTION = (
     "from place to place; ask who knows. Mains-side and pack-repair work goes to someone qualified."
 )
 STYLES = getSampleStyleSheet()
-SMALL: ParagraphStyle = STYLES["BodyText"].clone("small", fontSize=8, leading=10)
+SMALL = ParagraphStyle("small", STYLES["BodyText"], fontSize=8, leading=10)
 
 
 def paper(file: BytesIO, title: str) -> SimpleDocTemplate:
@@ -62,7 +62,7 @@ def picture(data: bytes, name: str, width: float = 120 * mm, most: float = 90 * 
 class StaffFlowable(Flowable):
     """A promise as a ruled staff lying down: the band as a block, the middle as a line, the brief's notch above."""
 
-    def __init__(self, promised: Promise, width: float = 62 * mm, height: float = 9 * mm):
+    def __init__(self, promised: Promise, width: float = 62 * mm, height: float = 9 * mm) -> None:
         super().__init__()
         self.promised, self.width, self.height = promised, width, height
 
@@ -97,7 +97,7 @@ class StaffFlowable(Flowable):
 class DrawingFlowable(Flowable):
     """A view of the board to scale, with its dimensions."""
 
-    def __init__(self, drawing: Drawing, width: float = 174 * mm, most: float = 70 * mm):
+    def __init__(self, drawing: Drawing, width: float = 174 * mm, most: float = 70 * mm) -> None:
         super().__init__()
         self.drawing = drawing
         self.scale = min(width / (drawing.right - drawing.left), most / (drawing.top - drawing.bottom))

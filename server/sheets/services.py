@@ -16,6 +16,7 @@ from boardmath.buildfile.controllers import with_apart
 from boardmath.buildfile.settings import Settings
 from boardmath.comparing import Difference, settings_differences
 from server.faults import Refused
+from server.people import Key, Person
 from server.sheets.models import Attachment, SetSheet
 from server.workshop import services
 from server.workshop.models import Build
@@ -26,13 +27,13 @@ MOST_SHEETS = 300
 COLUMNS = ("setting", "name", "value", "unit", "controller")
 
 
-def of(owner, build_id) -> list[SetSheet]:
+def of(owner: Person, build_id: Key) -> list[SetSheet]:
     """A build's sheets, the oldest first, with what hangs on them, but for its data."""
     hanging = Prefetch("attachments", Attachment.objects.defer("data"))
     return list(SetSheet.objects.filter(build=services.get(owner, build_id)).prefetch_related(hanging))
 
 
-def get(owner, build_id, number: int | None) -> SetSheet:
+def get(owner: Person, build_id: Key, number: int | None) -> SetSheet:
     """One sheet by its number, the latest without one."""
     found = SetSheet.objects.filter(build=services.get(owner, build_id))
     sheet = found.last() if number is None else found.filter(number=number).first()
@@ -41,15 +42,15 @@ def get(owner, build_id, number: int | None) -> SetSheet:
     return sheet
 
 
-def on_board(owner, build_id, day: date) -> SetSheet | None:
+def on_board(owner: Person, build_id: Key, day: date) -> SetSheet | None:
     """The sheet that was on the board on ``day``: the last one set until then."""
     return SetSheet.objects.filter(build=services.get(owner, build_id), on__lte=day).order_by("on", "number").last()
 
 
 @transaction.atomic
 def write_down(
-    owner,
-    build_id,
+    owner: Person,
+    build_id: Key,
     settings: Settings,
     on: date,
     by: str,

@@ -11,8 +11,10 @@ from django.http import Http404
 from django.utils import timezone
 
 from boardmath.buildfile import BuildFileError, Fault, check, parse_json
+from boardmath.buildfile import Part as FileOfPart
 from boardmath.choosing import KINDS
 from server.faults import Refused
+from server.people import Key, Person
 from server.workshop.models import Part
 from server.workshop.tabular import Row, flat, inner_model, read_table, record_of, write_table
 
@@ -35,7 +37,7 @@ def part_record(part: Part) -> dict[str, Any]:
     return {key: value for key, value in record.items() if value is not None}
 
 
-def part_model(part: Part):
+def part_model(part: Part) -> FileOfPart:
     """A library part as the core's model of its kind."""
     return check(KINDS[part.kind], part_record(part))
 
@@ -69,7 +71,7 @@ def _filled(part: Part, record: Mapping[str, Any]) -> Part:
     return part
 
 
-def get(user, id) -> Part:
+def get(user: Person, id: Key) -> Part:
     """A part that the person sees; somebody else's does not exist."""
     part = Part.objects.seen_by(user).filter(pk=id).first()
     if part is None:
@@ -77,7 +79,7 @@ def get(user, id) -> Part:
     return part
 
 
-def own(user, id) -> Part:
+def own(user: Person, id: Key) -> Part:
     """The person's own part; a shared one is refused with the word of what to do."""
     part = get(user, id)
     if part.owner_id is None:
@@ -85,7 +87,7 @@ def own(user, id) -> Part:
     return part
 
 
-def add(user, kind: str, record: Mapping[str, Any]) -> Part:
+def add(user: Person, kind: str, record: Mapping[str, Any]) -> Part:
     """A part of one's own.
 
     Raises:
@@ -97,13 +99,13 @@ def add(user, kind: str, record: Mapping[str, Any]) -> Part:
     return _kept(_filled(Part(owner=user, kind=kind), checked(kind, record)))
 
 
-def alter(user, id, record: Mapping[str, Any]) -> Part:
+def alter(user: Person, id: Key, record: Mapping[str, Any]) -> Part:
     """Other figures for a part of one's own."""
     part = own(user, id)
     return _kept(_filled(part, checked(part.kind, record)))
 
 
-def duplicate(user, id) -> Part:
+def duplicate(user: Person, id: Key) -> Part:
     """A copy of one's own, of a shared part or of one's own, under a name that is free."""
     part = get(user, id)
     record = part_record(part)
@@ -112,14 +114,14 @@ def duplicate(user, id) -> Part:
     return add(user, part.kind, {**record, "name": next(n for n in names if n not in taken)})
 
 
-def delete(user, id) -> None:
+def delete(user: Person, id: Key) -> None:
     """Out of the library; :func:`restore` brings it back."""
     part = own(user, id)
     part.deleted_at = timezone.now()
     part.save(update_fields=["deleted_at"])
 
 
-def restore(user, id) -> Part:
+def restore(user: Person, id: Key) -> Part:
     """Back in the library, unless another of that name has come in."""
     part = Part.objects.filter(owner=user, pk=id).first()
     if part is None:
@@ -177,7 +179,7 @@ class Offer:
     outcome: Outcome = "broken"
 
 
-def offers(user, data: bytes) -> tuple[Literal["csv", "json"], list[Offer]]:
+def offers(user: Person, data: bytes) -> tuple[Literal["csv", "json"], list[Offer]]:
     """What a file would bring into the person's library, row by row; nothing is changed.
 
     Raises:
@@ -238,7 +240,7 @@ def _offer(line: int, kind: Any, record: dict[str, Any], given: dict[str, Any]) 
     return offer
 
 
-def take(user, found: Sequence[Offer]) -> int:
+def take(user: Person, found: Sequence[Offer]) -> int:
     """Takes the good ones in, all or none of them; how many were new or altered.
 
     Raises:

@@ -1,20 +1,22 @@
 """Parts of the library and builds, each with its owner."""
 
 import uuid
+from typing import Self
 
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
 from boardmath.choosing import KINDS
+from server.people import Person
 
 
-class PartQuerySet(models.QuerySet):
-    def seen_by(self, user):
+class PartQuerySet(models.QuerySet["Part"]):
+    def seen_by(self, user: Person) -> Self:
         """The shared library and the person's own parts, those thrown out left aside."""
         return self.filter(Q(owner=None) | Q(owner=user), deleted_at=None)
 
-    def of(self, user):
+    def of(self, user: Person) -> Self:
         """The person's own parts."""
         return self.filter(owner=user, deleted_at=None)
 
@@ -52,8 +54,8 @@ class Part(models.Model):
         return f"{self.kind}: {self.name}"
 
 
-class BuildQuerySet(models.QuerySet):
-    def of(self, user):
+class BuildQuerySet(models.QuerySet["Build"]):
+    def of(self, user: Person) -> Self:
         """The person's builds, those on the scrap heap left out."""
         return self.filter(owner=user, deleted_at=None)
 

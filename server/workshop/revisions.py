@@ -5,18 +5,19 @@ from django.http import Http404
 
 from boardmath.buildfile import read_build
 from server.faults import Refused
+from server.people import Key, Person
 from server.workshop import services
 from server.workshop.models import Build, Revision
 
 MOST_REVISIONS = 200
 
 
-def of(owner, build_id) -> list[Revision]:
+def of(owner: Person, build_id: Key) -> list[Revision]:
     """A build's named points, the oldest first."""
     return list(Revision.objects.filter(build=services.get(owner, build_id)))
 
 
-def get(owner, build_id, revision_id) -> Revision:
+def get(owner: Person, build_id: Key, revision_id: Key) -> Revision:
     """One named point of the owner's build; somebody else's does not exist."""
     found = Revision.objects.filter(
         pk=revision_id, build_id=build_id, build__owner=owner, build__deleted_at=None
@@ -26,7 +27,7 @@ def get(owner, build_id, revision_id) -> Revision:
     return found
 
 
-def keep(owner, build_id, name: str, note: str = "") -> Revision:
+def keep(owner: Person, build_id: Key, name: str, note: str = "") -> Revision:
     """Keeps the build as it is saved now under a name.
 
     Raises:
@@ -41,7 +42,7 @@ def keep(owner, build_id, name: str, note: str = "") -> Revision:
     )
 
 
-def rename(owner, build_id, revision_id, name: str, note: str) -> Revision:
+def rename(owner: Person, build_id: Key, revision_id: Key, name: str, note: str) -> Revision:
     """Another name or note; what was kept stays as it is."""
     found = get(owner, build_id, revision_id)
     if not name.strip():
@@ -52,7 +53,7 @@ def rename(owner, build_id, revision_id, name: str, note: str) -> Revision:
 
 
 @transaction.atomic
-def go_back(owner, build_id, revision_id, revision: int) -> Build:
+def go_back(owner: Person, build_id: Key, revision_id: Key, revision: int) -> Build:
     """Makes the build as it was at a named point, as a new revision; what stood there before is kept too.
 
     Raises:

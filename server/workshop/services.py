@@ -7,7 +7,8 @@ from django.utils import timezone
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import write_build
-from boardmath.buildfile.build import FORMAT, VERSION, Rider
+from boardmath.buildfile.build import Rider
+from server.people import Key, Person
 from server.workshop.models import Build
 
 
@@ -21,16 +22,16 @@ class Conflict(Exception):
 def new_build_file(name: str) -> BuildFile:
     """An empty bench: only a rider of usual mass."""
     return BuildFile(
-        format=FORMAT, version=VERSION, name=name, stage="planned", currency="EUR", rider=Rider(mass_kg=75)
+        format="sand-pocket/build", version=1, name=name, stage="planned", currency="EUR", rider=Rider(mass_kg=75)
     )
 
 
-def create(owner, file: BuildFile) -> Build:
+def create(owner: Person, file: BuildFile) -> Build:
     """Puts a build on the owner's shelf."""
     return Build.objects.create(owner=owner, document=write_build(file))
 
 
-def get(owner, id) -> Build:
+def get(owner: Person, id: Key) -> Build:
     """The owner's build; somebody else's does not exist."""
     build = Build.objects.of(owner).filter(pk=id).first()
     if build is None:
@@ -38,7 +39,7 @@ def get(owner, id) -> Build:
     return build
 
 
-def save(owner, id, file: BuildFile, revision: int) -> Build:
+def save(owner: Person, id: Key, file: BuildFile, revision: int) -> Build:
     """Saves over ``revision``; a repeated save of the same file (its answer was lost) is no conflict.
 
     Raises:
@@ -54,20 +55,20 @@ def save(owner, id, file: BuildFile, revision: int) -> Build:
     return current
 
 
-def duplicate(owner, id) -> Build:
+def duplicate(owner: Person, id: Key) -> Build:
     """A copy under its own name."""
     original = get(owner, id)
     name = f"{str(original)[:110]}, copy"
     return Build.objects.create(owner=owner, document={**original.document, "name": name})
 
 
-def delete(owner, id) -> None:
+def delete(owner: Person, id: Key) -> None:
     """Off the shelf; :func:`restore` brings it back."""
     build = get(owner, id)
     Build.objects.filter(pk=build.pk).update(deleted_at=timezone.now())
 
 
-def restore(owner, id) -> Build:
+def restore(owner: Person, id: Key) -> Build:
     """Back on the shelf."""
     Build.objects.filter(owner=owner, pk=id).exclude(deleted_at=None).update(deleted_at=None)
     return get(owner, id)

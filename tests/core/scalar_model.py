@@ -154,9 +154,21 @@ class ScalarBoard:
         q = min(q, self.q_top)
         return brentq(lambda g: self.excess(0.0, g, q), -0.9, 3.0, xtol=1e-7)
 
-    def consumption(self, q: float, kelvin: float) -> tuple[float, float, float, float]:
-        """C, s, A2 s and J at the terminals of a metre of the brief's way at one charge."""
-        voc, r = self.open_circuit(q), self.cells(q, kelvin) + self.r_path
+    def consumption(self, q: float, kelvin: float, as_at: float | None = None) -> tuple[float, float, float, float]:
+        """C, s, A2 s and J at the terminals of a metre of the brief's way at one charge.
+
+        Ridden as it can be at that charge, or, with ``as_at``, as it could be cold at that other charge without any taper.
+        """
+        voc_now, r_now = self.open_circuit(q), self.cells(q, kelvin) + self.r_path
+        ridden, warm = (q, kelvin) if as_at is None else (as_at, self.kelvin)
+        if as_at is not None and self.v_end > -1:
+            guards = self.v_start, self.v_end
+            self.v_start, self.v_end = -1.0, -2.0
+            try:
+                return self.consumption(q, kelvin, as_at)
+            finally:
+                self.v_start, self.v_end = guards
+        voc, r = self.open_circuit(ridden), self.cells(ridden, warm) + self.r_path
         wind = self.pinned_wind + self.way_wind
         steep = max(0.055, 2.2 * self.ascent)
         hill = self.ascent / steep
@@ -167,10 +179,10 @@ class ScalarBoard:
             (hill, steep, wind),
             (hill, -steep, wind),
         )
-        speeds = [self._attained(grade, against, q, kelvin) for _, grade, against in ways]
+        speeds = [self._attained(grade, against, ridden, warm) for _, grade, against in ways]
 
         def current(speed: float, force: float) -> float:
-            return self.electric(speed, force, voc, r)["i"]
+            return self.electric(speed, force, voc_now, r_now)["i"]
 
         away, parts = 0.0, []
         if self.stops:
@@ -209,11 +221,11 @@ class ScalarBoard:
             if force < 0 and grade < 0:
                 force *= self.returned
                 force /= max(self.worst(speed, force, 0.0, voc, r)[0], 1)
-            i = self.idle / voc if force < 0 and grade >= 0 else current(speed, force)
+            i = self.idle / voc_now if force < 0 and grade >= 0 else current(speed, force)
             time = share * (1 - away) / speed
             charge, squares, seconds = charge + time * i, squares + time * i * i, seconds + time
-        charge = max(charge, self.idle / voc * seconds)
-        return charge, seconds, squares, charge * voc - squares * r
+        charge = max(charge, self.idle / voc_now * seconds)
+        return charge, seconds, squares, charge * voc_now - squares * r_now
 
     def _attained(self, grade: float, wind: float, q: float, kelvin: float) -> float:
         if self.excess(self.mean, grade, q, wind, kelvin) <= 0:
@@ -231,8 +243,8 @@ class ScalarBoard:
 
         def rates(t: float, y: np.ndarray) -> list[float]:
             charge, seconds, squares, joules = self.consumption(self.q0 - t, y[3])
-            metres = self.coulombs / max(charge, dearest) / self.riding
-            scale = max(charge, dearest) / charge * self.riding
+            most = max(charge, dearest, self.consumption(self.q0 - t, y[3], as_at=0.6)[0])
+            metres, scale = self.coulombs / most / self.riding, most / charge * self.riding
             time = seconds * metres
             heat = squares / seconds * self.riding**2 * self.cells(self.q0 - t, y[3])
             warmer = (heat - (y[3] - self.ambient - 273.15) / self.pack_k_w) / self.pack_j_k
@@ -249,7 +261,7 @@ class ScalarBoard:
             slice_ = solve_ivp(
                 rates, (self.q0 - q, self.q0 - low), y, "RK23", events=stranded, rtol=rtol, atol=10 * rtol
             )
-            dearest = max(dearest, self.consumption(q, y[3])[0])
+            dearest = max(dearest, self.consumption(q, y[3])[0], self.consumption(q, y[3], as_at=0.6)[0])
             y, q = slice_.y[:, -1], self.q0 - slice_.t[-1]
             if q >= self.q1:
                 home = {"range": y[0], "energy": y[1], "seconds": y[2]}

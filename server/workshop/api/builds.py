@@ -64,7 +64,7 @@ def shelf(
     request: HttpRequest,
     offset: Annotated[int, Query(ge=0)] = 0,
     limit: Annotated[int, Query(ge=1, le=50)] = SHELF_PAGE,
-):
+) -> object:
     """Builds of the person with their promises, in one run of the engine."""
     mine = Build.objects.of(request.user)
     builds = list(mine[offset : offset + limit])
@@ -85,14 +85,14 @@ def shelf(
 
 
 @router.get("/builds/names", response=list[BuildName])
-def build_names(request: HttpRequest):
+def build_names(request: HttpRequest) -> object:
     """All builds of the person by name, the latest first."""
     rows = Build.objects.of(request.user).values_list("id", "document__name")[:500]
     return [BuildName(id=id, name=name or "unnamed build") for id, name in rows]
 
 
 @router.post("/builds", response={200: BuildOut, **REFUSALS}, exclude_none=True)
-def new_build(request: HttpRequest, payload: NewIn):
+def new_build(request: HttpRequest, payload: NewIn) -> object:
     """An empty bench."""
     return build_out(services.create(request.user, services.new_build_file(payload.name.strip()[:120] or "New board")))
 
@@ -103,19 +103,19 @@ def new_build(request: HttpRequest, payload: NewIn):
     exclude_none=True,
     openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "string"}}}, "required": True}},
 )
-def import_build(request: HttpRequest):
+def import_build(request: HttpRequest) -> object:
     """A build file onto the shelf; the body is the file."""
     return build_out(services.create(request.user, read_build(request.body)))
 
 
 @router.get("/builds/{id}", response={200: BuildOut, **REFUSALS}, exclude_none=True)
-def get_build(request: HttpRequest, id: UUID):
+def get_build(request: HttpRequest, id: UUID) -> object:
     """One build."""
     return build_out(services.get(request.user, id))
 
 
 @router.put("/builds/{id}", response={200: BuildOut, 409: BuildOut, **REFUSALS}, exclude_none=True)
-def save_build(request: HttpRequest, id: UUID, payload: SaveIn):
+def save_build(request: HttpRequest, id: UUID, payload: SaveIn) -> object:
     """Saves a build over the revision that the sender started from; 409 with what stands there now otherwise."""
     try:
         return 200, build_out(services.save(request.user, id, payload.document, payload.revision))
@@ -124,26 +124,26 @@ def save_build(request: HttpRequest, id: UUID, payload: SaveIn):
 
 
 @router.post("/builds/{id}/duplicate", response={200: BuildOut, **REFUSALS}, exclude_none=True)
-def duplicate_build(request: HttpRequest, id: UUID):
+def duplicate_build(request: HttpRequest, id: UUID) -> object:
     """A copy on the shelf."""
     return build_out(services.duplicate(request.user, id))
 
 
 @router.delete("/builds/{id}", response={204: None, **REFUSALS})
-def delete_build(request: HttpRequest, id: UUID):
+def delete_build(request: HttpRequest, id: UUID) -> object:
     """Off the shelf; it can be brought back."""
     services.delete(request.user, id)
     return 204, None
 
 
 @router.post("/builds/{id}/restore", response={200: BuildOut, **REFUSALS}, exclude_none=True)
-def restore_build(request: HttpRequest, id: UUID):
+def restore_build(request: HttpRequest, id: UUID) -> object:
     """Back on the shelf."""
     return build_out(services.restore(request.user, id))
 
 
 @router.get("/builds/{id}/file", response={200: BuildFile, **REFUSALS}, exclude_none=True)
-def export_build(request: HttpRequest, id: UUID, response: HttpResponse):
+def export_build(request: HttpRequest, id: UUID, response: HttpResponse) -> object:
     """The build file to take away."""
     build = services.get(request.user, id)
     name = slugify(str(build)) or "build"
@@ -152,7 +152,7 @@ def export_build(request: HttpRequest, id: UUID, response: HttpResponse):
 
 
 @router.get("/builds/{id}/template.pdf", response={200: bytes, **REFUSALS})
-def template_of_build(request: HttpRequest, id: UUID):
+def template_of_build(request: HttpRequest, id: UUID) -> object:
     """Deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by."""
     build = services.get(request.user, id)
     name = slugify(str(build)) or "build"

@@ -46,7 +46,7 @@ class ListRead(DocumentIn):
 
 
 @router.post("/parts-list", response={200: PartsList, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
-def list_of_parts(request: HttpRequest, payload: DocumentIn):
+def list_of_parts(request: HttpRequest, payload: DocumentIn) -> object:
     """The parts list of a build, which need not be saved."""
     small = Part.objects.seen_by(request.user).filter(kind="extra", figures__fills__isnull=False)
     shelf = [m for p in small if isinstance(m := library.part_model(p), Extra)]
@@ -54,13 +54,13 @@ def list_of_parts(request: HttpRequest, payload: DocumentIn):
 
 
 @router.post("/other-parts", response={200: BuildFile, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
-def other_parts(request: HttpRequest, payload: OtherPartsIn):
+def other_parts(request: HttpRequest, payload: OtherPartsIn) -> object:
     """The build with other parts; what was bought and is not among them is left over."""
     return with_parts(payload.document, payload.parts)
 
 
 @router.get("/builds/{id}/parts-list.csv", response={200: bytes, **REFUSALS})
-def list_as_csv(request: HttpRequest, id: UUID):
+def list_as_csv(request: HttpRequest, id: UUID) -> object:
     """The parts list to take away, for a spreadsheet."""
     build = services.get(request.user, id)
     answer = HttpResponse(list_csv.as_csv(read_build(build.document)), content_type="text/csv; charset=utf-8")
@@ -69,7 +69,7 @@ def list_as_csv(request: HttpRequest, id: UUID):
 
 
 @router.post("/parts-list/read", response={200: ListRead, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
-def read_list(request: HttpRequest, payload: ListTextIn):
+def read_list(request: HttpRequest, payload: ListTextIn) -> object:
     """What a list as CSV would make of a build; nothing is saved."""
     reading = list_csv.read_csv(payload.document, payload.text.encode())
     rows = [

@@ -109,7 +109,7 @@ def parts(
     own: bool = False,
     offset: Annotated[int, Query(ge=0)] = 0,
     limit: Annotated[int, Query(ge=1, le=200)] = PAGE,
-):
+) -> object:
     """Parts of the shared library and one's own, by kind and name."""
     seen = Part.objects.of(request.user) if own else Part.objects.seen_by(request.user)
     for word in find.split():
@@ -121,7 +121,9 @@ def parts(
 
 
 @router.get("/parts/file", response={200: Any, **REFUSALS})
-def export_parts(request: HttpRequest, form: Literal["csv", "json"] = "csv", own: bool = True, kind: str | None = None):
+def export_parts(
+    request: HttpRequest, form: Literal["csv", "json"] = "csv", own: bool = True, kind: str | None = None
+) -> object:
     """Parts to take away: one's own, or all that one sees."""
     seen = Part.objects.of(request.user) if own else Part.objects.seen_by(request.user)
     found = list(seen.filter(kind=kind) if kind else seen)
@@ -140,7 +142,7 @@ def export_parts(request: HttpRequest, form: Literal["csv", "json"] = "csv", own
     response={200: ImportOut, 413: FaultsOut, **REFUSALS},
     openapi_extra={"requestBody": {"content": {"text/plain": {"schema": {"type": "string"}}}, "required": True}},
 )
-def import_parts(request: HttpRequest, take: bool = False):
+def import_parts(request: HttpRequest, take: bool = False) -> object:
     """What a file of parts (CSV or JSON, the body) would bring in; with ``take`` the good ones are taken in."""
     form, found = library.offers(request.user, request.body)
     good = library.take(request.user, found) if take else sum(o.outcome in ("new", "alters") for o in found)
@@ -158,37 +160,37 @@ def import_parts(request: HttpRequest, take: bool = False):
 
 
 @router.get("/parts/{id}", response={200: PartDetail, **REFUSALS}, exclude_none=True)
-def part(request: HttpRequest, id: UUID):
+def part(request: HttpRequest, id: UUID) -> object:
     """One part, with what is assumed for it."""
     return _detail(library.get(request.user, id))
 
 
 @router.post("/parts", response={200: PartDetail, **REFUSALS}, exclude_none=True)
-def add_part(request: HttpRequest, payload: PartIn):
+def add_part(request: HttpRequest, payload: PartIn) -> object:
     """A part of one's own."""
     return _detail(library.add(request.user, payload.kind, payload.record))
 
 
 @router.put("/parts/{id}", response={200: PartDetail, 403: FaultsOut, **REFUSALS}, exclude_none=True)
-def alter_part(request: HttpRequest, id: UUID, payload: RecordIn):
+def alter_part(request: HttpRequest, id: UUID, payload: RecordIn) -> object:
     """Other figures for a part of one's own."""
     return _detail(library.alter(request.user, id, payload.record))
 
 
 @router.post("/parts/{id}/duplicate", response={200: PartDetail, **REFUSALS}, exclude_none=True)
-def duplicate_part(request: HttpRequest, id: UUID):
+def duplicate_part(request: HttpRequest, id: UUID) -> object:
     """A copy of one's own, to be altered."""
     return _detail(library.duplicate(request.user, id))
 
 
 @router.delete("/parts/{id}", response={204: None, 403: FaultsOut, **REFUSALS})
-def delete_part(request: HttpRequest, id: UUID):
+def delete_part(request: HttpRequest, id: UUID) -> object:
     """Out of the library; it can be brought back."""
     library.delete(request.user, id)
     return 204, None
 
 
 @router.post("/parts/{id}/restore", response={200: PartDetail, **REFUSALS}, exclude_none=True)
-def restore_part(request: HttpRequest, id: UUID):
+def restore_part(request: HttpRequest, id: UUID) -> object:
     """Back in the library."""
     return _detail(library.restore(request.user, id))

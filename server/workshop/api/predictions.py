@@ -4,6 +4,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from ninja.throttling import UserRateThrottle
 
+from boardmath.buildfile import Part as FileOfPart
 from boardmath.candidates import Candidate, choice
 from boardmath.choosing import KINDS
 from boardmath.curves import Plot, curves
@@ -55,7 +56,7 @@ class ChoiceOut(Schema):
 
 
 @router.post("/drawings", response={200: Drawings, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
-def drawings_of_build(request: HttpRequest, payload: DocumentIn):
+def drawings_of_build(request: HttpRequest, payload: DocumentIn) -> object:
     """The board in every view, to scale, and the stock belts that would suit."""
     build = payload.document
     return Drawings(
@@ -72,16 +73,16 @@ class ProposalThrottle(UserRateThrottle):
 
 
 @router.post("/proposals", response={200: list[Proposal], **REFUSALS}, exclude_none=True, throttle=ProposalThrottle())
-def proposals_for(request: HttpRequest, payload: DocumentIn):
+def proposals_for(request: HttpRequest, payload: DocumentIn) -> object:
     """Builds from the library that would keep the brief; parts that the build already has stay."""
-    by_kind: dict[str, list] = {}
+    by_kind: dict[str, list[FileOfPart]] = {}
     for part in Part.objects.seen_by(request.user)[:1000]:
         by_kind.setdefault(part.kind, []).append(library.part_model(part))
     return propose(payload.document, by_kind)
 
 
 @router.post("/predict", response={200: PredictionOut, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
-def predict_build(request: HttpRequest, payload: PredictIn):
+def predict_build(request: HttpRequest, payload: PredictIn) -> object:
     """The whole prediction: every result with its band and limit, the line of power, findings and estimates.
 
     The build need not be saved.
@@ -91,13 +92,13 @@ def predict_build(request: HttpRequest, payload: PredictIn):
 
 
 @router.post("/curves", response={200: list[Plot], **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
-def curves_of_build(request: HttpRequest, payload: DocumentIn):
+def curves_of_build(request: HttpRequest, payload: DocumentIn) -> object:
     """Curves of a build with their bands; empty while it is not far enough for a prediction."""
     return curves(payload.document)
 
 
 @router.post("/candidates", response={200: ChoiceOut, **REFUSALS}, exclude_none=True)
-def candidates_for(request: HttpRequest, payload: CandidatesIn):
+def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
     """What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most."""
     seen = list(Part.objects.seen_by(request.user).filter(kind=payload.kind)[:200])
     if not seen and payload.kind not in KINDS:

@@ -58,7 +58,7 @@ class CompareOut(Comparison):
 
 
 @router.get("/builds/{id}/revisions", response={200: History, **REFUSALS})
-def life(request: HttpRequest, id: UUID):
+def life(request: HttpRequest, id: UUID) -> object:
     """How the build came to be what it is."""
     build = services.get(request.user, id)
     kept = revisions.of(request.user, id)
@@ -71,13 +71,13 @@ def life(request: HttpRequest, id: UUID):
 
 
 @router.post("/builds/{id}/revisions", response={200: RevisionOut, **REFUSALS})
-def keep(request: HttpRequest, id: UUID, payload: RevisionIn):
+def keep(request: HttpRequest, id: UUID, payload: RevisionIn) -> object:
     """Keeps the build as it is saved now, under a name."""
     return _out(revisions.keep(request.user, id, payload.name, payload.note), [])
 
 
 @router.put("/builds/{id}/revisions/{revision_id}", response={200: RevisionOut, **REFUSALS})
-def rename(request: HttpRequest, id: UUID, revision_id: UUID, payload: RevisionIn):
+def rename(request: HttpRequest, id: UUID, revision_id: UUID, payload: RevisionIn) -> object:
     """Another name or note for a named point."""
     return _out(revisions.rename(request.user, id, revision_id, payload.name, payload.note), [])
 
@@ -87,7 +87,7 @@ def rename(request: HttpRequest, id: UUID, revision_id: UUID, payload: RevisionI
     response={200: BuildOut, 409: BuildOut, **REFUSALS},
     exclude_none=True,
 )
-def go_back(request: HttpRequest, id: UUID, revision_id: UUID, payload: GoBackIn):
+def go_back(request: HttpRequest, id: UUID, revision_id: UUID, payload: GoBackIn) -> object:
     """The build as it was at a named point, as a new revision; 409 where it was saved elsewhere since."""
     try:
         return 200, build_out(revisions.go_back(request.user, id, revision_id, payload.revision))
@@ -96,7 +96,7 @@ def go_back(request: HttpRequest, id: UUID, revision_id: UUID, payload: GoBackIn
 
 
 @router.get("/compare", response={200: CompareOut, **REFUSALS}, exclude_none=False, throttle=PredictionThrottle())
-def compared(request: HttpRequest, of: Annotated[list[str], Query()]):
+def compared(request: HttpRequest, of: Annotated[list[str], Query()]) -> object:
     """Two to four builds side by side; each is a build's id, or ``build@revision`` by their ids."""
     if not 2 <= len(of) <= MOST:
         raise Refused(f"Two to {MOST} builds are compared.", of=f"{len(of)} were asked for")
