@@ -119,3 +119,42 @@ def test_charge_and_voltage_are_each_others_inverse(chemistry):
     for charge in (0.05, 0.3, 0.7, 0.95):
         volts = float(cell.open_circuit_voltage(index, charge, full))
         assert cell.charge_at(chemistry, volts, full) == pytest.approx(charge, abs=5e-3)
+
+
+@cache
+def _chen2020_warmed(rate: float) -> tuple[float, float, float]:
+    """K by which the cell warms up in two thirds of a discharge, its heat capacity in J/K, and K/W to the air."""
+    import pybamm
+
+    values = pybamm.ParameterValues("Chen2020")
+    simulation = pybamm.Simulation(pybamm.lithium_ion.SPMe({"thermal": "lumped"}), parameter_values=values, C_rate=rate)
+    celsius = simulation.solve([0, 2400 / rate])["Volume-averaged cell temperature [C]"].entries
+    layers = (
+        "Negative electrode",
+        "Positive electrode",
+        "Separator",
+        "Negative current collector",
+        "Positive current collector",
+    )
+    thick = [values[f"{name} thickness [m]"] for name in layers]
+    held = [
+        values[f"{name} density [kg.m-3]"] * values[f"{name} specific heat capacity [J.kg-1.K-1]"] for name in layers
+    ]
+    capacity = float(np.dot(thick, held) / sum(thick)) * values["Cell volume [m3]"]
+    cooled = values["Total heat transfer coefficient [W.m-2.K-1]"] * values["Cell cooling surface area [m2]"]
+    return float(celsius[-1] - celsius[0]), capacity, 1.0 / cooled
+
+
+@pytest.mark.parametrize("rate", [1.0, 2.0])
+def test_a_cell_warms_up_as_the_single_particle_model_with_lumped_heat_says(rate):
+    """PyBaMM's Chen 2020 cell, cooled as its parameters say: our lump errs to the warm side, by no more than half.
+
+    The resistance is the one that brings out a ride's sag; a steady discharge from full makes somewhat less heat.
+    """
+    rise, capacity, to_air = _chen2020_warmed(rate)
+    celsius, charge, current, seconds = 25.0, 1.0, 5.0 * rate, 2400 / rate / 200
+    for _ in range(200):
+        charge -= current * seconds / 3600 / 5.15
+        watts = current**2 * 0.0286 * cell.resistance_factor(charge, celsius + 273.15)
+        celsius = pack.warmed(celsius, watts, 25.0, capacity, to_air, seconds)
+    assert 0.9 < (celsius - 25.0) / rise < 1.5
