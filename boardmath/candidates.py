@@ -28,6 +28,8 @@ class Change(BaseModel):
     low: float | None = None
     high: float | None = None
     """Of the change, over the same riders and days for both: far narrower than either promise's own band."""
+    sure: bool = True
+    """Whether all of that span is to one side: more, or less."""
     chance: float | None = None
     verdict: Verdict
     better: bool | None = None
@@ -102,6 +104,7 @@ def change_of(before: Promise, after: Promise, span: tuple[float, float] | None 
         change=change,
         low=low,
         high=high,
+        sure=low is None or high is None or low >= 0.0 or high <= 0.0,
         chance=after.chance,
         verdict=after.verdict,
         better=_better(before.mid, after.mid, after.more_is_better),

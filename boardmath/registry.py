@@ -142,7 +142,8 @@ def _pack_current_limit(s: Site) -> Input:
         return Input(field, known[field], "stated", None, 0.03)
     usual = s.controller_class["pack_current"]
     cells = s.rating.value * s.parallel
-    most = min(usual.value * s.units, cells)
+    # One for two motors takes as much as two for one each.
+    most = min(usual.value * max(s.units, s.count), cells)
     rule = "what the cells bear" if cells <= most else usual.rule
     return Input("parts.controller.max_pack_current_a", most, "estimated", rule, usual.spread)
 

@@ -73,8 +73,8 @@ def _description(build: Build, clearance: float) -> str:
     parts = build.parts
     wheels, deck = parts.wheels or Wheels(), deck_of(build)
     words = [
-        f"A board {deck.length_mm or USUAL['deck.length_mm']:g} mm long on wheels of "
-        f"{wheels.diameter_mm or USUAL['wheels.diameter_mm']:g} mm,",
+        f"A board {deck.length_mm or USUAL['deck.length_mm']:g} mm long "
+        f"on {wheels.diameter_mm or USUAL['wheels.diameter_mm']:g} mm wheels,",
         f"wheelbase {deck.wheelbase_mm or USUAL['deck.wheelbase_mm']:g} mm.",
     ]
     if parts.enclosure is not None:

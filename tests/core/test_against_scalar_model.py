@@ -85,7 +85,7 @@ def test_a_ride_home_and_to_the_end_as_a_time_integration_says(pair):
     ours, theirs = sweeps.rides(board)[0], scalar.ride()
     assert ours.range == pytest.approx(theirs["range"], rel=0.012)
     assert ours.to_the_end == pytest.approx(theirs["to_the_end"], rel=0.015)
-    assert ours.energy == pytest.approx(theirs["energy"], rel=0.01)
+    assert ours.energy == pytest.approx(theirs["energy"], rel=0.015)
 
 
 def test_many_boards_at_once_are_the_boards_one_by_one():

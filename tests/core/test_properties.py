@@ -162,7 +162,7 @@ def test_profiles_and_range_agree_where_the_way_is_flat_and_steady(build):
     flat = _with(build, brief__ascent_m_per_km=0, brief__stops_per_km=0.4, assumptions__wind_ms=0)
     board = altered(_board(flat), hilliness=0.0)
     home = sweeps.rides(board, profiles=True)[0]
-    assert home.path == pytest.approx(home.range, rel=3e-3, abs=1e-6)
+    assert home.path == pytest.approx(home.range, rel=6e-3, abs=1e-6)
 
 
 _ABILITY = {

@@ -105,6 +105,12 @@ def mid(page: Page, name: str) -> float:
     return float(page.get_by_test_id(f"staff-{name}").get_attribute("data-mid") or "nan")
 
 
+def band(page: Page, name: str) -> tuple[float, float]:
+    """The low and the high of a staff as they stand on the screen now."""
+    staff = page.get_by_test_id(f"staff-{name}")
+    return float(staff.get_attribute("data-low") or "nan"), float(staff.get_attribute("data-high") or "nan")
+
+
 def expect_saved(page: Page) -> None:
     expect(page.get_by_test_id("saving")).to_have_attribute("data-saving", "saved")
 

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
-from tests.screens.conftest import expect_saved, figure, mid
+from tests.screens.conftest import band, expect_saved, figure, mid
 
 pytestmark = pytest.mark.screens
 
@@ -16,7 +16,10 @@ def test_choosing_a_motor_moves_the_staffs_and_is_kept(demo: Page):
     demo.get_by_test_id("station-motor").click()
     before = mid(demo, "speed")
     row = demo.locator('[data-testid="candidate"][data-name="Outrunner 63 x 74 mm, 140 KV"]')
-    promised = float(row.locator("td").nth(1).inner_text().replace("−", "-"))
+    # The change, with how sure it is beside it.
+    said = row.locator("td").nth(1).inner_text().split("±")
+    promised, unsure = float(said[0].replace("−", "-")), float(said[1])
+    assert 0 < unsure < 0.2 * abs(promised) + 3
     row.click()
     expect(demo.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", str(before))
     assert mid(demo, "speed") - before == pytest.approx(promised, abs=0.06), "what was promised is what happens"
@@ -253,3 +256,62 @@ def test_somebody_elses_build_is_not_here(bench, browser, address):
     stranger.goto(page.url)
     expect(stranger.get_by_role("heading", name="Not here, or not yours")).to_be_visible()
     stranger.context.close()
+
+
+def test_a_figure_marked_as_measured_narrows_its_band_at_once_and_is_kept(bench):
+    """Beside the field: with what, and when; the mark can be taken back."""
+    page: Page = bench(changed(SPIT_RUNNER, {"assumptions": None}))
+    page.get_by_test_id("station-motor").click()
+    page.get_by_role("button", name="Motor’s figures").click()
+    before = band(page, "speed")
+    page.get_by_role("button", name="KV: mark as measured").click()
+    page.get_by_label("Measured with").fill("motor detection")
+    page.get_by_role("button", name="It is measured").click()
+    expect(page.get_by_role("button", name="KV: measured, alter or take back")).to_contain_text("motor detection")
+    expect_saved(page)
+    expect(page.get_by_test_id("staff-speed")).not_to_have_attribute("data-high", str(before[1]))
+    after = band(page, "speed")
+    assert after[1] - after[0] < 0.7 * (before[1] - before[0])
+    page.reload()
+    page.get_by_test_id("station-motor").click()
+    page.get_by_role("button", name="Motor’s figures").click()
+    page.get_by_role("button", name="KV: measured, alter or take back").click()
+    page.get_by_role("button", name="It is not").click()
+    expect(page.get_by_role("button", name="KV: mark as measured")).to_be_visible()
+    expect_saved(page)
+
+
+def test_range_is_answered_three_ways_and_the_staff_shows_the_one_that_is_meant(bench):
+    page: Page = bench(changed(SPIT_RUNNER, {"assumptions": None}))
+    page.get_by_role("button", name="range", exact=True).click()
+    sure = page.get_by_test_id("sureness")
+    expect(sure).to_contain_text("it keeps the brief’s 14 km")
+    expect(sure.get_by_test_id("whose")).to_be_visible()
+    home = mid(page, "range")
+    expect(sure.get_by_test_id("range-to_cut_off")).to_contain_text("km")
+    figure(page, "brief.range_means").select_option("worst_day")
+    expect(sure.get_by_test_id("range-with_reserve")).to_contain_text(f"{home:.1f} km")
+    assert mid(page, "range") < 0.8 * home
+
+
+def test_a_board_on_the_scale_counts_as_it_weighs(bench):
+    page: Page = bench(SPIT_RUNNER)
+    page.get_by_role("button", name="carry", exact=True).click()
+    weighed = figure(page, "weighed_kg")
+    weighed.fill("8.4")
+    weighed.press("Enter")
+    expect(page.get_by_test_id("staff-carry")).to_have_attribute("data-mid", "8.4")
+    expect_saved(page)
+
+
+def test_why_a_band_is_wide_and_what_to_measure_next_is_said_in_words(bench):
+    page: Page = bench(changed(SPIT_RUNNER, {"assumptions": None}))
+    page.get_by_role("button", name="range", exact=True).click()
+    page.get_by_role("button", name="Why is range so?").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text("Nobody has ridden this board yet")
+    expect(dialog).to_contain_text("how you ride")
+    expect(dialog).to_contain_text("rolling resistance")
+    rows = dialog.get_by_test_id("measure-next").locator("tbody tr")
+    expect(rows.first).to_contain_text("km of")
+    expect(dialog).not_to_contain_text("crr")

@@ -29,7 +29,7 @@ def test_every_number_opens_to_where_it_comes_from(bench):
     page: Page = bench(SPIT_RUNNER)
     page.get_by_role("button", name="Why is speed so?").click()
     dialog = page.get_by_role("dialog")
-    picture = (dialog.get_by_role("img").get_attribute("aria-label") or "").replace("\u00a0", " ")
+    picture = (dialog.get_by_role("img").first.get_attribute("aria-label") or "").replace("\u00a0", " ")
     assert picture == f"Wheels in the air 40.2 km/h; with you on the road {mid(page, 'speed'):.1f} km/h."
     row = dialog.get_by_role("row").filter(has_text="motor phase resistance")
     expect(row).to_contain_text("31 mΩ")

@@ -48,7 +48,7 @@
   {#if doubt}<Whose {doubt} />{/if}
   {#if next?.gain}
     <p class="mt-1">
-      <span class="text-ink2">Surest by:</span>
+      <span class="text-ink2">To be surer:</span>
       {next.measure}
       <span class="text-ink2"
         >({written(next.minutes, 'minutes', session.units)}); takes {written(

@@ -1,5 +1,6 @@
 <!-- Two to four builds or revisions side by side: staffs on one scale, what differs and nothing else, curves laid over each other. -->
 <script lang="ts">
+  import { changeText } from '$lib/changes';
   import { untrack } from 'svelte';
   import { push } from 'svelte-spa-router';
   import { api, faultsOf, type Schemas } from '$lib/api/client';
@@ -136,6 +137,20 @@
               </div>
             {/each}
           </div>
+          {#if c > 0}
+            <p class="mt-1 text-[13px]" data-testid="against-first">
+              Against the first, the same rider on the same days:
+              {#each found.changes[c]!.filter((x) => x.change != null && x.better != null) as change (change.name)}
+                {@const told = changeText(change, session.units)}
+                <span class="mr-2 whitespace-nowrap"
+                  >{change.name}
+                  <span class={told.tone}>{told.text}</span>{#if told.unsure}<span
+                      class="ml-0.5 text-xs text-ink2">{told.unsure}</span
+                    >{/if}</span
+                >
+              {:else}<span class="text-ink2">nothing that a scale or a stopwatch would show.</span>{/each}
+            </p>
+          {/if}
           <p class="remark mt-1 text-[13px]">
             {#if headline.promises[0]?.saying}{spoken(
                 headline.promises[0].saying,

@@ -2,8 +2,9 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { api, type Candidate } from '$lib/api/client';
+  import { changeText, type Shown } from '$lib/changes';
   import { session } from '$lib/session.svelte';
-  import { shownUnit, toShown, written } from '$lib/units';
+  import { shownUnit, toShown } from '$lib/units';
   import type { Bench } from '../bench/bench.svelte';
   import { decidingText, type Slot } from './stations';
 
@@ -15,7 +16,6 @@
 
   const COLUMNS = ['speed', 'hill', 'range', 'carry', 'money'] as const;
   type Column = (typeof COLUMNS)[number];
-  type Cell = { text: string; tone: string; unsure?: string };
 
   let rows = $state.raw<Candidate[] | null>(null);
   let failed = $state(false);
@@ -85,35 +85,7 @@
           session.units,
         ).unit;
 
-  function changeText(row: Candidate, column: Column): Cell {
-    const change = row.changes.find((c) => c.name === column);
-    if (!change || change.mid == null) return { text: '–', tone: 'text-ink2' };
-    const units = session.units;
-    if (change.change == null) return { text: written(change.mid, change.quantity, units), tone: '' };
-    if (change.better == null) return { text: '0', tone: 'text-ink2' };
-    // A difference of shown values, so that degrees and °F come out right too.
-    const difference =
-      toShown(change.mid, change.quantity, units) -
-      toShown(change.mid - change.change, change.quantity, units);
-    const places = column === 'carry' ? 2 : column === 'money' ? (Number.isInteger(difference) ? 0 : 2) : 1;
-    const size = Math.abs(difference).toFixed(places);
-    // The change's own doubt, over the same riders and days, where it is worth a digit.
-    const spread =
-      change.low != null && change.high != null
-        ? Math.abs(
-            toShown(change.mid - change.change + change.high, change.quantity, units) -
-              toShown(change.mid - change.change + change.low, change.quantity, units),
-          ) / 2
-        : 0;
-    const unsure = Number(spread.toFixed(places)) > 0 ? ` ±${spread.toFixed(places)}` : '';
-    return {
-      text: `${difference > 0 ? '+' : '−'}${size}`,
-      unsure,
-      tone: change.better ? 'text-holds' : 'text-short',
-    };
-  }
-
-  function nowText(row: Candidate, column: Column): Cell {
+  function nowText(row: Candidate, column: Column): Shown {
     const now = row.changes.find((c) => c.name === column);
     if (!now || now.mid == null) return { text: '–', tone: 'text-ink2' };
     const value = toShown(now.mid, now.quantity, session.units);
@@ -221,9 +193,15 @@
               {#if row.owned}<span class="remark ml-1 text-[12.5px]">in the drawer</span>{/if}
             </td>
             {#each COLUMNS as column (column)}
-              {@const cell = row.chosen ? nowText(row, column) : changeText(row, column)}
+              {@const cell = row.chosen
+                ? nowText(row, column)
+                : changeText(
+                    row.changes.find((c) => c.name === column),
+                    session.units,
+                  )}
               <td class={`px-2 py-1 text-right whitespace-nowrap ${cell.tone}`}
-                >{cell.text}{#if cell.unsure}<span class="text-xs text-ink2">{cell.unsure}</span>{/if}</td
+                >{cell.text}{#if cell.unsure}<span class="ml-1 text-xs text-ink2">{cell.unsure}</span
+                  >{/if}</td
               >
             {/each}
             <td

@@ -3519,6 +3519,11 @@ export interface components {
             low?: number | null;
             /** High */
             high?: number | null;
+            /**
+             * Sure
+             * @default true
+             */
+            sure: boolean;
             /** Chance */
             chance?: number | null;
             /**

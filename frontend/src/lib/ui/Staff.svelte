@@ -96,6 +96,8 @@
   class="m-0 min-w-0"
   data-testid={`staff-${promised.name}`}
   data-mid={promised.mid ?? ''}
+  data-low={promised.low ?? ''}
+  data-high={promised.high ?? ''}
   data-verdict={promised.verdict}
 >
   <svg
