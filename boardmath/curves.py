@@ -232,7 +232,9 @@ def _heat(case: Case) -> Plot:
 
 
 def _braking(case: Case, speeds: Array) -> Plot:
-    usable, full = speeds[speeds > 1.0], case.boards.charge_full
+    # A board that does not move is still braked at walking pace.
+    usable = speeds[speeds > 1.0] if (speeds > 1.0).any() else np.array([1.0, 1.4])
+    full = case.boards.charge_full
 
     def slows(charge: Array) -> Array:
         return np.asarray(sweeps.brakes(case.boards, usable, charge[:, None]).deceleration)

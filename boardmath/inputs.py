@@ -8,6 +8,7 @@ from boardmath import estimate
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Pack
 from boardmath.buildfile.figures import Part, Record
+from boardmath.buildfile.once import once_a_build
 from boardmath.chemistry import chemical_of
 from boardmath.estimate import Estimate
 from boardmath.usual import USUAL
@@ -64,6 +65,7 @@ def measured_spread(key: str) -> float:
     return MEASURED_SPREAD.get(key, _OTHER_MEASURED)
 
 
+@once_a_build
 def marked(build: Build) -> Build:
     """The build with what its list of measured figures says marked in the parts themselves."""
     by_part: dict[str, list[str]] = {}

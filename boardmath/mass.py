@@ -8,12 +8,14 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Cell, Controller, Enclosure, Pack
+from boardmath.buildfile.once import once_a_build
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
 from boardmath.estimate import Estimate
 from boardmath.inputs import Input, cell_capacity, cell_voltages, drive_kind, taken
 from boardmath.usual import USUAL
 
 
+@once_a_build
 def resolve_masses(build: Build) -> dict[str, Input]:
     """The mass of each part of the board in g, by part. A part not chosen yet counts as a usual one.
 

@@ -113,9 +113,20 @@ class Cluster:
         given.chmod(0o600)
         try:
             self._run(
-                "initdb", "-D", self.data, "-U", DATABASE, "--pwfile", given, "-A", "scram-sha-256", "-E", "UTF8",
-                "--locale=C.UTF-8", *(() if self.durable else ("--no-sync",)),
-            )  # fmt: skip
+                "initdb",
+                "-D",
+                self.data,
+                "-U",
+                DATABASE,
+                "--pwfile",
+                given,
+                "-A",
+                "scram-sha-256",
+                "-E",
+                "UTF8",
+                "--locale=C.UTF-8",
+                *(() if self.durable else ("--no-sync",)),
+            )
         finally:
             given.unlink()
         # In single-user mode no port is needed yet.
@@ -146,9 +157,15 @@ class Cluster:
             command = ["runuser", "-u", ACCOUNT, "--", *command]
         # Its own session: Ctrl-C reaches us first, and we stop the cluster after the web server.
         done = subprocess.run(
-            command, cwd="/", input=input, text=True, stdout=subprocess.PIPE if "start" not in arguments else subprocess.DEVNULL,
-            stderr=subprocess.STDOUT, start_new_session=True, check=False,
-        )  # fmt: skip
+            command,
+            cwd="/",
+            input=input,
+            text=True,
+            stdout=subprocess.PIPE if "start" not in arguments else subprocess.DEVNULL,
+            stderr=subprocess.STDOUT,
+            start_new_session=True,
+            check=False,
+        )
         if check and done.returncode != 0:
             raise SystemExit(f"{program} failed:\n{done.stdout}")
         return done

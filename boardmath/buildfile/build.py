@@ -1,8 +1,8 @@
 """The build file: one board, its rider, what it is for, its settings and what is pinned."""
 
-from typing import Literal
+from typing import Literal, Self, get_args
 
-from pydantic import Field
+from pydantic import BaseModel, Field, model_validator
 
 from boardmath.buildfile.buying import Exchange, LeftOver, Order, ReadyMade
 from boardmath.buildfile.drivetrain import Drive, Motors
@@ -161,3 +161,26 @@ class Build(Record):
         default=None, max_length=60, title="Not needed", description="small parts that the builder does without"
     )
     ready_made: ReadyMade | None = None
+
+    @model_validator(mode="after")
+    def _measured_figures_exist(self) -> Self:
+        for i, m in enumerate(self.measured or ()):
+            if not _is_figure(type(self), m.path.split(".")):
+                raise ValueError(f"measured.{i}.path: {m.path} is no figure of a build")
+        return self
+
+
+def _is_figure(model: type[BaseModel], way: list[str]) -> bool:
+    """Whether a dotted path of the build file leads to a number."""
+    field = model.model_fields.get(way[0])
+    if field is None:
+        return False
+    if len(way) == 1:
+        extra = field.json_schema_extra
+        return isinstance(extra, dict) and "quantity" in extra
+    inner = next((a for a in get_args(field.annotation) or (field.annotation,) if _is_model(a)), None)
+    return inner is not None and _is_figure(inner, way[1:])
+
+
+def _is_model(annotation: object) -> bool:
+    return isinstance(annotation, type) and issubclass(annotation, BaseModel)

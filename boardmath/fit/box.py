@@ -6,6 +6,7 @@ from typing import Literal
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Controller, Enclosure, Pack
+from boardmath.buildfile.once import once_a_build
 from boardmath.fit.across import across
 from boardmath.fit.shapes import PartName
 from boardmath.fit.stance import BASEPLATE, axles, deck_of, lean, wheel_radius
@@ -67,6 +68,7 @@ class Contents:
         return self.too_deep is None and self.too_wide is None and self.needed_length <= self.inner[0]
 
 
+@once_a_build
 def room(build: Build) -> tuple[float, float]:
     """x of the ends of the room for a box: clear of baseplates, of turned wheels beside it, and of the motor."""
     front, rear = axles(build)
@@ -111,6 +113,7 @@ def brick_size(pack: Pack) -> tuple[float, float, float, bool]:
     return pack.length_mm or 3.0 * width, pack.width_mm or width, pack.height_mm or 0.6 * width, True
 
 
+@once_a_build
 def contents(build: Build) -> Contents | None:
     """Pack, protection board, wires and controllers one behind the other; None without box or pack."""
     box, pack = build.parts.enclosure, build.parts.pack

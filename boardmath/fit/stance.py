@@ -3,6 +3,7 @@
 from math import pi, radians, sin
 
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.once import once_a_build
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
 from boardmath.usual import USUAL
 
@@ -29,6 +30,7 @@ def riser_height(build: Build) -> float:
     return (build.parts.risers.height_mm or 0.0) if build.parts.risers else 0.0
 
 
+@once_a_build
 def deck_height(build: Build) -> float:
     """From the ground to the deck's underside at the trucks."""
     deck, trucks = deck_of(build), build.parts.trucks or Trucks()
@@ -38,6 +40,7 @@ def deck_height(build: Build) -> float:
     return height
 
 
+@once_a_build
 def under_deck(build: Build) -> float:
     """From the ground to the deck's underside in the middle, nobody aboard."""
     deck = deck_of(build)
@@ -70,6 +73,7 @@ def sag(build: Build) -> float:
     return _SAGS[deck_of(build).flex or "medium"]
 
 
+@once_a_build
 def axles(build: Build) -> tuple[float, float]:
     """x of front and rear axle: the wheelbase in the middle of what is left of the length without the tail."""
     deck = deck_of(build)

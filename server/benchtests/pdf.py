@@ -46,12 +46,14 @@ def bench_test_story(entered: dict[str, Any], report: BenchReport, to_fill_in: b
     rows: list[list[Any]] = [["", "what to do", "found", ""]]
     for number, step in enumerate(report.steps, 1):
         verdict = "" if to_fill_in and step.verdict == "open" else WORDS[step.verdict]
-        rows.append([
-            words(f"{number}. {step.title}", bold=True),
-            _told(step),
-            [words(line) for line in _entries(step, entered, to_fill_in)],
-            words(verdict, bold=step.verdict == "fails"),
-        ])  # fmt: skip
+        rows.append(
+            [
+                words(f"{number}. {step.title}", bold=True),
+                _told(step),
+                [words(line) for line in _entries(step, entered, to_fill_in)],
+                words(verdict, bold=step.verdict == "fails"),
+            ]
+        )
     story: list[Any] = [Spacer(1, 2 * mm), ruled(rows, [32, 84, 44, 18])]
     if notes := entered.get("notes"):
         story.append(Paragraph(escape(f"Notes: {notes}"), SMALL))

@@ -95,9 +95,19 @@ def _start(build_id: Key, unit: int, document: dict[str, Any], digest: str, memo
     board = memory.with_suffix(".board")
     board.write_text(json.dumps(document))
     command = [
-        sys.executable, "-m", "controllerlink.simulated", str(board), "--memory", str(memory),
-        "--unit", str(unit), "--serial", str(build_id)[:8], "--idle", str(IDLE_S),
-    ]  # fmt: skip
+        sys.executable,
+        "-m",
+        "controllerlink.simulated",
+        str(board),
+        "--memory",
+        str(memory),
+        "--unit",
+        str(unit),
+        "--serial",
+        str(build_id)[:8],
+        "--idle",
+        str(IDLE_S),
+    ]
     process = subprocess.Popen(
         command,
         cwd=settings.ROOT,

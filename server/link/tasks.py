@@ -138,14 +138,16 @@ def _write(talk: Talk) -> dict[str, Any]:
         if isinstance(outcome, dict):
             outcomes.append(outcome)
             continue
-        outcomes.append({
-            "verdict": outcome.verdict,
-            "why": outcome.why,
-            "refused": outcome.refused,
-            "before": outcome.before,
-            "after": outcome.after,
-            "differs": {k: list(pair) for k, pair in outcome.differs.items()},
-        })  # fmt: skip
+        outcomes.append(
+            {
+                "verdict": outcome.verdict,
+                "why": outcome.why,
+                "refused": outcome.refused,
+                "before": outcome.before,
+                "after": outcome.after,
+                "differs": {k: list(pair) for k, pair in outcome.differs.items()},
+            }
+        )
     held: list[Any] = [o.get("after") for o in outcomes]
     result: dict[str, Any] = {"outcomes": outcomes, "held": held, "left_out": sorted(left_out), "sheet": None}
     if all(o["verdict"] == "as wanted" for o in outcomes):

@@ -41,14 +41,16 @@ def ruled(rows: Sequence[Sequence[Any]], widths_mm: Sequence[float]) -> Table:
     """A table with a head and hairlines."""
     table = Table([list(r) for r in rows], colWidths=[w * mm for w in widths_mm], repeatRows=1, hAlign="LEFT")
     table.setStyle(
-        TableStyle([
-            ("LINEBELOW", (0, 0), (-1, 0), 0.8, colors.black),
-            ("LINEBELOW", (0, 1), (-1, -1), 0.25, colors.grey),
-            ("VALIGN", (0, 0), (-1, -1), "TOP"),
-            ("FONTSIZE", (0, 0), (-1, 0), 8),
-            ("LEFTPADDING", (0, 0), (-1, -1), 2),
-        ])
-    )  # fmt: skip
+        TableStyle(
+            [
+                ("LINEBELOW", (0, 0), (-1, 0), 0.8, colors.black),
+                ("LINEBELOW", (0, 1), (-1, -1), 0.25, colors.grey),
+                ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                ("FONTSIZE", (0, 0), (-1, 0), 8),
+                ("LEFTPADDING", (0, 0), (-1, -1), 2),
+            ]
+        )
+    )
     return table
 
 

@@ -12,12 +12,37 @@ from boardmath.choosing import KINDS
 from boardmath.cost import LEFT_OVER, Exchanger, Priced, cost, priced_parts
 from server.workshop.tabular import Row, read_table, record_of, write_table
 
-COLUMNS = ("part", "name", "maker", "count", "price", "currency", "status", "order", "ordered_on", "due_on", "arrived_on",
-           "duty_pct", "tax_pct", "mass_g", "source", "notes", "amount", "amount_currency")  # fmt: skip
+COLUMNS = (
+    "part",
+    "name",
+    "maker",
+    "count",
+    "price",
+    "currency",
+    "status",
+    "order",
+    "ordered_on",
+    "due_on",
+    "arrived_on",
+    "duty_pct",
+    "tax_pct",
+    "mass_g",
+    "source",
+    "notes",
+    "amount",
+    "amount_currency",
+)
 _OF_A_PART = ("maker", "price", "currency", "mass_g", "source", "notes")
 _OF_A_PURCHASE = ("order", "due_on", "arrived_on")
-_OF_AN_ORDER = {"currency": "currency", "price": "shipping", "duty_pct": "duty_pct", "tax_pct": "tax_pct",
-                "ordered_on": "ordered_on", "due_on": "due_on", "notes": "notes"}  # fmt: skip
+_OF_AN_ORDER = {
+    "currency": "currency",
+    "price": "shipping",
+    "duty_pct": "duty_pct",
+    "tax_pct": "tax_pct",
+    "ordered_on": "ordered_on",
+    "due_on": "due_on",
+    "notes": "notes",
+}
 
 
 def as_csv(build: Build) -> str:

@@ -90,8 +90,12 @@ def _frame(canvas: Canvas, width: float, height: float) -> None:
 def _foot(canvas: Canvas, words: str) -> None:
     canvas.setFont("Helvetica", 7.5)
     canvas.drawString(MARGIN * mm, (MARGIN + 7) * mm, words)
-    canvas.drawString(MARGIN * mm, (MARGIN + 3.5) * mm, "Print at 100 %, not fitted to the page. Measure your own trucks "
-                      "and deck before you drill. This line is 100 mm:")  # fmt: skip
+    canvas.drawString(
+        MARGIN * mm,
+        (MARGIN + 3.5) * mm,
+        "Print at 100 %, not fitted to the page. Measure your own trucks "
+        "and deck before you drill. This line is 100 mm:",
+    )
     x, y = MARGIN * mm, (MARGIN + 0.5) * mm
     canvas.setLineWidth(0.6)
     canvas.line(x, y, x + CHECK_LINE * mm, y)

@@ -71,8 +71,15 @@ def any_builds(count: int, seed: int = 3) -> Iterator[Build]:
                 "protection": _any_figures(Protection, chance),
             }
         try:
-            build = read_build({"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75},
-                                "brief": {"hill_grade_pct": 10}, "parts": parts})  # fmt: skip
+            build = read_build(
+                {
+                    "format": "sand-pocket/build",
+                    "version": 1,
+                    "rider": {"mass_kg": 75},
+                    "brief": {"hill_grade_pct": 10},
+                    "parts": parts,
+                }
+            )
         except BuildFileError:
             continue  # volts of a cell that contradict each other
         made += 1

@@ -12,24 +12,49 @@ from tests.core.boards import spit_runner
 FAULTS = {
     "controller-voltage": ({"parts__pack__series": 14}, {}, "danger", ["58.8", "57"]),
     "controller-cells-mismatch": ({"settings__cells_in_series": 5}, {}, "danger", ["14 V", "28 V"]),
-    "cells-current": ({"settings__pack_current_a": 60, "parts__controller__max_pack_current_a": 60,
-                       "parts__pack__protection": None}, {}, "danger", ["60 A", "45 A"]),
+    "cells-current": (
+        {"settings__pack_current_a": 60, "parts__controller__max_pack_current_a": 60, "parts__pack__protection": None},
+        {},
+        "danger",
+        ["60 A", "45 A"],
+    ),
     "cut-off-above-pack": ({"parts__pack__series": 6}, {}, "stop", ["31 V", "25.2 V"]),
     "charger-voltage": ({"parts__charger__v": 50.4}, {}, "danger", ["50.4", "42"]),
     "cannot-start-on-hill": ({"brief__hill_grade_pct": 35}, {"brief__hill_grade_pct": 5}, "stop", ["35 %"]),
     "cannot-move": ({"settings__motor_current_a": 1}, {}, "stop", ["motor current"]),
-    "heat-before-the-top": ({"brief__hill_grade_pct": 18, "brief__hill_length_m": 4000, "parts__motors__count": 2,
-                             "parts__drive__driven_wheels": 2, "parts__drive__motor_teeth": 18},
-                            {"brief__hill_grade_pct": 2}, "warn", ["18 %", "4,000 m"]),
+    "heat-before-the-top": (
+        {
+            "brief__hill_grade_pct": 18,
+            "brief__hill_length_m": 4000,
+            "parts__motors__count": 2,
+            "parts__drive__driven_wheels": 2,
+            "parts__drive__motor_teeth": 18,
+        },
+        {"brief__hill_grade_pct": 2},
+        "warn",
+        ["18 %", "4,000 m"],
+    ),
     "full-pack-brakes": ({}, {"brief__hill_grade_pct": 2}, "danger", ["12 %"]),
     "regen-current": ({"settings__pack_regen_a": 30}, {}, "danger", ["30 A", "9 A"]),
-    "first-second": ({"parts__motors__count": 2, "parts__drive": {"motor_teeth": 10, "wheel_teeth": 60,
-                      "driven_wheels": 4}, "settings__motor_current_a": 60}, {}, "warn", ["0.3 g"]),
-    "speed-to-spare": ({"brief__top_speed_kmh": 15, "parts__motors__count": 2, "parts__drive__driven_wheels": 4},
-                       {}, "note", ["15 km/h"]),
+    "first-second": (
+        {
+            "parts__motors__count": 2,
+            "parts__drive": {"motor_teeth": 10, "wheel_teeth": 60, "driven_wheels": 4},
+            "settings__motor_current_a": 60,
+        },
+        {},
+        "warn",
+        ["0.3 g"],
+    ),
+    "speed-to-spare": (
+        {"brief__top_speed_kmh": 15, "parts__motors__count": 2, "parts__drive__driven_wheels": 4},
+        {},
+        "note",
+        ["15 km/h"],
+    ),
     "brief-range": ({"brief__range_km": 80}, {}, "warn", ["80 km"]),
     "faster-than-local-rule": ({}, {"brief__local_speed_limit_kmh": 90}, "note", ["25 km/h"]),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("id", FAULTS)

@@ -19,11 +19,19 @@ def as_predicted(build: Build, **other: Any) -> dict[str, Any]:
     told = on_the_stand(build, PACK_V)
     motor = {"forward": True, "backward": True, "erpm": told.erpm.mid, "current_a": told.motor_current_a.mid}
     entered = {
-        "wheels_free": True, "polarity_right": True, "pack_v": PACK_V, "still": True, "brakes": True,
+        "wheels_free": True,
+        "polarity_right": True,
+        "pack_v": PACK_V,
+        "still": True,
+        "brakes": True,
         "motors": [dict(motor) for _ in range(build.parts.motors.count or 1)],
-        "pack_current_a": told.pack_current_a.mid, "lost_link": "lets_go", "lost_after_s": 0.3,
-        "cut_off_begins_v": 34.0, "cut_off_ends_v": 31.0, "sound": True,
-    }  # fmt: skip
+        "pack_current_a": told.pack_current_a.mid,
+        "lost_link": "lets_go",
+        "lost_after_s": 0.3,
+        "cut_off_begins_v": 34.0,
+        "cut_off_ends_v": 31.0,
+        "sound": True,
+    }
     for path, value in other.items():
         node: Any = entered
         *way, last = path.split("__")
@@ -229,10 +237,18 @@ def test_what_could_not_be_done_is_left_out_with_a_word_and_is_no_pass():
 def test_every_failing_step_says_what_to_do():
     """Over what can go wrong one by one: a verdict that is no pass comes with a remedy, and the whole test fails with it."""
     wrong = [
-        {"wheels_free": False}, {"polarity_right": False}, {"pack_v": 20.0}, {"still": False}, {"motors__0__forward": False},
-        {"motors__0__erpm": 9e4}, {"pack_current_a": 60.0}, {"brakes": False}, {"lost_link": "keeps_running"},
-        {"cut_off_ends_v": 20.0}, {"sound": False},
-    ]  # fmt: skip
+        {"wheels_free": False},
+        {"polarity_right": False},
+        {"pack_v": 20.0},
+        {"still": False},
+        {"motors__0__forward": False},
+        {"motors__0__erpm": 9e4},
+        {"pack_current_a": 60.0},
+        {"brakes": False},
+        {"lost_link": "keeps_running"},
+        {"cut_off_ends_v": 20.0},
+        {"sound": False},
+    ]
     for one in wrong:
         report = put_up(spit_runner(), **one)
         failing = [s for s in report.steps if s.verdict == "fails"]

@@ -44,11 +44,14 @@ def test_no_bands_leaves_low_and_high_out():
     ("text", "says"),
     [
         ("{not json", "not JSON"),
-        (json.dumps(changed(SPIT_RUNNER, {"parts.wheels.diameter_mm": 0.09})), "parts.wheels.diameter_mm: 0.09 mm is outside"),
+        (
+            json.dumps(changed(SPIT_RUNNER, {"parts.wheels.diameter_mm": 0.09})),
+            "parts.wheels.diameter_mm: 0.09 mm is outside",
+        ),
         (json.dumps(changed(SPIT_RUNNER, {"parts.pack": None})), "parts.pack.series: choose a pack"),
         (json.dumps({**SPIT_RUNNER, "version": 9}), "newer"),
     ],
-)  # fmt: skip
+)
 def test_a_bad_file_is_named_on_standard_error(text, says):
     done = _run("predict", "-", text=text)
     assert done.returncode == 2

@@ -20,8 +20,13 @@ LIBRARY = json.loads((Path(__file__).parents[2] / "server/demo/data/library.json
 
 def test_what_differs_and_nothing_else():
     first = spit_runner(parts__deck__notes="mine", parts__deck__owned=True)
-    second = spit_runner(parts__drive__motor_teeth=12, settings__motor_current_a=40, parts__extras=None, parts__fuse=None,
-                         parts__deck__purchase={"status": "arrived"})  # fmt: skip
+    second = spit_runner(
+        parts__drive__motor_teeth=12,
+        settings__motor_current_a=40,
+        parts__extras=None,
+        parts__fuse=None,
+        parts__deck__purchase={"status": "arrived"},
+    )
     found = {row.path: row.values for group in differences([first, second]) for row in group.rows}
     assert found == {
         "parts.drive.motor_teeth": [15, 12],
@@ -87,8 +92,20 @@ def test_two_to_four_are_compared():
 def test_stating_what_is_assumed_changes_no_promise(kind):
     """What the library says is assumed is what the model takes: stated as such, the board promises the same."""
     complete = dict(LIBRARY[kind][0])
-    bought = {"name", "maker", "price", "source", "kind", "chemistry", "size", "kv_rpm_per_v", "diameter_mm",
-              "motor_teeth", "wheel_teeth", "resistance_is"}  # fmt: skip
+    bought = {
+        "name",
+        "maker",
+        "price",
+        "source",
+        "kind",
+        "chemistry",
+        "size",
+        "kv_rpm_per_v",
+        "diameter_mm",
+        "motor_teeth",
+        "wheel_teeth",
+        "resistance_is",
+    }
     sparse = {k: v for k, v in complete.items() if k in bought}
     sparse.pop("resistance_is", None)
     assumed = [m for m in missing_figures(kind, check(KINDS[kind], sparse)) if m.value is not None]

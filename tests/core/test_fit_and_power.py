@@ -8,15 +8,24 @@ from boardmath.report import predict
 from tests.core.boards import spit_runner
 
 SOUND = {
-    "parts__deck__cutouts": True, "parts__enclosure__length_mm": 440, "parts__enclosure__seat": "gasket",
-    "parts__drive__motor_teeth": 16, "parts__drive__belt_teeth": 58, "parts__trucks__height_mm": 55,
-}  # fmt: skip
+    "parts__deck__cutouts": True,
+    "parts__enclosure__length_mm": 440,
+    "parts__enclosure__seat": "gasket",
+    "parts__drive__motor_teeth": 16,
+    "parts__drive__belt_teeth": 58,
+    "parts__trucks__height_mm": 55,
+}
 """The example with a deck cut away at the wheels, a box of 440 mm on foam, and 16 teeth on a belt of 290 mm."""
 
 DIRECT = {"count": 1, "kind": "direct", "kv_rpm_per_v": 72}
 TWO = {"parts__motors__count": 2, "parts__drive__driven_wheels": 2}
-BRICKS = {"series": 10, "parallel": 1, "layout": "bricks", "bricks": 2,
-          "cell": {"chemistry": "polymer", "capacity_ah": 5.0, "max_discharge_a": 100, "max_charge_a": 5}}  # fmt: skip
+BRICKS = {
+    "series": 10,
+    "parallel": 1,
+    "layout": "bricks",
+    "bricks": 2,
+    "cell": {"chemistry": "polymer", "capacity_ah": 5.0, "max_discharge_a": 100, "max_charge_a": 5},
+}
 
 FAULTS = {
     # trucks, wheels, drive
@@ -253,9 +262,17 @@ def test_the_sound_board_has_nothing_that_does_not_fit():
 
 def test_what_is_not_said_is_not_judged():
     """A newcomer's build with the deciding figures alone gets no finding of fit."""
-    sparse = {"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75}, "parts": {
-        "wheels": {"diameter_mm": 90}, "motors": {"count": 1, "kv_rpm_per_v": 170},
-        "drive": {"motor_teeth": 16, "wheel_teeth": 40}, "pack": {"series": 10, "parallel": 3}}}  # fmt: skip
+    sparse = {
+        "format": "sand-pocket/build",
+        "version": 1,
+        "rider": {"mass_kg": 75},
+        "parts": {
+            "wheels": {"diameter_mm": 90},
+            "motors": {"count": 1, "kv_rpm_per_v": 170},
+            "drive": {"motor_teeth": 16, "wheel_teeth": 40},
+            "pack": {"series": 10, "parallel": 3},
+        },
+    }
     from boardmath.buildfile import read_build
 
     build = read_build(sparse)

@@ -25,20 +25,53 @@ def worked_example():
         deck={"price": 899, "currency": "SEK", "purchase": {"status": "arrived", "order": "Skerry Boards"}},
         trucks={"price": 640, "currency": "SEK", "purchase": {"order": "Skerry Boards"}},
         wheels={"price": 52, "diameter_mm": 90},
-        motors={"count": 2, "kv_rpm_per_v": 170, "price": 79.95, "currency": "USD",
-                "purchase": {"status": "ordered", "order": "Jetty Motors"}},
-        controller={"units": 1, "price": 129, "currency": "USD", "purchase": {"status": "ordered", "order": "Jetty Motors"}},
+        motors={
+            "count": 2,
+            "kv_rpm_per_v": 170,
+            "price": 79.95,
+            "currency": "USD",
+            "purchase": {"status": "ordered", "order": "Jetty Motors"},
+        },
+        controller={
+            "units": 1,
+            "price": 129,
+            "currency": "USD",
+            "purchase": {"status": "ordered", "order": "Jetty Motors"},
+        },
         drive={"kind": "belt", "motor_teeth": 15, "wheel_teeth": 42},
         pack={"price": 310, "owned": True, "series": 10, "parallel": 3, "cell": {"capacity_ah": 3.0, "nominal_v": 3.6}},
-    ).model_copy(update={
-        "currency": "EUR",
-        **{k: getattr(read_build({"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75},
-            "exchange": [{"currency": "USD", "rate": 0.9215}, {"currency": "SEK", "rate": 0.0871}],
-            "orders": [{"name": "Jetty Motors", "currency": "USD", "shipping": 34.5, "duty_pct": 2.7, "tax_pct": 21},
-                       {"name": "Skerry Boards", "currency": "SEK", "shipping": 120}],
-            "left_over": [{"kind": "motors", "name": "Too small", "price": 45, "purchase": {"status": "arrived"}}],
-        }), k) for k in ("exchange", "orders", "left_over")},
-    })  # fmt: skip
+    ).model_copy(
+        update={
+            "currency": "EUR",
+            **{
+                k: getattr(
+                    read_build(
+                        {
+                            "format": "sand-pocket/build",
+                            "version": 1,
+                            "rider": {"mass_kg": 75},
+                            "exchange": [{"currency": "USD", "rate": 0.9215}, {"currency": "SEK", "rate": 0.0871}],
+                            "orders": [
+                                {
+                                    "name": "Jetty Motors",
+                                    "currency": "USD",
+                                    "shipping": 34.5,
+                                    "duty_pct": 2.7,
+                                    "tax_pct": 21,
+                                },
+                                {"name": "Skerry Boards", "currency": "SEK", "shipping": 120},
+                            ],
+                            "left_over": [
+                                {"kind": "motors", "name": "Too small", "price": 45, "purchase": {"status": "arrived"}}
+                            ],
+                        }
+                    ),
+                    k,
+                )
+                for k in ("exchange", "orders", "left_over")
+            },
+        }
+    )
 
 
 def test_a_build_bought_in_three_currencies_by_hand():
@@ -64,8 +97,13 @@ def test_a_currency_without_a_rate_is_named_and_left_out():
     build = worked_example().model_copy(update={"exchange": None})
     sums = cost(build)
     assert set(sums.other_currency) == {
-        "parts.deck", "parts.trucks", "parts.motors", "parts.controller", "orders.0.shipping", "orders.1.shipping",
-    }  # fmt: skip
+        "parts.deck",
+        "parts.trucks",
+        "parts.motors",
+        "parts.controller",
+        "orders.0.shipping",
+        "orders.1.shipping",
+    }
     assert sums.outlay == 97.0  # the wheels and the left-over motor
     line = next(x for x in parts_list(build, TODAY).lines if x.kind == "deck")
     assert line.amount is None
@@ -74,11 +112,16 @@ def test_a_currency_without_a_rate_is_named_and_left_out():
 
 
 def test_free_shipping_needs_no_rate():
-    build = read_build({
-        "format": "sand-pocket/build", "version": 1, "currency": "EUR", "rider": {"mass_kg": 75},
-        "orders": [{"name": "A", "currency": "USD", "tax_pct": 20}],
-        "parts": {"deck": {"price": 100, "purchase": {"order": "A"}}},
-    })  # fmt: skip
+    build = read_build(
+        {
+            "format": "sand-pocket/build",
+            "version": 1,
+            "currency": "EUR",
+            "rider": {"mass_kg": 75},
+            "orders": [{"name": "A", "currency": "USD", "tax_pct": 20}],
+            "parts": {"deck": {"price": 100, "purchase": {"order": "A"}}},
+        }
+    )
     assert cost(build).orders[0].total == 120.0
     assert cost(build).other_currency == []
 
@@ -101,17 +144,27 @@ def test_free_shipping_needs_no_rate():
 def test_whatever_is_bought_the_sums_add_up_to_the_cent(lines, shipping, duty, tax):
     """In cents: value = outlay + drawer; outlay = spent + to spend; every order = its parts and what is on top."""
     extras = [
-        {"name": f"thing {i}", "price": cents / 100, **({"currency": c} if c else {}),
-         **({"owned": True} if state == "owned" else {"purchase": {"status": state, **({"order": o} if o else {})}})}
+        {
+            "name": f"thing {i}",
+            "price": cents / 100,
+            **({"currency": c} if c else {}),
+            **({"owned": True} if state == "owned" else {"purchase": {"status": state, **({"order": o} if o else {})}}),
+        }
         for i, (state, cents, o, c) in enumerate(lines)
-    ]  # fmt: skip
+    ]
     for extra in extras:
         extra["price"] = min(extra["price"], 100_000.0)
-    build = read_build({
-        "format": "sand-pocket/build", "version": 1, "currency": "EUR", "rider": {"mass_kg": 75}, "parts": {"extras": extras},
-        "orders": [{"name": "A", "shipping": shipping / 100, "duty_pct": duty, "tax_pct": tax}],
-        "exchange": [{"currency": "USD", "rate": 0.9137}],
-    })  # fmt: skip
+    build = read_build(
+        {
+            "format": "sand-pocket/build",
+            "version": 1,
+            "currency": "EUR",
+            "rider": {"mass_kg": 75},
+            "parts": {"extras": extras},
+            "orders": [{"name": "A", "shipping": shipping / 100, "duty_pct": duty, "tax_pct": tax}],
+            "exchange": [{"currency": "USD", "rate": 0.9137}],
+        }
+    )
     sums = cost(build)
 
     def cents(value: float) -> int:
@@ -163,8 +216,11 @@ def test_the_days_of_an_order_are_days_of_the_calendar():
 
 
 def test_a_part_that_was_bought_and_is_replaced_is_left_over():
-    build = spit_runner(parts__motors__name="First", parts__motors__price=80,
-                        parts__motors__purchase={"status": "arrived", "order": "Jetty Motors"})  # fmt: skip
+    build = spit_runner(
+        parts__motors__name="First",
+        parts__motors__price=80,
+        parts__motors__purchase={"status": "arrived", "order": "Jetty Motors"},
+    )
     after = with_part(build, "motors", Motors(name="Second", price=95, kv_rpm_per_v=190))
     assert [(left.kind, left.name, left.price) for left in after.left_over or []] == [("motors", "First", 80)]
     assert cost(after).spent == cost(build).spent == 80.0
@@ -187,10 +243,13 @@ def test_the_same_part_chosen_again_is_not_bought_twice():
 
 
 def test_extras_that_move_up_are_not_taken_for_gone():
-    build = spit_runner(parts__extras=[
-        {"name": "Foam"}, {"name": "Belt", "price": 8, "purchase": {"status": "ordered"}},
-        {"name": "Bolts", "price": 7, "purchase": {"status": "arrived"}},
-    ])  # fmt: skip
+    build = spit_runner(
+        parts__extras=[
+            {"name": "Foam"},
+            {"name": "Belt", "price": 8, "purchase": {"status": "ordered"}},
+            {"name": "Bolts", "price": 7, "purchase": {"status": "arrived"}},
+        ]
+    )
     extras = build.parts.extras or []
     without_foam = with_parts(build, build.parts.model_copy(update={"extras": extras[1:]}))
     assert without_foam.left_over is None
@@ -202,10 +261,12 @@ def test_extras_that_move_up_are_not_taken_for_gone():
 
 
 def test_an_order_past_its_day_is_late_by_so_many_days():
-    build = spit_runner(orders=[{"name": "Jetty Motors", "due_on": "2026-11-02"}],
-                        parts__motors__purchase={"status": "ordered", "order": "Jetty Motors"},
-                        parts__pack__purchase={"status": "ordered", "order": "Jetty Motors", "due_on": "2026-12-01"},
-                        parts__deck__purchase={"status": "arrived", "order": "Jetty Motors"})  # fmt: skip
+    build = spit_runner(
+        orders=[{"name": "Jetty Motors", "due_on": "2026-11-02"}],
+        parts__motors__purchase={"status": "ordered", "order": "Jetty Motors"},
+        parts__pack__purchase={"status": "ordered", "order": "Jetty Motors", "due_on": "2026-12-01"},
+        parts__deck__purchase={"status": "arrived", "order": "Jetty Motors"},
+    )
     states = {line.kind: (line.state, line.late_days) for line in parts_list(build, TODAY).lines}
     assert states["motors"] == ("late", 22)
     assert states["pack"] == ("ordered", None), "its own day is later than the order's"
@@ -224,11 +285,27 @@ def test_cost_per_wh_and_per_km_are_what_they_say():
 
 
 def test_a_ready_made_board_stands_against_the_same_brief():
-    build = worked_example().model_copy(update={"ready_made": read_build({
-        "format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75},
-        "ready_made": {"price": 900, "currency": "USD", "shipping": 60, "duty_pct": 2.7, "tax_pct": 21, "range_km": 30,
-                       "pack_wh": 150, "warranty_months": 6},
-    }).ready_made})  # fmt: skip
+    build = worked_example().model_copy(
+        update={
+            "ready_made": read_build(
+                {
+                    "format": "sand-pocket/build",
+                    "version": 1,
+                    "rider": {"mass_kg": 75},
+                    "ready_made": {
+                        "price": 900,
+                        "currency": "USD",
+                        "shipping": 60,
+                        "duty_pct": 2.7,
+                        "tax_pct": 21,
+                        "range_km": 30,
+                        "pack_wh": 150,
+                        "warranty_months": 6,
+                    },
+                }
+            ).ready_made
+        }
+    )
     # 829.35 + 55.29 = 884.64; duty 23.89; tax 21 % of 908.53 = 190.79; in all 1,099.32.
     assert ready_made_price(build) == 1099.32
     beside = parts_list(build, TODAY).beside
@@ -286,8 +363,9 @@ def test_cells_welded_by_oneself_ask_for_rings_and_strip():
 
 
 def test_what_is_on_the_list_or_not_needed_is_not_asked_for_again():
-    build = spit_runner(parts__extras=[{"name": "Grip tape, coarse"}, {"name": "Odds", "fills": "threadlocker"}],
-                        not_needed=["spacers"])  # fmt: skip
+    build = spit_runner(
+        parts__extras=[{"name": "Grip tape, coarse"}, {"name": "Odds", "fills": "threadlocker"}], not_needed=["spacers"]
+    )
     assert not {"grip", "threadlocker", "spacers"} & set(asked_for(build))
 
 

@@ -23,8 +23,12 @@ TWELVE_BY_FOUR = {
     "wheels": {"diameter_mm": 97, "kind": "urethane"},
     "motors": {"count": 2, "kv_rpm_per_v": 190, "can_diameter_mm": 63, "can_length_mm": 74},
     "drive": {"kind": "belt", "motor_teeth": 16, "wheel_teeth": 40, "driven_wheels": 2},
-    "pack": {"series": 12, "parallel": 4, "cell": {"chemistry": "nmc", "size": "18650", "capacity_ah": 3.0, "nominal_v": 3.6}},
-}  # fmt: skip
+    "pack": {
+        "series": 12,
+        "parallel": 4,
+        "cell": {"chemistry": "nmc", "size": "18650", "capacity_ah": 3.0, "nominal_v": 3.6},
+    },
+}
 
 
 def test_energy_printed_on_a_pack():

@@ -46,7 +46,7 @@ def boards(draw) -> Build:
         "parts.pack.charge_to_v": None,
         "parts.controller.max_v": None,
         "settings": {},
-    }  # fmt: skip
+    }
     return read_build(changed(SPIT_RUNNER, changes))
 
 
@@ -218,7 +218,7 @@ def test_every_number_is_finite_and_inside_its_band(build):
         {"assumptions__wind_ms": 25},
         {"brief__reserve_pct": 60, "parts__pack__charge_to_v": 3.2},
     ],
-)  # fmt: skip
+)
 def test_extreme_but_valid_boards_are_explained(changes):
     found = predict(spit_runner(**changes))
     json.dumps(found.model_dump(mode="json"), allow_nan=False)

@@ -25,15 +25,29 @@ LIBRARY = {
 
 BRIEFS = {
     "a flat path": {"top_speed_kmh": 25, "range_km": 10, "hill_grade_pct": 4, "budget": 700, "carry_mass_kg": 8},
-    "the old light": {"top_speed_kmh": 28, "range_km": 14, "hill_grade_pct": 16, "hill_rise_m": 30, "budget": 1200,
-                      "carry_mass_kg": 10},
+    "the old light": {
+        "top_speed_kmh": 28,
+        "range_km": 14,
+        "hill_grade_pct": 16,
+        "hill_rise_m": 30,
+        "budget": 1200,
+        "carry_mass_kg": 10,
+    },
     "a long tour": {"top_speed_kmh": 28, "range_km": 30, "hill_grade_pct": 8, "budget": 1200, "carry_mass_kg": 12},
-}  # fmt: skip
+}
 
 
 def for_brief(brief, **parts):
-    return read_build({"format": "sand-pocket/build", "version": 1, "currency": "EUR", "rider": {"mass_kg": 78},
-                       "brief": {"cruise_kmh": 22, **brief}, "parts": parts})  # fmt: skip
+    return read_build(
+        {
+            "format": "sand-pocket/build",
+            "version": 1,
+            "currency": "EUR",
+            "rider": {"mass_kg": 78},
+            "brief": {"cruise_kmh": 22, **brief},
+            "parts": parts,
+        }
+    )
 
 
 @cache
@@ -58,9 +72,12 @@ def test_each_board_has_most_of_what_it_is_titled_for(name):
     found = {p.title: {q.name: q.mid for q in p.promises} for p in proposed(name)}
     assert len(found) == len(proposed(name)), "each title once"
     for title, promise, best in (
-        ("Least money", "money", min), ("Lightest to carry", "carry", min), ("Most hill in hand", "hill", max),
-        ("Most range in hand", "range", max), ("Fastest", "speed", max),
-    ):  # fmt: skip
+        ("Least money", "money", min),
+        ("Lightest to carry", "carry", min),
+        ("Most hill in hand", "hill", max),
+        ("Most range in hand", "range", max),
+        ("Fastest", "speed", max),
+    ):
         if title in found:
             assert found[title][promise] == best(one[promise] for one in found.values())
     assert "Least money" in found
@@ -79,8 +96,17 @@ def test_what_is_given_up_is_said_with_its_numbers():
 
 def test_what_can_i_build_around_this_motor():
     """A high-KV motor from the drawer, with the mount that it came with."""
-    mine = {"count": 1, "kind": "outrunner", "kv_rpm_per_v": 280, "can_diameter_mm": 50, "can_length_mm": 55, "owned": True,
-            "name": "From the drawer", "shaft_mm": 6, "price": 60}  # fmt: skip
+    mine = {
+        "count": 1,
+        "kind": "outrunner",
+        "kv_rpm_per_v": 280,
+        "can_diameter_mm": 50,
+        "can_length_mm": 55,
+        "owned": True,
+        "name": "From the drawer",
+        "shaft_mm": 6,
+        "price": 60,
+    }
     for one in propose(for_brief(BRIEFS["a flat path"], motors=mine), LIBRARY):
         assert one.build.parts.motors.name == "From the drawer"
         assert one.build.parts.motors.kv_rpm_per_v == 280
@@ -98,8 +124,13 @@ def test_nothing_is_proposed_from_nothing():
 
 
 def test_first_settings_stay_within_every_rating_of_the_path():
-    for changes in ({}, {"parts__fuse__a": 20}, {"parts__wiring__awg": 16}, {"parts__switch": {"kind": "loop", "max_a": 12}},
-                    {"parts__controller__units": 2}):  # fmt: skip
+    for changes in (
+        {},
+        {"parts__fuse__a": 20},
+        {"parts__wiring__awg": 16},
+        {"parts__switch": {"kind": "loop", "max_a": 12}},
+        {"parts__controller__units": 2},
+    ):
         build = spit_runner(**changes)
         settings, units = first_settings(build), build.parts.controller.units
         assert settings.pack_current_a * units <= min(path_ratings(build).values())

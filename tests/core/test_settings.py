@@ -24,10 +24,24 @@ from tests.core.test_properties import boards
 
 PROFILES = list(CHARACTERS)
 BY_SETTINGS = {
-    "cells-current", "protection-current", "regen-current", "regen-protection", "braking-above-full", "cut-off-above-pack",
-    "cut-off-too-low", "controller-cells-mismatch", "no-cut-off", "motor-current", "speed-reads-wrong", "cap-above-rule",
-    "no-hall-sensors", "remote-link", "late-rollback-motor", "late-rollback-controller", "ceiling-on-a-descent",
-}  # fmt: skip
+    "cells-current",
+    "protection-current",
+    "regen-current",
+    "regen-protection",
+    "braking-above-full",
+    "cut-off-above-pack",
+    "cut-off-too-low",
+    "controller-cells-mismatch",
+    "no-cut-off",
+    "motor-current",
+    "speed-reads-wrong",
+    "cap-above-rule",
+    "no-hall-sensors",
+    "remote-link",
+    "late-rollback-motor",
+    "late-rollback-controller",
+    "ceiling-on-a-descent",
+}
 """Findings that a sheet of recommended values must not bring."""
 
 
@@ -167,18 +181,23 @@ def test_each_controller_is_told_which_way_its_motors_turn(motors, units, turned
     assert [line.value, *(line.further or [line.value] * (units - 1))] == wanted
     first, *further = wanted
     taken = spit_runner(
-        parts__motors__count=motors, parts__controller__units=units, settings__directions=first,
-        settings_apart=[{"directions": w} for w in further], detected=[{"turned": t} for t in turned] or None,
-    )  # fmt: skip
+        parts__motors__count=motors,
+        parts__controller__units=units,
+        settings__directions=first,
+        settings_apart=[{"directions": w} for w in further],
+        detected=[{"turned": t} for t in turned] or None,
+    )
     assert next(line for line in sheet(taken).lines if line.field == "directions").stand == "as recommended"
     assert not detected_turned(taken)
 
 
 def test_a_wheel_that_drives_against_the_other_is_found_and_set_right():
     build = spit_runner(
-        parts__motors__count=2, parts__controller__units=2, settings__directions="forward",
+        parts__motors__count=2,
+        parts__controller__units=2,
+        settings__directions="forward",
         detected=[{"turned": "forward"}, {"turned": "backward"}],
-    )  # fmt: skip
+    )
     assert detected_turned(build) == {"detected-turned-2"}
     cure = next(f for f in predict(build, bands=False).findings if f.id == "detected-turned-2").cures[0]
     assert cure.saying.text == "Set the directions forward and reversed"
@@ -249,8 +268,13 @@ def test_a_controller_that_reads_wrong_caps_wrong(wrong, reads):
     assert capped.top_speed_kmh.mid == pytest.approx(min(20.0 / reads, uncapped), rel=2e-3)
     found = {f.id: f for f in capped.findings}["speed-reads-wrong"]
     assert f"{abs(reads - 1) * 100:.0f} %" in found.text
-    cured = build.model_copy(update={"settings": build.settings.model_copy(update={
-        k.removeprefix("settings."): v for k, v in found.cures[0].changes.items()})})  # fmt: skip
+    cured = build.model_copy(
+        update={
+            "settings": build.settings.model_copy(
+                update={k.removeprefix("settings."): v for k, v in found.cures[0].changes.items()}
+            )
+        }
+    )
     assert reads_fast(cured) == pytest.approx(1.0, abs=1e-3)
 
 
@@ -274,8 +298,12 @@ def test_a_lower_braking_ceiling_takes_the_brake_on_a_full_pack():
 
 
 def test_an_earlier_roll_back_holds_less_of_a_long_climb():
-    long = {"brief__hill_length_m": 4000, "parts__motors__count": 2, "parts__drive__driven_wheels": 2,
-            "parts__drive__motor_teeth": 18}  # fmt: skip
+    long = {
+        "brief__hill_length_m": 4000,
+        "parts__motors__count": 2,
+        "parts__drive__driven_wheels": 2,
+        "parts__drive__motor_teeth": 18,
+    }
     late = predict(spit_runner(**long), bands=False).hill.held_grade_pct.mid
     early = predict(spit_runner(**long, settings__motor_rollback_c=70), bands=False).hill.held_grade_pct.mid
     assert early < late
@@ -304,7 +332,7 @@ FAULTS = {
     "remote-link": ({"settings__remote_link": "pulse"}, "stop"),
     "no-brake": ({"settings__motor_brake_a": 2}, "danger"),
     "cap-without-gearing": ({"settings__speed_cap_kmh": 20, "parts__drive": None}, "note"),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("id", FAULTS)

@@ -56,9 +56,20 @@ def test_no_usual_value_stands_anywhere_else():
 
 def test_every_usual_value_lies_within_its_span():
     schema = Build.model_json_schema()["$defs"]
-    kinds = {"deck": "Deck", "trucks": "Trucks", "wheels": "Wheels", "motors": "Motors", "drive": "Drive", "pack": "Pack",
-             "cell": "Cell", "wiring": "Wiring", "enclosure": "Enclosure", "rider": "Rider", "brief": "Brief",
-             "settings": "Settings"}  # fmt: skip
+    kinds = {
+        "deck": "Deck",
+        "trucks": "Trucks",
+        "wheels": "Wheels",
+        "motors": "Motors",
+        "drive": "Drive",
+        "pack": "Pack",
+        "cell": "Cell",
+        "wiring": "Wiring",
+        "enclosure": "Enclosure",
+        "rider": "Rider",
+        "brief": "Brief",
+        "settings": "Settings",
+    }
     for path, value in USUAL.items():
         kind, key = path.split(".")
         span = schema[kinds[kind]]["properties"][key]
@@ -99,10 +110,18 @@ def test_every_limit_has_its_use_and_every_field_of_a_board_its_unit():
 
 def test_a_file_of_the_version_before_opens_and_predicts():
     """What a build file could say before: no way, no wind, nothing measured beside the parts."""
-    old = {"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 80},
-           "brief": {"use": "commute", "cruise_kmh": 22, "range_km": 14, "reserve_pct": 15},
-           "parts": {"wheels": {"diameter_mm": 90}, "motors": {"count": 1, "kv_rpm_per_v": 170, "measured": ["kv_rpm_per_v"]},
-                     "drive": {"motor_teeth": 15, "wheel_teeth": 42}, "pack": {"series": 10, "parallel": 3}}}  # fmt: skip
+    old = {
+        "format": "sand-pocket/build",
+        "version": 1,
+        "rider": {"mass_kg": 80},
+        "brief": {"use": "commute", "cruise_kmh": 22, "range_km": 14, "reserve_pct": 15},
+        "parts": {
+            "wheels": {"diameter_mm": 90},
+            "motors": {"count": 1, "kv_rpm_per_v": 170, "measured": ["kv_rpm_per_v"]},
+            "drive": {"motor_teeth": 15, "wheel_teeth": 42},
+            "pack": {"series": 10, "parallel": 3},
+        },
+    }
     case = Case(read_build(old))
     assert case.resolved.inputs["kv"].origin == "measured"
     assert case.values["range"][0] > 5

@@ -60,18 +60,25 @@ def test_every_unit_that_may_be_typed_means_what_pint_means_by_it():
 def test_what_is_shown_in_a_unit_and_typed_back_is_the_same_figure():
     asked = [(name, unit) for name, kind in QUANTITIES.items() for unit in kind.shown]
     shown = interface([["toShown", 12.5, name, {name: unit}] for name, unit in asked])
-    calls = [["parse", f"{v!r} {unit}", {"title": "x", "quantity": name, **WIDE}, {name: unit}]
-             for (name, unit), v in zip(asked, shown, strict=True)]  # fmt: skip
+    calls = [
+        ["parse", f"{v!r} {unit}", {"title": "x", "quantity": name, **WIDE}, {name: unit}]
+        for (name, unit), v in zip(asked, shown, strict=True)
+    ]
     for (name, unit), answer in zip(asked, interface(calls), strict=True):
         assert answer["value"] == pytest.approx(12.5, rel=1e-9), (name, unit)
 
 
 def test_a_number_alone_is_in_the_unit_that_the_person_reads():
     length = {"title": "x", "quantity": "length", **WIDE}
-    answers = interface([
-        ["parse", "3,5", length, {"length": "in"}], ["parse", " .5 IN ", length, {}], ["parse", "1e2", length, {}],
-        ["parse", "", length, {}], ["parse", "90 mm", length, {"length": "in"}],
-    ])  # fmt: skip
+    answers = interface(
+        [
+            ["parse", "3,5", length, {"length": "in"}],
+            ["parse", " .5 IN ", length, {}],
+            ["parse", "1e2", length, {}],
+            ["parse", "", length, {}],
+            ["parse", "90 mm", length, {"length": "in"}],
+        ]
+    )
     assert [a["value"] for a in answers] == [pytest.approx(88.9), pytest.approx(12.7), 100, None, 90]
 
 
@@ -104,13 +111,32 @@ def test_spans_are_said_in_the_persons_own_units():
 
 def test_figures_are_written_as_they_are_read():
     calls = [
-        ["written", 25.0, "speed", {}], ["written", 25.0, "speed", {"speed": "mph"}], ["written", 8.0, "grade", {"grade": "°"}],
-        ["written", 44578.9, "electrical_speed", {}], ["written", 100, "temperature", {"temperature": "°F"}],
-        ["written", 1234.5, "money", {}, "EUR"], ["written", 12.5, "money", {}, "XYZ"], ["valueText", "a.b", None, {}],
-        ["valueText", "a.b", True, {}], ["billed", 1234.5, "EUR"], ["spoken", {"template": "At {v} of {what}",
-         "values": {"v": {"value": 30, "quantity": "speed"}}, "text": ""}, {"speed": "mph"}],
-    ]  # fmt: skip
+        ["written", 25.0, "speed", {}],
+        ["written", 25.0, "speed", {"speed": "mph"}],
+        ["written", 8.0, "grade", {"grade": "°"}],
+        ["written", 44578.9, "electrical_speed", {}],
+        ["written", 100, "temperature", {"temperature": "°F"}],
+        ["written", 1234.5, "money", {}, "EUR"],
+        ["written", 12.5, "money", {}, "XYZ"],
+        ["valueText", "a.b", None, {}],
+        ["valueText", "a.b", True, {}],
+        ["billed", 1234.5, "EUR"],
+        [
+            "spoken",
+            {"template": "At {v} of {what}", "values": {"v": {"value": 30, "quantity": "speed"}}, "text": ""},
+            {"speed": "mph"},
+        ],
+    ]
     assert interface(calls) == [
-        "25\u00a0km/h", "15.5\u00a0mph", "4.6°", "44,579\u00a0erpm", "212\xa0°F", "1235\u00a0€", "12.50\u00a0XYZ", "–", "yes",
-        "1,234.50\u00a0€", "At 18.6\u00a0mph of {what}",
-    ]  # fmt: skip
+        "25\u00a0km/h",
+        "15.5\u00a0mph",
+        "4.6°",
+        "44,579\u00a0erpm",
+        "212\xa0°F",
+        "1235\u00a0€",
+        "12.50\u00a0XYZ",
+        "–",
+        "yes",
+        "1,234.50\u00a0€",
+        "At 18.6\u00a0mph of {what}",
+    ]

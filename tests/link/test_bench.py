@@ -21,9 +21,17 @@ from tests.link.linked import on_the_bench
 
 TWO = {"parts__motors__count": 2, "parts__drive__driven_wheels": 2}
 SET = {
-    "motor_current_a": 50.0, "motor_brake_a": 40.0, "pack_current_a": 35.0, "pack_regen_a": 8.0, "taper_start_v": 34.0,
-    "taper_end_v": 31.0, "max_erpm": 55000.0, "max_duty_pct": 95.0, "cells_in_series": 10, "sensor_mode": "hall",
-}  # fmt: skip
+    "motor_current_a": 50.0,
+    "motor_brake_a": 40.0,
+    "pack_current_a": 35.0,
+    "pack_regen_a": 8.0,
+    "taper_start_v": 34.0,
+    "taper_end_v": 31.0,
+    "max_erpm": 55000.0,
+    "max_duty_pct": 95.0,
+    "cells_in_series": 10,
+    "sensor_mode": "hall",
+}
 
 
 def steady_scalar(build, charge: float) -> tuple[float, float]:

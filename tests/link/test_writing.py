@@ -95,7 +95,7 @@ def test_whatever_goes_wrong_the_outcome_tells_what_the_device_holds(tmp_path):
             device.mischief = [
                 Mischief(chance.choice(kinds), chance.choice(places), chance.randrange(6), chance.choice([1, 1, 2, 5]))
                 for _ in range(chance.randrange(1, 5))
-            ]  # fmt: skip
+            ]
             try:
                 outcome = writing.write(link, WANTED)
             except LinkFailed:

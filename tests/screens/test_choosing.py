@@ -32,8 +32,14 @@ def test_a_brief_to_a_finished_build_with_the_keyboard_alone(own: Page):
     own.keyboard.press("Enter")
     own.get_by_test_id("staff-speed").wait_for()
     own.keyboard.press("1")
-    wanted = {"brief.top_speed_kmh": "28", "brief.cruise_kmh": "22", "brief.range_km": "9 mi", "brief.hill_grade_pct": "5°",
-              "brief.budget": "900", "brief.carry_mass_kg": "20 lb"}  # fmt: skip
+    wanted = {
+        "brief.top_speed_kmh": "28",
+        "brief.cruise_kmh": "22",
+        "brief.range_km": "9 mi",
+        "brief.hill_grade_pct": "5°",
+        "brief.budget": "900",
+        "brief.carry_mass_kg": "20 lb",
+    }
     tab_to(own, "Propose boards")
     seen = set()
     for _ in range(40):

@@ -31,10 +31,10 @@ def test_every_number_opens_to_where_it_comes_from(bench):
     dialog = page.get_by_role("dialog")
     picture = (dialog.get_by_role("img").first.get_attribute("aria-label") or "").replace("\u00a0", " ")
     assert picture == f"Wheels in the air 40.2 km/h; with you on the road {mid(page, 'speed'):.1f} km/h."
-    row = dialog.get_by_role("row").filter(has_text="motor phase resistance")
+    row = dialog.get_by_role("row").filter(has_text="motor phase resistance").last
     expect(row).to_contain_text("31 mΩ")
     expect(row).to_contain_text("stated")
-    expect(dialog.get_by_role("row").filter(has_text="rolling resistance")).to_contain_text("estimated: wheel kind")
+    expect(dialog.get_by_role("row").filter(has_text="rolling resistance").last).to_contain_text("estimated: wheel kind")
     expect(dialog).to_contain_text("motor detection")
     _clean(page)
     row.get_by_role("button").click()

@@ -131,8 +131,10 @@ def test_a_file_is_looked_at_row_by_row_and_the_good_ones_are_kept(library: Page
         library.get_by_role("button", name="Files").click()
         library.get_by_role("menuitem", name="Take my parts away as JSON").click()
     assert {p["name"] for p in json.loads(given.value.path().read_text())["parts"]} == {
-        "Jetty motor", "Mended motor", "Winch motor",
-    }  # fmt: skip
+        "Jetty motor",
+        "Mended motor",
+        "Winch motor",
+    }
 
 
 def test_many_parts_come_by_the_page_and_are_found_by_name(library: Page):

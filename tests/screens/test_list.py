@@ -12,12 +12,26 @@ from tests.screens.conftest import expect_saved, figure
 
 pytestmark = pytest.mark.screens
 
-PRICED = changed(SPIT_RUNNER, {
-    "currency": "EUR", "brief.budget": 800,
-    **{f"parts.{part}.name": name for part, name in {
-        "deck": "Plank", "motors": "Motor of 170 KV", "pack": "Block of thirty", "wheels": "Soft wheels"}.items()},
-    "parts.deck.price": 85, "parts.motors.price": 80, "parts.pack.price": 182, "parts.wheels.price": 52,
-})  # fmt: skip
+PRICED = changed(
+    SPIT_RUNNER,
+    {
+        "currency": "EUR",
+        "brief.budget": 800,
+        **{
+            f"parts.{part}.name": name
+            for part, name in {
+                "deck": "Plank",
+                "motors": "Motor of 170 KV",
+                "pack": "Block of thirty",
+                "wheels": "Soft wheels",
+            }.items()
+        },
+        "parts.deck.price": 85,
+        "parts.motors.price": 80,
+        "parts.pack.price": 182,
+        "parts.wheels.price": 52,
+    },
+)
 
 
 def line(page: Page, name: str):

@@ -9,10 +9,21 @@ from server.link.models import Errand
 from tests.core.boards import SPIT_RUNNER, changed
 
 DONE = {
-    "wheels_free": True, "polarity_right": True, "pack_v": 40.0, "still": True, "motors.0.forward": True,
-    "motors.0.erpm": 44000.0, "motors.0.current_a": 1.6, "pack_current_a": 2.0, "brakes": True, "lost_link": "lets_go",
-    "lost_after_s": 0.3, "cut_off_begins_v": 34.0, "cut_off_ends_v": 31.0, "sound": True,
-}  # fmt: skip
+    "wheels_free": True,
+    "polarity_right": True,
+    "pack_v": 40.0,
+    "still": True,
+    "motors.0.forward": True,
+    "motors.0.erpm": 44000.0,
+    "motors.0.current_a": 1.6,
+    "pack_current_a": 2.0,
+    "brakes": True,
+    "lost_link": "lets_go",
+    "lost_after_s": 0.3,
+    "cut_off_begins_v": 34.0,
+    "cut_off_ends_v": 31.0,
+    "sound": True,
+}
 
 
 class Stand:
@@ -73,10 +84,18 @@ def test_two_who_test_together_do_not_overwrite_each_other(stand):
 @pytest.mark.parametrize(
     ("path", "value"),
     [
-        ("pack_v", "forty"), ("pack_v", 900.0), ("wings", 2), ("motors.9.erpm", 1.0), ("motors.0.wings", 1.0),
-        ("motors.0", {}), ("motors.0.erpm.low", 1.0), ("left_out.cut_off", ""), ("lost_link", "explodes"), ("__class__", 1),
+        ("pack_v", "forty"),
+        ("pack_v", 900.0),
+        ("wings", 2),
+        ("motors.9.erpm", 1.0),
+        ("motors.0.wings", 1.0),
+        ("motors.0", {}),
+        ("motors.0.erpm.low", 1.0),
+        ("left_out.cut_off", ""),
+        ("lost_link", "explodes"),
+        ("__class__", 1),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_is_refused_by_its_name_and_nothing_of_it_is_kept(stand, path, value):
     stand.enter(pack_v=40.0)
     faults = stand.enter(422, still=True, **{path: value})["faults"]
@@ -104,8 +123,11 @@ def test_a_pack_that_changes_later_is_noticed_at_the_kept_test(stand):
 
 
 def test_the_sheet_that_was_set_counts_and_not_what_is_wanted(stand):
-    sheet = {"settings": {"cells_in_series": 10, "taper_start_v": 35.0, "taper_end_v": 33.0, "fail_safe": "brake_gently"},
-             "on": "2026-04-01", "reason": "first"}  # fmt: skip
+    sheet = {
+        "settings": {"cells_in_series": 10, "taper_start_v": 35.0, "taper_end_v": 33.0, "fail_safe": "brake_gently"},
+        "on": "2026-04-01",
+        "reason": "first",
+    }
     assert stand.workshop.send("POST", f"/builds/{stand.build['id']}/sheets", sheet).status_code == 200
     said = stand.enter(**DONE)
     assert said["sheet_number"] == 1
@@ -126,15 +148,24 @@ def test_end_points_are_held_against_those_that_were_measured_last(stand):
 def test_what_the_controllers_found_is_entered(stand):
     frame = {"phase": "spin", "t": 3.0, "pack_v": 40.6, "pack_a": 1.1}
     runs = [
-        {"rest_v": 40.8 - i, "stopped_in_s": 0.4 + i, "trace": [],
-         "steady": {**frame, "motors": [{"erpm": -44000.0 - i, "current_a": 1.5, "turns": turns}]}}
+        {
+            "rest_v": 40.8 - i,
+            "stopped_in_s": 0.4 + i,
+            "trace": [],
+            "steady": {**frame, "motors": [{"erpm": -44000.0 - i, "current_a": 1.5, "turns": turns}]},
+        }
         for i, turns in enumerate(["forward", "backward"])
-    ]  # fmt: skip
+    ]
     said = stand.send("PATCH", errand=str(stand.errand("run", runs=runs).pk))
     assert said["entered"] == {
-        "pack_v": 39.8, "pack_current_a": 2.2, "stopped_in_s": 1.4,
-        "motors": [{"erpm": 44000.0, "current_a": 1.5, "forward": True}, {"erpm": 44001.0, "current_a": 1.5, "forward": False}],
-    }  # fmt: skip
+        "pack_v": 39.8,
+        "pack_current_a": 2.2,
+        "stopped_in_s": 1.4,
+        "motors": [
+            {"erpm": 44000.0, "current_a": 1.5, "forward": True},
+            {"erpm": 44001.0, "current_a": 1.5, "forward": False},
+        ],
+    }
     cut = [{"begins_v": 34.0, "ends_v": 31.0}, {"begins_v": 17.0, "ends_v": 15.5}]
     lost = [{"does": "release", "after_ms": 250.0}, {"does": "release", "after_ms": 900.0}]
     stand.send("PATCH", errand=str(stand.errand("cut_off", cut_off=cut).pk))
@@ -161,9 +192,14 @@ def test_tests_are_their_owners(stand, other_workshop):
     stand.enter(**DONE)
     stand.send("POST", on="2026-04-05")
     for method, path, body in (
-        ("GET", "", None), ("PATCH", "", {"changes": {"still": False}}), ("POST", "", {"on": "2026-04-05"}),
-        ("DELETE", "", None), ("GET", "/1", None), ("GET", "/paper.pdf", None), ("GET", "/paper.pdf?number=1", None),
-    ):  # fmt: skip
+        ("GET", "", None),
+        ("PATCH", "", {"changes": {"still": False}}),
+        ("POST", "", {"on": "2026-04-05"}),
+        ("DELETE", "", None),
+        ("GET", "/1", None),
+        ("GET", "/paper.pdf", None),
+        ("GET", "/paper.pdf?number=1", None),
+    ):
         assert other_workshop.send(method, stand.path + path, body).status_code == 404, path
 
 
@@ -186,8 +222,14 @@ def test_on_paper_before_and_after(stand):
     stand.enter(**{**DONE, "lost_link": "keeps_running", "notes": "belt <sings> & hums"})
     stand.send("POST", on="2026-04-05", by="Mar & Tor")
     paper = text_of(stand.workshop.send("GET", f"{stand.path}/paper.pdf?number=1"))
-    for words in ("Tested on 2026-04-05 by Mar & Tor", "FAILS", "It keeps running after 0.3 s.", "belt <sings> & hums",
-                  "gives nothing below 31 V", "Mend what fails"):  # fmt: skip
+    for words in (
+        "Tested on 2026-04-05 by Mar & Tor",
+        "FAILS",
+        "It keeps running after 0.3 s.",
+        "belt <sings> & hums",
+        "gives nothing below 31 V",
+        "Mend what fails",
+    ):
         assert words in paper, words
     assert stand.workshop.send("GET", f"{stand.path}/paper.pdf?number=2").status_code == 404
 

@@ -12,13 +12,19 @@ from server.workshop.list_csv import COLUMNS, as_csv, read_csv
 from tests.core.boards import SPIT_RUNNER, changed
 
 STORY = [p.read_bytes() for p in sorted((Path(__file__).parents[2] / "server/demo/data").glob("build-*.json"))]
-BOUGHT = changed(SPIT_RUNNER, {
-    "parts.motors.name": "Motor", "parts.motors.price": 61, "parts.motors.currency": "GBP",
-    "parts.motors.purchase": {"status": "ordered", "order": "Jetty Motors"},
-    "parts.pack.owned": True, "parts.deck.purchase": {"status": "arrived", "arrived_on": "2026-10-09"},
-    "orders": [{"name": "Jetty Motors", "currency": "GBP", "shipping": 18.5, "tax_pct": 21}],
-    "exchange": [{"currency": "GBP", "rate": 1.17}],
-})  # fmt: skip
+BOUGHT = changed(
+    SPIT_RUNNER,
+    {
+        "parts.motors.name": "Motor",
+        "parts.motors.price": 61,
+        "parts.motors.currency": "GBP",
+        "parts.motors.purchase": {"status": "ordered", "order": "Jetty Motors"},
+        "parts.pack.owned": True,
+        "parts.deck.purchase": {"status": "arrived", "arrived_on": "2026-10-09"},
+        "orders": [{"name": "Jetty Motors", "currency": "GBP", "shipping": 18.5, "tax_pct": 21}],
+        "exchange": [{"currency": "GBP", "rate": 1.17}],
+    },
+)
 
 
 UNCOUNTED = changed(

@@ -110,9 +110,14 @@ def test_a_part_thrown_out_comes_back(workshop):
 
 @pytest.mark.parametrize(
     ("method", "path", "body"),
-    [("GET", "", None), ("PUT", "", {"record": MOTOR}), ("DELETE", "", None), ("POST", "/duplicate", None),
-     ("POST", "/restore", None)],
-)  # fmt: skip
+    [
+        ("GET", "", None),
+        ("PUT", "", {"record": MOTOR}),
+        ("DELETE", "", None),
+        ("POST", "/duplicate", None),
+        ("POST", "/restore", None),
+    ],
+)
 def test_nobody_else_sees_or_touches_ones_parts(workshop, other_workshop, method, path, body):
     made = add(workshop).json()
     assert other_workshop.send(method, f"/parts/{made['id']}{path}", body).status_code == 404
@@ -178,8 +183,14 @@ def test_broken_rows_are_given_back_and_good_ones_kept(workshop):
     looked = bring(workshop, BROKEN, take=False).json()
     assert names(workshop) == set(), "looking changes nothing"
     assert [(r["line"], r["outcome"]) for r in looked["rows"]] == [
-        (2, "new"), (3, "broken"), (4, "broken"), (5, "broken"), (6, "broken"), (7, "broken"), (8, "new"),
-    ]  # fmt: skip
+        (2, "new"),
+        (3, "broken"),
+        (4, "broken"),
+        (5, "broken"),
+        (6, "broken"),
+        (7, "broken"),
+        (8, "new"),
+    ]
     reasons = {r["line"]: r["faults"][0]["reason"] for r in looked["rows"] if r["faults"]}
     assert "outside 15 to 6000" in reasons[3]
     assert "one of deck" in reasons[4]
@@ -196,8 +207,12 @@ def test_broken_rows_are_given_back_and_good_ones_kept(workshop):
     again = bring(workshop, rest, take=True).json()
     outcomes = {r["name"]: r["outcome"] for r in again["rows"]}
     assert outcomes == {
-        "Not so slow": "new", "No such kind": "broken", "": "broken", "Good one": "alters", "Wide plank": "new",
-    }  # fmt: skip
+        "Not so slow": "new",
+        "No such kind": "broken",
+        "": "broken",
+        "Good one": "alters",
+        "Wide plank": "new",
+    }
     assert names(workshop) == {"Good one", "Plank", "Not so slow", "Wide plank"}
 
 
@@ -235,7 +250,7 @@ def test_a_file_of_which_nothing_can_be_used_says_why(workshop, data, says):
 
 def test_a_spreadsheet_opens_a_table_and_runs_nothing_in_it(workshop):
     """OWASP, "CSV Injection": what begins with = + - @ or a control character is run by a spreadsheet unless disarmed."""
-    evil = ["=1+1", "+1", "-1+2", "@SUM(A1)", "\t=1", "=HYPERLINK(\"http://nowhere\",\"x\")", "'=1", "plain"]  # fmt: skip
+    evil = ["=1+1", "+1", "-1+2", "@SUM(A1)", "\t=1", '=HYPERLINK("http://nowhere","x")', "'=1", "plain"]
     for name in evil:
         assert add(workshop, name=name.strip("\t") or name, notes=name).status_code in (200, 422)
     text = workshop.client.get("/api/parts/file?form=csv").content.decode("utf-8-sig")
@@ -260,8 +275,12 @@ def _is_number(text: str) -> bool:
     return True
 
 
-@given(st.lists(st.lists(st.text(st.characters(codec="utf-8", exclude_characters="\0\r"), max_size=12), min_size=2, max_size=2),
-                max_size=5))  # fmt: skip
+@given(
+    st.lists(
+        st.lists(st.text(st.characters(codec="utf-8", exclude_characters="\0\r"), max_size=12), min_size=2, max_size=2),
+        max_size=5,
+    )
+)
 @settings(deadline=None)
 def test_any_text_reads_back_as_it_was(cells):
     rows = [{"a": a.strip(), "b": b.strip()} for a, b in cells]

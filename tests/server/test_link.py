@@ -258,11 +258,12 @@ def test_errands_are_their_owners(bench, other_workshop):
     build = bench.workshop.new()
     mine = bench.send(build, "read")
     for method, path, body in (
-        ("GET", f"/link/{mine['id']}", None), ("POST", f"/link/{mine['id']}/stop", {}),
+        ("GET", f"/link/{mine['id']}", None),
+        ("POST", f"/link/{mine['id']}/stop", {}),
         ("POST", f"/builds/{build['id']}/link", {"kind": "read"}),
         ("POST", f"/builds/{build['id']}/link/against", {"settings": {}}),
         ("POST", f"/builds/{build['id']}/link/write", {"settings": [WANTED], "seen": [FACTORY], "reason": "x"}),
-    ):  # fmt: skip
+    ):
         assert other_workshop.send(method, path, body).status_code == 404, path
 
 

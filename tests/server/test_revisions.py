@@ -87,13 +87,15 @@ def test_nobody_else_reads_keeps_renames_or_goes_back(workshop, other_workshop):
     theirs = other_workshop.new()
     at = f"/builds/{build['id']}/revisions"
     tries = [
-        ("GET", at, None), ("POST", at, {"name": "mine"}), ("PUT", f"{at}/{point['id']}", {"name": "mine"}),
+        ("GET", at, None),
+        ("POST", at, {"name": "mine"}),
+        ("PUT", f"{at}/{point['id']}", {"name": "mine"}),
         ("POST", f"{at}/{point['id']}/go-back", {"revision": 1}),
         ("POST", f"/builds/{theirs['id']}/revisions/{point['id']}/go-back", {"revision": 1}),
         ("GET", f"/compare?of={build['id']}&of={theirs['id']}", None),
         ("GET", f"/compare?of={theirs['id']}&of={theirs['id']}@{point['id']}", None),
         ("GET", f"/compare?of={theirs['id']}&of={build['id']}@{point['id']}", None),
-    ]  # fmt: skip
+    ]
     for method, path, body in tries:
         assert other_workshop.send(method, path, body).status_code == 404, path
     assert [r.name for r in Revision.objects.all()] == ["Planned"]
@@ -107,8 +109,10 @@ def test_builds_and_revisions_stand_side_by_side(workshop):
     other = workshop.new({**SPIT_RUNNER, "name": "Another", "rider": {"mass_kg": 90}})
     found = workshop.send("GET", f"/compare?of={build['id']}@{point['id']}&of={build['id']}&of={other['id']}").json()
     assert [(c["name"], c["revision"]) for c in found["columns"]] == [
-        ("Spit runner", "Planned"), ("Spit runner", None), ("Another", None),
-    ]  # fmt: skip
+        ("Spit runner", "Planned"),
+        ("Spit runner", None),
+        ("Another", None),
+    ]
     teeth = [r["values"] for d in found["differences"] for r in d["rows"] if r["path"] == "parts.drive.motor_teeth"]
     assert teeth == [[15, 12, 15]]
     assert [line["name"] for line in found["plots"][0]["lines"][:3]] == [

@@ -38,8 +38,9 @@ def test_sheets_follow_each_other_and_say_what_changed(workshop):
     second = write_down(workshop, build, "2026-07-19", "softer for a beginner", motor_current_a=30, ramp_s=None).json()
     assert second["number"] == 2
     assert {c["path"]: c["values"] for c in second["changed"]} == {
-        "settings.motor_current_a": [50, 30], "settings.ramp_s": [0.4, None],
-    }  # fmt: skip
+        "settings.motor_current_a": [50, 30],
+        "settings.ramp_s": [0.4, None],
+    }
     record = workshop.send("GET", f"/builds/{build['id']}/sheets").json()["sheets"]
     assert [(s["number"], s["reason"]) for s in record] == [(1, "first set-up"), (2, "softer for a beginner")]
 
@@ -96,9 +97,11 @@ def test_nobody_else_reads_or_writes_the_record(workshop, other_workshop):
     write_down(workshop, build)
     at = f"/builds/{build['id']}/sheets"
     for method, path, body in (
-        ("GET", at, None), ("GET", f"{at}/on/2026-05-01", None), ("GET", f"{at}/file?form=pdf", None),
+        ("GET", at, None),
+        ("GET", f"{at}/on/2026-05-01", None),
+        ("GET", f"{at}/file?form=pdf", None),
         ("POST", at, {"settings": SET, "on": "2026-04-05", "reason": "mine"}),
-    ):  # fmt: skip
+    ):
         assert other_workshop.send(method, path, body).status_code == 404
     assert SetSheet.objects.count() == 1
 
@@ -159,9 +162,16 @@ def test_the_dossier_holds_the_whole_board(workshop, other_workshop):
     )
     promised = workshop.send("POST", "/predict", {"document": build["document"]}).json()["promises"]
     for words in (
-        "Spit runner", f"{promised[0]['mid']:.1f}", "Plank & bow", "85.00 EUR", "sheet 1, set on 2026-04-05", "Pack current",
-        "Two flat kilometres come first <always>. (2026-04-19)", "wheelbase", "stop on foot",
-    ):  # fmt: skip
+        "Spit runner",
+        f"{promised[0]['mid']:.1f}",
+        "Plank & bow",
+        "85.00 EUR",
+        "sheet 1, set on 2026-04-05",
+        "Pack current",
+        "Two flat kilometres come first <always>. (2026-04-19)",
+        "wheelbase",
+        "stop on foot",
+    ):
         assert words in text, words
     assert other_workshop.client.get(at).status_code == 404
     bare = workshop.new({"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75}})

@@ -146,7 +146,7 @@
   {/if}
   {#if markable && !telling}
     <button
-      class="block min-h-6 text-xs"
+      class="block min-h-[24px] text-xs"
       class:text-ink2={!measured}
       class:text-holds={measured}
       aria-pressed={!!measured}
