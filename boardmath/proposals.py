@@ -11,12 +11,14 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Charger, Controller, Pack
 from boardmath.buildfile.figures import Part
-from boardmath.case import Case
+from boardmath.candidates import value_of
+from boardmath.case import Case, cases
 from boardmath.choosing import with_part
+from boardmath.cost import cost
 from boardmath.first_settings import first_settings
 from boardmath.inputs import full_voltage, hill_grade
 from boardmath.predict.braking import charge_that_brakes, holds_back
-from boardmath.predict.promises import Headline, Promise, headlines
+from boardmath.predict.promises import Promise, PromiseName, headline_of, headlines
 from boardmath.report import predict
 from boardmath.saying import Saying, say
 
@@ -37,7 +39,7 @@ ORDER = (
     "remote",
 )
 """The slots in the order in which they are settled: what decides most comes first."""
-_MARGIN = {"speed": 1.05, "hill": 1.25, "range": 1.25, "carry": 1.0, "money": 1.0}
+_MARGIN = {"speed": 1.07, "hill": 1.25, "range": 1.4, "carry": 1.0, "money": 1.0}
 """What a promise should have in hand over its notch, so that most of its band is on the right side."""
 BRAKING = ORDER[:5]
 """Those that decide how well it brakes."""
@@ -245,16 +247,17 @@ def _driven_alike(one: Build, other: Build) -> bool:
 
 def _best(tried: Sequence[Build], character: Character, brakes: bool = True) -> Build:
     """The build of the lowest score; findings, which only add to it, are asked for while they can still decide."""
-    ready, short_of_brakes = headlines(tried), _short_of_brakes(tried) if brakes else [0.0] * len(tried)
+    found = cases(tried, 0)
+    short_of_brakes = _short_of_brakes(found) if brakes else [0.0] * len(tried)
     rows = [
-        (_against_the_brief(b, h, character) + (_GRAVITY["danger"] + 6.0 * short if short else 0.0), i)
-        for i, (b, h, short) in enumerate(zip(tried, ready, short_of_brakes, strict=True))
+        (_against_the_brief(case, character) + (_GRAVITY["danger"] + 6.0 * short if short else 0.0), i)
+        for i, (case, short) in enumerate(zip(found, short_of_brakes, strict=True))
     ]
     best, least = tried[0], float("inf")
     for low, i in sorted(rows):
         if low >= least:
             break
-        score = low + _grave(tried[i], ready[i])
+        score = low + _grave(found[i])
         if score < least:
             best, least = tried[i], score
     return best
@@ -266,34 +269,47 @@ _SPEED_TO_SPARE = 0.2
 """Gearing that the brief never rides weighs about as much as a warning."""
 
 
-def _short_of_brakes(tried: Sequence[Build]) -> list[float]:
+def _short_of_brakes(tried: Sequence[Case]) -> list[float]:
     """By how much of the hill the brakes fall short, some of the charge used up."""
-    hill = hill_grade(tried[0])
+    hill = hill_grade(tried[0].build)
     if not hill:
         return [0.0] * len(tried)
     return [max(1.0 - 100.0 * held / hill, 0.0) for held in holds_back(tried, _BRAKES_AT)]
 
 
-def _grave(build: Build, headline: Headline) -> float:
+def _grave(case: Case) -> float:
     """Each danger or misfit weighs four. What the brief's shortfall says is counted already."""
-    found = findings(build, headline.promises, None)
+    found = findings(case.build, headline_of(case).promises, None)
     weight = sum(_GRAVITY[f.severity] for f in found if not f.id.startswith("brief-"))
-    return weight + _SPEED_TO_SPARE * any(f.id == "speed-to-spare" for f in found) + _mismatch(build)
+    return weight + _SPEED_TO_SPARE * any(f.id == "speed-to-spare" for f in found) + _mismatch(case.build)
 
 
-def _against_the_brief(build: Build, headline: Headline, character: Character) -> float:
+def _wanted(build: Build) -> dict[PromiseName, float]:
+    """What the brief asks for, by promise."""
+    brief = build.brief
+    asked: dict[PromiseName, float | None] = {
+        "speed": brief.top_speed_kmh,
+        "hill": hill_grade(build),
+        "range": brief.range_km,
+        "carry": brief.carry_mass_kg,
+        "money": brief.budget,
+    }
+    return {name: value for name, value in asked.items() if value is not None}
+
+
+def _against_the_brief(case: Case, character: Character) -> float:
     """Shortfall against the brief weighs ten times, then the character."""
-    mid = {p.name: p.mid for p in headline.promises}
-    if mid["speed"] is None or mid["hill"] is None or mid["range"] is None:
+    if case.needs:
         return 1e6
-    known = {name: value or 0.0 for name, value in mid.items()}
-    wanted = {p.name: p.wanted for p in headline.promises if p.wanted is not None}
-    score = 2.0 * character.weigh(known, dict(wanted))  # type: ignore[arg-type]
-    for p in headline.promises:
-        if p.wanted is None or p.mid is None:
-            continue
-        target = p.wanted * _MARGIN[p.name]
-        short = (target - p.mid if p.more_is_better else p.mid - target) / max(target, 1e-9)
+    mids = {"money": cost(case.build).outlay}
+    for name in ("speed", "hill", "range", "carry"):
+        shown = value_of(case.build, name)
+        mids[name] = float(case.values[shown][0] if shown == "worst" else case.headline_values[shown or name][0])
+    wanted = _wanted(case.build)
+    score = 2.0 * character.weigh(mids, wanted)  # type: ignore[arg-type]
+    for name, asked in wanted.items():
+        target = asked * _MARGIN[name]
+        short = (mids[name] - target if name in ("carry", "money") else target - mids[name]) / max(target, 1e-9)
         score += 10.0 * max(short, 0.0)
     return score
 

@@ -59,6 +59,8 @@ SECONDS, STEADY, PER_VOLT, VOLTAGE, CURRENT, BRAKES = 0, 1, 2, 3, 4, 5
 _EDGES = np.array([0.0, 0.03, 0.07, 0.12, 0.19, 0.3, 0.45, 0.65, 0.85, 1.0])
 """State of charge at which a ride is cut into pieces: the same for every board, so that no answer jumps; denser near empty."""
 _REFERENCE_CHARGE = 0.6
+_EASY = 0.3
+"""A charge at which nearly every board keeps up walking pace."""
 
 
 class Ride(NamedTuple):
@@ -273,6 +275,13 @@ def _strands_at(b: Board, wind: float, low: float, high: float, too_low: float, 
 
 
 @kernel
+def _on_profile(b: Board, m: Array, count: int, voltage: float, resistance: float) -> float:
+    """C of a metre of a profile, never less than the controller awake takes."""
+    charge, _, seconds, _, _ = _per_metre(b, m, count, voltage, resistance)
+    return max(charge, b.idle_power / voltage * seconds)
+
+
+@kernel
 def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
     """A ride over a way from ``charge_start``: ``dx = dQ / (C per m)``, the cells warming up by what they lose.
 
@@ -297,22 +306,29 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
     b.taper_start, b.taper_end = -1.0, -2.0
     count, limited = fill_moments(b, kind, rows, m[0], v, r)
     b.taper_start, b.taper_end = taper_start, taper_end
-    counts, ways = np.zeros(4, np.int64), np.zeros(4)
+    path, town, hilly = 0.0, 0.0, 0.0
+    on_path, in_town, on_hills = 0, 0, 0
     if profiles:
-        for k in range(1, 4):
-            counts[k] = fill_moments(b, k, rows, m[k], v, r)[0]
+        on_path = fill_moments(b, PATH, rows, m[PATH], v, r)[0]
+        in_town = fill_moments(b, TOWN, rows, m[TOWN], v, r)[0]
+        on_hills = fill_moments(b, HILLY, rows, m[HILLY], v, r)[0]
+    # What it can do at this charge it can do at any above it.
+    easy = 1.0
+    if _too_much(b, wind, _EASY, kelvin) <= 0.0:
+        easy = _EASY
     for i in range(len(_EDGES) - 2, -1, -1):
         high, low = min(_EDGES[i + 1], start), _EDGES[i]
         if high <= low:
             continue
-        too_low = _too_much(b, wind, low, kelvin)
+        too_low = _too_much(b, wind, low, kelvin) if low < easy else 0.0
         if too_low > 0.0:
             low, ended = _strands_at(b, wind, low, high, too_low, kelvin), True
         middle = (low + high) / 2.0
         v, r = open_circuit(b, middle), pack_resistance(b, middle, kelvin)
         charge, joules, time, heat, holds = _per_metre(b, m[0], count, v, r)
         wanted = charge
-        if limited or not holds:
+        # Below the reserve slowing down changes the time alone, which nobody asks for there.
+        if limited or (not holds and middle >= b.charge_reserve):
             _, slow = fill_moments(b, kind, rows, m[4], v, r)
             charge, joules, time, heat, holds = _per_metre(b, m[4], count, v, r)
             slowed = slowed or (slow and middle >= b.charge_reserve)
@@ -331,10 +347,10 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
             home, home_energy, home_seconds = way + part * metres, energy + part * joules, seconds + part * time
             arrived = True
         if profiles:
-            for k in range(1, 4):
-                on_it, _, moving, _, _ = _per_metre(b, m[k], counts[k], v, r)
-                on_it = max(on_it, b.idle_power / v * moving) * most / max(wanted, least)
-                ways[k] += part * coulombs / on_it
+            as_home = part * coulombs * max(wanted, least) / most
+            path += as_home / _on_profile(b, m[PATH], on_path, v, r)
+            town += as_home / _on_profile(b, m[TOWN], in_town, v, r)
+            hilly += as_home / _on_profile(b, m[HILLY], on_hills, v, r)
         way, energy, seconds = way + metres, energy + joules, seconds + time
         if time > 0.0:
             square = heat * metres / time * b.riding * b.riding
@@ -350,7 +366,7 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
         home, home_energy, home_seconds = way, energy, seconds
     carried = needed_thrust(b, b.mean_speed, 0.0, b.head_wind + b.way_wind, 0.0) < 0.0
     slowed = slowed or cut_off
-    return Ride(home, home_energy, home_seconds, way, cut_off, slowed, warmest, carried, ways[1], ways[2], ways[3])
+    return Ride(home, home_energy, home_seconds, way, cut_off, slowed, warmest, carried, path, town, hilly)
 
 
 @kernel

@@ -9,6 +9,7 @@ from boardmath.buildfile.build import Build
 from boardmath.case import Case
 from boardmath.chemistry import chemistry_of
 from boardmath.engine import sweeps
+from boardmath.engine.boards import stacked
 from boardmath.inputs import cell_voltages, hill_grade
 from boardmath.parameters import Incomplete, resolve
 from boardmath.physics.cell import charge_at
@@ -17,15 +18,14 @@ NOT_FULL = 0.8
 """State of charge of the braking that a ride mostly has."""
 
 
-def holds_back(builds: Sequence[Build], charge: float = 1.0) -> list[float]:
-    """The grade (rise over run) that each build's motors hold back at cruising speed.
+def holds_back(cases: Sequence[Case], charge: float = 1.0) -> list[float]:
+    """The grade (rise over run) that each board's motors hold back at cruising speed.
 
     At ``charge`` (0 to 1), or at what it is charged to where that is less; 0 for all where one cannot be predicted yet.
     """
-    try:
-        boards = nominal_boards([resolve(b) for b in builds])
-    except Incomplete:
-        return [0.0] * len(builds)
+    if any(c.needs for c in cases):
+        return [0.0] * len(cases)
+    boards = stacked([c.board for c in cases])
     cruise = sweeps.attained_speeds(boards, boards.cruise_speed[:, None], 0.0, sweeps.early_charge(boards)[:, None])
     held = sweeps.brakes(boards, cruise, np.minimum(boards.charge_full, charge)[:, None]).holds_grade
     return [float(h) for h in held[:, 0]]
