@@ -46,7 +46,9 @@ def warming(b: Board, p: Point, charge: float, seconds: float) -> Warmth:
     )
     box = heat.single(b.controller_heat_capacity, b.controller_to_air, p.controller_heat, b.ambient, seconds)
     lost = p.pack_current * p.pack_current * b.cell_resistance * cell.resistance_factor(charge, b.cell_temperature)
-    cells = heat.single(b.pack_heat_capacity, b.pack_to_air, lost, b.ambient, seconds)
+    # No pack gives its current for longer than it has charge.
+    lasts = b.pack_capacity / max(p.pack_current, 1e-3)
+    cells = heat.single(b.pack_heat_capacity, b.pack_to_air, lost, b.ambient, min(seconds, lasts))
     return Warmth(winding, case, box, cells)
 
 

@@ -170,23 +170,15 @@ class ScalarBoard:
                 self.v_start, self.v_end = guards
         voc, r = self.open_circuit(ridden), self.cells(ridden, warm) + self.r_path
         wind = self.pinned_wind + self.way_wind
-        steep = max(0.055, 2.2 * self.ascent)
-        hill = self.ascent / steep
-        flat = (1 - 2 * hill) / 2
-        ways = (
-            (flat, 0.0, wind + self.swing),
-            (flat, 0.0, wind - self.swing),
-            (hill, steep, wind),
-            (hill, -steep, wind),
-        )
-        speeds = [self._attained(grade, against, ridden, warm) for _, grade, against in ways]
+        ways, stops = self.way(wind)
+        speeds = [self._attained(grade, against, ridden, warm, wanted) for _, grade, against, wanted in ways]
 
         def current(speed: float, force: float) -> float:
             return self.electric(speed, force, voc_now, r_now)["i"]
 
         away, parts = 0.0, []
-        if self.stops:
-            top = min(speeds[0], sqrt(0.95 * 0.6 / self.stops))
+        if stops:
+            top = min(speeds[0], sqrt(0.95 * 0.6 / stops))
             inertia = self.mass + self.turning
 
             def rate(speed: float) -> tuple[float, float]:
@@ -204,7 +196,7 @@ class ScalarBoard:
                 return force / max(self.worst(speed, force, 0.0, voc, r)[0], 1)
 
             def ramp(what) -> float:
-                return fixed_quad(np.vectorize(what), 0.0, top, n=6)[0] * self.stops
+                return fixed_quad(np.vectorize(what), 0.0, top, n=6)[0] * stops
 
             away = ramp(lambda v: v / rate(v)[0]) + ramp(lambda v: v / 0.6)
             for power in (1, 2):
@@ -216,7 +208,7 @@ class ScalarBoard:
         else:
             parts, seconds = [0.0, 0.0], 0.0
         charge, squares = parts
-        for (share, grade, against), speed in zip(ways, speeds, strict=True):
+        for (share, grade, against, _), speed in zip(ways, speeds, strict=True):
             force = self.resist(speed, grade, against)
             if force < 0 and grade < 0:
                 force *= self.returned
@@ -227,10 +219,18 @@ class ScalarBoard:
         charge = max(charge, self.idle / voc_now * seconds)
         return charge, seconds, squares, charge * voc_now - squares * r_now
 
-    def _attained(self, grade: float, wind: float, q: float, kelvin: float) -> float:
-        if self.excess(self.mean, grade, q, wind, kelvin) <= 0:
-            return self.mean
-        return max(min(self.top_speed(grade, q, wind, kelvin), self.mean), WALKING)
+    def way(self, wind: float) -> tuple[list[tuple[float, float, float, float]], float]:
+        """The brief's way: stretches (share of it, grade, wind from ahead, wanted speed), and stops a metre."""
+        steep = max(0.055, 2.2 * self.ascent)
+        hill = self.ascent / steep
+        flat = (1 - 2 * hill) / 2
+        out, back = (flat, 0.0, wind + self.swing), (flat, 0.0, wind - self.swing)
+        return [(*part, self.mean) for part in (out, back, (hill, steep, wind), (hill, -steep, wind))], self.stops
+
+    def _attained(self, grade: float, wind: float, q: float, kelvin: float, wanted: float) -> float:
+        if self.excess(wanted, grade, q, wind, kelvin) <= 0:
+            return wanted
+        return max(min(self.top_speed(grade, q, wind, kelvin), wanted), WALKING)
 
     def moves(self, q: float, kelvin: float) -> float:
         """Below 0 where walking pace can be held against the wind of the way out."""

@@ -34,7 +34,9 @@ def test_every_number_opens_to_where_it_comes_from(bench):
     row = dialog.get_by_role("row").filter(has_text="motor phase resistance").last
     expect(row).to_contain_text("31 mΩ")
     expect(row).to_contain_text("stated")
-    expect(dialog.get_by_role("row").filter(has_text="rolling resistance").last).to_contain_text("estimated: wheel kind")
+    expect(dialog.get_by_role("row").filter(has_text="rolling resistance").last).to_contain_text(
+        "estimated: wheel kind"
+    )
     expect(dialog).to_contain_text("motor detection")
     _clean(page)
     row.get_by_role("button").click()
