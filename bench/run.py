@@ -38,7 +38,7 @@ from boardmath.fit.transmission import stock_belts  # noqa: E402
 from boardmath.fit.views import draw  # noqa: E402
 from boardmath.parameters import resolve  # noqa: E402
 from boardmath.partslist import parts_list  # noqa: E402
-from boardmath.predict.promises import headlines  # noqa: E402
+from boardmath.prediction.promises import headlines  # noqa: E402
 from boardmath.proposals import propose  # noqa: E402
 from boardmath.report import predict  # noqa: E402
 from boardmath.settings import recommend, sheet  # noqa: E402

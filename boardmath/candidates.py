@@ -11,8 +11,8 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.figures import Part
 from boardmath.case import Case, cases
 from boardmath.choosing import with_part
-from boardmath.predict.bands import changes_of
-from boardmath.predict.promises import RANGES, Headline, Promise, PromiseName, Verdict, headline_of
+from boardmath.prediction.bands import changes_of
+from boardmath.prediction.promises import RANGES, Headline, Promise, PromiseName, Verdict, headline_of
 
 TRIED = 32
 """Samples of each candidate: enough for the change, as all meet the same riders and days."""

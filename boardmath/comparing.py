@@ -25,7 +25,7 @@ from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards
 from boardmath.inputs import hill_grade
 from boardmath.physics.types import Array
-from boardmath.predict.promises import Headline, headline_of
+from boardmath.prediction.promises import Headline, headline_of
 
 MOST = 4
 _POINTS = 31

@@ -16,7 +16,7 @@ from boardmath.curves import curves
 from boardmath.engine import sweeps
 from boardmath.kernel import COMPILES, FOLDER
 from boardmath.parameters import resolve
-from boardmath.predict.stand import on_the_stand
+from boardmath.prediction.stand import on_the_stand
 from boardmath.proposals import propose
 from boardmath.report import predict
 from boardmath.settings import sheet

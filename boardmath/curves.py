@@ -10,7 +10,7 @@ from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
 from boardmath.inputs import climb_length, hill_grade
 from boardmath.physics.types import Array
-from boardmath.predict.braking import NOT_FULL
+from boardmath.prediction.braking import NOT_FULL
 from boardmath.usual import MEAN_OF_CRUISE
 
 _POINTS = 41

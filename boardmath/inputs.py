@@ -56,6 +56,15 @@ MEASURED_SPREAD = {
     "crr": 0.08,
     "cda_m2": 0.08,
     "health_pct": 0.02,
+    "drive_efficiency": 0.15,
+    "idle_w": 0.05,
+    "drag_n": 0.10,
+    "path_resistance_mohm": 0.05,
+    "grip": 0.08,
+    "mass_kg": 0.004,
+    "mean_kmh": 0.04,
+    "stops_per_km": 0.10,
+    "ascent_m_per_km": 0.10,
 }
 """The same of what a hobbyist measures at home."""
 _OTHER_MEASURED = 0.01

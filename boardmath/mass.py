@@ -74,4 +74,4 @@ def board_mass(masses: Mapping[str, Input]) -> Input:
     """The board as carried, kg, with the spread of its parts' masses."""
     total = sum(m.value for m in masses.values())
     spread = sqrt(sum((m.value * m.spread) ** 2 for m in masses.values())) / total
-    return Input("parts", total / 1000.0, "estimated", "sum of the parts", spread)
+    return Input("weighed_kg", total / 1000.0, "estimated", "sum of the parts", spread)

@@ -10,7 +10,7 @@ from boardmath.buildfile.buying import LeftOver, ReadyMade
 from boardmath.buildfile.electrics import Extra
 from boardmath.cost import LEFT_OVER, Cost, Exchanger, Priced, State, cost, pack_price, priced_parts, ready_made_price
 from boardmath.forgotten import SmallPart, forgotten
-from boardmath.predict.promises import Promise, promise
+from boardmath.prediction.promises import Promise, promise
 from boardmath.report import pack_wh, predict
 from boardmath.results import Prediction
 from boardmath.saying import Saying, say

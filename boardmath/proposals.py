@@ -17,8 +17,8 @@ from boardmath.choosing import with_part
 from boardmath.cost import cost
 from boardmath.first_settings import first_settings
 from boardmath.inputs import full_voltage, hill_grade
-from boardmath.predict.braking import charge_that_brakes, holds_back
-from boardmath.predict.promises import Promise, PromiseName, headline_of, headlines
+from boardmath.prediction.braking import charge_that_brakes, holds_back
+from boardmath.prediction.promises import Promise, PromiseName, headline_of, headlines
 from boardmath.report import predict
 from boardmath.saying import Saying, say
 

@@ -101,7 +101,7 @@ def _pinned_or(s: Site, name: str, value: float | None, otherwise: Estimate, sha
     if value is None:
         return _estimated(field, otherwise, shape)
     if is_measured(s.build, field):
-        return Input(field, value, "measured", None, measured_spread(name))
+        return Input(field, value, "measured", None, measured_spread(name), shape)
     return Input(field, value, "pinned")
 
 
@@ -198,13 +198,21 @@ def _rotating(s: Site) -> Input:
 # --- the rider, the way and the day -----------------------------------------------------------------------------------
 
 
+def _said(s: Site, field: str, value: float, spread: float) -> Input:
+    """What somebody says of a way or of himself, or has measured of it."""
+    if is_measured(s.build, field):
+        return Input(field, value, "measured", None, measured_spread(field.rpartition(".")[2]))
+    return Input(field, value, "stated", None, spread)
+
+
 def _load(s: Site) -> Input:
-    value = s.build.rider.mass_kg + (s.build.rider.carried_kg or 0.0)
-    return Input("rider.mass_kg", value, "stated", None, 0.015)
+    return _said(s, "rider.mass_kg", s.build.rider.mass_kg + (s.build.rider.carried_kg or 0.0), 0.015)
 
 
 def _mean_speed(s: Site) -> Input:
-    field = "brief.cruise_kmh"
+    field = "brief.mean_kmh"
+    if s.brief.mean_kmh is not None:
+        return _said(s, field, s.brief.mean_kmh, 0.08)
     if s.brief.cruise_kmh is None:
         return Input(field, MEAN_SPEED_KMH, "default", "mean of most rides", 0.15)
     return Input(field, MEAN_OF_CRUISE * cruise_speed(s.build), "estimated", "nine tenths of the usual speed", 0.15)
@@ -224,7 +232,7 @@ def _riding(s: Site) -> Input:
 def _stops(s: Site) -> Input:
     field = "brief.stops_per_km"
     if s.brief.stops_per_km is not None:
-        return Input(field, s.brief.stops_per_km, "stated", None, 0.25)
+        return _said(s, field, s.brief.stops_per_km, 0.25)
     usual = STOPS_PER_KM[s.brief.use] if s.brief.use is not None else OTHER_STOPS_PER_KM
     return Input(field, usual, "default", "usual for what it is for", 0.6, "lopsided")
 
@@ -232,7 +240,7 @@ def _stops(s: Site) -> Input:
 def _ascent(s: Site) -> Input:
     field = "brief.ascent_m_per_km"
     if s.brief.ascent_m_per_km is not None:
-        return Input(field, s.brief.ascent_m_per_km, "stated", None, 0.2)
+        return _said(s, field, s.brief.ascent_m_per_km, 0.2)
     return Input(field, USUAL[field], "default", "usual of most ways", 0.7, "lopsided")
 
 
@@ -320,7 +328,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "drag of belts or gears",
         "force",
         "machine",
-        lambda s: _estimated("parts.drive.drag_n", estimate.drive_drag(s.kind, s.drive, s.count)),
+        lambda s: _pinned_or(s, "drag_n", s.pinned.drag_n, estimate.drive_drag(s.kind, s.drive, s.count)),
         Measure("the current with the wheels in the air, belt on and off", 20, 0.1),
     ),
     ModelInput(
@@ -427,7 +435,9 @@ INPUTS: tuple[ModelInput, ...] = (
         "links, wire and connectors",
         "resistance",
         "machine",
-        lambda s: _estimated("parts.wiring", estimate.path_resistance(s.series, s.wiring)),
+        lambda s: _pinned_or(
+            s, "path_resistance_mohm", s.pinned.path_resistance_mohm, estimate.path_resistance(s.series, s.wiring)
+        ),
         Measure("the voltage lost between pack and controller under load", 20, 0.05),
     ),
     ModelInput(
@@ -518,7 +528,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "grip of the driven wheels",
         "ratio",
         "day",
-        lambda s: _estimated("parts.wheels.grip", estimate.grip(s.wheels, s.brief)),
+        lambda s: _pinned_or(s, "grip", s.pinned.grip, estimate.grip(s.wheels, s.brief)),
         Measure("where the driven wheel slips on a ramp that you know", 15, 0.08),
     ),
 )

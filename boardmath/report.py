@@ -19,11 +19,11 @@ from boardmath.limits import named, ramped
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.parameters import defaults
 from boardmath.physics.cell import aged_resistance_factor
-from boardmath.predict.bands import unsure
-from boardmath.predict.braking import NOT_FULL, charge_that_brakes
-from boardmath.predict.charging import RIDE_DAYS, USUAL_DAY_KM, charge_hours, life_cycles, life_years
-from boardmath.predict.line import moments
-from boardmath.predict.promises import build_promises, range_limit
+from boardmath.prediction.bands import unsure
+from boardmath.prediction.braking import NOT_FULL, charge_that_brakes
+from boardmath.prediction.charging import RIDE_DAYS, USUAL_DAY_KM, charge_hours, life_cycles, life_years
+from boardmath.prediction.line import moments
+from boardmath.prediction.promises import build_promises, range_limit
 from boardmath.results import (
     Acceleration,
     BrakingResult,

@@ -9,9 +9,9 @@ from pydantic import BaseModel
 
 from boardmath.advice import Finding
 from boardmath.cost import Cost
-from boardmath.predict.bands import Doubt, MeasureNext, Widening
-from boardmath.predict.line import Moment
-from boardmath.predict.promises import Promise
+from boardmath.prediction.bands import Doubt, MeasureNext, Widening
+from boardmath.prediction.line import Moment
+from boardmath.prediction.promises import Promise
 from boardmath.why import Why
 
 

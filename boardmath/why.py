@@ -7,9 +7,11 @@ from boardmath.parameters import Resolved
 from boardmath.registry import BY_NAME
 from boardmath.saying import Figure
 
-_ROAD = ["crr", "cda", "load", "board_mass"]
+_AT_REST = ["crr", "load", "board_mass", "wheel_radius"]
+_ROAD = ["cda", *_AT_REST]
 _MOTOR = ["kv", "phase_resistance", "no_load_current", "drive_efficiency"]
-_PACK = ["duty", "cell_resistance", "path_resistance", "conduction"]
+_CURRENT = ["cell_resistance", "path_resistance", "conduction"]
+_PACK = ["duty", *_CURRENT]
 
 _FORMULAS: dict[str, tuple[str, str, list[str]]] = {
     "speed": (
@@ -18,14 +20,14 @@ _FORMULAS: dict[str, tuple[str, str, list[str]]] = {
         "current; speed over KV plus current times resistance gives the volts it needs, against the pack's volts after sag. "
         "On the flat, in still air, at 90 % charge.",
         "docs/model.md, road to cell; air by ISO 2533; copper by IEC 60028",
-        [*_ROAD, *_MOTOR, *_PACK],
+        [*_MOTOR, *_PACK, *_ROAD, "temperature"],
     ),
     "hill": (
         "The steepest grade on which it can hold itself at rest under power: weight times the slope's sine plus rolling "
-        "resistance, against motor current times torque constant times gear ratio over wheel radius, and against the grip "
-        "of the driven wheels under the weight that they carry.",
+        "resistance, against motor current times torque constant times gear ratio over wheel radius, against what the pack "
+        "gives, and against the grip of the driven wheels under the weight that they carry.",
         "docs/model.md, what gives way; the rider's lean is common practice, no source",
-        ["grip", "motor_current_limit", *_ROAD, *_MOTOR],
+        ["grip", "motor_current_limit", *_AT_REST, *_MOTOR, *_CURRENT],
     ),
     "range": (
         "Way by way, the charge that a kilometre takes: on the flat at the mean speed, out and back in the wind, the climbs and "

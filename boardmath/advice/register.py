@@ -6,7 +6,7 @@ from boardmath.advice import cells, detection, electrical, housing, power_path, 
 from boardmath.advice.finding import Facts, Finding
 from boardmath.buildfile.build import Build
 from boardmath.inputs import marked
-from boardmath.predict.promises import Promise
+from boardmath.prediction.promises import Promise
 
 _OF_BUILD = (
     electrical.controller_voltage,

@@ -6,7 +6,7 @@ from boardmath.advice.finding import Facts, Finding, cure, finding
 from boardmath.buildfile.build import Build
 from boardmath.estimate import CELL_LIMIT_C
 from boardmath.inputs import hill_grade
-from boardmath.predict.promises import Promise
+from boardmath.prediction.promises import Promise
 from boardmath.saying import say
 
 _ABOUT = {

@@ -11,7 +11,7 @@ from boardmath.benchtest.stand import Stand, Step, of_its_cells
 from boardmath.buildfile.bench_test import BenchTest, EndPoints
 from boardmath.buildfile.build import Build
 from boardmath.parameters import Incomplete, missing
-from boardmath.predict.stand import OnTheStand, on_the_stand
+from boardmath.prediction.stand import OnTheStand, on_the_stand
 from boardmath.saying import Saying, say
 
 Standing = Literal["not begun", "under way", "fails", "unsure", "passes"]

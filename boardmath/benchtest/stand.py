@@ -8,7 +8,7 @@ from pydantic import BaseModel
 from boardmath.buildfile.bench_test import BenchTest, EndPoints, MotorOnTheStand
 from boardmath.buildfile.build import Build
 from boardmath.inputs import cell_voltages, full_voltage
-from boardmath.predict.stand import Banded, OnTheStand
+from boardmath.prediction.stand import Banded, OnTheStand
 from boardmath.saying import Saying
 from boardmath.usual import USUAL
 

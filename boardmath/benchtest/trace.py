@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from boardmath.curves import Plot, PlotLine
-from boardmath.predict.stand import Banded
+from boardmath.prediction.stand import Banded
 
 _ROLES = ("second-board", "third", "fourth", "need")
 

@@ -1,8 +1,8 @@
 """The build file: one board, its rider, what it is for, its settings and what is pinned."""
 
-from typing import Literal, Self, get_args
+from typing import Literal, get_args
 
-from pydantic import BaseModel, Field, model_validator
+from pydantic import BaseModel, Field, field_validator
 
 from boardmath.buildfile.buying import Exchange, LeftOver, Order, ReadyMade
 from boardmath.buildfile.drivetrain import Drive, Motors
@@ -50,6 +50,9 @@ class Brief(Record):
     use: Use | None = choice("What for")
     top_speed_kmh: float | None = figure("speed", 5, 120, "Top speed wanted")
     cruise_kmh: float | None = figure("speed", 5, 80, "Cruising speed", "what is really ridden")
+    mean_kmh: float | None = figure(
+        "speed", 3, 90, "Mean speed on the move", "kilometres over minutes of one usual ride, standing time taken out"
+    )
     range_km: float | None = figure("distance", 0.5, 300, "Distance in a day")
     reserve_pct: float | None = figure("share", 0, 60, "Reserve", "charge to come home with")
     range_means: RangeMeans | None = choice(
@@ -107,6 +110,13 @@ class Assumptions(Record):
     air_density_kg_m3: float | None = figure("density", 0.5, 1.8, "Air density")
     wind_ms: float | None = figure("wind", -25, 25, "Head wind", "negative from behind")
     idle_w: float | None = figure("power", 0, 200, "Idle draw")
+    drag_n: float | None = figure("force", 0, 60, "Drag of belts or gears", "at the road, all motors together")
+    path_resistance_mohm: float | None = figure(
+        "resistance", 0.5, 500, "Links, wire and connectors", "from the cells to the controller"
+    )
+    grip: float | None = figure(
+        "ratio", 0.05, 1.5, "Grip of the driven wheels", "where they slip, force over weight on them"
+    )
 
 
 class SetAside(Record):
@@ -126,6 +136,13 @@ class Measured(Record):
     )
     by: str | None = words(120, "Measured with")
     day: Day | None = day("On")
+
+    @field_validator("path")
+    @classmethod
+    def _a_figure(cls, path: str) -> str:
+        if not _is_figure(Build, path.split(".")):
+            raise ValueError(f"{path} is no figure of a build")
+        return path
 
 
 class Build(Record):
@@ -161,13 +178,6 @@ class Build(Record):
         default=None, max_length=60, title="Not needed", description="small parts that the builder does without"
     )
     ready_made: ReadyMade | None = None
-
-    @model_validator(mode="after")
-    def _measured_figures_exist(self) -> Self:
-        for i, m in enumerate(self.measured or ()):
-            if not _is_figure(type(self), m.path.split(".")):
-                raise ValueError(f"measured.{i}.path: {m.path} is no figure of a build")
-        return self
 
 
 def _is_figure(model: type[BaseModel], way: list[str]) -> bool:

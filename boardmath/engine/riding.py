@@ -58,6 +58,9 @@ SECONDS, STEADY, PER_VOLT, VOLTAGE, CURRENT, BRAKES = 0, 1, 2, 3, 4, 5
 
 _EDGES = np.array([0.0, 0.03, 0.07, 0.12, 0.19, 0.3, 0.45, 0.65, 0.85, 1.0])
 """State of charge at which a ride is cut into pieces: the same for every board, so that no answer jumps; denser near empty."""
+_NEARLY_EMPTY = 0.12
+"""State of charge below which a board that cannot keep its speed is taken to use what it would at that speed: what it still
+goes is the same to a part in a thousand, and no answer to the cut-off depends on the reserve that somebody keeps."""
 _REFERENCE_CHARGE = 0.6
 _EASY = 0.3
 """A charge at which nearly every board keeps up walking pace."""
@@ -164,7 +167,9 @@ def attained(
             low, below = middle, use
             above *= 0.5 if side == -1 else 1.0
             side = -1
-        if abs(use) < 5e-4 or high - low < 1e-3:
+        if abs(use) < 5e-4:
+            return middle, True
+        if high - low < 1e-3:
             break
     return low, True
 
@@ -269,7 +274,9 @@ def _strands_at(b: Board, wind: float, low: float, high: float, too_low: float, 
             high, too_high = middle, too
             too_low *= 0.5 if side == -1 else 1.0
             side = -1
-        if abs(too) < 1e-4 or high - low < 1e-6:
+        if abs(too) < 1e-4:
+            return middle
+        if high - low < 1e-6:
             break
     return high
 
@@ -305,13 +312,13 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
     taper_start, taper_end = b.taper_start, b.taper_end
     b.taper_start, b.taper_end = -1.0, -2.0
     count, limited = fill_moments(b, kind, rows, m[0], v, r)
-    b.taper_start, b.taper_end = taper_start, taper_end
     path, town, hilly = 0.0, 0.0, 0.0
     on_path, in_town, on_hills = 0, 0, 0
     if profiles:
         on_path = fill_moments(b, PATH, rows, m[PATH], v, r)[0]
         in_town = fill_moments(b, TOWN, rows, m[TOWN], v, r)[0]
         on_hills = fill_moments(b, HILLY, rows, m[HILLY], v, r)[0]
+    b.taper_start, b.taper_end = taper_start, taper_end
     # What it can do at this charge it can do at any above it.
     easy = 1.0
     if _too_much(b, wind, _EASY, kelvin) <= 0.0:
@@ -327,8 +334,7 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
         v, r = open_circuit(b, middle), pack_resistance(b, middle, kelvin)
         charge, joules, time, heat, holds = _per_metre(b, m[0], count, v, r)
         wanted = charge
-        # Below the reserve slowing down changes the time alone, which nobody asks for there.
-        if limited or (not holds and middle >= b.charge_reserve):
+        if limited or (not holds and middle > _NEARLY_EMPTY):
             _, slow = fill_moments(b, kind, rows, m[4], v, r)
             charge, joules, time, heat, holds = _per_metre(b, m[4], count, v, r)
             slowed = slowed or (slow and middle >= b.charge_reserve)

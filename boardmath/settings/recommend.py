@@ -25,7 +25,7 @@ from boardmath.limits import (
     rolling_diameter,
     unloaded_electrical_speed,
 )
-from boardmath.predict.braking import first_second
+from boardmath.prediction.braking import first_second
 from boardmath.saying import Saying, say
 
 Value = float | int | str

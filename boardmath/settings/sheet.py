@@ -10,7 +10,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import each_controller, otherwise
 from boardmath.buildfile.settings import Profile, Settings
 from boardmath.candidates import Change, change_of
-from boardmath.predict.promises import Promise, headlines
+from boardmath.prediction.promises import Promise, headlines
 from boardmath.report import predict
 from boardmath.results import Prediction
 from boardmath.settings.recommend import Recommendation, Value, recommend

@@ -13,7 +13,7 @@ from boardmath.benchtest import BenchReport
 from boardmath.buildfile import Build
 from boardmath.cost import LEFT_OVER, Exchanger, cost, priced_parts
 from boardmath.fit.views import draw
-from boardmath.predict.promises import Promise
+from boardmath.prediction.promises import Promise
 from boardmath.report import predict
 from boardmath.results import Prediction
 from boardmath.saying import written

@@ -16,7 +16,7 @@ from boardmath.buildfile.controllers import controllers, each_controller, motors
 from boardmath.buildfile.settings import Detected, Profile, Settings
 from boardmath.curves import Plot
 from boardmath.parameters import Incomplete
-from boardmath.predict.stand import OnTheStand, on_the_stand
+from boardmath.prediction.stand import OnTheStand, on_the_stand
 from boardmath.report import predict
 from boardmath.settings import findings_on_settings
 from controllerlink import writing

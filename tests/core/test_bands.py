@@ -6,7 +6,7 @@ import pytest
 from boardmath.arrays import SAMPLES, deviates
 from boardmath.case import Case, cases
 from boardmath.evidence import Joint, nothing_known
-from boardmath.predict.promises import headlines
+from boardmath.prediction.promises import headlines
 from boardmath.registry import BY_NAME, COLUMN, INPUTS
 from boardmath.report import predict
 from tests.core.boards import spit_runner

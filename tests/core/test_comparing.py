@@ -11,7 +11,7 @@ from boardmath.buildfile import check, read_build
 from boardmath.choosing import KINDS, with_part
 from boardmath.comparing import compare, differences
 from boardmath.curves import curves
-from boardmath.predict.promises import headlines
+from boardmath.prediction.promises import headlines
 from boardmath.report import predict
 from tests.core.boards import bare, changed, spit_runner
 

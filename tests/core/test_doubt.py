@@ -9,8 +9,8 @@ from boardmath.candidates import TRIED, candidates, choice
 from boardmath.case import Case, cases
 from boardmath.choosing import with_part
 from boardmath.comparing import compare
-from boardmath.predict.bands import unsure
-from boardmath.predict.promises import in_short, in_words
+from boardmath.prediction.bands import unsure
+from boardmath.prediction.promises import in_short, in_words
 from boardmath.registry import BY_NAME, COLUMN
 from tests.core.boards import spit_runner
 

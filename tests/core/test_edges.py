@@ -9,7 +9,7 @@ from boardmath.buildfile import BuildFileError, read_build, write_build
 from boardmath.buildfile.build import Build
 from boardmath.case import Case
 from boardmath.curves import curves
-from boardmath.predict.promises import headlines
+from boardmath.prediction.promises import headlines
 from boardmath.report import predict
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 

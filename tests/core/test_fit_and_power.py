@@ -3,7 +3,7 @@
 import pytest
 
 from boardmath.advice.register import findings
-from boardmath.predict.promises import headlines
+from boardmath.prediction.promises import headlines
 from boardmath.report import predict
 from tests.core.boards import spit_runner
 

@@ -19,7 +19,7 @@ from boardmath.fit.stance import axles, deck_height, wheel_radius
 from boardmath.fit.transmission import belt_path, least_distance, stock_belts
 from boardmath.fit.views import draw
 from boardmath.inputs import hill_grade
-from boardmath.predict.promises import headlines
+from boardmath.prediction.promises import headlines
 from tests.core.boards import any_builds, bare, changed, spit_runner
 from tests.core.test_fit_and_power import FAULTS, sound
 

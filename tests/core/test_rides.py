@@ -12,7 +12,7 @@ from boardmath.engine.climbing import HEATS, iron_loss
 from boardmath.engine.operating import LIMITS
 from boardmath.parameters import resolve
 from boardmath.physics import ageing, controller, heat, pack
-from boardmath.predict.charging import life_years
+from boardmath.prediction.charging import life_years
 from boardmath.report import predict
 from tests.core.boards import spit_runner
 from tests.core.scalar_model import ScalarBoard

@@ -15,7 +15,7 @@ from boardmath.engine import sweeps
 from boardmath.inputs import cell_charge_rating, cell_rating, cell_voltages
 from boardmath.limits import path_ratings, ramped, reads_fast
 from boardmath.parameters import resolve
-from boardmath.predict.promises import headlines
+from boardmath.prediction.promises import headlines
 from boardmath.report import predict
 from boardmath.settings import recommend, sheet
 from boardmath.settings.recommend import CHARACTERS

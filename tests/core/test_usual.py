@@ -15,7 +15,7 @@ from boardmath.inputs import cell_voltages
 from boardmath.limits import recommended_taper
 from boardmath.parameters import taper
 from boardmath.physics.cell import CHEMISTRIES
-from boardmath.predict.bands import QUANTITIES as RESULTS
+from boardmath.prediction.bands import QUANTITIES as RESULTS
 from boardmath.registry import BY_NAME, COLUMN, INPUTS
 from boardmath.units import QUANTITIES
 from boardmath.usual import USUAL

@@ -8,7 +8,7 @@ from scipy.optimize import brentq
 from boardmath.advice.detection import detected_kv, halls_of_a_motor, measured_figures
 from boardmath.buildfile.settings import Detected
 from boardmath.parameters import resolve
-from boardmath.predict.stand import STAND_C, on_the_stand
+from boardmath.prediction.stand import STAND_C, on_the_stand
 from boardmath.report import predict
 from controllerlink import running, writing
 from controllerlink.link import Stopped

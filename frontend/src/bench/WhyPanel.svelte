@@ -1,9 +1,11 @@
 <!-- Why a number is what it is: formula in words, inputs with their origin, source. -->
 <script lang="ts">
   import type { Prediction } from '$lib/api/client';
+  import { FIGURES } from '$lib/api/tables.gen';
   import { session } from '$lib/session.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import { spoken, written } from '$lib/units';
+  import { stationOf } from '../stations/stations';
   import Whose from './Whose.svelte';
 
   interface Props {
@@ -27,8 +29,12 @@
   const unloaded = $derived(prediction.unloaded_speed_kmh);
   const top = $derived(prediction.top_speed_kmh);
   const say = (v: number) => written(v, promised?.quantity ?? 'count', session.units, currency);
-  const enterable = (field: string) =>
-    /^(parts\.[a-z]+\.[a-z_]+|assumptions\.|parts\.pack\.cell)/.test(field);
+  const enterable = (field: string) => field in FIGURES && stationOf(field) !== undefined;
+
+  function enter(field: string): void {
+    open = false;
+    goToField(field);
+  }
 </script>
 
 <Dialog bind:open title={`Why: ${promised?.title.toLowerCase() ?? name}`} wide>
@@ -99,7 +105,12 @@
           {#each measures as m (m.measure)}
             <tr class="border-b border-line align-top">
               <td class="py-1"
-                >{m.measure}<span class="block text-xs text-ink2">tells: {m.titles.join(', ')}</span></td
+                >{m.measure}<span class="block text-xs text-ink2"
+                  >tells: {#each m.fields as field, i (i)}{i ? ', ' : ''}{#if enterable(field)}<button
+                        class="link"
+                        onclick={() => enter(field)}>{m.titles[i]}</button
+                      >{:else}{m.titles[i]}{/if}{/each}</span
+                ></td
               >
               <td class="px-2 py-1 text-right whitespace-nowrap"
                 >{written(m.minutes, 'minutes', session.units)}</td
@@ -138,13 +149,7 @@
             <tr class="border-b border-line align-top">
               <td class="py-1">
                 {#if enterable(input.field)}
-                  <button
-                    class="link text-left"
-                    onclick={() => {
-                      open = false;
-                      goToField(input.field);
-                    }}>{input.name}</button
-                  >
+                  <button class="link text-left" onclick={() => enter(input.field)}>{input.name}</button>
                 {:else}{input.name}{/if}
               </td>
               <td class="px-2 py-1 text-right whitespace-nowrap"

@@ -14,7 +14,7 @@
   import Route from '../bench/Route.svelte';
   import Sureness from '../bench/Sureness.svelte';
   import WhyPanel from '../bench/WhyPanel.svelte';
-  import { partNames, STATIONS } from '../stations/stations';
+  import { partNames, STATIONS, stationOf } from '../stations/stations';
   import StationPanel from '../stations/StationPanel.svelte';
 
   let { params }: { params: { id: string } } = $props();
@@ -50,11 +50,7 @@
   }
 
   function goToField(path: string): void {
-    const found = STATIONS.find(
-      (s) =>
-        s.slots.some((slot) => path.startsWith(slot.field)) ||
-        s.sections.some((section) => path.startsWith(section.field)),
-    );
+    const found = stationOf(path);
     if (!found) return;
     go(found.id);
     // Once the station's panel stands.

@@ -318,3 +318,12 @@ export function stationSummary(
     chosen: true,
   };
 }
+
+/** The station at which a figure of the build is entered, if there is one. */
+export function stationOf(path: string): Station | undefined {
+  return STATIONS.find(
+    (s) =>
+      s.slots.some((slot) => path.startsWith(slot.field)) ||
+      s.sections.some((section) => path.startsWith(section.field)),
+  );
+}

@@ -12,7 +12,7 @@ from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
 from boardmath.fit.shapes import Drawing
 from boardmath.fit.views import draw
-from boardmath.predict.promises import Headline, headlines
+from boardmath.prediction.promises import Headline, headlines
 from server.faults import FaultsOut
 from server.workshop import services
 from server.workshop.api.schemas import REFUSALS, BuildOut, build_out

@@ -1386,6 +1386,21 @@ export interface components {
             wind_ms?: number | null;
             /** Idle draw */
             idle_w?: number | null;
+            /**
+             * Drag of belts or gears
+             * @description at the road, all motors together
+             */
+            drag_n?: number | null;
+            /**
+             * Links, wire and connectors
+             * @description from the cells to the controller
+             */
+            path_resistance_mohm?: number | null;
+            /**
+             * Grip of the driven wheels
+             * @description where they slip, force over weight on them
+             */
+            grip?: number | null;
         };
         /** Brief */
         Brief: {
@@ -1398,6 +1413,11 @@ export interface components {
              * @description what is really ridden
              */
             cruise_kmh?: number | null;
+            /**
+             * Mean speed on the move
+             * @description kilometres over minutes of one usual ride, standing time taken out
+             */
+            mean_kmh?: number | null;
             /** Distance in a day */
             range_km?: number | null;
             /**

@@ -73,6 +73,13 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 5,
   "high": 80
  },
+ "brief.mean_kmh": {
+  "title": "Mean speed on the move",
+  "about": "kilometres over minutes of one usual ride, standing time taken out",
+  "quantity": "speed",
+  "low": 3,
+  "high": 90
+ },
  "brief.range_km": {
   "title": "Distance in a day",
   "quantity": "distance",
@@ -2415,6 +2422,27 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "power",
   "low": 0,
   "high": 200
+ },
+ "assumptions.drag_n": {
+  "title": "Drag of belts or gears",
+  "about": "at the road, all motors together",
+  "quantity": "force",
+  "low": 0,
+  "high": 60
+ },
+ "assumptions.path_resistance_mohm": {
+  "title": "Links, wire and connectors",
+  "about": "from the cells to the controller",
+  "quantity": "resistance",
+  "low": 0.5,
+  "high": 500
+ },
+ "assumptions.grip": {
+  "title": "Grip of the driven wheels",
+  "about": "where they slip, force over weight on them",
+  "quantity": "ratio",
+  "low": 0.05,
+  "high": 1.5
  },
  "weighed_kg": {
   "title": "Weighed",

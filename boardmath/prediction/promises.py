@@ -15,7 +15,7 @@ from boardmath.inputs import hill_grade, marked
 from boardmath.limits import named
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.physics.types import Array
-from boardmath.predict.bands import chance_of
+from boardmath.prediction.bands import chance_of
 from boardmath.saying import Saying, say
 
 Verdict = Literal["holds", "may hold", "falls short", "no brief", "not yet"]
