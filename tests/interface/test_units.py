@@ -17,10 +17,10 @@ WIDE = {"low": -1e9, "high": 1e9}
 UREG: pint.UnitRegistry = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
 
 
-def interface(calls: list[list[Any]]) -> list[Any]:
+def interface(calls: list[list[Any]], module: str = "/src/lib/units.ts") -> list[Any]:
     """The answers of the interface's functions, called in Node as the browser calls them."""
     asked = subprocess.run(
-        ["node", HERE / "units_in_node.mjs"],
+        ["node", HERE / "in_node.mjs", module],
         input=json.dumps(calls),
         capture_output=True,
         text=True,

@@ -1,4 +1,4 @@
-// Runs the interface's own functions on units in Node: one JSON list of calls in, one of answers out.
+// Runs functions of one of the interface's own modules in Node: one JSON list of calls in, one of answers out.
 import { fileURLToPath } from 'node:url';
 import { readFileSync } from 'node:fs';
 
@@ -7,12 +7,13 @@ const { createServer } = await import(`${root}/node_modules/vite/dist/node/index
 const server = await createServer({
   root,
   configFile: false,
+  resolve: { alias: { $lib: `${root}/src/lib` } },
   logLevel: 'error',
   server: { middlewareMode: true, ws: false },
   appType: 'custom',
   optimizeDeps: { noDiscovery: true },
 });
-const units = await server.ssrLoadModule('/src/lib/units.ts');
-const answers = JSON.parse(readFileSync(0, 'utf8')).map(([name, ...given]) => units[name](...given));
+const functions = await server.ssrLoadModule(process.argv[2]);
+const answers = JSON.parse(readFileSync(0, 'utf8')).map(([name, ...given]) => functions[name](...given));
 process.stdout.write(JSON.stringify(answers));
 await server.close();
