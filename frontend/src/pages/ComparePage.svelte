@@ -10,7 +10,7 @@
   import Header from '$lib/ui/Header.svelte';
   import RoomNav from '$lib/ui/RoomNav.svelte';
   import Staff from '$lib/ui/Staff.svelte';
-  import { spoken } from '$lib/units';
+  import { spoken, write } from '$lib/units';
 
   let { params }: { params: { refs: string } } = $props();
   let found = $state.raw<Schemas['CompareOut'] | null>(null);
@@ -65,7 +65,7 @@
     </p>
     {#if found && refs.length < MOST && left.length}
       <select
-        class="entry ml-auto w-52"
+        class="entry ml-auto w-64"
         aria-label="Another board beside these"
         value=""
         onchange={(e) => void go([...refs, e.currentTarget.value])}
@@ -146,7 +146,10 @@
                   >{change.name}
                   <span class={told.tone}>{told.text}</span>{#if told.unsure}<span
                       class="ml-0.5 text-xs text-ink2">{told.unsure}</span
-                    >{/if}</span
+                    >{/if}
+                  <span class="text-xs text-ink2"
+                    >{write(change.change!, change.quantity, session.units, column.currency).unit}</span
+                  ></span
                 >
               {:else}<span class="text-ink2">nothing that a scale or a stopwatch would show.</span>{/each}
             </p>
