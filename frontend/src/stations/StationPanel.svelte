@@ -106,9 +106,11 @@
   }
 
   // Prices and counts are not measured; what is set is read off the controller.
+  const OF_THE_WAY = ['rider.mass_kg', 'brief.mean_kmh', 'brief.stops_per_km', 'brief.ascent_m_per_km'];
   const markable = (path: string) => {
     const { quantity, whole } = figureSpec(path);
-    return path.startsWith('parts.') && !!quantity && !whole && quantity !== 'money' && quantity !== 'wire';
+    const measurable = /^(parts|assumptions)\./.test(path) || OF_THE_WAY.includes(path);
+    return measurable && !!quantity && !whole && quantity !== 'money' && quantity !== 'wire';
   };
   function measuredMark(path: string): { by?: string | null; day?: string | null } | null {
     const dot = path.lastIndexOf('.');
