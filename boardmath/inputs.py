@@ -70,6 +70,16 @@ MEASURED_SPREAD = {
 _OTHER_MEASURED = 0.01
 
 
+_NOT_MEASURED = ("money", "wire", "count")
+_OF_RIDER_AND_WAY = ("rider.mass_kg", "brief.mean_kmh", "brief.stops_per_km", "brief.ascent_m_per_km")
+
+
+def measurable(path: str, quantity: str | None) -> bool:
+    """Whether a mark as measured counts at a figure: prices and counts are known, what is set is read back."""
+    counts = path.startswith(("parts.", "assumptions.")) or path in _OF_RIDER_AND_WAY
+    return counts and quantity is not None and quantity not in _NOT_MEASURED
+
+
 def measured_spread(key: str) -> float:
     return MEASURED_SPREAD.get(key, _OTHER_MEASURED)
 

@@ -291,8 +291,8 @@ def _of_heat(name: str, title: str, quantity: str) -> ModelInput:
 
 
 _WEIGH = Measure("put the whole board on a scale", 2, 0.004)
-_DETECT = Measure("motor detection on the stand", 10, 0.01)
-_COAST = Measure("let it roll out on the usual road, both ways, and pace off how far", 20, 0.08)
+_DETECT = Measure("motor detection on the stand", 10, measured_spread("kv_rpm_per_v"))
+_COAST = Measure("let it roll out on the usual road, both ways, and pace off how far", 20, measured_spread("crr"))
 _RIDES = Measure("write down a few rides: kilometres, and volts before and after", 5, 0.08)
 
 INPUTS: tuple[ModelInput, ...] = (
@@ -321,7 +321,7 @@ INPUTS: tuple[ModelInput, ...] = (
         lambda s: _pinned_or(
             s, "drive_efficiency", s.pinned.drive_efficiency, estimate.drive_efficiency(s.kind, s.drive), "loss"
         ),
-        Measure("let it roll out with the belt on and off", 30, 0.15),
+        Measure("let it roll out with the belt on and off", 30, measured_spread("drive_efficiency")),
     ),
     ModelInput(
         "drive_drag",
@@ -329,7 +329,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "force",
         "machine",
         lambda s: _pinned_or(s, "drag_n", s.pinned.drag_n, estimate.drive_drag(s.kind, s.drive, s.count)),
-        Measure("the current with the wheels in the air, belt on and off", 20, 0.1),
+        Measure("the current with the wheels in the air, belt on and off", 20, measured_spread("drag_n")),
     ),
     ModelInput(
         "conduction",
@@ -353,7 +353,7 @@ INPUTS: tuple[ModelInput, ...] = (
         lambda s: _pinned_or(
             s, "idle_w", s.pinned.idle_w, Estimate(4.0, "controller, receiver and protection awake", 0.3)
         ),
-        Measure("the pack's current with everything on and nothing turning", 5, 0.05),
+        Measure("the pack's current with everything on and nothing turning", 5, measured_spread("idle_w")),
     ),
     ModelInput("duty", "largest modulation", "ratio", "machine", _duty, None, 0.1, 1.0),
     ModelInput(
@@ -370,7 +370,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "resistance",
         "machine",
         _phase_resistance,
-        Measure("motor detection on the stand", 10, 0.04),
+        Measure("motor detection on the stand", 10, measured_spread("phase_resistance_mohm")),
     ),
     ModelInput(
         "no_load_current",
@@ -378,7 +378,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "current",
         "machine",
         lambda s: taken("parts.motors", s.motors, "no_load_current_a", estimate.no_load_current(s.motors)),
-        Measure("the motor's current with the wheels in the air", 10, 0.05),
+        Measure("the motor's current with the wheels in the air", 10, measured_spread("no_load_current_a")),
     ),
     ModelInput(
         "motor_current_limit",
@@ -402,7 +402,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "charge",
         "machine",
         lambda s: cell_capacity(s.pack),
-        Measure("one slow full discharge of a cell, or of the pack", 240, 0.01),
+        Measure("one slow full discharge of a cell, or of the pack", 240, measured_spread("capacity_ah")),
     ),
     ModelInput(
         "weakest_group",
@@ -418,7 +418,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "ratio",
         "machine",
         _health,
-        Measure("a full charge by a wall meter or charger that counts", 10, 0.02),
+        Measure("a full charge by a wall meter or charger that counts", 10, measured_spread("health_pct")),
         0.2,
         1.2,
     ),
@@ -428,7 +428,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "resistance",
         "machine",
         lambda s: cell_resistance(s.pack),
-        Measure("the pack's voltage step when a known current is switched on", 15, 0.05),
+        Measure("the pack's voltage step when a known current is switched on", 15, measured_spread("resistance_mohm")),
     ),
     ModelInput(
         "path_resistance",
@@ -438,7 +438,7 @@ INPUTS: tuple[ModelInput, ...] = (
         lambda s: _pinned_or(
             s, "path_resistance_mohm", s.pinned.path_resistance_mohm, estimate.path_resistance(s.series, s.wiring)
         ),
-        Measure("the voltage lost between pack and controller under load", 20, 0.05),
+        Measure("the voltage lost between pack and controller under load", 20, measured_spread("path_resistance_mohm")),
     ),
     ModelInput(
         "charge_start",
@@ -465,7 +465,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "body_mass",
         "rider",
         _load,
-        Measure("stand on a scale, dressed and loaded", 2, 0.004),
+        Measure("stand on a scale, dressed and loaded", 2, measured_spread("mass_kg")),
     ),
     ModelInput(
         "cda",
@@ -473,7 +473,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "area",
         "rider",
         lambda s: _pinned_or(s, "cda_m2", s.pinned.cda_m2, estimate.drag_area(s.build.rider)),
-        Measure("let it roll out from as fast as you ride, both ways", 20, 0.08),
+        Measure("let it roll out from as fast as you ride, both ways", 20, measured_spread("cda_m2")),
     ),
     ModelInput(
         "mean_speed",
@@ -481,7 +481,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "speed",
         "rider",
         _mean_speed,
-        Measure("kilometres over minutes of one usual ride", 5, 0.04),
+        Measure("kilometres over minutes of one usual ride", 5, measured_spread("mean_kmh")),
     ),
     ModelInput("riding", "how you ride", "ratio", "rider", _riding, _RIDES),
     ModelInput(
@@ -496,7 +496,12 @@ INPUTS: tuple[ModelInput, ...] = (
     ),
     # the way and the day
     ModelInput(
-        "stops", "stops on the way", "stops", "day", _stops, Measure("count the stops of one usual ride", 1, 0.1)
+        "stops",
+        "stops on the way",
+        "stops",
+        "day",
+        _stops,
+        Measure("count the stops of one usual ride", 1, measured_spread("stops_per_km")),
     ),
     ModelInput(
         "ascent",
@@ -504,7 +509,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "ascent",
         "day",
         _ascent,
-        Measure("the climb of the usual way, from a map or a phone", 5, 0.1),
+        Measure("the climb of the usual way, from a map or a phone", 5, measured_spread("ascent_m_per_km")),
     ),
     ModelInput(
         "hilliness",
@@ -529,7 +534,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "ratio",
         "day",
         lambda s: _pinned_or(s, "grip", s.pinned.grip, estimate.grip(s.wheels, s.brief)),
-        Measure("where the driven wheel slips on a ramp that you know", 15, 0.08),
+        Measure("where the driven wheel slips on a ramp that you know", 15, measured_spread("grip")),
     ),
 )
 """In a fixed order: each has its own column among the samples, the same in every build."""

@@ -32,6 +32,7 @@ def figures() -> dict[str, Any]:
     """Every field of the build file and of a bench test by its path: title, quantity, span or choices."""
     from boardmath.__main__ import schema
     from boardmath.buildfile.bench_test import BenchTest
+    from boardmath.inputs import measurable
 
     whole, of_a_test = schema(), BenchTest.model_json_schema()
     definitions: dict[str, Any] = {**whole["$defs"], **of_a_test["$defs"]}
@@ -50,6 +51,8 @@ def figures() -> dict[str, Any]:
                 continue
             row = {"title": field.get("title", key), "about": field.get("description")}
             row |= {k: field[k] for k in ("quantity", "low", "high", "whole") if k in field}
+            if measurable(here, row.get("quantity")):
+                row["measurable"] = True
             choices = next((n["enum"] for n in (field, *field.get("anyOf", [])) if "enum" in n), None)
             kinds = {n.get("type") for n in (field, *field.get("anyOf", []))}
             if choices:

@@ -105,13 +105,6 @@
     if (!(await bench.takeOff(path))) notices.say('The server cannot be reached; nothing was changed.');
   }
 
-  // Prices and counts are not measured; what is set is read off the controller.
-  const OF_THE_WAY = ['rider.mass_kg', 'brief.mean_kmh', 'brief.stops_per_km', 'brief.ascent_m_per_km'];
-  const markable = (path: string) => {
-    const { quantity, whole } = figureSpec(path);
-    const measurable = /^(parts|assumptions)\./.test(path) || OF_THE_WAY.includes(path);
-    return measurable && !!quantity && !whole && quantity !== 'money' && quantity !== 'wire';
-  };
   function measuredMark(path: string): { by?: string | null; day?: string | null } | null {
     const dot = path.lastIndexOf('.');
     const own = bench.value(`${path.slice(0, dot)}.measured`) as string[] | undefined;
@@ -226,7 +219,7 @@
           fault={bench.faults[path]}
           estimate={estimates[path]}
           measured={measuredMark(path)}
-          onmeasured={markable(path) ? (m) => bench.mark(path, m && { path, ...m }) : undefined}
+          onmeasured={figureSpec(path).measurable ? (m) => bench.mark(path, m && { path, ...m }) : undefined}
           onchange={(v) => bench.set(path, v)}
         />
       </div>

@@ -6,6 +6,8 @@ export interface FigureSpec {
   low?: number;
   high?: number;
   whole?: boolean;
+  /** Whether it can be marked as measured. */
+  measurable?: boolean;
   choices?: (string | number)[];
   yesNo?: boolean;
   /** A day of the calendar, as 2026-05-31. */

@@ -28,7 +28,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "dressed to ride",
   "quantity": "body_mass",
   "low": 20,
-  "high": 200
+  "high": 200,
+  "measurable": true
  },
  "rider.height_m": {
   "title": "Height",
@@ -78,7 +79,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "kilometres over minutes of one usual ride, standing time taken out",
   "quantity": "speed",
   "low": 3,
-  "high": 90
+  "high": 90,
+  "measurable": true
  },
  "brief.range_km": {
   "title": "Distance in a day",
@@ -107,14 +109,16 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "metres up in a kilometre, mean of the ride",
   "quantity": "ascent",
   "low": 0,
-  "high": 150
+  "high": 150,
+  "measurable": true
  },
  "brief.stops_per_km": {
   "title": "Stops on the way",
   "about": "to a standstill and away again",
   "quantity": "stops",
   "low": 0,
-  "high": 20
+  "high": 20,
+  "measurable": true
  },
  "brief.wind_ms": {
   "title": "Usual wind",
@@ -277,7 +281,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.deck.source": {
   "title": "Where the figures come from",
@@ -295,26 +300,30 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Length",
   "quantity": "length",
   "low": 400,
-  "high": 1500
+  "high": 1500,
+  "measurable": true
  },
  "parts.deck.width_mm": {
   "title": "Width",
   "quantity": "length",
   "low": 120,
-  "high": 400
+  "high": 400,
+  "measurable": true
  },
  "parts.deck.thickness_mm": {
   "title": "Thickness",
   "quantity": "length",
   "low": 4,
-  "high": 60
+  "high": 60,
+  "measurable": true
  },
  "parts.deck.wheelbase_mm": {
   "title": "Wheelbase",
   "about": "between the axles",
   "quantity": "length",
   "low": 250,
-  "high": 1200
+  "high": 1200,
+  "measurable": true
  },
  "parts.deck.mount": {
   "title": "Mounting",
@@ -330,14 +339,16 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "depth of the hollow across the deck",
   "quantity": "length",
   "low": 0,
-  "high": 40
+  "high": 40,
+  "measurable": true
  },
  "parts.deck.rocker_mm": {
   "title": "Rocker",
   "about": "how far the middle hangs below the mounts; negative is camber",
   "quantity": "length",
   "low": -40,
-  "high": 60
+  "high": 60,
+  "measurable": true
  },
  "parts.deck.flex": {
   "title": "Flex",
@@ -357,7 +368,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "length behind the rear truck's mount; 0 for none",
   "quantity": "length",
   "low": 0,
-  "high": 250
+  "high": 250,
+  "measurable": true
  },
  "parts.trucks.name": {
   "title": "Name",
@@ -411,7 +423,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.trucks.source": {
   "title": "Where the figures come from",
@@ -429,21 +442,24 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Hanger width",
   "quantity": "length",
   "low": 80,
-  "high": 400
+  "high": 400,
+  "measurable": true
  },
  "parts.trucks.axle_mm": {
   "title": "Axle length",
   "about": "tip to tip",
   "quantity": "length",
   "low": 120,
-  "high": 520
+  "high": 520,
+  "measurable": true
  },
  "parts.trucks.height_mm": {
   "title": "Height",
   "about": "axle centre below the baseplate",
   "quantity": "length",
   "low": 25,
-  "high": 150
+  "high": 150,
+  "measurable": true
  },
  "parts.trucks.profile": {
   "title": "Hanger profile",
@@ -455,7 +471,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "how far the deck leans in a full turn",
   "quantity": "angle",
   "low": 2,
-  "high": 40
+  "high": 40,
+  "measurable": true
  },
  "parts.trucks.pivots": {
   "title": "Pivots",
@@ -517,7 +534,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.wheels.source": {
   "title": "Where the figures come from",
@@ -535,20 +553,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Diameter",
   "quantity": "length",
   "low": 40,
-  "high": 400
+  "high": 400,
+  "measurable": true
  },
  "parts.wheels.width_mm": {
   "title": "Width",
   "quantity": "length",
   "low": 15,
-  "high": 150
+  "high": 150,
+  "measurable": true
  },
  "parts.wheels.hardness_a": {
   "title": "Hardness",
   "about": "durometer, A scale",
   "quantity": "hardness",
   "low": 50,
-  "high": 105
+  "high": 105,
+  "measurable": true
  },
  "parts.wheels.kind": {
   "title": "Kind",
@@ -615,7 +636,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.risers.source": {
   "title": "Where the figures come from",
@@ -633,7 +655,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Height",
   "quantity": "length",
   "low": 0,
-  "high": 50
+  "high": 50,
+  "measurable": true
  },
  "parts.motors.name": {
   "title": "Name",
@@ -687,7 +710,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.motors.source": {
   "title": "Where the figures come from",
@@ -721,26 +745,30 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "no-load speed per volt",
   "quantity": "motor_constant",
   "low": 15,
-  "high": 6000
+  "high": 6000,
+  "measurable": true
  },
  "parts.motors.can_diameter_mm": {
   "title": "Can diameter",
   "quantity": "length",
   "low": 15,
-  "high": 200
+  "high": 200,
+  "measurable": true
  },
  "parts.motors.can_length_mm": {
   "title": "Can length",
   "quantity": "length",
   "low": 10,
-  "high": 200
+  "high": 200,
+  "measurable": true
  },
  "parts.motors.phase_resistance_mohm": {
   "title": "Phase resistance",
   "about": "at 25 °C",
   "quantity": "resistance",
   "low": 0.5,
-  "high": 2000
+  "high": 2000,
+  "measurable": true
  },
  "parts.motors.resistance_is": {
   "title": "Resistance is given",
@@ -761,7 +789,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "No-load current",
   "quantity": "current",
   "low": 0,
-  "high": 60
+  "high": 60,
+  "measurable": true
  },
  "parts.motors.no_load_is": {
   "title": "No-load current is",
@@ -775,20 +804,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Largest current",
   "quantity": "current",
   "low": 1,
-  "high": 500
+  "high": 500,
+  "measurable": true
  },
  "parts.motors.max_power_w": {
   "title": "Largest power",
   "about": "makers' figures are peaks",
   "quantity": "power",
   "low": 10,
-  "high": 30000
+  "high": 30000,
+  "measurable": true
  },
  "parts.motors.shaft_mm": {
   "title": "Shaft",
   "quantity": "length",
   "low": 2,
-  "high": 25
+  "high": 25,
+  "measurable": true
  },
  "parts.motors.sensored": {
   "title": "Hall sensors",
@@ -851,7 +883,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.drive.source": {
   "title": "Where the figures come from",
@@ -893,13 +926,15 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Belt pitch",
   "quantity": "length",
   "low": 1.5,
-  "high": 15
+  "high": 15,
+  "measurable": true
  },
  "parts.drive.belt_width_mm": {
   "title": "Belt width",
   "quantity": "length",
   "low": 4,
-  "high": 50
+  "high": 50,
+  "measurable": true
  },
  "parts.drive.belt_teeth": {
   "title": "Belt teeth",
@@ -922,7 +957,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "how far the motor stands above the line from axle to nose",
   "quantity": "angle",
   "low": -60,
-  "high": 90
+  "high": 90,
+  "measurable": true
  },
  "parts.drive.wheel_core": {
   "title": "Pulley keys into",
@@ -948,7 +984,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Motor pulley bore",
   "quantity": "length",
   "low": 2,
-  "high": 25
+  "high": 25,
+  "measurable": true
  },
  "parts.drive.driven_wheels": {
   "title": "Driven wheels",
@@ -1009,7 +1046,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.pack.source": {
   "title": "Where the figures come from",
@@ -1097,7 +1135,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.pack.cell.source": {
   "title": "Where the figures come from",
@@ -1138,44 +1177,51 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "from full to empty, slowly",
   "quantity": "charge",
   "low": 0.3,
-  "high": 120
+  "high": 120,
+  "measurable": true
  },
  "parts.pack.cell.nominal_v": {
   "title": "Nominal voltage",
   "quantity": "voltage",
   "low": 2.5,
-  "high": 4.0
+  "high": 4.0,
+  "measurable": true
  },
  "parts.pack.cell.full_v": {
   "title": "Voltage when full",
   "quantity": "voltage",
   "low": 3.3,
-  "high": 4.5
+  "high": 4.5,
+  "measurable": true
  },
  "parts.pack.cell.empty_v": {
   "title": "Voltage when empty",
   "quantity": "voltage",
   "low": 1.8,
-  "high": 3.6
+  "high": 3.6,
+  "measurable": true
  },
  "parts.pack.cell.max_discharge_a": {
   "title": "Largest discharge current",
   "quantity": "current",
   "low": 0.3,
-  "high": 5000
+  "high": 5000,
+  "measurable": true
  },
  "parts.pack.cell.max_charge_a": {
   "title": "Largest charge current",
   "quantity": "current",
   "low": 0.05,
-  "high": 1000
+  "high": 1000,
+  "measurable": true
  },
  "parts.pack.cell.resistance_mohm": {
   "title": "Resistance",
   "about": "direct current, ten-second pulse, 25 °C, half charged",
   "quantity": "resistance",
   "low": 0.1,
-  "high": 500
+  "high": 500,
+  "measurable": true
  },
  "parts.pack.cell.cycles_to_80_pct": {
   "title": "Cycles to 80 %",
@@ -1196,28 +1242,32 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "capacity of the smallest, where bricks in series differ",
   "quantity": "charge",
   "low": 0.3,
-  "high": 120
+  "high": 120,
+  "measurable": true
  },
  "parts.pack.length_mm": {
   "title": "Length",
   "about": "of the block, or of one brick",
   "quantity": "length",
   "low": 20,
-  "high": 1000
+  "high": 1000,
+  "measurable": true
  },
  "parts.pack.width_mm": {
   "title": "Width",
   "about": "of the block, or of one brick",
   "quantity": "length",
   "low": 10,
-  "high": 400
+  "high": 400,
+  "measurable": true
  },
  "parts.pack.height_mm": {
   "title": "Height",
   "about": "of the block, or of one brick",
   "quantity": "length",
   "low": 5,
-  "high": 200
+  "high": 200,
+  "measurable": true
  },
  "parts.pack.plug": {
   "title": "Drive plug",
@@ -1233,26 +1283,30 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "100 when new; an old pack has less and sags more",
   "quantity": "share",
   "low": 40,
-  "high": 110
+  "high": 110,
+  "measurable": true
  },
  "parts.pack.charge_to_v": {
   "title": "Charged to",
   "about": "per cell; 4.1 V instead of 4.2 V about doubles the life",
   "quantity": "voltage",
   "low": 3.2,
-  "high": 4.5
+  "high": 4.5,
+  "measurable": true
  },
  "parts.pack.protection.max_discharge_a": {
   "title": "Largest discharge current",
   "quantity": "current",
   "low": 1,
-  "high": 1000
+  "high": 1000,
+  "measurable": true
  },
  "parts.pack.protection.max_charge_a": {
   "title": "Largest charge current",
   "quantity": "current",
   "low": 0.2,
-  "high": 500
+  "high": 500,
+  "measurable": true
  },
  "parts.pack.protection.in_drive_path": {
   "title": "Carries the drive current",
@@ -1311,7 +1365,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.controller.source": {
   "title": "Where the figures come from",
@@ -1341,27 +1396,31 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "with the pack full, not nominal",
   "quantity": "voltage",
   "low": 6,
-  "high": 200
+  "high": 200,
+  "measurable": true
  },
  "parts.controller.max_motor_current_a": {
   "title": "Largest motor current",
   "about": "each motor",
   "quantity": "current",
   "low": 1,
-  "high": 1000
+  "high": 1000,
+  "measurable": true
  },
  "parts.controller.max_pack_current_a": {
   "title": "Largest pack current",
   "about": "each controller",
   "quantity": "current",
   "low": 1,
-  "high": 1000
+  "high": 1000,
+  "measurable": true
  },
  "parts.controller.max_erpm": {
   "title": "Largest electrical speed",
   "quantity": "electrical_speed",
   "low": 1000,
-  "high": 500000
+  "high": 500000,
+  "measurable": true
  },
  "parts.controller.fixed_cells": {
   "title": "Fixed cell count",
@@ -1391,19 +1450,22 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Length",
   "quantity": "length",
   "low": 20,
-  "high": 400
+  "high": 400,
+  "measurable": true
  },
  "parts.controller.width_mm": {
   "title": "Width",
   "quantity": "length",
   "low": 15,
-  "high": 300
+  "high": 300,
+  "measurable": true
  },
  "parts.controller.height_mm": {
   "title": "Height",
   "quantity": "length",
   "low": 5,
-  "high": 150
+  "high": 150,
+  "measurable": true
  },
  "parts.charger.name": {
   "title": "Name",
@@ -1457,7 +1519,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.charger.source": {
   "title": "Where the figures come from",
@@ -1475,13 +1538,15 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Voltage",
   "quantity": "voltage",
   "low": 3,
-  "high": 120
+  "high": 120,
+  "measurable": true
  },
  "parts.charger.a": {
   "title": "Current",
   "quantity": "current",
   "low": 0.1,
-  "high": 60
+  "high": 60,
+  "measurable": true
  },
  "parts.charger.balance": {
   "title": "Balances the cells",
@@ -1544,7 +1609,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.remote.source": {
   "title": "Where the figures come from",
@@ -1617,7 +1683,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.switch.source": {
   "title": "Where the figures come from",
@@ -1643,13 +1710,15 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Largest voltage",
   "quantity": "voltage",
   "low": 5,
-  "high": 200
+  "high": 200,
+  "measurable": true
  },
  "parts.switch.max_a": {
   "title": "Largest current",
   "quantity": "current",
   "low": 1,
-  "high": 1000
+  "high": 1000,
+  "measurable": true
  },
  "parts.fuse.name": {
   "title": "Name",
@@ -1703,7 +1772,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.fuse.source": {
   "title": "Where the figures come from",
@@ -1721,7 +1791,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Rating",
   "quantity": "current",
   "low": 1,
-  "high": 500
+  "high": 500,
+  "measurable": true
  },
  "parts.wiring.name": {
   "title": "Name",
@@ -1775,7 +1846,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.wiring.source": {
   "title": "Where the figures come from",
@@ -1800,13 +1872,15 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "pack to controller, one way",
   "quantity": "length",
   "low": 50,
-  "high": 10000
+  "high": 10000,
+  "measurable": true
  },
  "parts.wiring.connector_max_a": {
   "title": "Connectors' largest current",
   "quantity": "current",
   "low": 1,
-  "high": 1000
+  "high": 1000,
+  "measurable": true
  },
  "parts.enclosure.name": {
   "title": "Name",
@@ -1860,7 +1934,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.enclosure.source": {
   "title": "Where the figures come from",
@@ -1878,26 +1953,30 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Length",
   "quantity": "length",
   "low": 60,
-  "high": 1200
+  "high": 1200,
+  "measurable": true
  },
  "parts.enclosure.width_mm": {
   "title": "Width",
   "quantity": "length",
   "low": 40,
-  "high": 400
+  "high": 400,
+  "measurable": true
  },
  "parts.enclosure.depth_mm": {
   "title": "Depth",
   "about": "how far it hangs below the deck",
   "quantity": "length",
   "low": 10,
-  "high": 150
+  "high": 150,
+  "measurable": true
  },
  "parts.enclosure.wall_mm": {
   "title": "Wall",
   "quantity": "length",
   "low": 0.5,
-  "high": 15
+  "high": 15,
+  "measurable": true
  },
  "parts.enclosure.seat": {
   "title": "Sits on the deck",
@@ -1960,7 +2039,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "measurable": true
  },
  "parts.extras.*.source": {
   "title": "Where the figures come from",
@@ -2384,65 +2464,75 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Rolling resistance coefficient",
   "quantity": "ratio",
   "low": 0.001,
-  "high": 0.2
+  "high": 0.2,
+  "measurable": true
  },
  "assumptions.cda_m2": {
   "title": "Drag area",
   "quantity": "area",
   "low": 0.05,
-  "high": 2
+  "high": 2,
+  "measurable": true
  },
  "assumptions.drive_efficiency": {
   "title": "Drive efficiency",
   "quantity": "ratio",
   "low": 0.4,
-  "high": 1
+  "high": 1,
+  "measurable": true
  },
  "assumptions.controller_efficiency": {
   "title": "Controller efficiency",
   "quantity": "ratio",
   "low": 0.5,
-  "high": 1
+  "high": 1,
+  "measurable": true
  },
  "assumptions.air_density_kg_m3": {
   "title": "Air density",
   "quantity": "density",
   "low": 0.5,
-  "high": 1.8
+  "high": 1.8,
+  "measurable": true
  },
  "assumptions.wind_ms": {
   "title": "Head wind",
   "about": "negative from behind",
   "quantity": "wind",
   "low": -25,
-  "high": 25
+  "high": 25,
+  "measurable": true
  },
  "assumptions.idle_w": {
   "title": "Idle draw",
   "quantity": "power",
   "low": 0,
-  "high": 200
+  "high": 200,
+  "measurable": true
  },
  "assumptions.drag_n": {
   "title": "Drag of belts or gears",
   "about": "at the road, all motors together",
   "quantity": "force",
   "low": 0,
-  "high": 60
+  "high": 60,
+  "measurable": true
  },
  "assumptions.path_resistance_mohm": {
   "title": "Links, wire and connectors",
   "about": "from the cells to the controller",
   "quantity": "resistance",
   "low": 0.5,
-  "high": 500
+  "high": 500,
+  "measurable": true
  },
  "assumptions.grip": {
   "title": "Grip of the driven wheels",
   "about": "where they slip, force over weight on them",
   "quantity": "ratio",
   "low": 0.05,
-  "high": 1.5
+  "high": 1.5,
+  "measurable": true
  },
  "weighed_kg": {
   "title": "Weighed",
