@@ -28,13 +28,14 @@ test: setup-test build lint ## every check: style, types, layers, core, server, 
 pytest: setup-test build ## only pytest, e.g. make pytest ARGS="tests/core -x"
 	@$(PY) scripts/with_database.py $(PY) -m pytest $(ARGS)
 
-lint: setup-test ## ruff, mypy, import-linter, generated files, svelte-check, prettier
+lint: setup-test ## ruff, mypy, import-linter, generated files, svelte-check, ESLint, prettier
 	$(VENV)/bin/ruff check .
 	$(VENV)/bin/ruff format --check .
 	SAND_POCKET_SECRET_KEY=checks DATABASE_URL=postgresql://checks@127.0.0.1/checks $(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports --no-logo
 	$(PY) scripts/generate_types.py --check
 	$(NPM) run --silent check
+	$(NPM) run --silent lint
 	$(NPM) run --silent format:check
 
 format: setup-test ## ruff and prettier, writing

@@ -20,28 +20,28 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "scripts")]
 
 from boardmath.arrays import FEW, SAMPLES, nominal_boards  # noqa: E402
+from boardmath.bench.candidates import choice  # noqa: E402
+from boardmath.bench.proposals import propose  # noqa: E402
+from boardmath.bench.report import predict  # noqa: E402
 from boardmath.benchtest import report_on  # noqa: E402
 from boardmath.buildfile import check  # noqa: E402
 from boardmath.buildfile.bench_test import BenchTest  # noqa: E402
 from boardmath.buildfile.build import Parts  # noqa: E402
 from boardmath.buildfile.drivetrain import Motors  # noqa: E402
 from boardmath.buildfile.figures import Part  # noqa: E402
-from boardmath.candidates import choice  # noqa: E402
-from boardmath.choosing import KINDS  # noqa: E402
-from boardmath.comparing import compare  # noqa: E402
+from boardmath.compare import compare  # noqa: E402
 from boardmath.curves import curves  # noqa: E402
+from boardmath.drawings.views import draw  # noqa: E402
 from boardmath.engine import sweeps  # noqa: E402
 from boardmath.engine.boards import Boards, stacked  # noqa: E402
 from boardmath.engine.boards import changed as altered  # noqa: E402
 from boardmath.fit.shapes import VIEWS  # noqa: E402
 from boardmath.fit.transmission import stock_belts  # noqa: E402
-from boardmath.fit.views import draw  # noqa: E402
+from boardmath.kinds import KINDS  # noqa: E402
 from boardmath.parameters import resolve  # noqa: E402
-from boardmath.partslist import parts_list  # noqa: E402
+from boardmath.partslist.lines import parts_list  # noqa: E402
 from boardmath.prediction.promises import headlines  # noqa: E402
-from boardmath.proposals import propose  # noqa: E402
-from boardmath.report import predict  # noqa: E402
-from boardmath.settings import recommend, sheet  # noqa: E402
+from boardmath.sheet import recommend, sheet  # noqa: E402
 from controllerlink import writing  # noqa: E402
 from controllerlink.link import Link  # noqa: E402
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner  # noqa: E402
@@ -86,7 +86,9 @@ def swept_boards(count: int) -> Boards:
 def shared_library() -> dict[str, list[Part]]:
     """The demonstration's parts as the core reads them."""
     parts = json.loads((ROOT / "server/demo/data/library.json").read_text())
-    return {kind: [check(KINDS[kind], {**p, "currency": "EUR"}) for p in of_kind] for kind, of_kind in parts.items()}
+    return {
+        kind: [check(KINDS[kind].model, {**p, "currency": "EUR"}) for p in of_kind] for kind, of_kind in parts.items()
+    }
 
 
 def computation() -> None:
@@ -132,7 +134,7 @@ def computation() -> None:
         "aim 0.6 s",
     )
     imported = seconds(
-        lambda: subprocess.run([sys.executable, "-c", "import boardmath.report"], cwd=ROOT, check=True), 3
+        lambda: subprocess.run([sys.executable, "-c", "import boardmath.bench.report"], cwd=ROOT, check=True), 3
     )
     row("import of the core, compiled code cached, with Python itself", f"{imported:.2f} s", "aim 1.5 s")
 
@@ -209,6 +211,7 @@ def first_load() -> None:
 def on_the_screen() -> None:
     """From a key to a moved staff, and other waits, in headless Chromium against the real server."""
     from serving import demonstration
+    from walking import open_board, to_room
 
     from tests.screens.conftest import CHROMIUM
 
@@ -217,7 +220,7 @@ def on_the_screen() -> None:
         page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
         page.goto(address)
         page.get_by_role("button", name="Enter the demo workshop").click()
-        page.get_by_role("link", name="Hide round").click()
+        open_board(page, "Hide round", "Bench")
         page.get_by_test_id("staff-speed").wait_for()
         page.get_by_test_id("station-drive").click()
         page.get_by_role("button", name="Drive’s figures").click()
@@ -244,17 +247,17 @@ def on_the_screen() -> None:
         page.get_by_test_id("proposal").first.wait_for(timeout=120_000)
         row("brief to proposals shown", f"{time.perf_counter() - begin:.1f} s")
         page.get_by_role("button", name="Close").click()
-        page.get_by_role("link", name="Drawings").click()
+        to_room(page, "Drawings")
         begin = time.perf_counter()
         page.get_by_test_id("drawing-drive").wait_for()
         row("drawings opened to all four painted", f"{(time.perf_counter() - begin) * 1e3:.0f} ms")
         fifty_builds_and_five_hundred_parts()
         for what, address_of, mark in (
-            ("shelf of fifty opened to its first twelve painted", "#/", "shelf-build"),
-            ("library of five hundred opened to its first page painted", "#/library", "part"),
+            ("shelf of fifty opened to its first twelve painted", "", "shelf-build"),
+            ("library of five hundred opened to its first page painted", "library", "part"),
             (
                 "four builds of the shelf side by side, curves painted",
-                "#/compare/" + ",".join(ids_of(page)[:4]),
+                "compare/" + ",".join(ids_of(page)[:4]),
                 "plot-charge",
             ),
         ):

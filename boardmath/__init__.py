@@ -11,8 +11,8 @@ Nothing else of the package is promised to stay as it is.
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    from boardmath.bench.report import predict
     from boardmath.buildfile.reading import BuildFileError, read_build
-    from boardmath.report import predict
 
 __version__ = "0.2.0"
 __all__ = ["BuildFileError", "predict", "read_build"]
@@ -21,7 +21,7 @@ __all__ = ["BuildFileError", "predict", "read_build"]
 def __getattr__(name: str) -> Any:
     """The public names, loaded when they are asked for: reading a file needs no engine."""
     if name == "predict":
-        from boardmath import report
+        from boardmath.bench import report
 
         return report.predict
     if name in ("BuildFileError", "read_build"):

@@ -5,9 +5,9 @@ import json
 import sys
 from pathlib import Path
 
+from boardmath.bench.report import predict
 from boardmath.buildfile import Build, BuildFileError, Fault, read_build
 from boardmath.buildfile.reading import LARGEST_FILE
-from boardmath.report import predict
 
 
 def main(arguments: list[str] | None = None) -> int:

@@ -5,41 +5,9 @@ from typing import Any
 from boardmath.buildfile.build import Build, Parts
 from boardmath.buildfile.buying import LeftOver
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.buildfile.electrics import (
-    Cell,
-    Charger,
-    Controller,
-    Enclosure,
-    Extra,
-    Fuse,
-    Pack,
-    Remote,
-    Switch,
-    Wiring,
-)
+from boardmath.buildfile.electrics import Cell, Controller, Extra, Pack
 from boardmath.buildfile.figures import Part
-from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
 from boardmath.cost import PLACED, Priced, priced_parts
-
-KINDS: dict[str, type[Part]] = {
-    "deck": Deck,
-    "trucks": Trucks,
-    "wheels": Wheels,
-    "risers": Risers,
-    "motors": Motors,
-    "drive": Drive,
-    "pack": Pack,
-    "cell": Cell,
-    "controller": Controller,
-    "charger": Charger,
-    "remote": Remote,
-    "switch": Switch,
-    "fuse": Fuse,
-    "wiring": Wiring,
-    "enclosure": Enclosure,
-    "extra": Extra,
-}
-"""Kinds of library part and their models. A cell becomes the pack's cell, an extra one of the extras."""
 
 # What belongs to the build rather than to the thing that is bought, and so survives another choice.
 _KEPT: dict[str, tuple[str, ...]] = {

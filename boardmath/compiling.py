@@ -7,19 +7,19 @@ import shutil
 from pathlib import Path
 
 from boardmath.arrays import nominal_boards
+from boardmath.bench.candidates import candidates
+from boardmath.bench.proposals import propose
+from boardmath.bench.report import predict
 from boardmath.buildfile import read_build
 from boardmath.buildfile.build import FORMAT, VERSION, Build
 from boardmath.buildfile.drivetrain import Motors
-from boardmath.candidates import candidates
-from boardmath.comparing import compare
+from boardmath.compare import compare
 from boardmath.curves import curves
 from boardmath.engine import sweeps
 from boardmath.kernel import COMPILES, FOLDER
 from boardmath.parameters import resolve
-from boardmath.prediction.stand import on_the_stand
-from boardmath.proposals import propose
-from boardmath.report import predict
-from boardmath.settings import sheet
+from boardmath.prediction.unloaded import on_the_stand
+from boardmath.sheet import sheet
 
 
 def any_board(**parts: object) -> Build:

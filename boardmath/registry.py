@@ -219,7 +219,7 @@ def _mean_speed(s: Site) -> Input:
 
 
 _HURRY = {"easy": 0.88, "usual": 1.0, "hard": 1.15}
-"""Consumption of a way by how somebody rides (common practice: 15 Wh a mile mellow, 20 hard and hilly, speed counted apart)."""
+"""Consumption of a way by how somebody rides (common practice: 15 Wh a mile gentle, 20 hard and hilly, speed counted apart)."""
 
 
 def _riding(s: Site) -> Input:

@@ -111,7 +111,7 @@ QUANTITIES: dict[str, Quantity] = {
         _quantity("acceleration", "m/s²", "meter/second**2", {"m/s²": ("meter/second**2", 1)}),
         _quantity("g", "g", "dimensionless", {"g": ("dimensionless", 2)}),
         _quantity("share", "%", "percent", {"%": ("percent", 0)}, percent="percent"),
-        _quantity("electrical_speed", "erpm", "rpm", {"erpm": ("rpm", 0)}, rpm="rpm"),
+        _quantity("electrical_speed", "electrical rpm", "rpm", {"electrical rpm": ("rpm", 0)}, rpm="rpm", erpm="rpm"),
         _quantity("turns", "rpm", "rpm", {"rpm": ("rpm", 0)}),
         _quantity("hardness", "A", "dimensionless", {"A": ("dimensionless", 0)}, a="dimensionless"),
         _quantity("count", "", "dimensionless", {"": ("dimensionless", 0)}),

@@ -50,7 +50,7 @@ def figures() -> dict[str, Any]:
                 walk(here + ".*.", definitions[items["$ref"].rsplit("/", 1)[1]])
                 continue
             row = {"title": field.get("title", key), "about": field.get("description")}
-            row |= {k: field[k] for k in ("quantity", "low", "high", "whole") if k in field}
+            row |= {k: field[k] for k in ("quantity", "low", "high", "whole", "group") if k in field}
             if measurable(here, row.get("quantity")):
                 row["measurable"] = True
             choices = next((n["enum"] for n in (field, *field.get("anyOf", [])) if "enum" in n), None)
@@ -74,18 +74,22 @@ def figures() -> dict[str, Any]:
 
 def tables() -> str:
     """Figures and units as a TypeScript module."""
-    from boardmath.choosing import KINDS
+    from boardmath.house import ROOMS, STOREYS
+    from boardmath.kinds import KINDS
     from boardmath.units import unit_table
 
     def written(value: Any) -> str:
         return json.dumps(value, ensure_ascii=False, indent=1)
 
+    kinds = {slug: {"name": k.name, "path": k.path, "deciding": list(k.deciding)} for slug, k in KINDS.items()}
     head = "// Generated from the core by scripts/generate_types.py; do not edit.\n"
     return (
-        f"{head}import type {{ FigureSpec, QuantitySpec }} from './specs';\n\n"
+        f"{head}import type {{ FigureSpec, KindSpec, QuantitySpec }} from './specs';\n\n"
         f"export const FIGURES: Record<string, FigureSpec> = {written(figures())};\n\n"
         f"export const QUANTITIES: Record<string, QuantitySpec> = {written(unit_table())};\n\n"
-        f"export const KINDS = {written(list(KINDS))} as const;\n"
+        f"export const KINDS: Record<string, KindSpec> = {written(kinds)};\n\n"
+        f"export const STOREYS = {written([s.model_dump() for s in STOREYS])} as const;\n\n"
+        f"export const ROOMS = {written([r.model_dump() for r in ROOMS])} as const;\n"
     )
 
 

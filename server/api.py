@@ -4,18 +4,37 @@ from ninja import NinjaAPI
 from ninja.security import django_auth
 
 from server import faults
-from server.accounts.api import router as accounts
-from server.benchtests.api import router as benchtests
+from server.account.api import router as account
+from server.bench.api import router as bench
+from server.benchtest.api import router as benchtest
+from server.compare.api import router as compare
+from server.curves.api import router as curves
 from server.dossier.api import router as dossier
+from server.drawings.api import router as drawings
+from server.library.api import router as library
 from server.link.api import router as link
-from server.sheets.api import router as sheets
-from server.workshop.api import router as workshop
+from server.partslist.api import router as partslist
+from server.revisions.api import router as revisions
+from server.sheet.api import router as sheet
+from server.shelf.api import router as shelf
+from server.stands.api import router as stands
 
 api = NinjaAPI(title="Sand Pocket", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 faults.install(api)
-api.add_router("", accounts)
-api.add_router("", workshop)
-api.add_router("", sheets)
-api.add_router("", link)
-api.add_router("", benchtests)
-api.add_router("", dossier)
+for room in (
+    account,
+    shelf,
+    stands,
+    bench,
+    curves,
+    drawings,
+    library,
+    compare,
+    partslist,
+    revisions,
+    sheet,
+    link,
+    benchtest,
+    dossier,
+):
+    api.add_router("", room)

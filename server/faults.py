@@ -23,6 +23,17 @@ class FaultsOut(Schema):
     faults: list[FaultOut] = []
 
 
+class RowFaults(Schema):
+    """What is wrong with one row of a file that is brought in."""
+
+    field: str
+    reason: str
+
+
+REFUSALS = {401: FaultsOut, 404: FaultsOut, 422: FaultsOut}
+"""What any route of a signed-in person may answer instead."""
+
+
 class Refused(Exception):
     """A request that cannot be carried out, with its status and faults."""
 

@@ -5,9 +5,9 @@ from math import ceil, pi
 
 from boardmath.advice.finding import Cure, Facts, Finding, cure, finding
 from boardmath.buildfile.build import Build
+from boardmath.drawings.behind import BITE_ROOM, motor_room, pulley_room, wheel_room
 from boardmath.fit import belt
 from boardmath.fit.across import APART, MOUNT, across, axle_needed, axle_stub, room_between_motors
-from boardmath.fit.behind import BITE_ROOM, motor_room, pulley_room, wheel_room
 from boardmath.fit.stance import BASEPLATE, deck_height, lean, riser_height, wheel_radius
 from boardmath.fit.transmission import (
     FLANGE,

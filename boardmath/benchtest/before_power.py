@@ -1,6 +1,6 @@
 """Before a motor turns: how the board stands, the plug, the pack, the thumb. Tolerances: common practice, no source."""
 
-from boardmath.benchtest.stand import Judged, Stand, Step, of_its_cells, ticked
+from boardmath.benchtest.steps import Judged, Stand, Step, of_its_cells, ticked
 from boardmath.buildfile.electrics import Pack
 from boardmath.inputs import cell_voltages, full_voltage
 from boardmath.saying import say

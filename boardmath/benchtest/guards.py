@@ -1,6 +1,6 @@
 """What has to act when something goes wrong: the fail-safe, the cut-off, and a last look. Common practice, no source."""
 
-from boardmath.benchtest.stand import Judged, Stand, Step, ticked
+from boardmath.benchtest.steps import Judged, Stand, Step, ticked
 from boardmath.buildfile.electrics import Pack
 from boardmath.inputs import cell_voltages
 from boardmath.limits import recommended_taper

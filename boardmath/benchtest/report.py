@@ -7,11 +7,11 @@ from pydantic import BaseModel
 from boardmath.benchtest.before_power import pack_voltage, polarity, thumb, wheels_free
 from boardmath.benchtest.guards import cut_off, lost_link, sound
 from boardmath.benchtest.spinning import alike, brake, directions, free_current, free_speed
-from boardmath.benchtest.stand import Stand, Step, of_its_cells
+from boardmath.benchtest.steps import Stand, Step, of_its_cells
 from boardmath.buildfile.bench_test import BenchTest, EndPoints
 from boardmath.buildfile.build import Build
 from boardmath.parameters import Incomplete, missing
-from boardmath.prediction.stand import OnTheStand, on_the_stand
+from boardmath.prediction.unloaded import OnTheStand, on_the_stand
 from boardmath.saying import Saying, say
 
 Standing = Literal["not begun", "under way", "fails", "unsure", "passes"]

@@ -1,7 +1,7 @@
 """With the wheels turning in the air, held against the prediction. Tolerances: common practice, no source."""
 
-from boardmath.benchtest.stand import METER, Judged, Stand, Step, Verdict
-from boardmath.prediction.stand import OnTheStand
+from boardmath.benchtest.steps import METER, Judged, Stand, Step, Verdict
+from boardmath.prediction.unloaded import OnTheStand
 from boardmath.saying import Saying, say
 
 ALIKE, UNALIKE = 0.03, 0.08

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from boardmath.curves import Plot, PlotLine
-from boardmath.prediction.stand import Banded
+from boardmath.prediction.unloaded import Banded
 
 _ROLES = ("second-board", "third", "fourth", "need")
 
@@ -30,7 +30,7 @@ def run_figure(
         for i, motor in enumerate(speeds)
     ]
     fastest = max((max(line.mid, default=0.0) for line in lines), default=0.0)
-    text = f"The fastest motor reaches {fastest:,.0f} erpm"
+    text = f"The fastest motor reaches {fastest:,.0f} electrical rpm"
     if predicted is not None and seconds:
         across = [seconds[0], seconds[-1]]
         lines.append(

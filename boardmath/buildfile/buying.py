@@ -38,7 +38,7 @@ class LeftOver(Part):
     """A part that was bought and is no longer on the board: its money is spent, its value not in the board."""
 
     kind: str = Field(max_length=20, title="Kind")
-    count: int | None = whole(1, 10_000, "How many")
+    count: int | None = whole(1, 10_000, "How many", group="board")
 
 
 class ReadyMade(Record):

@@ -13,7 +13,7 @@ NoLoadKind = Literal["pack", "motor"]
 
 
 class Motors(Part):
-    count: int | None = whole(1, 4, "Motors")
+    count: int | None = whole(1, 4, "Motors", group="board")
     kind: MotorKind | None = choice("Kind")
     kv_rpm_per_v: float | None = figure("motor_constant", 15, 6000, "KV", "no-load speed per volt")
     can_diameter_mm: float | None = figure("length", 15, 200, "Can diameter")

@@ -57,7 +57,7 @@ class Pack(Part):
 
 
 class Controller(Part):
-    units: int | None = whole(1, 4, "Controllers")
+    units: int | None = whole(1, 4, "Controllers", group="board")
     programmable: bool | None = yes_no("Programmable")
     max_v: float | None = figure("voltage", 6, 200, "Largest voltage", "with the pack full, not nominal")
     max_motor_current_a: float | None = figure("current", 1, 1000, "Largest motor current", "each motor")
@@ -111,5 +111,5 @@ class Enclosure(Part):
 
 
 class Extra(Part):
-    count: int | None = whole(1, 500, "How many")
-    fills: Key | None = words(60, "Stands for", "the small part of the parts list that it is")
+    count: int | None = whole(1, 500, "How many", group="board")
+    fills: Key | None = words(60, "Stands for", "the small part of the parts list that it is", "board")

@@ -4,7 +4,7 @@ A span is wide enough for any board that someone really builds and narrow enough
 """
 
 from datetime import date
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, cast
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
@@ -32,26 +32,53 @@ class Record(BaseModel):
     model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False, validate_assignment=False)
 
 
-def figure(quantity: str, low: float, high: float, title: str, about: str | None = None) -> Any:
+Group = Literal["figure", "listing", "buying", "board", "mark"]
+"""What a field of a part is for: a figure of the thing; what its ``listing`` says beside them; how it is bought; how many stand
+on the ``board``; or a mark on other fields. Said at the field, and nowhere else."""
+
+
+def figure(
+    quantity: str, low: float, high: float, title: str, about: str | None = None, group: Group = "figure"
+) -> Any:
     """An optional number of ``quantity`` within ``low``..``high`` (in the build file's unit)."""
     extra: dict[str, Any] = {"quantity": quantity, "unit": QUANTITIES[quantity].unit, "low": low, "high": high}
+    extra |= _grouped(group)
     return Field(default=None, ge=low, le=high, title=title, description=about, json_schema_extra=extra)
 
 
-def whole(low: int, high: int, title: str, about: str | None = None) -> Any:
+def whole(low: int, high: int, title: str, about: str | None = None, group: Group = "figure") -> Any:
     """An optional whole number within ``low``..``high``."""
     extra: dict[str, Any] = {"quantity": "count", "unit": "", "low": low, "high": high, "whole": True}
+    extra |= _grouped(group)
     return Field(default=None, ge=low, le=high, title=title, description=about, json_schema_extra=extra)
 
 
-def words(limit: int, title: str, about: str | None = None) -> Any:
+def words(limit: int, title: str, about: str | None = None, group: Group = "figure") -> Any:
     """An optional text of at most ``limit`` characters."""
-    return Field(default=None, max_length=limit, title=title, description=about)
+    return Field(
+        default=None, max_length=limit, title=title, description=about, json_schema_extra=_grouped(group) or None
+    )
 
 
-def choice(title: str, about: str | None = None) -> Any:
+def choice(title: str, about: str | None = None, group: Group = "figure") -> Any:
     """An optional word out of a fixed set (a ``Literal``)."""
-    return Field(default=None, title=title, description=about)
+    return Field(default=None, title=title, description=about, json_schema_extra=_grouped(group) or None)
+
+
+def _grouped(group: Group) -> dict[str, Any]:
+    return {} if group == "figure" else {"group": group}
+
+
+def group_of(model: type[BaseModel], key: str) -> Group:
+    """What a field of a model is for."""
+    extra = model.model_fields[key].json_schema_extra
+    found: Any = extra.get("group", "figure") if isinstance(extra, dict) else "figure"
+    return cast(Group, found)
+
+
+def keys_of(model: type[BaseModel], group: Group) -> list[str]:
+    """The fields of a model that are for one thing, in their order."""
+    return [key for key in model.model_fields if group_of(model, key) == group]
 
 
 yes_no = choice
@@ -79,20 +106,27 @@ class Purchase(Record):
 class Part(Record):
     """What every part may say of itself beside its figures."""
 
-    name: str | None = words(120, "Name")
-    maker: str | None = words(120, "Maker")
-    price: float | None = figure("money", 0, 100_000, "Price", "of one, where the part is counted; else of the set")
-    currency: str | None = Field(default=None, pattern=CURRENCY, title="Currency")
-    owned: bool | None = yes_no(
-        "Already in the drawer", "counts to the board's value, not to what is still to be spent"
+    name: str | None = words(120, "Name", group="listing")
+    maker: str | None = words(120, "Maker", group="listing")
+    price: float | None = figure(
+        "money", 0, 100_000, "Price", "of one, where the part is counted; else of the set", "listing"
     )
-    purchase: Purchase | None = Field(default=None, title="Purchase")
-    mass_g: float | None = figure("mass", 0, 60_000, "Mass", "of one, where the part is counted; else of the set")
-    source: str | None = words(400, "Where the figures come from")
-    notes: str | None = words(4000, "Notes")
+    currency: str | None = Field(
+        default=None, pattern=CURRENCY, title="Currency", json_schema_extra=_grouped("listing")
+    )
+    owned: bool | None = yes_no(
+        "Already in the drawer", "counts to the board's value, not to what is still to be spent", "buying"
+    )
+    purchase: Purchase | None = Field(default=None, title="Purchase", json_schema_extra=_grouped("buying"))
+    mass_g: float | None = figure(
+        "mass", 0, 60_000, "Mass", "of one, where the part is counted; else of the set", "listing"
+    )
+    source: str | None = words(400, "Where the figures come from", group="listing")
+    notes: str | None = words(4000, "Notes", group="listing")
     measured: list[Key] | None = Field(
         default=None,
         max_length=40,
         title="Measured figures",
         description="keys of this part that were measured, not read off a listing",
+        json_schema_extra=_grouped("mark"),
     )

@@ -3,7 +3,7 @@
 from typing import Any, Literal
 
 import numpy as np
-from pydantic import BaseModel
+from pydantic import BaseModel, computed_field
 
 from boardmath.buildfile.build import Build
 from boardmath.case import Case
@@ -15,6 +15,9 @@ from boardmath.physics.types import Array
 from boardmath.saying import Figure, Saying, say
 from boardmath.usual import USUAL
 
+Strain = Literal["easy", "near", "gives way", "asked for more"]
+NEAR, GIVES_WAY, ASKED_FOR_MORE = 0.85, 0.995, 1.001
+"""Shares of an ability in use above which it is near its end, gives way, and is asked for more than it has."""
 StationName = Literal["cells", "volts", "controller", "motor", "drive", "wheel", "road"]
 
 
@@ -26,6 +29,16 @@ class LineStation(BaseModel):
     use: float | None = None
     figures: list[Figure]
     remark: str = ""
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def state(self) -> Strain:
+        """How near to all of it: the searches stop within half a per cent of where something gives way."""
+        if self.use is None or self.use <= NEAR:
+            return "easy"
+        if self.use < GIVES_WAY:
+            return "near"
+        return "gives way" if self.use <= ASKED_FOR_MORE else "asked for more"
 
 
 class Moment(BaseModel):

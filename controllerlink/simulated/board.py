@@ -22,7 +22,7 @@ from boardmath.inputs import RPM
 from boardmath.limits import recommended_taper
 from boardmath.parameters import resolve
 from boardmath.physics.types import Array
-from boardmath.prediction.stand import on_stand
+from boardmath.prediction.unloaded import on_stand
 
 BoardFault = Literal["swapped_phase", "hall_wire", "weak_motor", "sagging_pack"]
 """All of them sit at the last motor, but for the pack."""

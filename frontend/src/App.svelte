@@ -1,36 +1,33 @@
 <script lang="ts">
   import { onMount } from 'svelte';
-  import Router from 'svelte-spa-router';
-  import { wrap } from 'svelte-spa-router/wrap';
+  import { useEventListener } from 'runed';
+  import { Router } from 'sv-router';
+  import { go, ofToday } from '$lib/going';
   import { session } from '$lib/session.svelte';
   import Notices from '$lib/ui/Notices.svelte';
-  import BenchPage from './pages/BenchPage.svelte';
-  import Enter from './pages/Enter.svelte';
-  import NotFound from './pages/NotFound.svelte';
-  import Shelf from './pages/Shelf.svelte';
+  import './house/routes';
+  import { watchForReleases } from './house/release.svelte';
+  import Enter from './features/account/Enter.svelte';
 
-  const routes = {
-    '/': Shelf,
-    '/bench/:id': BenchPage,
-    '/curves/:id': wrap({ asyncComponent: () => import('./pages/CurvesPage.svelte') }),
-    '/drawings/:id': wrap({ asyncComponent: () => import('./pages/DrawingsPage.svelte') }),
-    '/parts/:id': wrap({ asyncComponent: () => import('./pages/PartsPage.svelte') }),
-    '/sheet/:id': wrap({ asyncComponent: () => import('./pages/SheetPage.svelte') }),
-    '/test/:id': wrap({ asyncComponent: () => import('./pages/StandPage.svelte') }),
-    '/revisions/:id': wrap({ asyncComponent: () => import('./pages/RevisionsPage.svelte') }),
-    '/compare/:refs': wrap({ asyncComponent: () => import('./pages/ComparePage.svelte') }),
-    '/library': wrap({ asyncComponent: () => import('./pages/LibraryPage.svelte') }),
-    '*': NotFound,
-  };
-
-  onMount(() => session.load());
+  onMount(() => {
+    void session.load();
+    void watchForReleases();
+  });
   $effect(() => {
     document.documentElement.dataset.theme = session.theme;
   });
+  useEventListener(
+    () => window,
+    'hashchange',
+    () => {
+      const today = ofToday(location.hash);
+      if (today) go(today, { replace: true });
+    },
+  );
 </script>
 
 {#if session.who?.name}
-  <Router {routes} />
+  <Router />
 {:else if session.who}
   <Enter />
 {:else if session.failed}

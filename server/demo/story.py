@@ -12,17 +12,18 @@ from django.db import transaction
 from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Settings
-from boardmath.choosing import KINDS
-from server.benchtests import services as benchtests
+from boardmath.kinds import KINDS
+from server.benchtest import services as benchtests
 from server.demo.entry import DEMO_NAME, demo_user
+from server.library.models import Part
+from server.library.services import COLUMNS, add, part_model
 from server.people import Person
-from server.sheets.services import write_down
-from server.workshop.library import add, part_model
-from server.workshop.models import Build, Part, Revision
-from server.workshop.services import create
+from server.revisions.models import Revision
+from server.sheet.services import write_down
+from server.shelf.models import Build
+from server.shelf.services import create
 
 DATA = Path(__file__).resolve().parent / "data"
-_COLUMNS = ("name", "maker", "price", "currency", "mass_g", "source")
 
 
 @transaction.atomic
@@ -84,8 +85,8 @@ def load_library() -> None:
     parts = []
     for kind in KINDS:
         for record in library.get(kind, []):
-            columns = {key: record[key] for key in _COLUMNS if key in record}
-            figures = {key: value for key, value in record.items() if key not in _COLUMNS}
+            columns = {key: record[key] for key in COLUMNS if key in record}
+            figures = {key: value for key, value in record.items() if key not in COLUMNS}
             part = Part(kind=kind, figures=figures, currency=columns.pop("currency", "EUR"), **columns)
             part_model(part)
             parts.append(part)

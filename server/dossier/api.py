@@ -7,11 +7,11 @@ from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Router
 
-from server.benchtests import services as benchtests
+from server.benchtest import services as benchtests
 from server.dossier.pdf import dossier_pdf
-from server.sheets import services as sheets
-from server.workshop import services as builds
-from server.workshop.api.schemas import REFUSALS
+from server.faults import REFUSALS
+from server.sheet import services as sheets
+from server.shelf import services as builds
 
 router = Router(tags=["dossier"])
 

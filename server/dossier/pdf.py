@@ -9,19 +9,19 @@ from reportlab.lib.units import mm
 from reportlab.platypus import KeepTogether, Paragraph, Spacer
 
 from boardmath.advice import Finding
+from boardmath.bench.report import predict
+from boardmath.bench.results import Prediction
 from boardmath.benchtest import BenchReport
 from boardmath.buildfile import Build
 from boardmath.cost import LEFT_OVER, Exchanger, cost, priced_parts
-from boardmath.fit.views import draw
+from boardmath.drawings.views import draw
 from boardmath.prediction.promises import Promise
-from boardmath.report import predict
-from boardmath.results import Prediction
 from boardmath.saying import written
-from server.benchtests.models import BenchTest
-from server.benchtests.pdf import bench_test_story
-from server.sheets.models import SetSheet
-from server.sheets.paper import CAUTION, SMALL, STYLES, DrawingFlowable, StaffFlowable, paper, ruled, words
-from server.sheets.services import otherwise_said, said, title
+from server.benchtest.models import BenchTest
+from server.benchtest.pdf import bench_test_story
+from server.sheet.models import SetSheet
+from server.sheet.paper import CAUTION, SMALL, STYLES, DrawingFlowable, StaffFlowable, paper, ruled, words
+from server.sheet.services import otherwise_said, said, title
 
 
 def dossier_pdf(name: str, build: Build, kept: SetSheet | None, tested: BenchTest | None, today: date) -> bytes:

@@ -9,6 +9,7 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
 from boardmath.advice import Finding
+from boardmath.bench.report import predict
 from boardmath.benchtest import run_figure
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, check
@@ -16,19 +17,18 @@ from boardmath.buildfile.controllers import controllers, each_controller, motors
 from boardmath.buildfile.settings import Detected, Profile, Settings
 from boardmath.curves import Plot
 from boardmath.parameters import Incomplete
-from boardmath.prediction.stand import OnTheStand, on_the_stand
-from boardmath.report import predict
-from boardmath.settings import findings_on_settings
+from boardmath.prediction.unloaded import OnTheStand, on_the_stand
+from boardmath.sheet import findings_on_settings
 from controllerlink import writing
 from controllerlink.simulated.board import BoardFault
 from controllerlink.simulated.device import NOT_A_DEVICES
 from controllerlink.simulated.mischief import LinkFault
-from server.faults import FaultsOut, Refused
+from server.faults import REFUSALS, FaultsOut, Refused
 from server.link import services
 from server.link.models import Errand
-from server.sheets.services import read_file
-from server.workshop import services as builds
-from server.workshop.api.schemas import REFUSALS, PredictionThrottle
+from server.sheet.services import read_file
+from server.shelf import services as builds
+from server.throttles import PredictionThrottle
 
 router = Router(tags=["link"])
 BUSY = {**REFUSALS, 409: FaultsOut}

@@ -5,7 +5,7 @@ import uuid
 from django.conf import settings
 from django.db import models
 
-from server.workshop.models import Build
+from server.shelf.models import Build
 
 
 class Errand(models.Model):

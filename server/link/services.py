@@ -14,9 +14,9 @@ from boardmath.buildfile.controllers import controllers
 from server.faults import Refused
 from server.link.models import Errand
 from server.people import Key, Person
-from server.sheets.services import read_file
-from server.workshop import services as builds
-from server.workshop.models import Build
+from server.sheet.services import read_file
+from server.shelf import services as builds
+from server.shelf.models import Build
 
 Line = tuple[str, int | None]
 """A port and which controller it leads to; an empty port and None are all simulated controllers of the board."""
@@ -84,10 +84,17 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, asked: dict[str, A
                 "The worker still talks to this board. Wait for it, or stop it.", status=409, kind="one at a time"
             )
         _give_up(other)
-    errand = Errand.objects.create(build=build, asked_by=owner, kind=kind, port=port, unit=unit, asked=asked)
+    errand = Errand.objects.create(
+        build=build, asked_by=owner, kind=kind, port=port, unit=unit, asked={**asked, "day": _today()}
+    )
     _forget_the_oldest(build)
     carry_out.enqueue(str(errand.pk))
     return errand
+
+
+def _today() -> str:
+    """The asker's day: the worker that carries it out knows nothing of their calendar."""
+    return timezone.localdate().isoformat()
 
 
 def _forget_the_oldest(build: Build) -> None:

@@ -3,6 +3,7 @@
 import logging
 import time
 from collections.abc import Callable
+from datetime import date
 from typing import Any
 
 from django.utils import timezone
@@ -15,8 +16,8 @@ from controllerlink import running, writing
 from controllerlink.link import Link, LinkFailed, Refusal, Stopped
 from server.link import standins
 from server.link.models import Errand
-from server.sheets.models import SetSheet
-from server.sheets.services import as_set, read_file, write_down
+from server.sheet.models import SetSheet
+from server.sheet.services import as_set, read_file, write_down
 
 logger = logging.getLogger(__name__)
 BEAT_S = 0.2
@@ -189,13 +190,19 @@ def _record(talk: Talk, held: list[dict[str, Any]]) -> int:
         talk.errand.build.owner,
         talk.errand.build_id,
         states[0].model_copy(update=profile),
-        timezone.localdate(),
+        _day(talk),
         asked.get("by") or "",
         asked["reason"] + (f" (controller {unit + 1})" if unit is not None and len(held) > 1 else ""),
         apart=otherwise(states) or (),
         read_back=True,
     )
     return written.number
+
+
+def _day(talk: Talk) -> date:
+    """The day on which the person asked for it, by their calendar."""
+    asked = talk.errand.asked.get("day")
+    return date.fromisoformat(asked) if asked else timezone.localdate()
 
 
 def _detect(talk: Talk) -> dict[str, Any]:
@@ -206,7 +213,7 @@ def _detect(talk: Talk) -> dict[str, Any]:
             found.append(link.ask("detect", wait=SLOW_S, motor=motor)["found"])
         return found
 
-    today = timezone.localdate().isoformat()
+    today = _day(talk).isoformat()
     found = [{**f, "on": today} for found in talk.each(find) for f in found]
     # Motors of controllers that were not asked stay as they were detected before.
     before = [d.model_dump(mode="json", exclude_none=True) for d in talk.file.detected or ()]

@@ -4,11 +4,11 @@ import numpy as np
 import pytest
 
 from boardmath.arrays import SAMPLES, deviates
+from boardmath.bench.report import predict
 from boardmath.case import Case, cases
 from boardmath.evidence import Joint, nothing_known
 from boardmath.prediction.promises import headlines
 from boardmath.registry import BY_NAME, COLUMN, INPUTS
-from boardmath.report import predict
 from tests.core.boards import spit_runner
 
 WINDY = {"assumptions__wind_ms": None}

@@ -7,7 +7,7 @@ import pytest
 from boardmath.benchtest import BenchReport, Step, report_on, run_figure
 from boardmath.buildfile import Build, check
 from boardmath.buildfile.bench_test import BenchTest, EndPoints
-from boardmath.prediction.stand import on_the_stand
+from boardmath.prediction.unloaded import on_the_stand
 from tests.core.boards import any_builds, bare, spit_runner
 
 PACK_V = 40.0

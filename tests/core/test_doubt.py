@@ -4,11 +4,11 @@ import numpy as np
 import pytest
 
 from boardmath.arrays import SAMPLES
+from boardmath.bench.candidates import TRIED, candidates, choice
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.candidates import TRIED, candidates, choice
 from boardmath.case import Case, cases
 from boardmath.choosing import with_part
-from boardmath.comparing import compare
+from boardmath.compare import compare
 from boardmath.prediction.bands import unsure
 from boardmath.prediction.promises import in_short, in_words
 from boardmath.registry import BY_NAME, COLUMN

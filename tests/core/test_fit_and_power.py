@@ -3,8 +3,8 @@
 import pytest
 
 from boardmath.advice.register import findings
+from boardmath.bench.report import predict
 from boardmath.prediction.promises import headlines
-from boardmath.report import predict
 from tests.core.boards import spit_runner
 
 SOUND = {
@@ -149,7 +149,12 @@ FAULTS = {
         "stop",
         ["2 motors"],
     ),
-    "electrical-speed": ({"parts__motors__kv_rpm_per_v": 280}, {}, "warn", ["82,320 erpm", "60,000 erpm"]),
+    "electrical-speed": (
+        {"parts__motors__kv_rpm_per_v": 280},
+        {},
+        "warn",
+        ["82,320 electrical rpm", "60,000 electrical rpm"],
+    ),
     "fixed-cells": (
         {"parts__controller__fixed_cells": 7},
         {"parts__controller__fixed_cells": 10},

@@ -10,14 +10,14 @@ from shapely import Point, Polygon, unary_union
 
 from boardmath.advice import findings
 from boardmath.buildfile import read_build
+from boardmath.drawings.behind import motor_room, wheel_room
+from boardmath.drawings.views import draw
 from boardmath.fit import belt
 from boardmath.fit.across import across, room_between_motors
-from boardmath.fit.behind import motor_room, wheel_room
 from boardmath.fit.box import box_span, contents, room
 from boardmath.fit.shapes import VIEWS
 from boardmath.fit.stance import axles, deck_height, wheel_radius
 from boardmath.fit.transmission import belt_path, least_distance, stock_belts
-from boardmath.fit.views import draw
 from boardmath.inputs import hill_grade
 from boardmath.prediction.promises import headlines
 from tests.core.boards import any_builds, bare, changed, spit_runner

@@ -2,13 +2,13 @@
 
 import pytest
 
+from boardmath.bench.report import predict
 from boardmath.buildfile.build import Brief
 from boardmath.buildfile.rolling import Wheels
 from boardmath.estimate import rolling_resistance
 from boardmath.fit import belt
 from boardmath.inputs import cell_rating, full_voltage
 from boardmath.mass import resolve_masses
-from boardmath.report import predict
 from tests.core.boards import bare
 
 MILE = 1.609344
@@ -43,11 +43,11 @@ def test_loaded_top_speed_is_about_85_percent_of_the_unloaded():
     _spans(found.top_speed_kmh, 35 * MILE)
 
 
-def test_hard_riding_takes_20_watt_hours_a_mile_and_mellow_15():
-    """20 Wh a mile hard, 15 mellow: the bands of rides at 28 and at 20 km/h hold them."""
-    mellow = predict(bare(**TWELVE_BY_FOUR, brief={"cruise_kmh": 20}))
+def test_hard_riding_takes_20_watt_hours_a_mile_and_gentle_15():
+    """20 Wh a mile hard, 15 gentle: the bands of rides at 28 and at 20 km/h hold them."""
+    gentle = predict(bare(**TWELVE_BY_FOUR, brief={"cruise_kmh": 20}))
     brisk = predict(bare(**TWELVE_BY_FOUR, brief={"cruise_kmh": 28}))
-    _spans(mellow.consumption_wh_per_km, 15 / MILE)
+    _spans(gentle.consumption_wh_per_km, 15 / MILE)
     _spans(brisk.consumption_wh_per_km, 20 / MILE)
 
 

@@ -6,20 +6,20 @@ from pathlib import Path
 
 import pytest
 
+from boardmath.bench.candidates import choice
+from boardmath.bench.proposals import propose
+from boardmath.bench.report import predict
 from boardmath.buildfile import check, read_build
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Enclosure
-from boardmath.candidates import choice
-from boardmath.choosing import KINDS
 from boardmath.first_settings import first_settings
+from boardmath.kinds import KINDS
 from boardmath.limits import path_ratings
-from boardmath.proposals import propose
-from boardmath.report import predict
 from tests.core.boards import spit_runner
 
 LIBRARY_FILE = Path(__file__).parents[2] / "server/demo/data/library.json"
 LIBRARY = {
-    kind: [check(KINDS[kind], {**part, "currency": "EUR"}) for part in parts]
+    kind: [check(KINDS[kind].model, {**part, "currency": "EUR"}) for part in parts]
     for kind, parts in json.loads(LIBRARY_FILE.read_text()).items()
 }
 

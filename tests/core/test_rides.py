@@ -5,6 +5,7 @@ import pytest
 from scipy.integrate import solve_ivp
 
 from boardmath.arrays import nominal_boards
+from boardmath.bench.report import predict
 from boardmath.curves import curves
 from boardmath.engine import operating, sweeps
 from boardmath.engine.boards import changed
@@ -13,7 +14,6 @@ from boardmath.engine.operating import LIMITS
 from boardmath.parameters import resolve
 from boardmath.physics import ageing, controller, heat, pack
 from boardmath.prediction.charging import life_years
-from boardmath.report import predict
 from tests.core.boards import spit_runner
 from tests.core.scalar_model import ScalarBoard
 

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from boardmath.arrays import FEW, boards, deviates
+from boardmath.bench.report import predict
 from boardmath.buildfile import read_build
 from boardmath.buildfile.build import Build, _is_figure
 from boardmath.case import Case
@@ -14,7 +15,6 @@ from boardmath.engine import sweeps
 from boardmath.parameters import resolve
 from boardmath.prediction.bands import unsure
 from boardmath.registry import BY_NAME, INPUTS
-from boardmath.report import predict
 from boardmath.why import _FORMULAS, whys
 from tests.core.boards import SPIT_RUNNER, bare, changed, spit_runner
 from tests.core.scalar_model import ScalarBoard

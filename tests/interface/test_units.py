@@ -131,7 +131,7 @@ def test_figures_are_written_as_they_are_read():
         "25\u00a0km/h",
         "15.5\u00a0mph",
         "4.6°",
-        "44,579\u00a0erpm",
+        "44,579\u00a0electrical rpm",
         "212\xa0°F",
         "1235\u00a0€",
         "12.50\u00a0XYZ",

@@ -6,10 +6,10 @@ import pytest
 from scipy.optimize import brentq
 
 from boardmath.advice.detection import detected_kv, halls_of_a_motor, measured_figures
+from boardmath.bench.report import predict
 from boardmath.buildfile.settings import Detected
 from boardmath.parameters import resolve
-from boardmath.prediction.stand import STAND_C, on_the_stand
-from boardmath.report import predict
+from boardmath.prediction.unloaded import STAND_C, on_the_stand
 from controllerlink import running, writing
 from controllerlink.link import Stopped
 from controllerlink.simulated import serving

@@ -17,6 +17,7 @@ from tests.server.conftest import PASSWORD
 ROOT = Path(__file__).resolve().parents[2]
 sys.path.insert(0, str(ROOT / "scripts"))
 from serving import demonstration  # noqa: E402
+from walking import board_menu, open_board, to_room  # noqa: E402, F401
 
 CHROMIUM = [
     "--no-sandbox",
@@ -94,6 +95,8 @@ def bench(own: Page) -> Callable[[dict], Page]:
     def open_bench(document: dict) -> Page:
         file = {"name": "board.json", "mimeType": "application/json", "buffer": json.dumps(document).encode()}
         own.get_by_test_id("import").set_input_files(files=[file])
+        own.get_by_role("heading", name="What comes next").wait_for()
+        to_room(own, "Bench")
         own.get_by_test_id("staff-speed").wait_for()
         return own
 

@@ -6,13 +6,13 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
-from tests.screens.conftest import band, expect_saved, figure, mid
+from tests.screens.conftest import band, board_menu, expect_saved, figure, mid, open_board
 
 pytestmark = pytest.mark.screens
 
 
 def test_choosing_a_motor_moves_the_staffs_and_is_kept(demo: Page):
-    demo.get_by_role("link", name="Stile carry").click()
+    open_board(demo, "Stile carry", "Bench")
     demo.get_by_test_id("station-motor").click()
     before = mid(demo, "speed")
     row = demo.locator('[data-testid="candidate"][data-name="Outrunner 63 x 74 mm, 140 KV"]')
@@ -239,7 +239,7 @@ def test_units_are_ones_own_choice(bench):
 def test_export_is_the_file_that_was_brought_in(bench):
     page: Page = bench(SPIT_RUNNER)
     with page.expect_download() as download:
-        page.get_by_role("link", name="file").click()
+        board_menu(page, "Take the file away")
     assert download.value.suggested_filename == "spit-runner.json"
     with open(download.value.path()) as file:
         exported = json.load(file)

@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
 from tests.core.boards import SPIT_RUNNER, changed
-from tests.screens.conftest import expect_saved, figure, mid
+from tests.screens.conftest import expect_saved, figure, mid, open_board, to_room
 
 pytestmark = pytest.mark.screens
 
@@ -129,7 +129,7 @@ def test_dragging_a_handle_moves_the_staffs_and_is_one_step(bench):
 
 
 def test_candidates_are_filtered_by_fit_and_price(demo: Page):
-    demo.get_by_role("link", name="Old light").click()
+    open_board(demo, "Old light", "Bench")
     demo.get_by_test_id("station-wheels").click()
     rows = demo.get_by_test_id("candidate")
     rows.first.wait_for()
@@ -159,7 +159,7 @@ def test_what_collides_is_hatched_and_named_and_parts_are_named_on_focus(bench):
 
 def test_drawings_are_taken_away_as_svg_and_pdf(bench):
     page: Page = bench(SPIT_RUNNER)
-    page.get_by_role("link", name="Drawings").click()
+    to_room(page, "Drawings")
     page.get_by_test_id("drawing-under").wait_for()
     with page.expect_download() as taken:
         page.get_by_role("button", name="From underneath as SVG").click()

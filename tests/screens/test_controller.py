@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
-from tests.screens.conftest import expect_saved, figure
+from tests.screens.conftest import expect_saved, figure, to_room
 
 pytestmark = pytest.mark.screens
 SLOW = 60_000
@@ -16,7 +16,7 @@ SLOW = 60_000
 def sheet(bench):
     def open_sheet(document: dict = SPIT_RUNNER) -> Page:
         page = bench(document)
-        page.get_by_role("link", name="Controller sheet").click()
+        to_room(page, "Controller sheet")
         page.get_by_test_id("setting").first.wait_for()
         return page
 

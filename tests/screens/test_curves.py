@@ -5,10 +5,10 @@ import csv
 import pytest
 from playwright.sync_api import Page, expect
 
+from boardmath.bench.report import predict
 from boardmath.buildfile import read_build
-from boardmath.report import predict
 from tests.core.boards import SPIT_RUNNER
-from tests.screens.conftest import figure, mid
+from tests.screens.conftest import figure, mid, to_room
 from tests.screens.test_accessibility import _clean, _no_wider_than_the_screen
 
 pytestmark = pytest.mark.screens
@@ -61,7 +61,7 @@ def test_a_measured_motor_narrows_the_band_on_the_screen(bench):
 @pytest.mark.parametrize("width", [1280, 390])
 def test_curves_have_bands_values_words_and_files(bench, width):
     page: Page = bench(SPIT_RUNNER)
-    page.get_by_role("link", name="Curves").click()
+    to_room(page, "Curves")
     page.set_viewport_size({"width": width, "height": 844})
     for id in ("thrust", "range", "consumption", "charge", "heat", "braking"):
         expect(page.get_by_test_id(f"plot-{id}")).to_be_visible()
@@ -91,6 +91,6 @@ def test_curves_have_bands_values_words_and_files(bench, width):
 def test_a_bare_build_says_what_its_curves_need(own: Page):
     own.get_by_role("button", name="Start a board").click()
     own.get_by_test_id("staff-speed").wait_for()
-    own.get_by_role("link", name="Curves").click()
+    to_room(own, "Curves")
     expect(own.get_by_text("Not far enough for curves.")).to_be_visible()
     expect(own.get_by_text("choose a motor")).to_be_visible()

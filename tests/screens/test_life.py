@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER
-from tests.screens.conftest import expect_saved, figure
+from tests.screens.conftest import expect_saved, figure, open_board, to_room
 
 pytestmark = pytest.mark.screens
 
@@ -19,7 +19,7 @@ def point(page: Page, name: str):
 
 
 def set_teeth(page: Page, teeth: str) -> None:
-    page.get_by_role("link", name="Bench", exact=True).click()
+    to_room(page, "Bench")
     page.get_by_test_id("station-drive").click()
     page.get_by_role("button", name="Drive’s figures").click()
     figure(page, "parts.drive.motor_teeth").fill(teeth)
@@ -29,13 +29,13 @@ def set_teeth(page: Page, teeth: str) -> None:
 
 def test_a_point_is_kept_compared_and_gone_back_to(bench):
     page = bench(SPIT_RUNNER)
-    page.get_by_role("link", name="Revisions").click()
+    to_room(page, "Revisions")
     page.get_by_label("Why, or what was learnt").fill("on paper")
     page.get_by_role("button", name="Keep it").click()
     expect(point(page, "Planned")).to_contain_text("on paper")
     expect(page.get_by_role("button", name="Keep it")).to_have_count(0)  # nothing has changed since
     set_teeth(page, "12")
-    page.get_by_role("link", name="Revisions").click()
+    to_room(page, "Revisions")
     expect(page.get_by_test_id("now")).to_contain_text("motor pulley teeth 15 → 12")
     page.get_by_role("checkbox", name="Compare Planned").check()
     page.get_by_role("checkbox", name="Compare as it stands now").check()
@@ -51,12 +51,12 @@ def test_a_point_is_kept_compared_and_gone_back_to(bench):
     expect(page.get_by_test_id("revision")).to_have_count(3)
     expect(point(page, "Before going back to Planned")).to_contain_text("15 → 12")
     expect(point(page, "Back to Planned")).to_contain_text("12 → 15")
-    page.get_by_role("link", name="Bench", exact=True).click()
+    to_room(page, "Bench")
     expect(page.get_by_test_id("station-drive")).to_contain_text("15 : 42")
-    page.get_by_role("link", name="Revisions").click()
+    to_room(page, "Revisions")
     page.get_by_role("button", name="Go back to Before going back").click()
     page.get_by_role("dialog").get_by_role("button", name="Go back").click()
-    page.get_by_role("link", name="Bench", exact=True).click()
+    to_room(page, "Bench")
     expect(page.get_by_test_id("station-drive")).to_contain_text("12 : 42")
 
 
@@ -85,15 +85,15 @@ def test_two_builds_from_the_shelf_stand_side_by_side(demo: Page):
 
 def test_a_board_and_its_copy_stand_side_by_side(bench):
     page = bench(SPIT_RUNNER)
-    ref = page.url.split("/")[-1]
-    page.goto(f"/#/compare/{ref},{ref}")
+    ref = page.url.split("/")[-2]
+    page.goto(f"/compare/{ref},{ref}")
     expect(page.get_by_text("Nothing: same parts, same settings, same brief.")).to_be_visible()
     expect(page.get_by_test_id("plot-range").locator("ul li")).to_have_text(["Spit runner", "Spit runner (2)"])
 
 
 def test_the_storys_points_tell_what_was_learnt(demo: Page):
-    demo.get_by_role("link", name="Hide round").click()
-    demo.get_by_role("link", name="Revisions").click()
+    open_board(demo, "Hide round", "Bench")
+    to_room(demo, "Revisions")
     expect(demo.get_by_test_id("revision")).to_have_count(3)
     expect(point(demo, "After the new gearing")).to_contain_text("18 → 15")
 

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
-from tests.screens.conftest import expect_saved, figure, mid
+from tests.screens.conftest import expect_saved, figure, mid, open_board, to_room
 
 pytestmark = pytest.mark.screens
 
@@ -18,7 +18,7 @@ LEFT_OVER = changed(SPIT_RUNNER, {"settings.cells_in_series": 5})
 def sheet(bench):
     def open_sheet(document: dict = LEFT_OVER) -> Page:
         page = bench(document)
-        page.get_by_role("link", name="Controller sheet").click()
+        to_room(page, "Controller sheet")
         page.get_by_test_id("setting").first.wait_for()
         return page
 
@@ -129,8 +129,8 @@ def test_a_detection_is_taken_as_measured_and_narrows_the_bands(sheet):
 
 
 def test_the_storys_record_tells_of_the_five_cells(demo: Page):
-    demo.get_by_role("link", name="Hide round").click()
-    demo.get_by_role("link", name="Controller sheet").click()
+    open_board(demo, "Hide round", "Bench")
+    to_room(demo, "Controller sheet")
     second = demo.locator('[data-testid="set-sheet"][data-number="2"]')
     expect(second).to_contain_text("cells in series 5 → 10")
     demo.get_by_label("What was set on the day of a ride?").fill("2026-05-17")
@@ -139,5 +139,5 @@ def test_the_storys_record_tells_of_the_five_cells(demo: Page):
 
 def test_without_a_controller_there_is_nothing_to_recommend(bench):
     page = bench(changed(SPIT_RUNNER, {"parts.controller": None}))
-    page.get_by_role("link", name="Controller sheet").click()
+    to_room(page, "Controller sheet")
     expect(page.get_by_text("It needs a controller")).to_be_visible()

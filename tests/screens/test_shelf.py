@@ -17,7 +17,7 @@ def _file(content: bytes, name: str = "board.json") -> list[dict]:
 
 def test_duplicate_rename_delete_and_undo(own: Page):
     own.get_by_test_id("import").set_input_files(files=_file(json.dumps(SPIT_RUNNER).encode()))
-    own.get_by_test_id("staff-speed").wait_for()
+    own.get_by_role("heading", name="What comes next").wait_for()
     own.get_by_role("link", name="Sand Pocket").click()
     builds = own.get_by_test_id("shelf-build")
     expect(builds).to_have_count(1)
@@ -28,7 +28,7 @@ def test_duplicate_rename_delete_and_undo(own: Page):
     own.get_by_role("menuitem", name="Rename").click()
     own.get_by_label("Name of the board").fill("Second thoughts")
     own.get_by_role("dialog").get_by_role("button", name="Rename").click()
-    expect(own.get_by_role("link", name="Second thoughts")).to_be_visible()
+    expect(own.get_by_role("heading", name="Second thoughts")).to_be_visible()
     own.get_by_role("button", name="More for Second thoughts").click()
     own.get_by_role("menuitem", name="Delete").click()
     expect(builds).to_have_count(1)

@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 from openpyxl import Workbook, load_workbook
 
 from boardmath.buildfile import BuildFileError
-from server.workshop.models import Part
-from server.workshop.tabular import read_table, write_table
+from server.library.models import Part
+from server.tabular import read_table, write_table
 
 MOTOR = {
     "name": "From the winch",

@@ -10,9 +10,9 @@ from django.utils import timezone
 from controllerlink.simulated.device import FACTORY
 from server.link import services, standins, tasks
 from server.link.models import Errand
-from server.sheets.models import SetSheet
-from server.sheets.services import read_file
-from server.workshop.models import Build
+from server.sheet.models import SetSheet
+from server.sheet.services import read_file
+from server.shelf.models import Build
 from tests.core.boards import SPIT_RUNNER, changed
 
 WANTED = {
@@ -58,7 +58,7 @@ class Bench:
         return self.workshop.send("POST", f"/builds/{build['id']}/link/against", body).json()
 
     def sheets(self, build):
-        return self.workshop.send("GET", f"/builds/{build['id']}/sheets").json()["sheets"]
+        return self.workshop.send("GET", f"/builds/{build['id']}/sheet").json()["sheets"]
 
     def mischief(self, build, *link, board=()):
         return self.send(build, "pretend", link=list(link), board=list(board))
@@ -305,7 +305,7 @@ def test_a_cable_leads_to_one_controller_and_is_moved_to_the_other(bench, settin
     run = bench.send(build, "run", **lines[1])
     assert run["runs"][0]["figure"]["lines"][0]["name"] == "motor 2"
     errand = {"changes": {}, "errand": run["id"]}
-    entered = bench.workshop.send("PATCH", f"/builds/{build['id']}/bench-tests", errand).json()["entered"]
+    entered = bench.workshop.send("PATCH", f"/builds/{build['id']}/benchtest", errand).json()["entered"]
     assert entered["motors"][0] == {}
     assert entered["motors"][1]["forward"] is True
     assert "pack_current_a" not in entered, "one of two draws only its share"

@@ -4,7 +4,8 @@ import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
-from server.workshop.models import Build, Revision
+from server.revisions.models import Revision
+from server.shelf.models import Build
 from tests.core.boards import SPIT_RUNNER, changed
 
 REGEARED = changed(SPIT_RUNNER, {"parts.drive.motor_teeth": 12})

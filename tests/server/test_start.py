@@ -75,7 +75,7 @@ class Demo:
 
 def test_a_killed_server_loses_nothing_and_the_next_start_recovers(state):
     first = Demo(state)
-    builds = first.send("GET", "/builds")["builds"]
+    builds = first.send("GET", "/shelf")["builds"]
     assert len(builds) == 3
     kept = first.send("GET", f"/builds/{builds[0]['id']}")
     saved = first.send(
@@ -88,7 +88,7 @@ def test_a_killed_server_loses_nothing_and_the_next_start_recovers(state):
     second = Demo(state)  # the cluster was left running
     print(f"second start: {time.monotonic() - started:.1f} s")
     assert second.send("GET", f"/builds/{kept['id']}") == saved
-    assert second.send("GET", "/builds")["count"] == 3, "the story is loaded once"
+    assert second.send("GET", "/shelf")["count"] == 3, "the story is loaded once"
 
     second.process.send_signal(signal.SIGINT)
     assert second.process.wait(30) == 0

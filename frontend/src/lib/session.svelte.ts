@@ -1,9 +1,10 @@
 import { api, type Preferences, type Session } from './api/client';
-import type { UnitChoice } from './units';
+import { reader } from './reader.svelte';
+import { forgetWhatIsRemembered } from './sync/remembered';
 
 /** Who is here, and how they like to read. */
 class CurrentSession {
-  who = $state.raw<Session | null>(null);
+  private now = $state.raw<Session | null>(null);
   failed = $state(false);
   private dark = window.matchMedia('(prefers-color-scheme: dark)');
   private systemIsDark = $state(this.dark.matches);
@@ -13,8 +14,13 @@ class CurrentSession {
     this.dark.addEventListener('change', (e) => (this.systemIsDark = e.matches));
   }
 
-  get units(): UnitChoice {
-    return this.who?.preferences.units ?? {};
+  get who(): Session | null {
+    return this.now;
+  }
+
+  set who(who: Session | null) {
+    this.now = who;
+    reader.units = who?.preferences.units ?? {};
   }
 
   get theme(): 'day' | 'night' {
@@ -45,9 +51,13 @@ class CurrentSession {
     await (this.turn = this.turn.then(put));
   }
 
-  async signOut(): Promise<void> {
-    const { data } = await api.POST('/api/session/sign-out');
-    if (data) this.who = data;
+  /** Signs out, and leaves nothing of the workshop on this device but what was never sent. */
+  async signOut(): Promise<boolean> {
+    const { data } = await api.POST('/api/session/sign-out').catch(() => ({ data: undefined }));
+    if (!data) return false;
+    await forgetWhatIsRemembered();
+    this.who = data;
+    return true;
   }
 }
 

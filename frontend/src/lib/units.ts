@@ -159,15 +159,3 @@ export function billed(value: number, currency?: string | null): string {
   const sign = currencySign(currency);
   return sign ? `${amount}\u00a0${sign}` : amount;
 }
-
-/** A day as it is read. */
-export function dayText(iso: string | null | undefined): string {
-  if (!iso) return '–';
-  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
-}
-
-/** Today as the build file writes days, by this device's calendar. */
-export function today(): string {
-  const now = new Date();
-  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
-}

@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch';
+import { reader } from '$lib/reader.svelte';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
@@ -35,6 +36,7 @@ export const api = createClient<paths>({ baseUrl: '/', credentials: 'same-origin
 api.use({
   onRequest({ request }) {
     request.headers.set('X-CSRFToken', csrfToken());
+    request.headers.set('X-Time-Zone', reader.zone);
     return request;
   },
 });
@@ -88,7 +90,7 @@ export async function importParts(
 /** Hangs a photo or a file on a sheet; gives why not, and nothing where it hangs. */
 export async function attach(id: string, number: number, file: File): Promise<string> {
   try {
-    const where = `/api/builds/${id}/sheets/${number}/files?name=${encodeURIComponent(file.name)}`;
+    const where = `/api/builds/${id}/sheet/${number}/files?name=${encodeURIComponent(file.name)}`;
     const answer = await fetch(where, {
       method: 'POST',
       headers: { 'Content-Type': 'application/octet-stream', 'X-CSRFToken': csrfToken() },

@@ -15,7 +15,7 @@ export interface paths {
          * Session
          * @description Who is signed in, and what they prefer.
          */
-        get: operations["server_accounts_api_session"];
+        get: operations["server_account_api_session"];
         put?: never;
         post?: never;
         delete?: never;
@@ -37,7 +37,7 @@ export interface paths {
          * Sign Up
          * @description A new workshop of one's own.
          */
-        post: operations["server_accounts_api_sign_up"];
+        post: operations["server_account_api_sign_up"];
         delete?: never;
         options?: never;
         head?: never;
@@ -57,7 +57,7 @@ export interface paths {
          * Sign In
          * @description Back into one's workshop.
          */
-        post: operations["server_accounts_api_sign_in"];
+        post: operations["server_account_api_sign_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -77,7 +77,7 @@ export interface paths {
          * Enter Demo
          * @description Into the demonstration's workshop, where it is offered.
          */
-        post: operations["server_accounts_api_enter_demo"];
+        post: operations["server_account_api_enter_demo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -97,7 +97,7 @@ export interface paths {
          * Sign Out
          * @description Out of the workshop.
          */
-        post: operations["server_accounts_api_sign_out"];
+        post: operations["server_account_api_sign_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -117,7 +117,7 @@ export interface paths {
          * Change Password
          * @description A new password; other sessions of the same person end.
          */
-        post: operations["server_accounts_api_change_password"];
+        post: operations["server_account_api_change_password"];
         delete?: never;
         options?: never;
         head?: never;
@@ -136,32 +136,8 @@ export interface paths {
          * Prefer
          * @description Units and theme, kept for every device.
          */
-        put: operations["server_accounts_api_prefer"];
+        put: operations["server_account_api_prefer"];
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Shelf
-         * @description Builds of the person with their promises, in one run of the engine.
-         */
-        get: operations["server_workshop_api_builds_shelf"];
-        put?: never;
-        /**
-         * New Build
-         * @description An empty bench.
-         */
-        post: operations["server_workshop_api_builds_new_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -179,9 +155,29 @@ export interface paths {
          * Build Names
          * @description All builds of the person by name, the latest first.
          */
-        get: operations["server_workshop_api_builds_build_names"];
+        get: operations["server_shelf_api_build_names"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Build
+         * @description An empty bench.
+         */
+        post: operations["server_shelf_api_new_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -201,7 +197,7 @@ export interface paths {
          * Import Build
          * @description A build file onto the shelf; the body is the file.
          */
-        post: operations["server_workshop_api_builds_import_build"];
+        post: operations["server_shelf_api_import_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -219,18 +215,18 @@ export interface paths {
          * Get Build
          * @description One build.
          */
-        get: operations["server_workshop_api_builds_get_build"];
+        get: operations["server_shelf_api_get_build"];
         /**
          * Save Build
          * @description Saves a build over the revision that the sender started from; 409 with what stands there now otherwise.
          */
-        put: operations["server_workshop_api_builds_save_build"];
+        put: operations["server_shelf_api_save_build"];
         post?: never;
         /**
          * Delete Build
          * @description Off the shelf; it can be brought back.
          */
-        delete: operations["server_workshop_api_builds_delete_build"];
+        delete: operations["server_shelf_api_delete_build"];
         options?: never;
         head?: never;
         patch?: never;
@@ -249,7 +245,7 @@ export interface paths {
          * Duplicate Build
          * @description A copy on the shelf.
          */
-        post: operations["server_workshop_api_builds_duplicate_build"];
+        post: operations["server_shelf_api_duplicate_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -269,7 +265,7 @@ export interface paths {
          * Restore Build
          * @description Back on the shelf.
          */
-        post: operations["server_workshop_api_builds_restore_build"];
+        post: operations["server_shelf_api_restore_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -287,7 +283,7 @@ export interface paths {
          * Export Build
          * @description The build file to take away.
          */
-        get: operations["server_workshop_api_builds_export_build"];
+        get: operations["server_shelf_api_export_build"];
         put?: never;
         post?: never;
         delete?: never;
@@ -296,27 +292,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/template.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Template Of Build
-         * @description Deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by.
-         */
-        get: operations["server_workshop_api_builds_template_of_build"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/drawings": {
+    "/api/builds/{id}/stands": {
         parameters: {
             query?: never;
             header?: never;
@@ -326,10 +302,30 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Drawings Of Build
-         * @description The board in every view, to scale, and the stock belts that would suit.
+         * Stands Of Build
+         * @description What comes next for a board, what is done, and what happened lately.
          */
-        post: operations["server_workshop_api_predictions_drawings_of_build"];
+        post: operations["server_stands_api_stands_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shelf
+         * @description Builds of the person with their promises, in one run of the engine.
+         */
+        get: operations["server_stands_api_shelf"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -349,7 +345,7 @@ export interface paths {
          * Proposals For
          * @description Builds from the library that would keep the brief; parts that the build already has stay.
          */
-        post: operations["server_workshop_api_predictions_proposals_for"];
+        post: operations["server_bench_api_proposals_for"];
         delete?: never;
         options?: never;
         head?: never;
@@ -371,27 +367,7 @@ export interface paths {
          *
          *     The build need not be saved.
          */
-        post: operations["server_workshop_api_predictions_predict_build"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/curves": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Curves Of Build
-         * @description Curves of a build with their bands; empty while it is not far enough for a prediction.
-         */
-        post: operations["server_workshop_api_predictions_curves_of_build"];
+        post: operations["server_bench_api_predict_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -411,14 +387,14 @@ export interface paths {
          * Candidates For
          * @description What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most.
          */
-        post: operations["server_workshop_api_predictions_candidates_for"];
+        post: operations["server_bench_api_candidates_for"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/parts-list": {
+    "/api/curves": {
         parameters: {
             query?: never;
             header?: never;
@@ -428,17 +404,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * List Of Parts
-         * @description The parts list of a build, which need not be saved.
+         * Curves Of Build
+         * @description Curves of a build with their bands; empty while it is not far enough for a prediction.
          */
-        post: operations["server_workshop_api_buying_list_of_parts"];
+        post: operations["server_curves_api_curves_of_build"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/other-parts": {
+    "/api/drawings": {
         parameters: {
             query?: never;
             header?: never;
@@ -448,17 +424,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Other Parts
-         * @description The build with other parts; what was bought and is not among them is left over.
+         * Drawings Of Build
+         * @description The board in every view, to scale, and the stock belts that would suit.
          */
-        post: operations["server_workshop_api_buying_other_parts"];
+        post: operations["server_drawings_api_drawings_of_build"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/parts-list.csv": {
+    "/api/builds/{id}/template.pdf": {
         parameters: {
             query?: never;
             header?: never;
@@ -466,114 +442,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List As Csv
-         * @description The parts list to take away, for a spreadsheet.
+         * Template Of Build
+         * @description Deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by.
          */
-        get: operations["server_workshop_api_buying_list_as_csv"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/parts-list/read": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read List
-         * @description What a list as CSV would make of a build; nothing is saved.
-         */
-        post: operations["server_workshop_api_buying_read_list"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{id}/revisions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Life
-         * @description How the build came to be what it is.
-         */
-        get: operations["server_workshop_api_revisions_life"];
-        put?: never;
-        /**
-         * Keep
-         * @description Keeps the build as it is saved now, under a name.
-         */
-        post: operations["server_workshop_api_revisions_keep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{id}/revisions/{revision_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Rename
-         * @description Another name or note for a named point.
-         */
-        put: operations["server_workshop_api_revisions_rename"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{id}/revisions/{revision_id}/go-back": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Go Back
-         * @description The build as it was at a named point, as a new revision; 409 where it was saved elsewhere since.
-         */
-        post: operations["server_workshop_api_revisions_go_back"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compare": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Compared
-         * @description Two to four builds side by side; each is a build's id, or ``build@revision`` by their ids.
-         */
-        get: operations["server_workshop_api_revisions_compared"];
+        get: operations["server_drawings_api_template_of_build"];
         put?: never;
         post?: never;
         delete?: never;
@@ -593,13 +465,13 @@ export interface paths {
          * Parts
          * @description Parts of the shared library and one's own, by kind and name.
          */
-        get: operations["server_workshop_api_library_parts"];
+        get: operations["server_library_api_parts"];
         put?: never;
         /**
          * Add Part
          * @description A part of one's own.
          */
-        post: operations["server_workshop_api_library_add_part"];
+        post: operations["server_library_api_add_part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -617,7 +489,7 @@ export interface paths {
          * Export Parts
          * @description Parts to take away: one's own, or all that one sees.
          */
-        get: operations["server_workshop_api_library_export_parts"];
+        get: operations["server_library_api_export_parts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -639,7 +511,7 @@ export interface paths {
          * Import Parts
          * @description What a file of parts (CSV or JSON, the body) would bring in; with ``take`` the good ones are taken in.
          */
-        post: operations["server_workshop_api_library_import_parts"];
+        post: operations["server_library_api_import_parts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -657,18 +529,18 @@ export interface paths {
          * Part
          * @description One part, with what is assumed for it.
          */
-        get: operations["server_workshop_api_library_part"];
+        get: operations["server_library_api_part"];
         /**
          * Alter Part
          * @description Other figures for a part of one's own.
          */
-        put: operations["server_workshop_api_library_alter_part"];
+        put: operations["server_library_api_alter_part"];
         post?: never;
         /**
          * Delete Part
          * @description Out of the library; it can be brought back.
          */
-        delete: operations["server_workshop_api_library_delete_part"];
+        delete: operations["server_library_api_delete_part"];
         options?: never;
         head?: never;
         patch?: never;
@@ -687,7 +559,7 @@ export interface paths {
          * Duplicate Part
          * @description A copy of one's own, to be altered.
          */
-        post: operations["server_workshop_api_library_duplicate_part"];
+        post: operations["server_library_api_duplicate_part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -707,7 +579,171 @@ export interface paths {
          * Restore Part
          * @description Back in the library.
          */
-        post: operations["server_workshop_api_library_restore_part"];
+        post: operations["server_library_api_restore_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compared
+         * @description Two to four builds side by side; each is a build's id, or ``build@revision`` by their ids.
+         */
+        get: operations["server_compare_api_compared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/partslist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * List Of Parts
+         * @description The parts list of a build, which need not be saved.
+         */
+        post: operations["server_partslist_api_list_of_parts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/other-parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Other Parts
+         * @description The build with other parts; what was bought and is not among them is left over.
+         */
+        post: operations["server_partslist_api_other_parts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/partslist.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List As Csv
+         * @description The parts list to take away, for a spreadsheet.
+         */
+        get: operations["server_partslist_api_list_as_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/partslist/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read List
+         * @description What a list as CSV would make of a build; nothing is saved.
+         */
+        post: operations["server_partslist_api_read_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Life
+         * @description How the build came to be what it is.
+         */
+        get: operations["server_revisions_api_life"];
+        put?: never;
+        /**
+         * Keep
+         * @description Keeps the build as it is saved now, under a name.
+         */
+        post: operations["server_revisions_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/revisions/{revision_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename
+         * @description Another name or note for a named point.
+         */
+        put: operations["server_revisions_api_rename"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/revisions/{revision_id}/go-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go Back
+         * @description The build as it was at a named point, as a new revision; 409 where it was saved elsewhere since.
+         */
+        post: operations["server_revisions_api_go_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -727,14 +763,14 @@ export interface paths {
          * Sheet Of Build
          * @description What to set, how what is wanted stands against it, and what each value would change.
          */
-        post: operations["server_sheets_api_sheet_of_build"];
+        post: operations["server_sheet_api_sheet_of_build"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/sheets": {
+    "/api/builds/{id}/sheet": {
         parameters: {
             query?: never;
             header?: never;
@@ -745,20 +781,20 @@ export interface paths {
          * Record
          * @description Everything that was ever written down of this board's controller.
          */
-        get: operations["server_sheets_api_record"];
+        get: operations["server_sheet_api_record"];
         put?: never;
         /**
          * Write Down
          * @description Keeps what was set, with the day, by whom, and why.
          */
-        post: operations["server_sheets_api_write_down"];
+        post: operations["server_sheet_api_write_down"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/sheets/on/{day}": {
+    "/api/builds/{id}/sheet/on/{day}": {
         parameters: {
             query?: never;
             header?: never;
@@ -769,7 +805,7 @@ export interface paths {
          * On A Day
          * @description The sheet that was on the board on that day.
          */
-        get: operations["server_sheets_api_on_a_day"];
+        get: operations["server_sheet_api_on_a_day"];
         put?: never;
         post?: never;
         delete?: never;
@@ -778,7 +814,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/sheets/{one}/against/{other}": {
+    "/api/builds/{id}/sheet/{one}/against/{other}": {
         parameters: {
             query?: never;
             header?: never;
@@ -789,7 +825,7 @@ export interface paths {
          * Against
          * @description What differs between any two sheets of a board.
          */
-        get: operations["server_sheets_api_against"];
+        get: operations["server_sheet_api_against"];
         put?: never;
         post?: never;
         delete?: never;
@@ -798,7 +834,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/sheets/{number}/files": {
+    "/api/builds/{id}/sheet/{number}/files": {
         parameters: {
             query?: never;
             header?: never;
@@ -811,14 +847,14 @@ export interface paths {
          * Attach
          * @description Hangs a photo or a paper, the body as it is, on a sheet; pictures are kept without what a camera writes into them.
          */
-        post: operations["server_sheets_api_attach"];
+        post: operations["server_sheet_api_attach"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/sheets/files/{file}": {
+    "/api/sheet/files/{file}": {
         parameters: {
             query?: never;
             header?: never;
@@ -829,20 +865,20 @@ export interface paths {
          * Attached
          * @description A photo or a paper; pictures are shown, everything else is taken away.
          */
-        get: operations["server_sheets_api_attached"];
+        get: operations["server_sheet_api_attached"];
         put?: never;
         post?: never;
         /**
          * Detach
          * @description Takes a photo or a paper off its sheet.
          */
-        delete: operations["server_sheets_api_detach"];
+        delete: operations["server_sheet_api_detach"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/sheets/file": {
+    "/api/builds/{id}/sheet/file": {
         parameters: {
             query?: never;
             header?: never;
@@ -853,7 +889,7 @@ export interface paths {
          * Sheet File
          * @description A sheet to take away or to print: the latest, or the one of that number.
          */
-        get: operations["server_sheets_api_sheet_file"];
+        get: operations["server_sheet_api_sheet_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -875,7 +911,7 @@ export interface paths {
          * Read Sheet
          * @description The values of a sheet as JSON or CSV, each with what is wrong with it; nothing is changed.
          */
-        post: operations["server_sheets_api_read_sheet"];
+        post: operations["server_sheet_api_read_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -982,7 +1018,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/bench-tests": {
+    "/api/builds/{id}/benchtest": {
         parameters: {
             query?: never;
             header?: never;
@@ -993,28 +1029,30 @@ export interface paths {
          * Tests
          * @description The test under way and the kept ones.
          */
-        get: operations["server_benchtests_api_tests"];
+        get: operations["server_benchtest_api_tests"];
         put?: never;
         /**
          * Keep
          * @description Keeps the test under way with the day and by whom.
          */
-        post: operations["server_benchtests_api_keep"];
+        post: operations["server_benchtest_api_keep"];
         /**
          * Begin Anew
          * @description Forgets what was entered of the test under way.
          */
-        delete: operations["server_benchtests_api_begin_anew"];
+        delete: operations["server_benchtest_api_begin_anew"];
         options?: never;
         head?: never;
         /**
          * Enter
          * @description Enters single findings by their path; what two people enter stands side by side.
+         *
+         *     409 with what stands there where another device entered something else since.
          */
-        patch: operations["server_benchtests_api_enter"];
+        patch: operations["server_benchtest_api_enter"];
         trace?: never;
     };
-    "/api/builds/{id}/bench-tests/{number}": {
+    "/api/builds/{id}/benchtest/{number}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1025,7 +1063,7 @@ export interface paths {
          * Kept Test
          * @description A kept test with everything that was entered, and as it was judged then.
          */
-        get: operations["server_benchtests_api_kept_test"];
+        get: operations["server_benchtest_api_kept_test"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1034,7 +1072,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/bench-tests/paper.pdf": {
+    "/api/builds/{id}/benchtest/paper.pdf": {
         parameters: {
             query?: never;
             header?: never;
@@ -1045,7 +1083,7 @@ export interface paths {
          * Paper
          * @description A kept test on A4; without a number the one under way, with lines to fill in by hand.
          */
-        get: operations["server_benchtests_api_paper"];
+        get: operations["server_benchtest_api_paper"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1142,209 +1180,10 @@ export interface components {
             new: string;
         };
         /**
-         * Clash
-         * @description Where two parts are in each other's place.
+         * BuildName
+         * @description A build by its name, to be picked from a list.
          */
-        Clash: {
-            /** Points */
-            points: components["schemas"]["Point"][];
-            saying: components["schemas"]["Saying"];
-        };
-        /**
-         * Dimension
-         * @description A measured distance between two points, with what it is.
-         */
-        Dimension: {
-            start: components["schemas"]["Point"];
-            end: components["schemas"]["Point"];
-            saying: components["schemas"]["Saying"];
-        };
-        /**
-         * Drawing
-         * @description Shapes back to front, dimensions and clashes, within ``left``..``right`` and ``bottom``..``top`` mm.
-         */
-        Drawing: {
-            /**
-             * View
-             * @enum {string}
-             */
-            view: "side" | "under" | "behind" | "drive";
-            /** Left */
-            left: number;
-            /** Right */
-            right: number;
-            /** Bottom */
-            bottom: number;
-            /** Top */
-            top: number;
-            /** Ground */
-            ground: boolean;
-            /** Shapes */
-            shapes: components["schemas"]["Shape"][];
-            /** Dimensions */
-            dimensions: components["schemas"]["Dimension"][];
-            /** Clashes */
-            clashes: components["schemas"]["Clash"][];
-            /** Description */
-            description: string;
-        };
-        /**
-         * Figure
-         * @description A number in a sentence, in the build file's unit of its quantity.
-         */
-        Figure: {
-            /** Value */
-            value: number;
-            /** Quantity */
-            quantity: string;
-        };
-        /**
-         * FurtherRange
-         * @description Another answer to how far it goes, in km.
-         */
-        FurtherRange: {
-            /**
-             * Means
-             * @enum {string}
-             */
-            means: "to_cut_off" | "with_reserve" | "worst_day";
-            /** Words */
-            words: string;
-            /** Low */
-            low?: number | null;
-            /** Mid */
-            mid: number;
-            /** High */
-            high?: number | null;
-            /** Chance */
-            chance?: number | null;
-        };
-        /**
-         * Headline
-         * @description What a shelf or a table of candidates shows of a build.
-         */
-        Headline: {
-            /** Promises */
-            promises: components["schemas"]["Promise"][];
-            /** Needs */
-            needs: string[];
-        };
-        /**
-         * Point
-         * @description A place in mm.
-         */
-        Point: {
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-        };
-        /**
-         * Promise
-         * @description One promise, its band in the unit of ``quantity``, and how it stands against what the brief wants.
-         */
-        Promise: {
-            /**
-             * Name
-             * @enum {string}
-             */
-            name: "speed" | "hill" | "range" | "carry" | "money";
-            /** Title */
-            title: string;
-            /** Quantity */
-            quantity: string;
-            /** Wanted */
-            wanted?: number | null;
-            /** Low */
-            low?: number | null;
-            /** Mid */
-            mid?: number | null;
-            /** High */
-            high?: number | null;
-            /** Limit */
-            limit?: string | null;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "holds" | "may hold" | "falls short" | "no brief" | "not yet";
-            /** Chance */
-            chance?: number | null;
-            /** Chance In Words */
-            chance_in_words?: string | null;
-            /** Chance In Short */
-            chance_in_short?: string | null;
-            /**
-             * More Is Better
-             * @default true
-             */
-            more_is_better: boolean;
-            saying?: components["schemas"]["Saying"] | null;
-            /**
-             * Further
-             * @default []
-             */
-            further: components["schemas"]["FurtherRange"][];
-        };
-        /**
-         * Saying
-         * @description A sentence; ``template`` has ``{names}`` where ``values`` stand, ``text`` has them filled in.
-         */
-        Saying: {
-            /** Text */
-            text: string;
-            /** Template */
-            template: string;
-            /** Values */
-            values: {
-                [key: string]: components["schemas"]["Figure"];
-            };
-        };
-        /**
-         * Shape
-         * @description A circle (``radius`` set) or an outline of points, closed or not.
-         */
-        Shape: {
-            /**
-             * Part
-             * @enum {string}
-             */
-            part: "deck" | "trucks" | "wheels" | "motors" | "drive" | "pack" | "controller" | "enclosure" | "ground" | "risers" | "protection";
-            /**
-             * Role
-             * @enum {string}
-             */
-            role: "body" | "inside" | "outline" | "belt" | "turned";
-            /** Points */
-            points: components["schemas"]["Point"][];
-            /** Radius */
-            radius?: number | null;
-            /**
-             * Closed
-             * @default true
-             */
-            closed: boolean;
-            /**
-             * Guessed
-             * @default false
-             */
-            guessed: boolean;
-        };
-        /**
-         * Shelf
-         * @description Some of the person's builds, the latest first, and how many there are in all.
-         */
-        Shelf: {
-            /** Count */
-            count: number;
-            /** Builds */
-            builds: components["schemas"]["ShelfBuild"][];
-        };
-        /**
-         * ShelfBuild
-         * @description A build as it stands on the shelf.
-         */
-        ShelfBuild: {
+        BuildName: {
             /**
              * Id
              * Format: uuid
@@ -1352,17 +1191,6 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Stage */
-            stage: string | null;
-            /** Currency */
-            currency: string | null;
-            /**
-             * Updated At
-             * Format: date-time
-             */
-            updated_at: string;
-            headline: components["schemas"]["Headline"];
-            side: components["schemas"]["Drawing"];
         };
         /**
          * Assumptions
@@ -2874,19 +2702,6 @@ export interface components {
              */
             name: string;
         };
-        /**
-         * BuildName
-         * @description A build by its name, to be picked from a list.
-         */
-        BuildName: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-        };
         /** SaveIn */
         SaveIn: {
             /** Revision */
@@ -2894,36 +2709,319 @@ export interface components {
             document: components["schemas"]["Build"];
         };
         /**
-         * Drawings
-         * @description Every view, and the stock belts that would suit.
+         * Cure
+         * @description A choice that would cure a finding: what to call it, and the figures of the build file that it sets.
          */
-        Drawings: {
-            /** Views */
-            views: components["schemas"]["Drawing"][];
-            /** Belts */
-            belts: components["schemas"]["StockBelt"][];
-            /** Least Centre Distance Mm */
-            least_centre_distance_mm: number;
+        Cure: {
+            saying: components["schemas"]["Saying"];
+            /** Changes */
+            changes: {
+                [key: string]: number | string | boolean | string[];
+            };
+        };
+        /** Event */
+        Event: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** What */
+            what: string;
+            /**
+             * Room
+             * @enum {string}
+             */
+            room: "stands" | "bench" | "curves" | "drawings" | "partslist" | "sheet" | "benchtest" | "revisions";
         };
         /**
-         * StockBelt
-         * @description A belt that one can buy, with the centre distance that it needs.
+         * Figure
+         * @description A number in a sentence, in the build file's unit of its quantity.
          */
-        StockBelt: {
-            /** Teeth */
-            teeth: number;
-            /** Length Mm */
-            length_mm: number;
-            /** Centre Distance Mm */
-            centre_distance_mm: number;
-            /** Teeth In Mesh */
-            teeth_in_mesh: number;
-            /** Chosen */
-            chosen: boolean;
+        Figure: {
+            /** Value */
+            value: number;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
+         * FurtherRange
+         * @description Another answer to how far it goes, in km.
+         */
+        FurtherRange: {
+            /**
+             * Means
+             * @enum {string}
+             */
+            means: "to_cut_off" | "with_reserve" | "worst_day";
+            /** Words */
+            words: string;
+            /** Low */
+            low?: number | null;
+            /** Mid */
+            mid: number;
+            /** High */
+            high?: number | null;
+            /** Chance */
+            chance?: number | null;
+        };
+        /**
+         * NextStep
+         * @description One step. ``cure`` is what one click would change; without it ``label`` opens ``room``, at ``field`` where there is one.
+         */
+        NextStep: {
+            /** Id */
+            id: string;
+            /**
+             * Urgency
+             * @enum {string}
+             */
+            urgency: "danger" | "stop" | "late" | "due" | "next" | "better";
+            /** Title */
+            title: string;
+            why: components["schemas"]["Saying"];
+            /** Label */
+            label: string;
+            /**
+             * Room
+             * @enum {string}
+             */
+            room: "stands" | "bench" | "curves" | "drawings" | "partslist" | "sheet" | "benchtest" | "revisions";
+            /** Field */
+            field?: string | null;
+            cure?: components["schemas"]["Cure"] | null;
+        };
+        /**
+         * Promise
+         * @description One promise, its band in the unit of ``quantity``, and how it stands against what the brief wants.
+         */
+        Promise: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "speed" | "hill" | "range" | "carry" | "money";
+            /** Title */
+            title: string;
+            /** Quantity */
+            quantity: string;
+            /** Wanted */
+            wanted?: number | null;
+            /** Low */
+            low?: number | null;
+            /** Mid */
+            mid?: number | null;
+            /** High */
+            high?: number | null;
+            /** Limit */
+            limit?: string | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "may hold" | "falls short" | "no brief" | "not yet";
+            /** Chance */
+            chance?: number | null;
+            /** Chance In Words */
+            chance_in_words?: string | null;
+            /** Chance In Short */
+            chance_in_short?: string | null;
+            /**
+             * More Is Better
+             * @default true
+             */
+            more_is_better: boolean;
+            saying?: components["schemas"]["Saying"] | null;
+            /**
+             * Further
+             * @default []
+             */
+            further: components["schemas"]["FurtherRange"][];
+        };
+        /**
+         * Saying
+         * @description A sentence; ``template`` has ``{names}`` where ``values`` stand, ``text`` has them filled in.
+         */
+        Saying: {
+            /** Text */
+            text: string;
+            /** Template */
+            template: string;
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["Figure"];
+            };
+        };
+        /**
+         * StandsOut
+         * @description Where the board stands, and its promises against the brief.
+         */
+        StandsOut: {
+            /** Steps */
+            steps: components["schemas"]["NextStep"][];
+            /** Storeys */
+            storeys: components["schemas"]["StoreyStands"][];
+            /** Lately */
+            lately: components["schemas"]["Event"][];
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+        };
+        /**
+         * StoreyStands
+         * @description A storey in a word: how far it is, and what of it.
+         */
+        StoreyStands: {
+            /**
+             * Slug
+             * @enum {string}
+             */
+            slug: "plan" | "buy" | "setup";
+            /**
+             * Progress
+             * @enum {string}
+             */
+            progress: "done" | "under way" | "open" | "trouble";
+            word: components["schemas"]["Saying"];
         };
         /** DocumentIn */
         DocumentIn: {
             document: components["schemas"]["Build"];
+        };
+        /**
+         * Clash
+         * @description Where two parts are in each other's place.
+         */
+        Clash: {
+            /** Points */
+            points: components["schemas"]["Point"][];
+            saying: components["schemas"]["Saying"];
+        };
+        /**
+         * Dimension
+         * @description A measured distance between two points, with what it is.
+         */
+        Dimension: {
+            start: components["schemas"]["Point"];
+            end: components["schemas"]["Point"];
+            saying: components["schemas"]["Saying"];
+        };
+        /**
+         * Drawing
+         * @description Shapes back to front, dimensions and clashes, within ``left``..``right`` and ``bottom``..``top`` mm.
+         */
+        Drawing: {
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "side" | "under" | "behind" | "drive";
+            /** Left */
+            left: number;
+            /** Right */
+            right: number;
+            /** Bottom */
+            bottom: number;
+            /** Top */
+            top: number;
+            /** Ground */
+            ground: boolean;
+            /** Shapes */
+            shapes: components["schemas"]["Shape"][];
+            /** Dimensions */
+            dimensions: components["schemas"]["Dimension"][];
+            /** Clashes */
+            clashes: components["schemas"]["Clash"][];
+            /** Description */
+            description: string;
+        };
+        /**
+         * Headline
+         * @description What a shelf or a table of candidates shows of a build.
+         */
+        Headline: {
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Needs */
+            needs: string[];
+        };
+        /**
+         * Point
+         * @description A place in mm.
+         */
+        Point: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * Shape
+         * @description A circle (``radius`` set) or an outline of points, closed or not.
+         */
+        Shape: {
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "deck" | "trucks" | "wheels" | "motors" | "drive" | "pack" | "controller" | "enclosure" | "ground" | "risers" | "protection";
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "body" | "inside" | "outline" | "belt" | "turned";
+            /** Points */
+            points: components["schemas"]["Point"][];
+            /** Radius */
+            radius?: number | null;
+            /**
+             * Closed
+             * @default true
+             */
+            closed: boolean;
+            /**
+             * Guessed
+             * @default false
+             */
+            guessed: boolean;
+        };
+        /**
+         * Shelf
+         * @description Some of the person's builds, the latest first, and how many there are in all.
+         */
+        Shelf: {
+            /** Count */
+            count: number;
+            /** Builds */
+            builds: components["schemas"]["ShelfBuild"][];
+        };
+        /**
+         * ShelfBuild
+         * @description A build as it stands on the shelf.
+         */
+        ShelfBuild: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Stage */
+            stage: string | null;
+            /** Currency */
+            currency: string | null;
+            /**
+             * Updated At
+             * Format: date-time
+             */
+            updated_at: string;
+            headline: components["schemas"]["Headline"];
+            /** Dangers */
+            dangers: number;
+            /** Stops */
+            stops: number;
+            next: components["schemas"]["NextStep"] | null;
+            side: components["schemas"]["Drawing"];
         };
         /**
          * Proposal
@@ -3052,17 +3150,6 @@ export interface components {
             unpriced: string[];
             /** Other Currency */
             other_currency: string[];
-        };
-        /**
-         * Cure
-         * @description A choice that would cure a finding: what to call it, and the figures of the build file that it sets.
-         */
-        Cure: {
-            saying: components["schemas"]["Saying"];
-            /** Changes */
-            changes: {
-                [key: string]: number | string | boolean | string[];
-            };
         };
         /**
          * Doubt
@@ -3194,6 +3281,12 @@ export interface components {
              * @default
              */
             remark: string;
+            /**
+             * State
+             * @description How near to all of it: the searches stop within half a per cent of where something gives way.
+             * @enum {string}
+             */
+            readonly state: "easy" | "near" | "gives way" | "asked for more";
         };
         /** Mass */
         Mass: {
@@ -3430,60 +3523,6 @@ export interface components {
             /** View */
             view?: ("side" | "under" | "behind" | "drive") | null;
         };
-        /**
-         * Plot
-         * @description A figure with named axes; ``text`` says in words what it shows.
-         */
-        Plot: {
-            /** Id */
-            id: string;
-            /** Title */
-            title: string;
-            /** X Title */
-            x_title: string;
-            /** X Quantity */
-            x_quantity: string;
-            /** Y Title */
-            y_title: string;
-            /** Y Quantity */
-            y_quantity: string;
-            /** Lines */
-            lines: components["schemas"]["PlotLine"][];
-            /** Marks */
-            marks: components["schemas"]["PlotMark"][];
-            /** Text */
-            text: string;
-        };
-        /**
-         * PlotLine
-         * @description One line of a figure; ``low`` and ``high`` are its band where it has one.
-         */
-        PlotLine: {
-            /** Name */
-            name: string;
-            /** Role */
-            role: string;
-            /** Short */
-            short?: string | null;
-            /** X */
-            x: number[];
-            /** Mid */
-            mid: number[];
-            /** Low */
-            low?: number[] | null;
-            /** High */
-            high?: number[] | null;
-        };
-        /**
-         * PlotMark
-         * @description A place on the x axis worth a name.
-         */
-        PlotMark: {
-            /** Name */
-            name: string;
-            /** X */
-            x: number;
-        };
         /** CandidateOut */
         CandidateOut: {
             /** Index */
@@ -3571,240 +3610,86 @@ export interface components {
             kind: string;
         };
         /**
-         * Beside
-         * @description The ready-made board against the same brief, as its seller promises it.
+         * Plot
+         * @description A figure with named axes; ``text`` says in words what it shows.
          */
-        Beside: {
-            /** Price */
-            price: number | null;
-            /** Promises */
-            promises: components["schemas"]["Promise"][];
-            /** Remarks */
-            remarks: components["schemas"]["Saying"][];
-        };
-        /**
-         * ListLine
-         * @description One line: a part, how many, what it comes to in the build's currency, and how it stands.
-         */
-        ListLine: {
-            /** Path */
-            path: string;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            /** Maker */
-            maker?: string | null;
-            /** Count */
-            count: number;
-            /** Price */
-            price?: number | null;
-            /** Currency */
-            currency?: string | null;
-            /** Amount */
-            amount?: number | null;
-            /** State */
-            state: "owned" | ("to_order" | "ordered" | "late" | "arrived" | "faulty" | "replaced");
-            /** Order */
-            order?: string | null;
-            /** Due On */
-            due_on?: string | null;
-            /** Arrived On */
-            arrived_on?: string | null;
-            /** Late Days */
-            late_days?: number | null;
-            lacks?: components["schemas"]["Saying"] | null;
-        };
-        /**
-         * Measure
-         * @description A figure made out of the sums; ``why`` says how.
-         */
-        Measure: {
-            /** Title */
-            title: string;
-            /** Value */
-            value: number;
-            /** Quantity */
-            quantity: string;
-            /** Per */
-            per: string;
-            why: components["schemas"]["Saying"];
-        };
-        /**
-         * PartsList
-         * @description Everything that the parts list shows.
-         */
-        PartsList: {
-            /** Lines */
-            lines: components["schemas"]["ListLine"][];
-            sums: components["schemas"]["Cost"];
-            money: components["schemas"]["Promise"];
-            /** Promises */
-            promises: components["schemas"]["Promise"][];
-            /** Measures */
-            measures: components["schemas"]["Measure"][];
-            /** Forgotten */
-            forgotten: components["schemas"]["SmallPart"][];
-            /** To Choose */
-            to_choose: string[];
-            beside?: components["schemas"]["Beside"] | null;
-        };
-        /**
-         * SmallPart
-         * @description A small part that the build calls for and does not have yet; ``record`` is the extra to put on the list.
-         */
-        SmallPart: {
+        Plot: {
             /** Id */
             id: string;
-            record: components["schemas"]["Extra"];
-            why: components["schemas"]["Saying"];
-        };
-        /** OtherPartsIn */
-        OtherPartsIn: {
-            document: components["schemas"]["Build"];
-            parts: components["schemas"]["Parts"];
-        };
-        /**
-         * ListRead
-         * @description The build that a list makes, row by row; ``rest`` has the broken rows with their reasons.
-         */
-        ListRead: {
-            document: components["schemas"]["Build"];
-            /** Rows */
-            rows: components["schemas"]["ListRow"][];
-            /** Rest */
-            rest: string | null;
-        };
-        /**
-         * ListRow
-         * @description One row of a list that was read.
-         */
-        ListRow: {
-            /** Line */
-            line: number;
-            /** Part */
-            part: string;
-            /** Name */
-            name: string;
-            /** Changes */
-            changes: boolean;
-            /** Faults */
-            faults: components["schemas"]["RowFaults"][];
-        };
-        /**
-         * RowFaults
-         * @description What is wrong with one row of a file that is brought in.
-         */
-        RowFaults: {
-            /** Field */
-            field: string;
-            /** Reason */
-            reason: string;
-        };
-        /** ListTextIn */
-        ListTextIn: {
-            document: components["schemas"]["Build"];
+            /** Title */
+            title: string;
+            /** X Title */
+            x_title: string;
+            /** X Quantity */
+            x_quantity: string;
+            /** Y Title */
+            y_title: string;
+            /** Y Quantity */
+            y_quantity: string;
+            /** Lines */
+            lines: components["schemas"]["PlotLine"][];
+            /** Marks */
+            marks: components["schemas"]["PlotMark"][];
             /** Text */
             text: string;
         };
         /**
-         * Difference
-         * @description One figure in which the builds differ, by its path in the build file; a value for each build, None where it has none.
+         * PlotLine
+         * @description One line of a figure; ``low`` and ``high`` are its band where it has one.
          */
-        Difference: {
-            /** Path */
-            path: string;
-            /** Values */
-            values: unknown[];
-        };
-        /**
-         * Differences
-         * @description What differs in one part, in the settings, or in what is asked of the board.
-         */
-        Differences: {
-            /** Section */
-            section: string;
-            /** Rows */
-            rows: components["schemas"]["Difference"][];
-        };
-        /**
-         * History
-         * @description A build's named points, the oldest first, and what has changed since the last of them.
-         */
-        History: {
-            /** Revisions */
-            revisions: components["schemas"]["RevisionOut"][];
-            /** Since */
-            since: components["schemas"]["Differences"][];
-        };
-        /**
-         * RevisionOut
-         * @description A named point, with what changed since the one before it.
-         */
-        RevisionOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
+        PlotLine: {
             /** Name */
             name: string;
-            /** Note */
-            note: string;
-            /**
-             * Created At
-             * Format: date-time
-             */
-            created_at: string;
-            /** Changed */
-            changed: components["schemas"]["Differences"][];
-        };
-        /** RevisionIn */
-        RevisionIn: {
-            /** Name */
-            name: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-        };
-        /** GoBackIn */
-        GoBackIn: {
-            /** Revision */
-            revision: number;
+            /** Role */
+            role: string;
+            /** Short */
+            short?: string | null;
+            /** X */
+            x: number[];
+            /** Mid */
+            mid: number[];
+            /** Low */
+            low?: number[] | null;
+            /** High */
+            high?: number[] | null;
         };
         /**
-         * Column
-         * @description One build or revision of a comparison.
+         * PlotMark
+         * @description A place on the x axis worth a name.
          */
-        Column: {
-            /** Ref */
-            ref: string;
-            /**
-             * Build
-             * Format: uuid
-             */
-            build: string;
+        PlotMark: {
             /** Name */
             name: string;
-            /** Revision */
-            revision?: string | null;
-            /** Currency */
-            currency?: string | null;
+            /** X */
+            x: number;
         };
-        /** CompareOut */
-        CompareOut: {
-            /** Headlines */
-            headlines: components["schemas"]["Headline"][];
-            /** Changes */
-            changes: components["schemas"]["Change"][][];
-            /** Differences */
-            differences: components["schemas"]["Differences"][];
-            /** Plots */
-            plots: components["schemas"]["Plot"][];
-            /** Columns */
-            columns: components["schemas"]["Column"][];
+        /**
+         * Drawings
+         * @description Every view, and the stock belts that would suit.
+         */
+        Drawings: {
+            /** Views */
+            views: components["schemas"]["Drawing"][];
+            /** Belts */
+            belts: components["schemas"]["StockBelt"][];
+            /** Least Centre Distance Mm */
+            least_centre_distance_mm: number;
+        };
+        /**
+         * StockBelt
+         * @description A belt that one can buy, with the centre distance that it needs.
+         */
+        StockBelt: {
+            /** Teeth */
+            teeth: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Centre Distance Mm */
+            centre_distance_mm: number;
+            /** Teeth In Mesh */
+            teeth_in_mesh: number;
+            /** Chosen */
+            chosen: boolean;
         };
         /**
          * PartOut
@@ -3932,12 +3817,248 @@ export interface components {
             /** Faults */
             faults: components["schemas"]["RowFaults"][];
         };
+        /**
+         * RowFaults
+         * @description What is wrong with one row of a file that is brought in.
+         */
+        RowFaults: {
+            /** Field */
+            field: string;
+            /** Reason */
+            reason: string;
+        };
         /** RecordIn */
         RecordIn: {
             /** Record */
             record: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * Column
+         * @description One build or revision of a comparison.
+         */
+        Column: {
+            /** Ref */
+            ref: string;
+            /**
+             * Build
+             * Format: uuid
+             */
+            build: string;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision?: string | null;
+            /** Currency */
+            currency?: string | null;
+        };
+        /** CompareOut */
+        CompareOut: {
+            /** Headlines */
+            headlines: components["schemas"]["Headline"][];
+            /** Changes */
+            changes: components["schemas"]["Change"][][];
+            /** Differences */
+            differences: components["schemas"]["Differences"][];
+            /** Plots */
+            plots: components["schemas"]["Plot"][];
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+        };
+        /**
+         * Difference
+         * @description One figure in which the builds differ, by its path in the build file; a value for each build, None where it has none.
+         */
+        Difference: {
+            /** Path */
+            path: string;
+            /** Values */
+            values: unknown[];
+        };
+        /**
+         * Differences
+         * @description What differs in one part, in the settings, or in what is asked of the board.
+         */
+        Differences: {
+            /** Section */
+            section: string;
+            /** Rows */
+            rows: components["schemas"]["Difference"][];
+        };
+        /**
+         * Beside
+         * @description The ready-made board against the same brief, as its seller promises it.
+         */
+        Beside: {
+            /** Price */
+            price: number | null;
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Remarks */
+            remarks: components["schemas"]["Saying"][];
+        };
+        /**
+         * ListLine
+         * @description One line: a part, how many, what it comes to in the build's currency, and how it stands.
+         */
+        ListLine: {
+            /** Path */
+            path: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker?: string | null;
+            /** Count */
+            count: number;
+            /** Price */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
+            /** Amount */
+            amount?: number | null;
+            /** State */
+            state: "owned" | ("to_order" | "ordered" | "late" | "arrived" | "faulty" | "replaced");
+            /** Order */
+            order?: string | null;
+            /** Due On */
+            due_on?: string | null;
+            /** Arrived On */
+            arrived_on?: string | null;
+            /** Late Days */
+            late_days?: number | null;
+            lacks?: components["schemas"]["Saying"] | null;
+        };
+        /**
+         * Measure
+         * @description A figure made out of the sums; ``why`` says how.
+         */
+        Measure: {
+            /** Title */
+            title: string;
+            /** Value */
+            value: number;
+            /** Quantity */
+            quantity: string;
+            /** Per */
+            per: string;
+            why: components["schemas"]["Saying"];
+        };
+        /**
+         * PartsList
+         * @description Everything that the parts list shows.
+         */
+        PartsList: {
+            /** Lines */
+            lines: components["schemas"]["ListLine"][];
+            sums: components["schemas"]["Cost"];
+            money: components["schemas"]["Promise"];
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Measures */
+            measures: components["schemas"]["Measure"][];
+            /** Forgotten */
+            forgotten: components["schemas"]["SmallPart"][];
+            /** To Choose */
+            to_choose: string[];
+            beside?: components["schemas"]["Beside"] | null;
+        };
+        /**
+         * SmallPart
+         * @description A small part that the build calls for and does not have yet; ``record`` is the extra to put on the list.
+         */
+        SmallPart: {
+            /** Id */
+            id: string;
+            record: components["schemas"]["Extra"];
+            why: components["schemas"]["Saying"];
+        };
+        /** OtherPartsIn */
+        OtherPartsIn: {
+            document: components["schemas"]["Build"];
+            parts: components["schemas"]["Parts"];
+        };
+        /**
+         * ListRead
+         * @description The build that a list makes, row by row; ``rest`` has the broken rows with their reasons.
+         */
+        ListRead: {
+            document: components["schemas"]["Build"];
+            /** Rows */
+            rows: components["schemas"]["ListRow"][];
+            /** Rest */
+            rest: string | null;
+        };
+        /**
+         * ListRow
+         * @description One row of a list that was read.
+         */
+        ListRow: {
+            /** Line */
+            line: number;
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Changes */
+            changes: boolean;
+            /** Faults */
+            faults: components["schemas"]["RowFaults"][];
+        };
+        /** ListTextIn */
+        ListTextIn: {
+            document: components["schemas"]["Build"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * History
+         * @description A build's named points, the oldest first, and what has changed since the last of them.
+         */
+        History: {
+            /** Revisions */
+            revisions: components["schemas"]["RevisionOut"][];
+            /** Since */
+            since: components["schemas"]["Differences"][];
+        };
+        /**
+         * RevisionOut
+         * @description A named point, with what changed since the one before it.
+         */
+        RevisionOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Changed */
+            changed: components["schemas"]["Differences"][];
+        };
+        /** RevisionIn */
+        RevisionIn: {
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** GoBackIn */
+        GoBackIn: {
+            /** Revision */
+            revision: number;
         };
         /**
          * Braking
@@ -4666,10 +4787,17 @@ export interface components {
              * @default []
              */
             no_longer: string[];
+            /**
+             * Overtaken
+             * @default []
+             */
+            overtaken: string[];
         };
         /**
          * EnterIn
          * @description Findings by dotted path; null takes one away. With ``errand`` also what a finished errand found.
+         *
+         *     ``was`` is what stood at a path when it was entered.
          */
         EnterIn: {
             /**
@@ -4677,6 +4805,13 @@ export interface components {
              * @default {}
              */
             changes: {
+                [key: string]: unknown;
+            };
+            /**
+             * Was
+             * @default {}
+             */
+            was: {
                 [key: string]: unknown;
             };
             /** Errand */
@@ -4732,7 +4867,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    server_accounts_api_session: {
+    server_account_api_session: {
         parameters: {
             query?: never;
             header?: never;
@@ -4752,7 +4887,7 @@ export interface operations {
             };
         };
     };
-    server_accounts_api_sign_up: {
+    server_account_api_sign_up: {
         parameters: {
             query?: never;
             header?: never;
@@ -4785,7 +4920,7 @@ export interface operations {
             };
         };
     };
-    server_accounts_api_sign_in: {
+    server_account_api_sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -4818,7 +4953,7 @@ export interface operations {
             };
         };
     };
-    server_accounts_api_enter_demo: {
+    server_account_api_enter_demo: {
         parameters: {
             query?: never;
             header?: never;
@@ -4847,7 +4982,7 @@ export interface operations {
             };
         };
     };
-    server_accounts_api_sign_out: {
+    server_account_api_sign_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -4867,7 +5002,7 @@ export interface operations {
             };
         };
     };
-    server_accounts_api_change_password: {
+    server_account_api_change_password: {
         parameters: {
             query?: never;
             header?: never;
@@ -4900,7 +5035,7 @@ export interface operations {
             };
         };
     };
-    server_accounts_api_prefer: {
+    server_account_api_prefer: {
         parameters: {
             query?: never;
             header?: never;
@@ -4924,12 +5059,9 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_builds_shelf: {
+    server_shelf_api_build_names: {
         parameters: {
-            query?: {
-                offset?: number;
-                limit?: number;
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
@@ -4942,12 +5074,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Shelf"];
+                    "application/json": components["schemas"]["BuildName"][];
                 };
             };
         };
     };
-    server_workshop_api_builds_new_build: {
+    server_shelf_api_new_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -4998,27 +5130,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_builds_build_names: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BuildName"][];
-                };
-            };
-        };
-    };
-    server_workshop_api_builds_import_build: {
+    server_shelf_api_import_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -5078,7 +5190,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_builds_get_build: {
+    server_shelf_api_get_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -5127,7 +5239,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_builds_save_build: {
+    server_shelf_api_save_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -5189,7 +5301,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_builds_delete_build: {
+    server_shelf_api_delete_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -5236,7 +5348,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_builds_duplicate_build: {
+    server_shelf_api_duplicate_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -5285,7 +5397,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_builds_restore_build: {
+    server_shelf_api_restore_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -5334,7 +5446,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_builds_export_build: {
+    server_shelf_api_export_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -5383,60 +5495,13 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_builds_template_of_build: {
+    server_stands_api_stands_of_build: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 id: string;
             };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_workshop_api_predictions_drawings_of_build: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
             cookie?: never;
         };
         requestBody: {
@@ -5451,7 +5516,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Drawings"];
+                    "application/json": components["schemas"]["StandsOut"];
                 };
             };
             /** @description Unauthorized */
@@ -5483,7 +5548,30 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_predictions_proposals_for: {
+    server_stands_api_shelf: {
+        parameters: {
+            query?: {
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+        };
+    };
+    server_bench_api_proposals_for: {
         parameters: {
             query?: never;
             header?: never;
@@ -5534,7 +5622,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_predictions_predict_build: {
+    server_bench_api_predict_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -5585,58 +5673,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_predictions_curves_of_build: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DocumentIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Plot"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_workshop_api_predictions_candidates_for: {
+    server_bench_api_candidates_for: {
         parameters: {
             query?: never;
             header?: never;
@@ -5687,7 +5724,662 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_buying_list_of_parts: {
+    server_curves_api_curves_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plot"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_drawings_api_drawings_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drawings"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_drawings_api_template_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_library_api_parts: {
+        parameters: {
+            query?: {
+                kind?: string | null;
+                find?: string;
+                own?: boolean;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsPage"];
+                };
+            };
+        };
+    };
+    server_library_api_add_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_library_api_export_parts: {
+        parameters: {
+            query?: {
+                form?: "csv" | "json";
+                own?: boolean;
+                kind?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_library_api_import_parts: {
+        parameters: {
+            query?: {
+                take?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_library_api_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_library_api_alter_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_library_api_delete_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_library_api_duplicate_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_library_api_restore_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartDetail"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_compare_api_compared: {
+        parameters: {
+            query: {
+                of: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_partslist_api_list_of_parts: {
         parameters: {
             query?: never;
             header?: never;
@@ -5738,7 +6430,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_buying_other_parts: {
+    server_partslist_api_other_parts: {
         parameters: {
             query?: never;
             header?: never;
@@ -5789,7 +6481,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_buying_list_as_csv: {
+    server_partslist_api_list_as_csv: {
         parameters: {
             query?: never;
             header?: never;
@@ -5838,7 +6530,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_buying_read_list: {
+    server_partslist_api_read_list: {
         parameters: {
             query?: never;
             header?: never;
@@ -5889,7 +6581,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_revisions_life: {
+    server_revisions_api_life: {
         parameters: {
             query?: never;
             header?: never;
@@ -5938,7 +6630,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_revisions_keep: {
+    server_revisions_api_keep: {
         parameters: {
             query?: never;
             header?: never;
@@ -5991,7 +6683,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_revisions_rename: {
+    server_revisions_api_rename: {
         parameters: {
             query?: never;
             header?: never;
@@ -6045,7 +6737,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_revisions_go_back: {
+    server_revisions_api_go_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -6108,511 +6800,7 @@ export interface operations {
             };
         };
     };
-    server_workshop_api_revisions_compared: {
-        parameters: {
-            query: {
-                of: string[];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CompareOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_workshop_api_library_parts: {
-        parameters: {
-            query?: {
-                kind?: string | null;
-                find?: string;
-                own?: boolean;
-                offset?: number;
-                limit?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartsPage"];
-                };
-            };
-        };
-    };
-    server_workshop_api_library_add_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PartIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartDetail"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_workshop_api_library_export_parts: {
-        parameters: {
-            query?: {
-                form?: "csv" | "json";
-                own?: boolean;
-                kind?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": unknown;
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_workshop_api_library_import_parts: {
-        parameters: {
-            query?: {
-                take?: boolean;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "text/plain": string;
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ImportOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_workshop_api_library_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartDetail"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_workshop_api_library_alter_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RecordIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartDetail"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_workshop_api_library_delete_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_workshop_api_library_duplicate_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartDetail"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_workshop_api_library_restore_part: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartDetail"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-        };
-    };
-    server_sheets_api_sheet_of_build: {
+    server_sheet_api_sheet_of_build: {
         parameters: {
             query?: never;
             header?: never;
@@ -6663,7 +6851,7 @@ export interface operations {
             };
         };
     };
-    server_sheets_api_record: {
+    server_sheet_api_record: {
         parameters: {
             query?: never;
             header?: never;
@@ -6712,7 +6900,7 @@ export interface operations {
             };
         };
     };
-    server_sheets_api_write_down: {
+    server_sheet_api_write_down: {
         parameters: {
             query?: never;
             header?: never;
@@ -6765,7 +6953,7 @@ export interface operations {
             };
         };
     };
-    server_sheets_api_on_a_day: {
+    server_sheet_api_on_a_day: {
         parameters: {
             query?: never;
             header?: never;
@@ -6815,7 +7003,7 @@ export interface operations {
             };
         };
     };
-    server_sheets_api_against: {
+    server_sheet_api_against: {
         parameters: {
             query?: never;
             header?: never;
@@ -6866,7 +7054,7 @@ export interface operations {
             };
         };
     };
-    server_sheets_api_attach: {
+    server_sheet_api_attach: {
         parameters: {
             query: {
                 name: string;
@@ -6918,7 +7106,7 @@ export interface operations {
             };
         };
     };
-    server_sheets_api_attached: {
+    server_sheet_api_attached: {
         parameters: {
             query?: never;
             header?: never;
@@ -6967,7 +7155,7 @@ export interface operations {
             };
         };
     };
-    server_sheets_api_detach: {
+    server_sheet_api_detach: {
         parameters: {
             query?: never;
             header?: never;
@@ -7014,7 +7202,7 @@ export interface operations {
             };
         };
     };
-    server_sheets_api_sheet_file: {
+    server_sheet_api_sheet_file: {
         parameters: {
             query?: {
                 form?: "json" | "csv" | "pdf";
@@ -7066,7 +7254,7 @@ export interface operations {
             };
         };
     };
-    server_sheets_api_read_sheet: {
+    server_sheet_api_read_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -7392,7 +7580,7 @@ export interface operations {
             };
         };
     };
-    server_benchtests_api_tests: {
+    server_benchtest_api_tests: {
         parameters: {
             query?: never;
             header?: never;
@@ -7441,7 +7629,7 @@ export interface operations {
             };
         };
     };
-    server_benchtests_api_keep: {
+    server_benchtest_api_keep: {
         parameters: {
             query?: never;
             header?: never;
@@ -7494,7 +7682,7 @@ export interface operations {
             };
         };
     };
-    server_benchtests_api_begin_anew: {
+    server_benchtest_api_begin_anew: {
         parameters: {
             query?: never;
             header?: never;
@@ -7543,7 +7731,7 @@ export interface operations {
             };
         };
     };
-    server_benchtests_api_enter: {
+    server_benchtest_api_enter: {
         parameters: {
             query?: never;
             header?: never;
@@ -7585,6 +7773,15 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestsOut"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7596,7 +7793,7 @@ export interface operations {
             };
         };
     };
-    server_benchtests_api_kept_test: {
+    server_benchtest_api_kept_test: {
         parameters: {
             query?: never;
             header?: never;
@@ -7646,7 +7843,7 @@ export interface operations {
             };
         };
     };
-    server_benchtests_api_paper: {
+    server_benchtest_api_paper: {
         parameters: {
             query?: {
                 number?: number | null;

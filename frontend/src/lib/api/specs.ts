@@ -13,6 +13,17 @@ export interface FigureSpec {
   /** A day of the calendar, as 2026-05-31. */
   day?: boolean;
   longest?: number;
+  /** What a field of a part is for, where it is no figure of the thing itself. */
+  group?: 'listing' | 'buying' | 'board' | 'mark';
+}
+
+/** What the core says of a kind of part. */
+export interface KindSpec {
+  name: string;
+  /** Where the build file keeps it. */
+  path: string;
+  /** The figures that tell one such part from another. */
+  deciding: string[];
 }
 
 /** Build-file value = typed value x factor + offset; for the tangent, 100 tan(typed degrees). */

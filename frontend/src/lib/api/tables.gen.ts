@@ -1,5 +1,5 @@
 // Generated from the core by scripts/generate_types.py; do not edit.
-import type { FigureSpec, QuantitySpec } from './specs';
+import type { FigureSpec, KindSpec, QuantitySpec } from './specs';
 
 export const FIGURES: Record<string, FigureSpec> = {
  "format": {
@@ -231,10 +231,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.deck.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.deck.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.deck.price": {
@@ -242,14 +244,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.deck.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.deck.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.deck.purchase.status": {
@@ -282,19 +287,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.deck.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.deck.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.deck.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.deck.length_mm": {
   "title": "Length",
@@ -373,10 +382,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.trucks.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.trucks.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.trucks.price": {
@@ -384,14 +395,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.trucks.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.trucks.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.trucks.purchase.status": {
@@ -424,19 +438,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.trucks.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.trucks.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.trucks.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.trucks.hanger_mm": {
   "title": "Hanger width",
@@ -484,10 +502,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.wheels.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.wheels.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.wheels.price": {
@@ -495,14 +515,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.wheels.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.wheels.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.wheels.purchase.status": {
@@ -535,19 +558,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.wheels.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.wheels.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.wheels.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.wheels.diameter_mm": {
   "title": "Diameter",
@@ -586,10 +613,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.risers.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.risers.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.risers.price": {
@@ -597,14 +626,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.risers.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.risers.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.risers.purchase.status": {
@@ -637,19 +669,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.risers.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.risers.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.risers.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.risers.height_mm": {
   "title": "Height",
@@ -660,10 +696,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.motors.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.motors.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.motors.price": {
@@ -671,14 +709,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.motors.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.motors.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.motors.purchase.status": {
@@ -711,26 +752,31 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.motors.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.motors.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.motors.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.motors.count": {
   "title": "Motors",
   "quantity": "count",
   "low": 1,
   "high": 4,
-  "whole": true
+  "whole": true,
+  "group": "board"
  },
  "parts.motors.kind": {
   "title": "Kind",
@@ -833,10 +879,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.drive.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.drive.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.drive.price": {
@@ -844,14 +892,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.drive.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.drive.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.drive.purchase.status": {
@@ -884,19 +935,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.drive.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.drive.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.drive.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.drive.kind": {
   "title": "Kind",
@@ -996,10 +1051,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.pack.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.pack.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.pack.price": {
@@ -1007,14 +1064,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.pack.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.pack.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.pack.purchase.status": {
@@ -1047,19 +1107,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.pack.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.pack.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.pack.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.pack.series": {
   "title": "Cells in series",
@@ -1085,10 +1149,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.pack.cell.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.pack.cell.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.pack.cell.price": {
@@ -1096,14 +1162,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.pack.cell.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.pack.cell.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.pack.cell.purchase.status": {
@@ -1136,19 +1205,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.pack.cell.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.pack.cell.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.pack.cell.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.pack.cell.chemistry": {
   "title": "Chemistry",
@@ -1315,10 +1388,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.controller.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.controller.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.controller.price": {
@@ -1326,14 +1401,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.controller.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.controller.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.controller.purchase.status": {
@@ -1366,26 +1444,31 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.controller.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.controller.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.controller.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.controller.units": {
   "title": "Controllers",
   "quantity": "count",
   "low": 1,
   "high": 4,
-  "whole": true
+  "whole": true,
+  "group": "board"
  },
  "parts.controller.programmable": {
   "title": "Programmable",
@@ -1469,10 +1552,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.charger.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.charger.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.charger.price": {
@@ -1480,14 +1565,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.charger.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.charger.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.charger.purchase.status": {
@@ -1520,19 +1608,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.charger.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.charger.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.charger.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.charger.v": {
   "title": "Voltage",
@@ -1559,10 +1651,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.remote.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.remote.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.remote.price": {
@@ -1570,14 +1664,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.remote.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.remote.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.remote.purchase.status": {
@@ -1610,19 +1707,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.remote.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.remote.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.remote.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.remote.link": {
   "title": "Link to the controller",
@@ -1633,10 +1734,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.switch.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.switch.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.switch.price": {
@@ -1644,14 +1747,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.switch.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.switch.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.switch.purchase.status": {
@@ -1684,19 +1790,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.switch.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.switch.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.switch.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.switch.kind": {
   "title": "Kind",
@@ -1722,10 +1832,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.fuse.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.fuse.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.fuse.price": {
@@ -1733,14 +1845,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.fuse.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.fuse.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.fuse.purchase.status": {
@@ -1773,19 +1888,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.fuse.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.fuse.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.fuse.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.fuse.a": {
   "title": "Rating",
@@ -1796,10 +1915,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.wiring.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.wiring.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.wiring.price": {
@@ -1807,14 +1928,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.wiring.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.wiring.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.wiring.purchase.status": {
@@ -1847,19 +1971,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.wiring.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.wiring.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.wiring.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.wiring.awg": {
   "title": "Wire gauge",
@@ -1884,10 +2012,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.enclosure.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.enclosure.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.enclosure.price": {
@@ -1895,14 +2025,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.enclosure.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.enclosure.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.enclosure.purchase.status": {
@@ -1935,19 +2068,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.enclosure.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.enclosure.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.enclosure.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.enclosure.length_mm": {
   "title": "Length",
@@ -1989,10 +2126,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.extras.*.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "parts.extras.*.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "parts.extras.*.price": {
@@ -2000,14 +2139,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "parts.extras.*.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "parts.extras.*.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "parts.extras.*.purchase.status": {
@@ -2040,30 +2182,36 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "mass",
   "low": 0,
   "high": 60000,
+  "group": "listing",
   "measurable": true
  },
  "parts.extras.*.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "parts.extras.*.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "parts.extras.*.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.extras.*.count": {
   "title": "How many",
   "quantity": "count",
   "low": 1,
   "high": 500,
-  "whole": true
+  "whole": true,
+  "group": "board"
  },
  "parts.extras.*.fills": {
   "title": "Stands for",
   "about": "the small part of the parts list that it is",
+  "group": "board",
   "longest": 60
  },
  "settings.motor_current_a": {
@@ -2665,10 +2813,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "left_over.*.name": {
   "title": "Name",
+  "group": "listing",
   "longest": 120
  },
  "left_over.*.maker": {
   "title": "Maker",
+  "group": "listing",
   "longest": 120
  },
  "left_over.*.price": {
@@ -2676,14 +2826,17 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "money",
   "low": 0,
-  "high": 100000
+  "high": 100000,
+  "group": "listing"
  },
  "left_over.*.currency": {
-  "title": "Currency"
+  "title": "Currency",
+  "group": "listing"
  },
  "left_over.*.owned": {
   "title": "Already in the drawer",
   "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
   "yesNo": true
  },
  "left_over.*.purchase.status": {
@@ -2715,19 +2868,23 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "of one, where the part is counted; else of the set",
   "quantity": "mass",
   "low": 0,
-  "high": 60000
+  "high": 60000,
+  "group": "listing"
  },
  "left_over.*.source": {
   "title": "Where the figures come from",
+  "group": "listing",
   "longest": 400
  },
  "left_over.*.notes": {
   "title": "Notes",
+  "group": "listing",
   "longest": 4000
  },
  "left_over.*.measured": {
   "title": "Measured figures",
-  "about": "keys of this part that were measured, not read off a listing"
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "left_over.*.kind": {
   "title": "Kind",
@@ -2738,7 +2895,8 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "count",
   "low": 1,
   "high": 10000,
-  "whole": true
+  "whole": true,
+  "group": "board"
  },
  "not_needed": {
   "title": "Not needed",
@@ -4158,9 +4316,9 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
   }
  },
  "electrical_speed": {
-  "unit": "erpm",
+  "unit": "electrical rpm",
   "shown": {
-   "erpm": {
+   "electrical rpm": {
     "factor": 1.0,
     "offset": 0.0,
     "form": "linear",
@@ -4175,6 +4333,12 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
     "decimals": 2
    },
    "erpm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "electrical rpm": {
     "factor": 1.0,
     "offset": 0.0,
     "form": "linear",
@@ -4417,21 +4581,189 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
  }
 };
 
-export const KINDS = [
- "deck",
- "trucks",
- "wheels",
- "risers",
- "motors",
- "drive",
- "pack",
- "cell",
- "controller",
- "charger",
- "remote",
- "switch",
- "fuse",
- "wiring",
- "enclosure",
- "extra"
+export const KINDS: Record<string, KindSpec> = {
+ "deck": {
+  "name": "Deck",
+  "path": "parts.deck",
+  "deciding": [
+   "length_mm",
+   "wheelbase_mm",
+   "mount"
+  ]
+ },
+ "trucks": {
+  "name": "Trucks",
+  "path": "parts.trucks",
+  "deciding": [
+   "hanger_mm",
+   "profile"
+  ]
+ },
+ "risers": {
+  "name": "Risers",
+  "path": "parts.risers",
+  "deciding": [
+   "height_mm"
+  ]
+ },
+ "wheels": {
+  "name": "Wheels",
+  "path": "parts.wheels",
+  "deciding": [
+   "diameter_mm",
+   "hardness_a",
+   "kind"
+  ]
+ },
+ "motors": {
+  "name": "Motor",
+  "path": "parts.motors",
+  "deciding": [
+   "can_diameter_mm",
+   "kv_rpm_per_v",
+   "kind"
+  ]
+ },
+ "drive": {
+  "name": "Drive",
+  "path": "parts.drive",
+  "deciding": [
+   "motor_teeth",
+   "wheel_teeth",
+   "kind"
+  ]
+ },
+ "pack": {
+  "name": "Pack",
+  "path": "parts.pack",
+  "deciding": [
+   "series",
+   "parallel"
+  ]
+ },
+ "cell": {
+  "name": "Cell",
+  "path": "parts.pack.cell",
+  "deciding": [
+   "capacity_ah",
+   "max_discharge_a",
+   "chemistry"
+  ]
+ },
+ "switch": {
+  "name": "Switch",
+  "path": "parts.switch",
+  "deciding": [
+   "kind",
+   "max_a"
+  ]
+ },
+ "fuse": {
+  "name": "Fuse",
+  "path": "parts.fuse",
+  "deciding": [
+   "a"
+  ]
+ },
+ "wiring": {
+  "name": "Wire",
+  "path": "parts.wiring",
+  "deciding": [
+   "awg"
+  ]
+ },
+ "charger": {
+  "name": "Charger",
+  "path": "parts.charger",
+  "deciding": [
+   "v",
+   "a"
+  ]
+ },
+ "controller": {
+  "name": "Controller",
+  "path": "parts.controller",
+  "deciding": [
+   "max_v",
+   "max_motor_current_a"
+  ]
+ },
+ "remote": {
+  "name": "Remote",
+  "path": "parts.remote",
+  "deciding": [
+   "link"
+  ]
+ },
+ "enclosure": {
+  "name": "Box",
+  "path": "parts.enclosure",
+  "deciding": [
+   "length_mm",
+   "depth_mm"
+  ]
+ },
+ "extra": {
+  "name": "Extra",
+  "path": "parts.extras.*",
+  "deciding": []
+ }
+};
+
+export const STOREYS = [
+ {
+  "slug": "plan",
+  "title": "Plan"
+ },
+ {
+  "slug": "buy",
+  "title": "Buy"
+ },
+ {
+  "slug": "setup",
+  "title": "Set up"
+ }
+] as const;
+
+export const ROOMS = [
+ {
+  "slug": "stands",
+  "title": "Where it stands",
+  "storey": null
+ },
+ {
+  "slug": "bench",
+  "title": "Bench",
+  "storey": "plan"
+ },
+ {
+  "slug": "curves",
+  "title": "Curves",
+  "storey": "plan"
+ },
+ {
+  "slug": "drawings",
+  "title": "Drawings",
+  "storey": "plan"
+ },
+ {
+  "slug": "partslist",
+  "title": "Parts list",
+  "storey": "buy"
+ },
+ {
+  "slug": "sheet",
+  "title": "Controller sheet",
+  "storey": "setup"
+ },
+ {
+  "slug": "benchtest",
+  "title": "Bench test",
+  "storey": "setup"
+ },
+ {
+  "slug": "revisions",
+  "title": "Revisions",
+  "storey": null
+ }
 ] as const;

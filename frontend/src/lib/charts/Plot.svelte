@@ -1,9 +1,9 @@
 <!-- A figure: lines with bands over named axes, values under the pointer, words for it, SVG and CSV to take away. -->
 <script lang="ts">
+  import { reader } from '$lib/reader.svelte';
   import { scaleLinear } from 'd3-scale';
   import { area, line } from 'd3-shape';
   import type { Curve } from '$lib/api/client';
-  import { session } from '$lib/session.svelte';
   import { svgText, takeAway } from '$lib/take-away';
   import { shownUnit, toShown } from '$lib/units';
 
@@ -32,15 +32,15 @@
 
   /** Bands of several boards lie over each other and must let each other through. */
   const overlaid = $derived(plot.lines.filter((l) => l.low).length > 2);
-  const xUnit = $derived(shownUnit(plot.x_quantity, session.units).unit);
-  const yUnit = $derived(shownUnit(plot.y_quantity, session.units).unit);
+  const xUnit = $derived(shownUnit(plot.x_quantity, reader.units).unit);
+  const yUnit = $derived(shownUnit(plot.y_quantity, reader.units).unit);
   const lines = $derived(
     plot.lines.map((l) => ({
       ...l,
-      x: l.x.map((v) => toShown(v, plot.x_quantity, session.units)),
-      mid: l.mid.map((v) => toShown(v, plot.y_quantity, session.units)),
-      low: l.low?.map((v) => toShown(v, plot.y_quantity, session.units)),
-      high: l.high?.map((v) => toShown(v, plot.y_quantity, session.units)),
+      x: l.x.map((v) => toShown(v, plot.x_quantity, reader.units)),
+      mid: l.mid.map((v) => toShown(v, plot.y_quantity, reader.units)),
+      low: l.low?.map((v) => toShown(v, plot.y_quantity, reader.units)),
+      high: l.high?.map((v) => toShown(v, plot.y_quantity, reader.units)),
     })),
   );
   const xEnd = $derived(Math.max(...lines.flatMap((l) => l.x)));
@@ -124,7 +124,7 @@
 <figure class="m-0" data-testid={`plot-${plot.id}`}>
   <div class="flex items-baseline gap-3">
     <h2 class="text-base">{plot.title}</h2>
-    <span class="ml-auto flex gap-3 text-[13px]">
+    <span class="ml-auto flex gap-3 text-sm">
       <button class="link" onclick={asSvg} aria-label={`${plot.title} as SVG`}>SVG</button>
       <button class="link" onclick={asCsv} aria-label={`${plot.title} as CSV`}>CSV</button>
     </span>
@@ -185,7 +185,7 @@
       >
       <text x="8" y="15" font-size="12" fill="var(--color-ink)">{plot.y_title}, {yUnit}</text>
       {#each plot.marks as m (m.name)}
-        {@const mx = x(toShown(m.x, plot.x_quantity, session.units))}
+        {@const mx = x(toShown(m.x, plot.x_quantity, reader.units))}
         {#if mx <= WIDTH - PAD.right + 1}
           <line
             x1={mx}
@@ -257,7 +257,7 @@
         </g>
       {/if}
     </svg>
-    <ul class="m-0 flex list-none flex-wrap gap-x-4 gap-y-0.5 px-3 pb-2 text-[13px]">
+    <ul class="m-0 flex list-none flex-wrap gap-x-4 gap-y-0.5 px-3 pb-2 text-sm">
       {#if hovered !== null}
         <li class="font-semibold">{short(hovered)} {xUnit}</li>
       {/if}
@@ -281,5 +281,5 @@
       {/each}
     </ul>
   </div>
-  <figcaption class="remark mt-1 text-[13.5px]">{plot.text}</figcaption>
+  <figcaption class="remark mt-1 text-sm">{plot.text}</figcaption>
 </figure>

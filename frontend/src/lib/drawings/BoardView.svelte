@@ -143,7 +143,7 @@
         stroke="var(--color-line)"
         stroke-width="0.8"
       />
-      <text x={x(mark.at) + 3} y={height - 8} font-size={text * 10} fill="var(--color-ink2)">{mark.text}</text
+      <text x={x(mark.at) + 3} y={height - 8} font-size={text * 12} fill="var(--color-ink2)">{mark.text}</text
       >
     {/each}
     {#if drawing.ground}
@@ -229,7 +229,7 @@
   </svg>
   {#if !plain}
     <p
-      class="pointer-events-none absolute top-0 left-0 m-0 rounded-br bg-sheet/90 pr-2 text-[12.5px]"
+      class="pointer-events-none absolute top-0 left-0 m-0 rounded-br bg-sheet/90 pr-2 text-sm"
       aria-live="polite"
       data-testid="part-name"
     >

@@ -1,7 +1,7 @@
 <!-- What differs between builds or revisions, and nothing else: one row a figure, one column a build. -->
 <script lang="ts">
+  import { reader } from '$lib/reader.svelte';
   import type { Differences } from '$lib/api/client';
-  import { session } from '$lib/session.svelte';
   import { figureSpec, plain, valueText } from '$lib/units';
 
   interface Props {
@@ -32,12 +32,12 @@
   const FEW = 3;
   const isFolded = (group: Differences) =>
     group.rows.length > FEW + 1 && group.rows[0]!.path.endsWith('.name') && !opened.includes(group.section);
-  const text = (path: string, value: unknown) => valueText(path, value, session.units, currency);
+  const text = (path: string, value: unknown) => valueText(path, value, reader.units, currency);
 </script>
 
 {#if heads}
   <div class="overflow-x-auto">
-    <table class="w-full border-collapse text-[13.5px]" data-testid="differences">
+    <table class="w-full border-collapse text-sm" data-testid="differences">
       <thead>
         <tr class="text-left text-xs text-ink2">
           <th class="border-b border-ink py-1 font-normal">what differs</th>
@@ -75,7 +75,7 @@
     </table>
   </div>
 {:else}
-  <ul class="m-0 list-none p-0 text-[13.5px]">
+  <ul class="m-0 list-none p-0 text-sm">
     {#each changes as group (group.section)}
       <li class="mt-1">
         <span class="font-semibold">{titled(group.section)}:</span>

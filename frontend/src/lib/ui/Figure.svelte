@@ -1,7 +1,7 @@
 <!-- A figure of the build with its unit: takes any unit typed into it, and says beside itself what is wrong. -->
 <script lang="ts">
-  import { session } from '$lib/session.svelte';
-  import { currencySign, figureSpec, parse, plain, shownUnit, today, toShown } from '$lib/units';
+  import { currencySign, figureSpec, parse, plain, shownUnit, toShown } from '$lib/units';
+  import { reader, today } from '$lib/reader.svelte';
 
   interface Props {
     path: string;
@@ -26,13 +26,13 @@
   const spec = $derived(figureSpec(path));
   const quantity = $derived(spec.quantity ?? 'count');
   const unit = $derived(
-    quantity === 'money' ? currencySign(currency) : shownUnit(quantity, session.units).unit,
+    quantity === 'money' ? currencySign(currency) : shownUnit(quantity, reader.units).unit,
   );
 
   function asText(kept: unknown): string {
     if (kept === null || kept === undefined) return '';
     if (typeof kept !== 'number') return String(kept);
-    return String(Number(toShown(kept, quantity, session.units).toFixed(4)));
+    return String(Number(toShown(kept, quantity, reader.units).toFixed(4)));
   }
 
   // What is being typed; null when the field shows what the build holds.
@@ -54,7 +54,7 @@
       onchange(words || null);
       return;
     }
-    const parsed = parse(typed, spec, session.units);
+    const parsed = parse(typed, spec, reader.units);
     if ('reason' in parsed) {
       reason = parsed.reason; // what was typed stays, to be mended
       return;
@@ -77,7 +77,7 @@
     ) {
       event.preventDefault();
       const step = (event.shiftKey ? 10 : 1) * (event.key === 'ArrowUp' ? 1 : -1);
-      typed = String(Number((toShown(value, quantity, session.units) + step).toFixed(4)));
+      typed = String(Number((toShown(value, quantity, reader.units) + step).toFixed(4)));
       commit();
     }
   }
@@ -122,7 +122,7 @@
         style:padding-right={unit ? `${unit.length * 0.55 + 1.1}em` : undefined}
         autocomplete="off"
         placeholder={estimate
-          ? `≈ ${Number(toShown(estimate.value, quantity, session.units).toPrecision(3))}`
+          ? `≈ ${Number(toShown(estimate.value, quantity, reader.units).toPrecision(3))}`
           : ''}
         title={estimate && (value === null || value === undefined)
           ? `Not stated; taken from ${estimate.rule}`

@@ -13,7 +13,7 @@
 
 <Dialog open={faults !== null} title="That file cannot be used" wide {remark} {onclose}>
   {#if faults?.faults?.length}
-    <table class="w-full border-collapse text-[13.5px]">
+    <table class="w-full border-collapse text-sm">
       <thead
         ><tr class="text-left text-xs text-ink2"
           ><th class="border-b border-ink py-1 font-normal">field</th><th

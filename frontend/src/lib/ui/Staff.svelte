@@ -24,6 +24,10 @@
     'not yet': 'not yet',
   } as const;
 
+  // Drawn in the screen's own pixels, so that its figures keep their size however narrow the column.
+  let across = $state(0);
+  const ruler = $derived(Math.max(across || width, 40) - 10);
+
   const shown = (value: number | null | undefined) =>
     value === null || value === undefined ? null : toShown(value, promised.quantity, units);
   const wanted = $derived(shown(promised.wanted));
@@ -74,7 +78,7 @@
   const free = (t: number) =>
     scale(t) > 12 &&
     // The notch's number stands just above its line.
-    (wanted === null || Math.abs(scale(t) - (scale(wanted) - 6)) > 12) &&
+    (wanted === null || Math.abs(scale(t) - (scale(wanted) - 6)) > 14) &&
     (block === null || scale(t) < block.y - 5 || scale(t) > block.end + 5);
   const words = $derived.by(() => {
     const say = (v: number | null | undefined) => {
@@ -94,23 +98,18 @@
 
 <figure
   class="m-0 min-w-0"
+  bind:clientWidth={across}
   data-testid={`staff-${promised.name}`}
   data-mid={promised.mid ?? ''}
   data-low={promised.low ?? ''}
   data-high={promised.high ?? ''}
   data-verdict={promised.verdict}
 >
-  <svg
-    viewBox={`0 0 ${width + 10} ${height}`}
-    width="100%"
-    role="img"
-    aria-label={words}
-    class="block overflow-visible"
-  >
+  <svg width={ruler + 10} {height} role="img" aria-label={words} class="block max-w-full overflow-visible">
     <rect
       x="0.5"
       y="0.5"
-      width={width - 8}
+      width={ruler - 8}
       height={height - 1}
       fill="var(--color-sheet)"
       stroke="var(--color-line)"
@@ -121,7 +120,7 @@
     {#each ticks as t (t)}
       <line x1="1" x2="11" y1={scale(t)} y2={scale(t)} stroke="var(--color-ink)" stroke-width="1" />
       {#if t > 0 && free(t)}
-        <text x="14" y={scale(t) + 3.5} font-size="10" fill="var(--color-ink2)"
+        <text x="14" y={scale(t) + 4} font-size="12" fill="var(--color-ink2)"
           >{t >= 1000 ? t / 1000 + 'k' : t}</text
         >
       {/if}
@@ -131,7 +130,7 @@
         <rect
           x="18"
           y="0"
-          width={width - 27}
+          width={ruler - 27}
           height={block.end - block.y}
           fill={tone[1]}
           stroke={tone[0]}
@@ -139,7 +138,7 @@
         />
         <line
           x1="18"
-          x2={width - 9}
+          x2={ruler - 9}
           y1={scale(mid!) - block.y}
           y2={scale(mid!) - block.y}
           stroke={tone[0]}
@@ -150,18 +149,18 @@
     {#if wanted !== null}
       <line
         x1="1"
-        x2={width - 2}
+        x2={ruler - 2}
         y1={scale(wanted)}
         y2={scale(wanted)}
         stroke="var(--color-ink)"
         stroke-width="1.2"
         stroke-dasharray="2 2"
       />
-      <path d={`M ${width + 8} ${scale(wanted) - 5} v 10 l -9 -5 z`} fill="var(--color-ink)" />
+      <path d={`M ${ruler + 8} ${scale(wanted) - 5} v 10 l -9 -5 z`} fill="var(--color-ink)" />
       <text
         x="13"
         y={scale(wanted) - 3}
-        font-size="11"
+        font-size="12"
         font-weight="700"
         fill="var(--color-ink)"
         stroke="var(--color-sheet)"
@@ -180,7 +179,7 @@
     {:else}
       <span class="font-semibold text-ink2" class:text-lg={!compact}>–</span>
     {/if}
-    <span class="flex items-center gap-1 text-[13px] whitespace-nowrap" style:color={tone[0]}>
+    <span class="flex items-center gap-1 text-sm whitespace-nowrap" style:color={tone[0]}>
       {#if promised.verdict !== 'no brief' && promised.verdict !== 'not yet'}
         <svg
           width="12"

@@ -1,0 +1,1 @@
+"""What the bench shows of a build: the whole prediction, what a part would change, boards from a brief."""

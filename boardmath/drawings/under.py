@@ -1,0 +1,234 @@
+"""The board from underneath, to scale: x from the nose, y across from the middle."""
+
+from itertools import pairwise
+from math import cos, pi, sin
+
+from boardmath.buildfile.build import Build
+from boardmath.drawings.side import motor_in_box
+from boardmath.fit import shapes
+from boardmath.fit.across import across
+from boardmath.fit.box import box_span, contents
+from boardmath.fit.shapes import Drawing, Shape, block, circle, dimension, outline
+from boardmath.fit.stance import BASEPLATE, axles, deck_of, has_cutouts, lean, wheel_radius
+from boardmath.fit.transmission import belt_path, can_radius, motor_centre
+from boardmath.inputs import drive_kind
+from boardmath.usual import USUAL
+
+HOLE_SPACING = (53.0, 41.0)
+"""mm along and across between a truck's four bolts (from memory: measure your own baseplate)."""
+
+
+def bolt_holes(build: Build) -> list[tuple[float, float]]:
+    """Centres of the trucks' eight bolt holes."""
+    return [
+        (x + along * HOLE_SPACING[0] / 2.0, side * HOLE_SPACING[1] / 2.0)
+        for x in axles(build)
+        for along in (-1.0, 1.0)
+        for side in (-1.0, 1.0)
+    ]
+
+
+def box_outline(build: Build) -> tuple[float, float, float, float] | None:
+    """x0, y0, x1, y1 of the box on the deck's underside."""
+    box = build.parts.enclosure
+    if box is None:
+        return None
+    (x0, x1), half = box_span(build), (box.width_mm or USUAL["enclosure.width_mm"]) / 2.0
+    return x0, -half, x1, half
+
+
+def under_view(build: Build) -> Drawing:
+    """The underside, nose to the left: trucks, wheels straight and in a full turn, motors, box and what is in it."""
+    deck, sides = deck_of(build), across(build)
+    front, rear = axles(build)
+    length, half = deck.length_mm or USUAL["deck.length_mm"], (deck.width_mm or USUAL["deck.width_mm"]) / 2.0
+    wheels, turned, motors, box, inside = (
+        _wheels(build),
+        _turned(build),
+        _motors(build),
+        _box(build),
+        _contents(build),
+    )
+    found = [
+        *shapes.clashes(motors[:1], motors[1:], "motors in each other"),
+        # Above each other is not in each other: from the side they have to touch as well.
+        *(shapes.clashes(motors, box, "motor in the box") if motor_in_box(build) else []),
+        *shapes.clashes(turned, box, "turned wheel in the box"),
+        *(shapes.sticking_out(inside, box[0], "does not go into the box") if box else []),
+    ]
+    widest = max(half, sides.axle) + 44.0
+    right = max(length, rear + wheel_radius(build)) + 40.0
+    beyond = right - 10.0
+    dimensions = [
+        dimension((beyond, -sides.hanger), (beyond, sides.hanger), "hanger {length}", 2.0 * sides.hanger),
+        dimension((front, widest - 26.0), (rear, widest - 26.0), "wheelbase {length}", rear - front),
+    ]
+    if box:
+        x0, x1 = box_span(build)
+        dimensions.append(dimension((x0, -half - 14.0), (x1, -half - 14.0), "box {length}", x1 - x0))
+    return Drawing(
+        view="under",
+        left=min(0.0, front - wheel_radius(build)) - 30.0,
+        right=beyond + 110.0,
+        bottom=-widest,
+        top=widest,
+        ground=False,
+        shapes=[
+            _deck(build),
+            *_trucks(build),
+            *box,
+            *inside,
+            *motors,
+            *_belts(build),
+            *wheels,
+            *turned,
+            *_holes(build),
+        ],
+        dimensions=dimensions,
+        clashes=found,
+        description=_words(build, len(found)),
+    )
+
+
+def _words(build: Build, clashing: int) -> str:
+    stowed = contents(build)
+    count = len(_motors(build))
+    text = f"From underneath: {count} motor{'s' if count != 1 else ''}." if count else "From underneath; no motor yet."
+    if stowed is not None:
+        text += (
+            f" The box has {stowed.inner[0]:.0f} mm inside; pack, wires and controller take {stowed.needed_length:.0f}."
+        )
+    if clashing:
+        text += f" In {clashing} place{'s' if clashing > 1 else ''} parts collide."
+    return text
+
+
+def _deck(build: Build) -> Shape:
+    return outline("deck", deck_outline(build), guessed=build.parts.deck is None)
+
+
+def deck_outline(build: Build) -> list[tuple[float, float]]:
+    """The deck's edge, rounded at nose and tail, cut away at the wheels where it is; x from the nose, y across."""
+    deck = deck_of(build)
+    length, half = deck.length_mm or USUAL["deck.length_mm"], (deck.width_mm or USUAL["deck.width_mm"]) / 2.0
+    corner = min(half * 0.95, 0.16 * length)
+    turns = [i * pi / 48.0 for i in range(25)]
+    edge = [(corner - corner * cos(a), half * sin(a) ** 0.8) for a in turns]
+    right = edge + [(length - x, y) for x, y in reversed(edge)]
+    if has_cutouts(build):
+        narrow, radius = min(half, across(build).wheel_inner - 6.0), wheel_radius(build) + 12.0
+        sides = [(a + s * (radius + out)) for a in axles(build) for s in (-1.0, 1.0) for out in (0.0, 10.0)]
+        stations = sorted({x for x, _ in right} | {x for x in sides if 0.0 < x < length})
+        right = [(x, min(_at(right, x), _narrowed(build, x, narrow, half, radius))) for x in stations]
+    return right + [(x, -y) for x, y in reversed(right)]
+
+
+def _narrowed(build: Build, x: float, narrow: float, half: float, radius: float) -> float:
+    """Half width that a cutout leaves at ``x``, with slanted ends of 10 mm."""
+    away = min(abs(x - a) for a in axles(build)) - radius
+    return narrow + (half - narrow) * min(max(away / 10.0, 0.0), 1.0)
+
+
+def _at(edge: list[tuple[float, float]], x: float) -> float:
+    for (x0, y0), (x1, y1) in pairwise(edge):
+        if x0 <= x <= x1:
+            return y0 + (y1 - y0) * ((x - x0) / (x1 - x0) if x1 > x0 else 0.0)
+    return 0.0
+
+
+def _trucks(build: Build) -> list[Shape]:
+    sides, guessed = across(build), build.parts.trucks is None
+    found = []
+    for x in axles(build):
+        found += [
+            block("trucks", x - BASEPLATE, -28.0, x + BASEPLATE, 28.0, "body", guessed),
+            block("trucks", x - 13.0, -sides.hanger, x + 13.0, sides.hanger, "body", guessed),
+            block("trucks", x - 4.0, -sides.axle, x + 4.0, sides.axle, "body", guessed),
+        ]
+    return found
+
+
+def _wheels(build: Build) -> list[Shape]:
+    sides, radius, guessed = across(build), wheel_radius(build), build.parts.wheels is None
+    return [
+        block("wheels", x - radius, y0, x + radius, y1, "body", guessed)
+        for x in axles(build)
+        for y0, y1 in ((sides.wheel_inner, sides.wheel_outer), (-sides.wheel_outer, -sides.wheel_inner))
+    ]
+
+
+def _turned(build: Build) -> list[Shape]:
+    """The wheels in a full turn to either side; both trucks steer, against each other."""
+    sides, radius, steer = across(build), wheel_radius(build), lean(build)
+    found = []
+    for x in axles(build):
+        for turn in (-steer, steer):
+            for side in (-1.0, 1.0):
+                corners = [
+                    (dx, side * dy)
+                    for dx, dy in (
+                        (-radius, sides.wheel_inner),
+                        (radius, sides.wheel_inner),
+                        (radius, sides.wheel_outer),
+                        (-radius, sides.wheel_outer),
+                    )
+                ]
+                points = [(x + dx * cos(turn) - dy * sin(turn), dx * sin(turn) + dy * cos(turn)) for dx, dy in corners]
+                found.append(outline("wheels", points, "turned"))
+    return found
+
+
+def _motors(build: Build) -> list[Shape]:
+    if build.parts.motors is None:
+        return []
+    kind, (front, rear) = drive_kind(build), axles(build)
+    sides, can = across(build), can_radius(build)
+    x = rear if kind in ("hub", "direct") else motor_centre(build)[0]
+    count = build.parts.motors.count or 1
+    spans = [(x, span) for span in sides.motors]
+    # The third and fourth motor drive the front truck, behind it.
+    spans += [(front + (rear - x), span) for span in sides.motors[: max(count - 2, 0)]]
+    return [block("motors", at - can, y0, at + can, y1) for at, (y0, y1) in spans]
+
+
+def _belts(build: Build) -> list[Shape]:
+    path, motors = belt_path(build), build.parts.motors
+    if path is None or (motors is None and build.parts.drive is None):
+        return []
+    rear, x = axles(build)[1], motor_centre(build)[0]
+    y0, y1 = across(build).pulley
+    found = []
+    for side in (1.0, -1.0)[: min((motors.count if motors else 1) or 1, 2)]:
+        low, high = sorted((side * y0, side * y1))
+        found += [
+            block("drive", x - path.small, low, rear + path.large, high, "outline", path.guessed),
+            block("drive", rear - path.large, low, rear + path.large, high, "outline", path.wheel_pulley_guessed),
+        ]
+    return found
+
+
+def _box(build: Build) -> list[Shape]:
+    corners = box_outline(build)
+    if corners is None:
+        return []
+    box = build.parts.enclosure
+    return [block("enclosure", *corners, "body", box is None or box.length_mm is None)]
+
+
+def _contents(build: Build) -> list[Shape]:
+    stowed = contents(build)
+    if stowed is None:
+        return []
+    found = []
+    for item in stowed.seen(depth="z"):
+        (x0, x1), (y0, y1) = item.x, item.y
+        if item.axis == "standing":
+            radius = (x1 - x0) / 2.0
+            found.append(circle(item.part, x0 + radius, y0 + radius, radius - 0.4, "inside", item.guessed))
+        else:
+            found.append(block(item.part, x0, y0, x1, y1, "inside", item.guessed))
+    return found
+
+
+def _holes(build: Build) -> list[Shape]:
+    return [circle("deck", x, y, 2.7, "outline", build.parts.trucks is None) for x, y in bolt_holes(build)]

@@ -1,0 +1,39 @@
+"""The house: its storeys in the order of a board's life, and the rooms in each, under the one name that each has everywhere."""
+
+from typing import Literal, get_args
+
+from pydantic import BaseModel
+
+RoomSlug = Literal["stands", "bench", "curves", "drawings", "partslist", "sheet", "benchtest", "revisions"]
+StoreySlug = Literal["plan", "buy", "setup"]
+
+
+class Room(BaseModel):
+    """A room of a board. ``storey`` is None for those that are reached from the board's name."""
+
+    slug: RoomSlug
+    title: str
+    storey: StoreySlug | None = None
+
+
+class Storey(BaseModel):
+    slug: StoreySlug
+    title: str
+
+
+STOREYS = [
+    Storey(slug="plan", title="Plan"),
+    Storey(slug="buy", title="Buy"),
+    Storey(slug="setup", title="Set up"),
+]
+ROOMS = [
+    Room(slug="stands", title="Where it stands"),
+    Room(slug="bench", title="Bench", storey="plan"),
+    Room(slug="curves", title="Curves", storey="plan"),
+    Room(slug="drawings", title="Drawings", storey="plan"),
+    Room(slug="partslist", title="Parts list", storey="buy"),
+    Room(slug="sheet", title="Controller sheet", storey="setup"),
+    Room(slug="benchtest", title="Bench test", storey="setup"),
+    Room(slug="revisions", title="Revisions"),
+]
+assert [r.slug for r in ROOMS] == list(get_args(RoomSlug))

@@ -1,0 +1,53 @@
+"""The kinds of part: what each is called, its model, and where the build file keeps it. In the order in which builders choose."""
+
+from dataclasses import dataclass
+
+from boardmath.buildfile.drivetrain import Drive, Motors
+from boardmath.buildfile.electrics import (
+    Cell,
+    Charger,
+    Controller,
+    Enclosure,
+    Extra,
+    Fuse,
+    Pack,
+    Remote,
+    Switch,
+    Wiring,
+)
+from boardmath.buildfile.figures import Part
+from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
+
+
+@dataclass(frozen=True)
+class Kind:
+    """``path`` leads to a part's figures in a build file, ``*`` stands for a place in a list."""
+
+    name: str
+    model: type[Part]
+    path: str
+    deciding: tuple[str, ...] = ()
+    """The figures that tell one such part from another, as on a shelf's label."""
+
+
+_ALL = [
+    Kind("Deck", Deck, "parts.deck", ("length_mm", "wheelbase_mm", "mount")),
+    Kind("Trucks", Trucks, "parts.trucks", ("hanger_mm", "profile")),
+    Kind("Risers", Risers, "parts.risers", ("height_mm",)),
+    Kind("Wheels", Wheels, "parts.wheels", ("diameter_mm", "hardness_a", "kind")),
+    Kind("Motor", Motors, "parts.motors", ("can_diameter_mm", "kv_rpm_per_v", "kind")),
+    Kind("Drive", Drive, "parts.drive", ("motor_teeth", "wheel_teeth", "kind")),
+    Kind("Pack", Pack, "parts.pack", ("series", "parallel")),
+    Kind("Cell", Cell, "parts.pack.cell", ("capacity_ah", "max_discharge_a", "chemistry")),
+    Kind("Switch", Switch, "parts.switch", ("kind", "max_a")),
+    Kind("Fuse", Fuse, "parts.fuse", ("a",)),
+    Kind("Wire", Wiring, "parts.wiring", ("awg",)),
+    Kind("Charger", Charger, "parts.charger", ("v", "a")),
+    Kind("Controller", Controller, "parts.controller", ("max_v", "max_motor_current_a")),
+    Kind("Remote", Remote, "parts.remote", ("link",)),
+    Kind("Box", Enclosure, "parts.enclosure", ("length_mm", "depth_mm")),
+    Kind("Extra", Extra, "parts.extras.*"),
+]
+_SLUGS = {"parts.pack.cell": "cell", "parts.extras.*": "extra"}
+KINDS: dict[str, Kind] = {_SLUGS.get(k.path, k.path.removeprefix("parts.")): k for k in _ALL}
+"""By the word that the build file and the library have for it. A cell becomes the pack's cell, an extra one of the extras."""

@@ -1,0 +1,149 @@
+"""Next steps at the bench: dangers, what will not work, what is not chosen, what the brief asks and does not get."""
+
+from collections.abc import Iterator
+
+from boardmath.advice import Finding
+from boardmath.kinds import KINDS
+from boardmath.saying import say
+from boardmath.stands.known import HERE, Known
+from boardmath.stands.step import NextStep, Urgency, counted, listed, sentence
+
+
+def _of_finding(finding: Finding, urgency: Urgency) -> NextStep:
+    cure = finding.cures[0] if finding.cures else None
+    return NextStep(
+        id=finding.id,
+        urgency=urgency,
+        title=finding.title,
+        why=finding.saying,
+        label=cure.saying.text if cure else "To the bench",
+        room="bench",
+        field=finding.fields[0] if finding.fields else None,
+        cure=cure,
+    )
+
+
+def dangers(known: Known) -> Iterator[NextStep]:
+    """What can hurt someone comes before everything else."""
+    yield from (_of_finding(f, "danger") for f in known.dangers)
+
+
+def stops(known: Known) -> Iterator[NextStep]:
+    """What will not work or not fit."""
+    yield from (_of_finding(f, "stop") for f in known.stops)
+
+
+def brief(known: Known) -> Iterator[NextStep]:
+    """Without a way and a hill nothing can be held against anything."""
+    asked = known.build.brief
+    if asked.range_km is None and asked.hill_grade_pct is None and asked.hill_rise_m is None:
+        yield NextStep(
+            id="brief",
+            urgency="next",
+            title="Say what the board is for",
+            why=say(
+                "The distance of a day, the steepest hill, what can be carried and spent: the board is built to it."
+            ),
+            label="Write the brief",
+            room="bench",
+            field="brief.range_km",
+        )
+
+
+def choose(known: Known) -> Iterator[NextStep]:
+    """What a board has and this one has not yet, in the order of choosing."""
+    if not known.to_choose:
+        return
+    first, *rest = (kind for kind in KINDS if kind in known.to_choose)
+    name = KINDS[first].name.lower()
+    further = f", then {listed([KINDS[k].name.lower() for k in rest])}" if rest else ""
+    if known.needs:
+        why = f"Still to choose: {name}{further}. Until then not all of it can be predicted."
+    else:
+        why = f"Still to choose: {name}{further}. The prediction stands already; list and checks do not."
+    yield NextStep(
+        id="choose",
+        urgency="next",
+        title=f"Choose the {name}",
+        why=say(why),
+        label=f"Choose the {name}",
+        room="bench",
+        field=f"{KINDS[first].path}.name",
+    )
+
+
+def falls_short(known: Known) -> Iterator[NextStep]:
+    """A promise that the brief asks for and that the board will hardly keep; once it is ridden, the ride is the judge."""
+    if known.stage == "riding":
+        return
+    for promise in known.promises:
+        if promise.verdict != "falls short" or promise.wanted is None or promise.mid is None:
+            continue
+        limit = f" {promise.saying.template}" if promise.saying and promise.name not in ("money", "carry") else ""
+        values = (
+            {k: (f.value, f.quantity) for k, f in promise.saying.values.items()} if limit and promise.saying else {}
+        )
+        values |= {"asked_for": (promise.wanted, promise.quantity), "it_gives": (promise.mid, promise.quantity)}
+        yield NextStep(
+            id=f"short-{promise.name}",
+            urgency="next",
+            title=f"{promise.title} falls short of the brief"
+            if promise.more_is_better
+            else f"{promise.title} is over the brief",
+            why=say(f"{{asked_for}} asked for, {{it_gives}} likely.{limit}", **values),
+            label="Look at the bench",
+            room="bench",
+        )
+
+
+def warnings(known: Known) -> Iterator[NextStep]:
+    """What should be weighed up before it is bought."""
+    open_ = [f for f in known.findings if f.severity == "warn" and f.aside is None]
+    if open_ and known.stage == "planned":
+        further = f"; and {counted(len(open_) - 2, 'more', 'more')}" if len(open_) > 2 else ""
+        yield NextStep(
+            id="warnings",
+            urgency="next",
+            title=f"Weigh up {counted(len(open_), 'finding')}",
+            why=say(f"{'; '.join(f.title for f in open_[:2])}{further}. Now it costs nothing to change."),
+            label="Read them",
+            room="bench",
+        )
+
+
+def keep_the_plan(known: Known) -> Iterator[NextStep]:
+    """A plan that is whole is kept under a name before the first order changes it."""
+    if known.stage == "planned" and not known.needs and not known.to_choose and not known.revisions:
+        yield NextStep(
+            id="keep-plan",
+            urgency="better",
+            title="Keep the plan as a named point",
+            why=say("Whatever is changed while buying and building, this is what it was meant to be."),
+            label="Keep it",
+            room="revisions",
+        )
+
+
+def measure(known: Known) -> Iterator[NextStep]:
+    """What would take most off the bands, for the least time: of a thing that can be measured already."""
+    measures = (known.prediction.measure_next if known.prediction else None) or []
+    absent = [line.path for line in known.lines if line.state not in HERE]
+    best = next((m for m in measures if m.gains and not any(f.startswith(p) for f in m.fields for p in absent)), None)
+    if best is None or known.stage == "planned":
+        return
+    gain = best.gains[0]
+    of = gain.result.replace("_", " ")
+    yield NextStep(
+        id="measure",
+        urgency="better",
+        title=sentence(best.measure),
+        why=say(
+            f"About {{minutes}}; takes {{narrower}} of {{width}} off the doubt of the {of}.",
+            minutes=(best.minutes, "minutes"),
+            narrower=(gain.narrower, gain.quantity),
+            width=(gain.width, gain.quantity),
+        ),
+        label="Write it down",
+        room="bench",
+        field=best.fields[0] if best.fields else None,
+    )

@@ -1,0 +1,126 @@
+"""Where a board stands: the next steps in their order, and each storey in a word."""
+
+from collections.abc import Callable, Iterator
+from typing import Literal, get_args
+
+from pydantic import BaseModel
+
+from boardmath.house import StoreySlug
+from boardmath.saying import Saying, say
+from boardmath.stands import buy, plan, setup
+from boardmath.stands.known import HERE, Known
+from boardmath.stands.lately import Event, lately
+from boardmath.stands.step import NextStep, Urgency, counted, listed
+
+RULES: tuple[Callable[[Known], Iterator[NextStep]], ...] = (
+    plan.dangers,
+    setup.wrongly_set,
+    plan.stops,
+    plan.brief,
+    plan.choose,
+    plan.falls_short,
+    plan.warnings,
+    buy.late,
+    buy.faulty,
+    buy.order,
+    setup.begin_building,
+    setup.settings,
+    setup.set_it,
+    setup.bench_test,
+    setup.first_ride,
+    setup.weigh,
+    buy.small_parts,
+    plan.measure,
+    plan.keep_the_plan,
+    setup.keep_as_ridden,
+)
+"""One function for each kind of next step, in the order of the work; how pressing a step is comes before that order."""
+
+Progress = Literal["done", "under way", "open", "trouble"]
+
+
+class StoreyStands(BaseModel):
+    """A storey in a word: how far it is, and what of it."""
+
+    slug: StoreySlug
+    progress: Progress
+    word: Saying
+
+
+class Stands(BaseModel):
+    """Where the board stands. ``steps`` come most pressing first; an empty list says that nothing is asked just now."""
+
+    steps: list[NextStep]
+    storeys: list[StoreyStands]
+    lately: list[Event]
+
+
+def next_steps(known: Known) -> list[NextStep]:
+    """All next steps, the most pressing first and then in the order of the work."""
+    urgencies = get_args(Urgency)
+    found = [step for rule in RULES for step in rule(known)]
+    return sorted(found, key=lambda step: urgencies.index(step.urgency))
+
+
+def stands(known: Known) -> Stands:
+    """The first page of a board."""
+    return Stands(
+        steps=next_steps(known),
+        storeys=[
+            StoreyStands(slug=slug, progress=progress, word=say(word))
+            for slug, (progress, word) in (("plan", _plan(known)), ("buy", _buy(known)), ("setup", _setup(known)))
+        ],
+        lately=lately(known),
+    )
+
+
+def _plan(known: Known) -> tuple[Progress, str]:
+    aside = sum(f.aside is not None for f in known.findings)
+    if known.dangers or known.stops:
+        return "trouble", f"{counted(len(known.dangers) + len(known.stops), 'thing')} to mend first"
+    if known.needs:
+        return "under way" if known.lines else "open", f"{counted(len(known.to_choose), 'part')} to choose"
+    asked = [p for p in known.promises if p.wanted is not None]
+    short = [p.title.lower() for p in asked if p.verdict == "falls short"]
+    unsure = [p.title.lower() for p in asked if p.verdict == "may hold"]
+    if short:
+        return "done" if known.stage == "riding" else "under way", f"holds the brief but for {listed(short)}"
+    if not asked:
+        return "under way", "no brief to hold it against"
+    further = f"; {counted(aside, 'finding')} set aside" if aside else ""
+    if unsure:
+        return "done", f"may hold the brief: {listed(unsure)} unsure{further}"
+    return "done", f"holds the brief{further}"
+
+
+def _buy(known: Known) -> tuple[Progress, str]:
+    if not known.lines:
+        return "open", "nothing chosen yet"
+    here = sum(line.state in HERE for line in known.lines)
+    all_ = len(known.lines) + len(known.to_choose)
+    overdue = sum(bool(line.late_days) for line in known.lines)
+    broken = sum(line.state == "faulty" for line in known.lines)
+    said = [f"{here} of {all_} here"]
+    if overdue:
+        said.append(f"{overdue} late")
+    if broken:
+        said.append(f"{broken} faulty")
+    if here == all_:
+        return "done", "all of it is here"
+    bought = any(line.state != "to_order" for line in known.lines)
+    return ("trouble" if overdue or broken else "under way" if bought else "open"), ", ".join(said)
+
+
+def _setup(known: Known) -> tuple[Progress, str]:
+    last = known.tests[-1] if known.tests else None
+    sheet = f"sheet {known.sheets[-1].number} set" if known.sheets else "nothing set yet"
+    if any(f.severity in ("danger", "stop") and f.aside is None for f in known.as_set):
+        return "trouble", f"{sheet}, and it goes against the board"
+    if last is None:
+        return ("under way" if known.sheets else "open"), f"{sheet}, not tested"
+    if last.standing == "fails":
+        return "trouble", "the last bench test failed"
+    stale = known.no_longer or (known.sheets and (last.sheet_number or 0) < known.sheets[-1].number)
+    if stale or known.set_otherwise:
+        return "under way", f"{sheet}; {'test' if stale else 'set'} it again"
+    return "done", f"{sheet}, tested since"

@@ -1,0 +1,50 @@
+"""A next step: what to do, why, how pressing it is, and the one way in."""
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+from boardmath.advice.finding import Cure
+from boardmath.house import RoomSlug
+from boardmath.saying import Saying
+
+Urgency = Literal["danger", "stop", "late", "due", "next", "better"]
+"""danger: can hurt; stop: will not work; late: holds others up; due: was right once and is no more; next: the order of the work;
+better: a few minutes that make a band narrower or keep something from being lost. Most pressing first."""
+
+
+class NextStep(BaseModel):
+    """One step. ``cure`` is what one click would change; without it ``label`` opens ``room``, at ``field`` where there is one."""
+
+    id: str
+    urgency: Urgency
+    title: str
+    why: Saying
+    label: str
+    room: RoomSlug
+    field: str | None = None
+    cure: Cure | None = None
+
+
+def plain(words: str) -> str:
+    """A person's own words within a template: they are no template."""
+    return words.replace("{", "(").replace("}", ")")
+
+
+def listed(names: list[str], most: int = 3) -> str:
+    """Names in a row, the rest by their number."""
+    if len(names) > most:
+        return f"{', '.join(names[:most])} and {len(names) - most} more"
+    return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
+
+
+def counted(count: int, one: str, many: str | None = None) -> str:
+    """A number of things: small ones as a word."""
+    words = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
+    number = words[count] if count < len(words) else str(count)
+    return f"{number} {one if count == 1 else many or one + 's'}"
+
+
+def sentence(words: str) -> str:
+    """With a capital at its beginning."""
+    return words[:1].upper() + words[1:]

@@ -1,0 +1,238 @@
+<!-- What would it change: the library's parts for a slot, each tried on the build before anything is chosen. -->
+<script lang="ts">
+  import { reader } from '$lib/reader.svelte';
+  import { untrack } from 'svelte';
+  import { api, type Candidate } from '$lib/api/client';
+  import { changeText, type Shown } from '$lib/changes';
+  import { shownUnit, toShown } from '$lib/units';
+  import type { Bench } from './bench.svelte';
+  import { type Slot } from './stations';
+  import { decidingText } from '$lib/parts';
+
+  interface Props {
+    bench: Bench;
+    slot: Slot;
+  }
+  let { bench, slot }: Props = $props();
+
+  const COLUMNS = ['speed', 'hill', 'range', 'carry', 'money'] as const;
+  type Column = (typeof COLUMNS)[number];
+
+  let rows = $state.raw<Candidate[] | null>(null);
+  let failed = $state(false);
+  let search = $state('');
+  let lacks = $state<string | null>(null);
+  let sortBy = $state<Column | 'name' | 'best'>('best');
+  let onlyFitting = $state(false);
+  let onlyOwned = $state(false);
+  let dearest = $state<number | null>(null);
+  let cursor = $state(0);
+  let searchField = $state<HTMLInputElement>();
+  let asked = 0;
+
+  $effect(() => {
+    const document = bench.build.file;
+    const kind = slot.kind;
+    // The first time at once; then when the hands pause, as the staffs come first.
+    const timer = setTimeout(() => void ask(document, kind), untrack(() => rows) ? 250 : 0);
+    return () => clearTimeout(timer);
+  });
+
+  async function ask(document: typeof bench.build.file, kind: string): Promise<void> {
+    const own = ++asked;
+    try {
+      const { data } = await api.POST('/api/candidates', { body: { document, kind } });
+      if (own !== asked) return;
+      failed = !data;
+      if (data) {
+        rows = data.candidates;
+        lacks = data.lacks ?? null;
+      }
+    } catch {
+      if (own === asked) failed = true;
+    }
+  }
+
+  const shown = $derived.by(() => {
+    const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+    const found = (rows ?? []).filter((r) => {
+      if (onlyFitting && !r.fits && !r.chosen) return false;
+      if (onlyOwned && !r.owned) return false;
+      if (dearest !== null && (r.price ?? Infinity) > dearest) return false;
+      const text =
+        `${r.name} ${r.maker ?? ''} ${decidingText(slot.kind, r.record, reader.units)}`.toLowerCase();
+      return words.every((w) => text.includes(w));
+    });
+    if (sortBy === 'best') return found;
+    if (sortBy === 'name') return found.toSorted((a, b) => a.name.localeCompare(b.name));
+    const column = sortBy;
+    const gain = (r: Candidate) => {
+      const change = r.changes.find((c) => c.name === column);
+      return (change?.change ?? 0) * (column === 'carry' || column === 'money' ? -1 : 1);
+    };
+    return found.toSorted((a, b) => gain(b) - gain(a));
+  });
+
+  const nameTitle = $derived(
+    sortBy === 'best' && lacks
+      ? `${slot.name.toLowerCase()}, best for ${lacks} first`
+      : slot.name.toLowerCase(),
+  );
+  const unitOf = (column: Column) =>
+    column === 'money'
+      ? (bench.build.file.currency ?? '')
+      : shownUnit(
+          { speed: 'speed', hill: 'grade', range: 'distance', carry: 'body_mass' }[column],
+          reader.units,
+        ).unit;
+
+  function nowText(row: Candidate, column: Column): Shown {
+    const now = row.changes.find((c) => c.name === column);
+    if (!now || now.mid == null) return { text: '–', tone: 'text-ink2' };
+    const value = toShown(now.mid, now.quantity, reader.units);
+    return { text: value.toFixed(column === 'money' ? 0 : column === 'carry' ? 2 : 1), tone: 'remark' };
+  }
+
+  function choose(row: Candidate): void {
+    bench.choose(row.parts, row.left_over);
+  }
+
+  function onkeydown(event: KeyboardEvent): void {
+    const last = shown.length - 1;
+    if (event.key === 'ArrowDown') cursor = Math.min(cursor + 1, last);
+    else if (event.key === 'ArrowUp') cursor = Math.max(cursor - 1, 0);
+    else if (event.key === 'Home') cursor = 0;
+    else if (event.key === 'End') cursor = last;
+    else if (event.key === 'Enter' && shown[cursor]) choose(shown[cursor]!);
+    else return;
+    event.preventDefault();
+    const row = document.getElementById(`candidate-${shown[cursor]?.id}`);
+    if (event.key !== 'Enter') row?.focus();
+    row?.scrollIntoView({ block: 'nearest' });
+  }
+
+  /** `/` on the bench comes here. */
+  export function find(): void {
+    searchField?.focus();
+  }
+</script>
+
+<div class="flex min-h-0 flex-1 flex-col">
+  <div class="flex flex-wrap items-center gap-x-4 gap-y-1 pb-1">
+    <input
+      bind:this={searchField}
+      bind:value={search}
+      class="entry max-w-44"
+      type="search"
+      placeholder="Find a part  /"
+      aria-label={`Find among ${slot.name.toLowerCase()} parts`}
+      {onkeydown}
+      oninput={() => (cursor = 0)}
+    />
+    <label class="flex items-center gap-1.5 text-sm whitespace-nowrap">
+      <input type="checkbox" bind:checked={onlyFitting} /> fits
+    </label>
+    <label class="flex items-center gap-1.5 text-sm whitespace-nowrap">
+      <input type="checkbox" bind:checked={onlyOwned} /> in the drawer
+    </label>
+    <label class="flex items-center gap-1.5 text-sm whitespace-nowrap">
+      at most
+      <input
+        class="entry w-16"
+        type="number"
+        min="0"
+        aria-label={`Price at most, ${bench.build.file.currency ?? ''}`}
+        bind:value={dearest}
+      />
+    </label>
+  </div>
+  <div class="relative min-h-0 flex-1 overflow-auto" role="region" aria-label="Candidates">
+    <table class="w-full border-collapse text-sm">
+      <thead class="sticky top-0 z-10 bg-paper">
+        <tr>
+          {#each ['name', ...COLUMNS] as const as column (column)}
+            <th
+              class="border-b border-ink px-2 py-1 text-right text-xs font-normal whitespace-nowrap text-ink2 first:pl-2 first:text-left"
+              aria-sort={sortBy === column ? 'descending' : 'none'}
+            >
+              <button
+                class:font-bold={sortBy === column}
+                class:text-ink={sortBy === column}
+                onclick={() => (sortBy = sortBy === column ? 'best' : column)}
+                title={column === 'name' ? 'By name' : `Best ${column} first`}
+              >
+                {column === 'name' ? nameTitle : `${column} ${unitOf(column)}`}{sortBy === column &&
+                column !== 'name'
+                  ? ' ▾'
+                  : ''}
+              </button>
+            </th>
+          {/each}
+          <th class="border-b border-ink px-2 py-1 text-left text-xs font-normal text-ink2">fits</th>
+        </tr>
+      </thead>
+      <tbody>
+        {#each shown as row, i (row.id)}
+          <tr
+            id={`candidate-${row.id}`}
+            tabindex={i === cursor ? 0 : -1}
+            class="cursor-pointer border-b border-line outline-offset-[-2px] hover:bg-chosen"
+            class:bg-chosen={row.chosen}
+            aria-selected={row.chosen}
+            data-testid="candidate"
+            data-name={row.name}
+            onclick={() => {
+              cursor = i;
+              choose(row);
+            }}
+            onfocus={() => (cursor = i)}
+            {onkeydown}
+          >
+            <td class="py-1 pr-2 pl-2 whitespace-nowrap" class:chosen-mark={row.chosen}>
+              <span class="font-semibold">{row.name}</span>
+              {#if row.chosen}<span class="remark ml-1 text-sm">chosen</span>{/if}
+              {#if row.owned}<span class="remark ml-1 text-sm">in the drawer</span>{/if}
+            </td>
+            {#each COLUMNS as column (column)}
+              {@const cell = row.chosen
+                ? nowText(row, column)
+                : changeText(
+                    row.changes.find((c) => c.name === column),
+                    reader.units,
+                  )}
+              <td class={`px-2 py-1 text-right whitespace-nowrap ${cell.tone}`}
+                >{cell.text}{#if cell.unsure}<span class="ml-1 text-xs text-ink2">{cell.unsure}</span
+                  >{/if}</td
+              >
+            {/each}
+            <td
+              class="max-w-48 truncate px-2 py-1 text-sm"
+              class:text-short={!row.fits}
+              class:text-holds={row.fits}
+              title={row.findings.map((f) => f.text).join(' ')}
+            >
+              {row.fits ? '✓' : `× ${row.findings.map((f) => f.title).join('; ')}`}<span class="sr-only"
+                >{row.fits ? 'fits' : ''}</span
+              >
+            </td>
+          </tr>
+        {:else}
+          <tr>
+            <td colspan="7" class="remark px-2 py-6">
+              {#if failed}The library cannot be reached just now; your build is kept.
+              {:else if rows === null}Trying each part on your build…
+              {:else if search}No part matches “{search}”.
+              {:else}No part is left by these filters.{/if}
+            </td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </div>
+</div>
+
+<style>
+  .chosen-mark {
+    box-shadow: inset 3px 0 var(--color-ink);
+  }
+</style>

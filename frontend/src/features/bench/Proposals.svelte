@@ -1,0 +1,166 @@
+<!-- From the brief to builds: what the library could make of it, and what each gives up. -->
+<script lang="ts">
+  import { reader } from '$lib/reader.svelte';
+  import { api, faultsOf, type Proposal } from '$lib/api/client';
+  import Dialog from '$lib/ui/Dialog.svelte';
+  import { notices } from '$lib/ui/notices.svelte';
+  import Staff from '$lib/ui/Staff.svelte';
+  import { spoken } from '$lib/units';
+  import { STATIONS } from './stations';
+  import type { Bench } from './bench.svelte';
+
+  let { bench }: { bench: Bench } = $props();
+
+  let open = $state(false);
+  let proposals = $state.raw<Proposal[] | null>(null);
+  let trouble = $state('');
+  let looking: AbortController | undefined;
+
+  const kept = $derived(
+    STATIONS.flatMap((s) => s.slots)
+      .filter((s) => s.kind !== 'cell' && s.kind !== 'extra' && bench.build.value(s.field))
+      .map((s) => s.name.toLowerCase()),
+  );
+
+  async function propose(around: boolean): Promise<void> {
+    open = true;
+    proposals = null;
+    trouble = '';
+    const own = (looking = new AbortController());
+    const document = around ? bench.build.file : { ...bench.build.file, parts: {}, settings: {} };
+    try {
+      const { data, error } = await api.POST('/api/proposals', { body: { document }, signal: own.signal });
+      if (own !== looking) return;
+      if (data) proposals = data;
+      else trouble = faultsOf(error).message;
+    } catch {
+      if (own === looking && !own.signal.aborted)
+        trouble = 'The server cannot be reached; your build is kept.';
+    }
+  }
+
+  function stop(): void {
+    looking?.abort();
+    looking = undefined;
+    open = false;
+  }
+
+  async function lay(one: Proposal): Promise<void> {
+    if (!(await bench.lay(one.build))) {
+      trouble = 'The server cannot be reached; your build is kept.';
+      return;
+    }
+    open = false;
+    notices.say(
+      `On the bench: ${one.title.toLowerCase()}.`,
+      { label: 'Undo', run: () => bench.build.undo() },
+      bench,
+    );
+  }
+
+  const partsOf = (one: Proposal) => {
+    const parts = (one.build.parts ?? {}) as Record<
+      string,
+      { name?: string; count?: number; units?: number }
+    >;
+    return STATIONS.flatMap((s) => s.slots)
+      .filter((s) => s.kind !== 'extra' && s.kind !== 'cell' && parts[s.kind]?.name)
+      .map((s) => {
+        const part = parts[s.kind]!;
+        const times = part.count ?? part.units ?? 1;
+        return { slot: s.name, name: `${times > 1 ? `${times} × ` : ''}${part.name}` };
+      });
+  };
+</script>
+
+<div class="mb-3 flex flex-wrap items-center gap-x-3 gap-y-2 rounded border border-line bg-sheet px-3 py-2">
+  <p class="min-w-0 flex-1 text-sm">
+    {#if kept.length}Say what it is for, and let the library answer: a board around what is on the bench, or
+      one of its own.
+    {:else}Say what it is for below, then let the library answer with whole boards. Or choose part by part.{/if}
+  </p>
+  {#if kept.length}
+    <button class="button" title={`Keeps ${kept.join(', ')}`} onclick={() => void propose(true)}
+      >Build around these parts</button
+    >
+  {/if}
+  <button class="button button-main" onclick={() => void propose(false)}>Propose boards for this brief</button
+  >
+</div>
+
+<Dialog
+  bind:open
+  title="Boards for this brief"
+  broad
+  remark="From the library’s parts, each slot settled against the others. Nothing is changed until you lay one on the bench."
+  onclose={stop}
+>
+  {#if trouble}
+    <p class="py-6 text-short" role="alert">{trouble}</p>
+  {:else if !proposals}
+    <div class="py-6" role="status">
+      <p class="remark">Trying a thousand boards against your brief: a few seconds.</p>
+      <div class="tide mt-3"></div>
+      <button class="button mt-4" onclick={stop}>Stop</button>
+    </div>
+  {:else}
+    <div class="grid gap-6 lg:grid-cols-3">
+      {#each proposals as one (one.name)}
+        <article class="flex min-w-0 flex-col" data-testid="proposal" data-name={one.name}>
+          <h3 class="text-lg">{one.title}</h3>
+          <div class="mt-2 grid grid-cols-5 gap-2">
+            {#each one.promises as promised (promised.name)}
+              <div class="min-w-0">
+                <p class="mb-1 text-xs text-ink2">{promised.title}</p>
+                <Staff
+                  {promised}
+                  units={reader.units}
+                  currency={bench.build.file.currency}
+                  compact
+                  height={90}
+                  width={56}
+                />
+              </div>
+            {/each}
+          </div>
+          <h4 class="mt-3 text-sm font-semibold">What it gives up</h4>
+          <ul class="m-0 list-none p-0 text-sm">
+            {#each one.gives_up ?? [] as said, i (i)}
+              <li>{spoken(said, reader.units, bench.build.file.currency)}</li>
+            {:else}<li class="remark">Nothing that the others have more of.</li>{/each}
+            {#if one.dangers}<li class="text-short">{one.dangers} findings to settle.</li>{/if}
+          </ul>
+          <details class="mt-2 text-sm">
+            <summary class="font-semibold">Its parts</summary>
+            <dl class="mt-1 grid grid-cols-[auto_1fr] gap-x-3">
+              {#each partsOf(one) as part (part.slot)}
+                <dt class="text-ink2">{part.slot}</dt>
+                <dd class="m-0">{part.name}</dd>
+              {/each}
+            </dl>
+          </details>
+          <button class="button button-main mt-3 self-start" onclick={() => lay(one)}
+            >Lay it on the bench<span class="sr-only">: {one.title}</span></button
+          >
+        </article>
+      {:else}
+        <p class="remark">The library has nothing to make a board of.</p>
+      {/each}
+    </div>
+  {/if}
+</Dialog>
+
+<style>
+  .tide {
+    height: 3px;
+    width: 100%;
+    background: linear-gradient(to right, var(--color-line), var(--color-acting), var(--color-line)) 0 0 / 40%
+      100% no-repeat;
+    animation: tide 1.6s ease-in-out infinite alternate;
+  }
+  @keyframes tide {
+    to {
+      background-position: 100% 0;
+    }
+  }
+</style>

@@ -1,0 +1,207 @@
+import { api, faultsOf, type Schemas } from '$lib/api/client';
+import { valueAt, withValue } from '$lib/paths';
+import { Drafts } from '$lib/sync/drafts';
+import { Sender, type Flight } from '$lib/sync/sender.svelte';
+import { Asked, type Reply } from '$lib/sync/asked.svelte';
+
+export type Step = Schemas['Step'];
+type Tests = Schemas['TestsOut'];
+
+/** One entry that is on its way, and what stood there when it was made. */
+interface Entry {
+  value: unknown;
+  was: unknown;
+}
+
+/** Two devices entered one thing differently. */
+export interface Clash {
+  mine: unknown;
+  theirs: unknown;
+}
+
+/** The bench test of one board. What is entered stands at once, and is kept here until the server has it. */
+export class BenchTest {
+  /** Reasons by entry, of what the server did not take. */
+  faults = $state.raw<Record<string, string>>({});
+  /** Entries that another device has made otherwise meanwhile; the person settles them. */
+  clashes = $state.raw<Record<string, Clash>>({});
+  /** Why the last request was not taken. */
+  refused = $state('');
+  private waiting = $state.raw<Record<string, Entry>>({});
+  private readonly drafts: Drafts<Record<string, Entry>>;
+  private readonly loaded: Asked<string, Tests>;
+  private readonly sender = new Sender(
+    () => this.fly(),
+    () => this.count > 0,
+    0,
+  );
+
+  constructor(readonly id: string) {
+    this.drafts = new Drafts(`sand-pocket:benchtest:${id}`);
+    this.waiting = this.drafts.read() ?? {};
+    this.loaded = new Asked(
+      () => id,
+      (_, signal) => api.GET('/api/builds/{id}/benchtest', { ...this.at, signal }),
+      { remember: () => `benchtest:${id}` },
+    );
+    if (this.count) this.sender.soon();
+  }
+
+  get tests(): Tests | null {
+    return this.loaded.answer;
+  }
+
+  get offline(): boolean {
+    return this.sender.state === 'offline' || this.loaded.failed;
+  }
+
+  /** How many entries wait for the server. */
+  get count(): number {
+    return Object.keys(this.waiting).length;
+  }
+
+  /** What was entered, with what is still on its way or in dispute. */
+  get entered(): Record<string, unknown> {
+    let file = (this.tests?.entered ?? {}) as Record<string, unknown>;
+    for (const [path, { value }] of Object.entries(this.waiting)) file = withValue(file, path, value);
+    for (const [path, { mine }] of Object.entries(this.clashes)) file = withValue(file, path, mine);
+    return file;
+  }
+
+  value(path: string): unknown {
+    return valueAt(this.entered, path);
+  }
+
+  enter(changes: Record<string, unknown>): void {
+    const stands = (path: string) => this.waiting[path]?.was ?? valueAt(this.tests?.entered, path) ?? null;
+    const entries = Object.entries(changes).map(([path, value]) => [path, { value, was: stands(path) }]);
+    this.waiting = { ...this.waiting, ...Object.fromEntries(entries) };
+    this.faults = without(this.faults, Object.keys(changes));
+    this.clashes = without(this.clashes, Object.keys(changes));
+    this.remember();
+    void this.sender.now();
+  }
+
+  /** Ends a clash: what was entered here goes over the other, or the other stands. */
+  settle(path: string, mine: boolean): void {
+    const clash = this.clashes[path];
+    if (!clash) return;
+    this.clashes = without(this.clashes, [path]);
+    if (mine) this.enter({ [path]: clash.mine });
+  }
+
+  /** Enters what the controllers found. */
+  async take(errand: string): Promise<void> {
+    await this.ask(() =>
+      api.PATCH('/api/builds/{id}/benchtest', { ...this.at, body: { changes: {}, was: {}, errand } }),
+    );
+  }
+
+  async keep(on: string, by: string): Promise<boolean> {
+    if (!(await this.sender.settled())) {
+      this.refused = 'Not everything has reached the server yet; keep the test when it has.';
+      return false;
+    }
+    return this.ask(() => api.POST('/api/builds/{id}/benchtest', { ...this.at, body: { on, by } }));
+  }
+
+  async beginAnew(): Promise<void> {
+    this.waiting = {};
+    this.faults = {};
+    this.clashes = {};
+    this.remember();
+    await this.ask(() => api.DELETE('/api/builds/{id}/benchtest', this.at));
+  }
+
+  /** Tries again at once, as when the connection is back. */
+  retry(): void {
+    if (this.loaded.failed || this.loaded.remembered) void this.loaded.again();
+    this.sender.retry();
+  }
+
+  close(): void {
+    this.sender.close();
+  }
+
+  private get at() {
+    return { params: { path: { id: this.id } } };
+  }
+
+  private async fly(): Promise<Flight> {
+    const sent = this.waiting;
+    const part = (key: keyof Entry) =>
+      Object.fromEntries(Object.entries(sent).map(([path, entry]) => [path, entry[key]]));
+    const { data, error, response } = await api.PATCH('/api/builds/{id}/benchtest', {
+      ...this.at,
+      body: { changes: part('value'), was: part('was') },
+    });
+    if (data) {
+      this.loaded.answer = data;
+      this.arrived(sent, Object.keys(sent));
+      return 'arrived';
+    }
+    if (response.status >= 500) return 'unreachable';
+    if (response.status === 401) {
+      this.refused = 'Signed out elsewhere. What you entered is kept here; sign in again and it is sent.';
+      return 'stopped';
+    }
+    if (response.status === 409) return this.meet(sent, error as unknown as Tests);
+    // What cannot be is said beside its field; the rest goes out again without it.
+    const refusal = faultsOf(error);
+    const faults = Object.fromEntries((refusal.faults ?? []).map((f) => [f.field, f.reason]));
+    const bad = Object.keys(sent).filter((path) => path in faults);
+    this.faults = { ...this.faults, ...faults };
+    if (!bad.length) this.refused = refusal.message;
+    this.arrived(sent, bad.length ? bad : Object.keys(sent));
+    return 'arrived';
+  }
+
+  /** Another device was here first: its entries stand beside ours until the person has chosen; the rest goes out again. */
+  private meet(sent: Record<string, Entry>, tests: Tests): Flight {
+    this.loaded.answer = tests;
+    const paths = (tests.overtaken ?? []).filter((path) => path in sent);
+    if (!paths.length) return 'stopped';
+    const clashes = paths.map((path) => [
+      path,
+      { mine: this.waiting[path]?.value ?? null, theirs: valueAt(tests.entered, path) ?? null },
+    ]);
+    this.clashes = { ...this.clashes, ...Object.fromEntries(clashes) };
+    this.waiting = without(this.waiting, paths);
+    this.remember();
+    return 'arrived';
+  }
+
+  /** What has left is no longer waiting, unless it was entered anew meanwhile. */
+  private arrived(sent: Record<string, Entry>, gone: string[]): void {
+    this.waiting = Object.fromEntries(
+      Object.entries(this.waiting)
+        .filter(([path, entry]) => !gone.includes(path) || entry !== sent[path])
+        .map(([path, entry]) => [path, path in sent ? { ...entry, was: sent[path]!.value } : entry]),
+    );
+    this.remember();
+  }
+
+  private async ask(request: () => Promise<Reply<Tests>>): Promise<boolean> {
+    this.refused = '';
+    const { data, error } = await request().catch((): Reply<Tests> => ({
+      error: { message: 'The server cannot be reached; nothing was changed.', faults: [] },
+    }));
+    if (data) this.loaded.answer = data;
+    else {
+      const refusal = faultsOf(error);
+      this.refused = [refusal.message, ...(refusal.faults ?? []).map((f) => `${f.field}: ${f.reason}.`)].join(
+        ' ',
+      );
+    }
+    return data !== undefined;
+  }
+
+  private remember(): void {
+    if (this.count) this.drafts.keep(this.waiting);
+    else this.drafts.forget();
+  }
+}
+
+function without<T>(from: Record<string, T>, keys: string[]): Record<string, T> {
+  return Object.fromEntries(Object.entries(from).filter(([key]) => !keys.includes(key)));
+}

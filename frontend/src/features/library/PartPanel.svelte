@@ -1,0 +1,225 @@
+<!-- One part of the library: what it states, what the model assumes for the rest, and where the figures came from. -->
+<script lang="ts">
+  import { reader } from '$lib/reader.svelte';
+  import { untrack } from 'svelte';
+  import { api, faultsOf, type PartDetail } from '$lib/api/client';
+  import Figure from '$lib/ui/Figure.svelte';
+  import { notices } from '$lib/ui/notices.svelte';
+  import { figureSpec, valueText, written } from '$lib/units';
+  import { valueAt, withValue } from '$lib/paths';
+  import type { BuildFile } from '$lib/api/client';
+  import { figurePath, figureKeys, kindName } from '$lib/parts';
+
+  interface Props {
+    id: string;
+    /** A figure of it changed. */
+    onaltered: () => void;
+    /** It is another part now, or none. */
+    onchosen: (id: string | null) => void;
+  }
+  let { id, onaltered, onchosen }: Props = $props();
+
+  let part = $state.raw<PartDetail | null>(null);
+  let failed = $state(false);
+  let faults = $state.raw<Record<string, string>>({});
+  let message = $state('');
+  let before = $state.raw<PartDetail['record'][]>([]);
+  // What was entered and is not yet, or not at all, taken by the server: shown as it was entered.
+  let entered = $state.raw<Record<string, unknown>>({});
+
+  $effect(() => {
+    const own = id;
+    untrack(() => void load(own));
+  });
+
+  async function load(own: string): Promise<void> {
+    const answer = await api.GET('/api/parts/{id}', { params: { path: { id: own } } }).catch(() => null);
+    if (own !== id) return;
+    part = answer?.data ?? null;
+    failed = !part;
+  }
+
+  async function put(record: PartDetail['record']): Promise<boolean> {
+    const { data, error } = await api
+      .PUT('/api/parts/{id}', { params: { path: { id: part!.id } }, body: { record } })
+      .catch(() => ({
+        data: undefined,
+        error: { message: 'The server cannot be reached; what was entered goes with the next figure.' },
+      }));
+    if (data) {
+      part = data;
+      message = '';
+      onaltered();
+      return true;
+    }
+    const refusal = faultsOf(error);
+    const shown = [...keys.bought, ...keys.figures];
+    const elsewhere = refusal.faults?.filter((f) => !shown.includes(f.field)).map((f) => f.reason);
+    faults = { ...faults, ...Object.fromEntries(refusal.faults?.map((f) => [f.field, f.reason]) ?? []) };
+    message = elsewhere ? elsewhere.join(' ') : refusal.message;
+    return false;
+  }
+
+  // Each change builds on the record that the one before it left: two quick entries must not undo each other.
+  let turn: Promise<void> = Promise.resolve();
+
+  function set(key: string, value: unknown): void {
+    entered = { ...entered, [key]: value };
+    faults = without(faults, key);
+    turn = turn.then(save);
+  }
+
+  /** What is entered and not refused; what is refused stays in its field and keeps nothing else back. */
+  async function save(): Promise<void> {
+    for (;;) {
+      const waiting = Object.entries(entered).filter(([key]) => !faults[key]);
+      if (!waiting.length) return;
+      const was = part!.record;
+      const record = waiting.reduce(
+        (r, [key, value]) => withValue(r, key, value),
+        was as unknown as BuildFile,
+      );
+      if (await put(record as unknown as PartDetail['record'])) {
+        before = [...before, was];
+        for (const [key, value] of waiting) if (entered[key] === value) entered = without(entered, key);
+        // What was said of fields that stand as they are kept no longer holds.
+        faults = Object.fromEntries(Object.entries(faults).filter(([key]) => key in entered));
+        return;
+      }
+      if (!waiting.some(([key]) => faults[key])) return;
+    }
+  }
+
+  function undo(): void {
+    turn = turn.then(async () => {
+      const last = before.at(-1);
+      if (last && (await put(last))) before = before.slice(0, -1);
+      entered = {};
+      faults = {};
+    });
+  }
+
+  const without = <T,>(from: Record<string, T>, key: string): Record<string, T> =>
+    Object.fromEntries(Object.entries(from).filter(([k]) => k !== key));
+
+  async function duplicate(): Promise<void> {
+    const { data, error } = await api
+      .POST('/api/parts/{id}/duplicate', { params: { path: { id } } })
+      .catch(() => ({ data: undefined, error: { message: 'The server cannot be reached.' } }));
+    if (data) {
+      onchosen(data.id);
+      notices.say(`“${data.record.name}” is yours to alter.`);
+    } else notices.say(faultsOf(error).message);
+  }
+
+  async function takeOut(): Promise<void> {
+    const path = { params: { path: { id } } };
+    const name = part?.record.name;
+    const answer = await api.DELETE('/api/parts/{id}', path).catch(() => null);
+    if (!answer?.response.ok) return notices.say('The server cannot be reached; nothing was changed.');
+    onchosen(null);
+    notices.say(`“${name}” is out of your library.`, {
+      label: 'Undo',
+      run: () =>
+        void api.POST('/api/parts/{id}/restore', path).then(({ data, error }) => {
+          if (data) onchosen(data.id);
+          else notices.say(faultsOf(error).message);
+        }),
+    });
+  }
+
+  const assumed = $derived(Object.fromEntries((part?.missing ?? []).map((m) => [m.key, m])));
+  const keys = $derived(part ? figureKeys(part.kind) : { figures: [], bought: [] });
+  const stated = $derived(
+    keys.figures.filter((k) => valueAt(part?.record as unknown as BuildFile, k) != null),
+  );
+  const lacking = $derived(keys.figures.filter((k) => assumed[k]));
+  const estimate = (key: string) => {
+    const m = assumed[key];
+    return m?.value != null && m.rule ? { value: m.value, rule: m.rule } : undefined;
+  };
+</script>
+
+{#if part}
+  {@const record = part.record as Record<string, unknown>}
+  <section aria-label={`${record.name}`} data-testid="part-panel">
+    <div class="flex flex-wrap items-baseline gap-x-3">
+      <h2 class="min-w-0 text-base">{record.name}</h2>
+      <span class="remark text-sm">{kindName(part.kind)}, {part.own ? 'yours' : 'shared'}</span>
+    </div>
+    <div class="mt-1 mb-2 flex flex-wrap gap-2">
+      {#if part.own}
+        <button class="button" disabled={!before.length} onclick={undo}>undo</button>
+        <button class="button" onclick={duplicate}>Duplicate</button>
+        <button class="button" onclick={takeOut}>Take it out</button>
+      {:else}
+        <button class="button button-main" onclick={duplicate}>Duplicate to alter it</button>
+      {/if}
+    </div>
+    {#if message}<p class="mb-2 text-sm text-short" role="alert">{message}</p>{/if}
+    {#if part.own}
+      {@render form(keys.bought)}
+      <h3 class="mt-3 mb-1 border-t border-line pt-2 text-sm">Figures</h3>
+      {@render form(keys.figures)}
+    {:else}
+      <dl class="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm">
+        {#each [...keys.bought.filter((k) => record[k] != null && k !== 'name' && k !== 'currency'), ...stated] as key (key)}
+          {@const path = figurePath(part.kind, key)}
+          <dt class="text-ink2">{figureSpec(path).title}</dt>
+          <dd class="m-0">
+            {valueText(
+              path,
+              valueAt(record as unknown as BuildFile, key),
+              reader.units,
+              record.currency as string,
+            )}
+          </dd>
+        {/each}
+      </dl>
+    {/if}
+    {#if lacking.length}
+      <h3 class="mt-3 mb-1 border-t border-line pt-2 text-sm">Not stated, and what the model does then</h3>
+      <dl class="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm" data-testid="assumed">
+        {#each lacking as key (key)}
+          {@const path = figurePath(part.kind, key)}
+          {@const guess = estimate(key)}
+          <dt class="text-ink2">{figureSpec(path).title}</dt>
+          <dd class="m-0">
+            {#if guess}≈ {written(
+                Number(guess.value.toPrecision(3)),
+                figureSpec(path).quantity ?? 'count',
+                reader.units,
+              )}
+              <span class="remark">from {guess.rule}</span>
+            {:else if assumed[key]?.needed}<span class="text-short"
+                >needed: nothing can be predicted without it</span
+              >
+            {:else}<span class="remark">does without it</span>{/if}
+          </dd>
+        {/each}
+      </dl>
+    {/if}
+  </section>
+{:else if failed}
+  <p class="text-short" role="alert">This part cannot be reached just now.</p>
+{:else}
+  <p class="remark">Fetching it…</p>
+{/if}
+
+{#snippet form(of: string[])}
+  <div class="grid grid-cols-2 gap-x-3 gap-y-2">
+    {#each of as key (key)}
+      {@const path = figurePath(part!.kind, key)}
+      <div class:col-span-full={key === 'name' || key === 'notes' || key === 'source'}>
+        <Figure
+          {path}
+          value={key in entered ? entered[key] : valueAt(part!.record as unknown as BuildFile, key)}
+          currency={(part!.record as Record<string, unknown>).currency as string}
+          fault={faults[key]}
+          estimate={estimate(key)}
+          onchange={(v) => set(key, v)}
+        />
+      </div>
+    {/each}
+  </div>
+{/snippet}

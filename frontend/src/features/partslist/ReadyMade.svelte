@@ -1,0 +1,90 @@
+<!-- A ready-made board beside the build: its promises on the same staffs against the same brief. -->
+<script lang="ts">
+  import { reader } from '$lib/reader.svelte';
+  import type { PartsList } from '$lib/api/client';
+  import Figure from '$lib/ui/Figure.svelte';
+  import Staff from '$lib/ui/Staff.svelte';
+  import { FIGURES } from '$lib/api/tables.gen';
+  import { spoken } from '$lib/units';
+  import type { PartsListRoom } from './partslist.svelte';
+
+  let { piece, list }: { piece: PartsListRoom; list: PartsList } = $props();
+  let editing = $state(false);
+  const board = $derived(piece.build.file.ready_made);
+  const beside = $derived(list.beside);
+  const fields = Object.keys(FIGURES).filter((path) => path.startsWith('ready_made.'));
+  const currency = $derived(list.sums.currency);
+  /** One scale for both boards' staffs. */
+  function end(i: number): number {
+    const pair = [list.promises[i], beside?.promises[i]];
+    const most = Math.max(...pair.map((p) => Math.max(p?.high ?? 0, p?.mid ?? 0) * 1.12));
+    return Math.max(most, (list.promises[i]?.wanted ?? 0) * 1.5, 1e-6);
+  }
+</script>
+
+<section class="mt-6 mb-4" aria-labelledby="ready-made" data-testid="ready-made">
+  <div class="flex flex-wrap items-baseline gap-x-3 border-b border-ink pb-1">
+    <h2 class="text-base" id="ready-made">Or buy one ready-made?</h2>
+    <span class="remark text-sm">The same brief, the same staffs; theirs as the seller promises them.</span>
+    <span class="ml-auto flex gap-3 text-sm">
+      {#if board}
+        <button class="link" aria-expanded={editing} onclick={() => (editing = !editing)}
+          >{editing ? 'Close its figures' : 'Its figures'}</button
+        >
+        <button class="link" onclick={() => piece.build.set('ready_made', null)}>Take it away</button>
+      {:else}
+        <button
+          class="link"
+          onclick={() => {
+            piece.build.set('ready_made', { name: 'A ready-made board', currency });
+            editing = true;
+          }}>Enter one</button
+        >
+      {/if}
+    </span>
+  </div>
+  {#if board && editing}
+    <div class="grid grid-cols-2 gap-x-4 gap-y-2 border-b border-line py-2 sm:grid-cols-4">
+      {#each fields as path (path)}
+        <div class:col-span-full={(FIGURES[path]?.longest ?? 0) >= 2000}>
+          <Figure
+            {path}
+            value={piece.build.value(path)}
+            currency={board.currency ?? currency}
+            fault={piece.faults[path]}
+            onchange={(v) => piece.build.set(path, v)}
+          />
+        </div>
+      {/each}
+    </div>
+  {/if}
+  {#if board && beside}
+    <div class="mt-2 grid gap-x-10 gap-y-4 sm:grid-cols-2">
+      {#each [{ name: piece.build.file.name ?? 'Your board', promises: list.promises }, { name: board.name ?? 'Ready-made', promises: beside.promises }] as side, k (k)}
+        <div>
+          <h3 class="mb-1 truncate text-sm" title={side.name}>{side.name}</h3>
+          <div class="grid grid-cols-5 gap-2" data-testid={k ? 'theirs' : 'ours'}>
+            {#each side.promises as promised, i (promised.name)}
+              <div class="min-w-0">
+                <p class="text-xs text-ink2">{promised.title}</p>
+                <Staff
+                  {promised}
+                  units={reader.units}
+                  {currency}
+                  compact
+                  height={110}
+                  width={56}
+                  end={end(i)}
+                />
+              </div>
+            {/each}
+          </div>
+        </div>
+      {/each}
+    </div>
+    <ul class="mt-2 list-disc pl-5 text-sm">
+      {#each beside.remarks as remark, i (i)}<li>{spoken(remark, reader.units, currency)}</li>{/each}
+      {#if board.promises}<li class="remark">{board.promises}</li>{/if}
+    </ul>
+  {/if}
+</section>

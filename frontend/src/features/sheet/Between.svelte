@@ -1,0 +1,75 @@
+<!-- What differs between any two sheets of the record. -->
+<script lang="ts">
+  import { api, type Schemas, type SetSheet } from '$lib/api/client';
+  import { valueText } from '$lib/units';
+  import { reader, dayText } from '$lib/reader.svelte';
+  import { nameOf } from './naming';
+
+  let { id, sheets }: { id: string; sheets: SetSheet[] } = $props();
+  let one = $state(0);
+  let other = $state(0);
+  let found = $state.raw<Schemas['Difference'][] | null>(null);
+  let failed = $state(false);
+
+  async function look(): Promise<void> {
+    found = null;
+    failed = false;
+    if (!one || !other || one === other) return;
+    const { data } = await api
+      .GET('/api/builds/{id}/sheet/{one}/against/{other}', { params: { path: { id, one, other } } })
+      .catch(() => ({ data: undefined }));
+    if (data) found = data;
+    else failed = true;
+  }
+  const text = (path: string, value: unknown) => valueText(path, value, reader.units);
+</script>
+
+<div class="flex flex-wrap items-end gap-2">
+  <label class="text-xs text-ink2"
+    >What differs between<select
+      class="entry block w-auto text-sm text-ink"
+      aria-label="The one sheet"
+      bind:value={one}
+      onchange={look}
+      ><option value={0}>a sheet</option>{#each sheets as s (s.number)}<option value={s.number}
+          >sheet {s.number}, {dayText(s.on)}</option
+        >{/each}</select
+    ></label
+  >
+  <label class="text-xs text-ink2"
+    >and<select
+      class="entry block w-auto text-sm text-ink"
+      aria-label="The other sheet"
+      bind:value={other}
+      onchange={look}
+      ><option value={0}>another</option>{#each sheets as s (s.number)}<option value={s.number}
+          >sheet {s.number}, {dayText(s.on)}</option
+        >{/each}</select
+    ></label
+  >
+</div>
+{#if failed}<p class="text-sm text-short" role="alert">The server cannot be reached.</p>{/if}
+{#if found}
+  <div data-testid="between" class="mt-1 text-sm">
+    {#if found.length}
+      <table class="border-collapse">
+        <thead
+          ><tr class="border-b border-ink text-left text-xs text-ink2"
+            ><th class="py-1 font-normal">setting</th><th class="px-3 py-1 font-normal">sheet {one}</th><th
+              class="px-3 py-1 font-normal">sheet {other}</th
+            ></tr
+          ></thead
+        >
+        <tbody>
+          {#each found as d (d.path)}
+            <tr class="border-b border-line"
+              ><th class="py-0.5 text-left font-normal" scope="row">{nameOf(d.path)}</th
+              >{#each d.values as v, i (i)}<td class="px-3 py-0.5 font-semibold">{text(d.path, v)}</td
+                >{/each}</tr
+            >
+          {/each}
+        </tbody>
+      </table>
+    {:else}Nothing: both say the same.{/if}
+  </div>
+{/if}

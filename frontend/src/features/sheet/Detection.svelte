@@ -1,0 +1,92 @@
+<script lang="ts" module>
+  /** Findings of the detection stand in its own section. */
+  export const isOfDetection = (id: string) => id.startsWith('detected-') || id.startsWith('motors-unalike');
+</script>
+
+<!-- What the controller found out about each motor on the stand, against what was stated, and taken as measured. -->
+<script lang="ts">
+  import { reader } from '$lib/reader.svelte';
+  import Figure from '$lib/ui/Figure.svelte';
+  import { spoken } from '$lib/units';
+  import type { ControllerLink } from '$lib/link/link.svelte';
+  import type { SheetRoom } from './sheet.svelte';
+
+  let { piece, link }: { piece: SheetRoom; link?: ControllerLink } = $props();
+  const motors = $derived(piece.build.file.parts?.motors?.count ?? 1);
+  const KEYS = ['resistance_mohm', 'inductance_uh', 'flux_linkage_mwb', 'on'];
+  const found = $derived((piece.sheet?.findings ?? []).filter((f) => isOfDetection(f.id)));
+
+  /** One row a motor; the rows before it are there first, as a list has no holes. */
+  function set(i: number, key: string, value: unknown): void {
+    const rows = Array.from({ length: Math.max(motors, piece.build.file.detected?.length ?? 0) }, (_, k) => ({
+      ...piece.build.file.detected?.[k],
+    }));
+    const row = rows[i] as Record<string, unknown>;
+    if (value === null) delete row[key];
+    else row[key] = value;
+    piece.build.set('detected', rows.some((r) => Object.keys(r).length) ? rows : null);
+  }
+</script>
+
+{#if piece.build.file.parts?.motors}
+  <section class="mt-6" aria-labelledby="detection" data-testid="detection">
+    <div class="flex flex-wrap items-baseline gap-x-3 border-b border-ink pb-1">
+      <h2 class="text-base" id="detection">Motor detection</h2>
+      <span class="remark text-sm"
+        >What the controller finds on the stand, wheels in the air. It makes the prediction surer.</span
+      >
+      {#if link?.seen?.programmable}
+        <button class="button ml-auto" disabled={link.busy} onclick={() => link.send('detect')}
+          >{link.busy && link.errand?.kind === 'detect'
+            ? 'Detecting…'
+            : 'Let the controller find out'}</button
+        >
+      {/if}
+    </div>
+    {#each Array.from({ length: motors }, (_, i) => i) as i (i)}
+      <div
+        class="mt-2 grid grid-cols-2 items-end gap-x-4 gap-y-2 sm:grid-cols-[5rem_repeat(4,minmax(0,1fr))]"
+      >
+        <p class="col-span-2 text-sm font-semibold sm:col-span-1 sm:pb-1.5">Motor {i + 1}</p>
+        {#each KEYS as key (key)}
+          <Figure
+            path={`detected.${i}.${key}`}
+            value={piece.build.value(`detected.${i}.${key}`)}
+            fault={piece.faults[`detected.${i}.${key}`]}
+            onchange={(v) => set(i, key, v)}
+          />
+        {/each}
+        {#if piece.build.file.detected?.[i]?.turned || piece.build.file.detected?.[i]?.halls}
+          <p class="col-span-full text-sm text-ink2 sm:col-start-2">
+            {#if piece.build.file.detected[i].turned}turned {piece.build.file.detected[i].turned} when told to go
+              forward{/if}
+            {#if piece.build.file.detected[i].halls}· Hall order {piece.build.file.detected[i].halls.join(
+                ' ',
+              )}{/if}
+          </p>
+        {/if}
+      </div>
+    {/each}
+    <ul class="m-0 mt-2 list-none p-0 text-sm">
+      {#each found as f (f.id)}
+        <li class="py-1" data-testid="detection-finding" data-id={f.id}>
+          <p>
+            <span
+              class="font-semibold"
+              class:text-unsure={f.severity === 'warn'}
+              class:text-short={f.severity === 'stop'}
+              class:text-holds={f.severity === 'note'}
+              >{f.severity === 'stop' ? '✕' : f.severity === 'warn' ? '~' : '✓'} {f.title}.</span
+            >
+            {spoken(f.saying, reader.units)}
+          </p>
+          {#each f.cures ?? [] as cure, i (i)}
+            <button class="button mt-1" onclick={() => piece.build.change(cure.changes)}
+              >{spoken(cure.saying, reader.units)}</button
+            >
+          {/each}
+        </li>
+      {/each}
+    </ul>
+  </section>
+{/if}

@@ -1,0 +1,114 @@
+import { api, type BuildFile, type Promised, type Schemas, type Sheet } from '$lib/api/client';
+import type { OpenBuild } from '$lib/build/build.svelte';
+import { Asked } from '$lib/sync/asked.svelte';
+
+export type Profile = Sheet['profile'];
+
+/** The rows with one value of one controller otherwise, or as in the first. */
+function otherwise(
+  rows: Record<string, unknown>[],
+  unit: number,
+  key: string,
+  value: unknown,
+): Record<string, unknown>[] {
+  return rows.map((row, i) => {
+    if (i !== unit) return row;
+    const { [key]: _, ...rest } = row;
+    return value === undefined ? rest : { ...rest, [key]: value };
+  });
+}
+
+/** The controller sheet of one build: what is recommended, what is wanted, and what was really set. */
+export class SheetRoom {
+  /** What was written down, and what is wrong with the latest of it on the board as it is now. */
+  readonly recorded: Asked<string, Schemas['RecordOut']>;
+  readonly asked: Asked<{ document: BuildFile; profile: Profile | null }, Sheet>;
+  /** The profile that is recommended for, before anything of it is taken. */
+  private meant = $state<Profile | null>(null);
+
+  constructor(readonly build: OpenBuild) {
+    this.asked = new Asked(
+      () => ({ document: build.file, profile: this.meant }),
+      (body, signal) => api.POST('/api/sheet', { body, signal }),
+      { remember: () => `sheet:${build.id}` },
+    );
+    this.recorded = new Asked(
+      () => build.id,
+      (id, signal) => api.GET('/api/builds/{id}/sheet', { params: { path: { id } }, signal }),
+      { remember: () => `sheet-record:${build.id}` },
+    );
+  }
+
+  get sheet(): Sheet | null {
+    return this.asked.answer;
+  }
+
+  get promises(): Promised[] {
+    return this.sheet?.promises ?? [];
+  }
+
+  get faults(): Record<string, string> {
+    return this.asked.faults;
+  }
+
+  get record(): Schemas['RecordOut'] | null {
+    return this.recorded.answer;
+  }
+
+  /** Recommends for a profile, before anything of it is taken. */
+  aim(profile: Profile): void {
+    this.meant = profile;
+  }
+
+  /** How many controllers the board has. */
+  get controllers(): number {
+    return this.build.file.parts?.controller?.units ?? 1;
+  }
+
+  /** What is wanted otherwise of the second and every further controller. */
+  get apart(): Record<string, unknown>[] {
+    const kept = (this.build.file.settings_apart ?? []) as Record<string, unknown>[];
+    return Array.from({ length: this.controllers - 1 }, (_, i) => kept[i] ?? {});
+  }
+
+  /** What is wanted otherwise of a further controller; undefined wants the first one's value. */
+  setApart(unit: number, key: string, value: unknown): void {
+    this.build.change({ settings_apart: otherwise(this.apart, unit, key, value) });
+  }
+
+  /** Wants what a file says, of each controller. */
+  want(values: Schemas['ReadValue'][]): void {
+    let apart = this.apart;
+    for (const v of values.filter((v) => v.controller > 1))
+      apart = otherwise(apart, v.controller - 2, v.key, v.value ?? undefined);
+    const first = values.filter((v) => v.controller === 1);
+    this.build.change({
+      ...Object.fromEntries(first.map((v) => [`settings.${v.key}`, v.value ?? null])),
+      settings_apart: apart,
+    });
+  }
+
+  /** Takes recommended values, all of them or one. */
+  take(fields: string[]): void {
+    const lines = (this.sheet?.lines ?? []).filter((l) => fields.includes(l.field));
+    const changes: Record<string, unknown> = Object.fromEntries(
+      lines.map((l) => [`settings.${l.field}`, l.value]),
+    );
+    if (this.controllers > 1) {
+      let apart = this.apart;
+      for (const l of lines)
+        apart.forEach((_, i) => (apart = otherwise(apart, i, l.field, l.further?.[i] ?? undefined)));
+      changes['settings_apart'] = apart;
+    }
+    if (this.sheet && lines.length === this.sheet.lines.length) {
+      changes['settings.profile'] = this.sheet.profile;
+      for (const field of this.sheet.clears) changes[`settings.${field}`] = null;
+    }
+    this.build.change(changes);
+  }
+
+  /** Fetches what was written down. */
+  recall(): Promise<void> {
+    return this.recorded.again();
+  }
+}

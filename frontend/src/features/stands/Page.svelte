@@ -1,0 +1,159 @@
+<!-- Where a board stands: what comes next across all rooms and why, each with one way in; what is done; what happened lately. -->
+<script lang="ts">
+  import { ROOMS, STOREYS } from '$lib/api/tables.gen';
+  import { api, type Schemas } from '$lib/api/client';
+  import { theBuild } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/going';
+  import { dayText, reader } from '$lib/reader.svelte';
+  import { roomsOf } from '$lib/rooms';
+  import { Asked } from '$lib/sync/asked.svelte';
+  import Staff from '$lib/ui/Staff.svelte';
+  import { spoken } from '$lib/units';
+  import StepRow from './StepRow.svelte';
+
+  const build = theBuild();
+  const asked = new Asked(
+    () => build.file,
+    (document, signal) =>
+      api.POST('/api/builds/{id}/stands', { params: { path: { id: build.id } }, body: { document }, signal }),
+    { remember: () => `stands:${build.id}` },
+  );
+  const stands = $derived(asked.answer);
+  const promises = $derived(stands?.promises.filter((p) => p.wanted != null) ?? []);
+  const pressing = $derived(stands?.steps.filter((s) => s.urgency !== 'better') ?? []);
+  const better = $derived(stands?.steps.filter((s) => s.urgency === 'better') ?? []);
+  const say = (saying: Schemas['Saying']) => spoken(saying, reader.units, build.file.currency);
+
+  const MARKS: Record<Schemas['StoreyStands']['progress'], [mark: string, tone: string, word: string]> = {
+    done: ['✓', 'bg-holds border-holds text-onink', 'done'],
+    'under way': ['', 'border-acting ring-4 ring-acting/15', 'under way'],
+    trouble: ['!', 'border-short bg-short-wash text-short', 'needs you'],
+    open: ['', 'border-fog', 'not begun'],
+  };
+  const title = (slug: string) => STOREYS.find((s) => s.slug === slug)!.title;
+  const room = (slug: string) => ROOMS.find((r) => r.slug === slug)!.title;
+</script>
+
+<div class="grid flex-1 lg:grid-cols-[minmax(0,1fr)_392px]">
+  <main class="min-w-0 px-4 pt-5 pb-8 sm:px-7">
+    <div class="flex flex-wrap items-baseline gap-x-3.5">
+      <h1 class="text-2xl">{build.name}</h1>
+      <p class="remark">{build.file.stage ?? 'planned'}</p>
+    </div>
+    {#if asked.remembered}
+      <p class="mt-1 text-sm text-unsure" role="status">
+        The server cannot be reached: this is how it stood when this device last saw it.
+      </p>
+    {/if}
+    {#if stands}
+      <ol class="m-0 mt-4 grid list-none grid-cols-3 p-0" aria-label="The storeys">
+        {#each stands.storeys as storey, i (storey.slug)}
+          {@const [mark, tone, word] = MARKS[storey.progress]}
+          <li class="relative pr-3" data-testid="storey" data-progress={storey.progress}>
+            {#if i < stands.storeys.length - 1}<span class="rail" aria-hidden="true"></span>{/if}
+            <a class="group block" href={roomOf(build.id, roomsOf(storey.slug)[0]!.slug)}>
+              <span
+                class={`relative flex size-[22px] items-center justify-center rounded-full border-2 bg-paper text-sm leading-none font-bold ${tone}`}
+                aria-hidden="true">{mark}</span
+              >
+              <span class="mt-1.5 block text-base font-semibold group-hover:underline"
+                >{title(storey.slug)}<span class="sr-only">, {word}</span></span
+              >
+              <span class="block text-sm leading-snug text-ink2">{say(storey.word)}</span>
+            </a>
+          </li>
+        {/each}
+      </ol>
+
+      <h2 class="mt-6 border-b border-line pb-2 text-lg">What comes next</h2>
+      {#if pressing.length}
+        <ol class="m-0 list-none p-0" data-testid="next">
+          {#each pressing as step, i (step.id)}<StepRow {build} {step} number={i + 1} />{/each}
+        </ol>
+      {:else}
+        <p class="border-b border-line py-4">
+          Nothing is asked of you just now.
+          <span class="text-ink2"
+            >{build.file.stage === 'riding'
+              ? 'Ride it; look at screws, belts and the pack as you are used to.'
+              : 'Go on where you like.'}</span
+          >
+        </p>
+      {/if}
+      {#if better.length}
+        <h2 class="mt-6 border-b border-line pb-2 text-lg">Worth a few minutes</h2>
+        <ul class="m-0 list-none p-0" data-testid="better">
+          {#each better as step (step.id)}<StepRow {build} {step} />{/each}
+        </ul>
+      {/if}
+      <p class="remark mt-5 max-w-2xl text-sm">
+        Lithium packs burn and brakes fade. An empty list is no promise: ask people who know, and find out
+        what your place allows.
+      </p>
+    {:else if asked.failed}
+      <p class="py-8 text-short" role="alert">
+        Where it stands cannot be told just now; your build is kept.
+        <button class="link" onclick={() => asked.again()}>Try again</button>
+      </p>
+    {:else}
+      <p class="remark py-8">Looking it over…</p>
+    {/if}
+  </main>
+
+  <aside
+    class="border-line px-4 pt-5 pb-8 max-lg:border-t sm:px-6 lg:border-l"
+    aria-label="Against the brief"
+  >
+    {#if stands}
+      <h2 class="text-lg">Against the brief</h2>
+      {#if promises.length}
+        <div class="mt-2 grid grid-cols-[repeat(auto-fit,minmax(56px,1fr))] gap-3">
+          {#each promises as promised (promised.name)}
+            <div class="min-w-0">
+              <p class="mb-1 text-sm text-ink2">{promised.title}</p>
+              <Staff {promised} units={reader.units} currency={build.file.currency} height={170} width={56} />
+            </div>
+          {/each}
+        </div>
+      {:else}
+        <p class="mt-1 text-sm text-ink2">
+          Nothing is asked of it yet. <a class="link" href={roomOf(build.id, 'bench', 'brief.range_km')}
+            >Write the brief</a
+          >
+        </p>
+      {/if}
+      <h2 class="mt-6 border-b border-line pb-2 text-lg">Lately</h2>
+      {#if stands.lately.length}
+        <dl class="m-0" data-testid="lately">
+          {#each stands.lately as event (event.on + event.what)}
+            <div class="flex gap-4 border-b border-line py-2">
+              <dt class="w-[5.6rem] shrink-0 text-sm text-ink2">{dayText(event.on)}</dt>
+              <dd class="m-0 min-w-0 text-sm">
+                <a
+                  class="hover:underline"
+                  href={roomOf(build.id, event.room)}
+                  title={`To: ${room(event.room)}`}>{event.what}</a
+                >
+              </dd>
+            </div>
+          {/each}
+        </dl>
+      {:else}
+        <p class="py-2 text-sm text-ink2">
+          Nothing with a day to it yet: orders, what arrives, what is set and tested will stand here.
+        </p>
+      {/if}
+    {/if}
+  </aside>
+</div>
+
+<style>
+  .rail {
+    position: absolute;
+    top: 10.5px;
+    left: 28px;
+    right: 6px;
+    height: 1.5px;
+    background: var(--color-line);
+  }
+</style>

@@ -1,0 +1,100 @@
+<!-- A board's house: the build of the address is opened once, and every room works on it. -->
+<script lang="ts">
+  import { untrack, type Snippet } from 'svelte';
+  import { getBuild, type Trouble } from '$lib/api/client';
+  import { OpenBuild } from '$lib/build/build.svelte';
+  import { roomAt } from '$lib/rooms';
+  import AccountDialogs from './AccountDialogs.svelte';
+  import Conflict from './Conflict.svelte';
+  import Header from './Header.svelte';
+  import InThere from './InThere.svelte';
+  import { route } from './routes';
+
+  let { children }: { children: Snippet } = $props();
+  let build = $state.raw<OpenBuild | null>(null);
+  let trouble = $state<Trouble>('');
+  const room = $derived(roomAt(route.pathname));
+
+  $effect(() => {
+    const id = route.params.id ?? '';
+    untrack(() => void open(id));
+    return close;
+  });
+
+  async function open(id: string): Promise<void> {
+    close();
+    trouble = '';
+    const answer = await getBuild(id);
+    // Somebody may have gone on to another build meanwhile.
+    if (id !== route.params.id) return;
+    if (answer.build) build = new OpenBuild(id, answer.build);
+    else trouble = answer.trouble;
+  }
+
+  function close(): void {
+    build?.close();
+    build = null;
+  }
+
+  function onkeydown(event: KeyboardEvent): void {
+    const typing =
+      event.target instanceof HTMLElement &&
+      event.target.matches('input:not([type=checkbox], [type=range], [type=radio]), textarea, select');
+    if (!build || !(event.ctrlKey || event.metaKey) || typing) return;
+    const key = event.key.toLowerCase();
+    if (key !== 'z' && key !== 'y') return;
+    event.preventDefault();
+    if (key === 'y' || event.shiftKey) build.redo();
+    else build.undo();
+  }
+</script>
+
+<svelte:window
+  {onkeydown}
+  onpagehide={() => build?.leave()}
+  ononline={() => build?.retry()}
+  onfocus={() => build?.retry()}
+/>
+<svelte:head
+  ><title>{build ? `${build.name}, ${room?.title.toLowerCase() ?? 'board'}` : 'Board'} – Sand Pocket</title
+  ></svelte:head
+>
+<div class="flex min-h-dvh flex-col max-lg:pb-16" class:bench-house={room?.slug === 'bench'}>
+  {#if build}
+    <Header {build} {room} />
+    <Conflict {build} />
+    {#key build}<InThere {build}>{@render children()}</InThere>{/key}
+  {:else}
+    <Header />
+    {#if trouble === 'missing'}
+      <main class="mx-auto max-w-xl px-6 py-16">
+        <h1 class="text-2xl">Not here, or not yours</h1>
+        <p class="remark mt-2">
+          There is no such build in your workshop. It may have been deleted, or it belongs to somebody else.
+        </p>
+        <a class="button mt-4" href="/">To your shelf</a>
+      </main>
+    {:else if trouble}
+      <main class="mx-auto max-w-xl px-6 py-16">
+        <h1 class="text-2xl">The server cannot be reached</h1>
+        <p class="remark mt-2">
+          Nothing is lost: what was saved is saved, and unsent changes are kept in this browser.
+        </p>
+        <button class="button mt-4" onclick={() => open(route.params.id ?? '')}>Try again</button>
+      </main>
+    {:else}
+      <p class="remark px-6 py-16">Laying it out…</p>
+    {/if}
+  {/if}
+</div>
+<AccountDialogs />
+
+<style>
+  /* The bench shows all of itself without scrolling the page. */
+  @media (width >= 64rem) {
+    .bench-house {
+      height: 100dvh;
+      overflow: hidden;
+    }
+  }
+</style>

@@ -1,0 +1,28 @@
+<!-- Whether what was entered is at the server: a word, and where it is not, what becomes of it. -->
+<script lang="ts">
+  import type { OpenBuild, Saving } from '$lib/build/build.svelte';
+
+  let { build }: { build: OpenBuild } = $props();
+
+  const SHORT: Record<Exclude<Saving, 'offline' | 'refused'>, string> = {
+    saved: 'saved',
+    saving: 'saving…',
+    conflict: 'changed elsewhere',
+    'signed out': 'signed out elsewhere; sign in again, your changes are kept here',
+  };
+  const waits = $derived(build.waiting === 1 ? '1 change waits' : `${build.waiting} changes wait`);
+  const bad = $derived(['offline', 'refused', 'signed out'].includes(build.saving));
+</script>
+
+<span
+  class="min-w-0 text-right text-sm leading-tight sm:text-sm"
+  class:remark={!bad}
+  class:text-unsure={build.saving === 'offline'}
+  class:text-short={bad && build.saving !== 'offline'}
+  role="status"
+  data-testid="saving"
+  data-saving={build.saving}
+  >{#if build.saving === 'offline'}{waits} for the network<span class="sr-only"
+      >; the server cannot be reached, and they are kept here until it is back</span
+    >{:else if build.saving === 'refused'}not saved: {build.message}{:else}{SHORT[build.saving]}{/if}</span
+>

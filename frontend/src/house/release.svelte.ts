@@ -1,0 +1,2 @@
+/** Looks for new releases; see the service worker. */
+export async function watchForReleases(): Promise<void> {}

@@ -1,0 +1,29 @@
+import { createRouter } from 'sv-router';
+import { installRouter } from '$lib/going';
+import BoardHouse from './BoardHouse.svelte';
+import NotFound from './NotFound.svelte';
+import Outside from './Outside.svelte';
+
+/** Every page by its address. Rooms are loaded when they are opened; each is called by its slug. */
+export const { navigate, route } = createRouter({
+  '/': { '/': () => import('../features/shelf/Page.svelte'), layout: Outside },
+  '/library': { '/': () => import('../features/library/Page.svelte'), layout: Outside },
+  '/compare/:refs': { '/': () => import('../features/compare/Page.svelte'), layout: Outside },
+  '/builds/:id': {
+    '/': () => import('../features/stands/Page.svelte'),
+    '/bench': () => import('../features/bench/Page.svelte'),
+    '/curves': () => import('../features/curves/Page.svelte'),
+    '/drawings': () => import('../features/drawings/Page.svelte'),
+    '/partslist': () => import('../features/partslist/Page.svelte'),
+    '/sheet': () => import('../features/sheet/Page.svelte'),
+    '/benchtest': () => import('../features/benchtest/Page.svelte'),
+    '/revisions': () => import('../features/revisions/Page.svelte'),
+    layout: BoardHouse,
+  },
+  '*': NotFound,
+});
+
+installRouter({
+  navigate: (path, options) => navigate(path as '/', options),
+  params: () => route.params,
+});

@@ -1,0 +1,291 @@
+import { getContext, setContext } from 'svelte';
+import { api, faultsOf, sendParting, type BuildFile, type BuildOut } from '$lib/api/client';
+import { differences, valueAt, withValue } from '$lib/paths';
+import { Drafts } from '$lib/sync/drafts';
+import { History } from '$lib/sync/history.svelte';
+import { merged } from '$lib/sync/merging';
+import { Sender, type Flight } from '$lib/sync/sender.svelte';
+import { notices } from '$lib/ui/notices.svelte';
+
+/** Where the build stands towards the server. */
+export type Saving = 'saved' | 'saving' | 'offline' | 'conflict' | 'refused' | 'signed out';
+
+interface Draft {
+  revision: number;
+  document: BuildFile;
+  /** What the server had when the changes began. */
+  base?: BuildFile;
+  /** What was on its way when the page was left, should it have arrived unanswered. */
+  sent?: BuildFile | null;
+}
+
+/** Histories of the builds that were open since this page was loaded, with the file in which each was left. */
+const histories = new Map<string, { history: History<BuildFile>; file: BuildFile }>();
+
+/** One build being worked on: its file, its history, and its way to the server. Every room of the board works on the same one. */
+export class OpenBuild {
+  file = $state.raw<BuildFile>()!;
+  /** Why the server did not take the file. */
+  message = $state('');
+  /** What stands at the server, when both sides changed one thing. */
+  theirs = $state.raw<BuildOut | null>(null);
+  /** The revision that the server has. */
+  revision = $state(0);
+  updatedAt = $state('');
+  readonly history: History<BuildFile>;
+  private saved = $state.raw<BuildFile>()!;
+  private held: BuildFile | null = null;
+  private inFlight: BuildFile | null = null;
+  private halted = $state<'refused' | 'signed out' | null>(null);
+  private readonly drafts: Drafts<Draft>;
+  private readonly sender = new Sender(
+    () => this.save(),
+    () => this.unsent && !this.theirs,
+  );
+
+  constructor(
+    readonly id: string,
+    build: BuildOut,
+  ) {
+    this.drafts = new Drafts(`sand-pocket:draft:${id}`);
+    this.revision = build.revision;
+    this.updatedAt = build.updated_at;
+    this.saved = this.file = build.document;
+    const left = histories.get(id);
+    this.history = left && !differences(left.file, build.document).length ? left.history : new History();
+    const draft = this.drafts.read();
+    if (draft && differences(draft.document, build.document).length) {
+      // Changes that never reached the server: they stand, and are sent from the revision they began with.
+      this.file = draft.document;
+      const arrived = draft.sent && !differences(draft.sent, build.document).length;
+      if (!arrived) {
+        this.revision = draft.revision;
+        this.saved = draft.base ?? build.document;
+        // Nobody knows any more what these changes began with: the person settles it.
+        if (!draft.base && draft.revision !== build.revision) this.theirs = build;
+      }
+      this.sender.soon(0);
+    } else this.drafts.forget();
+  }
+
+  get name(): string {
+    return this.file.name || 'Board';
+  }
+
+  get saving(): Saving {
+    if (this.theirs) return 'conflict';
+    if (this.halted) return this.halted;
+    if (this.sender.state === 'offline') return 'offline';
+    return this.unsent ? 'saving' : 'saved';
+  }
+
+  /** How many figures wait to be sent. */
+  get waiting(): number {
+    return this.unsent ? differences(this.saved, this.file).length : 0;
+  }
+
+  get unsent(): boolean {
+    return this.file !== this.saved;
+  }
+
+  value(path: string): unknown {
+    return valueAt(this.file, path);
+  }
+
+  /** Sets one figure. */
+  set(path: string, value: unknown): void {
+    if (Object.is(this.value(path) ?? null, value ?? null)) return;
+    this.put(withValue(this.file, path, value));
+  }
+
+  /** Sets several figures as one step, as a cure does. */
+  change(values: Record<string, unknown>): void {
+    let file = this.file;
+    for (const [path, value] of Object.entries(values)) file = withValue(file, path, value);
+    this.put(file);
+  }
+
+  /** Sets several figures as one step, and offers the way back beside the word for it. */
+  changeAndSay(values: Record<string, unknown>, said: string): void {
+    this.change(values);
+    notices.say(said, { label: 'Undo', run: () => this.undo() }, this);
+  }
+
+  /** Takes a part off the board; one that was bought is left over. */
+  async takeOff(path: string): Promise<boolean> {
+    return this.takeParts(withValue(this.file, path, null).parts ?? {});
+  }
+
+  /** Other parts on the board, and what the core makes of the file then; what was bought is left over. */
+  async takeParts(parts: NonNullable<BuildFile['parts']>, settings = this.file.settings): Promise<boolean> {
+    const before = this.file;
+    const { data } = await api
+      .POST('/api/other-parts', { body: { document: before, parts } })
+      .catch(() => ({ data: undefined }));
+    if (!data || this.file !== before) return false;
+    this.put({ ...data, settings });
+    return true;
+  }
+
+  /** Another file as one step. */
+  put(file: BuildFile): void {
+    this.history.step(this.file);
+    this.show(file);
+  }
+
+  /** Follows a handle that is being dragged; all of it until `release` is one step. */
+  slide(path: string, value: number): void {
+    if (Object.is(this.value(path) ?? null, value)) return;
+    this.held ??= this.file;
+    this.show(withValue(this.file, path, value));
+  }
+
+  release(): void {
+    const before = this.held;
+    this.held = null;
+    // Dragged back to where it was: nothing to undo.
+    if (before && differences(before, this.file).length) this.history.step(before);
+  }
+
+  undo(): void {
+    const before = this.history.undo(this.file);
+    if (before) this.show(before);
+  }
+
+  redo(): void {
+    const after = this.history.redo(this.file);
+    if (after) this.show(after);
+  }
+
+  /** What the server made of the build by itself, as going back to an earlier point does: one step here. */
+  follow(build: BuildOut): void {
+    this.history.step(this.file);
+    this.stand(build);
+  }
+
+  /** Ends the conflict: mine over theirs, theirs instead of mine, or both with mine as a copy. */
+  async settle(choice: 'mine' | 'theirs' | 'both'): Promise<string | null> {
+    const theirs = this.theirs;
+    if (!theirs) return null;
+    let copy: string | null = null;
+    if (choice === 'both') {
+      const name = `${this.name}, my copy`.slice(0, 120);
+      const answer = await api
+        .POST('/api/builds/import', { body: { ...this.file, name } as never })
+        .catch(() => null);
+      if (!answer?.data) return null;
+      copy = answer.data.id;
+    }
+    this.theirs = null;
+    if (choice === 'mine') {
+      this.revision = theirs.revision;
+      this.saved = theirs.document;
+      await this.sender.now();
+    } else this.follow(theirs);
+    return copy;
+  }
+
+  /** Called when the page is left: what is unsent goes out with it and stays here until it is known to have arrived. */
+  leave(): void {
+    if (this.unsent && !this.theirs) sendParting(this.id, { revision: this.revision, document: this.file });
+  }
+
+  /** Called when the board is left for another room of the house. */
+  close(): void {
+    notices.forget(this);
+    histories.set(this.id, { history: this.history, file: this.file });
+    this.sender.close();
+  }
+
+  /** Tries again at once, as when the connection is back. */
+  retry(): void {
+    this.halted = null;
+    this.sender.retry();
+  }
+
+  /** True once nothing is on its way any more; false where it cannot get there. */
+  settled(): Promise<boolean> {
+    return this.sender.settled();
+  }
+
+  private show(file: BuildFile): void {
+    this.file = file;
+    this.halted = null;
+    this.keepDraft();
+    this.sender.soon();
+  }
+
+  /** The server's build stands here now, and nothing is unsent. */
+  private stand(build: BuildOut): void {
+    this.revision = build.revision;
+    this.updatedAt = build.updated_at;
+    this.saved = this.file = build.document;
+    this.drafts.forget();
+  }
+
+  private async save(): Promise<Flight> {
+    const sent = this.file;
+    this.inFlight = sent;
+    this.keepDraft();
+    try {
+      const { data, error, response } = await api.PUT('/api/builds/{id}', {
+        params: { path: { id: this.id } },
+        body: { revision: this.revision, document: sent },
+      });
+      if (data) {
+        this.revision = data.revision;
+        this.updatedAt = data.updated_at;
+        this.saved = sent;
+        if (this.file === sent) this.drafts.forget();
+        else this.keepDraft();
+        return 'arrived';
+      }
+      if (response.status === 409) return this.meet(error as unknown as BuildOut);
+      if (response.status >= 500) return 'unreachable';
+      this.halted = response.status === 401 ? 'signed out' : 'refused';
+      this.message = faultsOf(error).message;
+      return 'stopped';
+    } finally {
+      this.inFlight = null;
+    }
+  }
+
+  /** Somebody saved meanwhile: what touches other things goes together, the rest is for the person to settle. */
+  private meet(theirs: BuildOut): Flight {
+    const base = this.saved;
+    const both = merged(base, this.file, theirs.document);
+    if (!both) {
+      this.theirs = theirs;
+      return 'stopped';
+    }
+    this.history.rebase((step) => merged(base, step, theirs.document)?.file ?? null);
+    this.revision = theirs.revision;
+    this.saved = theirs.document;
+    this.file = both.file;
+    this.keepDraft();
+    if (both.taken.length)
+      notices.say('This board was changed elsewhere too; both changes stand now.', undefined, this);
+    return 'arrived';
+  }
+
+  private keepDraft(): void {
+    this.drafts.keep({
+      revision: this.revision,
+      document: this.file,
+      base: this.saved,
+      sent: this.inFlight,
+    });
+  }
+}
+
+const KEY = Symbol('the board that is open');
+
+/** Makes a build the one that the rooms below work on. */
+export function layOut(build: OpenBuild): void {
+  setContext(KEY, build);
+}
+
+/** The board that is open here. */
+export function theBuild(): OpenBuild {
+  return getContext<OpenBuild>(KEY);
+}

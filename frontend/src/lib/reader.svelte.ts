@@ -1,0 +1,39 @@
+import { getLocalTimeZone, parseDate, today as dayIn } from '@internationalized/date';
+import type { UnitChoice } from './units';
+
+/** How the person reads: their units, the language of their dates, and the time zone they are in. */
+class Reader {
+  units = $state.raw<UnitChoice>({});
+  readonly locale = navigator.language || 'en';
+  readonly zone = getLocalTimeZone();
+}
+
+export const reader = new Reader();
+
+/** A day of the calendar as the reader writes it; it is the same day everywhere. */
+export function dayText(day: string | null | undefined): string {
+  if (!day) return '–';
+  return new Intl.DateTimeFormat(reader.locale, { dateStyle: 'medium', timeZone: 'UTC' }).format(
+    parseDate(day).toDate('UTC'),
+  );
+}
+
+/** The day of a moment, by the reader's own clock. */
+export function momentText(moment: string | null | undefined): string {
+  if (!moment) return '–';
+  return new Intl.DateTimeFormat(reader.locale, { dateStyle: 'medium', timeZone: reader.zone }).format(
+    new Date(moment),
+  );
+}
+
+/** The time of day of a moment, by the reader's own clock. */
+export function clockText(moment: string): string {
+  return new Intl.DateTimeFormat(reader.locale, { timeStyle: 'short', timeZone: reader.zone }).format(
+    new Date(moment),
+  );
+}
+
+/** Today as the build file writes days, by the reader's calendar. */
+export function today(): string {
+  return dayIn(reader.zone).toString();
+}

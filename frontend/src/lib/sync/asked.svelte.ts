@@ -1,0 +1,82 @@
+import { get, set } from 'idb-keyval';
+import { resource } from 'runed';
+import { faultsOf } from '$lib/api/client';
+
+/** What the API answers: the data, or why not. */
+export interface Reply<Answer> {
+  data?: Answer;
+  error?: unknown;
+}
+
+interface Options {
+  /** Milliseconds to wait for the next question before this one is asked. */
+  pause?: number;
+  /** Where the last answer is remembered on this device, for when the server cannot be reached. */
+  remember?: () => string;
+}
+
+/**
+ * What the server says of what stands here now: asked anew whenever the question changes. An answer that a newer question overtook
+ * is dropped; a refusal leaves the last answer standing, with its reasons by field. Made while its component is.
+ */
+export class Asked<Question, Answer> {
+  answer = $state.raw<Answer | null>(null);
+  /** Reasons by field, from the last refusal. */
+  faults = $state.raw<Record<string, string>>({});
+  /** What the last refusal said. */
+  refused = $state('');
+  /** The last question did not reach the server. */
+  failed = $state(false);
+  /** What is shown is what this device remembers of an earlier time. */
+  remembered = $state(false);
+  private readonly asking;
+
+  constructor(
+    question: () => Question,
+    private readonly ask: (question: Question, signal: AbortSignal) => Promise<Reply<Answer>>,
+    private readonly options: Options = {},
+  ) {
+    this.asking = resource(question, (now, _, { signal }) => this.look(now, signal), {
+      debounce: options.pause,
+    });
+  }
+
+  /** A question is on its way. */
+  get busy(): boolean {
+    return this.asking.loading;
+  }
+
+  /** Asks once more. */
+  async again(): Promise<void> {
+    await this.asking.refetch();
+  }
+
+  private async look(question: Question, signal: AbortSignal): Promise<void> {
+    let reply: Reply<Answer>;
+    try {
+      reply = await this.ask(question, signal);
+    } catch (trouble) {
+      if (signal.aborted) throw trouble;
+      this.failed = true;
+      await this.recall();
+      return;
+    }
+    if (signal.aborted) return;
+    this.failed = false;
+    const refusal = reply.data === undefined ? faultsOf(reply.error) : null;
+    this.faults = Object.fromEntries(refusal?.faults?.map((f) => [f.field, f.reason]) ?? []);
+    this.refused = refusal?.message ?? '';
+    if (reply.data === undefined) return;
+    this.answer = reply.data;
+    this.remembered = false;
+    if (this.options.remember) void set(this.options.remember(), reply.data).catch(() => undefined);
+  }
+
+  private async recall(): Promise<void> {
+    if (this.answer !== null || !this.options.remember) return;
+    const kept = await get<Answer>(this.options.remember()).catch(() => undefined);
+    if (kept === undefined || this.answer !== null) return;
+    this.answer = kept;
+    this.remembered = true;
+  }
+}

@@ -1,0 +1,87 @@
+/** How one try ended: the server has it, the server could not be reached, or it takes nothing before the person has acted. */
+export type Flight = 'arrived' | 'unreachable' | 'stopped';
+
+/** `idle` has nothing to send, `waiting` will soon, `offline` tries again by itself, `stopped` waits for the person. */
+export type SenderState = 'idle' | 'waiting' | 'flying' | 'offline' | 'stopped';
+
+export const PAUSE_BEFORE_SENDING = 500;
+export const RETRY = 3000;
+
+/** Brings what is pending to the server: one flight at a time, again while the server is away, the newest last. */
+export class Sender {
+  state = $state<SenderState>('idle');
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private flight: Promise<void> | null = null;
+  private closed = false;
+
+  constructor(
+    /** Sends what is pending now. */
+    private readonly fly: () => Promise<Flight>,
+    private readonly pending: () => boolean,
+    private readonly pause = PAUSE_BEFORE_SENDING,
+  ) {}
+
+  /** Sends in a little while, with what comes until then; a server that is away stays said to be. */
+  soon(pause = this.pause): void {
+    if (this.closed) return;
+    if (this.state === 'idle' || this.state === 'stopped') this.state = 'waiting';
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.now(), pause);
+  }
+
+  /** Sends at once, or after the flight that is under way. */
+  async now(): Promise<void> {
+    clearTimeout(this.timer);
+    if (this.flight) return this.flight;
+    if (this.closed) return;
+    if (!this.pending()) {
+      this.state = 'idle';
+      return;
+    }
+    this.flight = this.try();
+    await this.flight;
+  }
+
+  /** Tries again at once, as when the connection is back. */
+  retry(): void {
+    if (this.pending()) this.soon(0);
+  }
+
+  /** Nothing more is taken until the person has acted. */
+  hold(): void {
+    clearTimeout(this.timer);
+    this.state = 'stopped';
+  }
+
+  /** Waits until nothing is on its way any more; false where it cannot get there by itself. */
+  async settled(): Promise<boolean> {
+    while (this.pending()) {
+      await this.now();
+      if (this.closed || this.state === 'offline' || this.state === 'stopped') return !this.pending();
+    }
+    return true;
+  }
+
+  /** Sends what is left, and nothing after it. */
+  close(): void {
+    const last = this.state === 'stopped' ? Promise.resolve(true) : this.settled();
+    void last.then(() => {
+      clearTimeout(this.timer);
+      this.closed = true;
+    });
+  }
+
+  private async try(): Promise<void> {
+    const away = this.state === 'offline';
+    if (!away) this.state = 'flying';
+    const ended = await this.fly().catch((): Flight => 'unreachable');
+    this.flight = null;
+    if (ended === 'arrived') {
+      this.state = this.pending() ? 'waiting' : 'idle';
+      if (this.pending()) this.soon();
+    } else if (ended === 'unreachable') {
+      this.state = 'offline';
+      this.soon(RETRY);
+    } else this.hold();
+  }
+}

@@ -1,0 +1,75 @@
+"""The bench: predictions, candidates and proposals for a build that need not be saved."""
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from boardmath.bench.candidates import Candidate, choice
+from boardmath.bench.proposals import Proposal, propose
+from boardmath.bench.report import predict
+from boardmath.bench.results import Prediction
+from boardmath.buildfile import Part as FileOfPart
+from boardmath.drawings.views import draw
+from boardmath.fit.shapes import Drawing, View
+from boardmath.kinds import KINDS
+from server.faults import REFUSALS, Refused
+from server.library import services as library
+from server.library.models import Part
+from server.shelf.schemas import DocumentIn
+from server.throttles import PredictionThrottle, ProposalThrottle
+
+router = Router(tags=["bench"])
+
+
+class PredictIn(DocumentIn):
+    view: View | None = None
+
+
+class CandidatesIn(DocumentIn):
+    kind: str
+
+
+class PredictionOut(Prediction):
+    """What follows every key on the bench: the whole prediction, and the drawing in the view asked for."""
+
+    drawing: Drawing | None = None
+
+
+class CandidateOut(Candidate):
+    id: str
+
+
+class ChoiceOut(Schema):
+    """The candidates, best first for what the brief lacks most."""
+
+    lacks: str | None
+    candidates: list[CandidateOut]
+
+
+@router.post("/proposals", response={200: list[Proposal], **REFUSALS}, exclude_none=True, throttle=ProposalThrottle())
+def proposals_for(request: HttpRequest, payload: DocumentIn) -> object:
+    """Builds from the library that would keep the brief; parts that the build already has stay."""
+    by_kind: dict[str, list[FileOfPart]] = {}
+    for part in Part.objects.seen_by(request.user)[:1000]:
+        by_kind.setdefault(part.kind, []).append(library.part_model(part))
+    return propose(payload.document, by_kind)
+
+
+@router.post("/predict", response={200: PredictionOut, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+def predict_build(request: HttpRequest, payload: PredictIn) -> object:
+    """The whole prediction: every result with its band and limit, the line of power, findings and estimates.
+
+    The build need not be saved.
+    """
+    drawing = draw(payload.document, payload.view) if payload.view is not None else None
+    return PredictionOut(**predict(payload.document).__dict__, drawing=drawing)
+
+
+@router.post("/candidates", response={200: ChoiceOut, **REFUSALS}, exclude_none=True)
+def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
+    """What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most."""
+    seen = list(Part.objects.seen_by(request.user).filter(kind=payload.kind)[:200])
+    if not seen and payload.kind not in KINDS:
+        raise Refused("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
+    found = choice(payload.document, payload.kind, [library.part_model(p) for p in seen])
+    rows = [CandidateOut(id=str(seen[c.index].id), **c.model_dump()) for c in found.candidates]
+    return ChoiceOut(lacks=found.lacks, candidates=rows)

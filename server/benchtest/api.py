@@ -1,0 +1,157 @@
+"""The bench test: entered step by step, judged, kept, printed."""
+
+from datetime import date
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
+from django.utils.text import slugify
+from ninja import Field, Router, Schema
+
+from boardmath.benchtest import BenchReport, Standing
+from boardmath.buildfile.bench_test import BenchTest as Entered
+from server.benchtest import services
+from server.benchtest.models import BenchTest
+from server.benchtest.pdf import bench_test_pdf
+from server.faults import REFUSALS, Refused
+from server.link import services as link
+from server.people import Person
+from server.shelf import services as builds
+
+router = Router(tags=["bench tests"])
+
+
+class KeptTestOut(Schema):
+    """A test that was kept, with how it was judged then, the revision of the build and the sheet that was set."""
+
+    number: int
+    on: date
+    by: str
+    build_revision: int
+    sheet_number: int | None = None
+    standing: Standing
+    failed: list[str]
+
+
+class WholeTestOut(KeptTestOut):
+    """All of a kept test."""
+
+    entered: Entered
+    report: BenchReport
+
+
+class TestsOut(Schema):
+    """The test under way, judged, and those that were kept, the oldest first.
+
+    ``tries`` is, by step, what a controller with a link can be sent to find out; empty for a boxed one. ``no_longer`` are the
+    steps that the last kept test passed and would not pass on the board as it is now.
+    """
+
+    entered: Entered
+    report: BenchReport
+    tries: dict[str, Literal["run", "cut_off", "lose_remote"]]
+    sheet_number: int | None = None
+    kept: list[KeptTestOut]
+    no_longer: list[str] = []
+    overtaken: list[str] = []
+
+
+class EnterIn(Schema):
+    """Findings by dotted path; null takes one away. With ``errand`` also what a finished errand found.
+
+    ``was`` is what stood at a path when it was entered.
+    """
+
+    changes: dict[str, Any] = {}
+    was: dict[str, Any] = {}
+    errand: UUID | None = None
+
+
+class KeepIn(Schema):
+    on: date
+    by: Annotated[str, Field(max_length=60)] = ""
+
+
+def _kept(test: BenchTest) -> dict[str, Any]:
+    report = test.report or {"standing": "not begun", "steps": []}
+    return {
+        **{k: getattr(test, k) for k in ("number", "on", "by", "build_revision", "sheet_number")},
+        "standing": report["standing"],
+        "failed": [s["title"] for s in report["steps"] if s["verdict"] == "fails"],
+    }
+
+
+def _all(owner: Person, id: UUID) -> TestsOut:
+    test = services.under_way(owner, id)
+    file, sheet = services.as_it_is_set(test.build)
+    controller = file.parts.controller
+    kept = services.kept(owner, id)
+    return TestsOut(
+        entered=test.entered,
+        report=services.judged(test),
+        tries=dict(services.TRIES) if controller is not None and controller.programmable is not False else {},
+        sheet_number=sheet.number if sheet else None,
+        kept=[KeptTestOut(**_kept(t)) for t in kept],
+        no_longer=services.no_longer(kept[-1]) if kept else [],
+    )
+
+
+@router.get("/builds/{id}/benchtest", response={200: TestsOut, **REFUSALS}, exclude_none=True)
+def tests(request: HttpRequest, id: UUID) -> object:
+    """The test under way and the kept ones."""
+    return _all(request.user, id)
+
+
+@router.patch("/builds/{id}/benchtest", response={200: TestsOut, 409: TestsOut, **REFUSALS}, exclude_none=True)
+def enter(request: HttpRequest, id: UUID, payload: EnterIn) -> object:
+    """Enters single findings by their path; what two people enter stands side by side.
+
+    409 with what stands there where another device entered something else since.
+    """
+    found: dict[str, Any] = {}
+    if payload.errand is not None:
+        errand = link.get(request.user, payload.errand)
+        if errand.build_id != id:
+            raise Refused("That was another board.", errand="one of this board")
+        found = services.found_by(errand, services.under_way(request.user, id).entered)
+    try:
+        services.enter(request.user, id, {**found, **payload.changes}, payload.was)
+    except services.Overtaken as overtaken:
+        return 409, _all(request.user, id).model_copy(update={"overtaken": overtaken.paths})
+    return 200, _all(request.user, id)
+
+
+@router.post("/builds/{id}/benchtest", response={200: TestsOut, **REFUSALS}, exclude_none=True)
+def keep(request: HttpRequest, id: UUID, payload: KeepIn) -> object:
+    """Keeps the test under way with the day and by whom."""
+    if payload.on > timezone.localdate():
+        raise Refused("That day has not come yet.", on="today or earlier")
+    services.keep(request.user, id, payload.on, payload.by)
+    return _all(request.user, id)
+
+
+@router.delete("/builds/{id}/benchtest", response={200: TestsOut, **REFUSALS}, exclude_none=True)
+def begin_anew(request: HttpRequest, id: UUID) -> object:
+    """Forgets what was entered of the test under way."""
+    services.drop(request.user, id)
+    return _all(request.user, id)
+
+
+@router.get("/builds/{id}/benchtest/{int:number}", response={200: WholeTestOut, **REFUSALS}, exclude_none=True)
+def kept_test(request: HttpRequest, id: UUID, number: int) -> object:
+    """A kept test with everything that was entered, and as it was judged then."""
+    test = services.get(request.user, id, number)
+    return WholeTestOut(**_kept(test), entered=test.entered, report=BenchReport.model_validate(test.report))
+
+
+@router.get("/builds/{id}/benchtest/paper.pdf", response={200: bytes, **REFUSALS})
+def paper(request: HttpRequest, id: UUID, number: int | None = None) -> object:
+    """A kept test on A4; without a number the one under way, with lines to fill in by hand."""
+    name = str(builds.get(request.user, id))
+    test = services.under_way(request.user, id) if number is None else services.get(request.user, id, number)
+    report = services.judged(test) if number is None else BenchReport.model_validate(test.report)
+    answer = HttpResponse(bench_test_pdf(name, test, report), content_type="application/pdf")
+    which = f"-{number}" if number is not None else ""
+    answer["Content-Disposition"] = f'attachment; filename="{slugify(name) or "board"}-bench-test{which}.pdf"'
+    return answer

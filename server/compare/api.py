@@ -1,0 +1,55 @@
+"""Two to four builds or revisions side by side."""
+
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Query, Router, Schema
+
+from boardmath.buildfile import read_build
+from boardmath.compare import MOST, Comparison, compare
+from server.faults import REFUSALS, Refused
+from server.revisions import services as revisions
+from server.revisions.models import Revision
+from server.shelf import services
+from server.throttles import PredictionThrottle
+
+router = Router(tags=["compare"])
+
+
+class Column(Schema):
+    """One build or revision of a comparison."""
+
+    ref: str
+    build: UUID
+    name: str
+    revision: str | None = None
+    currency: str | None = None
+
+
+class CompareOut(Comparison):
+    columns: list[Column]
+
+
+@router.get("/compare", response={200: CompareOut, **REFUSALS}, exclude_none=False, throttle=PredictionThrottle())
+def compared(request: HttpRequest, of: Annotated[list[str], Query()]) -> object:
+    """Two to four builds side by side; each is a build's id, or ``build@revision`` by their ids."""
+    if not 2 <= len(of) <= MOST:
+        raise Refused(f"Two to {MOST} builds are compared.", of=f"{len(of)} were asked for")
+    columns, files = [], []
+    for ref in of:
+        build_id, _, revision_id = ref.partition("@")
+        try:
+            build = services.get(request.user, UUID(build_id))
+            kept: Revision | None = revisions.get(request.user, build.id, UUID(revision_id)) if revision_id else None
+        except ValueError:
+            raise Refused("There is no such build.", of=ref[:80]) from None
+        file = read_build(kept.document if kept else build.document)
+        files.append(file)
+        columns.append(
+            Column(
+                ref=ref, build=build.id, name=str(build), revision=kept.name if kept else None, currency=file.currency
+            )
+        )
+    names = [f"{c.name}, {c.revision}" if c.revision else c.name for c in columns]
+    return CompareOut(columns=columns, **compare(files, names).__dict__)

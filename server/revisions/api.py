@@ -1,0 +1,88 @@
+"""Named points in a build's life."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Schema
+
+from boardmath.buildfile import read_build
+from boardmath.compare import Differences, differences
+from server.faults import REFUSALS
+from server.revisions import services as revisions
+from server.revisions.models import Revision
+from server.shelf import services
+from server.shelf.schemas import BuildOut, build_out
+
+router = Router(tags=["revisions"])
+
+
+class RevisionIn(Schema):
+    name: Annotated[str, Field(max_length=60)]
+    note: Annotated[str, Field(max_length=600)] = ""
+
+
+class RevisionOut(Schema):
+    """A named point, with what changed since the one before it."""
+
+    id: UUID
+    name: str
+    note: str
+    created_at: datetime
+    changed: list[Differences]
+
+
+class History(Schema):
+    """A build's named points, the oldest first, and what has changed since the last of them."""
+
+    revisions: list[RevisionOut]
+    since: list[Differences]
+
+
+class GoBackIn(Schema):
+    revision: int
+
+
+@router.get("/builds/{id}/revisions", response={200: History, **REFUSALS})
+def life(request: HttpRequest, id: UUID) -> object:
+    """How the build came to be what it is."""
+    build = services.get(request.user, id)
+    kept = revisions.of(request.user, id)
+    files = [read_build(r.document) for r in kept]
+    out = [
+        _out(r, differences([before, now]) if before else [])
+        for r, before, now in zip(kept, [None, *files], files, strict=False)
+    ]
+    return History(revisions=out, since=differences([files[-1], read_build(build.document)]) if files else [])
+
+
+@router.post("/builds/{id}/revisions", response={200: RevisionOut, **REFUSALS})
+def keep(request: HttpRequest, id: UUID, payload: RevisionIn) -> object:
+    """Keeps the build as it is saved now, under a name."""
+    return _out(revisions.keep(request.user, id, payload.name, payload.note), [])
+
+
+@router.put("/builds/{id}/revisions/{revision_id}", response={200: RevisionOut, **REFUSALS})
+def rename(request: HttpRequest, id: UUID, revision_id: UUID, payload: RevisionIn) -> object:
+    """Another name or note for a named point."""
+    return _out(revisions.rename(request.user, id, revision_id, payload.name, payload.note), [])
+
+
+@router.post(
+    "/builds/{id}/revisions/{revision_id}/go-back",
+    response={200: BuildOut, 409: BuildOut, **REFUSALS},
+    exclude_none=True,
+)
+def go_back(request: HttpRequest, id: UUID, revision_id: UUID, payload: GoBackIn) -> object:
+    """The build as it was at a named point, as a new revision; 409 where it was saved elsewhere since."""
+    try:
+        return 200, build_out(revisions.go_back(request.user, id, revision_id, payload.revision))
+    except services.Conflict as conflict:
+        return 409, build_out(conflict.current)
+
+
+def _out(revision: Revision, changed: list[Differences]) -> RevisionOut:
+    return RevisionOut(
+        id=revision.id, name=revision.name, note=revision.note, created_at=revision.created_at, changed=changed
+    )

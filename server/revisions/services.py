@@ -1,0 +1,83 @@
+"""Named points in a build's life, and the way back to one of them, on which nothing is lost."""
+
+from django.db import transaction
+from django.http import Http404
+
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import read_build
+from server.faults import Refused
+from server.people import Key, Person
+from server.revisions.models import Revision
+from server.shelf import services
+from server.shelf.models import Build
+
+MOST_REVISIONS = 200
+
+
+def of(owner: Person, build_id: Key) -> list[Revision]:
+    """A build's named points, the oldest first."""
+    return list(Revision.objects.filter(build=services.get(owner, build_id)))
+
+
+def get(owner: Person, build_id: Key, revision_id: Key) -> Revision:
+    """One named point of the owner's build; somebody else's does not exist."""
+    found = Revision.objects.filter(
+        pk=revision_id, build_id=build_id, build__owner=owner, build__deleted_at=None
+    ).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def file_of(revision: Revision) -> BuildFile:
+    """The build as it was at a named point."""
+    return read_build(revision.document)
+
+
+def keep(owner: Person, build_id: Key, name: str, note: str = "") -> Revision:
+    """Keeps the build as it is saved now under a name.
+
+    Raises:
+        Refused: without a name, or with too many kept already.
+    """
+    build = services.get(owner, build_id)
+    if not name.strip():
+        raise Refused("A revision needs a name.", name="such as planned, ordered, as built")
+    _room(build, 1)
+    return Revision.objects.create(
+        build=build, name=name.strip()[:60], note=note.strip()[:600], document=build.document
+    )
+
+
+def rename(owner: Person, build_id: Key, revision_id: Key, name: str, note: str) -> Revision:
+    """Another name or note; what was kept stays as it is."""
+    found = get(owner, build_id, revision_id)
+    if not name.strip():
+        raise Refused("A revision needs a name.", name="such as planned, ordered, as built")
+    found.name, found.note = name.strip()[:60], note.strip()[:600]
+    found.save(update_fields=["name", "note"])
+    return found
+
+
+@transaction.atomic
+def go_back(owner: Person, build_id: Key, revision_id: Key, revision: int) -> Build:
+    """Makes the build as it was at a named point, as a new revision; what stood there before is kept too.
+
+    Raises:
+        Conflict: the build was saved since by someone else.
+    """
+    found = get(owner, build_id, revision_id)
+    before = services.get(owner, build_id)
+    latest = Revision.objects.filter(build=before).last()
+    _room(before, 2)
+    after = services.save(owner, build_id, read_build(found.document), revision)
+    if latest is None or latest.document != before.document:
+        Revision.objects.create(build=before, name=f"Before going back to {found.name}"[:60], document=before.document)
+    name = found.name.removeprefix("Back to ")
+    Revision.objects.create(build=before, name=f"Back to {name}"[:60], document=after.document)
+    return after
+
+
+def _room(build: Build, more: int) -> None:
+    if Revision.objects.filter(build=build).count() + more > MOST_REVISIONS:
+        raise Refused(f"A build keeps {MOST_REVISIONS} revisions. Duplicate it, and go on with the copy.")

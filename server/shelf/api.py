@@ -1,0 +1,99 @@
+"""Builds on the shelf: saved by revision, taken away and brought in as files."""
+
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.utils.text import slugify
+from ninja import Router, Schema
+
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import read_build, write_build
+from server.faults import REFUSALS, FaultsOut
+from server.shelf import services
+from server.shelf.models import Build
+from server.shelf.schemas import BuildOut, build_out
+
+router = Router(tags=["shelf"])
+
+
+class BuildName(Schema):
+    """A build by its name, to be picked from a list."""
+
+    id: UUID
+    name: str
+
+
+class SaveIn(Schema):
+    revision: int
+    document: BuildFile
+
+
+class NewIn(Schema):
+    name: str = "New board"
+
+
+@router.get("/builds/names", response=list[BuildName])
+def build_names(request: HttpRequest) -> object:
+    """All builds of the person by name, the latest first."""
+    rows = Build.objects.of(request.user).values_list("id", "document__name")[:500]
+    return [BuildName(id=id, name=name or "unnamed build") for id, name in rows]
+
+
+@router.post("/builds", response={200: BuildOut, **REFUSALS}, exclude_none=True)
+def new_build(request: HttpRequest, payload: NewIn) -> object:
+    """An empty bench."""
+    return build_out(services.create(request.user, services.new_build_file(payload.name.strip()[:120] or "New board")))
+
+
+@router.post(
+    "/builds/import",
+    response={200: BuildOut, 413: FaultsOut, **REFUSALS},
+    exclude_none=True,
+    openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "string"}}}, "required": True}},
+)
+def import_build(request: HttpRequest) -> object:
+    """A build file onto the shelf; the body is the file."""
+    return build_out(services.create(request.user, read_build(request.body)))
+
+
+@router.get("/builds/{id}", response={200: BuildOut, **REFUSALS}, exclude_none=True)
+def get_build(request: HttpRequest, id: UUID) -> object:
+    """One build."""
+    return build_out(services.get(request.user, id))
+
+
+@router.put("/builds/{id}", response={200: BuildOut, 409: BuildOut, **REFUSALS}, exclude_none=True)
+def save_build(request: HttpRequest, id: UUID, payload: SaveIn) -> object:
+    """Saves a build over the revision that the sender started from; 409 with what stands there now otherwise."""
+    try:
+        return 200, build_out(services.save(request.user, id, payload.document, payload.revision))
+    except services.Conflict as conflict:
+        return 409, build_out(conflict.current)
+
+
+@router.post("/builds/{id}/duplicate", response={200: BuildOut, **REFUSALS}, exclude_none=True)
+def duplicate_build(request: HttpRequest, id: UUID) -> object:
+    """A copy on the shelf."""
+    return build_out(services.duplicate(request.user, id))
+
+
+@router.delete("/builds/{id}", response={204: None, **REFUSALS})
+def delete_build(request: HttpRequest, id: UUID) -> object:
+    """Off the shelf; it can be brought back."""
+    services.delete(request.user, id)
+    return 204, None
+
+
+@router.post("/builds/{id}/restore", response={200: BuildOut, **REFUSALS}, exclude_none=True)
+def restore_build(request: HttpRequest, id: UUID) -> object:
+    """Back on the shelf."""
+    return build_out(services.restore(request.user, id))
+
+
+@router.get("/builds/{id}/file", response={200: BuildFile, **REFUSALS}, exclude_none=True)
+def export_build(request: HttpRequest, id: UUID, response: HttpResponse) -> object:
+    """The build file to take away."""
+    build = services.get(request.user, id)
+    name = slugify(str(build)) or "build"
+    response["Content-Disposition"] = f'attachment; filename="{name}.json"'
+    return write_build(read_build(build.document))

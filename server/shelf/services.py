@@ -1,0 +1,74 @@
+"""What changes builds in the database. Everything takes the owner and touches nobody else's."""
+
+from dataclasses import dataclass
+
+from django.http import Http404
+from django.utils import timezone
+
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import write_build
+from boardmath.buildfile.build import Rider
+from server.people import Key, Person
+from server.shelf.models import Build
+
+
+@dataclass(frozen=True)
+class Conflict(Exception):
+    """Someone (or another window) saved the build since; ``current`` is what stands there now."""
+
+    current: Build
+
+
+def new_build_file(name: str) -> BuildFile:
+    """An empty bench: only a rider of usual mass."""
+    return BuildFile(
+        format="sand-pocket/build", version=1, name=name, stage="planned", currency="EUR", rider=Rider(mass_kg=75)
+    )
+
+
+def create(owner: Person, file: BuildFile) -> Build:
+    """Puts a build on the owner's shelf."""
+    return Build.objects.create(owner=owner, document=write_build(file))
+
+
+def get(owner: Person, id: Key) -> Build:
+    """The owner's build; somebody else's does not exist."""
+    build = Build.objects.of(owner).filter(pk=id).first()
+    if build is None:
+        raise Http404
+    return build
+
+
+def save(owner: Person, id: Key, file: BuildFile, revision: int) -> Build:
+    """Saves over ``revision``; a repeated save of the same file (its answer was lost) is no conflict.
+
+    Raises:
+        Conflict: the build has another revision by now.
+    """
+    document = write_build(file)
+    mine = Build.objects.of(owner).filter(pk=id)
+    # One statement, so that of two saves at the same moment one finds the revision gone.
+    saved = mine.filter(revision=revision).update(document=document, revision=revision + 1, updated_at=timezone.now())
+    current = get(owner, id)
+    if not saved and current.document != document:
+        raise Conflict(current)
+    return current
+
+
+def duplicate(owner: Person, id: Key) -> Build:
+    """A copy under its own name."""
+    original = get(owner, id)
+    name = f"{str(original)[:110]}, copy"
+    return Build.objects.create(owner=owner, document={**original.document, "name": name})
+
+
+def delete(owner: Person, id: Key) -> None:
+    """Off the shelf; :func:`restore` brings it back."""
+    build = get(owner, id)
+    Build.objects.filter(pk=build.pk).update(deleted_at=timezone.now())
+
+
+def restore(owner: Person, id: Key) -> Build:
+    """Back on the shelf."""
+    Build.objects.filter(owner=owner, pk=id).exclude(deleted_at=None).update(deleted_at=None)
+    return get(owner, id)

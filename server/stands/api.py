@@ -1,0 +1,95 @@
+"""Where a board stands, of a build that need not be saved; and the shelf, where every board stands in a line."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Query, Router, Schema
+
+from boardmath.buildfile import read_build
+from boardmath.drawings.views import draw
+from boardmath.fit.shapes import Drawing
+from boardmath.prediction.promises import Headline, Promise, headlines
+from boardmath.stands import Stands, stands
+from boardmath.stands.report import next_steps
+from boardmath.stands.step import NextStep
+from server.faults import REFUSALS
+from server.shelf import services as builds_of
+from server.shelf.models import Build
+from server.shelf.schemas import DocumentIn
+from server.stands import services
+from server.throttles import PredictionThrottle
+
+router = Router(tags=["stands"])
+SHELF_SAMPLES = 64
+SHELF_PAGE = 12
+
+
+class StandsOut(Stands):
+    """Where the board stands, and its promises against the brief."""
+
+    promises: list[Promise]
+
+
+@router.post(
+    "/builds/{id}/stands", response={200: StandsOut, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle()
+)
+def stands_of_build(request: HttpRequest, id: UUID, payload: DocumentIn) -> object:
+    """What comes next for a board, what is done, and what happened lately."""
+    build = builds_of.get(request.user, id)
+    (known,) = services.known([build], [payload.document], timezone.localdate(), whole=True)
+    return StandsOut(**stands(known).__dict__, promises=list(known.promises))
+
+
+class ShelfBuild(Schema):
+    """A build as it stands on the shelf."""
+
+    id: UUID
+    name: str
+    stage: str | None
+    currency: str | None
+    updated_at: datetime
+    headline: Headline
+    dangers: int
+    stops: int
+    next: NextStep | None
+    side: Drawing
+
+
+class Shelf(Schema):
+    """Some of the person's builds, the latest first, and how many there are in all."""
+
+    count: int
+    builds: list[ShelfBuild]
+
+
+@router.get("/shelf", response=Shelf, exclude_none=True)
+def shelf(
+    request: HttpRequest,
+    offset: Annotated[int, Query(ge=0)] = 0,
+    limit: Annotated[int, Query(ge=1, le=50)] = SHELF_PAGE,
+) -> object:
+    """Builds of the person with their promises, in one run of the engine."""
+    mine = Build.objects.of(request.user)
+    builds = list(mine[offset : offset + limit])
+    files = [read_build(b.document) for b in builds]
+    heads = headlines(files, SHELF_SAMPLES)
+    all_known = services.known(builds, files, timezone.localdate(), heads=heads)
+    rows = [
+        ShelfBuild(
+            id=b.id,
+            name=str(b),
+            stage=f.stage,
+            currency=f.currency,
+            updated_at=b.updated_at,
+            headline=h,
+            dangers=sum(s.urgency == "danger" for s in steps),
+            stops=sum(s.urgency == "stop" for s in steps),
+            next=steps[0] if steps else None,
+            side=draw(f, "side"),
+        )
+        for b, f, h, steps in zip(builds, files, heads, map(next_steps, all_known), strict=True)
+    ]
+    return Shelf(count=mine.count(), builds=rows)

@@ -1,0 +1,106 @@
+"""What all rooms know of a board, brought together for where it stands; for a whole shelf in as many queries as for one board."""
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from django.db.models import QuerySet
+from django.utils import timezone
+
+from boardmath.advice import Finding
+from boardmath.bench.report import predict
+from boardmath.buildfile import Build as BuildFile
+from boardmath.compare import differences
+from boardmath.prediction.promises import Headline
+from boardmath.stands import Known, RevisionKept, SheetKept, TestKept
+from server.benchtest import services as benchtests
+from server.benchtest.models import BenchTest
+from server.revisions import services as revisions
+from server.revisions.models import Revision
+from server.sheet import services as sheets
+from server.sheet.models import SetSheet
+from server.shelf.models import Build
+
+
+def known(
+    builds: Sequence[Build],
+    files: Sequence[BuildFile],
+    today: date,
+    whole: bool = False,
+    heads: Sequence[Headline] | None = None,
+) -> list[Known]:
+    """Each board as all its rooms know it.
+
+    Args:
+        files: what stands of each build now, which need not be saved yet.
+        whole: with bands and what to measure next; for one board.
+        heads: the promises with their bands, where they are known already.
+    """
+    ids = [b.pk for b in builds]
+    kept_sheets = _by_build(SetSheet.objects.filter(build__in=ids).order_by("number"))
+    kept_tests = _by_build(BenchTest.objects.filter(build__in=ids).order_by("number"))
+    kept_points = _by_build(Revision.objects.filter(build__in=ids).order_by("created_at", "id"))
+    found = [
+        _known(build, file, today, kept_sheets[build.pk], kept_tests[build.pk], kept_points[build.pk], whole)
+        for build, file in zip(builds, files, strict=True)
+    ]
+    return [replace(k, promises=h.promises) for k, h in zip(found, heads, strict=True)] if heads else found
+
+
+def _by_build(rows: "QuerySet[Any]") -> dict[UUID, list[Any]]:
+    found: dict[UUID, list[Any]] = defaultdict(list)
+    for row in rows:
+        found[row.build_id].append(row)
+    return found
+
+
+def _known(
+    build: Build,
+    file: BuildFile,
+    today: date,
+    set_sheets: list[SetSheet],
+    tests: list[BenchTest],
+    points: list[Revision],
+    whole: bool,
+) -> Known:
+    prediction = predict(file, bands=whole)
+    latest = set_sheets[-1] if set_sheets else None
+    kept = [t for t in tests if t.number is not None]
+    going = next((t for t in tests if t.number is None), None)
+    as_set: list[Finding] = []
+    if latest is not None and sheets.otherwise_than(file, latest):
+        wanted = {f.id for f in prediction.findings}
+        # What is wrong with the board as wanted too is said once.
+        as_set = [f for f in predict(sheets.as_set(file, latest), bands=False).findings if f.id not in wanted]
+    return Known(
+        build=file,
+        today=today,
+        findings=prediction.findings,
+        promises=prediction.promises,
+        needs=[n.reason for n in prediction.needs],
+        prediction=prediction if whole else None,
+        sheets=[SheetKept(number=s.number, on=s.on, reason=s.reason) for s in set_sheets],
+        as_set=as_set,
+        set_otherwise=latest is not None and sheets.otherwise_than(file, latest),
+        tests=[_kept(t) for t in kept],
+        under_way=benchtests.judged_on(file, latest, set_sheets, going) if going is not None else None,
+        no_longer=benchtests.no_longer_on(file, latest, set_sheets, kept[-1]) if kept else (),
+        revisions=[RevisionKept(name=p.name, on=timezone.localdate(p.created_at)) for p in points],
+        changed=not points or bool(differences([revisions.file_of(points[-1]), file])),
+    )
+
+
+def _kept(test: BenchTest) -> TestKept:
+    report = test.report or {"standing": "not begun", "steps": []}
+    assert test.number is not None
+    assert test.on is not None
+    return TestKept(
+        number=test.number,
+        on=test.on,
+        standing=report["standing"],
+        failed=[s["title"] for s in report["steps"] if s["verdict"] == "fails"],
+        sheet_number=test.sheet_number,
+    )
