@@ -1,9 +1,41 @@
 import { svelte } from '@sveltejs/vite-plugin-svelte';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig } from 'vite';
+import { VitePWA } from 'vite-plugin-pwa';
 
 export default defineConfig({
-  plugins: [tailwindcss(), svelte()],
+  plugins: [
+    tailwindcss(),
+    svelte(),
+    VitePWA({
+      registerType: 'prompt',
+      injectRegister: false,
+      manifest: {
+        name: 'Sand Pocket',
+        short_name: 'Sand Pocket',
+        description: 'Plan, build and keep an electric skateboard.',
+        start_url: '/',
+        display: 'standalone',
+        background_color: '#f5f0e6',
+        theme_color: '#f5f0e6',
+        icons: [
+          { src: '/favicon.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' },
+          { src: '/icon-192.png', sizes: '192x192', type: 'image/png' },
+          { src: '/icon-512.png', sizes: '512x512', type: 'image/png', purpose: 'any' },
+          { src: '/icon-maskable-512.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
+        ],
+      },
+      workbox: {
+        // The whole shell, every room of it; what people entered is not the service worker's business.
+        globPatterns: ['**/*.{js,css,html,svg,woff2}'],
+        globIgnores: ['**/*-{cyrillic,greek,vietnamese}*.woff2', '**/*-{cyrillic,greek}-ext*.woff2'],
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/api\//],
+        cleanupOutdatedCaches: true,
+        inlineWorkboxRuntime: false,
+      },
+    }),
+  ],
   resolve: { alias: { $lib: '/src/lib' } },
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 600 },
   server: {

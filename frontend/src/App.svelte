@@ -11,7 +11,7 @@
 
   onMount(() => {
     void session.load();
-    void watchForReleases();
+    watchForReleases();
   });
   $effect(() => {
     document.documentElement.dataset.theme = session.theme;

@@ -98,6 +98,7 @@ def _checked_password(password: str, user: User, field: str) -> None:
 @router.get("/session", response=SessionOut, auth=None)
 def session(request: HttpRequest) -> SessionOut:
     """Who is signed in, and what they prefer."""
+    get_token(request)  # the shell may have come from the device; the cookie comes from here
     return _session(request)
 
 

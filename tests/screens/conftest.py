@@ -53,7 +53,9 @@ def browser() -> Iterator[Browser]:
 
 @pytest.fixture
 def context(browser: Browser, address: str) -> Iterator[BrowserContext]:
-    context = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+    context = browser.new_context(
+        base_url=address, viewport={"width": 1280, "height": 800}, reduced_motion="reduce", locale="en-GB"
+    )
     yield context
     context.close()
 

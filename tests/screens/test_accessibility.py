@@ -40,7 +40,7 @@ _SMALL_TEXT = """() => {
 }"""
 
 
-def _looked_at(page: Page, *, floating: bool = False) -> None:
+def looked_at(page: Page, *, floating: bool = False) -> None:
     """Clean, legible, and nothing beside the screen."""
     _clean(page, floating=floating)
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), "wider than the screen"
@@ -55,13 +55,13 @@ def test_every_screen_is_clean(page: Page, theme, width, height):
     page.goto("/")
     page.get_by_role("button", name="Enter the demo workshop").wait_for()
     expect(page.locator("html")).to_have_attribute("data-theme", "night" if theme == "dark" else "day")
-    _looked_at(page)
+    looked_at(page)
     page.get_by_role("button", name="Enter the demo workshop").click()
     page.get_by_test_id("shelf-build").first.wait_for()
-    _looked_at(page)
+    looked_at(page)
     open_board(page, "Old light")
     page.get_by_test_id("step").first.wait_for()
-    _looked_at(page)
+    looked_at(page)
     to_room(page, "Bench")
     page.get_by_test_id("staff-speed").wait_for()
     # Every sheet once; in the other lights and sizes one of each kind.
@@ -72,7 +72,7 @@ def test_every_screen_is_clean(page: Page, theme, width, height):
             sheet.click()
             if sheet.inner_text().startswith("Choose"):
                 page.get_by_test_id("candidate").first.wait_for()
-            _looked_at(page)
+            looked_at(page)
 
 
 @pytest.mark.parametrize(("theme", "width", "height"), [("light", 1280, 800), ("dark", 360, 780)])
@@ -88,16 +88,16 @@ def test_drawings_and_proposals_are_clean(page: Page, theme, width, height):
     page.get_by_role("button", name="underneath").click()
     page.get_by_role("button", name="Set aside").first.click()
     page.get_by_role("dialog").wait_for()
-    _looked_at(page)
+    looked_at(page)
     page.get_by_role("button", name="Leave it standing").click()
     page.get_by_test_id("station-brief").click()
     page.get_by_role("button", name="Propose boards").click()
     page.get_by_test_id("proposal").first.wait_for(timeout=60_000)
-    _looked_at(page)
+    looked_at(page)
     page.get_by_role("button", name="Close").click()
     to_room(page, "Drawings")
     page.get_by_test_id("drawing-drive").wait_for()
-    _looked_at(page)
+    looked_at(page)
 
 
 @pytest.mark.parametrize(("theme", "width", "height"), [("light", 1280, 800), ("dark", 1280, 800), ("dark", 360, 780)])
@@ -111,28 +111,28 @@ def test_list_revisions_comparison_and_library_are_clean(page: Page, theme, widt
     page.get_by_test_id("list-line").first.wait_for()
     page.get_by_role("button", name="More for Outrunner").click()
     page.get_by_role("menuitem", name="Price, days, notes").click()
-    _looked_at(page)
+    looked_at(page)
     page.get_by_role("button", name="Shipping, duty, tax").first.click()
     page.get_by_role("dialog").wait_for()
-    _looked_at(page)
+    looked_at(page)
     page.get_by_role("button", name="Done").click()
     to_room(page, "Controller sheet")
     page.get_by_test_id("setting").first.get_by_role("button").first.click()
-    _looked_at(page)
+    looked_at(page)
     to_room(page, "Revisions")
     page.get_by_test_id("revision").first.wait_for()
     for box in page.get_by_role("checkbox").all()[:2]:
         box.check()
-    _looked_at(page)
+    looked_at(page)
     page.get_by_role("button", name="What changed between them").click()
     page.get_by_test_id("plot-charge").wait_for()
-    _looked_at(page)
+    looked_at(page)
     page.get_by_role("link", name="Library").click()
     page.get_by_test_id("part").first.wait_for()
     for name in ("Outrunner 63 x 55 mm, 170 KV", "Winch motor without a label, 63 mm"):
         page.get_by_role("button", name=name).click()
         page.get_by_test_id("part-panel").get_by_role("heading", name=name).wait_for()
-        _looked_at(page)
+        looked_at(page)
 
 
 @pytest.mark.parametrize(("theme", "width", "height"), [("light", 1280, 800), ("dark", 360, 780)])
@@ -146,7 +146,7 @@ def test_a_sheet_of_two_controllers_is_clean(bench, theme, width, height):
     page.get_by_test_id("apart").wait_for()
     page.get_by_role("button", name="Brake current", exact=True).click()
     page.get_by_role("button", name="Set controller 2 apart").wait_for()
-    _looked_at(page)
+    looked_at(page)
 
 
 @pytest.mark.parametrize(("theme", "width", "height"), [("light", 1280, 800), ("dark", 360, 780)])
@@ -163,10 +163,10 @@ def test_controller_and_bench_test_are_clean(page: Page, theme, width, height):
     page.get_by_label("The one sheet").select_option("1")
     page.get_by_label("The other sheet").select_option("2")
     page.get_by_test_id("between").wait_for()
-    _looked_at(page)
+    looked_at(page)
     page.get_by_test_id("set").click()
     page.get_by_role("dialog").wait_for()
-    _looked_at(page)
+    looked_at(page)
     page.get_by_role("button", name="Leave it as it is").click()
     to_room(page, "Bench test")
     page.get_by_test_id("step").first.wait_for()
@@ -174,14 +174,14 @@ def test_controller_and_bench_test_are_clean(page: Page, theme, width, height):
         if step.get_by_role("button").first.get_attribute("aria-expanded") == "false":
             step.get_by_role("button").first.click()
         if step.get_attribute("data-key") in ("pack_voltage", "free_speed", "lost_link"):
-            _looked_at(page)
+            looked_at(page)
 
 
 def test_dialogs_are_clean_and_keep_the_focus(demo: Page):
     demo.get_by_role("button", name="Your workshop").click()
-    _looked_at(demo, floating=True)
+    looked_at(demo, floating=True)
     demo.get_by_role("menuitem", name="Units and light").click()
-    _looked_at(demo)
+    looked_at(demo)
     for _ in range(40):
         demo.keyboard.press("Tab")
         assert demo.evaluate("document.activeElement.closest('[role=dialog]') !== null")

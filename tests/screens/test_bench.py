@@ -99,13 +99,20 @@ def test_with_the_keyboard_alone(page: Page):
     page.keyboard.press("Tab")
     page.keyboard.press("Enter")
     page.get_by_role("heading", name="Your shelf").wait_for()
-    link = page.get_by_role("link", name="Old light")
+    link = page.get_by_role("link", name="Old light", exact=True)
     for _ in range(30):
         if link.evaluate("e => e === document.activeElement"):
             break
         page.keyboard.press("Tab")
     page.keyboard.press("Enter")
-    page.get_by_test_id("staff-speed").wait_for()
+    page.get_by_role("heading", name="What comes next").wait_for()
+    storey = page.get_by_role("navigation", name="Storeys", exact=True).get_by_role("link", name="Plan")
+    for _ in range(12):
+        if storey.evaluate("e => e === document.activeElement"):
+            break
+        page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    page.get_by_test_id("line").wait_for()
     page.keyboard.press("4")
     expect(page.get_by_test_id("station-wheels")).to_have_attribute("aria-current", "step")
     page.get_by_test_id("candidate").first.wait_for()
@@ -165,7 +172,7 @@ def test_a_lost_server_while_typing(bench, context):
     teeth = figure(page, "parts.drive.motor_teeth")
     teeth.fill("18")
     teeth.press("Enter")
-    expect(page.get_by_test_id("saving")).to_contain_text("kept here")
+    expect(page.get_by_test_id("saving")).to_contain_text("1 change waits for the network")
     expect(page.get_by_text("these are the last predictions")).to_be_visible()
     before = mid(page, "speed")
     context.set_offline(False)

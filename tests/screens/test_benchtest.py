@@ -46,7 +46,7 @@ def verdict(page: Page, key: str, word: str) -> None:
 
 def let_the_controller(page: Page, name: str) -> None:
     """Until what it found is entered."""
-    with page.expect_response(lambda r: r.request.method == "PATCH" and "bench-tests" in r.url, timeout=SLOW):
+    with page.expect_response(lambda r: r.request.method == "PATCH" and "benchtest" in r.url, timeout=SLOW):
         page.get_by_role("button", name=name).click()
 
 
@@ -137,7 +137,7 @@ def test_in_a_garage_without_a_signal_nothing_is_lost(stand):
     page = stand()
     page.context.set_offline(True)
     answer(page, "wheels_free")
-    expect(page.get_by_role("alert")).to_contain_text("kept here and sent when it is back")
+    expect(page.get_by_role("alert")).to_contain_text("One entry waits here and will be sent")
     page.context.set_offline(False)
     verdict(page, "wheels_free", "passes")
     expect(page.get_by_role("alert")).to_have_count(0)

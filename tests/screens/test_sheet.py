@@ -85,7 +85,7 @@ def test_written_down_lost_by_a_reset_and_brought_back(sheet):
     page.get_by_role("button", name="Write it down").click()
     expect(page.locator('[data-testid="set-sheet"][data-number="2"]')).to_contain_text("motor current 51 A → 30 A")
     page.get_by_label("What was set on the day of a ride?").fill("2026-06-01")
-    expect(page.get_by_test_id("of-that-day")).to_contain_text("Sheet 1, set on 5 April 2026")
+    expect(page.get_by_test_id("of-that-day")).to_contain_text("Sheet 1, set on 5 Apr 2026")
     page.get_by_role("button", name="Want sheet 1 again").click()
     expect(figure(page, "settings.motor_current_a")).to_have_value("51")
     with page.expect_download() as given:

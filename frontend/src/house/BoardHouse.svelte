@@ -1,8 +1,7 @@
 <!-- A board's house: the build of the address is opened once, and every room works on it. -->
 <script lang="ts">
   import { untrack, type Snippet } from 'svelte';
-  import { getBuild, type Trouble } from '$lib/api/client';
-  import { OpenBuild } from '$lib/build/build.svelte';
+  import { getBuild, OpenBuild, type Trouble } from '$lib/build/build.svelte';
   import { roomAt } from '$lib/rooms';
   import AccountDialogs from './AccountDialogs.svelte';
   import Conflict from './Conflict.svelte';

@@ -1,6 +1,8 @@
 import { api, type Preferences, type Session } from './api/client';
 import { reader } from './reader.svelte';
-import { forgetWhatIsRemembered } from './sync/remembered';
+import { forgetWhatIsRemembered, recall, remember } from './sync/remembered';
+
+const WHO = 'who';
 
 /** Who is here, and how they like to read. */
 class CurrentSession {
@@ -21,6 +23,7 @@ class CurrentSession {
   set who(who: Session | null) {
     this.now = who;
     reader.units = who?.preferences.units ?? {};
+    void remember(WHO, who);
   }
 
   get theme(): 'day' | 'night' {
@@ -31,13 +34,10 @@ class CurrentSession {
 
   async load(): Promise<void> {
     this.failed = false;
-    try {
-      const { data } = await api.GET('/api/session');
-      if (data) this.who = data;
-      else this.failed = true;
-    } catch {
-      this.failed = true;
-    }
+    const { data } = await api.GET('/api/session').catch(() => ({ data: undefined }));
+    const known = data ?? (await recall<Session>(WHO));
+    if (known) this.who = known;
+    else this.failed = true;
   }
 
   /** Takes effect at once; kept on the server for every device when it can be reached. */

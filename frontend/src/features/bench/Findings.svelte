@@ -137,7 +137,7 @@
     border-radius: 50%;
     display: grid;
     place-items: center;
-    font: 800 11px/1 var(--font-sans);
+    font: 800 12px/1 var(--font-sans);
     color: var(--color-paper);
     background: var(--color-ink2);
   }

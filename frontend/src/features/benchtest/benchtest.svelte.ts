@@ -136,7 +136,7 @@ export class BenchTest {
       body: { changes: part('value'), was: part('was') },
     });
     if (data) {
-      this.loaded.answer = data;
+      this.loaded.take(data);
       this.arrived(sent, Object.keys(sent));
       return 'arrived';
     }
@@ -158,7 +158,7 @@ export class BenchTest {
 
   /** Another device was here first: its entries stand beside ours until the person has chosen; the rest goes out again. */
   private meet(sent: Record<string, Entry>, tests: Tests): Flight {
-    this.loaded.answer = tests;
+    this.loaded.take(tests);
     const paths = (tests.overtaken ?? []).filter((path) => path in sent);
     if (!paths.length) return 'stopped';
     const clashes = paths.map((path) => [
@@ -186,7 +186,7 @@ export class BenchTest {
     const { data, error } = await request().catch((): Reply<Tests> => ({
       error: { message: 'The server cannot be reached; nothing was changed.', faults: [] },
     }));
-    if (data) this.loaded.answer = data;
+    if (data) this.loaded.take(data);
     else {
       const refusal = faultsOf(error);
       this.refused = [refusal.message, ...(refusal.faults ?? []).map((f) => `${f.field}: ${f.reason}.`)].join(

@@ -209,7 +209,7 @@
                         choose(row.id);
                       }}>{record.name}</button
                     >
-                    {#if row.own}<span class="ml-1 rounded border border-holds px-1 text-[11.5px] text-holds"
+                    {#if row.own}<span class="ml-1 rounded border border-holds px-1 text-xs text-holds"
                         >mine</span
                       >{/if}
                     {#if record.maker}<span class="block text-sm text-ink2">{record.maker}</span>{/if}

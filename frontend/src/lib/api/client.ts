@@ -56,17 +56,19 @@ export function fileAddress(id: string): string {
   return `/api/builds/${id}/file`;
 }
 
-/** A file as it is, for the server to judge. */
+/** Sends a file as it is, for the server to judge. */
+function asItIs(type: string) {
+  return { headers: { 'Content-Type': type }, bodySerializer: (file: unknown) => file as File };
+}
+
+const UNREACHABLE: Faults = { message: 'The server cannot be reached; nothing was changed.', faults: [] };
+
+/** A build file onto the shelf. */
 export async function importFile(file: File): Promise<{ build?: BuildOut; faults?: Faults }> {
-  const answer = await fetch('/api/builds/import', {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
-    body: file,
-  });
-  const body = await answer
-    .json()
-    .catch(() => ({ message: `The server answered ${answer.status}.`, faults: [] }));
-  return answer.ok ? { build: body } : { faults: body };
+  const { data, error } = await api
+    .POST('/api/builds/import', { body: file as never, ...asItIs('application/json') })
+    .catch(() => ({ data: undefined, error: UNREACHABLE }));
+  return data ? { build: data } : { faults: faultsOf(error) };
 }
 
 /** A file of parts, looked at or taken in; the server judges every row. */
@@ -74,48 +76,28 @@ export async function importParts(
   file: File,
   take: boolean,
 ): Promise<{ offer?: Schemas['ImportOut']; faults?: Faults }> {
-  try {
-    const answer = await fetch(`/api/parts/import?take=${take}`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'text/plain', 'X-CSRFToken': csrfToken() },
-      body: file,
-    });
-    const body = await answer.json();
-    return answer.ok ? { offer: body } : { faults: body };
-  } catch {
-    return { faults: { message: 'The server cannot be reached.', faults: [] } };
-  }
+  const { data, error } = await api
+    .POST('/api/parts/import', { params: { query: { take } }, body: file as never, ...asItIs('text/plain') })
+    .catch(() => ({ data: undefined, error: UNREACHABLE }));
+  return data ? { offer: data } : { faults: faultsOf(error) };
 }
 
 /** Hangs a photo or a file on a sheet; gives why not, and nothing where it hangs. */
 export async function attach(id: string, number: number, file: File): Promise<string> {
-  try {
-    const where = `/api/builds/${id}/sheet/${number}/files?name=${encodeURIComponent(file.name)}`;
-    const answer = await fetch(where, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/octet-stream', 'X-CSRFToken': csrfToken() },
-      body: file,
-    });
-    if (answer.ok) return '';
-    const refusal = faultsOf(await answer.json().catch(() => null));
-    return [refusal.message, ...(refusal.faults ?? []).map((f) => `It takes ${f.reason}.`)].join(' ');
-  } catch {
-    return 'The server cannot be reached; the file was not sent.';
-  }
+  const { data, error } = await api
+    .POST('/api/builds/{id}/sheet/{number}/files', {
+      params: { path: { id, number }, query: { name: file.name } },
+      body: file as never,
+      ...asItIs('application/octet-stream'),
+    })
+    .catch(() => ({ data: undefined, error: UNREACHABLE }));
+  if (data) return '';
+  const refusal = faultsOf(error);
+  return [refusal.message, ...(refusal.faults ?? []).map((f) => `It takes ${f.reason}.`)].join(' ');
 }
 
 /** Faults of an answer that is not as hoped, whatever shape it has. */
 export function faultsOf(error: unknown): Faults {
   if (error && typeof error === 'object' && 'message' in error) return error as Faults;
   return { message: 'The server could not carry this out.', faults: [] };
-}
-
-/** Why a build cannot be shown; empty while it may still come. */
-export type Trouble = '' | 'missing' | 'unreachable';
-
-/** One build of the person's, or why it cannot be had. */
-export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble: Trouble }> {
-  const answer = await api.GET('/api/builds/{id}', { params: { path: { id } } }).catch(() => null);
-  if (answer?.data) return { build: answer.data, trouble: '' };
-  return { trouble: answer && answer.response.status < 500 ? 'missing' : 'unreachable' };
 }

@@ -4,6 +4,7 @@ import { differences, valueAt, withValue } from '$lib/paths';
 import { Drafts } from '$lib/sync/drafts';
 import { History } from '$lib/sync/history.svelte';
 import { merged } from '$lib/sync/merging';
+import { noteOpened, recall, remember } from '$lib/sync/remembered';
 import { Sender, type Flight } from '$lib/sync/sender.svelte';
 import { notices } from '$lib/ui/notices.svelte';
 
@@ -51,6 +52,8 @@ export class OpenBuild {
     this.revision = build.revision;
     this.updatedAt = build.updated_at;
     this.saved = this.file = build.document;
+    this.remember();
+    void noteOpened(id);
     const left = histories.get(id);
     this.history = left && !differences(left.file, build.document).length ? left.history : new History();
     const draft = this.drafts.read();
@@ -220,6 +223,7 @@ export class OpenBuild {
     this.revision = build.revision;
     this.updatedAt = build.updated_at;
     this.saved = this.file = build.document;
+    this.remember();
     this.drafts.forget();
   }
 
@@ -236,6 +240,7 @@ export class OpenBuild {
         this.revision = data.revision;
         this.updatedAt = data.updated_at;
         this.saved = sent;
+        this.remember();
         if (this.file === sent) this.drafts.forget();
         else this.keepDraft();
         return 'arrived';
@@ -268,6 +273,16 @@ export class OpenBuild {
     return 'arrived';
   }
 
+  /** For when the server cannot be reached the next time. */
+  private remember(): void {
+    void remember(`build:${this.id}`, {
+      id: this.id,
+      revision: this.revision,
+      updated_at: this.updatedAt,
+      document: this.saved,
+    } satisfies BuildOut);
+  }
+
   private keepDraft(): void {
     this.drafts.keep({
       revision: this.revision,
@@ -276,6 +291,18 @@ export class OpenBuild {
       sent: this.inFlight,
     });
   }
+}
+
+/** Why a build cannot be shown; empty while it may still come. */
+export type Trouble = '' | 'missing' | 'unreachable';
+
+/** One build of the person's, as it is or as this device last saw it, or why it cannot be had. */
+export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble: Trouble }> {
+  const answer = await api.GET('/api/builds/{id}', { params: { path: { id } } }).catch(() => null);
+  if (answer?.data) return { build: answer.data, trouble: '' };
+  if (answer && answer.response.status < 500) return { trouble: 'missing' };
+  const build = await recall<BuildOut>(`build:${id}`);
+  return build ? { build, trouble: '' } : { trouble: 'unreachable' };
 }
 
 const KEY = Symbol('the board that is open');

@@ -54,7 +54,7 @@
   }
 </script>
 
-<details class="mt-1 text-sm" data-testid="trials">
+<details class="mt-1 text-sm" data-testid="trials" bind:open={link.trying}>
   <summary class="text-ink2">Let something go wrong, to see how it is found and mended</summary>
   <div class="mt-2 flex flex-wrap items-end gap-x-4 gap-y-2">
     <fieldset class="flex flex-wrap gap-x-3 gap-y-1 border-0 p-0">

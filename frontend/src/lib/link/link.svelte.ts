@@ -15,6 +15,8 @@ export class ControllerLink {
   /** The cable that was chosen, and which controller it leads to; an empty one for the simulated controllers. */
   port = $state('');
   unit = $state(0);
+  /** What may go wrong is open, and stays so whatever arrives. */
+  trying = $state(false);
   /** A request is on its way; until it is answered nothing else is asked. */
   private sending = $state(false);
   private timer: ReturnType<typeof setTimeout> | undefined;

@@ -1,6 +1,7 @@
-import { get, set } from 'idb-keyval';
 import { resource } from 'runed';
 import { faultsOf } from '$lib/api/client';
+import { recall, remember } from './remembered';
+import { RETRY } from './sender.svelte';
 
 /** What the API answers: the data, or why not. */
 export interface Reply<Answer> {
@@ -30,6 +31,7 @@ export class Asked<Question, Answer> {
   /** What is shown is what this device remembers of an earlier time. */
   remembered = $state(false);
   private readonly asking;
+  private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor(
     question: () => Question,
@@ -39,6 +41,7 @@ export class Asked<Question, Answer> {
     this.asking = resource(question, (now, _, { signal }) => this.look(now, signal), {
       debounce: options.pause,
     });
+    $effect(() => () => clearTimeout(this.timer));
   }
 
   /** A question is on its way. */
@@ -51,13 +54,22 @@ export class Asked<Question, Answer> {
     await this.asking.refetch();
   }
 
+  /** An answer that came on another way, such as with the entry that changed it. */
+  take(answer: Answer): void {
+    this.answer = answer;
+    this.remembered = false;
+    if (this.options.remember) void remember(this.options.remember(), answer);
+  }
+
   private async look(question: Question, signal: AbortSignal): Promise<void> {
+    clearTimeout(this.timer);
     let reply: Reply<Answer>;
     try {
       reply = await this.ask(question, signal);
     } catch (trouble) {
       if (signal.aborted) throw trouble;
       this.failed = true;
+      this.timer = setTimeout(() => void this.again(), RETRY);
       await this.recall();
       return;
     }
@@ -67,14 +79,12 @@ export class Asked<Question, Answer> {
     this.faults = Object.fromEntries(refusal?.faults?.map((f) => [f.field, f.reason]) ?? []);
     this.refused = refusal?.message ?? '';
     if (reply.data === undefined) return;
-    this.answer = reply.data;
-    this.remembered = false;
-    if (this.options.remember) void set(this.options.remember(), reply.data).catch(() => undefined);
+    this.take(reply.data);
   }
 
   private async recall(): Promise<void> {
     if (this.answer !== null || !this.options.remember) return;
-    const kept = await get<Answer>(this.options.remember()).catch(() => undefined);
+    const kept = await recall<Answer>(this.options.remember());
     if (kept === undefined || this.answer !== null) return;
     this.answer = kept;
     this.remembered = true;

@@ -13,10 +13,11 @@ class Notices {
   list = $state.raw<Notice[]>([]);
   private next = 1;
 
-  say(text: string, action?: Notice['action'], of?: object): void {
+  /** `stays` until it is answered. */
+  say(text: string, action?: Notice['action'], of?: object, stays = false): void {
     const id = this.next++;
     this.list = [...this.list.slice(-2), { id, text, action, of }];
-    setTimeout(() => this.drop(id), STAYS);
+    if (!stays) setTimeout(() => this.drop(id), STAYS);
   }
 
   /** What was said of something that is no longer here can no longer be undone there. */

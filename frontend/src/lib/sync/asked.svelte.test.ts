@@ -1,0 +1,101 @@
+import { flushSync } from 'svelte';
+import { afterEach, beforeEach, expect, test, vi } from 'vitest';
+import { Asked, type Reply } from './asked.svelte';
+
+const kept = vi.hoisted(() => new Map<string, unknown>());
+vi.mock('idb-keyval', () => ({
+  get: (key: string) => Promise.resolve(kept.get(key)),
+  set: (key: string, value: unknown) => Promise.resolve(void kept.set(key, value)),
+}));
+
+let stop: () => void = () => undefined;
+beforeEach(() => kept.clear());
+afterEach(() => stop());
+
+/** Something asked, whose answers come when the test says so. */
+function asking(remember?: () => string) {
+  let question = $state('15 teeth');
+  const open: { of: string; answer: (reply: Reply<string> | Error) => void }[] = [];
+  let asked!: Asked<string, string>;
+  stop = $effect.root(() => {
+    asked = new Asked(
+      () => question,
+      (of, signal) =>
+        new Promise((resolve, reject) => {
+          signal.addEventListener('abort', () => reject(new DOMException('overtaken', 'AbortError')));
+          open.push({ of, answer: (reply) => (reply instanceof Error ? reject(reply) : resolve(reply)) });
+        }),
+      { remember },
+    );
+  });
+  const ask = (text: string) => {
+    question = text;
+    flushSync();
+  };
+  flushSync();
+  return { asked, open, ask };
+}
+
+const turn = () => new Promise((resolve) => setTimeout(resolve, 0));
+
+test('an answer that a newer question overtook is dropped', async () => {
+  const { asked, open, ask } = asking();
+  ask('12 teeth');
+  open[1]!.answer({ data: 'slower' });
+  await turn();
+  open[0]!.answer({ data: 'of before' });
+  await turn();
+  expect(open.map((o) => o.of)).toEqual(['15 teeth', '12 teeth']);
+  expect(asked.answer).toBe('slower');
+});
+
+test('a refusal leaves the last answer and gives its reasons by field', async () => {
+  const { asked, open, ask } = asking();
+  open[0]!.answer({ data: 'good' });
+  await turn();
+  ask('0 teeth');
+  open[1]!.answer({ error: { message: 'no', faults: [{ field: 'teeth', reason: 'at least 9' }] } });
+  await turn();
+  expect(asked.answer).toBe('good');
+  expect(asked.faults).toEqual({ teeth: 'at least 9' });
+  expect(asked.refused).toBe('no');
+  ask('12 teeth');
+  open[2]!.answer({ data: 'mended' });
+  await turn();
+  expect(asked.faults).toEqual({});
+});
+
+test('without the server the device shows what it remembers, and says so', async () => {
+  const first = asking(() => 'bench:a');
+  first.open[0]!.answer({ data: 'seen before' });
+  await turn();
+  stop();
+  const second = asking(() => 'bench:a');
+  second.open[0]!.answer(new TypeError('no network'));
+  await turn();
+  await turn();
+  expect(second.asked.failed).toBe(true);
+  expect(second.asked.answer).toBe('seen before');
+  expect(second.asked.remembered).toBe(true);
+  void second.asked.again();
+  second.open[1]!.answer({ data: 'fresh' });
+  await turn();
+  expect([second.asked.answer, second.asked.remembered, second.asked.failed]).toEqual([
+    'fresh',
+    false,
+    false,
+  ]);
+});
+
+test('what is newer on the screen is not replaced by what is remembered', async () => {
+  kept.set('bench:a', 'old');
+  const { asked, open, ask } = asking(() => 'bench:a');
+  open[0]!.answer({ data: 'new' });
+  await turn();
+  ask('12 teeth');
+  open[1]!.answer(new TypeError('no network'));
+  await turn();
+  await turn();
+  expect(asked.answer).toBe('new');
+  expect(asked.remembered).toBe(false);
+});

@@ -1,0 +1,8 @@
+import { svelte } from '@sveltejs/vite-plugin-svelte';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  plugins: [svelte()],
+  resolve: { alias: { $lib: '/src/lib' }, conditions: ['browser'] },
+  test: { environment: 'happy-dom', include: ['src/**/*.test.ts'], restoreMocks: true },
+});

@@ -1,0 +1,39 @@
+"""Finding one's way through the house in a browser, for screens' tests, measurements and pictures."""
+
+from playwright.sync_api import Page
+
+_STOREY_OF = {
+    "Bench": "Plan",
+    "Curves": "Plan",
+    "Drawings": "Plan",
+    "Parts list": "Buy",
+    "Controller sheet": "Set up",
+    "Bench test": "Set up",
+}
+
+
+def to_room(page: Page, name: str) -> None:
+    """From any page of a board to one of its rooms, by two clicks at most."""
+    if name not in _STOREY_OF:
+        board_menu(page, name)
+        return
+    # At the head of a wide screen, at the thumb of a phone.
+    storeys = page.locator("nav[aria-label^='Storeys']:visible")
+    storeys.get_by_role("link", name=_STOREY_OF[name], exact=True).click()
+    rooms = page.get_by_role("navigation", name="Rooms of this storey")
+    rooms.get_by_role("link", name=name, exact=True).click()
+    rooms.locator('[aria-current="page"]', has_text=name).wait_for()
+
+
+def board_menu(page: Page, item: str) -> None:
+    """What belongs to the board as a whole, from the menu under its name."""
+    page.get_by_test_id("board-name").click()
+    page.get_by_role("menuitem", name=item, exact=True).click()
+
+
+def open_board(page: Page, name: str, room: str | None = None) -> None:
+    """From the shelf to a board's first page, or on to one of its rooms."""
+    page.get_by_role("link", name=name, exact=True).first.click()
+    page.get_by_role("heading", name="What comes next").wait_for()
+    if room:
+        to_room(page, room)

@@ -1,0 +1,306 @@
+"""Where a board stands: every kind of next step with a case in which it comes and its twin in which it does not."""
+
+from dataclasses import replace
+from datetime import date
+from typing import Any
+
+import pytest
+
+from boardmath.advice import Finding
+from boardmath.bench.report import predict
+from boardmath.benchtest import report_on
+from boardmath.buildfile import Build, check, read_build
+from boardmath.buildfile.bench_test import BenchTest
+from boardmath.house import ROOMS
+from boardmath.saying import say
+from boardmath.stands import Known, RevisionKept, SheetKept, TestKept, stands
+from boardmath.stands.report import RULES, next_steps
+from tests.core.boards import SPIT_RUNNER, changed
+
+TODAY = date(2026, 11, 26)
+PARTS = [*SPIT_RUNNER["parts"]]
+HERE = {
+    **{f"parts.{p}.purchase.status": "arrived" for p in PARTS if p != "extras"},
+    "parts.extras.0.owned": True,
+}
+BUILDING = {**HERE, "stage": "building"}
+SHEET = SheetKept(number=1, on=date(2026, 11, 1), reason="first set-up")
+PASSED = TestKept(number=1, on=date(2026, 11, 2), standing="passes", sheet_number=1)
+
+
+def known(changes: dict[str, Any] | None = None, **more: Any) -> Known:
+    """A board with the brakes' danger set aside, so that what is asked for is what comes next."""
+    word = {"finding": "full-pack-brakes", "word": "flat kilometres come first", "day": "2026-11-20"}
+    build = read_build(changed(SPIT_RUNNER, {"set_aside": [word], **(changes or {})}))
+    found = predict(build)
+    return replace(
+        Known(
+            build=build,
+            today=TODAY,
+            findings=found.findings,
+            promises=found.promises,
+            needs=[n.reason for n in found.needs],
+            prediction=found,
+        ),
+        **more,
+    )
+
+
+def ids(board: Known) -> list[str]:
+    return [step.id for step in next_steps(board)]
+
+
+def step(board: Known, id: str) -> Any:
+    found = [s for s in next_steps(board) if s.id == id]
+    assert len(found) == 1, f"{id} among {ids(board)}"
+    return found[0]
+
+
+def of(severity: str, aside: Any = None) -> Finding:
+    return Finding(
+        id=f"a-{severity}",
+        severity=severity,
+        title="A thing",
+        about=[],
+        fields=[],
+        text="x",
+        saying=say("x"),
+        aside=aside,
+    )
+
+
+def going(**entered: Any) -> Any:
+    return report_on(read_build(SPIT_RUNNER), check(BenchTest, entered))
+
+
+CASES: dict[str, tuple[str, Known, Known]] = {
+    "what can hurt comes until it is mended": (
+        "controller-cells-mismatch",
+        known({"settings.cells_in_series": 5}),
+        known({"settings.cells_in_series": 10}),
+    ),
+    "what does not fit comes until it fits": (
+        "box-contents",
+        known({"parts.enclosure.length_mm": 200}),
+        known(),
+    ),
+    "a board without a brief is asked what it is for": (
+        "brief",
+        known({"brief": {}}),
+        known({"brief": {"range_km": 10}}),
+    ),
+    "what is not chosen is chosen next": ("choose", known({"parts.motors": None}), known()),
+    "a brief that is not kept is said": (
+        "short-range",
+        known({"brief.range_km": 90}),
+        known({"brief.range_km": 90, "stage": "riding"}),
+    ),
+    "what should be weighed up is, before it is bought": ("warnings", known(), known({"stage": "building"})),
+    "a late part is asked after": (
+        "late-parts.motors",
+        known({"parts.motors.purchase": {"status": "ordered", "due_on": "2026-11-02"}}),
+        known({"parts.motors.purchase": {"status": "ordered", "due_on": "2026-11-30"}}),
+    ),
+    "a faulty part is asked after": (
+        "faulty-parts.drive",
+        known({"parts.drive.purchase": {"status": "faulty"}}),
+        known({"parts.drive.purchase": {"status": "replaced"}}),
+    ),
+    "what is chosen is ordered": ("order", known(), known(HERE)),
+    "nothing is ordered for a board that can hurt": ("order", known(), known({"settings.cells_in_series": 5})),
+    "a plan whose parts are all here is built": ("begin-building", known(HERE), known(BUILDING)),
+    "one part that is missing keeps it from being built": (
+        "begin-building",
+        known(HERE),
+        known({**HERE, "parts.fuse.purchase.status": "ordered"}),
+    ),
+    "a controller is decided on": ("settings", known({"settings": {}}), known()),
+    "a boxed controller has nothing to decide": (
+        "settings",
+        known({"settings": {}}),
+        known({"settings": {}, "parts.controller.programmable": False}),
+    ),
+    "a controller that is here is set": ("set", known(BUILDING), known(BUILDING, sheets=[SHEET])),
+    "a controller that is on its way is not set yet": (
+        "set",
+        known(BUILDING),
+        known({**BUILDING, "parts.controller.purchase.status": "ordered"}),
+    ),
+    "what was set otherwise than wanted is set again": (
+        "set-again",
+        known(BUILDING, sheets=[SHEET], set_otherwise=True),
+        known(BUILDING, sheets=[SHEET]),
+    ),
+    "what was set and can hurt comes first": (
+        "set-a-danger",
+        known(BUILDING, sheets=[SHEET], as_set=[of("danger")]),
+        known(BUILDING, sheets=[SHEET], as_set=[of("warn")]),
+    ),
+    "a board that is set is tested before it is ridden": (
+        "bench-test",
+        known(BUILDING, sheets=[SHEET]),
+        known(BUILDING, sheets=[SHEET], tests=[PASSED]),
+    ),
+    "a board that was set since is tested again": (
+        "bench-test",
+        known(BUILDING, sheets=[SHEET, replace(SHEET, number=2)], tests=[PASSED]),
+        known(BUILDING, sheets=[SHEET], tests=[PASSED]),
+    ),
+    "a board on which a passed step would fail now is tested again": (
+        "bench-test",
+        known(BUILDING, sheets=[SHEET], tests=[PASSED], no_longer=["Cut-off"]),
+        known(BUILDING, sheets=[SHEET], tests=[PASSED]),
+    ),
+    "a plan is not tested": ("bench-test", known(BUILDING, sheets=[SHEET]), known(HERE, sheets=[SHEET])),
+    "a tested board is ridden": (
+        "first-ride",
+        known(BUILDING, sheets=[SHEET], tests=[PASSED]),
+        known(BUILDING, sheets=[SHEET], tests=[replace(PASSED, standing="fails", failed=["Brake"])]),
+    ),
+    "a whole board is weighed": ("weigh", known(BUILDING), known({**BUILDING, "weighed_kg": 7.4})),
+    "small parts are looked through": ("forgotten", known(), known({"stage": "riding"})),
+    "what makes the band narrowest is measured": ("measure", known(BUILDING), known({"stage": "planned"})),
+    "what is not here is not measured": (
+        "measure",
+        known(BUILDING),
+        known({"stage": "building", "rider.height_m": 1.8}),
+    ),
+    "a plan is kept before the first order": (
+        "keep-plan",
+        known(),
+        known(revisions=[RevisionKept(name="Planned", on=TODAY)]),
+    ),
+    "a ridden board that has changed is kept": (
+        "keep-point",
+        known({**HERE, "stage": "riding"}, changed=True),
+        known({**HERE, "stage": "riding"}, changed=False),
+    ),
+}
+
+
+@pytest.mark.parametrize("name", CASES)
+def test_a_step_comes_when_it_is_due_and_not_otherwise(name):
+    id, case, twin = CASES[name]
+    assert id in ids(case)
+    if name == "what is not here is not measured":
+        assert all(f.split(".")[0] != "parts" for f in [s.field or "" for s in next_steps(twin) if s.id == id])
+    else:
+        assert id not in ids(twin)
+
+
+def test_every_rule_has_a_case():
+    said = {s.id for _, case, _ in CASES.values() for s in next_steps(case)}
+    silent = [rule.__name__ for rule in RULES if not any(s.id in said for _, c, _ in CASES.values() for s in rule(c))]
+    assert not silent
+
+
+def test_dangers_come_first_then_what_will_not_work_then_what_is_late():
+    board = known(
+        {
+            "settings.cells_in_series": 5,
+            "parts.enclosure.length_mm": 200,
+            "parts.motors.purchase": {"status": "ordered", "due_on": "2026-11-02"},
+        }
+    )
+    urgencies = [s.urgency for s in next_steps(board)]
+    order = ["danger", "stop", "late", "due", "next", "better"]
+    assert urgencies == sorted(urgencies, key=order.index)
+    assert urgencies[0] == "danger"
+    assert "late" in urgencies
+
+
+def test_a_danger_that_is_set_aside_with_a_word_is_no_next_step():
+    assert "full-pack-brakes" not in ids(known())
+    assert "full-pack-brakes" in ids(known({"set_aside": None}))
+
+
+def test_a_cure_of_a_step_is_the_findings_own_and_cures_it():
+    board = known({"settings.cells_in_series": 5})
+    cure = step(board, "controller-cells-mismatch").cure
+    assert "controller-cells-mismatch" not in ids(known({"settings.cells_in_series": 5, **cure.changes}))
+
+
+def test_late_parts_of_one_order_are_one_step_with_the_worst_of_them():
+    order = {"name": "Hythermere Motion", "due_on": "2026-11-02"}
+    late = {"status": "ordered", "order": "Hythermere Motion"}
+    board = known(
+        {"orders": [order], "parts.motors.purchase": late, "parts.drive.purchase": {**late, "due_on": "2026-11-20"}}
+    )
+    found = step(board, "late-Hythermere Motion")
+    assert "24 days late" in found.title
+    assert found.why.text.startswith("Hythermere Motion: ask")
+
+
+def test_a_failing_bench_test_holds_the_board():
+    board = known(BUILDING, sheets=[SHEET], under_way=going(wheels_free=True, polarity_right=False))
+    found = step(board, "bench-test")
+    assert found.urgency == "stop"
+    assert "polarity" in found.title.lower()
+    half = step(known(BUILDING, sheets=[SHEET], under_way=going(wheels_free=True)), "bench-test")
+    assert half.urgency == "next"
+    assert half.why.text.startswith("1 of ")
+
+
+def test_each_step_leads_to_a_room_that_there_is_and_says_why():
+    rooms = {r.slug for r in ROOMS}
+    for _, case, _ in CASES.values():
+        for s in next_steps(case):
+            assert s.room in rooms
+            assert s.why.text
+            assert s.label
+            assert "{" not in s.why.text
+
+
+def test_words_of_a_person_are_no_template():
+    odd = {"parts.motors.name": "{kv} motor", "parts.motors.purchase": {"status": "faulty"}}
+    sheet = replace(SHEET, reason="{why} not")
+    board = known(odd, sheets=[sheet])
+    assert "(kv) motor" in step(board, "faulty-parts.motors").title
+    assert any("(why) not" in e.what for e in stands(board).lately)
+
+
+def progress(board: Known) -> dict[str, str]:
+    return {s.slug: s.progress for s in stands(board).storeys}
+
+
+def test_a_storey_says_how_far_it_is():
+    assert progress(known())["plan"] == "done"
+    assert progress(known({"settings.cells_in_series": 5}))["plan"] == "trouble"
+    assert progress(known({"parts": {}}))["plan"] == "open"
+    assert progress(known({"brief.range_km": 90}))["plan"] == "under way"
+    assert progress(known())["buy"] == "open"
+    assert progress(known(HERE))["buy"] == "done"
+    assert progress(known({**HERE, "parts.fuse.purchase.status": "ordered"}))["buy"] == "under way"
+    assert progress(known({**HERE, "parts.fuse.purchase.status": "faulty"}))["buy"] == "trouble"
+    assert progress(known(BUILDING))["setup"] == "open"
+    assert progress(known(BUILDING, sheets=[SHEET]))["setup"] == "under way"
+    assert progress(known(BUILDING, sheets=[SHEET], tests=[PASSED]))["setup"] == "done"
+    failed = replace(PASSED, standing="fails")
+    assert progress(known(BUILDING, sheets=[SHEET], tests=[failed]))["setup"] == "trouble"
+
+
+def test_what_happened_comes_with_its_day_the_latest_first_and_nothing_of_the_future():
+    board = known(
+        {
+            "orders": [{"name": "Tern Street", "ordered_on": "2026-10-01"}],
+            "parts.wheels.purchase": {"status": "arrived", "arrived_on": "2026-10-09"},
+            "parts.fuse.purchase": {"status": "arrived", "arrived_on": "2026-12-24"},
+        },
+        sheets=[SHEET],
+        tests=[PASSED],
+        revisions=[RevisionKept(name="Planned", on=date(2026, 9, 1))],
+    )
+    days = [e.on for e in stands(board).lately]
+    assert days == sorted(days, reverse=True)
+    assert max(days) <= TODAY
+    text = " ".join(e.what for e in stands(board).lately)
+    for word in ("Ordered: Tern Street", "arrived", "sheet 1", "Bench test passed", "“Planned”", "Set aside"):
+        assert word in text
+
+
+def test_an_empty_board_begins_with_its_brief():
+    empty: Build = read_build({"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75}})
+    found = predict(empty)
+    board = Known(build=empty, today=TODAY, findings=found.findings, promises=found.promises, needs=["a deck"])
+    assert ids(board)[:2] == ["brief", "choose"]
+    assert step(board, "choose").title == "Choose the deck"

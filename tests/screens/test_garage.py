@@ -1,0 +1,176 @@
+"""In the garage: without network, from two devices, in two time zones, over a release."""
+
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
+from tests.core.boards import SPIT_RUNNER, changed
+from tests.screens.conftest import expect_saved, figure, to_room
+
+pytestmark = pytest.mark.screens
+
+
+def _installed(page: Page) -> None:
+    """The shell is kept on the device."""
+    page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+
+
+def _second(context: BrowserContext, browser: Browser, address: str, url: str) -> Page:
+    """The same person at another device."""
+    other = browser.new_context(storage_state=context.storage_state(), base_url=address, locale="en-GB").new_page()
+    other.goto(url)
+    return other
+
+
+def _teeth(page: Page, teeth: str) -> None:
+    page.get_by_test_id("station-drive").click()
+    page.get_by_role("button", name="Drive’s figures").click()
+    figure(page, "parts.drive.motor_teeth").fill(teeth)
+    figure(page, "parts.drive.motor_teeth").press("Enter")
+
+
+def test_the_shell_and_the_board_come_up_without_network_and_entries_are_sent_later(
+    bench: Callable[[dict], Page], context: BrowserContext
+):
+    page = bench(SPIT_RUNNER)
+    _installed(page)
+    page.get_by_role("link", name="Where it stands").click()
+    page.get_by_test_id("step").first.wait_for()
+    to_room(page, "Parts list")
+    page.get_by_test_id("list-line").first.wait_for()
+    page.reload()  # now the shell comes from the device
+    page.get_by_test_id("list-line").first.wait_for()
+    context.set_offline(True)
+    page.reload()
+    line = page.get_by_test_id("list-line").first
+    line.get_by_role("button", name="ordered").click()
+    expect(page.get_by_test_id("saving")).to_contain_text("for the network")
+    page.get_by_role("link", name="Where it stands").click()
+    expect(page.get_by_text("this is how it stood when this device last saw it")).to_be_visible()
+    page.reload()
+    expect(page.get_by_test_id("saving")).to_contain_text("for the network")
+    context.set_offline(False)
+    expect_saved(page)
+    to_room(page, "Parts list")
+    expect(page.get_by_test_id("list-line").first.get_by_role("button", name="ordered")).to_have_attribute(
+        "aria-pressed", "true"
+    )
+
+
+def test_two_devices_change_different_things_and_both_stand(bench, context, browser, address):
+    phone = bench(SPIT_RUNNER)
+    desk = _second(context, browser, address, phone.url)
+    desk.get_by_test_id("staff-speed").wait_for()
+    context.set_offline(True)
+    _teeth(phone, "12")
+    expect(phone.get_by_test_id("saving")).to_contain_text("for the network")
+    to_room(desk, "Parts list")
+    desk.get_by_test_id("list-line").first.get_by_role("button", name="ordered").click()
+    expect_saved(desk)
+    context.set_offline(False)
+    expect_saved(phone)
+    expect(phone.get_by_text("both changes stand now")).to_be_visible()
+    desk.reload()
+    expect(desk.get_by_test_id("list-line").first.get_by_role("button", name="ordered")).to_have_attribute(
+        "aria-pressed", "true"
+    )
+    to_room(desk, "Bench")
+    expect(desk.get_by_test_id("station-drive")).to_contain_text("12 : 42")
+    desk.context.close()
+
+
+def test_two_devices_change_one_thing_and_the_person_chooses(bench, context, browser, address):
+    phone = bench(SPIT_RUNNER)
+    desk = _second(context, browser, address, phone.url)
+    desk.get_by_test_id("staff-speed").wait_for()
+    context.set_offline(True)
+    _teeth(phone, "12")
+    expect(phone.get_by_test_id("saving")).to_contain_text("for the network")
+    _teeth(desk, "18")
+    expect_saved(desk)
+    context.set_offline(False)
+    expect(phone.get_by_role("dialog")).to_contain_text("changed elsewhere")
+    phone.get_by_role("button", name="Take the other").click()
+    expect(phone.get_by_test_id("station-drive")).to_contain_text("18 : 42")
+    desk.context.close()
+
+
+def test_two_testers_never_overwrite_each_other_silently(bench, context, browser, address):
+    phone = bench(SPIT_RUNNER)
+    to_room(phone, "Bench test")
+    volts = phone.locator('[data-answer="pack_v"] input')
+    phone.locator('[data-answer="wheels_free"]').get_by_role("button", name="yes").click()
+    desk = _second(context, browser, address, phone.url)
+    for page in (phone, desk):
+        page.get_by_role("button", name="Pack voltage").click()
+        page.locator('[data-answer="pack_v"] input').wait_for()
+    context.set_offline(True)
+    volts.fill("40.1")
+    volts.press("Enter")
+    phone.get_by_label("Notes").fill("on the jetty")
+    phone.get_by_label("Notes").press("Tab")
+    expect(phone.get_by_role("alert").first).to_contain_text("2 entries wait here")
+    at_the_desk = desk.locator('[data-answer="pack_v"] input')
+    with desk.expect_response(lambda r: r.request.method == "PATCH"):
+        at_the_desk.fill("39.4")
+        at_the_desk.press("Enter")
+    context.set_offline(False)
+    clash = phone.get_by_test_id("clash")
+    expect(clash).to_contain_text("39.4")
+    expect(clash).to_contain_text("40.1")
+    with phone.expect_response(lambda r: r.request.method == "PATCH"):
+        clash.get_by_role("button", name="Keep mine").click()
+    expect(clash).to_have_count(0)
+    desk.reload()
+    desk.get_by_role("button", name="Pack voltage").click()
+    expect(desk.locator('[data-answer="pack_v"] input')).to_have_value("40.1")
+    expect(desk.get_by_label("Notes")).to_have_value("on the jetty")
+    desk.context.close()
+
+
+@pytest.mark.parametrize(("zone", "at"), [("America/Los_Angeles", "T03:30:00Z"), ("Pacific/Auckland", "T20:30:00Z")])
+def test_a_day_is_the_same_day_west_and_east(browser: Browser, address: str, zone, at):
+    """At 03:30 in London it is still yesterday in the far west; at 20:30 it is tomorrow already in the far east."""
+    from datetime import UTC, datetime
+    from zoneinfo import ZoneInfo
+
+    now = datetime.fromisoformat(f"{datetime.now(UTC).date()}{at[:-1]}+00:00")
+    there = now.astimezone(ZoneInfo(zone)).date()
+    context = browser.new_context(base_url=address, timezone_id=zone, locale="en-GB")
+    page = context.new_page()
+    page.clock.install(time=now)
+    page.goto("/")
+    page.get_by_role("button", name="Open a workshop of your own").click()
+    page.get_by_label("Name").fill(f"rider{zone[-4:]}{datetime.now(UTC).timestamp():.0f}")
+    page.get_by_label("Password").fill("dunlin over wet sand")
+    page.get_by_role("button", name="Open it").click()
+    ordered = changed(SPIT_RUNNER, {"orders": [{"name": "Tern Street", "ordered_on": "2026-05-01"}]})
+    import json
+
+    file = {"name": "board.json", "mimeType": "application/json", "buffer": json.dumps(ordered).encode()}
+    page.get_by_test_id("import").set_input_files(files=[file])
+    page.clock.run_for(2000)
+    expect(page.get_by_test_id("lately")).to_contain_text("1 May 2026")
+    to_room(page, "Controller sheet")
+    expect(page.get_by_label("Set on", exact=True)).to_have_value(there.isoformat())
+    page.get_by_label("Why", exact=False).first.fill("first set-up")
+    page.get_by_role("button", name="Write it down").click()
+    # The server's own clock decides what is the future: today there must not be refused where today there is.
+    if there <= datetime.now(ZoneInfo(zone)).date():
+        expect(page.get_by_text("Sheet 1").first).to_be_visible()
+    context.close()
+
+
+def test_signing_out_leaves_nothing_of_the_workshop_on_the_device(bench):
+    page = bench(SPIT_RUNNER)
+    expect_saved(page)
+    page.get_by_role("button", name="Your workshop").click()
+    page.get_by_role("menuitem", name="Sign out").click()
+    page.get_by_role("button", name="Sign in").wait_for()
+    kept = page.evaluate(
+        """() => new Promise((done) => { const open = indexedDB.open('keyval-store');
+             open.onsuccess = () => { const all = open.result.transaction('keyval').objectStore('keyval').getAllKeys();
+               all.onsuccess = () => done(all.result); }; })"""
+    )
+    assert [key for key in kept if key != "who"] == []

@@ -1,0 +1,199 @@
+"""The house in a real browser: its storeys and rooms, one header, undo from room to room, addresses of before."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.core.boards import SPIT_RUNNER, changed
+from tests.screens.conftest import board_menu, expect_saved, figure, open_board, to_room
+
+pytestmark = pytest.mark.screens
+
+ROOMS = ["Bench", "Curves", "Drawings", "Parts list", "Controller sheet", "Bench test", "Revisions"]
+TWO_CLICKS = {"Curves": ("Plan", "Curves"), "Parts list": ("Buy",), "Bench test": ("Set up", "Bench test")}
+
+
+def heads(page: Page) -> list[dict]:
+    """Where everything of the header stands, to the pixel."""
+    parts = page.locator("header > div").first.locator("a, button, [data-testid=saving]")
+    return [box for part in parts.all() if (box := part.bounding_box())]
+
+
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (390, 844)])
+def test_the_header_stands_at_the_same_pixel_in_every_room(bench, width, height):
+    page: Page = bench(SPIT_RUNNER)
+    page.set_viewport_size({"width": width, "height": height})
+    expect_saved(page)
+    first = heads(page)
+    for name in ROOMS:
+        to_room(page, name)
+        page.locator("main").first.wait_for()
+        assert heads(page) == first, name
+    page.get_by_role("link", name="Where it stands" if width > 1000 else "Stands").click()
+    page.get_by_role("heading", name="What comes next").wait_for()
+    assert heads(page) == first
+
+
+@pytest.mark.parametrize("name", TWO_CLICKS)
+def test_any_room_is_two_clicks_away_by_touch(demo: Page, name):
+    demo.set_viewport_size({"width": 360, "height": 780})
+    open_board(demo, "Hide round")
+    for step in TWO_CLICKS[name]:
+        nav = (
+            demo.get_by_test_id("thumb")
+            if step in ("Plan", "Buy", "Set up")
+            else demo.get_by_label("Rooms of this storey")
+        )
+        box = nav.get_by_role("link", name=step, exact=True).bounding_box()
+        assert box
+        assert box["height"] >= 24
+        demo.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    expect(demo.locator('[aria-label="Rooms of this storey"] [aria-current="page"]')).to_have_text(name)
+
+
+def test_each_storey_by_the_keyboard(demo: Page):
+    open_board(demo, "Hide round")
+    storeys = demo.get_by_role("navigation", name="Storeys", exact=True).get_by_role("link")
+    storeys.first.focus()
+    for name, address in (("Plan", "bench"), ("Buy", "partslist"), ("Set up", "sheet")):
+        demo.keyboard.press("Tab")
+        expect(storeys.filter(has_text=name)).to_be_focused()
+        demo.keyboard.press("Enter")
+        expect(demo).to_have_url(re.compile(f"/builds/[0-9a-f-]+/{address}$"))
+        expect(storeys.filter(has_text=name)).to_have_attribute("aria-current", "page")
+
+
+@pytest.mark.parametrize("width", [1280, 360])
+def test_nine_rooms_worth_of_names_fit(demo: Page, width):
+    demo.set_viewport_size({"width": width, "height": 780})
+    open_board(demo, "Hide round", "Bench")
+    demo.get_by_label("Rooms of this storey").evaluate(
+        """(nav) => { for (const name of ['Explorer', 'Cells', 'Pack', 'Wiring', 'Assembly', 'What they taught'])
+             { const more = nav.lastElementChild.cloneNode(true); more.textContent = name; nav.append(more); } }"""
+    )
+    assert demo.get_by_label("Rooms of this storey").get_by_role("link").count() == 9
+    assert demo.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+    cut = "e => [...e.querySelectorAll('a')].some(a => a.scrollWidth > a.clientWidth + 1)"
+    assert not demo.get_by_label("Rooms of this storey").evaluate(cut)
+
+
+def test_undo_goes_from_room_to_room(bench):
+    page: Page = bench(SPIT_RUNNER)
+    page.get_by_test_id("station-drive").click()
+    page.get_by_role("button", name="Drive’s figures").click()
+    figure(page, "parts.drive.motor_teeth").fill("12")
+    figure(page, "parts.drive.motor_teeth").press("Enter")
+    to_room(page, "Parts list")
+    page.get_by_test_id("list-line").first.get_by_role("button", name="ordered").click()
+    to_room(page, "Curves")
+    page.get_by_test_id("plot-thrust").wait_for()
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="undo")).to_be_disabled()
+    to_room(page, "Bench")
+    expect(page.get_by_test_id("station-drive")).to_contain_text("15 : 42")
+    to_room(page, "Parts list")
+    expect(page.get_by_test_id("list-line").first.get_by_role("button", name="to order")).to_have_attribute(
+        "aria-pressed", "true"
+    )
+    page.get_by_role("button", name="redo").click()
+    page.get_by_role("link", name="Sand Pocket").click()
+    page.get_by_role("heading", name="Your shelf").wait_for()
+    page.get_by_role("link", name="Spit runner", exact=True).click()
+    expect(page.get_by_role("button", name="undo")).to_be_enabled()
+    page.get_by_role("button", name="undo").click()
+    expect_saved(page)
+    to_room(page, "Bench")
+    expect(page.get_by_test_id("station-drive")).to_contain_text("15 : 42")
+
+
+def test_addresses_of_before_still_lead_there(bench):
+    page: Page = bench(SPIT_RUNNER)
+    build = page.url.split("/")[-2]
+    for old, new in (
+        (f"#/bench/{build}", f"/builds/{build}/bench"),
+        (f"#/parts/{build}", f"/builds/{build}/partslist"),
+        (f"#/test/{build}", f"/builds/{build}/benchtest"),
+        (f"#/sheet/{build}", f"/builds/{build}/sheet"),
+        (f"#/compare/{build},{build}", f"/compare/{build},{build}"),
+        ("#/library", "/library"),
+        ("#/", "/"),
+    ):
+        page.goto("about:blank")
+        page.goto(f"/{old}")
+        expect(page).to_have_url(re.compile(re.escape(new) + "$"))
+        page.locator("main h1").first.wait_for()
+    page.goto("/nowhere")
+    expect(page.get_by_role("heading", name="No such page")).to_be_visible()
+
+
+def test_back_and_forward_go_through_the_rooms(demo: Page):
+    open_board(demo, "Hide round", "Bench")
+    to_room(demo, "Parts list")
+    demo.go_back()
+    demo.get_by_test_id("staff-speed").wait_for()
+    demo.go_back()
+    demo.get_by_role("heading", name="What comes next").wait_for()
+    demo.go_forward()
+    demo.get_by_test_id("station-brief").wait_for()
+
+
+def test_the_boards_menu_has_stage_revisions_file_and_dossier(bench):
+    page: Page = bench(SPIT_RUNNER)
+    board_menu(page, "building")
+    expect_saved(page)
+    page.get_by_role("link", name="Where it stands").click()
+    expect(page.locator("main")).to_contain_text("building")
+    for item in ("Take the file away", "Dossier on A4"):
+        with page.expect_download() as given:
+            board_menu(page, item)
+        assert given.value.suggested_filename.startswith("spit-runner")
+    board_menu(page, "Rename")
+    page.get_by_label("Name of the board").fill("Longshore")
+    page.get_by_role("dialog").get_by_role("button", name="Rename").click()
+    expect(page.get_by_test_id("board-name")).to_have_text("Longshore")
+    board_menu(page, "Delete")
+    page.get_by_text("An empty shelf.").wait_for()
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(page.get_by_test_id("board-name")).to_have_text("Longshore")
+
+
+@pytest.mark.parametrize(
+    ("board", "says"),
+    [("Stile carry", "The brakes cannot hold"), ("Old light", "Cell count set to 5"), ("Hide round", "Test it again")],
+)
+def test_a_newcomer_sees_at_once_what_is_next(demo: Page, board, says):
+    on_the_shelf = demo.get_by_test_id("shelf-build").filter(has=demo.get_by_role("link", name=board, exact=True))
+    expect(on_the_shelf.get_by_test_id("next-step")).to_contain_text(says)
+    open_board(demo, board)
+    expect(demo.get_by_test_id("step").first).to_contain_text(says)
+
+
+def test_a_step_is_taken_with_one_click_and_the_next_one_comes_up(bench):
+    page: Page = bench(changed(SPIT_RUNNER, {"settings.cells_in_series": 5}))
+    page.get_by_role("link", name="Where it stands").click()
+    first = page.locator('[data-id="controller-cells-mismatch"]')
+    first.get_by_role("button").click()
+    expect(first).to_have_count(0)
+    expect(page.get_by_text("Set 10 cells: done.")).to_be_visible()
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(first).to_be_visible()
+
+
+def test_a_way_in_leads_to_the_field(bench):
+    document = {k: v for k, v in SPIT_RUNNER.items() if k != "brief"}
+    page: Page = bench({**document, "brief": {}})
+    page.get_by_role("link", name="Where it stands").click()
+    page.get_by_role("link", name="Write the brief").first.click()
+    expect(figure(page, "brief.range_km")).to_be_focused()
+
+
+def test_stations_are_at_the_thumb_on_a_phone(demo: Page):
+    demo.set_viewport_size({"width": 390, "height": 844})
+    open_board(demo, "Hide round", "Bench")
+    bar = demo.get_by_role("navigation", name="Stations at the thumb")
+    bar.get_by_label("Station").select_option("drive")
+    expect(demo.get_by_role("region", name="Drive station")).to_be_in_viewport()
+    bar.get_by_role("button", name="Next: Pack").click()
+    expect(demo.get_by_role("region", name="Pack station")).to_be_in_viewport()
