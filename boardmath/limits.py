@@ -18,6 +18,7 @@ from boardmath.inputs import (
     full_voltage,
     gear_ratio,
 )
+from boardmath.limit import Limit
 from boardmath.physics.motor import torque_constant
 from boardmath.physics.wire import ampacity
 from boardmath.usual import USUAL
@@ -118,7 +119,7 @@ def electrical_speed_limits(build: Build) -> dict[str, float]:
     return limits
 
 
-def named(build: Build, limit: str) -> str:
+def named(build: Build, limit: Limit) -> Limit:
     """The limit's name, or the speed cap's where it is the cap that ends the motor's speed."""
     limits = electrical_speed_limits(build)
     capped = (

@@ -82,10 +82,16 @@ def tables() -> str:
         return json.dumps(value, ensure_ascii=False, indent=1)
 
     kinds = {slug: {"name": k.name, "path": k.path, "deciding": list(k.deciding)} for slug, k in KINDS.items()}
+    found = figures()
+    # A place in a list stands as a number.
+    paths = (p.replace(".*.", ".${number}.") for p in found if not p.startswith("bench_test."))
+    of_a_build = "\n  | ".join(f"`{p}`" if "$" in p else f"'{p}'" for p in paths)
     head = "// Generated from the core by scripts/generate_types.py; do not edit.\n"
     return (
         f"{head}import type {{ FigureSpec, KindSpec, QuantitySpec }} from './specs';\n\n"
-        f"export const FIGURES: Record<string, FigureSpec> = {written(figures())};\n\n"
+        f"export const FIGURES: Record<string, FigureSpec> = {written(found)};\n\n"
+        f"/** Where a figure of the build file stands; a path that there is not does not compile. */\n"
+        f"export type FigurePath =\n  | {of_a_build};\n\n"
         f"export const QUANTITIES: Record<string, QuantitySpec> = {written(unit_table())};\n\n"
         f"export const KINDS: Record<string, KindSpec> = {written(kinds)};\n\n"
         f"export const STOREYS = {written([s.model_dump() for s in STOREYS])} as const;\n\n"

@@ -32,6 +32,7 @@ from boardmath.engine.boards import changed, stacked
 from boardmath.engine.climbing import HEATS
 from boardmath.engine.operating import LIMITS
 from boardmath.inputs import cell_voltages, climb_length, cruise_speed, hill_grade, marked
+from boardmath.limit import Limit
 from boardmath.limits import named, ramped
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.parameters import defaults
@@ -106,7 +107,7 @@ def prediction_of(case: Case) -> Prediction:
     return prediction.model_copy(update={"findings": findings(build, promises, _facts(case, prediction))})
 
 
-def _result(case: Case, name: str, limit: str | None = None) -> Result:
+def _result(case: Case, name: str, limit: Limit | None = None) -> Result:
     low, high = case.bands[name] or (None, None)
     return Result(low=low, mid=float(case.values[name][0]), high=high, limit=limit)
 
@@ -129,7 +130,7 @@ def _facts(case: Case, found: Prediction) -> Facts:
     )
 
 
-def _limit(index: int) -> str:
+def _limit(index: int) -> Limit:
     return LIMITS[index] if index < len(LIMITS) else HEATS[index - len(LIMITS)]
 
 

@@ -9,6 +9,7 @@ from pydantic import BaseModel
 
 from boardmath.advice import Finding
 from boardmath.cost import Cost
+from boardmath.limit import Limit
 from boardmath.prediction.bands import Doubt, MeasureNext, Widening
 from boardmath.prediction.line import Moment
 from boardmath.prediction.promises import Promise
@@ -21,7 +22,7 @@ class Result(BaseModel):
     low: float | None = None
     mid: float
     high: float | None = None
-    limit: str | None = None
+    limit: Limit | None = None
 
 
 class RangeResult(Result):
@@ -34,13 +35,13 @@ class RangeResult(Result):
 class SpeedAtCharge(BaseModel):
     charge_pct: float
     speed_kmh: float
-    limit: str
+    limit: Limit
 
 
 class SpeedOnGrade(BaseModel):
     grade_pct: float
     speed_kmh: float
-    limit: str
+    limit: Limit
     holds_m: float | None = None
     """m of such a climb after which motor, controller or cells are too hot; absent where that never happens."""
 
@@ -85,7 +86,7 @@ class BrakingResult(BaseModel):
     at_80_pct_ms2: float
     full_pack_grade_pct: float
     at_80_pct_grade_pct: float
-    limit: str
+    limit: Limit
 
 
 class ChargeHours(BaseModel):

@@ -6,10 +6,11 @@ from boardmath.engine.boards import Board
 from boardmath.engine.operating import Point, driving_use, needed_thrust, point_at_thrust, uses_at
 from boardmath.engine.riding import STRANDED, attained
 from boardmath.kernel import kernel
+from boardmath.limit import Limit
 from boardmath.physics import cell, heat, motor
 
 MOTOR_HEAT, CONTROLLER_HEAT, CELL_HEAT = 10, 11, 12
-HEATS = ("motor heat", "controller heat", "cell heat")
+HEATS: tuple[Limit, ...] = ("motor heat", "controller heat", "cell heat")
 """Limits of a climb beside those of an instant; their indices follow those of :data:`operating.LIMITS`."""
 _STEPS = 24
 

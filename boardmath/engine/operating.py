@@ -4,9 +4,10 @@ from typing import NamedTuple
 
 from boardmath.engine.boards import Board
 from boardmath.kernel import kernel
+from boardmath.limit import Limit
 from boardmath.physics import cell, controller, motor, pack, road_load
 
-LIMITS = (
+LIMITS: tuple[Limit, ...] = (
     "pack voltage",
     "motor current",
     "pack current",

@@ -11,6 +11,7 @@ from boardmath.engine import sweeps
 from boardmath.engine.operating import LIMITS
 from boardmath.fit import belt
 from boardmath.inputs import cell_rating, drive_kind, hill_grade
+from boardmath.limit import Limit
 from boardmath.physics.types import Array
 from boardmath.saying import Figure, Saying, say
 from boardmath.usual import USUAL
@@ -50,7 +51,7 @@ class Moment(BaseModel):
     grade_pct: float
     stations: list[LineStation]
     tightest: StationName
-    limit: str
+    limit: Limit
 
 
 def moments(case: Case) -> list[Moment]:

@@ -12,6 +12,7 @@ from boardmath.case import Case, bands_of, cases
 from boardmath.cost import Cost, cost
 from boardmath.engine.operating import LIMITS, STEEPEST
 from boardmath.inputs import hill_grade, marked
+from boardmath.limit import Limit
 from boardmath.limits import named
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.physics.types import Array
@@ -43,7 +44,7 @@ class Promise(BaseModel):
     low: float | None = None
     mid: float | None = None
     high: float | None = None
-    limit: str | None = None
+    limit: Limit | None = None
     verdict: Verdict
     chance: float | None = None
     """That what the brief wants is kept, 0 to 1, over all that is not known."""
@@ -85,7 +86,7 @@ def promise(
     mid: float | None = None,
     values: Array | None = None,
     band: tuple[float, float] | None = None,
-    limit: str | None = None,
+    limit: Limit | None = None,
     saying: Saying | None = None,
     further: Sequence[FurtherRange] = (),
 ) -> Promise:
@@ -156,7 +157,7 @@ RANGES: dict[RangeMeans, tuple[str, str]] = {
 """The three answers to how far it goes: the name of each among a case's values, and in words."""
 
 
-def range_limit(case: Case) -> str:
+def range_limit(case: Case) -> Limit:
     """What ends the ride."""
     ride = case.rides
     if ride.range[0] <= 0.0:
@@ -264,7 +265,7 @@ _TOP_SAYINGS = {
 }
 
 
-def _speed_saying(build: Build, limit: str, speed_kmh: float, unloaded_kmh: float) -> Saying:
+def _speed_saying(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: float) -> Saying:
     if speed_kmh <= 0.0:
         return say(f"It cannot move on the flat: {limit} gives way first.")
     return say(
@@ -276,7 +277,7 @@ def _speed_saying(build: Build, limit: str, speed_kmh: float, unloaded_kmh: floa
     )
 
 
-def _hill_saying(limit: str, grade: float) -> Saying:
+def _hill_saying(limit: Limit, grade: float) -> Saying:
     if grade >= STEEPEST * 100.0 - 0.1:
         return say("It pulls away on any grade that wheels can stand on.")
     why = {

@@ -10,6 +10,7 @@ from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
 from boardmath.engine.operating import LIMITS
 from boardmath.inputs import RPM, cell_voltages
+from boardmath.limit import Limit
 from boardmath.parameters import Resolved, resolve
 from boardmath.physics import cell as cells
 
@@ -42,7 +43,7 @@ class OnTheStand(BaseModel):
     wheel_rpm: Banded
     motor_current_a: Banded
     pack_current_a: Banded
-    limit: str
+    limit: Limit
 
 
 def charge_of(build: Build, resolved: Resolved, pack_v: float | None) -> float:

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import { onMount } from 'svelte';
   import { useEventListener } from 'runed';
   import { Router } from 'sv-router';
@@ -34,7 +35,7 @@
   <main class="mx-auto max-w-xl px-6 py-16">
     <h1 class="text-2xl">The server cannot be reached</h1>
     <p class="remark mt-2">Nothing is lost: unsent changes are kept in this browser.</p>
-    <button class="button mt-4" onclick={() => session.load()}>Try again</button>
+    <Button onclick={() => session.load()} class="mt-4">Try again</Button>
   </main>
 {:else}
   <p class="remark px-6 py-16">Opening the workshop…</p>

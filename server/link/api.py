@@ -89,7 +89,7 @@ class ErrandOut(Schema):
     """What the worker was asked for, how far it is, and how it ended."""
 
     id: UUID
-    kind: str
+    kind: services.Kind
     port: str
     unit: int | None = None
     state: State
@@ -188,7 +188,7 @@ def _out(errand: Errand) -> ErrandOut:
         runs = [_run(file, run, first) for run, first in zip(runs, firsts, strict=False)]
     return ErrandOut(
         id=errand.id,
-        kind=errand.kind,
+        kind=cast(services.Kind, errand.kind),
         port=errand.port,
         unit=errand.unit,
         state="lost" if services.lost(errand) else cast(State, errand.state),

@@ -20,7 +20,8 @@ from server.shelf.models import Build
 
 Line = tuple[str, int | None]
 """A port and which controller it leads to; an empty port and None are all simulated controllers of the board."""
-KINDS = ("read", "write", "detect", "run", "cut_off", "lose_remote", "reset", "pretend")
+Kind = Literal["read", "write", "detect", "run", "cut_off", "lose_remote", "reset", "pretend"]
+"""What a worker can be sent to do at a controller."""
 SIMULATED_ONLY = ("reset", "pretend")
 SILENT_FOR = timedelta(seconds=20)
 """A worker that has not stirred for so long is gone, and what it did is not known."""

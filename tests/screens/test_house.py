@@ -139,6 +139,16 @@ def test_back_and_forward_go_through_the_rooms(demo: Page):
     demo.get_by_test_id("station-brief").wait_for()
 
 
+def test_a_room_opens_in_a_tab_of_its_own_too(demo: Page):
+    open_board(demo, "Hide round")
+    with demo.context.expect_page() as opened:
+        demo.get_by_role("navigation", name="Storeys", exact=True).get_by_role("link", name="Plan").click(
+            modifiers=["Control"]
+        )
+    opened.value.get_by_test_id("staff-speed").wait_for()
+    demo.get_by_role("heading", name="What comes next").wait_for()
+
+
 def test_the_boards_menu_has_stage_revisions_file_and_dossier(bench):
     page: Page = bench(SPIT_RUNNER)
     board_menu(page, "building")

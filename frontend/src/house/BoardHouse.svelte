@@ -1,5 +1,6 @@
 <!-- A board's house: the build of the address is opened once, and every room works on it. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import { untrack, type Snippet } from 'svelte';
   import { getBuild, OpenBuild, type Trouble } from '$lib/build/build.svelte';
   import { roomAt } from '$lib/rooms';
@@ -14,19 +15,21 @@
   let trouble = $state<Trouble>('');
   const room = $derived(roomAt(route.pathname));
 
+  // Its value, so that going from room to room is no other board.
+  const id = $derived(route.params.id ?? '');
   $effect(() => {
-    const id = route.params.id ?? '';
-    untrack(() => void open(id));
+    const opened = id;
+    if (opened) untrack(() => void open(opened));
     return close;
   });
 
-  async function open(id: string): Promise<void> {
+  async function open(wanted: string): Promise<void> {
     close();
     trouble = '';
-    const answer = await getBuild(id);
+    const answer = await getBuild(wanted);
     // Somebody may have gone on to another build meanwhile.
-    if (id !== route.params.id) return;
-    if (answer.build) build = new OpenBuild(id, answer.build);
+    if (wanted !== id) return;
+    if (answer.build) build = new OpenBuild(wanted, answer.build);
     else trouble = answer.trouble;
   }
 
@@ -71,7 +74,7 @@
         <p class="remark mt-2">
           There is no such build in your workshop. It may have been deleted, or it belongs to somebody else.
         </p>
-        <a class="button mt-4" href="/">To your shelf</a>
+        <Button href="/" class="mt-4">To your shelf</Button>
       </main>
     {:else if trouble}
       <main class="mx-auto max-w-xl px-6 py-16">
@@ -79,7 +82,7 @@
         <p class="remark mt-2">
           Nothing is lost: what was saved is saved, and unsent changes are kept in this browser.
         </p>
-        <button class="button mt-4" onclick={() => open(route.params.id ?? '')}>Try again</button>
+        <Button onclick={() => open(id)} class="mt-4">Try again</Button>
       </main>
     {:else}
       <p class="remark px-6 py-16">Laying it out…</p>

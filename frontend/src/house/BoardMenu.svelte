@@ -1,5 +1,6 @@
 <!-- The board's name, and what belongs to the board as a whole. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import { api, fileAddress } from '$lib/api/client';
   import type { OpenBuild } from '$lib/build/build.svelte';
   import { go, roomOf } from '$lib/going';
@@ -82,7 +83,7 @@
 <Dialog bind:open={renaming} title="Rename">
   <form class="flex gap-2" onsubmit={rename}>
     <input class="entry" aria-label="Name of the board" bind:value={newName} maxlength="120" />
-    <button class="button button-main">Rename</button>
-    <button type="button" class="button" onclick={() => (renaming = false)}>Leave it</button>
+    <Button main>Rename</Button>
+    <Button type="button" onclick={() => (renaming = false)}>Leave it</Button>
   </form>
 </Dialog>

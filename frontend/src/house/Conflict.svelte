@@ -1,5 +1,7 @@
 <!-- Two windows, one build: both versions side by side and a choice; nothing is overwritten silently. -->
 <script lang="ts">
+  import DataTable from '$lib/ui/DataTable.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
   import { go, roomOf } from '$lib/going';
   import Dialog from '$lib/ui/Dialog.svelte';
@@ -24,14 +26,7 @@
   dismissible={false}
   wide
 >
-  <table class="w-full border-collapse text-sm">
-    <thead>
-      <tr class="text-left text-xs text-ink2">
-        <th class="border-b border-ink py-1 font-normal">what differs</th>
-        <th class="border-b border-ink px-2 py-1 font-normal">here</th>
-        <th class="border-b border-ink px-2 py-1 font-normal">elsewhere</th>
-      </tr>
-    </thead>
+  <DataTable heads={['what differs', 'here', 'elsewhere']}>
     <tbody>
       {#each rows as row (row.path)}
         <tr class="border-b border-line">
@@ -44,10 +39,10 @@
         </tr>
       {/each}
     </tbody>
-  </table>
+  </DataTable>
   {#snippet actions()}
-    <button class="button" onclick={() => build.settle('theirs')}>Take the other</button>
-    <button class="button" onclick={both}>Keep both, mine as a copy</button>
-    <button class="button button-main" onclick={() => build.settle('mine')}>Keep mine</button>
+    <Button onclick={() => build.settle('theirs')}>Take the other</Button>
+    <Button onclick={both}>Keep both, mine as a copy</Button>
+    <Button main onclick={() => build.settle('mine')}>Keep mine</Button>
   {/snippet}
 </Dialog>

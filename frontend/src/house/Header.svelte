@@ -1,5 +1,6 @@
 <!-- The one head of every page: the workshop, the board with its menu, the storeys, saved or not, the way back, who you are. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import { roomsOf, type Room } from '$lib/rooms';
   import { STOREYS } from '$lib/api/tables.gen';
   import type { OpenBuild } from '$lib/build/build.svelte';
@@ -52,7 +53,12 @@
       <BoardMenu {build} />
       <nav class="hidden h-full items-stretch gap-1 lg:flex" aria-label="Storeys">
         {#each doors as door (door.slug)}
-          <a class="storey" aria-current={door.open ? 'page' : undefined} href={door.href}>{door.title}</a>
+          <a
+            class="storey"
+            data-text={door.title}
+            aria-current={door.open ? 'page' : undefined}
+            href={door.href}>{door.title}</a
+          >
         {/each}
       </nav>
     {:else}
@@ -65,17 +71,13 @@
     <div class="ml-auto flex items-center gap-1.5 sm:gap-2.5">
       {#if build}
         <Saving {build} />
-        <button
-          class="button"
-          disabled={!build.history.canUndo}
-          onclick={() => build!.undo()}
-          aria-keyshortcuts="Control+Z">undo</button
+        <Button disabled={!build.history.canUndo} onclick={() => build!.undo()} aria-keyshortcuts="Control+Z"
+          >undo</Button
         >
-        <button
-          class="button"
+        <Button
           disabled={!build.history.canRedo}
           onclick={() => build!.redo()}
-          aria-keyshortcuts="Control+Shift+Z">redo</button
+          aria-keyshortcuts="Control+Shift+Z">redo</Button
         >
       {/if}
       <div class:max-sm:hidden={build !== undefined}><AccountMenu /></div>
@@ -88,7 +90,8 @@
     >
       {#each rooms as r (r.slug)}
         <a
-          class="tab leading-6"
+          class="tab room leading-6"
+          data-text={r.title}
           aria-current={r.slug === room?.slug ? 'page' : undefined}
           href={roomOf(build!.id, r.slug)}>{r.title}</a
         >
@@ -106,8 +109,20 @@
 {/if}
 
 <style>
+  /* As wide as it is in bold, so that nothing moves when another one opens. */
+  .storey::after,
+  .room::after {
+    content: attr(data-text);
+    display: block;
+    height: 0;
+    overflow: hidden;
+    visibility: hidden;
+    font-weight: 600;
+  }
   .storey {
     display: flex;
+    flex-direction: column;
+    justify-content: center;
     align-items: center;
     padding: 0 12px;
     border-bottom: 3px solid transparent;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import AccountDialogs from './AccountDialogs.svelte';
   import Header from './Header.svelte';
 </script>
@@ -6,6 +7,6 @@
 <Header />
 <main class="mx-auto max-w-xl px-6 py-16">
   <h1 class="text-2xl">No such page</h1>
-  <a class="button mt-4" href="/">To your shelf</a>
+  <Button href="/" class="mt-4">To your shelf</Button>
 </main>
 <AccountDialogs />

@@ -27,3 +27,20 @@ installRouter({
   navigate: (path, options) => navigate(path as '/', options),
   params: () => route.params,
 });
+
+/** Links that the router should leave to the browser, and links to where one is already, which are no step back. */
+window.addEventListener(
+  'click',
+  (event) => {
+    const link = (event.target as Element | null)?.closest<HTMLAnchorElement>('a[href]');
+    if (!link) return;
+    const elsewhere = event.ctrlKey || event.metaKey || event.shiftKey || event.altKey || event.button !== 0;
+    if ((elsewhere || link.pathname.startsWith('/api/')) && !link.target) {
+      // A link with a target is the browser's.
+      link.target = '_self';
+      setTimeout(() => link.removeAttribute('target'));
+    } else if (link.pathname === location.pathname) link.dataset.replace = '';
+    else delete link.dataset.replace;
+  },
+  { capture: true },
+);

@@ -1,5 +1,7 @@
 <!-- The door: sign in, sign up, or into the demonstration. -->
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { api, faultsOf, type Faults, type Promised } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Staff from '$lib/ui/Staff.svelte';
@@ -86,42 +88,32 @@
 
   <div class="self-center">
     {#if session.who?.demo_offered}
-      <button class="button button-main w-full py-2 text-base" onclick={enterDemo} disabled={busy}
-        >Enter the demo workshop</button
+      <Button main onclick={enterDemo} disabled={busy} class="w-full py-2 text-base"
+        >Enter the demo workshop</Button
       >
       <p class="remark mt-1 mb-6 text-sm">A warden’s three boards on a tidal island. Nothing to fill in.</p>
     {/if}
     <form class="flex flex-col gap-3 border-t border-line pt-5" onsubmit={enter}>
       <h2 class="text-lg">{isNew ? 'A workshop of your own' : 'Back to your workshop'}</h2>
-      <label>
-        <span class="text-xs text-ink2">Name</span>
-        <input
-          class="entry"
-          autocomplete="username"
-          bind:value={name}
-          required
-          maxlength="150"
-          aria-invalid={reason('name') ? 'true' : undefined}
-        />
-        {#if reason('name')}<span class="text-xs text-short">{reason('name')}</span>{/if}
-      </label>
-      <label>
-        <span class="text-xs text-ink2">Password</span>
-        <input
-          class="entry"
-          type="password"
-          autocomplete={isNew ? 'new-password' : 'current-password'}
-          bind:value={password}
-          required
-          aria-invalid={reason('password') ? 'true' : undefined}
-        />
-        {#if reason('password')}<span class="text-xs text-short">{reason('password')}</span>{/if}
-      </label>
+      <Field
+        label="Name"
+        autocomplete="username"
+        bind:value={name}
+        required
+        maxlength={150}
+        fault={reason('name')}
+      />
+      <Field
+        label="Password"
+        type="password"
+        autocomplete={isNew ? 'new-password' : 'current-password'}
+        bind:value={password}
+        required
+        fault={reason('password')}
+      />
       {#if faults}<p class="text-short" role="alert">{faults.message}</p>{/if}
       <div class="flex items-center gap-4">
-        <button class="button" class:button-main={!session.who?.demo_offered} disabled={busy}
-          >{isNew ? 'Open it' : 'Sign in'}</button
-        >
+        <Button main={!session.who?.demo_offered} disabled={busy}>{isNew ? 'Open it' : 'Sign in'}</Button>
         <button type="button" class="link" onclick={() => ((isNew = !isNew), (faults = null))}>
           {isNew ? 'I have one already' : 'Open a workshop of your own'}
         </button>

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { api, faultsOf, type Faults } from '$lib/api/client';
   import Dialog from '$lib/ui/Dialog.svelte';
   import { notices } from '$lib/ui/notices.svelte';
@@ -29,31 +31,23 @@
 
 <Dialog bind:open title="Change password">
   <form class="flex flex-col gap-3" onsubmit={change}>
-    <label>
-      <span class="text-xs text-ink2">Old password</span>
-      <input
-        class="entry"
-        type="password"
-        autocomplete="current-password"
-        bind:value={old}
-        required
-        aria-invalid={reason('old') ? 'true' : undefined}
-      />
-      {#if reason('old')}<span class="text-xs text-short">{reason('old')}</span>{/if}
-    </label>
-    <label>
-      <span class="text-xs text-ink2">New password</span>
-      <input
-        class="entry"
-        type="password"
-        autocomplete="new-password"
-        bind:value={fresh}
-        required
-        aria-invalid={reason('new') ? 'true' : undefined}
-      />
-      {#if reason('new')}<span class="text-xs text-short">{reason('new')}</span>{/if}
-    </label>
+    <Field
+      label="Old password"
+      type="password"
+      autocomplete="current-password"
+      bind:value={old}
+      required
+      fault={reason('old')}
+    />
+    <Field
+      label="New password"
+      type="password"
+      autocomplete="new-password"
+      bind:value={fresh}
+      required
+      fault={reason('new')}
+    />
     {#if faults}<p class="text-short" role="alert">{faults.message}</p>{/if}
-    <button class="button button-main self-end">Change it</button>
+    <Button main class="self-end">Change it</Button>
   </form>
 </Dialog>

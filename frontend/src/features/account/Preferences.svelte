@@ -1,5 +1,6 @@
 <!-- Units by quantity, and the theme. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
   import { QUANTITIES } from '$lib/api/tables.gen';
   import { session } from '$lib/session.svelte';
@@ -38,11 +39,10 @@
 <Dialog bind:open title="Units and light">
   <div class="mb-4 flex flex-wrap items-center gap-2" role="group" aria-label="Light">
     {#each [['day', 'Day'], ['night', 'Night'], ['system', 'As the device']] as const as [theme, label] (theme)}
-      <button
-        class="button"
-        class:button-main={session.who?.preferences.theme === theme}
+      <Button
+        main={session.who?.preferences.theme === theme}
         aria-pressed={session.who?.preferences.theme === theme}
-        onclick={() => session.prefer({ theme })}>{label}</button
+        onclick={() => session.prefer({ theme })}>{label}</Button
       >
     {/each}
   </div>

@@ -1,6 +1,8 @@
 <!-- What to know about the build, gravest first; dangers stand apart and need a word to be set aside. -->
 <script lang="ts">
-  import { reader } from '$lib/reader.svelte';
+  import FindingItem from '$lib/ui/FindingItem.svelte';
+  import Button from '$lib/ui/Button.svelte';
+  import { dayText, reader } from '$lib/reader.svelte';
   import type { Finding, Schemas } from '$lib/api/client';
   import Dialog from '$lib/ui/Dialog.svelte';
   import { spoken } from '$lib/units';
@@ -13,7 +15,6 @@
     goToField: (path: string) => void;
   }
   let { bench, findings, needs, goToField }: Props = $props();
-  const SIGNS = { danger: '!', stop: '×', warn: '~', note: 'i' } as const;
 
   const standing = $derived(findings.filter((f) => !f.aside));
   const aside = $derived(findings.filter((f) => f.aside));
@@ -53,26 +54,16 @@
   </section>
 {/if}
 {#each standing as f (f.id)}
-  <article class={`find ${f.severity}`} data-testid="finding" data-id={f.id}>
-    <i aria-hidden="true">{SIGNS[f.severity]}</i>
-    <h3 class="font-sans text-sm leading-snug font-semibold">
-      <span class="sr-only">{f.severity}: </span>{f.title}
-    </h3>
-    <p class="text-sm">{say(f.saying)}</p>
-    <div class="mt-0.5 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-sm">
-      {#each f.cures ?? [] as cure (cure.saying.text)}
-        <button class="cure" onclick={() => bench.build.change(cure.changes)}>{say(cure.saying)}</button>
-      {/each}
-      {#each f.fields.slice(0, 1) as field (field)}
-        <button class="link" onclick={() => goToField(field)} aria-label={`Go there: ${f.title}`}
-          >Go there</button
-        >
-      {/each}
-      {#if f.severity === 'danger' || f.severity === 'stop'}
-        <button class="link" onclick={() => ask(f)} aria-label={`Set aside: ${f.title}`}>Set aside…</button>
-      {/if}
-    </div>
-  </article>
+  <FindingItem finding={f} {currency} cures={f.cures} oncure={(cure) => bench.build.change(cure.changes)}>
+    {#each f.fields.slice(0, 1) as field (field)}
+      <button class="link" onclick={() => goToField(field)} aria-label={`Go there: ${f.title}`}
+        >Go there</button
+      >
+    {/each}
+    {#if f.severity === 'danger' || f.severity === 'stop'}
+      <button class="link" onclick={() => ask(f)} aria-label={`Set aside: ${f.title}`}>Set aside…</button>
+    {/if}
+  </FindingItem>
 {/each}
 {#if aside.length}
   <details class="border-t border-line py-2 text-sm" data-testid="set-aside">
@@ -81,7 +72,7 @@
       <div class="mt-2" data-testid="finding-aside" data-id={f.id}>
         <p class="font-semibold">{f.title}</p>
         <p>{say(f.saying)}</p>
-        <p class="remark">“{f.aside!.word}”{f.aside!.day ? `, ${f.aside!.day}` : ''}</p>
+        <p class="remark">“{f.aside!.word}”{f.aside!.day ? `, ${dayText(f.aside!.day)}` : ''}</p>
         {#if f.aside!.said && f.aside!.said !== f.text}
           <p class="text-ink2">It said then: {f.aside!.said}</p>
         {/if}
@@ -117,58 +108,7 @@
     </form>
   {/if}
   {#snippet actions()}
-    <button class="button" onclick={() => (asking = null)}>Leave it standing</button>
-    <button class="button button-main" form="set-aside-form">Set it aside</button>
+    <Button onclick={() => (asking = null)}>Leave it standing</Button>
+    <Button main form="set-aside-form">Set it aside</Button>
   {/snippet}
 </Dialog>
-
-<style>
-  .find {
-    position: relative;
-    border-top: 1px solid var(--color-line);
-    padding: 7px 0 7px 25px;
-  }
-  .find i {
-    position: absolute;
-    left: 0;
-    top: 8px;
-    width: 17px;
-    height: 17px;
-    border-radius: 50%;
-    display: grid;
-    place-items: center;
-    font: 800 12px/1 var(--font-sans);
-    color: var(--color-paper);
-    background: var(--color-ink2);
-  }
-  .find.warn i {
-    background: var(--color-unsure);
-  }
-  .find.stop i {
-    background: var(--color-short);
-    border-radius: 3px;
-  }
-  .find.danger {
-    border: 1.5px solid var(--color-short);
-    border-radius: 3px;
-    background: var(--color-sheet);
-    padding: 7px 9px 7px 32px;
-    margin: 6px 0;
-  }
-  .find.danger i {
-    left: 8px;
-    background: var(--color-short);
-    border-radius: 3px;
-  }
-  .cure {
-    border: 1px solid var(--color-holds);
-    border-radius: 3px;
-    padding: 0 7px;
-    color: var(--color-holds);
-    background: var(--color-sheet);
-    font-weight: 600;
-  }
-  .cure:hover {
-    background: var(--color-holds-wash);
-  }
-</style>

@@ -1,5 +1,6 @@
 <!-- From the brief to builds: what the library could make of it, and what each gives up. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
   import { api, faultsOf, type Proposal } from '$lib/api/client';
   import Dialog from '$lib/ui/Dialog.svelte';
@@ -80,12 +81,11 @@
     {:else}Say what it is for below, then let the library answer with whole boards. Or choose part by part.{/if}
   </p>
   {#if kept.length}
-    <button class="button" title={`Keeps ${kept.join(', ')}`} onclick={() => void propose(true)}
-      >Build around these parts</button
+    <Button title={`Keeps ${kept.join(', ')}`} onclick={() => void propose(true)}
+      >Build around these parts</Button
     >
   {/if}
-  <button class="button button-main" onclick={() => void propose(false)}>Propose boards for this brief</button
-  >
+  <Button main onclick={() => void propose(false)}>Propose boards for this brief</Button>
 </div>
 
 <Dialog
@@ -101,7 +101,7 @@
     <div class="py-6" role="status">
       <p class="remark">Trying a thousand boards against your brief: a few seconds.</p>
       <div class="tide mt-3"></div>
-      <button class="button mt-4" onclick={stop}>Stop</button>
+      <Button onclick={stop} class="mt-4">Stop</Button>
     </div>
   {:else}
     <div class="grid gap-6 lg:grid-cols-3">
@@ -139,8 +139,8 @@
               {/each}
             </dl>
           </details>
-          <button class="button button-main mt-3 self-start" onclick={() => lay(one)}
-            >Lay it on the bench<span class="sr-only">: {one.title}</span></button
+          <Button main onclick={() => lay(one)} class="mt-3 self-start"
+            >Lay it on the bench<span class="sr-only">: {one.title}</span></Button
           >
         </article>
       {:else}

@@ -1,5 +1,6 @@
 <!-- Why a number is what it is: formula in words, inputs with their origin, source. -->
 <script lang="ts">
+  import DataTable from '$lib/ui/DataTable.svelte';
   import { reader } from '$lib/reader.svelte';
   import type { Prediction } from '$lib/api/client';
   import { FIGURES } from '$lib/api/tables.gen';
@@ -93,14 +94,11 @@
     {/if}
     {#if measures.length}
       <h3 class="mt-4 text-base">Measure this next</h3>
-      <table class="mt-1 w-full border-collapse text-sm" data-testid="measure-next">
-        <thead>
-          <tr class="text-left text-xs text-ink2">
-            <th class="border-b border-ink py-1 font-normal">what to do</th>
-            <th class="border-b border-ink px-2 py-1 text-right font-normal">takes</th>
-            <th class="border-b border-ink px-2 py-1 text-right font-normal">off this band</th>
-          </tr>
-        </thead>
+      <DataTable
+        heads={['what to do', { text: 'takes', right: true }, { text: 'off this band', right: true }]}
+        class="mt-1"
+        data-testid="measure-next"
+      >
         <tbody>
           {#each measures as m (m.measure)}
             <tr class="border-b border-line align-top">
@@ -122,7 +120,7 @@
             </tr>
           {/each}
         </tbody>
-      </table>
+      </DataTable>
     {/if}
     {#if name === 'range'}
       <h3 class="mt-4 text-base">Why the band is this wide</h3>
@@ -135,14 +133,7 @@
     {/if}
     {#if why.inputs.length}
       <h3 class="mt-4 text-base">From what</h3>
-      <table class="mt-1 w-full border-collapse text-sm">
-        <thead>
-          <tr class="text-left text-xs text-ink2">
-            <th class="border-b border-ink py-1 font-normal">input</th>
-            <th class="border-b border-ink px-2 py-1 text-right font-normal">value</th>
-            <th class="border-b border-ink px-2 py-1 font-normal">where it comes from</th>
-          </tr>
-        </thead>
+      <DataTable heads={['input', { text: 'value', right: true }, 'where it comes from']} class="mt-1">
         <tbody>
           {#each why.inputs as input (input.name)}
             <tr class="border-b border-line align-top">
@@ -158,7 +149,7 @@
             </tr>
           {/each}
         </tbody>
-      </table>
+      </DataTable>
     {/if}
     <p class="remark mt-3 text-sm">Source: {why.source}</p>
   {/if}

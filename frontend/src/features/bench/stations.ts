@@ -1,4 +1,4 @@
-import { FIGURES, KINDS } from '$lib/api/tables.gen';
+import { FIGURES, KINDS, type FigurePath } from '$lib/api/tables.gen';
 import type { BuildFile, Finding } from '$lib/api/client';
 import { decidingText, kindName } from '$lib/parts';
 import { written, type UnitChoice } from '$lib/units';
@@ -25,14 +25,14 @@ export interface Station {
 
 /** A figure that can be dragged, and how far: a handle's reach on the screen, not a rule. */
 export interface Handle {
-  path: string;
+  path: FigurePath;
   name?: string;
   low: number;
   high: number;
   step: number;
 }
 
-const handle = (path: string, low: number, high: number, step: number, name?: string): Handle => ({
+const handle = (path: FigurePath, low: number, high: number, step: number, name?: string): Handle => ({
   path,
   low,
   high,

@@ -1,5 +1,6 @@
 <!-- One entry of a step: yes or no and a few words as broad buttons for greasy hands, figures with any unit. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import { reader } from '$lib/reader.svelte';
   import { figureSpec, plain, valueText } from '$lib/units';
@@ -48,14 +49,16 @@
     >
     <span class="flex flex-wrap gap-2">
       {#each options as [option, label] (label)}
-        <button
-          class="button min-h-11 min-w-20 sm:min-h-[34px]"
-          class:chosen-yes={value === option && option !== false}
-          class:chosen-no={value === option && option === false}
+        <Button
           aria-pressed={value === option}
           onclick={() => answer(option)}
+          class={[
+            'min-h-11 min-w-20 sm:min-h-[34px]',
+            value === option && option !== false && 'border-holds bg-holds-wash font-semibold',
+            value === option && option === false && 'border-short bg-short-wash font-semibold',
+          ]}
           >{#if value === option}<span aria-hidden="true">{option === false ? '✕' : '✓'}</span>{/if}
-          {label}</button
+          {label}</Button
         >
       {/each}
     </span>
@@ -84,16 +87,3 @@
     </p>
   {/if}
 {/snippet}
-
-<style>
-  .chosen-yes {
-    background: var(--color-holds-wash);
-    border-color: var(--color-holds);
-    font-weight: 600;
-  }
-  .chosen-no {
-    background: var(--color-short-wash);
-    border-color: var(--color-short);
-    font-weight: 600;
-  }
-</style>

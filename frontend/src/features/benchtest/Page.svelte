@@ -1,5 +1,7 @@
 <!-- The bench test: step by step beside the board on the stand, judged as it is entered, kept, printed. -->
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { onDestroy } from 'svelte';
   import { roomOf } from '$lib/going';
   import { theBuild } from '$lib/build/build.svelte';
@@ -153,32 +155,21 @@
       {#if report.standing !== 'not begun'}
         <form class="mt-3 border-t border-line pt-2" onsubmit={keep} aria-label="Keep this test">
           <div class="flex gap-2">
-            <label class="text-xs text-ink2"
-              >Tested on<input
-                type="date"
-                class="entry block text-sm text-ink"
-                bind:value={on}
-                required
-              /></label
-            >
-            <label class="min-w-0 flex-1 text-xs text-ink2"
-              >By<input class="entry block text-sm text-ink" bind:value={by} maxlength="60" /></label
-            >
+            <Field label="Tested on" type="date" bind:value={on} required />
+            <Field label="By" class="min-w-0 flex-1" bind:value={by} maxlength={60} />
           </div>
           <div class="mt-2 flex flex-wrap gap-2">
-            <button
-              class="button min-h-11 sm:min-h-[34px]"
-              class:button-main={report.standing !== 'under way'}
-              >{report.standing === 'under way' ? 'Keep it as far as it got' : 'Keep this test'}</button
+            <Button main={report.standing !== 'under way'} class="min-h-11 sm:min-h-[34px]"
+              >{report.standing === 'under way' ? 'Keep it as far as it got' : 'Keep this test'}</Button
             >
             {#if asking}
-              <button class="button text-short" type="button" onclick={beginAnew}
-                >Yes, forget what was entered</button
+              <Button type="button" onclick={beginAnew} class="text-short"
+                >Yes, forget what was entered</Button
               >
-              <button class="button" type="button" onclick={() => (asking = false)}>No</button>
+              <Button type="button" onclick={() => (asking = false)}>No</Button>
             {:else}
-              <button class="button min-h-11 sm:min-h-[34px]" type="button" onclick={() => (asking = true)}
-                >Begin anew</button
+              <Button type="button" onclick={() => (asking = true)} class="min-h-11 sm:min-h-[34px]"
+                >Begin anew</Button
               >
             {/if}
           </div>

@@ -1,5 +1,7 @@
 <!-- A step of the bench test: closed a line with what was found, open what to do, the entries, and the verdict. -->
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
   import { spoken } from '$lib/units';
   import Cable from '$lib/link/Cable.svelte';
@@ -118,17 +120,17 @@
       {/each}
       {#if errand && link}
         <div class="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1">
-          <button
-            class="button min-h-11 sm:min-h-[34px]"
+          <Button
             disabled={link.busy || !!held}
-            onclick={() => link.send(errand)}>{TRY[errand]}</button
+            onclick={() => link.send(errand)}
+            class="min-h-11 sm:min-h-[34px]">{TRY[errand]}</Button
           >
           <Cable {link} />
           {#if held}
             <span class="text-sm text-ink2">First: {held.title.toLowerCase()}.</span>
           {:else if link.busy && link.errand?.kind === errand}
             <span class="text-sm" role="status">{link.step}…</span>
-            <button class="button" onclick={() => link.stop()}>Stop</button>
+            <Button onclick={() => link.stop()}>Stop</Button>
           {:else if link.errand?.kind === errand && link.errand.state === 'failed'}
             <span class="text-sm text-short" role="alert">{link.errand.message}</span>
           {:else if errand === 'run'}
@@ -177,10 +179,8 @@
       {/if}
       <div class="mt-3 flex flex-wrap items-center gap-3">
         {#if next && step.verdict !== 'open' && !(held?.key === step.key && step.verdict === 'fails')}
-          <button
-            class="button min-h-11 sm:min-h-[34px]"
-            class:button-main={step.verdict === 'passes'}
-            onclick={onnext}>On to {next.title.charAt(0).toLowerCase()}{next.title.slice(1)}</button
+          <Button main={step.verdict === 'passes'} onclick={onnext} class="min-h-11 sm:min-h-[34px]"
+            >On to {next.title.charAt(0).toLowerCase()}{next.title.slice(1)}</Button
           >
         {/if}
         {#if step.verdict === 'left out'}
@@ -190,17 +190,16 @@
         {:else if step.optional && step.verdict === 'open'}
           {#if leaving}
             <form class="flex flex-wrap items-end gap-2" onsubmit={leaveOut}>
-              <label class="text-xs text-ink2"
-                >Why can it not be done here?<input
-                  class="entry block w-60 text-sm text-ink"
-                  placeholder="no bench supply, no tachometer"
-                  bind:value={word}
-                  maxlength="200"
-                  required
-                /></label
-              >
-              <button class="button">Leave it out</button>
-              <button class="button" type="button" onclick={() => (leaving = false)}>Cancel</button>
+              <Field
+                label="Why can it not be done here?"
+                class="w-60"
+                placeholder="no bench supply, no tachometer"
+                bind:value={word}
+                maxlength={200}
+                required
+              />
+              <Button>Leave it out</Button>
+              <Button type="button" onclick={() => (leaving = false)}>Cancel</Button>
             </form>
           {:else}
             <button class="link text-sm" onclick={() => (leaving = true)}>This cannot be done here…</button>

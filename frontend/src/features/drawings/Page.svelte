@@ -1,5 +1,7 @@
 <!-- The board to scale in every view, the belts that would suit, and the template to drill by. -->
 <script lang="ts">
+  import DataTable from '$lib/ui/DataTable.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
   import { api, type Schemas } from '$lib/api/client';
   import { theBuild } from '$lib/build/build.svelte';
@@ -47,8 +49,8 @@
   <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">Drawn to scale</h1>
     <p class="remark text-sm">Dashed is a full turn, or drawn as usual because nothing says it.</p>
-    <a class="button ml-auto" href={`/api/builds/${build.id}/template.pdf`} download
-      >Template 1:1, PDF for drilling and box</a
+    <Button href={`/api/builds/${build.id}/template.pdf`} download class="ml-auto"
+      >Template 1:1, PDF for drilling and box</Button
     >
   </div>
   {#if asked.failed && !drawings}
@@ -94,15 +96,14 @@
           Can, hanger and flanges need {length(drawings.least_centre_distance_mm)} between the shafts. Lengths are
           from memory: sellers differ.
         </p>
-        <table class="w-full border-collapse text-sm">
-          <thead>
-            <tr class="text-right text-xs text-ink2">
-              <th class="border-b border-ink py-1 text-left font-normal">belt</th>
-              <th class="border-b border-ink px-2 py-1 font-normal">length</th>
-              <th class="border-b border-ink px-2 py-1 font-normal">shafts apart</th>
-              <th class="border-b border-ink px-2 py-1 font-normal">in mesh</th>
-            </tr>
-          </thead>
+        <DataTable
+          heads={[
+            'belt',
+            { text: 'length', right: true },
+            { text: 'shafts apart', right: true },
+            { text: 'in mesh', right: true },
+          ]}
+        >
           <tbody>
             {#each drawings.belts as belt (belt.teeth)}
               <tr class="border-b border-line text-right" class:bg-chosen={belt.chosen}>
@@ -116,7 +117,7 @@
               </tr>
             {/each}
           </tbody>
-        </table>
+        </DataTable>
       </section>
     {/if}
   {/if}

@@ -1,5 +1,7 @@
 <!-- The library: the shared parts and one's own, what each states and what is assumed for the rest. -->
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
   import { onMount } from 'svelte';
   import { api, faultsOf, type Schemas } from '$lib/api/client';
@@ -138,12 +140,12 @@
         { label: 'Take all parts away as CSV', run: () => fileOf('csv', true) },
       ]}>Files <span aria-hidden="true">▾</span></Menu
     >
-    <button
-      class="button button-main"
+    <Button
+      main
       onclick={() => {
         newKind = kind;
         adding = true;
-      }}>Add a part</button
+      }}>Add a part</Button
     >
     <input
       class="entry w-full sm:w-60"
@@ -229,9 +231,7 @@
           </table>
           {#if rows.length < page.count}
             <p class="py-3">
-              <button class="button" onclick={() => load(true)}
-                >Show more: {rows.length} of {page.count} are here</button
-              >
+              <Button onclick={() => load(true)}>Show more: {rows.length} of {page.count} are here</Button>
             </p>
           {/if}
         {:else}
@@ -259,7 +259,7 @@
             onaltered={() => void load()}
             onchosen={(id) => void changed(id)}
           />{/key}
-        <p class="mt-2 lg:hidden"><button class="button" onclick={() => (chosen = null)}>Close</button></p>
+        <p class="mt-2 lg:hidden"><Button onclick={() => (chosen = null)}>Close</Button></p>
       {:else}
         <p class="remark max-lg:hidden">
           Choose a part to see all its figures, where they came from, and what is assumed for the rest.
@@ -284,13 +284,11 @@
         {#each ORDER as k (k)}<option value={k}>{kindName(k)}</option>{/each}
       </select>
     </div>
-    <label class="text-xs text-ink2"
-      >Name<input class="entry block text-sm text-ink" bind:value={newName} maxlength="120" required /></label
-    >
+    <Field label="Name" bind:value={newName} maxlength={120} required />
     {#if refused}<p class="text-sm text-short" role="alert">{refused}</p>{/if}
     <div class="flex justify-end gap-2">
-      <button type="button" class="button" onclick={() => (adding = false)}>Leave it</button>
-      <button class="button button-main">Add it</button>
+      <Button type="button" onclick={() => (adding = false)}>Leave it</Button>
+      <Button main>Add it</Button>
     </div>
   </form>
 </Dialog>

@@ -1,5 +1,6 @@
 <!-- One part of the library: what it states, what the model assumes for the rest, and where the figures came from. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
   import { untrack } from 'svelte';
   import { api, faultsOf, type PartDetail } from '$lib/api/client';
@@ -149,11 +150,11 @@
     </div>
     <div class="mt-1 mb-2 flex flex-wrap gap-2">
       {#if part.own}
-        <button class="button" disabled={!before.length} onclick={undo}>undo</button>
-        <button class="button" onclick={duplicate}>Duplicate</button>
-        <button class="button" onclick={takeOut}>Take it out</button>
+        <Button disabled={!before.length} onclick={undo}>undo</Button>
+        <Button onclick={duplicate}>Duplicate</Button>
+        <Button onclick={takeOut}>Take it out</Button>
       {:else}
-        <button class="button button-main" onclick={duplicate}>Duplicate to alter it</button>
+        <Button main onclick={duplicate}>Duplicate to alter it</Button>
       {/if}
     </div>
     {#if message}<p class="mb-2 text-sm text-short" role="alert">{message}</p>{/if}

@@ -1,5 +1,7 @@
 <!-- Parts from a file: every row looked at first, the good ones taken in, the rest given back with their reasons. -->
 <script lang="ts">
+  import DataTable from '$lib/ui/DataTable.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { importParts, type Faults, type Schemas } from '$lib/api/client';
   import { takeAway } from '$lib/take-away';
   import Dialog from '$lib/ui/Dialog.svelte';
@@ -66,15 +68,7 @@
     : ''}
 >
   {#if offer}
-    <table class="w-full border-collapse text-sm">
-      <thead>
-        <tr class="text-left text-xs text-ink2">
-          <th class="border-b border-ink py-1 font-normal">{offer.form === 'csv' ? 'line' : 'part'}</th>
-          <th class="border-b border-ink px-2 py-1 font-normal">kind</th>
-          <th class="border-b border-ink px-2 py-1 font-normal">name</th>
-          <th class="border-b border-ink px-2 py-1 font-normal">what becomes of it</th>
-        </tr>
-      </thead>
+    <DataTable heads={[offer.form === 'csv' ? 'line' : 'part', 'kind', 'name', 'what becomes of it']}>
       <tbody>
         {#each (offer.taken ? broken : offer.rows).toSorted((a, b) => Number(b.outcome === 'broken') - Number(a.outcome === 'broken')) as row (row.line)}
           <tr class="border-b border-line align-top" data-testid="offer" data-outcome={row.outcome}>
@@ -89,27 +83,22 @@
           </tr>
         {/each}
       </tbody>
-    </table>
+    </DataTable>
   {/if}
   {#snippet actions()}
     {#if offer?.rest}
-      <button
-        class="button"
+      <Button
         onclick={() =>
           takeAway(
             offer!.rest!,
             offer!.form === 'csv' ? 'text/csv' : 'application/json',
             `parts-to-mend.${offer!.form}`,
-          )}>The broken ones, to mend</button
+          )}>The broken ones, to mend</Button
       >
     {/if}
-    <button class="button" class:button-main={offer?.taken} onclick={() => (offer = null)}
-      >{offer?.taken ? 'Close' : 'Leave it'}</button
-    >
+    <Button main={offer?.taken} onclick={() => (offer = null)}>{offer?.taken ? 'Close' : 'Leave it'}</Button>
     {#if !offer?.taken}
-      <button class="button button-main" disabled={!offer?.good || busy} onclick={take}
-        >Take {offer?.good ?? 0} in</button
-      >
+      <Button main disabled={!offer?.good || busy} onclick={take}>Take {offer?.good ?? 0} in</Button>
     {/if}
   {/snippet}
 </Dialog>

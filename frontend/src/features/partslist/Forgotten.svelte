@@ -1,5 +1,6 @@
 <!-- The small parts that the choices call for and the list does not have, each with its reason. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
   import type { PartsList } from '$lib/api/client';
   import { billed, spoken } from '$lib/units';
@@ -44,15 +45,11 @@
             <p class="remark text-sm">{spoken(small.why, reader.units)}</p>
           </div>
           <div class="flex gap-2">
-            <button
-              class="button"
-              aria-label={`Put ${small.record.name} on the list`}
-              onclick={() => add([small])}>Add</button
+            <Button aria-label={`Put ${small.record.name} on the list`} onclick={() => add([small])}
+              >Add</Button
             >
-            <button
-              class="button"
-              aria-label={`${small.record.name} is not needed`}
-              onclick={() => leaveOut(small)}>Not needed</button
+            <Button aria-label={`${small.record.name} is not needed`} onclick={() => leaveOut(small)}
+              >Not needed</Button
             >
           </div>
         </li>

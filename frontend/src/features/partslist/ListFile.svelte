@@ -1,5 +1,7 @@
 <!-- The list as CSV: taken away, and read back with a look at every row before anything changes. -->
 <script lang="ts">
+  import DataTable from '$lib/ui/DataTable.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { api, faultsOf, type Faults } from '$lib/api/client';
   import type { Schemas } from '$lib/api/client';
   import { takeAway } from '$lib/take-away';
@@ -67,14 +69,7 @@
     : ''}
 >
   {#if read}
-    <table class="w-full border-collapse text-sm">
-      <thead
-        ><tr class="text-left text-xs text-ink2"
-          ><th class="border-b border-ink py-1 font-normal">line</th><th
-            class="border-b border-ink px-2 py-1 font-normal">part</th
-          ><th class="border-b border-ink px-2 py-1 font-normal">what becomes of it</th></tr
-        ></thead
-      >
+    <DataTable heads={['line', 'part', 'what becomes of it']}>
       <tbody>
         {#each read.rows as row (row.line)}
           <tr class="border-b border-line align-top" data-testid="read-row">
@@ -88,16 +83,16 @@
           </tr>
         {/each}
       </tbody>
-    </table>
+    </DataTable>
   {/if}
   {#snippet actions()}
     {#if read?.rest}
-      <button class="button" onclick={() => takeAway(read!.rest!, 'text/csv', 'rows-to-mend.csv')}
-        >The broken rows, to mend</button
+      <Button onclick={() => takeAway(read!.rest!, 'text/csv', 'rows-to-mend.csv')}
+        >The broken rows, to mend</Button
       >
     {/if}
-    <button class="button" onclick={() => (read = null)}>Leave it</button>
-    <button class="button button-main" disabled={!changed} onclick={take}>Take {changed} in</button>
+    <Button onclick={() => (read = null)}>Leave it</Button>
+    <Button main disabled={!changed} onclick={take}>Take {changed} in</Button>
   {/snippet}
 </Dialog>
 

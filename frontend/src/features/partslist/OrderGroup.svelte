@@ -1,5 +1,6 @@
 <!-- One order with its lines: each line's part, its way here and what it comes to; details and terms on demand. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import type { ListLine, PartsList } from '$lib/api/client';
   import Dialog from '$lib/ui/Dialog.svelte';
   import Figure from '$lib/ui/Figure.svelte';
@@ -207,7 +208,7 @@
                 onchange={(v) => piece.build.set(`${line.path}.${key}`, v)}
               />
             {/each}
-            <p class="self-end"><button class="button" onclick={() => (open = null)}>Close</button></p>
+            <p class="self-end"><Button onclick={() => (open = null)}>Close</Button></p>
           </div>
         {/if}
       </li>
@@ -232,7 +233,7 @@
       bind:value={newName}
       maxlength="60"
     />
-    <button class="button button-main">Put it there</button>
+    <Button main>Put it there</Button>
   </form>
 </Dialog>
 
@@ -270,15 +271,14 @@
     </div>
     {#snippet actions()}
       {#if !group.lines.length}
-        <button
-          class="button"
+        <Button
           onclick={() => {
             terms = false;
             piece.build.set(at, null);
-          }}>Take the order off</button
+          }}>Take the order off</Button
         >
       {/if}
-      <button class="button button-main" onclick={() => (terms = false)}>Done</button>
+      <Button main onclick={() => (terms = false)}>Done</Button>
     {/snippet}
   </Dialog>
 {/if}

@@ -1,5 +1,7 @@
 <!-- How a build came to be what it is: its named points along one line, what changed between them, and the way back. -->
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { go } from '$lib/going';
   import { api, faultsOf, type Schemas } from '$lib/api/client';
   import { theBuild } from '$lib/build/build.svelte';
@@ -144,22 +146,20 @@
         {/if}
         {#if unkept}
           <form class="mt-2 flex flex-wrap items-end gap-2" onsubmit={keep}>
-            <label class="text-xs text-ink2"
-              >Keep this point as<input
-                class="entry block w-52 text-sm text-ink"
-                placeholder={suggestion}
-                bind:value={name}
-                maxlength="60"
-              /></label
-            >
-            <label class="min-w-40 flex-1 text-xs text-ink2"
-              >Why, or what was learnt<input
-                class="entry block text-sm text-ink"
-                bind:value={note}
-                maxlength="600"
-              /></label
-            >
-            <button class="button button-main">Keep it</button>
+            <Field
+              label="Keep this point as"
+              class="w-52"
+              placeholder={suggestion}
+              bind:value={name}
+              maxlength={60}
+            />
+            <Field
+              label="Why, or what was learnt"
+              class="min-w-40 flex-1"
+              bind:value={note}
+              maxlength={600}
+            />
+            <Button main>Keep it</Button>
           </form>
           {#if refused}<p class="mt-1 text-sm text-short" role="alert">{refused}</p>{/if}
         {/if}
@@ -207,9 +207,7 @@
     purpose="to see what changed between them"
     untick={() => (ticked = [])}
   >
-    <button class="button button-main" onclick={() => go(`/compare/${refs}`)}
-      >What changed between them</button
-    >
+    <Button main onclick={() => go(`/compare/${refs}`)}>What changed between them</Button>
   </TickBar>
 {:else if asked.failed}
   <main class="px-6 py-8">
@@ -244,8 +242,8 @@
     Orders, prices and what has arrived go back with it; the points in between stay where they are.
   </p>
   {#snippet actions()}
-    <button class="button" onclick={() => (goingBack = null)}>Leave it</button>
-    <button class="button button-main" onclick={goBack}>Go back</button>
+    <Button onclick={() => (goingBack = null)}>Leave it</Button>
+    <Button main onclick={goBack}>Go back</Button>
   {/snippet}
 </Dialog>
 
@@ -254,8 +252,8 @@
     <input class="entry" aria-label="Name of the point" bind:value={newName} maxlength="60" required />
     <textarea class="entry" rows="3" aria-label="Note" bind:value={newNote} maxlength="600"></textarea>
     <div class="flex justify-end gap-2">
-      <button type="button" class="button" onclick={() => (renaming = null)}>Leave it</button>
-      <button class="button button-main">Keep it</button>
+      <Button type="button" onclick={() => (renaming = null)}>Leave it</Button>
+      <Button main>Keep it</Button>
     </div>
   </form>
 </Dialog>

@@ -1,5 +1,6 @@
 <!-- What differs between any two sheets of the record. -->
 <script lang="ts">
+  import DataTable from '$lib/ui/DataTable.svelte';
   import { api, type Schemas, type SetSheet } from '$lib/api/client';
   import { valueText } from '$lib/units';
   import { reader, dayText } from '$lib/reader.svelte';
@@ -52,14 +53,7 @@
 {#if found}
   <div data-testid="between" class="mt-1 text-sm">
     {#if found.length}
-      <table class="border-collapse">
-        <thead
-          ><tr class="border-b border-ink text-left text-xs text-ink2"
-            ><th class="py-1 font-normal">setting</th><th class="px-3 py-1 font-normal">sheet {one}</th><th
-              class="px-3 py-1 font-normal">sheet {other}</th
-            ></tr
-          ></thead
-        >
+      <DataTable heads={['setting', `sheet ${one}`, `sheet ${other}`]}>
         <tbody>
           {#each found as d (d.path)}
             <tr class="border-b border-line"
@@ -69,7 +63,7 @@
             >
           {/each}
         </tbody>
-      </table>
+      </DataTable>
     {:else}Nothing: both say the same.{/if}
   </div>
 {/if}

@@ -1,5 +1,7 @@
 <!-- The controller on the bench: read, compared, set after every change was confirmed, read back. -->
 <script lang="ts">
+  import DataTable from '$lib/ui/DataTable.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { roomOf } from '$lib/going';
   import { reader } from '$lib/reader.svelte';
   import type { Schemas } from '$lib/api/client';
@@ -69,7 +71,7 @@
       {/if}
       {#if link.busy}
         <span class="text-sm" role="status" data-testid="step">{link.step}…</span>
-        <button class="button ml-auto" onclick={() => link.stop()}>Stop</button>
+        <Button onclick={() => link.stop()} class="ml-auto">Stop</Button>
       {:else}
         {#if seen.looked_at}
           <span class="text-sm" data-testid="held">
@@ -88,14 +90,12 @@
           </span>
         {/if}
         <span class="ml-auto flex gap-2">
-          <button
-            class="button"
-            class:button-main={!seen.looked_at || !seen.known}
-            onclick={() => link.send('read')}>{seen.looked_at ? 'Read again' : 'Read what is set'}</button
+          <Button main={!seen.looked_at || !seen.known} onclick={() => link.send('read')}
+            >{seen.looked_at ? 'Read again' : 'Read what is set'}</Button
           >
           {#if seen.looked_at && seen.known && differs.length}
-            <button data-testid="set" class="button button-main" onclick={() => (confirming = true)}
-              >Set {differs.length} {differs.length === 1 ? 'value' : 'values'}…</button
+            <Button main data-testid="set" onclick={() => (confirming = true)}
+              >Set {differs.length} {differs.length === 1 ? 'value' : 'values'}…</Button
             >
           {/if}
         </span>
@@ -171,14 +171,7 @@
     <div class="mb-3 flex flex-wrap gap-2">
       <WhyAndBy bind:reason bind:by />
     </div>
-    <table class="w-full border-collapse text-sm">
-      <thead
-        ><tr class="border-b border-ink text-left text-xs text-ink2"
-          ><th class="py-1 font-normal">setting</th><th class="px-2 py-1 font-normal">now in the {who}</th><th
-            class="py-1 font-normal">will be</th
-          ></tr
-        ></thead
-      >
+    <DataTable heads={['setting', `now in the ${who}`, 'will be']}>
       <tbody>
         {#each differs as d (d.key)}
           <tr class="border-b border-line" data-testid="change" data-key={d.key}>
@@ -188,10 +181,10 @@
           </tr>
         {/each}
       </tbody>
-    </table>
+    </DataTable>
   </form>
   {#snippet actions()}
-    <button class="button" onclick={() => (confirming = false)}>Leave it as it is</button>
-    <button class="button button-main" form="confirm-setting">Set these {differs.length}</button>
+    <Button onclick={() => (confirming = false)}>Leave it as it is</Button>
+    <Button main form="confirm-setting">Set these {differs.length}</Button>
   {/snippet}
 </Dialog>

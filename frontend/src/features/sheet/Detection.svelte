@@ -5,9 +5,9 @@
 
 <!-- What the controller found out about each motor on the stand, against what was stated, and taken as measured. -->
 <script lang="ts">
-  import { reader } from '$lib/reader.svelte';
+  import FindingItem from '$lib/ui/FindingItem.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import Figure from '$lib/ui/Figure.svelte';
-  import { spoken } from '$lib/units';
   import type { ControllerLink } from '$lib/link/link.svelte';
   import type { SheetRoom } from './sheet.svelte';
 
@@ -36,10 +36,10 @@
         >What the controller finds on the stand, wheels in the air. It makes the prediction surer.</span
       >
       {#if link?.seen?.programmable}
-        <button class="button ml-auto" disabled={link.busy} onclick={() => link.send('detect')}
+        <Button disabled={link.busy} onclick={() => link.send('detect')} class="ml-auto"
           >{link.busy && link.errand?.kind === 'detect'
             ? 'Detecting…'
-            : 'Let the controller find out'}</button
+            : 'Let the controller find out'}</Button
         >
       {/if}
     </div>
@@ -67,26 +67,15 @@
         {/if}
       </div>
     {/each}
-    <ul class="m-0 mt-2 list-none p-0 text-sm">
+    <div class="mt-2">
       {#each found as f (f.id)}
-        <li class="py-1" data-testid="detection-finding" data-id={f.id}>
-          <p>
-            <span
-              class="font-semibold"
-              class:text-unsure={f.severity === 'warn'}
-              class:text-short={f.severity === 'stop'}
-              class:text-holds={f.severity === 'note'}
-              >{f.severity === 'stop' ? '✕' : f.severity === 'warn' ? '~' : '✓'} {f.title}.</span
-            >
-            {spoken(f.saying, reader.units)}
-          </p>
-          {#each f.cures ?? [] as cure, i (i)}
-            <button class="button mt-1" onclick={() => piece.build.change(cure.changes)}
-              >{spoken(cure.saying, reader.units)}</button
-            >
-          {/each}
-        </li>
+        <FindingItem
+          finding={f}
+          testid="detection-finding"
+          cures={f.cures}
+          oncure={(cure) => piece.build.change(cure.changes)}
+        />
       {/each}
-    </ul>
+    </div>
   </section>
 {/if}

@@ -1,5 +1,7 @@
 <!-- The controller sheet: right values with their reasons, what is wanted, and what was really set, brought back after a reset. -->
 <script lang="ts">
+  import FindingItem from '$lib/ui/FindingItem.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { roomOf } from '$lib/going';
   import { reader } from '$lib/reader.svelte';
   import { onDestroy, untrack } from 'svelte';
@@ -9,7 +11,7 @@
   import FilePicker from '$lib/ui/FilePicker.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import Staff from '$lib/ui/Staff.svelte';
-  import { figureSpec, spoken, valueText, written } from '$lib/units';
+  import { figureSpec, valueText, written } from '$lib/units';
   import Controller from './Controller.svelte';
   import Detection, { isOfDetection } from './Detection.svelte';
   import { ControllerLink, type Errand } from '$lib/link/link.svelte';
@@ -70,6 +72,10 @@
     (sheet?.lines ?? []).filter((l) => l.stand !== 'as recommended').length + (sheet?.clears.length ?? 0),
   );
 
+  /** What can be cured on this sheet; parts are changed on the bench. */
+  const ofSettings = (cures: Schemas['Cure'][]) =>
+    cures.filter((c) => Object.keys(c.changes).every((k) => k.startsWith('settings')));
+
   async function bringIn(file: File): Promise<void> {
     const text = await file.text();
     const { data, error } = await api
@@ -128,10 +134,8 @@
         {/each}
         <span class="remark text-sm">{PROFILES.find(([p]) => p === sheet.profile)?.[1]}</span>
         {#if open_}
-          <button
-            class="button button-main ml-auto"
-            onclick={() => piece.take(sheet.lines.map((l) => l.field))}
-            >Take all {sheet.lines.length} as recommended</button
+          <Button main onclick={() => piece.take(sheet.lines.map((l) => l.field))} class="ml-auto"
+            >Take all {sheet.lines.length} as recommended</Button
           >
         {:else}
           <span class="ml-auto text-sm text-holds">✓ all as recommended</span>
@@ -227,28 +231,15 @@
   </aside>
 </main>
 {#snippet findings(list: Schemas['Finding'][], testid: string, curable: boolean)}
-  <ul class="m-0 list-none p-0">
-    {#each list as f (f.id)}
-      <li class="border-b border-line py-1.5 text-sm" data-testid={testid} data-id={f.id}>
-        <p
-          class="font-semibold"
-          class:text-short={f.severity !== 'warn'}
-          class:text-unsure={f.severity === 'warn'}
-        >
-          {f.severity === 'warn' ? '~' : '!'}
-          {f.title}
-        </p>
-        <p>{spoken(f.saying, reader.units, piece.build.file.currency)}</p>
-        {#if curable}
-          {#each (f.cures ?? []).filter( (c) => Object.keys(c.changes).every( (k) => k.startsWith('settings') ) ) as cure, i (i)}
-            <button class="button mt-1" onclick={() => piece.build.change(cure.changes)}
-              >{spoken(cure.saying, reader.units)}</button
-            >
-          {/each}
-        {/if}
-      </li>
-    {/each}
-  </ul>
+  {#each list as f (f.id)}
+    <FindingItem
+      finding={f}
+      {testid}
+      currency={piece.build.file.currency}
+      cures={curable ? ofSettings(f.cures ?? []) : []}
+      oncure={(cure) => piece.build.change(cure.changes)}
+    />
+  {/each}
 {/snippet}
 
 <Dialog
@@ -274,9 +265,7 @@
     </tbody>
   </table>
   {#snippet actions()}
-    <button class="button" onclick={() => (brought = null)}>Leave it</button>
-    <button class="button button-main" disabled={!good.length} onclick={takeBrought}
-      >Want these {good.length}</button
-    >
+    <Button onclick={() => (brought = null)}>Leave it</Button>
+    <Button main disabled={!good.length} onclick={takeBrought}>Want these {good.length}</Button>
   {/snippet}
 </Dialog>

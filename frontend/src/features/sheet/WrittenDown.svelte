@@ -1,5 +1,7 @@
 <!-- The record: what was set on which day, by whom and why; the sheet of a past day; files and print. -->
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { api, faultsOf, type SetSheet } from '$lib/api/client';
   import { differences } from '$lib/paths';
   import { session } from '$lib/session.svelte';
@@ -99,34 +101,24 @@
     >
   </div>
   <form class="mt-2 flex flex-wrap items-end gap-2" onsubmit={writeDown}>
-    <label class="text-xs text-ink2"
-      >Set on<input type="date" class="entry block text-sm text-ink" bind:value={on} required /></label
-    >
+    <Field label="Set on" type="date" bind:value={on} required />
     <WhyAndBy bind:reason bind:by />
     {#each POINTS as [key, label] (key)}
-      <label class="text-xs text-ink2"
-        >{label}, ms<input
-          class="entry block w-24 text-sm text-ink"
-          inputmode="decimal"
-          value={points[key]}
-          oninput={(e) => (typed[key] = e.currentTarget.value)}
-        /></label
-      >
+      <Field
+        label={`${label}, ms`}
+        class="w-24"
+        inputmode="decimal"
+        value={points[key]}
+        oninput={(e) => (typed[key] = e.currentTarget.value)}
+      />
     {/each}
-    <button class="button button-main">Write it down</button>
+    <Button main>Write it down</Button>
   </form>
   {#if refused}<p class="mt-1 text-sm text-short" role="alert">{refused}</p>{/if}
 
   {#if sheets.length}
     <div class="mt-3 flex flex-wrap items-end gap-2">
-      <label class="text-xs text-ink2"
-        >What was set on the day of a ride?<input
-          type="date"
-          class="entry block text-sm text-ink"
-          bind:value={day}
-          onchange={lookUp}
-        /></label
-      >
+      <Field label="What was set on the day of a ride?" type="date" bind:value={day} onchange={lookUp} />
       {#if found}<p class="text-sm" data-testid="of-that-day">
           Sheet {found.number}, set on {dayText(found.on)}{found.by ? ` by ${found.by}` : ''}: {found.reason}
           <a class="link" href={address('pdf', found.number)} download>A4</a>

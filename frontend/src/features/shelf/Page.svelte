@@ -1,5 +1,6 @@
 <!-- The shelf: every build with its promises against its own brief. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import { onMount } from 'svelte';
   import { go, roomOf } from '$lib/going';
   import {
@@ -118,8 +119,8 @@
 <main class="mx-auto max-w-5xl px-4 py-6 sm:px-6">
   <div class="flex flex-wrap items-center gap-2">
     <h1 class="mr-auto text-2xl">Your shelf</h1>
-    <button class="button" onclick={() => picker?.pick()}>Bring in a file</button>
-    <button class="button button-main" onclick={create}>New board</button>
+    <Button onclick={() => picker?.pick()}>Bring in a file</Button>
+    <Button main onclick={create}>New board</Button>
   </div>
   {#if builds?.length}
     <p class="remark mb-4">
@@ -149,7 +150,7 @@
               {/if}
             </p>
             <div class="mt-3 flex flex-wrap gap-2">
-              <a class="button" href={roomOf(build.id)}>Open</a>
+              <Button href={roomOf(build.id)}>Open</Button>
               <Menu
                 label={`More for ${build.name}`}
                 items={[
@@ -193,8 +194,8 @@
     </ul>
     {#if builds.length < count}
       <p class="border-t border-line py-4">
-        <button class="button" disabled={fetching} onclick={() => load(true)}
-          >{fetching ? 'Fetching…' : `Show more: ${builds.length} of ${count} are here`}</button
+        <Button disabled={fetching} onclick={() => load(true)}
+          >{fetching ? 'Fetching…' : `Show more: ${builds.length} of ${count} are here`}</Button
         >
       </p>
     {/if}
@@ -204,7 +205,7 @@
       <p class="remark mt-1 mb-4 max-w-lg">
         Begin with what the board is for; parts can come in any order. A build file from a friend opens too.
       </p>
-      <button class="button button-main" onclick={create}>Start a board</button>
+      <Button main onclick={create}>Start a board</Button>
     </div>
   {:else if failed}
     <p class="py-8 text-short" role="alert">
@@ -216,14 +217,14 @@
 </main>
 
 <TickBar count={ticked.length} what="board" purpose="to set them side by side" untick={() => (ticked = [])}>
-  <a class="button button-main" href={`/compare/${ticked.join(',')}`}>Set them side by side</a>
+  <Button main href={`/compare/${ticked.join(',')}`}>Set them side by side</Button>
 </TickBar>
 
 <Dialog open={renaming !== null} title="Rename">
   <form class="flex gap-2" onsubmit={rename}>
     <input class="entry" aria-label="Name of the board" bind:value={newName} maxlength="120" />
-    <button class="button button-main">Rename</button>
-    <button type="button" class="button" onclick={() => (renaming = null)}>Leave it</button>
+    <Button main>Rename</Button>
+    <Button type="button" onclick={() => (renaming = null)}>Leave it</Button>
   </form>
 </Dialog>
 

@@ -1,5 +1,6 @@
 <!-- One next step: what, why, and the one way in. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import type { Schemas } from '$lib/api/client';
   import type { OpenBuild } from '$lib/build/build.svelte';
   import { roomOf } from '$lib/going';
@@ -51,17 +52,17 @@
     <p class="text-normal leading-snug text-ink2">{say(step.why)}</p>
   </div>
   {#if step.cure}
-    <button
-      class="button ml-10 min-h-9 shrink-0 sm:ml-0"
-      class:button-main={step.urgency === 'danger'}
+    <Button
+      main={step.urgency === 'danger'}
       disabled={taken}
-      onclick={take}>{say(step.cure.saying)}</button
+      onclick={take}
+      class="ml-10 min-h-9 shrink-0 sm:ml-0">{say(step.cure.saying)}</Button
     >
   {:else}
-    <a
-      class="button ml-10 min-h-9 shrink-0 sm:ml-0"
-      class:button-main={step.urgency === 'danger'}
-      href={roomOf(build.id, step.room, step.field)}>{step.label}</a
+    <Button
+      main={step.urgency === 'danger'}
+      href={roomOf(build.id, step.room, step.field)}
+      class="ml-10 min-h-9 shrink-0 sm:ml-0">{step.label}</Button
     >
   {/if}
 </li>

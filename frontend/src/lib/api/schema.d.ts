@@ -2814,7 +2814,7 @@ export interface components {
             /** High */
             high?: number | null;
             /** Limit */
-            limit?: string | null;
+            limit?: ("pack voltage" | "motor current" | "pack current" | "low-voltage taper" | "electrical speed" | "grip" | "pack power" | "brake current" | "charging current" | "full pack" | "motor heat" | "controller heat" | "cell heat" | "speed cap" | "reserve" | "prices of the parts" | "sum of the parts" | "on the scale") | null;
             /**
              * Verdict
              * @enum {string}
@@ -3065,8 +3065,11 @@ export interface components {
             full_pack_grade_pct: number;
             /** At 80 Pct Grade Pct */
             at_80_pct_grade_pct: number;
-            /** Limit */
-            limit: string;
+            /**
+             * Limit
+             * @enum {string}
+             */
+            limit: "pack voltage" | "motor current" | "pack current" | "low-voltage taper" | "electrical speed" | "grip" | "pack power" | "brake current" | "charging current" | "full pack" | "motor heat" | "controller heat" | "cell heat" | "speed cap" | "reserve" | "prices of the parts" | "sum of the parts" | "on the scale";
         };
         /**
          * ChargeHours
@@ -3335,8 +3338,11 @@ export interface components {
              * @enum {string}
              */
             tightest: "cells" | "volts" | "controller" | "motor" | "drive" | "wheel" | "road";
-            /** Limit */
-            limit: string;
+            /**
+             * Limit
+             * @enum {string}
+             */
+            limit: "pack voltage" | "motor current" | "pack current" | "low-voltage taper" | "electrical speed" | "grip" | "pack power" | "brake current" | "charging current" | "full pack" | "motor heat" | "controller heat" | "cell heat" | "speed cap" | "reserve" | "prices of the parts" | "sum of the parts" | "on the scale";
         };
         /**
          * PredictionOut
@@ -3411,7 +3417,7 @@ export interface components {
             /** High */
             high?: number | null;
             /** Limit */
-            limit?: string | null;
+            limit?: ("pack voltage" | "motor current" | "pack current" | "low-voltage taper" | "electrical speed" | "grip" | "pack power" | "brake current" | "charging current" | "full pack" | "motor heat" | "controller heat" | "cell heat" | "speed cap" | "reserve" | "prices of the parts" | "sum of the parts" | "on the scale") | null;
             /** At Kmh */
             at_kmh: number;
             /** Mean Kmh */
@@ -3442,7 +3448,7 @@ export interface components {
             /** High */
             high?: number | null;
             /** Limit */
-            limit?: string | null;
+            limit?: ("pack voltage" | "motor current" | "pack current" | "low-voltage taper" | "electrical speed" | "grip" | "pack power" | "brake current" | "charging current" | "full pack" | "motor heat" | "controller heat" | "cell heat" | "speed cap" | "reserve" | "prices of the parts" | "sum of the parts" | "on the scale") | null;
         };
         /** SpeedAtCharge */
         SpeedAtCharge: {
@@ -3450,8 +3456,11 @@ export interface components {
             charge_pct: number;
             /** Speed Kmh */
             speed_kmh: number;
-            /** Limit */
-            limit: string;
+            /**
+             * Limit
+             * @enum {string}
+             */
+            limit: "pack voltage" | "motor current" | "pack current" | "low-voltage taper" | "electrical speed" | "grip" | "pack power" | "brake current" | "charging current" | "full pack" | "motor heat" | "controller heat" | "cell heat" | "speed cap" | "reserve" | "prices of the parts" | "sum of the parts" | "on the scale";
         };
         /** SpeedOnGrade */
         SpeedOnGrade: {
@@ -3459,8 +3468,11 @@ export interface components {
             grade_pct: number;
             /** Speed Kmh */
             speed_kmh: number;
-            /** Limit */
-            limit: string;
+            /**
+             * Limit
+             * @enum {string}
+             */
+            limit: "pack voltage" | "motor current" | "pack current" | "low-voltage taper" | "electrical speed" | "grip" | "pack power" | "brake current" | "charging current" | "full pack" | "motor heat" | "controller heat" | "cell heat" | "speed cap" | "reserve" | "prices of the parts" | "sum of the parts" | "on the scale";
             /** Holds M */
             holds_m?: number | null;
         };
@@ -4283,8 +4295,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "read" | "write" | "detect" | "run" | "cut_off" | "lose_remote" | "reset" | "pretend";
             /** Port */
             port: string;
             /** Unit */
@@ -4443,8 +4458,11 @@ export interface components {
             wheel_rpm: components["schemas"]["Banded"];
             motor_current_a: components["schemas"]["Banded"];
             pack_current_a: components["schemas"]["Banded"];
-            /** Limit */
-            limit: string;
+            /**
+             * Limit
+             * @enum {string}
+             */
+            limit: "pack voltage" | "motor current" | "pack current" | "low-voltage taper" | "electrical speed" | "grip" | "pack power" | "brake current" | "charging current" | "full pack" | "motor heat" | "controller heat" | "cell heat" | "speed cap" | "reserve" | "prices of the parts" | "sum of the parts" | "on the scale";
         };
         /**
          * OutcomeOut

@@ -1,5 +1,6 @@
 <!-- What may go wrong on a bench, on the simulated controller: to see what happens, before it happens on a real one. -->
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
   import { untrack } from 'svelte';
   import type { Schemas } from '$lib/api/client';
   import type { ControllerLink } from './link.svelte';
@@ -70,9 +71,9 @@
           >{#each LINK as [value, label] (value)}<option {value}>{label}</option>{/each}</select
         ></label
       >{/if}
-    <button class="button" disabled={link.busy} onclick={pretend}>Let it be so</button>
-    {#if !boardOnly}<button class="button" disabled={link.busy} onclick={() => link.send('reset')}
-        >Reset it to its factory values</button
+    <Button disabled={link.busy} onclick={pretend}>Let it be so</Button>
+    {#if !boardOnly}<Button disabled={link.busy} onclick={() => link.send('reset')}
+        >Reset it to its factory values</Button
       >{/if}
   </div>
 </details>

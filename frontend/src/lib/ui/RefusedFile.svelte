@@ -1,5 +1,7 @@
 <!-- A file of which nothing can be used: where and why, and that nothing was changed. -->
 <script lang="ts">
+  import DataTable from '$lib/ui/DataTable.svelte';
+  import Button from './Button.svelte';
   import type { Faults } from '$lib/api/client';
   import Dialog from './Dialog.svelte';
 
@@ -13,14 +15,7 @@
 
 <Dialog open={faults !== null} title="That file cannot be used" wide {remark} {onclose}>
   {#if faults?.faults?.length}
-    <table class="w-full border-collapse text-sm">
-      <thead
-        ><tr class="text-left text-xs text-ink2"
-          ><th class="border-b border-ink py-1 font-normal">field</th><th
-            class="border-b border-ink px-2 py-1 font-normal">what is wrong</th
-          ></tr
-        ></thead
-      >
+    <DataTable heads={['field', 'what is wrong']}>
       <tbody>
         {#each faults.faults as fault, i (i)}
           <tr class="border-b border-line align-top"
@@ -30,9 +25,9 @@
           >
         {/each}
       </tbody>
-    </table>
+    </DataTable>
   {:else if faults}
     <p>{faults.message}</p>
   {/if}
-  {#snippet actions()}<button class="button button-main" onclick={onclose}>Close</button>{/snippet}
+  {#snippet actions()}<Button main onclick={onclose}>Close</Button>{/snippet}
 </Dialog>

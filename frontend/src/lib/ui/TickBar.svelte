@@ -1,5 +1,6 @@
 <!-- What is ticked and what can be done with it, at the foot of the screen. -->
 <script lang="ts">
+  import Button from './Button.svelte';
   import type { Snippet } from 'svelte';
 
   interface Props {
@@ -20,6 +21,6 @@
   >
     <span>{count === 1 ? `One ${what} ticked: tick another ${purpose}.` : `${count} ${what}s ticked.`}</span>
     {#if count > 1}{@render children()}{/if}
-    <button class="button" onclick={untick}>Untick</button>
+    <Button onclick={untick}>Untick</Button>
   </div>
 {/if}
