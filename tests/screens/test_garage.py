@@ -1,14 +1,24 @@
 """In the garage: without network, from two devices, in two time zones, over a release."""
 
+import json
+import re
+import shutil
 from collections.abc import Callable
+from datetime import UTC, datetime
+from functools import partial
+from http.server import SimpleHTTPRequestHandler, ThreadingHTTPServer
+from pathlib import Path
+from threading import Thread
+from zoneinfo import ZoneInfo
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
-from tests.screens.conftest import expect_saved, figure, to_room
+from tests.screens.conftest import ROOT, expect_saved, figure, to_room
 
 pytestmark = pytest.mark.screens
+DIST = ROOT / "frontend" / "dist"
 
 
 def _installed(page: Page) -> None:
@@ -132,9 +142,6 @@ def test_two_testers_never_overwrite_each_other_silently(bench, context, browser
 @pytest.mark.parametrize(("zone", "at"), [("America/Los_Angeles", "T03:30:00Z"), ("Pacific/Auckland", "T20:30:00Z")])
 def test_a_day_is_the_same_day_west_and_east(browser: Browser, address: str, zone, at):
     """At 03:30 in London it is still yesterday in the far west; at 20:30 it is tomorrow already in the far east."""
-    from datetime import UTC, datetime
-    from zoneinfo import ZoneInfo
-
     now = datetime.fromisoformat(f"{datetime.now(UTC).date()}{at[:-1]}+00:00")
     there = now.astimezone(ZoneInfo(zone)).date()
     context = browser.new_context(base_url=address, timezone_id=zone, locale="en-GB")
@@ -146,8 +153,6 @@ def test_a_day_is_the_same_day_west_and_east(browser: Browser, address: str, zon
     page.get_by_label("Password").fill("dunlin over wet sand")
     page.get_by_role("button", name="Open it").click()
     ordered = changed(SPIT_RUNNER, {"orders": [{"name": "Tern Street", "ordered_on": "2026-05-01"}]})
-    import json
-
     file = {"name": "board.json", "mimeType": "application/json", "buffer": json.dumps(ordered).encode()}
     page.get_by_test_id("import").set_input_files(files=[file])
     page.clock.run_for(2000)
@@ -174,3 +179,35 @@ def test_signing_out_leaves_nothing_of_the_workshop_on_the_device(bench):
                all.onsuccess = () => done(all.result); }; })"""
     )
     assert [key for key in kept if key != "who"] == []
+
+
+def test_a_new_release_replaces_the_old_shell_and_keeps_what_was_entered(browser: Browser, tmp_path: Path):
+    """The shell alone, from a plain file server: what is in the browser's store is older than any release."""
+    shell = shutil.copytree(DIST, tmp_path / "shell")
+    server = ThreadingHTTPServer(("127.0.0.1", 0), partial(SimpleHTTPRequestHandler, directory=str(shell)))
+    Thread(target=server.serve_forever, daemon=True).start()
+    context = browser.new_context(base_url=f"http://127.0.0.1:{server.server_port}")
+    page = context.new_page()
+    try:
+        page.goto("/")
+        page.get_by_role("heading", name="The server cannot be reached").wait_for()
+        _installed(page)
+        page.reload()  # from the device now
+        page.wait_for_function("navigator.serviceWorker.controller !== null")
+        page.evaluate("localStorage.setItem('sand-pocket:draft:x', 'unsent')")
+        worker, start = shell / "sw.js", shell / "index.html"
+        start.write_text(start.read_text().replace("<title>Sand Pocket</title>", "<title>The next release</title>"))
+        said = re.compile(r'("?url"?:"index\.html","?revision"?:|"?revision"?:)"([0-9a-f]+)"(?=,"?url"?:"index|\})')
+        written = worker.read_text()
+        assert said.search(written), "the shell's first page is kept under a revision"
+        worker.write_text(said.sub(lambda m: m[0].replace(m[2], "0" * 32), written))
+        page.evaluate("navigator.serviceWorker.getRegistration().then(r => r.update())")
+        page.get_by_text("A new release of Sand Pocket is here.").wait_for()
+        assert page.title() == "Sand Pocket", "nothing is replaced under somebody's hands"
+        with page.expect_navigation():
+            page.get_by_role("button", name="Use it").click()
+        expect(page).to_have_title("The next release")
+        assert page.evaluate("localStorage.getItem('sand-pocket:draft:x')") == "unsent"
+    finally:
+        context.close()
+        server.shutdown()

@@ -18,6 +18,14 @@ export function dayText(day: string | null | undefined): string {
   );
 }
 
+/** A day as short as it can be told: without its year where that is this one. */
+export function shortDay(day: string): string {
+  if (day.slice(0, 4) !== today().slice(0, 4)) return dayText(day);
+  return new Intl.DateTimeFormat(reader.locale, { day: 'numeric', month: 'short', timeZone: 'UTC' }).format(
+    parseDate(day).toDate('UTC'),
+  );
+}
+
 /** The day of a moment, by the reader's own clock. */
 export function momentText(moment: string | null | undefined): string {
   if (!moment) return '–';

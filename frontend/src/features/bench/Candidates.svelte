@@ -93,6 +93,9 @@
     return { text: value.toFixed(column === 'money' ? 0 : column === 'carry' ? 2 : 1), tone: 'remark' };
   }
 
+  /** The candidate that is asked why it does not fit. */
+  let told = $state<string | null>(null);
+
   function choose(row: Candidate): void {
     bench.choose(row.parts, row.left_over);
   }
@@ -205,17 +208,31 @@
                   >{/if}</td
               >
             {/each}
-            <td
-              class="max-w-48 truncate px-2 py-1 text-sm"
-              class:text-short={!row.fits}
-              class:text-holds={row.fits}
-              title={row.findings.map((f) => f.text).join(' ')}
-            >
-              {row.fits ? '✓' : `× ${row.findings.map((f) => f.title).join('; ')}`}<span class="sr-only"
-                >{row.fits ? 'fits' : ''}</span
-              >
+            <td class="max-w-48 px-2 py-1 text-sm" class:text-short={!row.fits} class:text-holds={row.fits}>
+              {#if row.fits}✓<span class="sr-only">fits</span>
+              {:else}
+                <button
+                  class="block w-full truncate text-left"
+                  aria-expanded={told === row.id}
+                  onclick={(event) => {
+                    event.stopPropagation();
+                    told = told === row.id ? null : row.id;
+                  }}
+                  onkeydown={(event) => event.key === 'Enter' && event.stopPropagation()}
+                  >× {row.findings.map((f) => f.title).join('; ')}</button
+                >
+              {/if}
             </td>
           </tr>
+          {#if told === row.id}
+            <tr class="border-b border-line" data-testid="why-not">
+              <td colspan="7" class="px-2 py-1.5 text-sm">
+                {#each row.findings as f (f.id)}
+                  <p><span class="font-semibold">{f.title}.</span> {f.text}</p>
+                {/each}
+              </td>
+            </tr>
+          {/if}
         {:else}
           <tr>
             <td colspan="7" class="remark px-2 py-6">

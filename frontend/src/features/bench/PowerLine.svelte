@@ -68,7 +68,7 @@
               <circle cx="20" cy="20" r="3" fill="var(--color-ink)" />
             {/if}
           </svg>
-          <span class="block truncate text-sm font-semibold"
+          <span class="block text-sm font-semibold"
             >{s.title}{#if s.use != null}<span class="sr-only">: {Math.round(s.use * 100)} percent used</span
               >{/if}</span
           >
@@ -78,7 +78,7 @@
               >{/each}
           </span>
           <span
-            class="remark block truncate text-xs leading-tight"
+            class="remark block text-xs leading-tight"
             class:text-short={state === 'gives way' || state === 'asked for more'}
             >{state === 'asked for more' || state === 'gives way' ? state : s.remark}</span
           >

@@ -69,7 +69,7 @@
 <svelte:window ononline={() => test.retry()} onfocus={() => test.retry()} />
 
 <main
-  class="mx-auto grid max-w-[1280px] gap-x-8 gap-y-4 px-4 py-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_318px]"
+  class="mx-auto grid w-full max-w-[1280px] gap-x-8 gap-y-4 px-4 py-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_318px]"
 >
   <div class="min-w-0">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">

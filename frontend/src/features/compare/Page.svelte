@@ -51,7 +51,7 @@
 </script>
 
 <svelte:head><title>Side by side – Sand Pocket</title></svelte:head>
-<main class="mx-auto max-w-[1240px] px-4 py-4 sm:px-6">
+<main class="mx-auto w-full max-w-[1240px] px-4 py-4 sm:px-6">
   <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
     <h1 class="text-xl">Side by side</h1>
     <p class="remark">
@@ -96,7 +96,7 @@
                 stroke-dasharray={PATTERNS[c]}
               /></svg
             >
-            <h2 class="min-w-0 truncate text-base" title={heads[c]}>
+            <h2 class="min-w-0 text-base">
               <a
                 class="hover:underline"
                 href={column.revision ? roomOf(column.build, 'revisions') : roomOf(column.build, 'bench')}

@@ -114,7 +114,7 @@
   });
 </script>
 
-<main class="mx-auto max-w-[1240px] px-4 py-4 sm:px-6">
+<main class="mx-auto w-full max-w-[1240px] px-4 py-4 sm:px-6">
   <h1 class="sr-only">Curves of {build.file.name ?? 'the build'}</h1>
   {#if asked.failed && !plots}
     <p class="py-8 text-short" role="alert">

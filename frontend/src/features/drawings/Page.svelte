@@ -45,7 +45,7 @@
   const length = (mm: number) => written(mm, 'length', reader.units);
 </script>
 
-<main class="mx-auto max-w-[1240px] px-4 py-4 sm:px-6">
+<main class="mx-auto w-full max-w-[1240px] px-4 py-4 sm:px-6">
   <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">Drawn to scale</h1>
     <p class="remark text-sm">Dashed is a full turn, or drawn as usual because nothing says it.</p>

@@ -116,7 +116,7 @@
 <svelte:head><title>Library – Sand Pocket</title></svelte:head>
 <PartsFile bind:this={file} ontaken={() => void load()} />
 
-<main class="mx-auto max-w-[1280px] px-4 py-4 sm:px-6">
+<main class="mx-auto w-full max-w-[1280px] px-4 py-4 sm:px-6">
   <div class="flex flex-wrap items-baseline gap-x-4 gap-y-2">
     <h1 class="text-xl">Library</h1>
     <p class="remark">Parts to choose from: the shared ones, and your own as you measured or found them.</p>

@@ -1,14 +1,14 @@
 <!-- One part of the library: what it states, what the model assumes for the rest, and where the figures came from. -->
 <script lang="ts">
+  import { onDestroy, untrack } from 'svelte';
   import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
-  import { untrack } from 'svelte';
-  import { api, faultsOf, type PartDetail } from '$lib/api/client';
+  import { api, faultsOf } from '$lib/api/client';
   import Figure from '$lib/ui/Figure.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import { figureSpec, valueText, written } from '$lib/units';
-  import { valueAt, withValue } from '$lib/paths';
-  import type { BuildFile } from '$lib/api/client';
+  import { valueAt } from '$lib/paths';
+  import { OpenPart } from './part.svelte';
   import { figurePath, figureKeys, kindName } from '$lib/parts';
 
   interface Props {
@@ -20,88 +20,17 @@
   }
   let { id, onaltered, onchosen }: Props = $props();
 
-  let part = $state.raw<PartDetail | null>(null);
-  let failed = $state(false);
-  let faults = $state.raw<Record<string, string>>({});
-  let message = $state('');
-  let before = $state.raw<PartDetail['record'][]>([]);
-  // What was entered and is not yet, or not at all, taken by the server: shown as it was entered.
-  let entered = $state.raw<Record<string, unknown>>({});
-
-  $effect(() => {
-    const own = id;
-    untrack(() => void load(own));
-  });
-
-  async function load(own: string): Promise<void> {
-    const answer = await api.GET('/api/parts/{id}', { params: { path: { id: own } } }).catch(() => null);
-    if (own !== id) return;
-    part = answer?.data ?? null;
-    failed = !part;
-  }
-
-  async function put(record: PartDetail['record']): Promise<boolean> {
-    const { data, error } = await api
-      .PUT('/api/parts/{id}', { params: { path: { id: part!.id } }, body: { record } })
-      .catch(() => ({
-        data: undefined,
-        error: { message: 'The server cannot be reached; what was entered goes with the next figure.' },
-      }));
-    if (data) {
-      part = data;
-      message = '';
-      onaltered();
-      return true;
-    }
-    const refusal = faultsOf(error);
-    const shown = [...keys.bought, ...keys.figures];
-    const elsewhere = refusal.faults?.filter((f) => !shown.includes(f.field)).map((f) => f.reason);
-    faults = { ...faults, ...Object.fromEntries(refusal.faults?.map((f) => [f.field, f.reason]) ?? []) };
-    message = elsewhere ? elsewhere.join(' ') : refusal.message;
-    return false;
-  }
-
-  // Each change builds on the record that the one before it left: two quick entries must not undo each other.
-  let turn: Promise<void> = Promise.resolve();
-
-  function set(key: string, value: unknown): void {
-    entered = { ...entered, [key]: value };
-    faults = without(faults, key);
-    turn = turn.then(save);
-  }
-
-  /** What is entered and not refused; what is refused stays in its field and keeps nothing else back. */
-  async function save(): Promise<void> {
-    for (;;) {
-      const waiting = Object.entries(entered).filter(([key]) => !faults[key]);
-      if (!waiting.length) return;
-      const was = part!.record;
-      const record = waiting.reduce(
-        (r, [key, value]) => withValue(r, key, value),
-        was as unknown as BuildFile,
-      );
-      if (await put(record as unknown as PartDetail['record'])) {
-        before = [...before, was];
-        for (const [key, value] of waiting) if (entered[key] === value) entered = without(entered, key);
-        // What was said of fields that stand as they are kept no longer holds.
-        faults = Object.fromEntries(Object.entries(faults).filter(([key]) => key in entered));
-        return;
-      }
-      if (!waiting.some(([key]) => faults[key])) return;
-    }
-  }
-
-  function undo(): void {
-    turn = turn.then(async () => {
-      const last = before.at(-1);
-      if (last && (await put(last))) before = before.slice(0, -1);
-      entered = {};
-      faults = {};
-    });
-  }
-
-  const without = <T,>(from: Record<string, T>, key: string): Record<string, T> =>
-    Object.fromEntries(Object.entries(from).filter(([k]) => k !== key));
+  // Another part is another panel.
+  const open = untrack(
+    () =>
+      new OpenPart(
+        id,
+        (part) => Object.values(figureKeys(part.kind)).flat(),
+        () => onaltered(),
+      ),
+  );
+  onDestroy(() => open.close());
+  const part = $derived(open.part);
 
   async function duplicate(): Promise<void> {
     const { data, error } = await api
@@ -131,9 +60,7 @@
 
   const assumed = $derived(Object.fromEntries((part?.missing ?? []).map((m) => [m.key, m])));
   const keys = $derived(part ? figureKeys(part.kind) : { figures: [], bought: [] });
-  const stated = $derived(
-    keys.figures.filter((k) => valueAt(part?.record as unknown as BuildFile, k) != null),
-  );
+  const stated = $derived(keys.figures.filter((k) => valueAt(part?.record, k) != null));
   const lacking = $derived(keys.figures.filter((k) => assumed[k]));
   const estimate = (key: string) => {
     const m = assumed[key];
@@ -150,14 +77,14 @@
     </div>
     <div class="mt-1 mb-2 flex flex-wrap gap-2">
       {#if part.own}
-        <Button disabled={!before.length} onclick={undo}>undo</Button>
+        <Button disabled={!open.history.canUndo} onclick={() => void open.undo()}>undo</Button>
         <Button onclick={duplicate}>Duplicate</Button>
         <Button onclick={takeOut}>Take it out</Button>
       {:else}
         <Button main onclick={duplicate}>Duplicate to alter it</Button>
       {/if}
     </div>
-    {#if message}<p class="mb-2 text-sm text-short" role="alert">{message}</p>{/if}
+    {#if open.message}<p class="mb-2 text-sm text-short" role="alert">{open.message}</p>{/if}
     {#if part.own}
       {@render form(keys.bought)}
       <h3 class="mt-3 mb-1 border-t border-line pt-2 text-sm">Figures</h3>
@@ -168,12 +95,7 @@
           {@const path = figurePath(part.kind, key)}
           <dt class="text-ink2">{figureSpec(path).title}</dt>
           <dd class="m-0">
-            {valueText(
-              path,
-              valueAt(record as unknown as BuildFile, key),
-              reader.units,
-              record.currency as string,
-            )}
+            {valueText(path, valueAt(record, key), reader.units, record.currency as string)}
           </dd>
         {/each}
       </dl>
@@ -201,7 +123,7 @@
       </dl>
     {/if}
   </section>
-{:else if failed}
+{:else if open.failed}
   <p class="text-short" role="alert">This part cannot be reached just now.</p>
 {:else}
   <p class="remark">Fetching it…</p>
@@ -214,11 +136,11 @@
       <div class:col-span-full={key === 'name' || key === 'notes' || key === 'source'}>
         <Figure
           {path}
-          value={key in entered ? entered[key] : valueAt(part!.record as unknown as BuildFile, key)}
+          value={open.value(key)}
           currency={(part!.record as Record<string, unknown>).currency as string}
-          fault={faults[key]}
+          fault={open.faults[key]}
           estimate={estimate(key)}
-          onchange={(v) => set(key, v)}
+          onchange={(v) => open.set(key, v)}
         />
       </div>
     {/each}

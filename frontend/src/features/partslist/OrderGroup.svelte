@@ -129,11 +129,11 @@
         data-state={line.state}
       >
         <div class="min-w-0 sm:order-1">
-          <p class="truncate" title={line.name}>
+          <p>
             {#if line.count > 1}<span class="font-semibold">{line.count} ×</span>&nbsp;{/if}{line.name ||
               `${line.kind}, not named`}
           </p>
-          <p class="truncate text-sm text-ink2">
+          <p class="text-sm text-ink2">
             {[line.kind === 'extra' ? '' : line.kind, line.maker].filter(Boolean).join(', ')}
           </p>
         </div>

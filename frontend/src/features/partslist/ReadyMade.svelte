@@ -62,7 +62,7 @@
     <div class="mt-2 grid gap-x-10 gap-y-4 sm:grid-cols-2">
       {#each [{ name: piece.build.file.name ?? 'Your board', promises: list.promises }, { name: board.name ?? 'Ready-made', promises: beside.promises }] as side, k (k)}
         <div>
-          <h3 class="mb-1 truncate text-sm" title={side.name}>{side.name}</h3>
+          <h3 class="mb-1 text-sm">{side.name}</h3>
           <div class="grid grid-cols-5 gap-2" data-testid={k ? 'theirs' : 'ours'}>
             {#each side.promises as promised, i (promised.name)}
               <div class="min-w-0">

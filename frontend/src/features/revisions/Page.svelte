@@ -120,7 +120,7 @@
 </script>
 
 {#if history}
-  <main class="mx-auto max-w-4xl px-4 py-4 sm:px-6">
+  <main class="mx-auto w-full max-w-4xl px-4 py-4 sm:px-6">
     <h1 class="text-xl">Revisions</h1>
     <p class="remark">
       Named points in the board’s life. Going back to one makes a new one; nothing is lost.

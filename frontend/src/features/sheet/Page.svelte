@@ -102,7 +102,7 @@
 </script>
 
 <main
-  class="mx-auto grid max-w-[1280px] gap-x-8 gap-y-4 px-4 py-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_318px]"
+  class="mx-auto grid w-full max-w-[1280px] gap-x-8 gap-y-4 px-4 py-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_318px]"
 >
   <div class="min-w-0">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
@@ -127,12 +127,12 @@
         {#each PROFILES as [profile, about] (profile)}
           <button
             class="tab text-left"
-            aria-pressed={sheet.profile === profile}
+            aria-pressed={piece.profile === profile}
             title={about}
             onclick={() => piece.aim(profile)}>{profile}</button
           >
         {/each}
-        <span class="remark text-sm">{PROFILES.find(([p]) => p === sheet.profile)?.[1]}</span>
+        <span class="remark text-sm">{PROFILES.find(([p]) => p === piece.profile)?.[1]}</span>
         {#if open_}
           <Button main onclick={() => piece.take(sheet.lines.map((l) => l.field))} class="ml-auto"
             >Take all {sheet.lines.length} as recommended</Button

@@ -55,6 +55,11 @@ export class SheetRoom {
     return this.recorded.answer;
   }
 
+  /** The profile that is looked at; stands at once when it is chosen. */
+  get profile(): Profile | undefined {
+    return this.meant ?? this.sheet?.profile;
+  }
+
   /** Recommends for a profile, before anything of it is taken. */
   aim(profile: Profile): void {
     this.meant = profile;

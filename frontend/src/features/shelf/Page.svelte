@@ -116,7 +116,7 @@
   onpick={bringIn}
 />
 
-<main class="mx-auto max-w-5xl px-4 py-6 sm:px-6">
+<main class="mx-auto w-full max-w-5xl px-4 py-6 sm:px-6">
   <div class="flex flex-wrap items-center gap-2">
     <h1 class="mr-auto text-2xl">Your shelf</h1>
     <Button onclick={() => picker?.pick()}>Bring in a file</Button>

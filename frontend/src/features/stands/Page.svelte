@@ -4,7 +4,7 @@
   import { api, type Schemas } from '$lib/api/client';
   import { theBuild } from '$lib/build/build.svelte';
   import { roomOf } from '$lib/going';
-  import { dayText, reader } from '$lib/reader.svelte';
+  import { reader, shortDay } from '$lib/reader.svelte';
   import { roomsOf } from '$lib/rooms';
   import { Asked } from '$lib/sync/asked.svelte';
   import Staff from '$lib/ui/Staff.svelte';
@@ -26,9 +26,9 @@
 
   const MARKS: Record<Schemas['StoreyStands']['progress'], [mark: string, tone: string, word: string]> = {
     done: ['✓', 'bg-holds border-holds text-onink', 'done'],
-    'under way': ['', 'border-acting ring-4 ring-acting/15', 'under way'],
+    'under way': ['', 'border-acting bg-paper ring-4 ring-acting/15', 'under way'],
     trouble: ['!', 'border-short bg-short-wash text-short', 'needs you'],
-    open: ['', 'border-fog', 'not begun'],
+    open: ['', 'border-fog bg-paper', 'not begun'],
   };
   const title = (slug: string) => STOREYS.find((s) => s.slug === slug)!.title;
   const room = (slug: string) => ROOMS.find((r) => r.slug === slug)!.title;
@@ -53,7 +53,7 @@
             {#if i < stands.storeys.length - 1}<span class="rail" aria-hidden="true"></span>{/if}
             <a class="group block" href={roomOf(build.id, roomsOf(storey.slug)[0]!.slug)}>
               <span
-                class={`relative flex size-[22px] items-center justify-center rounded-full border-2 bg-paper text-sm leading-none font-bold ${tone}`}
+                class={`relative flex size-[22px] items-center justify-center rounded-full border-2 text-sm leading-none font-bold ${tone}`}
                 aria-hidden="true">{mark}</span
               >
               <span class="mt-1.5 block text-base font-semibold group-hover:underline"
@@ -127,12 +127,10 @@
         <dl class="m-0" data-testid="lately">
           {#each stands.lately as event (event.on + event.what)}
             <div class="flex gap-4 border-b border-line py-2">
-              <dt class="w-[5.6rem] shrink-0 text-sm text-ink2">{dayText(event.on)}</dt>
+              <dt class="w-[4.6rem] shrink-0 text-sm text-ink2">{shortDay(event.on)}</dt>
               <dd class="m-0 min-w-0 text-sm">
-                <a
-                  class="hover:underline"
-                  href={roomOf(build.id, event.room)}
-                  title={`To: ${room(event.room)}`}>{event.what}</a
+                <a class="hover:underline" href={roomOf(build.id, event.room)}
+                  >{event.what}<span class="sr-only">, to: {room(event.room)}</span></a
                 >
               </dd>
             </div>

@@ -35,6 +35,17 @@
     return String(Number(toShown(kept, quantity, reader.units).toFixed(4)));
   }
 
+  /** What the label has no room for: in words beneath the entry while one is in it, by touch and by keyboard alike. */
+  const hint = $derived(
+    [
+      spec.about,
+      estimate && (value === null || value === undefined) ? `not stated; taken from ${estimate.rule}` : '',
+    ]
+      .filter(Boolean)
+      .join('; '),
+  );
+  let here = $state(false);
+
   // What is being typed; null when the field shows what the build holds.
   let typed = $state<string | null>(null);
   let reason = $state('');
@@ -83,8 +94,13 @@
   }
 </script>
 
-<div class="min-w-0" data-path={path}>
-  <label for={uid} class="block truncate text-xs text-ink2" title={spec.about ?? spec.title}
+<div
+  class="relative min-w-0"
+  data-path={path}
+  onfocusin={(e) => (here = e.target instanceof Element && e.target.id === uid)}
+  onfocusout={() => (here = false)}
+>
+  <label for={uid} class="block truncate text-xs text-ink2"
     >{#if label}<span aria-hidden="true">{label}</span><span class="sr-only">{spec.title}, {label}</span
       >{:else}{spec.title}{/if}</label
   >
@@ -94,7 +110,7 @@
       id={uid}
       class="entry"
       aria-invalid={wrong ? 'true' : undefined}
-      aria-describedby={wrong ? `${uid}-wrong` : undefined}
+      aria-describedby={wrong ? `${uid}-wrong` : here && hint ? `${uid}-hint` : undefined}
       value={value === null || value === undefined ? '' : spec.yesNo ? (value ? 'yes' : 'no') : String(value)}
       onchange={(e) => {
         const picked = e.currentTarget.value;
@@ -111,7 +127,7 @@
       type="date"
       {value}
       aria-invalid={wrong ? 'true' : undefined}
-      aria-describedby={wrong ? `${uid}-wrong` : undefined}
+      aria-describedby={wrong ? `${uid}-wrong` : here && hint ? `${uid}-hint` : undefined}
       onchange={(e) => onchange(e.currentTarget.value || null)}
     />
   {:else}
@@ -124,12 +140,9 @@
         placeholder={estimate
           ? `≈ ${Number(toShown(estimate.value, quantity, reader.units).toPrecision(3))}`
           : ''}
-        title={estimate && (value === null || value === undefined)
-          ? `Not stated; taken from ${estimate.rule}`
-          : undefined}
         value={text}
         aria-invalid={wrong ? 'true' : undefined}
-        aria-describedby={wrong ? `${uid}-wrong` : undefined}
+        aria-describedby={wrong ? `${uid}-wrong` : here && hint ? `${uid}-hint` : undefined}
         oninput={(e) => {
           typed = e.currentTarget.value;
           reason = '';
@@ -143,6 +156,14 @@
         >
       {/if}
     </div>
+  {/if}
+  {#if here && hint && !wrong}
+    <p
+      id={`${uid}-hint`}
+      class="pointer-events-none absolute top-full left-0 z-10 min-w-full rounded border border-line bg-sheet px-2 py-1 text-xs text-ink2 shadow-sm"
+    >
+      <span class="font-semibold">{spec.title}</span>: {hint}
+    </p>
   {/if}
   {#if markable && !telling}
     <button
