@@ -1,6 +1,6 @@
 """Climbing with heat: how steep a hill can be held for its length, and for ever."""
 
-from typing import NamedTuple
+from typing import NamedTuple, get_args
 
 from boardmath.engine.boards import Board
 from boardmath.engine.operating import Point, driving_use, needed_thrust, point_at_thrust, uses_at
@@ -10,7 +10,7 @@ from boardmath.limit import Limit
 from boardmath.physics import cell, heat, motor
 
 MOTOR_HEAT, CONTROLLER_HEAT, CELL_HEAT = 10, 11, 12
-HEATS: tuple[Limit, ...] = ("motor heat", "controller heat", "cell heat")
+HEATS: tuple[Limit, ...] = get_args(Limit)[10:13]
 """Limits of a climb beside those of an instant; their indices follow those of :data:`operating.LIMITS`."""
 _STEPS = 24
 

@@ -1,24 +1,13 @@
 """The operating point: what a board takes to hold a speed on a grade, and which of its abilities gives way first."""
 
-from typing import NamedTuple
+from typing import NamedTuple, get_args
 
 from boardmath.engine.boards import Board
 from boardmath.kernel import kernel
 from boardmath.limit import Limit
 from boardmath.physics import cell, controller, motor, pack, road_load
 
-LIMITS: tuple[Limit, ...] = (
-    "pack voltage",
-    "motor current",
-    "pack current",
-    "low-voltage taper",
-    "electrical speed",
-    "grip",
-    "pack power",
-    "brake current",
-    "charging current",
-    "full pack",
-)
+LIMITS: tuple[Limit, ...] = get_args(Limit)[:10]
 """What can give way, in words; the index is what the solvers return. The last three hold back braking."""
 _LEANING_LIMIT = 0.65
 """Largest share of the weight on the rear axle: beyond it a rider leans forward (common practice, no source)."""

@@ -127,15 +127,15 @@
   </div>
   <p class="remark mb-2 text-sm">
     {station.remark}
-    {#if station.schools}
+    {#if station.schools.length}
       <button class="link not-italic" aria-expanded={both} onclick={() => (both = !both)}
         >{both ? 'Less' : 'Both sides'}</button
       >
     {/if}
   </p>
-  {#if both && station.schools}
+  {#if both}
     <dl class="mb-2 grid grid-cols-[auto_1fr_1fr] gap-x-4 gap-y-1 border-y border-line py-1.5 text-sm">
-      {#each station.schools as [question, one, other] (question)}
+      {#each station.schools as { question, one, other } (question)}
         <dt class="text-ink2">{question}</dt>
         <dd class="m-0">{one}</dd>
         <dd class="m-0">{other}</dd>
@@ -157,7 +157,7 @@
     </ul>
   {/if}
   {#if station.id === 'brief'}<Proposals {bench} />{/if}
-  {#if station.handles}<Handles {bench} handles={station.handles} />{/if}
+  {#if station.handles.length}<Handles {bench} handles={station.handles} />{/if}
 
   {#if sheet.kind === 'choose' && sheet.slot}
     {#if station.id === 'extras' && extras.length}

@@ -2174,7 +2174,7 @@ export interface components {
             health_pct?: number | null;
             /**
              * Charged to
-             * @description per cell; 4.1 V instead of 4.2 V about doubles the life
+             * @description per cell; at 4.1 V a cell instead of 4.2 V it about doubles its life
              */
             charge_to_v?: number | null;
             /** Protection board */

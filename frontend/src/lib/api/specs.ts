@@ -40,3 +40,24 @@ export interface QuantitySpec {
   shown: Record<string, ConversionSpec>;
   typed: Record<string, ConversionSpec>;
 }
+
+/** A figure that can be dragged, and how far. */
+export interface HandleSpec {
+  path: string;
+  name?: string;
+  low: number;
+  high: number;
+  step: number;
+}
+
+/** A step of choosing on the bench, as the core has it. */
+export interface StationSpec {
+  id: string;
+  name: string;
+  kinds: string[];
+  sections: { field: string; name: string }[];
+  remark: string;
+  /** Where builders disagree: the question, and each side in its own words. */
+  schools: { question: string; one: string; other: string }[];
+  handles: HandleSpec[];
+}

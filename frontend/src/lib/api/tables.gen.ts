@@ -1,5 +1,5 @@
 // Generated from the core by scripts/generate_types.py; do not edit.
-import type { FigureSpec, KindSpec, QuantitySpec } from './specs';
+import type { FigureSpec, KindSpec, QuantitySpec, StationSpec } from './specs';
 
 export const FIGURES: Record<string, FigureSpec> = {
  "format": {
@@ -1361,7 +1361,7 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "parts.pack.charge_to_v": {
   "title": "Charged to",
-  "about": "per cell; 4.1 V instead of 4.2 V about doubles the life",
+  "about": "per cell; at 4.1 V a cell instead of 4.2 V it about doubles its life",
   "quantity": "voltage",
   "low": 3.2,
   "high": 4.5,
@@ -5182,6 +5182,315 @@ export const KINDS: Record<string, KindSpec> = {
   "deciding": []
  }
 };
+
+export const STATIONS: StationSpec[] = [
+ {
+  "id": "brief",
+  "name": "Brief",
+  "kinds": [],
+  "sections": [
+   {
+    "field": "rider",
+    "name": "Who rides"
+   },
+   {
+    "field": "brief",
+    "name": "What it is for"
+   }
+  ],
+  "remark": "The hill on the way, the distance of a day, what you can lift and spend. Boards planned without it end up with a pack three times too big, or stranded.",
+  "schools": [],
+  "handles": []
+ },
+ {
+  "id": "deck",
+  "name": "Deck",
+  "kinds": [
+   "deck"
+  ],
+  "sections": [],
+  "remark": "Long wheelbases are calm, short ones nimble and carried easily. A flat underside is where the box goes.",
+  "schools": [],
+  "handles": []
+ },
+ {
+  "id": "trucks",
+  "name": "Trucks",
+  "kinds": [
+   "trucks",
+   "risers"
+  ],
+  "sections": [],
+  "remark": "The hanger has to be one that the motor mount clamps; its width decides whether two motors fit side by side.",
+  "schools": [],
+  "handles": []
+ },
+ {
+  "id": "wheels",
+  "name": "Wheels",
+  "kinds": [
+   "wheels"
+  ],
+  "sections": [],
+  "remark": "Bigger wheels roll over more and raise the gearing; the core has to be the one the wheel pulley keys into.",
+  "schools": [],
+  "handles": [
+   {
+    "path": "parts.wheels.diameter_mm",
+    "low": 70.0,
+    "high": 200.0,
+    "step": 1.0
+   }
+  ]
+ },
+ {
+  "id": "motor",
+  "name": "Motor",
+  "kinds": [
+   "motors"
+  ],
+  "sections": [],
+  "remark": "Low KV gives more torque for each ampere and less speed. One motor is lighter and cheaper; two give grip, brakes and hills.",
+  "schools": [
+   {
+    "question": "One or two",
+    "one": "One: lighter and cheaper.",
+    "other": "Two: grip, brakes and hills."
+   },
+   {
+    "question": "Belt or hub",
+    "one": "Belt: torque, and any ratio; spares are carried.",
+    "other": "Hub: clean, quiet, pushes freely."
+   }
+  ],
+  "handles": [
+   {
+    "path": "parts.motors.kv_rpm_per_v",
+    "name": "KV",
+    "low": 60.0,
+    "high": 400.0,
+    "step": 5.0
+   },
+   {
+    "path": "parts.motors.count",
+    "low": 1.0,
+    "high": 4.0,
+    "step": 1.0
+   },
+   {
+    "path": "settings.motor_current_a",
+    "low": 5.0,
+    "high": 120.0,
+    "step": 1.0
+   }
+  ]
+ },
+ {
+  "id": "drive",
+  "name": "Drive",
+  "kinds": [
+   "drive"
+  ],
+  "sections": [],
+  "remark": "Smaller motor pulleys climb better and spin slower; with few teeth in mesh a belt skips.",
+  "schools": [],
+  "handles": [
+   {
+    "path": "parts.drive.motor_teeth",
+    "low": 9.0,
+    "high": 30.0,
+    "step": 1.0
+   },
+   {
+    "path": "parts.drive.wheel_teeth",
+    "low": 28.0,
+    "high": 72.0,
+    "step": 1.0
+   },
+   {
+    "path": "parts.drive.belt_teeth",
+    "low": 40.0,
+    "high": 90.0,
+    "step": 1.0
+   }
+  ]
+ },
+ {
+  "id": "pack",
+  "name": "Pack",
+  "kinds": [
+   "pack",
+   "cell"
+  ],
+  "sections": [
+   {
+    "field": "parts.pack.protection",
+    "name": "Protection board"
+   }
+  ],
+  "remark": "Bricks are cheap, strong and short-lived; welded cells last and charge with one plug. Charged to 4.1 V a cell instead of 4.2 V it about doubles its life.",
+  "schools": [
+   {
+    "question": "Cells",
+    "one": "Bricks: price, punch, a quick charge.",
+    "other": "Welded block: life, one plug, safer when treated roughly."
+   },
+   {
+    "question": "Size",
+    "one": "As big as fits.",
+    "other": "Sized to the daily ride and a reserve."
+   },
+   {
+    "question": "Charge",
+    "one": "4.2 V a cell: all the range.",
+    "other": "4.1 V: about twice the life, and brakes from the start."
+   },
+   {
+    "question": "Origin",
+    "one": "New.",
+    "other": "Salvaged: a third of the price, measured and matched."
+   }
+  ],
+  "handles": [
+   {
+    "path": "parts.pack.series",
+    "name": "In series",
+    "low": 4.0,
+    "high": 16.0,
+    "step": 1.0
+   },
+   {
+    "path": "parts.pack.parallel",
+    "name": "In parallel",
+    "low": 1.0,
+    "high": 8.0,
+    "step": 1.0
+   },
+   {
+    "path": "settings.pack_current_a",
+    "low": 5.0,
+    "high": 120.0,
+    "step": 1.0
+   }
+  ]
+ },
+ {
+  "id": "power",
+  "name": "Power path",
+  "kinds": [
+   "switch",
+   "fuse",
+   "wiring",
+   "charger"
+  ],
+  "sections": [],
+  "remark": "A loop plug costs little and you hold the key; an electronic switch is rated in volts and amperes. The charger must suit chemistry and cell count.",
+  "schools": [
+   {
+    "question": "Protection",
+    "one": "The board carries everything.",
+    "other": "The board is for charging only, the controller cuts off."
+   },
+   {
+    "question": "Switch",
+    "one": "Loop plug: cheap, and you hold the key.",
+    "other": "Electronic: comfort, rated in volts and amperes."
+   }
+  ],
+  "handles": []
+ },
+ {
+  "id": "controller",
+  "name": "Controller",
+  "kinds": [
+   "controller"
+  ],
+  "sections": [
+   {
+    "field": "settings",
+    "name": "Set in the controller"
+   }
+  ],
+  "remark": "Its voltage has to stand the full pack, not the nominal one. Write down what you set: after a reset nobody remembers.",
+  "schools": [
+   {
+    "question": "Kind",
+    "one": "Boxed: cheap, fixed, works.",
+    "other": "Programmable: recorded and tuned, starts smoothly."
+   }
+  ],
+  "handles": [
+   {
+    "path": "settings.motor_current_a",
+    "low": 5.0,
+    "high": 120.0,
+    "step": 1.0
+   },
+   {
+    "path": "settings.motor_brake_a",
+    "low": 0.0,
+    "high": 120.0,
+    "step": 1.0
+   },
+   {
+    "path": "settings.pack_current_a",
+    "low": 5.0,
+    "high": 120.0,
+    "step": 1.0
+   },
+   {
+    "path": "settings.pack_regen_a",
+    "low": 0.0,
+    "high": 40.0,
+    "step": 0.5
+   }
+  ]
+ },
+ {
+  "id": "remote",
+  "name": "Remote",
+  "kinds": [
+   "remote"
+  ],
+  "sections": [],
+  "remark": "A lost link takes the brake away: being able to stop on foot is part of riding.",
+  "schools": [],
+  "handles": []
+ },
+ {
+  "id": "box",
+  "name": "Box",
+  "kinds": [
+   "enclosure"
+  ],
+  "sections": [],
+  "remark": "Flush with the deck or it cracks after months; gasket foam follows the concave. Splash-proof is realistic, immersion is not.",
+  "schools": [
+   {
+    "question": "Fixing",
+    "one": "Hook tape and straps: off in a moment.",
+    "other": "Screws, inserts, T-nuts: stays on."
+   }
+  ],
+  "handles": []
+ },
+ {
+  "id": "extras",
+  "name": "Extras",
+  "kinds": [
+   "extra"
+  ],
+  "sections": [
+   {
+    "field": "assumptions",
+    "name": "Pinned assumptions"
+   }
+  ],
+  "remark": "Bearings, bolts, threadlocker, spare belts: the small things that are forgotten and ordered last.",
+  "schools": [],
+  "handles": []
+ }
+];
 
 export const STOREYS = [
  {

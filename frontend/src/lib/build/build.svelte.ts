@@ -1,5 +1,6 @@
 import { getContext, setContext } from 'svelte';
 import { api, faultsOf, sendParting, type BuildFile, type BuildOut } from '$lib/api/client';
+import type { FigurePath } from '$lib/api/tables.gen';
 import { differences, valueAt, withValue } from '$lib/paths';
 import { Drafts } from '$lib/sync/drafts';
 import { History } from '$lib/sync/history.svelte';
@@ -7,6 +8,14 @@ import { merged } from '$lib/sync/merging';
 import { noteOpened, recall, remember } from '$lib/sync/remembered';
 import { Sender, type Flight } from '$lib/sync/sender.svelte';
 import { notices } from '$lib/ui/notices.svelte';
+
+/** A path into the build file: one that is written out has to be there; one that is put together is the core's word. */
+type Path<P extends string> =
+  Record<never, never> extends Record<P, 1>
+    ? P
+    : P extends FigurePath | keyof BuildFile | `parts.${keyof NonNullable<BuildFile['parts']>}`
+      ? P
+      : never;
 
 /** Where the build stands towards the server. */
 export type Saving = 'saved' | 'saving' | 'offline' | 'conflict' | 'refused' | 'signed out';
@@ -91,13 +100,13 @@ export class OpenBuild {
     return this.file !== this.saved;
   }
 
-  value(path: string): unknown {
+  value<P extends string>(path: Path<P>): unknown {
     return valueAt(this.file, path);
   }
 
   /** Sets one figure. */
-  set(path: string, value: unknown): void {
-    if (Object.is(this.value(path) ?? null, value ?? null)) return;
+  set<P extends string>(path: Path<P>, value: unknown): void {
+    if (Object.is(valueAt(this.file, path) ?? null, value ?? null)) return;
     this.put(withValue(this.file, path, value));
   }
 
@@ -138,7 +147,7 @@ export class OpenBuild {
 
   /** Follows a handle that is being dragged; all of it until `release` is one step. */
   slide(path: string, value: number): void {
-    if (Object.is(this.value(path) ?? null, value)) return;
+    if (Object.is(valueAt(this.file, path) ?? null, value)) return;
     this.held ??= this.file;
     this.show(withValue(this.file, path, value));
   }

@@ -1,0 +1,78 @@
+"""What stands once: storeys and rooms, kinds of part, what each field is for, and the bench's stations."""
+
+import pytest
+
+from boardmath.bench.stations import STATIONS
+from boardmath.buildfile import Build
+from boardmath.buildfile.build import Parts
+from boardmath.buildfile.electrics import Cell, Extra
+from boardmath.buildfile.figures import Part, group_of, keys_of
+from boardmath.engine.climbing import CELL_HEAT, CONTROLLER_HEAT, HEATS, MOTOR_HEAT
+from boardmath.engine.operating import LIMITS
+from boardmath.house import ROOMS, STOREYS
+from boardmath.kinds import KINDS
+
+
+def field(path: str):
+    """A field of the build file by its path; raises where there is none."""
+    model = Build
+    for step in path.split("."):
+        found = model.model_fields[step]
+        inner = [a for a in getattr(found.annotation, "__args__", (found.annotation,)) if hasattr(a, "model_fields")]
+        model = inner[0] if inner else model
+    return found
+
+
+def test_every_storey_has_rooms_and_every_room_one_name():
+    assert {r.storey for r in ROOMS if r.storey} == {s.slug for s in STOREYS}
+    assert len({r.slug for r in ROOMS}) == len({r.title for r in ROOMS}) == len(ROOMS)
+    order = [s.slug for s in STOREYS]
+    storeys = [r.storey for r in ROOMS if r.storey]
+    assert storeys == sorted(storeys, key=order.index), "rooms stand in the order of the storeys"
+
+
+def test_each_part_of_a_build_is_a_kind():
+    kinds = {k if k != "extra" else "extras" for k in KINDS if k != "cell"}
+    assert kinds == set(Parts.model_fields)
+    assert KINDS["cell"].model is Cell
+    assert KINDS["extra"].model is Extra
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_decides_a_kind_is_a_figure_of_it(kind):
+    for key in KINDS[kind].deciding:
+        assert group_of(KINDS[kind].model, key) == "figure"
+
+
+def test_what_a_field_is_for_is_said_at_the_field():
+    assert keys_of(Part, "listing") == ["name", "maker", "price", "currency", "mass_g", "source", "notes"]
+    assert keys_of(Part, "buying") == ["owned", "purchase"]
+    assert keys_of(Part, "mark") == ["measured"]
+    assert {k: keys_of(v.model, "board") for k, v in KINDS.items() if keys_of(v.model, "board")} == {
+        "motors": ["count"],
+        "controller": ["units"],
+        "extra": ["count", "fills"],
+    }
+
+
+def test_the_stations_come_by_every_kind_once_and_in_order():
+    chosen = [kind for station in STATIONS for kind in station.kinds]
+    assert chosen == list(KINDS)
+
+
+@pytest.mark.parametrize("station", STATIONS, ids=lambda s: s.id)
+def test_what_is_entered_and_dragged_at_a_station_is_in_the_build_file(station):
+    for section in station.sections:
+        field(section.field)
+    for handle in station.handles:
+        span = field(handle.path).json_schema_extra
+        assert span["low"] <= handle.low < handle.high <= span["high"]
+        assert handle.step <= handle.high - handle.low
+
+
+def test_limits_keep_the_numbers_that_the_engine_gives_them():
+    """The solvers answer with numbers; the names are listed once, in that order."""
+    assert LIMITS[0] == "pack voltage"
+    assert LIMITS[-1] == "full pack"
+    assert (LIMITS + HEATS)[MOTOR_HEAT : CELL_HEAT + 1] == ("motor heat", "controller heat", "cell heat")
+    assert CONTROLLER_HEAT == MOTOR_HEAT + 1
