@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from boardmath.advice.finding import Cure
 from boardmath.saying import say
 from boardmath.stands.known import Known
-from boardmath.stands.step import NextStep, counted, listed
+from boardmath.stands.step import NextStep, listed
 
 
 def _stage(known: Known, id: str, title: str, why: str, label: str, stage: str) -> NextStep:
@@ -131,11 +131,12 @@ def bench_test(known: Known) -> Iterator[NextStep]:
         )
     elif known.sheets and (last.sheet_number or 0) < known.sheets[-1].number:
         since = known.sheets[-1].number - (last.sheet_number or 0)
+        often = "once" if since == 1 else "twice" if since == 2 else f"{since} times"
         yield NextStep(
             id="bench-test",
             urgency="due",
             title="Test it again: the controller was set since",
-            why=say(f"The controller was set {counted(since, 'time')} since the last bench test."),
+            why=say(f"It was set {often} since the last bench test; what was found then is of another state."),
             label="To the bench test",
             room="benchtest",
         )
