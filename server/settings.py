@@ -91,6 +91,7 @@ USE_TZ = True
 TIME_ZONE = "UTC"
 
 WHITENOISE_ROOT = INTERFACE if INTERFACE.is_dir() else None
+WHITENOISE_MIMETYPES = {".webmanifest": "application/manifest+json"}
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/"
 
 LOGGING = {

@@ -20,7 +20,7 @@ def unlike_bricks(build: Build) -> Iterator[Finding]:
     if pack.weakest_brick_ah >= 0.97 * full:
         return
     yield finding(
-        id="bricks-differ",
+        kind="bricks-differ",
         severity="danger",
         title="Bricks in series that differ",
         about=["pack"],
@@ -57,7 +57,7 @@ def smallest_group(build: Build) -> Iterator[Finding]:
         return
     mean = cell_capacity(pack).value * parallel
     yield finding(
-        id="smallest-group",
+        kind="smallest-group",
         severity="note",
         title="The smallest group ends the ride",
         about=["pack"],
@@ -77,7 +77,7 @@ def worn_pack(build: Build) -> Iterator[Finding]:
     if pack is None or pack.health_pct is None or pack.health_pct > WORN_PCT:
         return
     yield finding(
-        id="pack-worn",
+        kind="pack-worn",
         severity="warn" if pack.health_pct < 70.0 else "note",
         title="The pack is worn",
         about=["pack"],
@@ -101,7 +101,7 @@ def unlabelled_cells(build: Build) -> Iterator[Finding]:
     if pack is None or cell is None or cell.name is None or not unlabelled(cell) or salvaged(cell):
         return
     yield finding(
-        id="cells-unlabelled",
+        kind="cells-unlabelled",
         severity="note",
         title="The cells say nothing of themselves",
         about=["pack"],
@@ -129,7 +129,7 @@ def more_than_a_cell_holds(build: Build) -> Iterator[Finding]:
     origin = "marked as measured" if measured else "stated"
     likely = "A meter set wrong, or a group taken for a cell" if measured else "A wrapper that promises too much"
     yield finding(
-        id="capacity-beyond-size",
+        kind="capacity-beyond-size",
         severity="warn",
         title="More than a cell of that size holds",
         about=["pack"],
@@ -158,7 +158,7 @@ def polymer_balance(build: Build) -> Iterator[Finding]:
         return
     count = pack.series or 0
     yield finding(
-        id="polymer-balance",
+        kind="polymer-balance",
         severity="danger",
         title="Polymer cells without balance charging",
         about=["pack", "charger"],
@@ -183,7 +183,7 @@ def salvaged_cells(build: Build) -> Iterator[Finding]:
     groups, counted = pack.series or 0, cell_capacity(pack).value
     printed = cell.capacity_ah if cell.capacity_ah is not None else counted / SALVAGED_KEEPS
     yield finding(
-        id="salvaged-unmeasured",
+        kind="salvaged-unmeasured",
         severity="warn",
         title="Salvaged cells, not measured",
         about=["pack"],

@@ -61,7 +61,7 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
         stated /= 2.0
     if isinstance(kv, float) and stated_kv is not None and abs(kv / stated_kv - 1.0) > KV_OFF:
         yield finding(
-            id="detected-kv",
+            kind="detected-kv",
             severity="warn",
             title="The motor found is not the motor stated",
             about=about,
@@ -82,7 +82,7 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
             else "another winding, a joint that is not soldered through, or leads far too thin."
         )
         yield finding(
-            id="detected-resistance",
+            kind="detected-resistance",
             severity="warn",
             title="The resistance found is not the one stated",
             about=about,
@@ -96,7 +96,7 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
         )
     else:
         yield finding(
-            id="detected-to-take",
+            kind="detected-to-take",
             severity="note",
             title="What was detected can be taken as measured",
             about=about,
@@ -129,7 +129,8 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 else "they do not follow each other by one wire"
             )
             yield finding(
-                id=f"detected-halls-{number}",
+                kind="detected-halls",
+                of=str(number),
                 severity="stop" if mode != "sensorless" else "warn",
                 title=f"Motor {number}: a Hall wire is missing",
                 about=["motors", "controller", "settings"],
@@ -144,7 +145,8 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
             )
         if found.turned is not None and i < len(round_) and (found.turned == "backward") != round_[i]:
             yield finding(
-                id=f"detected-turned-{number}",
+                kind="detected-turned",
+                of=str(number),
                 severity="stop",
                 title=f"Motor {number} turns the wrong way",
                 about=["motors", "settings"],
@@ -182,7 +184,8 @@ def motors_unalike(build: Build) -> Iterator[Finding]:
             continue
         which, quantity = weaker(values)[1], key.rsplit("_", 1)[0]
         yield finding(
-            id=f"motors-unalike-{quantity.replace('_', '-')}",
+            kind="motors-unalike",
+            of=quantity.replace("_", "-"),
             severity="warn",
             title="The motors are not alike",
             about=["motors", "settings"],

@@ -18,7 +18,7 @@ def controller_voltage(build: Build) -> Iterator[Finding]:
     full = full_voltage(pack)
     if full > controller.max_v:
         yield finding(
-            id="controller-voltage",
+            kind="controller-voltage",
             severity="danger",
             title="Pack too high for the controller",
             about=["pack", "controller"],
@@ -40,7 +40,7 @@ def cells_mismatch(build: Build) -> Iterator[Finding]:
     empty = cell_voltages(pack)[2]
     where = "far below empty" if count < pack.series else "before the pack is used"
     yield finding(
-        id="controller-cells-mismatch",
+        kind="controller-cells-mismatch",
         severity="danger" if count < pack.series else "warn",
         title=f"Cell count set to {count}, the pack has {pack.series}",
         about=["pack", "controller", "settings"],
@@ -63,7 +63,7 @@ def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
     full = full_voltage(pack)
     if end >= full * 0.97:
         yield finding(
-            id="cut-off-above-pack",
+            kind="cut-off-above-pack",
             severity="stop",
             title="Cut-off set above the full pack",
             about=["pack", "controller", "settings"],
@@ -88,7 +88,7 @@ def cells_current(build: Build) -> Iterator[Finding]:
     if allowed > rated:
         guess = "" if rating.origin in ("stated", "measured") else " (estimated: the cells do not say)"
         yield finding(
-            id="cells-current",
+            kind="cells-current",
             severity="danger",
             title="More current allowed than the cells bear",
             about=["pack", "controller", "settings"],
@@ -123,7 +123,7 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
     full = full_voltage(pack)
     if charger.v > full + 0.1:
         yield finding(
-            id="charger-voltage",
+            kind="charger-voltage",
             severity="danger",
             title="Charger too high for the pack",
             about=["charger", "pack"],
@@ -138,7 +138,7 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
     elif charger.v < full * 0.94:
         made_for = max(round(charger.v / cell_voltages(pack)[0]), 1)
         yield finding(
-            id="charger-cells",
+            kind="charger-cells",
             severity="stop",
             title=f"The charger is for {made_for} cells, the pack has {pack.series}",
             about=["charger", "pack"],
@@ -162,7 +162,7 @@ def regen_current(build: Build) -> Iterator[Finding]:
     guard = pack.protection.max_charge_a if pack.protection and pack.protection.in_drive_path else None
     if given > most * 1.001:
         yield finding(
-            id="regen-current",
+            kind="regen-current",
             severity="danger",
             title="Braking charges the cells too hard",
             about=["pack", "controller", "settings"],
@@ -177,7 +177,7 @@ def regen_current(build: Build) -> Iterator[Finding]:
         )
     elif guard is not None and given > guard:
         yield finding(
-            id="regen-protection",
+            kind="regen-protection",
             severity="warn",
             title="The protection board may open while braking",
             about=["pack", "controller", "settings"],

@@ -12,6 +12,89 @@ from boardmath.saying import Saying, say
 
 Choice = int | float | str | bool | list[str]
 """What a field of the build file may be set to by a cure."""
+FindingKind = Literal[
+    "axle-length",
+    "belt-length",
+    "belt-mesh",
+    "box-contents",
+    "box-length",
+    "box-seat",
+    "box-width",
+    "braking-above-full",
+    "bricks-differ",
+    "brief",
+    "cannot-move",
+    "cannot-start-on-hill",
+    "cap-above-rule",
+    "cap-below-brief",
+    "cap-without-gearing",
+    "capacity-beyond-size",
+    "ceiling-on-a-descent",
+    "cells-current",
+    "cells-hot",
+    "cells-unlabelled",
+    "charger-cells",
+    "charger-voltage",
+    "charging-current",
+    "connector-current",
+    "controller-cells-mismatch",
+    "controller-motors",
+    "controller-voltage",
+    "cut-off-above-pack",
+    "cut-off-too-low",
+    "detected-halls",
+    "detected-kv",
+    "detected-resistance",
+    "detected-to-take",
+    "detected-turned",
+    "electrical-speed",
+    "faster-than-local-rule",
+    "first-second",
+    "fixed-cells",
+    "full-pack-brakes",
+    "fuse-current",
+    "fuse-wire",
+    "ground-clearance",
+    "hanger-short",
+    "heat-before-the-top",
+    "late-rollback",
+    "motor-current",
+    "motor-deck",
+    "motor-ground",
+    "motors-side-by-side",
+    "motors-unalike",
+    "mount-profile",
+    "no-brake",
+    "no-cut-off",
+    "no-disconnect",
+    "no-fuse",
+    "no-hall-sensors",
+    "one-driven-wheel",
+    "pack-worn",
+    "plastic-pulley",
+    "plugs",
+    "polymer-balance",
+    "protection-current",
+    "pulley-ground",
+    "quiet-cap-above-zone",
+    "regen-current",
+    "regen-protection",
+    "remote-link",
+    "salvaged-unmeasured",
+    "shaft-bore",
+    "smallest-group",
+    "soft-wheels-direct",
+    "speed-reads-wrong",
+    "speed-to-spare",
+    "switch-current",
+    "switch-voltage",
+    "trucks-beyond-deck",
+    "unalike",
+    "wheel-bite",
+    "wheel-core",
+    "wire-current",
+]
+"""Everything that there is a finding on."""
 Severity = Literal["danger", "stop", "warn", "note"]
 """danger: can hurt or burn; stop: will not work or not fit."""
 
@@ -40,9 +123,13 @@ class Cure(BaseModel):
 
 
 class Finding(BaseModel):
-    """Something to know about a build, with the parts it touches and the numbers compared."""
+    """Something to know about a build, with the parts it touches and the numbers compared.
+
+    ``id`` is its kind, and of which one it speaks where there may be several; what is set aside is known by it.
+    """
 
     id: str
+    kind: FindingKind
     severity: Severity
     title: str
     about: list[str]
@@ -98,17 +185,19 @@ def less_regen(build: Build, amperes: float) -> list[Cure]:
 
 
 def finding(
-    id: str,
+    kind: FindingKind,
     severity: Severity,
     title: str,
     about: list[str],
     fields: list[str],
     saying: Saying,
     cures: Sequence[Cure] = (),
+    of: str | None = None,
 ) -> Finding:
-    """A finding whose plain text is its saying's."""
+    """A finding whose plain text is its saying's; ``of`` says which one, where there may be several of a kind."""
     return Finding(
-        id=id,
+        id=f"{kind}-{of}" if of else kind,
+        kind=kind,
         severity=severity,
         title=title,
         about=about,

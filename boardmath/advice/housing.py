@@ -24,7 +24,7 @@ def over_the_road(build: Build) -> Iterator[Finding]:
         return
     scrapes = still - gives < LEAST_CLEARANCE
     yield finding(
-        id="ground-clearance",
+        kind="ground-clearance",
         severity="stop" if scrapes else "warn",
         title="The box hangs low",
         about=["enclosure", "deck", "wheels"],
@@ -52,7 +52,7 @@ def between_the_trucks(build: Build) -> Iterator[Finding]:
     # Beyond the air that is kept all round, and a little for what is from memory.
     touches = box.length_mm > has + 3.0 * CLEAR
     yield finding(
-        id="box-length",
+        kind="box-length",
         severity="stop" if touches else "warn",
         title="The box does not fit between the trucks" if touches else "The box is tight between the trucks",
         about=["enclosure", "deck", "motors"],
@@ -88,7 +88,7 @@ def beside_the_deck(build: Build) -> Iterator[Finding]:
     ):
         return
     yield finding(
-        id="box-width",
+        kind="box-width",
         severity="stop" if box.width_mm > deck.width_mm else "warn",
         title="The box is as wide as the deck",
         about=["enclosure", "deck"],
@@ -113,7 +113,7 @@ def against_the_curves(build: Build) -> Iterator[Finding]:
     held = "gasket foam follows" if box.seat == "gasket" else "a flat box bears"
     better = "gasket" if gap <= FOAM else "moulded"
     yield finding(
-        id="box-seat",
+        kind="box-seat",
         severity="warn",
         title="The box does not sit flush",
         about=["enclosure", "deck"],
@@ -169,7 +169,7 @@ def cells_in_the_box(build: Build) -> Iterator[Finding]:
         if other is not None and other.fits:
             cures.append(cure("Stack the cells in layers", {"parts.pack.layout": "stacked"}))
     yield finding(
-        id="box-contents",
+        kind="box-contents",
         severity="stop",
         title="The parts do not go into the box",
         about=["enclosure", "pack", "controller"],

@@ -39,7 +39,7 @@ def protection_current(build: Build) -> Iterator[Finding]:
         return
     if allowed > guard.max_discharge_a:
         yield finding(
-            id="protection-current",
+            kind="protection-current",
             severity="danger",
             title="The protection board opens under load",
             about=["pack", "controller", "settings"],
@@ -74,7 +74,7 @@ def no_fuse(build: Build) -> Iterator[Finding]:
     bears = ampacity(wiring.awg) if wiring is not None and wiring.awg is not None else float("inf")
     fits = [a for a in STANDARD_FUSES if max(allowed, 1.0) <= a <= bears]
     yield finding(
-        id="no-fuse",
+        kind="no-fuse",
         severity="danger" if build.stage in ("building", "riding") else "warn",
         title="Nothing stops a short",
         about=["fuse", "pack"],
@@ -99,7 +99,7 @@ def only_guard(build: Build) -> Iterator[Finding]:
     empty = pack.series * cell_voltages(pack)[2]
     end = recommended_taper(pack)[1]
     yield finding(
-        id="no-cut-off",
+        kind="no-cut-off",
         severity="danger",
         title="Nothing stops an empty pack",
         about=["pack", "controller", "settings"],
@@ -124,7 +124,7 @@ def cut_off_too_low(build: Build) -> Iterator[Finding]:
         return
     chemistry = (pack.cell.chemistry if pack.cell else None) or "these"
     yield finding(
-        id="cut-off-too-low",
+        kind="cut-off-too-low",
         severity="danger",
         title="The cut-off is below what the cells bear",
         about=["pack", "settings"],
@@ -147,7 +147,7 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
         return
     if wiring is not None and wiring.awg is not None and fuse.a > (bears := float(ampacity(wiring.awg))):
         yield finding(
-            id="fuse-wire",
+            kind="fuse-wire",
             severity="danger",
             title="The fuse outlives the wire",
             about=["fuse", "wiring"],
@@ -166,7 +166,7 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
         )
     if allowed is not None and allowed > fuse.a:
         yield finding(
-            id="fuse-current",
+            kind="fuse-current",
             severity="warn",
             title="The fuse melts under full load",
             about=["fuse", "settings", "controller"],
@@ -187,7 +187,7 @@ def wire_current(build: Build) -> Iterator[Finding]:
         return
     if wiring.awg is not None and allowed > (bears := float(ampacity(wiring.awg))):
         yield finding(
-            id="wire-current",
+            kind="wire-current",
             severity="danger" if allowed > 1.5 * bears else "warn",
             title="More current than the wire bears",
             about=["wiring", "settings", "controller"],
@@ -204,7 +204,7 @@ def wire_current(build: Build) -> Iterator[Finding]:
         )
     if wiring.connector_max_a is not None and allowed > wiring.connector_max_a:
         yield finding(
-            id="connector-current",
+            kind="connector-current",
             severity="warn",
             title="More current than the plugs bear",
             about=["wiring", "settings"],
@@ -227,7 +227,7 @@ def switch(build: Build) -> Iterator[Finding]:
         decided = part is not None
         if pack is not None and build.parts.controller is not None:
             yield finding(
-                id="no-disconnect",
+                kind="no-disconnect",
                 severity="danger" if decided else "warn",
                 title="No way to disconnect the pack",
                 about=["switch", "pack"],
@@ -241,7 +241,7 @@ def switch(build: Build) -> Iterator[Finding]:
         return
     if pack is not None and pack.series is not None and part.max_v is not None and full_voltage(pack) > part.max_v:
         yield finding(
-            id="switch-voltage",
+            kind="switch-voltage",
             severity="danger",
             title="Pack too high for the switch",
             about=["switch", "pack"],
@@ -255,7 +255,7 @@ def switch(build: Build) -> Iterator[Finding]:
         )
     if allowed is not None and part.max_a is not None and allowed > part.max_a:
         yield finding(
-            id="switch-current",
+            kind="switch-current",
             severity="danger" if part.kind == "electronic" else "warn",
             title="More current than the switch bears",
             about=["switch", "settings"],
@@ -276,7 +276,7 @@ def motor_current(build: Build) -> Iterator[Finding]:
         return
     by_choice = build.settings.motor_current_a is not None
     yield finding(
-        id="motor-current",
+        kind="motor-current",
         severity="warn",
         title="More current than the motor bears",
         about=["motors", "controller", "settings"],
@@ -310,7 +310,7 @@ def controllers_and_motors(build: Build) -> Iterator[Finding]:
         return
     need = -(-wanted // controller.motors)
     yield finding(
-        id="controller-motors",
+        kind="controller-motors",
         severity="stop",
         title="Too few controllers for the motors",
         about=["controller", "motors"],
@@ -326,7 +326,7 @@ def electrical_speed(build: Build) -> Iterator[Finding]:
     if controller is None or controller.max_erpm is None or speed is None or speed <= controller.max_erpm:
         return
     yield finding(
-        id="electrical-speed",
+        kind="electrical-speed",
         severity="warn",
         title="The motor turns faster than the controller follows",
         about=["controller", "motors", "pack"],
@@ -349,7 +349,7 @@ def fixed_cells(build: Build) -> Iterator[Finding]:
     severity: Severity = "danger" if fixed < pack.series else "stop"
     consequence = "its cut-off comes far below empty" if fixed < pack.series else "it cuts off before the pack is used"
     yield finding(
-        id="fixed-cells",
+        kind="fixed-cells",
         severity=severity,
         title=f"Controller fixed at {fixed} cells, the pack has {pack.series}",
         about=["controller", "pack"],
@@ -396,7 +396,8 @@ def plugs(build: Build) -> Iterator[Finding]:
     for what, one, its, field, other, theirs, other_field in pairs:
         if its and theirs and its.casefold().strip() != theirs.casefold().strip():
             yield finding(
-                id=f"plugs-{what}",
+                kind="plugs",
+                of=what,
                 severity="stop",
                 title=f"The {what} plugs do not mate",
                 about=[one, other],
@@ -422,7 +423,7 @@ def charging_current(build: Build) -> Iterator[Finding]:
         return
     by_cells = tightest == rating.field
     yield finding(
-        id="charging-current",
+        kind="charging-current",
         severity="danger" if by_cells else "warn",
         title="The charger gives too much current",
         about=["charger", "pack"],

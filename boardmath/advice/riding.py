@@ -32,7 +32,7 @@ def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
     speed, hill = by_name["speed"], by_name["hill"]
     if speed.mid is not None and speed.mid <= 0.0:
         yield finding(
-            id="cannot-move",
+            kind="cannot-move",
             severity="stop",
             title="Cannot move on the flat",
             about=_ABOUT["speed"],
@@ -44,7 +44,7 @@ def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
         )
     elif hill.mid is not None and hill.wanted is not None and hill.mid < hill.wanted and hill.verdict == "falls short":
         yield finding(
-            id="cannot-start-on-hill",
+            kind="cannot-start-on-hill",
             severity="stop",
             title="No start on the hill",
             about=_ABOUT["hill"],
@@ -65,7 +65,8 @@ def short_of_brief(build: Build, promises: Sequence[Promise]) -> Iterator[Findin
         if p.verdict != "falls short" or p.name == "hill" or p.mid is None or p.wanted is None or not p.mid:
             continue
         yield finding(
-            id=f"brief-{p.name}",
+            kind="brief",
+            of=p.name,
             severity="warn",
             title=f"{p.title} misses the brief",
             about=_ABOUT[p.name],
@@ -85,7 +86,7 @@ def faster_than_the_rule(build: Build, promises: Sequence[Promise]) -> Iterator[
     if limit is None or speed.mid is None or speed.mid <= limit:
         return
     yield finding(
-        id="faster-than-local-rule",
+        kind="faster-than-local-rule",
         severity="note",
         title="It can go faster than the rule you noted",
         about=["brief", "controller"],
@@ -106,7 +107,7 @@ def speed_to_spare(build: Build, promises: Sequence[Promise]) -> Iterator[Findin
     if wanted is None or speed.mid is None or speed.mid < 1.4 * wanted or hill.limit == "grip":
         return
     yield finding(
-        id="speed-to-spare",
+        kind="speed-to-spare",
         severity="note",
         title="Speed to spare: the gearing could be spent on hills",
         about=["drive", "motors"],
@@ -126,7 +127,7 @@ def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
     if hill is None or facts.held_grade_pct >= hill or "heat" not in facts.held_limit:
         return
     yield finding(
-        id="heat-before-the-top",
+        kind="heat-before-the-top",
         severity="warn",
         title="Too hot before the top",
         about=["motors", "controller", "drive"],
@@ -148,7 +149,7 @@ def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
         return
     volts = facts.brakes_hold_up_to_v
     yield finding(
-        id="full-pack-brakes",
+        kind="full-pack-brakes",
         severity="danger",
         title="The brakes cannot hold the hill on a full pack",
         about=["pack", "controller", "settings"],
@@ -170,7 +171,7 @@ def hot_cells(build: Build, facts: Facts) -> Iterator[Finding]:
     if facts.cells_c <= CELL_LIMIT_C:
         return
     yield finding(
-        id="cells-hot",
+        kind="cells-hot",
         severity="danger",
         title="The ride overheats the cells",
         about=["pack"],
@@ -193,7 +194,7 @@ def first_second(build: Build, facts: Facts) -> Iterator[Finding]:
     if facts.first_second_g <= CAUTION_G:
         return
     yield finding(
-        id="first-second",
+        kind="first-second",
         severity="warn",
         title="It starts harder than most can stand",
         about=["controller", "settings", "motors"],

@@ -44,7 +44,7 @@ def mount_profile(build: Build) -> Iterator[Finding]:
         return
     if trucks.profile.casefold() != drive.mount_profile.casefold():
         yield finding(
-            id="mount-profile",
+            kind="mount-profile",
             severity="stop",
             title="The motor mount does not clamp this hanger",
             about=["trucks", "drive"],
@@ -66,7 +66,7 @@ def trucks_on_the_deck(build: Build) -> Iterator[Finding]:
         return
     tail = " beside its tail" if deck.tail_mm else ""
     yield finding(
-        id="trucks-beyond-deck",
+        kind="trucks-beyond-deck",
         severity="stop",
         title="The trucks stand beyond the deck's end",
         about=["deck", "trucks"],
@@ -101,7 +101,7 @@ def hanger_too_short(build: Build) -> Iterator[Finding]:
     if at >= MOUNT_FROM_MIDDLE:
         return
     yield finding(
-        id="hanger-short",
+        kind="hanger-short",
         severity="stop",
         title="The hanger is too short for a mount and a wheel",
         about=["trucks", "drive"],
@@ -121,7 +121,7 @@ def motors_side_by_side(build: Build) -> Iterator[Finding]:
     if room is None or trucks is None or trucks.hanger_mm is None or motors is None or room >= 2.0:
         return
     yield finding(
-        id="motors-side-by-side",
+        kind="motors-side-by-side",
         severity="stop",
         title="Two motors do not fit side by side",
         about=["trucks", "motors"],
@@ -148,7 +148,7 @@ def axle_length(build: Build) -> Iterator[Finding]:
     own = drive is not None and drive.pulley_fixing == "own_bearing"
     words = " A pulley bolted to the wheel takes none of it." if own else " Take trucks with a longer axle."
     yield finding(
-        id="axle-length",
+        kind="axle-length",
         severity="stop",
         title="The axle is too short",
         about=["trucks", "drive"],
@@ -173,7 +173,7 @@ def wheel_core(build: Build) -> Iterator[Finding]:
     if wheels.core.casefold() != drive.wheel_core.casefold():
         has, wants = (c.replace("_", " ") for c in (wheels.core, drive.wheel_core))
         yield finding(
-            id="wheel-core",
+            kind="wheel-core",
             severity="stop",
             title="The pulley does not key into these wheels",
             about=["wheels", "drive"],
@@ -194,7 +194,7 @@ def pulley_and_ground(build: Build) -> Iterator[Finding]:
         return
     most = int((wheels.diameter_mm / 2.0 - FLANGE - PULLEY_GROUND) * 2.0 * pi / pitch(build))
     yield finding(
-        id="pulley-ground",
+        kind="pulley-ground",
         severity="stop" if room <= 0.0 else "warn",
         title="The wheel pulley is too big for the wheel",
         about=["wheels", "drive"],
@@ -232,7 +232,7 @@ def belt_length(build: Build) -> Iterator[Finding]:
             least=(least, "length"),
         )
     yield finding(
-        id="belt-length",
+        kind="belt-length",
         severity="stop",
         title="The belt is too short",
         about=["drive", "motors"],
@@ -259,7 +259,7 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
     more = drive.motor_teeth + ceil((LEAST_TEETH_IN_MESH - path.teeth_in_mesh) / path.wrap_deg * 360.0)
     cures.append(cure(f"Take {more} motor teeth", {"parts.drive.motor_teeth": more}))
     yield finding(
-        id="belt-mesh",
+        kind="belt-mesh",
         severity="warn",
         title="Few teeth in mesh: the belt may skip",
         about=["drive"],
@@ -284,7 +284,7 @@ def shaft_and_bore(build: Build) -> Iterator[Finding]:
         return
     thick = motors.shaft_mm > drive.bore_mm
     yield finding(
-        id="shaft-bore",
+        kind="shaft-bore",
         severity="stop",
         title="The motor pulley does not suit the shaft",
         about=["motors", "drive"],
@@ -328,7 +328,7 @@ def motor_and_deck(build: Build) -> Iterator[Finding]:
     # Lower only as far as the can stays off the road.
     can_turn = can_turn and wheel_radius(build) - can_radius(build) > 10.0 and motor_distance(build) > 0.0
     yield finding(
-        id="motor-deck",
+        kind="motor-deck",
         severity="stop" if room < 0.0 else "warn",
         title="The motor touches the deck in a full turn",
         about=["motors", "deck", "trucks"],
@@ -356,7 +356,7 @@ def wheel_bite(build: Build) -> Iterator[Finding]:
     stated = trucks is not None and trucks.height_mm is not None
     guess = "" if stated else " The trucks' height is estimated: measure it."
     yield finding(
-        id="wheel-bite",
+        kind="wheel-bite",
         severity="danger" if room < 0.0 and stated else "warn",
         title="The wheels bite the deck in a full turn",
         about=["wheels", "deck", "risers"],
@@ -388,7 +388,7 @@ def motor_and_ground(build: Build) -> Iterator[Finding]:
         return
     says = "the tyre on the motor is {room} thick" if hub else "{room} are left to the road"
     yield finding(
-        id="motor-ground",
+        kind="motor-ground",
         severity="stop" if room <= 0.0 or hub else "warn",
         title="The motor is too big for the wheels",
         about=["motors", "wheels"],
@@ -413,7 +413,7 @@ def soft_wheels_direct(build: Build) -> Iterator[Finding]:
     if (wheels.diameter_mm or 0.0) < SOFT_WHEEL:
         return
     yield finding(
-        id="soft-wheels-direct",
+        kind="soft-wheels-direct",
         severity="warn",
         title="Big soft wheels on a motor without a gear",
         about=["wheels", "motors", "drive"],
@@ -433,7 +433,7 @@ def plastic_pulley(build: Build) -> Iterator[Finding]:
     if drive is None or drive.pulley_material != "plastic" or torque is None or torque <= PLASTIC_BEARS:
         return
     yield finding(
-        id="plastic-pulley",
+        kind="plastic-pulley",
         severity="warn",
         title="High torque on a plastic pulley",
         about=["drive", "settings"],
@@ -456,7 +456,7 @@ def one_driven_wheel(build: Build, facts: Facts) -> Iterator[Finding]:
     if facts.slip_grade_pct > 1.25 * hill:
         return
     yield finding(
-        id="one-driven-wheel",
+        kind="one-driven-wheel",
         severity="warn",
         title="One driven wheel on a steep hill",
         about=["motors", "drive"],

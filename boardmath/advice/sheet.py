@@ -39,7 +39,7 @@ def speed_reads_wrong(build: Build) -> Iterator[Finding]:
         changes["settings.wheel_diameter_mm"] = round(rolling_diameter(build) or said.wheel_diameter_mm, 1)
     way = "fast" if factor > 1.0 else "slow"
     yield finding(
-        id="speed-reads-wrong",
+        kind="speed-reads-wrong",
         severity="warn",
         title=f"The controller reads the speed too {way}",
         about=["settings", "controller", "drive", "wheels"],
@@ -64,7 +64,7 @@ def cap_above_the_rule(build: Build) -> Iterator[Finding]:
     true = cap / (reads_fast(build) or 1.0)
     if rule is not None and true > rule * 1.005:
         yield finding(
-            id="cap-above-rule",
+            kind="cap-above-rule",
             severity="warn",
             title="The speed cap lies above the rule you noted",
             about=["settings", "brief"],
@@ -78,7 +78,7 @@ def cap_above_the_rule(build: Build) -> Iterator[Finding]:
         )
     elif brief.top_speed_kmh is not None and true < brief.top_speed_kmh * 0.995:
         yield finding(
-            id="cap-below-brief",
+            kind="cap-below-brief",
             severity="note",
             title="The speed cap lies below the brief",
             about=["settings", "brief"],
@@ -97,7 +97,7 @@ def quiet_cap_above_the_zone(build: Build) -> Iterator[Finding]:
     if cap is None or zone is None or cap / (reads_fast(build) or 1.0) <= zone * 1.005:
         return
     yield finding(
-        id="quiet-cap-above-zone",
+        kind="quiet-cap-above-zone",
         severity="warn",
         title="The slow mode is too fast for the quiet zone",
         about=["settings", "brief"],
@@ -125,7 +125,8 @@ def controllers_unalike(build: Build) -> Iterator[Finding]:
             title = Settings.model_fields[key].title or key
             grave = key in ("cells_in_series", "taper_end_v", "motor_brake_a", "fail_safe")
             yield finding(
-                id=f"unalike-{number}-{key.replace('_', '-')}",
+                kind="unalike",
+                of=f"{number}-{key.replace('_', '-')}",
                 severity="stop" if grave else "warn",
                 title="The controllers are not set alike",
                 about=["settings", "controller"],
@@ -161,7 +162,7 @@ def ceiling_on_a_descent(build: Build) -> Iterator[Finding]:
         return  # As high as it goes; that the controller is too slow for the motor is another finding.
     wanted = min(follows or 1e9, ceil(unloaded * DESCENT / 100.0) * 100.0)
     yield finding(
-        id="ceiling-on-a-descent",
+        kind="ceiling-on-a-descent",
         severity="warn",
         title="A steep descent reaches the speed ceiling",
         about=["settings", "controller", "motors"],
@@ -188,7 +189,7 @@ def braking_above_full(build: Build) -> Iterator[Finding]:
     full = full_voltage(pack)
     if ceiling > full + 0.05:
         yield finding(
-            id="braking-above-full",
+            kind="braking-above-full",
             severity="danger",
             title="Braking may overcharge the pack",
             about=["settings", "pack"],
@@ -211,7 +212,8 @@ def heat_unguarded(build: Build) -> Iterator[Finding]:
         begins = getattr(build.settings, name)
         if begins is not None and begins > most:
             yield finding(
-                id=f"late-rollback-{title}",
+                kind="late-rollback",
+                of=title,
                 severity="warn",
                 title=f"The {title} is held back too late",
                 about=["settings", "controller", "motors"],
@@ -231,7 +233,7 @@ def sensors_not_there(build: Build) -> Iterator[Finding]:
     if motors is None or motors.sensored is not False or mode in (None, "sensorless"):
         return
     yield finding(
-        id="no-hall-sensors",
+        kind="no-hall-sensors",
         severity="stop",
         title="Hall sensors are set, the motor has none",
         about=["settings", "motors"],
@@ -247,7 +249,7 @@ def link_mismatch(build: Build) -> Iterator[Finding]:
     if remote is None or remote.link is None or said is None or said == remote.link:
         return
     yield finding(
-        id="remote-link",
+        kind="remote-link",
         severity="stop",
         title="The link to the remote is set wrong",
         about=["settings", "remote"],
@@ -265,7 +267,7 @@ def hardly_any_brake(build: Build) -> Iterator[Finding]:
     if brake is None or brake >= BEGINNERS_BRAKE_A:
         return
     yield finding(
-        id="no-brake",
+        kind="no-brake",
         severity="danger",
         title="Hardly any brake is set",
         about=["settings", "controller"],
@@ -282,7 +284,7 @@ def caps_that_never_come(build: Build) -> Iterator[Finding]:
     if build.settings.speed_cap_kmh is None or "settings.speed_cap_kmh" in electrical_speed_limits(build):
         return
     yield finding(
-        id="cap-without-gearing",
+        kind="cap-without-gearing",
         severity="note",
         title="The speed cap cannot be reckoned yet",
         about=["settings", "drive", "wheels"],

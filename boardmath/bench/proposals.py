@@ -280,8 +280,8 @@ def _short_of_brakes(tried: Sequence[Case]) -> list[float]:
 def _grave(case: Case) -> float:
     """Each danger or misfit weighs four. What the brief's shortfall says is counted already."""
     found = findings(case.build, headline_of(case).promises, None)
-    weight = sum(_GRAVITY[f.severity] for f in found if not f.id.startswith("brief-"))
-    return weight + _SPEED_TO_SPARE * any(f.id == "speed-to-spare" for f in found) + _mismatch(case.build)
+    weight = sum(_GRAVITY[f.severity] for f in found if f.kind != "brief")
+    return weight + _SPEED_TO_SPARE * any(f.kind == "speed-to-spare" for f in found) + _mismatch(case.build)
 
 
 def _wanted(build: Build) -> dict[PromiseName, float]:

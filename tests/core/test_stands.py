@@ -59,6 +59,7 @@ def step(board: Known, id: str) -> Any:
 def of(severity: str, aside: Any = None) -> Finding:
     return Finding(
         id=f"a-{severity}",
+        kind="no-fuse",
         severity=severity,
         title="A thing",
         about=[],

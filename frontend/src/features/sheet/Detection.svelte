@@ -1,6 +1,16 @@
 <script lang="ts" module>
+  import type { Finding } from '$lib/api/client';
+
   /** Findings of the detection stand in its own section. */
-  export const isOfDetection = (id: string) => id.startsWith('detected-') || id.startsWith('motors-unalike');
+  const OF_DETECTION: Finding['kind'][] = [
+    'detected-halls',
+    'detected-kv',
+    'detected-resistance',
+    'detected-to-take',
+    'detected-turned',
+    'motors-unalike',
+  ];
+  export const isOfDetection = (finding: Finding) => OF_DETECTION.includes(finding.kind);
 </script>
 
 <!-- What the controller found out about each motor on the stand, against what was stated, and taken as measured. -->
@@ -14,7 +24,7 @@
   let { piece, link }: { piece: SheetRoom; link?: ControllerLink } = $props();
   const motors = $derived(piece.build.file.parts?.motors?.count ?? 1);
   const KEYS = ['resistance_mohm', 'inductance_uh', 'flux_linkage_mwb', 'on'];
-  const found = $derived((piece.sheet?.findings ?? []).filter((f) => isOfDetection(f.id)));
+  const found = $derived((piece.sheet?.findings ?? []).filter(isOfDetection));
 
   /** One row a motor; the rows before it are there first, as a list has no holes. */
   function set(i: number, key: string, value: unknown): void {

@@ -54,7 +54,7 @@
   const sheet = $derived(piece.sheet);
   const latest = $derived(piece.record?.sheets.at(-1));
   const grave = $derived(
-    (sheet?.findings ?? []).filter((f) => f.severity !== 'note' && !f.aside && !isOfDetection(f.id)),
+    (sheet?.findings ?? []).filter((f) => f.severity !== 'note' && !f.aside && !isOfDetection(f)),
   );
   const inIt = $derived(link.seen?.looked_at ? link.seen.findings : null);
   /** What stands below as wanted is not said twice. */
@@ -63,7 +63,7 @@
       (f) =>
         f.severity !== 'note' &&
         !f.aside &&
-        !isOfDetection(f.id) &&
+        !isOfDetection(f) &&
         !grave.some((g) => g.id === f.id && g.text === f.text),
     ),
   );
