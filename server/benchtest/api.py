@@ -7,7 +7,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from django.utils.text import slugify
-from ninja import Field, Router, Schema
+from ninja import Field, Router, Schema, Status
 
 from boardmath.benchtest import BenchReport, Standing
 from boardmath.buildfile.bench_test import BenchTest as Entered
@@ -118,8 +118,8 @@ def enter(request: HttpRequest, id: UUID, payload: EnterIn) -> object:
     try:
         services.enter(request.user, id, {**found, **payload.changes}, payload.was)
     except services.Overtaken as overtaken:
-        return 409, _all(request.user, id).model_copy(update={"overtaken": overtaken.paths})
-    return 200, _all(request.user, id)
+        return Status(409, _all(request.user, id).model_copy(update={"overtaken": overtaken.paths}))
+    return Status(200, _all(request.user, id))
 
 
 @router.post("/builds/{id}/benchtest", response={200: TestsOut, **REFUSALS}, exclude_none=True)

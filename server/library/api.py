@@ -5,7 +5,7 @@ from uuid import UUID
 
 from django.db.models import Count, Q
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from ninja import Query, Router, Schema
+from ninja import Query, Router, Schema, Status
 
 from boardmath.library import Missing, missing_figures
 from server.faults import REFUSALS, FaultsOut, RowFaults
@@ -186,7 +186,7 @@ def duplicate_part(request: HttpRequest, id: UUID) -> object:
 def delete_part(request: HttpRequest, id: UUID) -> object:
     """Out of the library; it can be brought back."""
     library.delete(request.user, id)
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/parts/{id}/restore", response={200: PartDetail, **REFUSALS}, exclude_none=True)

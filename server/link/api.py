@@ -7,6 +7,7 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
+from pydantic import TypeAdapter
 
 from boardmath.advice import Finding
 from boardmath.bench.report import predict
@@ -85,8 +86,42 @@ class LostOut(Schema):
 State = Literal["waiting", "running", "done", "failed", "stopped", "lost"]
 
 
+class Written(Schema):
+    """How each controller took what was set; ``sheet`` is the number under which it was written down."""
+
+    kind: Literal["write"]
+    outcomes: list[OutcomeOut] = []
+    left_out: list[str] = []
+    sheet: int | None = None
+
+
+class MotorsFound(Schema):
+    """What detection found of each motor."""
+
+    kind: Literal["detect"]
+    detected: list[Detected]
+
+
+class Ran(Schema):
+    kind: Literal["run"]
+    runs: list[RunOut]
+
+
+class CutOffFound(Schema):
+    kind: Literal["cut_off"]
+    cut_off: list[CutOffOut]
+
+
+class RemoteLost(Schema):
+    kind: Literal["lose_remote"]
+    lost: list[LostOut]
+
+
+Result = Annotated[Written | MotorsFound | Ran | CutOffFound | RemoteLost, Field(discriminator="kind")]
+
+
 class ErrandOut(Schema):
-    """What the worker was asked for, how far it is, and how it ended."""
+    """What the worker was asked for, how far it is, and how it ended; ``result`` is what it brought home, if anything."""
 
     id: UUID
     kind: services.Kind
@@ -98,13 +133,7 @@ class ErrandOut(Schema):
     created_at: datetime
     ended_at: datetime | None = None
     live: Frame | None = None
-    outcomes: list[OutcomeOut] | None = None
-    left_out: list[str] | None = None
-    sheet: int | None = None
-    detected: list[Detected] | None = None
-    runs: list[RunOut] | None = None
-    cut_off: list[CutOffOut] | None = None
-    lost: list[LostOut] | None = None
+    result: Result | None = None
     troubles: list[str] = []
 
 
@@ -180,12 +209,6 @@ class ErrandIn(LineIn):
 
 def _out(errand: Errand) -> ErrandOut:
     result = errand.result or {}
-    runs = result.get("runs")
-    if runs:
-        file = read_file(errand.build)
-        first = 1 + (errand.unit or 0) * motors_each(file)
-        firsts = itertools.accumulate((len(run["steady"]["motors"]) for run in runs), initial=first)
-        runs = [_run(file, run, first) for run, first in zip(runs, firsts, strict=False)]
     return ErrandOut(
         id=errand.id,
         kind=cast(services.Kind, errand.kind),
@@ -197,10 +220,28 @@ def _out(errand: Errand) -> ErrandOut:
         created_at=errand.created_at,
         ended_at=errand.ended_at,
         live=errand.live if errand.state in services.UNDER_WAY else None,
-        **{k: result.get(k) for k in ("outcomes", "left_out", "sheet", "detected", "cut_off", "lost")},
-        runs=runs,
+        result=_brought_home(errand, result),
         troubles=result.get("troubles", []),
     )
+
+
+_HOME = {"write": "outcomes", "detect": "detected", "run": "runs", "cut_off": "cut_off", "lose_remote": "lost"}
+"""By errand, the part of its result without which it brought nothing home."""
+
+
+def _brought_home(errand: Errand, result: dict[str, Any]) -> Result | None:
+    if not result.get(_HOME.get(errand.kind, "")):
+        return None
+    if errand.kind != "run":
+        return TypeAdapter[Result](Result).validate_python({"kind": errand.kind, **_known(result)})
+    file, runs = read_file(errand.build), result["runs"]
+    first = 1 + (errand.unit or 0) * motors_each(file)
+    firsts = itertools.accumulate((len(run["steady"]["motors"]) for run in runs), initial=first)
+    return Ran(kind="run", runs=[_run(file, run, first) for run, first in zip(runs, firsts, strict=False)])
+
+
+def _known(result: dict[str, Any]) -> dict[str, Any]:
+    return {key: value for key, value in result.items() if value is not None}
 
 
 def _run(file: BuildFile, run: dict[str, Any], first: int) -> RunOut:

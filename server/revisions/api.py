@@ -5,7 +5,7 @@ from typing import Annotated
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Router, Schema, Status
 
 from boardmath.buildfile import read_build
 from boardmath.compare import Differences, differences
@@ -77,9 +77,9 @@ def rename(request: HttpRequest, id: UUID, revision_id: UUID, payload: RevisionI
 def go_back(request: HttpRequest, id: UUID, revision_id: UUID, payload: GoBackIn) -> object:
     """The build as it was at a named point, as a new revision; 409 where it was saved elsewhere since."""
     try:
-        return 200, build_out(revisions.go_back(request.user, id, revision_id, payload.revision))
+        return Status(200, build_out(revisions.go_back(request.user, id, revision_id, payload.revision)))
     except services.Conflict as conflict:
-        return 409, build_out(conflict.current)
+        return Status(409, build_out(conflict.current))
 
 
 def _out(revision: Revision, changed: list[Differences]) -> RevisionOut:

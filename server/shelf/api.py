@@ -4,7 +4,7 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
@@ -66,9 +66,9 @@ def get_build(request: HttpRequest, id: UUID) -> object:
 def save_build(request: HttpRequest, id: UUID, payload: SaveIn) -> object:
     """Saves a build over the revision that the sender started from; 409 with what stands there now otherwise."""
     try:
-        return 200, build_out(services.save(request.user, id, payload.document, payload.revision))
+        return Status(200, build_out(services.save(request.user, id, payload.document, payload.revision)))
     except services.Conflict as conflict:
-        return 409, build_out(conflict.current)
+        return Status(409, build_out(conflict.current))
 
 
 @router.post("/builds/{id}/duplicate", response={200: BuildOut, **REFUSALS}, exclude_none=True)
@@ -81,7 +81,7 @@ def duplicate_build(request: HttpRequest, id: UUID) -> object:
 def delete_build(request: HttpRequest, id: UUID) -> object:
     """Off the shelf; it can be brought back."""
     services.delete(request.user, id)
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/builds/{id}/restore", response={200: BuildOut, **REFUSALS}, exclude_none=True)

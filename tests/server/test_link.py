@@ -73,13 +73,13 @@ def test_a_new_controller_is_read_judged_set_read_back_and_written_down(bench):
     assert {d["key"]: (d["wanted"], d["held"]) for d in seen["differs"]}["cells_in_series"] == ([10], [5])
     assert "controller-cells-mismatch" in {f["id"] for f in seen["findings"]}, "the left-over five cells"
     done = bench.write(build)
-    assert [o["verdict"] for o in done["outcomes"]] == ["as wanted"]
+    assert [o["verdict"] for o in done["result"]["outcomes"]] == ["as wanted"]
     after = bench.against(build)
     assert after["differs"] == []
     assert after["held"] == [{**FACTORY, **WANTED}]
     assert "controller-cells-mismatch" not in {f["id"] for f in after["findings"]}
     kept = SetSheet.objects.get()
-    assert (kept.number, kept.read_back, kept.reason) == (done["sheet"], True, "first set-up")
+    assert (kept.number, kept.read_back, kept.reason) == (done["result"]["sheet"], True, "first set-up")
     assert kept.settings == {**FACTORY, **WANTED}
 
 
@@ -92,7 +92,7 @@ def test_after_a_reset_the_record_alone_brings_it_back(bench):
     assert {d["key"] for d in lost["differs"]} == set(WANTED)
     recorded = bench.sheets(build)[-1]["settings"]
     back = bench.write(build, recorded, lost["held"])
-    assert [o["verdict"] for o in back["outcomes"]] == ["as wanted"]
+    assert [o["verdict"] for o in back["result"]["outcomes"]] == ["as wanted"]
     assert bench.against(build, recorded)["differs"] == []
 
 
@@ -102,8 +102,8 @@ def test_what_was_not_seen_is_not_overwritten(bench):
     seen = bench.against(build)["held"]
     bench.write(build, {"motor_current_a": 40.0})
     again = bench.write(build, WANTED, seen)
-    assert [o["verdict"] for o in again["outcomes"]] == ["not begun"]
-    assert "something else than you saw" in again["outcomes"][0]["why"]
+    assert [o["verdict"] for o in again["result"]["outcomes"]] == ["not begun"]
+    assert "something else than you saw" in again["result"]["outcomes"][0]["why"]
     assert bench.against(build)["held"][0]["cells_in_series"] == 5
 
 
@@ -111,8 +111,8 @@ def test_a_value_that_the_controller_refuses_is_named(bench):
     build = bench.workshop.new()
     bench.send(build, "read")
     done = bench.write(build, {**WANTED, "motor_current_a": 90.0})
-    assert [(o["verdict"], o["refused"]) for o in done["outcomes"]] == [("as before", "motor_current_a")]
-    assert done.get("sheet") is None
+    assert [(o["verdict"], o["refused"]) for o in done["result"]["outcomes"]] == [("as before", "motor_current_a")]
+    assert done["result"].get("sheet") is None
     assert SetSheet.objects.count() == 0
 
 
@@ -121,14 +121,14 @@ def test_a_half_written_controller_is_said_until_it_is_settled(bench):
     bench.send(build, "read")
     bench.mischief(build, {"what": "torn", "at": "keep", "times": -1})
     torn = bench.write(build)
-    assert [o["verdict"] for o in torn["outcomes"]] == ["neither"]
-    assert "cells_in_series" in torn["outcomes"][0]["differs"]
+    assert [o["verdict"] for o in torn["result"]["outcomes"]] == ["neither"]
+    assert "cells_in_series" in torn["result"]["outcomes"][0]["differs"]
     said = bench.against(build)
     assert "half written. Do not ride" in said["unsettled"]
     assert said["known"]
-    assert {d["key"] for d in said["differs"]} == set(torn["outcomes"][0]["differs"])
+    assert {d["key"] for d in said["differs"]} == set(torn["result"]["outcomes"][0]["differs"])
     bench.mischief(build)
-    assert bench.write(build)["sheet"] == 1
+    assert bench.write(build)["result"]["sheet"] == 1
     assert bench.against(build).get("unsettled") is None
 
 
@@ -144,7 +144,7 @@ def test_a_link_that_dies_in_the_middle_is_said_and_a_look_settles_it(bench, mon
         {"what": "request_lost", "at": "read", "after": 2, "times": -1},
     )
     done = bench.write(build, WANTED, seen)
-    assert [o["verdict"] for o in done["outcomes"]] == ["unknown"]
+    assert [o["verdict"] for o in done["result"]["outcomes"]] == ["unknown"]
     said = bench.against(build)
     assert "Nobody knows" in said["unsettled"]
     assert not said["known"]
@@ -189,7 +189,7 @@ def test_two_controllers_are_set_alike_and_a_difference_is_found(bench):
     found = {f["id"]: f["text"] for f in bench.against(build)["findings"]}
     assert "25 A in the first, 10 A in controller 2" in found["unalike-2-motor-brake-a"]
     done = bench.write(build, {**WANTED, "motor_brake_a": 40.0})
-    assert [o["verdict"] for o in done["outcomes"]] == ["as wanted", "as wanted"]
+    assert [o["verdict"] for o in done["result"]["outcomes"]] == ["as wanted", "as wanted"]
     assert not any(i.startswith("unalike") for i in (f["id"] for f in bench.against(build)["findings"]))
 
 
@@ -197,12 +197,12 @@ def test_the_second_controller_is_not_begun_when_the_first_did_not_end_well(benc
     build = bench.workshop.new(changed(SPIT_RUNNER, TWO))
     bench.send(build, "read")
     done = bench.write(build, {**WANTED, "motor_current_a": 90.0})
-    assert [o["verdict"] for o in done["outcomes"]] == ["as before", "not begun"]
+    assert [o["verdict"] for o in done["result"]["outcomes"]] == ["as before", "not begun"]
 
 
 def test_detection_and_a_run_come_back_with_what_was_predicted(bench):
     build = bench.workshop.new(changed(SPIT_RUNNER, TWO))
-    found = bench.send(build, "detect")["detected"]
+    found = bench.send(build, "detect")["result"]["detected"]
     assert len(found) == 2
     assert [f["turned"] for f in found] == ["forward", "backward"], "two motors on one axle look at each other"
     bench.send(build, "read")
@@ -213,7 +213,7 @@ def test_detection_and_a_run_come_back_with_what_was_predicted(bench):
     bench.write(build, [wanted, {**wanted, **apart}])
     assert bench.against(build, wanted, [apart])["differs"] == []
     assert bench.sheets(build)[-1]["apart"] == [apart], "written down as each was read back"
-    runs = bench.send(build, "run")["runs"]
+    runs = bench.send(build, "run")["result"]["runs"]
     assert [line["name"] for r in runs for line in r["figure"]["lines"]][::2] == ["motor 1", "motor 2"]
     for run in runs:
         told = run["predicted"]["erpm"]
@@ -222,8 +222,8 @@ def test_detection_and_a_run_come_back_with_what_was_predicted(bench):
         assert {m["turns"] for m in run["steady"]["motors"]} == {"forward"}, (
             "each its own way, both drive the board forward"
         )
-    assert bench.send(build, "cut_off")["cut_off"][0]["ends_v"] == pytest.approx(31.0, abs=0.2)
-    assert bench.send(build, "lose_remote")["lost"][0]["does"] == "release"
+    assert bench.send(build, "cut_off")["result"]["cut_off"][0]["ends_v"] == pytest.approx(31.0, abs=0.2)
+    assert bench.send(build, "lose_remote")["result"]["lost"][0]["does"] == "release"
 
 
 def test_the_controller_sits_on_the_board_as_it_is_now_and_keeps_what_was_set(bench):
@@ -232,7 +232,7 @@ def test_the_controller_sits_on_the_board_as_it_is_now_and_keeps_what_was_set(be
     bench.write(build)
     faster = changed(SPIT_RUNNER, {"parts.motors.kv_rpm_per_v": 230})
     bench.workshop.send("PUT", f"/builds/{build['id']}", {"revision": build["revision"], "document": faster})
-    flux = bench.send(build, "detect")["detected"][0]["flux_linkage_mwb"]
+    flux = bench.send(build, "detect")["result"]["detected"][0]["flux_linkage_mwb"]
     assert flux == pytest.approx(8.27 / 230 / 1.5 / 7 * 1000, rel=0.05)
     bench.send(build, "read")
     assert bench.against(build)["held"] == [{**FACTORY, **WANTED}]
@@ -294,16 +294,16 @@ def test_a_cable_leads_to_one_controller_and_is_moved_to_the_other(bench, settin
         seen = bench.against(build, wanted, [apart], **line)
         assert {d["key"]: d["wanted"] for d in seen["differs"]}.get("directions") == ([None, ["reversed"]][unit])
         done = bench.write(build, [each[unit]], seen=seen["held"], **line)
-        assert [o["verdict"] for o in done["outcomes"]] == ["as wanted"]
+        assert [o["verdict"] for o in done["result"]["outcomes"]] == ["as wanted"]
         assert bench.against(build, wanted, [apart], **line)["differs"] == []
     first, second = bench.sheets(build)
     assert (first["apart"], second["apart"]) == ([], [apart]), "the other one's values are those of the sheet before"
     assert [s["reason"] for s in (first, second)] == ["first set-up (controller 1)", "first set-up (controller 2)"]
     # The motors of a cable's controller are the board's own by number.
-    found = bench.send(build, "detect", **lines[1])["detected"]
+    found = bench.send(build, "detect", **lines[1])["result"]["detected"]
     assert [f.get("turned") for f in found] == [None, "backward"]
     run = bench.send(build, "run", **lines[1])
-    assert run["runs"][0]["figure"]["lines"][0]["name"] == "motor 2"
+    assert run["result"]["runs"][0]["figure"]["lines"][0]["name"] == "motor 2"
     errand = {"changes": {}, "errand": run["id"]}
     entered = bench.workshop.send("PATCH", f"/builds/{build['id']}/benchtest", errand).json()["entered"]
     assert entered["motors"][0] == {}

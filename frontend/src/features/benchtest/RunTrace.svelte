@@ -8,7 +8,7 @@
   let { errand }: { errand: Schemas['ErrandOut'] } = $props();
 
   const live = $derived(errand.live);
-  const runs = $derived(errand.runs ?? []);
+  const runs = $derived(errand.result?.kind === 'run' ? errand.result.runs : []);
   const say = (value: number, quantity: string) => written(value, quantity, reader.units);
 </script>
 

@@ -32,7 +32,8 @@
   const all = (key: string, values: unknown[]) => ofEach(values.map((v) => text(key, v)));
   const clock = (iso: string | undefined) =>
     iso ? new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) : '';
-  const bad = $derived((errand?.outcomes ?? []).filter((o) => o.verdict !== 'as wanted'));
+  const written = $derived(errand?.result?.kind === 'write' ? errand.result : null);
+  const bad = $derived((written?.outcomes ?? []).filter((o) => o.verdict !== 'as wanted'));
   const ENDS: Record<Schemas['OutcomeOut']['verdict'], string> = {
     'as wanted': 'holds what you wanted',
     'as before': 'holds what it held before; nothing was changed',
@@ -129,12 +130,12 @@
     {#if errand?.kind === 'write' && errand.state === 'done'}
       {#if bad.length === 0}
         <p class="mt-1 text-sm text-holds" data-testid="written">
-          ✓ Set, read back, the same. {errand.sheet ? `Written down as sheet ${errand.sheet}.` : ''}
+          ✓ Set, read back, the same. {written?.sheet ? `Written down as sheet ${written.sheet}.` : ''}
           <a class="link" href={roomOf(piece.build.id, 'benchtest')}>Now the bench test</a>
         </p>
       {:else}
         <ul class="m-0 mt-1 list-none p-0 text-sm" data-testid="not-written">
-          {#each errand.outcomes ?? [] as outcome, i (i)}
+          {#each written?.outcomes ?? [] as outcome, i (i)}
             <li class:text-short={outcome.verdict !== 'as wanted'}>
               {several ? `Controller ${i + 1}` : 'The controller'}
               {ENDS[outcome.verdict]}.
@@ -143,9 +144,9 @@
           {/each}
         </ul>
       {/if}
-      {#if errand.left_out?.length}
+      {#if written?.left_out?.length}
         <p class="mt-1 text-sm text-unsure">
-          ~ It has no such setting: {errand.left_out.map(title).join(', ')}.
+          ~ It has no such setting: {written.left_out.map(title).join(', ')}.
         </p>
       {/if}
     {/if}

@@ -31,8 +31,8 @@
 
   function heard(mine: SheetRoom, errand: Errand): void {
     if (errand.kind === 'write') void mine.recall();
-    if (!errand.detected) return;
-    mine.build.set('detected', errand.detected);
+    if (errand.result?.kind !== 'detect') return;
+    mine.build.set('detected', errand.result.detected);
     notices.say(
       'Detected; written beside the motors.',
       { label: 'Undo', run: () => mine.build.undo() },

@@ -4285,6 +4285,16 @@ export interface components {
             /** Quantity */
             quantity: string;
         };
+        /** CutOffFound */
+        CutOffFound: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cut_off";
+            /** Cut Off */
+            cut_off: components["schemas"]["CutOffOut"][];
+        };
         /** CutOffOut */
         CutOffOut: {
             /** Begins V */
@@ -4294,7 +4304,7 @@ export interface components {
         };
         /**
          * ErrandOut
-         * @description What the worker was asked for, how far it is, and how it ended.
+         * @description What the worker was asked for, how far it is, and how it ended; ``result`` is what it brought home, if anything.
          */
         ErrandOut: {
             /**
@@ -4328,20 +4338,8 @@ export interface components {
             /** Ended At */
             ended_at?: string | null;
             live?: components["schemas"]["Frame"] | null;
-            /** Outcomes */
-            outcomes?: components["schemas"]["OutcomeOut"][] | null;
-            /** Left Out */
-            left_out?: string[] | null;
-            /** Sheet */
-            sheet?: number | null;
-            /** Detected */
-            detected?: components["schemas"]["Detected"][] | null;
-            /** Runs */
-            runs?: components["schemas"]["RunOut"][] | null;
-            /** Cut Off */
-            cut_off?: components["schemas"]["CutOffOut"][] | null;
-            /** Lost */
-            lost?: components["schemas"]["LostOut"][] | null;
+            /** Result */
+            result?: (components["schemas"]["Written"] | components["schemas"]["MotorsFound"] | components["schemas"]["Ran"] | components["schemas"]["CutOffFound"] | components["schemas"]["RemoteLost"]) | null;
             /**
              * Troubles
              * @default []
@@ -4451,6 +4449,19 @@ export interface components {
             turns?: string | null;
         };
         /**
+         * MotorsFound
+         * @description What detection found of each motor.
+         */
+        MotorsFound: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "detect";
+            /** Detected */
+            detected: components["schemas"]["Detected"][];
+        };
+        /**
          * OnTheStand
          * @description What the stand should show at one pack voltage.
          */
@@ -4493,6 +4504,26 @@ export interface components {
                 [key: string]: unknown[];
             };
         };
+        /** Ran */
+        Ran: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "run";
+            /** Runs */
+            runs: components["schemas"]["RunOut"][];
+        };
+        /** RemoteLost */
+        RemoteLost: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lose_remote";
+            /** Lost */
+            lost: components["schemas"]["LostOut"][];
+        };
         /**
          * RunOut
          * @description A run of one controller's motors, beside what was predicted at the pack's voltage.
@@ -4505,6 +4536,29 @@ export interface components {
             stopped_in_s: number;
             predicted?: components["schemas"]["OnTheStand"] | null;
             figure: components["schemas"]["Plot"];
+        };
+        /**
+         * Written
+         * @description How each controller took what was set; ``sheet`` is the number under which it was written down.
+         */
+        Written: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "write";
+            /**
+             * Outcomes
+             * @default []
+             */
+            outcomes: components["schemas"]["OutcomeOut"][];
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: string[];
+            /** Sheet */
+            sheet?: number | null;
         };
         /**
          * AgainstIn
