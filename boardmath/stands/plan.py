@@ -98,7 +98,8 @@ def falls_short(known: Known) -> Iterator[NextStep]:
 
 def warnings(known: Known) -> Iterator[NextStep]:
     """What should be weighed up before it is bought."""
-    open_ = [f for f in known.findings if f.severity == "warn" and f.aside is None]
+    # What the brief lacks has a step of its own.
+    open_ = [f for f in known.findings if f.severity == "warn" and f.aside is None and f.kind != "brief"]
     if open_ and known.stage == "planned":
         further = f"; and {counted(len(open_) - 2, 'more', 'more')}" if len(open_) > 2 else ""
         yield NextStep(

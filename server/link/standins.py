@@ -13,6 +13,7 @@ import signal
 import subprocess
 import sys
 import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -24,7 +25,7 @@ from controllerlink.link import LinkFailed
 from server.people import Key
 
 IDLE_S = 1800
-STARTS_WITHIN_S = 20.0
+STARTS_WITHIN_S = 60.0
 MOST = 12
 """Simulated controllers that run at once on this machine; what the others hold stays in their memories."""
 
@@ -46,7 +47,7 @@ def running(lock: Path) -> bool:
     return False
 
 
-def address(build_id: Key, file: BuildFile, unit: int) -> str:
+def address(build_id: Key, file: BuildFile, unit: int, stopped: Callable[[], bool] = lambda: False) -> str:
     """Where the simulated controller ``unit`` of a build answers; it is started where it does not run yet.
 
     A board that was changed since, in more than its settings, gets a controller that sits on the board as it is now; what
@@ -71,7 +72,7 @@ def address(build_id: Key, file: BuildFile, unit: int) -> str:
                 return str(said["address"])
             _end(int(said["pid"]), lock)
         _make_room(folder)
-        return _start(build_id, unit, document, digest, memory, note)
+        return _start(build_id, unit, document, digest, memory, note, stopped)
 
 
 def _make_room(folder: Path) -> None:
@@ -91,7 +92,15 @@ def _end(pid: int, lock: Path) -> None:
         time.sleep(0.05)
 
 
-def _start(build_id: Key, unit: int, document: dict[str, Any], digest: str, memory: Path, note: Path) -> str:
+def _start(
+    build_id: Key,
+    unit: int,
+    document: dict[str, Any],
+    digest: str,
+    memory: Path,
+    note: Path,
+    stopped: Callable[[], bool],
+) -> str:
     board = memory.with_suffix(".board")
     board.write_text(json.dumps(document))
     command = [
@@ -120,7 +129,7 @@ def _start(build_id: Key, unit: int, document: dict[str, Any], digest: str, memo
     assert process.stderr is not None
     os.set_blocking(process.stdout.fileno(), False)
     said, until = b"", time.monotonic() + STARTS_WITHIN_S
-    while b"\n" not in said and process.poll() is None and time.monotonic() < until:
+    while b"\n" not in said and process.poll() is None and time.monotonic() < until and not stopped():
         time.sleep(0.05)
         said += process.stdout.read() or b""
     if b"\n" not in said:

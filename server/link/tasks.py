@@ -57,7 +57,7 @@ class Talk:
     def link(self, unit: int) -> Link:
         """A link to one of the board's controllers."""
         self.say(f"connecting to controller {unit + 1}" if controllers(self.file) > 1 else "connecting")
-        address = self.errand.port or standins.address(self.errand.build_id, self.file, unit)
+        address = self.errand.port or standins.address(self.errand.build_id, self.file, unit, self.stopped)
         return Link(address, stopped=self.stopped)
 
     def each(self, do: Callable[[Link, int], Any]) -> list[Any]:

@@ -134,8 +134,11 @@
         {/each}
         <span class="remark text-sm">{PROFILES.find(([p]) => p === piece.profile)?.[1]}</span>
         {#if open_}
-          <Button main onclick={() => piece.take(sheet.lines.map((l) => l.field))} class="ml-auto"
-            >Take all {sheet.lines.length} as recommended</Button
+          <Button
+            main
+            disabled={!piece.fresh}
+            onclick={() => piece.take(sheet.lines.map((l) => l.field))}
+            class="ml-auto">Take all {sheet.lines.length} as recommended</Button
           >
         {:else}
           <span class="ml-auto text-sm text-holds">✓ all as recommended</span>

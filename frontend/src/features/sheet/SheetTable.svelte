@@ -79,6 +79,7 @@
               {#if line.stand !== 'as recommended'}
                 <button
                   class="link text-sm"
+                  disabled={!piece.fresh}
                   aria-label={`Take ${say(line, line.value)} for ${figureSpec(path(line)).title}`}
                   onclick={() => piece.take([line.field])}>take it</button
                 >

@@ -55,6 +55,11 @@ export class SheetRoom {
     return this.recorded.answer;
   }
 
+  /** The values are those of the profile that is looked at; until then none of them is taken. */
+  get fresh(): boolean {
+    return this.profile === this.sheet?.profile;
+  }
+
   /** The profile that is looked at; stands at once when it is chosen. */
   get profile(): Profile | undefined {
     return this.meant ?? this.sheet?.profile;

@@ -53,14 +53,14 @@
   </div>
   {#if step.cure}
     <Button
-      main={step.urgency === 'danger'}
+      main={step.urgency === 'danger' || number === 1}
       disabled={taken}
       onclick={take}
       class="ml-10 min-h-9 shrink-0 sm:ml-0">{say(step.cure.saying)}</Button
     >
   {:else}
     <Button
-      main={step.urgency === 'danger'}
+      main={step.urgency === 'danger' || number === 1}
       href={roomOf(build.id, step.room, step.field)}
       class="ml-10 min-h-9 shrink-0 sm:ml-0">{step.label}</Button
     >
