@@ -74,6 +74,7 @@ def figures() -> dict[str, Any]:
 
 def tables() -> str:
     """Figures and units as a TypeScript module."""
+    from boardmath.bench.beginning import QUESTIONS
     from boardmath.bench.stations import STATIONS
     from boardmath.house import ROOMS, STOREYS
     from boardmath.kinds import KINDS
@@ -95,6 +96,7 @@ def tables() -> str:
         f"export type FigurePath =\n  | {of_a_build};\n\n"
         f"export const QUANTITIES: Record<string, QuantitySpec> = {written(unit_table())};\n\n"
         f"export const KINDS: Record<string, KindSpec> = {written(kinds)};\n\n"
+        f"export const QUESTIONS = {written([q.model_dump() for q in QUESTIONS])};\n\n"
         f"export const STATIONS: StationSpec[] = {written([s.model_dump(exclude_none=True) for s in STATIONS])};\n\n"
         f"export const STOREYS = {written([s.model_dump() for s in STOREYS])} as const;\n\n"
         f"export const ROOMS = {written([r.model_dump() for r in ROOMS])} as const;\n"

@@ -2,6 +2,7 @@
 
 import pytest
 
+from boardmath.bench.beginning import QUESTIONS
 from boardmath.bench.stations import STATIONS
 from boardmath.buildfile import Build
 from boardmath.buildfile.build import Parts
@@ -68,6 +69,14 @@ def test_what_is_entered_and_dragged_at_a_station_is_in_the_build_file(station):
         span = field(handle.path).json_schema_extra
         assert span["low"] <= handle.low < handle.high <= span["high"]
         assert handle.step <= handle.high - handle.low
+
+
+def test_each_of_the_six_questions_is_answered_by_figures_that_there_are():
+    assert len(QUESTIONS) == 6
+    paths = [path for question in QUESTIONS for path in question.fields]
+    assert len(set(paths)) == len(paths)
+    for path in paths:
+        assert field(path).title
 
 
 def test_limits_keep_the_numbers_that_the_engine_gives_them():

@@ -31,7 +31,8 @@ def test_choosing_a_motor_moves_the_staffs_and_is_kept(demo: Page):
 
 
 def test_a_board_from_nothing(own: Page):
-    own.get_by_role("button", name="Start a board").click()
+    own.get_by_role("link", name="Start a board").click()
+    own.get_by_role("button", name="Choose part by part").click()
     expect(own.get_by_text("Still needed for speed, hill and range")).to_be_visible()
     expect(own.get_by_test_id("staff-speed")).to_have_attribute("data-verdict", "not yet")
     wanted = figure(own, "brief.top_speed_kmh")

@@ -30,6 +30,9 @@ def tab_to(page: Page, name: str, most: int = 120) -> None:
 def test_a_brief_to_a_finished_build_with_the_keyboard_alone(own: Page):
     tab_to(own, "Start a board")
     own.keyboard.press("Enter")
+    own.get_by_role("heading", name="A new board").wait_for()
+    tab_to(own, "Choose part by part")
+    own.keyboard.press("Enter")
     own.get_by_test_id("staff-speed").wait_for()
     own.keyboard.press("1")
     wanted = {

@@ -88,7 +88,8 @@ def test_curves_have_bands_values_words_and_files(bench, width):
 
 
 def test_a_bare_build_says_what_its_curves_need(own: Page):
-    own.get_by_role("button", name="Start a board").click()
+    own.get_by_role("link", name="Start a board").click()
+    own.get_by_role("button", name="Choose part by part").click()
     own.get_by_test_id("staff-speed").wait_for()
     to_room(own, "Curves")
     expect(own.get_by_text("Not far enough for curves.")).to_be_visible()

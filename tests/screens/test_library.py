@@ -85,7 +85,8 @@ def test_a_part_by_hand_says_what_is_assumed_and_serves_the_bench(library: Page)
     expect(panel.get_by_test_id("assumed")).to_contain_text("Phase resistance")
     # It is there to be chosen.
     library.get_by_role("link", name="Shelf").click()
-    library.get_by_role("button", name="Start a board").click()
+    library.get_by_role("link", name="Start a board").click()
+    library.get_by_role("button", name="Choose part by part").click()
     library.get_by_test_id("station-motor").click()
     expect(library.get_by_test_id("candidate").filter(has_text="Winch motor")).to_have_count(1)
 

@@ -7,6 +7,7 @@ import Outside from './Outside.svelte';
 /** Every page by its address. Rooms are loaded when they are opened; each is called by its slug. */
 export const { navigate, route } = createRouter({
   '/': { '/': () => import('../features/shelf/Page.svelte'), layout: Outside },
+  '/beginning': { '/': () => import('../features/beginning/Page.svelte'), layout: Outside },
   '/library': { '/': () => import('../features/library/Page.svelte'), layout: Outside },
   '/compare/:refs': { '/': () => import('../features/compare/Page.svelte'), layout: Outside },
   '/builds/:id': {
@@ -24,7 +25,10 @@ export const { navigate, route } = createRouter({
 });
 
 installRouter({
-  navigate: (path, options) => navigate(path as '/', options),
+  navigate: (path, options) => {
+    const { pathname, search } = new URL(path, location.origin);
+    return navigate(pathname as '/', { ...options, search });
+  },
   params: () => route.params,
 });
 

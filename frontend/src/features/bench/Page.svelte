@@ -23,6 +23,7 @@
   let explaining = $state<'speed' | 'hill' | 'range' | 'carry' | 'money'>('speed');
   let asking = $state(false);
   let helping = $state(false);
+  let proposing = $state(false);
   let panel = $state<StationPanel>();
 
   const station = $derived(STATIONS.find((s) => s.id === stationId) ?? STATIONS[0]!);
@@ -56,6 +57,11 @@
   onMount(() => {
     const at = new URLSearchParams(location.search).get('at');
     if (at) goToField(at);
+    // From the six questions straight to their answer; once, not again after a reload.
+    if (new URLSearchParams(location.search).has('propose')) {
+      history.replaceState(history.state, '', location.pathname);
+      proposing = true;
+    }
   });
 
   /** To a station; on a phone, where the route stands below it, into view. */
@@ -114,7 +120,7 @@
     </div>
     {#if prediction?.line.length}<PowerLine moments={prediction.line} />{/if}
     <div class="flex flex-1 scroll-mt-2 flex-col lg:min-h-0" data-station-panel>
-      {#key station.id}<StationPanel bind:this={panel} {bench} {station} />{/key}
+      {#key station.id}<StationPanel bind:this={panel} {bench} {station} bind:proposing />{/key}
     </div>
   </main>
 

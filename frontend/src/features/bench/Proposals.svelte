@@ -1,5 +1,6 @@
 <!-- From the brief to builds: what the library could make of it, and what each gives up. -->
 <script lang="ts">
+  import { untrack } from 'svelte';
   import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
   import { api, faultsOf, type Proposal } from '$lib/api/client';
@@ -10,7 +11,12 @@
   import { STATIONS } from './stations';
   import type { Bench } from './bench.svelte';
 
-  let { bench }: { bench: Bench } = $props();
+  let { bench, wanted = $bindable(false) }: { bench: Bench; wanted?: boolean } = $props();
+  $effect(() => {
+    if (!wanted) return;
+    wanted = false;
+    untrack(() => void propose(false));
+  });
 
   let open = $state(false);
   let proposals = $state.raw<Proposal[] | null>(null);
@@ -55,7 +61,7 @@
     notices.say(
       `On the bench: ${one.title.toLowerCase()}.`,
       { label: 'Undo', run: () => bench.build.undo() },
-      bench,
+      bench.build,
     );
   }
 

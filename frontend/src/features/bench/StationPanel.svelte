@@ -15,8 +15,10 @@
   interface Props {
     bench: Bench;
     station: Station;
+    /** Boards are wanted at once; taken back when they are asked for. */
+    proposing?: boolean;
   }
-  let { bench, station }: Props = $props();
+  let { bench, station, proposing = $bindable(false) }: Props = $props();
 
   type Sheet = {
     id: string;
@@ -156,7 +158,7 @@
       {/each}
     </ul>
   {/if}
-  {#if station.id === 'brief'}<Proposals {bench} />{/if}
+  {#if station.id === 'brief'}<Proposals {bench} bind:wanted={proposing} />{/if}
   {#if station.handles.length}<Handles {bench} handles={station.handles} />{/if}
 
   {#if sheet.kind === 'choose' && sheet.slot}

@@ -9,9 +9,11 @@
     importFile,
     type BuildFile,
     type Faults,
+    type Schemas,
     type ShelfBuild,
   } from '$lib/api/client';
   import BoardView from '$lib/drawings/BoardView.svelte';
+  import { recall, remember } from '$lib/sync/remembered';
   import Dialog from '$lib/ui/Dialog.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
   import Menu from '$lib/ui/Menu.svelte';
@@ -25,6 +27,7 @@
   let count = $state(0);
   let failed = $state(false);
   let fetching = $state(false);
+  let remembered = $state(false);
   /** Builds ticked to be set side by side. */
   let ticked = $state.raw<string[]>([]);
   let importFaults = $state.raw<(Faults & { file: string }) | null>(null);
@@ -32,6 +35,7 @@
   let newName = $state('');
   let picker = $state<FilePicker>();
 
+  const KEPT = 'shelf';
   onMount(() => load());
 
   /** The shelf as far as it is open, or its next stretch. */
@@ -42,11 +46,23 @@
     const answer = await api.GET('/api/shelf', { params: { query } }).catch(() => null);
     fetching = false;
     failed = !answer?.data;
-    if (!answer?.data) return;
+    if (!answer?.data) return showRemembered();
+    remembered = false;
+    if (!further) void remember(KEPT, answer.data);
     const known = new Set(further ? builds?.map((b) => b.id) : []);
     builds = [...(further ? (builds ?? []) : []), ...answer.data.builds.filter((b) => !known.has(b.id))];
     count = answer.data.count;
     ticked = ticked.filter((id) => builds?.some((b) => b.id === id));
+  }
+
+  /** Without the server the shelf stands as this device last saw it. */
+  async function showRemembered(): Promise<void> {
+    if (builds !== null) return;
+    const kept = await recall<Schemas['Shelf']>(KEPT);
+    if (!kept || builds !== null) return;
+    builds = kept.builds;
+    count = kept.count;
+    remembered = true;
   }
 
   const some = (count: number, one: string) => (count ? `${count} ${one}${count === 1 ? '' : 's'}` : '');
@@ -55,12 +71,6 @@
     (ticked = on ? [...ticked, id].slice(-MOST) : ticked.filter((t) => t !== id));
 
   const unreachable = () => notices.say('The server cannot be reached; nothing was changed.');
-
-  async function create(): Promise<void> {
-    const answer = await api.POST('/api/builds', { body: { name: 'New board' } }).catch(() => null);
-    if (answer?.data) go(roomOf(answer.data.id, 'bench'));
-    else unreachable();
-  }
 
   async function duplicate(build: ShelfBuild): Promise<void> {
     const answer = await api
@@ -108,6 +118,7 @@
   }
 </script>
 
+<svelte:window ononline={() => void load()} />
 <FilePicker
   bind:this={picker}
   accept=".json,application/json"
@@ -120,12 +131,18 @@
   <div class="flex flex-wrap items-center gap-2">
     <h1 class="mr-auto text-2xl">Your shelf</h1>
     <Button onclick={() => picker?.pick()}>Bring in a file</Button>
-    <Button main onclick={create}>New board</Button>
+    <Button main href="/beginning">New board</Button>
   </div>
   {#if builds?.length}
     <p class="remark mb-4">
       Each board against its own brief: the notch is what you asked for, the block what it will do.
     </p>
+    {#if remembered}
+      <p class="mb-3 text-sm text-unsure" role="status">
+        The server cannot be reached: this is the shelf as this device last saw it. The boards that were open
+        here last come up; what you enter waits.
+      </p>
+    {/if}
     <ul class="m-0 list-none p-0">
       {#each builds as build (build.id)}
         <li
@@ -205,7 +222,7 @@
       <p class="remark mt-1 mb-4 max-w-lg">
         Begin with what the board is for; parts can come in any order. A build file from a friend opens too.
       </p>
-      <Button main onclick={create}>Start a board</Button>
+      <Button main href="/beginning">Start a board</Button>
     </div>
   {:else if failed}
     <p class="py-8 text-short" role="alert">

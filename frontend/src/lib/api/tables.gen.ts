@@ -5183,6 +5183,61 @@ export const KINDS: Record<string, KindSpec> = {
  }
 };
 
+export const QUESTIONS = [
+ {
+  "slug": "who",
+  "asks": "Who rides?",
+  "why": "As you step on, in clothes and shoes; the bag beside it. Hills and range hang on it as on no single part.",
+  "fields": [
+   "rider.mass_kg",
+   "rider.carried_kg"
+  ]
+ },
+ {
+  "slug": "what",
+  "asks": "What for, and on what ground?",
+  "why": "Boardwalks and gravel take far more out of a pack than smooth asphalt.",
+  "fields": [
+   "brief.use",
+   "brief.surface"
+  ]
+ },
+ {
+  "slug": "far",
+  "asks": "How far on one charge?",
+  "why": "There and back, without a socket on the way. The pack follows from it, and the price from the pack.",
+  "fields": [
+   "brief.range_km"
+  ]
+ },
+ {
+  "slug": "steep",
+  "asks": "How steep is the worst hill?",
+  "why": "5 % is hardly seen, 10 % gets a cyclist out of the saddle, 20 % is a street people talk about.",
+  "fields": [
+   "brief.hill_grade_pct",
+   "brief.hill_length_m"
+  ]
+ },
+ {
+  "slug": "fast",
+  "asks": "How fast?",
+  "why": "What is allowed where you ride is yours to find out. 20 km/h keeps up with a bicycle.",
+  "fields": [
+   "brief.top_speed_kmh"
+  ]
+ },
+ {
+  "slug": "much",
+  "asks": "How much may it cost, and weigh?",
+  "why": "Without what is in the drawer already; and what you would carry up the stairs.",
+  "fields": [
+   "brief.budget",
+   "brief.carry_mass_kg"
+  ]
+ }
+];
+
 export const STATIONS: StationSpec[] = [
  {
   "id": "brief",
