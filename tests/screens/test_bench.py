@@ -55,7 +55,7 @@ def test_a_board_from_nothing(own: Page):
 def test_a_field_takes_any_unit_and_says_what_is_wrong_beside_itself(bench):
     page: Page = bench(SPIT_RUNNER)
     page.get_by_test_id("station-wheels").click()
-    page.get_by_role("button", name="Wheels’s figures").click()
+    page.get_by_role("button", name="Wheels’ figures").click()
     diameter, on_90_mm = figure(page, "parts.wheels.diameter_mm"), mid(page, "speed")
     diameter.fill("3.5 in")
     diameter.press("Enter")

@@ -7,6 +7,11 @@ export function kindName(kind: string): string {
   return KINDS[kind]?.name ?? kind;
 }
 
+/** Whose something is: the motor’s, the trucks’. */
+export function possessive(name: string): string {
+  return name.endsWith('s') ? `${name}’` : `${name}’s`;
+}
+
 /** Where the build file has a figure of a part, by which its name, unit and span are known. */
 export function figurePath(kind: string, key: string): string {
   return `${KINDS[kind]!.path}.${key}`;

@@ -12,7 +12,6 @@
   }
   let { bench, current, go }: Props = $props();
 
-  const KEYS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0', '', ''];
   const findings = $derived(bench.prediction?.findings ?? []);
 
   function worst(station: Station): Finding | undefined {
@@ -37,7 +36,7 @@
           data-testid={`station-${station.id}`}
           onclick={() => go(station.id)}
         >
-          <span class="dot" class:chosen={summary.chosen}>{KEYS[i] || i + 1}</span>
+          <span class="dot" class:chosen={summary.chosen}>{i + 1}</span>
           <span class="font-semibold">{station.name}</span>
           <span class="pl-2 text-right text-sm text-ink2">{summary.figure}</span>
           <span

@@ -10,7 +10,7 @@
   import Candidates from './Candidates.svelte';
   import Handles from './Handles.svelte';
   import { fieldsOf, touches, type Station } from './stations';
-  import { decidingText } from '$lib/parts';
+  import { decidingText, possessive } from '$lib/parts';
 
   interface Props {
     bench: Bench;
@@ -42,7 +42,7 @@
         : [
             {
               id: `figures-${s.kind}`,
-              label: `${s.name}’s figures`,
+              label: `${possessive(s.name)} figures`,
               kind: 'figures' as const,
               field: s.field,
               slot: s,
