@@ -74,8 +74,9 @@ def figures() -> dict[str, Any]:
 
 def tables() -> str:
     """Figures and units as a TypeScript module."""
-    from boardmath.bench.beginning import QUESTIONS
+    from boardmath.bench.beginning import QUESTIONS, new_build
     from boardmath.bench.stations import STATIONS
+    from boardmath.buildfile import write_build
     from boardmath.house import ROOMS, STOREYS
     from boardmath.kinds import KINDS
     from boardmath.units import unit_table
@@ -90,13 +91,15 @@ def tables() -> str:
     of_a_build = "\n  | ".join(f"`{p}`" if "$" in p else f"'{p}'" for p in paths)
     head = "// Generated from the core by scripts/generate_types.py; do not edit.\n"
     return (
-        f"{head}import type {{ FigureSpec, KindSpec, QuantitySpec, StationSpec }} from './specs';\n\n"
+        f"{head}import type {{ BuildFile }} from './client';\n"
+        f"import type {{ FigureSpec, KindSpec, QuantitySpec, StationSpec }} from './specs';\n\n"
         f"export const FIGURES: Record<string, FigureSpec> = {written(found)};\n\n"
         f"/** Where a figure of the build file stands; a path that there is not does not compile. */\n"
         f"export type FigurePath =\n  | {of_a_build};\n\n"
         f"export const QUANTITIES: Record<string, QuantitySpec> = {written(unit_table())};\n\n"
         f"export const KINDS: Record<string, KindSpec> = {written(kinds)};\n\n"
         f"export const QUESTIONS = {written([q.model_dump() for q in QUESTIONS])};\n\n"
+        f"export const NEW_BUILD: BuildFile = {written(write_build(new_build()))};\n\n"
         f"export const STATIONS: StationSpec[] = {written([s.model_dump(exclude_none=True) for s in STATIONS])};\n\n"
         f"export const STOREYS = {written([s.model_dump() for s in STOREYS])} as const;\n\n"
         f"export const ROOMS = {written([r.model_dump() for r in ROOMS])} as const;\n"

@@ -5,6 +5,15 @@ What stands beside a question is common practice, no source.
 
 from pydantic import BaseModel
 
+from boardmath.buildfile.build import Build, Rider
+
+
+def new_build(name: str = "New board") -> Build:
+    """An empty bench: only a rider of usual mass."""
+    return Build(
+        format="sand-pocket/build", version=1, name=name, stage="planned", currency="EUR", rider=Rider(mass_kg=75)
+    )
+
 
 class Question(BaseModel):
     """``fields`` are asked first, by their paths; ``why`` says what the board gets out of the answer."""

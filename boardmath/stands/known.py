@@ -109,6 +109,18 @@ class Known:
         return [f for f in self.findings if f.severity == "stop" and f.aside is None]
 
     @property
+    def wrongly_set(self) -> list[Finding]:
+        """What the controller was last set to, and can hurt or will not work."""
+        return [f for f in self.as_set if f.severity in ("danger", "stop") and f.aside is None]
+
+    @property
+    def set_since_tested(self) -> int:
+        """How often the controller was set since the last kept bench test; without one it is not told."""
+        if not self.tests or not self.sheets:
+            return 0
+        return max(self.sheets[-1].number - (self.tests[-1].sheet_number or 0), 0)
+
+    @property
     def programmable(self) -> bool:
         """Whether there is a controller that can be set."""
         controller = self.build.parts.controller

@@ -114,13 +114,13 @@ def _buy(known: Known) -> tuple[Progress, str]:
 def _setup(known: Known) -> tuple[Progress, str]:
     last = known.tests[-1] if known.tests else None
     sheet = f"sheet {known.sheets[-1].number} set" if known.sheets else "nothing set yet"
-    if any(f.severity in ("danger", "stop") and f.aside is None for f in known.as_set):
+    if known.wrongly_set:
         return "trouble", f"{sheet}, and it goes against the board"
     if last is None:
         return ("under way" if known.sheets else "open"), f"{sheet}, not tested"
     if last.standing == "fails":
         return "trouble", "the last bench test failed"
-    stale = known.no_longer or (known.sheets and (last.sheet_number or 0) < known.sheets[-1].number)
+    stale = known.no_longer or known.set_since_tested
     if stale or known.set_otherwise:
         return "under way", f"{sheet}; {'test' if stale else 'set'} it again"
     return "done", f"{sheet}, tested since"

@@ -28,16 +28,15 @@ def begin_building(known: Known) -> Iterator[NextStep]:
 
 def wrongly_set(known: Known) -> Iterator[NextStep]:
     """What the controller was last set to, and can hurt or will not work on this board as it is now."""
-    for found in known.as_set:
-        if found.severity in ("danger", "stop") and found.aside is None:
-            yield NextStep(
-                id=f"set-{found.id}",
-                urgency="danger" if found.severity == "danger" else "stop",
-                title=f"As last set: {found.title[:1].lower()}{found.title[1:]}",
-                why=found.saying,
-                label="To the controller sheet",
-                room="sheet",
-            )
+    for found in known.wrongly_set:
+        yield NextStep(
+            id=f"set-{found.id}",
+            urgency="danger" if found.severity == "danger" else "stop",
+            title=f"As last set: {found.title[:1].lower()}{found.title[1:]}",
+            why=found.saying,
+            label="To the controller sheet",
+            room="sheet",
+        )
 
 
 def settings(known: Known) -> Iterator[NextStep]:
@@ -129,8 +128,7 @@ def bench_test(known: Known) -> Iterator[NextStep]:
             label="To the bench test",
             room="benchtest",
         )
-    elif known.sheets and (last.sheet_number or 0) < known.sheets[-1].number:
-        since = known.sheets[-1].number - (last.sheet_number or 0)
+    elif since := known.set_since_tested:
         often = "once" if since == 1 else "twice" if since == 2 else f"{since} times"
         yield NextStep(
             id="bench-test",

@@ -6,6 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
 from ninja import Router, Schema, Status
 
+from boardmath.bench.beginning import new_build as empty_bench
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
 from server.faults import REFUSALS, FaultsOut
@@ -42,7 +43,7 @@ def build_names(request: HttpRequest) -> object:
 @router.post("/builds", response={200: BuildOut, **REFUSALS}, exclude_none=True)
 def new_build(request: HttpRequest, payload: NewIn) -> object:
     """An empty bench."""
-    return build_out(services.create(request.user, services.new_build_file(payload.name.strip()[:120] or "New board")))
+    return build_out(services.create(request.user, empty_bench(payload.name.strip()[:120] or "New board")))
 
 
 @router.post(

@@ -7,7 +7,6 @@ from django.utils import timezone
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import write_build
-from boardmath.buildfile.build import Rider
 from server.people import Key, Person
 from server.shelf.models import Build
 
@@ -17,13 +16,6 @@ class Conflict(Exception):
     """Someone (or another window) saved the build since; ``current`` is what stands there now."""
 
     current: Build
-
-
-def new_build_file(name: str) -> BuildFile:
-    """An empty bench: only a rider of usual mass."""
-    return BuildFile(
-        format="sand-pocket/build", version=1, name=name, stage="planned", currency="EUR", rider=Rider(mass_kg=75)
-    )
 
 
 def create(owner: Person, file: BuildFile) -> Build:

@@ -42,9 +42,20 @@ def known(
     ids = [b.pk for b in builds]
     kept_sheets = _by_build(SetSheet.objects.filter(build__in=ids).order_by("number"))
     kept_tests = _by_build(BenchTest.objects.filter(build__in=ids).order_by("number"))
-    kept_points = _by_build(Revision.objects.filter(build__in=ids).order_by("created_at", "id"))
+    points = Revision.objects.filter(build__in=ids)
+    kept_points = _by_build(points.defer("document").order_by("created_at", "id"))
+    # Only the last point of each board is held against it; a whole document is much to fetch for a name.
+    last_points = {p.build_id: p for p in points.order_by("build_id", "-created_at", "-id").distinct("build_id")}
     found = [
-        _known(build, file, today, kept_sheets[build.pk], kept_tests[build.pk], kept_points[build.pk], whole)
+        _known(
+            file,
+            today,
+            kept_sheets[build.pk],
+            kept_tests[build.pk],
+            kept_points[build.pk],
+            last_points.get(build.pk),
+            whole,
+        )
         for build, file in zip(builds, files, strict=True)
     ]
     return [replace(k, promises=h.promises) for k, h in zip(found, heads, strict=True)] if heads else found
@@ -58,12 +69,12 @@ def _by_build(rows: "QuerySet[Any]") -> dict[UUID, list[Any]]:
 
 
 def _known(
-    build: Build,
     file: BuildFile,
     today: date,
     set_sheets: list[SetSheet],
     tests: list[BenchTest],
     points: list[Revision],
+    last: Revision | None,
     whole: bool,
 ) -> Known:
     prediction = predict(file, bands=whole)
@@ -71,7 +82,8 @@ def _known(
     kept = [t for t in tests if t.number is not None]
     going = next((t for t in tests if t.number is None), None)
     as_set: list[Finding] = []
-    if latest is not None and sheets.otherwise_than(file, latest):
+    otherwise = latest is not None and sheets.otherwise_than(file, latest)
+    if latest is not None and otherwise:
         wanted = {f.id for f in prediction.findings}
         # What is wrong with the board as wanted too is said once.
         as_set = [f for f in predict(sheets.as_set(file, latest), bands=False).findings if f.id not in wanted]
@@ -84,12 +96,12 @@ def _known(
         prediction=prediction if whole else None,
         sheets=[SheetKept(number=s.number, on=s.on, reason=s.reason) for s in set_sheets],
         as_set=as_set,
-        set_otherwise=latest is not None and sheets.otherwise_than(file, latest),
+        set_otherwise=otherwise,
         tests=[_kept(t) for t in kept],
         under_way=benchtests.judged_on(file, latest, set_sheets, going) if going is not None else None,
         no_longer=benchtests.no_longer_on(file, latest, set_sheets, kept[-1]) if kept else (),
         revisions=[RevisionKept(name=p.name, on=timezone.localdate(p.created_at)) for p in points],
-        changed=not points or bool(differences([revisions.file_of(points[-1]), file])),
+        changed=last is None or bool(differences([revisions.file_of(last), file])),
     )
 
 

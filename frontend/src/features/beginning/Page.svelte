@@ -1,6 +1,6 @@
 <!-- A new board from six questions in a builder's words; from the answers the library proposes whole boards. -->
 <script lang="ts">
-  import { QUESTIONS } from '$lib/api/tables.gen';
+  import { NEW_BUILD, QUESTIONS } from '$lib/api/tables.gen';
   import { api, type BuildFile } from '$lib/api/client';
   import { go, roomOf } from '$lib/going';
   import { valueAt, withValue } from '$lib/paths';
@@ -10,16 +10,9 @@
   import Figure from '$lib/ui/Figure.svelte';
   import { notices } from '$lib/ui/notices.svelte';
 
-  const EMPTY: BuildFile = {
-    format: 'sand-pocket/build',
-    version: 1,
-    stage: 'planned',
-    currency: 'EUR',
-    rider: { mass_kg: 75 },
-  } as BuildFile;
   // Kept over a reload: six answers are six too many to give twice.
   const drafts = new Drafts<BuildFile>('sand-pocket:beginning');
-  let file = $state.raw<BuildFile>(drafts.read() ?? EMPTY);
+  let file = $state.raw<BuildFile>(drafts.read() ?? NEW_BUILD);
   let busy = $state(false);
 
   function set(path: string, value: unknown): void {
@@ -29,7 +22,7 @@
 
   async function begin(then: 'propose' | 'bench'): Promise<void> {
     busy = true;
-    const body = { ...file, name: file.name?.trim() || 'New board' };
+    const body = { ...file, name: file.name?.trim() || NEW_BUILD.name };
     const answer = await api.POST('/api/builds/import', { body: body as never }).catch(() => null);
     busy = false;
     if (!answer?.data) {

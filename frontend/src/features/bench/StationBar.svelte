@@ -7,7 +7,7 @@
   const beside = (by: number) => STATIONS[(at + by + STATIONS.length) % STATIONS.length]!;
 </script>
 
-<nav class="bar lg:hidden" aria-label="Stations at the thumb">
+<nav class="station-bar lg:hidden" aria-label="Stations at the thumb">
   <button class="step" aria-label={`Before: ${beside(-1).name}`} onclick={() => go(beside(-1).id)}>‹</button>
   <label class="min-w-0 flex-1">
     <span class="sr-only">Station</span>
@@ -20,7 +20,7 @@
 </nav>
 
 <style>
-  .bar {
+  .station-bar {
     position: fixed;
     inset: auto 0 calc(57px + env(safe-area-inset-bottom));
     z-index: 15;
@@ -31,7 +31,7 @@
     border-top: 1px solid var(--color-line);
   }
   @media (width >= 64rem) {
-    .bar {
+    .station-bar {
       display: none;
     }
   }

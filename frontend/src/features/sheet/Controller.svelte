@@ -3,7 +3,7 @@
   import DataTable from '$lib/ui/DataTable.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { roomOf } from '$lib/going';
-  import { reader } from '$lib/reader.svelte';
+  import { clockText, reader } from '$lib/reader.svelte';
   import type { Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
@@ -30,8 +30,6 @@
   const title = (key: string) => figureSpec(`settings.${key}`).title;
   const text = (key: string, value: unknown) => valueText(`settings.${key}`, value, reader.units);
   const all = (key: string, values: unknown[]) => ofEach(values.map((v) => text(key, v)));
-  const clock = (iso: string | undefined) =>
-    iso ? new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) : '';
   const written = $derived(errand?.result?.kind === 'write' ? errand.result : null);
   const bad = $derived((written?.outcomes ?? []).filter((o) => o.verdict !== 'as wanted'));
   const ENDS: Record<Schemas['OutcomeOut']['verdict'], string> = {
@@ -77,14 +75,14 @@
         {#if seen.looked_at}
           <span class="text-sm" data-testid="held">
             {#if !seen.known}
-              last read at {clock(seen.looked_at)}, before the last write
+              last read at {clockText(seen.looked_at)}, before the last write
             {:else if !wanted}
-              read at {clock(seen.looked_at)}; nothing is wanted yet
+              read at {clockText(seen.looked_at)}; nothing is wanted yet
             {:else if differs.length}
               <span class="text-short">✕ {differs.length} of {wanted} wanted values stand otherwise</span>,
-              read at {clock(seen.looked_at)}
+              read at {clockText(seen.looked_at)}
             {:else}
-              <span class="text-holds">✓ holds all {wanted} wanted values</span>, read at {clock(
+              <span class="text-holds">✓ holds all {wanted} wanted values</span>, read at {clockText(
                 seen.looked_at,
               )}
             {/if}

@@ -1,4 +1,5 @@
 // Generated from the core by scripts/generate_types.py; do not edit.
+import type { BuildFile } from './client';
 import type { FigureSpec, KindSpec, QuantitySpec, StationSpec } from './specs';
 
 export const FIGURES: Record<string, FigureSpec> = {
@@ -5237,6 +5238,21 @@ export const QUESTIONS = [
   ]
  }
 ];
+
+export const NEW_BUILD: BuildFile = {
+ "format": "sand-pocket/build",
+ "version": 1,
+ "name": "New board",
+ "stage": "planned",
+ "currency": "EUR",
+ "rider": {
+  "mass_kg": 75.0
+ },
+ "brief": {},
+ "parts": {},
+ "settings": {},
+ "assumptions": {}
+};
 
 export const STATIONS: StationSpec[] = [
  {

@@ -2,7 +2,11 @@
   import { notices } from './notices.svelte';
 </script>
 
-<div class="fixed inset-x-0 bottom-4 z-50 flex flex-col items-center gap-2 px-3" aria-live="polite">
+<div
+  style="bottom: calc(var(--foot) + 16px)"
+  class="fixed inset-x-0 z-50 flex flex-col items-center gap-2 px-3"
+  aria-live="polite"
+>
   {#each notices.list as notice (notice.id)}
     <div class="flex items-center gap-4 rounded bg-ink px-4 py-2 text-onink shadow-md">
       <span>{notice.text}</span>

@@ -16,7 +16,8 @@
 
 {#if count}
   <div
-    class="sticky bottom-0 z-10 flex flex-wrap items-center justify-center gap-3 border-t border-ink bg-sheet px-4 py-2"
+    style="bottom: var(--foot)"
+    class="sticky z-10 flex flex-wrap items-center justify-center gap-3 border-t border-ink bg-sheet px-4 py-2"
     role="status"
   >
     <span>{count === 1 ? `One ${what} ticked: tick another ${purpose}.` : `${count} ${what}s ticked.`}</span>
