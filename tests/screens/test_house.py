@@ -207,3 +207,15 @@ def test_stations_are_at_the_thumb_on_a_phone(demo: Page):
     expect(demo.get_by_role("region", name="Drive station")).to_be_in_viewport()
     bar.get_by_role("button", name="Next: Pack").click()
     expect(demo.get_by_role("region", name="Pack station")).to_be_in_viewport()
+
+
+def test_what_is_said_on_a_phone_stands_above_the_storeys(bench):
+    page: Page = bench(changed(SPIT_RUNNER, {"settings.cells_in_series": 5}))
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.get_by_role("link", name="Stands").click()
+    page.locator('[data-id="controller-cells-mismatch"]').get_by_role("button").click()
+    said = page.get_by_text("Set 10 cells: done.").bounding_box()
+    thumb = page.get_by_test_id("thumb").bounding_box()
+    assert said
+    assert thumb
+    assert said["y"] + said["height"] < thumb["y"]
