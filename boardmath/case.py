@@ -109,6 +109,12 @@ class Case:
         return sweeps.climbs(self.boards, self.headlines.start_grade, self.headlines.start_limit)
 
     @property
+    def packs(self) -> float:
+        """How many packs are ridden empty one after the other on a way: its own, and those to swap."""
+        pack = self.build.parts.pack
+        return 1.0 + ((pack.spares if pack else None) or 0)
+
+    @property
     def early_charge(self) -> float:
         return float(sweeps.early_charge(self.board)[0])
 
@@ -124,11 +130,11 @@ class Case:
         held = self.climbs[0] * 100.0
         return {
             **self.headline_values,
-            "worst": self.worst.range / 1000.0,
+            "worst": self.packs * self.worst.range / 1000.0,
             "held": held[:, 0],
             "for_ever": held[:, 1],
             "unloaded": first.unloaded_speed * 3.6,
-            **{f"profile {name}": ride[name] / 1000.0 for name in ("path", "town", "hilly")},
+            **{f"profile {name}": self.packs * ride[name] / 1000.0 for name in ("path", "town", "hilly")},
         }
 
     @cached_property
@@ -150,8 +156,8 @@ class Case:
         return {
             "speed": first.top_speed * 3.6,
             "hill": np.maximum(first.start_grade, 0.0) * 100.0,
-            "range": ride.range / 1000.0,
-            "cut_off": ride.to_the_end / 1000.0,
+            "range": self.packs * ride.range / 1000.0,
+            "cut_off": self.packs * ride.to_the_end / 1000.0,
             "consumption": used,
             "carry": values_row(self, "board_mass"),
         }

@@ -18,6 +18,7 @@ from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.figures import Part, Status
 from boardmath.buildfile.once import once_a_build
+from boardmath.inputs import has_pulleys, wheel_sets
 
 State = Literal["owned"] | Status
 """How a part stands: in the drawer already, still to be ordered, or bought."""
@@ -84,24 +85,46 @@ class Priced:
 
 
 def priced_parts(build: Build) -> Iterator[Priced]:
-    """Every chosen part, the extras, and what was bought and is left over."""
+    """Every part that is bought: those on the board, the lists of several, and what was bought and is left over.
+
+    What came in a kit is paid with the kit; a motor in the hub or on the axle has no pulleys to buy.
+    """
     parts = build.parts
     motors = (parts.motors.count if parts.motors else 1) or 1
-    # Every motor has its own pulleys and belt.
-    times = {"motors": motors, "drive": motors, "controller": controllers(build)}
+    packs = 1 + ((parts.pack.spares if parts.pack else None) or 0)
+    # Every motor has its own mount, pulleys and belt.
+    geared = motors if has_pulleys(build) else 0
+    times = {
+        "motors": motors,
+        "drive": geared,
+        "mount": geared,
+        "controller": controllers(build),
+        "wheels": wheel_sets(build),
+        "pack": packs,
+    }
     for name in type(parts).model_fields:
-        part = getattr(parts, name)
-        if part is None or name == "extras":
-            continue
-        cell = part.cell if isinstance(part, Pack) else None
-        if part.price is None and cell is not None and cell.price is not None:
-            yield Priced("parts.pack.cell", cell, (part.series or 1) * (part.parallel or 1))
-        else:
-            yield Priced(f"parts.{name}", part, times.get(name, 1))
-    for i, extra in enumerate(parts.extras or []):
-        yield Priced(f"parts.extras.{i}", extra, extra.count or 1)
+        part, count = getattr(parts, name), times.get(name, 1)
+        if isinstance(part, list):
+            for i, one in enumerate(part):
+                yield Priced(f"parts.{name}.{i}", one, getattr(one, "count", None) or 1)
+        elif part is not None and part.kit is None and count:
+            if isinstance(part, Pack):
+                yield from _of_a_pack(part, count)
+            else:
+                yield Priced(f"parts.{name}", part, count)
     for i, left in enumerate(build.left_over or []):
         yield Priced(f"{LEFT_OVER}{i}", left, left.count or 1)
+
+
+def _of_a_pack(pack: Pack, count: int) -> Iterator[Priced]:
+    """A pack as it is bought: whole, or cell by cell; and a protection board of its own."""
+    cell, guard = pack.cell, pack.protection
+    if pack.price is None and cell is not None and cell.price is not None:
+        yield Priced("parts.pack.cell", cell, count * (pack.series or 1) * (pack.parallel or 1))
+    else:
+        yield Priced("parts.pack", pack, count)
+    if guard is not None and (guard.name is not None or guard.price is not None or guard.purchase is not None):
+        yield Priced("parts.pack.protection", guard, count)
 
 
 class Exchanger:
@@ -241,4 +264,5 @@ def pack_price(build: Build) -> float | None:
     """What the pack or its cells come to in the build's currency."""
     exchange = Exchanger(build)
     amounts = [exchange.of(p) for p in priced_parts(build) if p.path.startswith("parts.pack")]
-    return float(amounts[0]) if amounts and amounts[0] is not None else None
+    known = [a for a in amounts if a is not None]
+    return float(sum(known)) if amounts and amounts[0] is not None else None

@@ -4,13 +4,14 @@ The rules are common practice without a published source unless they say otherwi
 of the figure's logarithm: 0.1 is about ten percent either way, two times in three.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import pi, sqrt
 from statistics import NormalDist
 
 from boardmath.buildfile.build import Brief, Rider
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.buildfile.electrics import Cell, Enclosure, Wiring
+from boardmath.buildfile.electrics import Cell, Enclosure, Load, Wiring
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
 from boardmath.chemistry import chemical_of
 from boardmath.physics import wire
@@ -166,7 +167,11 @@ def motor_current(motors: Motors) -> Estimate:
     return Estimate(value, "can volume and KV", 0.25)
 
 
-def motor_heat(motors: Motors, mass_g: float) -> dict[str, Estimate]:
+UNDER_A_COVER = 1.33
+"""Thermal resistance from can to air under a cover, over that in the open: a quarter less heat goes (from memory)."""
+
+
+def motor_heat(motors: Motors, mass_g: float, covered: bool = False) -> dict[str, Estimate]:
     """Heat capacities (J/K) of winding and case and thermal resistances (K/W), by mass and can size.
 
     Three tenths of the mass is copper at 385 J/(kg K), the rest iron and aluminium at about 500. A hub motor's can sits
@@ -175,7 +180,7 @@ def motor_heat(motors: Motors, mass_g: float) -> dict[str, Estimate]:
     # A mass of nothing, as a list may have it, holds no heat: a gram is as good as none, and leaves no division by it.
     mass, volume = max(mass_g, 1.0) / 1000.0, can_volume_cm3(motors)
     size = (_REFERENCE_CAN / volume) ** (2.0 / 3.0)
-    enclosed = 1.5 if motors.kind == "hub" else 1.0
+    enclosed = (1.5 if motors.kind == "hub" else 1.0) * (UNDER_A_COVER if covered else 1.0)
     rule = "mass and can size"
     return {
         "winding_heat_capacity": Estimate(0.3 * mass * 385.0, rule, 0.15),
@@ -425,6 +430,29 @@ def small_parts(deck: Deck, listed_g: float, wired: bool, belts: int, bricks: bo
     )
     usual = SMALL_PARTS_G + grip + (0.0 if wired else LOOSE_WIRE_G) + 40.0 * belts + (60.0 if bricks else 0.0)
     return Estimate(max(usual - listed_g, 80.0), "fasteners, foam, glue, grip and wire that nobody lists", 0.35)
+
+
+PROTECTION_OVER_CELLS = 0.03
+"""Of that, the protection board."""
+MOUNT_G = 200.0
+"""g of a motor mount with its clamp and screws (from memory)."""
+
+
+AWAKE_W = 4.0
+CONVERTER_EFFICIENCY = 0.85
+"""Of a small converter for lights (from memory)."""
+
+
+def idle_draw(loads: Sequence[Load]) -> Estimate:
+    """W that leave the pack with nothing turning: what is awake, and lights on all the way."""
+    fed = [(load, load.supply or "converter") for load in loads]
+    lit = sum(
+        (load.count or 1) * (load.v or 0.0) * (load.a or 0.0) / (CONVERTER_EFFICIENCY if by == "converter" else 1.0)
+        for load, by in fed
+        if by != "own_battery"
+    )
+    rule = "controller, receiver and protection awake" + (", and lights on all the way" if lit else "")
+    return Estimate(AWAKE_W + lit, rule, 0.3)
 
 
 def controller_mass() -> Estimate:

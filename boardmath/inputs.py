@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 from boardmath import estimate
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Cell, Pack
 from boardmath.buildfile.figures import Part, Record
 from boardmath.buildfile.once import once_a_build
@@ -136,6 +137,35 @@ def drive_kind(build: Build) -> str:
     if motors is not None and motors.kind in ("hub", "direct"):
         return motors.kind
     return "belt"
+
+
+@once_a_build
+def mounted(build: Build) -> Drive:
+    """The drive with what its motor mount says for itself: hanger profile, angle and idler."""
+    drive, mount = build.parts.drive or Drive(), build.parts.mount
+    if mount is None:
+        return drive
+    said = {"mount_profile": mount.profile, "mount_angle_deg": mount.angle_deg, "idler": mount.idler}
+    return drive.model_copy(update={key: value for key, value in said.items() if value is not None})
+
+
+def has_pulleys(build: Build) -> bool:
+    """Whether something runs between motor and wheel: not with a motor in the hub or on the axle."""
+    return drive_kind(build) not in ("hub", "direct")
+
+
+def wheels_bought(build: Build) -> int:
+    """How many wheels a board needs beside those that its hub motors are."""
+    motors = build.parts.motors
+    hubs = (motors.count or 1) if motors is not None and drive_kind(build) == "hub" else 0
+    return max(4 - hubs, 0)
+
+
+def wheel_sets(build: Build) -> int:
+    """How many of the wheels' price are bought."""
+    wheels = build.parts.wheels
+    each = int((wheels.in_set if wheels else None) or USUAL["wheels.in_set"])
+    return -(-wheels_bought(build) // each)
 
 
 def cell_voltages(pack: Pack) -> tuple[float, float, float]:

@@ -2,21 +2,25 @@
 
 from dataclasses import dataclass
 
-from boardmath.buildfile.drivetrain import Drive, Motors
+from boardmath.buildfile.drivetrain import Covers, Drive, MotorMount, Motors
 from boardmath.buildfile.electrics import (
     Cell,
+    ChargePort,
     Charger,
     Controller,
     Enclosure,
     Extra,
     Fuse,
+    Load,
     Pack,
+    Protection,
     Remote,
     Switch,
     Wiring,
 )
 from boardmath.buildfile.figures import Part
-from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
+from boardmath.buildfile.kits import Kit
+from boardmath.buildfile.rolling import Deck, Risers, Spreaders, Trucks, Wheels
 
 
 @dataclass(frozen=True)
@@ -29,25 +33,50 @@ class Kind:
     deciding: tuple[str, ...] = ()
     """The figures that tell one such part from another, as on a shelf's label."""
 
+    @property
+    def several(self) -> bool:
+        """Whether a board has a list of them."""
+        return self.path.endswith(".*")
+
 
 _ALL = [
     Kind("Deck", Deck, "parts.deck", ("length_mm", "wheelbase_mm", "mount")),
     Kind("Trucks", Trucks, "parts.trucks", ("hanger_mm", "profile")),
     Kind("Risers", Risers, "parts.risers", ("height_mm",)),
+    Kind("Spreader plates", Spreaders, "parts.spreaders", ("height_mm",)),
     Kind("Wheels", Wheels, "parts.wheels", ("diameter_mm", "hardness_a", "kind")),
     Kind("Motor", Motors, "parts.motors", ("can_diameter_mm", "kv_rpm_per_v", "kind")),
     Kind("Drive", Drive, "parts.drive", ("motor_teeth", "wheel_teeth", "kind")),
+    Kind("Motor mount", MotorMount, "parts.mount", ("profile", "angle_deg")),
+    Kind("Covers", Covers, "parts.covers", ("over",)),
     Kind("Pack", Pack, "parts.pack", ("series", "parallel")),
     Kind("Cell", Cell, "parts.pack.cell", ("capacity_ah", "max_discharge_a", "chemistry")),
+    Kind("Protection board", Protection, "parts.pack.protection", ("series", "max_discharge_a")),
     Kind("Switch", Switch, "parts.switch", ("kind", "max_a")),
     Kind("Fuse", Fuse, "parts.fuse", ("a",)),
     Kind("Wire", Wiring, "parts.wiring", ("awg",)),
     Kind("Charger", Charger, "parts.charger", ("v", "a")),
+    Kind("Charge port", ChargePort, "parts.charge_port", ("plug", "max_a")),
     Kind("Controller", Controller, "parts.controller", ("max_v", "max_motor_current_a")),
     Kind("Remote", Remote, "parts.remote", ("link",)),
     Kind("Box", Enclosure, "parts.enclosure", ("length_mm", "depth_mm")),
+    Kind("Second box", Enclosure, "parts.second_enclosure", ("length_mm", "depth_mm")),
+    Kind("Lights and loads", Load, "parts.loads.*", ("v", "a")),
+    Kind("Kit", Kit, "parts.kits.*"),
     Kind("Extra", Extra, "parts.extras.*"),
 ]
-_SLUGS = {"parts.pack.cell": "cell", "parts.extras.*": "extra"}
+_SLUGS = {
+    "parts.pack.cell": "cell",
+    "parts.pack.protection": "protection",
+    "parts.loads.*": "load",
+    "parts.kits.*": "kit",
+    "parts.extras.*": "extra",
+}
 KINDS: dict[str, Kind] = {_SLUGS.get(k.path, k.path.removeprefix("parts.")): k for k in _ALL}
 """By the word that the build file and the library have for it. A cell becomes the pack's cell, an extra one of the extras."""
+
+
+def kind_of(path: str) -> str | None:
+    """The kind of the part at a path of the build file, such as ``parts.loads.2``; None where no part stands."""
+    pattern = ".".join("*" if step.isdigit() else step for step in path.split("."))
+    return next((slug for slug, kind in KINDS.items() if kind.path == pattern), None)

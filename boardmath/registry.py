@@ -13,7 +13,7 @@ from typing import Literal
 from boardmath import estimate
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import acting, controllers
-from boardmath.buildfile.drivetrain import Drive, Motors
+from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Cell, Controller, Pack, Wiring
 from boardmath.buildfile.rolling import Wheels
 from boardmath.estimate import Estimate
@@ -28,10 +28,11 @@ from boardmath.inputs import (
     gear_ratio,
     is_measured,
     measured_spread,
+    mounted,
     taken,
 )
 from boardmath.limits import pack_current_limits
-from boardmath.mass import board_mass, resolve_masses
+from boardmath.mass import WEIGHED_SPREAD, bag_mass, board_mass, resolve_masses
 from boardmath.usual import MEAN_OF_CRUISE, MEAN_SPEED_KMH, OTHER_STOPS_PER_KM, STOPS_PER_KM, USUAL
 
 Owner = Literal["rider", "day", "machine"]
@@ -45,7 +46,7 @@ class Site:
         self.said = acting(build)
         parts = build.parts
         self.wheels, self.motors = parts.wheels or Wheels(), parts.motors or Motors()
-        self.pack, self.drive = parts.pack or Pack(), parts.drive or Drive()
+        self.pack, self.drive = parts.pack or Pack(), mounted(build)
         self.cell, self.controller = self.pack.cell or Cell(), parts.controller or Controller()
         self.wiring = parts.wiring or Wiring()
         self.count, self.units = self.motors.count or 1, controllers(build)
@@ -61,7 +62,9 @@ class Site:
 
     @cached_property
     def motor_heat(self) -> dict[str, Estimate]:
-        return estimate.motor_heat(self.motors, self.masses["motors"].value / self.count)
+        covers = self.build.parts.covers
+        covered = covers is not None and covers.over in ("motors", "both")
+        return estimate.motor_heat(self.motors, self.masses["motors"].value / self.count, covered)
 
     @cached_property
     def pack_heat(self) -> dict[str, Estimate]:
@@ -179,9 +182,7 @@ def _health(s: Site) -> Input:
 
 
 def _board_mass(s: Site) -> Input:
-    if s.build.weighed_kg is not None:
-        return Input("weighed_kg", s.build.weighed_kg, "measured", None, 0.004)
-    return board_mass(s.masses)
+    return board_mass(s.build, s.masses)
 
 
 def _rotating(s: Site) -> Input:
@@ -206,7 +207,8 @@ def _said(s: Site, field: str, value: float, spread: float) -> Input:
 
 
 def _load(s: Site) -> Input:
-    return _said(s, "rider.mass_kg", s.build.rider.mass_kg + (s.build.rider.carried_kg or 0.0), 0.015)
+    load = s.build.rider.mass_kg + (s.build.rider.carried_kg or 0.0) + bag_mass(s.build, s.masses)
+    return _said(s, "rider.mass_kg", load, 0.015)
 
 
 def _mean_speed(s: Site) -> Input:
@@ -290,7 +292,7 @@ def _of_heat(name: str, title: str, quantity: str) -> ModelInput:
     return ModelInput(name, title, quantity, "machine", of)
 
 
-_WEIGH = Measure("put the whole board on a scale", 2, 0.004)
+_WEIGH = Measure("put the whole board on a scale", 2, WEIGHED_SPREAD)
 _DETECT = Measure("motor detection on the stand", 10, measured_spread("kv_rpm_per_v"))
 _COAST = Measure("let it roll out on the usual road, both ways, and pace off how far", 20, measured_spread("crr"))
 _RIDES = Measure("write down a few rides: kilometres, and volts before and after", 5, 0.08)
@@ -350,9 +352,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "idle draw",
         "power",
         "machine",
-        lambda s: _pinned_or(
-            s, "idle_w", s.pinned.idle_w, Estimate(4.0, "controller, receiver and protection awake", 0.3)
-        ),
+        lambda s: _pinned_or(s, "idle_w", s.pinned.idle_w, estimate.idle_draw(s.build.parts.loads or [])),
         Measure("the pack's current with everything on and nothing turning", 5, measured_spread("idle_w")),
     ),
     ModelInput("duty", "largest modulation", "ratio", "machine", _duty, None, 0.1, 1.0),

@@ -2,7 +2,18 @@
 
 from collections.abc import Sequence
 
-from boardmath.advice import cells, detection, electrical, housing, power_path, riding, rolling_gear, sheet
+from boardmath.advice import (
+    cells,
+    detection,
+    electrical,
+    fittings,
+    housing,
+    layout,
+    power_path,
+    riding,
+    rolling_gear,
+    sheet,
+)
 from boardmath.advice.finding import Facts, Finding
 from boardmath.buildfile.build import Build
 from boardmath.inputs import marked
@@ -54,7 +65,21 @@ _OF_BUILD = (
     housing.between_the_trucks,
     housing.beside_the_deck,
     housing.against_the_curves,
-    housing.cells_in_the_box,
+    housing.what_goes_into_it,
+    layout.routed_deck,
+    layout.hollow_deck,
+    layout.holes_beside_holes,
+    layout.bolts_through,
+    layout.standing_room,
+    layout.boxes_in_each_other,
+    layout.pack_outside,
+    fittings.protection_cells,
+    fittings.nothing_balances,
+    fittings.charge_port,
+    fittings.loads,
+    fittings.remote_lasts,
+    fittings.covers,
+    fittings.kit_twice,
     sheet.speed_reads_wrong,
     sheet.cap_above_the_rule,
     sheet.quiet_cap_above_the_zone,

@@ -1,14 +1,14 @@
 """Trucks, wheels, motors and belts that do not go together."""
 
 from collections.abc import Iterator
-from math import ceil, pi
+from math import ceil, cos, pi
 
 from boardmath.advice.finding import Cure, Facts, Finding, cure, finding
 from boardmath.buildfile.build import Build
 from boardmath.drawings.behind import BITE_ROOM, motor_room, pulley_room, wheel_room
 from boardmath.fit import belt
 from boardmath.fit.across import APART, MOUNT, across, axle_needed, axle_stub, room_between_motors
-from boardmath.fit.stance import BASEPLATE, deck_height, lean, riser_height, wheel_radius
+from boardmath.fit.stance import BASEPLATE, deck_height, ends_bent, lean, mounts, riser_height, wheel_radius
 from boardmath.fit.transmission import (
     FLANGE,
     LEAST_TEETH_IN_MESH,
@@ -20,7 +20,7 @@ from boardmath.fit.transmission import (
     pitch,
     stock_belts,
 )
-from boardmath.inputs import drive_kind, hill_grade
+from boardmath.inputs import drive_kind, has_pulleys, hill_grade, mounted
 from boardmath.limits import wheel_torque
 from boardmath.saying import say
 from boardmath.usual import USUAL
@@ -39,16 +39,17 @@ RISERS = (3.0, 6.0, 10.0, 13.0, 16.0, 20.0)
 
 def mount_profile(build: Build) -> Iterator[Finding]:
     """The hanger's cross-section against what the motor mount clamps."""
-    trucks, drive = build.parts.trucks, build.parts.drive
-    if trucks is None or drive is None or not trucks.profile or not drive.mount_profile:
+    trucks, drive = build.parts.trucks, mounted(build)
+    if trucks is None or not trucks.profile or not drive.mount_profile or not has_pulleys(build):
         return
+    own = build.parts.mount is not None and build.parts.mount.profile is not None
     if trucks.profile.casefold() != drive.mount_profile.casefold():
         yield finding(
             kind="mount-profile",
             severity="stop",
             title="The motor mount does not clamp this hanger",
-            about=["trucks", "drive"],
-            fields=["parts.drive.mount_profile", "parts.trucks.profile"],
+            about=["trucks", "mount" if own else "drive"],
+            fields=["parts.mount.profile" if own else "parts.drive.mount_profile", "parts.trucks.profile"],
             saying=say(
                 f"The mount is made for a {drive.mount_profile} hanger, the trucks have a {trucks.profile} one. It would slip "
                 "or not go on at all. Take a mount for the hanger, or trucks for the mount."
@@ -61,8 +62,12 @@ def trucks_on_the_deck(build: Build) -> Iterator[Finding]:
     deck = build.parts.deck
     if deck is None or deck.length_mm is None or deck.wheelbase_mm is None:
         return
-    needs = deck.wheelbase_mm + 2.0 * BASEPLATE + (deck.tail_mm or 0.0)
-    if needs <= deck.length_mm:
+    front, rear = mounts(build)
+    plates = 2.0 * BASEPLATE * cos(ends_bent(build))
+    needs = rear - front + plates + (deck.tail_mm or 0.0)
+    placed = deck.front_axle_mm is not None
+    beyond = max(plates / 2.0 - front, rear + plates / 2.0 - deck.length_mm, 0.0) if placed else 0.0
+    if needs <= deck.length_mm and beyond <= 0.0:
         return
     tail = " beside its tail" if deck.tail_mm else ""
     yield finding(
@@ -70,16 +75,18 @@ def trucks_on_the_deck(build: Build) -> Iterator[Finding]:
         severity="stop",
         title="The trucks stand beyond the deck's end",
         about=["deck", "trucks"],
-        fields=["parts.deck.wheelbase_mm", "parts.deck.length_mm"],
+        fields=["parts.deck.front_axle_mm" if placed else "parts.deck.wheelbase_mm", "parts.deck.length_mm"],
         saying=say(
-            f"A wheelbase of {{base}} with its baseplates takes {{needs}}; the deck has {{length}}{tail}. Bolts would miss the "
-            "wood, or sit at its very edge and split it. A shorter wheelbase, or a longer deck.",
+            f"A wheelbase of {{base}} with its baseplates takes {{needs}}; the deck has {{length}}{tail}"
+            + (", and with the front axle where it is said to be they stand out by {beyond}" if beyond else "")
+            + ". Bolts would miss the wood, or sit at its very edge and split it. A shorter wheelbase, or a longer deck.",
             base=(deck.wheelbase_mm, "length"),
             needs=(needs, "length"),
             length=(deck.length_mm, "length"),
+            **({"beyond": (beyond, "length")} if beyond else {}),
         ),
         cures=[cure("Stand them at {base}", {"parts.deck.wheelbase_mm": fits}, base=(fits, "length"))]
-        if (fits := float(int(deck.length_mm - 2.0 * BASEPLATE - (deck.tail_mm or 0.0)))) >= 250.0
+        if (fits := float(int(deck.wheelbase_mm - (needs - deck.length_mm)))) >= 250.0 and not placed
         else (),
     )
 
@@ -252,7 +259,7 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
     path, drive = belt_path(build), build.parts.drive
     if path is None or drive is None or not drive.motor_teeth or not drive.wheel_teeth or drive.kind == "chain":
         return
-    if path.teeth_in_mesh >= LEAST_TEETH_IN_MESH or path.too_short or drive.idler:
+    if path.teeth_in_mesh >= LEAST_TEETH_IN_MESH or path.too_short or mounted(build).idler:
         return
     longer = next((b.teeth for b in stock_belts(build) if b.teeth_in_mesh >= LEAST_TEETH_IN_MESH), None)
     cures = [_belt_cure(longer, 5.0)] if longer else []

@@ -34,7 +34,7 @@ from boardmath.engine.operating import LIMITS
 from boardmath.inputs import cell_voltages, climb_length, cruise_speed, hill_grade, marked
 from boardmath.limit import Limit
 from boardmath.limits import named, ramped
-from boardmath.mass import board_mass, resolve_masses
+from boardmath.mass import bag_mass, board_mass, resolve_masses
 from boardmath.parameters import defaults
 from boardmath.physics.cell import aged_resistance_factor
 from boardmath.prediction.bands import unsure
@@ -179,7 +179,7 @@ def _range_when(case: Case) -> list[RangeWhen]:
     )
     found["5 m/s more wind in the face"] = changed(board, way_wind=board.way_wind + 5.0)
     ranges = sweeps.rides(stacked(list(found.values()))).range
-    return [RangeWhen(when=name, km=float(m) / 1000.0) for name, m in zip(found, ranges, strict=True)]
+    return [RangeWhen(when=name, km=case.packs * float(m) / 1000.0) for name, m in zip(found, ranges, strict=True)]
 
 
 def _acceleration(case: Case) -> Acceleration:
@@ -233,10 +233,11 @@ def pack_wh(build: Build) -> float | None:
 
 def _unfinished(case: Case, sums: Cost) -> Prediction:
     build, promises = case.build, build_promises(case, sums)
-    mass = build.weighed_kg or board_mass(resolve_masses(marked(build))).value
+    masses = resolve_masses(marked(build))
+    mass, bagged = board_mass(build, masses).value, bag_mass(build, masses)
     return Prediction(
         pack_wh=pack_wh(build),
-        mass_kg=Mass(board=mass, rolling=mass + build.rider.mass_kg + (build.rider.carried_kg or 0.0)),
+        mass_kg=Mass(board=mass, rolling=mass + bagged + build.rider.mass_kg + (build.rider.carried_kg or 0.0)),
         cost=sums,
         estimated=[],
         findings=findings(build, promises, None),

@@ -62,7 +62,7 @@ STATIONS = [
     Station(
         id="trucks",
         name="Trucks",
-        kinds=["trucks", "risers"],
+        kinds=["trucks", "risers", "spreaders"],
         remark="The hanger has to be one that the motor mount clamps; its width decides whether two motors fit side by side.",
     ),
     Station(
@@ -95,7 +95,7 @@ STATIONS = [
     Station(
         id="drive",
         name="Drive",
-        kinds=["drive"],
+        kinds=["drive", "mount", "covers"],
         remark="Smaller motor pulleys climb better and spin slower; with few teeth in mesh a belt skips.",
         handles=[
             Handle(path="parts.drive.motor_teeth", low=9, high=30, step=1),
@@ -106,8 +106,7 @@ STATIONS = [
     Station(
         id="pack",
         name="Pack",
-        kinds=["pack", "cell"],
-        sections=[Section(field="parts.pack.protection", name="Protection board")],
+        kinds=["pack", "cell", "protection"],
         remark="Bricks are cheap, strong and short-lived; welded cells last and charge with one plug. Charged to "
         f"{LIVES_LONGER}.",
         schools=[
@@ -133,7 +132,7 @@ STATIONS = [
     Station(
         id="power",
         name="Power path",
-        kinds=["switch", "fuse", "wiring", "charger"],
+        kinds=["switch", "fuse", "wiring", "charger", "charge_port"],
         remark="A loop plug costs little and you hold the key; an electronic switch is rated in volts and amperes. "
         "The charger must suit chemistry and cell count.",
         schools=[
@@ -179,22 +178,28 @@ STATIONS = [
     Station(
         id="box",
         name="Box",
-        kinds=["enclosure"],
+        kinds=["enclosure", "second_enclosure"],
         remark="Flush with the deck or it cracks after months; gasket foam follows the concave. Splash-proof is "
         "realistic, immersion is not.",
         schools=[
             School(
+                question="How many",
+                one="One: short wires, one lid.",
+                other="Two: the deck bends freely, the pack comes off alone.",
+            ),
+            School(
                 question="Fixing",
                 one="Hook tape and straps: off in a moment.",
                 other="Screws, inserts, T-nuts: stays on.",
-            )
+            ),
         ],
     ),
     Station(
         id="extras",
         name="Extras",
-        kinds=["extra"],
+        kinds=["load", "kit", "extra"],
         sections=[Section(field="assumptions", name="Pinned assumptions")],
-        remark="Bearings, bolts, threadlocker, spare belts: the small things that are forgotten and ordered last.",
+        remark="Lights and a horn, a kit that brings several parts at once; and bearings, bolts, threadlocker, spare belts: the "
+        "small things that are forgotten and ordered last.",
     ),
 ]

@@ -5,20 +5,23 @@ from typing import Literal, get_args
 from pydantic import BaseModel, Field, field_validator
 
 from boardmath.buildfile.buying import Exchange, LeftOver, Order, ReadyMade
-from boardmath.buildfile.drivetrain import Drive, Motors
+from boardmath.buildfile.drivetrain import Covers, Drive, MotorMount, Motors
 from boardmath.buildfile.electrics import (
+    ChargePort,
     Charger,
     Controller,
     Enclosure,
     Extra,
     Fuse,
+    Load,
     Pack,
     Remote,
     Switch,
     Wiring,
 )
 from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, day, figure, words, yes_no
-from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
+from boardmath.buildfile.kits import Kit
+from boardmath.buildfile.rolling import Deck, Risers, Spreaders, Trucks, Wheels
 from boardmath.buildfile.settings import Detected, Settings
 
 FORMAT = "sand-pocket/build"
@@ -87,16 +90,23 @@ class Parts(Record):
     trucks: Trucks | None = None
     wheels: Wheels | None = None
     risers: Risers | None = None
+    spreaders: Spreaders | None = None
     motors: Motors | None = None
     drive: Drive | None = None
+    mount: MotorMount | None = None
+    covers: Covers | None = None
     pack: Pack | None = None
     controller: Controller | None = None
     charger: Charger | None = None
+    charge_port: ChargePort | None = None
     remote: Remote | None = None
     switch: Switch | None = None
     fuse: Fuse | None = None
     wiring: Wiring | None = None
     enclosure: Enclosure | None = None
+    second_enclosure: Enclosure | None = None
+    loads: list[Load] | None = Field(default=None, max_length=40)
+    kits: list[Kit] | None = Field(default=None, max_length=20)
     extras: list[Extra] | None = Field(default=None, max_length=200)
 
 
@@ -117,6 +127,17 @@ class Assumptions(Record):
     grip: float | None = figure(
         "ratio", 0.05, 1.5, "Grip of the driven wheels", "where they slip, force over weight on them"
     )
+
+
+class Existing(Record):
+    """The board that was there before, of which some parts stay."""
+
+    name: str | None = words(120, "What board it is")
+    mass_kg: float | None = figure("body_mass", 1, 60, "Weighed as it was", "before anything was taken off")
+    top_speed_kmh: float | None = figure("speed", 3, 120, "Top speed as it was", "measured, on a full pack")
+    range_km: float | None = figure("distance", 0.5, 300, "Range as it was")
+    was: Parts | None = Field(default=None, title="What was replaced", description="the old parts, as they were")
+    note: str | None = words(2000, "Why it is changed")
 
 
 class SetAside(Record):
@@ -178,6 +199,7 @@ class Build(Record):
         default=None, max_length=60, title="Not needed", description="small parts that the builder does without"
     )
     ready_made: ReadyMade | None = None
+    existing: Existing | None = Field(default=None, title="The board that was there before")
 
 
 def _is_figure(model: type[BaseModel], way: list[str]) -> bool:

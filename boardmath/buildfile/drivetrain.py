@@ -10,6 +10,8 @@ PulleyFixing = Literal["bolted", "own_bearing"]
 PulleyMaterial = Literal["metal", "plastic"]
 ResistanceKind = Literal["line_to_neutral", "line_to_line"]
 NoLoadKind = Literal["pack", "motor"]
+MotorPlace = Literal["before", "behind"]
+Covered = Literal["belts", "motors", "both"]
 
 
 class Motors(Part):
@@ -46,8 +48,28 @@ class Drive(Part):
     mount_angle_deg: float | None = figure(
         "angle", -60, 90, "Mount angle", "how far the motor stands above the line from axle to nose"
     )
+    motor_place: MotorPlace | None = choice("Motor stands", "before the axle, under the deck, or behind it")
     wheel_core: str | None = words(40, "Pulley keys into", "the wheel core that the wheel pulley is made for")
     pulley_fixing: PulleyFixing | None = choice("Wheel pulley", "with its own bearing it takes some 7 mm more axle")
     pulley_material: PulleyMaterial | None = choice("Wheel pulley's material")
     bore_mm: float | None = figure("length", 2, 25, "Motor pulley bore")
     driven_wheels: int | None = whole(1, 4, "Driven wheels")
+
+
+class MotorMount(Part):
+    """What holds a motor on the hanger. What it says counts before what is said of it with the drive."""
+
+    profile: str | None = words(30, "Clamps", "the hanger profile that it is made for")
+    angle_deg: float | None = figure(
+        "angle", -60, 90, "Angle", "how far the motor stands above the line from axle to nose, or to tail behind it"
+    )
+    idler: bool | None = yes_no("Has an idler")
+    plate_mm: float | None = figure("length", 3, 20, "Plate", "its thickness on the hanger")
+    slot_mm: float | None = figure("length", 0, 40, "Slots", "how far the motor can be slid to tension the belt")
+
+
+class Covers(Part):
+    """Guards against grit, spray and fingers."""
+
+    over: Covered | None = choice("Over")
+    width_mm: float | None = figure("length", 2, 60, "Stands out", "beside the pulley or round the motor")

@@ -4,11 +4,17 @@ from typing import Literal
 
 from pydantic import Field
 
-from boardmath.buildfile.figures import Key, Part, Record, choice, figure, whole, words, yes_no
+from boardmath.buildfile.figures import Key, Part, choice, figure, whole, words, yes_no
 
 Chemistry = Literal["nmc", "nca", "lfp", "polymer"]
 Origin = Literal["new", "salvaged"]
 Layout = Literal["flat", "stacked", "bricks"]
+PackPlace = Literal["in_a_box", "on_the_deck", "in_a_bag"]
+Ports = Literal["one", "two"]
+Supply = Literal["converter", "pack", "own_battery", "some_cells"]
+BoxPlace = Literal["below", "above"]
+Holds = Literal["all", "pack", "electronics"]
+BoxMaterial = Literal["petg", "asa", "nylon", "glass_fibre", "wood", "sheet"]
 
 
 LIVES_LONGER = "4.1 V a cell instead of 4.2 V it about doubles its life"
@@ -31,10 +37,18 @@ class Cell(Part):
     cycles_to_80_pct: float | None = figure("count", 10, 20_000, "Cycles to 80 %")
 
 
-class Protection(Record):
+class Protection(Part):
+    """The board that guards the cells: a part to buy, and where the charge and the drive current run."""
+
     max_discharge_a: float | None = figure("current", 1, 1000, "Largest discharge current")
     max_charge_a: float | None = figure("current", 0.2, 500, "Largest charge current")
     in_drive_path: bool | None = yes_no("Carries the drive current", "or only the charging current")
+    series: int | None = whole(1, 24, "Made for cells in series")
+    ports: Ports | None = choice("Ports", "one for load and charger, or one for each")
+    balances: bool | None = yes_no("Balances the cells")
+    length_mm: float | None = figure("length", 10, 200, "Length")
+    width_mm: float | None = figure("length", 8, 150, "Width")
+    height_mm: float | None = figure("length", 1, 40, "Height")
 
 
 class Pack(Part):
@@ -53,6 +67,10 @@ class Pack(Part):
     charge_plug: str | None = words(30, "Charge port")
     health_pct: float | None = figure(
         "share", 40, 110, "Capacity left", "100 when new; an old pack has less and sags more"
+    )
+    place: PackPlace | None = choice("Carried", "in a box, in a case on the deck, or in the rider's bag on a lead")
+    spares: int | None = whole(
+        0, 6, "Packs to swap", "further ones like it, carried along and swapped on the way", "board"
     )
     charge_to_v: float | None = figure("voltage", 3.2, 4.5, "Charged to", f"per cell; at {LIVES_LONGER}")
     protection: Protection | None = Field(default=None, title="Protection board")
@@ -81,8 +99,17 @@ class Charger(Part):
     plug: str | None = words(30, "Plug")
 
 
+class ChargePort(Part):
+    plug: str | None = words(30, "Plug")
+    max_a: float | None = figure("current", 0.2, 100, "Largest current")
+    cap: bool | None = yes_no("Has a cap", "against spray and grit")
+    hole_mm: float | None = figure("length", 5, 40, "Hole in the wall")
+
+
 class Remote(Part):
     link: Literal["serial", "pulse"] | None = choice("Link to the controller")
+    runtime_h: float | None = figure("hours", 0.3, 200, "Lasts on a charge")
+    charge_plug: str | None = words(30, "Charged by")
 
 
 class Switch(Part):
@@ -101,6 +128,17 @@ class Wiring(Part):
     connector_max_a: float | None = figure("current", 1, 1000, "Connectors' largest current")
 
 
+class Load(Part):
+    """Lights and whatever else lives off the pack."""
+
+    count: int | None = whole(1, 20, "How many", group="board")
+    v: float | None = figure("voltage", 1.5, 120, "Voltage")
+    a: float | None = figure("current", 0.005, 20, "Current", "of one, on")
+    supply: Supply | None = choice(
+        "Fed by", "a converter, the whole pack, a battery of its own, or only some of the cells"
+    )
+
+
 Seat = Literal["flat", "gasket", "moulded"]
 
 
@@ -110,6 +148,13 @@ class Enclosure(Part):
     depth_mm: float | None = figure("length", 10, 150, "Depth", "how far it hangs below the deck")
     wall_mm: float | None = figure("length", 0.5, 15, "Wall")
     seat: Seat | None = choice("Sits on the deck", "flat, on gasket foam, or moulded to the deck's shape")
+    place: BoxPlace | None = choice("Stands", "under the deck or on it")
+    holds: Holds | None = choice("Holds", "with two boxes: the pack in one, the electronics in the other")
+    back_mm: float | None = figure("length", -400, 400, "Moved back", "from the middle of its room, towards the tail")
+    material: BoxMaterial | None = choice("Made of")
+    flange_mm: float | None = figure("length", 6, 60, "Flange", "the rim that is screwed to the deck")
+    bed_length_mm: float | None = figure("length", 80, 1000, "Printer's bed, length")
+    bed_width_mm: float | None = figure("length", 80, 1000, "Printer's bed, width")
 
 
 class Extra(Part):

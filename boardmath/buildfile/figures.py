@@ -118,6 +118,7 @@ class Part(Record):
         "Already in the drawer", "counts to the board's value, not to what is still to be spent", "buying"
     )
     purchase: Purchase | None = Field(default=None, title="Purchase", json_schema_extra=_grouped("buying"))
+    kit: str | None = words(120, "Comes in the kit", "which has the price", "buying")
     mass_g: float | None = figure(
         "mass", 0, 60_000, "Mass", "of one, where the part is counted; else of the set", "listing"
     )

@@ -2,11 +2,29 @@
 
 from typing import Literal
 
-from boardmath.buildfile.figures import Part, choice, figure, whole, words, yes_no
+from pydantic import Field
+
+from boardmath.buildfile.figures import Part, Record, choice, figure, whole, words, yes_no
 
 Mount = Literal["top", "drop_through", "dropped"]
 Flex = Literal["stiff", "medium", "soft"]
 WheelKind = Literal["urethane", "rubber", "pneumatic"]
+Wood = Literal["maple", "birch", "bamboo", "composite"]
+
+
+class CurvePoint(Record):
+    """A place of the deck's underside, measured with a straight edge: along the deck, and across it."""
+
+    at_mm: float = Field(
+        ge=0,
+        le=1500,
+        title="From the nose",
+        json_schema_extra={"quantity": "length", "unit": "mm", "low": 0, "high": 1500},
+    )
+    below_mm: float | None = figure(
+        "length", -40, 80, "Hangs below", "a straight edge from mount to mount; negative where it is above"
+    )
+    hollow_mm: float | None = figure("length", 0, 40, "Hollow across", "of the underside, edge to edge")
 
 
 class Deck(Part):
@@ -22,6 +40,26 @@ class Deck(Part):
     flex: Flex | None = choice("Flex")
     cutouts: bool | None = yes_no("Wheel cutouts", "the deck is cut away above the wheels")
     tail_mm: float | None = figure("length", 0, 250, "Tail", "length behind the rear truck's mount; 0 for none")
+    front_axle_mm: float | None = figure(
+        "length", -60, 500, "Front axle", "from the nose; in the middle of what is left unless said"
+    )
+    ends_deg: float | None = figure(
+        "angle", 0, 50, "Ends bent up by", "where the trucks are bolted on; 0 for a deck that is flat there"
+    )
+    bend_mm: float | None = figure("length", 30, 250, "From bend to bolts", "along the end, to the truck's middle")
+    moved_mm: float | None = figure(
+        "length", -200, 200, "Rear truck moved back", "from the holes that the deck came with: new ones are drilled"
+    )
+    routed_mm: float | None = figure("length", 0, 40, "Routed out", "depth taken out of the underside for the box")
+    routed_length_mm: float | None = figure("length", 20, 1200, "Routed length")
+    routed_width_mm: float | None = figure("length", 20, 380, "Routed width")
+    wood: Wood | None = choice("Made of", "for its stiffness and strength; plies run mostly along unless said")
+    curve: list[CurvePoint] | None = Field(
+        default=None,
+        max_length=40,
+        title="Underside as measured",
+        description="places along the deck, in any order; they count instead of concave and rocker",
+    )
 
 
 class Trucks(Part):
@@ -39,7 +77,16 @@ class Wheels(Part):
     hardness_a: float | None = figure("hardness", 50, 105, "Hardness", "durometer, A scale")
     kind: WheelKind | None = choice("Kind")
     core: str | None = words(40, "Core", "the window pattern that a wheel pulley keys into")
+    in_set: int | None = whole(1, 4, "Wheels in the price", "a set of four unless said", "listing")
 
 
 class Risers(Part):
     height_mm: float | None = figure("length", 0, 50, "Height")
+
+
+class Spreaders(Part):
+    """Plates on top of the deck that keep the truck bolts from pulling through."""
+
+    height_mm: float | None = figure("length", 0.5, 10, "Thickness")
+    length_mm: float | None = figure("length", 40, 200, "Length")
+    width_mm: float | None = figure("length", 30, 150, "Width")

@@ -5,9 +5,20 @@ from math import cos, degrees, sin, tan
 from boardmath.buildfile.build import Build
 from boardmath.drawings.side import in_the_ground
 from boardmath.fit import shapes
-from boardmath.fit.across import across
+from boardmath.fit.across import APART, MOUNT, across
+from boardmath.fit.box import boxes
 from boardmath.fit.shapes import Drawing, Shape, block, dimension, outline
-from boardmath.fit.stance import deck_height, deck_of, has_cutouts, lean, riser_height, under_deck_at, wheel_radius
+from boardmath.fit.stance import (
+    deck_height,
+    deck_of,
+    has_cutouts,
+    hollow_at,
+    lean,
+    mounts,
+    riser_height,
+    under_deck_at,
+    wheel_radius,
+)
 from boardmath.fit.transmission import FLANGE, belt_path, can_radius, motor_centre
 from boardmath.inputs import drive_kind
 from boardmath.usual import USUAL
@@ -19,7 +30,7 @@ BITE_ROOM = 2.0
 def concave_at(build: Build, y: float) -> float:
     """mm by which concave lifts the deck at ``y`` from the middle, where the trucks are bolted on: a parabola."""
     deck = deck_of(build)
-    return (deck.concave_mm or 0.0) * (y / ((deck.width_mm or USUAL["deck.width_mm"]) / 2.0)) ** 2
+    return hollow_at(build, mounts(build)[1]) * (y / ((deck.width_mm or USUAL["deck.width_mm"]) / 2.0)) ** 2
 
 
 def comes_down(build: Build, y: float) -> float:
@@ -82,9 +93,18 @@ def behind_view(build: Build) -> Drawing:
         left=-widest - 24.0,
         right=widest + 24.0,
         bottom=-32.0,
-        top=high + 46.0,
+        top=max([high + 20.0, *(p.y for s in _boxes(build) for p in s.points)]) + 26.0,
         ground=True,
-        shapes=[*_truck(build), *motors, *pulleys, *wheels, deck, leaned],
+        shapes=[
+            *_boxes(build),
+            *_truck(build),
+            *motors,
+            *pulleys,
+            *_mounts_and_covers(build),
+            *wheels,
+            deck,
+            leaned,
+        ],
         dimensions=dimensions,
         clashes=found,
         description=_words(build),
@@ -146,6 +166,46 @@ def _truck(build: Build) -> list[Shape]:
     ]
     if riser_height(build):
         found.append(block("risers", -28.0, plate, 28.0, plate + riser_height(build)))
+    spreaders = build.parts.spreaders
+    if spreaders is not None:
+        half = (spreaders.width_mm or USUAL["spreaders.width_mm"]) / 2.0
+        top = deck_height(build) + (deck_of(build).thickness_mm or USUAL["deck.thickness_mm"])
+        found.append(block("spreaders", -half, top, half, top + (spreaders.height_mm or USUAL["spreaders.height_mm"])))
+    return found
+
+
+def _boxes(build: Build) -> list[Shape]:
+    """The boxes as they stand behind the truck."""
+    return [
+        block(
+            b.name,
+            -b.width / 2.0,
+            min(b.height(0.0), b.height(b.depth)),
+            b.width / 2.0,
+            max(b.height(0.0), b.height(b.depth)),
+            "outline",
+            b.guessed,
+        )
+        for b in boxes(build)
+    ]
+
+
+def _mounts_and_covers(build: Build) -> list[Shape]:
+    """The mount's plate beside each pulley, and the cover over it."""
+    path, motors, parts = belt_path(build), build.parts.motors, build.parts
+    if path is None or motors is None:
+        return []
+    (_, y), radius, (x0, x1) = motor_centre(build), wheel_radius(build), across(build).pulley
+    thick = (parts.mount.plate_mm if parts.mount else None) or MOUNT
+    low, top = min(y - path.small, radius - path.large), max(y + path.small, radius + path.large)
+    found = []
+    for side in (1.0, -1.0)[: min(motors.count or 1, 2)]:
+        if parts.mount is not None:
+            a, b = sorted((side * (x0 - APART - thick), side * (x0 - APART)))
+            found.append(block("mount", a, min(y, radius) - 18.0, b, max(y, radius) + 18.0))
+        if parts.covers is not None and parts.covers.over != "motors":
+            a, b = sorted((side * (x0 - 1.0), side * x1))
+            found.append(block("covers", a, low - 7.0, b, top + 7.0, "outline"))
     return found
 
 

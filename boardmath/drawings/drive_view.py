@@ -17,9 +17,8 @@ def drive_view(build: Build) -> Drawing:
     deck, motor = side_deck(build), side_motor(build, arcs=True)
     bodies = [s for s in motor if s.part == "motors"]
     found = [*shapes.clashes(bodies, [deck], "motor in the deck"), *in_the_ground(motor)]
-    dimensions = [
-        dimension((rear + radius + 14.0, 0.0), (rear + radius + 14.0, 2.0 * radius), "{length}", 2.0 * radius)
-    ]
+    beyond = max(rear + radius, x + can if motor else 0.0) + 14.0
+    dimensions = [dimension((beyond, 0.0), (beyond, 2.0 * radius), "{length}", 2.0 * radius)]
     if path is not None and motor:
         if path.distance < path.small + path.large + 2.0 * FLANGE:
             pulleys = [s for s in motor if s.part == "drive" and s.radius is not None]
@@ -29,7 +28,7 @@ def drive_view(build: Build) -> Drawing:
     return Drawing(
         view="drive",
         left=left,
-        right=rear + radius + 64.0,
+        right=beyond + 50.0,
         bottom=-22.0,
         top=max(deck_height(build) + 40.0, 2.0 * radius + 20.0),
         ground=True,

@@ -6,10 +6,10 @@ from math import cos, pi, sin
 from boardmath.buildfile.build import Build
 from boardmath.drawings.side import motor_in_box
 from boardmath.fit import shapes
-from boardmath.fit.across import across
-from boardmath.fit.box import box_span, contents
+from boardmath.fit.across import APART, MOUNT, across
+from boardmath.fit.box import boxes, boxes_under, stowed
 from boardmath.fit.shapes import Drawing, Shape, block, circle, dimension, outline
-from boardmath.fit.stance import BASEPLATE, axles, deck_of, has_cutouts, lean, wheel_radius
+from boardmath.fit.stance import BASEPLATE, axles, deck_of, has_cutouts, lean, mounts, wheel_radius
 from boardmath.fit.transmission import belt_path, can_radius, motor_centre
 from boardmath.inputs import drive_kind
 from boardmath.usual import USUAL
@@ -20,21 +20,26 @@ HOLE_SPACING = (53.0, 41.0)
 
 def bolt_holes(build: Build) -> list[tuple[float, float]]:
     """Centres of the trucks' eight bolt holes."""
+    return [hole for x in mounts(build) for hole in _holes_round(x)]
+
+
+def old_holes(build: Build) -> list[tuple[float, float]]:
+    """Centres of the holes that the deck came with and that are left where the rear truck was moved."""
+    moved = deck_of(build).moved_mm
+    return _holes_round(mounts(build)[1] - moved) if moved else []
+
+
+def _holes_round(x: float) -> list[tuple[float, float]]:
     return [
         (x + along * HOLE_SPACING[0] / 2.0, side * HOLE_SPACING[1] / 2.0)
-        for x in axles(build)
         for along in (-1.0, 1.0)
         for side in (-1.0, 1.0)
     ]
 
 
-def box_outline(build: Build) -> tuple[float, float, float, float] | None:
-    """x0, y0, x1, y1 of the box on the deck's underside."""
-    box = build.parts.enclosure
-    if box is None:
-        return None
-    (x0, x1), half = box_span(build), (box.width_mm or USUAL["enclosure.width_mm"]) / 2.0
-    return x0, -half, x1, half
+def box_outlines(build: Build) -> list[tuple[float, float, float, float]]:
+    """x0, y0, x1, y1 of each box on the deck's underside."""
+    return [(b.span[0], -b.width / 2.0, b.span[1], b.width / 2.0) for b in boxes_under(build)]
 
 
 def under_view(build: Build) -> Drawing:
@@ -42,19 +47,18 @@ def under_view(build: Build) -> Drawing:
     deck, sides = deck_of(build), across(build)
     front, rear = axles(build)
     length, half = deck.length_mm or USUAL["deck.length_mm"], (deck.width_mm or USUAL["deck.width_mm"]) / 2.0
-    wheels, turned, motors, box, inside = (
-        _wheels(build),
-        _turned(build),
-        _motors(build),
-        _box(build),
-        _contents(build),
-    )
+    wheels, turned, motors, inside = _wheels(build), _turned(build), _motors(build), _contents(build)
+    box = [
+        block(b.name, b.span[0], -b.width / 2.0, b.span[1], b.width / 2.0, "body", b.guessed)
+        for b in boxes_under(build)
+    ]
     found = [
         *shapes.clashes(motors[:1], motors[1:], "motors in each other"),
         # Above each other is not in each other: from the side they have to touch as well.
         *(shapes.clashes(motors, box, "motor in the box") if motor_in_box(build) else []),
         *shapes.clashes(turned, box, "turned wheel in the box"),
-        *(shapes.sticking_out(inside, box[0], "does not go into the box") if box else []),
+        *shapes.clashes(box[:1], box[1:], "boxes in each other"),
+        *_not_in_their_boxes(build),
     ]
     widest = max(half, sides.axle) + 44.0
     right = max(length, rear + wheel_radius(build)) + 40.0
@@ -63,9 +67,9 @@ def under_view(build: Build) -> Drawing:
         dimension((beyond, -sides.hanger), (beyond, sides.hanger), "hanger {length}", 2.0 * sides.hanger),
         dimension((front, widest - 26.0), (rear, widest - 26.0), "wheelbase {length}", rear - front),
     ]
-    if box:
-        x0, x1 = box_span(build)
-        dimensions.append(dimension((x0, -half - 14.0), (x1, -half - 14.0), "box {length}", x1 - x0))
+    for b in boxes_under(build):
+        (x0, x1), y = b.span, -max(half, b.width / 2.0) - 14.0
+        dimensions.append(dimension((x0, y), (x1, y), "box {length}", x1 - x0))
     return Drawing(
         view="under",
         left=min(0.0, front - wheel_radius(build)) - 30.0,
@@ -75,6 +79,7 @@ def under_view(build: Build) -> Drawing:
         ground=False,
         shapes=[
             _deck(build),
+            *_above(build),
             *_trucks(build),
             *box,
             *inside,
@@ -91,13 +96,11 @@ def under_view(build: Build) -> Drawing:
 
 
 def _words(build: Build, clashing: int) -> str:
-    stowed = contents(build)
     count = len(_motors(build))
     text = f"From underneath: {count} motor{'s' if count != 1 else ''}." if count else "From underneath; no motor yet."
-    if stowed is not None:
-        text += (
-            f" The box has {stowed.inner[0]:.0f} mm inside; pack, wires and controller take {stowed.needed_length:.0f}."
-        )
+    for boxed, inside in stowed(build):
+        which = "The box" if boxed.name == "enclosure" else "The second box"
+        text += f" {which} has {inside.inner[0]:.0f} mm inside; what is in it takes {inside.needed_length:.0f}."
     if clashing:
         text += f" In {clashing} place{'s' if clashing > 1 else ''} parts collide."
     return text
@@ -139,9 +142,9 @@ def _at(edge: list[tuple[float, float]], x: float) -> float:
 def _trucks(build: Build) -> list[Shape]:
     sides, guessed = across(build), build.parts.trucks is None
     found = []
-    for x in axles(build):
+    for x, at in zip(axles(build), mounts(build), strict=True):
         found += [
-            block("trucks", x - BASEPLATE, -28.0, x + BASEPLATE, 28.0, "body", guessed),
+            block("trucks", at - BASEPLATE, -28.0, at + BASEPLATE, 28.0, "body", guessed),
             block("trucks", x - 13.0, -sides.hanger, x + 13.0, sides.hanger, "body", guessed),
             block("trucks", x - 4.0, -sides.axle, x + 4.0, sides.axle, "body", guessed),
         ]
@@ -195,40 +198,74 @@ def _belts(build: Build) -> list[Shape]:
     path, motors = belt_path(build), build.parts.motors
     if path is None or (motors is None and build.parts.drive is None):
         return []
-    rear, x = axles(build)[1], motor_centre(build)[0]
+    (front, rear), x = axles(build), motor_centre(build)[0]
     y0, y1 = across(build).pulley
+    count = (motors.count if motors else 1) or 1
     found = []
-    for side in (1.0, -1.0)[: min((motors.count if motors else 1) or 1, 2)]:
+    # From the axle to the motor at the rear, and the other way round at the front.
+    driven = [(rear, x, s) for s in (1.0, -1.0)[: min(count, 2)]]
+    driven += [(front, front + rear - x, s) for s in (1.0, -1.0)[: max(count - 2, 0)]]
+    for axle, motor, side in driven:
         low, high = sorted((side * y0, side * y1))
+        ends = (axle - path.large, axle + path.large, motor - path.small, motor + path.small)
         found += [
-            block("drive", x - path.small, low, rear + path.large, high, "outline", path.guessed),
-            block("drive", rear - path.large, low, rear + path.large, high, "outline", path.wheel_pulley_guessed),
+            block("drive", min(ends), low, max(ends), high, "outline", path.guessed),
+            block("drive", axle - path.large, low, axle + path.large, high, "outline", path.wheel_pulley_guessed),
         ]
+        if build.parts.mount is not None and motors is not None:
+            plate = sorted((side * (y0 - APART), side * (y0 - APART - (build.parts.mount.plate_mm or MOUNT))))
+            reach = sorted((axle, motor))
+            found.append(block("mount", reach[0] - 16.0, plate[0], reach[1] + 16.0, plate[1]))
+        if build.parts.covers is not None and build.parts.covers.over != "motors":
+            outer = sorted((side * y0, side * (y1 + 1.0)))
+            found.append(block("covers", min(ends) - 7.0, outer[0], max(ends) + 7.0, outer[1], "outline"))
     return found
 
 
-def _box(build: Build) -> list[Shape]:
-    corners = box_outline(build)
-    if corners is None:
-        return []
-    box = build.parts.enclosure
-    return [block("enclosure", *corners, "body", box is None or box.length_mm is None)]
+def _above(build: Build) -> list[Shape]:
+    """What stands on the deck and is hidden by it."""
+    return [
+        block(b.name, b.span[0], -b.width / 2.0, b.span[1], b.width / 2.0, "outline", b.guessed)
+        for b in boxes(build)
+        if b.above
+    ]
+
+
+def _inside(build: Build) -> list[tuple[Shape, list[Shape]]]:
+    """Each box under the deck with what is in it."""
+    found = []
+    for boxed, inside in stowed(build):
+        if boxed.above:
+            continue
+        shown = []
+        for item in inside.seen(depth="z"):
+            (x0, x1), (y0, y1) = item.x, item.y
+            if item.axis == "standing":
+                radius = (x1 - x0) / 2.0
+                shown.append(circle(item.part, x0 + radius, y0 + radius, radius - 0.4, "inside", item.guessed))
+            else:
+                shown.append(block(item.part, x0, y0, x1, y1, "inside", item.guessed))
+        around = block(boxed.name, boxed.span[0], -boxed.width / 2.0, boxed.span[1], boxed.width / 2.0)
+        found.append((around, shown))
+    return found
 
 
 def _contents(build: Build) -> list[Shape]:
-    stowed = contents(build)
-    if stowed is None:
-        return []
-    found = []
-    for item in stowed.seen(depth="z"):
-        (x0, x1), (y0, y1) = item.x, item.y
-        if item.axis == "standing":
-            radius = (x1 - x0) / 2.0
-            found.append(circle(item.part, x0 + radius, y0 + radius, radius - 0.4, "inside", item.guessed))
-        else:
-            found.append(block(item.part, x0, y0, x1, y1, "inside", item.guessed))
-    return found
+    return [shape for _, inside in _inside(build) for shape in inside]
+
+
+def _not_in_their_boxes(build: Build) -> list[shapes.Clash]:
+    return [
+        clash
+        for around, inside in _inside(build)
+        for clash in shapes.sticking_out(inside, around, "does not go into the box")
+    ]
 
 
 def _holes(build: Build) -> list[Shape]:
-    return [circle("deck", x, y, 2.7, "outline", build.parts.trucks is None) for x, y in bolt_holes(build)]
+    """The bolt holes, and those that are left from where the truck stood."""
+    guessed = build.parts.trucks is None
+    return [
+        *(circle("deck", x, y, 2.7, "outline", guessed) for x, y in bolt_holes(build)),
+        *(circle("deck", x, y, 2.7, "turned", guessed) for x, y in old_holes(build)),
+    ]

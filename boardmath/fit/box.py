@@ -1,27 +1,43 @@
-"""The box: the room for it between the trucks, how it sits on the deck, and what goes where inside it. In mm."""
+"""The boxes: the room for them between the trucks, how each sits on the deck, and what goes where inside it. In mm."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import ceil, cos, sin
 from typing import Literal
 
+import numpy as np
+
 from boardmath.buildfile.build import Build
-from boardmath.buildfile.electrics import Cell, Controller, Enclosure, Pack
+from boardmath.buildfile.electrics import Cell, Controller, Enclosure, Holds, Pack, Protection
 from boardmath.buildfile.once import once_a_build
 from boardmath.fit.across import across
+from boardmath.fit.beam import pocket
 from boardmath.fit.shapes import PartName
-from boardmath.fit.stance import BASEPLATE, axles, deck_of, lean, wheel_radius
-from boardmath.fit.transmission import motor_reach
+from boardmath.fit.stance import (
+    BASEPLATE,
+    bends,
+    deck_of,
+    ends_bent,
+    hollow_at,
+    lean,
+    lowest_under,
+    mounts,
+    top_of_deck_at,
+    under_deck,
+    under_deck_at,
+    wheel_radius,
+)
+from boardmath.fit.transmission import motor_reach, motors_in_front
 from boardmath.inputs import cell_capacity, cell_voltages
 from boardmath.usual import USUAL
 
 CLEAR = 8.0
-"""mm that the box keeps from what moves (from memory)."""
+"""mm that a box keeps from what moves (from memory)."""
 WALL = 3.0
 """mm of a usual shell (from memory)."""
 WIRES = 25.0
-"""mm of the box's length for wires' bends and plugs (from memory)."""
-PROTECTION_BOARD = 12.0
-"""mm of the box's length, standing across it (from memory)."""
+"""mm of a box's length for wires' bends and plugs (from memory)."""
+PROTECTION_BOARD = (70.0, 60.0, 12.0)
+"""Length, width and thickness of a usual protection board; it stands across the box's end (from memory)."""
 _CELL_SIZES = {"18650": (18.5, 65.2), "21700": (21.5, 70.2), "26650": (26.5, 65.5)}
 """Diameter and length of a cell in its sleeve: the name is the size (IEC 61960: diameter in mm, length in tenths)."""
 _CONTROLLER = (100.0, 62.0, 22.0)
@@ -34,7 +50,7 @@ Axis = Literal["across", "along", "standing", "block"]
 
 @dataclass(frozen=True)
 class Item:
-    """Something in the box: x from the nose, y across from the middle, z down from the deck's underside."""
+    """Something in a box: x from the nose, y across from the middle, z from the deck: down under it, up on it."""
 
     part: PartName
     x: tuple[float, float]
@@ -68,38 +84,147 @@ class Contents:
         return self.too_deep is None and self.too_wide is None and self.needed_length <= self.inner[0]
 
 
+BoxName = Literal["enclosure", "second_enclosure"]
+
+
+@dataclass(frozen=True)
+class Boxed:
+    """A box in its place. ``span`` is its ends from the nose; ``face`` the height over the road of what it is screwed to."""
+
+    name: BoxName
+    box: Enclosure
+    span: tuple[float, float]
+    above: bool
+    holds: Holds
+    face: float
+
+    @property
+    def length(self) -> float:
+        return self.span[1] - self.span[0]
+
+    @property
+    def width(self) -> float:
+        return self.box.width_mm or USUAL["enclosure.width_mm"]
+
+    @property
+    def depth(self) -> float:
+        return self.box.depth_mm or USUAL["enclosure.depth_mm"]
+
+    @property
+    def wall(self) -> float:
+        return WALL if self.box.wall_mm is None else self.box.wall_mm
+
+    @property
+    def guessed(self) -> bool:
+        return self.box.length_mm is None
+
+    def height(self, z: float) -> float:
+        """Over the road, of what lies ``z`` into the box from the deck."""
+        return self.face + z if self.above else self.face - z
+
+
 @once_a_build
 def room(build: Build) -> tuple[float, float]:
-    """x of the ends of the room for a box: clear of baseplates, of turned wheels beside it, and of the motor."""
-    front, rear = axles(build)
-    from_front = BASEPLATE + CLEAR
+    """x of the ends of the room under the deck: clear of baseplates, bends, turned wheels beside it, and of the motors."""
+    front, rear = mounts(build)
+    first = bends(build)[0]
+    baseplate = (BASEPLATE if not ends_bent(build) else 0.0) + CLEAR
     sides, steer, radius = across(build), lean(build), wheel_radius(build)
+    from_front = max(baseplate, first - front + CLEAR if ends_bent(build) else 0.0)
+    widest = max((b.width_mm or 0.0 for b in _of(build).values() if b.place != "above"), default=0.0)
     inner_reach = sides.wheel_inner * cos(steer) - radius * sin(steer)
-    if (_box(build).width_mm or 0.0) / 2.0 > inner_reach:
+    if widest / 2.0 > inner_reach:
         from_front = max(from_front, radius * cos(steer) + sides.wheel_outer * sin(steer) + CLEAR)
-    from_rear = max(from_front, motor_reach(build) + CLEAR if motor_reach(build) else 0.0)
+    reach = motor_reach(build)
+    from_rear = max(from_front, reach + CLEAR if reach else 0.0)
+    if reach and motors_in_front(build):
+        from_front = from_rear
     return front + from_front, rear - from_rear
 
 
-def _box(build: Build) -> Enclosure:
-    return build.parts.enclosure or Enclosure()
+def _of(build: Build) -> dict[BoxName, Enclosure]:
+    parts = build.parts
+    found: dict[BoxName, Enclosure | None] = {"enclosure": parts.enclosure, "second_enclosure": parts.second_enclosure}
+    return {name: box for name, box in found.items() if box is not None}
 
 
-def box_span(build: Build) -> tuple[float, float]:
-    """x of the box's ends: in the middle of its room."""
+@once_a_build
+def boxes(build: Build) -> list[Boxed]:
+    """The boxes in their places. One stands in the middle of its room; of two under the deck the first stands at the
+    front end of it and the second at the rear; ``back_mm`` moves each from there.
+    """
+    chosen = _of(build)
+    below = [name for name, box in chosen.items() if box.place != "above"]
     start, end = room(build)
-    length = _box(build).length_mm or USUAL["enclosure.length_mm"]
-    middle = (start + end) / 2.0
-    return middle - length / 2.0, middle + length / 2.0
+    length = deck_of(build).length_mm or USUAL["deck.length_mm"]
+    found = []
+    for name, box in chosen.items():
+        above, long = box.place == "above", box.length_mm or USUAL["enclosure.length_mm"]
+        x0 = (length - long) / 2.0 if above else (start + end - long) / 2.0
+        if len(below) > 1 and not above:
+            x0 = start if name == below[0] else end - long
+        x0 += box.back_mm or 0.0
+        span = (x0, x0 + long)
+        face = (
+            max(top_of_deck_at(build, float(x)) for x in np.linspace(*span, 25))
+            if above
+            else lowest_under(build, *span)
+        )
+        found.append(Boxed(name, box, span, above, box.holds or _usual_holds(name, len(chosen)), face))
+    return found
 
 
-def gap_under_curves(build: Build) -> tuple[float, float]:
-    """Gap in mm that concave and rocker leave under the edges of a flat box: parabolas over width and wheelbase."""
-    deck, box = deck_of(build), _box(build)
-    width, wheelbase = deck.width_mm or USUAL["deck.width_mm"], deck.wheelbase_mm or USUAL["deck.wheelbase_mm"]
-    concave = (deck.concave_mm or 0.0) * min((box.width_mm or USUAL["enclosure.width_mm"]) / width, 1.0) ** 2
-    rocker = abs(deck.rocker_mm or 0.0) * min((box.length_mm or USUAL["enclosure.length_mm"]) / wheelbase, 1.0) ** 2
-    return concave, rocker
+def _usual_holds(name: BoxName, count: int) -> Holds:
+    return "all" if count == 1 else "pack" if name == "enclosure" else "electronics"
+
+
+def boxes_under(build: Build) -> list[Boxed]:
+    """Those that hang under the deck."""
+    return [b for b in boxes(build) if not b.above]
+
+
+def ground_clearance(build: Build) -> float:
+    """Between the road and the lowest of deck and boxes, nobody aboard."""
+    return min([under_deck(build), *(b.face - b.depth for b in boxes_under(build))])
+
+
+def gap_under_curves(build: Build, boxed: Boxed) -> tuple[float, float]:
+    """Gap in mm that the deck's hollow and its rocker leave at the rim of a flat box.
+
+    Along the box as the underside runs there, less the straight line through it; across it a parabola over the deck's width.
+    """
+    x = np.linspace(*boxed.span, 41)
+    under = np.array([under_deck_at(build, float(at)) for at in x])
+    straight = np.polynomial.Polynomial.fit(x, under, 1)(x) if boxed.length > 1.0 else under
+    width = deck_of(build).width_mm or USUAL["deck.width_mm"]
+    hollow = max(hollow_at(build, float(at)) for at in x)
+    return hollow * min(boxed.width / width, 1.0) ** 2, float(np.ptp(under - straight))
+
+
+def pocket_in(build: Build, boxed: Boxed) -> float:
+    """mm that the deck, routed out, gives to the inside of a box under it; 0 where the pocket is smaller than the inside."""
+    cut = pocket(deck_of(build))
+    if boxed.above or cut is None:
+        return 0.0
+    inside = boxed.length - 2.0 * boxed.wall, boxed.width - 2.0 * boxed.wall
+    return cut.depth if cut.length >= inside[0] and cut.width >= inside[1] else 0.0
+
+
+STANDING_ROOM = 450.0
+"""mm of the deck's top that two feet and the way between them take (from memory)."""
+
+
+@once_a_build
+def on_the_deck(build: Build) -> float:
+    """mm of the deck's length that boxes and a pack on it take from the rider."""
+    taken = sum(b.length for b in boxes(build) if b.above)
+    pack = build.parts.pack
+    return taken + (pack_outside(build)[0] if pack is not None and pack.place == "on_the_deck" else 0.0)
+
+
+def pack_outside(build: Build) -> tuple[float, float, float, bool]:
+    """Length, width, height of a pack in a case of its own, and whether they are guessed."""
+    return brick_size(build.parts.pack or Pack())
 
 
 def brick_size(pack: Pack) -> tuple[float, float, float, bool]:
@@ -114,39 +239,77 @@ def brick_size(pack: Pack) -> tuple[float, float, float, bool]:
 
 
 @once_a_build
-def contents(build: Build) -> Contents | None:
-    """Pack, protection board, wires and controllers one behind the other; None without box or pack."""
-    box, pack = build.parts.enclosure, build.parts.pack
-    if box is None or pack is None or pack.series is None or not (box.length_mm and box.width_mm and box.depth_mm):
+def stowed(build: Build) -> list[tuple[Boxed, Contents]]:
+    """What is in each box, for those of which length, width and depth are known."""
+    found = ((boxed, contents(build, boxed)) for boxed in boxes(build))
+    return [(boxed, inside) for boxed, inside in found if inside is not None]
+
+
+def contents(build: Build, boxed: Boxed) -> Contents | None:
+    """What a box holds, one behind the other: pack, protection board, wires and controllers; None where nothing is known."""
+    box, pack = boxed.box, build.parts.pack
+    if pack is not None and (pack.place or "in_a_box") != "in_a_box":
+        pack = None
+    pack = pack if boxed.holds in ("all", "pack") and pack is not None and pack.series is not None else None
+    controller = build.parts.controller if boxed.holds in ("all", "electronics") else None
+    if not (box.length_mm and box.width_mm and box.depth_mm) or (pack is None and controller is None):
         return None
-    wall = box.wall_mm if box.wall_mm is not None else WALL
-    inner = (box.length_mm - 2.0 * wall, box.width_mm - 2.0 * wall, box.depth_mm - wall)
-    x0 = box_span(build)[0] + wall
-    cell = pack.cell or Cell()
-    size = _CELL_SIZES.get(cell.size or "")
-    if size is not None and pack.layout != "bricks" and not pack.length_mm:
-        stowed = _cells(pack, size, inner, x0)
-    else:
-        stowed = _bricks(pack, inner, x0)
-    if isinstance(stowed, str):
-        height, width = (size[0], size[1]) if size else (brick_size(pack)[2], brick_size(pack)[1])
-        deep = stowed == "deep"
-        return Contents(inner=inner, too_deep=height if deep else None, too_wide=None if deep else width)
-    items, used, guessed = stowed
-    if pack.protection is not None:
-        items.append(
-            Item("protection", (x0 + used, x0 + used + PROTECTION_BOARD), _about(min(inner[1], 70.0)), (2.0, inner[2]))
-        )
-        used += PROTECTION_BOARD
+    pocket = pocket_in(build, boxed)
+    inner = (
+        box.length_mm - 2.0 * boxed.wall,
+        box.width_mm - 2.0 * boxed.wall,
+        box.depth_mm - boxed.wall + pocket,
+    )
+    x0 = boxed.span[0] + boxed.wall
+    items: list[Item] = []
+    used, guessed = 0.0, False
+    if pack is not None:
+        stowed_pack = _pack(pack, inner, x0)
+        if isinstance(stowed_pack, Contents):
+            return stowed_pack
+        items, used, guessed = stowed_pack
+        if pack.protection is not None:
+            thick, wide, high = _board_size(pack.protection)
+            items.append(
+                Item(
+                    "protection",
+                    (x0 + used, x0 + used + thick),
+                    _about(min(inner[1], wide)),
+                    (0.0, min(high, inner[2])),
+                )
+            )
+            used += thick
     used += WIRES
-    if build.parts.controller is not None:
-        more, taken, known = _controllers(build.parts.controller, inner, x0 + used)
+    if controller is not None:
+        more, taken, known = _controllers(controller, inner, x0 + used)
         if taken is None:
             return Contents(items, used, inner, too_deep=more[0].z[1], guessed=not known)
         items += more
         used += taken
         guessed = guessed or not known
+    if pocket:
+        items = [replace(i, z=(i.z[0] - pocket, i.z[1] - pocket)) for i in items]
     return Contents(items, used, inner, guessed=guessed)
+
+
+def _pack(pack: Pack, inner: tuple[float, float, float], x0: float) -> tuple[list[Item], float, bool] | Contents:
+    """The cells or bricks stowed, or by how much they do not go in."""
+    size = _CELL_SIZES.get((pack.cell or Cell()).size or "")
+    if size is not None and pack.layout != "bricks" and not pack.length_mm:
+        found = _cells(pack, size, inner, x0)
+    else:
+        found = _bricks(pack, inner, x0)
+    if not isinstance(found, str):
+        return found
+    height, width = (size[0], size[1]) if size else (brick_size(pack)[2], brick_size(pack)[1])
+    deep = found == "deep"
+    return Contents(inner=inner, too_deep=height if deep else None, too_wide=None if deep else width)
+
+
+def _board_size(board: Protection) -> tuple[float, float, float]:
+    """Thickness along the box, width across, and height of a protection board that stands on its edge."""
+    usual = PROTECTION_BOARD
+    return board.height_mm or usual[2], board.length_mm or usual[0], board.width_mm or usual[1]
 
 
 def _about(width: float) -> tuple[float, float]:

@@ -13,7 +13,22 @@ from boardmath.saying import Saying, say
 
 Role = Literal["body", "inside", "outline", "belt", "turned"]
 PartName = Literal[
-    "deck", "trucks", "wheels", "motors", "drive", "pack", "controller", "enclosure", "ground", "risers", "protection"
+    "deck",
+    "trucks",
+    "wheels",
+    "motors",
+    "drive",
+    "mount",
+    "covers",
+    "pack",
+    "controller",
+    "enclosure",
+    "second_enclosure",
+    "ground",
+    "risers",
+    "spreaders",
+    "protection",
+    "charge_port",
 ]
 View = Literal["side", "under", "behind", "drive"]
 VIEWS: tuple[View, ...] = ("side", "under", "behind", "drive")

@@ -11,7 +11,7 @@ from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.once import once_a_build
 from boardmath.fit import belt
 from boardmath.fit.stance import axles, wheel_radius
-from boardmath.inputs import drive_kind
+from boardmath.inputs import drive_kind, mounted
 from boardmath.usual import USUAL
 
 FLANGE = 2.0
@@ -103,8 +103,8 @@ def belt_path(build: Build) -> BeltPath | None:
 
 
 def motor_angle(build: Build) -> float:
-    """How far the motor stands above the line from the axle to the nose, rad."""
-    angle = (build.parts.drive or Drive()).mount_angle_deg
+    """How far the motor stands above the line from the axle to the nose, or to the tail where it stands behind it, rad."""
+    angle = mounted(build).mount_angle_deg
     return radians(USUAL_ANGLE if angle is None else angle)
 
 
@@ -129,12 +129,23 @@ def motor_distance(build: Build) -> float:
 def motor_centre(build: Build) -> tuple[float, float]:
     """x from the nose and height of the rear motor's shaft."""
     rear, distance, angle = axles(build)[1], motor_distance(build), motor_angle(build)
-    return rear - distance * cos(angle), wheel_radius(build) + distance * sin(angle)
+    towards = 1.0 if stands_behind(build) else -1.0
+    return rear + towards * distance * cos(angle), wheel_radius(build) + distance * sin(angle)
+
+
+def stands_behind(build: Build) -> bool:
+    """Whether the motor stands behind its axle, where no box can meet it."""
+    return (build.parts.drive or Drive()).motor_place == "behind"
+
+
+def motors_in_front(build: Build) -> bool:
+    """Whether the front truck is driven too: by the third and fourth motor."""
+    return build.parts.motors is not None and (build.parts.motors.count or 1) > 2
 
 
 def motor_reach(build: Build) -> float:
-    """How far the motor stands in front of the rear axle; 0 without one there."""
-    if build.parts.motors is None or drive_kind(build) in ("hub", "direct"):
+    """How far the motor stands into the room between the axles; 0 without one there."""
+    if build.parts.motors is None or drive_kind(build) in ("hub", "direct") or stands_behind(build):
         return 0.0
     return axles(build)[1] - motor_centre(build)[0] + can_radius(build)
 

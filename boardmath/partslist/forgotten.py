@@ -14,8 +14,9 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Extra
+from boardmath.fit.box import boxes, boxes_under
 from boardmath.fit.stance import deck_of, riser_height
-from boardmath.inputs import drive_kind
+from boardmath.inputs import drive_kind, has_pulleys, wheels_bought
 from boardmath.saying import Saying, say
 from boardmath.usual import USUAL
 
@@ -54,12 +55,11 @@ PIECE_OF_FOAM_MM = 3000.0
 def _bearings(build: Build) -> Iterator[_Call]:
     if build.parts.wheels is None:
         return
-    motors = build.parts.motors
-    hubs = motors.count or 1 if motors is not None and motors.kind == "hub" else 0
-    needed = 2 * max(4 - hubs, 0)
+    wheels = wheels_bought(build)
+    needed = 2 * wheels
     if needed:
-        turning = f"{4 - hubs} wheel{'s' if hubs < 3 else ''} with two bearings each" + (
-            "; a hub motor brings its own." if hubs else "."
+        turning = f"{wheels} wheel{'s' if wheels > 1 else ''} with two bearings each" + (
+            "; a hub motor brings its own." if wheels < 4 else "."
         )
         sets = ceil(needed / BEARINGS_A_SET)
         yield _Call("bearings", "Bearings, set of eight", sets, say(turning.capitalize()), ("bearing",))
@@ -78,16 +78,20 @@ def _truck_bolts(build: Build) -> Iterator[_Call]:
         return
     through = deck_of(build).thickness_mm or USUAL["deck.thickness_mm"]
     risers = 0.0 if parts.deck.mount == "drop_through" else riser_height(build)
-    needed = through + risers + BASEPLATE_MM + NUT_MM
+    spreaders = parts.spreaders.height_mm or USUAL["spreaders.height_mm"] if parts.spreaders else 0.0
+    needed = through + risers + spreaders + BASEPLATE_MM + NUT_MM
     length = next((b for b in BOLT_LENGTHS_MM if b >= needed), BOLT_LENGTHS_MM[-1])
     yield _Call(
         "truck-bolts",
         f"Truck bolts and lock nuts, M5 x {length} mm, set of eight",
         1,
         say(
-            "Deck {deck}, risers {risers}, baseplate and lock nut: {needed}, so the next length up.",
+            "Deck {deck}, risers {risers}, "
+            + ("plates {plates}, " if spreaders else "")
+            + "baseplate and lock nut: {needed}, so the next length up.",
             deck=(through, "length"),
             risers=(risers, "length"),
+            **({"plates": (spreaders, "length")} if spreaders else {}),
             needed=(needed, "length"),
         ),
         ("truck bolt", "deck bolt"),
@@ -97,7 +101,7 @@ def _truck_bolts(build: Build) -> Iterator[_Call]:
 def _geared(build: Build) -> int:
     """How many motors turn their wheel through a belt, chain or gears."""
     motors = build.parts.motors
-    return 0 if motors is None or drive_kind(build) in ("hub", "direct") else motors.count or 1
+    return motors.count or 1 if motors is not None and has_pulleys(build) else 0
 
 
 def _mount_bolts(build: Build) -> Iterator[_Call]:
@@ -108,6 +112,20 @@ def _mount_bolts(build: Build) -> Iterator[_Call]:
             count,
             say("Every motor mount is clamped to the hanger and holds its motor by four bolts."),
             ("mount set", "mount bolt"),
+        )
+
+
+def _motor_mount(build: Build) -> Iterator[_Call]:
+    """A drive that is sold as pulleys and belt alone has nothing to hang on."""
+    parts = build.parts
+    if _geared(build) and parts.mount is None and parts.drive is not None and parts.drive.mount_profile is None:
+        clamps = f", for a {parts.trucks.profile} hanger" if parts.trucks and parts.trucks.profile else ""
+        yield _Call(
+            "motor-mount",
+            f"Motor mount{clamps}",
+            _geared(build),
+            say("Neither the drive nor a part of the list says what holds the motor on the hanger."),
+            ("motor mount",),
         )
 
 
@@ -202,12 +220,46 @@ def _insulation(build: Build) -> Iterator[_Call]:
         )
 
 
-def _box(build: Build) -> Iterator[_Call]:
-    box = build.parts.enclosure
-    if box is None:
+def _charging(build: Build) -> Iterator[_Call]:
+    """What a pack that is built by oneself is charged through."""
+    parts = build.parts
+    if parts.pack is None or parts.pack.layout == "bricks" or parts.charge_port is not None or parts.pack.charge_plug:
         return
-    around = 2.0 * ((box.length_mm or USUAL["enclosure.length_mm"]) + (box.width_mm or USUAL["enclosure.width_mm"]))
-    if box.seat != "moulded":
+    plug = f" for {parts.charger.plug}" if parts.charger and parts.charger.plug else ""
+    yield _Call(
+        "charge-port",
+        f"Charge port with cap{plug}",
+        1,
+        say("Without one the box is opened for every charge, and its screws wear out first."),
+        ("charge port", "charging port"),
+    )
+
+
+def _between_boxes(build: Build) -> Iterator[_Call]:
+    """What runs along the deck between two boxes."""
+    both = boxes_under(build)
+    if len(both) < 2:
+        return
+    first, second = sorted(both, key=lambda b: b.span[0])
+    gap = max(second.span[0] - first.span[1], 0.0)
+    yield _Call(
+        "harness",
+        "Wire channel between the boxes, and glands for both ends",
+        1,
+        say(
+            "{gap} from box to box: the harness lies in a channel, stays slack where the deck bends, and is sealed at both ends.",
+            gap=(gap, "length"),
+        ),
+        ("channel", "harness"),
+    )
+
+
+def _box(build: Build) -> Iterator[_Call]:
+    all_boxes = boxes(build)
+    if not all_boxes:
+        return
+    around = sum(2.0 * (b.length + b.width) for b in all_boxes)
+    if any(b.box.seat != "moulded" for b in all_boxes):
         yield _Call(
             "gasket",
             "Gasket foam, 3 m",
@@ -248,11 +300,14 @@ RULES: tuple[Rule, ...] = (
     _bearings,
     _truck_bolts,
     _mount_bolts,
+    _motor_mount,
     _threadlocker,
     _spare_belts,
     _connectors,
     _insulation,
+    _charging,
     _box,
+    _between_boxes,
     _grip,
 )
 

@@ -10,7 +10,11 @@ from boardmath.bench.results import Prediction
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.buying import LeftOver, ReadyMade
 from boardmath.buildfile.electrics import Extra
-from boardmath.cost import LEFT_OVER, Cost, Exchanger, Priced, State, cost, pack_price, priced_parts, ready_made_price
+from boardmath.buildfile.figures import Part
+from boardmath.buildfile.kits import Kit
+from boardmath.cost import Cost, Exchanger, Priced, State, cost, pack_price, priced_parts, ready_made_price
+from boardmath.inputs import has_pulleys
+from boardmath.kinds import KINDS, kind_of
 from boardmath.partslist.forgotten import SmallPart, forgotten
 from boardmath.prediction.promises import Promise, promise
 from boardmath.saying import Saying, say
@@ -35,6 +39,8 @@ class ListLine(BaseModel):
     """Days past its due day, where it is ordered and not here."""
     lacks: Saying | None = None
     """Why it has no amount."""
+    brings: list[str] = []
+    """What came in it, where it is a kit."""
 
 
 class Measure(BaseModel):
@@ -120,7 +126,7 @@ def _line(build: Build, priced: Priced, exchange: Exchanger, today: date) -> Lis
     currency = part.currency or exchange.currency
     return ListLine(
         path=priced.path,
-        kind=part.kind if isinstance(part, LeftOver) else _kind(priced.path),
+        kind=part.kind if isinstance(part, LeftOver) else kind_of(priced.path) or "extra",
         name=part.name or "",
         maker=part.maker,
         count=priced.count,
@@ -133,17 +139,17 @@ def _line(build: Build, priced: Priced, exchange: Exchanger, today: date) -> Lis
         arrived_on=purchase.arrived_on if purchase else None,
         late_days=late if late > 0 else None,
         lacks=None if amount is not None else _lacks(part.price, currency, exchange.currency),
+        brings=_brings(build, part) if isinstance(part, Kit) else [],
     )
 
 
-def _kind(path: str) -> str:
-    return (
-        "extra"
-        if path.startswith("parts.extras.")
-        else "left_over"
-        if path.startswith(LEFT_OVER)
-        else path.split(".")[-1]
-    )
+def _brings(build: Build, kit: Kit) -> list[str]:
+    """The kinds of part on the board that came in a kit, by name."""
+    return [
+        KINDS[name].name
+        for name in type(build.parts).model_fields
+        if isinstance(part := getattr(build.parts, name), Part) and part.kit is not None and part.kit == kit.name
+    ]
 
 
 def _lacks(price: float | None, currency: str | None, own: str | None) -> Saying:
@@ -199,7 +205,8 @@ def _beside(build: Build, promises: Sequence[Promise], prediction: Prediction) -
 
 def to_choose(build: Build) -> list[str]:
     """Kinds of part that every board has and that are not chosen yet."""
-    return [kind for kind in USUAL if getattr(build.parts, kind) is None]
+    needless = () if has_pulleys(build) else ("drive",)
+    return [kind for kind in USUAL if getattr(build.parts, kind) is None and kind not in needless]
 
 
 def _remarks(

@@ -184,16 +184,15 @@ def build_promises(case: Case, sums: Cost, whole: bool = False) -> list[Promise]
     if money.verdict == "holds" and (sums.unpriced or sums.other_currency):
         money = money.model_copy(update={"verdict": "may hold"})
     if case.needs:
-        mass = board_mass(resolve_masses(marked(build))) if build.weighed_kg is None else None
+        mass = board_mass(build, resolve_masses(marked(build)))
         empty = [
             promise("speed", brief.top_speed_kmh),
             promise("hill", hill_grade(build)),
             promise("range", brief.range_km),
         ]
-        carried = mass.value if mass is not None else build.weighed_kg
-        spread = np.array([carried, *(carried or 0.0) * np.exp(_QUANTILES * (mass.spread if mass else 0.004))])
+        spread = np.array([mass.value, *mass.value * np.exp(_QUANTILES * mass.spread)])
         band = bands_of([{"carry": spread}])[0]["carry"]
-        return [*empty, promise("carry", brief.carry_mass_kg, carried, spread, band, "sum of the parts"), money]
+        return [*empty, promise("carry", brief.carry_mass_kg, mass.value, spread, band, "sum of the parts"), money]
     first, values = case.headlines, case.headline_values
     # The whole prediction has every band at hand; a shelf sorts only what it shows.
     bands = case.bands if whole else case.headline_bands

@@ -8,8 +8,9 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from boardmath.buildfile import Build
-from boardmath.drawings.under import bolt_holes, box_outline, deck_outline
-from boardmath.fit.stance import axles, deck_of
+from boardmath.drawings.under import bolt_holes, box_outlines, deck_outline, old_holes
+from boardmath.fit.beam import pocket
+from boardmath.fit.stance import axles, deck_of, mounts
 
 MARGIN = 12.0
 """mm that printers leave white."""
@@ -68,9 +69,20 @@ def _board(canvas: Canvas, build: Build) -> None:
         canvas.circle(across * mm, along * mm, HOLE_RADIUS * mm)
         canvas.line((across - 5) * mm, along * mm, (across + 5) * mm, along * mm)
         canvas.line(across * mm, (along - 5) * mm, across * mm, (along + 5) * mm)
-    box = box_outline(build)
-    if box is not None:
-        x0, y0, x1, y1 = box
+    canvas.setDash(1, 2)
+    for along, across in old_holes(build):
+        canvas.circle(across * mm, along * mm, HOLE_RADIUS * mm)
+    canvas.setDash()
+    cut = pocket(deck_of(build))
+    if cut is not None:
+        half, wide = cut.length / 2.0, cut.width / 2.0
+        middle = sum(mounts(build)) / 2.0
+        canvas.setDash(4, 2)
+        canvas.rect(-wide * mm, (middle - half) * mm, 2.0 * wide * mm, 2.0 * half * mm)
+        canvas.setDash()
+        canvas.setFont("Helvetica", 8)
+        canvas.drawString((-wide + 4) * mm, (middle + half - 7) * mm, f"routed {cut.depth:g} mm deep")
+    for x0, y0, x1, y1 in box_outlines(build):
         canvas.setLineWidth(0.8)
         canvas.rect(y0 * mm, x0 * mm, (y1 - y0) * mm, (x1 - x0) * mm)
         canvas.setFont("Helvetica", 8)

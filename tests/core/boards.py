@@ -62,8 +62,10 @@ def any_builds(count: int, seed: int = 3) -> Iterator[Build]:
     while made < count:
         parts: dict[str, Any] = {}
         for name, field in Parts.model_fields.items():
-            if name != "extras" and chance.random() > 0.15:
-                parts[name] = _any_figures(_model_of(field), chance)
+            if name in ("extras", "kits") or chance.random() <= 0.15:
+                continue
+            model, several = _model_of(field)
+            parts[name] = [_any_figures(model, chance)] if several else _any_figures(model, chance)
         if "pack" in parts:
             size = chance.choice(["18650", "21700", "26650", "brick"])
             parts["pack"] |= {
@@ -86,8 +88,10 @@ def any_builds(count: int, seed: int = 3) -> Iterator[Build]:
         yield build
 
 
-def _model_of(field: Any) -> type[BaseModel]:
-    return next(a for a in typing.get_args(field.annotation) if isinstance(a, type) and issubclass(a, BaseModel))
+def _model_of(field: Any) -> tuple[type[BaseModel], bool]:
+    """The model of a part, and whether a board has a list of them."""
+    inner = typing.get_args(field.annotation)[0]
+    return (typing.get_args(inner)[0], True) if typing.get_origin(inner) is list else (inner, False)
 
 
 def _any_figures(model: type[BaseModel], chance: random.Random) -> dict[str, Any]:

@@ -218,18 +218,18 @@ def test_masses_by_size_are_those_of_the_scale():
 def test_what_is_listed_as_an_extra_is_not_counted_twice():
     """Grip tape and fasteners entered as extras take the place of what nobody lists."""
     none = resolve_masses(bare())["small_parts"].value
-    listed = resolve_masses(
-        spit_runner(parts__extras=[{"name": "Grip", "mass_g": 180}, {"name": "Bolts", "mass_g": 90}])
-    )
+    board = spit_runner(parts__extras=[{"name": "Grip", "mass_g": 180}, {"name": "Bolts", "mass_g": 90}])
+    listed = resolve_masses(board)
     assert listed["small_parts"].value < none
-    total = board_mass(listed).value * 1000
+    total = board_mass(board, listed).value * 1000
     assert total == pytest.approx(sum(m.value for m in listed.values()))
 
 
 def test_a_boards_mass_is_surer_than_its_parts_are():
     """Errors of parts that were weighed apart cancel out to some degree."""
-    masses = resolve_masses(bare())
-    whole = board_mass(masses)
+    board = bare()
+    masses = resolve_masses(board)
+    whole = board_mass(board, masses)
     share = {n: m.value / whole.value / 1000 for n, m in masses.items()}
     assert whole.spread < sum(share[n] * m.spread for n, m in masses.items())
     assert whole.spread == pytest.approx(math.sqrt(sum((share[n] * m.spread) ** 2 for n, m in masses.items())))

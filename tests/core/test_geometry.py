@@ -14,7 +14,7 @@ from boardmath.drawings.behind import motor_room, wheel_room
 from boardmath.drawings.views import draw
 from boardmath.fit import belt
 from boardmath.fit.across import across, room_between_motors
-from boardmath.fit.box import box_span, contents, room
+from boardmath.fit.box import room, stowed
 from boardmath.fit.shapes import VIEWS
 from boardmath.fit.stance import axles, deck_height, wheel_radius
 from boardmath.fit.transmission import belt_path, least_distance, stock_belts
@@ -127,21 +127,23 @@ def test_nothing_in_the_box_is_in_something_elses_place_and_every_cell_is_there(
         parts__pack__cell__size=size,
         parts__pack__parallel=2,
     )
-    stowed = contents(board)
-    cells = [i for i in stowed.items if i.part == "pack"]
+    ((boxed, inside),) = stowed(board)
+    cells = [i for i in inside.items if i.part == "pack"]
     assert len(cells) == 20
-    shapes = boxes_of(stowed.items)
+    shapes = boxes_of(inside.items)
     for n, (a, area) in enumerate(shapes):
         for b, other in shapes[n + 1 :]:
             over = min(a.z[1], b.z[1]) - max(a.z[0], b.z[0])
             assert over <= 0.01 or area.intersection(other).area < 0.01
-    if stowed.fits:
-        x0, x1 = box_span(board)
-        assert all(x0 <= i.x[0] and i.x[1] <= x1 + 1e-6 and i.z[1] <= depth for i in stowed.items)
+    if inside.fits:
+        x0, x1 = boxed.span
+        assert all(x0 <= i.x[0] and i.x[1] <= x1 + 1e-6 and i.z[1] <= depth for i in inside.items)
 
 
 def test_stacking_and_a_deeper_box_never_take_more_length():
-    flat, stacked = (contents(sound(parts__pack__layout=w, parts__enclosure__depth_mm=60)) for w in ("flat", "stacked"))
+    flat, stacked = (
+        stowed(sound(parts__pack__layout=w, parts__enclosure__depth_mm=60))[0][1] for w in ("flat", "stacked")
+    )
     assert stacked.needed_length <= flat.needed_length
 
 

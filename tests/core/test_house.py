@@ -11,7 +11,7 @@ from boardmath.buildfile.figures import Part, group_of, keys_of
 from boardmath.engine.climbing import CELL_HEAT, CONTROLLER_HEAT, HEATS, MOTOR_HEAT
 from boardmath.engine.operating import LIMITS
 from boardmath.house import ROOMS, STOREYS
-from boardmath.kinds import KINDS
+from boardmath.kinds import KINDS, kind_of
 
 
 def field(path: str):
@@ -33,10 +33,14 @@ def test_every_storey_has_rooms_and_every_room_one_name():
 
 
 def test_each_part_of_a_build_is_a_kind():
-    kinds = {k if k != "extra" else "extras" for k in KINDS if k != "cell"}
-    assert kinds == set(Parts.model_fields)
+    on_the_board = {k.path.split(".")[1] for k in KINDS.values()}
+    assert on_the_board == set(Parts.model_fields)
     assert KINDS["cell"].model is Cell
     assert KINDS["extra"].model is Extra
+    for slug, kind in KINDS.items():
+        assert kind_of(kind.path.replace("*", "3")) == slug
+        assert issubclass(kind.model, Part), "each can be bought"
+    assert kind_of("left_over.0") is None
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -47,11 +51,13 @@ def test_what_decides_a_kind_is_a_figure_of_it(kind):
 
 def test_what_a_field_is_for_is_said_at_the_field():
     assert keys_of(Part, "listing") == ["name", "maker", "price", "currency", "mass_g", "source", "notes"]
-    assert keys_of(Part, "buying") == ["owned", "purchase"]
+    assert keys_of(Part, "buying") == ["owned", "purchase", "kit"]
     assert keys_of(Part, "mark") == ["measured"]
     assert {k: keys_of(v.model, "board") for k, v in KINDS.items() if keys_of(v.model, "board")} == {
         "motors": ["count"],
+        "pack": ["spares"],
         "controller": ["units"],
+        "load": ["count"],
         "extra": ["count", "fills"],
     }
 

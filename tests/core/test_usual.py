@@ -6,12 +6,14 @@ from pathlib import Path
 import pytest
 
 from boardmath.buildfile import read_build
-from boardmath.buildfile.build import Build
+from boardmath.buildfile.build import Brief, Build, Rider
+from boardmath.buildfile.settings import Settings
 from boardmath.case import Case
 from boardmath.chemistry import CHEMICALS
 from boardmath.engine.boards import FIELDS
 from boardmath.engine.operating import LIMITS, Uses
 from boardmath.inputs import cell_voltages
+from boardmath.kinds import KINDS
 from boardmath.limits import recommended_taper
 from boardmath.parameters import taper
 from boardmath.physics.cell import CHEMISTRIES
@@ -55,24 +57,11 @@ def test_no_usual_value_stands_anywhere_else():
 
 
 def test_every_usual_value_lies_within_its_span():
-    schema = Build.model_json_schema()["$defs"]
-    kinds = {
-        "deck": "Deck",
-        "trucks": "Trucks",
-        "wheels": "Wheels",
-        "motors": "Motors",
-        "drive": "Drive",
-        "pack": "Pack",
-        "cell": "Cell",
-        "wiring": "Wiring",
-        "enclosure": "Enclosure",
-        "rider": "Rider",
-        "brief": "Brief",
-        "settings": "Settings",
-    }
+    models = {slug: kind.model for slug, kind in KINDS.items()}
+    models |= {"rider": Rider, "brief": Brief, "settings": Settings}
     for path, value in USUAL.items():
         kind, key = path.split(".")
-        span = schema[kinds[kind]]["properties"][key]
+        span = models[kind].model_json_schema()["properties"][key]
         assert span["low"] <= value <= span["high"], path
 
 
