@@ -460,12 +460,18 @@ def controller_mass() -> Estimate:
     return Estimate(150.0, "usual", 0.3)
 
 
+BOX_DENSITY = {"petg": 1.27, "asa": 1.07, "nylon": 1.14, "glass_fibre": 1.8, "wood": 0.68, "sheet": 2.7}
+"""g/cm3 of what boxes are made of: printed solid, glass fibre in resin, birch plywood, aluminium sheet (from memory)."""
+
+
 def enclosure_mass(enclosure: Enclosure) -> Estimate:
-    """g of a shell 2.5 mm thick with screws."""
+    """g of a shell with its screws: 2.5 mm of a usual plastic, or of the wall and material that are stated."""
     length, width = (
         enclosure.length_mm or USUAL["enclosure.length_mm"],
         enclosure.width_mm or USUAL["enclosure.width_mm"],
     )
     depth = enclosure.depth_mm or USUAL["enclosure.depth_mm"]
     area = length * width + 2.0 * depth * (length + width)
-    return Estimate(area * 2.5 / 1000.0 * 1.2 + 60.0, "shell by its size", 0.25)
+    density = BOX_DENSITY[enclosure.material] if enclosure.material else 1.2
+    wall = enclosure.wall_mm if enclosure.wall_mm is not None else 2.5
+    return Estimate(area * wall / 1000.0 * density + 60.0, "shell by its size", 0.25)

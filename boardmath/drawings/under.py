@@ -47,7 +47,7 @@ def under_view(build: Build) -> Drawing:
     deck, sides = deck_of(build), across(build)
     front, rear = axles(build)
     length, half = deck.length_mm or USUAL["deck.length_mm"], (deck.width_mm or USUAL["deck.width_mm"]) / 2.0
-    wheels, turned, motors, inside = _wheels(build), _turned(build), _motors(build), _contents(build)
+    wheels, turned, motors, inside = _wheels(build), turned_wheels(build), _motors(build), _contents(build)
     box = [
         block(b.name, b.span[0], -b.width / 2.0, b.span[1], b.width / 2.0, "body", b.guessed)
         for b in boxes_under(build)
@@ -160,7 +160,7 @@ def _wheels(build: Build) -> list[Shape]:
     ]
 
 
-def _turned(build: Build) -> list[Shape]:
+def turned_wheels(build: Build) -> list[Shape]:
     """The wheels in a full turn to either side; both trucks steer, against each other."""
     sides, radius, steer = across(build), wheel_radius(build), lean(build)
     found = []

@@ -32,8 +32,17 @@ from boardmath.usual import USUAL
 
 CLEAR = 8.0
 """mm that a box keeps from what moves (from memory)."""
-WALL = 3.0
-"""mm of a usual shell (from memory)."""
+WALLS = {"petg": 3.0, "asa": 3.0, "nylon": 2.5, "glass_fibre": 2.0, "wood": 6.0, "sheet": 1.5}
+"""mm of wall that a shell of each material has (from memory)."""
+WALL = WALLS["petg"]
+FLANGE = 16.0
+"""mm of rim that an M5 bolt with its washer asks for, with 3 mm to each side (ISO 7089: the washer is 10 mm)."""
+LEAST_FLANGE = 11.0
+"""Of it, what a washer cannot do without."""
+DECK_EDGE = 4.0
+"""mm of the deck's underside that stay free beside a flange (from memory)."""
+BOLT_SPACING = 80.0
+"""mm from bolt to bolt around a box, about (common practice, no source: six to eight for a usual box)."""
 WIRES = 25.0
 """mm of a box's length for wires' bends and plugs (from memory)."""
 PROTECTION_BOARD = (70.0, 60.0, 12.0)
@@ -112,7 +121,7 @@ class Boxed:
 
     @property
     def wall(self) -> float:
-        return WALL if self.box.wall_mm is None else self.box.wall_mm
+        return self.box.wall_mm if self.box.wall_mm is not None else WALLS[self.box.material or "petg"]
 
     @property
     def guessed(self) -> bool:
@@ -208,6 +217,28 @@ def pocket_in(build: Build, boxed: Boxed) -> float:
         return 0.0
     inside = boxed.length - 2.0 * boxed.wall, boxed.width - 2.0 * boxed.wall
     return cut.depth if cut.length >= inside[0] and cut.width >= inside[1] else 0.0
+
+
+def flange(build: Build, boxed: Boxed) -> tuple[float, float]:
+    """mm of rim beside the box and at its ends: as wanted, as far as deck and room leave it; 0 where there is none."""
+    wanted = boxed.box.flange_mm or FLANGE
+    deck = deck_of(build)
+    beside = ((deck.width_mm or USUAL["deck.width_mm"]) - boxed.width) / 2.0 - DECK_EDGE
+    if boxed.above:
+        beyond = wanted
+    else:
+        start, end = room(build)
+        beyond = min(boxed.span[0] - start, end - boxed.span[1])
+    return max(min(wanted, beside), 0.0), max(min(wanted, beyond), 0.0)
+
+
+def box_bolts(build: Build, boxed: Boxed) -> list[tuple[float, float]]:
+    """Where a box is screwed to the deck: x from the nose, y across; along both sides, evenly."""
+    sides, _ = flange(build, boxed)
+    inset, count = BOLT_SPACING / 4.0, max(round((boxed.length - BOLT_SPACING / 2.0) / BOLT_SPACING) + 1, 2)
+    y = boxed.width / 2.0 + sides / 2.0
+    places = np.linspace(boxed.span[0] + inset, boxed.span[1] - inset, count)
+    return [(float(x), side * y) for x in places for side in (-1.0, 1.0)]
 
 
 STANDING_ROOM = 450.0

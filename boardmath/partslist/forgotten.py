@@ -14,7 +14,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Extra
-from boardmath.fit.box import boxes, boxes_under
+from boardmath.fit.box import box_bolts, boxes, boxes_under
 from boardmath.fit.stance import deck_of, riser_height
 from boardmath.inputs import drive_kind, has_pulleys, wheels_bought
 from boardmath.saying import Saying, say
@@ -47,7 +47,6 @@ BASEPLATE_MM = 6.0
 NUT_MM = 6.0
 """Lock nut and two threads past it, M5 (from memory; ISO 7040 gives a nut of about 5 mm)."""
 BOLT_LENGTHS_MM = (25, 30, 35, 40, 45, 50, 55, 60, 70, 80, 90, 100)
-SCREW_SPACING_MM = 80.0
 BEARINGS_A_SET = 8
 PIECE_OF_FOAM_MM = 3000.0
 
@@ -267,12 +266,12 @@ def _box(build: Build) -> Iterator[_Call]:
             say("{around} around the box: foam follows the concave and keeps spray out.", around=(around, "length")),
             ("gasket", "foam"),
         )
-    screws = ceil(around / SCREW_SPACING_MM)
+    screws = sum(len(box_bolts(build, b)) for b in all_boxes)
     yield _Call(
         "box-screws",
         f"Threaded inserts and screws for the box, {screws} of each",
         1,
-        say(f"One every 80 mm or so around the edge: {screws}. Keep them away from soft cells."),
+        say(f"One every 80 mm or so along both sides: {screws}. Keep them away from soft cells."),
         ("insert", "t-nut"),
     )
     if build.brief.wet:
