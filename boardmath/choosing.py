@@ -178,13 +178,36 @@ def _limits(pack: Pack) -> tuple[float, float]:
 
 def _with(build: Build, **changed: Any) -> Build:
     parts: Parts = build.parts.model_copy(update=changed)
-    after = build.model_copy(update={"parts": parts})
+    after = _remembering(build, build.model_copy(update={"parts": parts}))
     placed = [p for p in priced_parts(build) if p.state in PLACED]
     still = [_same_thing(p) for p in priced_parts(after)] if placed else []
     gone = [p for p in placed if _same_thing(p) not in still]
     if not gone:
         return after
     return after.model_copy(update={"left_over": [*(build.left_over or []), *(_left_over(p) for p in gone)]})
+
+
+def _remembering(before: Build, after: Build) -> Build:
+    """On a board that was there before, what is replaced is remembered as it was: the board was weighed with it."""
+    known = before.existing
+    if known is None:
+        return after
+    was = known.was or Parts()
+    gone = {
+        name: old
+        for name in Parts.model_fields
+        if isinstance(old := getattr(before.parts, name), Part)
+        and old.owned
+        and getattr(was, name) is None
+        and _thing(old) != _thing(getattr(after.parts, name))
+    }
+    if not gone:
+        return after
+    return after.model_copy(update={"existing": known.model_copy(update={"was": was.model_copy(update=gone)})})
+
+
+def _thing(part: Part | None) -> tuple[str | None, str | None] | None:
+    return None if part is None else (part.name, part.maker)
 
 
 def _same_thing(line: Priced) -> tuple[str, str | None, str | None]:

@@ -4,7 +4,7 @@ from typing import Literal, get_args
 
 from pydantic import BaseModel
 
-RoomSlug = Literal["stands", "bench", "curves", "drawings", "partslist", "sheet", "benchtest", "revisions"]
+RoomSlug = Literal["stands", "bench", "curves", "drawings", "box", "partslist", "sheet", "benchtest", "revisions"]
 StoreySlug = Literal["plan", "buy", "setup"]
 
 
@@ -31,6 +31,7 @@ ROOMS = [
     Room(slug="bench", title="Bench", storey="plan"),
     Room(slug="curves", title="Curves", storey="plan"),
     Room(slug="drawings", title="Drawings", storey="plan"),
+    Room(slug="box", title="Box", storey="plan"),
     Room(slug="partslist", title="Parts list", storey="buy"),
     Room(slug="sheet", title="Controller sheet", storey="setup"),
     Room(slug="benchtest", title="Bench test", storey="setup"),

@@ -32,6 +32,10 @@ class Kind:
     path: str
     deciding: tuple[str, ...] = ()
     """The figures that tell one such part from another, as on a shelf's label."""
+    against: tuple[str, ...] = ()
+    """The parts of which one has to be there before it can be said whether such a part fits."""
+    shelved_as: str | None = None
+    """The kind among which the library has it, where it is not a kind of its own there."""
 
     @property
     def several(self) -> bool:
@@ -40,29 +44,48 @@ class Kind:
 
 
 _ALL = [
-    Kind("Deck", Deck, "parts.deck", ("length_mm", "wheelbase_mm", "mount")),
-    Kind("Trucks", Trucks, "parts.trucks", ("hanger_mm", "profile")),
-    Kind("Risers", Risers, "parts.risers", ("height_mm",)),
-    Kind("Spreader plates", Spreaders, "parts.spreaders", ("height_mm",)),
-    Kind("Wheels", Wheels, "parts.wheels", ("diameter_mm", "hardness_a", "kind")),
-    Kind("Motor", Motors, "parts.motors", ("can_diameter_mm", "kv_rpm_per_v", "kind")),
-    Kind("Drive", Drive, "parts.drive", ("motor_teeth", "wheel_teeth", "kind")),
-    Kind("Motor mount", MotorMount, "parts.mount", ("profile", "angle_deg")),
-    Kind("Covers", Covers, "parts.covers", ("over",)),
-    Kind("Pack", Pack, "parts.pack", ("series", "parallel")),
-    Kind("Cell", Cell, "parts.pack.cell", ("capacity_ah", "max_discharge_a", "chemistry")),
-    Kind("Protection board", Protection, "parts.pack.protection", ("series", "max_discharge_a")),
-    Kind("Switch", Switch, "parts.switch", ("kind", "max_a")),
-    Kind("Fuse", Fuse, "parts.fuse", ("a",)),
-    Kind("Wire", Wiring, "parts.wiring", ("awg",)),
-    Kind("Charger", Charger, "parts.charger", ("v", "a")),
-    Kind("Charge port", ChargePort, "parts.charge_port", ("plug", "max_a")),
-    Kind("Controller", Controller, "parts.controller", ("max_v", "max_motor_current_a")),
-    Kind("Remote", Remote, "parts.remote", ("link",)),
-    Kind("Box", Enclosure, "parts.enclosure", ("length_mm", "depth_mm")),
-    Kind("Second box", Enclosure, "parts.second_enclosure", ("length_mm", "depth_mm")),
-    Kind("Lights and loads", Load, "parts.loads.*", ("v", "a")),
-    Kind("Kit", Kit, "parts.kits.*"),
+    Kind("Deck", Deck, "parts.deck", ("length_mm", "wheelbase_mm", "mount"), ("trucks", "wheels", "enclosure")),
+    Kind("Trucks", Trucks, "parts.trucks", ("hanger_mm", "profile"), ("deck", "wheels", "motors", "drive", "mount")),
+    Kind("Risers", Risers, "parts.risers", ("height_mm",), ("wheels",)),
+    Kind("Spreader plates", Spreaders, "parts.spreaders", ("height_mm",), ("deck",)),
+    Kind("Wheels", Wheels, "parts.wheels", ("diameter_mm", "hardness_a", "kind"), ("deck", "trucks", "drive")),
+    Kind(
+        "Motor",
+        Motors,
+        "parts.motors",
+        ("can_diameter_mm", "kv_rpm_per_v", "kind"),
+        ("trucks", "drive", "deck", "controller"),
+    ),
+    Kind("Drive", Drive, "parts.drive", ("motor_teeth", "wheel_teeth", "kind"), ("trucks", "wheels", "motors")),
+    Kind("Motor mount", MotorMount, "parts.mount", ("profile", "angle_deg"), ("trucks",)),
+    Kind("Covers", Covers, "parts.covers", ("over",), ("motors", "drive")),
+    Kind("Pack", Pack, "parts.pack", ("series", "parallel"), ("controller", "enclosure", "charger", "switch")),
+    Kind(
+        "Cell",
+        Cell,
+        "parts.pack.cell",
+        ("capacity_ah", "max_discharge_a", "chemistry"),
+        ("controller", "enclosure", "charger"),
+    ),
+    Kind("Protection board", Protection, "parts.pack.protection", ("series", "max_discharge_a"), ("pack",)),
+    Kind("Switch", Switch, "parts.switch", ("kind", "max_a"), ("pack", "controller")),
+    Kind("Fuse", Fuse, "parts.fuse", ("a",), ("wiring", "controller")),
+    Kind("Wire", Wiring, "parts.wiring", ("awg",), ("controller", "fuse")),
+    Kind("Charger", Charger, "parts.charger", ("v", "a"), ("pack",)),
+    Kind("Charge port", ChargePort, "parts.charge_port", ("plug", "max_a"), ("charger",)),
+    Kind("Controller", Controller, "parts.controller", ("max_v", "max_motor_current_a"), ("pack", "motors")),
+    Kind("Remote", Remote, "parts.remote", ("link",), ("controller",)),
+    Kind("Box", Enclosure, "parts.enclosure", ("length_mm", "depth_mm"), ("deck", "pack", "controller")),
+    Kind(
+        "Second box",
+        Enclosure,
+        "parts.second_enclosure",
+        ("length_mm", "depth_mm"),
+        ("deck", "pack", "controller"),
+        shelved_as="enclosure",
+    ),
+    Kind("Lights and loads", Load, "parts.loads.*", ("v", "a"), ("pack",)),
+    Kind("Kit", Kit, "parts.kits.*", (), ("deck", "trucks", "wheels", "pack")),
     Kind("Extra", Extra, "parts.extras.*"),
 ]
 _SLUGS = {

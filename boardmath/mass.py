@@ -122,8 +122,8 @@ def board_mass(build: Build, masses: Mapping[str, Input]) -> Input:
         return Input("weighed_kg", build.weighed_kg, "measured", None, WEIGHED_SPREAD)
     own = _summed(build, masses)
     before = build.existing
-    if before is not None and before.mass_kg is not None and before.was is not None:
-        return _changed(build, own, before.mass_kg, before.was)
+    if before is not None and before.mass_kg is not None:
+        return _changed(build, own, before.mass_kg, before.was or Parts())
     total = sum(m.value for m in own.values())
     spread = sqrt(sum((m.value * m.spread) ** 2 for m in own.values())) / total
     return Input("weighed_kg", total / 1000.0, "estimated", "sum of the parts", spread)

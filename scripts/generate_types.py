@@ -43,6 +43,9 @@ def figures() -> dict[str, Any]:
             inner = [n for n in (field, *field.get("anyOf", []), *field.get("allOf", [])) if "$ref" in n]
             items = next((n["items"] for n in field.get("anyOf", []) if n.get("type") == "array"), {})
             here = f"{path}{key}"
+            # What is only carried along is entered nowhere: the old parts of a board, and what a kit of the library brings.
+            if here.endswith(("existing.was", ".contents")):
+                continue
             if inner:
                 walk(here + ".", definitions[inner[0]["$ref"].rsplit("/", 1)[1]])
                 continue
@@ -74,7 +77,7 @@ def figures() -> dict[str, Any]:
 
 def tables() -> str:
     """Figures and units as a TypeScript module."""
-    from boardmath.bench.beginning import QUESTIONS, new_build
+    from boardmath.bench.beginning import MORE, OF_A_BOARD, QUESTIONS, REPLACEABLE, new_build
     from boardmath.bench.stations import STATIONS
     from boardmath.buildfile import write_build
     from boardmath.house import ROOMS, STOREYS
@@ -84,7 +87,11 @@ def tables() -> str:
     def written(value: Any) -> str:
         return json.dumps(value, ensure_ascii=False, indent=1)
 
-    kinds = {slug: {"name": k.name, "path": k.path, "deciding": list(k.deciding)} for slug, k in KINDS.items()}
+    kinds = {
+        slug: {"name": k.name, "path": k.path, "deciding": list(k.deciding), "several": k.several}
+        | ({"shelvedAs": k.shelved_as} if k.shelved_as else {})
+        for slug, k in KINDS.items()
+    }
     found = figures()
     # A place in a list stands as a number.
     paths = (p.replace(".*.", ".${number}.") for p in found if not p.startswith("bench_test."))
@@ -92,13 +99,16 @@ def tables() -> str:
     head = "// Generated from the core by scripts/generate_types.py; do not edit.\n"
     return (
         f"{head}import type {{ BuildFile }} from './client';\n"
-        f"import type {{ FigureSpec, KindSpec, QuantitySpec, StationSpec }} from './specs';\n\n"
+        f"import type {{ FigureSpec, KindSpec, QuantitySpec, QuestionSpec, StationSpec }} from './specs';\n\n"
         f"export const FIGURES: Record<string, FigureSpec> = {written(found)};\n\n"
         f"/** Where a figure of the build file stands; a path that there is not does not compile. */\n"
         f"export type FigurePath =\n  | {of_a_build};\n\n"
         f"export const QUANTITIES: Record<string, QuantitySpec> = {written(unit_table())};\n\n"
         f"export const KINDS: Record<string, KindSpec> = {written(kinds)};\n\n"
-        f"export const QUESTIONS = {written([q.model_dump() for q in QUESTIONS])};\n\n"
+        f"export const QUESTIONS: QuestionSpec[] = {written([q.model_dump() for q in QUESTIONS])};\n\n"
+        f"export const OF_A_BOARD: QuestionSpec[] = {written([q.model_dump() for q in OF_A_BOARD])};\n\n"
+        f"export const MORE = {written(MORE)};\n\n"
+        f"export const REPLACEABLE = {written(REPLACEABLE)};\n\n"
         f"export const NEW_BUILD: BuildFile = {written(write_build(new_build()))};\n\n"
         f"export const STATIONS: StationSpec[] = {written([s.model_dump(exclude_none=True) for s in STATIONS])};\n\n"
         f"export const STOREYS = {written([s.model_dump() for s in STOREYS])} as const;\n\n"

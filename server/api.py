@@ -7,6 +7,7 @@ from server import faults
 from server.account.api import router as account
 from server.bench.api import router as bench
 from server.benchtest.api import router as benchtest
+from server.box.api import router as box
 from server.compare.api import router as compare
 from server.curves.api import router as curves
 from server.dossier.api import router as dossier
@@ -28,6 +29,7 @@ for room in (
     bench,
     curves,
     drawings,
+    box,
     library,
     compare,
     partslist,

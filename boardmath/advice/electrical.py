@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from boardmath.advice.finding import Cure, Finding, cure, finding, less_pack_current, less_regen
+from boardmath.advice.finding import Cure, Finding, cure, finding, less_pack_current, less_regen, taper_of
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.inputs import cell_charge_rating, cell_rating, cell_voltages, full_voltage
@@ -74,6 +74,7 @@ def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
                 end=(end, "voltage"),
                 full=(full, "voltage"),
             ),
+            cures=[taper_of(pack)],
         )
 
 

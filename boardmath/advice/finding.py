@@ -8,6 +8,8 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build, SetAside
 from boardmath.buildfile.controllers import controllers
+from boardmath.buildfile.electrics import Pack
+from boardmath.limits import recommended_taper
 from boardmath.saying import Saying, say
 
 Choice = int | float | str | bool | list[str]
@@ -182,6 +184,14 @@ def less_pack_current(build: Build, amperes: float, otherwise: Sequence[Cure] = 
     if each < 1.0:
         return list(otherwise)
     return [cure("Set the pack current to {each}", {"settings.pack_current_a": each}, each=(each, "current"))]
+
+
+def taper_of(pack: Pack) -> Cure:
+    """The taper that is recommended for a pack."""
+    start, end = recommended_taper(pack)
+    return cure(
+        "End the taper at {end}", {"settings.taper_end_v": end, "settings.taper_start_v": start}, end=(end, "voltage")
+    )
 
 
 MOST_SOLD_A = 300.0

@@ -2,20 +2,9 @@
 
 from collections.abc import Iterator
 
-from boardmath.advice.finding import (
-    Choice,
-    Cure,
-    Finding,
-    Severity,
-    bearing,
-    can_be_set,
-    cure,
-    finding,
-    less_pack_current,
-)
+from boardmath.advice.finding import Finding, Severity, bearing, can_be_set, cure, finding, less_pack_current, taper_of
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
-from boardmath.buildfile.electrics import Pack
 from boardmath.inputs import cell_charge_rating, cell_voltages, full_voltage
 from boardmath.limits import allowed_pack_current, motor_current_allowed, recommended_taper, unloaded_electrical_speed
 from boardmath.physics.wire import ampacity
@@ -23,12 +12,6 @@ from boardmath.saying import say
 
 _GAUGES = (14.0, 12.0, 10.0, 8.0, 6.0)
 """AWG of silicone wire that is sold for it, thin to thick (from memory)."""
-
-
-def _taper(pack: Pack) -> Cure:
-    start, end = recommended_taper(pack)
-    changes: dict[str, Choice] = {"settings.taper_end_v": end, "settings.taper_start_v": start}
-    return cure("End the taper at {end}", changes, end=(end, "voltage"))
 
 
 def protection_current(build: Build) -> Iterator[Finding]:
@@ -110,7 +93,7 @@ def only_guard(build: Build) -> Iterator[Finding]:
             empty=(empty, "voltage"),
             end=(end, "voltage"),
         ),
-        cures=[_taper(pack)],
+        cures=[taper_of(pack)],
     )
 
 
@@ -136,7 +119,7 @@ def cut_off_too_low(build: Build) -> Iterator[Finding]:
             each=(end / pack.series, "voltage"),
             empty=(cell_empty, "voltage"),
         ),
-        cures=[_taper(pack)],
+        cures=[taper_of(pack)],
     )
 
 

@@ -7,12 +7,14 @@ from pydantic import BaseModel
 
 from boardmath.advice import Finding, findings
 from boardmath.advice.riding import OF_THE_RIDE
+from boardmath.bench.kinds_apart import OwnColumn, Telling, can_be_judged, not_of_this_board, own_columns, own_figures
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.figures import Part
 from boardmath.case import Case, cases
 from boardmath.choosing import with_part
 from boardmath.prediction.bands import changes_of
 from boardmath.prediction.promises import RANGES, Headline, Promise, PromiseName, Verdict, headline_of
+from boardmath.saying import Saying
 
 TRIED = 32
 """Samples of each candidate: enough for the change, as all meet the same riders and days."""
@@ -47,11 +49,16 @@ class Candidate(BaseModel):
     record: dict[str, Any]
     chosen: bool
     parts: dict[str, Any]
+    settings: dict[str, Any] | None = None
+    """The build file's settings, where the choice takes along what was set for the old part."""
+    own: dict[str, Telling] = {}
+    """What is to be told of such a part, by the columns that the kind has of its own."""
     left_over: list[dict[str, Any]] | None = None
     changes: list[Change]
     findings: list[Finding]
     """What is grave about it: what it would bring, and what is wrong with it in any case."""
-    fits: bool
+    fits: bool | None
+    """None before there is anything that it could fit, or not."""
     owned: bool
     price: float | None = None
 
@@ -61,6 +68,11 @@ class Choice(BaseModel):
 
     lacks: PromiseName | None
     candidates: list[Candidate]
+    columns: list[PromiseName] = []
+    """The promises that any of them moves: the others need no column."""
+    own: list[OwnColumn] = []
+    nothing: Saying | None = None
+    """Why there is nothing to choose, where the board has no such part."""
 
 
 _VALUES: dict[PromiseName, str] = {"speed": "speed", "hill": "hill", "carry": "carry"}
@@ -130,14 +142,27 @@ def best_first(lacks: PromiseName | None, found: Sequence[Candidate]) -> list[Ca
             return 0.0
         return -change.change if lacks in ("carry", "money") else change.change
 
-    return sorted(found, key=lambda c: (not c.fits, -gain(c)))
+    return sorted(found, key=lambda c: (c.fits is False, -gain(c)))
 
 
 def choice(build: Build, kind: str, parts: Sequence[Part]) -> Choice:
     """The candidates for a slot in the order in which to look at them."""
+    if (nothing := not_of_this_board(build, kind)) is not None:
+        return Choice(lacks=None, candidates=[], nothing=nothing)
     now, found = _tried(build, kind, parts)
     lacks = lacks_most(now)
-    return Choice(lacks=lacks, candidates=best_first(lacks, found))
+    moved = {c.name for one in found for c in one.changes if c.change is not None and _shows(c)}
+    return Choice(
+        lacks=lacks,
+        candidates=best_first(lacks, found),
+        columns=[p.name for p in now if p.name in moved or p.name == "money"],
+        own=own_columns(kind),
+    )
+
+
+def _shows(change: Change) -> bool:
+    """Whether a change is more than a scale or a stopwatch would miss."""
+    return change.change is not None and abs(change.change) > 1e-3 * max(abs(change.mid or 0.0), 1e-9)
 
 
 def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate]:
@@ -170,9 +195,11 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise
                 chosen=(part.name, part.maker) == chosen,
                 parts=_replaced(build, result),
                 left_over=_left_over(build, result),
+                settings=_settings(build, result),
+                own=own_figures(kind, result, None if others[index].needs else others[index]),
                 changes=all_changes[index],
                 findings=grave,
-                fits=not grave,
+                fits=False if grave else None if not can_be_judged(build, kind) else True,
                 owned=bool(part.owned),
                 price=part.price,
             )
@@ -210,6 +237,10 @@ def _replaced(before: Build, after: Build) -> dict[str, Any]:
         else:
             changed[name] = new.model_dump(mode="json", exclude_none=True) if new is not None else None
     return changed
+
+
+def _settings(before: Build, after: Build) -> dict[str, Any] | None:
+    return None if after.settings == before.settings else after.settings.model_dump(mode="json", exclude_none=True)
 
 
 def _left_over(before: Build, after: Build) -> list[dict[str, Any]] | None:

@@ -6,6 +6,7 @@ Keys follow the build file's contract; a result that is not computed is absent.
 import numpy as np
 
 from boardmath.advice import Facts, findings
+from boardmath.bench.kinds_apart import fields_not_of
 from boardmath.bench.results import (
     Acceleration,
     BrakingResult,
@@ -103,6 +104,7 @@ def prediction_of(case: Case) -> Prediction:
         line=moments(case),
         why=whys(resolved),
         needs=[],
+        not_of_this_board=fields_not_of(build),
     )
     return prediction.model_copy(update={"findings": findings(build, promises, _facts(case, prediction))})
 
@@ -244,6 +246,7 @@ def _unfinished(case: Case, sums: Cost) -> Prediction:
         promises=promises,
         line=[],
         why=whys(None),
+        not_of_this_board=fields_not_of(build),
         needs=[Lacking(field=n.field, reason=n.reason) for n in case.needs],
     )
 

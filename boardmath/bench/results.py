@@ -159,3 +159,5 @@ class Prediction(BaseModel):
     line: list[Moment]
     why: dict[str, Why]
     needs: list[Lacking]
+    not_of_this_board: list[str] = []
+    """Fields of the build file that a board like this has no use for: to be left out of a form, unless they say something."""

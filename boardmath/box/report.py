@@ -11,7 +11,7 @@ from boardmath.box.plan import BoxPlan, CannotBeMade, Made, box_plan
 from boardmath.box.solid import Piece, pieces, rim_outline
 from boardmath.buildfile.build import Build
 from boardmath.drawings.under import turned_wheels
-from boardmath.fit.box import BoxName, boxes, contents
+from boardmath.fit.box import CLEAR, BoxName, boxes, contents
 from boardmath.fit.stance import sag
 from boardmath.saying import Saying, say
 
@@ -29,16 +29,21 @@ class BoxHole(BaseModel):
     diameter_mm: float
 
 
+class Span(BaseModel):
+    low: float
+    high: float
+
+
 class BoxPiece(BaseModel):
-    """A piece to make: its size as it lies, how much of the material, g and hours as spans from low to high."""
+    """A piece to make: its size as it lies, how much of the material, g and hours of printing."""
 
     number: int
     length_mm: float
     width_mm: float
     height_mm: float
     volume_cm3: float
-    mass_g: tuple[float, float]
-    hours: tuple[float, float] | None
+    mass_g: Span
+    hours: Span | None = None
 
 
 class Face(BaseModel):
@@ -49,7 +54,7 @@ class Face(BaseModel):
 
 
 class BoxPicture(BaseModel):
-    """The pieces seen from above at a slant, back to front; ``edges`` are the lines between faces that bend."""
+    """The pieces seen from above at a slant, back to front."""
 
     faces: list[Face]
     width: float
@@ -102,6 +107,7 @@ def box_report(build: Build, name: BoxName) -> BoxReport:
     made = pieces(plan)
     boxed = plan.boxed
     inside = contents(build, boxed)
+    wheels = None if boxed.above else _to_wheels(build, plan)
     inner = (boxed.length - 2.0 * plan.wall, boxed.width - 2.0 * plan.wall, boxed.depth - plan.wall)
     return BoxReport(
         which=name,
@@ -120,25 +126,37 @@ def box_report(build: Build, name: BoxName) -> BoxReport:
         pieces=[_piece(plan, p) for p in made],
         foam=foam(plan),
         clearance_mm=None if boxed.above else boxed.face - boxed.depth - sag(build),
-        wheels_mm=None if boxed.above else _to_wheels(build, plan),
+        wheels_mm=wheels,
         left_mm=inside.inner[0] - inside.needed_length if inside else None,
         picture=picture(made),
-        remarks=_remarks(plan),
+        remarks=[*_remarks(plan), *_near_a_wheel(wheels)],
     )
+
+
+def _near_a_wheel(wheels: float | None) -> list[Saying]:
+    if wheels is None or wheels >= CLEAR:
+        return []
+    return [
+        say(
+            "The rim comes within {near} of a wheel in a full turn; {least} is the usual least. A narrower rim or a shorter box.",
+            near=(wheels, "length"),
+            least=(CLEAR, "length"),
+        )
+    ]
 
 
 def _piece(plan: BoxPlan, piece: Piece) -> BoxPiece:
     long, wide, high = piece.size
-    grams = tuple(piece.volume_cm3 * plan.density * share for share in WALLS_SOLID)
+    light, heavy = (piece.volume_cm3 * plan.density * share for share in WALLS_SOLID)
     slow, fast = PRINTED_CM3_AN_HOUR
-    hours = (WALLS_SOLID[0] * piece.volume_cm3 / fast, piece.volume_cm3 / slow)
+    hours = Span(low=WALLS_SOLID[0] * piece.volume_cm3 / fast, high=piece.volume_cm3 / slow)
     return BoxPiece(
         number=piece.number,
         length_mm=long,
         width_mm=wide,
         height_mm=high,
         volume_cm3=piece.volume_cm3,
-        mass_g=(grams[0], grams[1]) if plan.made == "printed" else (grams[1], grams[1]),
+        mass_g=Span(low=light if plan.made == "printed" else heavy, high=heavy),
         hours=hours if plan.made == "printed" else None,
     )
 
@@ -161,8 +179,10 @@ def _remarks(plan: BoxPlan) -> list[Saying]:
     if plan.ends < LEAST_END:
         found.append(
             say(
-                "Only {ends} of rim are left at its ends, so it is screwed along its sides alone; foam seals the ends.",
-                ends=(plan.ends, "length"),
+                "Only {ends} of rim are left at its ends, so it is screwed along its sides alone; foam seals the ends."
+                if plan.ends >= 0.5
+                else "No rim is left at its ends, so it is screwed along its sides alone; foam seals the ends.",
+                **({"ends": (plan.ends, "length")} if plan.ends >= 0.5 else {}),
             )
         )
     if plan.split is not None:
@@ -181,6 +201,8 @@ def _remarks(plan: BoxPlan) -> list[Saying]:
 LEAST_END = 4.0
 """mm of rim that still bears on foam (from memory)."""
 
+PICTURE_FACE = 60.0
+"""mm, longest edge of a face of the picture."""
 _ASIDE, _ABOVE = np.radians(32.0), np.radians(38.0)
 
 
@@ -191,13 +213,15 @@ def picture(made: list[Piece]) -> BoxPicture:
     view = tilt @ turn
     corners, lights, depths = [], [], []
     for i, piece in enumerate(made):
-        shifted = piece.mesh.triangles + np.array([30.0 * i, 0.0, 0.0])
+        # In small pieces: what is long would lie before and behind something at once.
+        mesh = piece.mesh.subdivide_to_size(PICTURE_FACE, max_iter=12)
+        shifted = mesh.triangles + np.array([30.0 * i, 0.0, 0.0])
         seen = shifted @ view.T
-        normals = piece.mesh.face_normals @ view.T
+        normals = mesh.face_normals @ view.T
         facing = normals[:, 2] > 1e-6
         corners.append(seen[facing][:, :, :2])
         depths.append(seen[facing][:, :, 2].mean(axis=1))
-        lights.append(np.clip(0.35 + 0.65 * (piece.mesh.face_normals[facing] @ _LAMP), 0.0, 1.0))
+        lights.append(np.clip(0.35 + 0.65 * (mesh.face_normals[facing] @ _LAMP), 0.0, 1.0))
     points, light, depth = np.concatenate(corners), np.concatenate(lights), np.concatenate(depths)
     low, high = points.reshape(-1, 2).min(axis=0), points.reshape(-1, 2).max(axis=0)
     order = np.argsort(depth)

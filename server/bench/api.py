@@ -3,14 +3,19 @@
 from django.http import HttpRequest
 from ninja import Router, Schema
 
+from boardmath.bench.beginning import REPLACEABLE, adapted
 from boardmath.bench.candidates import Candidate, choice
+from boardmath.bench.kinds_apart import OwnColumn
 from boardmath.bench.proposals import Proposal, propose
 from boardmath.bench.report import predict
 from boardmath.bench.results import Prediction
+from boardmath.buildfile import Build, write_build
 from boardmath.buildfile import Part as FileOfPart
 from boardmath.drawings.views import draw
 from boardmath.fit.shapes import Drawing, View
 from boardmath.kinds import KINDS
+from boardmath.prediction.promises import PromiseName
+from boardmath.saying import Saying
 from server.faults import REFUSALS, Refused
 from server.library import services as library
 from server.library.models import Part
@@ -43,6 +48,15 @@ class ChoiceOut(Schema):
 
     lacks: str | None
     candidates: list[CandidateOut]
+    columns: list[PromiseName]
+    own: list[OwnColumn]
+    nothing: Saying | None = None
+
+
+class AdaptedIn(DocumentIn):
+    """A board that is there, as far as it is described, and the kinds of part that will be others."""
+
+    replaced: list[str] = []
 
 
 @router.post("/proposals", response={200: list[Proposal], **REFUSALS}, exclude_none=True, throttle=ProposalThrottle())
@@ -67,9 +81,19 @@ def predict_build(request: HttpRequest, payload: PredictIn) -> object:
 @router.post("/candidates", response={200: ChoiceOut, **REFUSALS}, exclude_none=True)
 def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
     """What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most."""
-    seen = list(Part.objects.seen_by(request.user).filter(kind=payload.kind)[:200])
-    if not seen and payload.kind not in KINDS:
+    if payload.kind not in KINDS:
         raise Refused("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
+    kind = KINDS[payload.kind].shelved_as or payload.kind
+    seen = list(Part.objects.seen_by(request.user).filter(kind=kind)[:200])
     found = choice(payload.document, payload.kind, [library.part_model(p) for p in seen])
     rows = [CandidateOut(id=str(seen[c.index].id), **c.model_dump()) for c in found.candidates]
-    return ChoiceOut(lacks=found.lacks, candidates=rows)
+    return ChoiceOut(lacks=found.lacks, candidates=rows, columns=found.columns, own=found.own, nothing=found.nothing)
+
+
+@router.post("/adapted", response={200: Build, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+def adapted_board(request: HttpRequest, payload: AdaptedIn) -> object:
+    """A board that is there as the beginning of a build: what stays is in hand, what is replaced has its place empty."""
+    unknown = [kind for kind in payload.replaced if kind not in REPLACEABLE]
+    if unknown:
+        raise Refused(f"“{unknown[0]}” is not replaced on a board.", replaced=f"of {', '.join(REPLACEABLE)}")
+    return write_build(adapted(payload.document, payload.replaced))

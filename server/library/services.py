@@ -53,7 +53,10 @@ def checked(kind: str, record: Mapping[str, Any]) -> dict[str, Any]:
     if kind not in KINDS:
         raise BuildFileError([Fault("part", f"one of {', '.join(KINDS)}")])
     model = check(KINDS[kind].model, record)
-    kept = model.model_dump(mode="json", exclude_none=True, exclude=set(keys_of(FileOfPart, "buying")))
+    without = {*keys_of(FileOfPart, "buying"), *keys_of(FileOfPart, "mark")}
+    if not KINDS[kind].several:  # how many of it stand on a board
+        without |= set(keys_of(KINDS[kind].model, "board"))
+    kept = model.model_dump(mode="json", exclude_none=True, exclude=without)
     faults = []
     if not (kept.get("name") or "").strip():
         faults.append(Fault("name", "a part of the library needs a name"))

@@ -204,7 +204,7 @@ def test_the_box_keeps_off_the_road_and_the_turned_wheels():
 def test_a_printed_box_takes_about_half_a_day():
     """Common practice, no source: boxes are said to take 12 hours."""
     hours = box_report(sound(), "enclosure").pieces[0].hours
-    assert hours[0] < 12 < hours[1]
+    assert hours.low < 12 < hours.high
 
 
 def test_two_boxes_are_two_to_make_and_the_harness_goes_from_one_to_the_other():

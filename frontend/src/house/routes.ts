@@ -15,6 +15,7 @@ export const { navigate, route } = createRouter({
     '/bench': () => import('../features/bench/Page.svelte'),
     '/curves': () => import('../features/curves/Page.svelte'),
     '/drawings': () => import('../features/drawings/Page.svelte'),
+    '/box': () => import('../features/box/Page.svelte'),
     '/partslist': () => import('../features/partslist/Page.svelte'),
     '/sheet': () => import('../features/sheet/Page.svelte'),
     '/benchtest': () => import('../features/benchtest/Page.svelte'),

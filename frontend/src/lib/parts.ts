@@ -7,6 +7,9 @@ export function kindName(kind: string): string {
   return KINDS[kind]?.name ?? kind;
 }
 
+/** The kinds that a library has: a second box is a box there. */
+export const LIBRARY_KINDS = Object.keys(KINDS).filter((kind) => !KINDS[kind]!.shelvedAs);
+
 /** Whose something is: the motor’s, the trucks’. */
 export function possessive(name: string): string {
   return name.endsWith('s') ? `${name}’` : `${name}’s`;

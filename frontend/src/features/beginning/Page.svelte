@@ -1,84 +1,71 @@
-<!-- A new board from six questions in a builder's words; from the answers the library proposes whole boards. -->
+<!-- How a board begins: six questions, a board that is there, a kit, or a copy. -->
 <script lang="ts">
-  import { NEW_BUILD, QUESTIONS } from '$lib/api/tables.gen';
-  import { api, type BuildFile } from '$lib/api/client';
+  import { NEW_BUILD } from '$lib/api/tables.gen';
+  import { api, faultsOf, type BuildFile } from '$lib/api/client';
   import { go, roomOf } from '$lib/going';
-  import { valueAt, withValue } from '$lib/paths';
-  import { Drafts } from '$lib/sync/drafts';
-  import Button from '$lib/ui/Button.svelte';
-  import Field from '$lib/ui/Field.svelte';
-  import Figure from '$lib/ui/Figure.svelte';
   import { notices } from '$lib/ui/notices.svelte';
+  import Again from './Again.svelte';
+  import Existing from './Existing.svelte';
+  import Kits from './Kits.svelte';
+  import SixQuestions from './SixQuestions.svelte';
 
-  // Kept over a reload: six answers are six too many to give twice.
-  const drafts = new Drafts<BuildFile>('sand-pocket:beginning');
-  let file = $state.raw<BuildFile>(drafts.read() ?? NEW_BUILD);
+  const WAYS = [
+    ['questions', 'From six questions', 'Nothing is there yet.'],
+    ['existing', 'I have a board already', 'Some of it stays, some is replaced.'],
+    ['kit', 'From a kit', 'One purchase that brings several parts.'],
+    ['again', 'From a copy or a file', 'One like it is there.'],
+  ] as const;
+  type Way = (typeof WAYS)[number][0];
+  const asked = new URLSearchParams(location.search).get('way');
+  let way = $state<Way>(WAYS.find(([w]) => w === asked)?.[0] ?? 'questions');
   let busy = $state(false);
 
-  function set(path: string, value: unknown): void {
-    file = withValue(file, path, value);
-    drafts.keep(file);
+  function take(other: Way): void {
+    way = other;
+    history.replaceState(history.state, '', other === 'questions' ? location.pathname : `?way=${other}`);
   }
 
-  async function begin(then: 'propose' | 'bench'): Promise<void> {
+  /** Puts a file on the shelf and opens it; false where that could not be. */
+  async function begin(file: BuildFile, to: string): Promise<boolean> {
     busy = true;
     const body = { ...file, name: file.name?.trim() || NEW_BUILD.name };
     const answer = await api.POST('/api/builds/import', { body: body as never }).catch(() => null);
     busy = false;
     if (!answer?.data) {
-      notices.say('The server cannot be reached; what you answered is kept here.');
-      return;
+      notices.say(
+        answer?.error
+          ? faultsOf(answer.error).message
+          : 'The server cannot be reached; what you answered is kept here.',
+      );
+      return false;
     }
-    drafts.forget();
-    go(`${roomOf(answer.data.id, 'bench')}${then === 'propose' ? '?propose=1' : ''}`);
+    go(`${roomOf(answer.data.id, 'bench')}${to}`);
+    return true;
   }
 </script>
 
 <svelte:head><title>A new board – Sand Pocket</title></svelte:head>
 <main class="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
   <h1 class="text-2xl">A new board</h1>
-  <p class="remark">
-    Six questions. Leave out what you do not know; nothing is fixed, and every number takes the unit you type
-    behind it.
-  </p>
-  <div class="mt-4">
-    <ol class="m-0 list-none p-0">
-      {#each QUESTIONS as question, i (question.slug)}
-        <li
-          class="grid gap-x-8 gap-y-2 border-t border-line py-4 sm:grid-cols-[minmax(0,1fr)_minmax(0,22rem)]"
-          data-testid="question"
-        >
-          <div>
-            <h2 class="text-lg"><span class="mr-2 text-ink2">{i + 1}</span>{question.asks}</h2>
-            <p class="text-sm text-ink2">{question.why}</p>
-          </div>
-          <div class="grid grid-cols-2 items-start gap-3">
-            {#each question.fields as path (path)}
-              <Figure
-                {path}
-                value={valueAt(file, path)}
-                currency={file.currency}
-                onchange={(value) => set(path, value)}
-              />
-            {/each}
-          </div>
-        </li>
-      {/each}
-    </ol>
-    <div class="flex flex-wrap items-end gap-3 border-t border-line pt-4">
-      <Field
-        label="What is it called? Any name will do"
-        class="w-full sm:w-72"
-        value={file.name ?? ''}
-        maxlength={120}
-        oninput={(event) => set('name', event.currentTarget.value || null)}
-      />
-      <span class="ml-auto flex flex-wrap gap-2">
-        <Button type="button" disabled={busy} onclick={() => void begin('bench')}>Choose part by part</Button>
-        <Button main disabled={busy} onclick={() => void begin('propose')}>Propose boards</Button>
-      </span>
-    </div>
+  <div class="mt-3 mb-4 grid grid-cols-2 gap-2 sm:grid-cols-4" role="group" aria-label="How it begins">
+    {#each WAYS as [id, title, remark] (id)}
+      <button
+        class="rounded border px-3 py-2 text-left"
+        class:border-ink={way === id}
+        class:bg-chosen={way === id}
+        class:border-line={way !== id}
+        aria-pressed={way === id}
+        onclick={() => take(id)}
+      >
+        <span class="block font-semibold">{title}</span>
+        <span class="block text-sm text-ink2">{remark}</span>
+      </button>
+    {/each}
   </div>
+  {#if way === 'questions'}<SixQuestions {busy} {begin} />
+  {:else if way === 'existing'}<Existing {busy} {begin} />
+  {:else if way === 'kit'}<Kits {busy} {begin} />
+  {:else}<Again />{/if}
   <p class="remark mt-5 max-w-2xl text-sm">
     Lithium packs burn and brakes fade. What a place allows is not known here: ask who knows where you ride.
   </p>

@@ -2,9 +2,9 @@
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
   import { untrack } from 'svelte';
-  import { api, type Candidate } from '$lib/api/client';
+  import { api, type Candidate, type Schemas } from '$lib/api/client';
   import { changeText, type Shown } from '$lib/changes';
-  import { shownUnit, toShown } from '$lib/units';
+  import { shownUnit, spoken, toShown, written } from '$lib/units';
   import type { Bench } from './bench.svelte';
   import { type Slot } from './stations';
   import { decidingText } from '$lib/parts';
@@ -15,13 +15,16 @@
   }
   let { bench, slot }: Props = $props();
 
-  const COLUMNS = ['speed', 'hill', 'range', 'carry', 'money'] as const;
-  type Column = (typeof COLUMNS)[number];
+  type Column = Candidate['changes'][number]['name'];
 
   let rows = $state.raw<Candidate[] | null>(null);
   let failed = $state(false);
   let search = $state('');
   let lacks = $state<string | null>(null);
+  /** The promises that any of them moves, and what else there is to tell of such a part. */
+  let columns = $state.raw<Column[]>([]);
+  let own = $state.raw<Schemas['OwnColumn'][]>([]);
+  let nothing = $state.raw<Schemas['Saying'] | null>(null);
   let sortBy = $state<Column | 'name' | 'best'>('best');
   let onlyFitting = $state(false);
   let onlyOwned = $state(false);
@@ -39,24 +42,27 @@
   });
 
   async function ask(document: typeof bench.build.file, kind: string): Promise<void> {
-    const own = ++asked;
+    const mine = ++asked;
     try {
       const { data } = await api.POST('/api/candidates', { body: { document, kind } });
-      if (own !== asked) return;
+      if (mine !== asked) return;
       failed = !data;
       if (data) {
         rows = data.candidates;
         lacks = data.lacks ?? null;
+        columns = data.columns;
+        own = data.own;
+        nothing = data.nothing ?? null;
       }
     } catch {
-      if (own === asked) failed = true;
+      if (mine === asked) failed = true;
     }
   }
 
   const shown = $derived.by(() => {
     const words = search.toLowerCase().split(/\s+/).filter(Boolean);
     const found = (rows ?? []).filter((r) => {
-      if (onlyFitting && !r.fits && !r.chosen) return false;
+      if (onlyFitting && r.fits === false && !r.chosen) return false;
       if (onlyOwned && !r.owned) return false;
       if (dearest !== null && (r.price ?? Infinity) > dearest) return false;
       const text =
@@ -97,8 +103,14 @@
   let told = $state<string | null>(null);
 
   function choose(row: Candidate): void {
-    bench.choose(row.parts, row.left_over);
+    bench.choose(row.parts, row.left_over, row.settings);
   }
+  function ownText(row: Candidate, id: string): string {
+    const told = row.own?.[id];
+    if (told?.figure) return written(told.figure.value, told.figure.quantity, reader.units);
+    return told?.words ?? '–';
+  }
+  const width = $derived(2 + columns.length + own.length);
 
   function onkeydown(event: KeyboardEvent): void {
     const last = shown.length - 1;
@@ -153,7 +165,7 @@
     <table class="w-full border-collapse text-sm">
       <thead class="sticky top-0 z-10 bg-paper">
         <tr>
-          {#each ['name', ...COLUMNS] as const as column (column)}
+          {#each ['name', ...columns] as const as column (column)}
             <th
               class="border-b border-ink px-2 py-1 text-right text-xs font-normal whitespace-nowrap text-ink2 first:pl-2 first:text-left"
               aria-sort={sortBy === column ? 'descending' : 'none'}
@@ -170,6 +182,12 @@
                   : ''}
               </button>
             </th>
+          {/each}
+          {#each own as column (column.id)}
+            <th
+              class="border-b border-ink px-2 py-1 text-right text-xs font-normal whitespace-nowrap text-ink2"
+              >{column.title}</th
+            >
           {/each}
           <th class="border-b border-ink px-2 py-1 text-left text-xs font-normal text-ink2">fits</th>
         </tr>
@@ -196,7 +214,7 @@
               {#if row.chosen}<span class="remark ml-1 text-sm">chosen</span>{/if}
               {#if row.owned}<span class="remark ml-1 text-sm">in the drawer</span>{/if}
             </td>
-            {#each COLUMNS as column (column)}
+            {#each columns as column (column)}
               {@const cell = row.chosen
                 ? nowText(row, column)
                 : changeText(
@@ -208,8 +226,18 @@
                   >{/if}</td
               >
             {/each}
-            <td class="max-w-48 px-2 py-1 text-sm" class:text-short={!row.fits} class:text-holds={row.fits}>
+            {#each own as column (column.id)}
+              <td class="px-2 py-1 text-right whitespace-nowrap">{ownText(row, column.id)}</td>
+            {/each}
+            <td
+              class="max-w-48 px-2 py-1 text-sm"
+              class:text-short={row.fits === false}
+              class:text-holds={row.fits}
+            >
               {#if row.fits}✓<span class="sr-only">fits</span>
+              {:else if row.fits == null}<span class="text-ink2" title="Nothing is there yet for it to fit"
+                  >not yet known</span
+                >
               {:else}
                 <button
                   class="block w-full truncate text-left"
@@ -226,7 +254,7 @@
           </tr>
           {#if told === row.id}
             <tr class="border-b border-line" data-testid="why-not">
-              <td colspan="7" class="px-2 py-1.5 text-sm">
+              <td colspan={width} class="px-2 py-1.5 text-sm">
                 {#each row.findings as f (f.id)}
                   <p><span class="font-semibold">{f.title}.</span> {f.text}</p>
                 {/each}
@@ -235,8 +263,9 @@
           {/if}
         {:else}
           <tr>
-            <td colspan="7" class="remark px-2 py-6">
-              {#if failed}The library cannot be reached just now; your build is kept.
+            <td colspan={width} class="remark px-2 py-6">
+              {#if nothing}{spoken(nothing, reader.units)}
+              {:else if failed}The library cannot be reached just now; your build is kept.
               {:else if rows === null}Trying each part on your build…
               {:else if search}No part matches “{search}”.
               {:else}No part is left by these filters.{/if}

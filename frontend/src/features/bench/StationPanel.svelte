@@ -2,6 +2,7 @@
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
   import { flushSync } from 'svelte';
+  import Button from '$lib/ui/Button.svelte';
   import { figureSpec } from '$lib/units';
   import Figure from '$lib/ui/Figure.svelte';
   import { notices } from '$lib/ui/notices.svelte';
@@ -9,7 +10,9 @@
   import Proposals from './Proposals.svelte';
   import Candidates from './Candidates.svelte';
   import Handles from './Handles.svelte';
-  import { fieldsOf, touches, type Station } from './stations';
+  import KeepPart from './KeepPart.svelte';
+  import Underside from './Underside.svelte';
+  import { fieldsOf, listAt, touches, type Slot, type Station } from './stations';
   import { decidingText, possessive } from '$lib/parts';
 
   interface Props {
@@ -20,51 +23,41 @@
   }
   let { bench, station, proposing = $bindable(false) }: Props = $props();
 
-  type Sheet = {
-    id: string;
-    label: string;
-    kind: 'choose' | 'figures';
-    field: string;
-    slot?: Station['slots'][number];
-  };
-
-  const sheets = $derived.by<Sheet[]>(() => [
-    ...station.slots.flatMap<Sheet>((s) => [
-      {
-        id: `choose-${s.kind}`,
-        label: `Choose ${s.name.toLowerCase()}`,
-        kind: 'choose',
-        field: s.field,
-        slot: s,
-      },
-      ...(s.kind === 'extra'
-        ? []
-        : [
-            {
-              id: `figures-${s.kind}`,
-              label: `${possessive(s.name)} figures`,
-              kind: 'figures' as const,
-              field: s.field,
-              slot: s,
-            },
-          ]),
-    ]),
+  /** What can be seen of a station: a kind of part, or what is entered beside it. */
+  type Topic = { id: string; name: string; field: string; slot?: Slot };
+  const topics = $derived<Topic[]>([
+    ...station.slots.map((s) => ({ id: s.kind, name: s.name, field: s.field, slot: s })),
     // What is only entered stands on one sheet; beside parts each section has its own.
-    ...(station.slots.length ? station.sections : station.sections.slice(0, 1)).map<Sheet>((s) => ({
+    ...(station.slots.length ? station.sections : station.sections.slice(0, 1)).map((s) => ({
       id: s.field,
-      label: s.name,
-      kind: 'figures',
+      name: s.name,
       field: s.field,
     })),
   ]);
   let picked = $state('');
+  let entering = $state(false);
   let both = $state(false);
-  const sheet = $derived(sheets.find((s) => s.id === picked) ?? sheets[0]!);
-  const fields = $derived(fieldsOf(sheet.field));
+  const topic = $derived(topics.find((t) => t.id === picked) ?? topics[0]!);
+  const choosing = $derived(topic.slot !== undefined && !entering);
+  const list = $derived(topic.slot?.several ? listAt(bench.build.file, topic.field) : []);
+  /** Whose figures are shown: of a list one, else the part or section itself. */
+  let nth = $state(0);
+  const field = $derived(
+    topic.slot?.several ? `${topic.field}.${Math.min(nth, Math.max(list.length - 1, 0))}` : topic.field,
+  );
+  const needless = $derived(new Set(bench.prediction?.not_of_this_board));
+  const said = (path: string) => bench.build.value(path) !== undefined && bench.build.value(path) !== null;
+  const wanted = (paths: string[]) => paths.filter((p) => !needless.has(p) || said(p));
+  const fields = $derived(fieldsOf(field));
   // A station without parts shows all its sections on its one sheet.
   const further = $derived(station.slots.length ? [] : station.sections.slice(1));
-  const record = $derived(bench.build.value(sheet.field) as Record<string, unknown> | undefined);
+  const record = $derived(bench.build.value(field) as Record<string, unknown> | undefined);
   let candidates = $state<Candidates>();
+
+  function look(id: string): void {
+    picked = id;
+    entering = false;
+  }
 
   const wrong = $derived(
     (bench.prediction?.findings ?? []).filter(
@@ -78,10 +71,10 @@
   }
 
   export function find(): void {
-    const choose = sheets.find((s) => s.kind === 'choose');
-    if (!choose) return;
+    const first = topics.find((t) => t.slot);
+    if (!first) return;
     // At once: the next key typed belongs into the field already.
-    if (sheet.kind !== 'choose') flushSync(() => (picked = choose.id));
+    if (!choosing) flushSync(() => look(first.id));
     candidates?.find();
   }
 
@@ -91,14 +84,17 @@
     ),
   );
 
-  /** To the sheet with a field of the build file, and into the field. */
+  /** To the topic with a field of the build file, and into the field. */
   export function show(path: string): void {
-    const holding = sheets
-      .filter((s) => s.kind === 'figures' && path.startsWith(`${s.field}.`))
+    const holding = topics
+      .filter((t) => path.startsWith(`${t.field}.`))
       .toSorted((a, b) => b.field.length - a.field.length)[0];
-    const part = holding?.slot && !bench.build.value(holding.field);
-    if (part) picked = `choose-${holding.slot!.kind}`;
-    else if (holding) picked = holding.id;
+    if (holding) {
+      picked = holding.id;
+      nth = Number(/\.(\d+)\./.exec(path)?.[1] ?? 0);
+      // The name of a part that is not there is asked for by choosing one.
+      entering = !(holding.slot && path.endsWith('.name') && !bench.build.value(holding.field));
+    }
     requestAnimationFrame(() =>
       document.querySelector<HTMLElement>(`[data-path="${path}"] :is(input, select)`)?.focus(),
     );
@@ -113,17 +109,14 @@
     const own = bench.build.value(`${path.slice(0, dot)}.measured`) as string[] | undefined;
     return bench.measured(path) ?? (own?.includes(path.slice(dot + 1)) ? {} : null);
   }
-
-  const extras = $derived(station.id === 'extras' ? (bench.build.file.parts?.extras ?? []) : []);
 </script>
 
 <section class="flex min-h-0 flex-1 flex-col" aria-label={`${station.name} station`}>
   <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
     <h2 class="text-base">{station.name}</h2>
     <div class="ml-auto flex flex-wrap gap-x-4 text-sm" role="group" aria-label="What to see of this station">
-      {#each sheets.length > 1 ? sheets : [] as s (s.id)}
-        <button class="tab" aria-pressed={s.id === sheet.id} onclick={() => (picked = s.id)}>{s.label}</button
-        >
+      {#each topics.length > 1 ? topics : [] as t (t.id)}
+        <button class="tab" aria-pressed={t.id === topic.id} onclick={() => look(t.id)}>{t.name}</button>
       {/each}
     </div>
   </div>
@@ -161,47 +154,66 @@
   {#if station.id === 'brief'}<Proposals {bench} bind:wanted={proposing} />{/if}
   {#if station.handles.length}<Handles {bench} handles={station.handles} />{/if}
 
-  {#if sheet.kind === 'choose' && sheet.slot}
-    {#if station.id === 'extras' && extras.length}
-      <ul class="mb-2 flex flex-wrap gap-2">
-        {#each extras as extra, i (i)}
-          <li class="flex items-center gap-2 rounded border border-line bg-sheet px-2 py-0.5 text-sm">
-            {(extra.count ?? 1) > 1 ? `${extra.count} × ` : ''}{extra.name ?? 'Extra'}
-            <button
-              class="text-ink2 hover:text-short"
-              aria-label={`Take off ${extra.name ?? 'extra'}`}
-              onclick={() => takeOff(`parts.extras.${i}`)}>✕</button
-            >
-          </li>
-        {/each}
-      </ul>
-    {/if}
-    {#key sheet.id}<Candidates bind:this={candidates} {bench} slot={sheet.slot} />{/key}
+  {#if topic.slot}
+    {@const slot = topic.slot}
+    <div class="mb-1 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-sm">
+      <div class="flex gap-x-4" role="group" aria-label={slot.name}>
+        <button class="tab" aria-pressed={choosing} onclick={() => (entering = false)}
+          >Choose {slot.name.toLowerCase()}</button
+        >
+        <button class="tab" aria-pressed={!choosing} onclick={() => (entering = true)}
+          >{possessive(slot.name)} figures</button
+        >
+      </div>
+      {#if slot.several && list.length}
+        <ul class="m-0 flex list-none flex-wrap gap-x-3 gap-y-1 p-0">
+          {#each list as one, i (i)}
+            <li class="flex items-center gap-1.5 rounded border border-line bg-sheet px-2">
+              <button
+                class:font-semibold={!choosing && i === nth}
+                onclick={() => {
+                  nth = i;
+                  entering = true;
+                }}>{(one.count ?? 1) > 1 ? `${one.count} × ` : ''}{one.name ?? slot.name}</button
+              >
+              <button
+                class="text-ink2 hover:text-short"
+                aria-label={`Take off ${one.name ?? slot.name.toLowerCase()}`}
+                onclick={() => takeOff(`${topic.field}.${i}`)}>✕</button
+              >
+            </li>
+          {/each}
+        </ul>
+      {:else if !slot.several && record && !choosing}
+        <span class="remark">{decidingText(slot.kind, record, reader.units)}</span>
+        <span class="ml-auto flex gap-3">
+          <KeepPart kind={slot.kind} {record} />
+          <button class="link" onclick={() => takeOff(topic.field)}>Take it off the board</button>
+        </span>
+      {/if}
+    </div>
+  {/if}
+  {#if choosing && topic.slot}
+    {#key topic.id}<Candidates bind:this={candidates} {bench} slot={topic.slot} />{/key}
   {:else}
     <div class="min-h-0 flex-1 overflow-auto pr-1 pb-2">
-      {#if sheet.slot}
-        <div class="mb-2 flex flex-wrap items-baseline gap-3">
-          {#if record}
-            <span class="font-semibold">{record.name ?? sheet.slot.name}</span>
-            <span class="remark text-sm">{decidingText(sheet.slot.kind, record, reader.units)}</span>
-            <button class="link ml-auto text-sm" onclick={() => takeOff(sheet.field)}
-              >Take it off the board</button
-            >
-          {:else}
-            <span class="remark text-sm"
-              >Nothing chosen: enter what you have, or choose from the library.</span
-            >
-          {/if}
-        </div>
-      {/if}
-      {@render figures(fields.deciding)}
-      {#if fields.bought.length}
-        <h3 class="mt-4 mb-1 border-t border-line pt-2 text-sm">Bought</h3>
-        {@render figures(fields.bought)}
+      {#if topic.slot?.several && !list.length}
+        <p class="remark py-2 text-sm">Nothing of the kind is on the board.</p>
+        <Button onclick={() => bench.build.set(`${topic.field}.0.name`, topic.name)}>Add one by hand</Button>
+      {:else}
+        {#if topic.slot && !record}
+          <p class="remark mb-2 text-sm">Nothing chosen: enter what you have, or choose from the library.</p>
+        {/if}
+        {@render figures(wanted(fields.deciding))}
+        {#if topic.id === 'deck'}<Underside {bench} />{/if}
+        {#if fields.bought.length}
+          <h3 class="mt-4 mb-1 border-t border-line pt-2 text-sm">Bought</h3>
+          {@render figures(wanted(fields.bought))}
+        {/if}
       {/if}
       {#each further as section (section.field)}
         <h3 class="mt-4 mb-1 border-t border-line pt-2 text-sm">{section.name}</h3>
-        {@render figures(fieldsOf(section.field).deciding)}
+        {@render figures(wanted(fieldsOf(section.field).deciding))}
       {/each}
     </div>
   {/if}

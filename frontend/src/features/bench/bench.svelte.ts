@@ -62,11 +62,12 @@ export class Bench {
     this.build.put(file);
   }
 
-  /** Replaces whole parts, as choosing one does; null takes a part away. What was bought is left over. */
-  choose(parts: Record<string, unknown>, leftOver?: unknown): void {
+  /** Replaces whole parts, as choosing one does; null takes a part away. What was bought is left over, what was set follows. */
+  choose(parts: Record<string, unknown>, leftOver?: unknown, settings?: unknown): void {
     let file = this.build.file;
     for (const [kind, record] of Object.entries(parts)) file = withValue(file, `parts.${kind}`, record);
     if (leftOver) file = withValue(file, 'left_over', leftOver);
+    if (settings) file = withValue(file, 'settings', settings);
     this.build.put(file);
   }
 }

@@ -2,6 +2,7 @@ import { FIGURES, KINDS, STATIONS as SPECS } from '$lib/api/tables.gen';
 import type { BuildFile, Finding } from '$lib/api/client';
 import type { HandleSpec, StationSpec } from '$lib/api/specs';
 import { decidingText, kindName } from '$lib/parts';
+import { valueAt } from '$lib/paths';
 import { written, type UnitChoice } from '$lib/units';
 
 /** One kind of part within a station. `field` is where the build file keeps it. */
@@ -9,6 +10,8 @@ export interface Slot {
   kind: string;
   field: string;
   name: string;
+  /** Whether a board has a list of them. */
+  several: boolean;
 }
 
 /** A step of choosing, with what is chosen there. */
@@ -24,6 +27,7 @@ export const STATIONS: Station[] = SPECS.map((spec) => ({
     kind,
     field: KINDS[kind]!.path.replace('.*', ''),
     name: kindName(kind),
+    several: KINDS[kind]!.several,
   })),
 }));
 
@@ -65,11 +69,11 @@ export function stationSummary(
     };
   }
   if (station.id === 'extras') {
-    const extras = file.parts?.extras ?? [];
+    const all = station.slots.flatMap((s) => listAt(file, s.field).map((one) => one.name ?? s.name));
     return {
-      part: extras.length ? extras.map((e) => e.name ?? 'extra').join(', ') : 'nothing yet',
-      figure: extras.length ? String(extras.length) : '',
-      chosen: extras.length > 0,
+      part: all.length ? all.join(', ') : 'nothing yet',
+      figure: all.length ? String(all.length) : '',
+      chosen: all.length > 0,
     };
   }
   const first = station.slots.map((s) => ({ s, record: parts[s.kind] })).filter(({ record }) => record);
@@ -97,6 +101,11 @@ export function stationSummary(
     figure,
     chosen: true,
   };
+}
+
+/** The parts of a kind of which a board has a list. */
+export function listAt(file: BuildFile, field: string): { name?: string | null; count?: number | null }[] {
+  return (valueAt(file, field) ?? []) as { name?: string | null; count?: number | null }[];
 }
 
 /** The station at which a figure of the build is entered, if there is one. */

@@ -8,14 +8,13 @@
   import Dialog from '$lib/ui/Dialog.svelte';
   import Menu from '$lib/ui/Menu.svelte';
   import { written } from '$lib/units';
-  import { KINDS } from '$lib/api/tables.gen';
-  import { decidingText, kindName } from '$lib/parts';
+  import { decidingText, kindName, LIBRARY_KINDS } from '$lib/parts';
   import PartPanel from './PartPanel.svelte';
   import PartsFile from './PartsFile.svelte';
 
   type Row = Schemas['PartOut'];
   const PAGE = 40;
-  const ORDER = Object.keys(KINDS);
+  const ORDER = LIBRARY_KINDS;
 
   let page = $state.raw<Schemas['PartsPage'] | null>(null);
   let rows = $state.raw<Row[]>([]);

@@ -394,6 +394,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/adapted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Adapted Board
+         * @description A board that is there as the beginning of a build: what stays is in hand, what is replaced has its place empty.
+         */
+        post: operations["server_bench_api_adapted_board"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/curves": {
         parameters: {
             query?: never;
@@ -446,6 +466,66 @@ export interface paths {
          * @description Deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by.
          */
         get: operations["server_drawings_api_template_of_build"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Boxes Of Build
+         * @description Every box of a build that need not be saved, as it would have to be made; or why it cannot be.
+         */
+        post: operations["server_box_api_boxes_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/box/{which}/piece-{number}.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Piece Of Box
+         * @description A piece of the box as a solid in mm, lying on its floor.
+         */
+        get: operations["server_box_api_piece_of_box"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/box/{which}/{pattern}.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pattern Of Box
+         * @description The box unfolded, or the pattern of its rim to drill by, at 1:1.
+         */
+        get: operations["server_box_api_pattern_of_box"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1379,6 +1459,8 @@ export interface components {
              */
             not_needed?: string[] | null;
             ready_made?: components["schemas"]["ReadyMade"] | null;
+            /** The board that was there before */
+            existing?: components["schemas"]["Existing"] | null;
         };
         /**
          * BuildOut
@@ -1419,6 +1501,11 @@ export interface components {
             owned?: boolean | null;
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1468,6 +1555,57 @@ export interface components {
             /** Cycles to 80 % */
             cycles_to_80_pct?: number | null;
         };
+        /** ChargePort */
+        ChargePort: {
+            /** Name */
+            name?: string | null;
+            /** Maker */
+            maker?: string | null;
+            /**
+             * Price
+             * @description of one, where the part is counted; else of the set
+             */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
+            /**
+             * Already in the drawer
+             * @description counts to the board's value, not to what is still to be spent
+             */
+            owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
+             * Mass
+             * @description of one, where the part is counted; else of the set
+             */
+            mass_g?: number | null;
+            /** Where the figures come from */
+            source?: string | null;
+            /** Notes */
+            notes?: string | null;
+            /**
+             * Measured figures
+             * @description keys of this part that were measured, not read off a listing
+             */
+            measured?: string[] | null;
+            /** Plug */
+            plug?: string | null;
+            /** Largest current */
+            max_a?: number | null;
+            /**
+             * Has a cap
+             * @description against spray and grit
+             */
+            cap?: boolean | null;
+            /** Hole in the wall */
+            hole_mm?: number | null;
+        };
         /** Charger */
         Charger: {
             /** Name */
@@ -1488,6 +1626,11 @@ export interface components {
             owned?: boolean | null;
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1534,6 +1677,11 @@ export interface components {
             owned?: boolean | null;
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1590,6 +1738,74 @@ export interface components {
             /** Height */
             height_mm?: number | null;
         };
+        /**
+         * Covers
+         * @description Guards against grit, spray and fingers.
+         */
+        Covers: {
+            /** Name */
+            name?: string | null;
+            /** Maker */
+            maker?: string | null;
+            /**
+             * Price
+             * @description of one, where the part is counted; else of the set
+             */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
+            /**
+             * Already in the drawer
+             * @description counts to the board's value, not to what is still to be spent
+             */
+            owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
+             * Mass
+             * @description of one, where the part is counted; else of the set
+             */
+            mass_g?: number | null;
+            /** Where the figures come from */
+            source?: string | null;
+            /** Notes */
+            notes?: string | null;
+            /**
+             * Measured figures
+             * @description keys of this part that were measured, not read off a listing
+             */
+            measured?: string[] | null;
+            /** Over */
+            over?: ("belts" | "motors" | "both") | null;
+            /**
+             * Stands out
+             * @description beside the pulley or round the motor
+             */
+            width_mm?: number | null;
+        };
+        /**
+         * CurvePoint
+         * @description A place of the deck's underside, measured with a straight edge: along the deck, and across it.
+         */
+        CurvePoint: {
+            /** From the nose */
+            at_mm: number;
+            /**
+             * Hangs below
+             * @description a straight edge from mount to mount; negative where it is above
+             */
+            below_mm?: number | null;
+            /**
+             * Hollow across
+             * @description of the underside, edge to edge
+             */
+            hollow_mm?: number | null;
+        };
         /** Deck */
         Deck: {
             /** Name */
@@ -1610,6 +1826,11 @@ export interface components {
             owned?: boolean | null;
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1662,6 +1883,45 @@ export interface components {
              * @description length behind the rear truck's mount; 0 for none
              */
             tail_mm?: number | null;
+            /**
+             * Front axle
+             * @description from the nose; in the middle of what is left unless said
+             */
+            front_axle_mm?: number | null;
+            /**
+             * Ends bent up by
+             * @description where the trucks are bolted on; 0 for a deck that is flat there
+             */
+            ends_deg?: number | null;
+            /**
+             * From bend to bolts
+             * @description along the end, to the truck's middle
+             */
+            bend_mm?: number | null;
+            /**
+             * Rear truck moved back
+             * @description from the holes that the deck came with: new ones are drilled
+             */
+            moved_mm?: number | null;
+            /**
+             * Routed out
+             * @description depth taken out of the underside for the box
+             */
+            routed_mm?: number | null;
+            /** Routed length */
+            routed_length_mm?: number | null;
+            /** Routed width */
+            routed_width_mm?: number | null;
+            /**
+             * Made of
+             * @description for its stiffness and strength; plies run mostly along unless said
+             */
+            wood?: ("maple" | "birch" | "bamboo" | "composite") | null;
+            /**
+             * Underside as measured
+             * @description places along the deck, in any order; they count instead of concave and rocker
+             */
+            curve?: components["schemas"]["CurvePoint"][] | null;
         };
         /**
          * Detected
@@ -1717,6 +1977,11 @@ export interface components {
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
             /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
              * Mass
              * @description of one, where the part is counted; else of the set
              */
@@ -1755,6 +2020,11 @@ export interface components {
              */
             mount_angle_deg?: number | null;
             /**
+             * Motor stands
+             * @description before the axle, under the deck, or behind it
+             */
+            motor_place?: ("before" | "behind") | null;
+            /**
              * Pulley keys into
              * @description the wheel core that the wheel pulley is made for
              */
@@ -1792,6 +2062,11 @@ export interface components {
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
             /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
              * Mass
              * @description of one, where the part is counted; else of the set
              */
@@ -1821,6 +2096,32 @@ export interface components {
              * @description flat, on gasket foam, or moulded to the deck's shape
              */
             seat?: ("flat" | "gasket" | "moulded") | null;
+            /**
+             * Stands
+             * @description under the deck or on it
+             */
+            place?: ("below" | "above") | null;
+            /**
+             * Holds
+             * @description with two boxes: the pack in one, the electronics in the other
+             */
+            holds?: ("all" | "pack" | "electronics") | null;
+            /**
+             * Moved back
+             * @description from the middle of its room, towards the tail
+             */
+            back_mm?: number | null;
+            /** Made of */
+            material?: ("petg" | "asa" | "nylon" | "glass_fibre" | "wood" | "sheet") | null;
+            /**
+             * Flange
+             * @description the rim that is screwed to the deck
+             */
+            flange_mm?: number | null;
+            /** Printer's bed, length */
+            bed_length_mm?: number | null;
+            /** Printer's bed, width */
+            bed_width_mm?: number | null;
         };
         /**
          * Exchange
@@ -1836,6 +2137,33 @@ export interface components {
             rate: number;
             /** Day of the rate */
             on?: string | null;
+        };
+        /**
+         * Existing
+         * @description The board that was there before, of which some parts stay.
+         */
+        Existing: {
+            /** What board it is */
+            name?: string | null;
+            /**
+             * Weighed as it was
+             * @description before anything was taken off
+             */
+            mass_kg?: number | null;
+            /**
+             * Top speed as it was
+             * @description measured, on a full pack
+             */
+            top_speed_kmh?: number | null;
+            /** Range as it was */
+            range_km?: number | null;
+            /**
+             * What was replaced
+             * @description the old parts, as they were
+             */
+            was?: components["schemas"]["Parts"] | null;
+            /** Why it is changed */
+            note?: string | null;
         };
         /** Extra */
         Extra: {
@@ -1857,6 +2185,11 @@ export interface components {
             owned?: boolean | null;
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -1900,6 +2233,11 @@ export interface components {
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
             /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
              * Mass
              * @description of one, where the part is counted; else of the set
              */
@@ -1915,6 +2253,74 @@ export interface components {
             measured?: string[] | null;
             /** Rating */
             a?: number | null;
+        };
+        /**
+         * Kit
+         * @description On a board it has the price and the purchase; the parts that came in it name it.
+         */
+        Kit: {
+            /** Name */
+            name?: string | null;
+            /** Maker */
+            maker?: string | null;
+            /**
+             * Price
+             * @description of one, where the part is counted; else of the set
+             */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
+            /**
+             * Already in the drawer
+             * @description counts to the board's value, not to what is still to be spent
+             */
+            owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
+             * Mass
+             * @description of one, where the part is counted; else of the set
+             */
+            mass_g?: number | null;
+            /** Where the figures come from */
+            source?: string | null;
+            /** Notes */
+            notes?: string | null;
+            /**
+             * Measured figures
+             * @description keys of this part that were measured, not read off a listing
+             */
+            measured?: string[] | null;
+            /** What is in it */
+            contents?: components["schemas"]["KitContents"] | null;
+        };
+        /**
+         * KitContents
+         * @description What is in a kit, by the kinds of part.
+         */
+        KitContents: {
+            deck?: components["schemas"]["Deck"] | null;
+            trucks?: components["schemas"]["Trucks"] | null;
+            wheels?: components["schemas"]["Wheels"] | null;
+            risers?: components["schemas"]["Risers"] | null;
+            motors?: components["schemas"]["Motors"] | null;
+            drive?: components["schemas"]["Drive"] | null;
+            mount?: components["schemas"]["MotorMount"] | null;
+            covers?: components["schemas"]["Covers"] | null;
+            pack?: components["schemas"]["Pack"] | null;
+            controller?: components["schemas"]["Controller"] | null;
+            charger?: components["schemas"]["Charger"] | null;
+            charge_port?: components["schemas"]["ChargePort"] | null;
+            remote?: components["schemas"]["Remote"] | null;
+            switch?: components["schemas"]["Switch"] | null;
+            fuse?: components["schemas"]["Fuse"] | null;
+            wiring?: components["schemas"]["Wiring"] | null;
+            enclosure?: components["schemas"]["Enclosure"] | null;
         };
         /**
          * LeftOver
@@ -1940,6 +2346,11 @@ export interface components {
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
             /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
              * Mass
              * @description of one, where the part is counted; else of the set
              */
@@ -1959,6 +2370,63 @@ export interface components {
             count?: number | null;
         };
         /**
+         * Load
+         * @description Lights and whatever else lives off the pack.
+         */
+        Load: {
+            /** Name */
+            name?: string | null;
+            /** Maker */
+            maker?: string | null;
+            /**
+             * Price
+             * @description of one, where the part is counted; else of the set
+             */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
+            /**
+             * Already in the drawer
+             * @description counts to the board's value, not to what is still to be spent
+             */
+            owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
+             * Mass
+             * @description of one, where the part is counted; else of the set
+             */
+            mass_g?: number | null;
+            /** Where the figures come from */
+            source?: string | null;
+            /** Notes */
+            notes?: string | null;
+            /**
+             * Measured figures
+             * @description keys of this part that were measured, not read off a listing
+             */
+            measured?: string[] | null;
+            /** How many */
+            count?: number | null;
+            /** Voltage */
+            v?: number | null;
+            /**
+             * Current
+             * @description of one, on
+             */
+            a?: number | null;
+            /**
+             * Fed by
+             * @description a converter, the whole pack, a battery of its own, or only some of the cells
+             */
+            supply?: ("converter" | "pack" | "own_battery" | "some_cells") | null;
+        };
+        /**
          * Measured
          * @description A figure of this build that was measured: where it stands, with what, and when.
          */
@@ -1972,6 +2440,71 @@ export interface components {
             by?: string | null;
             /** On */
             day?: string | null;
+        };
+        /**
+         * MotorMount
+         * @description What holds a motor on the hanger. What it says counts before what is said of it with the drive.
+         */
+        MotorMount: {
+            /** Name */
+            name?: string | null;
+            /** Maker */
+            maker?: string | null;
+            /**
+             * Price
+             * @description of one, where the part is counted; else of the set
+             */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
+            /**
+             * Already in the drawer
+             * @description counts to the board's value, not to what is still to be spent
+             */
+            owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
+             * Mass
+             * @description of one, where the part is counted; else of the set
+             */
+            mass_g?: number | null;
+            /** Where the figures come from */
+            source?: string | null;
+            /** Notes */
+            notes?: string | null;
+            /**
+             * Measured figures
+             * @description keys of this part that were measured, not read off a listing
+             */
+            measured?: string[] | null;
+            /**
+             * Clamps
+             * @description the hanger profile that it is made for
+             */
+            profile?: string | null;
+            /**
+             * Angle
+             * @description how far the motor stands above the line from axle to nose, or to tail behind it
+             */
+            angle_deg?: number | null;
+            /** Has an idler */
+            idler?: boolean | null;
+            /**
+             * Plate
+             * @description its thickness on the hanger
+             */
+            plate_mm?: number | null;
+            /**
+             * Slots
+             * @description how far the motor can be slid to tension the belt
+             */
+            slot_mm?: number | null;
         };
         /** Motors */
         Motors: {
@@ -1993,6 +2526,11 @@ export interface components {
             owned?: boolean | null;
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -2114,6 +2652,11 @@ export interface components {
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
             /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
              * Mass
              * @description of one, where the part is counted; else of the set
              */
@@ -2173,6 +2716,16 @@ export interface components {
              */
             health_pct?: number | null;
             /**
+             * Carried
+             * @description in a box, in a case on the deck, or in the rider's bag on a lead
+             */
+            place?: ("in_a_box" | "on_the_deck" | "in_a_bag") | null;
+            /**
+             * Packs to swap
+             * @description further ones like it, carried along and swapped on the way
+             */
+            spares?: number | null;
+            /**
              * Charged to
              * @description per cell; at 4.1 V a cell instead of 4.2 V it about doubles its life
              */
@@ -2186,21 +2739,70 @@ export interface components {
             trucks?: components["schemas"]["Trucks"] | null;
             wheels?: components["schemas"]["Wheels"] | null;
             risers?: components["schemas"]["Risers"] | null;
+            spreaders?: components["schemas"]["Spreaders"] | null;
             motors?: components["schemas"]["Motors"] | null;
             drive?: components["schemas"]["Drive"] | null;
+            mount?: components["schemas"]["MotorMount"] | null;
+            covers?: components["schemas"]["Covers"] | null;
             pack?: components["schemas"]["Pack"] | null;
             controller?: components["schemas"]["Controller"] | null;
             charger?: components["schemas"]["Charger"] | null;
+            charge_port?: components["schemas"]["ChargePort"] | null;
             remote?: components["schemas"]["Remote"] | null;
             switch?: components["schemas"]["Switch"] | null;
             fuse?: components["schemas"]["Fuse"] | null;
             wiring?: components["schemas"]["Wiring"] | null;
             enclosure?: components["schemas"]["Enclosure"] | null;
+            second_enclosure?: components["schemas"]["Enclosure"] | null;
+            /** Loads */
+            loads?: components["schemas"]["Load"][] | null;
+            /** Kits */
+            kits?: components["schemas"]["Kit"][] | null;
             /** Extras */
             extras?: components["schemas"]["Extra"][] | null;
         };
-        /** Protection */
+        /**
+         * Protection
+         * @description The board that guards the cells: a part to buy, and where the charge and the drive current run.
+         */
         Protection: {
+            /** Name */
+            name?: string | null;
+            /** Maker */
+            maker?: string | null;
+            /**
+             * Price
+             * @description of one, where the part is counted; else of the set
+             */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
+            /**
+             * Already in the drawer
+             * @description counts to the board's value, not to what is still to be spent
+             */
+            owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
+             * Mass
+             * @description of one, where the part is counted; else of the set
+             */
+            mass_g?: number | null;
+            /** Where the figures come from */
+            source?: string | null;
+            /** Notes */
+            notes?: string | null;
+            /**
+             * Measured figures
+             * @description keys of this part that were measured, not read off a listing
+             */
+            measured?: string[] | null;
             /** Largest discharge current */
             max_discharge_a?: number | null;
             /** Largest charge current */
@@ -2210,6 +2812,21 @@ export interface components {
              * @description or only the charging current
              */
             in_drive_path?: boolean | null;
+            /** Made for cells in series */
+            series?: number | null;
+            /**
+             * Ports
+             * @description one for load and charger, or one for each
+             */
+            ports?: ("one" | "two") | null;
+            /** Balances the cells */
+            balances?: boolean | null;
+            /** Length */
+            length_mm?: number | null;
+            /** Width */
+            width_mm?: number | null;
+            /** Height */
+            height_mm?: number | null;
         };
         /**
          * Purchase
@@ -2292,6 +2909,11 @@ export interface components {
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
             /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
              * Mass
              * @description of one, where the part is counted; else of the set
              */
@@ -2307,6 +2929,10 @@ export interface components {
             measured?: string[] | null;
             /** Link to the controller */
             link?: ("serial" | "pulse") | null;
+            /** Lasts on a charge */
+            runtime_h?: number | null;
+            /** Charged by */
+            charge_plug?: string | null;
         };
         /** Rider */
         Rider: {
@@ -2345,6 +2971,11 @@ export interface components {
             owned?: boolean | null;
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -2496,6 +3127,55 @@ export interface components {
             /** Shuts off when idle for */
             idle_off_min?: number | null;
         };
+        /**
+         * Spreaders
+         * @description Plates on top of the deck that keep the truck bolts from pulling through.
+         */
+        Spreaders: {
+            /** Name */
+            name?: string | null;
+            /** Maker */
+            maker?: string | null;
+            /**
+             * Price
+             * @description of one, where the part is counted; else of the set
+             */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
+            /**
+             * Already in the drawer
+             * @description counts to the board's value, not to what is still to be spent
+             */
+            owned?: boolean | null;
+            /** Purchase */
+            purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
+             * Mass
+             * @description of one, where the part is counted; else of the set
+             */
+            mass_g?: number | null;
+            /** Where the figures come from */
+            source?: string | null;
+            /** Notes */
+            notes?: string | null;
+            /**
+             * Measured figures
+             * @description keys of this part that were measured, not read off a listing
+             */
+            measured?: string[] | null;
+            /** Thickness */
+            height_mm?: number | null;
+            /** Length */
+            length_mm?: number | null;
+            /** Width */
+            width_mm?: number | null;
+        };
         /** Switch */
         Switch: {
             /** Name */
@@ -2516,6 +3196,11 @@ export interface components {
             owned?: boolean | null;
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -2557,6 +3242,11 @@ export interface components {
             owned?: boolean | null;
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -2620,6 +3310,11 @@ export interface components {
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
             /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
+            /**
              * Mass
              * @description of one, where the part is counted; else of the set
              */
@@ -2649,6 +3344,11 @@ export interface components {
              * @description the window pattern that a wheel pulley keys into
              */
             core?: string | null;
+            /**
+             * Wheels in the price
+             * @description a set of four unless said
+             */
+            in_set?: number | null;
         };
         /** Wiring */
         Wiring: {
@@ -2670,6 +3370,11 @@ export interface components {
             owned?: boolean | null;
             /** Purchase */
             purchase?: components["schemas"]["Purchase"] | null;
+            /**
+             * Comes in the kit
+             * @description which has the price
+             */
+            kit?: string | null;
             /**
              * Mass
              * @description of one, where the part is counted; else of the set
@@ -2732,7 +3437,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "curves" | "drawings" | "partslist" | "sheet" | "benchtest" | "revisions";
+            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "sheet" | "benchtest" | "revisions";
         };
         /**
          * Figure
@@ -2786,7 +3491,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "curves" | "drawings" | "partslist" | "sheet" | "benchtest" | "revisions";
+            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "sheet" | "benchtest" | "revisions";
             /** Field */
             field?: string | null;
             cure?: components["schemas"]["Cure"] | null;
@@ -2963,7 +3668,7 @@ export interface components {
              * Part
              * @enum {string}
              */
-            part: "deck" | "trucks" | "wheels" | "motors" | "drive" | "pack" | "controller" | "enclosure" | "ground" | "risers" | "protection";
+            part: "deck" | "trucks" | "wheels" | "motors" | "drive" | "mount" | "covers" | "pack" | "controller" | "enclosure" | "second_enclosure" | "ground" | "risers" | "spreaders" | "protection" | "charge_port";
             /**
              * Role
              * @enum {string}
@@ -3193,7 +3898,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "axle-length" | "belt-length" | "belt-mesh" | "box-contents" | "box-length" | "box-seat" | "box-width" | "braking-above-full" | "bricks-differ" | "brief" | "cannot-move" | "cannot-start-on-hill" | "cap-above-rule" | "cap-below-brief" | "cap-without-gearing" | "capacity-beyond-size" | "ceiling-on-a-descent" | "cells-current" | "cells-hot" | "cells-unlabelled" | "charger-cells" | "charger-voltage" | "charging-current" | "connector-current" | "controller-cells-mismatch" | "controller-motors" | "controller-voltage" | "cut-off-above-pack" | "cut-off-too-low" | "detected-halls" | "detected-kv" | "detected-resistance" | "detected-to-take" | "detected-turned" | "electrical-speed" | "faster-than-local-rule" | "first-second" | "fixed-cells" | "full-pack-brakes" | "fuse-current" | "fuse-wire" | "ground-clearance" | "hanger-short" | "heat-before-the-top" | "late-rollback" | "motor-current" | "motor-deck" | "motor-ground" | "motors-side-by-side" | "motors-unalike" | "mount-profile" | "no-brake" | "no-cut-off" | "no-disconnect" | "no-fuse" | "no-hall-sensors" | "one-driven-wheel" | "pack-worn" | "plastic-pulley" | "plugs" | "polymer-balance" | "protection-current" | "pulley-ground" | "quiet-cap-above-zone" | "regen-current" | "regen-protection" | "remote-link" | "salvaged-unmeasured" | "shaft-bore" | "smallest-group" | "soft-wheels-direct" | "speed-reads-wrong" | "speed-to-spare" | "switch-current" | "switch-voltage" | "trucks-beyond-deck" | "unalike" | "wheel-bite" | "wheel-core" | "wire-current";
+            kind: "axle-length" | "belt-length" | "belt-mesh" | "bolts-through" | "box-contents" | "box-length" | "box-seat" | "box-width" | "boxes-overlap" | "braking-above-full" | "bricks-differ" | "brief" | "cannot-move" | "cannot-start-on-hill" | "cap-above-rule" | "cap-below-brief" | "cap-without-gearing" | "capacity-beyond-size" | "ceiling-on-a-descent" | "cells-current" | "cells-hot" | "cells-unlabelled" | "charge-port-current" | "charge-port-open" | "charger-cells" | "charger-voltage" | "charging-current" | "connector-current" | "controller-cells-mismatch" | "controller-motors" | "controller-voltage" | "covered-motors" | "cut-off-above-pack" | "cut-off-too-low" | "deck-hollow" | "deck-routed" | "detected-halls" | "detected-kv" | "detected-resistance" | "detected-to-take" | "detected-turned" | "electrical-speed" | "faster-than-local-rule" | "first-second" | "fixed-cells" | "full-pack-brakes" | "fuse-current" | "fuse-wire" | "ground-clearance" | "hanger-short" | "heat-before-the-top" | "holes-close" | "kit-twice" | "late-rollback" | "load-some-cells" | "load-voltage" | "motor-current" | "motor-deck" | "motor-ground" | "motors-side-by-side" | "motors-unalike" | "mount-profile" | "no-brake" | "no-cut-off" | "no-disconnect" | "no-fuse" | "no-hall-sensors" | "one-driven-wheel" | "open-belts" | "pack-in-a-bag" | "pack-worn" | "packs-swapped" | "plastic-pulley" | "plugs" | "polymer-balance" | "protection-balance" | "protection-cells" | "protection-current" | "pulley-ground" | "quiet-cap-above-zone" | "regen-current" | "regen-protection" | "remote-hours" | "remote-link" | "salvaged-unmeasured" | "shaft-bore" | "smallest-group" | "soft-wheels-direct" | "speed-reads-wrong" | "speed-to-spare" | "standing-room" | "switch-current" | "switch-voltage" | "trucks-beyond-deck" | "unalike" | "wheel-bite" | "wheel-core" | "wire-current";
             /**
              * Severity
              * @enum {string}
@@ -3402,6 +4107,11 @@ export interface components {
             };
             /** Needs */
             needs: components["schemas"]["Lacking"][];
+            /**
+             * Not Of This Board
+             * @default []
+             */
+            not_of_this_board: string[];
             drawing?: components["schemas"]["Drawing"] | null;
         };
         /** ProfileRange */
@@ -3560,6 +4270,17 @@ export interface components {
             parts: {
                 [key: string]: unknown;
             };
+            /** Settings */
+            settings?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Own
+             * @default {}
+             */
+            own: {
+                [key: string]: components["schemas"]["Telling"];
+            };
             /** Left Over */
             left_over?: {
                 [key: string]: unknown;
@@ -3569,7 +4290,7 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /** Fits */
-            fits: boolean;
+            fits: boolean | null;
             /** Owned */
             owned: boolean;
             /** Price */
@@ -3621,12 +4342,48 @@ export interface components {
             lacks: string | null;
             /** Candidates */
             candidates: components["schemas"]["CandidateOut"][];
+            /** Columns */
+            columns: ("speed" | "hill" | "range" | "carry" | "money")[];
+            /** Own */
+            own: components["schemas"]["OwnColumn"][];
+            nothing?: components["schemas"]["Saying"] | null;
+        };
+        /**
+         * OwnColumn
+         * @description A column that a kind of part has of its own.
+         */
+        OwnColumn: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Telling
+         * @description What a column says of a part: a figure, or words.
+         */
+        Telling: {
+            figure?: components["schemas"]["Figure"] | null;
+            /** Words */
+            words?: string | null;
         };
         /** CandidatesIn */
         CandidatesIn: {
             document: components["schemas"]["Build"];
             /** Kind */
             kind: string;
+        };
+        /**
+         * AdaptedIn
+         * @description A board that is there, as far as it is described, and the kinds of part that will be others.
+         */
+        AdaptedIn: {
+            document: components["schemas"]["Build"];
+            /**
+             * Replaced
+             * @default []
+             */
+            replaced: string[];
         };
         /**
          * Plot
@@ -3709,6 +4466,182 @@ export interface components {
             teeth_in_mesh: number;
             /** Chosen */
             chosen: boolean;
+        };
+        /** BoxHole */
+        BoxHole: {
+            /** What */
+            what: string;
+            /**
+             * Wall
+             * @enum {string}
+             */
+            wall: "front" | "rear" | "side";
+            /** At Mm */
+            at_mm: number;
+            /** Up Mm */
+            up_mm: number;
+            /** Diameter Mm */
+            diameter_mm: number;
+        };
+        /**
+         * BoxPicture
+         * @description The pieces seen from above at a slant, back to front.
+         */
+        BoxPicture: {
+            /** Faces */
+            faces: components["schemas"]["Face"][];
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+        };
+        /**
+         * BoxPiece
+         * @description A piece to make: its size as it lies, how much of the material, g and hours of printing.
+         */
+        BoxPiece: {
+            /** Number */
+            number: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Volume Cm3 */
+            volume_cm3: number;
+            mass_g: components["schemas"]["Span"];
+            hours?: components["schemas"]["Span"] | null;
+        };
+        /**
+         * BoxReport
+         * @description A box as it is to be made; ``cannot`` says why there is none, and ``field`` where to change it.
+         */
+        BoxReport: {
+            /**
+             * Which
+             * @enum {string}
+             */
+            which: "enclosure" | "second_enclosure";
+            cannot?: components["schemas"]["Saying"] | null;
+            /** Field */
+            field?: string | null;
+            /**
+             * Made
+             * @default printed
+             * @enum {string}
+             */
+            made: "printed" | "laminated" | "cut";
+            /**
+             * Material
+             * @default petg
+             */
+            material: string;
+            /**
+             * Outer Mm
+             * @default []
+             */
+            outer_mm: number[];
+            /**
+             * Inner Mm
+             * @default []
+             */
+            inner_mm: number[];
+            /**
+             * Wall Mm
+             * @default 0
+             */
+            wall_mm: number;
+            /**
+             * Sides Mm
+             * @default 0
+             */
+            sides_mm: number;
+            /**
+             * Ends Mm
+             * @default 0
+             */
+            ends_mm: number;
+            /**
+             * Follows
+             * @default false
+             */
+            follows: boolean;
+            /**
+             * Bolts
+             * @default []
+             */
+            bolts: number[][];
+            /**
+             * Bolt Holes
+             * @default []
+             */
+            bolt_holes: number[][];
+            /**
+             * Holes
+             * @default []
+             */
+            holes: components["schemas"]["BoxHole"][];
+            /**
+             * Ribs
+             * @default []
+             */
+            ribs: number[];
+            /**
+             * Pieces
+             * @default []
+             */
+            pieces: components["schemas"]["BoxPiece"][];
+            /**
+             * Foam
+             * @default []
+             */
+            foam: components["schemas"]["FoamStrip"][];
+            /** Clearance Mm */
+            clearance_mm?: number | null;
+            /** Wheels Mm */
+            wheels_mm?: number | null;
+            /** Left Mm */
+            left_mm?: number | null;
+            picture?: components["schemas"]["BoxPicture"] | null;
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks: components["schemas"]["Saying"][];
+        };
+        /**
+         * Face
+         * @description A triangle of the picture: its corners seen from above at a slant, mm on the paper, and how light it is, 0 to 1.
+         */
+        Face: {
+            /** Points */
+            points: number[];
+            /** Light */
+            light: number;
+        };
+        /**
+         * FoamStrip
+         * @description A strip along one side of the rim: from where to where (mm from the box's front end, or across), in how many layers.
+         */
+        FoamStrip: {
+            /** Side */
+            side: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Layers */
+            layers: number;
+            /** Gap Mm */
+            gap_mm: number;
+        };
+        /** Span */
+        Span: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * PartOut
@@ -3949,6 +4882,11 @@ export interface components {
             /** Late Days */
             late_days?: number | null;
             lacks?: components["schemas"]["Saying"] | null;
+            /**
+             * Brings
+             * @default []
+             */
+            brings: string[];
         };
         /**
          * Measure
@@ -5803,6 +6741,57 @@ export interface operations {
             };
         };
     };
+    server_bench_api_adapted_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdaptedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Build"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
     server_curves_api_curves_of_build: {
         parameters: {
             query?: never;
@@ -5911,6 +6900,161 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_box_api_boxes_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxReport"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_box_api_piece_of_box: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                which: "enclosure" | "second_enclosure";
+                number: number;
+                kind: "stl" | "3mf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_box_api_pattern_of_box: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                which: "enclosure" | "second_enclosure";
+                pattern: "net" | "drilling";
+                kind: "dxf" | "svg";
             };
             cookie?: never;
         };

@@ -24,6 +24,10 @@ export interface KindSpec {
   path: string;
   /** The figures that tell one such part from another. */
   deciding: string[];
+  /** Whether a board has a list of them. */
+  several: boolean;
+  /** The kind among which the library has it, where it is none of its own there. */
+  shelvedAs?: string;
 }
 
 /** Build-file value = typed value x factor + offset; for the tangent, 100 tan(typed degrees). */
@@ -60,4 +64,14 @@ export interface StationSpec {
   /** Where builders disagree: the question, and each side in its own words. */
   schools: { question: string; one: string; other: string }[];
   handles: HandleSpec[];
+}
+
+/** A question in a builder's words, answered by a few figures of the build file. */
+export interface QuestionSpec {
+  slug: string;
+  asks: string;
+  why: string;
+  fields: string[];
+  /** What a field is called there, where its own title leaves open of what it is. */
+  labels: Record<string, string>;
 }

@@ -1,6 +1,6 @@
 // Generated from the core by scripts/generate_types.py; do not edit.
 import type { BuildFile } from './client';
-import type { FigureSpec, KindSpec, QuantitySpec, StationSpec } from './specs';
+import type { FigureSpec, KindSpec, QuantitySpec, QuestionSpec, StationSpec } from './specs';
 
 export const FIGURES: Record<string, FigureSpec> = {
  "format": {
@@ -282,6 +282,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Arrived",
   "day": true
  },
+ "parts.deck.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
  "parts.deck.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -381,6 +387,93 @@ export const FIGURES: Record<string, FigureSpec> = {
   "high": 250,
   "measurable": true
  },
+ "parts.deck.front_axle_mm": {
+  "title": "Front axle",
+  "about": "from the nose; in the middle of what is left unless said",
+  "quantity": "length",
+  "low": -60,
+  "high": 500,
+  "measurable": true
+ },
+ "parts.deck.ends_deg": {
+  "title": "Ends bent up by",
+  "about": "where the trucks are bolted on; 0 for a deck that is flat there",
+  "quantity": "angle",
+  "low": 0,
+  "high": 50,
+  "measurable": true
+ },
+ "parts.deck.bend_mm": {
+  "title": "From bend to bolts",
+  "about": "along the end, to the truck's middle",
+  "quantity": "length",
+  "low": 30,
+  "high": 250,
+  "measurable": true
+ },
+ "parts.deck.moved_mm": {
+  "title": "Rear truck moved back",
+  "about": "from the holes that the deck came with: new ones are drilled",
+  "quantity": "length",
+  "low": -200,
+  "high": 200,
+  "measurable": true
+ },
+ "parts.deck.routed_mm": {
+  "title": "Routed out",
+  "about": "depth taken out of the underside for the box",
+  "quantity": "length",
+  "low": 0,
+  "high": 40,
+  "measurable": true
+ },
+ "parts.deck.routed_length_mm": {
+  "title": "Routed length",
+  "quantity": "length",
+  "low": 20,
+  "high": 1200,
+  "measurable": true
+ },
+ "parts.deck.routed_width_mm": {
+  "title": "Routed width",
+  "quantity": "length",
+  "low": 20,
+  "high": 380,
+  "measurable": true
+ },
+ "parts.deck.wood": {
+  "title": "Made of",
+  "about": "for its stiffness and strength; plies run mostly along unless said",
+  "choices": [
+   "maple",
+   "birch",
+   "bamboo",
+   "composite"
+  ]
+ },
+ "parts.deck.curve.*.at_mm": {
+  "title": "From the nose",
+  "quantity": "length",
+  "low": 0,
+  "high": 1500,
+  "measurable": true
+ },
+ "parts.deck.curve.*.below_mm": {
+  "title": "Hangs below",
+  "about": "a straight edge from mount to mount; negative where it is above",
+  "quantity": "length",
+  "low": -40,
+  "high": 80,
+  "measurable": true
+ },
+ "parts.deck.curve.*.hollow_mm": {
+  "title": "Hollow across",
+  "about": "of the underside, edge to edge",
+  "quantity": "length",
+  "low": 0,
+  "high": 40,
+  "measurable": true
+ },
  "parts.trucks.name": {
   "title": "Name",
   "group": "listing",
@@ -432,6 +525,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  "parts.trucks.purchase.arrived_on": {
   "title": "Arrived",
   "day": true
+ },
+ "parts.trucks.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
  },
  "parts.trucks.mass_g": {
   "title": "Mass",
@@ -553,6 +652,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Arrived",
   "day": true
  },
+ "parts.wheels.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
  "parts.wheels.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -612,6 +717,15 @@ export const FIGURES: Record<string, FigureSpec> = {
   "about": "the window pattern that a wheel pulley keys into",
   "longest": 40
  },
+ "parts.wheels.in_set": {
+  "title": "Wheels in the price",
+  "about": "a set of four unless said",
+  "quantity": "count",
+  "low": 1,
+  "high": 4,
+  "whole": true,
+  "group": "listing"
+ },
  "parts.risers.name": {
   "title": "Name",
   "group": "listing",
@@ -664,6 +778,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Arrived",
   "day": true
  },
+ "parts.risers.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
  "parts.risers.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -693,6 +813,109 @@ export const FIGURES: Record<string, FigureSpec> = {
   "quantity": "length",
   "low": 0,
   "high": 50,
+  "measurable": true
+ },
+ "parts.spreaders.name": {
+  "title": "Name",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.spreaders.maker": {
+  "title": "Maker",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.spreaders.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000,
+  "group": "listing"
+ },
+ "parts.spreaders.currency": {
+  "title": "Currency",
+  "group": "listing"
+ },
+ "parts.spreaders.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
+  "yesNo": true
+ },
+ "parts.spreaders.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.spreaders.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.spreaders.purchase.due_on": {
+  "title": "Due",
+  "day": true
+ },
+ "parts.spreaders.purchase.arrived_on": {
+  "title": "Arrived",
+  "day": true
+ },
+ "parts.spreaders.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
+ "parts.spreaders.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000,
+  "group": "listing",
+  "measurable": true
+ },
+ "parts.spreaders.source": {
+  "title": "Where the figures come from",
+  "group": "listing",
+  "longest": 400
+ },
+ "parts.spreaders.notes": {
+  "title": "Notes",
+  "group": "listing",
+  "longest": 4000
+ },
+ "parts.spreaders.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
+ },
+ "parts.spreaders.height_mm": {
+  "title": "Thickness",
+  "quantity": "length",
+  "low": 0.5,
+  "high": 10,
+  "measurable": true
+ },
+ "parts.spreaders.length_mm": {
+  "title": "Length",
+  "quantity": "length",
+  "low": 40,
+  "high": 200,
+  "measurable": true
+ },
+ "parts.spreaders.width_mm": {
+  "title": "Width",
+  "quantity": "length",
+  "low": 30,
+  "high": 150,
   "measurable": true
  },
  "parts.motors.name": {
@@ -746,6 +969,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  "parts.motors.purchase.arrived_on": {
   "title": "Arrived",
   "day": true
+ },
+ "parts.motors.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
  },
  "parts.motors.mass_g": {
   "title": "Mass",
@@ -930,6 +1159,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Arrived",
   "day": true
  },
+ "parts.drive.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
  "parts.drive.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -1016,6 +1251,14 @@ export const FIGURES: Record<string, FigureSpec> = {
   "high": 90,
   "measurable": true
  },
+ "parts.drive.motor_place": {
+  "title": "Motor stands",
+  "about": "before the axle, under the deck, or behind it",
+  "choices": [
+   "before",
+   "behind"
+  ]
+ },
  "parts.drive.wheel_core": {
   "title": "Pulley keys into",
   "about": "the wheel core that the wheel pulley is made for",
@@ -1049,6 +1292,219 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 1,
   "high": 4,
   "whole": true
+ },
+ "parts.mount.name": {
+  "title": "Name",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.mount.maker": {
+  "title": "Maker",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.mount.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000,
+  "group": "listing"
+ },
+ "parts.mount.currency": {
+  "title": "Currency",
+  "group": "listing"
+ },
+ "parts.mount.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
+  "yesNo": true
+ },
+ "parts.mount.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.mount.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.mount.purchase.due_on": {
+  "title": "Due",
+  "day": true
+ },
+ "parts.mount.purchase.arrived_on": {
+  "title": "Arrived",
+  "day": true
+ },
+ "parts.mount.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
+ "parts.mount.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000,
+  "group": "listing",
+  "measurable": true
+ },
+ "parts.mount.source": {
+  "title": "Where the figures come from",
+  "group": "listing",
+  "longest": 400
+ },
+ "parts.mount.notes": {
+  "title": "Notes",
+  "group": "listing",
+  "longest": 4000
+ },
+ "parts.mount.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
+ },
+ "parts.mount.profile": {
+  "title": "Clamps",
+  "about": "the hanger profile that it is made for",
+  "longest": 30
+ },
+ "parts.mount.angle_deg": {
+  "title": "Angle",
+  "about": "how far the motor stands above the line from axle to nose, or to tail behind it",
+  "quantity": "angle",
+  "low": -60,
+  "high": 90,
+  "measurable": true
+ },
+ "parts.mount.idler": {
+  "title": "Has an idler",
+  "yesNo": true
+ },
+ "parts.mount.plate_mm": {
+  "title": "Plate",
+  "about": "its thickness on the hanger",
+  "quantity": "length",
+  "low": 3,
+  "high": 20,
+  "measurable": true
+ },
+ "parts.mount.slot_mm": {
+  "title": "Slots",
+  "about": "how far the motor can be slid to tension the belt",
+  "quantity": "length",
+  "low": 0,
+  "high": 40,
+  "measurable": true
+ },
+ "parts.covers.name": {
+  "title": "Name",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.covers.maker": {
+  "title": "Maker",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.covers.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000,
+  "group": "listing"
+ },
+ "parts.covers.currency": {
+  "title": "Currency",
+  "group": "listing"
+ },
+ "parts.covers.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
+  "yesNo": true
+ },
+ "parts.covers.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.covers.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.covers.purchase.due_on": {
+  "title": "Due",
+  "day": true
+ },
+ "parts.covers.purchase.arrived_on": {
+  "title": "Arrived",
+  "day": true
+ },
+ "parts.covers.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
+ "parts.covers.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000,
+  "group": "listing",
+  "measurable": true
+ },
+ "parts.covers.source": {
+  "title": "Where the figures come from",
+  "group": "listing",
+  "longest": 400
+ },
+ "parts.covers.notes": {
+  "title": "Notes",
+  "group": "listing",
+  "longest": 4000
+ },
+ "parts.covers.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
+ },
+ "parts.covers.over": {
+  "title": "Over",
+  "choices": [
+   "belts",
+   "motors",
+   "both"
+  ]
+ },
+ "parts.covers.width_mm": {
+  "title": "Stands out",
+  "about": "beside the pulley or round the motor",
+  "quantity": "length",
+  "low": 2,
+  "high": 60,
+  "measurable": true
  },
  "parts.pack.name": {
   "title": "Name",
@@ -1101,6 +1557,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  "parts.pack.purchase.arrived_on": {
   "title": "Arrived",
   "day": true
+ },
+ "parts.pack.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
  },
  "parts.pack.mass_g": {
   "title": "Mass",
@@ -1199,6 +1661,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  "parts.pack.cell.purchase.arrived_on": {
   "title": "Arrived",
   "day": true
+ },
+ "parts.pack.cell.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
  },
  "parts.pack.cell.mass_g": {
   "title": "Mass",
@@ -1360,6 +1828,24 @@ export const FIGURES: Record<string, FigureSpec> = {
   "high": 110,
   "measurable": true
  },
+ "parts.pack.place": {
+  "title": "Carried",
+  "about": "in a box, in a case on the deck, or in the rider's bag on a lead",
+  "choices": [
+   "in_a_box",
+   "on_the_deck",
+   "in_a_bag"
+  ]
+ },
+ "parts.pack.spares": {
+  "title": "Packs to swap",
+  "about": "further ones like it, carried along and swapped on the way",
+  "quantity": "count",
+  "low": 0,
+  "high": 6,
+  "whole": true,
+  "group": "board"
+ },
  "parts.pack.charge_to_v": {
   "title": "Charged to",
   "about": "per cell; at 4.1 V a cell instead of 4.2 V it about doubles its life",
@@ -1367,6 +1853,88 @@ export const FIGURES: Record<string, FigureSpec> = {
   "low": 3.2,
   "high": 4.5,
   "measurable": true
+ },
+ "parts.pack.protection.name": {
+  "title": "Name",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.pack.protection.maker": {
+  "title": "Maker",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.pack.protection.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000,
+  "group": "listing"
+ },
+ "parts.pack.protection.currency": {
+  "title": "Currency",
+  "group": "listing"
+ },
+ "parts.pack.protection.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
+  "yesNo": true
+ },
+ "parts.pack.protection.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.pack.protection.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.pack.protection.purchase.due_on": {
+  "title": "Due",
+  "day": true
+ },
+ "parts.pack.protection.purchase.arrived_on": {
+  "title": "Arrived",
+  "day": true
+ },
+ "parts.pack.protection.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
+ "parts.pack.protection.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000,
+  "group": "listing",
+  "measurable": true
+ },
+ "parts.pack.protection.source": {
+  "title": "Where the figures come from",
+  "group": "listing",
+  "longest": 400
+ },
+ "parts.pack.protection.notes": {
+  "title": "Notes",
+  "group": "listing",
+  "longest": 4000
+ },
+ "parts.pack.protection.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
  },
  "parts.pack.protection.max_discharge_a": {
   "title": "Largest discharge current",
@@ -1386,6 +1954,46 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Carries the drive current",
   "about": "or only the charging current",
   "yesNo": true
+ },
+ "parts.pack.protection.series": {
+  "title": "Made for cells in series",
+  "quantity": "count",
+  "low": 1,
+  "high": 24,
+  "whole": true
+ },
+ "parts.pack.protection.ports": {
+  "title": "Ports",
+  "about": "one for load and charger, or one for each",
+  "choices": [
+   "one",
+   "two"
+  ]
+ },
+ "parts.pack.protection.balances": {
+  "title": "Balances the cells",
+  "yesNo": true
+ },
+ "parts.pack.protection.length_mm": {
+  "title": "Length",
+  "quantity": "length",
+  "low": 10,
+  "high": 200,
+  "measurable": true
+ },
+ "parts.pack.protection.width_mm": {
+  "title": "Width",
+  "quantity": "length",
+  "low": 8,
+  "high": 150,
+  "measurable": true
+ },
+ "parts.pack.protection.height_mm": {
+  "title": "Height",
+  "quantity": "length",
+  "low": 1,
+  "high": 40,
+  "measurable": true
  },
  "parts.controller.name": {
   "title": "Name",
@@ -1438,6 +2046,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  "parts.controller.purchase.arrived_on": {
   "title": "Arrived",
   "day": true
+ },
+ "parts.controller.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
  },
  "parts.controller.mass_g": {
   "title": "Mass",
@@ -1603,6 +2217,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Arrived",
   "day": true
  },
+ "parts.charger.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
  "parts.charger.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -1649,6 +2269,111 @@ export const FIGURES: Record<string, FigureSpec> = {
  "parts.charger.plug": {
   "title": "Plug",
   "longest": 30
+ },
+ "parts.charge_port.name": {
+  "title": "Name",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.charge_port.maker": {
+  "title": "Maker",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.charge_port.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000,
+  "group": "listing"
+ },
+ "parts.charge_port.currency": {
+  "title": "Currency",
+  "group": "listing"
+ },
+ "parts.charge_port.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
+  "yesNo": true
+ },
+ "parts.charge_port.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.charge_port.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.charge_port.purchase.due_on": {
+  "title": "Due",
+  "day": true
+ },
+ "parts.charge_port.purchase.arrived_on": {
+  "title": "Arrived",
+  "day": true
+ },
+ "parts.charge_port.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
+ "parts.charge_port.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000,
+  "group": "listing",
+  "measurable": true
+ },
+ "parts.charge_port.source": {
+  "title": "Where the figures come from",
+  "group": "listing",
+  "longest": 400
+ },
+ "parts.charge_port.notes": {
+  "title": "Notes",
+  "group": "listing",
+  "longest": 4000
+ },
+ "parts.charge_port.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
+ },
+ "parts.charge_port.plug": {
+  "title": "Plug",
+  "longest": 30
+ },
+ "parts.charge_port.max_a": {
+  "title": "Largest current",
+  "quantity": "current",
+  "low": 0.2,
+  "high": 100,
+  "measurable": true
+ },
+ "parts.charge_port.cap": {
+  "title": "Has a cap",
+  "about": "against spray and grit",
+  "yesNo": true
+ },
+ "parts.charge_port.hole_mm": {
+  "title": "Hole in the wall",
+  "quantity": "length",
+  "low": 5,
+  "high": 40,
+  "measurable": true
  },
  "parts.remote.name": {
   "title": "Name",
@@ -1702,6 +2427,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Arrived",
   "day": true
  },
+ "parts.remote.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
  "parts.remote.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -1732,6 +2463,17 @@ export const FIGURES: Record<string, FigureSpec> = {
    "serial",
    "pulse"
   ]
+ },
+ "parts.remote.runtime_h": {
+  "title": "Lasts on a charge",
+  "quantity": "hours",
+  "low": 0.3,
+  "high": 200,
+  "measurable": true
+ },
+ "parts.remote.charge_plug": {
+  "title": "Charged by",
+  "longest": 30
  },
  "parts.switch.name": {
   "title": "Name",
@@ -1784,6 +2526,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  "parts.switch.purchase.arrived_on": {
   "title": "Arrived",
   "day": true
+ },
+ "parts.switch.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
  },
  "parts.switch.mass_g": {
   "title": "Mass",
@@ -1883,6 +2631,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Arrived",
   "day": true
  },
+ "parts.fuse.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
  "parts.fuse.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -1965,6 +2719,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  "parts.wiring.purchase.arrived_on": {
   "title": "Arrived",
   "day": true
+ },
+ "parts.wiring.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
  },
  "parts.wiring.mass_g": {
   "title": "Mass",
@@ -2063,6 +2823,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Arrived",
   "day": true
  },
+ "parts.enclosure.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
  "parts.enclosure.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -2125,6 +2891,439 @@ export const FIGURES: Record<string, FigureSpec> = {
    "moulded"
   ]
  },
+ "parts.enclosure.place": {
+  "title": "Stands",
+  "about": "under the deck or on it",
+  "choices": [
+   "below",
+   "above"
+  ]
+ },
+ "parts.enclosure.holds": {
+  "title": "Holds",
+  "about": "with two boxes: the pack in one, the electronics in the other",
+  "choices": [
+   "all",
+   "pack",
+   "electronics"
+  ]
+ },
+ "parts.enclosure.back_mm": {
+  "title": "Moved back",
+  "about": "from the middle of its room, towards the tail",
+  "quantity": "length",
+  "low": -400,
+  "high": 400,
+  "measurable": true
+ },
+ "parts.enclosure.material": {
+  "title": "Made of",
+  "choices": [
+   "petg",
+   "asa",
+   "nylon",
+   "glass_fibre",
+   "wood",
+   "sheet"
+  ]
+ },
+ "parts.enclosure.flange_mm": {
+  "title": "Flange",
+  "about": "the rim that is screwed to the deck",
+  "quantity": "length",
+  "low": 6,
+  "high": 60,
+  "measurable": true
+ },
+ "parts.enclosure.bed_length_mm": {
+  "title": "Printer's bed, length",
+  "quantity": "length",
+  "low": 80,
+  "high": 1000,
+  "measurable": true
+ },
+ "parts.enclosure.bed_width_mm": {
+  "title": "Printer's bed, width",
+  "quantity": "length",
+  "low": 80,
+  "high": 1000,
+  "measurable": true
+ },
+ "parts.second_enclosure.name": {
+  "title": "Name",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.second_enclosure.maker": {
+  "title": "Maker",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.second_enclosure.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000,
+  "group": "listing"
+ },
+ "parts.second_enclosure.currency": {
+  "title": "Currency",
+  "group": "listing"
+ },
+ "parts.second_enclosure.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
+  "yesNo": true
+ },
+ "parts.second_enclosure.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.second_enclosure.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.second_enclosure.purchase.due_on": {
+  "title": "Due",
+  "day": true
+ },
+ "parts.second_enclosure.purchase.arrived_on": {
+  "title": "Arrived",
+  "day": true
+ },
+ "parts.second_enclosure.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
+ "parts.second_enclosure.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000,
+  "group": "listing",
+  "measurable": true
+ },
+ "parts.second_enclosure.source": {
+  "title": "Where the figures come from",
+  "group": "listing",
+  "longest": 400
+ },
+ "parts.second_enclosure.notes": {
+  "title": "Notes",
+  "group": "listing",
+  "longest": 4000
+ },
+ "parts.second_enclosure.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
+ },
+ "parts.second_enclosure.length_mm": {
+  "title": "Length",
+  "quantity": "length",
+  "low": 60,
+  "high": 1200,
+  "measurable": true
+ },
+ "parts.second_enclosure.width_mm": {
+  "title": "Width",
+  "quantity": "length",
+  "low": 40,
+  "high": 400,
+  "measurable": true
+ },
+ "parts.second_enclosure.depth_mm": {
+  "title": "Depth",
+  "about": "how far it hangs below the deck",
+  "quantity": "length",
+  "low": 10,
+  "high": 150,
+  "measurable": true
+ },
+ "parts.second_enclosure.wall_mm": {
+  "title": "Wall",
+  "quantity": "length",
+  "low": 0.5,
+  "high": 15,
+  "measurable": true
+ },
+ "parts.second_enclosure.seat": {
+  "title": "Sits on the deck",
+  "about": "flat, on gasket foam, or moulded to the deck's shape",
+  "choices": [
+   "flat",
+   "gasket",
+   "moulded"
+  ]
+ },
+ "parts.second_enclosure.place": {
+  "title": "Stands",
+  "about": "under the deck or on it",
+  "choices": [
+   "below",
+   "above"
+  ]
+ },
+ "parts.second_enclosure.holds": {
+  "title": "Holds",
+  "about": "with two boxes: the pack in one, the electronics in the other",
+  "choices": [
+   "all",
+   "pack",
+   "electronics"
+  ]
+ },
+ "parts.second_enclosure.back_mm": {
+  "title": "Moved back",
+  "about": "from the middle of its room, towards the tail",
+  "quantity": "length",
+  "low": -400,
+  "high": 400,
+  "measurable": true
+ },
+ "parts.second_enclosure.material": {
+  "title": "Made of",
+  "choices": [
+   "petg",
+   "asa",
+   "nylon",
+   "glass_fibre",
+   "wood",
+   "sheet"
+  ]
+ },
+ "parts.second_enclosure.flange_mm": {
+  "title": "Flange",
+  "about": "the rim that is screwed to the deck",
+  "quantity": "length",
+  "low": 6,
+  "high": 60,
+  "measurable": true
+ },
+ "parts.second_enclosure.bed_length_mm": {
+  "title": "Printer's bed, length",
+  "quantity": "length",
+  "low": 80,
+  "high": 1000,
+  "measurable": true
+ },
+ "parts.second_enclosure.bed_width_mm": {
+  "title": "Printer's bed, width",
+  "quantity": "length",
+  "low": 80,
+  "high": 1000,
+  "measurable": true
+ },
+ "parts.loads.*.name": {
+  "title": "Name",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.loads.*.maker": {
+  "title": "Maker",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.loads.*.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000,
+  "group": "listing"
+ },
+ "parts.loads.*.currency": {
+  "title": "Currency",
+  "group": "listing"
+ },
+ "parts.loads.*.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
+  "yesNo": true
+ },
+ "parts.loads.*.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.loads.*.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.loads.*.purchase.due_on": {
+  "title": "Due",
+  "day": true
+ },
+ "parts.loads.*.purchase.arrived_on": {
+  "title": "Arrived",
+  "day": true
+ },
+ "parts.loads.*.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
+ "parts.loads.*.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000,
+  "group": "listing",
+  "measurable": true
+ },
+ "parts.loads.*.source": {
+  "title": "Where the figures come from",
+  "group": "listing",
+  "longest": 400
+ },
+ "parts.loads.*.notes": {
+  "title": "Notes",
+  "group": "listing",
+  "longest": 4000
+ },
+ "parts.loads.*.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
+ },
+ "parts.loads.*.count": {
+  "title": "How many",
+  "quantity": "count",
+  "low": 1,
+  "high": 20,
+  "whole": true,
+  "group": "board"
+ },
+ "parts.loads.*.v": {
+  "title": "Voltage",
+  "quantity": "voltage",
+  "low": 1.5,
+  "high": 120,
+  "measurable": true
+ },
+ "parts.loads.*.a": {
+  "title": "Current",
+  "about": "of one, on",
+  "quantity": "current",
+  "low": 0.005,
+  "high": 20,
+  "measurable": true
+ },
+ "parts.loads.*.supply": {
+  "title": "Fed by",
+  "about": "a converter, the whole pack, a battery of its own, or only some of the cells",
+  "choices": [
+   "converter",
+   "pack",
+   "own_battery",
+   "some_cells"
+  ]
+ },
+ "parts.kits.*.name": {
+  "title": "Name",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.kits.*.maker": {
+  "title": "Maker",
+  "group": "listing",
+  "longest": 120
+ },
+ "parts.kits.*.price": {
+  "title": "Price",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000,
+  "group": "listing"
+ },
+ "parts.kits.*.currency": {
+  "title": "Currency",
+  "group": "listing"
+ },
+ "parts.kits.*.owned": {
+  "title": "Already in the drawer",
+  "about": "counts to the board's value, not to what is still to be spent",
+  "group": "buying",
+  "yesNo": true
+ },
+ "parts.kits.*.purchase.status": {
+  "title": "Stands",
+  "choices": [
+   "to_order",
+   "ordered",
+   "late",
+   "arrived",
+   "faulty",
+   "replaced"
+  ]
+ },
+ "parts.kits.*.purchase.order": {
+  "title": "Order",
+  "about": "the shop, or one order of several at a shop",
+  "longest": 60
+ },
+ "parts.kits.*.purchase.due_on": {
+  "title": "Due",
+  "day": true
+ },
+ "parts.kits.*.purchase.arrived_on": {
+  "title": "Arrived",
+  "day": true
+ },
+ "parts.kits.*.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
+ "parts.kits.*.mass_g": {
+  "title": "Mass",
+  "about": "of one, where the part is counted; else of the set",
+  "quantity": "mass",
+  "low": 0,
+  "high": 60000,
+  "group": "listing",
+  "measurable": true
+ },
+ "parts.kits.*.source": {
+  "title": "Where the figures come from",
+  "group": "listing",
+  "longest": 400
+ },
+ "parts.kits.*.notes": {
+  "title": "Notes",
+  "group": "listing",
+  "longest": 4000
+ },
+ "parts.kits.*.measured": {
+  "title": "Measured figures",
+  "about": "keys of this part that were measured, not read off a listing",
+  "group": "mark"
+ },
  "parts.extras.*.name": {
   "title": "Name",
   "group": "listing",
@@ -2176,6 +3375,12 @@ export const FIGURES: Record<string, FigureSpec> = {
  "parts.extras.*.purchase.arrived_on": {
   "title": "Arrived",
   "day": true
+ },
+ "parts.extras.*.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
  },
  "parts.extras.*.mass_g": {
   "title": "Mass",
@@ -2864,6 +4069,12 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Arrived",
   "day": true
  },
+ "left_over.*.kit": {
+  "title": "Comes in the kit",
+  "about": "which has the price",
+  "group": "buying",
+  "longest": 120
+ },
  "left_over.*.mass_g": {
   "title": "Mass",
   "about": "of one, where the part is counted; else of the set",
@@ -2981,6 +4192,34 @@ export const FIGURES: Record<string, FigureSpec> = {
  "ready_made.source": {
   "title": "Where the figures come from",
   "longest": 400
+ },
+ "existing.name": {
+  "title": "What board it is",
+  "longest": 120
+ },
+ "existing.mass_kg": {
+  "title": "Weighed as it was",
+  "about": "before anything was taken off",
+  "quantity": "body_mass",
+  "low": 1,
+  "high": 60
+ },
+ "existing.top_speed_kmh": {
+  "title": "Top speed as it was",
+  "about": "measured, on a full pack",
+  "quantity": "speed",
+  "low": 3,
+  "high": 120
+ },
+ "existing.range_km": {
+  "title": "Range as it was",
+  "quantity": "distance",
+  "low": 0.5,
+  "high": 300
+ },
+ "existing.note": {
+  "title": "Why it is changed",
+  "longest": 2000
  },
  "bench_test.low_ms": {
   "title": "At full brake",
@@ -3163,6 +4402,7 @@ export type FigurePath =
   | 'parts.deck.purchase.order'
   | 'parts.deck.purchase.due_on'
   | 'parts.deck.purchase.arrived_on'
+  | 'parts.deck.kit'
   | 'parts.deck.mass_g'
   | 'parts.deck.source'
   | 'parts.deck.notes'
@@ -3177,6 +4417,17 @@ export type FigurePath =
   | 'parts.deck.flex'
   | 'parts.deck.cutouts'
   | 'parts.deck.tail_mm'
+  | 'parts.deck.front_axle_mm'
+  | 'parts.deck.ends_deg'
+  | 'parts.deck.bend_mm'
+  | 'parts.deck.moved_mm'
+  | 'parts.deck.routed_mm'
+  | 'parts.deck.routed_length_mm'
+  | 'parts.deck.routed_width_mm'
+  | 'parts.deck.wood'
+  | `parts.deck.curve.${number}.at_mm`
+  | `parts.deck.curve.${number}.below_mm`
+  | `parts.deck.curve.${number}.hollow_mm`
   | 'parts.trucks.name'
   | 'parts.trucks.maker'
   | 'parts.trucks.price'
@@ -3186,6 +4437,7 @@ export type FigurePath =
   | 'parts.trucks.purchase.order'
   | 'parts.trucks.purchase.due_on'
   | 'parts.trucks.purchase.arrived_on'
+  | 'parts.trucks.kit'
   | 'parts.trucks.mass_g'
   | 'parts.trucks.source'
   | 'parts.trucks.notes'
@@ -3205,6 +4457,7 @@ export type FigurePath =
   | 'parts.wheels.purchase.order'
   | 'parts.wheels.purchase.due_on'
   | 'parts.wheels.purchase.arrived_on'
+  | 'parts.wheels.kit'
   | 'parts.wheels.mass_g'
   | 'parts.wheels.source'
   | 'parts.wheels.notes'
@@ -3214,6 +4467,7 @@ export type FigurePath =
   | 'parts.wheels.hardness_a'
   | 'parts.wheels.kind'
   | 'parts.wheels.core'
+  | 'parts.wheels.in_set'
   | 'parts.risers.name'
   | 'parts.risers.maker'
   | 'parts.risers.price'
@@ -3223,11 +4477,29 @@ export type FigurePath =
   | 'parts.risers.purchase.order'
   | 'parts.risers.purchase.due_on'
   | 'parts.risers.purchase.arrived_on'
+  | 'parts.risers.kit'
   | 'parts.risers.mass_g'
   | 'parts.risers.source'
   | 'parts.risers.notes'
   | 'parts.risers.measured'
   | 'parts.risers.height_mm'
+  | 'parts.spreaders.name'
+  | 'parts.spreaders.maker'
+  | 'parts.spreaders.price'
+  | 'parts.spreaders.currency'
+  | 'parts.spreaders.owned'
+  | 'parts.spreaders.purchase.status'
+  | 'parts.spreaders.purchase.order'
+  | 'parts.spreaders.purchase.due_on'
+  | 'parts.spreaders.purchase.arrived_on'
+  | 'parts.spreaders.kit'
+  | 'parts.spreaders.mass_g'
+  | 'parts.spreaders.source'
+  | 'parts.spreaders.notes'
+  | 'parts.spreaders.measured'
+  | 'parts.spreaders.height_mm'
+  | 'parts.spreaders.length_mm'
+  | 'parts.spreaders.width_mm'
   | 'parts.motors.name'
   | 'parts.motors.maker'
   | 'parts.motors.price'
@@ -3237,6 +4509,7 @@ export type FigurePath =
   | 'parts.motors.purchase.order'
   | 'parts.motors.purchase.due_on'
   | 'parts.motors.purchase.arrived_on'
+  | 'parts.motors.kit'
   | 'parts.motors.mass_g'
   | 'parts.motors.source'
   | 'parts.motors.notes'
@@ -3265,6 +4538,7 @@ export type FigurePath =
   | 'parts.drive.purchase.order'
   | 'parts.drive.purchase.due_on'
   | 'parts.drive.purchase.arrived_on'
+  | 'parts.drive.kit'
   | 'parts.drive.mass_g'
   | 'parts.drive.source'
   | 'parts.drive.notes'
@@ -3278,11 +4552,47 @@ export type FigurePath =
   | 'parts.drive.idler'
   | 'parts.drive.mount_profile'
   | 'parts.drive.mount_angle_deg'
+  | 'parts.drive.motor_place'
   | 'parts.drive.wheel_core'
   | 'parts.drive.pulley_fixing'
   | 'parts.drive.pulley_material'
   | 'parts.drive.bore_mm'
   | 'parts.drive.driven_wheels'
+  | 'parts.mount.name'
+  | 'parts.mount.maker'
+  | 'parts.mount.price'
+  | 'parts.mount.currency'
+  | 'parts.mount.owned'
+  | 'parts.mount.purchase.status'
+  | 'parts.mount.purchase.order'
+  | 'parts.mount.purchase.due_on'
+  | 'parts.mount.purchase.arrived_on'
+  | 'parts.mount.kit'
+  | 'parts.mount.mass_g'
+  | 'parts.mount.source'
+  | 'parts.mount.notes'
+  | 'parts.mount.measured'
+  | 'parts.mount.profile'
+  | 'parts.mount.angle_deg'
+  | 'parts.mount.idler'
+  | 'parts.mount.plate_mm'
+  | 'parts.mount.slot_mm'
+  | 'parts.covers.name'
+  | 'parts.covers.maker'
+  | 'parts.covers.price'
+  | 'parts.covers.currency'
+  | 'parts.covers.owned'
+  | 'parts.covers.purchase.status'
+  | 'parts.covers.purchase.order'
+  | 'parts.covers.purchase.due_on'
+  | 'parts.covers.purchase.arrived_on'
+  | 'parts.covers.kit'
+  | 'parts.covers.mass_g'
+  | 'parts.covers.source'
+  | 'parts.covers.notes'
+  | 'parts.covers.measured'
+  | 'parts.covers.over'
+  | 'parts.covers.width_mm'
   | 'parts.pack.name'
   | 'parts.pack.maker'
   | 'parts.pack.price'
@@ -3292,6 +4602,7 @@ export type FigurePath =
   | 'parts.pack.purchase.order'
   | 'parts.pack.purchase.due_on'
   | 'parts.pack.purchase.arrived_on'
+  | 'parts.pack.kit'
   | 'parts.pack.mass_g'
   | 'parts.pack.source'
   | 'parts.pack.notes'
@@ -3308,6 +4619,7 @@ export type FigurePath =
   | 'parts.pack.cell.purchase.order'
   | 'parts.pack.cell.purchase.due_on'
   | 'parts.pack.cell.purchase.arrived_on'
+  | 'parts.pack.cell.kit'
   | 'parts.pack.cell.mass_g'
   | 'parts.pack.cell.source'
   | 'parts.pack.cell.notes'
@@ -3331,10 +4643,32 @@ export type FigurePath =
   | 'parts.pack.plug'
   | 'parts.pack.charge_plug'
   | 'parts.pack.health_pct'
+  | 'parts.pack.place'
+  | 'parts.pack.spares'
   | 'parts.pack.charge_to_v'
+  | 'parts.pack.protection.name'
+  | 'parts.pack.protection.maker'
+  | 'parts.pack.protection.price'
+  | 'parts.pack.protection.currency'
+  | 'parts.pack.protection.owned'
+  | 'parts.pack.protection.purchase.status'
+  | 'parts.pack.protection.purchase.order'
+  | 'parts.pack.protection.purchase.due_on'
+  | 'parts.pack.protection.purchase.arrived_on'
+  | 'parts.pack.protection.kit'
+  | 'parts.pack.protection.mass_g'
+  | 'parts.pack.protection.source'
+  | 'parts.pack.protection.notes'
+  | 'parts.pack.protection.measured'
   | 'parts.pack.protection.max_discharge_a'
   | 'parts.pack.protection.max_charge_a'
   | 'parts.pack.protection.in_drive_path'
+  | 'parts.pack.protection.series'
+  | 'parts.pack.protection.ports'
+  | 'parts.pack.protection.balances'
+  | 'parts.pack.protection.length_mm'
+  | 'parts.pack.protection.width_mm'
+  | 'parts.pack.protection.height_mm'
   | 'parts.controller.name'
   | 'parts.controller.maker'
   | 'parts.controller.price'
@@ -3344,6 +4678,7 @@ export type FigurePath =
   | 'parts.controller.purchase.order'
   | 'parts.controller.purchase.due_on'
   | 'parts.controller.purchase.arrived_on'
+  | 'parts.controller.kit'
   | 'parts.controller.mass_g'
   | 'parts.controller.source'
   | 'parts.controller.notes'
@@ -3370,6 +4705,7 @@ export type FigurePath =
   | 'parts.charger.purchase.order'
   | 'parts.charger.purchase.due_on'
   | 'parts.charger.purchase.arrived_on'
+  | 'parts.charger.kit'
   | 'parts.charger.mass_g'
   | 'parts.charger.source'
   | 'parts.charger.notes'
@@ -3378,6 +4714,24 @@ export type FigurePath =
   | 'parts.charger.a'
   | 'parts.charger.balance'
   | 'parts.charger.plug'
+  | 'parts.charge_port.name'
+  | 'parts.charge_port.maker'
+  | 'parts.charge_port.price'
+  | 'parts.charge_port.currency'
+  | 'parts.charge_port.owned'
+  | 'parts.charge_port.purchase.status'
+  | 'parts.charge_port.purchase.order'
+  | 'parts.charge_port.purchase.due_on'
+  | 'parts.charge_port.purchase.arrived_on'
+  | 'parts.charge_port.kit'
+  | 'parts.charge_port.mass_g'
+  | 'parts.charge_port.source'
+  | 'parts.charge_port.notes'
+  | 'parts.charge_port.measured'
+  | 'parts.charge_port.plug'
+  | 'parts.charge_port.max_a'
+  | 'parts.charge_port.cap'
+  | 'parts.charge_port.hole_mm'
   | 'parts.remote.name'
   | 'parts.remote.maker'
   | 'parts.remote.price'
@@ -3387,11 +4741,14 @@ export type FigurePath =
   | 'parts.remote.purchase.order'
   | 'parts.remote.purchase.due_on'
   | 'parts.remote.purchase.arrived_on'
+  | 'parts.remote.kit'
   | 'parts.remote.mass_g'
   | 'parts.remote.source'
   | 'parts.remote.notes'
   | 'parts.remote.measured'
   | 'parts.remote.link'
+  | 'parts.remote.runtime_h'
+  | 'parts.remote.charge_plug'
   | 'parts.switch.name'
   | 'parts.switch.maker'
   | 'parts.switch.price'
@@ -3401,6 +4758,7 @@ export type FigurePath =
   | 'parts.switch.purchase.order'
   | 'parts.switch.purchase.due_on'
   | 'parts.switch.purchase.arrived_on'
+  | 'parts.switch.kit'
   | 'parts.switch.mass_g'
   | 'parts.switch.source'
   | 'parts.switch.notes'
@@ -3417,6 +4775,7 @@ export type FigurePath =
   | 'parts.fuse.purchase.order'
   | 'parts.fuse.purchase.due_on'
   | 'parts.fuse.purchase.arrived_on'
+  | 'parts.fuse.kit'
   | 'parts.fuse.mass_g'
   | 'parts.fuse.source'
   | 'parts.fuse.notes'
@@ -3431,6 +4790,7 @@ export type FigurePath =
   | 'parts.wiring.purchase.order'
   | 'parts.wiring.purchase.due_on'
   | 'parts.wiring.purchase.arrived_on'
+  | 'parts.wiring.kit'
   | 'parts.wiring.mass_g'
   | 'parts.wiring.source'
   | 'parts.wiring.notes'
@@ -3447,6 +4807,7 @@ export type FigurePath =
   | 'parts.enclosure.purchase.order'
   | 'parts.enclosure.purchase.due_on'
   | 'parts.enclosure.purchase.arrived_on'
+  | 'parts.enclosure.kit'
   | 'parts.enclosure.mass_g'
   | 'parts.enclosure.source'
   | 'parts.enclosure.notes'
@@ -3456,6 +4817,71 @@ export type FigurePath =
   | 'parts.enclosure.depth_mm'
   | 'parts.enclosure.wall_mm'
   | 'parts.enclosure.seat'
+  | 'parts.enclosure.place'
+  | 'parts.enclosure.holds'
+  | 'parts.enclosure.back_mm'
+  | 'parts.enclosure.material'
+  | 'parts.enclosure.flange_mm'
+  | 'parts.enclosure.bed_length_mm'
+  | 'parts.enclosure.bed_width_mm'
+  | 'parts.second_enclosure.name'
+  | 'parts.second_enclosure.maker'
+  | 'parts.second_enclosure.price'
+  | 'parts.second_enclosure.currency'
+  | 'parts.second_enclosure.owned'
+  | 'parts.second_enclosure.purchase.status'
+  | 'parts.second_enclosure.purchase.order'
+  | 'parts.second_enclosure.purchase.due_on'
+  | 'parts.second_enclosure.purchase.arrived_on'
+  | 'parts.second_enclosure.kit'
+  | 'parts.second_enclosure.mass_g'
+  | 'parts.second_enclosure.source'
+  | 'parts.second_enclosure.notes'
+  | 'parts.second_enclosure.measured'
+  | 'parts.second_enclosure.length_mm'
+  | 'parts.second_enclosure.width_mm'
+  | 'parts.second_enclosure.depth_mm'
+  | 'parts.second_enclosure.wall_mm'
+  | 'parts.second_enclosure.seat'
+  | 'parts.second_enclosure.place'
+  | 'parts.second_enclosure.holds'
+  | 'parts.second_enclosure.back_mm'
+  | 'parts.second_enclosure.material'
+  | 'parts.second_enclosure.flange_mm'
+  | 'parts.second_enclosure.bed_length_mm'
+  | 'parts.second_enclosure.bed_width_mm'
+  | `parts.loads.${number}.name`
+  | `parts.loads.${number}.maker`
+  | `parts.loads.${number}.price`
+  | `parts.loads.${number}.currency`
+  | `parts.loads.${number}.owned`
+  | `parts.loads.${number}.purchase.status`
+  | `parts.loads.${number}.purchase.order`
+  | `parts.loads.${number}.purchase.due_on`
+  | `parts.loads.${number}.purchase.arrived_on`
+  | `parts.loads.${number}.kit`
+  | `parts.loads.${number}.mass_g`
+  | `parts.loads.${number}.source`
+  | `parts.loads.${number}.notes`
+  | `parts.loads.${number}.measured`
+  | `parts.loads.${number}.count`
+  | `parts.loads.${number}.v`
+  | `parts.loads.${number}.a`
+  | `parts.loads.${number}.supply`
+  | `parts.kits.${number}.name`
+  | `parts.kits.${number}.maker`
+  | `parts.kits.${number}.price`
+  | `parts.kits.${number}.currency`
+  | `parts.kits.${number}.owned`
+  | `parts.kits.${number}.purchase.status`
+  | `parts.kits.${number}.purchase.order`
+  | `parts.kits.${number}.purchase.due_on`
+  | `parts.kits.${number}.purchase.arrived_on`
+  | `parts.kits.${number}.kit`
+  | `parts.kits.${number}.mass_g`
+  | `parts.kits.${number}.source`
+  | `parts.kits.${number}.notes`
+  | `parts.kits.${number}.measured`
   | `parts.extras.${number}.name`
   | `parts.extras.${number}.maker`
   | `parts.extras.${number}.price`
@@ -3465,6 +4891,7 @@ export type FigurePath =
   | `parts.extras.${number}.purchase.order`
   | `parts.extras.${number}.purchase.due_on`
   | `parts.extras.${number}.purchase.arrived_on`
+  | `parts.extras.${number}.kit`
   | `parts.extras.${number}.mass_g`
   | `parts.extras.${number}.source`
   | `parts.extras.${number}.notes`
@@ -3569,6 +4996,7 @@ export type FigurePath =
   | `left_over.${number}.purchase.order`
   | `left_over.${number}.purchase.due_on`
   | `left_over.${number}.purchase.arrived_on`
+  | `left_over.${number}.kit`
   | `left_over.${number}.mass_g`
   | `left_over.${number}.source`
   | `left_over.${number}.notes`
@@ -3589,7 +5017,12 @@ export type FigurePath =
   | 'ready_made.pack_wh'
   | 'ready_made.warranty_months'
   | 'ready_made.promises'
-  | 'ready_made.source';
+  | 'ready_made.source'
+  | 'existing.name'
+  | 'existing.mass_kg'
+  | 'existing.top_speed_kmh'
+  | 'existing.range_km'
+  | 'existing.note';
 
 export const QUANTITIES: Record<string, QuantitySpec> = {
  "length": {
@@ -5063,7 +6496,8 @@ export const KINDS: Record<string, KindSpec> = {
    "length_mm",
    "wheelbase_mm",
    "mount"
-  ]
+  ],
+  "several": false
  },
  "trucks": {
   "name": "Trucks",
@@ -5071,14 +6505,24 @@ export const KINDS: Record<string, KindSpec> = {
   "deciding": [
    "hanger_mm",
    "profile"
-  ]
+  ],
+  "several": false
  },
  "risers": {
   "name": "Risers",
   "path": "parts.risers",
   "deciding": [
    "height_mm"
-  ]
+  ],
+  "several": false
+ },
+ "spreaders": {
+  "name": "Spreader plates",
+  "path": "parts.spreaders",
+  "deciding": [
+   "height_mm"
+  ],
+  "several": false
  },
  "wheels": {
   "name": "Wheels",
@@ -5087,7 +6531,8 @@ export const KINDS: Record<string, KindSpec> = {
    "diameter_mm",
    "hardness_a",
    "kind"
-  ]
+  ],
+  "several": false
  },
  "motors": {
   "name": "Motor",
@@ -5096,7 +6541,8 @@ export const KINDS: Record<string, KindSpec> = {
    "can_diameter_mm",
    "kv_rpm_per_v",
    "kind"
-  ]
+  ],
+  "several": false
  },
  "drive": {
   "name": "Drive",
@@ -5105,7 +6551,25 @@ export const KINDS: Record<string, KindSpec> = {
    "motor_teeth",
    "wheel_teeth",
    "kind"
-  ]
+  ],
+  "several": false
+ },
+ "mount": {
+  "name": "Motor mount",
+  "path": "parts.mount",
+  "deciding": [
+   "profile",
+   "angle_deg"
+  ],
+  "several": false
+ },
+ "covers": {
+  "name": "Covers",
+  "path": "parts.covers",
+  "deciding": [
+   "over"
+  ],
+  "several": false
  },
  "pack": {
   "name": "Pack",
@@ -5113,7 +6577,8 @@ export const KINDS: Record<string, KindSpec> = {
   "deciding": [
    "series",
    "parallel"
-  ]
+  ],
+  "several": false
  },
  "cell": {
   "name": "Cell",
@@ -5122,7 +6587,17 @@ export const KINDS: Record<string, KindSpec> = {
    "capacity_ah",
    "max_discharge_a",
    "chemistry"
-  ]
+  ],
+  "several": false
+ },
+ "protection": {
+  "name": "Protection board",
+  "path": "parts.pack.protection",
+  "deciding": [
+   "series",
+   "max_discharge_a"
+  ],
+  "several": false
  },
  "switch": {
   "name": "Switch",
@@ -5130,21 +6605,24 @@ export const KINDS: Record<string, KindSpec> = {
   "deciding": [
    "kind",
    "max_a"
-  ]
+  ],
+  "several": false
  },
  "fuse": {
   "name": "Fuse",
   "path": "parts.fuse",
   "deciding": [
    "a"
-  ]
+  ],
+  "several": false
  },
  "wiring": {
   "name": "Wire",
   "path": "parts.wiring",
   "deciding": [
    "awg"
-  ]
+  ],
+  "several": false
  },
  "charger": {
   "name": "Charger",
@@ -5152,7 +6630,17 @@ export const KINDS: Record<string, KindSpec> = {
   "deciding": [
    "v",
    "a"
-  ]
+  ],
+  "several": false
+ },
+ "charge_port": {
+  "name": "Charge port",
+  "path": "parts.charge_port",
+  "deciding": [
+   "plug",
+   "max_a"
+  ],
+  "several": false
  },
  "controller": {
   "name": "Controller",
@@ -5160,14 +6648,16 @@ export const KINDS: Record<string, KindSpec> = {
   "deciding": [
    "max_v",
    "max_motor_current_a"
-  ]
+  ],
+  "several": false
  },
  "remote": {
   "name": "Remote",
   "path": "parts.remote",
   "deciding": [
    "link"
-  ]
+  ],
+  "several": false
  },
  "enclosure": {
   "name": "Box",
@@ -5175,16 +6665,43 @@ export const KINDS: Record<string, KindSpec> = {
   "deciding": [
    "length_mm",
    "depth_mm"
-  ]
+  ],
+  "several": false
+ },
+ "second_enclosure": {
+  "name": "Second box",
+  "path": "parts.second_enclosure",
+  "deciding": [
+   "length_mm",
+   "depth_mm"
+  ],
+  "several": false,
+  "shelvedAs": "enclosure"
+ },
+ "load": {
+  "name": "Lights and loads",
+  "path": "parts.loads.*",
+  "deciding": [
+   "v",
+   "a"
+  ],
+  "several": true
+ },
+ "kit": {
+  "name": "Kit",
+  "path": "parts.kits.*",
+  "deciding": [],
+  "several": true
  },
  "extra": {
   "name": "Extra",
   "path": "parts.extras.*",
-  "deciding": []
+  "deciding": [],
+  "several": true
  }
 };
 
-export const QUESTIONS = [
+export const QUESTIONS: QuestionSpec[] = [
  {
   "slug": "who",
   "asks": "Who rides?",
@@ -5192,7 +6709,8 @@ export const QUESTIONS = [
   "fields": [
    "rider.mass_kg",
    "rider.carried_kg"
-  ]
+  ],
+  "labels": {}
  },
  {
   "slug": "what",
@@ -5201,7 +6719,8 @@ export const QUESTIONS = [
   "fields": [
    "brief.use",
    "brief.surface"
-  ]
+  ],
+  "labels": {}
  },
  {
   "slug": "far",
@@ -5209,7 +6728,8 @@ export const QUESTIONS = [
   "why": "There and back, without a socket on the way. The pack follows from it, and the price from the pack.",
   "fields": [
    "brief.range_km"
-  ]
+  ],
+  "labels": {}
  },
  {
   "slug": "steep",
@@ -5218,7 +6738,8 @@ export const QUESTIONS = [
   "fields": [
    "brief.hill_grade_pct",
    "brief.hill_length_m"
-  ]
+  ],
+  "labels": {}
  },
  {
   "slug": "fast",
@@ -5226,7 +6747,8 @@ export const QUESTIONS = [
   "why": "What is allowed where you ride is yours to find out. 20 km/h keeps up with a bicycle.",
   "fields": [
    "brief.top_speed_kmh"
-  ]
+  ],
+  "labels": {}
  },
  {
   "slug": "much",
@@ -5235,8 +6757,120 @@ export const QUESTIONS = [
   "fields": [
    "brief.budget",
    "brief.carry_mass_kg"
-  ]
+  ],
+  "labels": {}
  }
+];
+
+export const OF_A_BOARD: QuestionSpec[] = [
+ {
+  "slug": "rides",
+  "asks": "Who rides it?",
+  "why": "As you step on, in clothes and shoes. What the board does hangs on it.",
+  "fields": [
+   "rider.mass_kg",
+   "rider.carried_kg"
+  ],
+  "labels": {}
+ },
+ {
+  "slug": "drives",
+  "asks": "What drives it?",
+  "why": "A motor in the hub is the wheel itself; with a belt it sits beside it. Leave the teeth out with hubs.",
+  "fields": [
+   "parts.motors.kind",
+   "parts.motors.count",
+   "parts.drive.motor_teeth",
+   "parts.drive.wheel_teeth"
+  ],
+  "labels": {
+   "parts.motors.kind": "Kind of motor",
+   "parts.motors.count": "How many"
+  }
+ },
+ {
+  "slug": "stands",
+  "asks": "What does it stand on?",
+  "why": "Wheels measured across with a ruler, the deck from end to end.",
+  "fields": [
+   "parts.wheels.diameter_mm",
+   "parts.deck.length_mm"
+  ],
+  "labels": {
+   "parts.wheels.diameter_mm": "Wheels across",
+   "parts.deck.length_mm": "Deck, end to end"
+  }
+ },
+ {
+  "slug": "feeds",
+  "asks": "What feeds it?",
+  "why": "The volts printed on its charger say how many cells are in series; the ampere hours stand on the pack.",
+  "fields": [
+   "parts.charger.v",
+   "parts.charger.a",
+   "parts.pack.series",
+   "parts.pack.cell.capacity_ah"
+  ],
+  "labels": {
+   "parts.charger.v": "On the charger",
+   "parts.charger.a": "And its current",
+   "parts.pack.cell.capacity_ah": "On the pack"
+  }
+ },
+ {
+  "slug": "does",
+  "asks": "What does it do now?",
+  "why": "As measured: flat out on a full pack, with you on it; on a scale; a whole ride. Each tightens the prediction.",
+  "fields": [
+   "existing.top_speed_kmh",
+   "existing.mass_kg",
+   "existing.range_km"
+  ],
+  "labels": {
+   "existing.top_speed_kmh": "Flat out",
+   "existing.mass_kg": "On a scale",
+   "existing.range_km": "A whole ride"
+  }
+ },
+ {
+  "slug": "should",
+  "asks": "What should it do?",
+  "why": "What the change is for. Money is for what is new alone.",
+  "fields": [
+   "brief.range_km",
+   "brief.hill_grade_pct",
+   "brief.top_speed_kmh",
+   "brief.budget"
+  ],
+  "labels": {}
+ }
+];
+
+export const MORE = [
+ "rider.height_m",
+ "rider.stance",
+ "brief.cruise_kmh",
+ "brief.reserve_pct",
+ "brief.stops_per_km",
+ "brief.ascent_m_per_km",
+ "brief.wind_ms",
+ "brief.wind",
+ "brief.temperature_c",
+ "brief.wet",
+ "brief.local_speed_limit_kmh",
+ "brief.quiet_zone_kmh"
+];
+
+export const REPLACEABLE = [
+ "pack",
+ "charger",
+ "controller",
+ "motors",
+ "wheels",
+ "deck",
+ "trucks",
+ "remote",
+ "enclosure"
 ];
 
 export const NEW_BUILD: BuildFile = {
@@ -5289,7 +6923,8 @@ export const STATIONS: StationSpec[] = [
   "name": "Trucks",
   "kinds": [
    "trucks",
-   "risers"
+   "risers",
+   "spreaders"
   ],
   "sections": [],
   "remark": "The hanger has to be one that the motor mount clamps; its width decides whether two motors fit side by side.",
@@ -5360,7 +6995,9 @@ export const STATIONS: StationSpec[] = [
   "id": "drive",
   "name": "Drive",
   "kinds": [
-   "drive"
+   "drive",
+   "mount",
+   "covers"
   ],
   "sections": [],
   "remark": "Smaller motor pulleys climb better and spin slower; with few teeth in mesh a belt skips.",
@@ -5391,14 +7028,10 @@ export const STATIONS: StationSpec[] = [
   "name": "Pack",
   "kinds": [
    "pack",
-   "cell"
+   "cell",
+   "protection"
   ],
-  "sections": [
-   {
-    "field": "parts.pack.protection",
-    "name": "Protection board"
-   }
-  ],
+  "sections": [],
   "remark": "Bricks are cheap, strong and short-lived; welded cells last and charge with one plug. Charged to 4.1 V a cell instead of 4.2 V it about doubles its life.",
   "schools": [
    {
@@ -5452,7 +7085,8 @@ export const STATIONS: StationSpec[] = [
    "switch",
    "fuse",
    "wiring",
-   "charger"
+   "charger",
+   "charge_port"
   ],
   "sections": [],
   "remark": "A loop plug costs little and you hold the key; an electronic switch is rated in volts and amperes. The charger must suit chemistry and cell count.",
@@ -5532,11 +7166,17 @@ export const STATIONS: StationSpec[] = [
   "id": "box",
   "name": "Box",
   "kinds": [
-   "enclosure"
+   "enclosure",
+   "second_enclosure"
   ],
   "sections": [],
   "remark": "Flush with the deck or it cracks after months; gasket foam follows the concave. Splash-proof is realistic, immersion is not.",
   "schools": [
+   {
+    "question": "How many",
+    "one": "One: short wires, one lid.",
+    "other": "Two: the deck bends freely, the pack comes off alone."
+   },
    {
     "question": "Fixing",
     "one": "Hook tape and straps: off in a moment.",
@@ -5549,6 +7189,8 @@ export const STATIONS: StationSpec[] = [
   "id": "extras",
   "name": "Extras",
   "kinds": [
+   "load",
+   "kit",
    "extra"
   ],
   "sections": [
@@ -5557,7 +7199,7 @@ export const STATIONS: StationSpec[] = [
     "name": "Pinned assumptions"
    }
   ],
-  "remark": "Bearings, bolts, threadlocker, spare belts: the small things that are forgotten and ordered last.",
+  "remark": "Lights and a horn, a kit that brings several parts at once; and bearings, bolts, threadlocker, spare belts: the small things that are forgotten and ordered last.",
   "schools": [],
   "handles": []
  }
@@ -5597,6 +7239,11 @@ export const ROOMS = [
  {
   "slug": "drawings",
   "title": "Drawings",
+  "storey": "plan"
+ },
+ {
+  "slug": "box",
+  "title": "Box",
   "storey": "plan"
  },
  {

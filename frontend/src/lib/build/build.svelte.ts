@@ -129,13 +129,17 @@ export class OpenBuild {
   }
 
   /** Other parts on the board, and what the core makes of the file then; what was bought is left over. */
-  async takeParts(parts: NonNullable<BuildFile['parts']>, settings = this.file.settings): Promise<boolean> {
+  async takeParts(
+    parts: NonNullable<BuildFile['parts']>,
+    settings?: BuildFile['settings'],
+  ): Promise<boolean> {
     const before = this.file;
     const { data } = await api
       .POST('/api/other-parts', { body: { document: before, parts } })
       .catch(() => ({ data: undefined }));
     if (!data || this.file !== before) return false;
-    this.put({ ...data, settings });
+    // What was set for the old parts follows the new ones, unless settings come with them.
+    this.put({ ...data, settings: settings ?? data.settings });
     return true;
   }
 

@@ -1,6 +1,7 @@
 <!-- The board to scale in one of its views; shapes, dimensions and clashes are the core's. -->
 <script lang="ts">
   import type { Schemas } from '$lib/api/client';
+  import { kindName } from '$lib/parts';
   import { spoken, shownUnit, toShown, type UnitChoice } from '$lib/units';
   import { scaleLinear } from 'd3-scale';
 
@@ -28,20 +29,12 @@
     controller: 'var(--color-holds-wash)',
     protection: 'var(--color-unsure-wash)',
     enclosure: 'var(--color-paper)',
+    second_enclosure: 'var(--color-paper)',
     risers: 'var(--color-fog)',
+    spreaders: 'var(--color-fog)',
+    mount: 'var(--color-fog)',
   };
-  const USUAL: Record<string, string> = {
-    deck: 'Deck',
-    trucks: 'Trucks',
-    wheels: 'Wheels',
-    motors: 'Motor',
-    drive: 'Pulleys and belt',
-    pack: 'Pack',
-    controller: 'Controller',
-    protection: 'Protection board',
-    enclosure: 'Box',
-    risers: 'Risers',
-  };
+  const usualName = (part: string) => (part === 'drive' ? 'Pulleys and belt' : kindName(part));
 
   // Text keeps its size on the screen however large the board is drawn.
   let pixels = $state(690);
@@ -79,7 +72,7 @@
 
   const parts = $derived([...new Set(drawing.shapes.map((s) => s.part))]);
   let named = $state<string | null>(null);
-  const nameOf = (part: string) => names[part] ?? USUAL[part] ?? part;
+  const nameOf = (part: string) => names[part] ?? usualName(part);
 
   function onkeydown(event: KeyboardEvent): void {
     const at = named ? parts.indexOf(named as (typeof parts)[number]) : -1;

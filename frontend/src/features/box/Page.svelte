@@ -1,0 +1,90 @@
+<!-- The box to make: what it will be for this deck and what goes into it, and the files to make it from. -->
+<script lang="ts">
+  import { api } from '$lib/api/client';
+  import { theBuild } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/going';
+  import { reader } from '$lib/reader.svelte';
+  import { Asked } from '$lib/sync/asked.svelte';
+  import Button from '$lib/ui/Button.svelte';
+  import { spoken } from '$lib/units';
+  import BoxFigures from './BoxFigures.svelte';
+  import BoxPicture from './BoxPicture.svelte';
+  import BoxPlan from './BoxPlan.svelte';
+  import Making from './Making.svelte';
+
+  const build = theBuild();
+  const asked = new Asked(
+    () => build.file,
+    (document, signal) => api.POST('/api/box', { body: { document }, signal }),
+    { remember: () => `box:${build.id}` },
+  );
+  const reports = $derived(asked.answer);
+  const two = $derived(Boolean(build.file.parts?.second_enclosure));
+
+  function second(): void {
+    const first = build.file.parts?.enclosure;
+    build.change({
+      'parts.second_enclosure': {
+        length_mm: 160,
+        width_mm: first?.width_mm ?? 160,
+        depth_mm: first?.depth_mm ?? 36,
+        seat: first?.seat ?? 'gasket',
+        material: first?.material ?? 'petg',
+      },
+    });
+  }
+</script>
+
+<main class="mx-auto w-full max-w-[1240px] px-4 py-4 sm:px-6">
+  <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+    <h1 class="text-xl">The box to make</h1>
+    <p class="remark text-sm">
+      From your deck and what goes into it. Print, fold or laminate it; or drill a bought one by its pattern.
+    </p>
+    {#if !two && build.file.parts?.enclosure}
+      <Button class="ml-auto" onclick={second}>Two boxes instead of one</Button>
+    {/if}
+  </div>
+  {#if asked.failed && !reports}
+    <p class="py-8 text-short" role="alert">
+      The box cannot be reached just now; your build is kept.
+      <button class="link" onclick={() => asked.again()}>Try again</button>
+    </p>
+  {:else if !reports}
+    <p class="remark py-8">Drawing…</p>
+  {:else}
+    {#each reports as report (report.which)}
+      {@const name = report.which === 'enclosure' ? (two ? 'The first box' : 'The box') : 'The second box'}
+      <section
+        class="mb-8 grid gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]"
+        aria-label={name}
+        data-testid={`box-${report.which}`}
+      >
+        {#if two}<h2 class="text-lg lg:col-span-2">{name}</h2>{/if}
+        {#if report.cannot}
+          <div class="rounded border border-short bg-short-wash p-3 lg:col-span-2" role="alert">
+            <p class="font-semibold">It cannot be made like that yet.</p>
+            <p>{spoken(report.cannot, reader.units)}</p>
+            <p class="mt-2 text-sm">
+              <a class="link" href={`${roomOf(build.id, 'bench')}?at=${report.field}`}
+                >Change it on the bench</a
+              >, or here below.
+            </p>
+          </div>
+        {:else}
+          <div class="min-w-0">
+            <div class="h-56 rounded border border-line bg-sheet p-2 sm:h-72">
+              {#if report.picture}<BoxPicture
+                  picture={report.picture}
+                  words={`${name} seen into from above, in ${report.pieces?.length === 2 ? 'two halves' : 'one piece'}.`}
+                />{/if}
+            </div>
+            <div class="mt-3 rounded border border-line bg-sheet p-2"><BoxPlan {report} /></div>
+          </div>
+          <Making {report} id={build.id} />
+        {/if}
+        <div class="lg:col-span-2"><BoxFigures {build} which={report.which} /></div>
+      </section>
+    {/each}
+  {/if}
+</main>
