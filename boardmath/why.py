@@ -1,8 +1,12 @@
 """Where a number comes from: its formula in words, the inputs with their origin, and the source."""
 
+from collections.abc import Mapping
+
 from pydantic import BaseModel
 
+from boardmath.buildfile.build import Build
 from boardmath.inputs import Input, Origin
+from boardmath.kinds import KINDS, kind_of
 from boardmath.parameters import Resolved
 from boardmath.registry import BY_NAME
 from boardmath.saying import Figure
@@ -83,13 +87,36 @@ class Why(BaseModel):
     inputs: list[WhyInput]
 
 
-def whys(resolved: Resolved | None) -> dict[str, Why]:
-    """The why of every promise; without inputs while the build is not far enough."""
+def whys(build: Build, resolved: Resolved | None, masses: Mapping[str, Input]) -> dict[str, Why]:
+    """The why of every promise; of what is carried every part's mass, of the others their inputs once the build is far enough."""
     known = resolved.inputs if resolved is not None else {}
-    return {
+    found = {
         name: Why(formula=formula, source=source, inputs=[_shown(i, known[i]) for i in inputs if i in known])
         for name, (formula, source, inputs) in _FORMULAS.items()
     }
+    heaviest = sorted(masses.items(), key=lambda m: -m[1].value)
+    parts = [_weighed(build, name, mass) for name, mass in heaviest if mass.value > 0.0]
+    return found | {"carry": found["carry"].model_copy(update={"inputs": [*found["carry"].inputs, *parts]})}
+
+
+_NOT_PARTS = {"small_parts": "what nobody lists"}
+
+
+def _weighed(build: Build, name: str, mass: Input) -> WhyInput:
+    kind = kind_of(f"parts.{name}") or name
+    known = KINDS.get(kind)
+    called = _NOT_PARTS.get(name) or (known.name if known else name)
+    if known is not None and known.several:
+        of, _, place = name.partition(".")
+        called = getattr(build.parts, of)[int(place)].name or called
+    return WhyInput(
+        name=called,
+        figure=Figure(value=mass.value, quantity="mass"),
+        origin=mass.origin,
+        rule=mass.rule,
+        measure="put it on a kitchen scale" if mass.origin == "estimated" and name not in _NOT_PARTS else None,
+        field=mass.field,
+    )
 
 
 def _shown(name: str, given: Input) -> WhyInput:

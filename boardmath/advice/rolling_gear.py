@@ -15,6 +15,7 @@ from boardmath.fit.transmission import (
     belt_path,
     can_radius,
     least_distance,
+    motor_angle,
     motor_centre,
     motor_distance,
     pitch,
@@ -326,12 +327,11 @@ def motor_and_deck(build: Build) -> Iterator[Finding]:
         return
     if room >= BITE_ROOM:
         return
-    lower = [cure("Turn the mount down to 0°", {"parts.drive.mount_angle_deg": 0})]
-    can_turn = (
-        parts.drive is not None
-        and drive_kind(build) != "direct"
-        and (parts.drive.mount_angle_deg or USUAL["drive.mount_angle_deg"]) > 0.0
+    angle = (
+        "parts.mount.angle_deg" if parts.mount is not None and parts.mount.angle_deg else "parts.drive.mount_angle_deg"
     )
+    lower = [cure("Turn the mount down to 0°", {angle: 0})]
+    can_turn = parts.drive is not None and drive_kind(build) != "direct" and motor_angle(build) > 0.0
     # Lower only as far as the can stays off the road.
     can_turn = can_turn and wheel_radius(build) - can_radius(build) > 10.0 and motor_distance(build) > 0.0
     yield finding(
@@ -339,7 +339,7 @@ def motor_and_deck(build: Build) -> Iterator[Finding]:
         severity="stop" if room < 0.0 else "warn",
         title="The motor touches the deck in a full turn",
         about=["motors", "deck", "trucks"],
-        fields=["parts.drive.mount_angle_deg", "parts.risers.height_mm"],
+        fields=[angle, "parts.risers.height_mm"],
         saying=say(
             "In a full turn the deck comes down by {lean}; "
             + ("{lack} are missing" if room < 0.0 else "{room} are left")
@@ -348,8 +348,20 @@ def motor_and_deck(build: Build) -> Iterator[Finding]:
             room=(max(room, 0.0), "length"),
             lack=(max(-room, 0.0), "length"),
         ),
-        cures=[*_taller(build, BITE_ROOM - room), *(lower if can_turn else [])],
+        cures=[*_taller(build, BITE_ROOM - room), *(lower if can_turn else []), *_behind(build)],
     )
+
+
+def _behind(build: Build) -> list[Cure]:
+    """The motor on the other side of its axle, where it has room there."""
+    drive = build.parts.drive
+    if drive is None or drive.motor_place == "behind" or motor_distance(build) == 0.0:
+        return []
+    moved = drive.model_copy(update={"motor_place": "behind"})
+    room = motor_room(build.model_copy(update={"parts": build.parts.model_copy(update={"drive": moved})}))
+    if room is None or room < BITE_ROOM:
+        return []
+    return [cure("Put the motor behind the axle", {"parts.drive.motor_place": "behind"})]
 
 
 def wheel_bite(build: Build) -> Iterator[Finding]:

@@ -162,7 +162,7 @@ def choice(build: Build, kind: str, parts: Sequence[Part]) -> Choice:
 
 def _shows(change: Change) -> bool:
     """Whether a change is more than a scale or a stopwatch would miss."""
-    return change.change is not None and abs(change.change) > 1e-3 * max(abs(change.mid or 0.0), 1e-9)
+    return change.change is not None and abs(change.change) > 5e-3 * max(abs(change.mid or 0.0), 1e-9)
 
 
 def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate]:

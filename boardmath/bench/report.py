@@ -102,7 +102,7 @@ def prediction_of(case: Case) -> Prediction:
         findings=[],
         promises=promises,
         line=moments(case),
-        why=whys(resolved),
+        why=whys(build, resolved, resolved.masses),
         needs=[],
         not_of_this_board=fields_not_of(build),
     )
@@ -245,7 +245,7 @@ def _unfinished(case: Case, sums: Cost) -> Prediction:
         findings=findings(build, promises, None),
         promises=promises,
         line=[],
-        why=whys(None),
+        why=whys(build, None, masses),
         not_of_this_board=fields_not_of(build),
         needs=[Lacking(field=n.field, reason=n.reason) for n in case.needs],
     )

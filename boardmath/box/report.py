@@ -3,6 +3,7 @@
 from typing import Literal
 
 import numpy as np
+import trimesh
 from pydantic import BaseModel
 from shapely.affinity import translate
 
@@ -214,7 +215,8 @@ def picture(made: list[Piece]) -> BoxPicture:
     corners, lights, depths = [], [], []
     for i, piece in enumerate(made):
         # In small pieces: what is long would lie before and behind something at once.
-        mesh = piece.mesh.subdivide_to_size(PICTURE_FACE, max_iter=12)
+        corners_of, faces = trimesh.remesh.subdivide_to_size(piece.mesh.vertices, piece.mesh.faces, PICTURE_FACE)[:2]  # type: ignore[no-untyped-call]
+        mesh = trimesh.Trimesh(corners_of, faces, process=False)
         shifted = mesh.triangles + np.array([30.0 * i, 0.0, 0.0])
         seen = shifted @ view.T
         normals = mesh.face_normals @ view.T

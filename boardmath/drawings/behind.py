@@ -121,10 +121,9 @@ def _motor_in_deck(build: Build, motors: list[Shape]) -> list[shapes.Clash]:
 def _words(build: Build) -> str:
     text = f"From behind, with the deck leaned {degrees(lean(build)):.0f} degrees."
     wheel, motor = wheel_room(build), motor_room(build)
-    if wheel is not None:
-        text += f" Between wheel and deck {wheel:.0f} mm."
-    if motor is not None:
-        text += f" Between motor and deck {motor:.0f} mm."
+    for what, left in (("wheel", wheel), ("motor", motor)):
+        if left is not None:
+            text += f" Between {what} and deck {left:.0f} mm." if left >= 0.0 else f" The {what} meets the deck."
     return text
 
 

@@ -1,7 +1,7 @@
 """The drive close up from the side: the belt's path, its wrap and centre distance."""
 
 from boardmath.buildfile.build import Build
-from boardmath.drawings.side import in_the_ground, side_deck, side_motor
+from boardmath.drawings.side import in_the_ground, side_covers, side_deck, side_motor, side_mount
 from boardmath.fit import shapes
 from boardmath.fit.shapes import Drawing, circle, dimension
 from boardmath.fit.stance import axles, deck_height, wheel_radius
@@ -32,7 +32,7 @@ def drive_view(build: Build) -> Drawing:
         bottom=-22.0,
         top=max(deck_height(build) + 40.0, 2.0 * radius + 20.0),
         ground=True,
-        shapes=[deck, wheel, *motor],
+        shapes=[deck, wheel, *motor, *side_mount(build), *side_covers(build)],
         dimensions=dimensions,
         clashes=found,
         description=_words(build),

@@ -67,8 +67,8 @@ def side_view(build: Build) -> Drawing:
             *_charge_port(build),
             *_wheels(build),
             *motor,
-            *_mount(build),
-            *_covers(build),
+            *side_mount(build),
+            *side_covers(build),
         ],
         dimensions=dimensions,
         clashes=found,
@@ -295,7 +295,7 @@ def _charge_port(build: Build) -> list[Shape]:
     return [circle("charge_port", holder.span[0] + 30.0, holder.height(holder.depth / 2.0), radius, "outline")]
 
 
-def _mount(build: Build) -> list[Shape]:
+def side_mount(build: Build) -> list[Shape]:
     """The motor mount's plate, from the hanger to the can's middle."""
     if build.parts.mount is None or build.parts.motors is None or not has_pulleys(build):
         return []
@@ -303,7 +303,7 @@ def _mount(build: Build) -> list[Shape]:
     return [_around("mount", [(rear, axle, HANGER + 6.0), (x, y, can_radius(build) * 0.75)])]
 
 
-def _covers(build: Build) -> list[Shape]:
+def side_covers(build: Build) -> list[Shape]:
     """Covers over the belt or the motor: what they cover with room round it."""
     covers, path = build.parts.covers, belt_path(build)
     if covers is None or build.parts.motors is None:

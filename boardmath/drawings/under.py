@@ -60,12 +60,12 @@ def under_view(build: Build) -> Drawing:
         *shapes.clashes(box[:1], box[1:], "boxes in each other"),
         *_not_in_their_boxes(build),
     ]
-    widest = max(half, sides.axle) + 44.0
+    widest = max(half, sides.axle) + 64.0
     right = max(length, rear + wheel_radius(build)) + 40.0
     beyond = right - 10.0
     dimensions = [
         dimension((beyond, -sides.hanger), (beyond, sides.hanger), "hanger {length}", 2.0 * sides.hanger),
-        dimension((front, widest - 26.0), (rear, widest - 26.0), "wheelbase {length}", rear - front),
+        dimension((front, widest - 36.0), (rear, widest - 36.0), "wheelbase {length}", rear - front),
     ]
     for b in boxes_under(build):
         (x0, x1), y = b.span, -max(half, b.width / 2.0) - 14.0

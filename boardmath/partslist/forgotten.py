@@ -85,11 +85,12 @@ def _truck_bolts(build: Build) -> Iterator[_Call]:
         f"Truck bolts and lock nuts, M5 x {length} mm, set of eight",
         1,
         say(
-            "Deck {deck}, risers {risers}, "
+            "Deck {deck}, "
+            + ("risers {risers}, " if risers else "")
             + ("plates {plates}, " if spreaders else "")
             + "baseplate and lock nut: {needed}, so the next length up.",
             deck=(through, "length"),
-            risers=(risers, "length"),
+            **({"risers": (risers, "length")} if risers else {}),
             **({"plates": (spreaders, "length")} if spreaders else {}),
             needed=(needed, "length"),
         ),

@@ -73,7 +73,7 @@ def _moves(build, promise, name):
 
 
 def test_every_named_input_says_where_it_comes_from_and_how_it_would_be_surer():
-    for promise, why in whys(resolve(BOARDS["belt"])).items():
+    for promise, why in whys(BOARDS["belt"], resolve(BOARDS["belt"]), {}).items():
         assert why.formula.endswith("."), promise
         for given in why.inputs:
             assert "_" not in given.name, "words, no keys"
@@ -83,16 +83,21 @@ def test_every_named_input_says_where_it_comes_from_and_how_it_would_be_surer():
 
 
 def test_before_a_build_is_far_enough_the_formula_stands_without_inputs():
-    found = whys(None)
+    found = whys(spit_runner(), None, {})
     assert set(found) == set(_FORMULAS)
     assert all(why.formula and not why.inputs for why in found.values())
     assert predict(bare()).needs
 
 
 def test_measuring_takes_the_advice_to_measure_away():
-    before = {i.name: i for i in whys(resolve(spit_runner()))["range"].inputs}
+    before = {i.name: i for i in whys(spit_runner(), resolve(spit_runner()), {})["range"].inputs}
     title = BY_NAME["cell_capacity"].title
-    after = {i.name: i for i in whys(resolve(spit_runner(parts__pack__cell__measured=["capacity_ah"])))["range"].inputs}
+    after = {
+        i.name: i
+        for i in whys(spit_runner(), resolve(spit_runner(parts__pack__cell__measured=["capacity_ah"])), {})[
+            "range"
+        ].inputs
+    }
     assert before[title].measure
     assert after[title].measure is None
     assert after[title].origin == "measured"
@@ -175,3 +180,15 @@ def test_braking_is_the_hardest_that_no_ability_forbids(figures):
             force = scalar.resist(x / 3.6, 0.0, 0.0) - mid * inertia
             if force < -5.0:
                 assert scalar.worst(x / 3.6, force, 0.0, voc, r)[0] == pytest.approx(1.0, abs=0.02), (line.name, x)
+
+
+def test_why_it_weighs_what_it_does_is_the_sum_of_its_parts():
+    """Every mass that is added stands there, the heaviest first, and what it adds up to is the promise."""
+    board = BOARDS["belt"]
+    why = predict(board, bands=False).why["carry"]
+    whole, *parts = why.inputs
+    grams = [p.figure.value for p in parts]
+    assert sum(grams) / 1000.0 == pytest.approx(whole.figure.value, rel=1e-9)
+    assert grams == sorted(grams, reverse=True)
+    assert {"Deck", "Pack", "Motor", "Wheels"} <= {p.name for p in parts}
+    assert all(p.rule for p in parts if p.origin == "estimated"), "what is estimated says by which rule"

@@ -5,6 +5,7 @@
   import { theBuild } from '$lib/build/build.svelte';
   import BoardView from '$lib/drawings/BoardView.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
+  import Once from '$lib/ui/Once.svelte';
   import Staff from '$lib/ui/Staff.svelte';
   import { spoken } from '$lib/units';
   import { Bench } from './bench.svelte';
@@ -129,6 +130,10 @@
     aria-label="Against the brief"
   >
     <h2 class="mb-2 text-base">Against the brief</h2>
+    <Once word="staff">
+      Each ruled staff is a promise: the notch ◄ is what your brief asks, the block what the board will do
+      eight times in ten, the line in it the middle.
+    </Once>
     {#if promises}
       <div class="grid grid-cols-5 gap-2">
         {#each promises as promised (promised.name)}

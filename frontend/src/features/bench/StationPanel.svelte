@@ -112,9 +112,20 @@
 </script>
 
 <section class="flex min-h-0 flex-1 flex-col" aria-label={`${station.name} station`}>
-  <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+  <div class="mb-1 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-sm">
     <h2 class="text-base">{station.name}</h2>
-    <div class="ml-auto flex flex-wrap gap-x-4 text-sm" role="group" aria-label="What to see of this station">
+    {#if topic.slot}
+      {@const slot = topic.slot}
+      <div class="flex gap-x-4" role="group" aria-label={slot.name}>
+        <button class="tab" aria-pressed={choosing} onclick={() => (entering = false)}
+          >Choose {slot.name.toLowerCase()}</button
+        >
+        <button class="tab" aria-pressed={!choosing} onclick={() => (entering = true)}
+          >{possessive(slot.name)} figures</button
+        >
+      </div>
+    {/if}
+    <div class="ml-auto flex flex-wrap gap-x-4" role="group" aria-label="What to see of this station">
       {#each topics.length > 1 ? topics : [] as t (t.id)}
         <button class="tab" aria-pressed={t.id === topic.id} onclick={() => look(t.id)}>{t.name}</button>
       {/each}
@@ -154,44 +165,34 @@
   {#if station.id === 'brief'}<Proposals {bench} bind:wanted={proposing} />{/if}
   {#if station.handles.length}<Handles {bench} handles={station.handles} />{/if}
 
-  {#if topic.slot}
-    {@const slot = topic.slot}
-    <div class="mb-1 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-sm">
-      <div class="flex gap-x-4" role="group" aria-label={slot.name}>
-        <button class="tab" aria-pressed={choosing} onclick={() => (entering = false)}
-          >Choose {slot.name.toLowerCase()}</button
-        >
-        <button class="tab" aria-pressed={!choosing} onclick={() => (entering = true)}
-          >{possessive(slot.name)} figures</button
-        >
-      </div>
-      {#if slot.several && list.length}
-        <ul class="m-0 flex list-none flex-wrap gap-x-3 gap-y-1 p-0">
-          {#each list as one, i (i)}
-            <li class="flex items-center gap-1.5 rounded border border-line bg-sheet px-2">
-              <button
-                class:font-semibold={!choosing && i === nth}
-                onclick={() => {
-                  nth = i;
-                  entering = true;
-                }}>{(one.count ?? 1) > 1 ? `${one.count} × ` : ''}{one.name ?? slot.name}</button
-              >
-              <button
-                class="text-ink2 hover:text-short"
-                aria-label={`Take off ${one.name ?? slot.name.toLowerCase()}`}
-                onclick={() => takeOff(`${topic.field}.${i}`)}>✕</button
-              >
-            </li>
-          {/each}
-        </ul>
-      {:else if !slot.several && record && !choosing}
-        <span class="remark">{decidingText(slot.kind, record, reader.units)}</span>
-        <span class="ml-auto flex gap-3">
-          <KeepPart kind={slot.kind} {record} />
-          <button class="link" onclick={() => takeOff(topic.field)}>Take it off the board</button>
-        </span>
-      {/if}
-    </div>
+  {#if topic.slot?.several && list.length}
+    <ul class="m-0 mb-1 flex list-none flex-wrap gap-x-3 gap-y-1 p-0 text-sm">
+      {#each list as one, i (i)}
+        <li class="flex items-center gap-1.5 rounded border border-line bg-sheet px-2">
+          <button
+            class:font-semibold={!choosing && i === nth}
+            onclick={() => {
+              nth = i;
+              entering = true;
+            }}>{(one.count ?? 1) > 1 ? `${one.count} × ` : ''}{one.name ?? topic.name}</button
+          >
+          <button
+            class="text-ink2 hover:text-short"
+            aria-label={`Take off ${one.name ?? topic.name.toLowerCase()}`}
+            onclick={() => takeOff(`${topic.field}.${i}`)}>✕</button
+          >
+        </li>
+      {/each}
+    </ul>
+  {:else if topic.slot && !topic.slot.several && record && !choosing}
+    <p class="mb-2 flex flex-wrap items-baseline gap-x-3 text-sm">
+      <span class="font-semibold">{record.name ?? topic.name}</span>
+      <span class="remark">{decidingText(topic.slot.kind, record, reader.units)}</span>
+      <span class="ml-auto flex gap-3">
+        <KeepPart kind={topic.slot.kind} {record} />
+        <button class="link" onclick={() => takeOff(topic.field)}>Take it off the board</button>
+      </span>
+    </p>
   {/if}
   {#if choosing && topic.slot}
     {#key topic.id}<Candidates bind:this={candidates} {bench} slot={topic.slot} />{/key}

@@ -135,7 +135,7 @@
       <h3 class="mt-4 text-base">From what</h3>
       <DataTable heads={['input', { text: 'value', right: true }, 'where it comes from']} class="mt-1">
         <tbody>
-          {#each why.inputs as input (input.name)}
+          {#each why.inputs as input, i (i)}
             <tr class="border-b border-line align-top">
               <td class="py-1">
                 {#if enterable(input.field)}

@@ -6,6 +6,8 @@
   import Figure from '$lib/ui/Figure.svelte';
   import Menu from '$lib/ui/Menu.svelte';
   import { notices } from '$lib/ui/notices.svelte';
+  import { KINDS } from '$lib/api/tables.gen';
+  import { kindName } from '$lib/parts';
   import { billed, spoken } from '$lib/units';
   import { reader, dayText } from '$lib/reader.svelte';
   import type { Group, PartsListRoom, State } from './partslist.svelte';
@@ -90,7 +92,7 @@
       label: open === line.path ? 'Close the details' : 'Price, days, notes',
       run: () => (open = open === line.path ? null : line.path),
     },
-    ...(line.kind === 'extra' || leftOver
+    ...(KINDS[line.kind]?.several || leftOver
       ? [{ label: 'Take it off the list', run: () => void takeOff(line), grave: true }]
       : []),
   ];
@@ -131,10 +133,12 @@
         <div class="min-w-0 sm:order-1">
           <p>
             {#if line.count > 1}<span class="font-semibold">{line.count} ×</span>&nbsp;{/if}{line.name ||
-              `${line.kind}, not named`}
+              `${kindName(line.kind)}, not named`}
           </p>
           <p class="text-sm text-ink2">
-            {[line.kind === 'extra' ? '' : line.kind, line.maker].filter(Boolean).join(', ')}
+            {[line.kind === 'extra' ? '' : kindName(line.kind).toLowerCase(), line.maker]
+              .filter(Boolean)
+              .join(', ')}{line.brings?.length ? `; brings ${line.brings.join(', ').toLowerCase()}` : ''}
           </p>
         </div>
         <div class="text-right sm:order-4">
@@ -187,7 +191,7 @@
         </div>
         {#if open === line.path}
           <div class="col-span-full sm:order-6 my-2 grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
-            {#if line.kind === 'extra'}
+            {#if KINDS[line.kind]?.several}
               <Figure
                 path={`${line.path}.name`}
                 value={piece.build.value(`${line.path}.name`)}

@@ -9,6 +9,7 @@
   import Forgotten from './Forgotten.svelte';
   import { PartsListRoom } from './partslist.svelte';
   import OrderGroup from './OrderGroup.svelte';
+  import OwnLine from './OwnLine.svelte';
   import Purse from './Purse.svelte';
   import Rates from './Rates.svelte';
   import ReadyMade from './ReadyMade.svelte';
@@ -68,6 +69,7 @@
           >.
         </p>
       {/if}
+      <OwnLine {piece} />
       {#if list.to_choose.length}
         <p class="mt-4 border-t border-line pt-3 text-sm" data-testid="to-choose">
           <span class="text-ink2">Still to choose on the bench:</span>
