@@ -6,6 +6,7 @@ _STOREY_OF = {
     "Bench": "Plan",
     "Curves": "Plan",
     "Drawings": "Plan",
+    "Box": "Plan",
     "Parts list": "Buy",
     "Controller sheet": "Set up",
     "Bench test": "Set up",

@@ -11,7 +11,7 @@ from boardmath.bench.candidates import value_of
 from boardmath.bench.report import predict
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.buildfile.electrics import Charger, Controller, Pack
+from boardmath.buildfile.electrics import Charger, Controller, Enclosure, Pack
 from boardmath.buildfile.figures import Part
 from boardmath.case import Case, cases
 from boardmath.choosing import with_part
@@ -112,6 +112,7 @@ def propose(build: Build, library: Mapping[str, Sequence[Part]]) -> list[Proposa
         library: parts by kind, as in :data:`boardmath.kinds.KINDS`; kinds without parts are left open.
     """
     kept = {kind for kind in ORDER if getattr(build.parts, kind) is not None}
+    library = {**library, "enclosure": _under_the_deck(library.get("enclosure", ()))}
     if not any(library.get(kind) for kind in ORDER if kind not in kept):
         return []
     ends: list[tuple[Build, Layout]] = []
@@ -147,6 +148,12 @@ def propose(build: Build, library: Mapping[str, Sequence[Part]]) -> list[Proposa
         )
         for i, ((character, made), headline) in enumerate(zip(chosen, ready, strict=True))
     ]
+
+
+def _under_the_deck(boxes: Sequence[Part]) -> Sequence[Part]:
+    """A case that stands on the deck, where the feet are, is for its builder to choose."""
+    below = [b for b in boxes if not (isinstance(b, Enclosure) and b.place == "above")]
+    return below or boxes
 
 
 def _settle(build: Build, layout: Layout, kept: set[str], character: Character, order: Sequence[str] = ORDER) -> Build:

@@ -35,7 +35,8 @@ def side_view(build: Build) -> Drawing:
     radius, high = wheel_radius(build), deck_height(build)
     deck, motor = side_deck(build), side_motor(build)
     box, inside = [_enclosure(b) for b in boxes(build)], _contents(build)
-    dimensions = [dimension((front, high + 62.0), (rear, high + 62.0), "wheelbase {length}", rear - front)]
+    stands = max([high + 46.0, *(p.y for s in (*box, *inside, *_pack_on_deck(build)) for p in s.points)]) + 16.0
+    dimensions = [dimension((front, stands), (rear, stands), "wheelbase {length}", rear - front)]
     clearance = ground_clearance(build)
     hanging = boxes_under(build)
     if hanging and clearance > 0.0:
@@ -55,7 +56,7 @@ def side_view(build: Build) -> Drawing:
         left=min(0.0, front - radius) - 30.0,
         right=max([length, rear + radius, *(p.x + (s.radius or 0.0) for s in bodies for p in s.points)]) + 30.0,
         bottom=-30.0,
-        top=max([high + 62.0, *(p.y for s in (*box, *inside) for p in s.points)]) + 26.0,
+        top=stands + 26.0,
         ground=True,
         shapes=[
             deck,
