@@ -23,6 +23,10 @@ from boardmath.bench.candidates import choice  # noqa: E402
 from boardmath.bench.proposals import propose  # noqa: E402
 from boardmath.bench.report import predict  # noqa: E402
 from boardmath.benchtest import report_on  # noqa: E402
+from boardmath.box.plan import box_plan  # noqa: E402
+from boardmath.box.report import box_reports  # noqa: E402
+from boardmath.box.solid import pieces  # noqa: E402
+from boardmath.box.solid import written as solid_written  # noqa: E402
 from boardmath.buildfile import check  # noqa: E402
 from boardmath.buildfile.bench_test import BenchTest  # noqa: E402
 from boardmath.buildfile.build import Build, Parts  # noqa: E402
@@ -145,6 +149,17 @@ def computation() -> None:
     row("where a board stands, everything asked of it", f"{ms(lambda: where_it_stands(build), 3):.0f} ms")
     row("a parts list with everything that it shows", f"{ms(lambda: parts_list(build, date.today()), 3):.0f} ms")
     views = ms(lambda: [stock_belts(build), *(draw(build, v) for v in VIEWS)])
+    two = spit_runner(
+        parts__deck__length_mm=1000,
+        parts__deck__wheelbase_mm=780,
+        parts__enclosure={"length_mm": 370, "width_mm": 180, "depth_mm": 34, "seat": "moulded"},
+        parts__second_enclosure={"length_mm": 160, "width_mm": 150, "depth_mm": 34, "seat": "moulded"},
+    )
+    of_two = ms(lambda: [draw(two.model_copy(), v) for v in VIEWS])
+    row("the four views with two boxes, nothing known before", f"{of_two:.1f} ms", "aim 40 ms")
+    made = ms(lambda: [solid_written(p, "stl") for p in pieces(box_plan(two))], 3)
+    row("a box's solid to the deck's shape, as STL", f"{made:.0f} ms", "aim 2,000 ms")
+    row("both boxes with picture, foam and clearances", f"{ms(lambda: box_reports(two), 3):.0f} ms")
     row("one drawing; all four with the stock belts", f"{ms(lambda: draw(build, 'side')):.1f} ms; {views:.1f} ms")
 
 

@@ -1,4 +1,4 @@
-"""The command line: ``predict FILE`` and ``schema``."""
+"""The command line: ``predict FILE``, ``box FILE`` and ``schema``."""
 
 import argparse
 import json
@@ -6,6 +6,9 @@ import sys
 from pathlib import Path
 
 from boardmath.bench.report import predict
+from boardmath.box.plan import box_plan
+from boardmath.box.report import box_reports
+from boardmath.box.solid import pieces, written
 from boardmath.buildfile import Build, BuildFileError, Fault, read_build
 from boardmath.buildfile.reading import LARGEST_FILE
 
@@ -17,6 +20,9 @@ def main(arguments: list[str] | None = None) -> int:
     of_file = commands.add_parser("predict", help="print the prediction of a build file as one JSON object")
     of_file.add_argument("file", help="a build file, or - for standard input")
     of_file.add_argument("--no-bands", action="store_true", help="leave low and high out")
+    of_box = commands.add_parser("box", help="print how the boxes of a build file have to be made, as one JSON list")
+    of_box.add_argument("file", help="a build file, or - for standard input")
+    of_box.add_argument("--stl", metavar="FOLDER", help="write the pieces there as STL, in mm")
     commands.add_parser("schema", help="print the build file's JSON Schema")
     commands.add_parser("compile", help="compile the engine, so that the first prediction need not")
     given = parser.parse_args(arguments)
@@ -28,6 +34,8 @@ def main(arguments: list[str] | None = None) -> int:
 
         print(compile_all() or "compiled; nowhere to keep it")
         return 0
+    if given.command == "box":
+        return _box(given.file, given.stl)
     try:
         prediction = predict(read_build(_read(given.file)), bands=not given.no_bands)
         if prediction.needs:
@@ -37,6 +45,27 @@ def main(arguments: list[str] | None = None) -> int:
             print(f"{given.file}: {fault}", file=sys.stderr)
         return 2
     shown = prediction.model_dump(mode="json", exclude_none=True, exclude={"promises", "needs", "why"})
+    print(json.dumps(shown, allow_nan=False))
+    return 0
+
+
+def _box(name: str, folder: str | None) -> int:
+    """Every box of a build: how it has to be made, and its pieces as files."""
+    try:
+        build = read_build(_read(name))
+        reports = box_reports(build)
+        if faults := [Fault(r.field or "", r.cannot.text) for r in reports if r.cannot]:
+            raise BuildFileError(faults)
+        for which in (r.which for r in reports if folder is not None):
+            for piece in pieces(box_plan(build, which)):
+                path = Path(folder or ".") / f"{which}-{piece.number}.stl"
+                path.parent.mkdir(parents=True, exist_ok=True)
+                path.write_bytes(written(piece, "stl"))
+    except BuildFileError as error:
+        for fault in error.faults:
+            print(f"{name}: {fault}", file=sys.stderr)
+        return 2
+    shown = [r.model_dump(mode="json", exclude_none=True, exclude={"picture"}) for r in reports]
     print(json.dumps(shown, allow_nan=False))
     return 0
 

@@ -44,7 +44,7 @@ class Incomplete(ValueError):
     """The build is not far enough for a prediction; ``needs`` says what is missing."""
 
     def __init__(self, needs: list[Need]):
-        super().__init__("; ".join(f"{n.field}: {n.reason}" for n in needs))
+        super().__init__(" ".join(f"{n.field}: {n.reason}" for n in needs))
         self.needs = needs
 
 
@@ -61,19 +61,19 @@ def missing(build: Build) -> list[Need]:
     """What the build still lacks for a prediction of speed, hill and range."""
     parts, needs = build.parts, []
     if parts.wheels is None or parts.wheels.diameter_mm is None:
-        needs.append(Need("parts.wheels.diameter_mm", "choose wheels: the prediction needs their diameter"))
+        needs.append(Need("parts.wheels.diameter_mm", "Choose wheels: the prediction needs their diameter."))
     motors, drive = parts.motors, parts.drive
     if motors is None or motors.kv_rpm_per_v is None:
-        needs.append(Need("parts.motors.kv_rpm_per_v", "choose a motor: the prediction needs its KV"))
+        needs.append(Need("parts.motors.kv_rpm_per_v", "Choose a motor: the prediction needs its KV."))
     elif motors.count is None:
-        needs.append(Need("parts.motors.count", "say how many motors there are"))
+        needs.append(Need("parts.motors.count", "Say how many motors there are."))
     if drive_kind(build) not in ("hub", "direct"):
         lacking = [k for k in ("motor_teeth", "wheel_teeth") if drive is None or getattr(drive, k) is None]
         if lacking:
             which = "the teeth of both" if len(lacking) == 2 else f"the {lacking[0].split('_')[0]} pulley's teeth"
-            needs.append(Need(f"parts.drive.{lacking[0]}", f"choose pulleys: the prediction needs {which}"))
+            needs.append(Need(f"parts.drive.{lacking[0]}", f"Choose pulleys: the prediction needs {which}."))
     if parts.pack is None or parts.pack.series is None:
-        needs.append(Need("parts.pack.series", "choose a pack: the prediction needs its cells in series"))
+        needs.append(Need("parts.pack.series", "Choose a pack: the prediction needs its cells in series."))
     return needs
 
 

@@ -114,7 +114,12 @@ def box_report(build: Build, name: BoxName) -> BoxReport:
         which=name,
         made=plan.made,
         material=plan.material,
-        outer_mm=[boxed.length + 2.0 * plan.ends, boxed.width + 2.0 * plan.sides, boxed.depth],
+        # A rim that follows the deck stands higher than the box is deep.
+        outer_mm=[
+            boxed.length + 2.0 * plan.ends,
+            boxed.width + 2.0 * plan.sides,
+            max(piece.size[2] for piece in made),
+        ],
         inner_mm=list(inside.inner if inside else inner),
         wall_mm=plan.wall,
         sides_mm=plan.sides,

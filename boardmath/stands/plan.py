@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from boardmath.advice import Finding
+from boardmath.box.plan import CannotBeMade, box_plan
 from boardmath.kinds import KINDS
 from boardmath.saying import say
 from boardmath.stands.known import HERE, Known
@@ -110,6 +111,32 @@ def warnings(known: Known) -> Iterator[NextStep]:
             label="Read them",
             room="bench",
         )
+
+
+def make_the_box(known: Known) -> Iterator[NextStep]:
+    """A box that is made and not bought, once its inside is settled: a night on the printer that nothing has to wait for."""
+    build = known.build
+    box = build.parts.enclosure
+    there = any(line.path == "parts.enclosure" and line.state != "to_order" for line in known.lines)
+    if known.stage != "building" or box is None or box.material is None or there or known.stops or known.dangers:
+        return
+    try:
+        plan = box_plan(build)
+    except CannotBeMade:
+        return
+    yield NextStep(
+        id="make-box",
+        urgency="next",
+        title="Make the box",
+        why=say(
+            "It is made while parcels are on their way: {long} over its rim, {wide} across, "
+            + ("in two halves." if plan.split is not None else "in one piece."),
+            long=(plan.length + 2.0 * plan.ends, "length"),
+            wide=(plan.width + 2.0 * plan.sides, "length"),
+        ),
+        label="To the box",
+        room="box",
+    )
 
 
 def keep_the_plan(known: Known) -> Iterator[NextStep]:

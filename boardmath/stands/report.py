@@ -23,6 +23,7 @@ RULES: tuple[Callable[[Known], Iterator[NextStep]], ...] = (
     buy.late,
     buy.faulty,
     buy.order,
+    plan.make_the_box,
     setup.begin_building,
     setup.settings,
     setup.set_it,

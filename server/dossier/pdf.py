@@ -12,6 +12,7 @@ from boardmath.advice import Finding
 from boardmath.bench.report import predict
 from boardmath.bench.results import Prediction
 from boardmath.benchtest import BenchReport
+from boardmath.box.report import box_reports
 from boardmath.buildfile import Build
 from boardmath.cost import LEFT_OVER, Exchanger, cost, priced_parts
 from boardmath.drawings.views import draw
@@ -37,6 +38,7 @@ def dossier_pdf(name: str, build: Build, kept: SetSheet | None, tested: BenchTes
         Paragraph(escape(head), STYLES["BodyText"]),
         *_promised(build, prediction),
         *_drawn(build),
+        *_boxed(build),
         *_listed(build),
         *_set(build, kept),
         *_tested(tested, kept),
@@ -72,13 +74,32 @@ def _promised(build: Build, prediction: Prediction) -> list[Any]:
                 words(p.saying.text if p.saying else p.limit or ""),
             ]
         )
-    needs = [words(f"Not predicted yet: {n.reason}.") for n in prediction.needs]
+    needs = [words(f"Not predicted yet. {n.reason}") for n in prediction.needs]
     return [_heading("What it will do"), ruled(rows, [14, 32, 28, 56, 46]), *needs]
 
 
 def _drawn(build: Build) -> list[Any]:
     pictures = [DrawingFlowable(draw(build, "side"), most=45 * mm), DrawingFlowable(draw(build, "under"), most=60 * mm)]
     return [KeepTogether([_heading("To scale"), pictures[0], Spacer(1, 2 * mm), pictures[1]])]
+
+
+def _boxed(build: Build) -> list[Any]:
+    """The boxes as they are made, for the bench beside the printer; nothing where there is none to make."""
+    story: list[Any] = []
+    for report in box_reports(build):
+        if report.cannot is not None:
+            continue
+        long, wide, deep = report.outer_mm
+        lines = [
+            f"{long:.0f} x {wide:.0f} x {deep:.0f} mm over all, wall {report.wall_mm:g} mm of "
+            f"{report.material.replace('_', ' ')}, {len(report.bolts)} bolts M5 along both sides.",
+            *(f"{hole.what.capitalize()}: {hole.diameter_mm:.0f} mm, {hole.wall} wall." for hole in report.holes),
+        ]
+        foam = [[words(x) for x in ("foam along", "from mm", "to mm", "layers")]]
+        foam += [[words(str(x)) for x in (f.side, round(f.start), round(f.end), f.layers)] for f in report.foam]
+        name = "Box" if report.which == "enclosure" else "Second box"
+        story += [_heading(name), *map(words, lines), *([ruled(foam, [50, 30, 30, 30])] if report.foam else [])]
+    return story
 
 
 def _listed(build: Build) -> list[Any]:

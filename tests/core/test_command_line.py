@@ -48,7 +48,7 @@ def test_no_bands_leaves_low_and_high_out():
             json.dumps(changed(SPIT_RUNNER, {"parts.wheels.diameter_mm": 0.09})),
             "parts.wheels.diameter_mm: 0.09 mm is outside",
         ),
-        (json.dumps(changed(SPIT_RUNNER, {"parts.pack": None})), "parts.pack.series: choose a pack"),
+        (json.dumps(changed(SPIT_RUNNER, {"parts.pack": None})), "parts.pack.series: Choose a pack"),
         (json.dumps({**SPIT_RUNNER, "version": 9}), "newer"),
     ],
 )
@@ -70,3 +70,20 @@ def test_schema_is_the_build_files():
     schema = json.loads(_run("schema").stdout)
     assert set(schema["properties"]) == set(Build.model_fields)
     assert schema["$defs"]["Wheels"]["properties"]["diameter_mm"]["unit"] == "mm"
+
+
+def test_box_prints_how_it_is_made_and_writes_its_pieces(tmp_path):
+    deep = changed(SPIT_RUNNER, {"parts.enclosure.depth_mm": 40, "parts.enclosure.bed_length_mm": 300})
+    done = _run("box", "-", "--stl", str(tmp_path), text=json.dumps(deep))
+    assert done.returncode == 0, done.stderr
+    (box,) = json.loads(done.stdout)
+    assert [p["number"] for p in box["pieces"]] == [1, 2]
+    assert "picture" not in box
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["enclosure-1.stl", "enclosure-2.stl"]
+
+
+def test_a_box_that_cannot_be_made_is_named_on_standard_error():
+    tight = changed(SPIT_RUNNER, {"parts.enclosure.length_mm": 200})
+    done = _run("box", "-", text=json.dumps(tight))
+    assert (done.returncode, done.stdout) == (2, "")
+    assert "parts.enclosure.length_mm: What goes into it has no room" in done.stderr

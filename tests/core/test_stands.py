@@ -166,6 +166,11 @@ CASES: dict[str, tuple[str, Known, Known]] = {
         known(BUILDING),
         known({"stage": "building", "rider.height_m": 1.8}),
     ),
+    "a box that is made is made while parcels are on their way": (
+        "make-box",
+        known({**BUILDING, "parts.enclosure.purchase": None, "parts.enclosure.material": "petg"}),
+        known({**BUILDING, "parts.enclosure.material": "petg"}),
+    ),
     "a plan is kept before the first order": (
         "keep-plan",
         known(),

@@ -1,6 +1,7 @@
 <!-- The line from cell to road at a chosen moment: how much of each station is used, and which gives way. -->
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
+  import Once from '$lib/ui/Once.svelte';
   import type { Moment } from '$lib/api/client';
   import { spoken, written } from '$lib/units';
 
@@ -30,6 +31,10 @@
         {/each}
       </div>
     </div>
+    <Once word="line">
+      The line of power: each ring is how much of that part’s ability is in use at this moment. The one at 100
+      gives way, and sets the figure.
+    </Once>
     <ol class="line" data-testid="line" data-moment={moment.id}>
       {#each moment.stations as s (s.name)}
         {@const state = s.state}

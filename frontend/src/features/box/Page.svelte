@@ -60,7 +60,7 @@
         aria-label={name}
         data-testid={`box-${report.which}`}
       >
-        {#if two}<h2 class="text-lg lg:col-span-2">{name}</h2>{/if}
+        <h2 class={two ? 'text-lg lg:col-span-2' : 'sr-only'}>{name}</h2>
         {#if report.cannot}
           <div class="rounded border border-short bg-short-wash p-3 lg:col-span-2" role="alert">
             <p class="font-semibold">It cannot be made like that yet.</p>

@@ -62,6 +62,11 @@
   const keys = $derived(part ? figureKeys(part.kind) : { figures: [], bought: [] });
   const stated = $derived(keys.figures.filter((k) => valueAt(part?.record, k) != null));
   const lacking = $derived(keys.figures.filter((k) => assumed[k]));
+  const brings = $derived(
+    Object.entries((part?.record.contents ?? {}) as Record<string, { name?: string }>).map(
+      ([kind, one]) => [kind, one.name ?? 'without a name'] as const,
+    ),
+  );
   const estimate = (key: string) => {
     const m = assumed[key];
     return m?.value != null && m.rule ? { value: m.value, rule: m.rule } : undefined;
@@ -99,6 +104,15 @@
           </dd>
         {/each}
       </dl>
+    {/if}
+    {#if brings.length}
+      <h3 class="mt-3 mb-1 border-t border-line pt-2 text-sm">What is in it</h3>
+      <ul class="m-0 list-none p-0 text-sm" data-testid="brings">
+        {#each brings as [kind, name] (kind)}<li>
+            <span class="text-ink2">{kindName(kind)}:</span>
+            {name}
+          </li>{/each}
+      </ul>
     {/if}
     {#if lacking.length}
       <h3 class="mt-3 mb-1 border-t border-line pt-2 text-sm">Not stated, and what the model does then</h3>

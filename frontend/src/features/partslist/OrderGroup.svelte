@@ -25,6 +25,8 @@
   let open = $state<string | null>(null);
   let naming = $state.raw<ListLine | null>(null);
   let newName = $state('');
+  let kitted = $state.raw<ListLine | null>(null);
+  let kitName = $state('');
 
   const say = (v: number) => billed(v, currency);
   const order = $derived(
@@ -68,6 +70,19 @@
     if (naming && newName.trim()) piece.putUnder(naming, newName.trim());
     naming = null;
   }
+  /** What came in a kit is paid with it: the kit stands on the list, the part names it. */
+  function intoKit(event: SubmitEvent): void {
+    event.preventDefault();
+    const name = kitName.trim();
+    if (!kitted || !name) return;
+    const kits = piece.build.file.parts?.kits ?? [];
+    piece.build.change({
+      [`${kitted.path}.kit`]: name,
+      [`${kitted.path}.price`]: null,
+      ...(kits.some((k) => k.name === name) ? {} : { [`parts.kits.${kits.length}`]: { name } }),
+    });
+    kitted = null;
+  }
   function openTerms(): void {
     if (group.name) piece.ensureIndex(group.name);
     terms = true;
@@ -92,6 +107,17 @@
       label: open === line.path ? 'Close the details' : 'Price, days, notes',
       run: () => (open = open === line.path ? null : line.path),
     },
+    ...(!KINDS[line.kind]?.several && !leftOver
+      ? [
+          {
+            label: 'Came in a kit…',
+            run: () => {
+              kitName = piece.build.file.parts?.kits?.at(-1)?.name ?? '';
+              kitted = line;
+            },
+          },
+        ]
+      : []),
     ...(KINDS[line.kind]?.several || leftOver
       ? [{ label: 'Take it off the list', run: () => void takeOff(line), grave: true }]
       : []),
@@ -238,6 +264,24 @@
       maxlength="60"
     />
     <Button main>Put it there</Button>
+  </form>
+</Dialog>
+
+<Dialog
+  open={kitted !== null}
+  title="Came in a kit"
+  remark="The kit has the price; what came in it needs none of its own."
+  onclose={() => (kitted = null)}
+>
+  <form class="flex flex-wrap gap-2" onsubmit={intoKit}>
+    <input
+      class="entry min-w-0 flex-1"
+      aria-label="Name of the kit"
+      placeholder="name of the kit"
+      bind:value={kitName}
+      maxlength="120"
+    />
+    <Button main>It came in this kit</Button>
   </form>
 </Dialog>
 
