@@ -365,14 +365,15 @@ def controller_class(programmable: bool | None) -> dict[str, Estimate]:
 
 
 def deck_mass(deck: Deck) -> Estimate:
-    """g: wood at 0.72 g/cm3 over 85 % of the outline's rectangle."""
+    """g: wood at 0.72 g/cm3 over 85 % of the outline's rectangle, less what is routed out of it."""
     volume = (
         (deck.length_mm or USUAL["deck.length_mm"])
         * (deck.width_mm or USUAL["deck.width_mm"])
         * (deck.thickness_mm or USUAL["deck.thickness_mm"])
         / 1000.0
     )
-    return Estimate(volume * 0.85 * 0.72, "outline and thickness in wood", 0.12)
+    routed = (deck.routed_mm or 0.0) * (deck.routed_length_mm or 0.0) * (deck.routed_width_mm or 0.0) / 1000.0
+    return Estimate(max(volume * 0.85 - routed, 0.1 * volume) * 0.72, "outline and thickness in wood", 0.12)
 
 
 def trucks_mass(trucks: Trucks) -> Estimate:

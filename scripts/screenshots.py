@@ -13,6 +13,10 @@ from tests.screens.conftest import CHROMIUM
 PICTURES = ROOT / "docs" / "screenshots"
 
 
+WORDS_KNOWN = "localStorage['sand-pocket:words-known'] = '[\"staff\", \"line\"]'"
+"""As for somebody who has been here before."""
+
+
 def enter(page: Page, address: str) -> None:
     page.goto(address)
     page.get_by_role("button", name="Enter the demo workshop").click()
@@ -47,9 +51,7 @@ def pictures(address: str) -> None:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
         wide = {"width": 1280, "height": 800}
         page = browser.new_page(viewport=wide)
-        page.goto(address)
-        page.get_by_role("button", name="Enter the demo workshop").wait_for()
-        take(page, "door")
+        page.add_init_script(WORDS_KNOWN)
         enter(page, address)
         take(page, "shelf")
         page.get_by_role("link", name="New board").click()
@@ -69,6 +71,9 @@ def pictures(address: str) -> None:
         to_room(page, "Drawings")
         page.get_by_test_id("drawing-drive").wait_for()
         take(page, "drawings")
+        to_room(page, "Box")
+        page.get_by_test_id("box-enclosure").wait_for()
+        take(page, "box")
         to_room(page, "Bench")
         page.get_by_role("button", name="Propose boards").click()
         page.get_by_test_id("proposal").first.wait_for(timeout=120_000)
@@ -104,12 +109,14 @@ def pictures(address: str) -> None:
         page.get_by_test_id("revision").first.wait_for()
         take(page, "revisions")
         night = browser.new_context(viewport=wide, color_scheme="dark").new_page()
+        night.add_init_script(WORDS_KNOWN)
         enter(night, address)
         bench(night, "Old light", "pack")
         night.get_by_test_id("candidate").first.wait_for()
         night.get_by_role("button", name="underneath").click()
         take(night, "bench-night")
         phone = browser.new_context(viewport={"width": 390, "height": 844}).new_page()
+        phone.add_init_script(WORDS_KNOWN)
         enter(phone, address)
         open_board(phone, "Old light")
         phone.get_by_test_id("step").first.wait_for()

@@ -6,6 +6,8 @@ from boardmath.advice.finding import Finding, cure, finding
 from boardmath.buildfile.build import Build
 from boardmath.fit.box import (
     CLEAR,
+    FLUSH,
+    FOAM,
     Boxed,
     boxes,
     boxes_under,
@@ -20,8 +22,6 @@ from boardmath.saying import say
 
 LEAST_CLEARANCE, USUAL_CLEARANCE = 10.0, 35.0
 """mm under a box with the rider aboard: scrapes at once; takes kerb edges and stones (from memory)."""
-FLUSH, FOAM = 2.0, 8.0
-"""mm of gap that a flat box bears without cracking, and that gasket foam follows (from memory)."""
 
 
 _NAMES = {"enclosure": "box", "second_enclosure": "second box"}

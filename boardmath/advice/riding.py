@@ -73,7 +73,7 @@ def short_of_brief(build: Build, promises: Sequence[Promise]) -> Iterator[Findin
             fields=[],
             saying=say(
                 f"The build {verb.get(p.name, 'gives')} {{mid}}; the brief asks for {{wanted}}"
-                + (f". What decides it: {p.limit}." if p.name in ("speed", "range") else "."),
+                + (f". What decides it: {p.limit}." if p.name in ("speed", "range") and p.limit != "reserve" else "."),
                 mid=(p.mid, p.quantity),
                 wanted=(p.wanted, p.quantity),
             ),

@@ -4,7 +4,7 @@ from itertools import groupby
 
 from pydantic import BaseModel
 
-from boardmath.box.plan import FOAM, BoxPlan
+from boardmath.box.plan import FOAM_LAYER, BoxPlan
 
 STEP = 10.0
 """mm along the rim at which the gap is looked at."""
@@ -59,4 +59,4 @@ def _strips(side: str, gaps: list[tuple[float, float]], length: float) -> list[F
 
 
 def _layers(gap: float) -> int:
-    return 1 + round(gap / FOAM)
+    return 1 + round(gap / FOAM_LAYER)

@@ -45,7 +45,7 @@ PLAY = 0.3
 """mm of play between the halves."""
 BED_EDGE = 4.0
 """mm of a printer's bed that stay free on each side."""
-FOAM = 3.0
+FOAM_LAYER = 3.0
 """mm of a layer of gasket foam."""
 
 Wall = Literal["front", "rear", "side"]

@@ -10,7 +10,9 @@ from shapely.affinity import translate
 from boardmath.box.foam import FoamStrip, foam
 from boardmath.box.plan import BoxPlan, CannotBeMade, Made, box_plan
 from boardmath.box.solid import Piece, pieces, rim_outline
+from boardmath.box.suggest import suggested
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Enclosure
 from boardmath.drawings.under import turned_wheels
 from boardmath.fit.box import CLEAR, BoxName, boxes, contents
 from boardmath.fit.stance import sag
@@ -68,6 +70,8 @@ class BoxReport(BaseModel):
     which: BoxName
     cannot: Saying | None = None
     field: str | None = None
+    suggested: Enclosure | None = None
+    """A box that would hold what is chosen, where this one does not or there is none."""
     made: Made = "printed"
     material: str = "petg"
     outer_mm: list[float] = []
@@ -104,7 +108,8 @@ def box_report(build: Build, name: BoxName) -> BoxReport:
     try:
         plan = box_plan(build, name)
     except CannotBeMade as error:
-        return BoxReport(which=name, cannot=error.saying, field=error.field)
+        better = suggested(build) if name == "enclosure" else None
+        return BoxReport(which=name, cannot=error.saying, field=error.field, suggested=better)
     made = pieces(plan)
     boxed = plan.boxed
     inside = contents(build, boxed)

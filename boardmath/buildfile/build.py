@@ -5,23 +5,13 @@ from typing import Literal, get_args
 from pydantic import BaseModel, Field, field_validator
 
 from boardmath.buildfile.buying import Exchange, LeftOver, Order, ReadyMade
-from boardmath.buildfile.drivetrain import Covers, Drive, MotorMount, Motors
 from boardmath.buildfile.electrics import (
-    ChargePort,
-    Charger,
-    Controller,
     Enclosure,
     Extra,
-    Fuse,
     Load,
-    Pack,
-    Remote,
-    Switch,
-    Wiring,
 )
 from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, day, figure, words, yes_no
-from boardmath.buildfile.kits import Kit
-from boardmath.buildfile.rolling import Deck, Risers, Spreaders, Trucks, Wheels
+from boardmath.buildfile.kits import Kit, KitContents
 from boardmath.buildfile.settings import Detected, Settings
 
 FORMAT = "sand-pocket/build"
@@ -85,25 +75,9 @@ class Brief(Record):
     local_rules: str | None = words(2000, "Local rules", "what was found out, and from whom")
 
 
-class Parts(Record):
-    deck: Deck | None = None
-    trucks: Trucks | None = None
-    wheels: Wheels | None = None
-    risers: Risers | None = None
-    spreaders: Spreaders | None = None
-    motors: Motors | None = None
-    drive: Drive | None = None
-    mount: MotorMount | None = None
-    covers: Covers | None = None
-    pack: Pack | None = None
-    controller: Controller | None = None
-    charger: Charger | None = None
-    charge_port: ChargePort | None = None
-    remote: Remote | None = None
-    switch: Switch | None = None
-    fuse: Fuse | None = None
-    wiring: Wiring | None = None
-    enclosure: Enclosure | None = None
+class Parts(KitContents):
+    """What is on a board: all that may come in a kit, and what a board may have besides."""
+
     second_enclosure: Enclosure | None = None
     loads: list[Load] | None = Field(default=None, max_length=40)
     kits: list[Kit] | None = Field(default=None, max_length=20)

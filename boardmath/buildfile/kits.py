@@ -15,16 +15,17 @@ from boardmath.buildfile.electrics import (
     Wiring,
 )
 from boardmath.buildfile.figures import Part, Record
-from boardmath.buildfile.rolling import Deck, Risers, Trucks, Wheels
+from boardmath.buildfile.rolling import Deck, Risers, Spreaders, Trucks, Wheels
 
 
 class KitContents(Record):
-    """What is in a kit, by the kinds of part."""
+    """One part of each kind, as a kit brings them and a board has them."""
 
     deck: Deck | None = None
     trucks: Trucks | None = None
     wheels: Wheels | None = None
     risers: Risers | None = None
+    spreaders: Spreaders | None = None
     motors: Motors | None = None
     drive: Drive | None = None
     mount: MotorMount | None = None

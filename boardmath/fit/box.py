@@ -241,6 +241,8 @@ def box_bolts(build: Build, boxed: Boxed) -> list[tuple[float, float]]:
     return [(float(x), side * y) for x in places for side in (-1.0, 1.0)]
 
 
+FLUSH, FOAM = 2.0, 8.0
+"""mm of gap that a flat box bears without cracking, and that gasket foam follows (from memory)."""
 STANDING_ROOM = 450.0
 """mm of the deck's top that two feet and the way between them take (from memory)."""
 

@@ -15,11 +15,11 @@ from stl.mesh import Mesh as OtherStl
 
 from boardmath.box.flat import bend_deduction, drilling, flat_pattern, net
 from boardmath.box.flat import written as flat_written
-from boardmath.box.foam import FOAM, foam
+from boardmath.box.foam import FOAM_LAYER, foam
 from boardmath.box.plan import BOLT_HOLE, CannotBeMade, box_plan
 from boardmath.box.report import box_report, box_reports
 from boardmath.box.solid import box_solid, cavity, deck_solid, outline, pieces, rim_outline, written
-from boardmath.fit.box import contents, stowed
+from boardmath.fit.box import contents, room, stowed
 from boardmath.fit.stance import under_deck_at
 from tests.core.test_fit_and_power import sound
 
@@ -90,7 +90,7 @@ def test_flat_on_a_hollow_deck_it_wants_foam_at_the_edges_and_none_but_a_seal_in
     ends = [s for s in strips if s.side == "each end"]
     assert ends[0].layers == ends[-1].layers > ends[len(ends) // 2].layers == 1
     for strip in strips:
-        assert (strip.layers - 1) * FOAM == pytest.approx(strip.gap_mm, abs=FOAM)
+        assert (strip.layers - 1) * FOAM_LAYER == pytest.approx(strip.gap_mm, abs=FOAM_LAYER)
 
 
 def test_what_does_not_go_on_the_bed_is_made_in_two_that_go_together():
@@ -265,3 +265,31 @@ def test_an_stl_of_ours_is_a_binary_one():
     data = written(pieces(box_plan(sound()))[0], "stl")
     (count,) = struct.unpack("<I", data[80:84])
     assert len(data) == 84 + 50 * count
+
+
+@pytest.mark.parametrize("parallel", [1, 2, 3, 4])
+@pytest.mark.parametrize("size", ["18650", "21700"])
+def test_the_suggested_box_can_be_made_and_holds_what_is_chosen(size, parallel):
+    board = sound(
+        parts__enclosure=None,
+        parts__pack__cell__size=size,
+        parts__pack__parallel=parallel,
+        parts__pack__layout="stacked",
+        parts__deck__width_mm=240,
+        parts__deck__wheelbase_mm=680,
+        parts__deck__length_mm=900,
+    )
+    report = box_report(board, "enclosure")
+    assert report.cannot is not None
+    box = report.suggested
+    made = box_report(with_box(board, box), "enclosure")
+    assert made.cannot is None, made.cannot
+    assert made.left_mm < 6, "no longer than need be"
+    shallower = with_box(board, box.model_copy(update={"depth_mm": box.depth_mm - 2, "length_mm": 1200.0}))
+    ((_, inside),) = stowed(shallower)
+    start, end = room(shallower)
+    assert not inside.fits or inside.needed_length + 6 > end - start, "nor deeper"
+
+
+def with_box(board, box):
+    return board.model_copy(update={"parts": board.parts.model_copy(update={"enclosure": box})})

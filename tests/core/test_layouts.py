@@ -1,5 +1,6 @@
 """Boards as they are really laid out: bent ends, routed decks, two boxes, packs outside, motors behind the axle."""
 
+import itertools
 import math
 
 import pytest
@@ -345,3 +346,38 @@ def test_spreader_plates_make_the_truck_bolts_longer():
         return int(name.split("M5 x ")[1].split(" ")[0])
 
     assert length(sound(parts__spreaders={"height_mm": 8})) > length(sound())
+
+
+def test_what_is_routed_out_of_a_deck_is_no_longer_carried():
+    whole = sound(parts__deck__mass_g=None, parts__deck__thickness_mm=16)
+    routed = sound(
+        parts__deck__mass_g=None,
+        parts__deck__thickness_mm=16,
+        parts__deck__routed_mm=3,
+        parts__deck__routed_length_mm=400,
+        parts__deck__routed_width_mm=180,
+    )
+    grams = resolve_masses(whole)["deck"].value - resolve_masses(routed)["deck"].value
+    assert grams == pytest.approx(0.3 * 40 * 18 * 0.72), "cm3 of wood at 0.72"
+
+
+def test_bricks_lie_side_by_side_where_the_box_is_wide_enough():
+    """Three bricks 140 x 45 x 25 mm: one row across in a wide box, one behind the other in a narrow one."""
+    brick = {
+        "parts__pack__layout": "bricks",
+        "parts__pack__bricks": 3,
+        "parts__pack__series": 9,
+        "parts__pack__length_mm": 140,
+        "parts__pack__width_mm": 45,
+        "parts__pack__height_mm": 25,
+        "parts__pack__protection": None,
+        "parts__pack__cell": {"chemistry": "polymer", "size": "brick", "capacity_ah": 5},
+    }
+    ((_, wide),) = stowed(sound(**brick))
+    ((_, narrow),) = stowed(sound(**brick, parts__enclosure__width_mm=110))
+    rows = [{round(i.y[0]) for i in inside.items if i.part == "pack"} for inside in (wide, narrow)]
+    assert len(rows[0]) == 3
+    assert len(rows[1]) == 2
+    assert narrow.needed_length > wide.needed_length
+    packed = sorted((i for i in wide.items if i.part == "pack"), key=lambda i: i.y[0])
+    assert all(a.y[1] <= b.y[0] + 1e-6 for a, b in itertools.pairwise(packed))

@@ -48,7 +48,7 @@
     {#each pieces as piece (piece.number)}
       <li class="border-b border-line py-2" data-testid="box-piece">
         <p>
-          {#if pieces.length > 1}<span class="font-semibold">Half {piece.number}</span>:
+          {#if pieces.length > 1}<span class="font-semibold">Half {piece.number}:</span>&nbsp;
           {/if}{size([piece.length_mm, piece.width_mm, piece.height_mm])}, {span(
             piece.mass_g,
             'mass',

@@ -1,12 +1,13 @@
 <!-- The box to make: what it will be for this deck and what goes into it, and the files to make it from. -->
 <script lang="ts">
-  import { api } from '$lib/api/client';
+  import { api, type Schemas } from '$lib/api/client';
   import { theBuild } from '$lib/build/build.svelte';
   import { roomOf } from '$lib/going';
   import { reader } from '$lib/reader.svelte';
   import { Asked } from '$lib/sync/asked.svelte';
   import Button from '$lib/ui/Button.svelte';
-  import { spoken } from '$lib/units';
+  import { notices } from '$lib/ui/notices.svelte';
+  import { spoken, written } from '$lib/units';
   import BoxFigures from './BoxFigures.svelte';
   import BoxPicture from './BoxPicture.svelte';
   import BoxPlan from './BoxPlan.svelte';
@@ -20,6 +21,14 @@
   );
   const reports = $derived(asked.answer);
   const two = $derived(Boolean(build.file.parts?.second_enclosure));
+
+  /** A box of one's own instead of the one that was chosen; what was bought is left over. */
+  async function take(better: Schemas['Enclosure']): Promise<void> {
+    const { place, holds, back_mm } = build.file.parts?.enclosure ?? {};
+    const enclosure = { ...better, place, holds, back_mm };
+    if (!(await build.takeParts({ ...build.file.parts, enclosure })))
+      notices.say('The server cannot be reached; nothing was changed.');
+  }
 
   function second(): void {
     const first = build.file.parts?.enclosure;
@@ -63,8 +72,21 @@
         <h2 class={two ? 'text-lg lg:col-span-2' : 'sr-only'}>{name}</h2>
         {#if report.cannot}
           <div class="rounded border border-short bg-short-wash p-3 lg:col-span-2" role="alert">
-            <p class="font-semibold">It cannot be made like that yet.</p>
+            <p class="font-semibold">
+              {build.file.parts?.[report.which] ? 'It cannot be made like that yet.' : 'There is no box yet.'}
+            </p>
             <p>{spoken(report.cannot, reader.units)}</p>
+            {#if report.suggested}
+              {@const better = report.suggested}
+              <p class="mt-2">
+                <Button main onclick={() => void take(better)}
+                  >Make it {[better.length_mm, better.width_mm, better.depth_mm]
+                    .map((mm) => written(mm ?? 0, 'length', reader.units))
+                    .join(' × ')}</Button
+                >
+                <span class="ml-2 text-sm">the shallowest that holds what is chosen</span>
+              </p>
+            {/if}
             <p class="mt-2 text-sm">
               <a class="link" href={`${roomOf(build.id, 'bench')}?at=${report.field}`}
                 >Change it on the bench</a

@@ -2301,13 +2301,14 @@ export interface components {
         };
         /**
          * KitContents
-         * @description What is in a kit, by the kinds of part.
+         * @description One part of each kind, as a kit brings them and a board has them.
          */
         KitContents: {
             deck?: components["schemas"]["Deck"] | null;
             trucks?: components["schemas"]["Trucks"] | null;
             wheels?: components["schemas"]["Wheels"] | null;
             risers?: components["schemas"]["Risers"] | null;
+            spreaders?: components["schemas"]["Spreaders"] | null;
             motors?: components["schemas"]["Motors"] | null;
             drive?: components["schemas"]["Drive"] | null;
             mount?: components["schemas"]["MotorMount"] | null;
@@ -2733,7 +2734,10 @@ export interface components {
             /** Protection board */
             protection?: components["schemas"]["Protection"] | null;
         };
-        /** Parts */
+        /**
+         * Parts
+         * @description What is on a board: all that may come in a kit, and what a board may have besides.
+         */
         Parts: {
             deck?: components["schemas"]["Deck"] | null;
             trucks?: components["schemas"]["Trucks"] | null;
@@ -4526,6 +4530,7 @@ export interface components {
             cannot?: components["schemas"]["Saying"] | null;
             /** Field */
             field?: string | null;
+            suggested?: components["schemas"]["Enclosure"] | null;
             /**
              * Made
              * @default printed
