@@ -16,6 +16,8 @@ def gunicorn(port: int, log_level: str = "warning") -> list[str]:
     """The command that serves the application on loopback with two processes."""
     bind = ["--bind", f"127.0.0.1:{port}", "--preload", "--log-level", log_level]
     # Threads: browsers open connections that they keep for later, and one of those would hold up a whole process.
+    # Asked to end, it ends: connections that a browser keeps for later are not waited for.
+    bind += ["--graceful-timeout", "5"]
     bind += ["--workers", "2", "--worker-class", "gthread", "--threads", "16"]
     return [sys.executable, "-m", "gunicorn", "server.wsgi", *bind]
 

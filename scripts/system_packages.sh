@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Debian packages that are missing: "server" for PostgreSQL, "browser" for the tests' Chromium.
+# Debian packages that are missing: "server" for PostgreSQL, "browser" for the tests' Chromium and proxy.
 set -euo pipefail
 
 want=()
@@ -10,6 +10,9 @@ case "$1" in
     ;;
   browser)
     [ -x /usr/bin/chromium ] || want+=(chromium)
+    # The configuration for an operator's proxy is tried with the proxy itself.
+    command -v nginx >/dev/null || [ -x /usr/sbin/nginx ] || want+=(nginx-light)
+    command -v openssl >/dev/null || want+=(openssl)
     ;;
   *)
     echo "usage: $0 server|browser" >&2

@@ -4,6 +4,7 @@ import json
 from collections.abc import Mapping
 
 from django.core.exceptions import RequestDataTooBig
+from django.db import DataError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, Throttled, ValidationError
@@ -88,6 +89,10 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(RequestDataTooBig)
     def too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
         return answer(request, FaultsOut(message="Too large: at most one megabyte at a time."), 413)
+
+    @api.exception_handler(DataError)
+    def beyond_the_database(request: HttpRequest, error: DataError) -> HttpResponse:
+        return answer(request, FaultsOut(message="A number or a text in it is larger than can be kept."), 422)
 
     @api.exception_handler(Http404)
     def not_found(request: HttpRequest, error: Http404) -> HttpResponse:

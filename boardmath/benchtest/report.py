@@ -97,9 +97,9 @@ def _waits(build: Build) -> Saying | None:
     later = ["speed and current with the wheels free"]
     if pack is None or pack.series is None:
         later = ["the pack's voltage", "the cut-off", *later]
-    return say(
-        f"Not in the list yet: {', '.join(later)}. First, on the bench: {', '.join(n.reason.split(':')[0] for n in needs)}."
-    )
+    first = (n.reason.split(":")[0].removesuffix(".") for n in needs)
+    said = ", ".join(f"{reason[0].lower()}{reason[1:]}" for reason in first)
+    return say(f"Not in the list yet: {', '.join(later)}. First, on the bench: {said}.")
 
 
 def _left_out(step: Step, entered: BenchTest) -> Step:

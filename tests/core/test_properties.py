@@ -93,7 +93,7 @@ def test_loaded_is_never_faster_than_the_wheels_in_the_air(build):
     assert found.top_speed[0] <= found.unloaded_speed[0]
 
 
-_WARM = 0.003
+_WARM = 0.005
 """Cells that bear more get warmer and sag less: by so little a heavier load may end the ride later."""
 
 

@@ -229,7 +229,7 @@ def test_a_case_is_evaluated_once_and_says_what_it_waits_for():
     assert case.boards is case.boards
     unfinished = Case(spit_runner(parts__pack=None))
     assert [n.field for n in unfinished.needs] == ["parts.pack.series"]
-    with pytest.raises(ValueError, match="choose a pack"):
+    with pytest.raises(ValueError, match="Choose a pack"):
         _ = unfinished.boards
 
 

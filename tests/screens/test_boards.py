@@ -271,7 +271,7 @@ def test_a_four_wheel_drive_from_a_copy_and_a_case_on_top(demo: Page):
     """A copy of a board that is there becomes another one; the first stays as it was."""
     demo.get_by_role("link", name="New board").click()
     demo.get_by_role("button", name="From a copy or a file").click()
-    demo.get_by_role("button", name="Copy Hide round").click()
+    demo.get_by_role("button", name="Copy Hide round", exact=True).click()
     demo.get_by_test_id("staff-speed").wait_for()
     station(demo, "deck")
     choose(demo, "Long flat plank 1080")

@@ -56,7 +56,7 @@ def test_the_ways_to_begin_are_clean(demo: Page, theme, width, height):
         if way == "From a kit":
             demo.get_by_test_id("kit").first.wait_for()
         if way == "From a copy or a file":
-            demo.get_by_role("button", name="Copy Hide round").wait_for()
+            demo.get_by_role("button", name="Copy Hide round", exact=True).wait_for()
         looked_at(demo)
 
 

@@ -68,11 +68,12 @@ def test_each_storey_by_the_keyboard(demo: Page):
 def test_nine_rooms_worth_of_names_fit(demo: Page, width):
     demo.set_viewport_size({"width": width, "height": 780})
     open_board(demo, "Hide round", "Bench")
+    before = demo.get_by_label("Rooms of this storey").get_by_role("link").count()
     demo.get_by_label("Rooms of this storey").evaluate(
         """(nav) => { for (const name of ['Explorer', 'Cells', 'Pack', 'Wiring', 'Assembly', 'What they taught'])
              { const more = nav.lastElementChild.cloneNode(true); more.textContent = name; nav.append(more); } }"""
     )
-    assert demo.get_by_label("Rooms of this storey").get_by_role("link").count() == 9
+    assert demo.get_by_label("Rooms of this storey").get_by_role("link").count() == before + 6 >= 9
     assert demo.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
     cut = "e => [...e.querySelectorAll('a')].some(a => a.scrollWidth > a.clientWidth + 1)"
     assert not demo.get_by_label("Rooms of this storey").evaluate(cut)

@@ -251,7 +251,7 @@ def test_an_unfinished_board_says_what_it_needs(bench):
     build = bench.workshop.new(changed(SPIT_RUNNER, {"parts.wheels": None}))
     said = bench.send(build, "read")
     assert said["state"] == "failed"
-    assert "choose wheels" in said["message"]
+    assert "Choose wheels" in said["message"]
 
 
 def test_errands_are_their_owners(bench, other_workshop):

@@ -177,7 +177,7 @@
             }}>{(one.count ?? 1) > 1 ? `${one.count} × ` : ''}{one.name ?? topic.name}</button
           >
           <button
-            class="text-ink2 hover:text-short"
+            class="size-6 text-ink2 hover:text-short"
             aria-label={`Take off ${one.name ?? topic.name.toLowerCase()}`}
             onclick={() => takeOff(`${topic.field}.${i}`)}>✕</button
           >

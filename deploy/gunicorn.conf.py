@@ -1,0 +1,17 @@
+"""The web server behind a buffering proxy: ``gunicorn -c deploy/gunicorn.conf.py server.wsgi``."""
+
+import os
+
+bind = os.environ.get("SAND_POCKET_BIND", "127.0.0.1:8600")
+# The engine leaves the interpreter's lock, so that a process keeps a core busy; threads wait for the database.
+workers = int(os.environ.get("SAND_POCKET_WORKERS", str(max(2, os.cpu_count() or 2))))
+worker_class = "gthread"
+threads = 8
+preload_app = True
+timeout = 60
+graceful_timeout = 30
+keepalive = 20
+# A process that has grown is replaced, not all at once.
+max_requests = 20_000
+max_requests_jitter = 4_000
+worker_tmp_dir = "/dev/shm" if os.path.isdir("/dev/shm") else None

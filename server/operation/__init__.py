@@ -1,0 +1,1 @@
+"""What an operator does: sweep, back up, bring back."""

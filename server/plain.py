@@ -1,0 +1,69 @@
+"""What no text may hold: the character of number nought, and halves of characters. Refused at the door, for every address."""
+
+import json
+import re
+from collections.abc import Callable
+from typing import Any
+
+from django.core.exceptions import RequestDataTooBig
+from django.http import HttpRequest, HttpResponse, JsonResponse
+
+_SUSPECT = re.compile(rb"\x00|\\u0000|\\u[dD][89a-fA-F]")
+
+
+def only_plain_text(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """Middleware: 422 with the field, before anything is looked up or changed."""
+
+    def checked(request: HttpRequest) -> HttpResponse:
+        if "\x00" in request.path or "%00" in request.META.get("QUERY_STRING", ""):
+            return _refused("", 422)
+        if request.content_type == "application/json":
+            try:
+                body = request.body
+            except RequestDataTooBig:
+                return get_response(request)  # said with its own words there
+            if _SUSPECT.search(body) and (field := _where(body)) is not None:
+                return _refused(field, 422)
+        return get_response(request)
+
+    return checked
+
+
+def _refused(field: str, status: int) -> HttpResponse:
+    reason = "holds a character that no text has (U+0000, or half of one)"
+    body = {"message": "The request has faults; nothing was changed.", "faults": [{"field": field, "reason": reason}]}
+    return JsonResponse(body, status=status)
+
+
+def _where(body: bytes) -> str | None:
+    """The dotted path of the first such text; None where there is none, or the body is no JSON (which is said elsewhere)."""
+    try:
+        return _in(json.loads(body), "")
+    except (ValueError, RecursionError):
+        return None
+
+
+def _in(value: Any, path: str) -> str | None:
+    if isinstance(value, str):
+        return None if _plain(value) else path
+    if isinstance(value, dict):
+        for key, inner in value.items():
+            if not _plain(key):
+                return path
+            if (found := _in(inner, f"{path}.{key}" if path else key)) is not None:
+                return found
+    if isinstance(value, list):
+        for i, inner in enumerate(value):
+            if (found := _in(inner, f"{path}.{i}" if path else str(i))) is not None:
+                return found
+    return None
+
+
+def _plain(text: str) -> bool:
+    if "\x00" in text:
+        return False
+    try:
+        text.encode()
+    except UnicodeEncodeError:
+        return False
+    return True

@@ -1,0 +1,266 @@
+"""Backed up, destroyed and brought back; swept; behind the proxy that buffers."""
+
+import configparser
+import http.client
+import os
+import re
+import shutil
+import socket
+import ssl
+import subprocess
+import sys
+import time
+from datetime import timedelta
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from pathlib import Path
+from threading import Thread
+
+import pytest
+from django.core.management import CommandError, call_command
+from django.utils import timezone
+
+from server.library.models import Part
+from server.operation.dumps import tool
+from server.shelf.models import Build
+from tests.server.conftest import Workshop
+
+ROOT = Path(__file__).resolve().parents[2]
+DEPLOY = ROOT / "deploy"
+
+
+# --- backup and restore ------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.django_db(transaction=True)
+def test_what_was_backed_up_and_destroyed_is_brought_back(tmp_path, capsys):
+    call_command("createcachetable", verbosity=0)
+    workshop = Workshop("keeper")
+    kept = workshop.new()
+    call_command("backup", str(tmp_path))
+    (file,) = tmp_path.glob("sand-pocket-*.dump")
+    assert file.stat().st_mode & 0o077 == 0, "nobody else reads it"
+    Build.objects.all().delete()
+    workshop.user.delete()
+    later = Workshop("after-the-backup")
+    call_command("restore", str(file), "--yes")
+    again = Build.objects.get()
+    assert str(again.pk) == kept["id"]
+    assert again.document == kept["document"]
+    assert again.owner.check_password("dunlin over wet sand")
+    assert type(later.user).objects.filter(username="after-the-backup").count() == 0
+    assert "as it was" in capsys.readouterr().out
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_file_that_is_no_backup_changes_nothing(tmp_path):
+    Workshop("keeper").new()
+    wrong = tmp_path / "holiday.dump"
+    wrong.write_bytes(b"not a dump")
+    for file in (wrong, tmp_path / "missing.dump"):
+        with pytest.raises(CommandError, match="Nothing was changed"):
+            call_command("restore", str(file), "--yes")
+    assert Build.objects.count() == 1
+
+
+@pytest.mark.django_db(transaction=True)
+def test_only_the_newest_backups_are_kept_and_none_is_half(tmp_path, monkeypatch):
+    for day in range(4):
+        (tmp_path / f"sand-pocket-2026010{day}-000000.dump").write_bytes(b"older")
+    call_command("backup", str(tmp_path), "--keep", "2")
+    names = sorted(p.name for p in tmp_path.iterdir())
+    assert len(names) == 2
+    assert names[0] == "sand-pocket-20260103-000000.dump"
+    monkeypatch.setattr("server.operation.dumps.tool", lambda name: "/bin/false")
+    with pytest.raises(CommandError, match="Nothing was backed up"):
+        call_command("backup", str(tmp_path))
+    assert sorted(p.name for p in tmp_path.iterdir()) == names
+
+
+def test_the_tools_are_postgresqls_own():
+    assert "pg_dump" in subprocess.run([tool("pg_dump"), "--version"], capture_output=True, text=True).stdout
+
+
+def test_what_lay_long_in_the_bin_is_swept_and_what_was_deleted_yesterday_is_not(workshop, capsys):
+    ids = [workshop.new()["id"] for _ in range(3)]
+    for id, days in zip(ids, (90, 1), strict=False):
+        Build.objects.filter(pk=id).update(deleted_at=timezone.now() - timedelta(days=days))
+    Part.objects.create(
+        owner=workshop.user, kind="fuse", name="Old", figures={}, deleted_at=timezone.now() - timedelta(days=90)
+    )
+    call_command("sweep")
+    assert {str(b.pk) for b in Build.objects.all()} == set(ids[1:])
+    assert not Part.objects.exists()
+    assert "1 builds and 1 parts" in capsys.readouterr().out
+
+
+# --- the files for an operator -----------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("unit", sorted(p.name for p in DEPLOY.glob("*.service")))
+def test_what_the_units_start_is_there(unit):
+    said = configparser.ConfigParser(strict=False, interpolation=None)
+    said.optionxform = str
+    said.read(DEPLOY / unit)
+    start = said["Service"]["ExecStart"].split()
+    assert start[0].startswith("/opt/sand-pocket/.venv/bin/")
+    assert said["Service"]["EnvironmentFile"] == "/etc/sand-pocket.env"
+    if "manage.py" in start:
+        command = start[start.index("manage.py") + 1]
+        assert command in {"prepare", "db_worker", "sweep", "backup"}
+    if unit != "sand-pocket-daily.service":
+        assert said["Service"]["Restart"] == "always"
+
+
+class Behind(BaseHTTPRequestHandler):
+    """Stands where the application would: says what reached it."""
+
+    protocol_version = "HTTP/1.1"
+    reached = 0
+
+    def do_GET(self):
+        Behind.reached += 1
+        said = "\n".join(f"{k}: {v}" for k, v in self.headers.items()).encode()
+        self.send_response(200)
+        self.send_header("Content-Length", str(len(said)))
+        self.end_headers()
+        self.wfile.write(said)
+
+    def do_POST(self):
+        self.rfile.read(int(self.headers.get("Content-Length", "0")))
+        self.do_GET()
+
+    def log_message(self, *_):
+        pass
+
+
+@pytest.fixture(scope="module")
+def proxy(tmp_path_factory):
+    """Debian's nginx with the configuration of the project, on ports of its own, in front of one slow-witted server."""
+    nginx = shutil.which("nginx") or "/usr/sbin/nginx"
+    if not Path(nginx).exists():
+        pytest.fail("nginx is missing: scripts/system_packages.sh browser installs it")
+    folder = tmp_path_factory.mktemp("nginx")
+    behind = ThreadingHTTPServer(("127.0.0.1", 0), Behind)
+    Thread(target=behind.serve_forever, daemon=True).start()
+    ports = []
+    for _ in range(2):
+        with socket.socket() as taken:
+            taken.bind(("127.0.0.1", 0))
+            ports.append(taken.getsockname()[1])
+    plain, tls = ports
+    key, certificate = folder / "key.pem", folder / "certificate.pem"
+    make = [
+        "openssl",
+        "req",
+        "-x509",
+        "-newkey",
+        "rsa:2048",
+        "-nodes",
+        "-days",
+        "2",
+        "-subj",
+        "/CN=boards.example.invalid",
+    ]
+    subprocess.run([*make, "-keyout", str(key), "-out", str(certificate)], check=True, capture_output=True)
+    site = (DEPLOY / "nginx.conf").read_text()
+    for old, new in {
+        "127.0.0.1:8600": f"127.0.0.1:{behind.server_port}",
+        "listen 80;": f"listen 127.0.0.1:{plain};",
+        "listen 443 ssl;": f"listen 127.0.0.1:{tls} ssl;",
+        "/etc/ssl/certs/sand-pocket.pem": str(certificate),
+        "/etc/ssl/private/sand-pocket.key": str(key),
+    }.items():
+        assert old in site, old
+        site = site.replace(old, new)
+    (folder / "site.conf").write_text(site)
+    paths = "\n".join(
+        f"{kind}_temp_path {folder}/{kind};" for kind in ("client_body", "proxy", "fastcgi", "uwsgi", "scgi")
+    )
+    (folder / "nginx.conf").write_text(
+        f"daemon off; pid {folder}/pid; error_log {folder}/error.log; user root;\n" * (os.geteuid() == 0)
+        + f"daemon off; pid {folder}/pid; error_log {folder}/error.log;\n" * (os.geteuid() != 0)
+        + f"events {{ worker_connections 512; }}\nhttp {{ access_log off; {paths}\ninclude {folder}/site.conf; }}\n"
+    )
+    running = subprocess.Popen([nginx, "-c", str(folder / "nginx.conf"), "-e", str(folder / "error.log")])
+    try:
+        for _ in range(100):
+            with socket.socket() as tried:
+                if tried.connect_ex(("127.0.0.1", tls)) == 0:
+                    break
+            time.sleep(0.05)
+        yield plain, tls
+    finally:
+        running.terminate()
+        running.wait(10)
+        behind.shutdown()
+
+
+def _asked(port: int, method: str = "GET", path: str = "/", body: bytes | None = None, **headers: str):
+    context = ssl.create_default_context()
+    context.check_hostname, context.verify_mode = False, ssl.CERT_NONE
+    there = http.client.HTTPSConnection("127.0.0.1", port, context=context, timeout=10)
+    there.request(method, path, body, {"Host": "boards.example.invalid", **headers})
+    answer = there.getresponse()
+    return answer.status, answer.read().decode(errors="replace")
+
+
+def test_plain_http_is_led_to_tls(proxy):
+    there = http.client.HTTPConnection("127.0.0.1", proxy[0], timeout=10)
+    there.request("GET", "/builds/1", headers={"Host": "boards.example.invalid"})
+    answer = there.getresponse()
+    assert (answer.status, answer.headers["Location"]) == (301, "https://boards.example.invalid/builds/1")
+
+
+def test_what_a_browser_writes_of_its_address_counts_for_nothing(proxy):
+    _, said = _asked(
+        proxy[1], **{"X-Forwarded-For": "10.1.2.3", "X-Forwarded-Proto": "http", "X-Request-ID": "mine-mine"}
+    )
+    assert "X-Forwarded-For: 127.0.0.1" in said
+    assert "10.1.2.3" not in said
+    assert "X-Forwarded-Proto: https" in said
+    assert re.search(r"X-Request-ID: [0-9a-f]{32}", said)
+
+
+def test_a_body_that_is_too_large_does_not_reach_the_application(proxy):
+    status, _ = _asked(proxy[1], "POST", "/api/builds/import", b"x" * (12 * 1024 * 1024))
+    assert status == 413
+
+
+def test_guessing_is_slowed_down_at_the_door(proxy):
+    seen = [_asked(proxy[1], "POST", "/api/session/sign-in", b"{}")[0] for _ in range(40)]
+    assert seen[0] == 200
+    assert 429 in seen
+
+
+def test_a_hundred_half_sent_requests_hold_nobody_up(proxy):
+    """Heads and bodies that never end stay with the proxy; the others are answered at once."""
+    context = ssl.create_default_context()
+    context.check_hostname, context.verify_mode = False, ssl.CERT_NONE
+    halves = []
+    for i in range(50):
+        for text in (
+            "GET / HTTP/1.1\r\nHost: boards.example.invalid\r\nX-Slow",
+            "POST /api/x HTTP/1.1\r\nHost: boards.example.invalid\r\nContent-Length: 5000\r\n\r\nhalf",
+        ):
+            if len(halves) < 58 or i % 2:
+                one = context.wrap_socket(socket.create_connection(("127.0.0.1", proxy[1]), timeout=10))
+                one.sendall(text.encode())
+                halves.append(one)
+    before = Behind.reached
+    answers = [_asked(proxy[1])[0] for _ in range(5)]
+    # One address has so many connections and no more: it may hold itself up, and nobody else.
+    assert set(answers) <= {200, 503}
+    assert Behind.reached - before == answers.count(200), "nothing of the halves came through"
+    for one in halves:
+        one.close()
+
+
+def test_the_settings_of_the_web_server_can_be_read():
+    done = subprocess.run(
+        [sys.executable, "-m", "gunicorn", "--check-config", "-c", "deploy/gunicorn.conf.py", "server.wsgi"],
+        cwd=ROOT,
+        env={**os.environ, "SAND_POCKET_SECRET_KEY": "checks"},
+        capture_output=True,
+        text=True,
+    )
+    assert done.returncode == 0, done.stderr[-2000:]
