@@ -93,13 +93,17 @@ def test_loaded_is_never_faster_than_the_wheels_in_the_air(build):
     assert found.top_speed[0] <= found.unloaded_speed[0]
 
 
-_WARM = 0.005
+_WARM = 0.003
 """Cells that bear more get warmer and sag less: by so little a heavier load may end the ride later."""
 
 
-def _shorter(longer, shorter, of=("range", "to_the_end")):
+_HELD_BACK = 0.02
+"""A board of low KV that is held back earlier rides slower, and slower is cheaper: by so little more a higher cut-off may give."""
+
+
+def _shorter(longer, shorter, of=("range", "to_the_end"), slack=_WARM):
     for name in of:
-        assert shorter[name][0] <= longer[name][0] * (1 + _WARM) + 1e-6, name
+        assert shorter[name][0] <= longer[name][0] * (1 + slack) + 1e-6, name
 
 
 @given(boards(), st.floats(0, 40), st.floats(0, 20))
@@ -117,7 +121,7 @@ def test_range_never_rises_with_the_cut_off(build, volts, higher):
         _with(build, settings__taper_end_v=series * v, settings__taper_start_v=series * (v + 0.3))
         for v in (volts, volts + higher)
     )
-    _shorter(sweeps.rides(_board(low)), sweeps.rides(_board(high)))
+    _shorter(sweeps.rides(_board(low)), sweeps.rides(_board(high)), slack=_HELD_BACK)
 
 
 @given(boards(), st.floats(0, 40))
