@@ -98,7 +98,7 @@ _WARM = 0.003
 
 
 _HELD_BACK = 0.02
-"""A board of low KV that is held back earlier rides slower, and slower is cheaper: by so little more a higher cut-off may give."""
+"""A board of low KV that is held back earlier rides slower, and slower is cheaper: a higher cut-off may give so much more."""
 
 
 def _shorter(longer, shorter, of=("range", "to_the_end"), slack=_WARM):
