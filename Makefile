@@ -8,7 +8,7 @@ NPM := npm --prefix frontend
 export PYTHONDONTWRITEBYTECODE ?= 1
 ARGS ?=
 
-.PHONY: help demo demo-reset dev test lint format types bench build setup setup-test pytest schema screenshots clean
+.PHONY: help demo demo-reset dev backup restore test lint format types bench build setup setup-test pytest schema screenshots clean
 
 help: ## this list
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-12s %s\n", $$1, $$2}' $(MAKEFILE_LIST)
@@ -45,6 +45,12 @@ format: setup-test ## ruff and prettier, writing
 
 types: setup-test ## the interface's types and tables from the core and the server
 	$(PY) scripts/generate_types.py
+
+backup: setup ## the demonstration's database into a file (TO=folder), as an operator does
+	@$(PY) scripts/with_demo_database.py manage.py backup $(or $(TO),.local/backups)
+
+restore: setup ## the demonstration's database as it was in a backup (FROM=file)
+	@$(PY) scripts/with_demo_database.py manage.py restore $(FROM)
 
 bench: setup-test build ## measure the computation and the screen
 	@$(PY) scripts/with_database.py $(PY) bench/run.py $(ARGS)
