@@ -5,6 +5,7 @@ from ninja.security import django_auth
 
 from server import faults
 from server.account.api import router as account
+from server.archive.api import router as archive
 from server.bench.api import router as bench
 from server.benchtest.api import router as benchtest
 from server.box.api import router as box
@@ -38,5 +39,6 @@ for room in (
     link,
     benchtest,
     dossier,
+    archive,
 ):
     api.add_router("", room)

@@ -6,14 +6,22 @@ import type { MenuItem } from '$lib/ui/menu';
 class Account {
   preferring = $state(false);
   changingPassword = $state(false);
+  sorting = $state(false);
 
   get items(): MenuItem[] {
     const demo = session.who?.is_demo;
     return [
       { label: 'Units and light', run: () => (this.preferring = true) },
       ...(demo ? [] : [{ label: 'Change password', run: () => (this.changingPassword = true) }]),
+      { label: 'What is yours: out, in, delete', run: () => (this.sorting = true) },
       { label: demo ? 'Leave the demonstration' : 'Sign out', run: () => void this.signOut() },
     ];
+  }
+
+  /** After the workshop is gone. */
+  async left(): Promise<void> {
+    await session.signOut();
+    go('/');
   }
 
   private async signOut(): Promise<void> {

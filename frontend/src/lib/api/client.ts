@@ -71,6 +71,16 @@ export async function importFile(file: File): Promise<{ build?: BuildOut; faults
   return data ? { build: data } : { faults: faultsOf(error) };
 }
 
+/** An archive beside what is there; what came in, or why nothing did. */
+export async function importArchive(
+  file: File,
+): Promise<{ brought?: Schemas['BroughtOut']; faults?: Faults }> {
+  const { data, error } = await api
+    .POST('/api/archive', { body: file as never, ...asItIs('application/zip') })
+    .catch(() => ({ data: undefined, error: UNREACHABLE }));
+  return data ? { brought: data } : { faults: faultsOf(error) };
+}
+
 /** A file of parts, looked at or taken in; the server judges every row. */
 export async function importParts(
   file: File,

@@ -1,0 +1,110 @@
+<!-- One's own things: taken out as one file, brought in from one, and the way out for good. -->
+<script lang="ts">
+  import { api, faultsOf, importArchive, type Faults, type Schemas } from '$lib/api/client';
+  import { session } from '$lib/session.svelte';
+  import Button from '$lib/ui/Button.svelte';
+  import Dialog from '$lib/ui/Dialog.svelte';
+  import Field from '$lib/ui/Field.svelte';
+  import FilePicker from '$lib/ui/FilePicker.svelte';
+  import { notices } from '$lib/ui/notices.svelte';
+
+  let { open = $bindable(), gone }: { open: boolean; gone: () => void } = $props();
+  let picker = $state<FilePicker>();
+  let busy = $state(false);
+  let brought = $state.raw<Schemas['BroughtOut'] | null>(null);
+  let trouble = $state('');
+  let leaving = $state(false);
+  let name = $state('');
+  let password = $state('');
+  let faults = $state.raw<Faults | null>(null);
+  const reason = (field: string) => faults?.faults?.find((f) => f.field === field)?.reason;
+
+  async function bringIn(file: File): Promise<void> {
+    busy = true;
+    trouble = '';
+    brought = null;
+    const answer = await importArchive(file);
+    brought = answer.brought ?? null;
+    trouble = answer.faults?.message ?? '';
+    busy = false;
+  }
+
+  async function leave(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    const answer = await api.POST('/api/session/farewell', { body: { name, password } }).catch(() => null);
+    if (!answer?.response.ok) {
+      faults = answer ? faultsOf(answer.error) : { message: 'The server cannot be reached.', faults: [] };
+      return;
+    }
+    open = false;
+    notices.say('Your workshop is deleted, with all that was in it.');
+    gone();
+  }
+</script>
+
+<FilePicker
+  bind:this={picker}
+  accept=".zip,application/zip"
+  label="Archive"
+  testid="archive"
+  onpick={bringIn}
+/>
+<Dialog bind:open title="What is yours" wide>
+  <section class="border-b border-line pb-3">
+    <h3 class="text-base">Take everything out</h3>
+    <p class="mb-2 text-sm text-ink2">
+      One archive of open forms: builds, revisions, sheets with their photos, bench tests, your own parts.
+    </p>
+    <Button href="/api/archive" download>Take it out</Button>
+  </section>
+  <section class="border-b border-line py-3">
+    <h3 class="text-base">Bring an archive in</h3>
+    <p class="mb-2 text-sm text-ink2">It comes beside what is here; nothing is replaced.</p>
+    <Button disabled={busy} onclick={() => picker?.pick()}>{busy ? 'Bringing it in…' : 'Bring one in'}</Button
+    >
+    {#if trouble}<p class="mt-2 text-short" role="alert">{trouble}</p>{/if}
+    {#if brought}
+      <p class="mt-2" role="status" data-testid="brought">
+        {brought.builds} builds, {brought.revisions} revisions, {brought.sheets} sheets, {brought.tests} bench tests,
+        {brought.files} files and {brought.parts} parts came in.
+      </p>
+      {#if brought.left_out.length}
+        <ul class="mt-1 list-none p-0 text-sm">
+          {#each brought.left_out as left, i (i)}<li>
+              <span class="font-semibold">{left.what}</span>: {left.reason}
+            </li>{/each}
+        </ul>
+      {/if}
+    {/if}
+  </section>
+  {#if !session.who?.is_demo}
+    <section class="pt-3">
+      <h3 class="text-base">Delete this workshop</h3>
+      {#if !leaving}
+        <p class="mb-2 text-sm text-ink2">With all that is in it, at once and for good.</p>
+        <Button onclick={() => (leaving = true)}>Delete it…</Button>
+      {:else}
+        <form class="flex flex-col gap-3" onsubmit={leave}>
+          <p class="text-sm">
+            Nobody can bring it back. Take everything out first; then type your name, “{session.who?.name}”,
+            and your password.
+          </p>
+          <Field label="Your name" bind:value={name} required autocomplete="off" fault={reason('name')} />
+          <Field
+            label="Your password"
+            type="password"
+            autocomplete="current-password"
+            bind:value={password}
+            required
+            fault={reason('password')}
+          />
+          {#if faults && !faults.faults?.length}<p class="text-short" role="alert">{faults.message}</p>{/if}
+          <p class="flex gap-2 self-end">
+            <Button type="button" onclick={() => (leaving = false)}>Keep it</Button>
+            <Button main>Delete it for good</Button>
+          </p>
+        </form>
+      {/if}
+    </section>
+  {/if}
+</Dialog>

@@ -1,0 +1,79 @@
+"""All that a person has: out, in, and gone."""
+
+from typing import cast
+
+from django.conf import settings
+from django.contrib.auth import logout
+from django.contrib.auth.models import User
+from django.http import FileResponse, HttpRequest
+from django.utils import timezone
+from django.utils.text import slugify
+from ninja import Field, Router, Schema, Status
+
+from server.account.api import GuessingThrottle
+from server.archive import services
+from server.faults import REFUSALS, FaultsOut, Refused
+from server.throttles import ProposalThrottle
+
+router = Router(tags=["archive"])
+
+
+class LeftOut(Schema):
+    what: str
+    reason: str
+
+
+class BroughtOut(Schema):
+    """How much of each came in, and what did not with its reason."""
+
+    builds: int
+    revisions: int
+    sheets: int
+    tests: int
+    files: int
+    parts: int
+    left_out: list[LeftOut]
+
+
+class Farewell(Schema):
+    """The name, typed once more, and the password: what is deleted so is gone."""
+
+    name: str = Field(max_length=150)
+    password: str = Field(max_length=200)
+
+
+@router.get("/archive", response={200: bytes, **REFUSALS}, throttle=ProposalThrottle())
+def take_out(request: HttpRequest) -> object:
+    """Everything: builds, revisions, sheets with their files, bench tests, parts of one's own, in one zip of open forms."""
+    user = cast(User, request.user)
+    now = timezone.now()
+    name = f"sand-pocket-{slugify(user.get_username()) or 'workshop'}-{now:%Y%m%d}.zip"
+    return FileResponse(services.pack(user, now), as_attachment=True, filename=name, content_type="application/zip")
+
+
+@router.post(
+    "/archive",
+    response={200: BroughtOut, 413: FaultsOut, **REFUSALS},
+    throttle=ProposalThrottle(),
+    openapi_extra={"requestBody": {"content": {"application/zip": {"schema": {"type": "string", "format": "binary"}}}}},
+)
+def bring_in(request: HttpRequest) -> BroughtOut:
+    """An archive beside what is there; the body is the file."""
+    found = services.unpack(cast(User, request.user), request)
+    left = [LeftOut(what=what, reason=reason) for what, reason in found.left_out or []]
+    return BroughtOut(**{k: v for k, v in found.__dict__.items() if k != "left_out"}, left_out=left)
+
+
+@router.post("/session/farewell", response={204: None, **REFUSALS}, throttle=GuessingThrottle())
+def farewell(request: HttpRequest, payload: Farewell) -> Status[None]:
+    """Deletes the workshop with all it holds, at once and for good; backups of the operator keep it until they are renewed."""
+    user = cast(User, request.user)
+    if settings.DEMO and not user.has_usable_password():
+        raise Refused("The demonstration's workshop stays.", name="not the demonstration's")
+    if payload.name.strip() != user.get_username():
+        raise Refused("That is another name.", name="the name you sign in with")
+    if not user.check_password(payload.password):
+        raise Refused("That is not your password.", password="not the password you sign in with")
+    logout(request)
+    user.delete()
+    return Status(204, None)

@@ -1,0 +1,277 @@
+"""One zip of all that a person has: builds with their revisions, sheets, files and bench tests, and parts of their own.
+
+``manifest.json`` says the format; each build has a folder. All of it is JSON in the formats of docs/build-file.md, and files as
+they are.
+"""
+
+import json
+import re
+import zipfile
+from dataclasses import dataclass
+from datetime import UTC, date, datetime
+from tempfile import TemporaryFile
+from typing import IO, Any, Protocol
+
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.utils.text import slugify
+from pydantic import BaseModel, ConfigDict, ValidationError
+
+from boardmath.benchtest import BenchReport
+from boardmath.buildfile import BuildFileError, check, read_build, write_build
+from boardmath.buildfile.bench_test import BenchTest as Entered
+from boardmath.buildfile.bench_test import EndPoints
+from boardmath.buildfile.settings import Settings
+from server.benchtest.models import BenchTest
+from server.faults import Refused
+from server.library import services as library
+from server.library.models import Part
+from server.people import Person
+from server.revisions.models import Revision
+from server.sheet import files
+from server.sheet.models import SetSheet
+from server.sheet.services import as_json as sheet_as_json
+from server.shelf.models import Build
+
+FORMAT = "sand-pocket/archive"
+LARGEST = 300_000_000
+"""Bytes of an archive, and of all that is in it unpacked."""
+LARGEST_DOCUMENT = 2_000_000
+PIECE = 1 << 18
+MOST_MEMBERS = 20_000
+_BUILD = re.compile(r"builds/(\d{1,5})-[a-z0-9-]{0,120}/build\.json")
+
+
+class Readable(Protocol):
+    """What gives bytes, a request among others."""
+
+    def read(self, size: int, /) -> bytes: ...
+
+
+@dataclass
+class Brought:
+    """How much of each came in, and what did not with its reason."""
+
+    builds: int = 0
+    revisions: int = 0
+    sheets: int = 0
+    tests: int = 0
+    files: int = 0
+    parts: int = 0
+    left_out: list[tuple[str, str]] | None = None
+
+
+def pack(owner: Person, now: datetime) -> IO[bytes]:
+    """Everything that the person has, what lies in the bin left out; a file that is gone when it is closed."""
+    target: IO[bytes] = TemporaryFile()  # noqa: SIM115 - whoever sends it closes it
+    with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:
+        said = {"format": FORMAT, "version": 1, "made_at": now.isoformat(), "workshop": owner.get_username()}
+        _put(archive, "manifest.json", said)
+        _put(archive, "parts.json", library.as_json(list(Part.objects.of(owner))))
+        for number, build in enumerate(Build.objects.of(owner).order_by("created_at", "id"), 1):
+            _pack_build(archive, f"builds/{number:03d}-{slugify(str(build))[:60]}", build)
+    target.seek(0)
+    return target
+
+
+def _put(archive: zipfile.ZipFile, name: str, document: Any) -> None:
+    archive.writestr(name, json.dumps(document, ensure_ascii=False, indent=1))
+
+
+def _pack_build(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
+    _put(archive, f"{folder}/build.json", build.document)
+    for i, kept in enumerate(Revision.objects.filter(build=build), 1):
+        said = {"name": kept.name, "note": kept.note, "at": kept.created_at.isoformat(), "document": kept.document}
+        _put(archive, f"{folder}/revisions/{i:03d}.json", said)
+    for sheet in SetSheet.objects.filter(build=build).prefetch_related("attachments"):
+        said = {**sheet_as_json(str(build), sheet), "read_back": sheet.read_back}
+        _put(archive, f"{folder}/sheets/{sheet.number:03d}.json", said)
+        for i, file in enumerate(sheet.attachments.all(), 1):
+            archive.writestr(f"{folder}/sheets/{sheet.number:03d}/{i}-{file.name}", bytes(file.data))
+    for i, test in enumerate(BenchTest.objects.filter(build=build), 1):
+        said = {
+            "number": test.number,
+            "on": test.on.isoformat() if test.on else None,
+            "by": test.by,
+            "entered": test.entered,
+            "report": test.report,
+            "sheet_number": test.sheet_number,
+        }
+        _put(archive, f"{folder}/tests/{i:03d}.json", said)
+
+
+class _Told(BaseModel):
+    model_config = ConfigDict(extra="ignore")
+
+
+class ToldRevision(_Told):
+    name: str
+    note: str = ""
+    at: datetime
+    document: dict[str, Any]
+
+
+class ToldSheet(_Told):
+    number: int
+    on: date
+    by: str = ""
+    reason: str
+    settings: dict[str, Any]
+    end_points: dict[str, Any] = {}
+    apart: list[dict[str, Any]] = []
+    read_back: bool = False
+
+
+class ToldTest(_Told):
+    number: int | None = None
+    on: date | None = None
+    by: str = ""
+    entered: dict[str, Any]
+    report: dict[str, Any] | None = None
+    sheet_number: int | None = None
+
+
+def unpack(owner: User, given: Readable) -> Brought:
+    """Puts an archive beside what is there: builds are new ones, parts of a name that is taken stay out.
+
+    A build that cannot be read is left out with its reason, and all that hangs on it.
+
+    Raises:
+        Refused: it is no archive of ours, or larger than may be.
+    """
+    try:
+        # Onto the disk piece by piece, and before any transaction: a photo album is larger than a thread should hold.
+        with TemporaryFile() as kept, zipfile.ZipFile(_whole(given, kept)) as archive:
+            _check(archive)
+            return _unpack(owner, archive)
+    except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError):
+        raise Refused("That is no archive.", archive="a zip that was taken out here") from None
+
+
+def _whole(given: Readable, kept: IO[bytes]) -> IO[bytes]:
+    size = 0
+    while piece := given.read(PIECE):
+        size += len(piece)
+        if size > LARGEST:
+            raise Refused("That archive is too large.", archive=f"at most {LARGEST // 1_000_000} MB")
+        kept.write(piece)
+    kept.seek(0)
+    return kept
+
+
+def _check(archive: zipfile.ZipFile) -> None:
+    members = archive.infolist()
+    if len(members) > MOST_MEMBERS or sum(m.file_size for m in members) > LARGEST:
+        raise Refused("That archive is too large.", archive=f"at most {LARGEST // 1_000_000} MB unpacked")
+    manifest = _document(archive, "manifest.json")
+    if not isinstance(manifest, dict) or manifest.get("format") != FORMAT:
+        raise Refused("That is no archive.", archive=f'its manifest.json says "format": "{FORMAT}"')
+    if manifest.get("version") != 1:
+        raise Refused("That archive is of a newer release.", archive="version 1")
+
+
+def _document(archive: zipfile.ZipFile, name: str) -> Any:
+    """A JSON document of the archive; None where it is missing, too large or none."""
+    try:
+        with archive.open(name) as file:
+            text = file.read(LARGEST_DOCUMENT + 1)
+        return json.loads(text) if len(text) <= LARGEST_DOCUMENT else None
+    except (KeyError, ValueError, RecursionError):
+        return None
+
+
+@transaction.atomic
+def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
+    found = Brought(left_out=[])
+    names = sorted(archive.namelist())
+    for name in names:
+        if not _BUILD.fullmatch(name):
+            continue
+        folder = name.rpartition("/")[0]
+        try:
+            with archive.open(name) as file:
+                document = write_build(read_build(file.read(LARGEST_DOCUMENT + 1)))
+        except BuildFileError as error:
+            assert found.left_out is not None
+            found.left_out.append((folder, str(error.faults[0])))
+            continue
+        build = Build.objects.create(owner=owner, document=document)
+        found.builds += 1
+        for below in (n for n in names if n.startswith(f"{folder}/")):
+            _hang_on(owner, build, archive, folder, below, found)
+    taken = _document(archive, "parts.json")
+    for row in taken.get("parts", []) if isinstance(taken, dict) else []:
+        found.parts += _part(owner, row, found)
+    return found
+
+
+def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, name: str, found: Brought) -> None:
+    """What hangs on a build: a revision, a sheet with its files, a bench test."""
+    place = name.removeprefix(f"{folder}/")
+    try:
+        if re.fullmatch(r"revisions/\d+\.json", place):
+            told = ToldRevision.model_validate(_document(archive, name))
+            document = write_build(read_build(told.document))
+            kept = Revision.objects.create(build=build, name=told.name[:60], note=told.note[:600], document=document)
+            Revision.objects.filter(pk=kept.pk).update(
+                created_at=told.at if told.at.tzinfo else told.at.replace(tzinfo=UTC)
+            )
+            found.revisions += 1
+        elif re.fullmatch(r"sheets/\d+\.json", place):
+            _sheet(owner, build, archive, name, found)
+        elif re.fullmatch(r"tests/\d+\.json", place):
+            said = ToldTest.model_validate(_document(archive, name))
+            check(Entered, said.entered)
+            report = (
+                BenchReport.model_validate(said.report).model_dump(mode="json", exclude_none=True)
+                if said.report
+                else None
+            )
+            fields = {**said.model_dump(), "report": report, "by": said.by[:60]}
+            BenchTest.objects.create(build=build, **fields)
+            found.tests += 1
+    except (ValidationError, BuildFileError) as error:
+        assert found.left_out is not None
+        found.left_out.append((name, str(error).splitlines()[0][:200]))
+
+
+def _sheet(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
+    told = ToldSheet.model_validate(_document(archive, name))
+    for settings in (told.settings, *told.apart):
+        check(Settings, settings)
+    check(EndPoints, told.end_points)
+    fields = {**told.model_dump(), "by": told.by[:60], "reason": told.reason[:600]}
+    sheet = SetSheet.objects.create(build=build, **fields)
+    found.sheets += 1
+    folder = f"{name.removesuffix('.json')}/"
+    for member in sorted(n for n in archive.namelist() if n.startswith(folder) and not n.endswith("/")):
+        with archive.open(member) as file:
+            try:
+                files.attach(owner, build.pk, sheet.number, member.rpartition("-")[2] or "file", _OfZip(file))
+                found.files += 1
+            except Refused as refused:
+                assert found.left_out is not None
+                found.left_out.append((member, refused.message))
+
+
+class _OfZip:
+    """A member of a zip, read like a request."""
+
+    def __init__(self, file: IO[bytes]) -> None:
+        self._file = file
+
+    def read(self, size: int, /) -> bytes:
+        return self._file.read(size)
+
+
+def _part(owner: User, row: Any, found: Brought) -> int:
+    assert found.left_out is not None
+    record = dict(row) if isinstance(row, dict) else {}
+    kind, name = str(record.pop("part", "")), str(record.get("name", ""))
+    try:
+        with transaction.atomic():
+            library.add(owner, kind, record)
+    except (BuildFileError, Refused) as error:
+        found.left_out.append((f"part {name}"[:120], str(error).splitlines()[0][:200]))
+        return 0
+    return 1

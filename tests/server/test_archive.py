@@ -1,0 +1,182 @@
+"""All that a person has: taken out, brought in elsewhere the same, and deleted with nothing left."""
+
+import io
+import json
+import zipfile
+
+import pytest
+from django.contrib.auth import get_user_model
+from PIL import Image
+
+from boardmath.buildfile import read_build
+from server.benchtest.models import BenchTest
+from server.demo.entry import demo_user
+from server.demo.story import load
+from server.library.models import Part
+from server.revisions.models import Revision
+from server.sheet.models import Attachment, SetSheet
+from server.shelf.models import Build
+from tests.core.boards import SPIT_RUNNER
+
+
+def picture() -> bytes:
+    file = io.BytesIO()
+    Image.new("RGB", (60, 40), "tan").save(file, "JPEG")
+    return file.getvalue()
+
+
+def taken(workshop) -> bytes:
+    answer = workshop.client.get("/api/archive")
+    assert answer.status_code == 200
+    assert answer["Content-Type"] == "application/zip"
+    return b"".join(answer.streaming_content)
+
+
+def bring(workshop, data: bytes):
+    return workshop.client.post("/api/archive", data, content_type="application/zip")
+
+
+def of(user) -> dict:
+    """Everything that a person has, without what is only a place in the database."""
+    builds = Build.objects.of(user).order_by("created_at", "id")
+    return {
+        "builds": [b.document for b in builds],
+        "revisions": [
+            list(Revision.objects.filter(build=b).values("name", "note", "document", "created_at")) for b in builds
+        ],
+        "sheets": [
+            list(
+                SetSheet.objects.filter(build=b).values(
+                    "number", "on", "by", "reason", "settings", "end_points", "apart"
+                )
+            )
+            for b in builds
+        ],
+        "tests": [
+            list(BenchTest.objects.filter(build=b).values("number", "on", "by", "entered", "report", "sheet_number"))
+            for b in builds
+        ],
+        "parts": sorted(
+            (p.kind, p.name, p.price, json.dumps(p.figures, sort_keys=True)) for p in Part.objects.of(user)
+        ),
+        "files": sorted(Attachment.objects.filter(sheet__build__owner=user).values_list("kind", flat=True)),
+    }
+
+
+@pytest.fixture
+def season(workshop):
+    """A workshop with a season in it: the demonstration's own, and a photo on a sheet."""
+    load()
+    warden = demo_user()
+    Build.objects.filter(owner=warden).update(owner=workshop.user)
+    Part.objects.filter(owner=warden).update(owner=workshop.user)
+    sheet = SetSheet.objects.filter(build__owner=workshop.user).first()
+    answer = workshop.client.post(
+        f"/api/builds/{sheet.build_id}/sheet/{sheet.number}/files?name=jumper.jpg",
+        picture(),
+        content_type="application/octet-stream",
+    )
+    assert answer.status_code == 200, answer.content
+    return workshop
+
+
+def test_what_is_taken_out_comes_in_elsewhere_as_it_was(season, other_workshop):
+    data = taken(season)
+    told = bring(other_workshop, data).json()
+    assert told["left_out"] == []
+    before, after = of(season.user), of(other_workshop.user)
+    assert before["builds"]
+    assert before["sheets"][-1] or before["sheets"][0]
+    for what in before:
+        assert after[what] == before[what], what
+    assert (told["builds"], told["files"]) == (3, 1)
+
+
+def test_the_archive_is_of_open_forms_that_the_core_reads(season):
+    with zipfile.ZipFile(io.BytesIO(taken(season))) as archive:
+        names = archive.namelist()
+        assert json.loads(archive.read("manifest.json"))["format"] == "sand-pocket/archive"
+        for name in names:
+            if name.endswith("/build.json"):
+                assert read_build(archive.read(name)).name
+        photo = next(n for n in names if n.endswith(".jpg"))
+        assert Image.open(io.BytesIO(archive.read(photo))).size == (60, 40)
+
+
+def test_nobody_elses_things_are_in_it(season, other_workshop):
+    other_workshop.new({**SPIT_RUNNER, "name": "Somebody else's secret"})
+    assert b"secret" not in taken(season)
+    with zipfile.ZipFile(io.BytesIO(taken(other_workshop))) as archive:
+        assert sum(n.endswith("build.json") for n in archive.namelist()) == 1
+
+
+def altered(data: bytes, changes: dict[str, bytes | None], more: dict[str, bytes] | None = None) -> bytes:
+    """The archive with some members otherwise: by the end of their name."""
+    target = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(data)) as old, zipfile.ZipFile(target, "w") as new:
+        for name in old.namelist():
+            found = next((c for end, c in changes.items() if name.endswith(end)), old.read(name))
+            if found is not None:
+                new.writestr(name, found)
+        for name, content in (more or {}).items():
+            new.writestr(name, content)
+    return target.getvalue()
+
+
+def test_a_build_that_cannot_be_read_stays_out_with_its_reason_and_the_others_come(season, other_workshop):
+    with zipfile.ZipFile(io.BytesIO(taken(season))) as archive:
+        first = next(n for n in archive.namelist() if n.endswith("/build.json"))
+    broken = altered(taken(season), {first: json.dumps({**SPIT_RUNNER, "wheels": 4}).encode()})
+    told = bring(other_workshop, broken).json()
+    assert told["builds"] == 2
+    assert "wheels" in told["left_out"][0]["reason"]
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"", "no archive"),
+        (b"PK\x03\x04 not really", "no archive"),
+        (b"PK\x05\x06" + b"\0" * 18, "no archive"),  # an empty zip
+    ],
+)
+def test_what_is_no_archive_changes_nothing(workshop, data, says):
+    answer = bring(workshop, data)
+    assert answer.status_code == 422
+    assert says in answer.json()["message"]
+    assert not Build.objects.exists()
+
+
+def test_a_small_file_that_unpacks_to_a_mountain_is_refused_before_it_is_unpacked(season, other_workshop, monkeypatch):
+    monkeypatch.setattr("server.archive.services.LARGEST", 5_000_000)
+    mountain = io.BytesIO()
+    with zipfile.ZipFile(mountain, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("manifest.json", '{"format": "sand-pocket/archive", "version": 1}')
+        archive.writestr("builds/001-x/build.json", b" " * 50_000_000)
+    assert len(mountain.getvalue()) < 100_000
+    answer = bring(other_workshop, mountain.getvalue())
+    assert (answer.status_code, answer.json()["message"]) == (422, "That archive is too large.")
+
+
+def test_members_that_lead_out_of_the_archive_are_only_names(season, other_workshop):
+    data = altered(taken(season), {}, {"../../etc/passwd": b"x", "builds/../../x/build.json": b"{}"})
+    assert bring(other_workshop, data).json()["builds"] == 3
+
+
+def test_who_goes_leaves_nothing_behind(season, other_workshop):
+    bring(other_workshop, taken(season))
+    name = season.user.get_username()
+    for body, field in (
+        ({"name": "somebody", "password": "dunlin over wet sand"}, "name"),
+        ({"name": name, "password": "guess"}, "password"),
+    ):
+        refused = season.send("POST", "/session/farewell", body)
+        assert (refused.status_code, refused.json()["faults"][0]["field"]) == (422, field)
+    assert (
+        season.send("POST", "/session/farewell", {"name": name, "password": "dunlin over wet sand"}).status_code == 204
+    )
+    assert not get_user_model().objects.filter(username=name).exists()
+    assert not Build.objects.exclude(owner=other_workshop.user).exists()
+    assert not Part.objects.exclude(owner=None).exclude(owner=other_workshop.user).exists()
+    assert season.client.get("/api/shelf").status_code == 401
+    assert of(other_workshop.user)["builds"], "others keep theirs"
