@@ -68,7 +68,14 @@ WSGI_APPLICATION = "server.wsgi.application"
 DATABASES = {"default": dj_database_url.parse(_said.database_url, conn_max_age=60, conn_health_checks=True)}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 # Rate limits hold over all web processes, so they count in the database.
-CACHES = {"default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "cache"}}
+CACHES = {
+    "default": {
+        "BACKEND": "django.core.cache.backends.db.DatabaseCache",
+        "LOCATION": "cache",
+        # So many that nobody flushes another's count by asking much; manage.py sweep takes away what is over.
+        "OPTIONS": {"MAX_ENTRIES": 200_000},
+    }
+}
 
 # What talks to controllers does so in a worker of its own: ``manage.py db_worker``.
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}

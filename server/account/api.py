@@ -1,5 +1,8 @@
 """Signing up, in and out, and what a person prefers; on Django's own auth."""
 
+import hashlib
+import json
+import logging
 from typing import Any, Literal, cast
 
 from django.conf import settings
@@ -21,6 +24,7 @@ from server.demo.entry import demo_user
 from server.faults import FaultsOut, Refused
 
 router = Router(tags=["accounts"])
+logger = logging.getLogger("sand_pocket.door")
 
 
 class AnyoneWithCsrf(APIKeyCookie):
@@ -38,8 +42,24 @@ class GuessingThrottle(SimpleRateThrottle):
     scope = "guessing"
     THROTTLE_RATES = {"guessing": "30/min"}
 
-    def get_cache_key(self, request: HttpRequest) -> str:
+    def get_cache_key(self, request: HttpRequest) -> str | None:
         return self.cache_format % {"scope": self.scope, "ident": self.get_ident(request)}
+
+
+class OneNameThrottle(GuessingThrottle):
+    """Holds back who tries many passwords of one name, from wherever: the name counts as written in small letters."""
+
+    scope = "one-name"
+    THROTTLE_RATES = {"one-name": "40/hour"}
+
+    def get_cache_key(self, request: HttpRequest) -> str | None:
+        try:
+            name = json.loads(request.body).get("name")
+        except (ValueError, AttributeError):
+            return None
+        folded = str(name).strip().casefold()
+        # A key of the cache has no spaces and an end; the name itself is nobody's to read there.
+        return self.cache_format % {"scope": self.scope, "ident": hashlib.sha256(folded.encode()).hexdigest()}
 
 
 class Preferences(Schema):
@@ -120,6 +140,8 @@ def sign_up(request: HttpRequest, payload: Credentials) -> SessionOut:
     user.set_password(payload.password)
     try:
         with transaction.atomic():
+            if _known_as(name) is not None:
+                raise IntegrityError
             user.save()
     except IntegrityError:
         raise Refused("That name is taken.", name="someone already signs in with it") from None
@@ -127,11 +149,25 @@ def sign_up(request: HttpRequest, payload: Credentials) -> SessionOut:
     return _session(request)
 
 
-@router.post("/session/sign-in", response={200: SessionOut, 401: FaultsOut}, **_ANYONE)
+def _known_as(name: str) -> str | None:
+    """The name as it was signed up, for one that differs in capital letters at the most."""
+    exact = User.objects.filter(username=name).values_list("username", flat=True).first()
+    return exact or User.objects.filter(username__iexact=name).order_by("pk").values_list("username", flat=True).first()
+
+
+@router.post(
+    "/session/sign-in",
+    response={200: SessionOut, 401: FaultsOut},
+    auth=AnyoneWithCsrf(),
+    throttle=[GuessingThrottle(), OneNameThrottle()],
+)
 def sign_in(request: HttpRequest, payload: Credentials) -> SessionOut:
-    """Back into one's workshop."""
-    user = authenticate(request, username=payload.name.strip(), password=payload.password)
+    """Back into one's workshop; capital letters in the name do not matter."""
+    name = payload.name.strip()
+    user = authenticate(request, username=_known_as(name) or name, password=payload.password)
     if user is None:
+        # For whoever watches the log for guessers; the name is not written, as people type passwords into it.
+        logger.warning("sign-in refused from %s", GuessingThrottle().get_ident(request))
         raise Refused("Name and password do not go together.", status=401)
     login(request, user)
     return _session(request)

@@ -4,6 +4,7 @@ import uuid
 import zlib
 from io import BytesIO
 from pathlib import PurePath
+from threading import Lock
 from typing import Protocol
 
 from django.db import transaction
@@ -19,7 +20,7 @@ from server.sheet.services import get as get_sheet
 LARGEST = 12_000_000
 MOST_OF_A_SHEET = 8
 MOST_OF_A_PERSON = 200_000_000
-MOST_PIXELS = 64_000_000
+MOST_PIXELS = 25_000_000
 """A picture is unpacked in memory before it is made small."""
 LONGEST_SIDE = 2000
 """Pixels: a jumper or a label can be read, and a page with eight of them stays quick."""
@@ -39,7 +40,10 @@ def get(owner: Person, file: uuid.UUID) -> Attachment:
     return found
 
 
-@transaction.atomic
+_ONE_AT_A_TIME = Lock()
+"""A picture takes a hundred megabytes while it is unpacked: of one process's threads one does it at a time."""
+
+
 def attach(owner: Person, build_id: Key, number: int, name: str, file: Readable) -> Attachment:
     """Keeps a file with a sheet; of one that is too large only the beginning is read.
 
@@ -47,19 +51,28 @@ def attach(owner: Person, build_id: Key, number: int, name: str, file: Readable)
         Refused: it is no picture, PDF or text, too large, or there are too many.
     """
     sheet = get_sheet(owner, build_id, number)
-    SetSheet.objects.select_for_update().get(pk=sheet.pk)
     if sheet.attachments.count() >= MOST_OF_A_SHEET:
         raise Refused(f"A sheet holds {MOST_OF_A_SHEET} files.", file="none more")
+    # However slowly it comes, and however long it takes to unpack: nothing is locked meanwhile.
     data = file.read(LARGEST + 1)
     if not data or len(data) > LARGEST:
         raise Refused("That file cannot be kept.", file=f"from 1 byte to {LARGEST // 1_000_000} MB")
-    kind, kept = _picture(data) or _paper(data)
+    with _ONE_AT_A_TIME:
+        kind, kept = _picture(data) or _paper(data)
+    return _keep(owner, sheet, _named(name, kind), kind, kept)
+
+
+@transaction.atomic
+def _keep(owner: Person, sheet: SetSheet, name: str, kind: str, kept: bytes) -> Attachment:
+    SetSheet.objects.select_for_update().get(pk=sheet.pk)
+    if sheet.attachments.count() >= MOST_OF_A_SHEET:
+        raise Refused(f"A sheet holds {MOST_OF_A_SHEET} files.", file="none more")
     mine = Attachment.objects.filter(sheet__build__owner=owner)
     if (mine.aggregate(sum=Sum("size"))["sum"] or 0) + len(kept) > MOST_OF_A_PERSON:
         raise Refused(
             "The workshop is full of files.", file=f"{MOST_OF_A_PERSON // 1_000_000} MB in all; take some away"
         )
-    return Attachment.objects.create(sheet=sheet, name=_named(name, kind), kind=kind, size=len(kept), data=kept)
+    return Attachment.objects.create(sheet=sheet, name=name, kind=kind, size=len(kept), data=kept)
 
 
 def _named(name: str, kind: str) -> str:

@@ -218,3 +218,51 @@ def test_a_forged_address_does_not_begin_the_count_of_guesses_anew(cache_table):
     ]
     assert answers[0] == 401
     assert 429 in answers
+
+
+def signed(client: Client, path: str, name: str, password: str):
+    client.get("/api/session")
+    return client.post(
+        f"/api/session/{path}",
+        json.dumps({"name": name, "password": password}),
+        content_type="application/json",
+        headers={"X-CSRFToken": client.cookies["csrftoken"].value},
+    )
+
+
+@pytest.mark.django_db
+def test_capital_letters_in_a_name_make_neither_another_person_nor_a_closed_door(cache_table):
+    word = "dunlin over wet sand"
+    assert signed(Client(), "sign-up", "Turnstone", word).status_code == 200
+    taken = signed(Client(), "sign-up", "TURNSTONE", word)
+    assert (taken.status_code, taken.json()["message"]) == (422, "That name is taken.")
+    back = signed(Client(), "sign-in", "turnstone", word)
+    assert (back.status_code, back.json()["name"]) == (200, "Turnstone")
+
+
+@pytest.mark.django_db
+def test_one_name_is_not_guessed_at_from_many_addresses_and_others_are_not_held_up(cache_table, caplog):
+    signed(Client(), "sign-up", "Turnstone", "dunlin over wet sand")
+    caplog.set_level(logging.WARNING, logger="sand_pocket.door")
+    answers = [
+        signed(
+            Client(REMOTE_ADDR=f"10.0.0.{i}"), "sign-in", ("turnstone", "TURNSTONE")[i % 2], f"guess {i}"
+        ).status_code
+        for i in range(45)
+    ]
+    assert answers[:30] == [401] * 30
+    assert answers[-1] == 429
+    assert "10.0.0.3" in caplog.text
+    assert "guess" not in caplog.text
+    assert "urnstone" not in caplog.text
+    assert signed(Client(REMOTE_ADDR="10.0.1.1"), "sign-in", "plover", "guess").status_code == 401
+
+
+@pytest.mark.django_db
+def test_much_traffic_flushes_nobodys_count(cache_table, settings):
+    from django.core.cache import cache
+
+    cache.set("throttle_guessing_somebody", [1.0], 600)
+    for i in range(1200):
+        cache.set(f"throttle_user_{i}", [1.0], 600)
+    assert cache.get("throttle_guessing_somebody") == [1.0]

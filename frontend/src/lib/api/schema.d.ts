@@ -55,7 +55,7 @@ export interface paths {
         put?: never;
         /**
          * Sign In
-         * @description Back into one's workshop.
+         * @description Back into one's workshop; capital letters in the name do not matter.
          */
         post: operations["server_account_api_sign_in"];
         delete?: never;
