@@ -3,6 +3,7 @@
 What stands beside a question is common practice, no source.
 """
 
+from math import pi
 from typing import Any
 
 from pydantic import BaseModel
@@ -11,8 +12,9 @@ from scipy.optimize import brentq
 from boardmath.buildfile.build import Build, Existing, Parts, Rider
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Cell, Pack
+from boardmath.buildfile.rolling import Wheels
 from boardmath.case import Case
-from boardmath.inputs import cell_voltages
+from boardmath.inputs import cell_voltages, full_voltage, gear_ratio
 from boardmath.kinds import KINDS
 from boardmath.usual import USUAL
 
@@ -163,7 +165,13 @@ def adapted(said: Build, replaced: list[str]) -> Build:
     before = said.existing or Existing()
     motors = parts.motors or Motors()
     if motors.kv_rpm_per_v is None and before.top_speed_kmh is not None and "motors" not in replaced:
-        found = kv_from_speed(whole, before.top_speed_kmh)
+        # Of a pack that nobody described it cannot be said what it bears; then the speed wheels in the air says the KV.
+        pack = said.parts.pack
+        described = pack is not None and (
+            pack.parallel is not None or (pack.cell is not None and pack.cell.capacity_ah)
+        )
+        find = kv_from_speed if described else kv_by_the_usual_share
+        found = find(whole, before.top_speed_kmh)
         if found is not None:
             told = f"from its measured top speed of {before.top_speed_kmh:g} km/h"
             motors = motors.model_copy(update={"kv_rpm_per_v": found, "source": told})
@@ -209,6 +217,19 @@ def _cells_from_charger(parts: Parts) -> Parts:
     return parts.model_copy(
         update={"pack": pack.model_copy(update={"series": series, "parallel": pack.parallel or 1, "cell": cell})}
     )
+
+
+LOADED_OVER_UNLOADED = 0.85
+"""Top speed on the road over that of the wheels in the air (common practice, no source: 35 against 41)."""
+
+
+def kv_by_the_usual_share(build: Build, top_speed_kmh: float) -> float | None:
+    """The KV by which the wheels in the air turn as much faster than the measured top speed as they usually do."""
+    wheels, pack = build.parts.wheels or Wheels(), build.parts.pack or Pack()
+    around = pi * (wheels.diameter_mm or USUAL["wheels.diameter_mm"]) / 1000.0
+    turns = top_speed_kmh / 3.6 / LOADED_OVER_UNLOADED / around * 60.0 * gear_ratio(build)
+    volts = full_voltage(pack)
+    return round(turns / volts, 0) if volts > 0.0 and turns / volts <= MOST_KV else None
 
 
 def kv_from_speed(build: Build, top_speed_kmh: float) -> float | None:

@@ -85,6 +85,15 @@ def test_the_motors_kv_follows_from_the_measured_top_speed():
     assert "33" in board.parts.motors.source
 
 
+def test_a_pack_that_nobody_described_holds_no_speed_back():
+    """41 km/h in the air against 35 on the road (common practice, no source)."""
+    said = board_that_is_there()
+    parts = said.parts.model_copy(update={"pack": None})
+    board = adapted(said.model_copy(update={"parts": parts}), ["pack"])
+    turns = board.parts.motors.kv_rpm_per_v * 42.0
+    assert turns * 3.1416 * 0.09 * 60 / 1000 == pytest.approx(33 / 0.85, rel=0.01)
+
+
 def test_a_top_speed_that_no_motor_gives_on_these_cells_leaves_the_kv_open():
     one = board_that_is_there(rider={"mass_kg": 150}, existing={"top_speed_kmh": 115})
     assert adapted(one, []).parts.motors.kv_rpm_per_v is None

@@ -54,10 +54,21 @@
     requestAnimationFrame(() => panel?.show(path));
   }
 
+  /** On the way to a field of which the page does not stand yet: what comes above it moves it. */
+  let arriving = $state(false);
+  $effect(() => {
+    if (!arriving || !prediction) return;
+    arriving = false;
+    intoView();
+  });
+
   // A way in from another room leads to a field.
   onMount(() => {
     const at = new URLSearchParams(location.search).get('at');
-    if (at) goToField(at);
+    if (at) {
+      goToField(at);
+      arriving = true;
+    }
     // From the six questions straight to their answer; once, not again after a reload.
     if (new URLSearchParams(location.search).has('propose')) {
       history.replaceState(history.state, '', location.pathname);
@@ -68,6 +79,9 @@
   /** To a station; on a phone, where the route stands below it, into view. */
   function go(id: string): void {
     stationId = id;
+    intoView();
+  }
+  function intoView(): void {
     if (window.matchMedia('(width < 64rem)').matches)
       requestAnimationFrame(() => document.querySelector('[data-station-panel]')?.scrollIntoView());
   }
