@@ -18,6 +18,7 @@ from boardmath.fit.stance import (
     deck_of,
     ends_bent,
     hollow_at,
+    is_straight,
     lean,
     lowest_under,
     mounts,
@@ -175,7 +176,7 @@ def boxes(build: Build) -> list[Boxed]:
         x0 += box.back_mm or 0.0
         span = (x0, x0 + long)
         face = (
-            max(top_of_deck_at(build, float(x)) for x in np.linspace(*span, 25))
+            max(top_of_deck_at(build, float(x)) for x in (span if is_straight(build) else np.linspace(*span, 25)))
             if above
             else lowest_under(build, *span)
         )
@@ -202,12 +203,15 @@ def gap_under_curves(build: Build, boxed: Boxed) -> tuple[float, float]:
 
     Along the box as the underside runs there, less the straight line through it; across it a parabola over the deck's width.
     """
+    width = deck_of(build).width_mm or USUAL["deck.width_mm"]
+    across = min(boxed.width / width, 1.0) ** 2
+    if is_straight(build):
+        return hollow_at(build, boxed.span[0]) * across, 0.0
     x = np.linspace(*boxed.span, 41)
     under = np.array([under_deck_at(build, float(at)) for at in x])
     straight = np.polynomial.Polynomial.fit(x, under, 1)(x) if boxed.length > 1.0 else under
-    width = deck_of(build).width_mm or USUAL["deck.width_mm"]
     hollow = max(hollow_at(build, float(at)) for at in x)
-    return hollow * min(boxed.width / width, 1.0) ** 2, float(np.ptp(under - straight))
+    return hollow * across, float(np.ptp(under - straight))
 
 
 def pocket_in(build: Build, boxed: Boxed) -> float:

@@ -131,10 +131,17 @@ def under_deck_at(build: Build, x: float) -> float:
     return high - (high - low) * min(max(sag, 0.0), 1.0)
 
 
+@once_a_build
+def is_straight(build: Build) -> bool:
+    """Whether the underside runs straight from mount to mount, so that nobody has to look along it."""
+    deck = deck_of(build)
+    return not (deck.rocker_mm or deck.ends_deg or deck.curve or deck.mount == "dropped")
+
+
 def lowest_under(build: Build, x0: float, x1: float) -> float:
     """From the ground to the deck's underside at its lowest from ``x0`` to ``x1``: there a flat box touches it."""
-    if x1 <= x0:
-        return under_deck_at(build, x0)
+    if x1 <= x0 or is_straight(build):
+        return under_deck_at(build, (x0 + x1) / 2.0)
     return min(under_deck_at(build, float(x)) for x in np.linspace(x0, x1, 25))
 
 

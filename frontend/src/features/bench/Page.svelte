@@ -107,7 +107,10 @@
 
 <svelte:window {onkeydown} />
 <div class="grid min-h-0 flex-1 grid-cols-1 max-lg:pb-16 lg:grid-cols-[236px_minmax(0,1fr)_318px]">
-  <aside class="order-3 border-line px-3 pt-2 lg:order-1 lg:overflow-y-auto lg:border-r lg:pr-0">
+  <!-- Below a list that is still coming: what is above it stays where it is. -->
+  <aside
+    class="order-3 border-line px-3 pt-2 [overflow-anchor:none] lg:order-1 lg:overflow-y-auto lg:border-r lg:pr-0"
+  >
     <Route {bench} current={stationId} {go} />
   </aside>
 
