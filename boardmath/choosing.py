@@ -37,7 +37,7 @@ def with_part(build: Build, kind: str, part: Part) -> Build:
     """
     if kind == "kit":
         assert isinstance(part, Kit)
-        return _following(build, _with(build, **_kit(build, part)))
+        return _following(build, _with(build, **_kit(build.parts, part)))
     return _following(build, _with(build, **_chosen(build.parts, kind, part)))
 
 
@@ -94,9 +94,8 @@ def _drive_for(motors: Motors, drive: Drive | None) -> dict[str, Any]:
     return {}
 
 
-def _kit(build: Build, kit: Kit) -> dict[str, Any]:
+def _kit(parts: Parts, kit: Kit) -> dict[str, Any]:
     """The kit on the list, and what is in it on the board; the same kit again is not another one."""
-    parts = build.parts
     for name in KitContents.model_fields:
         part = getattr(kit.contents, name) if kit.contents else None
         if part is not None:
@@ -154,12 +153,12 @@ SET_FOR = 0.06
 
 
 def _for_the_pack(said: Settings, old: Pack, new: Pack) -> dict[str, float | int | None]:
-    """Cells and cut-off of another pack: as many volts a cell as before, or what its chemistry asks for."""
+    """Of another pack: its cells, the cut-off that its chemistry asks for, and the ceiling at the same share of full."""
     changes: dict[str, float | int | None] = {}
     if said.cells_in_series is not None and said.cells_in_series == old.series:
         changes["cells_in_series"] = new.series
     full = full_voltage(old), full_voltage(new)
-    if (old.series, *_limits(old)) == (new.series, *_limits(new)):
+    if (old.series, *recommended_taper(old)) == (new.series, *recommended_taper(new)):
         return changes
     if said.taper_end_v is not None or said.taper_start_v is not None:
         start, end = recommended_taper(new)
@@ -170,10 +169,6 @@ def _for_the_pack(said: Settings, old: Pack, new: Pack) -> dict[str, float | int
     if said.regen_ceiling_v is not None and full[0] > 0.0:
         changes["regen_ceiling_v"] = round(said.regen_ceiling_v / full[0] * full[1], 1)
     return changes
-
-
-def _limits(pack: Pack) -> tuple[float, float]:
-    return recommended_taper(pack)
 
 
 def _with(build: Build, **changed: Any) -> Build:

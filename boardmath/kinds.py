@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from boardmath.buildfile.build import Parts
 from boardmath.buildfile.drivetrain import Covers, Drive, MotorMount, Motors
 from boardmath.buildfile.electrics import (
     Cell,
@@ -97,6 +98,15 @@ _SLUGS = {
 }
 KINDS: dict[str, Kind] = {_SLUGS.get(k.path, k.path.removeprefix("parts.")): k for k in _ALL}
 """By the word that the build file and the library have for it. A cell becomes the pack's cell, an extra one of the extras."""
+
+
+def came_in(parts: Parts, kit: Kit) -> list[str]:
+    """The kinds of part on the board that came in a kit, by name."""
+    return [
+        KINDS[key].name
+        for key in Parts.model_fields
+        if isinstance(part := getattr(parts, key), Part) and part.kit is not None and part.kit == kit.name
+    ]
 
 
 def kind_of(path: str) -> str | None:

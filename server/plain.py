@@ -16,27 +16,29 @@ def only_plain_text(get_response: Callable[[HttpRequest], HttpResponse]) -> Call
 
     def checked(request: HttpRequest) -> HttpResponse:
         if "\x00" in request.path or "%00" in request.META.get("QUERY_STRING", ""):
-            return _refused("", 422)
+            return _refused("")
         if request.content_type == "application/json":
             try:
                 body = request.body
             except RequestDataTooBig:
                 return get_response(request)  # said with its own words there
-            if _SUSPECT.search(body) and (field := _where(body)) is not None:
-                return _refused(field, 422)
+            if (field := not_plain(body)) is not None:
+                return _refused(field)
         return get_response(request)
 
     return checked
 
 
-def _refused(field: str, status: int) -> HttpResponse:
+def _refused(field: str) -> HttpResponse:
     reason = "holds a character that no text has (U+0000, or half of one)"
     body = {"message": "The request has faults; nothing was changed.", "faults": [{"field": field, "reason": reason}]}
-    return JsonResponse(body, status=status)
+    return JsonResponse(body, status=422)
 
 
-def _where(body: bytes) -> str | None:
+def not_plain(body: bytes) -> str | None:
     """The dotted path of the first such text; None where there is none, or the body is no JSON (which is said elsewhere)."""
+    if not _SUSPECT.search(body):
+        return None
     try:
         return _in(json.loads(body), "")
     except (ValueError, RecursionError):

@@ -6,12 +6,13 @@ from dataclasses import dataclass
 from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Pack
 from boardmath.case import Case
 from boardmath.fit.across import axle_needed, axle_stub
 from boardmath.fit.box import ground_clearance, room, stowed
 from boardmath.fit.stance import sag
-from boardmath.inputs import drive_kind, has_pulleys
-from boardmath.kinds import KINDS
+from boardmath.inputs import cell_voltages, drive_kind, has_pulleys
+from boardmath.kinds import KINDS, came_in
 from boardmath.limits import allowed_pack_current
 from boardmath.physics.wire import ampacity
 from boardmath.physics.wire import resistance as wire_resistance
@@ -74,7 +75,8 @@ def _spare_over(rating: float | None, build: Build) -> Found:
 
 def _path_current(case: Case) -> tuple[float, float]:
     """A from the pack cruising on the flat, and the most that may be drawn."""
-    volts = float(case.resolved.fixed["series"]) * 3.6
+    pack = case.build.parts.pack or Pack()
+    volts = float(case.resolved.fixed["series"]) * cell_voltages(pack)[1]
     watts = float(case.headline_values["consumption"][0]) * case.cruise * 3.6
     return watts / volts, case.resolved.inputs["pack_current_limit"].value
 
@@ -91,12 +93,12 @@ def _wire_loss(build: Build, case: Case | None) -> Found:
     return _figure(_wire_watts(build, _path_current(case)[0]), "power") if case else None
 
 
-def _wire_heat(build: Build, case: Case | None) -> Found:
-    """K above the box that the wire gets at the most that may be drawn for long: as its ampacity is reckoned."""
+def _wire_used(build: Build, case: Case | None) -> Found:
+    """The most that may be drawn, % of the current that the wire bears for long."""
     wiring = build.parts.wiring
     if case is None or wiring is None or wiring.awg is None:
         return None
-    return _figure(100.0 * min((_path_current(case)[1] / float(ampacity(wiring.awg))) ** 2, 9.99), "share")
+    return _figure(100.0 * _path_current(case)[1] / float(ampacity(wiring.awg)), "share")
 
 
 def _box_left(build: Build, case: Case | None) -> Found:
@@ -147,14 +149,8 @@ def _takes(build: Build, case: Case | None) -> Found:
 
 
 def _brings(build: Build, case: Case | None) -> Found:
-    kits = build.parts.kits or []
-    kit = kits[-1] if kits else None
-    names = [
-        KINDS[slug].name.lower()
-        for slug in KINDS
-        if kit is not None and getattr(getattr(build.parts, slug, None), "kit", None) == kit.name
-    ]
-    return ", ".join(names) or None
+    kits = build.parts.kits
+    return ", ".join(name.lower() for name in came_in(build.parts, kits[-1])) or None if kits else None
 
 
 def _port_bears(build: Build, case: Case | None) -> Found:
@@ -178,7 +174,7 @@ _COLUMNS: dict[str, list[_Column]] = {
     ],
     "wiring": [
         _Column("loss", "lost cruising", _wire_loss),
-        _Column("heat", "of what it bears", _wire_heat),
+        _Column("used", "of what it bears", _wire_used),
     ],
     "charger": [_Column("full", "to full", _hours_to_full), _Column("ends", "ends at", _ends_at)],
     "charge_port": [_Column("bears", "bears", _port_bears)],

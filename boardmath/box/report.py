@@ -8,9 +8,9 @@ from pydantic import BaseModel
 from shapely.affinity import translate
 
 from boardmath.box.foam import FoamStrip, foam
-from boardmath.box.plan import BoxPlan, CannotBeMade, Made, box_plan
+from boardmath.box.plan import FOAM_LAYER, BoxPlan, CannotBeMade, Made, box_plan
 from boardmath.box.solid import Piece, pieces, rim_outline
-from boardmath.box.suggest import suggested
+from boardmath.box.suggest import another, suggested
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Enclosure
 from boardmath.drawings.under import turned_wheels
@@ -72,6 +72,8 @@ class BoxReport(BaseModel):
     field: str | None = None
     suggested: Enclosure | None = None
     """A box that would hold what is chosen, where this one does not or there is none."""
+    second: Enclosure | None = None
+    """A box to put beside the only one, to begin with."""
     made: Made = "printed"
     material: str = "petg"
     outer_mm: list[float] = []
@@ -81,12 +83,11 @@ class BoxReport(BaseModel):
     ends_mm: float = 0.0
     follows: bool = False
     bolts: list[list[float]] = []
-    bolt_holes: list[list[float]] = []
-    """The same from the deck's nose and its middle, for drilling."""
     holes: list[BoxHole] = []
     ribs: list[float] = []
     pieces: list[BoxPiece] = []
     foam: list[FoamStrip] = []
+    foam_layer_mm: float = FOAM_LAYER
     clearance_mm: float | None = None
     """Under it with the rider aboard; None of a box on the deck."""
     wheels_mm: float | None = None
@@ -100,7 +101,8 @@ class BoxReport(BaseModel):
 def box_reports(build: Build) -> list[BoxReport]:
     """Of every box that the build has, or of the one that it has not yet."""
     names: list[BoxName] = [b.name for b in boxes(build)] or ["enclosure"]
-    return [box_report(build, name) for name in names]
+    second = another(build)
+    return [box_report(build, name).model_copy(update={"second": second}) for name in names]
 
 
 def box_report(build: Build, name: BoxName) -> BoxReport:
@@ -131,7 +133,6 @@ def box_report(build: Build, name: BoxName) -> BoxReport:
         ends_mm=plan.ends,
         follows=plan.follows,
         bolts=[list(b) for b in plan.bolts],
-        bolt_holes=[[boxed.span[0] + x, y] for x, y in plan.bolts],
         holes=[BoxHole(what=h.what, wall=h.wall, at_mm=h.at, up_mm=h.up, diameter_mm=h.diameter) for h in plan.holes],
         ribs=plan.ribs,
         pieces=[_piece(plan, p) for p in made],

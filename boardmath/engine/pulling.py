@@ -8,7 +8,6 @@ from boardmath.engine.operating import most_braking, most_thrust, road_resistanc
 from boardmath.kernel import kernel
 from boardmath.physics.road_load import GRAVITY
 
-G = 9.80665
 _SPEEDS = 28
 
 
@@ -46,7 +45,7 @@ def pull_away(b: Board, top_speed: float, voltage: float, resistance: float) -> 
         speed, before = now, slowness
     if after_one < 0.0:
         after_one = speed
-    return Pull(to_15, to_25, after_one / G)
+    return Pull(to_15, to_25, after_one / GRAVITY)
 
 
 class Brake(NamedTuple):

@@ -9,16 +9,16 @@ from dataclasses import dataclass
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.once import once_a_build
 from boardmath.buildfile.rolling import Deck
+from boardmath.physics.road_load import GRAVITY
 from boardmath.usual import USUAL
 
-GRAVITY = 9.80665
-WOODS: dict[str, tuple[float, float]] = {
-    "maple": (109.0, 12_600.0),
-    "birch": (114.0, 13_900.0),
-    "bamboo": (110.0, 11_000.0),
-    "composite": (180.0, 16_000.0),
+WOODS: dict[str, float] = {
+    "maple": 109.0,
+    "birch": 114.0,
+    "bamboo": 110.0,
+    "composite": 180.0,
 }
-"""MPa of bending strength and of stiffness along the grain. Sugar maple and yellow birch, clear and straight-grained at 12 %
+"""MPa of bending strength along the grain. Sugar maple and yellow birch, clear and straight-grained at 12 %
 moisture: Wood Handbook, FPL-GTR-282, table 5-3a. Bamboo and glass over wood: from memory."""
 ALONG = 0.75
 """Share of a deck's thickness whose plies run along it (from memory: five of seven)."""
@@ -102,8 +102,7 @@ def bending(build: Build) -> Bending | None:
     span = deck.wheelbase_mm or USUAL["deck.wheelbase_mm"]
     cut, solid = pocket(deck), section(width, thick)
     thinned = section(width, thick, min(cut.width, width - 1.0), cut.depth) if cut and cut.depth < thick else solid
-    strength, _ = WOODS[deck.wood or "maple"]
-    bears = strength * ALONG * LOWER_TWENTIETH
+    bears = WOODS[deck.wood or "maple"] * ALONG * LOWER_TWENTIETH
     newtons = (build.rider.mass_kg + (build.rider.carried_kg or 0.0)) * GRAVITY
     moment = max(
         LANDING * newtons / 2.0 * max(span - APART, 0.0) / 2.0,

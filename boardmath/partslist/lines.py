@@ -10,11 +10,10 @@ from boardmath.bench.results import Prediction
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.buying import LeftOver, ReadyMade
 from boardmath.buildfile.electrics import Extra
-from boardmath.buildfile.figures import Part
 from boardmath.buildfile.kits import Kit
 from boardmath.cost import Cost, Exchanger, Priced, State, cost, pack_price, priced_parts, ready_made_price
 from boardmath.inputs import has_pulleys
-from boardmath.kinds import KINDS, kind_of
+from boardmath.kinds import came_in, kind_of
 from boardmath.partslist.forgotten import SmallPart, forgotten
 from boardmath.prediction.promises import Promise, promise
 from boardmath.saying import Saying, say
@@ -139,17 +138,8 @@ def _line(build: Build, priced: Priced, exchange: Exchanger, today: date) -> Lis
         arrived_on=purchase.arrived_on if purchase else None,
         late_days=late if late > 0 else None,
         lacks=None if amount is not None else _lacks(part.price, currency, exchange.currency),
-        brings=_brings(build, part) if isinstance(part, Kit) else [],
+        brings=came_in(build.parts, part) if isinstance(part, Kit) else [],
     )
-
-
-def _brings(build: Build, kit: Kit) -> list[str]:
-    """The kinds of part on the board that came in a kit, by name."""
-    return [
-        KINDS[name].name
-        for name in type(build.parts).model_fields
-        if isinstance(part := getattr(build.parts, name), Part) and part.kit is not None and part.kit == kit.name
-    ]
 
 
 def _lacks(price: float | None, currency: str | None, own: str | None) -> Saying:

@@ -60,7 +60,7 @@ def take_out(request: HttpRequest) -> object:
 def bring_in(request: HttpRequest) -> BroughtOut:
     """An archive beside what is there; the body is the file."""
     found = services.unpack(cast(User, request.user), request)
-    left = [LeftOut(what=what, reason=reason) for what, reason in found.left_out or []]
+    left = [LeftOut(what=what, reason=reason) for what, reason in found.left_out]
     return BroughtOut(**{k: v for k, v in found.__dict__.items() if k != "left_out"}, left_out=left)
 
 

@@ -7,13 +7,13 @@ they are.
 import json
 import re
 import zipfile
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from tempfile import TemporaryFile
 from typing import IO, Any, Protocol
 
 from django.contrib.auth.models import User
-from django.db import transaction
+from django.db import DatabaseError, transaction
 from django.utils.text import slugify
 from pydantic import BaseModel, ConfigDict, ValidationError
 
@@ -27,6 +27,7 @@ from server.faults import Refused
 from server.library import services as library
 from server.library.models import Part
 from server.people import Person
+from server.plain import not_plain
 from server.revisions.models import Revision
 from server.sheet import files
 from server.sheet.models import SetSheet
@@ -58,7 +59,7 @@ class Brought:
     tests: int = 0
     files: int = 0
     parts: int = 0
-    left_out: list[tuple[str, str]] | None = None
+    left_out: list[tuple[str, str]] = field(default_factory=list)
 
 
 def pack(owner: Person, now: datetime) -> IO[bytes]:
@@ -171,36 +172,46 @@ def _check(archive: zipfile.ZipFile) -> None:
 
 
 def _document(archive: zipfile.ZipFile, name: str) -> Any:
-    """A JSON document of the archive; None where it is missing, too large or none."""
+    """A JSON document of the archive; None where it is missing, too large, holds what no text may, or is none."""
     try:
         with archive.open(name) as file:
             text = file.read(LARGEST_DOCUMENT + 1)
-        return json.loads(text) if len(text) <= LARGEST_DOCUMENT else None
+        return json.loads(text) if len(text) <= LARGEST_DOCUMENT and not_plain(text) is None else None
     except (KeyError, ValueError, RecursionError):
         return None
 
 
 @transaction.atomic
 def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
-    found = Brought(left_out=[])
+    found = Brought()
     names = sorted(archive.namelist())
     for name in names:
         if not _BUILD.fullmatch(name):
             continue
         folder = name.rpartition("/")[0]
+        with archive.open(name) as file:
+            text = file.read(LARGEST_DOCUMENT + 1)
+        if (field := not_plain(text)) is not None:
+            found.left_out.append((folder, f"{field}: holds a character that no text has"))
+            continue
         try:
-            with archive.open(name) as file:
-                document = write_build(read_build(file.read(LARGEST_DOCUMENT + 1)))
+            document = write_build(read_build(text))
         except BuildFileError as error:
-            assert found.left_out is not None
             found.left_out.append((folder, str(error.faults[0])))
             continue
         build = Build.objects.create(owner=owner, document=document)
         found.builds += 1
         for below in (n for n in names if n.startswith(f"{folder}/")):
-            _hang_on(owner, build, archive, folder, below, found)
+            try:
+                with transaction.atomic():
+                    _hang_on(owner, build, archive, folder, below, found)
+            except (ValidationError, BuildFileError) as error:
+                found.left_out.append((below, str(error).splitlines()[0][:200]))
+            except DatabaseError:
+                found.left_out.append((below, "its number is taken, or a figure in it is none"))
     taken = _document(archive, "parts.json")
-    for row in taken.get("parts", []) if isinstance(taken, dict) else []:
+    rows = taken.get("parts") if isinstance(taken, dict) else None
+    for row in rows if isinstance(rows, list) else []:
         found.parts += _part(owner, row, found)
     return found
 
@@ -208,31 +219,25 @@ def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
 def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, name: str, found: Brought) -> None:
     """What hangs on a build: a revision, a sheet with its files, a bench test."""
     place = name.removeprefix(f"{folder}/")
-    try:
-        if re.fullmatch(r"revisions/\d+\.json", place):
-            told = ToldRevision.model_validate(_document(archive, name))
-            document = write_build(read_build(told.document))
-            kept = Revision.objects.create(build=build, name=told.name[:60], note=told.note[:600], document=document)
-            Revision.objects.filter(pk=kept.pk).update(
-                created_at=told.at if told.at.tzinfo else told.at.replace(tzinfo=UTC)
-            )
-            found.revisions += 1
-        elif re.fullmatch(r"sheets/\d+\.json", place):
-            _sheet(owner, build, archive, name, found)
-        elif re.fullmatch(r"tests/\d+\.json", place):
-            said = ToldTest.model_validate(_document(archive, name))
-            check(Entered, said.entered)
-            report = (
-                BenchReport.model_validate(said.report).model_dump(mode="json", exclude_none=True)
-                if said.report
-                else None
-            )
-            fields = {**said.model_dump(), "report": report, "by": said.by[:60]}
-            BenchTest.objects.create(build=build, **fields)
-            found.tests += 1
-    except (ValidationError, BuildFileError) as error:
-        assert found.left_out is not None
-        found.left_out.append((name, str(error).splitlines()[0][:200]))
+    if re.fullmatch(r"revisions/\d+\.json", place):
+        told = ToldRevision.model_validate(_document(archive, name))
+        document = write_build(read_build(told.document))
+        kept = Revision.objects.create(build=build, name=told.name[:60], note=told.note[:600], document=document)
+        Revision.objects.filter(pk=kept.pk).update(
+            created_at=told.at if told.at.tzinfo else told.at.replace(tzinfo=UTC)
+        )
+        found.revisions += 1
+    elif re.fullmatch(r"sheets/\d+\.json", place):
+        _sheet(owner, build, archive, name, found)
+    elif re.fullmatch(r"tests/\d+\.json", place):
+        said = ToldTest.model_validate(_document(archive, name))
+        check(Entered, said.entered)
+        report = (
+            BenchReport.model_validate(said.report).model_dump(mode="json", exclude_none=True) if said.report else None
+        )
+        fields = {**said.model_dump(), "report": report, "by": said.by[:60]}
+        BenchTest.objects.create(build=build, **fields)
+        found.tests += 1
 
 
 def _sheet(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
@@ -247,10 +252,11 @@ def _sheet(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found
     for member in sorted(n for n in archive.namelist() if n.startswith(folder) and not n.endswith("/")):
         with archive.open(member) as file:
             try:
-                files.attach(owner, build.pk, sheet.number, member.rpartition("-")[2] or "file", _OfZip(file))
+                files.attach(
+                    owner, build.pk, sheet.number, member.removeprefix(folder).partition("-")[2] or "file", _OfZip(file)
+                )
                 found.files += 1
             except Refused as refused:
-                assert found.left_out is not None
                 found.left_out.append((member, refused.message))
 
 
@@ -265,7 +271,6 @@ class _OfZip:
 
 
 def _part(owner: User, row: Any, found: Brought) -> int:
-    assert found.left_out is not None
     record = dict(row) if isinstance(row, dict) else {}
     kind, name = str(record.pop("part", "")), str(record.get("name", ""))
     try:

@@ -13,6 +13,7 @@ from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Charger, Controller, Fuse, Pack, Remote, Wiring
 from boardmath.buildfile.kits import Kit, KitContents
 from boardmath.buildfile.rolling import Deck, Wheels
+from boardmath.case import Case
 from boardmath.choosing import with_part, with_parts
 from boardmath.cost import cost, priced_parts
 from boardmath.inputs import gear_ratio
@@ -21,6 +22,7 @@ from boardmath.limits import recommended_taper
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.partslist.forgotten import forgotten
 from boardmath.partslist.lines import list_lines, to_choose
+from boardmath.physics.wire import ampacity
 from tests.core.boards import bare, spit_runner
 from tests.core.test_fit_and_power import sound
 from tests.core.test_house import field
@@ -211,7 +213,7 @@ def test_a_boxed_controller_has_its_few_settings():
 COLUMNS = {
     "charger": (Charger(name="4 A", v=42, a=4), {"full": "hours", "ends": "voltage"}),
     "fuse": (Fuse(name="40 A", a=40), {"protects": None, "spare": "current"}),
-    "wiring": (Wiring(name="10", awg=10), {"loss": "power", "heat": "share"}),
+    "wiring": (Wiring(name="10", awg=10), {"loss": "power", "used": "share"}),
     "remote": (Remote(name="Thumb", runtime_h=6), {"lasts": "hours"}),
 }
 
@@ -226,6 +228,18 @@ def test_what_moves_no_promise_has_columns_of_its_own_instead_of_zeros(kind):
     told = found.candidates[0].own
     for id, quantity in columns.items():
         assert (told[id].figure.quantity if told[id].figure else None) == quantity, id
+
+
+def test_a_wire_is_told_by_the_share_of_its_ampacity_and_the_loss_of_its_resistance():
+    board = sound(parts__pack__cell__chemistry="lfp", parts__pack__cell__nominal_v=3.2)
+    told = choice(board, "wiring", [Wiring(name="10", awg=10, length_mm=900)]).candidates[0].own
+    case = Case(board, samples=0)
+    limit = case.resolved.inputs["pack_current_limit"].value
+    assert told["used"].figure.value == pytest.approx(100 * limit / float(ampacity(10)), rel=1e-6)
+    # Ohm's law by hand: 2 x 0.9 m of 3.277 mOhm/m (ASTM B258, 10 AWG at 20 C), at 3.2 V a cell.
+    watts = float(case.headline_values["consumption"][0]) * case.cruise * 3.6
+    amperes = watts / (3.2 * board.parts.pack.series)
+    assert told["loss"].figure.value == pytest.approx(amperes**2 * 1.8 * 3.277e-3, rel=0.05)
 
 
 def test_a_fuse_says_which_wire_it_protects():

@@ -291,5 +291,24 @@ def test_the_suggested_box_can_be_made_and_holds_what_is_chosen(size, parallel):
     assert not inside.fits or inside.needed_length + 6 > end - start, "nor deeper"
 
 
+@pytest.mark.parametrize("material", ["nylon", "asa", "glass_fibre", "wood", "sheet"])
+def test_a_suggested_box_has_the_walls_of_its_material(material):
+    small = sound(parts__enclosure={"length_mm": 120, "width_mm": 100, "depth_mm": 22, "material": material})
+    report = box_report(small, "enclosure")
+    assert report.cannot is not None
+    made = box_report(with_box(small, report.suggested), "enclosure")
+    assert (made.cannot, made.material) == (None, material)
+    assert 0 <= made.left_mm < 6
+
+
+def test_a_second_box_is_offered_once_and_is_like_the_first():
+    (only,) = box_reports(sound())
+    first = sound().parts.enclosure
+    assert (only.second.width_mm, only.second.depth_mm) == (first.width_mm, first.depth_mm)
+    parts = sound().parts.model_copy(update={"second_enclosure": only.second})
+    assert {r.second for r in box_reports(sound().model_copy(update={"parts": parts}))} == {None}
+    assert [r.second for r in box_reports(sound(parts__enclosure=None))] == [None]
+
+
 def with_box(board, box):
     return board.model_copy(update={"parts": board.parts.model_copy(update={"enclosure": box})})

@@ -59,7 +59,7 @@ def of(user) -> dict:
         "parts": sorted(
             (p.kind, p.name, p.price, json.dumps(p.figures, sort_keys=True)) for p in Part.objects.of(user)
         ),
-        "files": sorted(Attachment.objects.filter(sheet__build__owner=user).values_list("kind", flat=True)),
+        "files": sorted(Attachment.objects.filter(sheet__build__owner=user).values_list("kind", "name")),
     }
 
 
@@ -72,7 +72,7 @@ def season(workshop):
     Part.objects.filter(owner=warden).update(owner=workshop.user)
     sheet = SetSheet.objects.filter(build__owner=workshop.user).first()
     answer = workshop.client.post(
-        f"/api/builds/{sheet.build_id}/sheet/{sheet.number}/files?name=jumper.jpg",
+        f"/api/builds/{sheet.build_id}/sheet/{sheet.number}/files?name=jumper-on-the-board.jpg",
         picture(),
         content_type="application/octet-stream",
     )
@@ -130,6 +130,26 @@ def test_a_build_that_cannot_be_read_stays_out_with_its_reason_and_the_others_co
     told = bring(other_workshop, broken).json()
     assert told["builds"] == 2
     assert "wheels" in told["left_out"][0]["reason"]
+
+
+def test_what_the_database_cannot_keep_stays_out_with_its_reason_and_the_rest_comes(season, other_workshop):
+    data = taken(season)
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        first = next(n for n in archive.namelist() if "/sheets/" in n and n.endswith(".json"))
+        sheet = json.loads(archive.read(first))
+    folder = first.rpartition("/")[0]
+    more = {
+        f"{folder}/901.json": json.dumps(sheet).encode(),  # a number that is taken
+        f"{folder}/902.json": json.dumps({**sheet, "number": 10**12}).encode(),
+        f"{folder}/903.json": json.dumps({**sheet, "number": 77, "reason": "a\0b"}).encode(),
+        "builds/990-x/build.json": json.dumps({**SPIT_RUNNER, "name": "a\0b"}).encode(),
+    }
+    answer = bring(other_workshop, altered(data, {"parts.json": b'{"parts": 5}'}, more))
+    assert answer.status_code == 200, answer.content
+    told = answer.json()
+    assert [row["what"].rpartition("/")[2] for row in told["left_out"]] == ["901.json", "902.json", "903.json", "990-x"]
+    assert told["builds"] == 3
+    assert of(other_workshop.user)["sheets"] == of(season.user)["sheets"]
 
 
 @pytest.mark.parametrize(

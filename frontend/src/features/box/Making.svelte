@@ -97,7 +97,9 @@
 
   {#if report.foam?.length}
     <h3 class="mt-4 mb-1 border-t border-line pt-2 text-base">Foam under the rim</h3>
-    <p class="remark mb-1 text-sm">Layers of 3 mm, so that it is pressed alike all round.</p>
+    <p class="remark mb-1 text-sm">
+      Layers of {mm(report.foam_layer_mm ?? 0)}, so that it is pressed alike all round.
+    </p>
     <DataTable heads={['along', 'from', 'to', { text: 'layers', right: true }, { text: 'gap', right: true }]}>
       <tbody>
         {#each report.foam as strip, i (i)}

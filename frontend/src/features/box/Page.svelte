@@ -20,27 +20,13 @@
     { remember: () => `box:${build.id}` },
   );
   const reports = $derived(asked.answer);
+  const second = $derived(reports?.find((r) => r.second)?.second);
   const two = $derived(Boolean(build.file.parts?.second_enclosure));
 
   /** A box of one's own instead of the one that was chosen; what was bought is left over. */
-  async function take(better: Schemas['Enclosure']): Promise<void> {
-    const { place, holds, back_mm } = build.file.parts?.enclosure ?? {};
-    const enclosure = { ...better, place, holds, back_mm };
+  async function take(enclosure: Schemas['Enclosure']): Promise<void> {
     if (!(await build.takeParts({ ...build.file.parts, enclosure })))
       notices.say('The server cannot be reached; nothing was changed.');
-  }
-
-  function second(): void {
-    const first = build.file.parts?.enclosure;
-    build.change({
-      'parts.second_enclosure': {
-        length_mm: 160,
-        width_mm: first?.width_mm ?? 160,
-        depth_mm: first?.depth_mm ?? 36,
-        seat: first?.seat ?? 'gasket',
-        material: first?.material ?? 'petg',
-      },
-    });
   }
 </script>
 
@@ -50,8 +36,10 @@
     <p class="remark text-sm">
       From your deck and what goes into it. Print, fold or laminate it; or drill a bought one by its pattern.
     </p>
-    {#if !two && build.file.parts?.enclosure}
-      <Button class="ml-auto" onclick={second}>Two boxes instead of one</Button>
+    {#if second && !two}
+      <Button class="ml-auto" onclick={() => build.change({ 'parts.second_enclosure': second })}
+        >Two boxes instead of one</Button
+      >
     {/if}
   </div>
   {#if asked.failed && !reports}

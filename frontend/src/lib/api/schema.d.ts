@@ -4575,6 +4575,7 @@ export interface components {
             /** Field */
             field?: string | null;
             suggested?: components["schemas"]["Enclosure"] | null;
+            second?: components["schemas"]["Enclosure"] | null;
             /**
              * Made
              * @default printed
@@ -4622,11 +4623,6 @@ export interface components {
              */
             bolts: number[][];
             /**
-             * Bolt Holes
-             * @default []
-             */
-            bolt_holes: number[][];
-            /**
              * Holes
              * @default []
              */
@@ -4646,6 +4642,11 @@ export interface components {
              * @default []
              */
             foam: components["schemas"]["FoamStrip"][];
+            /**
+             * Foam Layer Mm
+             * @default 3
+             */
+            foam_layer_mm: number;
             /** Clearance Mm */
             clearance_mm?: number | null;
             /** Wheels Mm */
