@@ -180,7 +180,7 @@ def _to_wheels(build: Build, plan: BoxPlan) -> float:
 
 
 _MADE_WORDS: dict[Made, str] = {
-    "printed": "Printed floor down, without supports: the rim's underside is held up by its ribs. 3 walls, a seam in a corner.",
+    "printed": "Printed floor down, without supports: the rim’s underside is held up by its ribs. 3 walls, a seam in a corner.",
     "laminated": "Laid up over a mould: the solid is the shape of it. Gloves, air, a mask when it is sanded.",
     "cut": "Cut flat; folded or joined along the dashed lines. Try it in card first.",
 }

@@ -11,7 +11,11 @@
   const ends = $derived(report.ends_mm ?? 0);
   const wall = $derived(report.wall_mm ?? 0);
   let pixels = $state(560);
-  const text = $derived((length + 2 * ends + 60) / Math.max(pixels, 200));
+  // A short box is no taller on the page than a long one.
+  const TALLEST = 300;
+  const text = $derived(
+    Math.max((length + 2 * ends + 60) / Math.max(pixels, 200), (width + 2 * sides + 62) / TALLEST),
+  );
   const mm = (value: number) => written(value, 'length', reader.units);
   const strips = $derived((report.foam ?? []).filter((f) => f.side === 'each long side'));
 </script>
@@ -19,7 +23,8 @@
 <div bind:clientWidth={pixels}>
   <svg
     viewBox={`${-ends - 30} ${-width / 2 - sides - 26} ${length + 2 * ends + 60} ${width + 2 * sides + 62}`}
-    class="block w-full"
+    class="mx-auto block w-full"
+    style:max-height={`${TALLEST}px`}
     role="img"
     aria-label={`The rim from above: ${mm(length + 2 * ends)} by ${mm(width + 2 * sides)}, ${report.bolts?.length} bolts.`}
   >
