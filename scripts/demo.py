@@ -16,7 +16,7 @@ import time
 from pathlib import Path
 
 from cluster import ROOT, Cluster, is_free, state_directory
-from serving import gunicorn, wait_until_it_answers, worker
+from serving import gunicorn, wait_until_it_answers, workers
 
 FIRST_PORT = 8600
 
@@ -64,15 +64,15 @@ def die_with_parent() -> None:
 
 
 def serve(port: int, env: dict[str, str], dev: bool) -> list[subprocess.Popen[bytes]]:
-    """Starts the web server and the worker (and Vite for development)."""
+    """Starts the web server and the workers (and Vite for development)."""
     python, own = sys.executable, {"env": env, "cwd": ROOT, "preexec_fn": die_with_parent, "start_new_session": True}
-    talks = subprocess.Popen(worker(), **own)
+    beside = [subprocess.Popen(command, **own) for command in workers()]
     if not dev:
-        return [subprocess.Popen(gunicorn(port), **own), talks]
+        return [subprocess.Popen(gunicorn(port), **own), *beside]
     django = [python, "manage.py", "runserver", f"127.0.0.1:{port}"]
     vite = ["npx", "vite", "--host", "127.0.0.1"]
     env["SAND_POCKET_API"] = f"http://127.0.0.1:{port}"
-    return [subprocess.Popen(django, **own), talks, subprocess.Popen(vite, **{**own, "cwd": ROOT / "frontend"})]
+    return [subprocess.Popen(django, **own), *beside, subprocess.Popen(vite, **{**own, "cwd": ROOT / "frontend"})]
 
 
 def stop(processes: list[subprocess.Popen[bytes]]) -> None:
@@ -130,7 +130,7 @@ def main() -> int:
             time.sleep(0.2)
         if not asked_to_stop:
             print(
-                "The web server or its worker ended. What was answered as saved is kept; start again with make demo.",
+                "The web server or a worker ended. What was answered as saved is kept; start again with make demo.",
                 file=sys.stderr,
             )
         return 0 if asked_to_stop else 1

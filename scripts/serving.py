@@ -22,9 +22,9 @@ def gunicorn(port: int, log_level: str = "warning") -> list[str]:
     return [sys.executable, "-m", "gunicorn", "server.wsgi", *bind]
 
 
-def worker() -> list[str]:
-    """The command of the worker that talks to controllers."""
-    return [sys.executable, "manage.py", "db_worker", "--interval", "0.1", "--no-startup-delay", "--no-reload", "-v0"]
+def workers() -> list[list[str]]:
+    """The commands of the workers: what talks to controllers, and what takes its time."""
+    return [[sys.executable, "manage.py", "worker", queue] for queue in ("link", "work")]
 
 
 def wait_until_it_answers(port: int, server: "subprocess.Popen[bytes]", seconds: float = 90.0) -> None:
@@ -53,7 +53,7 @@ def demonstration(env: dict[str, str] | None = None) -> Iterator[str]:
     subprocess.run(prepare, cwd=ROOT, env=env, check=True, stdout=subprocess.DEVNULL)
     with tempfile.TemporaryDirectory() as bench:
         env["SAND_POCKET_BENCH"] = bench
-        processes = [subprocess.Popen(command, cwd=ROOT, env=env) for command in (gunicorn(port), worker())]
+        processes = [subprocess.Popen(command, cwd=ROOT, env=env) for command in (gunicorn(port), *workers())]
         try:
             wait_until_it_answers(port, processes[0])
             yield f"http://127.0.0.1:{port}"

@@ -13,6 +13,7 @@ from server.compare.api import router as compare
 from server.curves.api import router as curves
 from server.dossier.api import router as dossier
 from server.drawings.api import router as drawings
+from server.jobs.api import router as jobs
 from server.library.api import router as library
 from server.link.api import router as link
 from server.partslist.api import router as partslist
@@ -37,6 +38,7 @@ for room in (
     revisions,
     sheet,
     link,
+    jobs,
     benchtest,
     dossier,
     archive,

@@ -31,20 +31,28 @@ class RowFaults(Schema):
     reason: str
 
 
-REFUSALS = {401: FaultsOut, 404: FaultsOut, 422: FaultsOut}
+REFUSALS = dict.fromkeys((400, 401, 403, 404, 413, 422, 429, 503), FaultsOut)
 """What any route of a signed-in person may answer instead."""
 
 
 class Refused(Exception):
     """A request that cannot be carried out, with its status and faults."""
 
-    def __init__(self, message: str, status: int = 422, faults: Mapping[str, str] | None = None, **fields: str) -> None:
+    def __init__(
+        self,
+        message: str,
+        status: int = 422,
+        faults: Mapping[str, str] | None = None,
+        retry_after: int | None = None,
+        **fields: str,
+    ) -> None:
         super().__init__(message)
-        self.message, self.status = message, status
+        self.message, self.status, self.retry_after = message, status, retry_after
         self.faults = [FaultOut(field=f, reason=r) for f, r in {**(faults or {}), **fields}.items()]
 
 
-def _of_build_file(error: BuildFileError) -> FaultsOut:
+def of_build_file(error: BuildFileError) -> FaultsOut:
+    """What is wrong with a build file, in the API's shape."""
     faults = [FaultOut(field=f.field, reason=f.reason) for f in error.faults]
     return FaultsOut(message="The build file has faults; nothing was changed.", faults=faults)
 
@@ -55,7 +63,7 @@ def _of_validation(request: HttpRequest, error: ValidationError) -> FaultsOut:
         document = json.loads(request.body)["document"]
         read_build(document)
     except BuildFileError as in_document:
-        return _of_build_file(in_document)
+        return of_build_file(in_document)
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
         pass
     # "body", "payload", ... are the API's own words, not the sender's.
@@ -71,12 +79,15 @@ def _of_validation(request: HttpRequest, error: ValidationError) -> FaultsOut:
 def install(api: NinjaAPI) -> None:
     """Registers the handlers on an API."""
 
-    def answer(request: HttpRequest, faults: FaultsOut, status: int) -> HttpResponse:
-        return api.create_response(request, faults, status=status)
+    def answer(request: HttpRequest, faults: FaultsOut, status: int, retry_after: int | None = None) -> HttpResponse:
+        said = api.create_response(request, faults, status=status)
+        if retry_after is not None:
+            said["Retry-After"] = str(retry_after)
+        return said
 
     @api.exception_handler(BuildFileError)
     def build_file(request: HttpRequest, error: BuildFileError) -> HttpResponse:
-        return answer(request, _of_build_file(error), 422)
+        return answer(request, of_build_file(error), 422)
 
     @api.exception_handler(ValidationError)
     def validation(request: HttpRequest, error: ValidationError) -> HttpResponse:
@@ -84,7 +95,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Refused)
     def refused(request: HttpRequest, error: Refused) -> HttpResponse:
-        return answer(request, FaultsOut(message=error.message, faults=error.faults), error.status)
+        return answer(request, FaultsOut(message=error.message, faults=error.faults), error.status, error.retry_after)
 
     @api.exception_handler(RequestDataTooBig)
     def too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
@@ -109,7 +120,7 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(Throttled)
     def too_often(request: HttpRequest, error: Throttled) -> HttpResponse:
         wait = f" Try again in {error.wait} seconds." if error.wait else ""
-        return answer(request, FaultsOut(message="Too many tries." + wait), 429)
+        return answer(request, FaultsOut(message="Too many tries." + wait), 429, error.wait)
 
     @api.exception_handler(HttpError)
     def other(request: HttpRequest, error: HttpError) -> HttpResponse:

@@ -2,7 +2,6 @@
 
 from datetime import timedelta
 
-from django.core.cache import cache
 from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
 from django.http import HttpRequest, JsonResponse
@@ -31,7 +30,6 @@ def _database() -> str:
     try:
         with connection.cursor() as cursor:
             cursor.execute("SELECT 1")
-        cache.get("ready")
     except DatabaseError:
         return "cannot be reached, or is not prepared"
     return "ok"
@@ -46,4 +44,4 @@ def _migrations() -> str:
 def _worker() -> str:
     """No task has waited too long: with nothing asked for, a worker that is away is not noticed here."""
     waiting = DBTaskResult.objects.ready().filter(enqueued_at__lt=timezone.now() - WAITED).count()
-    return f"{waiting} waiting for more than {WAITED.seconds} s: is manage.py db_worker running?" if waiting else "ok"
+    return f"{waiting} waiting for more than {WAITED.seconds} s: is manage.py worker running?" if waiting else "ok"

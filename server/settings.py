@@ -31,6 +31,8 @@ INSTALLED_APPS = [
     "server.revisions",
     "server.sheet",
     "server.link",
+    "server.jobs",
+    "server.throttles",
     "server.benchtest",
     "django_tasks",
     "django_tasks_db",
@@ -67,18 +69,9 @@ WSGI_APPLICATION = "server.wsgi.application"
 
 DATABASES = {"default": dj_database_url.parse(_said.database_url, conn_max_age=60, conn_health_checks=True)}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-# Rate limits hold over all web processes, so they count in the database.
-CACHES = {
-    "default": {
-        "BACKEND": "django.core.cache.backends.db.DatabaseCache",
-        "LOCATION": "cache",
-        # So many that nobody flushes another's count by asking much; manage.py sweep takes away what is over.
-        "OPTIONS": {"MAX_ENTRIES": 200_000},
-    }
-}
 
-# What talks to controllers does so in a worker of its own: ``manage.py db_worker``.
-TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+# What talks to controllers, and what takes its time, is done by workers: ``manage.py worker link`` and ``worker work``.
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": ["link", "work"]}}
 # Where the simulated controllers keep their memories; they belong to the bench, not to the web tier.
 BENCH_FOLDER = _said.bench or Path(tempfile.gettempdir()) / f"sand-pocket-bench-{os.getuid()}"
 # Controllers at this machine and whose they are: "warden=/dev/ttyACM0,warden=socket://127.0.0.1:7070".

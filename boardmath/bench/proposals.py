@@ -101,7 +101,9 @@ class Proposal(BaseModel):
     """Findings that the bench will show as dangers or misfits."""
 
 
-def propose(build: Build, library: Mapping[str, Sequence[Part]]) -> list[Proposal]:
+def propose(
+    build: Build, library: Mapping[str, Sequence[Part]], say: Callable[[float], None] = lambda _: None
+) -> list[Proposal]:
     """Up to three builds from ``library`` that keep the brief of ``build`` as well as they can.
 
     Parts that ``build`` already has stay: what lies in the drawer is built around. From a few beginnings (one motor on a
@@ -110,22 +112,25 @@ def propose(build: Build, library: Mapping[str, Sequence[Part]]) -> list[Proposa
 
     Args:
         library: parts by kind, as in :data:`boardmath.kinds.KINDS`; kinds without parts are left open.
+        say: called with how much of it is done, 0 to 1; what it raises ends it.
     """
     kept = {kind for kind in ORDER if getattr(build.parts, kind) is not None}
     library = {**library, "enclosure": _under_the_deck(library.get("enclosure", ()))}
     if not any(library.get(kind) for kind in ORDER if kind not in kept):
         return []
     ends: list[tuple[Build, Layout]] = []
-    for layout in _layouts(library, kept):
+    layouts = _layouts(library, kept)
+    done = _Done(say, len(layouts) * _ROUNDS * len(DECIDING) + len(CHARACTERS) * len(ORDER))
+    for layout in layouts:
         end = _begin(build, layout, kept)
         for _ in range(_ROUNDS):
-            end = _settle(end, layout, kept, NEUTRAL, DECIDING)
+            end = _settle(end, layout, kept, NEUTRAL, done, DECIDING)
         ends.append((end, layout))
     chosen: list[tuple[Character, Build]] = []
     for character in CHARACTERS:
         best = _best([end for end, _ in ends], character)
         end, layout = next(e for e in ends if e[0] is best)
-        made = _charged_to_brake(_settle(end, layout, kept, character))
+        made = _charged_to_brake(_settle(end, layout, kept, character, done))
         if all(made.parts != other.parts for _, other in chosen):
             chosen.append((character, made))
     if len(chosen) == 1:
@@ -134,7 +139,7 @@ def propose(build: Build, library: Mapping[str, Sequence[Part]]) -> list[Proposa
         if others:
             best = _best([end for end, _ in others], OTHERWISE)
             end, layout = next(e for e in others if e[0] is best)
-            chosen.append((OTHERWISE, _charged_to_brake(_settle(end, layout, kept, OTHERWISE))))
+            chosen.append((OTHERWISE, _charged_to_brake(_settle(end, layout, kept, OTHERWISE, done))))
     ready = headlines([b for _, b in chosen], samples=FEW)
     titles = _titles([h.promises for h in ready])
     return [
@@ -156,10 +161,29 @@ def _under_the_deck(boxes: Sequence[Part]) -> Sequence[Part]:
     return below or boxes
 
 
-def _settle(build: Build, layout: Layout, kept: set[str], character: Character, order: Sequence[str] = ORDER) -> Build:
+class _Done:
+    """Says how much of the slots is settled."""
+
+    def __init__(self, say: Callable[[float], None], slots: int) -> None:
+        self._say, self._slots, self._settled = say, slots, 0
+
+    def slot(self) -> None:
+        self._settled += 1
+        self._say(min(self._settled / self._slots, 1.0))
+
+
+def _settle(
+    build: Build,
+    layout: Layout,
+    kept: set[str],
+    character: Character,
+    done: _Done,
+    order: Sequence[str] = ORDER,
+) -> Build:
     """Slot by slot the part that scores best, once round."""
     now = build
     for kind in order:
+        done.slot()
         if kind in kept or not layout.library.get(kind):
             continue
         now = _best([_finished(b) for b in _ways(now, kind, layout, kept)], character, kind in BRAKING)

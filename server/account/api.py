@@ -1,7 +1,5 @@
 """Signing up, in and out, and what a person prefers; on Django's own auth."""
 
-import hashlib
-import json
 import logging
 from typing import Any, Literal, cast
 
@@ -15,13 +13,13 @@ from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Field, Router, Schema
 from ninja.security import APIKeyCookie
-from ninja.throttling import SimpleRateThrottle
 from pydantic import field_validator
 
 from boardmath.units import QUANTITIES
 from server.account.models import Profile
 from server.demo.entry import demo_user
 from server.faults import FaultsOut, Refused
+from server.throttles.rates import GuessingThrottle, OneNameThrottle
 
 router = Router(tags=["accounts"])
 logger = logging.getLogger("sand_pocket.door")
@@ -34,32 +32,6 @@ class AnyoneWithCsrf(APIKeyCookie):
 
     def authenticate(self, request: HttpRequest, key: str | None) -> str:
         return "anyone"
-
-
-class GuessingThrottle(SimpleRateThrottle):
-    """Holds back whoever tries many passwords from one address."""
-
-    scope = "guessing"
-    THROTTLE_RATES = {"guessing": "30/min"}
-
-    def get_cache_key(self, request: HttpRequest) -> str | None:
-        return self.cache_format % {"scope": self.scope, "ident": self.get_ident(request)}
-
-
-class OneNameThrottle(GuessingThrottle):
-    """Holds back who tries many passwords of one name, from wherever: the name counts as written in small letters."""
-
-    scope = "one-name"
-    THROTTLE_RATES = {"one-name": "40/hour"}
-
-    def get_cache_key(self, request: HttpRequest) -> str | None:
-        try:
-            name = json.loads(request.body).get("name")
-        except (ValueError, AttributeError):
-            return None
-        folded = str(name).strip().casefold()
-        # A key of the cache has no spaces and an end; the name itself is nobody's to read there.
-        return self.cache_format % {"scope": self.scope, "ident": hashlib.sha256(folded.encode()).hexdigest()}
 
 
 class Preferences(Schema):

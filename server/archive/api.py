@@ -10,10 +10,10 @@ from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
 
-from server.account.api import GuessingThrottle
 from server.archive import services
 from server.faults import REFUSALS, FaultsOut, Refused
-from server.throttles import ProposalThrottle
+from server.throttles.rates import GuessingThrottle
+from server.throttles.turns import Turns, in_turn_of
 
 router = Router(tags=["archive"])
 
@@ -42,7 +42,12 @@ class Farewell(Schema):
     password: str = Field(max_length=200)
 
 
-@router.get("/archive", response={200: bytes, **REFUSALS}, throttle=ProposalThrottle())
+ARCHIVES = Turns(most_each=1)
+"""An archive is hundreds of megabytes: one at a time in a process."""
+
+
+@router.get("/archive", response={200: bytes, **REFUSALS})
+@in_turn_of(ARCHIVES)
 def take_out(request: HttpRequest) -> object:
     """Everything: builds, revisions, sheets with their files, bench tests, parts of one's own, in one zip of open forms."""
     user = cast(User, request.user)
@@ -54,9 +59,9 @@ def take_out(request: HttpRequest) -> object:
 @router.post(
     "/archive",
     response={200: BroughtOut, 413: FaultsOut, **REFUSALS},
-    throttle=ProposalThrottle(),
     openapi_extra={"requestBody": {"content": {"application/zip": {"schema": {"type": "string", "format": "binary"}}}}},
 )
+@in_turn_of(ARCHIVES)
 def bring_in(request: HttpRequest) -> BroughtOut:
     """An archive beside what is there; the body is the file."""
     found = services.unpack(cast(User, request.user), request)

@@ -252,8 +252,9 @@ def _sheet(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found
     for member in sorted(n for n in archive.namelist() if n.startswith(folder) and not n.endswith("/")):
         with archive.open(member) as file:
             try:
+                data = files.whole(owner, build.pk, sheet.number, _OfZip(file))
                 files.attach(
-                    owner, build.pk, sheet.number, member.removeprefix(folder).partition("-")[2] or "file", _OfZip(file)
+                    owner, build.pk, sheet.number, member.removeprefix(folder).partition("-")[2] or "file", data
                 )
                 found.files += 1
             except Refused as refused:

@@ -1,7 +1,10 @@
 """The bench: predictions, candidates and proposals for a build that need not be saved."""
 
+from uuid import UUID
+
 from django.http import HttpRequest
 from ninja import Router, Schema
+from pydantic import TypeAdapter
 
 from boardmath.bench.beginning import REPLACEABLE, adapted
 from boardmath.bench.candidates import Candidate, choice
@@ -9,7 +12,7 @@ from boardmath.bench.kinds_apart import OwnColumn
 from boardmath.bench.proposals import Proposal, propose
 from boardmath.bench.report import predict
 from boardmath.bench.results import Prediction
-from boardmath.buildfile import Build, write_build
+from boardmath.buildfile import Build, read_build, write_build
 from boardmath.buildfile import Part as FileOfPart
 from boardmath.drawings.views import draw
 from boardmath.fit.shapes import Drawing, View
@@ -17,12 +20,16 @@ from boardmath.kinds import KINDS
 from boardmath.prediction.promises import PromiseName
 from boardmath.saying import Saying
 from server.faults import REFUSALS, Refused
+from server.jobs import services as jobs
+from server.jobs.api import ASKED, asked
+from server.jobs.makers import Made, Order, as_json, maker
 from server.library import services as library
 from server.library.models import Part
 from server.shelf.schemas import DocumentIn
-from server.throttles import PredictionThrottle, ProposalThrottle
+from server.throttles.turns import in_turn
 
 router = Router(tags=["bench"])
+PROPOSALS = "proposals"
 
 
 class PredictIn(DocumentIn):
@@ -59,16 +66,28 @@ class AdaptedIn(DocumentIn):
     replaced: list[str] = []
 
 
-@router.post("/proposals", response={200: list[Proposal], **REFUSALS}, exclude_none=True, throttle=ProposalThrottle())
+@router.post("/proposals", response=ASKED, exclude_none=True)
 def proposals_for(request: HttpRequest, payload: DocumentIn) -> object:
-    """Builds from the library that would keep the brief; parts that the build already has stay."""
+    """Asks for builds from the library that would keep the brief; parts that the build already has stay."""
+    return asked(jobs.ask(request.user, PROPOSALS, write_build(payload.document)))
+
+
+@router.get("/proposals/{id}", response={200: list[Proposal], **REFUSALS}, exclude_none=True)
+def proposals(request: HttpRequest, id: UUID) -> object:
+    """The builds that were asked for, when the job is done."""
+    return TypeAdapter(list[Proposal]).validate_json(bytes(jobs.made(request.user, id, PROPOSALS).made or b""))
+
+
+@maker(PROPOSALS)
+def _propose(order: Order) -> Made:
     by_kind: dict[str, list[FileOfPart]] = {}
-    for part in Part.objects.seen_by(request.user)[:1000]:
+    for part in Part.objects.seen_by(order.owner)[:1000]:
         by_kind.setdefault(part.kind, []).append(library.part_model(part))
-    return propose(payload.document, by_kind)
+    return as_json(propose(read_build(order.asked), by_kind, order.say))
 
 
-@router.post("/predict", response={200: PredictionOut, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+@router.post("/predict", response={200: PredictionOut, **REFUSALS}, exclude_none=True)
+@in_turn
 def predict_build(request: HttpRequest, payload: PredictIn) -> object:
     """The whole prediction: every result with its band and limit, the line of power, findings and estimates.
 
@@ -79,6 +98,7 @@ def predict_build(request: HttpRequest, payload: PredictIn) -> object:
 
 
 @router.post("/candidates", response={200: ChoiceOut, **REFUSALS}, exclude_none=True)
+@in_turn
 def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
     """What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most."""
     if payload.kind not in KINDS:
@@ -90,7 +110,8 @@ def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
     return ChoiceOut(lacks=found.lacks, candidates=rows, columns=found.columns, own=found.own, nothing=found.nothing)
 
 
-@router.post("/adapted", response={200: Build, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+@router.post("/adapted", response={200: Build, **REFUSALS}, exclude_none=True)
+@in_turn
 def adapted_board(request: HttpRequest, payload: AdaptedIn) -> object:
     """A board that is there as the beginning of a build: what stays is in hand, what is replaced has its place empty."""
     unknown = [kind for kind in payload.replaced if kind not in REPLACEABLE]

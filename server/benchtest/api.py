@@ -4,7 +4,7 @@ from datetime import date
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
@@ -15,6 +15,9 @@ from server.benchtest import services
 from server.benchtest.models import BenchTest
 from server.benchtest.pdf import bench_test_pdf
 from server.faults import REFUSALS, Refused
+from server.jobs import services as jobs
+from server.jobs.api import ASKED, asked
+from server.jobs.makers import Made, Order, maker
 from server.link import services as link
 from server.people import Person
 from server.shelf import services as builds
@@ -145,13 +148,22 @@ def kept_test(request: HttpRequest, id: UUID, number: int) -> object:
     return WholeTestOut(**_kept(test), entered=test.entered, report=BenchReport.model_validate(test.report))
 
 
-@router.get("/builds/{id}/benchtest/paper.pdf", response={200: bytes, **REFUSALS})
+@router.post("/builds/{id}/benchtest/paper", response=ASKED, exclude_none=True)
 def paper(request: HttpRequest, id: UUID, number: int | None = None) -> object:
-    """A kept test on A4; without a number the one under way, with lines to fill in by hand."""
-    name = str(builds.get(request.user, id))
-    test = services.under_way(request.user, id) if number is None else services.get(request.user, id, number)
+    """Asks for a kept test on A4; without a number for the one under way, with lines to fill in by hand."""
+    builds.get(request.user, id)
+    if number is not None:
+        services.get(request.user, id, number)
+    return asked(jobs.ask(request.user, "benchtest", {"build": str(id), "number": number}))
+
+
+@maker("benchtest")
+def _paper(order: Order) -> Made:
+    id, number = order.asked["build"], order.asked["number"]
+    name = str(builds.get(order.owner, id))
+    test = services.under_way(order.owner, id) if number is None else services.get(order.owner, id, number)
     report = services.judged(test) if number is None else BenchReport.model_validate(test.report)
-    answer = HttpResponse(bench_test_pdf(name, test, report), content_type="application/pdf")
     which = f"-{number}" if number is not None else ""
-    answer["Content-Disposition"] = f'attachment; filename="{slugify(name) or "board"}-bench-test{which}.pdf"'
-    return answer
+    return Made(
+        bench_test_pdf(name, test, report), "application/pdf", f"{slugify(name) or 'board'}-bench-test{which}.pdf"
+    )

@@ -13,9 +13,13 @@ from boardmath.box.report import BoxReport, box_reports
 from boardmath.buildfile import read_build
 from boardmath.fit.box import BoxName
 from server.faults import REFUSALS, Refused
+from server.jobs import services as jobs
+from server.jobs.api import ASKED, asked
+from server.jobs.makers import Made, Order, maker
+from server.people import Key, Person
 from server.shelf import services
 from server.shelf.schemas import DocumentIn
-from server.throttles import PredictionThrottle
+from server.throttles.turns import in_turn
 
 router = Router(tags=["box"])
 
@@ -25,14 +29,15 @@ Pattern = Literal["net", "drilling"]
 _TYPES = {"stl": "model/stl", "3mf": "model/3mf", "dxf": "image/vnd.dxf", "svg": "image/svg+xml"}
 
 
-@router.post("/box", response={200: list[BoxReport], **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+@router.post("/box", response={200: list[BoxReport], **REFUSALS}, exclude_none=True)
+@in_turn
 def boxes_of_build(request: HttpRequest, payload: DocumentIn) -> object:
     """Every box of a build that need not be saved, as it would have to be made; or why it cannot be."""
     return box_reports(payload.document)
 
 
-def _planned(request: HttpRequest, id: UUID, which: BoxName) -> tuple[BoxPlan, str]:
-    build = services.get(request.user, id)
+def _planned(owner: Person, id: Key, which: BoxName) -> tuple[BoxPlan, str]:
+    build = services.get(owner, id)
     try:
         return box_plan(read_build(build.document), which), slugify(str(build)) or "build"
     except CannotBeMade as error:
@@ -45,27 +50,29 @@ def _file(data: bytes, name: str, kind: str) -> HttpResponse:
     return found
 
 
-@router.get(
-    "/builds/{id}/box/{which}/piece-{int:number}.{kind}",
-    response={200: bytes, **REFUSALS},
-    throttle=PredictionThrottle(),
-)
+@router.post("/builds/{id}/box/{which}/piece-{int:number}.{kind}", response=ASKED, exclude_none=True)
 def piece_of_box(request: HttpRequest, id: UUID, which: BoxName, number: int, kind: SolidFile) -> object:
-    """A piece of the box as a solid in mm, lying on its floor."""
-    plan, name = _planned(request, id, which)
-    made = solid.pieces(plan)
-    if not 1 <= number <= len(made):
+    """Asks for a piece of the box as a solid in mm, lying on its floor."""
+    _planned(request.user, id, which)
+    told = {"build": str(id), "which": which, "number": number, "kind": kind}
+    return asked(jobs.ask(request.user, "solid", told))
+
+
+@maker("solid")
+def _solid(order: Order) -> Made:
+    which, number, kind = order.asked["which"], order.asked["number"], order.asked["kind"]
+    plan, name = _planned(order.owner, order.asked["build"], which)
+    pieces = solid.pieces(plan)
+    if not 1 <= number <= len(pieces):
         raise Http404
-    return _file(solid.written(made[number - 1], kind), f"{name}-{which}-{number}-of-{len(made)}", kind)
+    named = f"{name}-{which}-{number}-of-{len(pieces)}.{kind}"
+    return Made(solid.written(pieces[number - 1], kind), _TYPES[kind], named)
 
 
-@router.get(
-    "/builds/{id}/box/{which}/{pattern}.{kind}",
-    response={200: bytes, **REFUSALS},
-    throttle=PredictionThrottle(),
-)
+@router.get("/builds/{id}/box/{which}/{pattern}.{kind}", response={200: bytes, **REFUSALS})
+@in_turn
 def pattern_of_box(request: HttpRequest, id: UUID, which: BoxName, pattern: Pattern, kind: FlatFile) -> object:
     """The box unfolded, or the pattern of its rim to drill by, at 1:1."""
-    plan, name = _planned(request, id, which)
+    plan, name = _planned(request.user, id, which)
     drawn = flat.flat_pattern(plan) if pattern == "net" else flat.drilling(plan)
     return _file(flat.written(drawn, kind), f"{name}-{which}-{pattern}", kind)

@@ -12,7 +12,7 @@ from server.faults import REFUSALS, Refused
 from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.shelf import services
-from server.throttles import PredictionThrottle
+from server.throttles.turns import in_turn
 
 router = Router(tags=["compare"])
 
@@ -31,7 +31,8 @@ class CompareOut(Comparison):
     columns: list[Column]
 
 
-@router.get("/compare", response={200: CompareOut, **REFUSALS}, exclude_none=False, throttle=PredictionThrottle())
+@router.get("/compare", response={200: CompareOut, **REFUSALS}, exclude_none=False)
+@in_turn
 def compared(request: HttpRequest, of: Annotated[list[str], Query()]) -> object:
     """Two to four builds side by side; each is a build's id, or ``build@revision`` by their ids."""
     if not 2 <= len(of) <= MOST:

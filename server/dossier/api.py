@@ -2,25 +2,33 @@
 
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Router
 
 from server.benchtest import services as benchtests
 from server.dossier.pdf import dossier_pdf
-from server.faults import REFUSALS
+from server.jobs import services as jobs
+from server.jobs.api import ASKED, asked
+from server.jobs.makers import Made, Order, maker
 from server.sheet import services as sheets
 from server.shelf import services as builds
 
 router = Router(tags=["dossier"])
 
 
-@router.get("/builds/{id}/dossier.pdf", response={200: bytes, **REFUSALS})
+@router.post("/builds/{id}/dossier", response=ASKED, exclude_none=True)
 def dossier(request: HttpRequest, id: UUID) -> object:
-    """The build on A4: predictions, drawings, parts, settings, bench test, findings, what was set aside and why."""
-    build = builds.get(request.user, id)
-    set_so_far, tested = sheets.of(request.user, id), benchtests.kept(request.user, id)
+    """Asks for the build on A4: predictions, drawings, parts, settings, bench test, findings, what was set aside and why."""
+    builds.get(request.user, id)
+    return asked(jobs.ask(request.user, "dossier", {"build": str(id)}))
+
+
+@maker("dossier")
+def _dossier(order: Order) -> Made:
+    build = builds.get(order.owner, order.asked["build"])
+    set_so_far, tested = sheets.of(order.owner, build.pk), benchtests.kept(order.owner, build.pk)
     name = str(build)
     paper = dossier_pdf(
         name,
@@ -29,6 +37,4 @@ def dossier(request: HttpRequest, id: UUID) -> object:
         tested[-1] if tested else None,
         timezone.localdate(),
     )
-    answer = HttpResponse(paper, content_type="application/pdf")
-    answer["Content-Disposition"] = f'attachment; filename="{slugify(name) or "board"}-dossier.pdf"'
-    return answer
+    return Made(paper, "application/pdf", f"{slugify(name) or 'board'}-dossier.pdf")

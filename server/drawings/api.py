@@ -2,7 +2,7 @@
 
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from django.utils.text import slugify
 from ninja import Router, Schema
 
@@ -12,9 +12,12 @@ from boardmath.fit.shapes import VIEWS, Drawing
 from boardmath.fit.transmission import StockBelt, least_distance, stock_belts
 from server.drawings.template import template_pdf
 from server.faults import REFUSALS
+from server.jobs import services as jobs
+from server.jobs.api import ASKED, asked
+from server.jobs.makers import Made, Order, maker
 from server.shelf import services
 from server.shelf.schemas import DocumentIn
-from server.throttles import PredictionThrottle
+from server.throttles.turns import in_turn
 
 router = Router(tags=["drawings"])
 
@@ -27,7 +30,8 @@ class Drawings(Schema):
     least_centre_distance_mm: float
 
 
-@router.post("/drawings", response={200: Drawings, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+@router.post("/drawings", response={200: Drawings, **REFUSALS}, exclude_none=True)
+@in_turn
 def drawings_of_build(request: HttpRequest, payload: DocumentIn) -> object:
     """The board in every view, to scale, and the stock belts that would suit."""
     build = payload.document
@@ -38,11 +42,15 @@ def drawings_of_build(request: HttpRequest, payload: DocumentIn) -> object:
     )
 
 
-@router.get("/builds/{id}/template.pdf", response={200: bytes, **REFUSALS})
+@router.post("/builds/{id}/template", response=ASKED, exclude_none=True)
 def template_of_build(request: HttpRequest, id: UUID) -> object:
-    """Deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by."""
-    build = services.get(request.user, id)
-    name = slugify(str(build)) or "build"
-    page = HttpResponse(template_pdf(read_build(build.document), str(build)), content_type="application/pdf")
-    page["Content-Disposition"] = f'attachment; filename="{name}-template.pdf"'
-    return page
+    """Asks for deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by."""
+    services.get(request.user, id)
+    return asked(jobs.ask(request.user, "template", {"build": str(id)}))
+
+
+@maker("template")
+def _template(order: Order) -> Made:
+    build = services.get(order.owner, order.asked["build"])
+    paper = template_pdf(read_build(build.document), str(build))
+    return Made(paper, "application/pdf", f"{slugify(str(build)) or 'build'}-template.pdf")

@@ -29,7 +29,7 @@ from server.link import services
 from server.link.models import Errand
 from server.sheet.services import read_file
 from server.shelf import services as builds
-from server.throttles import PredictionThrottle
+from server.throttles.turns import in_turn
 
 router = Router(tags=["link"])
 BUSY = {**REFUSALS, 409: FaultsOut}
@@ -266,9 +266,8 @@ _UNSETTLED = {
 }
 
 
-@router.post(
-    "/builds/{id}/link/against", response={200: LinkOut, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle()
-)
+@router.post("/builds/{id}/link/against", response={200: LinkOut, **REFUSALS}, exclude_none=True)
+@in_turn
 def against(request: HttpRequest, id: UUID, payload: AgainstIn) -> object:
     """What the board's controllers were last seen to hold, against what is wanted; nothing is asked of them."""
     build = builds.get(request.user, id)

@@ -6,6 +6,7 @@ from typing import Any, Literal
 from uuid import UUID
 
 from django.conf import settings
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
@@ -36,8 +37,8 @@ def ports(owner: Person) -> list[str]:
 
 
 def lost(errand: Errand) -> bool:
-    """Whether nobody works on it any more, although it is not ended."""
-    return errand.state in UNDER_WAY and timezone.now() - errand.beat_at > SILENT_FOR
+    """Whether nobody works on it any more, although it is not ended. To wait for a worker is not to be lost."""
+    return errand.state == Errand.State.RUNNING and timezone.now() - errand.beat_at > SILENT_FOR
 
 
 def of(owner: Person, build_id: Key) -> list[Errand]:
@@ -63,8 +64,8 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, asked: dict[str, A
     from server.link.tasks import carry_out
 
     build = builds.get(owner, build_id)
-    # One at a time, so that no two talks with one board begin.
-    Build.objects.select_for_update().get(pk=build.pk)
+    # One at a time, so that no two talks of one person begin.
+    User.objects.select_for_update().get(pk=owner.pk)
     file = read_file(build)
     if file.parts.controller is None:
         raise Refused("The board has no controller yet. Choose one on the bench.", controller="one to talk to")
@@ -79,10 +80,11 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, asked: dict[str, A
         raise Refused("That connection is not yours.", port="one of your own")
     if port and kind in SIMULATED_ONLY:
         raise Refused("Only the simulated controller does that.", kind="something else")
-    for other in Errand.objects.filter(build=build, state__in=UNDER_WAY):
+    for other in Errand.objects.filter(build__owner=owner, state__in=UNDER_WAY).select_related("build"):
         if not lost(other):
+            which = "this board" if other.build_id == build.pk else f"“{other.build}”"
             raise Refused(
-                "The worker still talks to this board. Wait for it, or stop it.", status=409, kind="one at a time"
+                f"The worker still talks to {which}. Wait for it, or stop it there.", status=409, kind="one at a time"
             )
         _give_up(other)
     errand = Errand.objects.create(
@@ -112,10 +114,12 @@ def _give_up(errand: Errand) -> None:
 
 
 def stop(owner: Person, errand_id: UUID) -> Errand:
-    """Asks the worker to stop; a write is followed by a look all the same."""
+    """Asks the worker to stop; a write is followed by a look all the same. One that still waits is stopped at once."""
     errand = get(owner, errand_id)
+    ended = {"state": Errand.State.STOPPED, "message": "Stopped before it began.", "ended_at": timezone.now()}
+    Errand.objects.filter(pk=errand.pk, state=Errand.State.WAITING).update(**ended)
     Errand.objects.filter(pk=errand.pk).update(stop=True)
-    return errand
+    return get(owner, errand_id)
 
 
 def last_look(errands: Sequence[Errand], line: Line) -> tuple[Errand, list[dict[str, Any]]] | None:

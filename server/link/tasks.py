@@ -72,15 +72,14 @@ class Talk:
         return found
 
 
-@task()
+@task(queue_name="link")
 def carry_out(errand_id: str) -> None:
     """Carries an errand out; it is ended afterwards, whatever happened."""
-    errand = Errand.objects.select_related("build__owner").filter(pk=errand_id, state=Errand.State.WAITING).first()
-    if errand is None:
+    # In one statement: it may have been stopped while it waited.
+    waiting = Errand.objects.filter(pk=errand_id, state=Errand.State.WAITING)
+    if not waiting.update(state=Errand.State.RUNNING, beat_at=timezone.now()):
         return
-    errand.state = Errand.State.RUNNING
-    errand.beat_at = timezone.now()
-    errand.save(update_fields=["state", "beat_at"])
+    errand = Errand.objects.select_related("build__owner").get(pk=errand_id)
     talk = Talk(errand)
     result: dict[str, Any] | None = None
     state, message = Errand.State.DONE, ""

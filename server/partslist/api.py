@@ -19,7 +19,7 @@ from server.library.models import Part
 from server.partslist import list_csv
 from server.shelf import services
 from server.shelf.schemas import DocumentIn
-from server.throttles import PredictionThrottle
+from server.throttles.turns import in_turn
 
 router = Router(tags=["partslist"])
 
@@ -49,7 +49,8 @@ class ListRead(DocumentIn):
     rest: str | None
 
 
-@router.post("/partslist", response={200: PartsList, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+@router.post("/partslist", response={200: PartsList, **REFUSALS}, exclude_none=True)
+@in_turn
 def list_of_parts(request: HttpRequest, payload: DocumentIn) -> object:
     """The parts list of a build, which need not be saved."""
     small = Part.objects.seen_by(request.user).filter(kind="extra", figures__fills__isnull=False)
@@ -57,7 +58,8 @@ def list_of_parts(request: HttpRequest, payload: DocumentIn) -> object:
     return parts_list(payload.document, timezone.localdate(), shelf)
 
 
-@router.post("/other-parts", response={200: BuildFile, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+@router.post("/other-parts", response={200: BuildFile, **REFUSALS}, exclude_none=True)
+@in_turn
 def other_parts(request: HttpRequest, payload: OtherPartsIn) -> object:
     """The build with other parts; what was bought and is not among them is left over."""
     return with_parts(payload.document, payload.parts)
@@ -72,7 +74,8 @@ def list_as_csv(request: HttpRequest, id: UUID) -> object:
     return answer
 
 
-@router.post("/partslist/read", response={200: ListRead, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+@router.post("/partslist/read", response={200: ListRead, **REFUSALS}, exclude_none=True)
+@in_turn
 def read_list(request: HttpRequest, payload: ListTextIn) -> object:
     """What a list as CSV would make of a build; nothing is saved."""
     reading = list_csv.read_csv(payload.document, payload.text.encode())

@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils import timezone
 from django.utils.http import content_disposition_header
 from django.utils.text import slugify
-from ninja import Field, Router, Schema, Status
+from ninja import Field, Query, Router, Schema, Status
 
 from boardmath.advice import Finding
 from boardmath.bench.report import predict
@@ -17,12 +17,15 @@ from boardmath.buildfile.settings import Profile, Settings
 from boardmath.compare import Difference
 from boardmath.sheet import Sheet, findings_on_settings, sheet
 from server.faults import REFUSALS, Refused
+from server.jobs import services as jobs
+from server.jobs.api import ASKED, asked
+from server.jobs.makers import Made, Order, as_json, maker
 from server.sheet import files, services
 from server.sheet.models import SetSheet
 from server.sheet.pdf import sheet_pdf
 from server.shelf import services as builds
 from server.shelf.schemas import DocumentIn
-from server.throttles import PredictionThrottle
+from server.throttles.turns import in_turn
 
 router = Router(tags=["sheets"])
 
@@ -96,13 +99,15 @@ def _out(kept: SetSheet, before: SetSheet | None) -> SetSheetOut:
     )
 
 
-@router.post("/sheet", response={200: Sheet, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle())
+@router.post("/sheet", response={200: Sheet, **REFUSALS}, exclude_none=True)
+@in_turn
 def sheet_of_build(request: HttpRequest, payload: SheetIn) -> object:
     """What to set, how what is wanted stands against it, and what each value would change."""
     return sheet(payload.document, payload.profile)
 
 
 @router.get("/builds/{id}/sheet", response={200: RecordOut, **REFUSALS}, exclude_none=True)
+@in_turn
 def record(request: HttpRequest, id: UUID) -> object:
     """Everything that was ever written down of this board's controller."""
     build = builds.get(request.user, id)
@@ -146,11 +151,23 @@ def against(request: HttpRequest, id: UUID, one: int, other: int) -> object:
     return services.differences(services.get(request.user, id, one), services.get(request.user, id, other))
 
 
-@router.post("/builds/{id}/sheet/{number}/files", response={200: FileOut, **REFUSALS})
-def attach(request: HttpRequest, id: UUID, number: int, name: str) -> object:
+@router.post(
+    "/builds/{id}/sheet/{number}/files",
+    response=ASKED,
+    exclude_none=True,
+    openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}},
+)
+def attach(request: HttpRequest, id: UUID, number: int, name: Annotated[str, Query(max_length=300)]) -> object:
     """Hangs a photo or a paper, the body as it is, on a sheet; pictures are kept without what a camera writes into them."""
-    kept = files.attach(request.user, id, number, name, request)
-    return FileOut(id=kept.pk, name=kept.name, kind=kept.kind, size=kept.size)
+    data = files.whole(request.user, id, number, request)
+    return asked(jobs.ask(request.user, "attach", {"build": str(id), "number": number, "name": name}, data))
+
+
+@maker("attach")
+def _attach(order: Order) -> Made:
+    told = order.asked
+    kept = files.attach(order.owner, told["build"], told["number"], told["name"], order.brought)
+    return as_json(FileOut(id=kept.pk, name=kept.name, kind=kept.kind, size=kept.size))
 
 
 @router.get("/sheet/files/{file}", response={200: bytes, **REFUSALS})
@@ -173,22 +190,35 @@ def detach(request: HttpRequest, file: UUID) -> object:
 
 @router.get("/builds/{id}/sheet/file", response={200: Any, **REFUSALS})
 def sheet_file(
-    request: HttpRequest, id: UUID, form: Literal["json", "csv", "pdf"] = "json", number: int | None = None
+    request: HttpRequest, id: UUID, form: Literal["json", "csv"] = "json", number: int | None = None
 ) -> object:
-    """A sheet to take away or to print: the latest, or the one of that number."""
+    """A sheet to take away: the latest, or the one of that number."""
     build, kept = builds.get(request.user, id), services.get(request.user, id, number)
     name = str(build)
     if form == "json":
         answer: HttpResponse = JsonResponse(
             services.as_json(name, kept), json_dumps_params={"ensure_ascii": False, "indent": 1}
         )
-    elif form == "csv":
-        answer = HttpResponse(services.as_csv(kept), content_type="text/csv; charset=utf-8")
     else:
-        judged = sheet(services.as_set(services.read_file(build), kept))
-        answer = HttpResponse(sheet_pdf(name, kept, judged), content_type="application/pdf")
+        answer = HttpResponse(services.as_csv(kept), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="{slugify(name) or "board"}-sheet-{kept.number}.{form}"'
     return answer
+
+
+@router.post("/builds/{id}/sheet/paper", response=ASKED, exclude_none=True)
+def sheet_paper(request: HttpRequest, id: UUID, number: int | None = None) -> object:
+    """Asks for a sheet on A4: the latest, or the one of that number."""
+    kept = services.get(request.user, id, number)
+    return asked(jobs.ask(request.user, "sheet", {"build": str(id), "number": kept.number}))
+
+
+@maker("sheet")
+def _paper(order: Order) -> Made:
+    id = order.asked["build"]
+    build, kept = builds.get(order.owner, id), services.get(order.owner, id, order.asked["number"])
+    name = str(build)
+    paper = sheet_pdf(name, kept, sheet(services.as_set(services.read_file(build), kept)))
+    return Made(paper, "application/pdf", f"{slugify(name) or 'board'}-sheet-{kept.number}.pdf")
 
 
 @router.post("/sheet/read", response={200: list[services.ReadValue], **REFUSALS})

@@ -40,23 +40,37 @@ def get(owner: Person, file: uuid.UUID) -> Attachment:
     return found
 
 
+def whole(owner: Person, build_id: Key, number: int, file: Readable) -> bytes:
+    """A file that is sent for a sheet, as it is; of one that is too large only the beginning is read.
+
+    Raises:
+        Refused: it is too large, or the sheet is full.
+    """
+    _room(get_sheet(owner, build_id, number))
+    data = file.read(LARGEST + 1)
+    if not data or len(data) > LARGEST:
+        raise Refused("That file cannot be kept.", file=f"from 1 byte to {LARGEST // 1_000_000} MB")
+    return data
+
+
+def _room(sheet: SetSheet) -> None:
+    if sheet.attachments.count() >= MOST_OF_A_SHEET:
+        raise Refused(f"A sheet holds {MOST_OF_A_SHEET} files.", file="none more")
+
+
 _ONE_AT_A_TIME = Lock()
 """A picture takes a hundred megabytes while it is unpacked: of one process's threads one does it at a time."""
 
 
-def attach(owner: Person, build_id: Key, number: int, name: str, file: Readable) -> Attachment:
-    """Keeps a file with a sheet; of one that is too large only the beginning is read.
+def attach(owner: Person, build_id: Key, number: int, name: str, data: bytes) -> Attachment:
+    """Keeps a file with a sheet.
 
     Raises:
-        Refused: it is no picture, PDF or text, too large, or there are too many.
+        Refused: it is no picture, PDF or text, or there are too many.
     """
     sheet = get_sheet(owner, build_id, number)
-    if sheet.attachments.count() >= MOST_OF_A_SHEET:
-        raise Refused(f"A sheet holds {MOST_OF_A_SHEET} files.", file="none more")
-    # However slowly it comes, and however long it takes to unpack: nothing is locked meanwhile.
-    data = file.read(LARGEST + 1)
-    if not data or len(data) > LARGEST:
-        raise Refused("That file cannot be kept.", file=f"from 1 byte to {LARGEST // 1_000_000} MB")
+    _room(sheet)
+    # However long it takes to unpack: nothing is locked meanwhile.
     with _ONE_AT_A_TIME:
         kind, kept = _picture(data) or _paper(data)
     return _keep(owner, sheet, _named(name, kind), kind, kept)
@@ -65,8 +79,7 @@ def attach(owner: Person, build_id: Key, number: int, name: str, file: Readable)
 @transaction.atomic
 def _keep(owner: Person, sheet: SetSheet, name: str, kind: str, kept: bytes) -> Attachment:
     SetSheet.objects.select_for_update().get(pk=sheet.pk)
-    if sheet.attachments.count() >= MOST_OF_A_SHEET:
-        raise Refused(f"A sheet holds {MOST_OF_A_SHEET} files.", file="none more")
+    _room(sheet)
     mine = Attachment.objects.filter(sheet__build__owner=owner)
     if (mine.aggregate(sum=Sum("size"))["sum"] or 0) + len(kept) > MOST_OF_A_PERSON:
         raise Refused(

@@ -20,7 +20,7 @@ from server.shelf import services as builds_of
 from server.shelf.models import Build
 from server.shelf.schemas import DocumentIn
 from server.stands import services
-from server.throttles import PredictionThrottle
+from server.throttles.turns import in_turn
 
 router = Router(tags=["stands"])
 SHELF_SAMPLES = 64
@@ -33,9 +33,8 @@ class StandsOut(Stands):
     promises: list[Promise]
 
 
-@router.post(
-    "/builds/{id}/stands", response={200: StandsOut, **REFUSALS}, exclude_none=True, throttle=PredictionThrottle()
-)
+@router.post("/builds/{id}/stands", response={200: StandsOut, **REFUSALS}, exclude_none=True)
+@in_turn
 def stands_of_build(request: HttpRequest, id: UUID, payload: DocumentIn) -> object:
     """What comes next for a board, what is done, and what happened lately."""
     build = builds_of.get(request.user, id)
@@ -65,7 +64,8 @@ class Shelf(Schema):
     builds: list[ShelfBuild]
 
 
-@router.get("/shelf", response=Shelf, exclude_none=True)
+@router.get("/shelf", response={200: Shelf, **REFUSALS}, exclude_none=True)
+@in_turn
 def shelf(
     request: HttpRequest,
     offset: Annotated[int, Query(ge=0)] = 0,

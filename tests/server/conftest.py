@@ -7,6 +7,7 @@ import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
 
+from server.jobs.tasks import work_through
 from tests.core.boards import SPIT_RUNNER
 
 PASSWORD = "dunlin over wet sand"
@@ -24,6 +25,19 @@ class Workshop:
         data = body if isinstance(body, bytes) else json.dumps(body)
         return self.client.generic(method, f"/api{path}", data, content_type="application/json")
 
+    def ask(self, path: str, body: Any = None) -> dict[str, Any]:
+        """Asks for a job, which a worker does at once, and gives how it ended."""
+        asked = self.send("POST", path, body)
+        assert asked.status_code == 202, asked.content
+        work_through.call()
+        return self.send("GET", f"/jobs/{asked.json()['id']}").json()
+
+    def made(self, path: str, body: Any = None):
+        """The answer with what was made."""
+        job = self.ask(path, body)
+        assert job["state"] == "done", job
+        return self.send("GET", f"/jobs/{job['id']}/made")
+
     def new(self, document: dict[str, Any] = SPIT_RUNNER) -> dict[str, Any]:
         return self.send("POST", "/builds/import", document).json()
 
@@ -35,22 +49,13 @@ def quick_passwords(settings):
 
 
 @pytest.fixture
-def workshop(db, cache_table) -> Workshop:
+def workshop(db) -> Workshop:
     return Workshop("plover")
 
 
 @pytest.fixture
-def other_workshop(db, cache_table) -> Workshop:
+def other_workshop(db) -> Workshop:
     return Workshop("sanderling")
-
-
-@pytest.fixture
-def cache_table(db):
-    from django.core.cache import cache
-    from django.core.management import call_command
-
-    call_command("createcachetable", verbosity=0)
-    cache.clear()
 
 
 @pytest.fixture

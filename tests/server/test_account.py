@@ -8,7 +8,7 @@ from django.test import Client
 
 from tests.server.conftest import PASSWORD
 
-pytestmark = pytest.mark.usefixtures("cache_table")
+pytestmark = pytest.mark.django_db
 
 
 class Visitor:

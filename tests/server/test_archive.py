@@ -71,12 +71,8 @@ def season(workshop):
     Build.objects.filter(owner=warden).update(owner=workshop.user)
     Part.objects.filter(owner=warden).update(owner=workshop.user)
     sheet = SetSheet.objects.filter(build__owner=workshop.user).first()
-    answer = workshop.client.post(
-        f"/api/builds/{sheet.build_id}/sheet/{sheet.number}/files?name=jumper-on-the-board.jpg",
-        picture(),
-        content_type="application/octet-stream",
-    )
-    assert answer.status_code == 200, answer.content
+    hung = workshop.ask(f"/builds/{sheet.build_id}/sheet/{sheet.number}/files?name=jumper-on-the-board.jpg", picture())
+    assert hung["state"] == "done", hung
     return workshop
 
 

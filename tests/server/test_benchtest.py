@@ -197,8 +197,8 @@ def test_tests_are_their_owners(stand, other_workshop):
         ("POST", "", {"on": "2026-04-05"}),
         ("DELETE", "", None),
         ("GET", "/1", None),
-        ("GET", "/paper.pdf", None),
-        ("GET", "/paper.pdf?number=1", None),
+        ("POST", "/paper", None),
+        ("POST", "/paper?number=1", None),
     ):
         assert other_workshop.send(method, stand.path + path, body).status_code == 404, path
 
@@ -212,7 +212,7 @@ def text_of(answer) -> str:
 
 
 def test_on_paper_before_and_after(stand):
-    empty = text_of(stand.workshop.send("GET", f"{stand.path}/paper.pdf"))
+    empty = text_of(stand.workshop.made(f"{stand.path}/paper"))
     for words in (
         "pack voltage .....",
         "[ ] lets go [ ] brakes gently [ ] keeps running",
@@ -221,7 +221,7 @@ def test_on_paper_before_and_after(stand):
         assert words in empty, words
     stand.enter(**{**DONE, "lost_link": "keeps_running", "notes": "belt <sings> & hums"})
     stand.send("POST", on="2026-04-05", by="Mar & Tor")
-    paper = text_of(stand.workshop.send("GET", f"{stand.path}/paper.pdf?number=1"))
+    paper = text_of(stand.workshop.made(f"{stand.path}/paper?number=1"))
     for words in (
         "Tested on 2026-04-05 by Mar & Tor",
         "FAILS",
@@ -231,15 +231,15 @@ def test_on_paper_before_and_after(stand):
         "Mend what fails",
     ):
         assert words in paper, words
-    assert stand.workshop.send("GET", f"{stand.path}/paper.pdf?number=2").status_code == 404
+    assert stand.workshop.send("POST", f"{stand.path}/paper?number=2").status_code == 404
 
 
 def test_the_dossier_has_the_last_test_and_says_when_the_controller_was_set_anew(stand):
-    dossier = f"/builds/{stand.build['id']}/dossier.pdf"
-    assert "None is kept" in text_of(stand.workshop.send("GET", dossier))
+    dossier = f"/builds/{stand.build['id']}/dossier"
+    assert "None is kept" in text_of(stand.workshop.made(dossier))
     stand.enter(**DONE)
     stand.send("POST", on="2026-04-05")
-    assert "Test 1, on 2026-04-05" in text_of(stand.workshop.send("GET", dossier))
+    assert "Test 1, on 2026-04-05" in text_of(stand.workshop.made(dossier))
     sheet = {"settings": {"cells_in_series": 10}, "on": "2026-04-06", "reason": "after a reset"}
     stand.workshop.send("POST", f"/builds/{stand.build['id']}/sheet", sheet)
-    assert "set anew since: sheet 1. Test again." in text_of(stand.workshop.send("GET", dossier))
+    assert "set anew since: sheet 1. Test again." in text_of(stand.workshop.made(dossier))

@@ -36,7 +36,7 @@ def test_what_cannot_be_made_says_why_and_has_no_file(workshop):
     (box,) = workshop.send("POST", "/box", {"document": small}).json()
     assert "no room" in box["cannot"]["text"]
     assert box["field"] == "parts.enclosure.length_mm"
-    answer = workshop.client.get(f"/api/builds/{kept(workshop, small)}/box/enclosure/piece-1.stl")
+    answer = workshop.send("POST", f"/builds/{kept(workshop, small)}/box/enclosure/piece-1.stl")
     assert answer.status_code == 422
     assert answer.json()["faults"][0]["field"] == "parts.enclosure.length_mm"
 
@@ -45,13 +45,14 @@ def test_what_cannot_be_made_says_why_and_has_no_file(workshop):
 def test_the_halves_are_taken_away_as_solids(workshop, kind):
     id = kept(workshop, BOXED)
     for number in (1, 2):
-        answer = workshop.client.get(f"/api/builds/{id}/box/enclosure/piece-{number}.{kind}")
+        answer = workshop.made(f"/builds/{id}/box/enclosure/piece-{number}.{kind}")
         assert answer.status_code == 200
         assert re.search(rf'filename="spit-runner-enclosure-{number}-of-2\.{kind}"', answer["Content-Disposition"])
         solid = trimesh.load_mesh(io.BytesIO(answer.content), file_type=kind)
         assert solid.is_watertight
         assert solid.volume > 100_000
-    assert workshop.client.get(f"/api/builds/{id}/box/enclosure/piece-3.{kind}").status_code == 404
+    third = workshop.ask(f"/builds/{id}/box/enclosure/piece-3.{kind}")
+    assert (third["state"], "not here" in third["message"]) == ("failed", True)
 
 
 @pytest.mark.parametrize("pattern", ["net", "drilling"])
@@ -67,8 +68,8 @@ def test_the_patterns_are_taken_away_in_millimetres(workshop, pattern):
 
 def test_nobody_takes_away_somebody_elses_box(workshop, other_workshop):
     id = kept(workshop, BOXED)
-    for file in ("piece-1.stl", "piece-1.3mf", "net.dxf", "drilling.svg"):
-        assert other_workshop.client.get(f"/api/builds/{id}/box/enclosure/{file}").status_code == 404
+    for method, file in (("POST", "piece-1.stl"), ("POST", "piece-1.3mf"), ("GET", "net.dxf"), ("GET", "drilling.svg")):
+        assert other_workshop.send(method, f"/builds/{id}/box/enclosure/{file}").status_code == 404
 
 
 def test_a_board_that_is_there_becomes_the_beginning_of_a_build(workshop):
@@ -133,9 +134,7 @@ def test_the_template_shows_old_holes_the_pocket_and_both_boxes(workshop):
             "parts.second_enclosure": {"length_mm": 120, "width_mm": 140, "depth_mm": 34},
         },
     )
-    pages = PdfReader(
-        io.BytesIO(workshop.client.get(f"/api/builds/{kept(workshop, document)}/template.pdf").content)
-    ).pages
+    pages = PdfReader(io.BytesIO(workshop.made(f"/builds/{kept(workshop, document)}/template").content)).pages
     text = " ".join(page.extract_text() for page in pages)
     assert "box 250 x 180 mm" in text
     assert "box 120 x 140 mm" in text

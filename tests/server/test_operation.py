@@ -33,7 +33,6 @@ DEPLOY = ROOT / "deploy"
 
 @pytest.mark.django_db(transaction=True)
 def test_what_was_backed_up_and_destroyed_is_brought_back(tmp_path, capsys):
-    call_command("createcachetable", verbosity=0)
     workshop = Workshop("keeper")
     kept = workshop.new()
     call_command("backup", str(tmp_path))
@@ -106,7 +105,7 @@ def test_what_the_units_start_is_there(unit):
     assert said["Service"]["EnvironmentFile"] == "/etc/sand-pocket.env"
     if "manage.py" in start:
         command = start[start.index("manage.py") + 1]
-        assert command in {"prepare", "db_worker", "sweep", "backup"}
+        assert command in {"prepare", "worker", "sweep", "backup"}
     if unit != "sand-pocket-daily.service":
         assert said["Service"]["Restart"] == "always"
 

@@ -90,9 +90,6 @@ def test_a_save_whose_answer_was_lost_can_be_sent_again(workshop):
 
 @pytest.mark.django_db(transaction=True)
 def test_of_saves_at_the_same_moment_one_stands_and_the_rest_are_told():
-    from django.core.management import call_command
-
-    call_command("createcachetable", verbosity=0)
     workshop = Workshop("plover")
     made = workshop.new()
 
@@ -241,9 +238,15 @@ def test_candidates_come_best_first_for_what_the_brief_lacks(workshop, library):
     assert len(gains) > 3
 
 
+def proposed(workshop, brief):
+    job = workshop.ask("/proposals", {"document": brief})
+    assert (job["state"], job["progress"]) == ("done", 1.0), job
+    return workshop.send("GET", f"/proposals/{job['id']}").json()
+
+
 def test_a_brief_becomes_boards_from_the_library_and_ones_own_parts(workshop, library):
     brief = {**SPIT_RUNNER, "parts": {}, "settings": {}}
-    proposals = workshop.send("POST", "/proposals", {"document": brief}).json()
+    proposals = proposed(workshop, brief)
     assert 2 <= len(proposals) <= 3
     for one in proposals:
         again = workshop.send("POST", "/predict", {"document": one["build"]}).json()
@@ -264,7 +267,7 @@ def test_every_view_and_the_belts_that_would_suit(workshop):
 def test_the_template_is_real_size_on_a4_and_only_its_owners(workshop, other_workshop):
     """Print at 100 %: A4 in points is 595.28 x 841.89, 100 mm are 283.46 points (ISO 216, 72 points an inch)."""
     build = workshop.new()
-    answer = workshop.client.get(f"/api/builds/{build['id']}/template.pdf")
+    answer = workshop.made(f"/builds/{build['id']}/template")
     assert answer["Content-Type"] == "application/pdf"
     pages = PdfReader(BytesIO(answer.content)).pages
     # 880 mm of deck up the page, 235 mm across: four rows, two columns.
@@ -275,7 +278,7 @@ def test_the_template_is_real_size_on_a4_and_only_its_owners(workshop, other_wor
         lines = re.findall(r"([\d.]+) ([\d.]+) m ([\d.]+) ([\d.]+) l", page.get_contents().get_data().decode("latin-1"))
         spans = [float(x1) - float(x0) for x0, y0, x1, y1 in lines if y0 == y1]
         assert any(span == pytest.approx(283.46, abs=0.02) for span in spans)
-    assert other_workshop.client.get(f"/api/builds/{build['id']}/template.pdf").status_code == 404
+    assert other_workshop.send("POST", f"/builds/{build['id']}/template").status_code == 404
 
 
 def test_a_finding_set_aside_keeps_its_word_through_the_file(workshop):

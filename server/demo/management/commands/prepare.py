@@ -7,7 +7,7 @@ from server.demo.story import load, remove
 
 
 class Command(BaseCommand):
-    help = "Migrates, makes the cache table, and loads the demonstration if it is asked for and not there yet."
+    help = "Migrates, and loads the demonstration if it is asked for and not there yet."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--demo", action="store_true")
@@ -15,7 +15,6 @@ class Command(BaseCommand):
 
     def handle(self, *args: object, demo: bool, reset: bool, **options: object) -> None:
         call_command("migrate", verbosity=0)
-        call_command("createcachetable", verbosity=0)
         call_command("prune_db_task_results", verbosity=0)
         if reset:
             remove()

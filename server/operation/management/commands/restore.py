@@ -23,5 +23,4 @@ class Command(BaseCommand):
             raise CommandError(f"Nothing was changed: {error}") from None
         # A backup of an earlier release is brought up to date.
         call_command("migrate", verbosity=0)
-        call_command("createcachetable", verbosity=0)
         self.stdout.write("It is as it was in the backup.")

@@ -3,11 +3,12 @@
 from datetime import timedelta
 
 from django.core.management import BaseCommand, CommandParser, call_command
-from django.db import connection
 from django.utils import timezone
 
+from server.jobs.services import forget
 from server.library.models import Part
 from server.shelf.models import Build
+from server.throttles.models import Count
 
 BIN_DAYS = 60
 """How long what was deleted can be brought back."""
@@ -22,9 +23,8 @@ class Command(BaseCommand):
     def handle(self, *args: object, bin_days: int, **options: object) -> None:
         call_command("clearsessions", verbosity=0)
         call_command("prune_db_task_results", verbosity=0)
-        with connection.cursor() as cursor:
-            cursor.execute("DELETE FROM cache WHERE expires < %s", [timezone.now()])
-            counts = cursor.rowcount
+        counts = Count.objects.over().delete()[0]
+        forget()
         before = timezone.now() - timedelta(days=bin_days)
         builds = Build.objects.filter(deleted_at__lt=before).delete()[1].get("workshop.Build", 0)
         parts = Part.objects.filter(deleted_at__lt=before).delete()[1].get("library.Part", 0)

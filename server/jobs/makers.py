@@ -1,0 +1,61 @@
+"""What can be made, each by the room that knows how."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel
+from pydantic_core import to_json
+
+from server.people import Person
+
+
+class StopAsked(Exception):
+    """The person does not want it any more."""
+
+
+class TooLong(Exception):
+    """It took longer than any job may."""
+
+
+Say = Callable[[float], None]
+"""Called with how far it is, 0 to 1; raises StopAsked."""
+
+
+@dataclass(frozen=True)
+class Made:
+    """What came of it; a name where it is a file to take away."""
+
+    data: bytes
+    content_type: str
+    name: str = ""
+
+
+@dataclass(frozen=True)
+class Order:
+    """What a maker is given: for whom, what was asked, what came with it, and how to say how far it is."""
+
+    owner: Person
+    asked: dict[str, Any]
+    brought: bytes
+    say: Say
+
+
+Maker = Callable[[Order], Made]
+MAKERS: dict[str, Maker] = {}
+
+
+def maker(kind: str) -> Callable[[Maker], Maker]:
+    """Registers what makes jobs of a kind. The rooms do it when they are loaded."""
+
+    def kept(make: Maker) -> Maker:
+        assert kind not in MAKERS, kind
+        MAKERS[kind] = make
+        return make
+
+    return kept
+
+
+def as_json(found: BaseModel | list[Any]) -> Made:
+    """An answer as the API gives it, what is not known left out."""
+    return Made(to_json(found, exclude_none=True), "application/json")

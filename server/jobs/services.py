@@ -1,0 +1,222 @@
+"""Asking for a job, looking at it, stopping it; taking it up and carrying it out. Everything a person does takes the owner."""
+
+import logging
+import signal
+import threading
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import timedelta
+from importlib import import_module
+from typing import Any
+from uuid import UUID
+from zoneinfo import ZoneInfo
+
+from django.conf import settings
+from django.db import IntegrityError, transaction
+from django.http import Http404
+from django.utils import timezone
+
+from boardmath.buildfile import BuildFileError
+from server.faults import Refused, of_build_file
+from server.jobs.makers import MAKERS, Made, Order, StopAsked, TooLong
+from server.jobs.models import Job
+from server.people import Person
+
+logger = logging.getLogger(__name__)
+MOST_OF_ALL = 60
+"""Jobs that wait, of everybody; more and the door says to come again."""
+MOST_OF_A_PERSON = 6
+"""Jobs of one person that wait or are under way; hands do not ask for more at once."""
+LONGEST_S = 120
+SILENT_FOR = timedelta(seconds=LONGEST_S + 30)
+"""No job runs so long: its worker is gone."""
+KEPT_FOR = timedelta(hours=2)
+UNTOUCHED_FOR = timedelta(seconds=5)
+BEAT_S = 0.2
+UNDER_WAY = (Job.State.WAITING, Job.State.RUNNING)
+
+
+def ask(owner: Person, kind: str, asked: dict[str, Any], brought: bytes | None = None) -> Job:
+    """Asks for a job.
+
+    Raises:
+        Refused: too much waits, of this person (429) or of all (503, with when to come again).
+    """
+    from server.jobs.tasks import work_through
+
+    assert kind in MAKERS, kind
+    forget()
+    mine = Job.objects.filter(owner=owner, state__in=UNDER_WAY).count()
+    if mine >= MOST_OF_A_PERSON:
+        raise Refused(
+            f"{mine} things are being made for you already. Wait for one, or stop one.", status=429, retry_after=5
+        )
+    waiting = Job.objects.filter(state=Job.State.WAITING).count()
+    if waiting >= MOST_OF_ALL:
+        raise Refused("Too much is asked for at the moment. Try again in a little while.", status=503, retry_after=15)
+    zone = timezone.get_current_timezone_name() if _zone_given() else ""
+    job = Job.objects.create(owner=owner, kind=kind, asked=asked, brought=brought, zone=zone)
+    work_through.enqueue()
+    return job
+
+
+def _zone_given() -> bool:
+    return timezone.get_current_timezone_name() != settings.TIME_ZONE
+
+
+def forget() -> None:
+    """Takes away what lay there long enough to be fetched."""
+    Job.objects.filter(ended_at__lt=timezone.now() - KEPT_FOR).delete()
+
+
+def of(owner: Person) -> list[Job]:
+    """The person's jobs, the oldest first."""
+    return list(Job.objects.filter(owner=owner).defer("made", "brought"))
+
+
+def get(owner: Person, id: UUID) -> Job:
+    """One job of the person's, without what was made; one that no worker has taken up is called out again."""
+    job = Job.objects.filter(owner=owner, pk=id).defer("made", "brought").first()
+    if job is None:
+        raise Http404
+    if job.state in UNDER_WAY and timezone.now() - job.beat_at > UNTOUCHED_FOR:
+        call_out()
+        job.refresh_from_db(fields=["state", "message", "progress"])
+    return job
+
+
+def call_out() -> None:
+    """Ends jobs whose worker is gone, and sees to it that somebody looks for those that wait: a worker that died took
+    its call with it."""
+    from django_tasks_db.models import DBTaskResult
+
+    from server.jobs.tasks import work_through
+
+    _give_up_the_lost()
+    waiting = Job.objects.filter(state=Job.State.WAITING, beat_at__lt=timezone.now() - UNTOUCHED_FOR)
+    called = DBTaskResult.objects.ready().filter(queue_name=work_through.queue_name)
+    if waiting.exists() and not called.exists():
+        work_through.enqueue()
+
+
+def stop(owner: Person, id: UUID) -> Job:
+    """One that waits is stopped at once; one under way when it next says how far it is."""
+    get(owner, id)
+    now = timezone.now()
+    Job.objects.filter(pk=id, state=Job.State.WAITING).update(state=Job.State.STOPPED, stop=True, ended_at=now)
+    Job.objects.filter(pk=id).update(stop=True)
+    return get(owner, id)
+
+
+def made(owner: Person, id: UUID, kind: str | None = None) -> Job:
+    """A job of the person's that is done, with what came of it."""
+    job = Job.objects.filter(owner=owner, pk=id, state=Job.State.DONE, **({"kind": kind} if kind else {})).first()
+    if job is None:
+        raise Http404
+    return job
+
+
+# --- what a worker does -----------------------------------------------------------------------------------------------
+
+
+def work_all() -> None:
+    """Does one job after the other until there is none that may be begun."""
+    import_module(settings.ROOT_URLCONF)  # the rooms say what they make
+    while (job := _take()) is not None:
+        _carry_out(job)
+
+
+def _take() -> Job | None:
+    """The job that has waited longest, of those whose owner has none under way."""
+    _give_up_the_lost()
+    while True:
+        try:
+            with transaction.atomic():
+                busy = Job.objects.filter(state=Job.State.RUNNING).values("owner")
+                waiting = Job.objects.filter(state=Job.State.WAITING).exclude(owner__in=busy).order_by("created_at")
+                job = waiting.select_for_update(skip_locked=True, of=("self",)).first()
+                if job is None:
+                    return None
+                job.state, job.beat_at = Job.State.RUNNING, timezone.now()
+                job.save(update_fields=["state", "beat_at"])
+                return job
+        except IntegrityError:
+            continue  # another worker took one of the same person in the same moment
+
+
+def _give_up_the_lost() -> None:
+    now = timezone.now()
+    Job.objects.filter(state=Job.State.RUNNING, beat_at__lt=now - SILENT_FOR).update(
+        state=Job.State.FAILED, ended_at=now, message="Its worker was lost in the middle of it. Ask once more."
+    )
+
+
+class _Saying:
+    """Keeps a job's row fresh, and hears whether it shall stop."""
+
+    def __init__(self, job: Job) -> None:
+        self.job, self.last = job, 0.0
+
+    def __call__(self, progress: float) -> None:
+        if time.monotonic() - self.last < BEAT_S:
+            return
+        self.last = time.monotonic()
+        row = Job.objects.filter(pk=self.job.pk)
+        if not row.update(progress=min(max(progress, 0.0), 1.0), beat_at=timezone.now()):
+            raise StopAsked  # its owner is gone, and it with them
+        if row.values_list("stop", flat=True).first():
+            raise StopAsked
+
+
+@contextmanager
+def _at_most(seconds: int) -> Iterator[None]:
+    """Ends what takes longer, wherever it is in Python; only in a process's main thread, where signals arrive."""
+    if threading.current_thread() is not threading.main_thread():
+        yield
+        return
+
+    def ring(*_: object) -> None:
+        raise TooLong
+
+    before = signal.signal(signal.SIGALRM, ring)
+    signal.setitimer(signal.ITIMER_REAL, seconds)
+    try:
+        yield
+    finally:
+        signal.setitimer(signal.ITIMER_REAL, 0)
+        signal.signal(signal.SIGALRM, before)
+
+
+def _carry_out(job: Job) -> None:
+    ended: dict[str, Any] = {"state": Job.State.FAILED}
+    try:
+        with _at_most(LONGEST_S), timezone.override(ZoneInfo(job.zone) if job.zone else None):
+            order = Order(job.owner, job.asked, bytes(job.brought or b""), _Saying(job))
+            order.say(0.0)
+            ended = _done(MAKERS[job.kind](order))
+    except StopAsked:
+        ended["state"] = Job.State.STOPPED
+    except TooLong:
+        ended["message"] = f"It took longer than {LONGEST_S} seconds, and was given up."
+    except Refused as refused:
+        ended |= {"message": refused.message, "faults": [f.dict() for f in refused.faults]}
+    except BuildFileError as error:
+        said = of_build_file(error)
+        ended |= {"message": said.message, "faults": [f.dict() for f in said.faults]}
+    except Http404:
+        ended["message"] = "What it was to be made of is not here any more."
+    except Exception:
+        logger.exception("job %s, %s", job.pk, job.kind)
+        ended["message"] = "The worker could not make it. It is written down for whoever runs this."
+    Job.objects.filter(pk=job.pk, state=Job.State.RUNNING).update(brought=None, ended_at=timezone.now(), **ended)
+
+
+def _done(made: Made) -> dict[str, Any]:
+    return {
+        "state": Job.State.DONE,
+        "progress": 1.0,
+        "made": made.data,
+        "content_type": made.content_type,
+        "name": made.name,
+    }

@@ -1,0 +1,1 @@
+"""How often and how much at once: counts that hold over all processes, and turns within one."""
