@@ -15,6 +15,7 @@ from server.jobs.makers import Made
 from server.jobs.models import Job
 from server.jobs.tasks import work_through
 from server.throttles.turns import Turns
+from tests.server.conftest import Workshop
 
 
 @pytest.fixture
@@ -175,7 +176,9 @@ def test_a_paper_carries_the_readers_day(workshop, makes):
     assert len(days) == 2
 
 
-def test_a_worker_takes_what_waits_in_its_queue(workshop, makes):
+@pytest.mark.django_db(transaction=True)
+def test_a_worker_takes_what_waits_in_its_queue(makes):
+    workshop = Workshop("plover")
     jobs = [services.ask(workshop.user, "paper", {}) for _ in range(3)]
     call_command("worker", "work", "--until-empty")
     assert {services.get(workshop.user, job.pk).state for job in jobs} == {"done"}

@@ -4,6 +4,8 @@ import logging
 import signal
 import threading
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from types import FrameType
 from typing import Any
 
@@ -52,28 +54,34 @@ class Command(BaseCommand):
         # The first of the last queue has the main thread: what takes too long is ended by a signal, which arrives there.
         kinds = [name for name in queues for _ in range(at_once or QUEUES[name])]
         workers = [_worker(name, until_empty) for name in kinds]
-        self._heed(workers)
         threads = [threading.Thread(target=w.run, name=f"worker-{i}", daemon=True) for i, w in enumerate(workers[:-1])]
-        for thread in threads:
-            thread.start()
-        workers[-1].run()
-        for thread in threads:
-            thread.join()
+        with _heeding(workers):
+            for thread in threads:
+                thread.start()
+            workers[-1].run()
+            for thread in threads:
+                thread.join()
 
-    def _heed(self, workers: list[Steady]) -> None:
-        """Asked to end, each ends what it is at; asked twice, at once."""
-        asked = 0
 
-        def end(sign: int, frame: FrameType | None) -> None:
-            nonlocal asked
-            asked += 1
-            for worker in workers:
-                worker.running = False
-            if asked > 1:
-                raise SystemExit(1)
+@contextmanager
+def _heeding(workers: list[Steady]) -> Iterator[None]:
+    """Asked to end, each ends what it is at; asked twice, at once."""
+    asked = 0
 
-        for sign in (signal.SIGINT, signal.SIGTERM):
-            signal.signal(sign, end)
+    def end(sign: int, frame: FrameType | None) -> None:
+        nonlocal asked
+        asked += 1
+        for worker in workers:
+            worker.running = False
+        if asked > 1:
+            raise SystemExit(1)
+
+    before = {sign: signal.signal(sign, end) for sign in (signal.SIGINT, signal.SIGTERM)}
+    try:
+        yield
+    finally:
+        for sign, heard in before.items():
+            signal.signal(sign, heard)
 
 
 def _worker(queue: str, until_empty: bool) -> Steady:
