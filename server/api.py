@@ -1,6 +1,9 @@
 """The API: one document, one way to sign in, one shape of error."""
 
+from typing import Any
+
 from ninja import NinjaAPI
+from ninja.openapi.schema import OpenAPISchema
 from ninja.security import django_auth
 
 from server import faults
@@ -13,6 +16,7 @@ from server.compare.api import router as compare
 from server.curves.api import router as curves
 from server.dossier.api import router as dossier
 from server.drawings.api import router as drawings
+from server.faults import FaultsOut
 from server.jobs.api import router as jobs
 from server.library.api import router as library
 from server.link.api import router as link
@@ -22,7 +26,29 @@ from server.sheet.api import router as sheet
 from server.shelf.api import router as shelf
 from server.stands.api import router as stands
 
-api = NinjaAPI(title="Sand Pocket", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
+
+class WholeAPI(NinjaAPI):
+    """Says of every route what it may answer instead: a refusal, in one shape."""
+
+    def get_openapi_schema(self, **given: Any) -> OpenAPISchema:
+        """The OpenAPI document; what is a file is one, and not JSON."""
+        document = super().get_openapi_schema(**given)
+        refusal = {"application/json": {"schema": {"$ref": "#/components/schemas/FaultsOut"}}}
+        said = FaultsOut.model_json_schema(ref_template="#/components/schemas/{model}")
+        document["components"]["schemas"] |= {**said.pop("$defs"), "FaultsOut": said}
+        for path in document["paths"].values():
+            for operation in path.values():
+                answers = operation["responses"]
+                for answer in answers.values():
+                    content = answer.get("content", {})
+                    if content.get("application/json", {}).get("schema", {}).get("format") == "binary":
+                        answer["content"] = {"*/*": content["application/json"]}
+                answers["4XX"] = {"description": "Refused, with the reason", "content": refusal}
+                answers["503"] = {"description": "Too much is asked for; Retry-After says when", "content": refusal}
+        return document
+
+
+api = WholeAPI(title="Sand Pocket", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 faults.install(api)
 for room in (
     account,

@@ -31,10 +31,6 @@ class RowFaults(Schema):
     reason: str
 
 
-REFUSALS = dict.fromkeys((400, 401, 403, 404, 413, 422, 429, 503), FaultsOut)
-"""What any route of a signed-in person may answer instead."""
-
-
 class Refused(Exception):
     """A request that cannot be carried out, with its status and faults."""
 

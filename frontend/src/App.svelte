@@ -5,6 +5,7 @@
   import { Router } from 'sv-router';
   import { go, ofToday } from '$lib/going';
   import { session } from '$lib/session.svelte';
+  import TrayView from '$lib/jobs/TrayView.svelte';
   import Notices from '$lib/ui/Notices.svelte';
   import './house/routes';
   import { watchForReleases } from './house/release.svelte';
@@ -41,3 +42,4 @@
   <p class="remark px-6 py-16">Opening the workshop…</p>
 {/if}
 <Notices />
+<TrayView />

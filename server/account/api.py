@@ -18,7 +18,7 @@ from pydantic import field_validator
 from boardmath.units import QUANTITIES
 from server.account.models import Profile
 from server.demo.entry import demo_user
-from server.faults import FaultsOut, Refused
+from server.faults import Refused
 from server.throttles.rates import GuessingThrottle, OneNameThrottle
 
 router = Router(tags=["accounts"])
@@ -97,7 +97,7 @@ def session(request: HttpRequest) -> SessionOut:
 _ANYONE: dict[str, Any] = {"auth": AnyoneWithCsrf(), "throttle": GuessingThrottle()}
 
 
-@router.post("/session/sign-up", response={200: SessionOut, 422: FaultsOut}, **_ANYONE)
+@router.post("/session/sign-up", response=SessionOut, **_ANYONE)
 def sign_up(request: HttpRequest, payload: Credentials) -> SessionOut:
     """A new workshop of one's own."""
     name = payload.name.strip()
@@ -129,7 +129,7 @@ def _known_as(name: str) -> str | None:
 
 @router.post(
     "/session/sign-in",
-    response={200: SessionOut, 401: FaultsOut},
+    response=SessionOut,
     auth=AnyoneWithCsrf(),
     throttle=[GuessingThrottle(), OneNameThrottle()],
 )
@@ -145,7 +145,7 @@ def sign_in(request: HttpRequest, payload: Credentials) -> SessionOut:
     return _session(request)
 
 
-@router.post("/session/demo", response={200: SessionOut, 404: FaultsOut}, **_ANYONE)
+@router.post("/session/demo", response=SessionOut, **_ANYONE)
 def enter_demo(request: HttpRequest) -> SessionOut:
     """Into the demonstration's workshop, where it is offered."""
     user = demo_user()
@@ -162,7 +162,7 @@ def sign_out(request: HttpRequest) -> SessionOut:
     return _session(request)
 
 
-@router.post("/session/password", response={200: SessionOut, 422: FaultsOut}, throttle=GuessingThrottle())
+@router.post("/session/password", response=SessionOut, throttle=GuessingThrottle())
 def change_password(request: HttpRequest, payload: PasswordChange) -> SessionOut:
     """A new password; other sessions of the same person end."""
     user = cast(User, request.user)  # the API lets nobody else in here

@@ -11,7 +11,7 @@ from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
 
 from server.archive import services
-from server.faults import REFUSALS, FaultsOut, Refused
+from server.faults import Refused
 from server.throttles.rates import GuessingThrottle
 from server.throttles.turns import Turns, in_turn_of
 
@@ -46,7 +46,7 @@ ARCHIVES = Turns(most_each=1)
 """An archive is hundreds of megabytes: one at a time in a process."""
 
 
-@router.get("/archive", response={200: bytes, **REFUSALS})
+@router.get("/archive", response=bytes)
 @in_turn_of(ARCHIVES)
 def take_out(request: HttpRequest) -> object:
     """Everything: builds, revisions, sheets with their files, bench tests, parts of one's own, in one zip of open forms."""
@@ -58,7 +58,7 @@ def take_out(request: HttpRequest) -> object:
 
 @router.post(
     "/archive",
-    response={200: BroughtOut, 413: FaultsOut, **REFUSALS},
+    response=BroughtOut,
     openapi_extra={"requestBody": {"content": {"application/zip": {"schema": {"type": "string", "format": "binary"}}}}},
 )
 @in_turn_of(ARCHIVES)
@@ -69,7 +69,7 @@ def bring_in(request: HttpRequest) -> BroughtOut:
     return BroughtOut(**{k: v for k, v in found.__dict__.items() if k != "left_out"}, left_out=left)
 
 
-@router.post("/session/farewell", response={204: None, **REFUSALS}, throttle=GuessingThrottle())
+@router.post("/session/farewell", response={204: None}, throttle=GuessingThrottle())
 def farewell(request: HttpRequest, payload: Farewell) -> Status[None]:
     """Deletes the workshop with all it holds, at once and for good; backups of the operator keep it until they are renewed."""
     user = cast(User, request.user)

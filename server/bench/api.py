@@ -19,7 +19,7 @@ from boardmath.fit.shapes import Drawing, View
 from boardmath.kinds import KINDS
 from boardmath.prediction.promises import PromiseName
 from boardmath.saying import Saying
-from server.faults import REFUSALS, Refused
+from server.faults import Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, as_json, maker
@@ -72,7 +72,7 @@ def proposals_for(request: HttpRequest, payload: DocumentIn) -> object:
     return asked(jobs.ask(request.user, PROPOSALS, write_build(payload.document)))
 
 
-@router.get("/proposals/{id}", response={200: list[Proposal], **REFUSALS}, exclude_none=True)
+@router.get("/proposals/{id}", response=list[Proposal], exclude_none=True)
 def proposals(request: HttpRequest, id: UUID) -> object:
     """The builds that were asked for, when the job is done."""
     return TypeAdapter(list[Proposal]).validate_json(bytes(jobs.made(request.user, id, PROPOSALS).made or b""))
@@ -86,7 +86,7 @@ def _propose(order: Order) -> Made:
     return as_json(propose(read_build(order.asked), by_kind, order.say))
 
 
-@router.post("/predict", response={200: PredictionOut, **REFUSALS}, exclude_none=True)
+@router.post("/predict", response=PredictionOut, exclude_none=True)
 @in_turn
 def predict_build(request: HttpRequest, payload: PredictIn) -> object:
     """The whole prediction: every result with its band and limit, the line of power, findings and estimates.
@@ -97,7 +97,7 @@ def predict_build(request: HttpRequest, payload: PredictIn) -> object:
     return PredictionOut(**predict(payload.document).__dict__, drawing=drawing)
 
 
-@router.post("/candidates", response={200: ChoiceOut, **REFUSALS}, exclude_none=True)
+@router.post("/candidates", response=ChoiceOut, exclude_none=True)
 @in_turn
 def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
     """What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most."""
@@ -110,7 +110,7 @@ def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
     return ChoiceOut(lacks=found.lacks, candidates=rows, columns=found.columns, own=found.own, nothing=found.nothing)
 
 
-@router.post("/adapted", response={200: Build, **REFUSALS}, exclude_none=True)
+@router.post("/adapted", response=Build, exclude_none=True)
 @in_turn
 def adapted_board(request: HttpRequest, payload: AdaptedIn) -> object:
     """A board that is there as the beginning of a build: what stays is in hand, what is replaced has its place empty."""

@@ -14,7 +14,7 @@ from boardmath.buildfile.bench_test import BenchTest as Entered
 from server.benchtest import services
 from server.benchtest.models import BenchTest
 from server.benchtest.pdf import bench_test_pdf
-from server.faults import REFUSALS, Refused
+from server.faults import Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker
@@ -100,13 +100,13 @@ def _all(owner: Person, id: UUID) -> TestsOut:
     )
 
 
-@router.get("/builds/{id}/benchtest", response={200: TestsOut, **REFUSALS}, exclude_none=True)
+@router.get("/builds/{id}/benchtest", response=TestsOut, exclude_none=True)
 def tests(request: HttpRequest, id: UUID) -> object:
     """The test under way and the kept ones."""
     return _all(request.user, id)
 
 
-@router.patch("/builds/{id}/benchtest", response={200: TestsOut, 409: TestsOut, **REFUSALS}, exclude_none=True)
+@router.patch("/builds/{id}/benchtest", response={200: TestsOut, 409: TestsOut}, exclude_none=True)
 def enter(request: HttpRequest, id: UUID, payload: EnterIn) -> object:
     """Enters single findings by their path; what two people enter stands side by side.
 
@@ -125,7 +125,7 @@ def enter(request: HttpRequest, id: UUID, payload: EnterIn) -> object:
     return Status(200, _all(request.user, id))
 
 
-@router.post("/builds/{id}/benchtest", response={200: TestsOut, **REFUSALS}, exclude_none=True)
+@router.post("/builds/{id}/benchtest", response=TestsOut, exclude_none=True)
 def keep(request: HttpRequest, id: UUID, payload: KeepIn) -> object:
     """Keeps the test under way with the day and by whom."""
     if payload.on > timezone.localdate():
@@ -134,14 +134,14 @@ def keep(request: HttpRequest, id: UUID, payload: KeepIn) -> object:
     return _all(request.user, id)
 
 
-@router.delete("/builds/{id}/benchtest", response={200: TestsOut, **REFUSALS}, exclude_none=True)
+@router.delete("/builds/{id}/benchtest", response=TestsOut, exclude_none=True)
 def begin_anew(request: HttpRequest, id: UUID) -> object:
     """Forgets what was entered of the test under way."""
     services.drop(request.user, id)
     return _all(request.user, id)
 
 
-@router.get("/builds/{id}/benchtest/{int:number}", response={200: WholeTestOut, **REFUSALS}, exclude_none=True)
+@router.get("/builds/{id}/benchtest/{int:number}", response=WholeTestOut, exclude_none=True)
 def kept_test(request: HttpRequest, id: UUID, number: int) -> object:
     """A kept test with everything that was entered, and as it was judged then."""
     test = services.get(request.user, id, number)

@@ -12,7 +12,7 @@ from boardmath.box.plan import BoxPlan, CannotBeMade, box_plan
 from boardmath.box.report import BoxReport, box_reports
 from boardmath.buildfile import read_build
 from boardmath.fit.box import BoxName
-from server.faults import REFUSALS, Refused
+from server.faults import Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker
@@ -29,7 +29,7 @@ Pattern = Literal["net", "drilling"]
 _TYPES = {"stl": "model/stl", "3mf": "model/3mf", "dxf": "image/vnd.dxf", "svg": "image/svg+xml"}
 
 
-@router.post("/box", response={200: list[BoxReport], **REFUSALS}, exclude_none=True)
+@router.post("/box", response=list[BoxReport], exclude_none=True)
 @in_turn
 def boxes_of_build(request: HttpRequest, payload: DocumentIn) -> object:
     """Every box of a build that need not be saved, as it would have to be made; or why it cannot be."""
@@ -69,7 +69,7 @@ def _solid(order: Order) -> Made:
     return Made(solid.written(pieces[number - 1], kind), _TYPES[kind], named)
 
 
-@router.get("/builds/{id}/box/{which}/{pattern}.{kind}", response={200: bytes, **REFUSALS})
+@router.get("/builds/{id}/box/{which}/{pattern}.{kind}", response=bytes)
 @in_turn
 def pattern_of_box(request: HttpRequest, id: UUID, which: BoxName, pattern: Pattern, kind: FlatFile) -> object:
     """The box unfolded, or the pattern of its rim to drill by, at 1:1."""

@@ -8,7 +8,7 @@ from ninja import Query, Router, Schema
 
 from boardmath.buildfile import read_build
 from boardmath.compare import MOST, Comparison, compare
-from server.faults import REFUSALS, Refused
+from server.faults import Refused
 from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.shelf import services
@@ -31,7 +31,7 @@ class CompareOut(Comparison):
     columns: list[Column]
 
 
-@router.get("/compare", response={200: CompareOut, **REFUSALS}, exclude_none=False)
+@router.get("/compare", response=CompareOut, exclude_none=False)
 @in_turn
 def compared(request: HttpRequest, of: Annotated[list[str], Query()]) -> object:
     """Two to four builds side by side; each is a build's id, or ``build@revision`` by their ids."""

@@ -4,14 +4,13 @@ from django.http import HttpRequest
 from ninja import Router
 
 from boardmath.curves import Plot, curves
-from server.faults import REFUSALS
 from server.shelf.schemas import DocumentIn
 from server.throttles.turns import in_turn
 
 router = Router(tags=["curves"])
 
 
-@router.post("/curves", response={200: list[Plot], **REFUSALS}, exclude_none=True)
+@router.post("/curves", response=list[Plot], exclude_none=True)
 @in_turn
 def curves_of_build(request: HttpRequest, payload: DocumentIn) -> object:
     """Curves of a build with their bands; empty while it is not far enough for a prediction."""

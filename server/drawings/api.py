@@ -11,7 +11,6 @@ from boardmath.drawings.views import draw
 from boardmath.fit.shapes import VIEWS, Drawing
 from boardmath.fit.transmission import StockBelt, least_distance, stock_belts
 from server.drawings.template import template_pdf
-from server.faults import REFUSALS
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker
@@ -30,7 +29,7 @@ class Drawings(Schema):
     least_centre_distance_mm: float
 
 
-@router.post("/drawings", response={200: Drawings, **REFUSALS}, exclude_none=True)
+@router.post("/drawings", response=Drawings, exclude_none=True)
 @in_turn
 def drawings_of_build(request: HttpRequest, payload: DocumentIn) -> object:
     """The board in every view, to scale, and the stock belts that would suit."""

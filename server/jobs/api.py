@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Router, Schema, Status
 
-from server.faults import REFUSALS, FaultOut, FaultsOut
+from server.faults import FaultOut
 from server.jobs import services
 from server.jobs.models import Job
 
@@ -31,7 +31,7 @@ class JobOut(Schema):
     file: str | None = None
 
 
-ASKED = {202: JobOut, **REFUSALS, 429: FaultsOut, 503: FaultsOut}
+ASKED = {202: JobOut}
 """What a route answers that asks for a job."""
 
 
@@ -60,19 +60,19 @@ def jobs(request: HttpRequest) -> object:
     return [job_out(job) for job in services.of(request.user)]
 
 
-@router.get("/jobs/{id}", response={200: JobOut, **REFUSALS}, exclude_none=True)
+@router.get("/jobs/{id}", response=JobOut, exclude_none=True)
 def job(request: HttpRequest, id: UUID) -> object:
     """How far one is."""
     return job_out(services.get(request.user, id))
 
 
-@router.post("/jobs/{id}/stop", response={200: JobOut, **REFUSALS}, exclude_none=True)
+@router.post("/jobs/{id}/stop", response=JobOut, exclude_none=True)
 def stop(request: HttpRequest, id: UUID) -> object:
     """Stops one; what it would have made is not made."""
     return job_out(services.stop(request.user, id))
 
 
-@router.get("/jobs/{id}/made", response={200: bytes, **REFUSALS})
+@router.get("/jobs/{id}/made", response=bytes)
 def made(request: HttpRequest, id: UUID) -> object:
     """What was made, to take away."""
     found = services.made(request.user, id)

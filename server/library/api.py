@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Query, Router, Schema, Status
 
 from boardmath.library import Missing, missing_figures
-from server.faults import REFUSALS, FaultsOut, RowFaults
+from server.faults import RowFaults
 from server.library import services as library
 from server.library.models import Part
 
@@ -119,7 +119,7 @@ def parts(
     return PartsPage(count=count, parts=[_row(p) for p in of_kind[offset : offset + limit]], kinds=kinds)
 
 
-@router.get("/parts/file", response={200: Any, **REFUSALS})
+@router.get("/parts/file", response=Any)
 def export_parts(
     request: HttpRequest, form: Literal["csv", "json"] = "csv", own: bool = True, kind: str | None = None
 ) -> object:
@@ -138,7 +138,7 @@ def export_parts(
 
 @router.post(
     "/parts/import",
-    response={200: ImportOut, 413: FaultsOut, **REFUSALS},
+    response=ImportOut,
     openapi_extra={"requestBody": {"content": {"text/plain": {"schema": {"type": "string"}}}, "required": True}},
 )
 def import_parts(request: HttpRequest, take: bool = False) -> object:
@@ -158,38 +158,38 @@ def import_parts(request: HttpRequest, take: bool = False) -> object:
     return ImportOut(form=form, taken=take, good=good, rows=rows, rest=library.rest(form, found))
 
 
-@router.get("/parts/{id}", response={200: PartDetail, **REFUSALS}, exclude_none=True)
+@router.get("/parts/{id}", response=PartDetail, exclude_none=True)
 def part(request: HttpRequest, id: UUID) -> object:
     """One part, with what is assumed for it."""
     return _detail(library.get(request.user, id))
 
 
-@router.post("/parts", response={200: PartDetail, **REFUSALS}, exclude_none=True)
+@router.post("/parts", response=PartDetail, exclude_none=True)
 def add_part(request: HttpRequest, payload: PartIn) -> object:
     """A part of one's own."""
     return _detail(library.add(request.user, payload.kind, payload.record))
 
 
-@router.put("/parts/{id}", response={200: PartDetail, 403: FaultsOut, **REFUSALS}, exclude_none=True)
+@router.put("/parts/{id}", response=PartDetail, exclude_none=True)
 def alter_part(request: HttpRequest, id: UUID, payload: RecordIn) -> object:
     """Other figures for a part of one's own."""
     return _detail(library.alter(request.user, id, payload.record))
 
 
-@router.post("/parts/{id}/duplicate", response={200: PartDetail, **REFUSALS}, exclude_none=True)
+@router.post("/parts/{id}/duplicate", response=PartDetail, exclude_none=True)
 def duplicate_part(request: HttpRequest, id: UUID) -> object:
     """A copy of one's own, to be altered."""
     return _detail(library.duplicate(request.user, id))
 
 
-@router.delete("/parts/{id}", response={204: None, 403: FaultsOut, **REFUSALS})
+@router.delete("/parts/{id}", response={204: None})
 def delete_part(request: HttpRequest, id: UUID) -> object:
     """Out of the library; it can be brought back."""
     library.delete(request.user, id)
     return Status(204, None)
 
 
-@router.post("/parts/{id}/restore", response={200: PartDetail, **REFUSALS}, exclude_none=True)
+@router.post("/parts/{id}/restore", response=PartDetail, exclude_none=True)
 def restore_part(request: HttpRequest, id: UUID) -> object:
     """Back in the library."""
     return _detail(library.restore(request.user, id))

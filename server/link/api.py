@@ -24,7 +24,7 @@ from controllerlink import writing
 from controllerlink.simulated.board import BoardFault
 from controllerlink.simulated.device import NOT_A_DEVICES
 from controllerlink.simulated.mischief import LinkFault
-from server.faults import REFUSALS, FaultsOut, Refused
+from server.faults import Refused
 from server.link import services
 from server.link.models import Errand
 from server.sheet.services import read_file
@@ -32,7 +32,6 @@ from server.shelf import services as builds
 from server.throttles.turns import in_turn
 
 router = Router(tags=["link"])
-BUSY = {**REFUSALS, 409: FaultsOut}
 
 
 class OutcomeOut(Schema):
@@ -266,7 +265,7 @@ _UNSETTLED = {
 }
 
 
-@router.post("/builds/{id}/link/against", response={200: LinkOut, **REFUSALS}, exclude_none=True)
+@router.post("/builds/{id}/link/against", response=LinkOut, exclude_none=True)
 @in_turn
 def against(request: HttpRequest, id: UUID, payload: AgainstIn) -> object:
     """What the board's controllers were last seen to hold, against what is wanted; nothing is asked of them."""
@@ -323,14 +322,14 @@ def _judged(file: BuildFile, held: list[dict[str, Any]]) -> list[Finding]:
     return list(found.values())
 
 
-@router.post("/builds/{id}/link", response={202: ErrandOut, **BUSY}, exclude_none=True)
+@router.post("/builds/{id}/link", response={202: ErrandOut}, exclude_none=True)
 def send(request: HttpRequest, id: UUID, payload: ErrandIn) -> object:
     """Sends the worker to the controllers: to look, to detect, to try."""
     asked = payload.model_dump(include={"board", "link"}) if payload.kind == "pretend" else {}
     return Status(202, _out(services.send(request.user, id, payload.kind, payload.line, asked)))
 
 
-@router.post("/builds/{id}/link/write", response={202: ErrandOut, **BUSY}, exclude_none=True)
+@router.post("/builds/{id}/link/write", response={202: ErrandOut}, exclude_none=True)
 def write(request: HttpRequest, id: UUID, payload: ConfirmedIn) -> object:
     """Sets what was confirmed, reads back, and writes it down once it stands."""
     if not payload.reason.strip():
@@ -348,13 +347,13 @@ def write(request: HttpRequest, id: UUID, payload: ConfirmedIn) -> object:
     return Status(202, _out(services.send(request.user, id, "write", payload.line, asked)))
 
 
-@router.get("/link/{errand}", response={200: ErrandOut, **REFUSALS}, exclude_none=True)
+@router.get("/link/{errand}", response=ErrandOut, exclude_none=True)
 def errand_of(request: HttpRequest, errand: UUID) -> object:
     """How far the worker is."""
     return _out(services.get(request.user, errand))
 
 
-@router.post("/link/{errand}/stop", response={200: ErrandOut, **REFUSALS}, exclude_none=True)
+@router.post("/link/{errand}/stop", response=ErrandOut, exclude_none=True)
 def stop(request: HttpRequest, errand: UUID) -> object:
     """Asks the worker to stop."""
     return _out(services.stop(request.user, errand))

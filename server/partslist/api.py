@@ -13,7 +13,7 @@ from boardmath.buildfile import Parts, read_build
 from boardmath.buildfile.electrics import Extra
 from boardmath.choosing import with_parts
 from boardmath.partslist.lines import PartsList, parts_list
-from server.faults import REFUSALS, RowFaults
+from server.faults import RowFaults
 from server.library import services as library
 from server.library.models import Part
 from server.partslist import list_csv
@@ -49,7 +49,7 @@ class ListRead(DocumentIn):
     rest: str | None
 
 
-@router.post("/partslist", response={200: PartsList, **REFUSALS}, exclude_none=True)
+@router.post("/partslist", response=PartsList, exclude_none=True)
 @in_turn
 def list_of_parts(request: HttpRequest, payload: DocumentIn) -> object:
     """The parts list of a build, which need not be saved."""
@@ -58,14 +58,14 @@ def list_of_parts(request: HttpRequest, payload: DocumentIn) -> object:
     return parts_list(payload.document, timezone.localdate(), shelf)
 
 
-@router.post("/other-parts", response={200: BuildFile, **REFUSALS}, exclude_none=True)
+@router.post("/other-parts", response=BuildFile, exclude_none=True)
 @in_turn
 def other_parts(request: HttpRequest, payload: OtherPartsIn) -> object:
     """The build with other parts; what was bought and is not among them is left over."""
     return with_parts(payload.document, payload.parts)
 
 
-@router.get("/builds/{id}/partslist.csv", response={200: bytes, **REFUSALS})
+@router.get("/builds/{id}/partslist.csv", response=bytes)
 def list_as_csv(request: HttpRequest, id: UUID) -> object:
     """The parts list to take away, for a spreadsheet."""
     build = services.get(request.user, id)
@@ -74,7 +74,7 @@ def list_as_csv(request: HttpRequest, id: UUID) -> object:
     return answer
 
 
-@router.post("/partslist/read", response={200: ListRead, **REFUSALS}, exclude_none=True)
+@router.post("/partslist/read", response=ListRead, exclude_none=True)
 @in_turn
 def read_list(request: HttpRequest, payload: ListTextIn) -> object:
     """What a list as CSV would make of a build; nothing is saved."""

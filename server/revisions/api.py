@@ -9,7 +9,6 @@ from ninja import Field, Router, Schema, Status
 
 from boardmath.buildfile import read_build
 from boardmath.compare import Differences, differences
-from server.faults import REFUSALS
 from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.shelf import services
@@ -44,7 +43,7 @@ class GoBackIn(Schema):
     revision: int
 
 
-@router.get("/builds/{id}/revisions", response={200: History, **REFUSALS})
+@router.get("/builds/{id}/revisions", response=History)
 def life(request: HttpRequest, id: UUID) -> object:
     """How the build came to be what it is."""
     build = services.get(request.user, id)
@@ -57,13 +56,13 @@ def life(request: HttpRequest, id: UUID) -> object:
     return History(revisions=out, since=differences([files[-1], read_build(build.document)]) if files else [])
 
 
-@router.post("/builds/{id}/revisions", response={200: RevisionOut, **REFUSALS})
+@router.post("/builds/{id}/revisions", response=RevisionOut)
 def keep(request: HttpRequest, id: UUID, payload: RevisionIn) -> object:
     """Keeps the build as it is saved now, under a name."""
     return _out(revisions.keep(request.user, id, payload.name, payload.note), [])
 
 
-@router.put("/builds/{id}/revisions/{revision_id}", response={200: RevisionOut, **REFUSALS})
+@router.put("/builds/{id}/revisions/{revision_id}", response=RevisionOut)
 def rename(request: HttpRequest, id: UUID, revision_id: UUID, payload: RevisionIn) -> object:
     """Another name or note for a named point."""
     return _out(revisions.rename(request.user, id, revision_id, payload.name, payload.note), [])
@@ -71,7 +70,7 @@ def rename(request: HttpRequest, id: UUID, revision_id: UUID, payload: RevisionI
 
 @router.post(
     "/builds/{id}/revisions/{revision_id}/go-back",
-    response={200: BuildOut, 409: BuildOut, **REFUSALS},
+    response={200: BuildOut, 409: BuildOut},
     exclude_none=True,
 )
 def go_back(request: HttpRequest, id: UUID, revision_id: UUID, payload: GoBackIn) -> object:

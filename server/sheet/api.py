@@ -16,7 +16,7 @@ from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Profile, Settings
 from boardmath.compare import Difference
 from boardmath.sheet import Sheet, findings_on_settings, sheet
-from server.faults import REFUSALS, Refused
+from server.faults import Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, as_json, maker
@@ -99,14 +99,14 @@ def _out(kept: SetSheet, before: SetSheet | None) -> SetSheetOut:
     )
 
 
-@router.post("/sheet", response={200: Sheet, **REFUSALS}, exclude_none=True)
+@router.post("/sheet", response=Sheet, exclude_none=True)
 @in_turn
 def sheet_of_build(request: HttpRequest, payload: SheetIn) -> object:
     """What to set, how what is wanted stands against it, and what each value would change."""
     return sheet(payload.document, payload.profile)
 
 
-@router.get("/builds/{id}/sheet", response={200: RecordOut, **REFUSALS}, exclude_none=True)
+@router.get("/builds/{id}/sheet", response=RecordOut, exclude_none=True)
 @in_turn
 def record(request: HttpRequest, id: UUID) -> object:
     """Everything that was ever written down of this board's controller."""
@@ -117,7 +117,7 @@ def record(request: HttpRequest, id: UUID) -> object:
     return RecordOut(sheets=[_out(k, b) for k, b in zip(kept, [None, *kept], strict=False)], findings=found)
 
 
-@router.post("/builds/{id}/sheet", response={200: SetSheetOut, **REFUSALS}, exclude_none=True)
+@router.post("/builds/{id}/sheet", response=SetSheetOut, exclude_none=True)
 def write_down(request: HttpRequest, id: UUID, payload: WriteDownIn) -> object:
     """Keeps what was set, with the day, by whom, and why."""
     if payload.on > timezone.localdate():
@@ -136,7 +136,7 @@ def write_down(request: HttpRequest, id: UUID, payload: WriteDownIn) -> object:
     return _out(kept, before[-1] if before else None)
 
 
-@router.get("/builds/{id}/sheet/on/{day}", response={200: SetSheetOut, **REFUSALS}, exclude_none=True)
+@router.get("/builds/{id}/sheet/on/{day}", response=SetSheetOut, exclude_none=True)
 def on_a_day(request: HttpRequest, id: UUID, day: date) -> object:
     """The sheet that was on the board on that day."""
     kept = services.on_board(request.user, id, day)
@@ -145,7 +145,7 @@ def on_a_day(request: HttpRequest, id: UUID, day: date) -> object:
     return _out(kept, None)
 
 
-@router.get("/builds/{id}/sheet/{one}/against/{other}", response={200: list[Difference], **REFUSALS})
+@router.get("/builds/{id}/sheet/{one}/against/{other}", response=list[Difference])
 def against(request: HttpRequest, id: UUID, one: int, other: int) -> object:
     """What differs between any two sheets of a board."""
     return services.differences(services.get(request.user, id, one), services.get(request.user, id, other))
@@ -170,7 +170,7 @@ def _attach(order: Order) -> Made:
     return as_json(FileOut(id=kept.pk, name=kept.name, kind=kept.kind, size=kept.size))
 
 
-@router.get("/sheet/files/{file}", response={200: bytes, **REFUSALS})
+@router.get("/sheet/files/{file}", response=bytes)
 def attached(request: HttpRequest, file: UUID) -> object:
     """A photo or a paper; pictures are shown, everything else is taken away."""
     kept = files.get(request.user, file)
@@ -181,14 +181,14 @@ def attached(request: HttpRequest, file: UUID) -> object:
     return answer
 
 
-@router.delete("/sheet/files/{file}", response={204: None, **REFUSALS})
+@router.delete("/sheet/files/{file}", response={204: None})
 def detach(request: HttpRequest, file: UUID) -> object:
     """Takes a photo or a paper off its sheet."""
     files.get(request.user, file).delete()
     return Status(204, None)
 
 
-@router.get("/builds/{id}/sheet/file", response={200: Any, **REFUSALS})
+@router.get("/builds/{id}/sheet/file", response=Any)
 def sheet_file(
     request: HttpRequest, id: UUID, form: Literal["json", "csv"] = "json", number: int | None = None
 ) -> object:
@@ -221,7 +221,7 @@ def _paper(order: Order) -> Made:
     return Made(paper, "application/pdf", f"{slugify(name) or 'board'}-sheet-{kept.number}.pdf")
 
 
-@router.post("/sheet/read", response={200: list[services.ReadValue], **REFUSALS})
+@router.post("/sheet/read", response=list[services.ReadValue])
 def read_sheet(request: HttpRequest, payload: SheetTextIn) -> object:
     """The values of a sheet as JSON or CSV, each with what is wrong with it; nothing is changed."""
     return services.read_sheet(payload.text.encode())

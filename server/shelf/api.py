@@ -9,7 +9,6 @@ from ninja import Router, Schema, Status
 from boardmath.bench.beginning import new_build as empty_bench
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
-from server.faults import REFUSALS, FaultsOut
 from server.shelf import services
 from server.shelf.models import Build
 from server.shelf.schemas import BuildOut, build_out
@@ -40,7 +39,7 @@ def build_names(request: HttpRequest) -> object:
     return [BuildName(id=id, name=name or "unnamed build") for id, name in rows]
 
 
-@router.post("/builds", response={200: BuildOut, **REFUSALS}, exclude_none=True)
+@router.post("/builds", response=BuildOut, exclude_none=True)
 def new_build(request: HttpRequest, payload: NewIn) -> object:
     """An empty bench."""
     return build_out(services.create(request.user, empty_bench(payload.name.strip()[:120] or "New board")))
@@ -48,7 +47,7 @@ def new_build(request: HttpRequest, payload: NewIn) -> object:
 
 @router.post(
     "/builds/import",
-    response={200: BuildOut, 413: FaultsOut, **REFUSALS},
+    response=BuildOut,
     exclude_none=True,
     openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "string"}}}, "required": True}},
 )
@@ -57,13 +56,13 @@ def import_build(request: HttpRequest) -> object:
     return build_out(services.create(request.user, read_build(request.body)))
 
 
-@router.get("/builds/{id}", response={200: BuildOut, **REFUSALS}, exclude_none=True)
+@router.get("/builds/{id}", response=BuildOut, exclude_none=True)
 def get_build(request: HttpRequest, id: UUID) -> object:
     """One build."""
     return build_out(services.get(request.user, id))
 
 
-@router.put("/builds/{id}", response={200: BuildOut, 409: BuildOut, **REFUSALS}, exclude_none=True)
+@router.put("/builds/{id}", response={200: BuildOut, 409: BuildOut}, exclude_none=True)
 def save_build(request: HttpRequest, id: UUID, payload: SaveIn) -> object:
     """Saves a build over the revision that the sender started from; 409 with what stands there now otherwise."""
     try:
@@ -72,26 +71,26 @@ def save_build(request: HttpRequest, id: UUID, payload: SaveIn) -> object:
         return Status(409, build_out(conflict.current))
 
 
-@router.post("/builds/{id}/duplicate", response={200: BuildOut, **REFUSALS}, exclude_none=True)
+@router.post("/builds/{id}/duplicate", response=BuildOut, exclude_none=True)
 def duplicate_build(request: HttpRequest, id: UUID) -> object:
     """A copy on the shelf."""
     return build_out(services.duplicate(request.user, id))
 
 
-@router.delete("/builds/{id}", response={204: None, **REFUSALS})
+@router.delete("/builds/{id}", response={204: None})
 def delete_build(request: HttpRequest, id: UUID) -> object:
     """Off the shelf; it can be brought back."""
     services.delete(request.user, id)
     return Status(204, None)
 
 
-@router.post("/builds/{id}/restore", response={200: BuildOut, **REFUSALS}, exclude_none=True)
+@router.post("/builds/{id}/restore", response=BuildOut, exclude_none=True)
 def restore_build(request: HttpRequest, id: UUID) -> object:
     """Back on the shelf."""
     return build_out(services.restore(request.user, id))
 
 
-@router.get("/builds/{id}/file", response={200: BuildFile, **REFUSALS}, exclude_none=True)
+@router.get("/builds/{id}/file", response=BuildFile, exclude_none=True)
 def export_build(request: HttpRequest, id: UUID, response: HttpResponse) -> object:
     """The build file to take away."""
     build = services.get(request.user, id)

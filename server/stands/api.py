@@ -15,7 +15,6 @@ from boardmath.prediction.promises import Headline, Promise, headlines
 from boardmath.stands import Stands, stands
 from boardmath.stands.report import next_steps
 from boardmath.stands.step import NextStep
-from server.faults import REFUSALS
 from server.shelf import services as builds_of
 from server.shelf.models import Build
 from server.shelf.schemas import DocumentIn
@@ -33,7 +32,7 @@ class StandsOut(Stands):
     promises: list[Promise]
 
 
-@router.post("/builds/{id}/stands", response={200: StandsOut, **REFUSALS}, exclude_none=True)
+@router.post("/builds/{id}/stands", response=StandsOut, exclude_none=True)
 @in_turn
 def stands_of_build(request: HttpRequest, id: UUID, payload: DocumentIn) -> object:
     """What comes next for a board, what is done, and what happened lately."""
@@ -64,7 +63,7 @@ class Shelf(Schema):
     builds: list[ShelfBuild]
 
 
-@router.get("/shelf", response={200: Shelf, **REFUSALS}, exclude_none=True)
+@router.get("/shelf", response=Shelf, exclude_none=True)
 @in_turn
 def shelf(
     request: HttpRequest,

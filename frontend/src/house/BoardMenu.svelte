@@ -4,6 +4,7 @@
   import { api, fileAddress } from '$lib/api/client';
   import type { OpenBuild } from '$lib/build/build.svelte';
   import { go, roomOf } from '$lib/going';
+  import { tray } from '$lib/jobs/tray.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import Menu from '$lib/ui/Menu.svelte';
   import type { MenuItem } from '$lib/ui/menu';
@@ -47,6 +48,11 @@
     renaming = false;
   }
 
+  async function dossier(): Promise<void> {
+    if (!(await build.settled())) return unreachable();
+    await tray.takeAway(`Dossier of ${build.name}`, () => api.POST('/api/builds/{id}/dossier', { params }));
+  }
+
   const items = $derived.by((): MenuItem[] => [
     ...STAGES.map((stage, i) => ({
       label: stage,
@@ -61,7 +67,7 @@
     },
     { label: 'Revisions', href: roomOf(build.id, 'revisions') },
     { label: 'Take the file away', href: fileAddress(build.id), download: true },
-    { label: 'Dossier on A4', href: `/api/builds/${build.id}/dossier.pdf`, download: true },
+    { label: 'Dossier on A4', run: () => void dossier() },
     { label: 'Duplicate', run: () => void duplicate() },
     { label: 'Delete', run: () => void remove(), grave: true },
     { label: 'To the shelf', heading: 'The workshop', href: '/' },

@@ -3,7 +3,9 @@
   import { untrack } from 'svelte';
   import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
-  import { api, faultsOf, type Proposal } from '$lib/api/client';
+  import { api, type Proposal } from '$lib/api/client';
+  import Progress from '$lib/jobs/Progress.svelte';
+  import { Job, whyNot } from '$lib/sync/job.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import Staff from '$lib/ui/Staff.svelte';
@@ -21,7 +23,7 @@
   let open = $state(false);
   let proposals = $state.raw<Proposal[] | null>(null);
   let trouble = $state('');
-  let looking: AbortController | undefined;
+  let job = $state.raw<Job | null>(null);
 
   const kept = $derived(
     STATIONS.flatMap((s) => s.slots)
@@ -33,22 +35,22 @@
     open = true;
     proposals = null;
     trouble = '';
-    const own = (looking = new AbortController());
     const document = around ? bench.build.file : { ...bench.build.file, parts: {}, settings: {} };
-    try {
-      const { data, error } = await api.POST('/api/proposals', { body: { document }, signal: own.signal });
-      if (own !== looking) return;
-      if (data) proposals = data;
-      else trouble = faultsOf(error).message;
-    } catch {
-      if (own === looking && !own.signal.aborted)
-        trouble = 'The server cannot be reached; your build is kept.';
-    }
+    const own = (job = new Job('Boards for this brief', () =>
+      api.POST('/api/proposals', { body: { document } }),
+    ));
+    const done = await own.run();
+    if (own !== job) return;
+    const found =
+      done && (await api.GET('/api/proposals/{id}', { params: { path: { id: done.id } } }).catch(() => null));
+    if (own !== job) return;
+    if (found?.data) proposals = found.data;
+    else trouble = whyNot(own) || 'The server cannot be reached; your build is kept.';
   }
 
   function stop(): void {
-    looking?.abort();
-    looking = undefined;
+    job?.stop();
+    job = null;
     open = false;
   }
 
@@ -105,8 +107,12 @@
     <p class="py-6 text-short" role="alert">{trouble}</p>
   {:else if !proposals}
     <div class="py-6" role="status">
-      <p class="remark">Trying a thousand boards against your brief: a few seconds.</p>
-      <div class="tide mt-3"></div>
+      <p class="remark">
+        {job?.state === 'running'
+          ? 'Trying a thousand boards against your brief: a few seconds.'
+          : 'It waits its turn: the workers are at other boards.'}
+      </p>
+      {#if job}<div class="mt-3"><Progress {job} /></div>{/if}
       <Button onclick={stop} class="mt-4">Stop</Button>
     </div>
   {:else}
@@ -155,18 +161,3 @@
     </div>
   {/if}
 </Dialog>
-
-<style>
-  .tide {
-    height: 3px;
-    width: 100%;
-    background: linear-gradient(to right, var(--color-line), var(--color-acting), var(--color-line)) 0 0 / 40%
-      100% no-repeat;
-    animation: tide 1.6s ease-in-out infinite alternate;
-  }
-  @keyframes tide {
-    to {
-      background-position: 100% 0;
-    }
-  }
-</style>

@@ -5,6 +5,7 @@
   import { notices } from '$lib/ui/notices.svelte';
   import { spoken } from '$lib/units';
   import { reader, dayText } from '$lib/reader.svelte';
+  import { paperOf } from './paper';
   import { STANDINGS, VERDICTS } from './words';
 
   interface Props {
@@ -37,11 +38,10 @@
           <p class="flex items-baseline gap-2">
             <button class="link font-semibold" onclick={() => open(test.number)}>Test {test.number}</button>
             <span class={word[1]}>{word[0]}</span>
-            <a
+            <button
               class="link ml-auto"
-              href={`/api/builds/${id}/benchtest/paper.pdf?number=${test.number}`}
-              download
-              aria-label={`Test ${test.number} on A4`}>A4</a
+              onclick={() => paperOf(id, test.number)}
+              aria-label={`Test ${test.number} on A4`}>A4</button
             >
           </p>
           <p class="text-ink2">

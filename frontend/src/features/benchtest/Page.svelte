@@ -11,6 +11,7 @@
   import Trials from '$lib/link/Trials.svelte';
   import KeptTests from './KeptTests.svelte';
   import { BenchTest } from './benchtest.svelte';
+  import { paperOf } from './paper';
   import StepCard from './StepCard.svelte';
   import { STANDINGS } from './words';
 
@@ -63,7 +64,6 @@
     await test.beginAnew();
     chosen = null;
   }
-  const paper = $derived(`/api/builds/${build.id}/benchtest/paper.pdf`);
 </script>
 
 <svelte:window ononline={() => test.retry()} onfocus={() => test.retry()} />
@@ -176,8 +176,8 @@
         </form>
       {/if}
       <p class="mt-3 border-t border-line pt-2 text-sm">
-        <a class="link" href={paper} download
-          >{report.standing === 'not begun' ? 'An empty sheet to print' : 'This far on A4'}</a
+        <button class="link" onclick={() => paperOf(build.id)}
+          >{report.standing === 'not begun' ? 'An empty sheet to print' : 'This far on A4'}</button
         >
         <span class="text-ink2">
           · judged against {test.tests?.sheet_number

@@ -1,6 +1,7 @@
 <!-- What it takes to make the box: pieces, files, holes, foam. -->
 <script lang="ts">
-  import type { Schemas } from '$lib/api/client';
+  import { api, type Schemas } from '$lib/api/client';
+  import { tray } from '$lib/jobs/tray.svelte';
   import { reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import DataTable from '$lib/ui/DataTable.svelte';
@@ -13,6 +14,12 @@
     return a === b ? a : `${a} to ${b}`;
   };
   const address = (file: string) => `/api/builds/${id}/box/${report.which}/${file}`;
+  const solid = (number: number, kind: 'stl' | '3mf') =>
+    tray.takeAway(`${pieces.length > 1 ? `Half ${number}` : 'The box'} as ${kind.toUpperCase()}`, () =>
+      api.POST('/api/builds/{id}/box/{which}/piece-{number}.{kind}', {
+        params: { path: { id, which: report.which, number, kind } },
+      }),
+    );
   const size = (numbers: number[]) => numbers.map((n) => mm(n)).join(' × ');
   const pieces = $derived(report.pieces ?? []);
 </script>
@@ -56,8 +63,8 @@
         </p>
         {#if report.made !== 'cut'}
           <p class="mt-1 flex flex-wrap gap-2 text-sm">
-            <Button href={address(`piece-${piece.number}.stl`)} download>STL, the solid in mm</Button>
-            <Button href={address(`piece-${piece.number}.3mf`)} download>3MF</Button>
+            <Button onclick={() => solid(piece.number, 'stl')}>STL, the solid in mm</Button>
+            <Button onclick={() => solid(piece.number, '3mf')}>3MF</Button>
           </p>
         {/if}
       </li>

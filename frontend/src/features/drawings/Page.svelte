@@ -6,6 +6,7 @@
   import { api, type Schemas } from '$lib/api/client';
   import { theBuild } from '$lib/build/build.svelte';
   import BoardView from '$lib/drawings/BoardView.svelte';
+  import { tray } from '$lib/jobs/tray.svelte';
   import { svgText, takeAway } from '$lib/take-away';
   import { Asked } from '$lib/sync/asked.svelte';
   import { spoken, written } from '$lib/units';
@@ -42,6 +43,11 @@
   }
   const collisions = (drawing: Schemas['Drawing']) =>
     [...new Set(drawing.clashes.map((c) => spoken(c.saying, reader.units)))].join('; ');
+  async function template(): Promise<void> {
+    await build.settled();
+    const params = { path: { id: build.id } };
+    await tray.takeAway('Template 1:1', () => api.POST('/api/builds/{id}/template', { params }));
+  }
   const length = (mm: number) => written(mm, 'length', reader.units);
 </script>
 
@@ -49,9 +55,7 @@
   <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">Drawn to scale</h1>
     <p class="remark text-sm">Dashed is a full turn, or drawn as usual because nothing says it.</p>
-    <Button href={`/api/builds/${build.id}/template.pdf`} download class="ml-auto"
-      >Template 1:1, PDF for drilling and box</Button
-    >
+    <Button onclick={template} class="ml-auto">Template 1:1, PDF for drilling and box</Button>
   </div>
   {#if asked.failed && !drawings}
     <p class="py-8 text-short" role="alert">

@@ -4,7 +4,9 @@
   import FilePicker from '$lib/ui/FilePicker.svelte';
   import { valueText } from '$lib/units';
   import { reader, dayText } from '$lib/reader.svelte';
+  import { Job, whyNot } from '$lib/sync/job.svelte';
   import { nameOf } from './naming';
+  import { paperOf } from './paper';
 
   interface Props {
     /** The build's id. */
@@ -33,7 +35,9 @@
 
   async function hang(file: File): Promise<void> {
     sending = true;
-    refused = await attach(id, sheet.number, file);
+    const job = new Job(file.name, () => attach(id, sheet.number, file));
+    await job.run();
+    refused = whyNot(job);
     sending = false;
     if (!refused) onchanged();
   }
@@ -55,7 +59,12 @@
     <span class="remark text-sm">{dayText(sheet.on)}{sheet.by ? `, ${sheet.by}` : ''}</span>
     {#if sheet.read_back}<span class="text-sm text-holds">✓ read back from the controller</span>{/if}
     <span class="ml-auto flex flex-wrap gap-x-3 text-sm">
-      {#each [['A4 to print', 'pdf'], ['JSON', 'json'], ['CSV', 'csv']] as const as [label, form] (form)}
+      <button
+        class="link"
+        aria-label={`Sheet ${sheet.number}, A4 to print`}
+        onclick={() => paperOf(id, sheet.number)}>A4 to print</button
+      >
+      {#each [['JSON', 'json'], ['CSV', 'csv']] as const as [label, form] (form)}
         <a class="link" href={address(form)} download aria-label={`Sheet ${sheet.number}, ${label}`}
           >{label}</a
         >

@@ -7,6 +7,7 @@
   import { session } from '$lib/session.svelte';
   import { dayText, today } from '$lib/reader.svelte';
   import Between from './Between.svelte';
+  import { paperOf } from './paper';
   import SetSheetItem from './SetSheetItem.svelte';
   import WhyAndBy from './WhyAndBy.svelte';
   import type { SheetRoom } from './sheet.svelte';
@@ -34,8 +35,6 @@
   const differsFromWanted = (sheet: SetSheet) =>
     differences([sheet.settings, ...sheet.apart], [piece.build.file.settings ?? {}, ...piece.apart]).length >
     0;
-  const address = (form: string, number: number) =>
-    `/api/builds/${piece.build.id}/sheet/file?form=${form}&number=${number}`;
 
   function measuredLast(sheets: SetSheet[]): Partial<typeof NONE> {
     const measured = sheets.map((s) => Object.entries(s.end_points).filter(([, v]) => v != null));
@@ -121,7 +120,7 @@
       <Field label="What was set on the day of a ride?" type="date" bind:value={day} onchange={lookUp} />
       {#if found}<p class="text-sm" data-testid="of-that-day">
           Sheet {found.number}, set on {dayText(found.on)}{found.by ? ` by ${found.by}` : ''}: {found.reason}
-          <a class="link" href={address('pdf', found.number)} download>A4</a>
+          <button class="link" onclick={() => paperOf(piece.build.id, found!.number)}>A4</button>
         </p>{/if}
       {#if sheets.length > 1}<div class="sm:ml-auto"><Between id={piece.build.id} {sheets} /></div>{/if}
       {#if notFound}<p class="text-sm text-short" role="alert">{notFound}</p>{/if}

@@ -31,13 +31,30 @@ function csrfToken(): string {
   return document.cookie.match(/(?:^|; )csrftoken=([^;]*)/)?.[1] ?? '';
 }
 
+const onceMore = new Map<string, Request>();
+
 /** The API with types from its own document; every request carries the page's CSRF token. */
 export const api = createClient<paths>({ baseUrl: '/', credentials: 'same-origin' });
 api.use({
-  onRequest({ request }) {
+  onRequest({ request, id }) {
     request.headers.set('X-CSRFToken', csrfToken());
     request.headers.set('X-Time-Zone', reader.zone);
+    if (!request.body || request.headers.get('Content-Type') === 'application/json')
+      onceMore.set(id, request.clone());
     return request;
+  },
+  // Too much at once is over in a moment, and nothing was done: it is asked once more.
+  async onResponse({ request, response, id }) {
+    const again = onceMore.get(id);
+    onceMore.delete(id);
+    const soon = Number(response.headers.get('Retry-After') ?? Infinity) <= 2;
+    if (!again || !soon || (response.status !== 429 && response.status !== 503)) return;
+    await new Promise((resolve) => setTimeout(resolve, 400 + 400 * Math.random()));
+    request.signal.throwIfAborted();
+    return fetch(again);
+  },
+  onError({ id }) {
+    onceMore.delete(id);
   },
 });
 
@@ -92,18 +109,13 @@ export async function importParts(
   return data ? { offer: data } : { faults: faultsOf(error) };
 }
 
-/** Hangs a photo or a file on a sheet; gives why not, and nothing where it hangs. */
-export async function attach(id: string, number: number, file: File): Promise<string> {
-  const { data, error } = await api
-    .POST('/api/builds/{id}/sheet/{number}/files', {
-      params: { path: { id, number }, query: { name: file.name } },
-      body: file as never,
-      ...asItIs('application/octet-stream'),
-    })
-    .catch(() => ({ data: undefined, error: UNREACHABLE }));
-  if (data) return '';
-  const refusal = faultsOf(error);
-  return [refusal.message, ...(refusal.faults ?? []).map((f) => `It takes ${f.reason}.`)].join(' ');
+/** Sends a photo or a file to hang on a sheet; a worker looks at it. */
+export function attach(id: string, number: number, file: File) {
+  return api.POST('/api/builds/{id}/sheet/{number}/files', {
+    params: { path: { id, number }, query: { name: file.name } },
+    body: file as never,
+    ...asItIs('application/octet-stream'),
+  });
 }
 
 /** Faults of an answer that is not as hoped, whatever shape it has. */

@@ -343,9 +343,29 @@ export interface paths {
         put?: never;
         /**
          * Proposals For
-         * @description Builds from the library that would keep the brief; parts that the build already has stay.
+         * @description Asks for builds from the library that would keep the brief; parts that the build already has stay.
          */
         post: operations["server_bench_api_proposals_for"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proposals/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Proposals
+         * @description The builds that were asked for, when the job is done.
+         */
+        get: operations["server_bench_api_proposals"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -454,20 +474,20 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/template.pdf": {
+    "/api/builds/{id}/template": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
+        get?: never;
+        put?: never;
         /**
          * Template Of Build
-         * @description Deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by.
+         * @description Asks for deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by.
          */
-        get: operations["server_drawings_api_template_of_build"];
-        put?: never;
-        post?: never;
+        post: operations["server_drawings_api_template_of_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -501,13 +521,13 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        get?: never;
+        put?: never;
         /**
          * Piece Of Box
-         * @description A piece of the box as a solid in mm, lying on its floor.
+         * @description Asks for a piece of the box as a solid in mm, lying on its floor.
          */
-        get: operations["server_box_api_piece_of_box"];
-        put?: never;
-        post?: never;
+        post: operations["server_box_api_piece_of_box"];
         delete?: never;
         options?: never;
         head?: never;
@@ -967,11 +987,31 @@ export interface paths {
         };
         /**
          * Sheet File
-         * @description A sheet to take away or to print: the latest, or the one of that number.
+         * @description A sheet to take away: the latest, or the one of that number.
          */
         get: operations["server_sheet_api_sheet_file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/sheet/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet Paper
+         * @description Asks for a sheet on A4: the latest, or the one of that number.
+         */
+        post: operations["server_sheet_api_sheet_paper"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1098,6 +1138,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Jobs
+         * @description Everything of the person's that waits, is under way or can be fetched, the oldest first.
+         */
+        get: operations["server_jobs_api_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job
+         * @description How far one is.
+         */
+        get: operations["server_jobs_api_job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop
+         * @description Stops one; what it would have made is not made.
+         */
+        post: operations["server_jobs_api_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Made
+         * @description What was made, to take away.
+         */
+        get: operations["server_jobs_api_made"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/benchtest": {
         parameters: {
             query?: never;
@@ -1152,40 +1272,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/benchtest/paper.pdf": {
+    "/api/builds/{id}/benchtest/paper": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
+        get?: never;
+        put?: never;
         /**
          * Paper
-         * @description A kept test on A4; without a number the one under way, with lines to fill in by hand.
+         * @description Asks for a kept test on A4; without a number for the one under way, with lines to fill in by hand.
          */
-        get: operations["server_benchtest_api_paper"];
-        put?: never;
-        post?: never;
+        post: operations["server_benchtest_api_paper"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/dossier.pdf": {
+    "/api/builds/{id}/dossier": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
+        get?: never;
+        put?: never;
         /**
          * Dossier
-         * @description The build on A4: predictions, drawings, parts, settings, bench test, findings, what was set aside and why.
+         * @description Asks for the build on A4: predictions, drawings, parts, settings, bench test, findings, what was set aside and why.
          */
-        get: operations["server_dossier_api_dossier"];
-        put?: never;
-        post?: never;
+        post: operations["server_dossier_api_dossier"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1268,26 +1388,6 @@ export interface components {
             /** Demo Offered */
             demo_offered: boolean;
             preferences: components["schemas"]["Preferences"];
-        };
-        /** FaultOut */
-        FaultOut: {
-            /** Field */
-            field: string;
-            /** Reason */
-            reason: string;
-        };
-        /**
-         * FaultsOut
-         * @description Why a request was not carried out. ``field`` is a dotted path, empty for the whole.
-         */
-        FaultsOut: {
-            /** Message */
-            message: string;
-            /**
-             * Faults
-             * @default []
-             */
-            faults: components["schemas"]["FaultOut"][];
         };
         /** Credentials */
         Credentials: {
@@ -3776,6 +3876,44 @@ export interface components {
             next: components["schemas"]["NextStep"] | null;
             side: components["schemas"]["Drawing"];
         };
+        /** FaultOut */
+        FaultOut: {
+            /** Field */
+            field: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * JobOut
+         * @description A job: waiting for a worker, running, or ended; ``file`` is the name of what can be taken away.
+         */
+        JobOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed" | "stopped";
+            /** Progress */
+            progress: number;
+            /** Message */
+            message: string;
+            /** Faults */
+            faults: components["schemas"]["FaultOut"][];
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** File */
+            file?: string | null;
+        };
         /**
          * Proposal
          * @description A whole build for the brief, with its promises and what it gives up.
@@ -5962,6 +6100,19 @@ export interface components {
             /** Password */
             password: string;
         };
+        /**
+         * FaultsOut
+         * @description Why a request was not carried out. ``field`` is a dotted path, empty for the whole.
+         */
+        FaultsOut: {
+            /** Message */
+            message: string;
+            /**
+             * Faults
+             * @default []
+             */
+            faults: components["schemas"]["FaultOut"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -5989,6 +6140,24 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
         };
     };
     server_account_api_sign_up: {
@@ -6013,8 +6182,17 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6046,8 +6224,17 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6075,8 +6262,17 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6104,6 +6300,24 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
         };
     };
     server_account_api_change_password: {
@@ -6128,8 +6342,17 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6161,6 +6384,24 @@ export interface operations {
                     "application/json": components["schemas"]["Preferences"];
                 };
             };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
         };
     };
     server_shelf_api_build_names: {
@@ -6179,6 +6420,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildName"][];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
                 };
             };
         };
@@ -6205,8 +6464,8 @@ export interface operations {
                     "application/json": components["schemas"]["BuildOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6214,17 +6473,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6256,8 +6506,8 @@ export interface operations {
                     "application/json": components["schemas"]["BuildOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6265,26 +6515,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6314,8 +6546,8 @@ export interface operations {
                     "application/json": components["schemas"]["BuildOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6323,17 +6555,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6367,24 +6590,6 @@ export interface operations {
                     "application/json": components["schemas"]["BuildOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
             /** @description Conflict */
             409: {
                 headers: {
@@ -6394,8 +6599,17 @@ export interface operations {
                     "application/json": components["schemas"]["BuildOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6423,8 +6637,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6432,17 +6646,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6472,8 +6677,8 @@ export interface operations {
                     "application/json": components["schemas"]["BuildOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6481,17 +6686,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6521,8 +6717,8 @@ export interface operations {
                     "application/json": components["schemas"]["BuildOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6530,17 +6726,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6570,8 +6757,8 @@ export interface operations {
                     "application/json": components["schemas"]["Build"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6579,17 +6766,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6623,8 +6801,8 @@ export interface operations {
                     "application/json": components["schemas"]["StandsOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6632,17 +6810,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6673,6 +6842,24 @@ export interface operations {
                     "application/json": components["schemas"]["Shelf"];
                 };
             };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
         };
     };
     server_bench_api_proposals_for: {
@@ -6688,6 +6875,46 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_bench_api_proposals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description OK */
             200: {
                 headers: {
@@ -6697,8 +6924,8 @@ export interface operations {
                     "application/json": components["schemas"]["Proposal"][];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6706,17 +6933,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6748,8 +6966,8 @@ export interface operations {
                     "application/json": components["schemas"]["PredictionOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6757,17 +6975,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6799,8 +7008,8 @@ export interface operations {
                     "application/json": components["schemas"]["ChoiceOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6808,17 +7017,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6850,8 +7050,8 @@ export interface operations {
                     "application/json": components["schemas"]["Build"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6859,17 +7059,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6901,8 +7092,8 @@ export interface operations {
                     "application/json": components["schemas"]["Plot"][];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6910,17 +7101,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6952,8 +7134,8 @@ export interface operations {
                     "application/json": components["schemas"]["Drawings"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6961,17 +7143,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6992,26 +7165,17 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7019,8 +7183,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7052,8 +7216,8 @@ export interface operations {
                     "application/json": components["schemas"]["BoxReport"][];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7061,17 +7225,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7095,26 +7250,17 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7122,8 +7268,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7153,11 +7299,11 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "*/*": string;
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7165,17 +7311,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7209,6 +7346,24 @@ export interface operations {
                     "application/json": components["schemas"]["PartsPage"];
                 };
             };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
         };
     };
     server_library_api_add_part: {
@@ -7233,8 +7388,8 @@ export interface operations {
                     "application/json": components["schemas"]["PartDetail"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7242,17 +7397,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7284,8 +7430,8 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7293,17 +7439,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7337,8 +7474,8 @@ export interface operations {
                     "application/json": components["schemas"]["ImportOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7346,26 +7483,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7395,8 +7514,8 @@ export interface operations {
                     "application/json": components["schemas"]["PartDetail"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7404,17 +7523,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7448,8 +7558,8 @@ export interface operations {
                     "application/json": components["schemas"]["PartDetail"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7457,26 +7567,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7504,8 +7596,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7513,26 +7605,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7562,8 +7636,8 @@ export interface operations {
                     "application/json": components["schemas"]["PartDetail"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7571,17 +7645,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7611,8 +7676,8 @@ export interface operations {
                     "application/json": components["schemas"]["PartDetail"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7620,17 +7685,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7660,8 +7716,8 @@ export interface operations {
                     "application/json": components["schemas"]["CompareOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7669,17 +7725,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7711,8 +7758,8 @@ export interface operations {
                     "application/json": components["schemas"]["PartsList"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7720,17 +7767,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7762,8 +7800,8 @@ export interface operations {
                     "application/json": components["schemas"]["Build"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7771,17 +7809,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7808,11 +7837,11 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "*/*": string;
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7820,17 +7849,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7862,8 +7882,8 @@ export interface operations {
                     "application/json": components["schemas"]["ListRead"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7871,17 +7891,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7911,8 +7922,8 @@ export interface operations {
                     "application/json": components["schemas"]["History"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7920,17 +7931,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7964,8 +7966,8 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7973,17 +7975,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8018,8 +8011,8 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8027,17 +8020,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8072,24 +8056,6 @@ export interface operations {
                     "application/json": components["schemas"]["BuildOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
             /** @description Conflict */
             409: {
                 headers: {
@@ -8099,8 +8065,17 @@ export interface operations {
                     "application/json": components["schemas"]["BuildOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8132,8 +8107,8 @@ export interface operations {
                     "application/json": components["schemas"]["Sheet"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8141,17 +8116,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8181,8 +8147,8 @@ export interface operations {
                     "application/json": components["schemas"]["RecordOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8190,17 +8156,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8234,8 +8191,8 @@ export interface operations {
                     "application/json": components["schemas"]["SetSheetOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8243,17 +8200,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8284,8 +8232,8 @@ export interface operations {
                     "application/json": components["schemas"]["SetSheetOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8293,17 +8241,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8335,8 +8274,8 @@ export interface operations {
                     "application/json": components["schemas"]["Difference"][];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8344,17 +8283,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8376,28 +8306,23 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FileOut"];
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8405,8 +8330,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8433,11 +8358,11 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "*/*": string;
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8445,17 +8370,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8483,8 +8399,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8492,17 +8408,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8515,7 +8422,7 @@ export interface operations {
     server_sheet_api_sheet_file: {
         parameters: {
             query?: {
-                form?: "json" | "csv" | "pdf";
+                form?: "json" | "csv";
                 number?: number | null;
             };
             header?: never;
@@ -8535,8 +8442,8 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8544,8 +8451,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8553,8 +8460,41 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+        };
+    };
+    server_sheet_api_sheet_paper: {
+        parameters: {
+            query?: {
+                number?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8586,8 +8526,8 @@ export interface operations {
                     "application/json": components["schemas"]["ReadValue"][];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8595,17 +8535,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8639,8 +8570,8 @@ export interface operations {
                     "application/json": components["schemas"]["LinkOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8648,17 +8579,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8692,8 +8614,8 @@ export interface operations {
                     "application/json": components["schemas"]["ErrandOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8701,26 +8623,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8754,8 +8658,8 @@ export interface operations {
                     "application/json": components["schemas"]["ErrandOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8763,26 +8667,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8812,8 +8698,8 @@ export interface operations {
                     "application/json": components["schemas"]["ErrandOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8821,17 +8707,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8861,8 +8738,8 @@ export interface operations {
                     "application/json": components["schemas"]["ErrandOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8870,8 +8747,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8879,8 +8756,157 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+        };
+    };
+    server_jobs_api_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"][];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_jobs_api_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_jobs_api_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_jobs_api_made: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8910,8 +8936,8 @@ export interface operations {
                     "application/json": components["schemas"]["TestsOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8919,17 +8945,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8963,8 +8980,8 @@ export interface operations {
                     "application/json": components["schemas"]["TestsOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8972,17 +8989,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9012,8 +9020,8 @@ export interface operations {
                     "application/json": components["schemas"]["TestsOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9021,17 +9029,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9065,24 +9064,6 @@ export interface operations {
                     "application/json": components["schemas"]["TestsOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
             /** @description Conflict */
             409: {
                 headers: {
@@ -9092,8 +9073,17 @@ export interface operations {
                     "application/json": components["schemas"]["TestsOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9124,8 +9114,8 @@ export interface operations {
                     "application/json": components["schemas"]["WholeTestOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9133,17 +9123,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9166,26 +9147,17 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9193,8 +9165,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9215,26 +9187,17 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9242,8 +9205,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9268,11 +9231,11 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "*/*": string;
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9280,17 +9243,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9322,8 +9276,8 @@ export interface operations {
                     "application/json": components["schemas"]["BroughtOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9331,26 +9285,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9380,8 +9316,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unauthorized */
-            401: {
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9389,17 +9325,8 @@ export interface operations {
                     "application/json": components["schemas"]["FaultsOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultsOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description Refused, with the reason */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
