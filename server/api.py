@@ -8,6 +8,7 @@ from ninja.security import django_auth
 
 from server import faults
 from server.account.api import router as account
+from server.account.door import router as door
 from server.archive.api import router as archive
 from server.bench.api import router as bench
 from server.benchtest.api import router as benchtest
@@ -52,6 +53,7 @@ api = WholeAPI(title="Sand Pocket", version="1", auth=django_auth, docs_url=None
 faults.install(api)
 for room in (
     account,
+    door,
     shelf,
     stands,
     bench,

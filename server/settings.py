@@ -3,6 +3,7 @@
 import os
 import tempfile
 from pathlib import Path
+from urllib.parse import unquote
 
 import dj_database_url
 
@@ -24,7 +25,10 @@ NINJA_NUM_PROXIES = _said.proxies
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
-    "django.contrib.sessions",
+    "qsessions",
+    "django_otp",
+    "django_otp.plugins.otp_totp",
+    "django_otp.plugins.otp_static",
     "server.account",
     "server.shelf",
     "server.library",
@@ -44,9 +48,10 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
-    "django.contrib.sessions.middleware.SessionMiddleware",
+    "qsessions.middleware.SessionMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "server.account.seen.each_day",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "server.reader.in_the_readers_zone",
     "server.plain.only_plain_text",
@@ -74,13 +79,24 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": ["link", "work"]}}
 # Where the simulated controllers keep their memories; they belong to the bench, not to the web tier.
 BENCH_FOLDER = _said.bench or Path(tempfile.gettempdir()) / f"sand-pocket-bench-{os.getuid()}"
-# Controllers at this machine and whose they are: "warden=/dev/ttyACM0,warden=socket://127.0.0.1:7070".
-CONTROLLER_PORTS = [tuple(entry.split("=", 1)) for entry in _said.ports if "=" in entry]
-
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}
     for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator")
 ]
+# Open, by invitation, or closed.
+REGISTRATION = _said.registration
+# A link to a new password, for a day.
+PASSWORD_RESET_TIMEOUT = 60 * 60 * 24
+MAIL_WORKS = _said.mail is not None
+EMAIL_TIMEOUT = 20
+if _said.mail is not None:
+    EMAIL_HOST, EMAIL_PORT = _said.mail.host or "", _said.mail.port or 25
+    EMAIL_HOST_USER, EMAIL_HOST_PASSWORD = unquote(_said.mail.username or ""), unquote(_said.mail.password or "")
+    EMAIL_USE_SSL = _said.mail.scheme == "smtps"
+    EMAIL_USE_TLS = _said.mail.scheme == "smtp+tls"
+    DEFAULT_FROM_EMAIL = _said.mail_from
+# Which devices a person is signed in on can be seen and ended.
+SESSION_ENGINE = "qsessions.backends.db"
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 60
 SESSION_COOKIE_SAMESITE = CSRF_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = BEHIND_HTTPS

@@ -2,7 +2,6 @@
 
 from typing import cast
 
-from django.conf import settings
 from django.contrib.auth import logout
 from django.contrib.auth.models import User
 from django.http import FileResponse, HttpRequest
@@ -11,6 +10,7 @@ from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
 
 from server.archive import services
+from server.demo.entry import is_demo
 from server.faults import Refused
 from server.throttles.rates import GuessingThrottle
 from server.throttles.turns import Turns, in_turn_of
@@ -73,7 +73,7 @@ def bring_in(request: HttpRequest) -> BroughtOut:
 def farewell(request: HttpRequest, payload: Farewell) -> Status[None]:
     """Deletes the workshop with all it holds, at once and for good; backups of the operator keep it until they are renewed."""
     user = cast(User, request.user)
-    if settings.DEMO and not user.has_usable_password():
+    if is_demo(user):
         raise Refused("The demonstration's workshop stays.", name="not the demonstration's")
     if payload.name.strip() != user.get_username():
         raise Refused("That is another name.", name="the name you sign in with")

@@ -19,7 +19,7 @@ from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker
 from server.link import services as link
-from server.people import Person
+from server.people import Number, Person
 from server.shelf import services as builds
 
 router = Router(tags=["bench tests"])
@@ -142,14 +142,14 @@ def begin_anew(request: HttpRequest, id: UUID) -> object:
 
 
 @router.get("/builds/{id}/benchtest/{int:number}", response=WholeTestOut, exclude_none=True)
-def kept_test(request: HttpRequest, id: UUID, number: int) -> object:
+def kept_test(request: HttpRequest, id: UUID, number: Number) -> object:
     """A kept test with everything that was entered, and as it was judged then."""
     test = services.get(request.user, id, number)
     return WholeTestOut(**_kept(test), entered=test.entered, report=BenchReport.model_validate(test.report))
 
 
 @router.post("/builds/{id}/benchtest/paper", response=ASKED, exclude_none=True)
-def paper(request: HttpRequest, id: UUID, number: int | None = None) -> object:
+def paper(request: HttpRequest, id: UUID, number: Number | None = None) -> object:
     """Asks for a kept test on A4; without a number for the one under way, with lines to fill in by hand."""
     builds.get(request.user, id)
     if number is not None:

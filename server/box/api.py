@@ -16,7 +16,7 @@ from server.faults import Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker
-from server.people import Key, Person
+from server.people import Key, Number, Person
 from server.shelf import services
 from server.shelf.schemas import DocumentIn
 from server.throttles.turns import in_turn
@@ -51,7 +51,7 @@ def _file(data: bytes, name: str, kind: str) -> HttpResponse:
 
 
 @router.post("/builds/{id}/box/{which}/piece-{int:number}.{kind}", response=ASKED, exclude_none=True)
-def piece_of_box(request: HttpRequest, id: UUID, which: BoxName, number: int, kind: SolidFile) -> object:
+def piece_of_box(request: HttpRequest, id: UUID, which: BoxName, number: Number, kind: SolidFile) -> object:
     """Asks for a piece of the box as a solid in mm, lying on its floor."""
     _planned(request.user, id, which)
     told = {"build": str(id), "which": which, "number": number, "kind": kind}

@@ -1,9 +1,15 @@
 """Who the demonstration's workshop belongs to."""
 
+from django.conf import settings
 from django.contrib.auth.hashers import UNUSABLE_PASSWORD_PREFIX
 from django.contrib.auth.models import User
 
 DEMO_NAME = "warden"
+
+
+def is_demo(user: User) -> bool:
+    """Whether somebody is in the demonstration's workshop: nobody has its password."""
+    return settings.DEMO and not user.has_usable_password()
 
 
 def demo_user() -> User | None:

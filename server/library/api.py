@@ -11,6 +11,7 @@ from boardmath.library import Missing, missing_figures
 from server.faults import RowFaults
 from server.library import services as library
 from server.library.models import Part
+from server.people import Number
 
 router = Router(tags=["library"])
 PAGE = 40
@@ -106,7 +107,7 @@ def parts(
     kind: str | None = None,
     find: str = "",
     own: bool = False,
-    offset: Annotated[int, Query(ge=0)] = 0,
+    offset: Number = 0,
     limit: Annotated[int, Query(ge=1, le=200)] = PAGE,
 ) -> object:
     """Parts of the shared library and one's own, by kind and name."""

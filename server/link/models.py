@@ -47,3 +47,17 @@ class Errand(models.Model):
     def line(self) -> tuple[str, int | None]:
         """The port and which controller it leads to."""
         return self.port, self.unit
+
+
+class Port(models.Model):
+    """A controller at a cable of this machine, and whose it is. Given by the operator to an account, not to a name."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="ports")
+    address = models.CharField(max_length=200)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["owner", "address"], name="a_port_once_for_each_person")]
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return self.address

@@ -5,7 +5,6 @@ from datetime import timedelta
 from typing import Any, Literal
 from uuid import UUID
 
-from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import Http404
@@ -13,7 +12,7 @@ from django.utils import timezone
 
 from boardmath.buildfile.controllers import controllers
 from server.faults import Refused
-from server.link.models import Errand
+from server.link.models import Errand, Port
 from server.people import Key, Person
 from server.sheet.services import read_file
 from server.shelf import services as builds
@@ -33,7 +32,7 @@ UNDER_WAY = (Errand.State.WAITING, Errand.State.RUNNING)
 
 def ports(owner: Person) -> list[str]:
     """Addresses of the controllers at this machine that are this person's; the simulated one is always there."""
-    return [address for name, address in settings.CONTROLLER_PORTS if name == owner.get_username()]
+    return list(Port.objects.filter(owner=owner).values_list("address", flat=True))
 
 
 def lost(errand: Errand) -> bool:

@@ -20,6 +20,7 @@ from server.faults import Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, as_json, maker
+from server.people import Number
 from server.sheet import files, services
 from server.sheet.models import SetSheet
 from server.sheet.pdf import sheet_pdf
@@ -146,7 +147,7 @@ def on_a_day(request: HttpRequest, id: UUID, day: date) -> object:
 
 
 @router.get("/builds/{id}/sheet/{one}/against/{other}", response=list[Difference])
-def against(request: HttpRequest, id: UUID, one: int, other: int) -> object:
+def against(request: HttpRequest, id: UUID, one: Number, other: Number) -> object:
     """What differs between any two sheets of a board."""
     return services.differences(services.get(request.user, id, one), services.get(request.user, id, other))
 
@@ -157,7 +158,7 @@ def against(request: HttpRequest, id: UUID, one: int, other: int) -> object:
     exclude_none=True,
     openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}},
 )
-def attach(request: HttpRequest, id: UUID, number: int, name: Annotated[str, Query(max_length=300)]) -> object:
+def attach(request: HttpRequest, id: UUID, number: Number, name: Annotated[str, Query(max_length=300)]) -> object:
     """Hangs a photo or a paper, the body as it is, on a sheet; pictures are kept without what a camera writes into them."""
     data = files.whole(request.user, id, number, request)
     return asked(jobs.ask(request.user, "attach", {"build": str(id), "number": number, "name": name}, data))
@@ -190,7 +191,7 @@ def detach(request: HttpRequest, file: UUID) -> object:
 
 @router.get("/builds/{id}/sheet/file", response=Any)
 def sheet_file(
-    request: HttpRequest, id: UUID, form: Literal["json", "csv"] = "json", number: int | None = None
+    request: HttpRequest, id: UUID, form: Literal["json", "csv"] = "json", number: Number | None = None
 ) -> object:
     """A sheet to take away: the latest, or the one of that number."""
     build, kept = builds.get(request.user, id), services.get(request.user, id, number)
@@ -206,7 +207,7 @@ def sheet_file(
 
 
 @router.post("/builds/{id}/sheet/paper", response=ASKED, exclude_none=True)
-def sheet_paper(request: HttpRequest, id: UUID, number: int | None = None) -> object:
+def sheet_paper(request: HttpRequest, id: UUID, number: Number | None = None) -> object:
     """Asks for a sheet on A4: the latest, or the one of that number."""
     kept = services.get(request.user, id, number)
     return asked(jobs.ask(request.user, "sheet", {"build": str(id), "number": kept.number}))

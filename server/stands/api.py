@@ -15,6 +15,7 @@ from boardmath.prediction.promises import Headline, Promise, headlines
 from boardmath.stands import Stands, stands
 from boardmath.stands.report import next_steps
 from boardmath.stands.step import NextStep
+from server.people import Number
 from server.shelf import services as builds_of
 from server.shelf.models import Build
 from server.shelf.schemas import DocumentIn
@@ -67,7 +68,7 @@ class Shelf(Schema):
 @in_turn
 def shelf(
     request: HttpRequest,
-    offset: Annotated[int, Query(ge=0)] = 0,
+    offset: Number = 0,
     limit: Annotated[int, Query(ge=1, le=50)] = SHELF_PAGE,
 ) -> object:
     """Builds of the person with their promises, in one run of the engine."""

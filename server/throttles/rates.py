@@ -50,10 +50,17 @@ class OneNameThrottle(Rate):
     """Holds back who tries many passwords of one name, from wherever: the name counts as written in small letters."""
 
     scope, most, seconds = "one-name", 40, 3600
+    field = "name"
 
     def who(self, request: HttpRequest) -> str | None:
         try:
-            name = json.loads(request.body).get("name")
+            name = json.loads(request.body).get(self.field)
         except (ValueError, AttributeError):
             return None
         return str(name).strip().casefold()
+
+
+class ForgottenThrottle(OneNameThrottle):
+    """So that nobody's letter box is filled by somebody else."""
+
+    scope, most, field = "forgotten", 5, "who"

@@ -1,11 +1,17 @@
-"""Signing up, in and out on Django's own auth."""
+"""Signing up, in and out on Django's own auth; coming back, and what keeps the door."""
 
+import base64
 import json
+import time
 
 import pytest
 from django.contrib.auth import get_user_model
+from django.core import mail
+from django.core.management import CommandError, call_command
 from django.test import Client
+from django_otp.oath import TOTP
 
+from server.account.services import invite, recovery_link
 from tests.server.conftest import PASSWORD
 
 pytestmark = pytest.mark.django_db
@@ -117,3 +123,205 @@ def test_whoever_signs_up_as_the_warden_is_not_the_demonstration(visitor, settin
     visitor.send("POST", "/session/sign-up", {"name": "warden", "password": PASSWORD})
     visitor.send("POST", "/session/sign-out")
     assert visitor.send("POST", "/session/demo").status_code == 404
+
+
+NEW = "godwit in the reeds"
+
+
+def parts_of(link: str) -> dict[str, str]:
+    who, token = link.rsplit("/", 2)[1:]
+    return {"who": who, "token": token}
+
+
+# --- by invitation, or not at all -------------------------------------------------------------------------------------
+
+
+def test_where_it_is_by_invitation_each_opens_one_workshop(visitor, settings):
+    settings.REGISTRATION = "invitation"
+    assert visitor.send("GET", "/session").json()["registration"] == "invitation"
+    me = {"name": "plover", "password": PASSWORD}
+    assert visitor.send("POST", "/session/sign-up", me).json()["faults"][0]["field"] == "invitation"
+    code = invite(days=14, note="for the plover").rsplit("/", 1)[1]
+    assert visitor.send("POST", "/session/sign-up", {**me, "invitation": code[:-1]}).status_code == 422
+    assert visitor.send("POST", "/session/sign-up", {**me, "password": "short", "invitation": code}).status_code == 422
+    assert visitor.send("POST", "/session/sign-up", {**me, "invitation": code}).status_code == 200
+    second = {"name": "dunlin", "password": PASSWORD, "invitation": code}
+    assert Visitor().send("POST", "/session/sign-up", second).status_code == 422, "used up"
+    over = invite(days=-1).rsplit("/", 1)[1]
+    assert Visitor().send("POST", "/session/sign-up", {**second, "invitation": over}).status_code == 422
+
+
+def test_where_it_is_closed_nobody_signs_up_and_everybody_signs_in(visitor, workshop, settings):
+    settings.REGISTRATION = "closed"
+    refused = visitor.send("POST", "/session/sign-up", {"name": "dunlin", "password": PASSWORD})
+    assert (refused.status_code, "No new workshops" in refused.json()["message"]) == (403, True)
+    assert visitor.send("POST", "/session/sign-in", {"name": "plover", "password": PASSWORD}).status_code == 200
+
+
+# --- the password is forgotten ----------------------------------------------------------------------------------------
+
+
+def test_the_operators_link_leads_back_in_once(visitor, workshop, settings, capsys):
+    settings.CSRF_TRUSTED_ORIGINS = ["https://boards.invalid"]
+    call_command("recovery_link", "PLOVER")
+    link = capsys.readouterr().out.strip()
+    assert link.startswith("https://boards.invalid/recover/")
+    easy = visitor.send("POST", "/session/recover", {**parts_of(link), "password": "password123"})
+    assert easy.json()["faults"][0]["field"] == "password"
+    done = visitor.send("POST", "/session/recover", {**parts_of(link), "password": NEW})
+    assert "Sign in as “plover”" in done.json()["message"]
+    assert workshop.send("GET", "/shelf").status_code == 401, "sessions of before are over"
+    assert visitor.send("POST", "/session/sign-in", {"name": "plover", "password": NEW}).status_code == 200
+    again = visitor.send("POST", "/session/recover", {**parts_of(link), "password": PASSWORD})
+    assert again.json()["faults"][0]["field"] == "token"
+    with pytest.raises(CommandError, match="Nobody is called"):
+        call_command("recovery_link", "nobody")
+
+
+@pytest.mark.parametrize("who", ["", "!", "MQ", "____", "OTk5OTk5OTk5OTk5OTk5OTk5OTk5"])
+def test_a_link_that_is_none_changes_nothing(visitor, workshop, who):
+    token = parts_of(recovery_link(workshop.user))["token"][:-1] + "x"
+    refused = visitor.send("POST", "/session/recover", {"who": who, "token": token, "password": NEW})
+    assert (refused.status_code, refused.json()["faults"][0]["field"]) == (422, "token")
+    assert get_user_model().objects.get().check_password(PASSWORD)
+
+
+def test_a_link_is_over_after_a_day(visitor, workshop, settings):
+    link = recovery_link(workshop.user)
+    settings.PASSWORD_RESET_TIMEOUT = -1
+    assert visitor.send("POST", "/session/recover", {**parts_of(link), "password": NEW}).status_code == 422
+
+
+def test_by_mail_where_it_is_set_up_and_the_answer_gives_nobody_away(visitor, workshop, settings):
+    assert visitor.send("POST", "/session/forgotten", {"who": "plover"}).status_code == 404
+    settings.MAIL_WORKS = True
+    set_to = {"mail": "plover@marsh.invalid", "password": PASSWORD}
+    assert workshop.send("PUT", "/door/mail", {**set_to, "password": "x"}).json()["faults"][0]["field"] == "password"
+    assert workshop.send("PUT", "/door/mail", {**set_to, "mail": "marsh"}).json()["faults"][0]["field"] == "mail"
+    assert workshop.send("PUT", "/door/mail", set_to).json()["mail"] == "plover@marsh.invalid"
+    told = [visitor.send("POST", "/session/forgotten", {"who": who}).json() for who in ("PLOVER", "nobody")]
+    assert told[0] == told[1]
+    assert mail.outbox == [], "a worker sends it"
+    call_tasks()
+    (sent,) = mail.outbox
+    assert sent.to == ["plover@marsh.invalid"]
+    link = next(line for line in sent.body.splitlines() if "/recover/" in line)
+    assert visitor.send("POST", "/session/recover", {**parts_of(link), "password": NEW}).status_code == 200
+    for _ in range(6):
+        last = visitor.send("POST", "/session/forgotten", {"who": "Plover"})
+    assert last.status_code == 429, "nobody's letter box is filled"
+
+
+def call_tasks() -> None:
+    from django_tasks_db.models import DBTaskResult
+
+    for result in DBTaskResult.objects.ready():
+        result.task.call(*result.task_result.args)
+        result.delete()
+
+
+# --- the second factor ------------------------------------------------------------------------------------------------
+
+
+def code_of(secret: str, steps: int = 0) -> str:
+    """RFC 6238 by the reference that the package ships: HMAC-SHA-1, six figures, thirty seconds."""
+    key = base64.b32decode(secret + "=" * (-len(secret) % 8))
+    return f"{TOTP(key, t0=-30 * steps).token():06d}"
+
+
+@pytest.fixture
+def guarded(workshop):
+    """A workshop with a second factor: the secret, and the recovery codes."""
+    begun = workshop.send("POST", "/door/second-factor", {"password": PASSWORD}).json()
+    assert begun["address"].startswith("otpauth://totp/Sand%20Pocket:plover?secret=")
+    assert begun["picture"].startswith("<svg")
+    wrong = workshop.send("POST", "/door/second-factor/confirm", {"code": "000000"})
+    assert wrong.json()["faults"][0]["field"] == "code"
+    time.sleep(1.1)  # the package makes whoever guesses wait
+    done = workshop.send("POST", "/door/second-factor/confirm", {"code": code_of(begun["secret"])}).json()
+    return workshop, begun["secret"], done["codes"]
+
+
+def test_the_reference_code_is_that_of_the_standard():
+    """RFC 6238, appendix B: the secret 12345678901234567890 at 59 s gives 94287082, the last six figures of it."""
+    totp = TOTP(b"12345678901234567890")
+    totp.time = 59
+    assert totp.token() == 287082
+
+
+def test_with_a_second_factor_the_password_alone_opens_nothing(guarded, visitor):
+    workshop, secret, codes = guarded
+    assert len(set(codes)) == 10
+    me = {"name": "plover", "password": PASSWORD}
+    asked = visitor.send("POST", "/session/sign-in", me)
+    assert (asked.status_code, asked.json()["faults"][0]["field"]) == (401, "code")
+    assert visitor.send("GET", "/shelf").status_code == 401
+    assert visitor.send("POST", "/session/sign-in", {**me, "password": "x", "code": codes[0]}).json()["faults"] == []
+    assert visitor.send("POST", "/session/sign-in", {**me, "code": code_of(secret, 1)}).status_code == 200
+    assert workshop.send("GET", "/door").json()["codes_left"] == 10
+
+
+def test_a_code_of_the_moment_opens_once_and_so_does_a_recovery_code(guarded):
+    _, secret, codes = guarded
+    me = {"name": "plover", "password": PASSWORD}
+    code = code_of(secret, 1)
+    assert [Visitor().send("POST", "/session/sign-in", {**me, "code": code}).status_code for _ in range(2)] == [
+        200,
+        401,
+    ]
+    used = f" {codes[0].upper()} "
+    assert [Visitor().send("POST", "/session/sign-in", {**me, "code": used}).status_code for _ in range(2)] == [
+        200,
+        401,
+    ]
+
+
+def test_it_is_taken_off_with_the_password_or_by_the_operator(guarded, visitor):
+    workshop, *_ = guarded
+    me = {"name": "plover", "password": PASSWORD}
+    assert workshop.send("POST", "/door/second-factor/end", {"password": "x"}).status_code == 422
+    assert workshop.send("POST", "/door/second-factor/end", {"password": PASSWORD}).json()["second_factor"] is False
+    assert visitor.send("POST", "/session/sign-in", me).status_code == 200
+    begun = workshop.send("POST", "/door/second-factor", {"password": PASSWORD}).json()
+    workshop.send("POST", "/door/second-factor/confirm", {"code": code_of(begun["secret"])})
+    assert Visitor().send("POST", "/session/sign-in", me).status_code == 401
+    call_command("recovery_link", "plover", "--without-second-factor")
+    assert Visitor().send("POST", "/session/sign-in", me).status_code == 200
+
+
+# --- where one is signed in -------------------------------------------------------------------------------------------
+
+PHONE = "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/126.0 Mobile Safari/537.36"
+
+
+def test_a_device_left_behind_is_seen_and_signed_out(workshop):
+    me = {"name": "plover", "password": PASSWORD}
+    phone, other = Visitor(), Visitor()
+    phone.client.defaults["HTTP_USER_AGENT"] = PHONE
+    for visitor in (phone, other):
+        visitor.send("POST", "/session/sign-in", me)
+    rows = phone.send("GET", "/door").json()["sessions"]
+    assert len(rows) == 3
+    assert (rows[0]["here"], rows[0]["device"]) == (True, "Chrome on Android")
+    keys = {v.client.cookies["sessionid"].value for v in (phone, other)}
+    assert not keys & {r["id"] for r in rows}, "a key is never shown"
+    left = phone.send("POST", f"/door/sign-out-elsewhere?only={rows[1]['id']}").json()["sessions"]
+    assert len(left) == 2
+    assert len(phone.send("POST", "/door/sign-out-elsewhere").json()["sessions"]) == 1
+    assert [v.send("GET", "/shelf").status_code for v in (phone, other, workshop)] == [200, 401, 401]
+
+
+def test_nobody_signs_somebody_else_out(workshop, other_workshop):
+    mine = workshop.send("GET", "/door").json()["sessions"][0]["id"]
+    other_workshop.send("POST", f"/door/sign-out-elsewhere?only={mine}")
+    assert workshop.send("GET", "/shelf").status_code == 200
+
+
+def test_the_demonstrations_door_stays_as_it_is(visitor, settings):
+    from server.demo.story import load
+
+    load()
+    settings.DEMO = True
+    visitor.send("POST", "/session/demo")
+    assert visitor.send("GET", "/door").status_code == 403
+    assert visitor.send("POST", "/door/sign-out-elsewhere").status_code == 403

@@ -5,6 +5,7 @@ import time
 from datetime import timedelta
 
 import pytest
+from django.core.management import call_command
 from django.utils import timezone
 
 from controllerlink.simulated.device import FACTORY
@@ -14,6 +15,7 @@ from server.sheet.models import SetSheet
 from server.sheet.services import read_file
 from server.shelf.models import Build
 from tests.core.boards import SPIT_RUNNER, changed
+from tests.server.conftest import Workshop
 
 WANTED = {
     "motor_current_a": 50.0,
@@ -269,20 +271,29 @@ def test_errands_are_their_owners(bench, other_workshop):
 
 def test_a_port_is_only_for_whom_it_was_given(bench, settings):
     build = bench.workshop.new()
-    settings.CONTROLLER_PORTS = [("sanderling", "/dev/ttyACM0"), ("plover", "socket://127.0.0.1:9")]
+    stranger = Workshop("sanderling")
+    call_command("ports", "give", "Sanderling", "/dev/ttyACM0")
+    call_command("ports", "give", "plover", "socket://127.0.0.1:9")
     assert bench.against(build)["ports"] == ["socket://127.0.0.1:9"]
     assert bench.send(build, "read", 422, port="/dev/ttyACM0")["faults"][0]["field"] == "port"
     assert bench.send(build, "read", 422, port="/etc/passwd")["faults"][0]["field"] == "port"
     assert bench.send(build, "reset", 422, port="socket://127.0.0.1:9")["faults"][0]["field"] == "kind"
     nobody = bench.send(build, "read", port="socket://127.0.0.1:9")
     assert (nobody["state"], "does not answer" in nobody["message"]) == ("failed", True)
+    # Whoever takes the name of somebody who has gone does not get their port.
+    stranger.user.delete()
+    again = Workshop("sanderling")
+    assert list(services.ports(again.user)) == []
+    call_command("ports", "take", "plover", "socket://127.0.0.1:9")
+    assert bench.against(build)["ports"] == []
 
 
 def test_a_cable_leads_to_one_controller_and_is_moved_to_the_other(bench, settings):
     build = bench.workshop.new(changed(SPIT_RUNNER, TWO))
     file = read_file(Build.objects.get(pk=build["id"]))
     ends = [standins.address(build["id"], file, unit) for unit in (0, 1)]
-    settings.CONTROLLER_PORTS = [("plover", end) for end in ends]
+    for end in ends:
+        call_command("ports", "give", "plover", end)
     lines = [{"port": end, "unit": unit} for unit, end in enumerate(ends)]
     wanted, apart = {**WANTED, "directions": "forward"}, {"directions": "reversed"}
     each = [wanted, {**wanted, **apart}]
@@ -314,7 +325,7 @@ def test_a_cable_leads_to_one_controller_and_is_moved_to_the_other(bench, settin
 
 def test_a_look_at_one_controller_says_nothing_of_a_write_to_the_other(bench, settings):
     build = bench.workshop.new(changed(SPIT_RUNNER, TWO))
-    settings.CONTROLLER_PORTS = [("plover", "socket://127.0.0.1:9")]
+    call_command("ports", "give", "plover", "socket://127.0.0.1:9")
     about = {"build_id": build["id"], "asked_by": bench.workshop.user, "port": "socket://127.0.0.1:9"}
     unknown = {"outcomes": [{"verdict": "unknown"}], "held": [None]}
     Errand.objects.create(**about, unit=0, kind="write", state="done", result=unknown)
@@ -379,3 +390,26 @@ def test_a_write_that_nobody_looked_after_is_remembered_however_much_was_tried_s
     assert Errand.objects.count() == 4
     assert Errand.objects.filter(pk=torn.pk).exists()
     assert "Nobody knows" in bench.against(build)["unsettled"]
+
+
+def test_a_person_has_one_talk_at_a_time_and_other_people_theirs(bench, other_workshop):
+    one, another = bench.workshop.new(), bench.workshop.new({**SPIT_RUNNER, "name": "Marsh hare"})
+    talking = bench.workshop.send("POST", f"/builds/{one['id']}/link", {"kind": "read"}).json()
+    busy = bench.send(another, "read", 409)
+    assert "“Spit runner”" in busy["message"]
+    theirs = other_workshop.new()
+    assert other_workshop.send("POST", f"/builds/{theirs['id']}/link", {"kind": "read"}).status_code == 202
+    stopped = bench.workshop.send("POST", f"/link/{talking['id']}/stop").json()
+    assert stopped["state"] == "stopped", "one that waits is stopped at once"
+    tasks.carry_out.call(talking["id"])
+    assert bench.workshop.send("GET", f"/link/{talking['id']}").json()["state"] == "stopped", "and not begun any more"
+    assert bench.send(another, "read")["state"] == "done"
+
+
+def test_to_wait_for_a_worker_is_not_to_be_lost(bench):
+    build = bench.workshop.new()
+    waiting = bench.workshop.send("POST", f"/builds/{build['id']}/link", {"kind": "read"}).json()
+    Errand.objects.update(beat_at=timezone.now() - timedelta(minutes=5))
+    assert bench.workshop.send("GET", f"/link/{waiting['id']}").json()["state"] == "waiting"
+    Errand.objects.update(state="running")
+    assert bench.workshop.send("GET", f"/link/{waiting['id']}").json()["state"] == "lost"
