@@ -10,7 +10,10 @@
   import './house/routes';
   import { watchForReleases } from './house/release.svelte';
   import Enter from './features/account/Enter.svelte';
+  import { linkOf } from './features/account/enter.svelte';
 
+  /** A link to a new password or an invitation is for whoever has it, signed in or not. */
+  const sent = $derived(!!session.who && Object.keys(linkOf(location.pathname)).length > 0);
   onMount(() => {
     void session.load();
     watchForReleases();
@@ -28,7 +31,7 @@
   );
 </script>
 
-{#if session.who?.name}
+{#if session.who?.name && !sent}
   <Router />
 {:else if session.who}
   <Enter />

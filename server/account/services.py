@@ -5,6 +5,7 @@ import secrets
 from base64 import b32encode
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from io import BytesIO
 from urllib.parse import quote
 
 import segno
@@ -158,8 +159,9 @@ def begin_second_factor(user: User) -> Begun:
     device = TOTPDevice.objects.create(user=user, name=ISSUER, confirmed=False)
     secret = b32encode(device.bin_key).decode().rstrip("=")
     said = f"otpauth://totp/{quote(ISSUER)}:{quote(user.get_username())}?secret={secret}&issuer={quote(ISSUER)}"
-    picture = segno.make(said, error="m").svg_inline(scale=4, border=2, omitsize=True)
-    return Begun(secret, said, picture)
+    picture = BytesIO()
+    segno.make(said, error="m").save(picture, kind="svg", xmldecl=False, border=2, omitsize=True)
+    return Begun(secret, said, picture.getvalue().decode())
 
 
 @transaction.atomic

@@ -1,6 +1,12 @@
-"""What is one's own: taken out and brought in through the menu, and the way out for good."""
+"""The door and what is behind it: what is taken out, brought in and deleted; devices, the second factor, and what was not sent."""
+
+import base64
+import os
+import re
+import time
 
 import pytest
+from django_otp.oath import TOTP
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER
@@ -46,3 +52,132 @@ def test_everything_is_taken_out_and_brought_in_and_the_workshop_deleted(bench, 
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").last.click()
     expect(page.get_by_role("alert")).to_contain_text("do not go together")
+
+
+def to_the_door(page: Page) -> str:
+    menu = page.get_by_role("button", name="Your workshop")
+    name = menu.get_attribute("aria-label").split(": ")[1]
+    menu.click()
+    page.get_by_role("menuitem", name="Password and devices").click()
+    page.get_by_role("heading", name="Where you are signed in").wait_for()
+    return name
+
+
+def sign_out(page: Page) -> None:
+    page.get_by_role("button", name="Your workshop").click()
+    page.get_by_role("menuitem", name="Sign out").click()
+
+
+def test_a_second_factor_is_taken_up_asked_for_and_a_device_left_behind_signed_out(own: Page, browser, address):
+    name = to_the_door(own)
+    own.get_by_role("button", name="Take one up…").click()
+    own.get_by_label("Your password").fill(PASSWORD)
+    own.get_by_role("button", name="Go on").click()
+    secret = own.get_by_test_id("secret").inner_text().replace(" ", "")
+    expect(own.get_by_alt_text("The secret")).to_be_visible()
+    assert own.get_by_alt_text("The secret").evaluate("picture => picture.naturalWidth") > 0, "it can be looked at"
+    looked_at(own)
+    key = base64.b32decode(secret + "=" * (-len(secret) % 8))
+    own.get_by_label("The six figures").fill(f"{TOTP(key).token():06d}")
+    own.get_by_role("button", name="Take it up").click()
+    codes = own.get_by_test_id("recovery-codes").get_by_role("listitem").all_inner_texts()
+    assert len(codes) == 10
+    own.get_by_role("button", name="I have kept them").click()
+    expect(own.get_by_text("10 recovery codes are left")).to_be_visible()
+    looked_at(own)
+    other = browser.new_context(base_url=address, viewport={"width": 390, "height": 844}).new_page()
+    other.goto("/")
+    other.get_by_label("Name").fill(name)
+    other.get_by_label("Password").fill(PASSWORD)
+    other.get_by_role("button", name="Sign in").click()
+    other.get_by_label("Code of your second factor").fill(codes[0])
+    expect(other.get_by_role("alert")).to_have_count(0)
+    looked_at(other)
+    other.get_by_role("button", name="Sign in").click()
+    other.get_by_role("heading", name="Your shelf").wait_for()
+    own.keyboard.press("Escape")
+    to_the_door(own)
+    expect(own.get_by_test_id("signed-in")).to_have_count(2)
+    expect(own.get_by_text("9 recovery codes are left")).to_be_visible()
+    own.get_by_role("button", name="Sign it out").click()
+    expect(own.get_by_test_id("signed-in")).to_have_count(1)
+    other.reload()
+    expect(other.get_by_role("button", name="Sign in")).to_be_visible()
+    other.context.close()
+
+
+def test_what_was_not_sent_is_said_before_it_goes_with_the_sign_out(bench):
+    page = bench(SPIT_RUNNER)
+    page.context.route(
+        "**/api/builds/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_()
+    )
+    page.keyboard.press("1")
+    page.get_by_label("Rider").first.fill("91")
+    page.keyboard.press("Tab")
+    expect(page.get_by_test_id("saving")).not_to_have_attribute("data-saving", "saved")
+    page.wait_for_function("Object.keys(localStorage).some((key) => key.startsWith('sand-pocket:draft:'))")
+    sign_out(page)
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text("changes to a board")
+    looked_at(page)
+    dialog.get_by_role("button", name="Stay signed in").click()
+    expect(page.get_by_test_id("staff-speed")).to_be_visible()
+    sign_out(page)
+    dialog.get_by_role("button", name="Throw them away and sign out").click()
+    expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+    assert page.evaluate("Object.keys(localStorage).filter((key) => key.startsWith('sand-pocket:'))") == []
+
+
+def test_an_invitation_and_a_forgotten_password_have_their_way_in(page: Page):
+    page.goto("/join/some-invitation")
+    expect(page.get_by_text("You come by invitation")).to_be_visible()
+    page.get_by_label("Name").fill(f"builder{time.time_ns()}")
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Open it").click()
+    page.get_by_role("heading", name="Your shelf").wait_for()
+    page.goto("/recover/MQ/no-such-token")
+    page.get_by_label("New password").fill("godwit in the reeds")
+    page.get_by_role("button", name="Take it").click()
+    expect(page.get_by_role("alert")).to_contain_text("used or over")
+    looked_at(page)
+    page.get_by_role("button", name="Back to signing in").click()
+    page.get_by_role("button", name="I have forgotten my password").click()
+    expect(page.get_by_text("Ask whoever runs this")).to_be_visible()
+
+
+# --- what is made by a worker -----------------------------------------------------------------------------------------
+
+
+def test_a_paper_that_takes_its_time_shows_how_far_it_is_and_can_be_stopped(bench):
+    page = bench(SPIT_RUNNER)
+    made = {"progress": 0.4, "state": "running"}
+    page.route(
+        re.compile(r"/api/jobs/[0-9a-f-]+$"),
+        lambda route: route.fulfill(json={**route.fetch().json(), **made}),
+    )
+    page.get_by_role("button", name="The board").click()
+    page.get_by_role("menuitem", name="Dossier on A4").click()
+    tray = page.get_by_test_id("tray")
+    expect(tray.get_by_role("progressbar")).to_have_attribute("aria-valuenow", "40")
+    looked_at(page)
+    made["state"] = "stopped"
+    tray.get_by_role("button", name="Stop").click()
+    expect(tray).to_have_count(0)
+    page.unroute_all(behavior="wait")
+    page.get_by_role("button", name="The board").click()
+    with page.expect_download() as down:
+        page.get_by_role("menuitem", name="Dossier on A4").click()
+    assert down.value.suggested_filename == "spit-runner-dossier.pdf"
+    assert os.path.getsize(down.value.path()) > 10_000
+    expect(tray).to_have_count(0)
+
+
+def test_a_paper_that_cannot_be_made_says_why_until_it_is_read(bench):
+    page = bench(SPIT_RUNNER)
+    full = {"message": "Too much is asked for at the moment. Try again in a little while.", "faults": []}
+    page.route("**/api/builds/*/dossier", lambda route: route.fulfill(status=503, json=full))
+    page.get_by_role("button", name="The board").click()
+    page.get_by_role("menuitem", name="Dossier on A4").click()
+    expect(page.get_by_test_id("tray").get_by_role("alert")).to_contain_text("in a little while")
+    page.get_by_test_id("tray").get_by_role("button", name="Close").click()
+    expect(page.get_by_test_id("tray")).to_have_count(0)

@@ -61,11 +61,13 @@ def test_a_broken_file_is_explained_and_changes_nothing(own: Page, content, fiel
 
 def test_out_and_in_again_with_a_new_password(own: Page):
     own.get_by_role("button", name="Your workshop").click()
-    own.get_by_role("menuitem", name="Change password").click()
+    own.get_by_role("menuitem", name="Password and devices").click()
+    own.get_by_role("button", name="Change it…").click()
     own.get_by_label("Old password").fill(PASSWORD)
     own.get_by_label("New password").fill("godwit in the reeds")
     own.get_by_role("button", name="Change it").click()
     expect(own.get_by_text("Your password is changed")).to_be_visible()
+    own.keyboard.press("Escape")
     menu = own.get_by_role("button", name="Your workshop")
     name = (menu.get_attribute("aria-label") or "").removeprefix("Your workshop: ")
     menu.click()

@@ -1,10 +1,26 @@
 <script lang="ts">
+  import Button from '$lib/ui/Button.svelte';
+  import Dialog from '$lib/ui/Dialog.svelte';
   import Belongings from '../features/account/Belongings.svelte';
-  import Password from '../features/account/Password.svelte';
+  import DoorKept from '../features/account/DoorKept.svelte';
   import Preferences from '../features/account/Preferences.svelte';
   import { account } from './account.svelte';
 </script>
 
 <Preferences bind:open={account.preferring} />
-<Password bind:open={account.changingPassword} />
+<DoorKept bind:open={account.atTheDoor} />
 <Belongings bind:open={account.sorting} gone={() => void account.left()} />
+<Dialog
+  bind:open={() => account.unsent.length > 0, (is) => void (is || (account.unsent = []))}
+  title="Not everything is sent"
+>
+  <p>On this device lie, and have not reached the server:</p>
+  <ul class="my-2 list-disc pl-5">
+    {#each account.unsent as what, i (i)}<li>{what}</li>{/each}
+  </ul>
+  <p class="remark">Whoever uses this browser next must not find them, so they go when you sign out.</p>
+  {#snippet actions()}
+    <Button onclick={() => void account.throwAwayAndSignOut()}>Throw them away and sign out</Button>
+    <Button main onclick={() => (account.unsent = [])}>Stay signed in</Button>
+  {/snippet}
+</Dialog>

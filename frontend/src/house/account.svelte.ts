@@ -1,18 +1,22 @@
 import { go } from '$lib/going';
 import { session } from '$lib/session.svelte';
+import { forgetUnsent, unsent } from '$lib/sync/drafts';
 import type { MenuItem } from '$lib/ui/menu';
 
 /** What the person can do with their own account, from whichever menu; its dialogs stand in the house once. */
 class Account {
   preferring = $state(false);
-  changingPassword = $state(false);
+  /** Password, second factor, devices. */
+  atTheDoor = $state(false);
+  /** What was entered here and has not reached the server, when somebody wants to sign out. */
+  unsent = $state.raw<string[]>([]);
   sorting = $state(false);
 
   get items(): MenuItem[] {
     const demo = session.who?.is_demo;
     return [
       { label: 'Units and light', run: () => (this.preferring = true) },
-      ...(demo ? [] : [{ label: 'Change password', run: () => (this.changingPassword = true) }]),
+      ...(demo ? [] : [{ label: 'Password and devices', run: () => (this.atTheDoor = true) }]),
       { label: 'What is yours: out, in, delete', run: () => (this.sorting = true) },
       { label: demo ? 'Leave the demonstration' : 'Sign out', run: () => void this.signOut() },
     ];
@@ -21,11 +25,21 @@ class Account {
   /** After the workshop is gone. */
   async left(): Promise<void> {
     await session.signOut();
+    forgetUnsent();
+    go('/');
+  }
+
+  /** Out, and what never reached the server with it. */
+  async throwAwayAndSignOut(): Promise<void> {
+    this.unsent = [];
+    if (!(await session.signOut())) return;
+    forgetUnsent();
     go('/');
   }
 
   private async signOut(): Promise<void> {
-    if (await session.signOut()) go('/');
+    this.unsent = unsent();
+    if (!this.unsent.length && (await session.signOut())) go('/');
   }
 }
 

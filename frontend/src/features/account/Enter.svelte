@@ -2,39 +2,27 @@
 <script lang="ts">
   import Field from '$lib/ui/Field.svelte';
   import Button from '$lib/ui/Button.svelte';
-  import { api, faultsOf, type Faults, type Promised } from '$lib/api/client';
+  import type { Promised } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Staff from '$lib/ui/Staff.svelte';
+  import { Door, type Way } from './enter.svelte';
 
-  let name = $state('');
-  let password = $state('');
-  let isNew = $state(false);
-  let faults = $state.raw<Faults | null>(null);
-  let busy = $state(false);
+  const door = new Door();
+  const registration = $derived(session.who?.registration ?? 'open');
 
-  const UNREACHABLE = { message: 'The server cannot be reached. Is it running?', faults: [] };
+  const TITLES: Record<Way, string> = {
+    in: 'Back to your workshop',
+    new: 'A workshop of your own',
+    forgotten: 'A new password',
+    recover: 'Choose a new password',
+  };
 
-  async function enter(event: SubmitEvent): Promise<void> {
+  function send(event: SubmitEvent): void {
     event.preventDefault();
-    busy = true;
-    const body = { name, password };
-    const answer = await (
-      isNew ? api.POST('/api/session/sign-up', { body }) : api.POST('/api/session/sign-in', { body })
-    ).catch(() => ({ data: undefined, error: UNREACHABLE }));
-    busy = false;
-    if (answer.data) session.who = answer.data;
-    else faults = faultsOf(answer.error);
+    if (door.way === 'forgotten') void door.askForLink();
+    else if (door.way === 'recover') void door.recover();
+    else void door.enter();
   }
-
-  async function enterDemo(): Promise<void> {
-    busy = true;
-    const answer = await api.POST('/api/session/demo').catch(() => ({ data: undefined, error: UNREACHABLE }));
-    busy = false;
-    if (answer.data) session.who = answer.data;
-    else faults = faultsOf(answer.error);
-  }
-
-  const reason = (field: string) => faults?.faults?.find((f) => f.field === field)?.reason;
 
   // A staff to read the product by; drawn, not predicted.
   const example: Promised = {
@@ -86,38 +74,90 @@
     </p>
   </div>
 
-  <div class="self-center">
-    {#if session.who?.demo_offered}
-      <Button main onclick={enterDemo} disabled={busy} class="w-full py-2 text-base"
+  <div class="self-start">
+    {#if session.who?.demo_offered && door.way !== 'recover'}
+      <Button main onclick={() => door.enterDemo()} disabled={door.busy} class="w-full py-2 text-base"
         >Enter the demo workshop</Button
       >
       <p class="remark mt-1 mb-6 text-sm">A warden’s three boards on a tidal island. Nothing to fill in.</p>
     {/if}
-    <form class="flex flex-col gap-3 border-t border-line pt-5" onsubmit={enter}>
-      <h2 class="text-lg">{isNew ? 'A workshop of your own' : 'Back to your workshop'}</h2>
-      <Field
-        label="Name"
-        autocomplete="username"
-        bind:value={name}
-        required
-        maxlength={150}
-        fault={reason('name')}
-      />
-      <Field
-        label="Password"
-        type="password"
-        autocomplete={isNew ? 'new-password' : 'current-password'}
-        bind:value={password}
-        required
-        fault={reason('password')}
-      />
-      {#if faults}<p class="text-short" role="alert">{faults.message}</p>{/if}
-      <div class="flex items-center gap-4">
-        <Button main={!session.who?.demo_offered} disabled={busy}>{isNew ? 'Open it' : 'Sign in'}</Button>
-        <button type="button" class="link" onclick={() => ((isNew = !isNew), (faults = null))}>
-          {isNew ? 'I have one already' : 'Open a workshop of your own'}
-        </button>
-      </div>
+    <form class="flex flex-col gap-3 border-t border-line pt-5" onsubmit={send}>
+      <h2 class="text-lg">{TITLES[door.way]}</h2>
+      {#if door.way === 'forgotten' && !session.who?.mail_works}
+        <p class="text-ink2">
+          No mail goes out from here. Ask whoever runs this: they can give you a link to a new password.
+        </p>
+      {:else if door.way === 'new' && registration === 'closed'}
+        <p class="text-ink2">No new workshops are opened here at the moment.</p>
+      {:else}
+        {#if door.way !== 'recover'}
+          <Field
+            label={door.way === 'forgotten' ? 'Your name or mail address' : 'Name'}
+            autocomplete="username"
+            bind:value={door.name}
+            required
+            maxlength={door.way === 'forgotten' ? 254 : 150}
+            fault={door.reason('name')}
+          />
+        {/if}
+        {#if door.way !== 'forgotten'}
+          <Field
+            label={door.way === 'recover' ? 'New password' : 'Password'}
+            type="password"
+            autocomplete={door.way === 'in' ? 'current-password' : 'new-password'}
+            bind:value={door.password}
+            required
+            fault={door.reason('password')}
+          />
+        {/if}
+        {#if door.way === 'in' && door.codeAsked}
+          <Field
+            label="Code of your second factor, or a recovery code"
+            autocomplete="one-time-code"
+            bind:value={door.code}
+            maxlength={40}
+            fault={door.reason('code')}
+          />
+        {/if}
+        {#if door.way === 'new' && registration === 'invitation' && !door.invited}
+          <Field
+            label="Your invitation, the link or its last part"
+            bind:value={door.invitation}
+            required
+            maxlength={300}
+            fault={door.reason('invitation')}
+          />
+        {/if}
+        {#if door.way === 'new' && door.invited}
+          <p class="text-sm text-ink2">You come by invitation; it opens one workshop.</p>
+          {#if door.reason('invitation')}<p class="text-short">It takes {door.reason('invitation')}.</p>{/if}
+        {/if}
+        {#if door.faults}<p class="text-short" role="alert">{door.faults.message}</p>{/if}
+        {#if door.said}<p class="text-holds" role="status">{door.said}</p>{/if}
+        <Button
+          main={!session.who?.demo_offered || door.way === 'recover'}
+          disabled={door.busy}
+          class="self-start"
+          >{{ in: 'Sign in', new: 'Open it', forgotten: 'Send me a link', recover: 'Take it' }[
+            door.way
+          ]}</Button
+        >
+      {/if}
+      <p class="flex flex-wrap gap-x-4 gap-y-1">
+        {#if door.way !== 'in'}
+          <button type="button" class="link" onclick={() => door.turn('in')}
+            >{door.way === 'new' ? 'I have one already' : 'Back to signing in'}</button
+          >
+        {/if}
+        {#if door.way === 'in'}
+          <button type="button" class="link" onclick={() => door.turn('new')}
+            >Open a workshop of your own</button
+          >
+          <button type="button" class="link" onclick={() => door.turn('forgotten')}
+            >I have forgotten my password</button
+          >
+        {/if}
+      </p>
     </form>
   </div>
 </main>

@@ -27,3 +27,30 @@ export class Drafts<T> {
     }
   }
 }
+
+const ALL = 'sand-pocket:';
+const KINDS: Record<string, string> = {
+  draft: 'changes to a board',
+  part: 'changes to a part',
+  benchtest: 'entries of a bench test',
+  beginning: 'the beginning of a board',
+  existing: 'the beginning of a board that is there',
+};
+
+function keysOfDrafts(): string[] {
+  try {
+    return Object.keys(localStorage).filter((key) => key.startsWith(ALL));
+  } catch {
+    return [];
+  }
+}
+
+/** What lies in this browser and has not reached the server, each in a word. */
+export function unsent(): string[] {
+  return keysOfDrafts().map((key) => KINDS[key.split(':')[1] ?? ''] ?? 'something entered');
+}
+
+/** Throws it away, as when somebody signs out for good. */
+export function forgetUnsent(): void {
+  for (const key of keysOfDrafts()) new Drafts(key).forget();
+}

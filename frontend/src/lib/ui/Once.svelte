@@ -3,7 +3,7 @@
   import type { Snippet } from 'svelte';
 
   let { word, children }: { word: string; children: Snippet } = $props();
-  const KEY = 'sand-pocket:words-known';
+  const KEY = 'sand-pocket-words-known';
 
   function known(): string[] {
     try {
