@@ -8,7 +8,7 @@ NPM := npm --prefix frontend
 export PYTHONDONTWRITEBYTECODE ?= 1
 ARGS ?=
 
-.PHONY: help demo demo-reset dev backup restore test lint format types bench build setup setup-test pytest schema screenshots clean
+.PHONY: help demo demo-reset dev backup restore test lint format types bench load soak fuzz build setup setup-test pytest schema screenshots clean
 
 help: ## this list
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-12s %s\n", $$1, $$2}' $(MAKEFILE_LIST)
@@ -54,6 +54,12 @@ restore: setup ## the demonstration's database as it was in a backup (FROM=file)
 
 bench: setup-test build ## measure the computation and the screen
 	@$(PY) scripts/with_database.py $(PY) bench/run.py $(ARGS)
+
+load: setup-test build ## fifty builders through the proxy for a minute, then an abuser beside them (ARGS="--seconds 20")
+	@$(PY) scripts/loading.py $(ARGS)
+
+soak: setup-test build ## 5,000 saves over 20 kills of web, workers and database (ARGS="--saves 500 --kills 6")
+	@$(PY) scripts/soaking.py $(ARGS)
 
 screenshots: setup-test build ## the pictures of docs/screenshots from the demonstration
 	@$(PY) scripts/with_database.py $(PY) scripts/screenshots.py

@@ -1,6 +1,11 @@
 """The web server behind a buffering proxy: ``gunicorn -c deploy/gunicorn.conf.py server.wsgi``."""
 
 import os
+import tempfile
+from typing import Any
+
+# Figures of all processes are added up in files of this folder; it begins empty with every start.
+os.environ["PROMETHEUS_MULTIPROC_DIR"] = tempfile.mkdtemp(prefix="sand-pocket-figures-")
 
 bind = os.environ.get("SAND_POCKET_BIND", "127.0.0.1:8600")
 # The engine leaves the interpreter's lock, so that a process keeps a core busy; threads wait for the database.
@@ -15,3 +20,10 @@ keepalive = 20
 max_requests = 20_000
 max_requests_jitter = 4_000
 worker_tmp_dir = "/dev/shm" if os.path.isdir("/dev/shm") else None
+
+
+def child_exit(server: Any, worker: Any) -> None:
+    """What a process that has ended had counted stays in the sums."""
+    from prometheus_client.multiprocess import mark_process_dead
+
+    mark_process_dead(worker.pid)

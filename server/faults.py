@@ -4,12 +4,14 @@ import json
 from collections.abc import Mapping
 
 from django.core.exceptions import RequestDataTooBig
-from django.db import DataError
+from django.db import DataError, InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, Throttled, ValidationError
 
 from boardmath.buildfile import BuildFileError, read_build
+
+AWAY = "The database cannot be reached at the moment; what was answered as saved is kept. Try again."
 
 
 class FaultOut(Schema):
@@ -100,6 +102,11 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(DataError)
     def beyond_the_database(request: HttpRequest, error: DataError) -> HttpResponse:
         return answer(request, FaultsOut(message="A number or a text in it is larger than can be kept."), 422)
+
+    @api.exception_handler(OperationalError)
+    @api.exception_handler(InterfaceError)
+    def database_away(request: HttpRequest, error: Exception) -> HttpResponse:
+        return answer(request, FaultsOut(message=AWAY), 503, 5)
 
     @api.exception_handler(Http404)
     def not_found(request: HttpRequest, error: Http404) -> HttpResponse:

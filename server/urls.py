@@ -1,11 +1,16 @@
 """The API under /api, and the interface everywhere else: it finds its own pages."""
 
+import sys
+
+from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotFound, JsonResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from server import health
 from server.api import api
+from server.faults import AWAY
+from server.metrics import metrics
 from server.settings import INTERFACE
 
 
@@ -27,10 +32,22 @@ def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
     return HttpResponseNotFound("There is no such page.", content_type="text/plain; charset=utf-8")
 
 
+def fallen(request: HttpRequest) -> HttpResponse:
+    """What nobody caught: in the API's own shape; a database that is away is a matter of moments."""
+    away = isinstance(sys.exc_info()[1], OperationalError | InterfaceError)
+    message = AWAY if away else "Something went wrong here; it is written down for whoever runs this."
+    said = JsonResponse({"message": message, "faults": []}, status=503 if away else 500)
+    if away:
+        said["Retry-After"] = "5"
+    return said
+
+
 handler404 = "server.urls.not_found"
+handler500 = "server.urls.fallen"
 urlpatterns = [
     path("healthz", health.alive),
     path("readyz", health.ready),
+    path("metrics", metrics),
     path("api/", api.urls),
     re_path(r"^(?!api/|assets/).*$", interface),
 ]

@@ -9,6 +9,8 @@ from contextvars import ContextVar
 
 from django.http import HttpRequest, HttpResponse
 
+from server.counted import count_request
+
 logger = logging.getLogger("sand_pocket.request")
 _ID = re.compile(r"[A-Za-z0-9-]{8,64}")
 current: ContextVar[str] = ContextVar("request_id", default="")
@@ -31,7 +33,9 @@ def each_request(get_response: Callable[[HttpRequest], HttpResponse]) -> Callabl
         begun = time.perf_counter()
         try:
             response = get_response(request)
+            seconds = time.perf_counter() - begun
             response["X-Request-ID"] = current.get()
+            count_request(request, response.status_code, seconds)
             if request.path.startswith("/api/") and not response.has_header("Cache-Control"):
                 response["Cache-Control"] = "no-store"
             user = getattr(request, "user", None)
@@ -44,7 +48,7 @@ def each_request(get_response: Callable[[HttpRequest], HttpResponse]) -> Callabl
                     "method": request.method,
                     "path": request.path,
                     "status": response.status_code,
-                    "ms": round((time.perf_counter() - begun) * 1e3, 1),
+                    "ms": round(seconds * 1e3, 1),
                     "user": user.pk if user is not None and user.is_authenticated else None,
                 },
             )

@@ -7,6 +7,7 @@ import time
 import pytest
 from django.core.exceptions import ImproperlyConfigured
 from django.test import Client
+from django.urls import resolve
 
 from server.environment import LEAST_BITS, bits, read_environment
 from tests.core.boards import SPIT_RUNNER
@@ -160,6 +161,36 @@ def test_lines_are_json_where_they_are_collected():
     current.reset(token)
     line = json.loads(JsonFormatter("%(message)s %(request_id)s").format(record))
     assert line == {"message": "GET /api/parts 200", "request_id": "abc"}
+
+
+def figures(text: str) -> dict[str, float]:
+    """Of the text form, by a reader of its own."""
+    from prometheus_client.parser import text_string_to_metric_families
+
+    return {
+        f"{s.name}{sorted(s.labels.items())}": s.value
+        for family in text_string_to_metric_families(text)
+        for s in family.samples
+    }
+
+
+def test_a_collector_reads_how_much_and_how_fast_and_nobodys_ids(workshop):
+    id = workshop.new()["id"]
+    for _ in range(3):
+        workshop.send("GET", f"/builds/{id}")
+    workshop.send("POST", f"/builds/{id}/dossier")
+    answer = Client().get("/metrics")
+    assert answer["Content-Type"].startswith("text/plain")
+    text = answer.content.decode()
+    assert id not in text
+    assert "plover" not in text
+    found = figures(text)
+    route = resolve(f"/api/builds/{id}").route
+    asked = [("method", "GET"), ("route", route), ("status", "200")]
+    assert found[f"sand_pocket_requests_total{asked}"] >= 3
+    assert found[f"sand_pocket_request_seconds_count{[('route', route)]}"] >= 3
+    assert found["sand_pocket_jobs[('state', 'waiting')]"] == 1
+    assert (found["sand_pocket_people[]"], found["sand_pocket_builds[]"]) == (1, 1)
 
 
 # --- what comes in -----------------------------------------------------------------------------------------------------

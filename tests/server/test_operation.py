@@ -4,12 +4,10 @@ import configparser
 import http.client
 import os
 import re
-import shutil
 import socket
 import ssl
 import subprocess
 import sys
-import time
 from datetime import timedelta
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
@@ -23,6 +21,10 @@ from server.library.models import Part
 from server.operation.dumps import tool
 from server.shelf.models import Build
 from tests.server.conftest import Workshop
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[2] / "scripts"))
+from cluster import free_port
+from operated import nginx, site, until_open
 
 ROOT = Path(__file__).resolve().parents[2]
 DEPLOY = ROOT / "deploy"
@@ -135,58 +137,13 @@ class Behind(BaseHTTPRequestHandler):
 @pytest.fixture(scope="module")
 def proxy(tmp_path_factory):
     """Debian's nginx with the configuration of the project, on ports of its own, in front of one slow-witted server."""
-    nginx = shutil.which("nginx") or "/usr/sbin/nginx"
-    if not Path(nginx).exists():
-        pytest.fail("nginx is missing: scripts/system_packages.sh browser installs it")
-    folder = tmp_path_factory.mktemp("nginx")
     behind = ThreadingHTTPServer(("127.0.0.1", 0), Behind)
     Thread(target=behind.serve_forever, daemon=True).start()
-    ports = []
-    for _ in range(2):
-        with socket.socket() as taken:
-            taken.bind(("127.0.0.1", 0))
-            ports.append(taken.getsockname()[1])
-    plain, tls = ports
-    key, certificate = folder / "key.pem", folder / "certificate.pem"
-    make = [
-        "openssl",
-        "req",
-        "-x509",
-        "-newkey",
-        "rsa:2048",
-        "-nodes",
-        "-days",
-        "2",
-        "-subj",
-        "/CN=boards.example.invalid",
-    ]
-    subprocess.run([*make, "-keyout", str(key), "-out", str(certificate)], check=True, capture_output=True)
-    site = (DEPLOY / "nginx.conf").read_text()
-    for old, new in {
-        "127.0.0.1:8600": f"127.0.0.1:{behind.server_port}",
-        "listen 80;": f"listen 127.0.0.1:{plain};",
-        "listen 443 ssl;": f"listen 127.0.0.1:{tls} ssl;",
-        "/etc/ssl/certs/sand-pocket.pem": str(certificate),
-        "/etc/ssl/private/sand-pocket.key": str(key),
-    }.items():
-        assert old in site, old
-        site = site.replace(old, new)
-    (folder / "site.conf").write_text(site)
-    paths = "\n".join(
-        f"{kind}_temp_path {folder}/{kind};" for kind in ("client_body", "proxy", "fastcgi", "uwsgi", "scgi")
-    )
-    (folder / "nginx.conf").write_text(
-        f"daemon off; pid {folder}/pid; error_log {folder}/error.log; user root;\n" * (os.geteuid() == 0)
-        + f"daemon off; pid {folder}/pid; error_log {folder}/error.log;\n" * (os.geteuid() != 0)
-        + f"events {{ worker_connections 512; }}\nhttp {{ access_log off; {paths}\ninclude {folder}/site.conf; }}\n"
-    )
-    running = subprocess.Popen([nginx, "-c", str(folder / "nginx.conf"), "-e", str(folder / "error.log")])
+    plain, tls = free_port(), free_port()
+    configuration = site(tmp_path_factory.mktemp("nginx"), [behind.server_port], plain, tls)
+    running = subprocess.Popen(nginx(configuration))
     try:
-        for _ in range(100):
-            with socket.socket() as tried:
-                if tried.connect_ex(("127.0.0.1", tls)) == 0:
-                    break
-            time.sleep(0.05)
+        until_open(tls)
         yield plain, tls
     finally:
         running.terminate()
