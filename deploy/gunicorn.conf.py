@@ -8,10 +8,12 @@ from typing import Any
 os.environ["PROMETHEUS_MULTIPROC_DIR"] = tempfile.mkdtemp(prefix="sand-pocket-figures-")
 
 bind = os.environ.get("SAND_POCKET_BIND", "127.0.0.1:8600")
-# The engine leaves the interpreter's lock, so that a process keeps a core busy; threads wait for the database.
-workers = int(os.environ.get("SAND_POCKET_WORKERS", str(max(2, os.cpu_count() or 2))))
+# One process: nginx gives each request to the instance that has least to do, which a gunicorn of many processes cannot.
+workers = 1
+# Each instance has a core of its own: a prediction that is cut over all of them would only wait for the others.
+os.environ.setdefault("SAND_POCKET_ENGINE_THREADS", "1")
 worker_class = "gthread"
-threads = 8
+threads = 12
 preload_app = True
 timeout = 60
 graceful_timeout = 30

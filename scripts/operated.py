@@ -72,6 +72,7 @@ def site(folder: Path, upstreams: list[int], plain: int, tls: int) -> Path:
     text = (ROOT / "deploy" / "nginx.conf").read_text()
     for old, new in {
         "server 127.0.0.1:8600;": " ".join(f"server 127.0.0.1:{port};" for port in upstreams),
+        "server 127.0.0.1:8601;": "",
         "listen 80;": f"listen 127.0.0.1:{plain};",
         "listen 443 ssl;": f"listen 127.0.0.1:{tls} ssl;",
         "/etc/ssl/certs/sand-pocket.pem": str(certificate),
@@ -114,11 +115,12 @@ def until_open(port: int, seconds: float = 60.0) -> None:
 
 
 @contextmanager
-def operated(folder: Path, machines: int = 2, demo: bool = True, **further: str) -> Iterator[Operated]:
+def operated(
+    folder: Path, machines: int = 2, workers: int = 2, demo: bool = True, **further: str
+) -> Iterator[Operated]:
     """Starts all of it, keeps it running, and ends it.
 
-    ``machines`` web machines with a process for each core of this one shared out among them, and as many workers of
-    each kind.
+    ``machines`` web instances, and ``workers`` of each kind.
     """
     cluster = Cluster(f"operated-{os.getpid()}")
     plain, tls, *web = (free_port() for _ in range(2 + machines))
@@ -130,7 +132,6 @@ def operated(folder: Path, machines: int = 2, demo: bool = True, **further: str)
         "SAND_POCKET_ORIGINS": f"https://{NAME}",
         "SAND_POCKET_PROXIES": "1",
         "SAND_POCKET_DEMO": "1" if demo else "0",
-        "SAND_POCKET_WORKERS": str(max(1, (os.cpu_count() or 2) // machines)),
         "SAND_POCKET_BENCH": str(folder / "bench"),
         **further,
     }
@@ -142,9 +143,12 @@ def operated(folder: Path, machines: int = 2, demo: bool = True, **further: str)
         for port in web:
             command = [sys.executable, "-m", "gunicorn", "-c", "deploy/gunicorn.conf.py", "--bind", f"127.0.0.1:{port}"]
             run.parts.append(Part(f"web-{port}", [*command, "--log-level", "error", "server.wsgi"]))
-        for number in range(machines):
+        for number in range(workers):
             for queue in ("link", "work"):
-                run.parts.append(Part(f"{queue}-{number}", [sys.executable, "manage.py", "worker", queue]))
+                nice = (
+                    ["nice", "-n", "19", "env", "SAND_POCKET_ENGINE_THREADS=1"] if queue == "work" else []
+                )  # as its unit says
+                run.parts.append(Part(f"{queue}-{number}", [*nice, sys.executable, "manage.py", "worker", queue]))
         run.parts.append(Part("nginx", nginx(site(folder, web, plain, tls))))
         keeping = Thread(target=_keep, args=(run, stopping), daemon=True)
         keeping.start()

@@ -6,6 +6,7 @@ Every function takes a record array of boards (:mod:`boardmath.engine.boards`) a
 import os
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from functools import cache
 from itertools import pairwise
 from typing import Any
 
@@ -42,11 +43,19 @@ _FEWEST = 128
 """Boards for which a second thread is worth its start."""
 _pools: dict[int, ThreadPoolExecutor] = {}
 """By process: a thread does not survive a fork."""
+THREADS = "SAND_POCKET_ENGINE_THREADS"
+"""Environment variable: over how many threads a sweep is cut; as many as there are cores unless it is said."""
+
+
+@cache
+def _threads() -> int:
+    said = os.environ.get(THREADS, "")
+    return max(int(said) if said.isdecimal() else min(os.cpu_count() or 1, 8), 1)
 
 
 def _cut_over_threads(loop: Callable[..., None], boards: Boards, *arguments: Any) -> None:
     """Runs ``loop`` over rows of ``boards`` and of every argument with as many rows, on all cores where that is worth it."""
-    rows, workers = len(boards), min(os.cpu_count() or 1, 8)
+    rows, workers = len(boards), _threads()
     if workers == 1 or rows < _FEWEST:
         loop(boards, *arguments)
         return

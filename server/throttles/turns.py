@@ -9,24 +9,31 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from functools import wraps
 from threading import Event, Lock
+from time import monotonic
 from typing import Concatenate, ParamSpec, TypeVar
 
 from django.http import HttpRequest
 
 from server.faults import Refused
 
+_MANY = 1000
 P = ParamSpec("P")
 R = TypeVar("R")
 MOST_EACH = 5
 """Of one person, waiting or under way in one process: a fast hand has two or three, as what was overtaken is still answered."""
 LONGEST_S = 20.0
+BURST, PER_S = 40.0, 3.0
+"""Turns of one person in one process: so many at once, as when a handle is dragged, and so many a second for long."""
 
 
 class Turns:
     """A door that lets one in at a time, and those who wait person by person."""
 
-    def __init__(self, most_each: int = MOST_EACH) -> None:
+    def __init__(self, most_each: int = MOST_EACH, burst: float = BURST, per_s: float = PER_S) -> None:
         self._lock, self._taken, self._most_each = Lock(), False, most_each
+        self._burst, self._per_s = burst, per_s
+        # What each person has in hand, and when that was; who has all of it is not kept.
+        self._purses: dict[object, tuple[float, float]] = {}
         # Each person's waiting requests; the person at the front is next, and goes to the end after a turn.
         self._waiting: OrderedDict[object, deque[Event]] = OrderedDict()
         self._here: dict[object, int] = {}
@@ -56,6 +63,7 @@ class Turns:
         with self._lock:
             if self._here.get(who, 0) >= self._most_each:
                 raise Refused("That is much at once. Try again in a moment.", status=429, retry_after=1)
+            self._spend(who)
             self._here[who] = self._here.get(who, 0) + 1
             if not self._taken:
                 self._taken = True
@@ -63,6 +71,17 @@ class Turns:
             mine = Event()
             self._waiting.setdefault(who, deque()).append(mine)
             return mine
+
+    def _spend(self, who: object) -> None:
+        now = monotonic()
+        left, then = self._purses.get(who, (self._burst, now))
+        left = min(left + (now - then) * self._per_s, self._burst)
+        if left < 1.0:
+            raise Refused("That is much in a short time. Go on in a moment.", status=429, retry_after=1)
+        self._purses[who] = (left - 1.0, now)
+        if len(self._purses) > _MANY:
+            full = now - self._burst / self._per_s
+            self._purses = {w: p for w, p in self._purses.items() if p[1] > full}
 
     def _withdraw(self, who: object, mine: Event) -> bool:
         """False where the turn came in the same moment."""

@@ -224,6 +224,32 @@ def test_one_too_many_of_one_person_is_sent_away_and_others_are_not():
         pass
 
 
+def test_a_dragged_handle_is_let_through_and_a_loop_is_not(monkeypatch):
+    now = [0.0]
+    monkeypatch.setattr("server.throttles.turns.monotonic", lambda: now[0])
+    turns, statuses = Turns(), []
+
+    def ask():
+        try:
+            with turns.turn("loop"):
+                return 200
+        except Refused as refused:
+            return refused.status
+
+    for _ in range(100):
+        now[0] += 0.1
+        statuses.append(ask())
+    assert statuses.count(200) == pytest.approx(40 + 10 * 3, abs=1), "the burst, and then three a second"
+    assert set(statuses[:40]) == {200}
+    assert set(statuses) == {200, 429}
+    with turns.turn("somebody else"):
+        pass
+    now[0] += 60
+    for _ in range(40):
+        with turns.turn("loop"):
+            pass
+
+
 def test_who_waits_too_long_is_told_and_the_line_goes_on(monkeypatch):
     monkeypatch.setattr("server.throttles.turns.LONGEST_S", 0.05)
     turns = Turns()

@@ -108,7 +108,7 @@ def test_what_the_units_start_is_there(unit):
     if "manage.py" in start:
         command = start[start.index("manage.py") + 1]
         assert command in {"prepare", "worker", "sweep", "backup"}
-    if unit != "sand-pocket-daily.service":
+    if said["Service"].get("Type") != "oneshot":
         assert said["Service"]["Restart"] == "always"
 
 

@@ -18,6 +18,7 @@ logger = logging.getLogger("sand_pocket.worker")
 QUEUES = {"link": 8, "work": 1}
 """How many things at once in one process: talks wait for a cable most of the time, work keeps a core busy."""
 LOOK_S = 0.15
+"""Between two looks at the queue, of all who look together."""
 AWAY_S = (0.5, 1.0, 2.0, 5.0)
 """Seconds between tries while the database is away."""
 
@@ -53,7 +54,7 @@ class Command(BaseCommand):
         queues = list(QUEUES) if queue == "all" else [queue]
         # The first of the last queue has the main thread: what takes too long is ended by a signal, which arrives there.
         kinds = [name for name in queues for _ in range(at_once or QUEUES[name])]
-        workers = [_worker(name, until_empty) for name in kinds]
+        workers = [_worker(name, kinds.count(name), until_empty) for name in kinds]
         threads = [threading.Thread(target=w.run, name=f"worker-{i}", daemon=True) for i, w in enumerate(workers[:-1])]
         with _heeding(workers):
             for thread in threads:
@@ -84,10 +85,10 @@ def _heeding(workers: list[Steady]) -> Iterator[None]:
             signal.signal(sign, heard)
 
 
-def _worker(queue: str, until_empty: bool) -> Steady:
+def _worker(queue: str, of: int, until_empty: bool) -> Steady:
     given: dict[str, Any] = {
         "queue_names": [queue],
-        "interval": LOOK_S,
+        "interval": LOOK_S * of,
         "batch": until_empty,
         "backend_name": "default",
         "startup_delay": False,
