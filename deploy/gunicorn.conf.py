@@ -1,6 +1,7 @@
 """The web server behind a buffering proxy: ``gunicorn -c deploy/gunicorn.conf.py server.wsgi``."""
 
 import os
+import sys
 import tempfile
 from typing import Any
 
@@ -29,3 +30,8 @@ def child_exit(server: Any, worker: Any) -> None:
     from prometheus_client.multiprocess import mark_process_dead
 
     mark_process_dead(worker.pid)
+
+
+def post_fork(server: Any, worker: Any) -> None:
+    """Between two steps of the engine its thread waits for the interpreter: not for the 5 ms that another may keep it."""
+    sys.setswitchinterval(0.0005)

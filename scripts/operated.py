@@ -145,10 +145,9 @@ def operated(
             run.parts.append(Part(f"web-{port}", [*command, "--log-level", "error", "server.wsgi"]))
         for number in range(workers):
             for queue in ("link", "work"):
-                nice = (
-                    ["nice", "-n", "19", "env", "SAND_POCKET_ENGINE_THREADS=1"] if queue == "work" else []
-                )  # as its unit says
-                run.parts.append(Part(f"{queue}-{number}", [*nice, sys.executable, "manage.py", "worker", queue]))
+                # As its unit says.
+                idle = ["chrt", "--idle", "0", "env", "SAND_POCKET_ENGINE_THREADS=1"] if queue == "work" else []
+                run.parts.append(Part(f"{queue}-{number}", [*idle, sys.executable, "manage.py", "worker", queue]))
         run.parts.append(Part("nginx", nginx(site(folder, web, plain, tls))))
         keeping = Thread(target=_keep, args=(run, stopping), daemon=True)
         keeping.start()
