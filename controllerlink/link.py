@@ -26,6 +26,12 @@ SLICE_S = 0.25
 BAUD = 115_200
 
 
+MOST_TROUBLES = 50
+"""Troubles that are kept of a talk; a device that floods the line is no reason to remember every line."""
+MOST_TOLD = 3000
+"""Messages of one telling; ten a second for five minutes."""
+
+
 class LinkFailed(Exception):
     """The device did not answer, however often it was asked."""
 
@@ -109,7 +115,7 @@ class Link:
                 if answer is not None:
                     return self._judged(answer)
                 trouble = f"no whole answer within {wait or self.patience:g} s"
-            self.troubles.append(f"{do}: {trouble}")
+            self._trouble(f"{do}: {trouble}")
         raise LinkFailed(f"{do}: {trouble}; asked {TRIES} times")
 
     def told(self, seconds: float) -> Iterator[dict[str, Any]]:
@@ -119,7 +125,7 @@ class Link:
             LinkFailed: the end did not come within ``seconds``.
             Stopped: somebody asked to stop.
         """
-        end = time.monotonic() + seconds
+        end, told = time.monotonic() + seconds, 0
         while time.monotonic() < end:
             if self.stopped():
                 raise Stopped
@@ -133,14 +139,21 @@ class Link:
             if message.get("tell") == "end":
                 return
             if "tell" in message:
+                told += 1
+                if told > MOST_TOLD:
+                    raise LinkFailed("the device tells without end")
                 yield message
         raise LinkFailed(f"the device did not come to an end within {seconds:g} s")
+
+    def _trouble(self, text: str) -> None:
+        if len(self.troubles) < MOST_TROUBLES:
+            self.troubles.append(text)
 
     def _judged(self, answer: dict[str, Any]) -> dict[str, Any]:
         boot = answer.get("boot")
         if isinstance(boot, int):
             if self.boot is not None and boot != self.boot:
-                self.troubles.append("the device started anew")
+                self._trouble("the device started anew")
             self.boot = boot
         if answer.get("ok") is not True:
             raise Refusal(str(answer.get("why") or "it will not"), answer.get("field"))
@@ -180,5 +193,5 @@ class Link:
             try:
                 return message_of(line)
             except Garbled as error:
-                self.troubles.append(str(error))
+                self._trouble(str(error))
         return None

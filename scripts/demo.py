@@ -4,7 +4,6 @@
 """
 
 import argparse
-import ctypes
 import fcntl
 import os
 import secrets
@@ -16,7 +15,7 @@ import time
 from pathlib import Path
 
 from cluster import ROOT, Cluster, is_free, state_directory
-from serving import gunicorn, wait_until_it_answers, workers
+from serving import die_with_parent, gunicorn, wait_until_it_answers, workers
 
 FIRST_PORT = 8600
 
@@ -56,11 +55,6 @@ def kept_secret(state: Path) -> str:
         path.write_text(secrets.token_urlsafe(50))
         path.chmod(0o600)
     return path.read_text()
-
-
-def die_with_parent() -> None:
-    """Linux: the server ends when this script is killed, so that no port stays taken."""
-    ctypes.CDLL(None).prctl(1, signal.SIGTERM)
 
 
 def serve(port: int, env: dict[str, str], dev: bool) -> list[subprocess.Popen[bytes]]:

@@ -20,6 +20,7 @@ from threading import Event, Thread
 from typing import Any
 
 from cluster import ROOT, Cluster, free_port
+from serving import die_with_parent
 
 NAME = "boards.example.invalid"
 RESTART_S = 0.5
@@ -168,7 +169,9 @@ def _keep(run: Operated, stopping: Event) -> None:
     while not stopping.is_set():
         for part in run.parts:
             if part.process is None or part.process.poll() is not None:
-                part.process = subprocess.Popen(part.command, cwd=ROOT, env=run.env, stdout=log, start_new_session=True)
+                part.process = subprocess.Popen(
+                    part.command, cwd=ROOT, env=run.env, stdout=log, start_new_session=True, preexec_fn=die_with_parent
+                )
                 part.starts += 1
         stopping.wait(RESTART_S)
 

@@ -1,6 +1,8 @@
 """Starting the web server as the demonstration does, for demo, bench, screenshots and the tests of the screens."""
 
+import ctypes
 import os
+import signal
 import subprocess
 import sys
 import tempfile
@@ -10,6 +12,11 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 from cluster import ROOT, free_port
+
+
+def die_with_parent() -> None:
+    """Linux: what is started ends when this script is killed, so that no port stays taken."""
+    ctypes.CDLL(None).prctl(1, signal.SIGTERM)
 
 
 def gunicorn(port: int, log_level: str = "warning") -> list[str]:

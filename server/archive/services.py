@@ -33,6 +33,7 @@ from server.sheet import files
 from server.sheet.models import SetSheet
 from server.sheet.services import as_json as sheet_as_json
 from server.shelf.models import Build
+from server.shelf.services import put
 
 FORMAT = "sand-pocket/archive"
 LARGEST = 300_000_000
@@ -199,7 +200,11 @@ def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
         except BuildFileError as error:
             found.left_out.append((folder, str(error.faults[0])))
             continue
-        build = Build.objects.create(owner=owner, document=document)
+        try:
+            build = put(owner, document)
+        except Refused as refused:
+            found.left_out.append((folder, refused.message))
+            continue
         found.builds += 1
         for below in (n for n in names if n.startswith(f"{folder}/")):
             try:

@@ -1,12 +1,14 @@
 """What changes builds in the database. Everything takes the owner and touches nobody else's."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from django.http import Http404
 from django.utils import timezone
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import write_build
+from server.faults import Refused
 from server.people import Key, Person
 from server.shelf.models import Build
 
@@ -18,9 +20,33 @@ class Conflict(Exception):
     current: Build
 
 
+MOST_BUILDS = 400
+"""Of one person, those in the bin with them."""
+
+
 def create(owner: Person, file: BuildFile) -> Build:
-    """Puts a build on the owner's shelf."""
-    return Build.objects.create(owner=owner, document=write_build(file))
+    """Puts a build on the owner's shelf.
+
+    Raises:
+        Refused: there is no room for more.
+    """
+    return put(owner, write_build(file))
+
+
+def put(owner: Person, document: dict[str, Any]) -> Build:
+    """Puts a document that was read already on the owner's shelf.
+
+    Raises:
+        Refused: there is no room for more.
+    """
+    mine = Build.objects.filter(owner=owner)
+    if mine.count() >= MOST_BUILDS:
+        # What was deleted first makes room; what stands on the shelf never does.
+        in_the_bin = mine.exclude(deleted_at=None).order_by("deleted_at").values_list("pk", flat=True)
+        if not in_the_bin.exists():
+            raise Refused(f"A shelf holds {MOST_BUILDS} boards. Delete one that you do not need any more.")
+        Build.objects.filter(pk=in_the_bin[0]).delete()
+    return Build.objects.create(owner=owner, document=document)
 
 
 def get(owner: Person, id: Key) -> Build:
@@ -51,7 +77,7 @@ def duplicate(owner: Person, id: Key) -> Build:
     """A copy under its own name."""
     original = get(owner, id)
     name = f"{str(original)[:110]}, copy"
-    return Build.objects.create(owner=owner, document={**original.document, "name": name})
+    return put(owner, {**original.document, "name": name})
 
 
 def delete(owner: Person, id: Key) -> None:

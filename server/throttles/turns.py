@@ -121,5 +121,6 @@ def in_turn_of(turns: Turns) -> Callable[[Answer[P, R]], Answer[P, R]]:
     return wrapped
 
 
-in_turn = in_turn_of(Turns())
+ENGINE = Turns()
+in_turn = in_turn_of(ENGINE)
 """A route that takes the engine."""

@@ -1,12 +1,17 @@
 """Setting a device over a bad link: afterwards device and record agree, or the difference is shown."""
 
 import random
+import socket
+import threading
+import tracemalloc
+from contextlib import contextmanager, suppress
 from types import SimpleNamespace
 
 import pytest
 
 from controllerlink import writing
 from controllerlink.link import Link, LinkFailed, Stopped
+from controllerlink.protocol import line_of
 from controllerlink.simulated import serving
 from controllerlink.simulated.device import FACTORY
 from controllerlink.simulated.mischief import LINK_FAULTS, Mischief
@@ -158,3 +163,68 @@ def test_ten_thousand_messages_without_loss(tmp_path, over):
 def test_nobody_there_is_said_soon():
     with Link("socket://127.0.0.1:9", patience=PATIENCE_S) as link, pytest.raises(LinkFailed, match="hello"):
         link.ask("hello")
+
+
+# --- a device that floods ---------------------------------------------------------------------------------------------
+
+
+@contextmanager
+def flooding(piece: bytes):
+    """Something at the other end that says the same over and over, as fast as it is taken."""
+    door = socket.create_server(("127.0.0.1", 0))
+    ended = threading.Event()
+
+    def pour():
+        door.settimeout(0.2)
+        while not ended.is_set():
+            try:
+                there, _ = door.accept()
+            except OSError:
+                continue
+            with there, suppress(OSError):
+                there.settimeout(0.2)
+                while not ended.is_set():
+                    with suppress(TimeoutError):
+                        there.send(piece)
+
+    thread = threading.Thread(target=pour, daemon=True)
+    thread.start()
+    try:
+        yield f"socket://127.0.0.1:{door.getsockname()[1]}"
+    finally:
+        ended.set()
+        thread.join(5)
+        door.close()
+
+
+FLOODS = {
+    "noise without an end": b"\xff" * 4096,
+    "lines that are none": b"x\n" * 2048,
+    "answers that nobody asked for": line_of({"to": -1, "ok": True, "pad": "y" * 4000}),
+    "telling without end": line_of({"tell": "frame", "phase": "spin", "pad": "y" * 4000}) * 4,
+}
+
+
+@pytest.mark.parametrize("piece", FLOODS.values(), ids=FLOODS)
+def test_a_device_that_floods_the_line_fills_no_memory_and_is_given_up(piece):
+    with flooding(piece) as address, Link(address, patience=0.3) as link:
+        tracemalloc.start()
+        try:
+            with pytest.raises(LinkFailed):
+                link.ask("hello")
+            with suppress(LinkFailed):
+                sum(1 for _ in link.told(1.5))
+            peak = tracemalloc.get_traced_memory()[1]
+        finally:
+            tracemalloc.stop()
+        assert peak < 4_000_000, "megabytes of a flood are not kept"
+        assert len(link.troubles) <= 50
+
+
+def test_a_telling_without_end_is_ended():
+    piece = line_of({"tell": "frame", "phase": "spin"}) * 50
+    with flooding(piece) as address, Link(address, patience=0.3) as link:
+        with suppress(LinkFailed):
+            link.ask("hello")
+        with pytest.raises(LinkFailed, match="without end"):
+            sum(1 for _ in link.told(30.0))

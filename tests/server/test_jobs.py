@@ -272,7 +272,7 @@ def test_a_build_is_predicted_in_turn(workshop, monkeypatch):
     """Every route that takes the engine waits its turn: with the door held, nobody is let in."""
     from server.throttles import turns
 
-    door = turns.in_turn.__closure__[0].cell_contents
+    door = turns.ENGINE
     monkeypatch.setattr(turns, "LONGEST_S", 0.05)
     document = workshop.new()["document"]
     with door.turn("somebody else"):

@@ -1,0 +1,165 @@
+"""Every address of the API, asked by somebody else, by nobody, and by chance: nothing is told, nothing changes, nothing falls."""
+
+import os
+from datetime import date
+
+import pytest
+import schemathesis
+from django.core import serializers
+from django.test import Client
+from hypothesis import HealthCheck, settings
+from schemathesis.checks import not_a_server_error
+from schemathesis.specs.openapi.checks import (
+    content_type_conformance,
+    response_schema_conformance,
+    status_code_conformance,
+)
+
+from server.api import api
+from server.jobs.models import Job
+from server.jobs.tasks import work_through
+from server.library.models import Part
+from server.link.models import Errand
+from server.sheet.models import Attachment
+from server.throttles import turns
+from server.wsgi import application
+from tests.core.boards import SPIT_RUNNER
+from tests.server.conftest import Workshop
+
+DOCUMENT = api.get_openapi_schema()
+SET = {"motor_current_a": 40.0, "cells_in_series": 10}
+TODAY = date(2026, 4, 5).isoformat()
+DONE = {"changes": {"pack_v": 40.1}}
+BODIES = {
+    "PUT /api/builds/{id}": lambda v: {"revision": v["revision"], "document": SPIT_RUNNER},
+    "POST /api/builds/{id}/stands": lambda v: {"document": SPIT_RUNNER},
+    "POST /api/builds/{id}/revisions": lambda v: {"name": "Theirs"},
+    "PUT /api/builds/{id}/revisions/{revision_id}": lambda v: {"name": "Theirs", "note": ""},
+    "POST /api/builds/{id}/revisions/{revision_id}/back": lambda v: {"revision": v["revision"]},
+    "POST /api/builds/{id}/sheet": lambda v: {"settings": SET, "on": TODAY, "reason": "theirs"},
+    "POST /api/builds/{id}/sheet/{number}/files": lambda v: b"a note",
+    "PATCH /api/builds/{id}/benchtest": lambda v: DONE,
+    "POST /api/builds/{id}/benchtest": lambda v: {"on": TODAY},
+    "POST /api/builds/{id}/link": lambda v: {"kind": "read"},
+    "POST /api/builds/{id}/link/against": lambda v: {"settings": SET},
+    "POST /api/builds/{id}/link/write": lambda v: {"settings": [SET], "seen": [{}], "reason": "theirs"},
+    "PUT /api/parts/{id}": lambda v: {"record": {"name": "Theirs", "length_mm": 900}},
+}
+QUERIES = {"POST /api/builds/{id}/sheet/{number}/files": "?name=note.txt"}
+FIXED = {"which": "enclosure", "kind": "stl", "pattern": "net", "day": TODAY, "one": 1, "other": 1, "number": 1}
+OPERATIONS = [
+    (method.upper(), path) for path, methods in DOCUMENT["paths"].items() for method in methods if "{" in path
+]
+
+
+@pytest.fixture
+def victim(workshop):
+    """Something of everything that a person can have, by the names under which addresses ask for it."""
+    build = workshop.new(
+        {**SPIT_RUNNER, "parts": {**SPIT_RUNNER["parts"], "enclosure": {"length_mm": 480, "width_mm": 200}}}
+    )
+    at = f"/builds/{build['id']}"
+    revision = workshop.send("POST", f"{at}/revisions", {"name": "Planned"}).json()
+    assert workshop.send("POST", f"{at}/sheet", {"settings": SET, "on": TODAY, "reason": "first"}).status_code == 200
+    workshop.ask(f"{at}/sheet/1/files?name=note.txt", b"the jumper on 10")
+    workshop.send("PATCH", f"{at}/benchtest", DONE)
+    workshop.send("POST", f"{at}/benchtest", {"on": TODAY})
+    part = workshop.send("POST", "/parts", {"kind": "deck", "record": {"name": "Plank", "length_mm": 900}}).json()
+    job = workshop.ask("/proposals", {"document": {**SPIT_RUNNER, "parts": {}, "settings": {}}})
+    errand = Errand.objects.create(build_id=build["id"], asked_by=workshop.user, kind="read", state="done")
+    found = {
+        "build": build["id"],
+        "revision": build["revision"],
+        "revision_id": revision["id"],
+        "file": str(Attachment.objects.get().pk),
+        "part": part["id"],
+        "job": job["id"],
+        "errand": str(errand.pk),
+    }
+    return workshop, found
+
+
+def address(path: str, found: dict) -> str:
+    ids = {"parts": "part", "jobs": "job", "proposals": "job", "builds": "build"}
+    filled = {**FIXED, **found, "id": found[ids.get(path.split("/")[2], "build")]}
+    if path.endswith(".{kind}") and "pattern" in path:
+        filled["kind"] = "svg"
+    return path.format(**filled)
+
+
+def kept() -> str:
+    """All that stands in the database and belongs to somebody, as text."""
+    from django.apps import apps
+
+    left = {"Session", "Count", "DBTaskResult", "Permission", "ContentType"}
+    models = [m for m in apps.get_models() if m.__name__ not in left]
+    return "".join(serializers.serialize("json", m.objects.order_by("pk")) for m in models)
+
+
+def send(client: Client, method: str, path: str, found: dict):
+    import json
+
+    name = f"{method} {path}"
+    body = BODIES[name](found) if name in BODIES else None
+    data = body if isinstance(body, bytes) else json.dumps(body)
+    return client.generic(method, address(path, found) + QUERIES.get(name, ""), data, content_type="application/json")
+
+
+@pytest.mark.parametrize(("method", "path"), OPERATIONS, ids=[f"{m} {p.removeprefix('/api')}" for m, p in OPERATIONS])
+def test_somebody_elses_is_not_here_and_nobody_is_let_in(victim, other_workshop, method, path):
+    """Asked by a stranger it is not there, by nobody the door is closed, and both change nothing; its owner has it."""
+    workshop, found = victim
+    before = kept()
+    stranger = send(other_workshop.client, method, path, found)
+    assert stranger.status_code == 404, stranger.content[:300]
+    assert set(stranger.json()) == {"message", "faults"}
+    assert send(Client(), method, path, found).status_code == 401
+    assert kept() == before
+    owner = send(workshop.client, method, path, found)
+    assert owner.status_code in (200, 202, 204, 409), owner.content[:300]
+
+
+def test_boards_are_compared_with_ones_own_alone(victim, other_workshop):
+    _, found = victim
+    mine = other_workshop.new()["id"]
+    assert other_workshop.send("GET", f"/compare?refs={mine},{found['build']}").status_code in (404, 422)
+
+
+# --- by chance --------------------------------------------------------------------------------------------------------
+
+CASES = int(os.environ.get("SAND_POCKET_FUZZ", "8"))
+"""Of each operation; ``make fuzz`` takes 250, which makes more than 20,000."""
+schema = schemathesis.openapi.from_wsgi("/api/openapi.json", application)
+
+
+@pytest.fixture
+def signed_in(db, monkeypatch, settings):
+    """Headers of somebody who is signed in, with a purse that is never empty."""
+    settings.ALLOWED_HOSTS = ["*"]
+    monkeypatch.setattr(turns.ENGINE, "_burst", 1e9)
+    workshop = Workshop("turnstone")
+    workshop.client.get("/api/session")
+    token = workshop.client.cookies["csrftoken"].value
+    return workshop, {
+        "Cookie": f"sessionid={workshop.client.cookies['sessionid'].value}; csrftoken={token}",
+        "X-CSRFToken": token,
+    }
+
+
+@schema.exclude(path_regex="/session/").parametrize()
+@settings(
+    max_examples=CASES, deadline=None, suppress_health_check=list(HealthCheck), derandomize=CASES <= 8, database=None
+)
+def test_whatever_comes_is_answered_as_the_document_says(case, signed_in):
+    _, headers = signed_in
+    Job.objects.all().delete()
+    response = case.call(headers={**headers, **dict(case.headers or {})})
+    case.validate_response(
+        response,
+        checks=[not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance],
+    )
+    if response.status_code == 202 and "jobs" not in case.path and "link" not in case.path:
+        work_through.call()
+        assert Job.objects.get().state in ("done", "failed")
+        assert "written down for whoever" not in Job.objects.get().message
+    assert Part.objects.count() >= 0, "the database still answers"
