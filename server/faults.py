@@ -1,11 +1,11 @@
 """How the API says what is wrong: always the same shape, with fields and reasons."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 from django.core.exceptions import RequestDataTooBig
 from django.db import DataError, InterfaceError, OperationalError
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, Throttled, ValidationError
 
@@ -72,6 +72,23 @@ def _of_validation(request: HttpRequest, error: ValidationError) -> FaultsOut:
         for e in error.errors
     ]
     return FaultsOut(message="The request has faults; nothing was changed.", faults=faults)
+
+
+def in_one_shape(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """Middleware: what refuses before the API hears of it (method, token, host) says so in the API's shape too."""
+
+    def answered(request: HttpRequest) -> HttpResponse:
+        found = get_response(request)
+        kind = found.headers.get("Content-Type", "")
+        if found.status_code < 400 or not request.path.startswith("/api/") or kind.startswith("application/json"):
+            return found
+        said = JsonResponse({"message": f"{found.reason_phrase}.", "faults": []}, status=found.status_code)
+        for name in ("Allow", "Retry-After"):
+            if found.has_header(name):
+                said[name] = found[name]
+        return said
+
+    return answered
 
 
 def install(api: NinjaAPI) -> None:

@@ -45,6 +45,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "server.watched.each_request",
+    "server.faults.in_one_shape",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
