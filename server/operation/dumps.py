@@ -5,6 +5,7 @@ import shutil
 import subprocess
 from datetime import datetime
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from django.db import connection
 
@@ -77,16 +78,19 @@ def bring_back(path: Path) -> None:
     """
     if not path.is_file():
         raise DumpFailed(f"{path} is not there")
-    _run("pg_restore", "--list", str(path))
-    connection.close()
-    database = f"--dbname={connection.settings_dict['NAME']}"
-    _run(
-        "pg_restore",
-        "--clean",
-        "--if-exists",
-        "--no-owner",
-        "--no-privileges",
-        "--single-transaction",
-        database,
-        str(path),
-    )
+    with TemporaryDirectory() as folder:
+        script = Path(folder) / "restore.sql"
+        _run("pg_restore", "--no-owner", "--no-privileges", f"--file={script}", str(path))
+        connection.close()
+        # What the dump does not know, such as the tables of a later release, goes too.
+        _run(
+            "psql", "--quiet", "--no-psqlrc", "--single-transaction", *_STOP, "--command", _EMPTY, "--file", str(script)
+        )
+
+
+_STOP = ("--set", "ON_ERROR_STOP=1")
+_EMPTY = """DO $$ DECLARE t record; BEGIN
+  FOR t IN SELECT tablename FROM pg_tables WHERE schemaname = 'public' LOOP
+    EXECUTE format('DROP TABLE public.%I CASCADE', t.tablename);
+  END LOOP;
+END $$"""
