@@ -95,7 +95,7 @@ def test_step_by_step_to_a_test_that_is_kept_and_printed(stand):
     expect(kept).to_contain_text("failed: cut-off")
     expect(page.get_by_test_id("standing")).to_have_text("not begun")
     with page.expect_download() as given:
-        kept.get_by_role("link", name="Test 1 on A4").click()
+        kept.get_by_role("button", name="Test 1 on A4").click()
     words = " ".join(PdfReader(BytesIO(given.value.path().read_bytes())).pages[0].extract_text().split())
     assert "40.4 V" in words
     assert "FAILS" in words
