@@ -172,7 +172,7 @@ def test_drawings_are_taken_away_as_svg_and_pdf(bench):
     assert width == box[2], "a millimetre of the file is a millimetre of the board"
     assert "var(--" not in svg
     with page.expect_download() as taken:
-        page.get_by_role("link", name=re.compile("Template")).click()
+        page.get_by_role("button", name=re.compile("Template")).click()
     assert len(PdfReader(BytesIO(taken.value.path().read_bytes())).pages) == 8
     expect(page.get_by_role("row", name=re.compile("56 teeth"))).to_contain_text("chosen")
 
