@@ -263,7 +263,7 @@ def test_a_mini_with_two_small_boxes(own: Page):
     expect(own.get_by_test_id("box-second_enclosure").get_by_test_id("box-piece")).to_have_count(1)
     for which in ("enclosure", "second_enclosure"):
         with own.expect_download() as down:
-            own.get_by_test_id(f"box-{which}").get_by_role("link", name="STL").click()
+            own.get_by_test_id(f"box-{which}").get_by_role("button", name="STL").click()
         assert down.value.path().stat().st_size > 10_000
 
 

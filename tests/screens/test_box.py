@@ -31,7 +31,7 @@ def test_a_box_is_changed_and_taken_away(bench, tmp_path, width, height):
     assert box.get_by_test_id("box-numbers").inner_text() != before, "the rim rises with the deck"
     expect_saved(own)
     with own.expect_download() as down:
-        box.get_by_role("link", name="STL").first.click()
+        box.get_by_role("button", name="STL").first.click()
     solid = trimesh.load_mesh(down.value.path(), file_type="stl")
     assert solid.is_watertight
     assert max(solid.extents) < 300
