@@ -61,6 +61,9 @@ load: setup-test build ## fifty builders through the proxy for a minute, then an
 soak: setup-test build ## 5,000 saves over 20 kills of web, workers and database (ARGS="--saves 500 --kills 6")
 	@$(PY) scripts/soaking.py $(ARGS)
 
+fuzz: setup-test build ## more than 20,000 requests by chance over the whole API
+	@SAND_POCKET_FUZZ=$(or $(CASES),290) $(PY) scripts/with_database.py $(PY) -m pytest -q -n 2 tests/server/test_attack.py -k whatever $(ARGS)
+
 screenshots: setup-test build ## the pictures of docs/screenshots from the demonstration
 	@$(PY) scripts/with_database.py $(PY) scripts/screenshots.py
 
