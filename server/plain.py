@@ -1,4 +1,5 @@
-"""What no text may hold: the character of number nought, and halves of characters. Refused at the door, for every address."""
+"""What is refused at the door, for every address: hosts that are not ours, and what no text may hold: the character of number
+nought, and halves of characters."""
 
 import json
 import re
@@ -9,6 +10,20 @@ from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
 _SUSPECT = re.compile(rb"\x00|\\u0000|\\u[dD][89a-fA-F]")
+
+
+_FROM_THE_MACHINE = ("/healthz", "/readyz", "/metrics")
+
+
+def only_our_hosts(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """Middleware: a name that is not served here is refused for every method, not only where something is written."""
+
+    def checked(request: HttpRequest) -> HttpResponse:
+        if request.path not in _FROM_THE_MACHINE:
+            request.get_host()
+        return get_response(request)
+
+    return checked
 
 
 def only_plain_text(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:

@@ -1,5 +1,6 @@
 """Builds on the shelf: saved by revision, taken away and brought in as files."""
 
+from datetime import datetime, timedelta
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -21,6 +22,15 @@ class BuildName(Schema):
 
     id: UUID
     name: str
+
+
+class Binned(Schema):
+    """A board in the bin."""
+
+    id: UUID
+    name: str
+    deleted_at: datetime
+    until: datetime
 
 
 class SaveIn(Schema):
@@ -82,6 +92,16 @@ def delete_build(request: HttpRequest, id: UUID) -> object:
     """Off the shelf; it can be brought back."""
     services.delete(request.user, id)
     return Status(204, None)
+
+
+@router.get("/bin", response=list[Binned])
+def what_was_deleted(request: HttpRequest) -> object:
+    """Boards that were deleted and can be brought back, the latest first, and until when."""
+    return [
+        Binned(id=b.id, name=str(b), deleted_at=b.deleted_at, until=b.deleted_at + timedelta(days=services.BIN_DAYS))
+        for b in services.in_the_bin(request.user)
+        if b.deleted_at is not None
+    ]
 
 
 @router.post("/builds/{id}/restore", response=BuildOut, exclude_none=True)

@@ -20,6 +20,8 @@ class Conflict(Exception):
     current: Build
 
 
+BIN_DAYS = 60
+"""How long what was deleted can be brought back; then ``manage.py sweep`` takes it away."""
 MOST_BUILDS = 400
 """Of one person, those in the bin with them."""
 
@@ -84,6 +86,11 @@ def delete(owner: Person, id: Key) -> None:
     """Off the shelf; :func:`restore` brings it back."""
     build = get(owner, id)
     Build.objects.filter(pk=build.pk).update(deleted_at=timezone.now())
+
+
+def in_the_bin(owner: Person) -> list[Build]:
+    """What was taken off the shelf and is not swept yet, the latest first."""
+    return list(Build.objects.filter(owner=owner).exclude(deleted_at=None).order_by("-deleted_at"))
 
 
 def restore(owner: Person, id: Key) -> Build:

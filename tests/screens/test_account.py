@@ -10,6 +10,7 @@ from django_otp.oath import TOTP
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER
+from tests.screens.conftest import board_menu
 from tests.screens.test_accessibility import looked_at
 from tests.server.conftest import PASSWORD
 
@@ -52,6 +53,18 @@ def test_everything_is_taken_out_and_brought_in_and_the_workshop_deleted(bench, 
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").last.click()
     expect(page.get_by_role("alert")).to_contain_text("do not go together")
+
+
+def test_a_board_in_the_bin_is_brought_back(bench):
+    page = bench(SPIT_RUNNER)
+    board_menu(page, "Delete")
+    page.get_by_role("heading", name="Your shelf").wait_for()
+    to_what_is_mine(page)
+    expect(page.get_by_test_id("binned")).to_contain_text("Spit runner")
+    looked_at(page)
+    page.get_by_role("button", name="Bring it back").click()
+    expect(page.get_by_role("heading", name="What comes next")).to_be_visible()
+    expect(page.get_by_test_id("board-name")).to_have_text("Spit runner")
 
 
 def to_the_door(page: Page) -> str:

@@ -219,6 +219,21 @@ def test_no_query_is_a_fault_of_the_server(workshop, query):
     assert answer["Content-Type"].startswith("application/json")
 
 
+@pytest.mark.parametrize("path", ["/", "/api/session", "/builds/1"])
+def test_a_host_that_is_not_served_is_refused_whatever_is_asked(path):
+    answer = Client().get(path, headers={"Host": "elsewhere.invalid"})
+    assert answer.status_code == 400
+    if path.startswith("/api/"):
+        assert set(answer.json()) == {"message", "faults"}
+    assert Client().get("/healthz", headers={"Host": "127.0.0.1:9"}).status_code == 200
+
+
+def test_what_refuses_before_the_api_hears_of_it_has_its_shape_too():
+    answer = Client().delete("/api/session")
+    assert (answer.status_code, answer["Allow"]) == (405, "GET")
+    assert answer.json() == {"message": "Method Not Allowed.", "faults": []}
+
+
 @pytest.mark.parametrize("path", ["/api/nothing", "/api/builds/not-an-id", "/api/"])
 def test_an_unknown_address_of_the_api_answers_in_its_own_shape(workshop, path):
     answer = workshop.client.get(path)

@@ -291,3 +291,28 @@ def test_a_finding_set_aside_keeps_its_word_through_the_file(workshop):
     short = workshop.send("POST", "/builds/import", {**SPIT_RUNNER, "set_aside": [{**word, "word": ""}]})
     assert short.status_code == 422
     assert short.json()["faults"][0]["field"] == "set_aside.0.word"
+
+
+def test_what_was_deleted_lies_in_the_bin_until_it_is_brought_back_or_swept(workshop, other_workshop):
+    kept, gone = workshop.new(), workshop.new({**SPIT_RUNNER, "name": "Marsh hare"})
+    workshop.send("DELETE", f"/builds/{gone['id']}")
+    (binned,) = workshop.send("GET", "/bin").json()
+    assert (binned["id"], binned["name"]) == (gone["id"], "Marsh hare")
+    assert binned["until"] > binned["deleted_at"]
+    assert other_workshop.send("GET", "/bin").json() == []
+    assert workshop.send("POST", f"/builds/{gone['id']}/restore").status_code == 200
+    assert workshop.send("GET", "/bin").json() == []
+    assert {b["id"] for b in workshop.send("GET", "/builds/names").json()} == {kept["id"], gone["id"]}
+
+
+def test_a_shelf_has_an_end_the_bin_makes_room_and_a_word_says_so(workshop, monkeypatch):
+    from server.shelf import services
+
+    monkeypatch.setattr(services, "MOST_BUILDS", 3)
+    first, *_ = [workshop.new() for _ in range(3)]
+    full = workshop.send("POST", "/builds", {"name": "One more"})
+    assert (full.status_code, "3 boards" in full.json()["message"]) == (422, True)
+    assert workshop.send("POST", f"/builds/{first['id']}/duplicate").status_code == 422
+    workshop.send("DELETE", f"/builds/{first['id']}")
+    assert workshop.send("POST", "/builds", {"name": "One more"}).status_code == 200
+    assert workshop.send("GET", "/bin").json() == [], "the oldest of the bin made room"

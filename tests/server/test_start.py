@@ -9,6 +9,7 @@ import subprocess
 import sys
 import tempfile
 import time
+import urllib.error
 import urllib.request
 from http.cookiejar import CookieJar
 from pathlib import Path
@@ -93,6 +94,33 @@ def test_a_killed_server_loses_nothing_and_the_next_start_recovers(state):
     second.process.send_signal(signal.SIGINT)
     assert second.process.wait(30) == 0
     assert not (state / "demo" / "postgres" / "postmaster.pid").exists(), "the cluster is stopped"
+
+
+def test_the_demonstration_outlives_its_database(state, monkeypatch):
+    """The cluster goes and comes back: web server and workers are the same, and a paper is made."""
+    running = Demo(state)
+    try:
+        build = running.send("GET", "/shelf")["builds"][0]["id"]
+        monkeypatch.syspath_prepend(str(ROOT / "scripts"))
+        monkeypatch.setenv("SAND_POCKET_STATE", str(state))
+        from cluster import Cluster
+
+        cluster = Cluster("demo")
+        cluster.stop()
+        time.sleep(1.5)
+        with pytest.raises(urllib.error.HTTPError, match="503"):
+            running.send("GET", f"/builds/{build}")
+        cluster.start()
+        job = running.send("POST", f"/builds/{build}/dossier")
+        end = time.monotonic() + 60
+        while job["state"] in ("waiting", "running") and time.monotonic() < end:
+            time.sleep(0.2)
+            job = running.send("GET", f"/jobs/{job['id']}")
+        assert job["state"] == "done", job
+        assert running.process.poll() is None
+    finally:
+        running.process.send_signal(signal.SIGINT)
+        running.process.wait(30)
 
 
 def test_a_second_start_beside_the_first_says_so(state):

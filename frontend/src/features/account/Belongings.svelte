@@ -1,6 +1,8 @@
 <!-- One's own things: taken out as one file, brought in from one, and the way out for good. -->
 <script lang="ts">
   import { api, faultsOf, importArchive, type Faults, type Schemas } from '$lib/api/client';
+  import { go, roomOf } from '$lib/going';
+  import { momentText } from '$lib/reader.svelte';
   import { session } from '$lib/session.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
@@ -13,6 +15,7 @@
   let busy = $state(false);
   let brought = $state.raw<Schemas['BroughtOut'] | null>(null);
   let trouble = $state('');
+  let binned = $state.raw<Schemas['Binned'][]>([]);
   let leaving = $state(false);
   let name = $state('');
   let password = $state('');
@@ -27,6 +30,23 @@
     brought = answer.brought ?? null;
     trouble = answer.faults?.message ?? '';
     busy = false;
+  }
+
+  $effect(() => {
+    if (open) void look();
+  });
+  async function look(): Promise<void> {
+    const { data } = await api.GET('/api/bin').catch(() => ({ data: undefined }));
+    binned = data ?? [];
+  }
+  async function bringBack(board: Schemas['Binned']): Promise<void> {
+    const { data, error } = await api
+      .POST('/api/builds/{id}/restore', { params: { path: { id: board.id } } })
+      .catch(() => ({ data: undefined, error: { message: 'The server cannot be reached.', faults: [] } }));
+    if (!data) return void (trouble = faultsOf(error).message);
+    notices.say(`“${board.name}” stands on the shelf again.`);
+    open = false;
+    go(roomOf(board.id));
   }
 
   async function leave(event: SubmitEvent): Promise<void> {
@@ -76,6 +96,24 @@
         </ul>
       {/if}
     {/if}
+  </section>
+  <section class="border-b border-line py-3">
+    <h3 class="text-base">The bin</h3>
+    {#each binned as board (board.id)}
+      <p
+        class="flex flex-wrap items-baseline gap-x-3 border-b border-line py-1 last:border-b-0"
+        data-testid="binned"
+      >
+        <span class="font-semibold">{board.name}</span>
+        <span class="text-sm text-ink2"
+          >deleted {momentText(board.deleted_at)}, kept until {momentText(board.until)}</span
+        >
+        <button class="link ml-auto text-sm" onclick={() => void bringBack(board)}
+          >Bring it back<span class="sr-only">: {board.name}</span></button
+        >
+      </p>
+    {:else}<p class="text-sm text-ink2">Boards that you delete lie here for a while. It is empty.</p>
+    {/each}
   </section>
   {#if !session.who?.is_demo}
     <section class="pt-3">

@@ -8,10 +8,8 @@ from django.utils import timezone
 from server.jobs.services import forget
 from server.library.models import Part
 from server.shelf.models import Build
+from server.shelf.services import BIN_DAYS
 from server.throttles.models import Count
-
-BIN_DAYS = 60
-"""How long what was deleted can be brought back."""
 
 
 class Command(BaseCommand):
