@@ -174,7 +174,12 @@ def test_a_paper_that_takes_its_time_shows_how_far_it_is_and_can_be_stopped(benc
     tray = page.get_by_test_id("tray")
     expect(tray.get_by_role("progressbar")).to_have_attribute("aria-valuenow", "40")
     looked_at(page)
-    made["state"] = "stopped"
+
+    def stopped(route):
+        made["state"] = "stopped"
+        route.continue_()
+
+    page.route("**/api/jobs/*/stop", stopped)
     tray.get_by_role("button", name="Stop").click()
     expect(tray).to_have_count(0)
     page.unroute_all(behavior="wait")

@@ -143,17 +143,17 @@
           ]}</Button
         >
       {/if}
-      <p class="flex flex-wrap gap-x-4 gap-y-1">
+      <p class="flex flex-wrap gap-x-4 gap-y-2">
         {#if door.way !== 'in'}
-          <button type="button" class="link" onclick={() => door.turn('in')}
+          <button type="button" class="link min-h-6" onclick={() => door.turn('in')}
             >{door.way === 'new' ? 'I have one already' : 'Back to signing in'}</button
           >
         {/if}
         {#if door.way === 'in'}
-          <button type="button" class="link" onclick={() => door.turn('new')}
+          <button type="button" class="link min-h-6" onclick={() => door.turn('new')}
             >Open a workshop of your own</button
           >
-          <button type="button" class="link" onclick={() => door.turn('forgotten')}
+          <button type="button" class="link min-h-6" onclick={() => door.turn('forgotten')}
             >I have forgotten my password</button
           >
         {/if}
