@@ -3,6 +3,7 @@
 import os
 import random
 import signal
+import socket
 import sys
 import tempfile
 import threading
@@ -39,6 +40,15 @@ def figures_of(port: int) -> str:
         return answer.read().decode()
 
 
+def talked(visitor: Visitor, errand: dict) -> dict:
+    """The errand as it ended."""
+    end = time.monotonic() + 60
+    while errand["state"] in ("waiting", "running") and time.monotonic() < end:
+        time.sleep(0.2)
+        _, errand = visitor.send("GET", f"/link/{errand['id']}")
+    return errand
+
+
 def test_two_web_machines_and_their_workers_are_one(hall: Operated, visitor: Visitor):
     status, build = visitor.send("POST", "/builds/import", SPIT_RUNNER)
     assert status == 200
@@ -53,11 +63,27 @@ def test_two_web_machines_and_their_workers_are_one(hall: Operated, visitor: Vis
     status, paper = visitor.send("GET", f"/jobs/{jobs[0]['id']}/made")
     assert paper.startswith(b"%PDF-")
     _, errand = visitor.send("POST", f"/builds/{build['id']}/link", {"kind": "read"})
-    end = time.monotonic() + 60
-    while errand["state"] in ("waiting", "running") and time.monotonic() < end:
-        time.sleep(0.2)
-        _, errand = visitor.send("GET", f"/link/{errand['id']}")
-    assert errand["state"] == "done", errand
+    assert talked(visitor, errand)["state"] == "done"
+
+
+def test_a_controller_that_never_answers_holds_up_nobody_elses(hall: Operated, visitor: Visitor):
+    """Its line is open and silent: the one who asked waits, everybody else is served meanwhile."""
+    silent = socket.create_server(("127.0.0.1", 0))
+    name = visitor.send("GET", "/session")[1]["name"]
+    address = f"socket://127.0.0.1:{silent.getsockname()[1]}"
+    hall.manage("ports", "give", name, address)
+    _, build = visitor.send("POST", "/builds/import", SPIT_RUNNER)
+    _, stuck = visitor.send("POST", f"/builds/{build['id']}/link", {"kind": "read", "port": address})
+    for i in range(3):
+        other = Visitor(hall.port).sign_up(f"other{i}-{time.time_ns()}")
+        _, theirs = other.send("POST", "/builds/import", SPIT_RUNNER)
+        _, errand = other.send("POST", f"/builds/{theirs['id']}/link", {"kind": "read"})
+        assert talked(other, errand)["state"] == "done"
+    _, stuck = visitor.send("GET", f"/link/{stuck['id']}")
+    assert stuck["state"] in ("running", "failed")
+    ended = talked(visitor, stuck)
+    assert (ended["state"], "does not answer" in ended["message"]) == ("failed", True)
+    silent.close()
 
 
 def test_the_operators_commands_work_on_it(hall: Operated):
