@@ -55,14 +55,10 @@ def ask(owner: Person, kind: str, asked: dict[str, Any], brought: bytes | None =
     waiting = Job.objects.filter(state=Job.State.WAITING).count()
     if waiting >= MOST_OF_ALL:
         raise Refused("Too much is asked for at the moment. Try again in a little while.", status=503, retry_after=15)
-    zone = timezone.get_current_timezone_name() if _zone_given() else ""
+    zone = timezone.get_current_timezone_name()
     job = Job.objects.create(owner=owner, kind=kind, asked=asked, brought=brought, zone=zone)
     work_through.enqueue()
     return job
-
-
-def _zone_given() -> bool:
-    return timezone.get_current_timezone_name() != settings.TIME_ZONE
 
 
 def forget() -> None:

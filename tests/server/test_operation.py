@@ -2,6 +2,7 @@
 
 import configparser
 import http.client
+import json
 import os
 import re
 import socket
@@ -186,6 +187,29 @@ def test_guessing_is_slowed_down_at_the_door(proxy):
     seen = [_asked(proxy[1], "POST", "/api/session/sign-in", b"{}")[0] for _ in range(40)]
     assert seen[0] == 200
     assert 429 in seen
+
+
+def test_one_session_that_asks_in_a_loop_is_told_when_to_come_again_and_others_are_not(proxy):
+    """A page that opens asks for some forty things at once; three hundred are none."""
+    context = ssl.create_default_context()
+    context.check_hostname, context.verify_mode = False, ssl.CERT_NONE
+
+    def asked(session: str, times: int):
+        there = http.client.HTTPSConnection("127.0.0.1", proxy[1], context=context, timeout=10)
+        for _ in range(times):
+            there.request(
+                "GET", "/api/shelf", headers={"Host": "boards.example.invalid", "Cookie": f"sessionid={session}"}
+            )
+            answer = there.getresponse()
+            yield answer.status, answer.headers, answer.read()
+
+    assert {status for status, *_ in asked("quiet", 40)} == {200}
+    refused = [(headers, body) for status, headers, body in asked("loud", 300) if status == 429]
+    assert refused
+    headers, body = refused[0]
+    assert headers["Retry-After"] == "1"
+    assert json.loads(body)["message"].startswith("That is much")
+    assert {status for status, *_ in asked("another", 40)} == {200}
 
 
 def test_a_hundred_half_sent_requests_hold_nobody_up(proxy):
