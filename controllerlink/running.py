@@ -7,6 +7,8 @@ from typing import Any
 from controllerlink.link import Link, LinkFailed, Refusal
 
 COMES_TO_REST_S = 30.0
+MOST_FRAMES = 3000
+"""Of one run, which is kept; ten a second make a few hundred."""
 _KEYS = ("phase", "t", "motors", "pack_v", "pack_a")
 
 
@@ -27,6 +29,8 @@ def spin(link: Link, seconds: float, heard: Callable[[dict[str, Any]], None] = l
     try:
         link.ask("run", seconds=seconds)
         for frame in link.told(seconds + COMES_TO_REST_S):
+            if len(trace) >= MOST_FRAMES:
+                raise LinkFailed("the device tells without end")
             trace.append({k: frame[k] for k in _KEYS})
             heard(trace[-1])
     except BaseException:

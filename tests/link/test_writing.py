@@ -9,7 +9,7 @@ from types import SimpleNamespace
 
 import pytest
 
-from controllerlink import writing
+from controllerlink import running, writing
 from controllerlink.link import Link, LinkFailed, Stopped
 from controllerlink.protocol import line_of
 from controllerlink.simulated import serving
@@ -221,10 +221,19 @@ def test_a_device_that_floods_the_line_fills_no_memory_and_is_given_up(piece):
         assert len(link.troubles) <= 50
 
 
-def test_a_telling_without_end_is_ended():
-    piece = line_of({"tell": "frame", "phase": "spin"}) * 50
-    with flooding(piece) as address, Link(address, patience=0.3) as link:
-        with suppress(LinkFailed):
-            link.ask("hello")
-        with pytest.raises(LinkFailed, match="without end"):
-            sum(1 for _ in link.told(30.0))
+def test_a_run_that_is_told_without_end_is_ended_and_the_motors_stopped():
+    asked = []
+    frame = {"phase": "spin", "t": 0.1, "motors": [], "pack_v": 40.0, "pack_a": 2.0}
+
+    class Endless:
+        def ask(self, do, **_):
+            asked.append(do)
+            return {"pack_v": 40.0}
+
+        def told(self, seconds):
+            while True:
+                yield frame
+
+    with pytest.raises(LinkFailed, match="without end"):
+        running.spin(Endless(), 3.0)
+    assert asked == ["hello", "run", "stop"]

@@ -152,7 +152,7 @@ def test_the_storys_first_test_found_the_five_cells(demo: Page):
     second = demo.locator('[data-testid="kept-test"][data-number="2"]')
     expect(second).to_contain_text("as expected")
     expect(second).to_contain_text("Set anew since, sheet 3. Test again.")
-    demo.get_by_role("button", name="Test 1").click()
+    demo.get_by_role("button", name="Test 1", exact=True).click()
     then = demo.locator('[data-testid="judged-then"][data-key="cut_off"]')
     expect(then).to_contain_text("It gives nothing below 15.5 V.")
     expect(demo.get_by_role("dialog")).to_contain_text("supply borrowed from the boat shed")
