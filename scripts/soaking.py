@@ -76,7 +76,9 @@ def hurt(run: Operated, what: str, chance: random.Random) -> None:
         run.cluster.start()
         return
     pids = run.children("web") if what == "web worker" else run.pids({"web master": "web"}.get(what, what))
-    if pids:
+    if pids and what == "nginx":
+        os.killpg(pids[0], signal.SIGKILL)  # its workers would keep the port, and systemd ends them with it
+    elif pids:
         os.kill(chance.choice(pids), signal.SIGKILL)
 
 

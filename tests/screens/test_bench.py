@@ -323,3 +323,23 @@ def test_why_a_band_is_wide_and_what_to_measure_next_is_said_in_words(bench):
     rows = dialog.get_by_test_id("measure-next").locator("tbody tr")
     expect(rows.first).to_contain_text("km of")
     expect(dialog).not_to_contain_text("crr")
+
+
+def test_a_hand_that_is_too_fast_is_answered_in_the_end(bench):
+    """Refused for the moment, the last figure's prediction comes all the same, without a word."""
+    page: Page = bench(SPIT_RUNNER)
+    before = page.get_by_test_id("staff-speed").get_attribute("data-mid") or ""
+    refusals = iter(range(3))
+
+    def sometimes(route):
+        if next(refusals, None) is None:
+            route.continue_()
+        else:
+            route.fulfill(status=429, headers={"Retry-After": "1"}, json={"message": "Much at once.", "faults": []})
+
+    page.route("**/api/predict", sometimes)
+    page.get_by_test_id("station-brief").click()
+    figure(page, "rider.mass_kg").fill("120")
+    page.keyboard.press("Tab")
+    expect(page.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", before)
+    expect(page.get_by_text("Much at once")).to_have_count(0)

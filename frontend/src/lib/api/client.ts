@@ -31,6 +31,11 @@ function csrfToken(): string {
   return document.cookie.match(/(?:^|; )csrftoken=([^;]*)/)?.[1] ?? '';
 }
 
+/** Refused for the moment: there is too much at once, and it says that it is over in a second or two. */
+function isSoon({ status, headers }: Response): boolean {
+  return (status === 429 || status === 503) && Number(headers.get('Retry-After') ?? Infinity) <= 2;
+}
+
 const onceMore = new Map<string, Request>();
 
 /** The API with types from its own document; every request carries the page's CSRF token. */
@@ -43,15 +48,17 @@ api.use({
       onceMore.set(id, request.clone());
     return request;
   },
-  // Too much at once is over in a moment, and nothing was done: it is asked once more.
+  // Too much at once is over in a moment, and nothing was done: it is asked again, a few times.
   async onResponse({ request, response, id }) {
     const again = onceMore.get(id);
     onceMore.delete(id);
-    const soon = Number(response.headers.get('Retry-After') ?? Infinity) <= 2;
-    if (!again || !soon || (response.status !== 429 && response.status !== 503)) return;
-    await new Promise((resolve) => setTimeout(resolve, 400 + 400 * Math.random()));
-    request.signal.throwIfAborted();
-    return fetch(again);
+    let answer = response;
+    for (let wait = 400; again && isSoon(answer) && wait < 4000; wait *= 1.6) {
+      await new Promise((resolve) => setTimeout(resolve, wait * (1 + Math.random())));
+      request.signal.throwIfAborted();
+      answer = await fetch(again.clone());
+    }
+    return answer;
   },
   onError({ id }) {
     onceMore.delete(id);
