@@ -22,7 +22,7 @@ R = TypeVar("R")
 MOST_EACH = 5
 """Of one person, waiting or under way in one process: a fast hand has two or three, as what was overtaken is still answered."""
 LONGEST_S = 20.0
-BURST, PER_S = 40.0, 1.5
+BURST, PER_S = 40.0, 1.0
 """Turns of one person in one process: so many at once, as when a handle is dragged, and so many a second for long."""
 
 
