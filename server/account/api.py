@@ -62,7 +62,7 @@ class Credentials(Schema):
 
 
 def _session(request: HttpRequest) -> SessionOut:
-    get_token(request)
+    get_token(request)  # the shell may have come from the device; the cookie comes from here
     user = request.user
     profile = Profile.objects.filter(user=user).first() if user.is_authenticated else None
     return SessionOut(
@@ -78,7 +78,6 @@ def _session(request: HttpRequest) -> SessionOut:
 @router.get("/session", response=SessionOut, auth=None)
 def session(request: HttpRequest) -> SessionOut:
     """Who is signed in, and what they prefer."""
-    get_token(request)  # the shell may have come from the device; the cookie comes from here
     return _session(request)
 
 

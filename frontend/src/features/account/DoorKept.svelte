@@ -1,6 +1,6 @@
 <!-- What keeps one's door: the password, a second factor, where a forgotten password is mailed, and where one is signed in. -->
 <script lang="ts">
-  import { api, faultsOf, type Faults, type Schemas } from '$lib/api/client';
+  import { api, faultsOf, UNREACHABLE, type Faults, type Schemas } from '$lib/api/client';
   import { momentText } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
@@ -27,7 +27,7 @@
   async function take(answer: Promise<{ data?: Schemas['DoorOut']; error?: unknown }>): Promise<boolean> {
     const { data, error } = await answer.catch(() => ({
       data: undefined,
-      error: { message: 'The server cannot be reached; nothing was changed.', faults: [] },
+      error: UNREACHABLE,
     }));
     faults = data ? null : faultsOf(error);
     if (data) {

@@ -1,6 +1,6 @@
 <!-- The second factor: taken up with an authenticator, recovery codes shown once, taken off with the password. -->
 <script lang="ts">
-  import { api, faultsOf, type Faults, type Schemas } from '$lib/api/client';
+  import { api, faultsOf, UNREACHABLE, type Faults, type Schemas } from '$lib/api/client';
   import { takeAway } from '$lib/take-away';
   import Button from '$lib/ui/Button.svelte';
   import Field from '$lib/ui/Field.svelte';
@@ -18,7 +18,6 @@
   let codes = $state.raw<string[]>([]);
   let faults = $state.raw<Faults | null>(null);
   const reason = (field: string) => faults?.faults?.find((f) => f.field === field)?.reason;
-  const UNREACHABLE = { message: 'The server cannot be reached; nothing was changed.', faults: [] };
 
   async function tried<T>(answer: Promise<{ data?: T; error?: unknown }>): Promise<T | undefined> {
     const { data, error } = await answer.catch(() => ({ data: undefined, error: UNREACHABLE }));

@@ -85,7 +85,10 @@ function asItIs(type: string) {
   return { headers: { 'Content-Type': type }, bodySerializer: (file: unknown) => file as File };
 }
 
-const UNREACHABLE: Faults = { message: 'The server cannot be reached; nothing was changed.', faults: [] };
+export const UNREACHABLE: Faults = {
+  message: 'The server cannot be reached; nothing was changed.',
+  faults: [],
+};
 
 /** A build file onto the shelf. */
 export async function importFile(file: File): Promise<{ build?: BuildOut; faults?: Faults }> {
