@@ -1,8 +1,9 @@
-"""The command line: ``predict FILE``, ``box FILE`` and ``schema``."""
+"""The command line: ``predict FILE``, ``box FILE``, ``cells FILE``, ``pack FILE`` and ``schema``."""
 
 import argparse
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
 from boardmath.bench.report import predict
@@ -11,6 +12,8 @@ from boardmath.box.report import box_reports
 from boardmath.box.solid import pieces, written
 from boardmath.buildfile import Build, BuildFileError, Fault, read_build
 from boardmath.buildfile.reading import LARGEST_FILE
+from boardmath.cells.command import cells_sorted
+from boardmath.pack.command import pack_made
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -23,6 +26,13 @@ def main(arguments: list[str] | None = None) -> int:
     of_box = commands.add_parser("box", help="print how the boxes of a build file have to be made, as one JSON list")
     of_box.add_argument("file", help="a build file, or - for standard input")
     of_box.add_argument("--stl", metavar="FOLDER", help="write the pieces there as STL, in mm")
+    of_cells = commands.add_parser("cells", help="sort measured cells into groups, as one JSON object")
+    of_cells.add_argument("file", help="a table of cells as CSV, or - for standard input")
+    of_cells.add_argument("--series", type=int, required=True, help="groups in series")
+    of_cells.add_argument("--parallel", type=int, required=True, help="cells in each group")
+    of_pack = commands.add_parser("pack", help="print taps, guards, links and wires of a build file as one JSON object")
+    of_pack.add_argument("file", help="a build file, or - for standard input")
+    of_pack.add_argument("--charge", type=float, default=None, metavar="PER_CENT", help="the charge of the day")
     commands.add_parser("schema", help="print the build file's JSON Schema")
     commands.add_parser("compile", help="compile the engine, so that the first prediction need not")
     given = parser.parse_args(arguments)
@@ -36,6 +46,10 @@ def main(arguments: list[str] | None = None) -> int:
         return 0
     if given.command == "box":
         return _box(given.file, given.stl)
+    if given.command == "cells":
+        return _said(given.file, lambda data: cells_sorted(data, given.series, given.parallel))
+    if given.command == "pack":
+        return _said(given.file, lambda data: pack_made(read_build(data), given.charge))
     try:
         prediction = predict(read_build(_read(given.file)), bands=not given.no_bands)
         if prediction.needs:
@@ -66,6 +80,18 @@ def _box(name: str, folder: str | None) -> int:
             print(f"{name}: {fault}", file=sys.stderr)
         return 2
     shown = [r.model_dump(mode="json", exclude_none=True, exclude={"picture"}) for r in reports]
+    print(json.dumps(shown, allow_nan=False))
+    return 0
+
+
+def _said(name: str, command: Callable[[bytes], dict[str, object]]) -> int:
+    """What a command makes of a file, printed as JSON; a bad file is told on standard error."""
+    try:
+        shown = command(_read(name))
+    except BuildFileError as error:
+        for fault in error.faults:
+            print(f"{name}: {fault}", file=sys.stderr)
+        return 2
     print(json.dumps(shown, allow_nan=False))
     return 0
 

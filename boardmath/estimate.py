@@ -270,18 +270,22 @@ def cell_resistance(cell: Cell, capacity_ah: float) -> Estimate:
 
 
 def weakest_group(cell: Cell, series: int, parallel: int, measured: bool) -> Estimate:
-    """Capacity of the weakest group in series over the mean, which ends the ride.
+    """Capacity of the weakest group in series over the mean, which ends the ride."""
+    alone = chemical_of(cell).cells_unalike
+    if salvaged(cell):
+        alone = _SORTED_UNALIKE if measured else _SALVAGED_UNALIKE
+    rule = "how much cells of their kind differ, and how many groups there are"
+    return Estimate(1.0 - min(alone * below_the_mean(series, parallel), 0.5), rule, 0.4)
+
+
+def below_the_mean(series: int, parallel: int) -> float:
+    """How far the smallest group lies below the mean, in deviations of one cell.
 
     The least of ``series`` draws from a normal distribution lies about ``z(1 - (1 - 3/8) / (series + 1/4))`` deviations
     below its mean (Blom, Statistical Estimates and Transformed Beta-Variables, 1958; from memory), a group's deviation being
     that of its cells over the root of how many there are.
     """
-    alone = chemical_of(cell).cells_unalike
-    if salvaged(cell):
-        alone = _SORTED_UNALIKE if measured else _SALVAGED_UNALIKE
-    deviations = NormalDist().inv_cdf(1.0 - (1.0 - 0.375) / (series + 0.25)) if series > 1 else 0.0
-    rule = "how much cells of their kind differ, and how many groups there are"
-    return Estimate(1.0 - min(alone / sqrt(parallel) * deviations, 0.5), rule, 0.4)
+    return NormalDist().inv_cdf(1.0 - (1.0 - 0.375) / (series + 0.25)) / sqrt(parallel) if series > 1 else 0.0
 
 
 CELL_LIMIT_C = 60.0

@@ -4,8 +4,23 @@ from typing import Literal, get_args
 
 from pydantic import BaseModel
 
-RoomSlug = Literal["stands", "bench", "curves", "drawings", "box", "partslist", "sheet", "benchtest", "revisions"]
-StoreySlug = Literal["plan", "buy", "setup"]
+RoomSlug = Literal[
+    "stands",
+    "bench",
+    "curves",
+    "drawings",
+    "box",
+    "partslist",
+    "cells",
+    "pack",
+    "taps",
+    "wiring",
+    "charging",
+    "sheet",
+    "benchtest",
+    "revisions",
+]
+StoreySlug = Literal["plan", "buy", "build", "setup"]
 
 
 class Room(BaseModel):
@@ -24,6 +39,7 @@ class Storey(BaseModel):
 STOREYS = [
     Storey(slug="plan", title="Plan"),
     Storey(slug="buy", title="Buy"),
+    Storey(slug="build", title="Build"),
     Storey(slug="setup", title="Set up"),
 ]
 ROOMS = [
@@ -33,6 +49,11 @@ ROOMS = [
     Room(slug="drawings", title="Drawings", storey="plan"),
     Room(slug="box", title="Box", storey="plan"),
     Room(slug="partslist", title="Parts list", storey="buy"),
+    Room(slug="cells", title="Cells", storey="build"),
+    Room(slug="pack", title="Pack", storey="build"),
+    Room(slug="taps", title="Balance wires", storey="build"),
+    Room(slug="wiring", title="Wiring", storey="build"),
+    Room(slug="charging", title="Charging", storey="build"),
     Room(slug="sheet", title="Controller sheet", storey="setup"),
     Room(slug="benchtest", title="Bench test", storey="setup"),
     Room(slug="revisions", title="Revisions"),

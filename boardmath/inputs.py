@@ -12,6 +12,7 @@ from boardmath.buildfile.figures import Part, Record
 from boardmath.buildfile.once import once_a_build
 from boardmath.chemistry import chemical_of
 from boardmath.estimate import Estimate
+from boardmath.groups import mean_capacity, measured_groups
 from boardmath.usual import USUAL
 
 RPM = 2.0 * pi / 60.0
@@ -93,11 +94,28 @@ def marked(build: Build) -> Build:
         holder, _, key = m.path.rpartition(".")
         if holder.startswith("parts."):
             by_part.setdefault(holder, []).append(key)
+    build = _with_its_cells(build)
     if not by_part:
         return build
     parts = build.parts
     for holder, keys in by_part.items():
         parts = _marked_in(parts, holder.split(".")[1:], keys)
+    return build.model_copy(update={"parts": parts})
+
+
+def _with_its_cells(build: Build) -> Build:
+    """The build with what its cells turned out to be, once they are measured and sorted: their mean stands for each."""
+    groups, pack = measured_groups(build), build.parts.pack
+    if groups is None or pack is None:
+        return build
+    cells = [c for g in groups for c in g.cells]
+    found = {"capacity_ah": mean_capacity(groups) / len(groups[0].cells)}
+    masses = [c.mass_g for c in cells if c.mass_g is not None]
+    if len(masses) == len(cells):
+        found["mass_g"] = sum(masses) / len(masses)
+    cell = pack.cell or Cell()
+    cell = cell.model_copy(update={**found, "measured": sorted({*(cell.measured or ()), *found})})
+    parts = build.parts.model_copy(update={"pack": pack.model_copy(update={"cell": cell})})
     return build.model_copy(update={"parts": parts})
 
 

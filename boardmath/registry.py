@@ -8,6 +8,7 @@ are judged. docs/model.md says where each comes from.
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
+from math import hypot
 from typing import Literal
 
 from boardmath import estimate
@@ -17,6 +18,7 @@ from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Cell, Controller, Pack, Wiring
 from boardmath.buildfile.rolling import Wheels
 from boardmath.estimate import Estimate
+from boardmath.groups import measured_groups, pulse_resistance, weakest_share
 from boardmath.inputs import (
     Input,
     Shape,
@@ -55,6 +57,7 @@ class Site:
         self.masses = resolve_masses(build)
         self.controller_class = estimate.controller_class(self.controller.programmable)
         self.rating = cell_rating(self.pack)
+        self.groups = measured_groups(build)
 
     @cached_property
     def cells_mass_g(self) -> float:
@@ -166,6 +169,11 @@ def _controller_loss(s: Site, name: str) -> Input:
 
 def _weakest_group(s: Site) -> Input:
     field = "parts.pack.weakest_brick_ah"
+    if s.groups is not None:
+        # What is measured differs too, if by less: of groups that look alike one is the smallest all the same.
+        unsure = measured_spread("capacity_ah") * estimate.below_the_mean(s.series, s.parallel)
+        loss = hypot(1.0 - weakest_share(s.groups), unsure)
+        return Input(SORTED_CELLS, 1.0 - loss, "measured", "the smallest of the sorted groups", 0.3, "loss")
     if s.pack.weakest_brick_ah is not None:
         whole = cell_capacity(s.pack).value * s.parallel
         brick = s.pack.weakest_brick_ah * (s.parallel if s.pack.layout != "bricks" else 1)
@@ -174,6 +182,17 @@ def _weakest_group(s: Site) -> Input:
         )
     sorted_ = "capacity_ah" in (s.cell.measured or ())
     return _estimated(field, estimate.weakest_group(s.cell, s.series, s.parallel, sorted_), "loss")
+
+
+def _cell_resistance(s: Site) -> Input:
+    read = pulse_resistance(s.build, s.groups) if s.groups is not None else None
+    if read is None:
+        return cell_resistance(s.pack)
+    return Input(SORTED_CELLS, read[0], "measured", "the sorted groups, as they were read", read[1])
+
+
+SORTED_CELLS = "packwork.cells"
+"""Where what sorted cells tell comes from."""
 
 
 def _health(s: Site) -> Input:
@@ -427,7 +446,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "cell resistance",
         "resistance",
         "machine",
-        lambda s: cell_resistance(s.pack),
+        _cell_resistance,
         Measure("the pack's voltage step when a known current is switched on", 15, measured_spread("resistance_mohm")),
     ),
     ModelInput(

@@ -6,6 +6,7 @@ from boardmath.advice.finding import Finding, cure, finding
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell
 from boardmath.estimate import SALVAGED_KEEPS, salvaged, unlabelled, weakest_group
+from boardmath.groups import measured_groups
 from boardmath.inputs import cell_capacity, cell_rating, cell_voltages
 from boardmath.physics.cell import aged_resistance_factor
 from boardmath.saying import say
@@ -48,7 +49,7 @@ UNLIKE_GROUPS = 0.95
 def smallest_group(build: Build) -> Iterator[Finding]:
     """The group of cells that ends the ride, where cells vary so much that it is far below the mean."""
     pack = build.parts.pack
-    if pack is None or pack.series is None or pack.weakest_brick_ah is not None:
+    if pack is None or pack.series is None or pack.weakest_brick_ah is not None or measured_groups(build) is not None:
         return
     cell, parallel = pack.cell or Cell(), pack.parallel or 1
     known = "capacity_ah" in (cell.measured or ())

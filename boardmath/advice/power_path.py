@@ -7,11 +7,11 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.inputs import cell_charge_rating, cell_voltages, full_voltage
 from boardmath.limits import allowed_pack_current, motor_current_allowed, recommended_taper, unloaded_electrical_speed
-from boardmath.physics.wire import ampacity
+from boardmath.physics.wire import GAUGES, ampacity
 from boardmath.saying import say
 
-_GAUGES = (14.0, 12.0, 10.0, 8.0, 6.0)
-"""AWG of silicone wire that is sold for it, thin to thick (from memory)."""
+_GAUGES = tuple(g for g in GAUGES if g <= 14.0)
+"""AWG of those that are taken for the drive, thin to thick."""
 
 
 def protection_current(build: Build) -> Iterator[Finding]:

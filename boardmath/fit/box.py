@@ -11,7 +11,6 @@ from boardmath.buildfile.electrics import Cell, Controller, Enclosure, Holds, Pa
 from boardmath.buildfile.once import once_a_build
 from boardmath.fit.across import across
 from boardmath.fit.beam import pocket
-from boardmath.fit.shapes import PartName
 from boardmath.fit.stance import (
     BASEPLATE,
     bends,
@@ -27,7 +26,9 @@ from boardmath.fit.stance import (
     under_deck_at,
     wheel_radius,
 )
+from boardmath.fit.stowing import CELL_SIZES, Item, stow_cells
 from boardmath.fit.transmission import motor_reach, motors_in_front
+from boardmath.groups import plan_of
 from boardmath.inputs import cell_capacity, cell_voltages
 from boardmath.usual import USUAL
 
@@ -48,26 +49,10 @@ WIRES = 25.0
 """mm of a box's length for wires' bends and plugs (from memory)."""
 PROTECTION_BOARD = (70.0, 60.0, 12.0)
 """Length, width and thickness of a usual protection board; it stands across the box's end (from memory)."""
-_CELL_SIZES = {"18650": (18.5, 65.2), "21700": (21.5, 70.2), "26650": (26.5, 65.5)}
-"""Diameter and length of a cell in its sleeve: the name is the size (IEC 61960: diameter in mm, length in tenths)."""
 _CONTROLLER = (100.0, 62.0, 22.0)
 """Length, width and height of a usual controller for one motor (from memory)."""
 _BRICK_WH_PER_CM3 = 0.30
 """Polymer bricks with sleeve and leads (from memory)."""
-
-Axis = Literal["across", "along", "standing", "block"]
-
-
-@dataclass(frozen=True)
-class Item:
-    """Something in a box: x from the nose, y across from the middle, z from the deck: down under it, up on it."""
-
-    part: PartName
-    x: tuple[float, float]
-    y: tuple[float, float]
-    z: tuple[float, float]
-    axis: Axis = "block"
-    guessed: bool = False
 
 
 @dataclass(frozen=True)
@@ -301,7 +286,7 @@ def contents(build: Build, boxed: Boxed) -> Contents | None:
     items: list[Item] = []
     used, guessed = 0.0, False
     if pack is not None:
-        stowed_pack = _pack(pack, inner, x0)
+        stowed_pack = _pack(build, boxed, pack, inner, x0)
         if isinstance(stowed_pack, Contents):
             return stowed_pack
         items, used, guessed = stowed_pack
@@ -329,11 +314,31 @@ def contents(build: Build, boxed: Boxed) -> Contents | None:
     return Contents(items, used, inner, guessed=guessed)
 
 
-def _pack(pack: Pack, inner: tuple[float, float, float], x0: float) -> tuple[list[Item], float, bool] | Contents:
+def order_of_groups(build: Build) -> list[int]:
+    """The groups in series as they lie: from 1 up, or as the plan has them."""
+    pack, order = build.parts.pack, plan_of(build).order
+    series = (pack.series if pack else None) or 0
+    return order if order is not None and len(order) == series else list(range(1, series + 1))
+
+
+def groups_in(build: Build, boxed: Boxed) -> list[int]:
+    """The groups in series that lie in a box: all of them, or its share where two boxes hold the pack."""
+    every = order_of_groups(build)
+    holding = [b.name for b in boxes(build) if b.holds in ("all", "pack")]
+    if len(holding) < 2 or boxed.name not in holding:
+        return every
+    half = ceil(len(every) / 2)
+    return every[:half] if boxed.name == holding[0] else every[half:]
+
+
+def _pack(
+    build: Build, boxed: Boxed, pack: Pack, inner: tuple[float, float, float], x0: float
+) -> tuple[list[Item], float, bool] | Contents:
     """The cells or bricks stowed, or by how much they do not go in."""
-    size = _CELL_SIZES.get((pack.cell or Cell()).size or "")
+    size = CELL_SIZES.get((pack.cell or Cell()).size or "")
     if size is not None and pack.layout != "bricks" and not pack.length_mm:
-        found = _cells(pack, size, inner, x0)
+        laid = stow_cells(pack, plan_of(build), groups_in(build, boxed), inner, x0)
+        found = laid if isinstance(laid, str) else (laid[0], laid[1], False)
     else:
         found = _bricks(pack, inner, x0)
     if not isinstance(found, str):
@@ -351,38 +356,6 @@ def _board_size(board: Protection) -> tuple[float, float, float]:
 
 def _about(width: float) -> tuple[float, float]:
     return -width / 2.0, width / 2.0
-
-
-def _cells(
-    pack: Pack, size: tuple[float, float], inner: tuple[float, float, float], x0: float
-) -> tuple[list[Item], float, bool] | str:
-    """The way of stowing cells that takes the least length."""
-    diameter, length = size
-    count = (pack.series or 1) * (pack.parallel or 1)
-    layers = int(inner[2] // diameter)
-    if pack.layout == "flat":
-        layers = min(layers, 1)
-    ways: list[tuple[float, Axis, int, int, float]] = []  # needed length, axis, cells across, layers, step along
-    for axis, wide, deep, step in (
-        ("across", int(inner[1] // length), layers, diameter),
-        ("along", int(inner[1] // diameter), layers, length),
-        ("standing", int(inner[1] // diameter), int(inner[2] >= length), diameter),
-    ):
-        if wide and deep:
-            ways.append((ceil(count / (wide * deep)) * step, axis, wide, deep, step))  # type: ignore[arg-type]
-    if not ways:
-        return "deep" if not layers else "wide"
-    needed, axis, wide, deep, step = min(ways, key=lambda w: w[0])
-    across_step = length if axis == "across" else diameter
-    high = length if axis == "standing" else diameter
-    left = -wide * across_step / 2.0
-    items = []
-    for i in range(count):
-        column, place = divmod(i, wide * deep)
-        layer, row = divmod(place, wide)
-        x, y, z = x0 + column * step, left + row * across_step, layer * diameter
-        items.append(Item("pack", (x, x + step), (y, y + across_step), (z, z + high), axis))
-    return items, needed, False
 
 
 def _bricks(pack: Pack, inner: tuple[float, float, float], x0: float) -> tuple[list[Item], float, bool] | str:

@@ -6,14 +6,23 @@ RESISTIVITY_ANNEALED_COPPER = 1.0 / 58.0e6
 """ohm m at 20 C: 1/58 ohm mm2/m (IEC 60028)."""
 
 
+GAUGES = (26.0, 24.0, 22.0, 20.0, 18.0, 16.0, 14.0, 12.0, 10.0, 8.0, 6.0)
+"""AWG of silicone wire that is sold, thin to thick (from memory)."""
+
+
 def diameter(awg: float) -> float:
     """Bare diameter in m of a solid wire of that American gauge: ``0.127 mm x 92^((36 - n) / 39)`` (ASTM B258)."""
     return float(0.127e-3 * 92.0 ** ((36.0 - awg) / 39.0))
 
 
+def section(awg: float) -> float:
+    """m2 of copper in a wire of that gauge."""
+    return pi / 4.0 * diameter(awg) ** 2
+
+
 def resistance(awg: float, length: float) -> float:
     """ohm at 20 C of ``length`` m of annealed copper of that gauge; a stranded wire of the gauge has the same copper."""
-    return RESISTIVITY_ANNEALED_COPPER * length / (pi / 4.0 * diameter(awg) ** 2)
+    return RESISTIVITY_ANNEALED_COPPER * length / section(awg)
 
 
 _COEFFICIENT = 14.0

@@ -12,6 +12,7 @@ from boardmath.inputs import cell_charge_rating, cell_voltages
 from boardmath.parameters import Resolved
 from boardmath.physics import ageing
 from boardmath.physics import cell as cells
+from boardmath.physics.types import Array
 from boardmath.usual import BRICK_CELLS
 
 _ENDS_AT = 0.05
@@ -24,6 +25,19 @@ def charge_hours(build: Build, resolved: Resolved) -> dict[str, float] | None:
     Full is the voltage that the pack is charged to. The charger's current is held down to what cells and protection
     board may take.
     """
+    full = resolved.fixed["charge_full"]
+    found = charge_course(build, resolved, resolved.fixed["charge_reserve"])
+    if found is None:
+        return None
+    charge, hours = found
+    times = bricks_of(build.parts.pack or Pack())
+    at = {"to_80_pct": 0.8, "to_90_pct": 0.9, "to_full": full}
+    return {name: float(np.interp(min(share, full), charge, hours)) * times for name, share in at.items()}
+
+
+def charge_course(build: Build, resolved: Resolved, start: float) -> tuple[Array, Array] | None:
+    """Charge (0 to 1) from ``start`` to full, and the hours at which each is reached, of one brick or block; None without a
+    charger."""
     charger, pack = build.parts.charger or Charger(), build.parts.pack or Pack()
     if charger.a is None:
         return None
@@ -36,7 +50,7 @@ def charge_hours(build: Build, resolved: Resolved) -> dict[str, float] | None:
     capacity = resolved.inputs["cell_capacity"].value * cold * health  # Ah of a cell
     each = min(allowed) / parallel
     end_v = pack.charge_to_v or full_v
-    start, full = resolved.fixed["charge_reserve"], resolved.fixed["charge_full"]
+    full = resolved.fixed["charge_full"]
     if full <= start:
         return None
     resistance = resolved.inputs["cell_resistance"].value / 1000.0 * cells.aged_resistance_factor(health)
@@ -47,9 +61,7 @@ def charge_hours(build: Build, resolved: Resolved) -> dict[str, float] | None:
     ohms = resistance * np.array([cells.resistance_factor(q, kelvin) for q in middle])
     current = np.clip((end_v - rest) / ohms, _ENDS_AT * capacity, each)
     hours = np.concatenate([[0.0], np.cumsum(np.diff(charge) * capacity / current)])
-    times = bricks_of(pack)
-    at = {"to_80_pct": 0.8, "to_90_pct": 0.9, "to_full": full}
-    return {name: float(np.interp(min(share, full), charge, hours)) * times for name, share in at.items()}
+    return charge, hours
 
 
 def bricks_of(pack: Pack) -> int:

@@ -4,22 +4,26 @@ from collections.abc import Iterator
 
 from boardmath.advice import Finding
 from boardmath.box.plan import CannotBeMade, box_plan
+from boardmath.house import ROOMS
 from boardmath.kinds import KINDS
 from boardmath.saying import say
+from boardmath.stands.build import ROOM_OF
 from boardmath.stands.known import HERE, Known
 from boardmath.stands.step import NextStep, Urgency, counted, listed, sentence
 
 
 def _of_finding(finding: Finding, urgency: Urgency) -> NextStep:
     cure = finding.cures[0] if finding.cures else None
+    room = ROOM_OF.get(finding.kind, "bench")
+    title = next(r.title for r in ROOMS if r.slug == room)
     return NextStep(
         id=finding.id,
         urgency=urgency,
         title=finding.title,
         why=finding.saying,
-        label=cure.saying.text if cure else "To the bench",
-        room="bench",
-        field=finding.fields[0] if finding.fields else None,
+        label=cure.saying.text if cure else f"To the {title.lower()}",
+        room=room,
+        field=finding.fields[0] if finding.fields and room == "bench" else None,
         cure=cure,
     )
 

@@ -5,12 +5,15 @@ from typing import Literal, get_args
 
 from pydantic import BaseModel
 
+from boardmath.groups import measured_groups, work_of
 from boardmath.house import StoreySlug
 from boardmath.saying import Saying, say
-from boardmath.stands import buy, plan, setup
+from boardmath.stands import build, buy, plan, setup
 from boardmath.stands.known import HERE, Known
 from boardmath.stands.lately import Event, lately
 from boardmath.stands.step import NextStep, Urgency, counted, listed
+from boardmath.taps.report import taps_report
+from boardmath.watching import charged_once
 
 RULES: tuple[Callable[[Known], Iterator[NextStep]], ...] = (
     plan.dangers,
@@ -25,6 +28,11 @@ RULES: tuple[Callable[[Known], Iterator[NextStep]], ...] = (
     buy.order,
     plan.make_the_box,
     setup.begin_building,
+    build.measure_cells,
+    build.sort_cells,
+    build.plan_pack,
+    build.read_taps,
+    build.first_charge,
     setup.settings,
     setup.set_it,
     setup.bench_test,
@@ -69,7 +77,12 @@ def stands(known: Known) -> Stands:
         steps=next_steps(known),
         storeys=[
             StoreyStands(slug=slug, progress=progress, word=say(word))
-            for slug, (progress, word) in (("plan", _plan(known)), ("buy", _buy(known)), ("setup", _setup(known)))
+            for slug, (progress, word) in (
+                ("plan", _plan(known)),
+                ("buy", _buy(known)),
+                ("build", _build(known)),
+                ("setup", _setup(known)),
+            )
         ],
         lately=lately(known),
     )
@@ -110,6 +123,28 @@ def _buy(known: Known) -> tuple[Progress, str]:
         return "done", "all of it is here"
     bought = any(line.state != "to_order" for line in known.lines)
     return ("trouble" if overdue or broken else "under way" if bought else "open"), ", ".join(said)
+
+
+def _build(known: Known) -> tuple[Progress, str]:
+    if wrong := [f for f in known.findings if f.kind in build.OF_THE_MAKING and f.aside is None]:
+        return "trouble", f"{counted(len(wrong), 'thing')} to mend in the pack"
+    if known.stage == "riding":
+        return "done", "put together and ridden"
+    made = build.self_made(known.build)
+    sorted_ = measured_groups(known.build) is not None
+    taps = taps_report(known.build)
+    read = taps is not None and taps.done
+    if charged_once(known.build):
+        return "under way", "the pack has had its first charge"
+    if read:
+        return "under way", "balance wires read, not charged yet"
+    if sorted_:
+        return "under way", "cells sorted into groups"
+    if work_of(known.build).cells:
+        return "under way", f"{counted(len(work_of(known.build).cells or []), 'cell')} measured"
+    if known.stage == "planned":
+        return "open", "not begun"
+    return "under way", "the pack is made by yourself" if made else "not charged yet"
 
 
 def _setup(known: Known) -> tuple[Progress, str]:

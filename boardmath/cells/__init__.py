@@ -1,0 +1,1 @@
+"""A bag of measured cells: read, judged, sorted into groups, and what comes of it."""

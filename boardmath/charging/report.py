@@ -1,0 +1,207 @@
+"""Everything about charging a build: the charger's fit, the timetable, ceilings, storage, and the charges that were watched."""
+
+from math import hypot
+
+import numpy as np
+from pydantic import BaseModel
+
+from boardmath.advice.electrical import charger_voltage
+from boardmath.advice.finding import Finding
+from boardmath.advice.fittings import charge_port, nothing_balances
+from boardmath.advice.power_path import charging_current, plugs
+from boardmath.bench.report import predict
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Pack
+from boardmath.chemistry import chemistry_of, index_of
+from boardmath.inputs import cell_voltages, marked
+from boardmath.parameters import Incomplete, Resolved, resolve
+from boardmath.physics import cell as cells
+from boardmath.prediction.charging import bricks_of, charge_course
+from boardmath.saying import Saying, say
+from boardmath.watching import EVERY_MIN, Watched, all_watched
+
+CHARGER_SPREAD = 0.06
+"""How far a charger's current lies off its label, as the deviation of its logarithm (common practice, no source)."""
+BAND = 1.2816
+"""Deviations to each side of an 80 % band."""
+STORED = 0.5
+"""Charge at which a pack is put away (common practice, no source: half)."""
+LOWER_V = (0.0, 0.05, 0.1, 0.2)
+"""V a cell below full, of which each ceiling is shown."""
+DAY_MIN = 24 * 60
+
+
+class Turn(BaseModel):
+    """One brick, or the whole block, on the charger: minutes of the day, which may lie before midnight."""
+
+    brick: int | None
+    plug_in_min: int
+    unplug_min: int
+    day_before: bool
+
+
+class Timetable(BaseModel):
+    """From one charge to another, to be ready by an hour. Minutes with an 80 % band; planned by the longer end."""
+
+    from_pct: float
+    to_pct: float
+    low_min: float
+    mid_min: float
+    high_min: float
+    ready_min: int
+    turns: list[Turn]
+
+
+class Ceiling(BaseModel):
+    """What charging to a voltage a cell gives: km of a day's ride, years until four fifths are left."""
+
+    cell_v: float
+    pack_v: float
+    range_km: float | None
+    years: float | None
+    chosen: bool
+    braking: bool
+    """Whether the brakes find room in the pack from the first metre."""
+
+
+class ChargingReport(BaseModel):
+    """``needs`` says what has to be chosen before anything can be timed."""
+
+    needs: list[Saying]
+    findings: list[Finding]
+    charger: Saying | None = None
+    timetable: Timetable | None = None
+    ceilings: list[Ceiling]
+    store_cell_v: float | None = None
+    store_pack_v: float | None = None
+    words: list[Saying]
+    every_min: float = EVERY_MIN
+    charges: list[Watched]
+
+
+def charging_report(
+    build: Build, from_pct: float | None = None, to_pct: float = 100.0, ready_min: int = 7 * 60 + 30
+) -> ChargingReport:
+    """Args:
+    from_pct: charge now, the reserve where it is not said; to_pct: of what it is charged to; ready_min: minute of the day.
+    """
+    marked_build = marked(build)
+    pack = build.parts.pack
+    needs: list[Saying] = []
+    if pack is None or pack.series is None:
+        needs.append(say("Choose a pack on the bench."))
+    charger = build.parts.charger
+    if charger is None or charger.a is None:
+        needs.append(say("Choose a charger with its current: hours are counted by it."))
+    resolved: Resolved | None = None
+    try:
+        resolved = resolve(build)
+    except Incomplete as error:
+        needs += [say(n.reason) for n in error.needs if not needs]
+    findings = [
+        f
+        for judge in (charger_voltage, charging_current, charge_port, nothing_balances, plugs)
+        for f in judge(marked_build)
+        if f.kind != "plugs" or f.id.endswith("charging")
+    ]
+    report = ChargingReport(needs=needs, findings=findings, ceilings=[], words=_words(pack), charges=all_watched(build))
+    if pack is None or pack.series is None:
+        return report
+    full = cell_voltages(pack)[0]
+    stored = float(cells.open_circuit_voltage(index_of(pack.cell), STORED, full))
+    update: dict[str, object] = {"store_cell_v": stored, "store_pack_v": pack.series * stored}
+    if charger is not None and charger.a is not None:
+        update["charger"] = say(
+            "{a} at {v}." if charger.v is not None else "{a}.",
+            a=(charger.a, "current"),
+            **({"v": (charger.v, "voltage")} if charger.v is not None else {}),
+        )
+    if resolved is not None:
+        update["ceilings"] = _ceilings(build, pack)
+        update["timetable"] = _timetable(build, resolved, from_pct, to_pct, ready_min)
+    return report.model_copy(update=update)
+
+
+def _timetable(
+    build: Build, resolved: Resolved, from_pct: float | None, to_pct: float, ready_min: int
+) -> Timetable | None:
+    full, reserve = resolved.fixed["charge_full"], resolved.fixed["charge_reserve"]
+    start = min(reserve if from_pct is None else from_pct / 100.0, full)
+    end = min(max(to_pct / 100.0, start), full)
+    course = charge_course(build, resolved, start)
+    if course is None:
+        return None
+    charge, hours = course
+    each = 60.0 * float(np.interp(end, charge, hours))
+    capacity = hypot(resolved.inputs["cell_capacity"].spread, resolved.inputs["health"].spread)
+    off = BAND * hypot(CHARGER_SPREAD, capacity)
+    bricks = bricks_of(build.parts.pack or Pack())
+    low, high = each * float(np.exp(-off)), each * float(np.exp(off))
+    turns = []
+    for n in range(bricks):
+        begin = ready_min - (bricks - n) * high
+        turns.append(
+            Turn(
+                brick=n + 1 if bricks > 1 else None,
+                plug_in_min=int(begin // 5 * 5) % DAY_MIN,
+                unplug_min=int(begin + high) % DAY_MIN,
+                day_before=begin < 0,
+            )
+        )
+    return Timetable(
+        from_pct=100.0 * start,
+        to_pct=100.0 * end,
+        low_min=bricks * low,
+        mid_min=bricks * each,
+        high_min=bricks * high,
+        ready_min=ready_min,
+        turns=turns,
+    )
+
+
+def _ceilings(build: Build, pack: Pack) -> list[Ceiling]:
+    full = cell_voltages(pack)[0]
+    chosen = pack.charge_to_v or full
+    # The plateau of iron phosphate is so flat that its charge cannot be chosen by voltage.
+    steps = (0.0, 0.1) if chemistry_of(pack.cell) == "lfp" else LOWER_V
+    wanted = sorted({round(full - s, 2) for s in steps} | {chosen}, reverse=True)
+    found = []
+    for ceiling in wanted:
+        parts = build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": ceiling})})
+        told = predict(build.model_copy(update={"parts": parts}), bands=False)
+        found.append(
+            Ceiling(
+                cell_v=ceiling,
+                pack_v=ceiling * (pack.series or 0),
+                range_km=told.range_km.mid if told.range_km else None,
+                years=told.life.years if told.life else None,
+                chosen=abs(ceiling - chosen) < 0.005,
+                braking=ceiling <= full - 0.04,
+            )
+        )
+    return found
+
+
+def _words(pack: Pack | None) -> list[Saying]:
+    said = [
+        say(
+            "Watched, on a surface that cannot burn, nothing near it that can. Never overnight, never in the "
+            "way out of the house."
+        ),
+        say(
+            "A charger of the right chemistry and cell count; swollen, dented or hot means retired. Mains "
+            "side: someone qualified."
+        ),
+    ]
+    if pack is not None and bricks_of(pack) > 1:
+        said.append(
+            say("Bricks one after the other, each alone with its balance plug; the charged one capped and set apart.")
+        )
+    if pack is not None and pack.spares:
+        said.append(
+            say(
+                "The second set is charged by itself. Side by side only within {near} of each other.",
+                near=(0.1, "cell_voltage"),
+            )
+        )
+    return said

@@ -1,0 +1,1 @@
+"""The pack as it is built: where each cell lies, what joins the groups, what lies between them and metal."""

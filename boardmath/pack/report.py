@@ -1,0 +1,348 @@
+"""The plan of a pack: cells to scale with group and polarity, links with what they bear, insulation, the order of the work."""
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+from boardmath.advice.finding import Finding
+from boardmath.advice.pack_making import of_the_making
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Pack
+from boardmath.buildfile.packwork import Insulated, Strip
+from boardmath.fit.box import BoxName, brick_size
+from boardmath.fit.links import Laid, Link, drive_current, laid, links, needed_strips, of_cells, strip_mass, strip_size
+from boardmath.fit.stowing import CELL_SIZES, Axis
+from boardmath.groups import plan_of
+from boardmath.inputs import cell_voltages, full_voltage, marked
+from boardmath.prediction.charging import bricks_of
+from boardmath.saying import Saying, say
+
+ONE_KIND: tuple[Strip, ...] = ("nickel", "copper", "steel")
+LINE_UP_V = 0.1
+"""V by which two packs may differ when they are joined side by side (common practice, no source)."""
+
+
+class PlacedCell(BaseModel):
+    """A cell in its place, mm: along the box from its inner end, across from its middle, down from the deck.
+
+    ``turned``: its positive end looks to the smaller coordinate. ``out`` where it reaches out of what there is.
+    """
+
+    group: int
+    x: list[float]
+    y: list[float]
+    z: list[float]
+    axis: Axis
+    turned: bool
+    out: bool
+
+
+class Block(BaseModel):
+    """The cells of one box, with the box's inside in mm; ``box`` is None for a block that no box is chosen for."""
+
+    box: BoxName | None
+    inner: list[float]
+    cells: list[PlacedCell]
+    needed_mm: float
+    left_mm: float | None
+    spread: bool
+    cannot: Saying | None = None
+
+
+class PackLink(BaseModel):
+    """What joins two groups. ``strips`` 0 for a wire; ``would_bear`` says how many strips of each kind bear the current."""
+
+    between: list[int]
+    strips: int
+    material: Strip
+    awg: float | None = None
+    section_mm2: float
+    current_a: float
+    bears_a: float
+    length_mm: float
+    loss_w: float
+    volts: float
+    holds: bool
+    half: bool
+    would_bear: dict[Strip, int]
+
+
+class Brick(BaseModel):
+    """A brick in the row: its cells in series, and how its lead and balance plug are used."""
+
+    number: int
+    series: int
+    full_v: float
+
+
+class InsulationStep(BaseModel):
+    key: Insulated
+    title: str
+    why: str
+    done: bool
+
+
+class WorkStep(BaseModel):
+    """A step of building the block, and the caution that belongs to it."""
+
+    title: str
+    text: Saying
+    caution: str | None = None
+
+
+class PackReport(BaseModel):
+    """The plan; ``needs`` says what has to be chosen first."""
+
+    needs: Saying | None = None
+    kind: Literal["cells", "bricks", "unknown"] = "unknown"
+    series: int = 0
+    parallel: int = 1
+    order: list[int] = []
+    blocks: list[Block] = []
+    links: list[PackLink] = []
+    current_a: float = 0.0
+    current_from: str = ""
+    strip_mm: list[float] = []
+    strip_mass_g: float = 0.0
+    loss_w: float = 0.0
+    volts: float = 0.0
+    full_v: float = 0.0
+    half_v: float = 0.0
+    bricks: list[Brick] = []
+    brick_mm: list[float] = []
+    words: list[Saying] = []
+    insulation: list[InsulationStep] = []
+    work: list[WorkStep] = []
+    findings: list[Finding] = []
+
+
+def pack_report(build: Build) -> PackReport:
+    """The plan of a build's pack."""
+    build = marked(build)
+    pack = build.parts.pack
+    if pack is None or pack.series is None:
+        return PackReport(needs=say("Choose a pack on the bench: how many cells in series, and of which size."))
+    plan, full = plan_of(build), full_voltage(pack)
+    report = PackReport(
+        series=pack.series,
+        parallel=pack.parallel or 1,
+        full_v=full,
+        half_v=full * (pack.series - pack.series // 2) / pack.series,
+        insulation=_insulation(build, pack),
+        findings=[f for judge in of_the_making for f in judge(build)],
+    )
+    current, field = drive_current(build)
+    report = report.model_copy(update={"current_a": current, "current_from": field})
+    if pack.layout == "bricks":
+        return report.model_copy(update={**_bricks(pack), "work": _work_of_bricks(pack)})
+    if not of_cells(pack):
+        sizes = ", ".join(CELL_SIZES)
+        return report.model_copy(
+            update={
+                "needs": say(f"Say on the bench of which size the cells are: {sizes}, or bricks."),
+                "work": _work(build, pack),
+            }
+        )
+    found = links(build)
+    blocks = laid(build)
+    return report.model_copy(
+        update={
+            "kind": "cells",
+            "order": list(dict.fromkeys(i.group for part in blocks for i in part.items if i.group is not None)),
+            "blocks": [_block(part) for part in blocks],
+            "links": [_shown(link, *strip_size(plan)) for link in found],
+            "strip_mm": list(strip_size(plan)),
+            "strip_mass_g": strip_mass(build),
+            "loss_w": sum(link.loss for link in found),
+            "volts": sum(link.volts for link in found),
+            "work": _work(build, pack),
+        }
+    )
+
+
+def _block(part: Laid) -> Block:
+    x0 = min((i.x[0] for i in part.items), default=0.0)
+    long = part.inner[0]
+    cells = [
+        PlacedCell(
+            group=i.group or 0,
+            x=[round(v - x0, 2) for v in i.x],
+            y=[round(v, 2) for v in i.y],
+            z=[round(v, 2) for v in i.z],
+            axis=i.axis,
+            turned=i.turned,
+            out=part.box is not None and i.x[1] - x0 > long + 0.01,
+        )
+        for i in part.items
+    ]
+    cannot = None
+    if part.inside is not None and not part.inside.fits:
+        inside = part.inside
+        if inside.too_deep is not None:
+            cannot = say(
+                "Too shallow: {has} inside, and a cell lying so takes {needs}.",
+                has=(inside.inner[2], "length"),
+                needs=(inside.too_deep, "length"),
+            )
+        elif inside.too_wide is not None:
+            cannot = say(
+                "Too narrow: {has} inside, and a cell lying so takes {needs}.",
+                has=(inside.inner[1], "length"),
+                needs=(inside.too_wide, "length"),
+            )
+        else:
+            cannot = say(
+                "Too short: all that goes in takes {needs}, and there are {has}.",
+                needs=(inside.needed_length, "length"),
+                has=(inside.inner[0], "length"),
+            )
+    return Block(
+        box=part.box,
+        inner=list(part.inner),
+        cells=cells,
+        needed_mm=part.needed,
+        left_mm=None if part.box is None else part.inner[0] - part.needed,
+        spread=part.spread,
+        cannot=cannot,
+    )
+
+
+def _shown(link: Link, width: float, thickness: float) -> PackLink:
+    return PackLink(
+        between=list(link.between),
+        strips=link.strips,
+        material=link.material,
+        awg=link.awg,
+        section_mm2=link.section_mm2,
+        current_a=link.current,
+        bears_a=link.bears,
+        length_mm=1000.0 * link.length,
+        loss_w=link.loss,
+        volts=link.volts,
+        holds=link.current <= link.bears,
+        half=link.half,
+        would_bear={kind: needed_strips(link, width, thickness, kind) for kind in ONE_KIND},
+    )
+
+
+def _bricks(pack: Pack) -> dict[str, object]:
+    count = bricks_of(pack)
+    each, rest = divmod(pack.series or 0, count)
+    full = cell_voltages(pack)[0]
+    sizes = [each + (n < rest) for n in range(count)]
+    long, wide, high, _ = brick_size(pack)
+    words = [
+        say(
+            "In series by one lead: plus of one into minus of the next. Caps on every plug that is not in use; two leads plugged "
+            "together once shorted three bricks."
+        ),
+        say("Balance plugs stay out of the box, or each brick comes out to be charged; each is charged alone."),
+        say(
+            "A second set goes side by side only at the same voltage, within {near}: otherwise the fuller one pushes all it has "
+            "into the other, and nothing but the leads holds it back.",
+            near=(LINE_UP_V, "cell_voltage"),
+        ),
+    ]
+    return {
+        "kind": "bricks",
+        "bricks": [Brick(number=n + 1, series=size, full_v=size * full) for n, size in enumerate(sizes)],
+        "brick_mm": [long, wide, high],
+        "words": words,
+    }
+
+
+_INSULATION: dict[Insulated, tuple[str, str]] = {
+    "rings": ("Ring over every positive end", "its edge is the negative can: a strip that slips shorts the cell"),
+    "paper": ("Fish paper between groups and banks", "cans of two groups that touch are a short that no fuse sees"),
+    "tape": ("Heat-proof tape over every joint", "one joint at a time, the next group covered"),
+    "sleeves": ("Sleeves where balance wires cross an edge", "they lie on full voltage and chafe with every bump"),
+    "wrap": ("Shrink around the whole block", "it holds, and keeps filings out"),
+    "sheet": ("Plastic sheet against the box", "the box flexes against the cans for years"),
+    "padding": ("Padding over every screw head beneath", "nothing sharp under cells, however short the screw"),
+    "caps": ("Caps on every plug not in use", "a plug on the table is the whole pack, bare"),
+}
+OF_BRICKS: tuple[Insulated, ...] = ("sleeves", "sheet", "padding", "caps")
+
+
+def _insulation(build: Build, pack: Pack) -> list[InsulationStep]:
+    done = set(plan_of(build).insulated or ())
+    keys = OF_BRICKS if pack.layout == "bricks" else tuple(_INSULATION)
+    return [InsulationStep(key=k, title=_INSULATION[k][0], why=_INSULATION[k][1], done=k in done) for k in keys]
+
+
+def _work(build: Build, pack: Pack) -> list[WorkStep]:
+    series, parallel = pack.series or 0, pack.parallel or 1
+    half = series // 2
+    full = cell_voltages(pack)[0]
+    steps = []
+    if parallel > 1:
+        steps.append(
+            WorkStep(
+                title="Groups first",
+                text=say(
+                    f"{parallel} cells side by side, all the same way up, {series} times. All within {{near}} "
+                    f"of each other before "
+                    "they are joined: the fuller pushes into the emptier as hard as the strip lets it.",
+                    near=(0.05, "cell_voltage"),
+                ),
+                caution="A ring on every positive end before the first weld.",
+            )
+        )
+    steps.append(
+        WorkStep(
+            title="Then in series, every second one turned over",
+            text=say(
+                "Plus of each to minus of the next, from the negative end up, in the order of the drawing. One "
+                "joint at a time, the "
+                "next group covered; short touch, never long on a can."
+            ),
+            caution="Two groups never on the bench with both ends bare. No ring, no watch; eyes covered.",
+        )
+    )
+    if plan_of(build).halves or series >= 8:
+        steps.append(
+            WorkStep(
+                title=f"In two halves, {series - half} and {half}",
+                text=say(
+                    "No more than {half} on the table at once. The link between the halves is made last of all, when both are "
+                    "wrapped.",
+                    half=(full * max(half, series - half), "voltage"),
+                ),
+                caution="From that joint on the whole voltage is there.",
+            )
+        )
+    steps += [
+        WorkStep(
+            title="Balance wires",
+            text=say(
+                f"{series + 1} of them: black to the pack’s negative, then one to each group’s positive in "
+                f"order, each with its number. "
+                "Read every one before the plug goes in."
+            ),
+            caution="Two swapped wires destroy the board.",
+        ),
+        WorkStep(
+            title="Wrap, pad, close",
+            text=say("What the list beside this says, ticked. Nothing sharp beneath, nothing that moves."),
+            caution="Not done with welding and packs before? Someone who is, beside you. Repairs of a pack go "
+            "to someone qualified.",
+        ),
+    ]
+    return steps
+
+
+def _work_of_bricks(pack: Pack) -> list[WorkStep]:
+    return [
+        WorkStep(
+            title="Each brick by itself first",
+            text=say(
+                "Voltage of every cell at its balance plug, no swelling, no dent. Then charged alone, balanced, watched."
+            ),
+            caution="A swollen brick is retired, outside, and not punctured.",
+        ),
+        WorkStep(
+            title="The series lead",
+            text=say("Soldered away from the bricks, measured for continuity, then plugged: minus side first."),
+            caution="Never two leads of the pack into each other.",
+        ),
+    ]

@@ -1,0 +1,140 @@
+"""Next steps of building: cells, pack, balance wires, the first charge."""
+
+from collections.abc import Iterator
+
+from boardmath.advice.finding import FindingKind
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Cell
+from boardmath.cells.report import cells_report
+from boardmath.estimate import salvaged
+from boardmath.groups import measured_groups, plan_of, taps_of, work_of
+from boardmath.house import RoomSlug
+from boardmath.saying import say
+from boardmath.stands.known import HERE, Known
+from boardmath.stands.step import NextStep, counted
+from boardmath.taps.report import taps_report
+from boardmath.watching import charged_once, watched
+
+ROOM_OF: dict[FindingKind, RoomSlug] = {
+    "rejected-built-in": "cells",
+    "too-few-cells": "cells",
+    "salvaged-unmeasured": "cells",
+    "strip-current": "pack",
+    "groups-spread": "pack",
+    "tap-wrong": "taps",
+    "charge-stopped": "charging",
+    "load-round-board": "wiring",
+}
+"""Where what is found in the making of the pack is mended, if not on the bench."""
+OF_THE_MAKING: tuple[FindingKind, ...] = (
+    "rejected-built-in",
+    "too-few-cells",
+    "strip-current",
+    "tap-wrong",
+    "charge-stopped",
+)
+
+
+def self_made(build: Build) -> bool:
+    """Whether the pack is made by the builder out of cells, and not bought as one."""
+    pack = build.parts.pack
+    if pack is None or pack.layout == "bricks":
+        return False
+    cell = pack.cell or Cell()
+    return bool(work_of(build).cells) or salvaged(cell) or (cell.price is not None and pack.price is None)
+
+
+def _pack_here(known: Known) -> bool:
+    return all(line.state in HERE for line in known.lines if line.kind in ("pack", "cell"))
+
+
+def measure_cells(known: Known) -> Iterator[NextStep]:
+    """Salvaged cells that nobody measured yet: a week of rest is the longest thing in the making of a pack."""
+    pack = known.build.parts.pack
+    if pack is None or pack.cell is None or not salvaged(pack.cell) or work_of(known.build).cells:
+        return
+    if "capacity_ah" in (pack.cell.measured or ()):
+        return
+    yield NextStep(
+        id="measure-cells",
+        urgency="next",
+        title="Measure the cells, one by one",
+        why=say("As found, full capacity, and again after a week of rest: begin now, it takes longest."),
+        label="To the cells",
+        room="cells",
+    )
+
+
+def sort_cells(known: Known) -> Iterator[NextStep]:
+    """Measured cells that lie in no groups yet."""
+    if not work_of(known.build).cells or measured_groups(known.build) is not None:
+        return
+    report = cells_report(known.build)
+    if report.sorted is None or report.bound_ah is None:
+        return
+    yield NextStep(
+        id="sort-cells",
+        urgency="next",
+        title="Sort the cells into groups",
+        why=say(
+            f"{counted(report.usable, 'usable cell')} for {report.needed} places: the smallest group can hold {{least}}.",
+            least=(report.sorted_weakest_ah or 0.0, "charge"),
+        ),
+        label="To the cells",
+        room="cells",
+    )
+
+
+def plan_pack(known: Known) -> Iterator[NextStep]:
+    """What joins the groups, before anything is welded."""
+    if known.stage != "building" or not self_made(known.build) or plan_of(known.build).strip is not None:
+        return
+    yield NextStep(
+        id="plan-pack",
+        urgency="next",
+        title="Plan how the cells lie and what joins them",
+        why=say("Every link bears the whole current; how many strips that takes depends on how the groups meet."),
+        label="To the pack",
+        room="pack",
+    )
+
+
+def read_taps(known: Known) -> Iterator[NextStep]:
+    """Balance wires of a pack that the builder makes, before the plug goes into the board."""
+    pack = known.build.parts.pack
+    if known.stage != "building" or not self_made(known.build) or pack is None or pack.protection is None:
+        return
+    report = taps_report(known.build)
+    if report is None or report.done or report.stop is not None or not _pack_here(known):
+        return
+    begun = any(v is not None for v in taps_of(known.build).readings or [])
+    yield NextStep(
+        id="read-taps",
+        urgency="next",
+        title="Go on reading the balance wires" if begun else "Read every balance wire before the plug goes in",
+        why=say(f"{report.series + 1} taps, one after the other; two swapped ones destroy the board."),
+        label="To the balance wires",
+        room="taps",
+    )
+
+
+def first_charge(known: Known) -> Iterator[NextStep]:
+    """A pack that is here and was never charged under watch."""
+    if known.stage != "building" or known.needs or not _pack_here(known) or charged_once(known.build):
+        return
+    if self_made(known.build) and known.build.parts.pack is not None and known.build.parts.pack.protection is not None:
+        report = taps_report(known.build)
+        if report is None or not report.done:
+            return
+    last = watched(known.build)
+    going = last is not None and last.ended is None and last.stop is None
+    if last is not None and last.stop is not None:
+        return
+    yield NextStep(
+        id="first-charge",
+        urgency="due" if going else "next",
+        title="The charge is under way: look at it" if going else "The first charge, watched",
+        why=say("Every group by the meter every ten minutes, a hand on the block, and whether it ends by itself."),
+        label="To the charge",
+        room="charging",
+    )
