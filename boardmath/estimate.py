@@ -258,15 +258,19 @@ def cell_max_discharge(cell: Cell, capacity_ah: float) -> Estimate:
     return Estimate(chemical_of(cell).discharge_per_ah * capacity_ah, "usual rate for the chemistry", 0.0)
 
 
+PULSE_MV = 360.0
+"""mV that a pulse of the largest discharge current costs a cell (common practice of data sheets, from memory)."""
+
+
 def cell_resistance(cell: Cell, capacity_ah: float) -> Estimate:
     """mOhm: cells are rated for the current at which a pulse costs about 0.36 V; salvaged ones have grown."""
     if salvaged(cell):
         # As new they bore more than they are trusted with now.
         as_new = cell.max_discharge_a if cell.max_discharge_a is not None else 2.0 * capacity_ah
-        stated = cell.resistance_mohm if cell.resistance_mohm is not None else 360.0 / as_new
+        stated = cell.resistance_mohm if cell.resistance_mohm is not None else PULSE_MV / as_new
         return Estimate(stated * _SALVAGED_RESISTANCE, "salvaged, not measured: well above new", 0.3)
     rated = cell.max_discharge_a if cell.max_discharge_a is not None else cell_max_discharge(cell, capacity_ah).value
-    return Estimate(360.0 / rated, "0.36 V at the largest discharge current", 0.25)
+    return Estimate(PULSE_MV / rated, "0.36 V at the largest discharge current", 0.25)
 
 
 def weakest_group(cell: Cell, series: int, parallel: int, measured: bool) -> Estimate:

@@ -12,7 +12,7 @@ from boardmath.buildfile.figures import Part, Record
 from boardmath.buildfile.once import once_a_build
 from boardmath.chemistry import chemical_of
 from boardmath.estimate import Estimate
-from boardmath.groups import mean_capacity, measured_groups
+from boardmath.groups import mean_capacity, measured_groups, pulse_resistance
 from boardmath.usual import USUAL
 
 RPM = 2.0 * pi / 60.0
@@ -110,10 +110,13 @@ def _with_its_cells(build: Build) -> Build:
         return build
     cells = [c for g in groups for c in g.cells]
     found = {"capacity_ah": mean_capacity(groups) / len(groups[0].cells)}
+    pulse = pulse_resistance(build, groups)
+    cell = pack.cell or Cell()
+    if pulse is not None and estimate.salvaged(cell):
+        found["max_discharge_a"] = min(estimate.PULSE_MV / pulse[0], cell.max_discharge_a or float("inf"))
     masses = [c.mass_g for c in cells if c.mass_g is not None]
     if len(masses) == len(cells):
         found["mass_g"] = sum(masses) / len(masses)
-    cell = pack.cell or Cell()
     cell = cell.model_copy(update={**found, "measured": sorted({*(cell.measured or ()), *found})})
     parts = build.parts.model_copy(update={"pack": pack.model_copy(update={"cell": cell})})
     return build.model_copy(update={"parts": parts})

@@ -13,6 +13,8 @@ from server.archive.api import router as archive
 from server.bench.api import router as bench
 from server.benchtest.api import router as benchtest
 from server.box.api import router as box
+from server.cells.api import router as cells
+from server.charging.api import router as charging
 from server.compare.api import router as compare
 from server.curves.api import router as curves
 from server.dossier.api import router as dossier
@@ -21,11 +23,14 @@ from server.faults import FaultsOut
 from server.jobs.api import router as jobs
 from server.library.api import router as library
 from server.link.api import router as link
+from server.pack.api import router as pack
 from server.partslist.api import router as partslist
 from server.revisions.api import router as revisions
 from server.sheet.api import router as sheet
 from server.shelf.api import router as shelf
 from server.stands.api import router as stands
+from server.taps.api import router as taps
+from server.wiring.api import router as wiring
 
 
 class WholeAPI(NinjaAPI):
@@ -63,6 +68,11 @@ for room in (
     library,
     compare,
     partslist,
+    cells,
+    pack,
+    taps,
+    wiring,
+    charging,
     revisions,
     sheet,
     link,

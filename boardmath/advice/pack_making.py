@@ -75,7 +75,10 @@ def strip_current(build: Build) -> Iterator[Finding]:
             elif material != plan.strip and count <= worst.strips:
                 cures.append(cure(f"Take {material}", {"packwork.plan.strip": material}))
             elif material != plan.strip and count - worst.strips <= 6:
-                changes: dict[str, Choice] = {"packwork.plan.strip": material, "packwork.plan.bridges": (plan.bridges or 0) + more}
+                changes: dict[str, Choice] = {
+                    "packwork.plan.strip": material,
+                    "packwork.plan.bridges": (plan.bridges or 0) + more,
+                }
                 cures.append(cure(f"Take {material}, {more} more beside each", changes))
     one = worst.strips == 1
     strips = f"{worst.strips} {plan.strip} strip{'' if one else 's'} that bear{'s' if one else ''} {{bears}}"

@@ -105,7 +105,7 @@ def _row(line: int, row: list[str], head: list[str], between: str, seen: dict[st
         if not said:
             continue
         if key in _WORDS:
-            values[key] = said.lower() if key == "chemistry" else said.lstrip("'")
+            values[key] = said.lower() if key == "chemistry" else _plain(said)
         elif key == "locked":
             values[key] = said.lower() in ("yes", "true", "1")
         else:
@@ -128,6 +128,11 @@ def _row(line: int, row: list[str], head: list[str], between: str, seen: dict[st
         )
     seen[cell.id] = line
     return ReadRow(line=line, text=text, cell=cell)
+
+
+def _plain(said: str) -> str:
+    """Without the apostrophe that keeps a spreadsheet from running what begins like a formula."""
+    return said[1:] if said[:1] == "'" and said[1:2] in ("=", "+", "-", "@", "'") else said
 
 
 def _number(said: str, between: str) -> float | None:

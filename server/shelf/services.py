@@ -76,10 +76,12 @@ def save(owner: Person, id: Key, file: BuildFile, revision: int) -> Build:
 
 
 def duplicate(owner: Person, id: Key) -> Build:
-    """A copy under its own name."""
+    """A copy under its own name: a plan, of which nothing was read by a meter or charged yet."""
     original = get(owner, id)
-    name = f"{str(original)[:110]}, copy"
-    return put(owner, {**original.document, "name": name})
+    copied = {**original.document, "name": f"{str(original)[:110]}, copy"}
+    if made := copied.get("packwork"):
+        copied["packwork"] = {key: value for key, value in made.items() if key not in ("taps", "charges")}
+    return put(owner, copied)
 
 
 def delete(owner: Person, id: Key) -> None:

@@ -968,6 +968,226 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cells Of Build
+         * @description The bag of a build that need not be saved: as its cells lie, and as they would be sorted.
+         */
+        post: operations["server_cells_api_cells_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cells/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Cells
+         * @description A table of cells, row by row, beside those that are in the bag; nothing is saved.
+         */
+        post: operations["server_cells_api_read_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cells/lot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * One Lot Of Cells
+         * @description New cells of one lot for the pack of a build, in their groups.
+         */
+        post: operations["server_cells_api_one_lot_of_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/cells.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cells As Csv
+         * @description The bag to take away, for a spreadsheet.
+         */
+        get: operations["server_cells_api_cells_as_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/cells/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Labels
+         * @description Asks for labels to cut out, and the map of the cells for the table.
+         */
+        post: operations["server_cells_api_labels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pack Of Build
+         * @description Where the cells lie, what joins them and what that bears.
+         */
+        post: operations["server_pack_api_pack_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/taps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Taps Of Build
+         * @description Every tap with what it has to show, judged as far as it was read.
+         */
+        post: operations["server_taps_api_taps_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wiring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Wiring Of Build
+         * @description The way of the current, drawn; wires, guards, the order of joining, what to cut.
+         */
+        post: operations["server_wiring_api_wiring_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/wiring.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wiring As Svg
+         * @description The drawing to take away.
+         */
+        get: operations["server_wiring_api_wiring_as_svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/wiring/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Wiring On Paper
+         * @description Asks for drawing, wires and order on A4.
+         */
+        post: operations["server_wiring_api_wiring_on_paper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/charging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Charging Of Build
+         * @description When to plug in, whether the charger fits, what ceilings give, and the charges that were watched.
+         */
+        post: operations["server_charging_api_charging_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/revisions": {
         parameters: {
             query?: never;
@@ -1898,6 +2118,8 @@ export interface components {
             ready_made?: components["schemas"]["ReadyMade"] | null;
             /** The board that was there before */
             existing?: components["schemas"]["Existing"] | null;
+            /** The pack as it is made */
+            packwork?: components["schemas"]["PackWork"] | null;
         };
         /**
          * BuildOut
@@ -1992,6 +2214,26 @@ export interface components {
             /** Cycles to 80 % */
             cycles_to_80_pct?: number | null;
         };
+        /**
+         * ChargeLook
+         * @description One look at a charge: minutes since it began, every group, how warm, how much current.
+         */
+        ChargeLook: {
+            /** Minute */
+            minute: number;
+            /** Groups */
+            groups_v?: (number | null)[] | null;
+            /**
+             * Current
+             * @description at the charger or by a clamp
+             */
+            current_a?: number | null;
+            /**
+             * By hand
+             * @description the whole block, and each group where it can be reached
+             */
+            warmth?: ("cool" | "warm" | "hot") | null;
+        };
         /** ChargePort */
         ChargePort: {
             /** Name */
@@ -2042,6 +2284,25 @@ export interface components {
             cap?: boolean | null;
             /** Hole in the wall */
             hole_mm?: number | null;
+        };
+        /**
+         * ChargeWatch
+         * @description One charge that was watched.
+         */
+        ChargeWatch: {
+            /** Began */
+            began: string;
+            /**
+             * Brick
+             * @description where each is charged alone
+             */
+            brick?: number | null;
+            /** Looks */
+            looks?: components["schemas"]["ChargeLook"][] | null;
+            /** Ended */
+            ended?: ("by_itself" | "stopped") | null;
+            /** Note */
+            note?: string | null;
         };
         /** Charger */
         Charger: {
@@ -2880,6 +3141,56 @@ export interface components {
             day?: string | null;
         };
         /**
+         * MeasuredCell
+         * @description One cell as it was found and measured, and where it was put.
+         *
+         *     ``group`` counts from the pack's negative end, 1 to the cells in series; absent, it lies spare.
+         */
+        MeasuredCell: {
+            /**
+             * Cell
+             * @description as written on it
+             */
+            id: string;
+            /**
+             * Capacity
+             * @description one full slow charge and discharge
+             */
+            capacity_ah?: number | null;
+            /** As found */
+            found_v?: number | null;
+            /**
+             * After rest
+             * @description a week or more after a full charge
+             */
+            rested_v?: number | null;
+            /** Days of rest */
+            rested_days?: number | null;
+            /** Resistance */
+            resistance_mohm?: number | null;
+            /** Mass */
+            mass_g?: number | null;
+            /** Size */
+            size?: string | null;
+            /** Where from */
+            source?: string | null;
+            /**
+             * Chemistry
+             * @description where the bag holds several
+             */
+            chemistry?: ("nmc" | "nca" | "lfp" | "polymer") | null;
+            /**
+             * Group
+             * @description counted from the pack's negative end
+             */
+            group?: number | null;
+            /**
+             * Stays where it is
+             * @description sorting leaves it in its group
+             */
+            locked?: boolean | null;
+        };
+        /**
          * MotorMount
          * @description What holds a motor on the hanger. What it says counts before what is said of it with the drive.
          */
@@ -3172,6 +3483,66 @@ export interface components {
             protection?: components["schemas"]["Protection"] | null;
         };
         /**
+         * PackPlan
+         * @description How the cells lie and what joins them.
+         */
+        PackPlan: {
+            /**
+             * Cells lie
+             * @description across the board, along it, or standing
+             */
+            lie?: ("across" | "along" | "standing") | null;
+            /** Layers */
+            layers?: number | null;
+            /**
+             * Made in two halves
+             * @description no more than half the voltage on the table
+             */
+            halves?: boolean | null;
+            /**
+             * Order of the groups
+             * @description as they lie along the path
+             */
+            order?: number[] | null;
+            /**
+             * Strip
+             * @description steel is sold as nickel: it rusts in salt water, nickel does not
+             */
+            strip?: ("nickel" | "steel" | "copper") | null;
+            /** Strip, width */
+            strip_width_mm?: number | null;
+            /** Strip, thickness */
+            strip_thickness_mm?: number | null;
+            /** Strips on each other */
+            strip_layers?: number | null;
+            /**
+             * Bridges beside
+             * @description further strips or braids over each link, of the same kind
+             */
+            bridges?: number | null;
+            /** Insulated */
+            insulated?: ("rings" | "paper" | "tape" | "sleeves" | "sheet" | "padding" | "caps" | "wrap")[] | null;
+        };
+        /**
+         * PackWork
+         * @description All that is done at the pack between choosing it and riding it.
+         */
+        PackWork: {
+            /** Cells */
+            cells?: components["schemas"]["MeasuredCell"][] | null;
+            /**
+             * Resistance measured
+             * @description by the voltage step under a current, or by a tester's 1 kHz, which shows less
+             */
+            resistance_by?: ("pulse" | "tester") | null;
+            /** Pack plan */
+            plan?: components["schemas"]["PackPlan"] | null;
+            /** Balance wires */
+            taps?: components["schemas"]["TapTest"] | null;
+            /** Charges */
+            charges?: components["schemas"]["ChargeWatch"][] | null;
+        };
+        /**
          * Parts
          * @description What is on a board: all that may come in a kit, and what a board may have besides.
          */
@@ -3262,6 +3633,21 @@ export interface components {
             ports?: ("one" | "two") | null;
             /** Balances the cells */
             balances?: boolean | null;
+            /**
+             * Opens below
+             * @description a cell; the load is let go of
+             */
+            cut_off_v?: number | null;
+            /**
+             * Ends the charge above
+             * @description a cell; some can be set
+             */
+            ceiling_v?: number | null;
+            /**
+             * Feels the cells' warmth
+             * @description a sensor on a lead that lies between them
+             */
+            sensor?: boolean | null;
             /** Length */
             length_mm?: number | null;
             /** Width */
@@ -3663,6 +4049,18 @@ export interface components {
             /** Largest current */
             max_a?: number | null;
         };
+        /**
+         * TapTest
+         * @description What a meter showed at each tap of the balance wires, against the pack's negative.
+         */
+        TapTest: {
+            /** Charge of the day */
+            charge_pct?: number | null;
+            /** Readings */
+            readings?: (number | null)[] | null;
+            /** On */
+            day?: string | null;
+        };
         /** Trucks */
         Trucks: {
             /** Name */
@@ -3901,7 +4299,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "sheet" | "benchtest" | "revisions";
+            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "sheet" | "benchtest" | "revisions";
         };
         /**
          * Figure
@@ -3955,7 +4353,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "sheet" | "benchtest" | "revisions";
+            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "sheet" | "benchtest" | "revisions";
             /** Field */
             field?: string | null;
             cure?: components["schemas"]["Cure"] | null;
@@ -4044,7 +4442,7 @@ export interface components {
              * Slug
              * @enum {string}
              */
-            slug: "plan" | "buy" | "setup";
+            slug: "plan" | "buy" | "build" | "setup";
             /**
              * Progress
              * @enum {string}
@@ -4400,7 +4798,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "axle-length" | "belt-length" | "belt-mesh" | "bolts-through" | "box-contents" | "box-length" | "box-seat" | "box-width" | "boxes-overlap" | "braking-above-full" | "bricks-differ" | "brief" | "cannot-move" | "cannot-start-on-hill" | "cap-above-rule" | "cap-below-brief" | "cap-without-gearing" | "capacity-beyond-size" | "ceiling-on-a-descent" | "cells-current" | "cells-hot" | "cells-unlabelled" | "charge-port-current" | "charge-port-open" | "charger-cells" | "charger-voltage" | "charging-current" | "connector-current" | "controller-cells-mismatch" | "controller-motors" | "controller-voltage" | "covered-motors" | "cut-off-above-pack" | "cut-off-too-low" | "deck-hollow" | "deck-routed" | "detected-halls" | "detected-kv" | "detected-resistance" | "detected-to-take" | "detected-turned" | "electrical-speed" | "faster-than-local-rule" | "first-second" | "fixed-cells" | "full-pack-brakes" | "fuse-current" | "fuse-wire" | "ground-clearance" | "hanger-short" | "heat-before-the-top" | "holes-close" | "kit-twice" | "late-rollback" | "load-some-cells" | "load-voltage" | "motor-current" | "motor-deck" | "motor-ground" | "motors-side-by-side" | "motors-unalike" | "mount-profile" | "no-brake" | "no-cut-off" | "no-disconnect" | "no-fuse" | "no-hall-sensors" | "one-driven-wheel" | "open-belts" | "pack-in-a-bag" | "pack-worn" | "packs-swapped" | "plastic-pulley" | "plugs" | "polymer-balance" | "protection-balance" | "protection-cells" | "protection-current" | "pulley-ground" | "quiet-cap-above-zone" | "regen-current" | "regen-protection" | "remote-hours" | "remote-link" | "salvaged-unmeasured" | "shaft-bore" | "smallest-group" | "soft-wheels-direct" | "speed-reads-wrong" | "speed-to-spare" | "standing-room" | "switch-current" | "switch-voltage" | "trucks-beyond-deck" | "unalike" | "wheel-bite" | "wheel-core" | "wire-current";
+            kind: "axle-length" | "belt-length" | "belt-mesh" | "bolts-through" | "box-contents" | "box-length" | "box-seat" | "box-width" | "boxes-overlap" | "braking-above-full" | "bricks-differ" | "brief" | "cannot-move" | "cannot-start-on-hill" | "cap-above-rule" | "cap-below-brief" | "cap-without-gearing" | "capacity-beyond-size" | "ceiling-on-a-descent" | "cells-current" | "cells-hot" | "cells-unlabelled" | "charge-port-current" | "charge-port-open" | "charge-stopped" | "charger-cells" | "charger-voltage" | "charging-current" | "connector-current" | "controller-cells-mismatch" | "controller-motors" | "controller-voltage" | "covered-motors" | "cut-off-above-pack" | "cut-off-too-low" | "deck-hollow" | "deck-routed" | "detected-halls" | "detected-kv" | "detected-resistance" | "detected-to-take" | "detected-turned" | "electrical-speed" | "emptying-unguarded" | "faster-than-local-rule" | "first-second" | "fixed-cells" | "full-pack-brakes" | "fuse-current" | "fuse-wire" | "ground-clearance" | "groups-spread" | "hanger-short" | "heat-before-the-top" | "heat-unguarded" | "holes-close" | "kit-twice" | "late-rollback" | "load-round-board" | "load-some-cells" | "load-voltage" | "motor-current" | "motor-deck" | "motor-ground" | "motors-side-by-side" | "motors-unalike" | "mount-profile" | "no-brake" | "no-cut-off" | "no-disconnect" | "no-fuse" | "no-hall-sensors" | "one-driven-wheel" | "open-belts" | "over-current-unguarded" | "overcharge-unguarded" | "pack-in-a-bag" | "pack-worn" | "packs-swapped" | "plastic-pulley" | "plugs" | "polarity-unguarded" | "polymer-balance" | "protection-balance" | "protection-cells" | "protection-current" | "pulley-ground" | "quiet-cap-above-zone" | "regen-current" | "regen-protection" | "rejected-built-in" | "remote-hours" | "remote-link" | "salvaged-unmeasured" | "shaft-bore" | "smallest-group" | "soft-wheels-direct" | "speed-reads-wrong" | "speed-to-spare" | "standing-room" | "strip-current" | "switch-current" | "switch-voltage" | "tap-wrong" | "too-few-cells" | "trucks-beyond-deck" | "unalike" | "wheel-bite" | "wheel-core" | "wire-current";
             /**
              * Severity
              * @enum {string}
@@ -5473,6 +5871,750 @@ export interface components {
             document: components["schemas"]["Build"];
             /** Text */
             text: string;
+        };
+        /**
+         * CellGroup
+         * @description A group of cells side by side; ``position`` counts from the pack's negative end. ``resistance_mohm`` is as one, as read.
+         */
+        CellGroup: {
+            /** Position */
+            position: number;
+            /** Cells */
+            cells: string[];
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Resistance Mohm */
+            resistance_mohm?: number | null;
+        };
+        /**
+         * CellsReport
+         * @description A bag and its groups. ``bound_ah`` is what the smallest group of no grouping exceeds; ``whole`` once every place is taken.
+         *
+         *     ``sorted`` is where the cells would lie if they were sorted now, by name; None where that cannot be, and ``cannot`` says why.
+         */
+        CellsReport: {
+            /** Groups */
+            groups: components["schemas"]["CellGroup"][];
+            /** Rejected */
+            rejected: components["schemas"]["Rejected"][];
+            /** Spare */
+            spare: string[];
+            /** Whole */
+            whole: boolean;
+            /** Spread Pct */
+            spread_pct?: number | null;
+            /** Weakest Ah */
+            weakest_ah?: number | null;
+            /** Weakest */
+            weakest?: number | null;
+            /** Bound Ah */
+            bound_ah?: number | null;
+            /** Resistance Spread Pct */
+            resistance_spread_pct?: number | null;
+            /** Needed */
+            needed: number;
+            /** Usable */
+            usable: number;
+            /** Sorted */
+            sorted?: {
+                [key: string]: number;
+            } | null;
+            /** Sorted Weakest Ah */
+            sorted_weakest_ah?: number | null;
+            cannot?: components["schemas"]["Saying"] | null;
+            /**
+             * Wrongly In
+             * @default []
+             */
+            wrongly_in: string[];
+        };
+        /**
+         * Rejected
+         * @description A cell that is not built in, and why.
+         */
+        Rejected: {
+            /** Id */
+            id: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "too_empty" | "self_discharge" | "capacity" | "resistance" | "another_kind" | "not_measured";
+            saying: components["schemas"]["Saying"];
+        };
+        /**
+         * ReadRow
+         * @description A row as it was read: the cell, or what is wrong with it; ``line`` counts from 1 as an editor does.
+         */
+        ReadRow: {
+            /** Line */
+            line: number;
+            cell?: components["schemas"]["MeasuredCell"] | null;
+            /** Text */
+            text: string;
+            /**
+             * Faults
+             * @default []
+             */
+            faults: string[];
+        };
+        /**
+         * ReadTable
+         * @description A table of cells, row by row; ``refused`` says why nothing of it can be read.
+         */
+        ReadTable: {
+            /** Rows */
+            rows: components["schemas"]["ReadRow"][];
+            /** Refused */
+            refused?: string | null;
+        };
+        /** CellsTextIn */
+        CellsTextIn: {
+            document: components["schemas"]["Build"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * Block
+         * @description The cells of one box, with the box's inside in mm; ``box`` is None for a block that no box is chosen for.
+         */
+        Block: {
+            /** Box */
+            box: ("enclosure" | "second_enclosure") | null;
+            /** Inner */
+            inner: number[];
+            /** Cells */
+            cells: components["schemas"]["PlacedCell"][];
+            /** Needed Mm */
+            needed_mm: number;
+            /** Left Mm */
+            left_mm: number | null;
+            /** Spread */
+            spread: boolean;
+            cannot?: components["schemas"]["Saying"] | null;
+        };
+        /**
+         * Brick
+         * @description A brick in the row: its cells in series, and how its lead and balance plug are used.
+         */
+        Brick: {
+            /** Number */
+            number: number;
+            /** Series */
+            series: number;
+            /** Full V */
+            full_v: number;
+        };
+        /** InsulationStep */
+        InsulationStep: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "rings" | "paper" | "tape" | "sleeves" | "sheet" | "padding" | "caps" | "wrap";
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * PackLink
+         * @description What joins two groups. ``strips`` 0 for a wire; ``would_bear`` says how many strips of each kind bear the current.
+         */
+        PackLink: {
+            /** Between */
+            between: number[];
+            /** Strips */
+            strips: number;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "nickel" | "steel" | "copper";
+            /** Awg */
+            awg?: number | null;
+            /** Section Mm2 */
+            section_mm2: number;
+            /** Current A */
+            current_a: number;
+            /** Bears A */
+            bears_a: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Loss W */
+            loss_w: number;
+            /** Volts */
+            volts: number;
+            /** Holds */
+            holds: boolean;
+            /** Half */
+            half: boolean;
+            /** Would Bear */
+            would_bear: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * PackReport
+         * @description The plan; ``needs`` says what has to be chosen first.
+         */
+        PackReport: {
+            needs?: components["schemas"]["Saying"] | null;
+            /**
+             * Kind
+             * @default unknown
+             * @enum {string}
+             */
+            kind: "cells" | "bricks" | "unknown";
+            /**
+             * Series
+             * @default 0
+             */
+            series: number;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel: number;
+            /**
+             * Order
+             * @default []
+             */
+            order: number[];
+            /**
+             * Blocks
+             * @default []
+             */
+            blocks: components["schemas"]["Block"][];
+            /**
+             * Links
+             * @default []
+             */
+            links: components["schemas"]["PackLink"][];
+            /**
+             * Current A
+             * @default 0
+             */
+            current_a: number;
+            /**
+             * Current From
+             * @default
+             */
+            current_from: string;
+            /**
+             * Strip Mm
+             * @default []
+             */
+            strip_mm: number[];
+            /**
+             * Strip Mass G
+             * @default 0
+             */
+            strip_mass_g: number;
+            /**
+             * Loss W
+             * @default 0
+             */
+            loss_w: number;
+            /**
+             * Volts
+             * @default 0
+             */
+            volts: number;
+            /**
+             * Full V
+             * @default 0
+             */
+            full_v: number;
+            /**
+             * Half V
+             * @default 0
+             */
+            half_v: number;
+            /**
+             * Bricks
+             * @default []
+             */
+            bricks: components["schemas"]["Brick"][];
+            /**
+             * Brick Mm
+             * @default []
+             */
+            brick_mm: number[];
+            /**
+             * Words
+             * @default []
+             */
+            words: components["schemas"]["Saying"][];
+            /**
+             * Insulation
+             * @default []
+             */
+            insulation: components["schemas"]["InsulationStep"][];
+            /**
+             * Work
+             * @default []
+             */
+            work: components["schemas"]["WorkStep"][];
+            /**
+             * Findings
+             * @default []
+             */
+            findings: components["schemas"]["Finding"][];
+        };
+        /**
+         * PlacedCell
+         * @description A cell in its place, mm: along the box from its inner end, across from its middle, down from the deck.
+         *
+         *     ``turned``: its positive end looks to the smaller coordinate. ``out`` where it reaches out of what there is.
+         */
+        PlacedCell: {
+            /** Group */
+            group: number;
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+            /** Z */
+            z: number[];
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "across" | "along" | "standing" | "block";
+            /** Turned */
+            turned: boolean;
+            /** Out */
+            out: boolean;
+        };
+        /**
+         * WorkStep
+         * @description A step of building the block, and the caution that belongs to it.
+         */
+        WorkStep: {
+            /** Title */
+            title: string;
+            text: components["schemas"]["Saying"];
+            /** Caution */
+            caution?: string | null;
+        };
+        /**
+         * Meaning
+         * @description What the readings so far may mean, and what to do.
+         */
+        Meaning: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "swapped" | "missing" | "skipped" | "reversed" | "short" | "weak" | "strong" | "other_tap" | "meter_reversed" | "beyond";
+            /** At */
+            at: number;
+            /** Other */
+            other?: number | null;
+            /** Title */
+            title: string;
+            saying: components["schemas"]["Saying"];
+            remedy: components["schemas"]["Saying"];
+        };
+        /**
+         * Tap
+         * @description One tap: what it has to show, what it showed, and the group below it.
+         */
+        Tap: {
+            /** Tap */
+            tap: number;
+            /** Expected V */
+            expected_v: number;
+            /** Low V */
+            low_v: number;
+            /** High V */
+            high_v: number;
+            /** Reading V */
+            reading_v?: number | null;
+            /** Group V */
+            group_v?: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "open" | "right" | "wrong" | "after";
+        };
+        /**
+         * TapsOut
+         * @description ``report`` is absent while the pack does not say how many cells stand in series.
+         */
+        TapsOut: {
+            report?: components["schemas"]["TapsReport"] | null;
+        };
+        /**
+         * TapsReport
+         * @description The table. ``stop`` is the first wrong tap: the plug stays out. ``meanings`` are what can still be meant, likeliest first;
+         *     ``next`` is the tap to read now, after a wrong one only to tell the meanings apart.
+         */
+        TapsReport: {
+            /** Series */
+            series: number;
+            /** Charge Pct */
+            charge_pct: number;
+            /** Cell V */
+            cell_v: number;
+            /** Taps */
+            taps: components["schemas"]["Tap"][];
+            /** Next */
+            next?: number | null;
+            /** Stop */
+            stop?: number | null;
+            /**
+             * Meanings
+             * @default []
+             */
+            meanings: components["schemas"]["Meaning"][];
+            last_word: components["schemas"]["Saying"];
+            /**
+             * Done
+             * @default false
+             */
+            done: boolean;
+        };
+        /** Box */
+        Box: {
+            /** Id */
+            id: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Title */
+            title: string;
+            /** Lines */
+            lines: string[];
+        };
+        /**
+         * Cut
+         * @description Something to cut or to buy for the wiring.
+         */
+        Cut: {
+            /** What */
+            what: string;
+            /** Count */
+            count?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+        };
+        /** Diagram */
+        Diagram: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Boxes */
+            boxes: components["schemas"]["Box"][];
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * Guard
+         * @description What guards against one thing; ``gap`` where nothing does, with the finding that says what to do.
+         */
+        Guard: {
+            /**
+             * Against
+             * @enum {string}
+             */
+            against: "short" | "emptying" | "overcharge" | "over_current" | "heat" | "reversed";
+            /** Title */
+            title: string;
+            /** By */
+            by: ("fuse" | "protection board" | "controller's cut-off" | "controller's current limit" | "balance charger" | "charger's voltage" | "sensor at the cells" | "plugs that go in one way round")[];
+            /** Gap */
+            gap: boolean;
+            saying: components["schemas"]["Saying"];
+            finding?: components["schemas"]["Finding"] | null;
+        };
+        /**
+         * Joint
+         * @description A step of joining: what, why, and the wires that it is about. ``grave`` where a slip burns.
+         */
+        Joint: {
+            /** Number */
+            number: number;
+            do: components["schemas"]["Saying"];
+            why: components["schemas"]["Saying"];
+            /**
+             * Wires
+             * @default []
+             */
+            wires: string[];
+            /**
+             * Grave
+             * @default false
+             */
+            grave: boolean;
+        };
+        /**
+         * Line
+         * @description A wire on the paper. ``points`` are x, y in turn; ``label`` stands from ``at`` on to the right, one line above the
+         *     other.
+         */
+        Line: {
+            /** Id */
+            id: string;
+            /**
+             * Carries
+             * @enum {string}
+             */
+            carries: "plus" | "minus" | "charge_plus" | "charge_minus" | "balance" | "phase" | "sensor" | "signal" | "load";
+            /**
+             * Stroke
+             * @enum {string}
+             */
+            stroke: "thick" | "hollow" | "three" | "thin" | "thin_hollow" | "dotted" | "dashed";
+            /** Points */
+            points: number[];
+            /** At */
+            at: number[];
+            /** Label */
+            label: string[];
+            /**
+             * Warn
+             * @default false
+             */
+            warn: boolean;
+        };
+        /**
+         * Wire
+         * @description One wire or bundle. ``count`` wires alike; ``least_awg`` is the thinnest that bears the current and outlives its fuse.
+         *
+         *     ``bears_a`` is what the chosen gauge bears; ``length_mm`` is guessed from where things stand unless the build says it.
+         *     ``first_end`` is joined before the other, which stays covered until then.
+         */
+        Wire: {
+            /** Id */
+            id: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /**
+             * Carries
+             * @enum {string}
+             */
+            carries: "plus" | "minus" | "charge_plus" | "charge_minus" | "balance" | "phase" | "sensor" | "signal" | "load";
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Awg */
+            awg: number;
+            /** Least Awg */
+            least_awg: number;
+            /** Bears A */
+            bears_a: number;
+            /** Current A */
+            current_a: number;
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Guessed
+             * @default true
+             */
+            guessed: boolean;
+            /** Colour */
+            colour: string;
+            /** Start Plug */
+            start_plug?: string | null;
+            /** End Plug */
+            end_plug?: string | null;
+            /**
+             * Mismatch
+             * @default false
+             */
+            mismatch: boolean;
+            /** First End */
+            first_end: string;
+            /**
+             * Fused
+             * @default true
+             */
+            fused: boolean;
+        };
+        /**
+         * WiringReport
+         * @description Drawing, wires, guards, order of joining, what to cut, and the findings that wires have a part in. Empty without a pack.
+         */
+        WiringReport: {
+            diagram: components["schemas"]["Diagram"];
+            /** Wires */
+            wires: components["schemas"]["Wire"][];
+            /** Guards */
+            guards: components["schemas"]["Guard"][];
+            /** Joints */
+            joints: components["schemas"]["Joint"][];
+            /** Cuts */
+            cuts: components["schemas"]["Cut"][];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+        };
+        /**
+         * Ceiling
+         * @description What charging to a voltage a cell gives: km of a day's ride, years until four fifths are left.
+         */
+        Ceiling: {
+            /** Cell V */
+            cell_v: number;
+            /** Pack V */
+            pack_v: number;
+            /** Range Km */
+            range_km: number | null;
+            /** Years */
+            years: number | null;
+            /** Chosen */
+            chosen: boolean;
+            /** Braking */
+            braking: boolean;
+        };
+        /**
+         * ChargingReport
+         * @description ``needs`` says what has to be chosen before anything can be timed.
+         */
+        ChargingReport: {
+            /** Needs */
+            needs: components["schemas"]["Saying"][];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            charger?: components["schemas"]["Saying"] | null;
+            timetable?: components["schemas"]["Timetable"] | null;
+            /** Ceilings */
+            ceilings: components["schemas"]["Ceiling"][];
+            /** Store Cell V */
+            store_cell_v?: number | null;
+            /** Store Pack V */
+            store_pack_v?: number | null;
+            /** Words */
+            words: components["schemas"]["Saying"][];
+            /**
+             * Every Min
+             * @default 10
+             */
+            every_min: number;
+            /** Charges */
+            charges: components["schemas"]["Watched"][];
+        };
+        /**
+         * Look
+         * @description A look as it is judged; voltages of groups in V, ``spread_v`` the highest less the lowest.
+         */
+        Look: {
+            /** Minute */
+            minute: number;
+            /** Groups V */
+            groups_v: (number | null)[];
+            /** Current A */
+            current_a?: number | null;
+            /** Warmth */
+            warmth?: string | null;
+            /** Spread V */
+            spread_v?: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "good" | "odd" | "stop";
+            /** Said */
+            said: components["schemas"]["Saying"][];
+        };
+        /**
+         * Timetable
+         * @description From one charge to another, to be ready by an hour. Minutes with an 80 % band; planned by the longer end.
+         */
+        Timetable: {
+            /** From Pct */
+            from_pct: number;
+            /** To Pct */
+            to_pct: number;
+            /** Low Min */
+            low_min: number;
+            /** Mid Min */
+            mid_min: number;
+            /** High Min */
+            high_min: number;
+            /** Ready Min */
+            ready_min: number;
+            /** Turns */
+            turns: components["schemas"]["Turn"][];
+        };
+        /**
+         * Turn
+         * @description One brick, or the whole block, on the charger: minutes of the day, which may lie before midnight.
+         */
+        Turn: {
+            /** Brick */
+            brick: number | null;
+            /** Plug In Min */
+            plug_in_min: number;
+            /** Unplug Min */
+            unplug_min: number;
+            /** Day Before */
+            day_before: boolean;
+        };
+        /**
+         * Watched
+         * @description A charge. ``due_minute`` is when the next look is due, counted from its beginning; None once it has ended or has to
+         *     be stopped.
+         */
+        Watched: {
+            /** Number */
+            number: number;
+            /** Began */
+            began: string;
+            /** Brick */
+            brick?: number | null;
+            /** Looks */
+            looks: components["schemas"]["Look"][];
+            /** Due Minute */
+            due_minute: number | null;
+            /** Ended */
+            ended?: string | null;
+            stop?: components["schemas"]["Saying"] | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "good" | "odd" | "stop";
+            last_word: components["schemas"]["Saying"];
+            /** Ceiling V */
+            ceiling_v: number;
+            /** Groups */
+            groups: number;
+        };
+        /**
+         * ChargingIn
+         * @description ``ready_min`` is the minute of the day at which it has to be charged.
+         */
+        ChargingIn: {
+            document: components["schemas"]["Build"];
+            /** From Pct */
+            from_pct?: number | null;
+            /**
+             * To Pct
+             * @default 100
+             */
+            to_pct: number;
+            /**
+             * Ready Min
+             * @default 450
+             */
+            ready_min: number;
         };
         /**
          * History
@@ -8564,6 +9706,460 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ListRead"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_cells_api_cells_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellsReport"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_cells_api_read_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CellsTextIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadTable"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_cells_api_one_lot_of_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredCell"][];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_cells_api_cells_as_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_cells_api_labels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_pack_api_pack_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackReport"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_taps_api_taps_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapsOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_wiring_api_wiring_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WiringReport"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_wiring_api_wiring_as_svg: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_wiring_api_wiring_on_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_charging_api_charging_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChargingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargingReport"];
                 };
             };
             /** @description Too much is asked for; Retry-After says when */

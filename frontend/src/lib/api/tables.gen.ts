@@ -1974,6 +1974,27 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Balances the cells",
   "yesNo": true
  },
+ "parts.pack.protection.cut_off_v": {
+  "title": "Opens below",
+  "about": "a cell; the load is let go of",
+  "quantity": "cell_voltage",
+  "low": 1.5,
+  "high": 3.6,
+  "measurable": true
+ },
+ "parts.pack.protection.ceiling_v": {
+  "title": "Ends the charge above",
+  "about": "a cell; some can be set",
+  "quantity": "cell_voltage",
+  "low": 3.3,
+  "high": 4.5,
+  "measurable": true
+ },
+ "parts.pack.protection.sensor": {
+  "title": "Feels the cells' warmth",
+  "about": "a sensor on a lead that lies between them",
+  "yesNo": true
+ },
  "parts.pack.protection.length_mm": {
   "title": "Length",
   "quantity": "length",
@@ -4221,6 +4242,211 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Why it is changed",
   "longest": 2000
  },
+ "packwork.cells.*.id": {
+  "title": "Cell",
+  "about": "as written on it",
+  "longest": 24
+ },
+ "packwork.cells.*.capacity_ah": {
+  "title": "Capacity",
+  "about": "one full slow charge and discharge",
+  "quantity": "charge",
+  "low": 0,
+  "high": 120
+ },
+ "packwork.cells.*.found_v": {
+  "title": "As found",
+  "quantity": "cell_voltage",
+  "low": 0,
+  "high": 5
+ },
+ "packwork.cells.*.rested_v": {
+  "title": "After rest",
+  "about": "a week or more after a full charge",
+  "quantity": "cell_voltage",
+  "low": 0,
+  "high": 5
+ },
+ "packwork.cells.*.rested_days": {
+  "title": "Days of rest",
+  "quantity": "count",
+  "low": 0,
+  "high": 2000
+ },
+ "packwork.cells.*.resistance_mohm": {
+  "title": "Resistance",
+  "quantity": "resistance",
+  "low": 0.1,
+  "high": 2000
+ },
+ "packwork.cells.*.mass_g": {
+  "title": "Mass",
+  "quantity": "mass",
+  "low": 1,
+  "high": 6000
+ },
+ "packwork.cells.*.size": {
+  "title": "Size",
+  "longest": 30
+ },
+ "packwork.cells.*.source": {
+  "title": "Where from",
+  "longest": 80
+ },
+ "packwork.cells.*.chemistry": {
+  "title": "Chemistry",
+  "about": "where the bag holds several",
+  "choices": [
+   "nmc",
+   "nca",
+   "lfp",
+   "polymer"
+  ]
+ },
+ "packwork.cells.*.group": {
+  "title": "Group",
+  "about": "counted from the pack's negative end",
+  "quantity": "count",
+  "low": 1,
+  "high": 24,
+  "whole": true
+ },
+ "packwork.cells.*.locked": {
+  "title": "Stays where it is",
+  "about": "sorting leaves it in its group",
+  "yesNo": true
+ },
+ "packwork.resistance_by": {
+  "title": "Resistance measured",
+  "about": "by the voltage step under a current, or by a tester's 1 kHz, which shows less",
+  "choices": [
+   "pulse",
+   "tester"
+  ]
+ },
+ "packwork.plan.lie": {
+  "title": "Cells lie",
+  "about": "across the board, along it, or standing",
+  "choices": [
+   "across",
+   "along",
+   "standing"
+  ]
+ },
+ "packwork.plan.layers": {
+  "title": "Layers",
+  "quantity": "count",
+  "low": 1,
+  "high": 4,
+  "whole": true
+ },
+ "packwork.plan.halves": {
+  "title": "Made in two halves",
+  "about": "no more than half the voltage on the table",
+  "yesNo": true
+ },
+ "packwork.plan.order": {
+  "title": "Order of the groups",
+  "about": "as they lie along the path"
+ },
+ "packwork.plan.strip": {
+  "title": "Strip",
+  "about": "steel is sold as nickel: it rusts in salt water, nickel does not",
+  "choices": [
+   "nickel",
+   "steel",
+   "copper"
+  ]
+ },
+ "packwork.plan.strip_width_mm": {
+  "title": "Strip, width",
+  "quantity": "length",
+  "low": 2,
+  "high": 60
+ },
+ "packwork.plan.strip_thickness_mm": {
+  "title": "Strip, thickness",
+  "quantity": "length",
+  "low": 0.05,
+  "high": 2
+ },
+ "packwork.plan.strip_layers": {
+  "title": "Strips on each other",
+  "quantity": "count",
+  "low": 1,
+  "high": 6,
+  "whole": true
+ },
+ "packwork.plan.bridges": {
+  "title": "Bridges beside",
+  "about": "further strips or braids over each link, of the same kind",
+  "quantity": "count",
+  "low": 0,
+  "high": 60,
+  "whole": true
+ },
+ "packwork.plan.insulated": {
+  "title": "Insulated"
+ },
+ "packwork.taps.charge_pct": {
+  "title": "Charge of the day",
+  "quantity": "share",
+  "low": 0,
+  "high": 100
+ },
+ "packwork.taps.readings": {
+  "title": "Readings"
+ },
+ "packwork.taps.day": {
+  "title": "On",
+  "day": true
+ },
+ "packwork.charges.*.began": {
+  "title": "Began",
+  "day": true
+ },
+ "packwork.charges.*.brick": {
+  "title": "Brick",
+  "about": "where each is charged alone",
+  "quantity": "count",
+  "low": 1,
+  "high": 12,
+  "whole": true
+ },
+ "packwork.charges.*.looks.*.minute": {
+  "title": "Minute",
+  "quantity": "minutes"
+ },
+ "packwork.charges.*.looks.*.groups_v": {
+  "title": "Groups"
+ },
+ "packwork.charges.*.looks.*.current_a": {
+  "title": "Current",
+  "about": "at the charger or by a clamp",
+  "quantity": "current",
+  "low": 0,
+  "high": 60
+ },
+ "packwork.charges.*.looks.*.warmth": {
+  "title": "By hand",
+  "about": "the whole block, and each group where it can be reached",
+  "choices": [
+   "cool",
+   "warm",
+   "hot"
+  ]
+ },
+ "packwork.charges.*.ended": {
+  "title": "Ended",
+  "choices": [
+   "by_itself",
+   "stopped"
+  ]
+ },
+ "packwork.charges.*.note": {
+  "title": "Note",
+  "longest": 600
+ },
  "bench_test.low_ms": {
   "title": "At full brake",
   "quantity": "milliseconds",
@@ -4666,6 +4892,9 @@ export type FigurePath =
   | 'parts.pack.protection.series'
   | 'parts.pack.protection.ports'
   | 'parts.pack.protection.balances'
+  | 'parts.pack.protection.cut_off_v'
+  | 'parts.pack.protection.ceiling_v'
+  | 'parts.pack.protection.sensor'
   | 'parts.pack.protection.length_mm'
   | 'parts.pack.protection.width_mm'
   | 'parts.pack.protection.height_mm'
@@ -5022,7 +5251,41 @@ export type FigurePath =
   | 'existing.mass_kg'
   | 'existing.top_speed_kmh'
   | 'existing.range_km'
-  | 'existing.note';
+  | 'existing.note'
+  | `packwork.cells.${number}.id`
+  | `packwork.cells.${number}.capacity_ah`
+  | `packwork.cells.${number}.found_v`
+  | `packwork.cells.${number}.rested_v`
+  | `packwork.cells.${number}.rested_days`
+  | `packwork.cells.${number}.resistance_mohm`
+  | `packwork.cells.${number}.mass_g`
+  | `packwork.cells.${number}.size`
+  | `packwork.cells.${number}.source`
+  | `packwork.cells.${number}.chemistry`
+  | `packwork.cells.${number}.group`
+  | `packwork.cells.${number}.locked`
+  | 'packwork.resistance_by'
+  | 'packwork.plan.lie'
+  | 'packwork.plan.layers'
+  | 'packwork.plan.halves'
+  | 'packwork.plan.order'
+  | 'packwork.plan.strip'
+  | 'packwork.plan.strip_width_mm'
+  | 'packwork.plan.strip_thickness_mm'
+  | 'packwork.plan.strip_layers'
+  | 'packwork.plan.bridges'
+  | 'packwork.plan.insulated'
+  | 'packwork.taps.charge_pct'
+  | 'packwork.taps.readings'
+  | 'packwork.taps.day'
+  | `packwork.charges.${number}.began`
+  | `packwork.charges.${number}.brick`
+  | `packwork.charges.${number}.looks.${number}.minute`
+  | `packwork.charges.${number}.looks.${number}.groups_v`
+  | `packwork.charges.${number}.looks.${number}.current_a`
+  | `packwork.charges.${number}.looks.${number}.warmth`
+  | `packwork.charges.${number}.ended`
+  | `packwork.charges.${number}.note`;
 
 export const QUANTITIES: Record<string, QuantitySpec> = {
  "length": {
@@ -7215,6 +7478,10 @@ export const STOREYS = [
   "title": "Buy"
  },
  {
+  "slug": "build",
+  "title": "Build"
+ },
+ {
   "slug": "setup",
   "title": "Set up"
  }
@@ -7250,6 +7517,31 @@ export const ROOMS = [
   "slug": "partslist",
   "title": "Parts list",
   "storey": "buy"
+ },
+ {
+  "slug": "cells",
+  "title": "Cells",
+  "storey": "build"
+ },
+ {
+  "slug": "pack",
+  "title": "Pack",
+  "storey": "build"
+ },
+ {
+  "slug": "taps",
+  "title": "Balance wires",
+  "storey": "build"
+ },
+ {
+  "slug": "wiring",
+  "title": "Wiring",
+  "storey": "build"
+ },
+ {
+  "slug": "charging",
+  "title": "Charging",
+  "storey": "build"
  },
  {
   "slug": "sheet",

@@ -1,0 +1,81 @@
+"""Cells: a bag judged and sorted, a table read, labels for A4, the bag as CSV."""
+
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.utils.text import slugify
+from ninja import Field, Router
+
+from boardmath.buildfile import read_build
+from boardmath.buildfile.packwork import MeasuredCell
+from boardmath.cells.reading import COLUMNS, FURTHER, LARGEST_TABLE, ReadTable, read_table
+from boardmath.cells.report import CellsReport, cells_report, one_lot
+from boardmath.groups import work_of
+from server.cells.pdf import labels_pdf
+from server.faults import Refused
+from server.jobs import services as jobs
+from server.jobs.api import ASKED, asked
+from server.jobs.makers import Made, Order, maker
+from server.people import Key, Person
+from server.shelf import services
+from server.shelf.schemas import DocumentIn
+from server.tabular import write_table
+from server.throttles.turns import in_turn
+
+router = Router(tags=["cells"])
+
+
+class CellsTextIn(DocumentIn):
+    text: Annotated[str, Field(max_length=LARGEST_TABLE + 1000)]
+
+
+@router.post("/cells", response=CellsReport, exclude_none=True)
+@in_turn
+def cells_of_build(request: HttpRequest, payload: DocumentIn) -> object:
+    """The bag of a build that need not be saved: as its cells lie, and as they would be sorted."""
+    return cells_report(payload.document)
+
+
+@router.post("/cells/read", response=ReadTable, exclude_none=True)
+@in_turn
+def read_cells(request: HttpRequest, payload: CellsTextIn) -> object:
+    """A table of cells, row by row, beside those that are in the bag; nothing is saved."""
+    return read_table(payload.text, [c.id for c in work_of(payload.document).cells or []])
+
+
+@router.post("/cells/lot", response=list[MeasuredCell], exclude_none=True)
+def one_lot_of_cells(request: HttpRequest, payload: DocumentIn) -> object:
+    """New cells of one lot for the pack of a build, in their groups."""
+    return one_lot(payload.document)
+
+
+@router.get("/builds/{id}/cells.csv", response=bytes)
+def cells_as_csv(request: HttpRequest, id: UUID) -> object:
+    """The bag to take away, for a spreadsheet."""
+    build = services.get(request.user, id)
+    cells = [c.model_dump(exclude_none=True) for c in work_of(read_build(build.document)).cells or []]
+    answer = HttpResponse(write_table(COLUMNS + FURTHER, cells), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="{slugify(str(build)) or "build"}-cells.csv"'
+    return answer
+
+
+@router.post("/builds/{id}/cells/labels", response=ASKED, exclude_none=True)
+def labels(request: HttpRequest, id: UUID) -> object:
+    """Asks for labels to cut out, and the map of the cells for the table."""
+    _labelled(request.user, id)
+    return asked(jobs.ask(request.user, "cell-labels", {"build": str(id)}))
+
+
+def _labelled(owner: Person, id: Key) -> tuple[str, bytes]:
+    build = services.get(owner, id)
+    document = read_build(build.document)
+    if not work_of(document).cells:
+        raise Refused("There are no cells to label yet.", cells="measured ones, or a lot of new ones")
+    return str(build), labels_pdf(str(build), document)
+
+
+@maker("cell-labels")
+def _labels(order: Order) -> Made:
+    name, paper = _labelled(order.owner, order.asked["build"])
+    return Made(paper, "application/pdf", f"{slugify(name) or 'board'}-cell-labels.pdf")

@@ -1,0 +1,27 @@
+"""Charging of a build that need not be saved."""
+
+from typing import Annotated
+
+from django.http import HttpRequest
+from ninja import Field, Router
+
+from boardmath.charging.report import DAY_MIN, ChargingReport, charging_report
+from server.shelf.schemas import DocumentIn
+from server.throttles.turns import in_turn
+
+router = Router(tags=["charging"])
+
+
+class ChargingIn(DocumentIn):
+    """``ready_min`` is the minute of the day at which it has to be charged."""
+
+    from_pct: Annotated[float, Field(ge=0, le=100)] | None = None
+    to_pct: Annotated[float, Field(ge=0, le=100)] = 100.0
+    ready_min: Annotated[int, Field(ge=0, lt=DAY_MIN)] = 7 * 60 + 30
+
+
+@router.post("/charging", response=ChargingReport, exclude_none=True)
+@in_turn
+def charging_of_build(request: HttpRequest, payload: ChargingIn) -> object:
+    """When to plug in, whether the charger fits, what ceilings give, and the charges that were watched."""
+    return charging_report(payload.document, payload.from_pct, payload.to_pct, payload.ready_min)

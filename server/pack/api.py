@@ -1,0 +1,17 @@
+"""The pack's plan of a build that need not be saved."""
+
+from django.http import HttpRequest
+from ninja import Router
+
+from boardmath.pack.report import PackReport, pack_report
+from server.shelf.schemas import DocumentIn
+from server.throttles.turns import in_turn
+
+router = Router(tags=["pack"])
+
+
+@router.post("/pack", response=PackReport, exclude_none=True)
+@in_turn
+def pack_of_build(request: HttpRequest, payload: DocumentIn) -> object:
+    """Where the cells lie, what joins them and what that bears."""
+    return pack_report(payload.document)

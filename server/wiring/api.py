@@ -1,0 +1,53 @@
+"""The wiring: of a build that need not be saved; as SVG and on A4 of a saved one."""
+
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.utils.text import slugify
+from ninja import Router
+
+from boardmath.buildfile import read_build
+from boardmath.wiring.diagram import diagram, svg
+from boardmath.wiring.report import WiringReport, wiring_report
+from server.jobs import services as jobs
+from server.jobs.api import ASKED, asked
+from server.jobs.makers import Made, Order, maker
+from server.shelf import services
+from server.shelf.schemas import DocumentIn
+from server.throttles.turns import in_turn
+from server.wiring.pdf import wiring_pdf
+
+router = Router(tags=["wiring"])
+
+
+@router.post("/wiring", response=WiringReport, exclude_none=True)
+@in_turn
+def wiring_of_build(request: HttpRequest, payload: DocumentIn) -> object:
+    """The way of the current, drawn; wires, guards, the order of joining, what to cut."""
+    return wiring_report(payload.document)
+
+
+@router.get("/builds/{id}/wiring.svg", response=bytes)
+@in_turn
+def wiring_as_svg(request: HttpRequest, id: UUID) -> object:
+    """The drawing to take away."""
+    build = services.get(request.user, id)
+    answer = HttpResponse(svg(diagram(read_build(build.document))), content_type="image/svg+xml")
+    answer["Content-Disposition"] = f'attachment; filename="{slugify(str(build)) or "build"}-wiring.svg"'
+    return answer
+
+
+@router.post("/builds/{id}/wiring/paper", response=ASKED, exclude_none=True)
+def wiring_on_paper(request: HttpRequest, id: UUID) -> object:
+    """Asks for drawing, wires and order on A4."""
+    services.get(request.user, id)
+    return asked(jobs.ask(request.user, "wiring", {"build": str(id)}))
+
+
+@maker("wiring")
+def _paper(order: Order) -> Made:
+    build = services.get(order.owner, order.asked["build"])
+    name = str(build)
+    return Made(
+        wiring_pdf(name, read_build(build.document)), "application/pdf", f"{slugify(name) or 'board'}-wiring.pdf"
+    )
