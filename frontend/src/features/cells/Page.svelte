@@ -1,0 +1,188 @@
+<!-- The cells: a bag of measured ones, judged, sorted into groups, exchanged by hand, labelled. -->
+<script lang="ts">
+  import { api } from '$lib/api/client';
+  import { theBuild } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/going';
+  import { tray } from '$lib/jobs/tray.svelte';
+  import { reader } from '$lib/reader.svelte';
+  import Button from '$lib/ui/Button.svelte';
+  import Figure from '$lib/ui/Figure.svelte';
+  import { notices } from '$lib/ui/notices.svelte';
+  import { spoken, written } from '$lib/units';
+  import Bag from './Bag.svelte';
+  import BringIn from './BringIn.svelte';
+  import { CellsRoom } from './cells.svelte';
+  import Groups from './Groups.svelte';
+  import Picked from './Picked.svelte';
+
+  const build = theBuild();
+  const room = new CellsRoom(build);
+  const report = $derived(room.report);
+  const pack = $derived(build.file.parts?.pack);
+  const say = (s: Parameters<typeof spoken>[0]) => spoken(s, reader.units);
+  const ah = (v: number) => written(v, 'charge', reader.units);
+  let bringing = $state(false);
+
+  async function lot(): Promise<void> {
+    const { data } = await api
+      .POST('/api/cells/lot', { body: { document: build.file } })
+      .catch(() => ({ data: undefined }));
+    if (data?.length) room.put(data, `${data.length} new cells of one lot, in their groups.`);
+    else notices.say('The server cannot be reached, or no pack is chosen; nothing was changed.');
+  }
+  async function labels(): Promise<void> {
+    if (!(await build.settled())) return notices.say('The last changes are not saved yet.');
+    await tray.takeAway('Labels for the cells', () =>
+      api.POST('/api/builds/{id}/cells/labels', { params: { path: { id: build.id } } }),
+    );
+  }
+  async function away(): Promise<void> {
+    if (await build.settled()) window.location.href = `/api/builds/${build.id}/cells.csv`;
+    else notices.say('The last changes are not saved yet.');
+  }
+  const sortedAlready = $derived(
+    report?.sorted != null && room.cells.every((c) => (c.group ?? null) === (report.sorted?.[c.id] ?? null)),
+  );
+</script>
+
+<main class="mx-auto w-full max-w-[1240px] px-4 py-4 pb-24 sm:px-6">
+  <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+    <h1 class="text-xl">Cells</h1>
+    <p class="remark text-sm">
+      Measured one by one, sorted so that no group ends the ride before the others.
+    </p>
+    {#if room.cells.length}
+      <span class="ml-auto flex flex-wrap gap-2">
+        <Button onclick={() => (bringing = true)}>Bring cells in</Button>
+        <Button onclick={labels}>Labels on A4</Button>
+        <Button onclick={away}>CSV</Button>
+      </span>
+    {/if}
+  </div>
+  {#if room.asked.failed && !report}
+    <p class="py-8 text-short" role="alert">
+      The cells cannot be judged just now; what you entered is kept.
+      <button class="link" onclick={() => room.asked.again()}>Try again</button>
+    </p>
+  {:else if !room.cells.length}
+    <section class="max-w-2xl rounded border border-line bg-sheet p-5" aria-label="Begin">
+      <h2 class="text-lg">An empty bag</h2>
+      <p class="mt-1">
+        A pack is as good as its smallest group. Write down of each cell what it showed as found, what it held
+        from full to empty, and where it stood after a week of rest; the groups are dealt from that.
+      </p>
+      {#if !pack?.series}
+        <p class="mt-2 border-l-2 border-unsure pl-2 text-sm">
+          How many in series and side by side is chosen on the bench.
+          <a class="link" href={`${roomOf(build.id, 'bench')}?at=parts.pack.series`}>To the bench</a>
+        </p>
+      {/if}
+      <div class="mt-3 flex flex-wrap gap-2">
+        <Button main class="min-h-11 sm:min-h-[34px]" onclick={() => (bringing = true)}
+          >Bring measured cells in</Button
+        >
+        {#if pack?.series && pack.cell?.origin !== 'salvaged'}
+          <Button class="min-h-11 sm:min-h-[34px]" onclick={lot}>New cells of one lot</Button>
+        {/if}
+      </div>
+      <p class="remark mt-3 text-sm">
+        Below 2 V as found a cell is not charged any more: out. Swollen, rusted or dented: out. Charged only
+        while you look at it, on stone or in a pot of sand.
+      </p>
+    </section>
+  {:else if report}
+    <div class="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1fr)_310px]">
+      <section class="min-w-0" aria-label="Groups">
+        <div class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+          {#if report.sorted && !sortedAlready}
+            <Button main class="min-h-11 sm:min-h-[34px]" onclick={() => room.sort()}
+              >{room.cells.some((c) => c.group) ? 'Sort them anew' : 'Sort into groups'}</Button
+            >
+            {#if report.sorted_weakest_ah}
+              <span class="text-sm text-ink2"
+                >the smallest group would hold {ah(report.sorted_weakest_ah)}</span
+              >
+            {/if}
+          {:else if report.whole && report.weakest_ah}
+            <p class="text-base" data-testid="sum">
+              Group {report.weakest} ends the ride: <b>{ah(report.weakest_ah)}</b>.
+              {#if report.bound_ah}<span class="text-ink2">No grouping can exceed {ah(report.bound_ah)}.</span
+                >{/if}
+            </p>
+          {/if}
+        </div>
+        {#if report.cannot}
+          <p class="mb-2 rounded border border-short bg-short-wash p-2" role="alert" data-testid="cannot">
+            {say(report.cannot)}
+            {#if report.usable < report.needed}
+              <a class="link" href={`${roomOf(build.id, 'bench')}?at=parts.pack.parallel`}>Change the pack</a>
+            {/if}
+          </p>
+        {/if}
+        <Groups {room} {report} />
+        <p class="mt-2 text-xs text-ink2">
+          Touch a cell to pick it up; touch a second one to see what an exchange would cost.
+        </p>
+      </section>
+      <aside class="lg:sticky lg:top-2 lg:self-start" aria-label="The bag">
+        <dl class="grid grid-cols-2 gap-x-4 gap-y-1 text-sm">
+          <dt class="text-ink2">in the bag</dt>
+          <dd class="text-right">{room.cells.length}</dd>
+          <dt class="text-ink2">usable</dt>
+          <dd class="text-right">{report.usable} of {report.needed} needed</dd>
+          {#if report.spread_pct != null}
+            <dt class="text-ink2">groups differ by</dt>
+            <dd class="text-right">{report.spread_pct.toFixed(2)} %</dd>
+          {/if}
+          {#if report.resistance_spread_pct != null}
+            <dt class="text-ink2">resistance by</dt>
+            <dd class="text-right">{report.resistance_spread_pct.toFixed(1)} %</dd>
+          {/if}
+        </dl>
+        {#if room.cells.some((c) => c.resistance_mohm)}
+          <div class="mt-2">
+            <Figure
+              path="packwork.resistance_by"
+              value={build.file.packwork?.resistance_by}
+              onchange={(v) => build.change({ 'packwork.resistance_by': v })}
+            />
+          </div>
+        {/if}
+        {#if report.spare.length}
+          <h2 class="mt-3 text-base">Spare</h2>
+          <p class="flex flex-wrap gap-1">
+            {#each report.spare as id (id)}
+              <button
+                class="rounded border border-rule bg-sheet px-1.5 text-sm"
+                class:border-acting={room.picked === id || room.other === id}
+                class:font-semibold={room.picked === id || room.other === id}
+                aria-pressed={room.picked === id || room.other === id}
+                onclick={() => room.pick(id)}>{id}</button
+              >
+            {/each}
+          </p>
+        {/if}
+        {#if report.rejected.length}
+          <h2 class="mt-3 text-base text-short">Out, and why</h2>
+          <ul class="m-0 list-none p-0">
+            {#each report.rejected as r (r.id)}
+              <li class="border-t border-line py-1 text-sm" data-testid="rejected">
+                <button class="link font-semibold" onclick={() => room.pick(r.id)}>{r.id}</button>
+                {say(r.saying)}
+              </li>
+            {/each}
+          </ul>
+        {/if}
+        <p class="remark mt-3 border-t border-line pt-2 text-sm">
+          Cells that lie side by side have to stand within 0.05 V of each other before they are joined.
+          Nothing here says that a cell is sound; warm at rest or on a slow charge means out.
+        </p>
+      </aside>
+    </div>
+    <Bag {room} {report} />
+  {:else}
+    <p class="remark py-8">Counting…</p>
+  {/if}
+</main>
+<Picked {room} />
+<BringIn {room} open={bringing} onclose={() => (bringing = false)} />

@@ -1,0 +1,177 @@
+<!-- Charging: the first charge under watch, when to plug in, what a ceiling costs and gives, where a pack is put away. -->
+<script lang="ts">
+  import { api, type Schemas } from '$lib/api/client';
+  import { theBuild } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/going';
+  import { reader } from '$lib/reader.svelte';
+  import { Asked } from '$lib/sync/asked.svelte';
+  import DataTable from '$lib/ui/DataTable.svelte';
+  import FindingItem from '$lib/ui/FindingItem.svelte';
+  import { spoken, written } from '$lib/units';
+  import { clockOf, hoursOf } from './clock';
+  import Watch from './Watch.svelte';
+
+  const build = theBuild();
+  let from = $state<number | null>(null);
+  let to = $state(100);
+  let ready = $state('07:30');
+  const ready_min = $derived(Number(ready.slice(0, 2)) * 60 + Number(ready.slice(3, 5)) || 0);
+  const asked = new Asked<unknown, Schemas['ChargingReport']>(
+    () => ({ document: build.file, from_pct: from, to_pct: to, ready_min }),
+    (body, signal) => api.POST('/api/charging', { body: body as never, signal }),
+    { remember: () => `charging:${build.id}`, pause: 60 },
+  );
+  const report = $derived(asked.answer);
+  const table = $derived(report?.timetable);
+  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
+  const mostKm = $derived(Math.max(...(report?.ceilings ?? []).map((c) => c.range_km ?? 0), 1));
+  const mostYears = $derived(Math.max(...(report?.ceilings ?? []).map((c) => c.years ?? 0), 1));
+</script>
+
+<main class="mx-auto w-full max-w-[1240px] px-4 py-4 sm:px-6">
+  <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+    <h1 class="text-xl">Charging</h1>
+    <p class="remark text-sm">The first one watched from beginning to end; every later one timed.</p>
+  </div>
+  {#if asked.failed && !report}
+    <p class="py-8 text-short" role="alert">
+      This cannot be reckoned just now; what you entered is kept.
+      <button class="link" onclick={() => asked.again()}>Try again</button>
+    </p>
+  {:else if !report}
+    <p class="remark py-8">Reckoning…</p>
+  {:else}
+    {#each report.needs as need, i (i)}
+      <p class="mb-2 border-l-2 border-unsure pl-2">
+        {say(need)} <a class="link" href={roomOf(build.id, 'bench')}>To the bench</a>
+      </p>
+    {/each}
+    {#each report.findings as finding (finding.id)}
+      <FindingItem {finding} cures={finding.cures ?? []} oncure={(cure) => build.change(cure.changes)} />
+    {/each}
+    <div class="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_390px]">
+      <Watch {build} {report} />
+      <div class="min-w-0">
+        <section aria-label="When to plug in">
+          <h2 class="text-lg">When to plug in</h2>
+          <div class="mt-1 grid grid-cols-3 gap-2">
+            <label class="text-xs text-ink2"
+              >From, %<input
+                class="entry text-sm text-ink"
+                type="number"
+                min="0"
+                max="100"
+                value={from ?? Math.round(table?.from_pct ?? 15)}
+                onchange={(e) => (from = Math.min(Math.max(Number(e.currentTarget.value) || 0, 0), 100))}
+              /></label
+            >
+            <label class="text-xs text-ink2"
+              >To, %<input
+                class="entry text-sm text-ink"
+                type="number"
+                min="0"
+                max="100"
+                value={Math.round(to)}
+                onchange={(e) => (to = Math.min(Math.max(Number(e.currentTarget.value) || 0, 0), 100))}
+              /></label
+            >
+            <label class="text-xs text-ink2"
+              >Ready by<input class="entry text-sm text-ink" type="time" bind:value={ready} required /></label
+            >
+          </div>
+          {#if table}
+            <p class="mt-2" data-testid="plug-in">
+              {#each table.turns as turn, i (i)}
+                <span class="block"
+                  >{turn.brick ? `Brick ${turn.brick}: plug` : 'Plug'} in at
+                  <b class="font-serif text-2xl">{clockOf(turn.plug_in_min)}</b>{turn.day_before
+                    ? ' the evening before'
+                    : ''}{turn.brick ? `, out by ${clockOf(turn.unplug_min)}` : ''}</span
+                >
+              {/each}
+              <span class="text-sm text-ink2"
+                >{hoursOf(table.low_min)} to {hoursOf(table.high_min)}, about {hoursOf(
+                  table.mid_min,
+                )}{report.charger ? `, with ${say(report.charger)}` : ''} The longer end is planned with.</span
+              >
+            </p>
+          {/if}
+        </section>
+        {#if report.ceilings.length}
+          <section class="mt-5" aria-label="How full">
+            <h2 class="text-lg">How full</h2>
+            <DataTable
+              heads={['a cell', 'a day’s ride', 'until four fifths are left', '']}
+              data-testid="ceilings"
+            >
+              <tbody>
+                {#each report.ceilings as c (c.cell_v)}
+                  <tr class={['border-b border-line', c.chosen && 'bg-chosen font-semibold']}>
+                    <td class="py-1 whitespace-nowrap"
+                      >{written(c.cell_v, 'cell_voltage', reader.units)}<span
+                        class="block text-xs font-normal text-ink2"
+                        >{written(c.pack_v, 'voltage', reader.units)}</span
+                      ></td
+                    >
+                    <td class="px-2">
+                      {#if c.range_km != null}
+                        <span class="bar" style:width={`${(c.range_km / mostKm) * 86}px`}></span>
+                        {written(c.range_km, 'distance', reader.units)}
+                      {:else}–{/if}
+                    </td>
+                    <td class="px-2">
+                      {#if c.years != null}
+                        <span class="bar years" style:width={`${(c.years / mostYears) * 86}px`}></span>
+                        {c.years.toFixed(1)} years
+                      {:else}–{/if}
+                    </td>
+                    <td class="text-right">
+                      {#if c.chosen}<span class="text-sm">so charged</span>{:else}<button
+                          class="link text-sm"
+                          aria-label={`Charge to ${written(c.cell_v, 'cell_voltage', reader.units)} a cell`}
+                          onclick={() => build.change({ 'parts.pack.charge_to_v': c.cell_v })}
+                          >charge so</button
+                        >{/if}
+                    </td>
+                  </tr>
+                {/each}
+              </tbody>
+            </DataTable>
+            <p class="mt-1 text-sm text-ink2">
+              A pack that is not quite full has room for the brakes from the first metre.
+            </p>
+          </section>
+        {/if}
+        {#if report.store_cell_v != null}
+          <section class="mt-5" aria-label="Put away">
+            <h2 class="text-lg">Put away</h2>
+            <p>
+              For longer than two weeks: half full, {written(
+                report.store_cell_v,
+                'cell_voltage',
+                reader.units,
+              )} a cell, {written(report.store_pack_v ?? 0, 'voltage', reader.units)} in all; cool, dry, loop plug
+              out. Looked at every two months.
+            </p>
+          </section>
+        {/if}
+        {#each report.words as words, i (i)}
+          <p class="mt-2 border-l-[3px] border-short pl-2 text-sm">{say(words)}</p>
+        {/each}
+      </div>
+    </div>
+  {/if}
+</main>
+
+<style>
+  .bar {
+    display: block;
+    height: 7px;
+    background: var(--color-holds-wash);
+    border-right: 2px solid var(--color-holds);
+  }
+  .years {
+    background: var(--color-sand);
+    border-right-color: var(--color-wet);
+  }
+</style>

@@ -1,0 +1,234 @@
+<!-- A charge under watch: the next look is timed, each is judged as it is entered, and all of it is kept. -->
+<script lang="ts">
+  import { onDestroy } from 'svelte';
+  import type { Schemas } from '$lib/api/client';
+  import type { OpenBuild } from '$lib/build/build.svelte';
+  import { reader } from '$lib/reader.svelte';
+  import Button from '$lib/ui/Button.svelte';
+  import { figureSpec, parse, spoken, written } from '$lib/units';
+  import { beganAt, hoursOf, nowText } from './clock';
+  import Course from './Course.svelte';
+
+  let { build, report }: { build: OpenBuild; report: Schemas['ChargingReport'] } = $props();
+  let now = $state(Date.now());
+  const ticking = setInterval(() => (now = Date.now()), 1000);
+  onDestroy(() => clearInterval(ticking));
+
+  const charges = $derived(build.file.packwork?.charges ?? []);
+  const judged = $derived(report.charges);
+  const last = $derived(judged.at(-1));
+  const going = $derived(last && !last.ended ? last : null);
+  const finished = $derived(judged.filter((c) => c.ended).reverse());
+  const minute = $derived(going ? Math.max((now - beganAt(going.began)) / 60_000, 0) : 0);
+  const left = $derived(going?.due_minute == null ? null : going.due_minute - minute);
+  const groups = $derived(going?.groups ?? build.file.parts?.pack?.series ?? 0);
+  const bricks = $derived(
+    build.file.parts?.pack?.layout === 'bricks' ? (build.file.parts.pack.bricks ?? 1) : 1,
+  );
+  let brick = $state(1);
+  let typed = $state<string[]>([]);
+  let amperes = $state('');
+  let warmth = $state<'cool' | 'warm' | 'hot' | null>(null);
+  let faults = $state<Record<string, string>>({});
+  let first = $state<HTMLInputElement>();
+  const WARMTHS = ['cool', 'warm', 'hot'] as const;
+  const volts = figureSpec('packwork.cells.0.found_v');
+  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
+  const cell = (v: number) => written(v, 'cell_voltage', reader.units);
+
+  function keep(list: unknown[]): void {
+    build.change({ 'packwork.charges': list.length ? list : null });
+  }
+  function begin(): void {
+    const kept = charges.slice(-11);
+    keep([...kept, { began: nowText(Date.now()), ...(bricks > 1 ? { brick } : {}) }]);
+  }
+  function look(event: SubmitEvent): void {
+    event.preventDefault();
+    faults = {};
+    const read = Array.from({ length: groups }, (_, i) => {
+      const text = (typed[i] ?? '').trim();
+      if (!text) return null;
+      const value = parse(text, volts, reader.units);
+      if ('reason' in value) faults[i] = value.reason;
+      return 'value' in value ? value.value : null;
+    });
+    const current = amperes.trim()
+      ? parse(amperes, figureSpec('packwork.charges.0.looks.0.current_a'), reader.units)
+      : null;
+    if (current && 'reason' in current) faults.current = current.reason;
+    if (!read.some((v) => v !== null) && !warmth && !current)
+      faults.all = 'at least one group, the current or a hand on it';
+    if (Object.keys(faults).length) return;
+    const made = {
+      minute: Math.round(((Date.now() - beganAt(going!.began)) / 60_000) * 10) / 10,
+      ...(read.some((v) => v !== null) ? { groups_v: read } : {}),
+      ...(current && 'value' in current && current.value !== null ? { current_a: current.value } : {}),
+      ...(warmth ? { warmth } : {}),
+    };
+    const mine = charges.at(-1)!;
+    keep([
+      ...charges.slice(0, -1),
+      { ...mine, looks: [...(mine.looks ?? []), { ...made, minute: Math.max(made.minute, 0) }] },
+    ]);
+    typed = [];
+    amperes = '';
+    warmth = null;
+    first?.focus();
+  }
+  function end(ended: 'by_itself' | 'stopped'): void {
+    keep([...charges.slice(0, -1), { ...charges.at(-1)!, ended }]);
+  }
+  function drop(): void {
+    build.changeAndSay(
+      { 'packwork.charges': charges.length > 1 ? charges.slice(0, -1) : null },
+      'That charge is not kept.',
+    );
+  }
+</script>
+
+<section class="min-w-0" aria-label="Under watch">
+  <h2 class="text-lg">Under watch</h2>
+  {#if going}
+    <div
+      class={[
+        'mt-1 rounded border p-3',
+        going.verdict === 'stop' ? 'border-2 border-short bg-short-wash' : 'border-ink bg-sheet',
+      ]}
+      data-testid="watch"
+    >
+      {#if going.stop}
+        <p class="text-lg font-semibold text-short" role="alert">✕ Off now. {say(going.stop)}</p>
+      {:else}
+        <p class="flex flex-wrap items-baseline justify-between gap-x-4">
+          <span class="font-serif text-2xl font-semibold" data-testid="due" role="timer">
+            {#if left !== null && left > 0}Next look in {Math.floor(left)}:{String(
+                Math.floor((left % 1) * 60),
+              ).padStart(2, '0')}{:else}<span class="text-unsure">Look now</span>{/if}
+          </span>
+          <span class="text-ink2"
+            >{going.brick ? `brick ${going.brick}, ` : ''}{hoursOf(minute)} on the charger, {going.looks
+              .length}
+            {going.looks.length === 1 ? 'look' : 'looks'}</span
+          >
+        </p>
+        <p>{say(going.last_word)}</p>
+      {/if}
+      {#each going.looks.at(-1)?.said ?? [] as said, i (i)}
+        {#if !going.stop}<p class="mt-1 border-l-[3px] border-unsure pl-2">{say(said)}</p>{/if}
+      {/each}
+      <form class="mt-3" onsubmit={look} aria-label="A look">
+        <div class="grid grid-cols-3 gap-2 sm:grid-cols-5">
+          {#each { length: groups } as _, i (i)}
+            <label class="text-xs text-ink2"
+              >Group {i + 1}
+              {#if i === 0}
+                <input
+                  bind:this={first}
+                  bind:value={typed[i]}
+                  class="entry min-h-11 text-base text-ink sm:min-h-[34px]"
+                  inputmode="decimal"
+                  aria-invalid={faults[i] ? 'true' : undefined}
+                />
+              {:else}
+                <input
+                  bind:value={typed[i]}
+                  class="entry min-h-11 text-base text-ink sm:min-h-[34px]"
+                  inputmode="decimal"
+                  aria-invalid={faults[i] ? 'true' : undefined}
+                />
+              {/if}
+              {#if faults[i]}<span class="text-short" role="alert">{faults[i]}</span>{/if}
+            </label>
+          {/each}
+        </div>
+        <div class="mt-2 flex flex-wrap items-end gap-3">
+          <label class="w-24 text-xs text-ink2"
+            >Current, A<input
+              bind:value={amperes}
+              class="entry min-h-11 text-base text-ink sm:min-h-[34px]"
+              inputmode="decimal"
+              aria-invalid={faults.current ? 'true' : undefined}
+            />{#if faults.current}<span class="text-short" role="alert">{faults.current}</span>{/if}</label
+          >
+          <div role="group" aria-label="By hand" class="flex gap-1">
+            {#each WARMTHS as w (w)}
+              <Button
+                type="button"
+                aria-pressed={warmth === w}
+                onclick={() => (warmth = warmth === w ? null : w)}
+                class={[
+                  'min-h-11 sm:min-h-[34px]',
+                  warmth === w &&
+                    (w === 'hot'
+                      ? 'border-short bg-short-wash font-semibold'
+                      : 'border-holds bg-holds-wash font-semibold'),
+                ]}>{w}</Button
+              >
+            {/each}
+          </div>
+          <Button main class="min-h-11 sm:min-h-[34px]">Keep this look</Button>
+        </div>
+        {#if faults.all}<p class="mt-1 text-sm text-short" role="alert">{faults.all}</p>{/if}
+      </form>
+      {#if going.looks.length > 1}<Course charge={going} />{/if}
+      <div class="mt-3 flex flex-wrap gap-2 border-t border-line pt-2">
+        <Button class="min-h-11 sm:min-h-[34px]" onclick={() => end('by_itself')}>It ended by itself</Button>
+        <Button class="min-h-11 text-short sm:min-h-[34px]" onclick={() => end('stopped')}>I ended it</Button>
+        {#if !going.looks.length}<Button class="min-h-11 sm:min-h-[34px]" onclick={drop}
+            >Not begun after all</Button
+          >{/if}
+      </div>
+    </div>
+  {:else if groups}
+    <div class="mt-1 rounded border border-line bg-sheet p-3">
+      <p>
+        {judged.length
+          ? 'Another charge to be watched, as after a repair or a winter.'
+          : 'The first charge shows what was built: every group by the meter every ten minutes, a hand on the block, the current falling, and whether the board ends it at the set voltage.'}
+      </p>
+      <p class="mt-1 border-l-[3px] border-short pl-2 text-sm">
+        On stone or in the open, nothing near it that burns, a way out, and you stay. Water ready for what is
+        around it.
+      </p>
+      {#if bricks > 1}
+        <label class="mt-2 block w-32 text-xs text-ink2"
+          >Which brick<select class="entry text-sm text-ink" bind:value={brick}
+            >{#each { length: bricks } as _, i (i)}<option value={i + 1}>brick {i + 1}</option>{/each}</select
+          ></label
+        >
+      {/if}
+      <Button main class="mt-2 min-h-11 sm:min-h-[34px]" onclick={begin}
+        >{judged.length ? 'Watch a charge' : 'Begin the first charge'}</Button
+      >
+    </div>
+  {/if}
+  {#each finished as charge (charge.number)}
+    <article class="mt-4 border-t border-ink pt-2" data-testid="kept-charge">
+      <h3 class="text-base">
+        Charge {charge.number}, {new Date(beganAt(charge.began)).toLocaleDateString(undefined, {
+          day: 'numeric',
+          month: 'long',
+          year: 'numeric',
+        })}
+        <span class={charge.verdict === 'good' ? 'text-holds' : 'text-short'}
+          >{charge.verdict === 'good'
+            ? '✓ sound as far as was seen'
+            : charge.verdict === 'odd'
+              ? '~ something was odd'
+              : '✕ was to be stopped'}</span
+        >
+      </h3>
+      <p class="text-sm">{say(charge.last_word)}</p>
+      {#if charge.looks.length > 1}<Course {charge} />{/if}
+      {#if charge.looks.length}
+        {@const end = charge.looks.at(-1)!}
+        <p class="text-sm text-ink2">
+          {charge.looks.length} looks in {hoursOf(end.minute)}{end.spread_v != null
+            ? `; at the end the groups ${cell(end.spread_v)} apart`
+            : ''}.
+        </p>
+      {/if}
+    </article>
+  {/each}
+</section>

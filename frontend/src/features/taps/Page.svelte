@@ -1,0 +1,215 @@
+<!-- The balance wires, one tap after the other beside the meter: judged at once, stopped at the first wrong one. -->
+<script lang="ts">
+  import { api, type Schemas } from '$lib/api/client';
+  import { theBuild } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/going';
+  import { reader, today } from '$lib/reader.svelte';
+  import { Asked } from '$lib/sync/asked.svelte';
+  import Button from '$lib/ui/Button.svelte';
+  import Figure from '$lib/ui/Figure.svelte';
+  import { figureSpec, parse, spoken, written } from '$lib/units';
+
+  const build = theBuild();
+  const asked = new Asked(
+    () => build.file,
+    (document, signal) => api.POST('/api/taps', { body: { document }, signal }),
+    { remember: () => `taps:${build.id}` },
+  );
+  const report = $derived(asked.answer?.report);
+  const entered = $derived(build.file.packwork?.taps ?? {});
+  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
+  const v = (value: number) => written(value, 'cell_voltage', reader.units);
+  let typed = $state('');
+  let fault = $state('');
+  /** The tap that is read; null follows the report. */
+  let chosen = $state<number | null>(null);
+  const tap = $derived(chosen ?? report?.next ?? null);
+  const row = $derived(tap === null ? undefined : report?.taps[tap]);
+  let input = $state<HTMLInputElement>();
+
+  function enter(event: SubmitEvent): void {
+    event.preventDefault();
+    if (tap === null || !report) return;
+    const read = parse(
+      typed,
+      { ...figureSpec('packwork.cells.0.found_v'), low: -120, high: 120 },
+      reader.units,
+    );
+    if ('reason' in read) {
+      fault = read.reason;
+      return;
+    }
+    if (read.value === null) {
+      fault = 'what the meter shows, in volts';
+      return;
+    }
+    fault = '';
+    put(tap, read.value);
+    typed = '';
+    chosen = null;
+    input?.focus();
+  }
+  function put(at: number, value: number | null): void {
+    const readings = Array.from({ length: report!.series + 1 }, (_, i) => entered.readings?.[i] ?? null);
+    readings[at] = value;
+    while (readings.length && readings.at(-1) === null) readings.pop();
+    build.change({
+      'packwork.taps.readings': readings.length ? readings : null,
+      'packwork.taps.day': today(),
+    });
+  }
+  function again(): void {
+    chosen = null;
+    typed = '';
+    build.changeAndSay({ 'packwork.taps.readings': null }, 'The readings are put away.');
+  }
+  const SIGNS = { open: '', right: '✓', wrong: '✕', after: '·' } as const;
+</script>
+
+<main class="mx-auto w-full max-w-[1080px] px-4 py-4 sm:px-6">
+  <div class="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+    <h1 class="text-xl">Balance wires</h1>
+    <p class="remark text-sm">Every tap by the meter, before the plug goes into the board.</p>
+  </div>
+  {#if asked.failed && !asked.answer}
+    <p class="py-8 text-short" role="alert">
+      The taps cannot be judged just now; what you read is kept.
+      <button class="link" onclick={() => asked.again()}>Try again</button>
+    </p>
+  {:else if asked.answer && !report}
+    <p class="rounded border border-line bg-sheet p-3">
+      Say on the bench how many cells stand in series: there is one tap more than that.
+      <a class="link" href={`${roomOf(build.id, 'bench')}?at=parts.pack.series`}>To the bench</a>
+    </p>
+  {:else if report}
+    <div class="grid gap-x-10 gap-y-4 lg:grid-cols-[minmax(0,1fr)_400px]">
+      <div class="min-w-0 lg:order-2">
+        {#if report.stop != null}
+          <section
+            class="mb-3 rounded border-2 border-short bg-short-wash p-3"
+            role="alert"
+            data-testid="stop"
+          >
+            <h2 class="text-lg text-short">✕ {say(report.last_word)}</h2>
+            {#each report.meanings ?? [] as m, i (i)}
+              <div class="mt-2 border-t border-short pt-2" data-testid="meaning" data-kind={m.kind}>
+                <p class="text-base font-semibold">{i ? 'or: ' : ''}{m.title}</p>
+                <p>{say(m.saying)}</p>
+                {#if (report.meanings?.length ?? 0) === 1 || i === 0}<p class="mt-1 font-semibold">
+                    {say(m.remedy)}
+                  </p>{/if}
+              </div>
+            {/each}
+          </section>
+        {:else if report.done}
+          <section class="mb-3 rounded border border-holds bg-holds-wash p-3" data-testid="taps-done">
+            <h2 class="text-lg">✓ All {report.series + 1} taps read right</h2>
+            <p>{say(report.last_word)}</p>
+            <p class="mt-2">
+              <a class="link" href={roomOf(build.id, 'charging')}>Then the first charge, watched</a>
+            </p>
+          </section>
+        {:else}
+          <p class="mb-2 text-base" data-testid="taps-word">{say(report.last_word)}</p>
+        {/if}
+        {#if row && tap !== null}
+          <form class="rounded border border-ink bg-sheet p-3" onsubmit={enter} aria-label={`Tap ${tap}`}>
+            <p class="flex items-baseline justify-between">
+              <span class="font-serif text-2xl font-semibold">Tap {tap}</span>
+              <span class="text-ink2"
+                >{tap === 0 ? 'black wire' : `positive end of group ${tap}`}, about
+                <b>{v(row.expected_v)}</b></span
+              >
+            </p>
+            <label class="mt-2 block text-xs text-ink2"
+              >What the meter shows
+              <span class="relative block">
+                <input
+                  bind:this={input}
+                  bind:value={typed}
+                  class="entry min-h-14 !text-2xl text-ink"
+                  inputmode="decimal"
+                  autocomplete="off"
+                  aria-invalid={fault ? 'true' : undefined}
+                  aria-label={`Reading of tap ${tap}`}
+                />
+                <span class="pointer-events-none absolute inset-y-0 right-3 flex items-center text-lg">V</span
+                >
+              </span></label
+            >
+            {#if fault}<p class="text-sm text-short" role="alert">{fault}</p>{/if}
+            <div class="mt-2 flex gap-2">
+              <Button main class="min-h-12 flex-1 text-base">Enter</Button>
+              {#if chosen !== null}
+                <Button type="button" class="min-h-12" onclick={() => (chosen = null)}>Leave it</Button>
+              {/if}
+            </div>
+          </form>
+        {/if}
+        <div class="mt-3 grid grid-cols-2 items-end gap-3">
+          <Figure
+            path="packwork.taps.charge_pct"
+            value={entered.charge_pct ?? report.charge_pct}
+            onchange={(value) => build.change({ 'packwork.taps.charge_pct': value })}
+          />
+          {#if entered.readings?.length}<Button onclick={again}>Begin anew</Button>{/if}
+        </div>
+        <p class="remark mt-3 text-sm">
+          Wires taped apart, each with its number; one bare at a time. The meter on volts, never on amperes:
+          on amperes it is a short. Eyes covered. If you have never done it, beside somebody who has.
+        </p>
+      </div>
+      <ol class="m-0 list-none border-t border-ink p-0 lg:order-1" data-testid="taps" aria-label="All taps">
+        {#each [...report.taps].reverse() as t (t.tap)}
+          <li
+            class={['flex items-center gap-3 border-b border-line', t.verdict === 'wrong' && 'bg-short-wash']}
+            data-tap={t.tap}
+            data-verdict={t.verdict}
+          >
+            <button
+              class={[
+                'flex min-h-11 flex-1 items-center gap-3 px-1 text-left',
+                tap === t.tap && 'font-semibold',
+              ]}
+              aria-current={tap === t.tap ? 'step' : undefined}
+              onclick={() => {
+                chosen = t.tap;
+                typed = t.reading_v != null ? String(t.reading_v) : '';
+                input?.focus();
+              }}
+            >
+              <span class="w-8 text-right font-serif text-base">{t.tap}</span>
+              <span
+                class={[
+                  'w-5 text-center font-bold',
+                  t.verdict === 'right' && 'text-holds',
+                  t.verdict === 'wrong' && 'text-short',
+                ]}
+                aria-hidden="true">{SIGNS[t.verdict]}</span
+              >
+              <span class="w-24 text-right">{t.reading_v != null ? v(t.reading_v) : ''}</span>
+              <span class="w-24 text-right text-ink2">{v(t.expected_v)}</span>
+              <span class="flex-1 text-right text-sm text-ink2">
+                {t.group_v != null && t.tap
+                  ? `group ${t.tap}: ${v(t.group_v)}`
+                  : t.tap === 0
+                    ? 'pack’s negative'
+                    : ''}
+              </span>
+              <span class="sr-only">{t.verdict}</span>
+            </button>
+          </li>
+        {/each}
+        <li class="flex gap-3 px-1 pt-1 text-xs text-ink2" aria-hidden="true">
+          <span class="w-8 text-right">tap</span><span class="w-5"></span><span class="w-24 text-right"
+            >shows</span
+          ><span class="w-24 text-right">expected</span><span class="flex-1 text-right"
+            >between it and the one below</span
+          >
+        </li>
+      </ol>
+    </div>
+  {:else}
+    <p class="remark py-8">Reckoning…</p>
+  {/if}
+</main>
