@@ -58,6 +58,7 @@ QUANTITIES: dict[str, Quantity] = {
     q.name: q
     for q in (
         _quantity("length", "mm", "mm", {"mm": ("mm", 1), "in": ("inch", 2)}, **_LENGTH_WORDS),
+        _quantity("thickness", "mm", "mm", {"mm": ("mm", 2), "in": ("inch", 3)}, **_LENGTH_WORDS),
         _quantity("body_height", "m", "meter", {"m": ("meter", 2), "in": ("inch", 0)}, **_LENGTH_WORDS),
         _quantity("way", "m", "meter", {"m": ("meter", 0), "ft": ("foot", 0)}, **_DISTANCE_WORDS),
         _quantity("distance", "km", "kilometer", {"km": ("kilometer", 1), "mi": ("mile", 1)}, **_DISTANCE_WORDS),

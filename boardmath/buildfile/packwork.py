@@ -51,7 +51,7 @@ class PackPlan(Record):
     )
     strip: Strip | None = choice("Strip", "steel is sold as nickel: it rusts in salt water, nickel does not")
     strip_width_mm: float | None = figure("length", 2, 60, "Strip, width")
-    strip_thickness_mm: float | None = figure("length", 0.05, 2, "Strip, thickness")
+    strip_thickness_mm: float | None = figure("thickness", 0.05, 2, "Strip, thickness")
     strip_layers: int | None = whole(1, 6, "Strips on each other")
     bridges: int | None = whole(0, 60, "Bridges beside", "further strips or braids over each link, of the same kind")
     insulated: list[Insulated] | None = Field(default=None, max_length=8, title="Insulated")

@@ -50,6 +50,8 @@ class Timetable(BaseModel):
     high_min: float
     ready_min: int
     turns: list[Turn]
+    night: Saying | None = None
+    """Where nobody would be awake beside it."""
 
 
 class Ceiling(BaseModel):
@@ -156,6 +158,25 @@ def _timetable(
         high_min=bricks * high,
         ready_min=ready_min,
         turns=turns,
+        night=_night(ready_min, bricks * high),
+    )
+
+
+NIGHT_MIN = (23 * 60, 6 * 60)
+"""From which minute of the day to which most people sleep."""
+
+
+def _night(ready_min: int, minutes: float) -> Saying | None:
+    """A charge that would run while nobody looks."""
+    asleep, awake = NIGHT_MIN
+    begin = ready_min - minutes
+    hours_of_night = range(int(begin), ready_min, 5)
+    if not any(m % DAY_MIN >= asleep or m % DAY_MIN < awake for m in hours_of_night):
+        return None
+    return say(
+        "That runs while you sleep. In the evening before, then, ended before bed; or to less, or with a "
+        "stronger charger that the "
+        "cells bear. A full pack loses next to nothing in a night."
     )
 
 

@@ -37,13 +37,27 @@ class PlacedCell(BaseModel):
     out: bool
 
 
+class AlsoInBox(BaseModel):
+    """What else is in the box, as the drawings have it."""
+
+    what: str
+    x: list[float]
+    y: list[float]
+    z: list[float]
+
+
 class Block(BaseModel):
-    """The cells of one box, with the box's inside in mm; ``box`` is None for a block that no box is chosen for."""
+    """The cells of one box, with the box's inside in mm; ``box`` is None for a block that no box is chosen for.
+
+    ``needed_mm`` is what all in the box takes of its length, ``block_mm`` what the cells take.
+    """
 
     box: BoxName | None
     inner: list[float]
     cells: list[PlacedCell]
+    beside: list[AlsoInBox] = []
     needed_mm: float
+    block_mm: float
     left_mm: float | None
     spread: bool
     cannot: Saying | None = None
@@ -200,7 +214,13 @@ def _block(part: Laid) -> Block:
         box=part.box,
         inner=list(part.inner),
         cells=cells,
+        beside=[
+            AlsoInBox(what=i.part, x=[v - x0 for v in i.x], y=list(i.y), z=list(i.z))
+            for i in (part.inside.items if part.inside is not None else [])
+            if i.group is None
+        ],
         needed_mm=part.needed,
+        block_mm=max((c.x[1] for c in cells), default=0.0),
         left_mm=None if part.box is None else part.inner[0] - part.needed,
         spread=part.spread,
         cannot=cannot,

@@ -192,7 +192,7 @@ def _route(build: Build, wire: Wire, boxes: dict[str, Box]) -> tuple[list[float]
 def _charging(build: Build, wire: Wire, a: Box, b: Box) -> tuple[list[float], tuple[float, float]]:
     if wire.carries == "charge_plus":
         x = b.x + 24.0
-        return [x, a.y, x, b.y + b.height], (x + 8.0, b.y + b.height + 150.0)
+        return [x, a.y, x, b.y + b.height], (x + 8.0, b.y + b.height + 174.0)
     if wire.id == "charge-board":
         x = b.x + b.width - 60.0
         return [a.x, a.y + 24.0, x, a.y + 24.0, x, b.y + b.height], (x + 42.0, a.y - 4.0)

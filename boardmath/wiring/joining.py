@@ -40,7 +40,7 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
     if not all_wires:
         return
     yield (
-        "Caps on both ends of the pack; loop plug out of the house’s reach of hands, fuse out.",
+        "Caps on both ends of the pack, loop plug in your pocket, fuse out.",
         "As long as nothing can close, a slip costs nothing. Eye protection; rings and watch off.",
         [],
         True,

@@ -80,7 +80,7 @@
 {#if span && report.bound_ah}
   <p class="mt-0.5 flex justify-end text-xs text-ink2">
     <span class="w-[104px] sm:w-[190px]"
-      ><span class="inline-block h-2 border-l-2 border-ink"></span> no grouping exceeds {ah(
+      ><span class="inline-block h-2 border-l-2 border-ink"></span> no smallest group holds more than {ah(
         report.bound_ah,
       )}</span
     >

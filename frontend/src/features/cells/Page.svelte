@@ -106,7 +106,8 @@
           {:else if report.whole && report.weakest_ah}
             <p class="text-base" data-testid="sum">
               Group {report.weakest} ends the ride: <b>{ah(report.weakest_ah)}</b>.
-              {#if report.bound_ah}<span class="text-ink2">No grouping can exceed {ah(report.bound_ah)}.</span
+              {#if report.bound_ah}<span class="text-ink2"
+                  >The smallest group of no other grouping exceeds {ah(report.bound_ah)}.</span
                 >{/if}
             </p>
           {/if}

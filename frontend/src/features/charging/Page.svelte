@@ -95,6 +95,9 @@
                 )}{report.charger ? `, with ${say(report.charger)}` : ''} The longer end is planned with.</span
               >
             </p>
+            {#if table.night}
+              <p class="mt-1 border-l-[3px] border-short pl-2" data-testid="night">{say(table.night)}</p>
+            {/if}
           {/if}
         </section>
         {#if report.ceilings.length}

@@ -3,7 +3,7 @@
   import { onDestroy } from 'svelte';
   import type { Schemas } from '$lib/api/client';
   import type { OpenBuild } from '$lib/build/build.svelte';
-  import { reader } from '$lib/reader.svelte';
+  import { momentText, reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { figureSpec, parse, spoken, written } from '$lib/units';
   import { beganAt, hoursOf, nowText } from './clock';
@@ -206,11 +206,7 @@
   {#each finished as charge (charge.number)}
     <article class="mt-4 border-t border-ink pt-2" data-testid="kept-charge">
       <h3 class="text-base">
-        Charge {charge.number}, {new Date(beganAt(charge.began)).toLocaleDateString(undefined, {
-          day: 'numeric',
-          month: 'long',
-          year: 'numeric',
-        })}
+        Charge {charge.number}, {momentText(charge.began)}
         <span class={charge.verdict === 'good' ? 'text-holds' : 'text-short'}
           >{charge.verdict === 'good'
             ? '✓ sound as far as was seen'

@@ -93,7 +93,7 @@
   const before = $derived(held === null ? null : groups[groups.indexOf(held) - 1]);
   const after = $derived(held === null ? null : groups[groups.indexOf(held) + 1]);
   const words = $derived(
-    `${block.cells.length} cells in ${groups.length} groups from above and from the end, ${mm(block.needed_mm)} long${
+    `${block.cells.length} cells in ${groups.length} groups from above and from the end, ${mm(block.block_mm)} long${
       block.left_mm != null
         ? block.left_mm < 0
           ? `, ${mm(-block.left_mm)} too long for the box`
@@ -168,6 +168,23 @@
       <rect x="0" y={-wide / 2} width={block.inner[0]} height={wide} class="box" />
       <rect x={endX} y={endY} width={wide} height={deep} class="box" />
     {/if}
+    {#each block.beside ?? [] as thing, i (i)}
+      <rect
+        x={thing.x[0]}
+        y={thing.y[0]}
+        width={thing.x[1]! - thing.x[0]!}
+        height={thing.y[1]! - thing.y[0]!}
+        class="beside"
+      />
+      {#if (block.beside ?? []).findIndex((b) => b.what === thing.what) === i && thing.x[1]! - thing.x[0]! > 70 * unit}
+        <text
+          x={(thing.x[0]! + thing.x[1]!) / 2}
+          y={(thing.y[0]! + thing.y[1]!) / 2}
+          class="sign"
+          font-size={12 * unit}>{thing.what}</text
+        >
+      {/if}
+    {/each}
     <!-- svelte-ignore a11y_no_static_element_interactions -->
     {#each top as c, i (i)}
       <g onpointerdown={(e) => take(e, c.group)} style:cursor="grab">
@@ -236,8 +253,8 @@
       >from the front end</text
     >
     <text x="0" y={wide / 2 + 12 * unit} font-size={12 * unit} fill="var(--color-ink2)"
-      >front, from the deck’s side · {mm(block.needed_mm)} long{block.left_mm != null && block.left_mm >= 0
-        ? `, ${mm(block.left_mm)} left`
+      >front, from the deck’s side · {mm(block.block_mm)} long{block.left_mm != null && block.left_mm >= 0
+        ? `; ${mm(block.left_mm)} of the box left`
         : ''}</text
     >
   </svg>
@@ -290,6 +307,12 @@
     fill: none;
     stroke: var(--color-rule);
     stroke-width: 1;
+  }
+  .beside {
+    fill: none;
+    stroke: var(--color-rule);
+    stroke-width: 1;
+    stroke-dasharray: 4 3;
   }
   .sign,
   .number {

@@ -8,7 +8,9 @@
   let { report }: { report: Schemas['PackReport'] } = $props();
   const a = (v: number) => written(v, 'current', reader.units);
   const most = $derived(Math.max(...(report.links ?? []).map((l) => Math.max(l.bears_a, l.current_a)), 1));
-  const size = $derived((report.strip_mm ?? []).map((v) => written(v, 'length', reader.units)).join(' × '));
+  const size = $derived(
+    (report.strip_mm ?? []).map((v) => written(v, 'thickness', reader.units)).join(' × '),
+  );
 </script>
 
 {#if report.links?.length}
@@ -65,7 +67,7 @@
           <td class="px-2 text-right whitespace-nowrap"
             >{#if link.strips}{link.would_bear.copper} or {link.would_bear.nickel}{:else}–{/if}</td
           >
-          <td class="px-2 text-right whitespace-nowrap">{written(link.loss_w, 'power', reader.units)}</td>
+          <td class="px-2 text-right whitespace-nowrap">{link.loss_w.toFixed(2)} W</td>
         </tr>
       {/each}
     </tbody>

@@ -63,6 +63,9 @@
     typed = '';
     build.changeAndSay({ 'packwork.taps.readings': null }, 'The readings are put away.');
   }
+  /** A group on the small staff: what is expected in the middle, a fifth of a volt to each side. */
+  const place = (group: number) =>
+    Math.min(Math.max((group - (report?.cell_v ?? group)) / 0.4 + 0.5, 0), 1) * 100;
   const SIGNS = { open: '', right: '✓', wrong: '✕', after: '·' } as const;
 </script>
 
@@ -189,12 +192,14 @@
               >
               <span class="w-24 text-right">{t.reading_v != null ? v(t.reading_v) : ''}</span>
               <span class="w-24 text-right text-ink2">{v(t.expected_v)}</span>
-              <span class="flex-1 text-right text-sm text-ink2">
-                {t.group_v != null && t.tap
-                  ? `group ${t.tap}: ${v(t.group_v)}`
-                  : t.tap === 0
-                    ? 'pack’s negative'
-                    : ''}
+              <span class="flex flex-1 items-center justify-end gap-2 text-sm text-ink2">
+                {#if t.group_v != null && t.tap}
+                  <span class="staff" aria-hidden="true"
+                    ><span class="mark" class:off={t.verdict === 'wrong'} style:left={`${place(t.group_v)}%`}
+                    ></span></span
+                  >
+                  <span class="w-16 text-right">{v(t.group_v)}</span>
+                {:else if t.tap === 0}pack’s negative{/if}
               </span>
               <span class="sr-only">{t.verdict}</span>
             </button>
@@ -213,3 +218,23 @@
     <p class="remark py-8">Reckoning…</p>
   {/if}
 </main>
+
+<style>
+  .staff {
+    position: relative;
+    width: min(42%, 130px);
+    height: 14px;
+    border: 1px solid var(--color-line);
+    background: linear-gradient(var(--color-rule), var(--color-rule)) 50% 0 / 1px 100% no-repeat;
+  }
+  .mark {
+    position: absolute;
+    inset-block: -3px;
+    width: 5px;
+    margin-left: -2.5px;
+    background: var(--color-holds);
+  }
+  .mark.off {
+    background: var(--color-short);
+  }
+</style>

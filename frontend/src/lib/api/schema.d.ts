@@ -5975,8 +5975,24 @@ export interface components {
             text: string;
         };
         /**
+         * AlsoInBox
+         * @description What else is in the box, as the drawings have it.
+         */
+        AlsoInBox: {
+            /** What */
+            what: string;
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+            /** Z */
+            z: number[];
+        };
+        /**
          * Block
          * @description The cells of one box, with the box's inside in mm; ``box`` is None for a block that no box is chosen for.
+         *
+         *     ``needed_mm`` is what all in the box takes of its length, ``block_mm`` what the cells take.
          */
         Block: {
             /** Box */
@@ -5985,8 +6001,15 @@ export interface components {
             inner: number[];
             /** Cells */
             cells: components["schemas"]["PlacedCell"][];
+            /**
+             * Beside
+             * @default []
+             */
+            beside: components["schemas"]["AlsoInBox"][];
             /** Needed Mm */
             needed_mm: number;
+            /** Block Mm */
+            block_mm: number;
             /** Left Mm */
             left_mm: number | null;
             /** Spread */
@@ -6552,6 +6575,7 @@ export interface components {
             ready_min: number;
             /** Turns */
             turns: components["schemas"]["Turn"][];
+            night?: components["schemas"]["Saying"] | null;
         };
         /**
          * Turn

@@ -4366,7 +4366,7 @@ export const FIGURES: Record<string, FigureSpec> = {
  },
  "packwork.plan.strip_thickness_mm": {
   "title": "Strip, thickness",
-  "quantity": "length",
+  "quantity": "thickness",
   "low": 0.05,
   "high": 2
  },
@@ -5352,6 +5352,73 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
     "offset": 0.0,
     "form": "linear",
     "decimals": 2
+   }
+  }
+ },
+ "thickness": {
+  "unit": "mm",
+  "shown": {
+   "mm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "in": {
+    "factor": 25.4,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 3
+   }
+  },
+  "typed": {
+   "metre": {
+    "factor": 1000.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "m": {
+    "factor": 1000.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "cm": {
+    "factor": 10.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "inch": {
+    "factor": 25.4,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "\"": {
+    "factor": 25.4,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "ft": {
+    "factor": 304.79999999999995,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "mm": {
+    "factor": 1.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "in": {
+    "factor": 25.4,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 3
    }
   }
  },
