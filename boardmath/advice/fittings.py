@@ -36,6 +36,53 @@ def protection_cells(build: Build) -> Iterator[Finding]:
     )
 
 
+def protection_window(build: Build) -> Iterator[Finding]:
+    """What a protection board lets through against what the cells bear: one made for another chemistry guards nothing."""
+    pack = build.parts.pack
+    guard = pack.protection if pack else None
+    if pack is None or guard is None:
+        return
+    full, _, empty = cell_voltages(pack)
+    if guard.ceiling_v is not None and guard.ceiling_v > full + BOARD_OVER_V:
+        yield finding(
+            kind="protection-ceiling",
+            severity="danger",
+            title="The protection board charges too far",
+            about=["pack"],
+            fields=["parts.pack.protection.ceiling_v", "parts.pack.cell.full_v"],
+            saying=say(
+                "It ends the charge at {ends} a cell; these are full at {full}. Overcharged cells burn. A "
+                "board for this chemistry.",
+                ends=(guard.ceiling_v, "cell_voltage"),
+                full=(full, "cell_voltage"),
+            ),
+            cures=[
+                cure(
+                    "Take a board that ends at {full}",
+                    {"parts.pack.protection.ceiling_v": full},
+                    full=(full, "cell_voltage"),
+                )
+            ],
+        )
+    if guard.cut_off_v is not None and guard.cut_off_v < empty - BOARD_UNDER_V:
+        yield finding(
+            kind="protection-cut-off",
+            severity="warn",
+            title="The protection board lets the cells run too low",
+            about=["pack"],
+            fields=["parts.pack.protection.cut_off_v", "parts.pack.cell.empty_v"],
+            saying=say(
+                "It opens below {opens} a cell; these are empty at {empty}. The controller’s cut-off has to come first.",
+                opens=(guard.cut_off_v, "cell_voltage"),
+                empty=(empty, "cell_voltage"),
+            ),
+        )
+
+
+BOARD_OVER_V, BOARD_UNDER_V = 0.08, 0.35
+"""V by which boards made for cells of 4.2 V and 2.8 V end later than those: 4.25 and 2.5 are usual (from memory)."""
+
+
 def nothing_balances(build: Build) -> Iterator[Finding]:
     """Welded cells that neither their board nor their charger balances."""
     pack, charger = build.parts.pack, build.parts.charger

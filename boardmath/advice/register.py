@@ -76,6 +76,7 @@ _OF_BUILD = (
     layout.pack_outside,
     fittings.protection_cells,
     fittings.nothing_balances,
+    fittings.protection_window,
     fittings.charge_port,
     fittings.loads,
     fittings.remote_lasts,

@@ -26,6 +26,10 @@ LEAST_SCATTER = 0.02
 ENOUGH = 5
 """Cells without which there is nothing to stand out from."""
 
+
+PHOSPHATE_V = (3.25, 3.45)
+"""V at which a charged iron phosphate cell rests, and no charged cell of the others (the open-circuit curves of physics/cell)."""
+
 Why = Literal["too_empty", "self_discharge", "capacity", "resistance", "another_kind", "not_measured"]
 
 
@@ -116,6 +120,18 @@ def _fallen(cells: Sequence[MeasuredCell], cell: Cell | None, reject: Rejecting)
     for one in rested:
         assert one.rested_v is not None
         bears = FALLEN_V * max((one.rested_days or A_WEEK) / A_WEEK, 1.0)
+        if good - one.rested_v > bears and PHOSPHATE_V[0] <= one.rested_v <= PHOSPHATE_V[1]:
+            reject(
+                one,
+                "another_kind",
+                say(
+                    "At rest it stands at {rested} among {good}: an iron phosphate cell, or one that is all "
+                    "but empty. Never in one "
+                    "pack with these.",
+                    rested=(one.rested_v, "cell_voltage"),
+                    good=(good, "cell_voltage"),
+                ),
+            )
         if good - one.rested_v > bears:
             reject(
                 one,

@@ -263,6 +263,17 @@ def _bricks(pack: Pack) -> dict[str, object]:
             near=(LINE_UP_V, "cell_voltage"),
         ),
     ]
+    if (pack.parallel or 1) > 1:
+        words.append(
+            say(
+                f"{pack.parallel} sets side by side: each set in series first, all at one voltage, then plus to "
+                f"plus, minus to minus."
+            )
+        )
+    if pack.spares:
+        words.append(
+            say("The pack to swap rides capped and padded, and goes in where the other came out: never both at once.")
+        )
     return {
         "kind": "bricks",
         "bricks": [Brick(number=n + 1, series=size, full_v=size * full) for n, size in enumerate(sizes)],

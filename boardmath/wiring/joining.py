@@ -111,11 +111,19 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
         [],
         True,
     )
+    at_the_pack = [w.id for w in all_wires if w.carries == "plus" and w.start == "pack"]
+    if parts.fuse is None and at_the_pack:
+        yield (
+            "Plus to the pack.",
+            "There is no fuse: from here on a short ends when something burns through.",
+            at_the_pack,
+            True,
+        )
     if parts.fuse is not None:
         yield (
             "Fuse in, at the pack’s positive.",
             "From here on a short ends at the fuse.",
-            [w.id for w in all_wires if w.carries == "plus" and w.start == "pack"],
+            at_the_pack,
             True,
         )
     loop = parts.switch is not None and parts.switch.kind != "none"

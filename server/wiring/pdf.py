@@ -60,7 +60,10 @@ def wiring_story(report: WiringReport) -> list[Any]:
                 words(_name(wire.first_end)),
             ]
         )
-    cut: list[list[Any]] = [["to cut", "how much"], *([words(c.what), words(_amount(c.count, c.length_mm))] for c in report.cuts)]
+    cut: list[list[Any]] = [
+        ["to cut", "how much"],
+        *([words(c.what), words(_amount(c.count, c.length_mm))] for c in report.cuts),
+    ]
     return [
         Paragraph("In this order", STYLES["Heading2"]),
         ruled(steps, [10, 92, 62, 14]),

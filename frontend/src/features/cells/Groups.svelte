@@ -67,7 +67,7 @@
         >
           {#if report.bound_ah}<span class="bound" style:left={`${at(report.bound_ah)}%`}></span>{/if}
           <span class="holds" class:lowest style:width={`${at(group.capacity_ah)}%`}></span>
-          <span class="absolute right-1 bottom-0 text-xs" class:font-semibold={lowest}
+          <span class="absolute right-1 bottom-0 text-xs max-sm:sr-only" class:font-semibold={lowest}
             >{lowest ? 'ends the ride' : ''}</span
           >
         </span>

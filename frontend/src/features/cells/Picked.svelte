@@ -29,7 +29,9 @@
   const told = (c: Cell) =>
     KEYS.slice(0, 6)
       .filter((k) => c[k] != null)
-      .map((k) => valueText(`packwork.cells.0.${k}`, c[k], reader.units))
+      .map(
+        (k) => valueText(`packwork.cells.0.${k}`, c[k], reader.units) + (k === 'rested_days' ? ' days' : ''),
+      )
       .join(' · ');
   const worse = $derived(
     tried?.weakest_ah != null && report?.weakest_ah != null && tried.weakest_ah < report.weakest_ah - 1e-9,

@@ -16,8 +16,31 @@
 
   const charges = $derived(build.file.packwork?.charges ?? []);
   const judged = $derived(report.charges);
-  const last = $derived(judged.at(-1));
-  const going = $derived(last && !last.ended ? last : null);
+  const mine = $derived(charges.at(-1));
+  /** The charge under way; without the server it is kept and timed, and judged when it is back. */
+  const going = $derived.by((): Schemas['Watched'] | null => {
+    if (!mine || mine.ended) return null;
+    const known = judged[charges.length - 1];
+    if (known && known.looks.length === (mine.looks?.length ?? 0)) return known;
+    const looks = (mine.looks ?? []).map((l) => ({
+      ...l,
+      groups_v: l.groups_v ?? [],
+      verdict: 'good' as const,
+      said: [],
+    }));
+    const word = { text: 'Kept here; not judged yet.', template: 'Kept here; not judged yet.', values: {} };
+    return {
+      number: charges.length,
+      began: mine.began,
+      brick: mine.brick,
+      looks,
+      due_minute: looks.length ? looks.at(-1)!.minute + report.every_min : 0,
+      verdict: 'good',
+      last_word: word,
+      ceiling_v: known?.ceiling_v ?? 4.2,
+      groups: known?.groups ?? build.file.parts?.pack?.series ?? 0,
+    };
+  });
   const finished = $derived(judged.filter((c) => c.ended).reverse());
   const minute = $derived(going ? Math.max((now - beganAt(going.began)) / 60_000, 0) : 0);
   const left = $derived(going?.due_minute == null ? null : going.due_minute - minute);

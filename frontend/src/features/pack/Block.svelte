@@ -26,7 +26,7 @@
   const width = $derived(long + GAP + wide + 2 * EDGE);
   const stacked = $derived(pixels < 560);
   const box = $derived(stacked ? long + 2 * EDGE : width);
-  const tall = $derived(stacked ? wide + deep + GAP + 2 * EDGE : Math.max(wide, deep) + 2 * EDGE);
+  const tall = $derived(stacked ? wide + deep + GAP + 4 * EDGE : Math.max(wide, deep) + 2 * EDGE);
   const unit = $derived(box / Math.max(pixels, 320));
   const endX = $derived(stacked ? 0 : long + GAP);
   const endY = $derived(stacked ? wide / 2 + GAP : -deep / 2);

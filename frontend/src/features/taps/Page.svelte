@@ -23,7 +23,13 @@
   let fault = $state('');
   /** The tap that is read; null follows the report. */
   let chosen = $state<number | null>(null);
-  const tap = $derived(chosen ?? report?.next ?? null);
+  const taken = $derived(entered.readings ?? []);
+  /** Without the server nothing is judged; what is read is kept, one tap after the other. */
+  const unjudged = $derived(asked.failed || asked.remembered);
+  const open = $derived(
+    report ? Array.from({ length: report.series + 1 }, (_, i) => i).find((i) => taken[i] == null) : 0,
+  );
+  const tap = $derived(chosen ?? (unjudged ? (open ?? null) : (report?.next ?? null)));
   const row = $derived(tap === null ? undefined : report?.taps[tap]);
   let input = $state<HTMLInputElement>();
 
@@ -115,6 +121,12 @@
         {:else}
           <p class="mb-2 text-base" data-testid="taps-word">{say(report.last_word)}</p>
         {/if}
+        {#if unjudged}
+          <p class="mb-2 border-l-[3px] border-unsure pl-2" role="status">
+            The server cannot be reached: what you read is kept here and judged when it is back. Until then
+            the plug stays out.
+          </p>
+        {/if}
         {#if row && tap !== null}
           <form class="rounded border border-ink bg-sheet p-3" onsubmit={enter} aria-label={`Tap ${tap}`}>
             <p class="flex items-baseline justify-between">
@@ -177,7 +189,7 @@
               aria-current={tap === t.tap ? 'step' : undefined}
               onclick={() => {
                 chosen = t.tap;
-                typed = t.reading_v != null ? String(t.reading_v) : '';
+                typed = taken[t.tap] != null ? String(taken[t.tap]) : '';
                 input?.focus();
               }}
             >
@@ -190,7 +202,7 @@
                 ]}
                 aria-hidden="true">{SIGNS[t.verdict]}</span
               >
-              <span class="w-24 text-right">{t.reading_v != null ? v(t.reading_v) : ''}</span>
+              <span class="w-24 text-right">{taken[t.tap] != null ? v(taken[t.tap]!) : ''}</span>
               <span class="w-24 text-right text-ink2">{v(t.expected_v)}</span>
               <span class="flex flex-1 items-center justify-end gap-2 text-sm text-ink2">
                 {#if t.group_v != null && t.tap}

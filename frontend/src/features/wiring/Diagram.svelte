@@ -27,7 +27,7 @@
 <div class="overflow-x-auto rounded border border-line bg-sheet" data-testid="wiring-drawing">
   <svg
     viewBox={`0 0 ${diagram.width} ${diagram.height}`}
-    class="block min-w-[860px]"
+    class="block min-w-[1130px]"
     role="img"
     aria-label={diagram.words}
   >

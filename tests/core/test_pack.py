@@ -1,0 +1,230 @@
+"""The pack as it is built: places, polarity, links, strips; against published values and by geometry."""
+
+import json
+import random
+import subprocess
+import sys
+
+import pytest
+from shapely.geometry import box as rectangle
+
+from boardmath import predict, read_build
+from boardmath.buildfile import BuildFileError
+from boardmath.fit.links import laid, links
+from boardmath.fit.stowing import CELL_SIZES
+from boardmath.pack.report import pack_report
+from boardmath.physics import strip, wire
+from tests.core.boards import SPIT_RUNNER, changed, spit_runner
+
+AWG_TABLE = {
+    # AWG: diameter in mm, mOhm a metre of annealed copper at 20 C (ASTM B258, table 1, and its resistance by IEC 60028).
+    6: (4.115, 1.296),
+    8: (3.264, 2.061),
+    10: (2.588, 3.277),
+    12: (2.053, 5.211),
+    14: (1.628, 8.286),
+    20: (0.8118, 33.31),
+    24: (0.5106, 84.22),
+}
+
+
+@pytest.mark.parametrize("awg", AWG_TABLE)
+def test_wire_is_as_the_standard_has_it(awg):
+    diameter, resistance = AWG_TABLE[awg]
+    assert 1e3 * wire.diameter(awg) == pytest.approx(diameter, rel=2e-3)
+    assert 1e3 * wire.resistance(awg, 1.0) == pytest.approx(resistance, rel=6e-3)
+
+
+def test_strips_resist_by_the_handbooks():
+    # CRC Handbook, nickel at 293 K: 6.93e-8 ohm m; 0.15 x 8 mm: 57.8 mOhm a metre.
+    assert 1e3 * strip.resistance("nickel", 8e-3, 0.15e-3, 1.0) == pytest.approx(57.75, rel=1e-3)
+    assert strip.resistance("copper", 8e-3, 0.1e-3, 1.0) == pytest.approx(1e6 / 58e6 / 0.8, rel=1e-6)
+    ratio = strip.resistance("steel", 8e-3, 0.15e-3, 1.0) / strip.resistance("nickel", 8e-3, 0.15e-3, 1.0)
+    assert 1.9 < ratio < 2.2
+
+
+def test_the_usual_strip_bears_what_practice_trusts_it_with():
+    """Common practice, no source: 0.15 x 8 mm nickel some 5 to 7 A for long; steel sold as nickel a quarter."""
+    nickel = strip.ampacity("nickel", 8e-3, 0.15e-3)
+    assert 5.0 <= nickel <= 7.0
+    assert strip.ampacity("steel", 8e-3, 0.15e-3) == pytest.approx(nickel / 4.0)
+    assert strip.ampacity("copper", 8e-3, 0.15e-3) > 1.9 * nickel
+    assert strip.rise("nickel", 8e-3, 0.15e-3, nickel) == pytest.approx(strip.BORNE_RISE)
+    assert strip.rise("nickel", 8e-3, 0.15e-3, 2.0 * nickel) == pytest.approx(4.0 * strip.BORNE_RISE)
+
+
+def any_packs(count: int, seed: int):
+    chance = random.Random(seed)
+    for _ in range(count):
+        yield spit_runner(
+            parts__pack__series=chance.randint(2, 14),
+            parts__pack__parallel=chance.randint(1, 12),
+            parts__pack__layout=chance.choice(["flat", "stacked"]),
+            parts__pack__cell__size=chance.choice(list(CELL_SIZES)),
+            parts__enclosure__length_mm=chance.randint(260, 700),
+            parts__enclosure__width_mm=chance.randint(120, 230),
+            parts__enclosure__depth_mm=chance.randint(25, 110),
+            **{
+                "packwork.plan.lie": chance.choice([None, None, "across", "along", "standing"]),
+                "packwork.plan.layers": chance.choice([None, None, 1, 2]),
+            },
+        )
+
+
+def test_cells_never_overlap_and_every_one_is_in_one_group():
+    seen = 0
+    for build in any_packs(120, 5):
+        pack = build.parts.pack
+        for part in laid(build):
+            if not part.items:
+                continue
+            seen += 1
+            assert len(part.items) == pack.series * pack.parallel
+            for group in range(1, pack.series + 1):
+                assert sum(i.group == group for i in part.items) == pack.parallel
+            by_layer: dict[float, list] = {}
+            for item in part.items:
+                by_layer.setdefault(round(item.z[0], 1), []).append(
+                    rectangle(item.x[0], item.y[0], item.x[1], item.y[1])
+                )
+            for shapes in by_layer.values():
+                whole = sum(s.area for s in shapes)
+                joined = shapes[0]
+                for shape in shapes[1:]:
+                    joined = joined.union(shape)
+                assert joined.area == pytest.approx(whole, rel=1e-6), "no two cells in one place"
+            inner = part.inner
+            assert all(-inner[1] / 2 - 0.01 <= i.y[0] and i.y[1] <= inner[1] / 2 + 0.01 for i in part.items)
+            assert all(i.z[1] <= inner[2] + 0.01 for i in part.items)
+    assert seen > 60
+
+
+def test_the_path_visits_each_group_once_and_every_second_one_is_turned():
+    for build in any_packs(60, 9):
+        found = links(build)
+        if not found:
+            continue
+        assert [link.between for link in found] == [(g, g + 1) for g in range(1, build.parts.pack.series)]
+        for part in laid(build):
+            assert all(item.turned == (item.group % 2 == 0) for item in part.items)
+
+
+def test_groups_that_follow_each_other_meet_where_they_lie_in_one_plane():
+    """Standing, or in one bank, plus of one lies beside minus of the next: strips join them, and no wire."""
+    standing = spit_runner(parts__pack__parallel=4, parts__enclosure__depth_mm=80, **{"packwork.plan.lie": "standing"})
+    assert all(link.strips for link in links(standing))
+
+
+def test_an_order_of_ones_own_is_followed_and_a_wrong_one_is_refused():
+    order = [1, 3, 2, *range(4, 11)]
+    build = spit_runner(**{"packwork.plan.order": order})
+    lying = list(dict.fromkeys(i.group for part in laid(build) for i in part.items))
+    assert lying == order
+    with pytest.raises(BuildFileError, match="every group once"):
+        spit_runner(**{"packwork.plan.order": [1, 1, 2]})
+
+
+def test_the_current_of_the_settings_runs_through_every_link():
+    for amperes in (20.0, 35.0):
+        assert {link.current for link in links(spit_runner(settings__pack_current_a=amperes))} == {amperes}
+
+
+def test_more_strips_bear_more_lose_less_and_cure_the_finding():
+    planned = {"packwork.plan.strip": "nickel", "settings.pack_current_a": 30}
+    thin = read_build(changed(SPIT_RUNNER, planned))
+    found = next(f for f in predict(thin).findings if f.id == "strip-current")
+    assert found.severity == "danger"
+    assert "30 A" in found.text
+    assert found.cures
+    for cure in found.cures:
+        cured = read_build(changed(SPIT_RUNNER, {**planned, **cure.changes}))
+        assert "strip-current" not in {f.id for f in predict(cured).findings}, cure.saying.text
+    doubled = read_build(changed(SPIT_RUNNER, {**planned, "packwork.plan.strip_layers": 2}))
+    assert pack_report(doubled).volts < pack_report(thin).volts
+    assert pack_report(doubled).strip_mass_g > pack_report(thin).strip_mass_g
+    for link in pack_report(thin).links:
+        assert link.loss_w == pytest.approx(link.current_a * link.volts)
+
+
+def test_halves_keep_the_voltage_down_and_their_link_is_made_last():
+    report = pack_report(spit_runner(**{"packwork.plan.halves": True}))
+    assert [link.between for link in report.links if link.half] == [[5, 6]]
+    assert report.half_v == pytest.approx(report.full_v / 2.0)
+    assert next(link for link in report.links if link.half).strips == 0
+
+
+def test_a_box_far_too_small_says_by_how_much_and_hatches_what_reaches_out():
+    (block,) = pack_report(spit_runner(parts__enclosure__length_mm=200)).blocks
+    assert block.cannot is not None
+    assert "Too short" in block.cannot.text
+    assert any(cell.out for cell in block.cells)
+    (flat,) = pack_report(spit_runner(parts__enclosure__depth_mm=15)).blocks
+    assert "Too shallow" in flat.cannot.text
+    (fits,) = pack_report(spit_runner(parts__enclosure__length_mm=600)).blocks
+    assert fits.cannot is None
+    assert not any(cell.out for cell in fits.cells)
+
+
+def test_two_boxes_that_both_hold_cells_share_the_groups():
+    second = {"length_mm": 300, "width_mm": 180, "depth_mm": 40, "holds": "pack"}
+    build = spit_runner(parts__enclosure__holds="pack", parts__second_enclosure=second)
+    first, other = laid(build)
+    assert {i.group for i in first.items} == set(range(1, 6))
+    assert {i.group for i in other.items} == set(range(6, 11))
+    assert next(link for link in links(build) if link.between == (5, 6)).strips == 0, "a wire from box to box"
+
+
+def test_bricks_have_leads_and_a_rule_for_a_second_set():
+    report = pack_report(
+        spit_runner(parts__pack={"series": 10, "layout": "bricks", "bricks": 2, "cell": {"chemistry": "polymer"}})
+    )
+    assert report.kind == "bricks"
+    assert [b.series for b in report.bricks] == [5, 5]
+    assert any("0.1 V" in words.text for words in report.words)
+
+
+def test_what_has_to_be_chosen_first_is_said():
+    assert "series" in pack_report(spit_runner(parts__pack=None)).needs.text
+    assert "size" in pack_report(spit_runner(parts__pack__cell__size="F cell")).needs.text
+
+
+def told(*arguments: str, text: str) -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [sys.executable, "-m", "boardmath", "pack", "-", *arguments],
+        input=text,
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+
+
+def test_the_command_line_prints_the_contract():
+    answer = told("--charge", "60", text=json.dumps(SPIT_RUNNER))
+    assert answer.returncode == 0, answer.stderr
+    found = json.loads(answer.stdout)
+    assert [t["tap"] for t in found["taps"]] == list(range(11))
+    assert found["taps"][0]["expected_v"] == 0.0
+    assert {g["against"] for g in found["guards"]} == {
+        "short",
+        "emptying",
+        "overcharge",
+        "over_current",
+        "heat",
+        "reversed",
+    }
+    assert {"between", "current_a", "section_mm2", "material", "loss_w"} <= set(found["links"][0])
+    assert {"from", "to", "awg", "length_mm", "current_a"} == set(found["wires"][0])
+
+
+@pytest.mark.parametrize(
+    ("arguments", "document", "said"),
+    [
+        ((), {**SPIT_RUNNER, "parts": {}}, "parts.pack.series"),
+        (("--charge", "140"), SPIT_RUNNER, "--charge"),
+        ((), {"format": "x"}, "format"),
+    ],
+)
+def test_a_bad_file_is_refused_in_words(arguments, document, said):
+    answer = told(*arguments, text=json.dumps(document))
+    assert (answer.returncode, answer.stdout) == (2, "")
+    assert said in answer.stderr
