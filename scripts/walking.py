@@ -1,16 +1,15 @@
 """Finding one's way through the house in a browser, for screens' tests, measurements and pictures."""
 
+import sys
+from pathlib import Path
+
 from playwright.sync_api import Page
 
-_STOREY_OF = {
-    "Bench": "Plan",
-    "Curves": "Plan",
-    "Drawings": "Plan",
-    "Box": "Plan",
-    "Parts list": "Buy",
-    "Controller sheet": "Set up",
-    "Bench test": "Set up",
-}
+sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
+from boardmath.house import ROOMS, STOREYS
+
+_TITLES = {storey.slug: storey.title for storey in STOREYS}
+_STOREY_OF = {room.title: _TITLES[room.storey] for room in ROOMS if room.storey is not None}
 
 
 def to_room(page: Page, name: str) -> None:

@@ -21,6 +21,8 @@ from boardmath.inputs import marked
 from boardmath.prediction.promises import Promise
 
 _OF_BUILD = (
+    # What lies bare on the bench comes before what is planned.
+    *pack_making.of_the_making,
     electrical.controller_voltage,
     electrical.cells_mismatch,
     electrical.cut_off_above_the_pack,
@@ -93,7 +95,6 @@ _OF_BUILD = (
     sheet.link_mismatch,
     sheet.hardly_any_brake,
     sheet.caps_that_never_come,
-    *pack_making.of_the_making,
     detection.far_from_stated,
     detection.motors_unalike,
     detection.sensors_and_turning,

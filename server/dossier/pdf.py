@@ -14,15 +14,22 @@ from boardmath.bench.results import Prediction
 from boardmath.benchtest import BenchReport
 from boardmath.box.report import box_reports
 from boardmath.buildfile import Build
+from boardmath.cells.report import cells_report
 from boardmath.cost import LEFT_OVER, Exchanger, cost, priced_parts
 from boardmath.drawings.views import draw
+from boardmath.groups import plan_of, work_of
+from boardmath.pack.report import pack_report
 from boardmath.prediction.promises import Promise
 from boardmath.saying import written
+from boardmath.watching import all_watched
+from boardmath.wiring.report import wiring_report
 from server.benchtest.models import BenchTest
 from server.benchtest.pdf import bench_test_story
+from server.cells.pdf import map_story
 from server.sheet.models import SetSheet
 from server.sheet.paper import CAUTION, SMALL, STYLES, DrawingFlowable, StaffFlowable, paper, ruled, words
 from server.sheet.services import otherwise_said, said, title
+from server.wiring.pdf import wiring_story
 
 
 def dossier_pdf(name: str, build: Build, kept: SetSheet | None, tested: BenchTest | None, today: date) -> bytes:
@@ -40,6 +47,8 @@ def dossier_pdf(name: str, build: Build, kept: SetSheet | None, tested: BenchTes
         *_drawn(build),
         *_boxed(build),
         *_listed(build),
+        *_pack_made(name, build),
+        *_wired(build),
         *_set(build, kept),
         *_tested(tested, kept),
         *_found(prediction.findings),
@@ -122,6 +131,38 @@ def _listed(build: Build) -> list[Any]:
         f"the board is worth {sums.total:.2f} {sums.currency or ''}."
     )
     return [_heading("Parts"), ruled(rows, [96, 14, 34, 32]), words(text)]
+
+
+def _pack_made(name: str, build: Build) -> list[Any]:
+    """The cells in their groups, the links, the charges that were watched; nothing where none of it was done."""
+    cells = work_of(build).cells or []
+    story: list[Any] = map_story(name, cells_report(build), {c.id: c for c in cells}) if cells else []
+    report = pack_report(build)
+    if cells or plan_of(build).strip is not None:
+        rows: list[list[Any]] = [["groups", "joined by", "bears", "current"]]
+        for link in report.links:
+            joined = f"{link.strips} x {link.material}" if link.strips else f"{link.awg:g} AWG wire"
+            rows.append(
+                [
+                    words(f"{link.between[0]} - {link.between[1]}{' (made last)' if link.half else ''}"),
+                    words(joined),
+                    words(written(link.bears_a, "current"), bold=not link.holds),
+                    words(written(link.current_a, "current")),
+                ]
+            )
+        if report.links:
+            story += [_heading("Links"), ruled(rows, [44, 50, 34, 34])]
+    charges: list[list[Any]] = [["began", "looks", "how it went"]]
+    for charge in all_watched(build):
+        charges.append([words(charge.began), words(str(len(charge.looks))), words(charge.last_word.text)])
+    if len(charges) > 1:
+        story += [_heading("Charges under watch"), ruled(charges, [40, 16, 120])]
+    return story
+
+
+def _wired(build: Build) -> list[Any]:
+    report = wiring_report(build)
+    return [_heading("Wiring"), *wiring_story(report)] if report.wires else []
 
 
 def _set(build: Build, kept: SetSheet | None) -> list[Any]:

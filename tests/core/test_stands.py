@@ -24,6 +24,9 @@ HERE = {
     "parts.extras.0.owned": True,
 }
 BUILDING = {**HERE, "stage": "building"}
+BAG = [{"id": f"a{i}", "capacity_ah": 2.4 + 0.01 * (i % 7)} for i in range(31)]
+IN_GROUPS = [{**cell, "group": 1 + i // 3} for i, cell in enumerate(BAG[:30])]
+READ = [round(3.75 * tap, 2) for tap in range(11)]
 SHEET = SheetKept(number=1, on=date(2026, 11, 1), reason="first set-up")
 PASSED = TestKept(number=1, on=date(2026, 11, 2), standing="passes", sheet_number=1)
 
@@ -114,6 +117,41 @@ CASES: dict[str, tuple[str, Known, Known]] = {
         "begin-building",
         known(HERE),
         known({**HERE, "parts.fuse.purchase.status": "ordered"}),
+    ),
+    "salvaged cells are measured, which takes longest": (
+        "measure-cells",
+        known({"parts.pack.cell.origin": "salvaged"}),
+        known({"parts.pack.cell.origin": "new"}),
+    ),
+    "measured cells are sorted": (
+        "sort-cells",
+        known({"packwork.cells": BAG}),
+        known({"packwork.cells": IN_GROUPS}),
+    ),
+    "a pack of one's own is planned before it is welded": (
+        "plan-pack",
+        known({**BUILDING, "packwork.cells": IN_GROUPS}),
+        known({**BUILDING, "packwork.cells": IN_GROUPS, "packwork.plan.strip": "copper"}),
+    ),
+    "nobody plans the links of a pack that is bought": (
+        "plan-pack",
+        known({**BUILDING, "packwork.cells": IN_GROUPS}),
+        known(BUILDING),
+    ),
+    "every balance wire is read": (
+        "read-taps",
+        known({**BUILDING, "packwork.cells": IN_GROUPS}),
+        known({**BUILDING, "packwork.cells": IN_GROUPS, "packwork.taps.readings": READ}),
+    ),
+    "the first charge is watched": (
+        "first-charge",
+        known(BUILDING),
+        known({**BUILDING, "packwork.charges": [{"began": "2026-11-22T13:05Z", "ended": "by_itself"}]}),
+    ),
+    "no charge before every wire is read": (
+        "first-charge",
+        known({**BUILDING, "packwork.cells": IN_GROUPS, "packwork.taps.readings": READ}),
+        known({**BUILDING, "packwork.cells": IN_GROUPS}),
     ),
     "a controller is decided on": ("settings", known({"settings": {}}), known()),
     "a boxed controller has nothing to decide": (

@@ -59,7 +59,7 @@ OPERATIONS = [
 @pytest.fixture
 def victim(workshop):
     """Something of everything that a person can have, by the names under which addresses ask for it."""
-    build = workshop.new(BOXED)
+    build = workshop.new({**BOXED, "packwork": {"cells": [{"id": "a1", "capacity_ah": 2.4}]}})
     at = f"/builds/{build['id']}"
     revision = workshop.send("POST", f"{at}/revisions", {"name": "Planned"}).json()
     assert workshop.send("POST", f"{at}/sheet", {"settings": SET, "on": TODAY, "reason": "first"}).status_code == 200

@@ -77,7 +77,8 @@
           >{broken.length}</b
         > to mend{/if}.
     </p>
-    <div class="max-h-60 overflow-y-auto">
+    <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+    <div class="max-h-60 overflow-y-auto" role="region" aria-label="Rows as they were read" tabindex="0">
       <DataTable heads={['line', 'cell', 'capacity', 'as found', 'after rest', 'resistance']}>
         <tbody>
           {#each [...broken, ...good].slice(0, 120) as row (row.line)}

@@ -51,8 +51,7 @@
             onclick={() => room.pick(id)}
             ><span class="block font-semibold"
               >{id}{#if cell?.locked}<span aria-hidden="true"> ▪</span>{/if}</span
-            >{#if cell?.capacity_ah}<span class="block text-ink2 max-sm:hidden"
-                >{cell.capacity_ah.toFixed(2)}</span
+            >{#if cell?.capacity_ah}<span class="block max-sm:hidden">{cell.capacity_ah.toFixed(2)}</span
               >{/if}</button
           >
         {:else}

@@ -154,7 +154,7 @@
           <p class="flex flex-wrap gap-1">
             {#each report.spare as id (id)}
               <button
-                class="rounded border border-rule bg-sheet px-1.5 text-sm"
+                class="min-h-7 rounded border border-rule bg-sheet px-1.5 text-sm"
                 class:border-acting={room.picked === id || room.other === id}
                 class:font-semibold={room.picked === id || room.other === id}
                 aria-pressed={room.picked === id || room.other === id}

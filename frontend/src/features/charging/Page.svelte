@@ -46,6 +46,7 @@
         {say(need)} <a class="link" href={roomOf(build.id, 'bench')}>To the bench</a>
       </p>
     {/each}
+    {#if report.findings.length}<h2 class="sr-only">What is found</h2>{/if}
     {#each report.findings as finding (finding.id)}
       <FindingItem {finding} cures={finding.cures ?? []} oncure={(cure) => build.change(cure.changes)} />
     {/each}
@@ -104,7 +105,7 @@
           <section class="mt-5" aria-label="How full">
             <h2 class="text-lg">How full</h2>
             <DataTable
-              heads={['a cell', 'a day’s ride', 'until four fifths are left', '']}
+              heads={['a cell', 'a day’s ride', 'until four fifths are left', 'choose']}
               data-testid="ceilings"
             >
               <tbody>

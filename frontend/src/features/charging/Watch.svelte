@@ -116,7 +116,7 @@
     <div
       class={[
         'mt-1 rounded border p-3',
-        going.verdict === 'stop' ? 'border-2 border-short bg-short-wash' : 'border-ink bg-sheet',
+        going.verdict === 'stop' ? 'border-2 border-short bg-sheet' : 'border-ink bg-sheet',
       ]}
       data-testid="watch"
     >

@@ -27,7 +27,7 @@
   const stacked = $derived(pixels < 560);
   const box = $derived(stacked ? long + 2 * EDGE : width);
   const tall = $derived(stacked ? wide + deep + GAP + 4 * EDGE : Math.max(wide, deep) + 2 * EDGE);
-  const unit = $derived(box / Math.max(pixels, 320));
+  const unit = $derived(box / Math.max(pixels - 12, 300));
   const endX = $derived(stacked ? 0 : long + GAP);
   const endY = $derived(stacked ? wide / 2 + GAP : -deep / 2);
   const mm = (v: number) => written(v, 'length', reader.units);
@@ -133,10 +133,8 @@
     {#if c.out}
       <rect {x} {y} width={w} height={h} fill="url(#pack-hatch)" />
     {/if}
-    {#if round}
-      <text x={x + w / 2} y={y + h / 2} class="sign" font-size={Math.min(12 * unit, w * 0.7)}
-        >{plus ? '+' : '−'}</text
-      >
+    {#if round && plus}
+      <circle cx={x + w / 2} cy={y + h / 2} r={w * 0.2} fill="var(--color-ink)" />
     {/if}
   </g>
 {/snippet}

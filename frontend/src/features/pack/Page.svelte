@@ -56,6 +56,7 @@
         <a class="link" href={`${roomOf(build.id, 'bench')}?at=parts.pack.series`}>To the bench</a>
       </p>
     {/if}
+    {#if report.findings?.length}<h2 class="sr-only">What is found</h2>{/if}
     {#each report.findings ?? [] as finding (finding.id)}
       <FindingItem {finding} cures={finding.cures ?? []} oncure={(cure) => build.change(cure.changes)} />
     {/each}

@@ -99,7 +99,7 @@
             role="alert"
             data-testid="stop"
           >
-            <h2 class="text-lg text-short">✕ {say(report.last_word)}</h2>
+            <h2 class="text-lg">✕ {say(report.last_word)}</h2>
             {#each report.meanings ?? [] as m, i (i)}
               <div class="mt-2 border-t border-short pt-2" data-testid="meaning" data-kind={m.kind}>
                 <p class="text-base font-semibold">{i ? 'or: ' : ''}{m.title}</p>
@@ -111,7 +111,7 @@
             {/each}
           </section>
         {:else if report.done}
-          <section class="mb-3 rounded border border-holds bg-holds-wash p-3" data-testid="taps-done">
+          <section class="mb-3 rounded border-2 border-holds bg-sheet p-3" data-testid="taps-done">
             <h2 class="text-lg">✓ All {report.series + 1} taps read right</h2>
             <p>{say(report.last_word)}</p>
             <p class="mt-2">
@@ -177,7 +177,10 @@
       <ol class="m-0 list-none border-t border-ink p-0 lg:order-1" data-testid="taps" aria-label="All taps">
         {#each [...report.taps].reverse() as t (t.tap)}
           <li
-            class={['flex items-center gap-3 border-b border-line', t.verdict === 'wrong' && 'bg-short-wash']}
+            class={[
+              'flex items-center gap-3 border-b border-line',
+              t.verdict === 'wrong' && 'border-l-4 border-l-short',
+            ]}
             data-tap={t.tap}
             data-verdict={t.verdict}
           >

@@ -74,6 +74,7 @@
       <a class="link" href={`${roomOf(build.id, 'bench')}?at=parts.pack.series`}>Choose one on the bench</a>
     </p>
   {:else}
+    {#if report.findings.length}<h2 class="sr-only">What is found</h2>{/if}
     {#each report.findings.filter((f) => f.severity !== 'note') as finding (finding.id)}
       <FindingItem {finding} cures={finding.cures ?? []} oncure={(cure) => build.change(cure.changes)} />
     {/each}
