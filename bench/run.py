@@ -27,11 +27,14 @@ from boardmath.box.plan import box_plan  # noqa: E402
 from boardmath.box.report import box_reports  # noqa: E402
 from boardmath.box.solid import pieces  # noqa: E402
 from boardmath.box.solid import written as solid_written  # noqa: E402
-from boardmath.buildfile import check  # noqa: E402
+from boardmath.buildfile import check, read_build  # noqa: E402
 from boardmath.buildfile.bench_test import BenchTest  # noqa: E402
 from boardmath.buildfile.build import Build, Parts  # noqa: E402
 from boardmath.buildfile.drivetrain import Motors  # noqa: E402
+from boardmath.buildfile.electrics import Cell, Pack  # noqa: E402
 from boardmath.buildfile.figures import Part  # noqa: E402
+from boardmath.cells.sorting import sort_cells  # noqa: E402
+from boardmath.charging.report import charging_report  # noqa: E402
 from boardmath.compare import compare  # noqa: E402
 from boardmath.curves import curves  # noqa: E402
 from boardmath.drawings.views import draw  # noqa: E402
@@ -41,15 +44,19 @@ from boardmath.engine.boards import changed as altered  # noqa: E402
 from boardmath.fit.shapes import VIEWS  # noqa: E402
 from boardmath.fit.transmission import stock_belts  # noqa: E402
 from boardmath.kinds import KINDS  # noqa: E402
+from boardmath.pack.report import pack_report  # noqa: E402
 from boardmath.parameters import resolve  # noqa: E402
 from boardmath.partslist.lines import parts_list  # noqa: E402
 from boardmath.prediction.promises import headlines  # noqa: E402
 from boardmath.sheet import recommend, sheet  # noqa: E402
 from boardmath.stands import Known, Stands, stands  # noqa: E402
+from boardmath.taps.report import judged  # noqa: E402
+from boardmath.wiring.report import wiring_report  # noqa: E402
 from controllerlink import writing  # noqa: E402
 from controllerlink.link import Link  # noqa: E402
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner  # noqa: E402
 from tests.core.scalar_model import ScalarBoard  # noqa: E402
+from tests.core.test_cells import best_by_solver  # noqa: E402
 from tests.link.linked import on_the_bench  # noqa: E402
 
 
@@ -189,6 +196,52 @@ def where_it_stands(build: Build) -> Stands:
     found = predict(build)
     known = Known(build=build, today=date.today(), findings=found.findings, promises=found.promises, prediction=found)
     return stands(known)
+
+
+def the_pack() -> None:
+    """Cells sorted, the pack's plan, taps, wiring; an exact solver beside the sorting where one can be waited for."""
+    print("\nThe pack in the making")
+    rng = np.random.default_rng(4)
+    capacity, resistance = rng.normal(2.4, 0.15, 500), rng.normal(55.0, 5.0, 500)
+    for series, parallel in ((20, 25), (14, 35)):
+        took = seconds(lambda s=series, p=parallel: sort_cells(capacity, s, p, resistance), 3)
+        found = sort_cells(capacity, series, parallel, resistance)
+        below = 100.0 * (1.0 - capacity[found.groups].sum(axis=1).min() / found.bound_ah)
+        row(
+            f"500 cells into {series} x {parallel}, {below:.3f} % under the bound",
+            f"{took * 1e3:.0f} ms",
+            "aim 1,000 ms",
+        )
+    few = np.round(rng.normal(2.4, 0.15, 12), 2)
+    exact, own = seconds(lambda: best_by_solver(few, 4, 3), 1), seconds(lambda: sort_cells(few, 4, 3), 3)
+    row("12 cells into 4 x 3", f"{own * 1e3:.1f} ms", f"{exact / own:,.0f} x scipy.optimize.milp")
+    long = {
+        "parts.pack.series": 12,
+        "parts.pack.parallel": 11,
+        "parts.enclosure.depth_mm": 80,
+        "packwork.plan.strip": "copper",
+    }
+    large = changed(SPIT_RUNNER, long)
+    row(
+        "plan and drawing of 12 x 11",
+        f"{seconds(lambda: pack_report(read_build(large)), 3) * 1e3:.0f} ms",
+        "aim 100 ms",
+    )
+    row(
+        "wiring, drawn, guarded, in order",
+        f"{seconds(lambda: wiring_report(spit_runner()), 3) * 1e3:.1f} ms",
+        "aim 50 ms",
+    )
+    board = Pack(series=16, cell=Cell(chemistry="nmc"))
+    wrong = [0.0, 3.75, 11.25, 7.5]
+    row(
+        "a wrong tap among sixteen groups told",
+        f"{seconds(lambda: judged(board, 50, wrong), 3) * 1e3:.1f} ms",
+        "aim 50 ms",
+    )
+    row(
+        "charging with its ceilings", f"{seconds(lambda: charging_report(spit_runner()), 3) * 1e3:.0f} ms", "aim 150 ms"
+    )
 
 
 def the_controller() -> None:
@@ -362,5 +415,6 @@ if __name__ == "__main__":
     computation()
     against_the_scalar_model()
     command_line()
+    the_pack()
     the_controller()
     on_the_screen()
