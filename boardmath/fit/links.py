@@ -91,6 +91,8 @@ class Link:
     awg: float | None = None
     half: bool = False
     """Made last: it joins the two halves."""
+    one_rise: float = 0.0
+    """K of a strip of the link with its share of the current."""
 
     @property
     def loss(self) -> float:
@@ -100,6 +102,13 @@ class Link:
     @property
     def volts(self) -> float:
         return self.current * self.resistance
+
+    @property
+    def rise(self) -> float:
+        """K over what is around it, for long: it goes with the square of the current."""
+        if self.awg is not None:
+            return wire.BORNE_RISE * (self.current / wire.ampacity(self.awg)) ** 2
+        return self.one_rise
 
 
 def drive_current(build: Build) -> tuple[float, str]:
@@ -194,6 +203,7 @@ def _link(
         long,
         count * (apart + pitch * 1000.0) / 1000.0 + (len(lower) - 1) * pitch,
         one / count,
+        one_rise=strips.rise(material, width / 1000.0, thickness / 1000.0, current / count),
     )
 
 

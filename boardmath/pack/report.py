@@ -76,6 +76,8 @@ class PackLink(BaseModel):
     length_mm: float
     loss_w: float
     volts: float
+    rise_k: float
+    """K by which it is warmer than what is around it, for long."""
     holds: bool
     half: bool
     would_bear: dict[Strip, int]
@@ -239,6 +241,7 @@ def _shown(link: Link, width: float, thickness: float) -> PackLink:
         length_mm=1000.0 * link.length,
         loss_w=link.loss,
         volts=link.volts,
+        rise_k=link.rise,
         holds=link.current <= link.bears,
         half=link.half,
         would_bear={kind: needed_strips(link, width, thickness, kind) for kind in ONE_KIND},

@@ -27,7 +27,7 @@ def resistance(awg: float, length: float) -> float:
 
 _COEFFICIENT = 14.0
 """W/m2K from a wire in still air of a box, convection and radiation together (from memory)."""
-_RISE = 100.0
+BORNE_RISE = 100.0
 """K that silicone insulation bears above a warm box (from memory: rated to 200 C)."""
 _WARM_COPPER = 1.0 + 0.00393 * 100.0
 
@@ -38,4 +38,4 @@ def ampacity(awg: float) -> float:
     Heat balance of a long wire: ``I^2 R' = h pi D dT`` with the insulated diameter about twice the conductor's.
     """
     outside = 2.0 * diameter(awg) + 0.5e-3
-    return sqrt(_COEFFICIENT * pi * outside * _RISE / (resistance(awg, 1.0) * _WARM_COPPER))
+    return sqrt(_COEFFICIENT * pi * outside * BORNE_RISE / (resistance(awg, 1.0) * _WARM_COPPER))

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from scipy.optimize import Bounds, LinearConstraint, milp
 
 from boardmath import predict, read_build
+from boardmath.__main__ import main
 from boardmath.buildfile import BuildFileError
 from boardmath.buildfile.packwork import MeasuredCell
 from boardmath.cells.judging import judged
@@ -306,16 +307,6 @@ def test_new_cells_of_one_lot_lie_in_their_groups_and_count_as_the_label_says():
     assert report.weakest_ah is None
 
 
-def command(*arguments: str, text: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run(
-        [sys.executable, "-m", "boardmath", "cells", "-", *arguments],
-        input=text,
-        capture_output=True,
-        text=True,
-        check=False,
-    )
-
-
 def test_the_command_line_sorts_a_bag_by_its_contract():
     file = io.StringIO()
     rows = bag(45)
@@ -323,8 +314,13 @@ def test_the_command_line_sorts_a_bag_by_its_contract():
     writer = csv.DictWriter(file, COLUMNS)
     writer.writeheader()
     writer.writerows(rows)
-    told = command("--series", "10", "--parallel", "4", text=file.getvalue())
-    assert told.returncode == 0, told.stderr
+    told = subprocess.run(
+        [sys.executable, "-m", "boardmath", "cells", "-", "--series", "10", "--parallel", "4"],
+        input=file.getvalue(),
+        capture_output=True,
+        text=True,
+        check=True,
+    )
     found = json.loads(told.stdout)
     assert set(found) == {"groups", "rejected", "spare", "spread_pct", "weakest_ah", "bound_ah"}
     assert [g["position"] for g in found["groups"]] == list(range(1, 11))
@@ -345,7 +341,10 @@ def test_the_command_line_sorts_a_bag_by_its_contract():
         (("--series", "1", "--parallel", "1"), "id,capacity_ah\na,2\na,2\n", "stands in line 2"),
     ],
 )
-def test_a_bad_bag_is_refused_in_words_with_nothing_on_standard_output(arguments, text, said):
-    told = command(*arguments, text=text)
-    assert (told.returncode, told.stdout) == (2, "")
-    assert said in told.stderr
+def test_a_bad_bag_is_refused_in_words_with_nothing_on_standard_output(tmp_path, capsys, arguments, text, said):
+    file = tmp_path / "cells.csv"
+    file.write_text(text)
+    assert main(["cells", str(file), *arguments]) == 2
+    shown = capsys.readouterr()
+    assert shown.out == ""
+    assert said in shown.err

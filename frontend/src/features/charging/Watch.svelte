@@ -59,6 +59,12 @@
   const say = (s: Schemas['Saying']) => spoken(s, reader.units);
   const cell = (v: number) => written(v, 'cell_voltage', reader.units);
 
+  const due = $derived(left !== null && left <= 0 && (going?.looks.length ?? 0) > 0);
+  $effect(() => {
+    // A phone on the bench is felt when nobody looks at it.
+    if (due) navigator.vibrate?.([250, 120, 250]);
+  });
+
   function keep(list: unknown[]): void {
     build.change({ 'packwork.charges': list.length ? list : null });
   }
@@ -110,6 +116,9 @@
   }
 </script>
 
+<svelte:head
+  >{#if due}<title>Look now – charge under watch</title>{/if}</svelte:head
+>
 <section class="min-w-0" aria-label="Under watch">
   <h2 class="text-lg">Under watch</h2>
   {#if going}

@@ -26,6 +26,7 @@
       { text: 'current', right: true },
       { text: 'copper, nickel', right: true },
       { text: 'loses', right: true },
+      { text: 'warms by', right: true },
     ]}
     data-testid="links"
   >
@@ -68,6 +69,8 @@
             >{#if link.strips}{link.would_bear.copper} or {link.would_bear.nickel}{:else}–{/if}</td
           >
           <td class="px-2 text-right whitespace-nowrap">{link.loss_w.toFixed(2)} W</td>
+          <td class={['px-2 text-right whitespace-nowrap', !link.holds && 'font-semibold text-short']}
+            >{link.rise_k < 10 ? link.rise_k.toFixed(1) : Math.round(link.rise_k)} K</td>
         </tr>
       {/each}
     </tbody>
