@@ -6,6 +6,7 @@ pack's negative. With groups of v volts a right tap t reads t v.
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import Literal
 
 import numpy as np
@@ -27,15 +28,20 @@ class Pattern:
     groups: Array
 
 
-def patterns(series: int) -> Iterator[Pattern]:
+@cache
+def patterns(series: int) -> tuple[Pattern, ...]:
     """Every single mistake of a harness of ``series`` groups, each set of readings once, the likelier name of it first."""
     right = np.arange(series + 1, dtype=float)
-    seen: set[tuple[float, ...]] = {tuple(right)}
+    found: dict[tuple[float, ...], Pattern] = {}
     for pattern in _all(series, right):
-        key = tuple(pattern.groups)
-        if key not in seen:
-            seen.add(key)
-            yield pattern
+        found.setdefault(tuple(pattern.groups), pattern)
+    return tuple(found.values())
+
+
+@cache
+def readings_of(series: int) -> Array:
+    """What every one of them would show, in voltages of a group, of shape (patterns, taps)."""
+    return np.stack([p.groups for p in patterns(series)])
 
 
 def _all(series: int, right: Array) -> Iterator[Pattern]:

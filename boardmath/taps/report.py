@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
+from math import ceil
 from typing import Literal
 
 import numpy as np
@@ -15,8 +16,9 @@ from boardmath.groups import taps_of
 from boardmath.inputs import cell_voltages
 from boardmath.physics import cell as cells
 from boardmath.physics.types import Array
+from boardmath.prediction.charging import bricks_of
 from boardmath.saying import Saying, say
-from boardmath.taps.patterns import Kind, Pattern, patterns
+from boardmath.taps.patterns import Kind, Pattern, patterns, readings_of
 
 METER = 0.01
 """Share by which a pocket meter reads wrong on its direct-voltage range (common practice, no source)."""
@@ -85,7 +87,18 @@ def taps_report(build: Build) -> TapsReport | None:
     if pack is None or pack.series is None:
         return None
     charge = entered.charge_pct if entered.charge_pct is not None else USUAL_CHARGE
-    return judged(pack, charge, entered.readings or [])
+    bricks = bricks_of(pack)
+    if bricks < 2:
+        return judged(pack, charge, entered.readings or [])
+    # Every brick has a plug of its own, and is read by itself.
+    one = pack.model_copy(update={"series": ceil(pack.series / bricks)})
+    report = judged(one, charge, entered.readings or [])
+    word = (
+        report.last_word.text
+        if report.stop is not None
+        else f"Each of the {bricks} bricks by itself. {report.last_word.text}"
+    )
+    return report.model_copy(update={"last_word": say(word)})
 
 
 def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> TapsReport:
@@ -199,28 +212,26 @@ def _good(group: float, right: Sequence[float], value: float, meter: _Meter) -> 
     return abs(group - float(np.median(right))) <= NEAR_V + off
 
 
-def _fitted(pattern: Array, read: Array, taken: Array, meter: _Meter) -> float | None:
-    """The worst deviation from a pattern, in V of a group, with the v that fits best; None where no group has such a v."""
-    n, r = pattern[taken], read[taken]
-    if not n.any():
-        return float(np.abs(r).max() / meter.each)
-    each = float(n @ r / (n @ n))
-    if not meter.low - 0.02 <= each <= meter.high + 0.02 or abs(each - meter.each) > 0.14 * meter.each:
-        return None
-    return float(np.abs(r - n * each).max() / each)
+def _off(shown: Array, read: Array, meter: _Meter) -> Array:
+    """The worst deviation from each pattern, in groups, with the v that fits it best; infinite where no group has such a v.
+
+    Args:
+        shown: voltages of a group that each pattern gives at the taps that were read, of shape (patterns, taps).
+    """
+    squares = (shown * shown).sum(axis=1)
+    each = np.where(squares > 0.0, shown @ read / np.maximum(squares, 1e-12), meter.each)
+    off = np.abs(read - shown * each[:, None]).max(axis=1) / np.maximum(each, 1e-9)
+    likely = (meter.low - 0.02 <= each) & (each <= meter.high + 0.02) & (np.abs(each - meter.each) <= 0.14 * meter.each)
+    return np.asarray(np.where(likely, off, np.inf))
 
 
 def _meanings(read: Sequence[float | None], stop: int, series: int, meter: _Meter) -> list[Pattern]:
     """The mistakes that fit all readings so far, the likeliest first."""
     taken = np.array([v is not None for v in read])
     values = np.array([0.0 if v is None else v for v in read])
-    found: list[tuple[float, int, Pattern]] = []
-    for rank, pattern in enumerate(patterns(series)):
-        if pattern.at > stop:
-            continue
-        off = _fitted(pattern.groups, values, taken, meter)
-        if off is not None and off <= _ALIKE:
-            found.append((off, rank, pattern))
+    every = patterns(series)
+    off = _off(readings_of(series)[:, taken], values[taken], meter)
+    found = [(float(off[n]), n, p) for n, p in enumerate(every) if p.at <= stop and off[n] <= _ALIKE]
     # Readings that lie near a pattern are of it, however likely another.
     least = min((off for off, _, _ in found), default=0.0)
     kept = [p for off, _, p in sorted(found, key=lambda f: f[1]) if off <= least + 0.06]

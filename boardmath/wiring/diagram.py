@@ -126,7 +126,9 @@ def _line(build: Build, wire: Wire, boxes: dict[str, Box], all_wires: Sequence[W
         f"{'about ' if wire.guessed else ''}{length}, {_short(wire)}",
     ]  # fmt: skip
     if wire.mismatch:
-        label.append(f"{wire.start_plug} on {wire.end_plug}!")
+        label.append("plugs do not mate!")
+        if wire.carries in ("plus", "phase"):
+            at = at[0], at[1] - 14.0
     return Line(
         id=wire.id,
         carries=wire.carries,

@@ -136,13 +136,17 @@ def nodes(build: Build) -> list[Node]:
             found.append(
                 Node(id=f"load-{n}", title=(load.name or "Light")[:24], lines=[f"{load.v:g} V" if load.v else ""])
             )
-    if pack.layout != "bricks" or parts.charge_port is not None:
+    if pack.layout == "bricks" and parts.charge_port is None:
+        found.append(Node(id="port", title="Bricks’ own plugs", lines=["each charged alone"]))
+    else:
         found.append(Node(id="port", title="Charge port", lines=["cap on after use"]))
     return found
 
 
 def _pack_lines(pack: Pack) -> list[str]:
-    size = [f"{pack.series or '?'} in series", f"{pack.parallel or 1} side by side"]
+    size = [f"{pack.series or '?'} in series"]
+    if (pack.parallel or 1) > 1:
+        size.append(f"{pack.parallel} side by side")
     return [*size, f"{full_voltage(pack):g} V full"] if pack.series else size
 
 
@@ -374,10 +378,12 @@ def _motor_wires(build: Build) -> Iterator[Wire]:
 def _small(build: Build) -> Iterator[Wire]:
     parts = build.parts
     if parts.remote is not None and parts.controller is not None:
+        # Any of several takes it, and tells the others.
+        nearest = controllers(build) if controllers(build) > 2 else 1
         yield _wire(
             build,
             "receiver",
-            ("receiver", "controller-1"),
+            ("receiver", f"controller-{nearest}"),
             "signal",
             0.1,
             120.0,
