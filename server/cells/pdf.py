@@ -15,7 +15,7 @@ from boardmath.groups import work_of
 from boardmath.saying import written
 from server.sheet.paper import SMALL, STYLES, paper, ruled, words
 
-ACROSS, HIGH = 4, 22 * mm
+ACROSS, HIGH = 4, 21 * mm
 PAGE = 48
 
 

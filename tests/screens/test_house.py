@@ -56,7 +56,7 @@ def test_each_storey_by_the_keyboard(demo: Page):
     open_board(demo, "Hide round")
     storeys = demo.get_by_role("navigation", name="Storeys", exact=True).get_by_role("link")
     storeys.first.focus()
-    for name, address in (("Plan", "bench"), ("Buy", "partslist"), ("Set up", "sheet")):
+    for name, address in (("Plan", "bench"), ("Buy", "partslist"), ("Build", "cells"), ("Set up", "sheet")):
         demo.keyboard.press("Tab")
         expect(storeys.filter(has_text=name)).to_be_focused()
         demo.keyboard.press("Enter")
@@ -184,7 +184,8 @@ def test_a_newcomer_sees_at_once_what_is_next(demo: Page, board, says):
 def test_a_step_is_taken_with_one_click_and_the_next_one_comes_up(bench):
     page: Page = bench(changed(SPIT_RUNNER, {"settings.cells_in_series": 5}))
     page.get_by_role("link", name="Where it stands").click()
-    first = page.locator('[data-id="controller-cells-mismatch"]')
+    # The bench, which is being left, has a finding of that name.
+    first = page.locator('[data-testid="step"][data-id="controller-cells-mismatch"]')
     first.get_by_role("button").click()
     expect(first).to_have_count(0)
     expect(page.get_by_text("Set 10 cells: done.")).to_be_visible()

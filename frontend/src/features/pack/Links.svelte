@@ -70,7 +70,8 @@
           >
           <td class="px-2 text-right whitespace-nowrap">{link.loss_w.toFixed(2)} W</td>
           <td class={['px-2 text-right whitespace-nowrap', !link.holds && 'font-semibold text-short']}
-            >{link.rise_k < 10 ? link.rise_k.toFixed(1) : Math.round(link.rise_k)} K</td>
+            >{link.rise_k < 10 ? link.rise_k.toFixed(1) : Math.round(link.rise_k)} K</td
+          >
         </tr>
       {/each}
     </tbody>

@@ -24,7 +24,15 @@
     line.warn ? 'var(--color-short)' : lit.has(line.id) ? 'var(--color-acting)' : 'var(--color-ink)';
 </script>
 
-<div class="overflow-x-auto rounded border border-line bg-sheet" data-testid="wiring-drawing">
+<!-- Wider than a phone it is scrolled, by the keyboard too. -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<div
+  class="overflow-x-auto rounded border border-line bg-sheet"
+  data-testid="wiring-drawing"
+  role="region"
+  aria-label="The drawing"
+  tabindex="0"
+>
   <svg
     viewBox={`0 0 ${diagram.width} ${diagram.height}`}
     class="block min-w-[1130px]"

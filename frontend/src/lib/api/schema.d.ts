@@ -6070,6 +6070,8 @@ export interface components {
             loss_w: number;
             /** Volts */
             volts: number;
+            /** Rise K */
+            rise_k: number;
             /** Holds */
             holds: boolean;
             /** Half */
