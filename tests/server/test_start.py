@@ -89,7 +89,7 @@ def test_a_killed_server_loses_nothing_and_the_next_start_recovers(state):
     second = Demo(state)  # the cluster was left running
     print(f"second start: {time.monotonic() - started:.1f} s")
     assert second.send("GET", f"/builds/{kept['id']}") == saved
-    assert second.send("GET", "/shelf")["count"] == 3, "the story is loaded once"
+    assert second.send("GET", "/shelf")["count"] == 4, "the story is loaded once"
 
     second.process.send_signal(signal.SIGINT)
     assert second.process.wait(30) == 0
