@@ -35,3 +35,8 @@ def say(template: str, **values: tuple[float, str]) -> Saying:
         template=template,
         values={name: Figure(value=float(value), quantity=quantity) for name, (value, quantity) in values.items()},
     )
+
+
+def plain(words: str) -> str:
+    """A person's own words within a template: they are no template."""
+    return words.replace("{", "(").replace("}", ")")

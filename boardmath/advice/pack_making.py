@@ -8,7 +8,7 @@ from boardmath.buildfile.build import Build
 from boardmath.cells.report import cells_report
 from boardmath.fit.links import laid, links, needed_strips, strip_size
 from boardmath.groups import plan_of, work_of
-from boardmath.saying import say
+from boardmath.saying import plain, say
 from boardmath.taps.report import taps_report
 from boardmath.watching import watched
 
@@ -28,7 +28,7 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
             about=["pack"],
             fields=["packwork.cells"],
             saying=say(
-                f"{', '.join(_plain(i) for i in report.wrongly_in[:6])}. {first.saying.template}",
+                f"{', '.join(plain(i) for i in report.wrongly_in[:6])}. {first.saying.template}",
                 **{name: (value.value, value.quantity) for name, value in first.saying.values.items()},
             ),
         )
@@ -46,10 +46,6 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
                 if series and report.usable // series > 0
             ],
         )
-
-
-def _plain(words: str) -> str:
-    return words.replace("{", "(").replace("}", ")")
 
 
 def strip_current(build: Build) -> Iterator[Finding]:

@@ -12,7 +12,7 @@ from boardmath.buildfile.bench_test import BenchTest, EndPoints
 from boardmath.buildfile.build import Build
 from boardmath.parameters import Incomplete, missing
 from boardmath.prediction.unloaded import OnTheStand, on_the_stand
-from boardmath.saying import Saying, say
+from boardmath.saying import Saying, plain, say
 
 Standing = Literal["not begun", "under way", "fails", "unsure", "passes"]
 
@@ -108,7 +108,7 @@ def _left_out(step: Step, entered: BenchTest) -> Step:
     if not step.optional or step.verdict != "open" or not word:
         return step
     # The builder's own words; they are no template.
-    said = Saying(text=f"Left out: {word}", template="Left out: " + word.replace("{", "(").replace("}", ")"), values={})
+    said = Saying(text=f"Left out: {word}", template="Left out: " + plain(word), values={})
     return step.model_copy(update={"verdict": "left out", "said": said})
 
 

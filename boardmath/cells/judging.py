@@ -12,7 +12,7 @@ from boardmath.buildfile.packwork import MeasuredCell
 from boardmath.chemistry import chemical_of
 from boardmath.estimate import salvaged
 from boardmath.physics.types import Array
-from boardmath.saying import Saying, say
+from boardmath.saying import Saying, plain, say
 
 TOO_EMPTY_V = 2.0
 """V as found under which a cell is thrown out (common practice, no source)."""
@@ -94,7 +94,7 @@ def _other_kinds(cells: Sequence[MeasuredCell], cell: Cell | None, reject: Rejec
     )
     for one in cells:
         if one.size and one.size != size:
-            reject(one, "another_kind", say(f"A {_plain(one.size)} among {size}: it does not fit beside them."))
+            reject(one, "another_kind", say(f"A {plain(one.size)} among {size}: it does not fit beside them."))
         elif one.chemistry and one.chemistry != kind:
             reject(
                 one,
@@ -103,10 +103,6 @@ def _other_kinds(cells: Sequence[MeasuredCell], cell: Cell | None, reject: Rejec
                     f"{one.chemistry} among {kind}: another voltage when full. Never in one pack; fire is what comes of it."
                 ),
             )
-
-
-def _plain(words: str) -> str:
-    return words.replace("{", "(").replace("}", ")")
 
 
 def _fallen(cells: Sequence[MeasuredCell], cell: Cell | None, reject: Rejecting) -> None:

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 
 from boardmath.partslist.lines import ListLine
-from boardmath.saying import say
+from boardmath.saying import plain, say
 from boardmath.stands.known import Known
-from boardmath.stands.step import NextStep, counted, listed, plain, sentence
+from boardmath.stands.step import NextStep, counted, listed, sentence
 
 
 def _name(line: ListLine) -> str:

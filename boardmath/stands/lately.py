@@ -6,8 +6,9 @@ from datetime import date
 from pydantic import BaseModel
 
 from boardmath.house import RoomSlug
+from boardmath.saying import plain
 from boardmath.stands.known import Known
-from boardmath.stands.step import listed, plain, sentence
+from boardmath.stands.step import listed, sentence
 
 MOST = 8
 

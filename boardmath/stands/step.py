@@ -26,11 +26,6 @@ class NextStep(BaseModel):
     cure: Cure | None = None
 
 
-def plain(words: str) -> str:
-    """A person's own words within a template: they are no template."""
-    return words.replace("{", "(").replace("}", ")")
-
-
 def listed(names: list[str], most: int = 3) -> str:
     """Names in a row, the rest by their number."""
     if len(names) > most:
