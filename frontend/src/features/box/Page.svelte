@@ -4,6 +4,7 @@
   import { theBuild } from '$lib/build/build.svelte';
   import { roomOf } from '$lib/going';
   import { reader } from '$lib/reader.svelte';
+  import Awaiting from '$lib/ui/Awaiting.svelte';
   import { Asked } from '$lib/sync/asked.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { notices } from '$lib/ui/notices.svelte';
@@ -42,13 +43,8 @@
       >
     {/if}
   </div>
-  {#if asked.failed && !reports}
-    <p class="py-8 text-short" role="alert">
-      The box cannot be reached just now; your build is kept.
-      <button class="link" onclick={() => asked.again()}>Try again</button>
-    </p>
-  {:else if !reports}
-    <p class="remark py-8">Drawing…</p>
+  {#if !reports}
+    <Awaiting {asked} waiting="Drawing…" lost="The box cannot be reached just now; your build is kept." />
   {:else}
     {#each reports as report (report.which)}
       {@const name = report.which === 'enclosure' ? (two ? 'The first box' : 'The box') : 'The second box'}

@@ -4,6 +4,7 @@
   import { theBuild } from '$lib/build/build.svelte';
   import { roomOf } from '$lib/going';
   import { reader } from '$lib/reader.svelte';
+  import Awaiting from '$lib/ui/Awaiting.svelte';
   import { Asked } from '$lib/sync/asked.svelte';
   import DataTable from '$lib/ui/DataTable.svelte';
   import FindingItem from '$lib/ui/FindingItem.svelte';
@@ -33,13 +34,12 @@
     <h1 class="text-xl">Charging</h1>
     <p class="remark text-sm">The first one watched from beginning to end; every later one timed.</p>
   </div>
-  {#if asked.failed && !report}
-    <p class="py-8 text-short" role="alert">
-      This cannot be reckoned just now; what you entered is kept.
-      <button class="link" onclick={() => asked.again()}>Try again</button>
-    </p>
-  {:else if !report}
-    <p class="remark py-8">Reckoning…</p>
+  {#if !report}
+    <Awaiting
+      {asked}
+      waiting="Reckoning…"
+      lost="This cannot be reckoned just now; what you entered is kept."
+    />
   {:else}
     {#each report.needs as need, i (i)}
       <p class="mb-2 border-l-2 border-unsure pl-2">

@@ -4,6 +4,7 @@
   import { theBuild } from '$lib/build/build.svelte';
   import { roomOf } from '$lib/going';
   import { reader } from '$lib/reader.svelte';
+  import Awaiting from '$lib/ui/Awaiting.svelte';
   import { Asked } from '$lib/sync/asked.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import FindingItem from '$lib/ui/FindingItem.svelte';
@@ -42,13 +43,12 @@
     <h1 class="text-xl">Pack</h1>
     <p class="remark text-sm">Where each cell lies and which way up, what joins them, and what that bears.</p>
   </div>
-  {#if asked.failed && !report}
-    <p class="py-8 text-short" role="alert">
-      The plan cannot be drawn just now; your build is kept.
-      <button class="link" onclick={() => asked.again()}>Try again</button>
-    </p>
-  {:else if !report}
-    <p class="remark py-8">Laying them out…</p>
+  {#if !report}
+    <Awaiting
+      {asked}
+      waiting="Laying them out…"
+      lost="The plan cannot be drawn just now; your build is kept."
+    />
   {:else}
     {#if report.needs}
       <p class="mb-4 rounded border border-line bg-sheet p-3" data-testid="pack-needs">

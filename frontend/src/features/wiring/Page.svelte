@@ -5,6 +5,7 @@
   import { roomOf } from '$lib/going';
   import { tray } from '$lib/jobs/tray.svelte';
   import { reader } from '$lib/reader.svelte';
+  import Awaiting from '$lib/ui/Awaiting.svelte';
   import { Asked } from '$lib/sync/asked.svelte';
   import Button from '$lib/ui/Button.svelte';
   import DataTable from '$lib/ui/DataTable.svelte';
@@ -61,13 +62,8 @@
       </span>
     {/if}
   </div>
-  {#if asked.failed && !report}
-    <p class="py-8 text-short" role="alert">
-      The wiring cannot be drawn just now; your build is kept.
-      <button class="link" onclick={() => asked.again()}>Try again</button>
-    </p>
-  {:else if !report}
-    <p class="remark py-8">Drawing…</p>
+  {#if !report}
+    <Awaiting {asked} waiting="Drawing…" lost="The wiring cannot be drawn just now; your build is kept." />
   {:else if !report.wires.length}
     <p class="rounded border border-line bg-sheet p-3">
       There is no pack yet, and nothing to wire.
