@@ -23,6 +23,7 @@ from boardmath.curves import (
 )
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards
+from boardmath.groups import plan_of, work_of
 from boardmath.inputs import hill_grade
 from boardmath.physics.types import Array
 from boardmath.prediction.promises import Headline, headline_of
@@ -80,7 +81,23 @@ def differences(builds: Sequence[Build]) -> list[Differences]:
     for section in ("parts", "settings", "assumptions", "rider", "brief"):
         for path, values in _unlike([d.get(section) for d in documents], section):
             rows.setdefault(_group(path), []).append(Difference(path=path, values=values))
+    for path, values in _unlike([_making(b) for b in builds], "packwork"):
+        rows.setdefault("packwork", []).append(Difference(path=path, values=values))
     return [Differences(section=name, rows=of_it) for name, of_it in rows.items()]
+
+
+def _making(build: Build) -> dict[str, Any]:
+    """The pack as it is made, in a few words: nobody compares cells one by one."""
+    work = work_of(build)
+    told: dict[str, Any] = {"plan": plan_of(build).model_dump(mode="json", exclude_none=True, exclude={"insulated"})}
+    if order := told["plan"].pop("order", None):
+        told["plan"]["order"] = " ".join(map(str, order))
+    if work.cells:
+        placed = sum(c.group is not None for c in work.cells)
+        told["cells"] = f"{len(work.cells)}, {placed} of them in groups"
+    if work.charges:
+        told["charges"] = f"{len(work.charges)} under watch"
+    return told
 
 
 def settings_differences(

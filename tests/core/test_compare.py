@@ -139,3 +139,18 @@ def test_every_kind_can_be_looked_at_alone():
 def test_the_usual_board_is_one_that_can_be_predicted():
     assert read_build(changed(usual_board().model_dump(mode="json", exclude_none=True), {})).parts.pack is not None
     assert all(p.mid for p in headlines([usual_board()])[0].promises if p.name in ("speed", "range"))
+
+
+def test_how_a_pack_is_made_is_told_in_a_few_words_and_not_cell_by_cell():
+    cells = [{"id": f"a{i}", "capacity_ah": 2.4, "group": 1 + i // 3} for i in range(30)]
+    plain, made = (
+        spit_runner(),
+        spit_runner(**{"packwork.cells": cells, "packwork.plan": {"strip": "copper", "order": [2, 1]}}),
+    )
+    (section,) = [d for d in differences([plain, made]) if d.section == "packwork"]
+    assert {row.path: row.values[1] for row in section.rows} == {
+        "packwork.cells": "30, 30 of them in groups",
+        "packwork.plan.strip": "copper",
+        "packwork.plan.order": "2 1",
+    }
+    assert not [d for d in differences([made, made]) if d.section == "packwork"]

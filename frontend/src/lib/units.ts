@@ -141,6 +141,7 @@ const PLACES: Record<string, string> = {
   rider: 'Rider',
   settings: 'Settings',
   assumptions: 'Assumptions',
+  packwork: 'Pack as it is made',
 };
 
 /** The part or section of the build file that a path leads into. */
