@@ -24,6 +24,7 @@ from server.shelf.models import Build
 from server.shelf.services import create
 
 DATA = Path(__file__).resolve().parent / "data"
+BUILDS = sorted(DATA.glob("build-*.json"))
 
 
 @transaction.atomic
@@ -32,7 +33,7 @@ def load() -> None:
     load_library()
     user = get_user_model().objects.create_user(DEMO_NAME)
     # The shelf shows the latest first; the story begins with the oldest.
-    for path in sorted(DATA.glob("build-*.json")):
+    for path in BUILDS:
         build = create(user, read_build(path.read_bytes()))
         for told in json.loads((DATA / "revisions.json").read_text()):
             if told["build"] == path.name:

@@ -16,6 +16,8 @@ from pathlib import Path
 
 import pytest
 
+from server.demo.story import BUILDS
+
 ROOT = Path(__file__).resolve().parents[2]
 
 
@@ -77,7 +79,7 @@ class Demo:
 def test_a_killed_server_loses_nothing_and_the_next_start_recovers(state):
     first = Demo(state)
     builds = first.send("GET", "/shelf")["builds"]
-    assert len(builds) == 4
+    assert len(builds) == len(BUILDS)
     kept = first.send("GET", f"/builds/{builds[0]['id']}")
     saved = first.send(
         "PUT", f"/builds/{kept['id']}", {"revision": 1, "document": {**kept["document"], "name": "Kept"}}
@@ -89,7 +91,7 @@ def test_a_killed_server_loses_nothing_and_the_next_start_recovers(state):
     second = Demo(state)  # the cluster was left running
     print(f"second start: {time.monotonic() - started:.1f} s")
     assert second.send("GET", f"/builds/{kept['id']}") == saved
-    assert second.send("GET", "/shelf")["count"] == 4, "the story is loaded once"
+    assert second.send("GET", "/shelf")["count"] == len(BUILDS), "the story is loaded once"
 
     second.process.send_signal(signal.SIGINT)
     assert second.process.wait(30) == 0
