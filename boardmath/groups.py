@@ -18,9 +18,25 @@ def plan_of(build: Build) -> PackPlan:
     return work_of(build).plan or PackPlan()
 
 
+def as_a_plan(build: Build) -> Build:
+    """The build without what is of one thing and of no plan: what was read at its wires, and its charges."""
+    if build.packwork is None:
+        return build
+    work = build.packwork.model_copy(update={"taps": None, "charges": None})
+    return build.model_copy(update={"packwork": work})
+
+
 def taps_of(build: Build) -> TapTest:
     """What was measured at the balance wires."""
     return work_of(build).taps or TapTest()
+
+
+TOO_EMPTY_V = 2.0
+"""V under which a cell is thrown out as it is found, and is charged no more (common practice, no source)."""
+APART_V = 0.05
+"""V by which cells, and groups of a pack, may lie apart at rest: more wants balancing (common practice, no source)."""
+LINE_UP_V = 0.1
+"""V by which two packs may differ when they are joined side by side (common practice, no source)."""
 
 
 @dataclass(frozen=True)

@@ -9,22 +9,27 @@ from pydantic import BaseModel
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.packwork import ChargeLook, ChargeWatch
-from boardmath.groups import work_of
+from boardmath.groups import APART_V, TOO_EMPTY_V, work_of
 from boardmath.inputs import cell_voltages
+from boardmath.prediction.charging import cells_of_bricks
 from boardmath.saying import Saying, say
 
 EVERY_MIN = 10.0
 """Minutes from look to look of a first charge (common practice, no source)."""
 NEAR_THE_END_MIN = 5.0
-APART_V = 0.05
-"""V by which groups lie apart that want to be balanced again (common practice, no source)."""
+"""The same near the end (reasoned: twice as often where the voltage turns)."""
 FAR_APART_V = 0.25
 """V apart at which a charge goes on no longer: one group runs over while the sum looks right (from memory)."""
 OVER_V = 0.03
 """V over full at which a group is overcharged: a pocket meter tells no less at four volts (from memory)."""
 NEAR_FULL_V = 0.05
+"""V under the ceiling from which looks come oftener: the last part goes by minutes (from memory)."""
+AT_THE_TOP_V = 0.01
+"""V under the ceiling within which a charger holds it: the last digit of a pocket meter."""
+HARDLY_FALLS, HARDLY_ANY_A = 0.95, 0.2
+"""Share of the last look's current that is no fall, and A that are none worth a word: what a clamp tells apart (from memory)."""
 FALLS_V = 0.02
-"""V that a group falls, while the others rise, that takes no charge any more."""
+"""V that a group falls, while the others rise, that takes no charge any more: twice what a pocket meter tells apart."""
 
 Verdict = Literal["good", "odd", "stop"]
 
@@ -79,11 +84,8 @@ def charged_once(build: Build) -> bool:
 
 def groups_charged(pack: Pack, charge: ChargeWatch) -> int:
     """Groups in series in what is charged: the pack, or one brick of it."""
-    bricks = pack.bricks or 1
-    if charge.brick is None or bricks < 2:
-        return pack.series or 0
-    each, rest = divmod(pack.series or 0, bricks)
-    return each + (charge.brick <= rest)
+    each = cells_of_bricks(pack)
+    return (pack.series or 0) if charge.brick is None or charge.brick > len(each) else each[charge.brick - 1]
 
 
 def judged(pack: Pack, charge: ChargeWatch, number: int) -> Watched:
@@ -165,7 +167,7 @@ def _of_a_look(
                 full=(full, "cell_voltage"),
             ),
         )
-    if lowest < empty - 0.8:
+    if lowest < min(TOO_EMPTY_V, empty):
         yield (
             "stop",
             say(
@@ -230,8 +232,8 @@ def _at_the_end(look: ChargeLook, last: ChargeLook, highest: float, ceiling: flo
     if look.current_a is None or last.current_a is None or not last.groups_v:
         return
     before = max((v for v in last.groups_v if v is not None), default=0.0)
-    at_the_top = min(highest, before) >= ceiling - 0.01
-    if at_the_top and look.current_a > 0.95 * last.current_a and look.current_a > 0.2:
+    at_the_top = min(highest, before) >= ceiling - AT_THE_TOP_V
+    if at_the_top and look.current_a > max(HARDLY_FALLS * last.current_a, HARDLY_ANY_A):
         yield (
             "odd",
             say(

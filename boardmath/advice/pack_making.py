@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 from boardmath.advice.finding import Choice, Finding, cure, finding, less_pack_current
 from boardmath.buildfile.build import Build
-from boardmath.cells.report import cells_report
+from boardmath.cells.report import bag_of
 from boardmath.fit.links import laid, links, needed_strips, strip_size
 from boardmath.groups import plan_of, work_of
 from boardmath.saying import plain, say
@@ -17,34 +17,30 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
     """Cells that are built in and should not be; and a bag that does not fill the pack."""
     if not work_of(build).cells:
         return
-    report = cells_report(build)
-    if report.wrongly_in:
-        named = {r.id: r for r in report.rejected}
-        first = named[report.wrongly_in[0]]
+    bag = bag_of(build)
+    if wrong := bag.wrongly_in:
+        first = next(r for r in bag.rejected if r.id == wrong[0])
         yield finding(
             kind="rejected-built-in",
             severity="danger",
-            title=f"{len(report.wrongly_in)} rejected cell{'s' if len(report.wrongly_in) > 1 else ''} in the pack",
+            title=f"{len(wrong)} rejected cell{'s' if len(wrong) > 1 else ''} in the pack",
             about=["pack"],
             fields=["packwork.cells"],
             saying=say(
-                f"{', '.join(plain(i) for i in report.wrongly_in[:6])}. {first.saying.template}",
+                f"{', '.join(plain(i) for i in wrong[:6])}. {first.saying.template}",
                 **{name: (value.value, value.quantity) for name, value in first.saying.values.items()},
             ),
         )
-    if report.cannot is not None and report.needed and report.usable < report.needed:
+    if bag.short is not None:
+        smaller = len(bag.fit) // len(bag.groups)
         yield finding(
             kind="too-few-cells",
             severity="stop",
             title="The bag does not fill the pack",
             about=["pack"],
             fields=["packwork.cells", "parts.pack.parallel"],
-            saying=report.cannot,
-            cures=[
-                cure(f"{report.usable // series} side by side", {"parts.pack.parallel": report.usable // series})
-                for series in [(build.parts.pack.series if build.parts.pack else None) or 0]
-                if series and report.usable // series > 0
-            ],
+            saying=bag.short,
+            cures=[cure(f"{smaller} side by side", {"parts.pack.parallel": smaller})] if smaller else (),
         )
 
 

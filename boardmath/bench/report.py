@@ -85,7 +85,7 @@ def prediction_of(case: Case) -> Prediction:
         acceleration=_acceleration(case),
         braking=_braking(case),
         charge_h=ChargeHours(**hours) if (hours := charge_hours(build, resolved)) else None,
-        life=_life(case),
+        life=life_of(case),
         comfort_pct=min(cruise_speed(build) / top_kmh, 1.0) * 100.0 if top_kmh > 0.0 else None,
         pack_wh=pack_wh(build),
         usable_wh=float(ride.energy) / 3600.0,
@@ -207,13 +207,13 @@ def _braking(case: Case) -> BrakingResult:
     )
 
 
-def _life(case: Case) -> Life | None:
+def life_of(case: Case) -> Life | None:
     """How long the pack lasts, ridden as the brief says: years by time and riding, and the way that makes; never more than its
     cycles give.
     """
     pack, fixed = case.build.parts.pack, case.resolved.fixed
     share = fixed["charge_full"] - fixed["charge_reserve"]
-    range_km = float(case.values["range"][0])
+    range_km = float(case.headline_values["range"][0])
     if pack is None or range_km <= 0.0 or share <= 0.0:
         return None
     full_cycle_km = range_km / share * 0.9  # at nine tenths of the capacity on average

@@ -9,6 +9,7 @@ from boardmath.buildfile.figures import Day, Record, choice, day, figure, whole,
 
 MOST_CELLS = 1000
 MOST_SERIES = 24
+MOST_CHARGES, MOST_LOOKS = 12, 60
 CellId = Annotated[str, Field(min_length=1, max_length=24)]
 ResistanceBy = Literal["pulse", "tester"]
 Lie = Literal["across", "along", "standing"]
@@ -16,7 +17,8 @@ Strip = Literal["nickel", "steel", "copper"]
 Insulated = Literal["rings", "paper", "tape", "sleeves", "sheet", "padding", "caps", "wrap"]
 Warmth = Literal["cool", "warm", "hot"]
 Ended = Literal["by_itself", "stopped"]
-TapVoltage = Annotated[float, Field(ge=-120, le=120)] | None
+MOST_TAP_V = 120.0
+TapVoltage = Annotated[float, Field(ge=-MOST_TAP_V, le=MOST_TAP_V)] | None
 GroupVoltage = Annotated[float, Field(ge=0, le=6)] | None
 
 
@@ -68,7 +70,12 @@ class TapTest(Record):
     """What a meter showed at each tap of the balance wires, against the pack's negative."""
 
     charge_pct: float | None = figure("share", 0, 100, "Charge of the day")
-    readings: list[TapVoltage] | None = Field(default=None, max_length=MOST_SERIES + 1, title="Readings")
+    readings: list[TapVoltage] | None = Field(
+        default=None,
+        max_length=MOST_SERIES + 1,
+        title="Readings",
+        json_schema_extra={"quantity": "cell_voltage", "unit": "V", "low": -MOST_TAP_V, "high": MOST_TAP_V},
+    )
     day: Day | None = day("On")
 
 
@@ -86,7 +93,7 @@ class ChargeWatch(Record):
 
     began: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?Z$", title="Began")
     brick: int | None = whole(1, 12, "Brick", "where each is charged alone")
-    looks: list[ChargeLook] | None = Field(default=None, max_length=60, title="Looks")
+    looks: list[ChargeLook] | None = Field(default=None, max_length=MOST_LOOKS, title="Looks")
     ended: Ended | None = choice("Ended")
     note: str | None = words(600, "Note")
 
@@ -100,7 +107,7 @@ class PackWork(Record):
     )
     plan: PackPlan | None = Field(default=None, title="Pack plan")
     taps: TapTest | None = Field(default=None, title="Balance wires")
-    charges: list[ChargeWatch] | None = Field(default=None, max_length=12, title="Charges")
+    charges: list[ChargeWatch] | None = Field(default=None, max_length=MOST_CHARGES, title="Charges")
 
     @field_validator("cells")
     @classmethod

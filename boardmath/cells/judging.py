@@ -9,13 +9,11 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.electrics import Cell
 from boardmath.buildfile.packwork import MeasuredCell
-from boardmath.chemistry import chemical_of
 from boardmath.estimate import salvaged
+from boardmath.groups import TOO_EMPTY_V
 from boardmath.physics.types import Array
 from boardmath.saying import Saying, plain, say
 
-TOO_EMPTY_V = 2.0
-"""V as found under which a cell is thrown out (common practice, no source)."""
 FALLEN_V = 0.030
 """V that a cell may fall in a week more than its good neighbours (common practice, no source: some 30 mV)."""
 A_WEEK = 7.0
@@ -27,6 +25,8 @@ ENOUGH = 5
 """Cells without which there is nothing to stand out from."""
 
 
+FAR_OVER_PHOSPHATE_V = 3.8
+"""V at rest that says of the good ones of a bag that they are none of iron phosphate."""
 PHOSPHATE_V = (3.25, 3.45)
 """V at which a charged iron phosphate cell rests, and no charged cell of the others (the open-circuit curves of physics/cell)."""
 
@@ -71,7 +71,7 @@ def judged(cells: Sequence[MeasuredCell], cell: Cell | None = None) -> tuple[lis
             reject(one, "not_measured", say("Its capacity is not known: one full slow charge and discharge first."))
     _other_kinds(cells, cell, reject)
     left = [c for c in cells if c.id not in rejected]
-    _fallen(left, cell, reject)
+    _fallen(left, reject)
     left = [c for c in left if c.id not in rejected]
     if not lot:
         _far_off(left, reject)
@@ -105,25 +105,23 @@ def _other_kinds(cells: Sequence[MeasuredCell], cell: Cell | None, reject: Rejec
             )
 
 
-def _fallen(cells: Sequence[MeasuredCell], cell: Cell | None, reject: Rejecting) -> None:
-    """What fell, at rest, by more than its good neighbours: they are the upper quarter, as up to half of a bag may be bad."""
+def _fallen(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
+    """What fell, at rest, by more than its good neighbours: the upper quarter, as up to half of a bag may be bad; of a handful
+    the best."""
     rested = [c for c in cells if c.rested_v is not None]
     if not rested:
         return
-    many = len(rested) >= ENOUGH
-    full = (cell.full_v if cell else None) or chemical_of(cell).full_v
-    good = float(np.quantile([c.rested_v or 0.0 for c in rested], 0.75)) if many else full - FALLEN_V / 2.0
+    good = float(np.quantile([c.rested_v or 0.0 for c in rested], 0.75 if len(rested) >= ENOUGH else 1.0))
     for one in rested:
         assert one.rested_v is not None
         bears = FALLEN_V * max((one.rested_days or A_WEEK) / A_WEEK, 1.0)
-        if good - one.rested_v > bears and PHOSPHATE_V[0] <= one.rested_v <= PHOSPHATE_V[1]:
+        if good > FAR_OVER_PHOSPHATE_V and PHOSPHATE_V[0] <= one.rested_v <= PHOSPHATE_V[1]:
             reject(
                 one,
                 "another_kind",
                 say(
-                    "At rest it stands at {rested} among {good}: an iron phosphate cell, or one that is all "
-                    "but empty. Never in one "
-                    "pack with these.",
+                    "At rest it stands at {rested} among {good}: an iron phosphate cell, or one that is all but empty. Never in "
+                    "one pack with these.",
                     rested=(one.rested_v, "cell_voltage"),
                     good=(good, "cell_voltage"),
                 ),
@@ -133,13 +131,8 @@ def _fallen(cells: Sequence[MeasuredCell], cell: Cell | None, reject: Rejecting)
                 one,
                 "self_discharge",
                 say(
-                    "At rest it fell to {rested}; "
-                    + (
-                        "good ones of this bag stand at {good}. "
-                        if many
-                        else "a good one, charged full, stands at {good}. "
-                    )
-                    + "More than {bears} lower: it discharges itself, and would pull its whole group down.",
+                    "At rest it fell to {rested}; good ones of this bag stand at {good}. More than {bears} lower: it discharges "
+                    "itself, and would pull its whole group down.",
                     rested=(one.rested_v, "cell_voltage"),
                     good=(good, "cell_voltage"),
                     bears=(bears, "cell_voltage"),

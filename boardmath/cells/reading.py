@@ -96,7 +96,7 @@ def _of_the_head(lacking: Sequence[str], unknown: Sequence[str]) -> str:
 
 
 def _row(line: int, row: list[str], head: list[str], between: str, seen: dict[str, int]) -> ReadRow:
-    text = between.join(row)[:120]
+    text = between.join(row)
     if len(row) > len(head) and any(row[len(head) :]):
         return ReadRow(line=line, text=text, faults=[f"{len(row)} columns; the head has {len(head)}"])
     values: dict[str, Any] = {}

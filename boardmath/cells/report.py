@@ -1,6 +1,7 @@
 """A bag of cells as a pack would have it: who is out and why, the groups, what is spare, and how near that is to the best."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
 from pydantic import BaseModel
 
@@ -8,8 +9,8 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell
 from boardmath.buildfile.packwork import MeasuredCell
 from boardmath.cells.judging import Rejected, judged, of_one_lot
-from boardmath.cells.sorting import TooFew, sort_cells
-from boardmath.groups import Group, in_groups, mean_capacity, work_of
+from boardmath.cells.sorting import TooManyLocked, sort_cells
+from boardmath.groups import APART_V, TOO_EMPTY_V, Group, in_groups, mean_capacity, work_of
 from boardmath.saying import Saying, say
 
 
@@ -20,6 +21,18 @@ class CellGroup(BaseModel):
     cells: list[str]
     capacity_ah: float
     resistance_mohm: float | None = None
+
+
+BEFORE_JOINING = say(
+    "Cells that lie side by side have to stand within {near} of each other before they are joined. Nothing here says that a cell "
+    "is sound; warm at rest or on a slow charge means out.",
+    near=(APART_V, "cell_voltage"),
+)
+AT_THE_BEGINNING = say(
+    "Below {least} as found a cell is not charged any more: out. Swollen, rusted or dented: out. Charged only while you look at "
+    "it, on stone or in a pot of sand.",
+    least=(TOO_EMPTY_V, "cell_voltage"),
+)
 
 
 class CellsReport(BaseModel):
@@ -44,6 +57,41 @@ class CellsReport(BaseModel):
     cannot: Saying | None = None
     wrongly_in: list[str] = []
     """Cells that lie in a group and are rejected."""
+    before: Saying = BEFORE_JOINING
+    begin: Saying = AT_THE_BEGINNING
+
+
+@dataclass(frozen=True)
+class Bag:
+    """What is known of a bag before anything is sorted: findings ask this of every candidate, and wait for no sorting."""
+
+    fit: list[MeasuredCell]
+    rejected: list[Rejected]
+    groups: list[Group]
+    needed: int
+    short: Saying | None
+    """Why it does not fill the pack."""
+
+    @property
+    def wrongly_in(self) -> list[str]:
+        """Cells that lie in a group and are rejected."""
+        placed = {c.id for g in self.groups for c in g.cells}
+        return [r.id for r in self.rejected if r.id in placed]
+
+
+def bag_of(build: Build) -> Bag:
+    """The bag of a build."""
+    pack = build.parts.pack
+    series, parallel = (pack.series if pack else None) or 0, (pack.parallel if pack else None) or 1
+    return looked_through(work_of(build).cells or [], series, parallel, pack.cell if pack else None)
+
+
+def looked_through(cells: Sequence[MeasuredCell], series: int, parallel: int, cell: Cell | None = None) -> Bag:
+    """Any bag, for ``series`` groups of ``parallel`` cells."""
+    fit, rejected = judged(cells, cell)
+    few = len(fit) < series * parallel
+    short = _too_few(len(fit), series, parallel, len(rejected)) if few else None
+    return Bag(fit, rejected, in_groups(cells, series), series * parallel, short)
 
 
 def cells_report(build: Build) -> CellsReport:
@@ -55,33 +103,32 @@ def cells_report(build: Build) -> CellsReport:
 
 def report_on(cells: Sequence[MeasuredCell], series: int, parallel: int, cell: Cell | None = None) -> CellsReport:
     """The same of any bag: ``series`` groups of ``parallel`` cells."""
-    fit, rejected = judged(cells, cell)
-    out = {r.id for r in rejected}
-    groups = in_groups(cells, series)
-    placed = {c.id for g in groups for c in g.cells}
+    bag = looked_through(cells, series, parallel, cell)
+    placed = {c.id for g in bag.groups for c in g.cells}
     report = CellsReport(
-        groups=[_shown(g) for g in groups],
-        rejected=rejected,
-        spare=[c.id for c in fit if c.id not in placed],
-        whole=bool(groups) and all(len(g.cells) == parallel for g in groups),
-        needed=series * parallel,
-        usable=len(fit),
-        wrongly_in=[r.id for r in rejected if r.id in placed],
+        groups=[_shown(g) for g in bag.groups],
+        rejected=bag.rejected,
+        spare=[c.id for c in bag.fit if c.id not in placed],
+        whole=bool(bag.groups) and all(len(g.cells) == parallel for g in bag.groups),
+        needed=bag.needed,
+        usable=len(bag.fit),
+        wrongly_in=bag.wrongly_in,
+        cannot=bag.short,
     )
-    lot = of_one_lot(cells, cell)
-    if series and any(g.capacity_ah for g in groups):
-        report = report.model_copy(update=_sums(groups, report.whole))
+    if any(g.capacity_ah for g in bag.groups):
+        report = report.model_copy(update=_sums(bag.groups, report.whole))
     if not series:
         return report.model_copy(
             update={"cannot": say("Say on the bench how many cells stand in series and side by side.")}
         )
-    locked = {c.id: c.group - 1 for c in fit if c.locked and c.group is not None and c.group <= series}
+    if bag.short is not None:
+        return report
+    locked = {c.id: c.group - 1 for c in bag.fit if c.locked and c.group is not None and c.group <= series}
     try:
-        best, ceiling = sorted_into(fit, series, parallel, locked)
-    except TooFew as few:
-        return report.model_copy(update={"cannot": _too_few(few, series, parallel, len(out))})
-    except ValueError:
+        best, ceiling = sorted_into(bag.fit, series, parallel, locked)
+    except TooManyLocked:
         return report.model_copy(update={"cannot": say("More cells are locked into one group than it has places.")})
+    lot = of_one_lot(cells, cell)
     return report.model_copy(
         update={
             "sorted": {c.id: g.position for g in best for c in g.cells},
@@ -111,11 +158,11 @@ def sorted_into(
     return [Group(g + 1, tuple(fit[int(i)] for i in row)) for g, row in enumerate(found.groups)], found.bound_ah
 
 
-def _too_few(few: TooFew, series: int, parallel: int, out: int) -> Saying:
+def _too_few(have: int, series: int, parallel: int, out: int) -> Saying:
     lost = f" {out} of the bag {'is' if out == 1 else 'are'} rejected." if out else ""
-    smaller = few.have // series
+    smaller = have // series
     other = f" They would do for {series} x {smaller}." if 0 < smaller < parallel else ""
-    return say(f"{few.have} usable cells; {series} x {parallel} asks for {few.need}.{lost}{other}")
+    return say(f"{have} usable cells; {series} x {parallel} asks for {series * parallel}.{lost}{other}")
 
 
 def _shown(group: Group) -> CellGroup:

@@ -30,6 +30,10 @@ class Sorting:
     bound_ah: float
 
 
+class TooManyLocked(ValueError):
+    """More cells are locked into a group than it has places."""
+
+
 class TooFew(ValueError):
     """There are fewer cells than places."""
 
@@ -52,7 +56,7 @@ def sort_cells(
 
     Raises:
         TooFew: fewer cells than ``series * parallel``.
-        ValueError: more cells locked into a group than it has places.
+        TooManyLocked: more cells locked into a group than it has places.
     """
     c = np.asarray(capacity, dtype=float)
     held = dict(locked or {})
@@ -60,7 +64,7 @@ def sort_cells(
         raise TooFew(len(c), series * parallel)
     each = [[i for i, g in held.items() if g == group] for group in range(series)]
     if any(len(group) > parallel for group in each):
-        raise ValueError("more cells are locked into a group than it has places")
+        raise TooManyLocked("more cells are locked into a group than it has places")
     order = [int(i) for i in np.lexsort((np.arange(len(c)), -c)) if int(i) not in held]
     free = series * parallel - len(held)
     used, spare = order[:free], sorted(order[free:])

@@ -1,6 +1,7 @@
 """Everything about charging a build: the charger's fit, the timetable, ceilings, storage, and the charges that were watched."""
 
 from math import hypot
+from statistics import NormalDist
 
 import numpy as np
 from pydantic import BaseModel
@@ -9,21 +10,24 @@ from boardmath.advice.electrical import charger_voltage
 from boardmath.advice.finding import Finding
 from boardmath.advice.fittings import charge_port, nothing_balances
 from boardmath.advice.power_path import charging_current, plugs
-from boardmath.bench.report import predict
+from boardmath.bench.report import life_of
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
+from boardmath.buildfile.packwork import MOST_CHARGES, MOST_LOOKS
+from boardmath.case import HIGH, cases
 from boardmath.chemistry import chemistry_of, index_of
+from boardmath.groups import LINE_UP_V
 from boardmath.inputs import cell_voltages, marked
 from boardmath.parameters import Incomplete, Resolved, resolve
 from boardmath.physics import cell as cells
-from boardmath.prediction.charging import bricks_of, charge_course
+from boardmath.prediction.charging import bricks_of, cells_of_bricks, charge_course
 from boardmath.saying import Saying, say
 from boardmath.watching import EVERY_MIN, Watched, all_watched
 
 CHARGER_SPREAD = 0.06
 """How far a charger's current lies off its label, as the deviation of its logarithm (common practice, no source)."""
-BAND = 1.2816
-"""Deviations to each side of an 80 % band."""
+BAND = NormalDist().inv_cdf(HIGH / 100.0)
+"""Deviations to each side of what is shown as a band."""
 STORED = 0.5
 """Charge at which a pack is put away (common practice, no source: half)."""
 LOWER_V = (0.0, 0.05, 0.1, 0.2)
@@ -32,12 +36,12 @@ DAY_MIN = 24 * 60
 
 
 class Turn(BaseModel):
-    """One brick, or the whole block, on the charger: minutes of the day, which may lie before midnight."""
+    """One brick, or the whole block, on the charger: minutes of the day, and how many days before the one it has to be ready."""
 
     brick: int | None
     plug_in_min: int
     unplug_min: int
-    day_before: bool
+    days_before: int
 
 
 class Timetable(BaseModel):
@@ -59,25 +63,27 @@ class Ceiling(BaseModel):
 
     cell_v: float
     pack_v: float
-    range_km: float | None
+    range_km: float
     years: float | None
     chosen: bool
-    braking: bool
-    """Whether the brakes find room in the pack from the first metre."""
 
 
 class ChargingReport(BaseModel):
-    """``needs`` says what has to be chosen before anything can be timed."""
+    """``needs`` says what has to be chosen before anything can be timed; ``groups`` are those in series of each brick, of a block
+    all of them."""
 
     needs: list[Saying]
     findings: list[Finding]
     charger: Saying | None = None
     timetable: Timetable | None = None
     ceilings: list[Ceiling]
-    store_cell_v: float | None = None
-    store_pack_v: float | None = None
+    storage: Saying | None = None
     words: list[Saying]
     every_min: float = EVERY_MIN
+    groups: list[int] = []
+    ceiling_v: float = 0.0
+    most_charges: int = MOST_CHARGES
+    most_looks: int = MOST_LOOKS
     charges: list[Watched]
 
 
@@ -99,7 +105,7 @@ def charging_report(
     try:
         resolved = resolve(build)
     except Incomplete as error:
-        needs += [say(n.reason) for n in error.needs if not needs]
+        needs = needs or [say(n.reason) for n in error.needs]
     findings = [
         f
         for judge in (charger_voltage, charging_current, charge_port, nothing_balances, plugs)
@@ -110,8 +116,11 @@ def charging_report(
     if pack is None or pack.series is None:
         return report
     full = cell_voltages(pack)[0]
-    stored = float(cells.open_circuit_voltage(index_of(pack.cell), STORED, full))
-    update: dict[str, object] = {"store_cell_v": stored, "store_pack_v": pack.series * stored}
+    update: dict[str, object] = {
+        "storage": _storage(pack),
+        "groups": cells_of_bricks(pack),
+        "ceiling_v": pack.charge_to_v or full,
+    }
     if charger is not None and charger.a is not None:
         update["charger"] = say(
             "{a} at {v}." if charger.v is not None else "{a}.",
@@ -122,6 +131,16 @@ def charging_report(
         update["ceilings"] = _ceilings(build, pack)
         update["timetable"] = _timetable(build, resolved, from_pct, to_pct, ready_min)
     return report.model_copy(update=update)
+
+
+def _storage(pack: Pack) -> Saying:
+    each = float(cells.open_circuit_voltage(index_of(pack.cell), STORED, cell_voltages(pack)[0]))
+    return say(
+        "For longer than two weeks: half full, {cell} a cell, {pack} in all; cool, dry, loop plug out. Looked "
+        "at every two months.",
+        cell=(each, "cell_voltage"),
+        pack=((pack.series or 0) * each, "voltage"),
+    )
 
 
 def _timetable(
@@ -147,7 +166,7 @@ def _timetable(
                 brick=n + 1 if bricks > 1 else None,
                 plug_in_min=int(begin // 5 * 5) % DAY_MIN,
                 unplug_min=int(begin + high) % DAY_MIN,
-                day_before=begin < 0,
+                days_before=-int(begin // DAY_MIN),
             )
         )
     return Timetable(
@@ -186,18 +205,22 @@ def _ceilings(build: Build, pack: Pack) -> list[Ceiling]:
     # The plateau of iron phosphate is so flat that its charge cannot be chosen by voltage.
     steps = (0.0, 0.1) if chemistry_of(pack.cell) == "lfp" else LOWER_V
     wanted = sorted({round(full - s, 2) for s in steps} | {chosen}, reverse=True)
+    builds = [
+        build.model_copy(
+            update={"parts": build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": ceiling})})}
+        )
+        for ceiling in wanted
+    ]
     found = []
-    for ceiling in wanted:
-        parts = build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": ceiling})})
-        told = predict(build.model_copy(update={"parts": parts}), bands=False)
+    for ceiling, case in zip(wanted, cases(builds, 0), strict=True):
+        life = life_of(case)
         found.append(
             Ceiling(
                 cell_v=ceiling,
                 pack_v=ceiling * (pack.series or 0),
-                range_km=told.range_km.mid if told.range_km else None,
-                years=told.life.years if told.life else None,
+                range_km=float(case.headline_values["range"][0]),
+                years=life.years if life else None,
                 chosen=abs(ceiling - chosen) < 0.005,
-                braking=ceiling <= full - 0.04,
             )
         )
     return found
@@ -222,7 +245,7 @@ def _words(pack: Pack | None) -> list[Saying]:
         said.append(
             say(
                 "The second set is charged by itself. Side by side only within {near} of each other.",
-                near=(0.1, "cell_voltage"),
+                near=(LINE_UP_V, "cell_voltage"),
             )
         )
     return said

@@ -338,7 +338,7 @@ def _pack(
     size = CELL_SIZES.get((pack.cell or Cell()).size or "")
     if size is not None and pack.layout != "bricks" and not pack.length_mm:
         laid = stow_cells(pack, plan_of(build), groups_in(build, boxed), inner, x0)
-        found = laid if isinstance(laid, str) else (laid[0], laid[1], False)
+        found = laid if isinstance(laid, str) else (*laid, False)
     else:
         found = _bricks(pack, inner, x0)
     if not isinstance(found, str):

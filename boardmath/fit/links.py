@@ -59,8 +59,8 @@ def laid(build: Build) -> list[Laid]:
     stowed_free = stow_cells(pack, plan, order_of_groups(build), inner, 0.0)
     if isinstance(stowed_free, str):
         return []
-    items, needed, spread = stowed_free
-    return [Laid(items, (needed, inner[1], inner[2]), None, needed, spread)]
+    items, needed = stowed_free
+    return [Laid(items, (needed, inner[1], inner[2]), None, needed, _spread(items))]
 
 
 def of_cells(pack: Pack) -> bool:
@@ -216,7 +216,7 @@ def strip_mass(build: Build) -> float:
         if link.awg is None:
             total += strips.mass(link.material, width, thickness, link.laid)
         else:
-            total += 8890.0 * wire.section(link.awg) * link.laid
+            total += strips.DENSITY["copper"] * wire.section(link.awg) * link.laid
     return 1000.0 * total
 
 

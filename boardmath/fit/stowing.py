@@ -102,8 +102,8 @@ def best_way(found: Sequence[Way], inner: tuple[float, float, float]) -> Way:
 
 def stow_cells(
     pack: Pack, plan: PackPlan, groups: Sequence[int], inner: tuple[float, float, float], x0: float
-) -> tuple[list[Item], float, bool] | str:
-    """The cells of ``groups``, the length that they take, and whether a group is spread over two banks; or what is too much."""
+) -> tuple[list[Item], float] | str:
+    """The cells of ``groups`` and the length that they take; or what is too much."""
     cell = CELL_SIZES[(pack.cell or Cell()).size or ""]
     parallel = pack.parallel or 1
     found = ways(cell, inner, len(groups), parallel, plan, pack.layout)
@@ -111,17 +111,17 @@ def stow_cells(
         thick = inner[2] < (cell[1] if plan.lie == "standing" else cell[0] * (plan.layers or 1))
         return "deep" if thick else "wide"
     way = best_way(found, inner)
-    places = _path(way, len(groups), parallel)
+    places, each = _path(way), _each_bank(way, len(groups), parallel)
     items = []
     for position, group in enumerate(groups):
+        if way.whole and position and position % each == 0:
+            places = _path(way, position // each)
         for place in islice(places, parallel):
-            x, y, z = _box(way, place, cell, inner)
+            x, y, z = _box(way, place, cell)
             items.append(
                 Item("pack", (x0 + x[0], x0 + x[1]), y, z, way.axis, group=group, turned=group % 2 == 0, bank=place[0])
             )
-        if way.whole and _ends_a_bank(way, position, len(groups), parallel):
-            places = _path(way, len(groups), parallel, _banks_before(way, position, len(groups), parallel))
-    return items, way.needed, not way.whole
+    return items, way.needed
 
 
 def _each_bank(way: Way, groups: int, parallel: int) -> int:
@@ -131,15 +131,7 @@ def _each_bank(way: Way, groups: int, parallel: int) -> int:
     return max(way.major * way.minor // parallel, 1)
 
 
-def _ends_a_bank(way: Way, position: int, groups: int, parallel: int) -> bool:
-    return (position + 1) % _each_bank(way, groups, parallel) == 0
-
-
-def _banks_before(way: Way, position: int, groups: int, parallel: int) -> int:
-    return (position + 1) // _each_bank(way, groups, parallel)
-
-
-def _path(way: Way, groups: int, parallel: int, first: int = 0) -> Iterator[Place]:
+def _path(way: Way, first: int = 0) -> Iterator[Place]:
     """The places in an order in which each touches the next: to and fro within a bank, and from bank to bank at the near end."""
     for bank in range(first, way.banks):
         majors = range(way.major) if bank % 2 == 0 else range(way.major - 1, -1, -1)
@@ -152,9 +144,7 @@ def _path(way: Way, groups: int, parallel: int, first: int = 0) -> Iterator[Plac
 Span = tuple[float, float]
 
 
-def _box(
-    way: Way, place: Place, cell: tuple[float, float], inner: tuple[float, float, float]
-) -> tuple[Span, Span, Span]:
+def _box(way: Way, place: Place, cell: tuple[float, float]) -> tuple[Span, Span, Span]:
     """Where the cell of a place lies: from the box's inner end, from its middle, from the deck."""
     diameter, length = cell
     bank, major, minor = place

@@ -8,18 +8,17 @@ from boardmath.advice.finding import Finding
 from boardmath.advice.pack_making import of_the_making
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
-from boardmath.buildfile.packwork import Insulated, Strip
+from boardmath.buildfile.packwork import Strip
 from boardmath.fit.box import BoxName, brick_size
 from boardmath.fit.links import Laid, Link, drive_current, laid, links, needed_strips, of_cells, strip_mass, strip_size
 from boardmath.fit.stowing import CELL_SIZES, Axis
-from boardmath.groups import plan_of
+from boardmath.groups import LINE_UP_V, plan_of
 from boardmath.inputs import cell_voltages, full_voltage, marked
-from boardmath.prediction.charging import bricks_of
+from boardmath.pack.work import InsulationStep, WorkStep, insulation, work_of_bricks, work_of_cells
+from boardmath.prediction.charging import cells_of_bricks
 from boardmath.saying import Saying, say
 
 ONE_KIND: tuple[Strip, ...] = ("nickel", "copper", "steel")
-LINE_UP_V = 0.1
-"""V by which two packs may differ when they are joined side by side (common practice, no source)."""
 
 
 class PlacedCell(BaseModel):
@@ -91,21 +90,6 @@ class Brick(BaseModel):
     full_v: float
 
 
-class InsulationStep(BaseModel):
-    key: Insulated
-    title: str
-    why: str
-    done: bool
-
-
-class WorkStep(BaseModel):
-    """A step of building the block, and the caution that belongs to it."""
-
-    title: str
-    text: Saying
-    caution: str | None = None
-
-
 class PackReport(BaseModel):
     """The plan; ``needs`` says what has to be chosen first."""
 
@@ -144,19 +128,19 @@ def pack_report(build: Build) -> PackReport:
         parallel=pack.parallel or 1,
         full_v=full,
         half_v=full * (pack.series - pack.series // 2) / pack.series,
-        insulation=_insulation(build, pack),
+        insulation=insulation(build, pack),
         findings=[f for judge in of_the_making for f in judge(build)],
     )
     current, field = drive_current(build)
     report = report.model_copy(update={"current_a": current, "current_from": field})
     if pack.layout == "bricks":
-        return report.model_copy(update={**_bricks(pack), "work": _work_of_bricks(pack)})
+        return report.model_copy(update={**_bricks(pack), "work": work_of_bricks(pack)})
     if not of_cells(pack):
         sizes = ", ".join(CELL_SIZES)
         return report.model_copy(
             update={
                 "needs": say(f"Say on the bench of which size the cells are: {sizes}, or bricks."),
-                "work": _work(build, pack),
+                "work": work_of_cells(build, pack),
             }
         )
     found = links(build)
@@ -171,7 +155,7 @@ def pack_report(build: Build) -> PackReport:
             "strip_mass_g": strip_mass(build),
             "loss_w": sum(link.loss for link in found),
             "volts": sum(link.volts for link in found),
-            "work": _work(build, pack),
+            "work": work_of_cells(build, pack),
         }
     )
 
@@ -249,10 +233,8 @@ def _shown(link: Link, width: float, thickness: float) -> PackLink:
 
 
 def _bricks(pack: Pack) -> dict[str, object]:
-    count = bricks_of(pack)
-    each, rest = divmod(pack.series or 0, count)
     full = cell_voltages(pack)[0]
-    sizes = [each + (n < rest) for n in range(count)]
+    sizes = cells_of_bricks(pack)
     long, wide, high, _ = brick_size(pack)
     words = [
         say(
@@ -283,100 +265,3 @@ def _bricks(pack: Pack) -> dict[str, object]:
         "brick_mm": [long, wide, high],
         "words": words,
     }
-
-
-_INSULATION: dict[Insulated, tuple[str, str]] = {
-    "rings": ("Ring over every positive end", "its edge is the negative can: a strip that slips shorts the cell"),
-    "paper": ("Fish paper between groups and banks", "cans of two groups that touch are a short that no fuse sees"),
-    "tape": ("Heat-proof tape over every joint", "one joint at a time, the next group covered"),
-    "sleeves": ("Sleeves where balance wires cross an edge", "they lie on full voltage and chafe with every bump"),
-    "wrap": ("Shrink around the whole block", "it holds, and keeps filings out"),
-    "sheet": ("Plastic sheet against the box", "the box flexes against the cans for years"),
-    "padding": ("Padding over every screw head beneath", "nothing sharp under cells, however short the screw"),
-    "caps": ("Caps on every plug not in use", "a plug on the table is the whole pack, bare"),
-}
-OF_BRICKS: tuple[Insulated, ...] = ("sleeves", "sheet", "padding", "caps")
-
-
-def _insulation(build: Build, pack: Pack) -> list[InsulationStep]:
-    done = set(plan_of(build).insulated or ())
-    keys = OF_BRICKS if pack.layout == "bricks" else tuple(_INSULATION)
-    return [InsulationStep(key=k, title=_INSULATION[k][0], why=_INSULATION[k][1], done=k in done) for k in keys]
-
-
-def _work(build: Build, pack: Pack) -> list[WorkStep]:
-    series, parallel = pack.series or 0, pack.parallel or 1
-    half = series // 2
-    full = cell_voltages(pack)[0]
-    steps = []
-    if parallel > 1:
-        steps.append(
-            WorkStep(
-                title="Groups first",
-                text=say(
-                    f"{parallel} cells side by side, all the same way up, {series} times. All within {{near}} "
-                    f"of each other before "
-                    "they are joined: the fuller pushes into the emptier as hard as the strip lets it.",
-                    near=(0.05, "cell_voltage"),
-                ),
-                caution="A ring on every positive end before the first weld.",
-            )
-        )
-    steps.append(
-        WorkStep(
-            title="Then in series, every second one turned over",
-            text=say(
-                "Plus of each to minus of the next, from the negative end up, in the order of the drawing. One "
-                "joint at a time, the "
-                "next group covered; short touch, never long on a can."
-            ),
-            caution="Two groups never on the bench with both ends bare. No ring, no watch; eyes covered.",
-        )
-    )
-    if plan_of(build).halves or series >= 8:
-        steps.append(
-            WorkStep(
-                title=f"In two halves, {series - half} and {half}",
-                text=say(
-                    "No more than {half} on the table at once. The link between the halves is made last of all, when both are "
-                    "wrapped.",
-                    half=(full * max(half, series - half), "voltage"),
-                ),
-                caution="From that joint on the whole voltage is there.",
-            )
-        )
-    steps += [
-        WorkStep(
-            title="Balance wires",
-            text=say(
-                f"{series + 1} of them: black to the pack’s negative, then one to each group’s positive in "
-                f"order, each with its number. "
-                "Read every one before the plug goes in."
-            ),
-            caution="Two swapped wires destroy the board.",
-        ),
-        WorkStep(
-            title="Wrap, pad, close",
-            text=say("What the list beside this says, ticked. Nothing sharp beneath, nothing that moves."),
-            caution="Not done with welding and packs before? Someone who is, beside you. Repairs of a pack go "
-            "to someone qualified.",
-        ),
-    ]
-    return steps
-
-
-def _work_of_bricks(pack: Pack) -> list[WorkStep]:
-    return [
-        WorkStep(
-            title="Each brick by itself first",
-            text=say(
-                "Voltage of every cell at its balance plug, no swelling, no dent. Then charged alone, balanced, watched."
-            ),
-            caution="A swollen brick is retired, outside, and not punctured.",
-        ),
-        WorkStep(
-            title="The series lead",
-            text=say("Soldered away from the bricks, measured for continuity, then plugged: minus side first."),
-            caution="Never two leads of the pack into each other.",
-        ),
-    ]

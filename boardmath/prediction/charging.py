@@ -71,6 +71,13 @@ def bricks_of(pack: Pack) -> int:
     return ceil((pack.series or 1) / BRICK_CELLS) if pack.layout == "bricks" else 1
 
 
+def cells_of_bricks(pack: Pack) -> list[int]:
+    """Cells in series of each brick, as even as they come; of a block all of them."""
+    count = bricks_of(pack)
+    each, rest = divmod(pack.series or 0, count)
+    return [each + (n < rest) for n in range(count)]
+
+
 def life_cycles(pack: Pack) -> float:
     """Full cycles until 80 %: charged to 0.1 V less a cell about doubles them (common practice, no source)."""
     cell = pack.cell or Cell()

@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
-from math import ceil
 from typing import Literal
 
 import numpy as np
@@ -12,18 +11,16 @@ from pydantic import BaseModel
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Pack
 from boardmath.chemistry import index_of
-from boardmath.groups import taps_of
+from boardmath.groups import APART_V, taps_of
 from boardmath.inputs import cell_voltages
 from boardmath.physics import cell as cells
 from boardmath.physics.types import Array
-from boardmath.prediction.charging import bricks_of
+from boardmath.prediction.charging import cells_of_bricks
 from boardmath.saying import Saying, say
 from boardmath.taps.patterns import Kind, Pattern, patterns, readings_of
 
 METER = 0.01
 """Share by which a pocket meter reads wrong on its direct-voltage range (common practice, no source)."""
-NEAR_V = 0.05
-"""V by which groups of a pack that was not balanced yet may lie apart at rest (common practice, no source)."""
 USUAL_CHARGE = 50.0
 """Per cent at which new and salvaged cells are joined (common practice, no source: about half)."""
 _ALIKE = 0.2
@@ -87,16 +84,16 @@ def taps_report(build: Build) -> TapsReport | None:
     if pack is None or pack.series is None:
         return None
     charge = entered.charge_pct if entered.charge_pct is not None else USUAL_CHARGE
-    bricks = bricks_of(pack)
-    if bricks < 2:
+    bricks = cells_of_bricks(pack)
+    if len(bricks) < 2:
         return judged(pack, charge, entered.readings or [])
     # Every brick has a plug of its own, and is read by itself.
-    one = pack.model_copy(update={"series": ceil(pack.series / bricks)})
+    one = pack.model_copy(update={"series": bricks[0]})
     report = judged(one, charge, entered.readings or [])
     word = (
         report.last_word.text
         if report.stop is not None
-        else f"Each of the {bricks} bricks by itself. {report.last_word.text}"
+        else f"Each of the {len(bricks)} bricks by itself. {report.last_word.text}"
     )
     return report.model_copy(update={"last_word": say(word)})
 
@@ -131,7 +128,7 @@ def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> T
             word = say(f"Right so far: {following} of {series + 1} read. Tap {following} next.")
         return report.model_copy(update={"next": following, "done": done, "last_word": word})
     meanings = _meanings(read, stop, series, meter)
-    parting = _parting(read, stop, series, meanings, meter)
+    parting = _parting(read, stop, series, meanings)
     word = say(
         f"Stop at tap {stop}. The plug stays out of the board: a wrong wire destroys it, and can burn."
         + (f" Tap {parting} tells which it is; reading it does no harm." if parting is not None else "")
@@ -159,10 +156,6 @@ class _Meter:
         off = METER * tap * self.each + 0.02
         return tap * self.low - off if tap else -off, tap * self.high + off
 
-    def fits(self, value: float, tap: int) -> bool:
-        low, high = self.band(tap)
-        return low <= value <= high
-
 
 def _table(read: Sequence[float | None], meter: _Meter) -> tuple[list[Tap], int | None]:
     """Each tap with its verdict; the first wrong one."""
@@ -176,17 +169,13 @@ def _table(read: Sequence[float | None], meter: _Meter) -> tuple[list[Tap], int 
         verdict: Verdict = "open"
         if value is not None:
             good = abs(value) <= 0.1 if tap == 0 else group is not None and _good(group, right, value, meter)
-            verdict = (
-                "after"
-                if stop is not None
-                else "right"
-                if good
-                else "wrong"
-                if tap == 0 or group is not None
-                else "open"
-            )
-            if verdict == "wrong":
-                stop = tap
+            judged_at_all = tap == 0 or group is not None
+            if stop is not None:
+                verdict = "after"
+            elif good:
+                verdict = "right"
+            elif judged_at_all:
+                verdict, stop = "wrong", tap
             if verdict == "right" and group is not None:
                 right.append(group)
         low, high = meter.band(tap)
@@ -209,7 +198,7 @@ def _good(group: float, right: Sequence[float], value: float, meter: _Meter) -> 
     off = METER * abs(value) + 0.01
     if not right:
         return meter.low - off <= group <= meter.high + off and abs(group - meter.each) <= 0.12 * meter.each + off
-    return abs(group - float(np.median(right))) <= NEAR_V + off
+    return abs(group - float(np.median(right))) <= APART_V + off
 
 
 def _off(shown: Array, read: Array, meter: _Meter) -> Array:
@@ -254,10 +243,8 @@ def _usual(read: Sequence[float | None], stop: int, meter: _Meter) -> float:
     return float(np.median(right)) if stop > 1 and right else meter.each
 
 
-def _parting(
-    read: Sequence[float | None], stop: int, series: int, meanings: Sequence[Pattern], meter: _Meter
-) -> int | None:
-    """The next tap to read that tells the meanings apart; None where there is one, or nothing tells."""
+def _parting(read: Sequence[float | None], stop: int, series: int, meanings: Sequence[Pattern]) -> int | None:
+    """The next tap to read that tells the meanings apart; None where there is one meaning, or nothing tells."""
     if len(meanings) < 2:
         return None
     for tap in range(stop + 1, series + 1):
@@ -308,9 +295,12 @@ def _told(pattern: Pattern, read: Sequence[float | None], meter: _Meter) -> Mean
         "meter_reversed": "The meter’s leads are the wrong way round",
         "beyond": f"Tap {at} cannot show that",
     }
+    before = read[at - 1] if at else 0.0
     shown: dict[str, tuple[float, str]] = {
         "value": (value, "cell_voltage"),
         "wanted": (at * meter.each, "cell_voltage"),
+        "group": (value - (before or 0.0), "cell_voltage"),
+        "others": (_usual(read, at, meter), "cell_voltage"),
     }
     why: dict[Kind, str] = {
         "swapped": f"Tap {at} shows what belongs to tap {other}, and the other way round. Plugged in, both "
@@ -319,8 +309,8 @@ def _told(pattern: Pattern, read: Sequence[float | None], meter: _Meter) -> Mean
         "skipped": f"From tap {at} on each shows one group too much: group {at} has no wire of its own.",
         "reversed": f"Tap {at} shows a group less instead of a group more: its plus and minus are exchanged.",
         "short": f"Tap {at} shows the same as tap {at - 1}.",
-        "weak": f"Between taps {at - 1} and {at} too little: {{value}} where about {{wanted}} belongs.",
-        "strong": f"Between taps {at - 1} and {at} too much: {{value}} where about {{wanted}} belongs.",
+        "weak": f"Between taps {at - 1} and {at} too little: {{group}} where the others have {{others}}.",
+        "strong": f"Between taps {at - 1} and {at} too much: {{group}} where the others have {{others}}.",
         "other_tap": f"{{value}} is what belongs to tap {other}; {{wanted}} belongs here.",
         "meter_reversed": "It shows less than nothing.",
         "beyond": "{value} was entered; {wanted} belongs here.",

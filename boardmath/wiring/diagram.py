@@ -12,7 +12,8 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.saying import written
-from boardmath.wiring.path import Carries, Node, Wire, nodes, round_the_board, wires
+from boardmath.wiring.nodes import Node, nodes
+from boardmath.wiring.path import Carries, Wire, round_the_board, wires
 
 WIDTH = 1160.0
 Stroke = Literal["thick", "hollow", "three", "thin", "thin_hollow", "dotted", "dashed"]
@@ -39,17 +40,41 @@ class Box(BaseModel):
     lines: list[str]
 
 
+class Stripe(BaseModel):
+    """One of what is drawn over each other for a line: in ink, or in the paper's tone to hollow it."""
+
+    width: float
+    ink: bool = True
+    dash: list[float] = []
+
+
+class Sign(BaseModel):
+    x: float
+    y: float
+    text: str
+
+
 class Line(BaseModel):
     """A wire on the paper. ``points`` are x, y in turn; ``label`` stands from ``at`` on to the right, one line above the
     other."""
 
     id: str
     carries: Carries
-    stroke: Stroke
+    stripes: list[Stripe]
     points: list[float]
     at: list[float]
     label: list[str]
     warn: bool = False
+
+
+LEGEND = [
+    "thick: plus",
+    "hollow: minus",
+    "threefold: phases",
+    "thin: charging, lights",
+    "dotted: balance",
+    "dashed: signals",
+]
 
 
 class Diagram(BaseModel):
@@ -57,6 +82,9 @@ class Diagram(BaseModel):
     height: float
     boxes: list[Box]
     lines: list[Line]
+    signs: list[Sign] = []
+    """Plus and minus beside the pack's ends."""
+    legend: list[str] = LEGEND
     words: str
 
 
@@ -66,7 +94,16 @@ def diagram(build: Build) -> Diagram:
     boxes = _placed(build, found)
     lines = [line for n, wire in enumerate(all_wires) if (line := _line(build, wire, boxes, all_wires, n)) is not None]
     height = max([b.y + b.height for b in boxes.values()] + [200.0]) + 30.0
-    return Diagram(width=WIDTH, height=height, boxes=list(boxes.values()), lines=lines, words=_words(build, all_wires))
+    pack = boxes.get("pack")
+    ends = [] if pack is None else [(_PLUS_Y, "+"), (_MINUS_Y, "\u2212")]
+    return Diagram(
+        width=WIDTH,
+        height=height,
+        boxes=list(boxes.values()),
+        lines=lines,
+        signs=[Sign(x=_right(pack) - 20.0, y=y + 7.0, text=text) for y, text in ends if pack is not None],
+        words=_words(build, all_wires),
+    )
 
 
 _PLUS_Y, _MINUS_Y = 70.0, 330.0
@@ -120,11 +157,8 @@ def _line(build: Build, wire: Wire, boxes: dict[str, Box], all_wires: Sequence[W
     points, at = _route(build, wire, boxes)
     length = written(wire.length_mm, "length")
     many = f"{wire.count} x " if wire.count > 1 else ""
-    label = [
-        f"{many}{wire.awg:g} AWG, {written(wire.current_a, 'current')}" if wire.carries not in ("sensor", "signal", "balance")
-        else f"{many}{wire.awg:g} AWG",
-        f"{'about ' if wire.guessed else ''}{length}, {_short(wire)}",
-    ]  # fmt: skip
+    current = "" if wire.carries in ("sensor", "signal", "balance") else f", {written(wire.current_a, 'current')}"
+    label = [f"{many}{wire.awg:g} AWG{current}", f"{'about ' if wire.guessed else ''}{length}, {_short(wire)}"]
     if wire.mismatch:
         label.append("plugs do not mate!")
         if wire.carries in ("plus", "phase"):
@@ -132,7 +166,7 @@ def _line(build: Build, wire: Wire, boxes: dict[str, Box], all_wires: Sequence[W
     return Line(
         id=wire.id,
         carries=wire.carries,
-        stroke=STROKES[wire.carries],
+        stripes=STRIPES[STROKES[wire.carries]],
         points=points,
         at=list(at),
         label=label,
@@ -223,16 +257,20 @@ def _words(build: Build, all_wires: Sequence[Wire]) -> str:
     return " ".join(said)
 
 
-WIDTHS: dict[Stroke, float] = {
-    "thick": 5.0,
-    "hollow": 5.0,
-    "three": 5.0,
-    "thin": 2.0,
-    "thin_hollow": 3.0,
-    "dotted": 1.6,
-    "dashed": 1.4,
+def _stripe(width: float, ink: bool = True, *dash: float) -> Stripe:
+    return Stripe(width=width, ink=ink, dash=list(dash))
+
+
+STRIPES: dict[Stroke, list[Stripe]] = {
+    "thick": [_stripe(5.0)],
+    "hollow": [_stripe(5.0), _stripe(2.6, False)],
+    "three": [_stripe(6.0), _stripe(3.6, False), _stripe(1.2)],
+    "thin": [_stripe(2.0)],
+    "thin_hollow": [_stripe(3.0), _stripe(1.2, False)],
+    "dotted": [_stripe(1.6, True, 1.5, 4.0)],
+    "dashed": [_stripe(1.4, True, 7.0, 4.0)],
 }
-DASHES: dict[Stroke, str] = {"dotted": "1.5 4", "dashed": "7 4"}
+"""How each kind of line is drawn, on every paper and screen."""
 
 
 def svg(drawn: Diagram) -> str:
@@ -245,9 +283,12 @@ def svg(drawn: Diagram) -> str:
     ]
     for line in drawn.lines:
         points = " ".join(f"{x:g},{y:g}" for x, y in pairs(line.points))
-        for width, tone in strokes(line.stroke):
-            dash = f' stroke-dasharray="{DASHES[line.stroke]}"' if line.stroke in DASHES else ""
-            out.append(f'<polyline points="{points}" fill="none" stroke="{tone}" stroke-width="{width:g}"{dash}/>')
+        for stripe in line.stripes:
+            dash = f' stroke-dasharray="{" ".join(f"{d:g}" for d in stripe.dash)}"' if stripe.dash else ""
+            tone = "#000" if stripe.ink else "#fff"
+            out.append(
+                f'<polyline points="{points}" fill="none" stroke="{tone}" stroke-width="{stripe.width:g}"{dash}/>'
+            )
     for box in drawn.boxes:
         out.append(
             f'<rect x="{box.x:g}" y="{box.y:g}" width="{box.width:g}" height="{box.height:g}" fill="#fff" stroke="#000" '
@@ -256,14 +297,12 @@ def svg(drawn: Diagram) -> str:
         out.append(
             f'<text x="{box.x + 8:g}" y="{box.y + 18:g}" font-weight="bold" font-size="13">{escape(box.title)}</text>'
         )
-        if box.id == "pack":
-            end = box.x + box.width - 20.0
-            for y, sign in ((_PLUS_Y, "+"), (_MINUS_Y, "\u2212")):
-                out.append(f'<text x="{end:g}" y="{y + 6:g}" font-size="20" font-weight="bold">{sign}</text>')
         out += [
             f'<text x="{box.x + 8:g}" y="{box.y + 34 + 15 * i:g}">{escape(text)}</text>'
             for i, text in enumerate(box.lines)
         ]
+    for sign in drawn.signs:
+        out.append(f'<text x="{sign.x:g}" y="{sign.y:g}" font-size="20" font-weight="bold">{sign.text}</text>')
     for line in drawn.lines:
         out += [
             f'<text x="{line.at[0]:g}" y="{line.at[1] + 14 * i:g}" paint-order="stroke" stroke="#fff" stroke-width="3">'
@@ -271,16 +310,6 @@ def svg(drawn: Diagram) -> str:
             for i, text in enumerate(line.label)
         ]
     return "".join([*out, "</svg>"])
-
-
-def strokes(stroke: Stroke) -> list[tuple[float, str]]:
-    """What is drawn over each other for a line: widths and black or white."""
-    width = WIDTHS[stroke]
-    if stroke in ("hollow", "thin_hollow"):
-        return [(width, "#000"), (width - 2.4 if stroke == "hollow" else width - 1.8, "#fff")]
-    if stroke == "three":
-        return [(width + 1.0, "#000"), (width - 1.4, "#fff"), (1.2, "#000")]
-    return [(width, "#000")]
 
 
 def pairs(points: Sequence[float]) -> list[tuple[float, float]]:

@@ -1,6 +1,6 @@
 """What guards the cells against what, in this wiring; where nothing does, a finding with its cure."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from typing import Literal
 
 from pydantic import BaseModel
@@ -21,7 +21,6 @@ Guardian = Literal[
     "controller's cut-off",
     "controller's current limit",
     "balance charger",
-    "charger's voltage",
     "sensor at the cells",
     "plugs that go in one way round",
 ]
@@ -50,10 +49,6 @@ def _in_path(pack: Pack) -> bool:
     return pack.protection is not None and pack.protection.in_drive_path is not False
 
 
-def _first(found: Iterator[Finding]) -> Finding | None:
-    return next(found, None)
-
-
 def _short(build: Build, pack: Pack) -> Guard:
     by: list[Guardian] = []
     if build.parts.fuse is not None:
@@ -61,7 +56,7 @@ def _short(build: Build, pack: Pack) -> Guard:
     if _in_path(pack):
         by.append("protection board")
     told = "A chafed wire, a dropped spanner: hundreds of amperes until something parts. What parts has to sit at the pack."
-    return _guard("short", "A short", by, told, _first(no_fuse(build)) if not by else None)
+    return _guard("short", "A short", by, told, next(no_fuse(build), None) if not by else None)
 
 
 def _emptying(build: Build, pack: Pack) -> Guard:
@@ -71,10 +66,13 @@ def _emptying(build: Build, pack: Pack) -> Guard:
     programmable = build.parts.controller is not None and build.parts.controller.programmable is not False
     if build.settings.taper_end_v is not None or (build.parts.controller is not None and not programmable):
         by.append("controller's cut-off")
-    found = _first(only_guard(build)) or _nothing(
-        "emptying-unguarded",
-        "Nothing ends the ride before the cells are empty",
-        "A board in the path, or a cut-off that is set.",
+    found = next(only_guard(build), None) or finding(
+        kind="emptying-unguarded",
+        severity="danger",
+        title="Nothing ends the ride before the cells are empty",
+        about=["pack", "controller"],
+        fields=["parts.pack.protection.in_drive_path", "settings.taper_end_v"],
+        saying=say("A board in the path, or a cut-off that is set."),
     )
     return _guard(
         "emptying", "Emptying", by, "Below empty cells are ruined, and burn when they are charged again.", found
@@ -88,7 +86,7 @@ def _overcharge(build: Build, pack: Pack) -> Guard:
         by.append("protection board")
     if charger is not None and charger.balance:
         by.append("balance charger")
-    found = _first(polymer_balance(build)) or finding(
+    found = next(polymer_balance(build), None) or finding(
         kind="overcharge-unguarded",
         severity="danger",
         title="Nothing sees a single group run over",
@@ -155,16 +153,23 @@ def _heat(build: Build, pack: Pack) -> Guard:
     return _guard("heat", "Heat", by, "A hot cell heats its neighbours.", found)
 
 
-def keyed(plug: str | None) -> bool | None:
-    """Whether a plug goes in one way round only; None where the build does not say what it is."""
-    if plug is None:
-        return None
-    return "bullet" not in plug.casefold()
+_ONE_WAY = ("keyed", "polari", "one way")
+"""What the name of a plug says that goes in one way round; of any other name nothing is taken for granted."""
+
+
+def keyed(plug: str | None) -> bool:
+    """Whether a plug is said to go in one way round only."""
+    return plug is not None and any(word in plug.casefold() for word in _ONE_WAY)
 
 
 def _reversed(build: Build, pack: Pack) -> Guard:
     by: list[Guardian] = ["plugs that go in one way round"] if keyed(pack.plug) else []
-    loose = "Bullets go together either way round" if keyed(pack.plug) is False else "The drive plug is not known"
+    bullets = "bullet" in (pack.plug or "").casefold()
+    loose = (
+        "Bullets go together either way round"
+        if bullets
+        else "Nothing says that the drive plug goes in one way round only"
+    )
     found = finding(
         kind="polarity-unguarded",
         severity="note",
@@ -180,17 +185,6 @@ def _reversed(build: Build, pack: Pack) -> Guard:
         else (),
     )
     return _guard("reversed", "Wrong polarity", by, "A controller has nothing against it.", found)
-
-
-def _nothing(kind: Literal["emptying-unguarded"], title: str, text: str) -> Finding:
-    return finding(
-        kind=kind,
-        severity="danger",
-        title=title,
-        about=["pack", "controller"],
-        fields=["parts.pack.protection.in_drive_path", "settings.taper_end_v"],
-        saying=say(text),
-    )
 
 
 def _guard(against: Against, title: str, by: list[Guardian], told: str, found: Finding | None) -> Guard:

@@ -6,6 +6,7 @@ from math import ceil
 from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Extra
 from boardmath.physics.wire import diameter
 from boardmath.saying import Saying, say
 from boardmath.wiring.path import Wire, round_the_board
@@ -23,9 +24,10 @@ class Joint(BaseModel):
 
 def joints(build: Build, all_wires: Sequence[Wire]) -> list[Joint]:
     """The order: what cannot hurt first, what closes the way of the current last."""
-    steps = [Joint(number=n, do=say(do), why=say(why), wires=ids, grave=grave) for n, (do, why, ids, grave) in
-             enumerate(_steps(build, all_wires), 1)]  # fmt: skip
-    return steps
+    return [
+        Joint(number=n, do=say(do), why=say(why), wires=ids, grave=grave)
+        for n, (do, why, ids, grave) in enumerate(_steps(build, all_wires), 1)
+    ]
 
 
 Step = tuple[str, str, list[str], bool]
@@ -138,11 +140,17 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
 
 
 class Cut(BaseModel):
-    """Something to cut or to buy for the wiring."""
+    """Something to cut or to buy for the wiring; ``record`` is what goes on the parts list: wire and shrink by their length."""
 
     what: str
     count: int | None = None
     length_mm: float | None = None
+    record: Extra
+
+
+def _cut(what: str, count: int | None = None, length_mm: float | None = None) -> Cut:
+    name = f"{what}, {length_mm / 1000.0:.1f} m" if length_mm else what
+    return Cut(what=what, count=count, length_mm=length_mm, record=Extra(name=name, count=1 if length_mm else count))
 
 
 SPARE = 1.1
@@ -169,25 +177,19 @@ def cut_list(all_wires: Sequence[Wire]) -> list[Cut]:
             if wire.carries in ("plus", "phase", "charge_plus"):
                 assert plug is not None
                 plugs[plug] = plugs.get(plug, 0) + (3 if wire.carries == "phase" else 1)
-    found = [
-        Cut(what=f"Silicone wire, {awg:g} AWG, {colour}", length_mm=10.0 * ceil(SPARE * long / 10.0))
+    cuts = [
+        _cut(f"Silicone wire, {awg:g} AWG, {colour}", None, 10.0 * ceil(SPARE * long / 10.0))
         for (awg, colour), long in sorted(lengths.items())
     ]
-    for awg, count in sorted(joints_of.items()):
-        size = next(s for s in SHRINK_SIZES if s >= 1.6 * (2.0 * 1e3 * diameter(awg) + 0.5))
-        found.append(Cut(what=f"Heat shrink, {size:g} mm", count=count, length_mm=count * SHRINK_EACH_MM))
-    merged: dict[str, Cut] = {}
-    for cut in found:
-        if cut.what in merged:
-            before = merged[cut.what]
-            cut = Cut(
-                what=cut.what,
-                count=(before.count or 0) + (cut.count or 0) or None,
-                length_mm=(before.length_mm or 0.0) + (cut.length_mm or 0.0),
-            )
-        merged[cut.what] = cut
-    return [*merged.values(), *(Cut(what=f"Plug pair, {plug}", count=n) for plug, n in sorted(plugs.items()))]
+    shrink: dict[float, int] = {}
+    for awg, count in joints_of.items():
+        size = next(s for s in SHRINK_SIZES if s >= LOOSE * (2.0 * 1e3 * diameter(awg) + 0.5))
+        shrink[size] = shrink.get(size, 0) + count
+    cuts += [_cut(f"Heat shrink, {size:g} mm", n, n * SHRINK_EACH_MM) for size, n in sorted(shrink.items())]
+    return [*cuts, *(_cut(f"Plug pair, {plug}", n) for plug, n in sorted(plugs.items()))]
 
 
+LOOSE = 1.6
+"""Of the insulated wire's diameter, what shrink has before it shrinks: it halves, and goes over the joint (from memory)."""
 SHRINK_SIZES = (2.4, 3.2, 4.8, 6.4, 9.5, 12.7, 19.1, 25.4, 50.0)
 """mm before it shrinks, as it is sold (inch sizes; from memory)."""

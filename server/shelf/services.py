@@ -7,7 +7,8 @@ from django.http import Http404
 from django.utils import timezone
 
 from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import write_build
+from boardmath.buildfile import read_build, write_build
+from boardmath.groups import as_a_plan
 from server.faults import Refused
 from server.people import Key, Person
 from server.shelf.models import Build
@@ -78,10 +79,8 @@ def save(owner: Person, id: Key, file: BuildFile, revision: int) -> Build:
 def duplicate(owner: Person, id: Key) -> Build:
     """A copy under its own name: a plan, of which nothing was read by a meter or charged yet."""
     original = get(owner, id)
-    copied = {**original.document, "name": f"{str(original)[:110]}, copy"}
-    if made := copied.get("packwork"):
-        copied["packwork"] = {key: value for key, value in made.items() if key not in ("taps", "charges")}
-    return put(owner, copied)
+    copied = as_a_plan(read_build(original.document)).model_copy(update={"name": f"{str(original)[:110]}, copy"})
+    return put(owner, write_build(copied))
 
 
 def delete(owner: Person, id: Key) -> None:

@@ -9,7 +9,7 @@ from reportlab.platypus import Flowable, Paragraph, Spacer
 
 from boardmath.buildfile import Build
 from boardmath.saying import written
-from boardmath.wiring.diagram import DASHES, Diagram, pairs, strokes
+from boardmath.wiring.diagram import Diagram, pairs
 from boardmath.wiring.report import WiringReport, wiring_report
 from server.sheet.paper import CAUTION, SMALL, STYLES, paper, ruled, words
 
@@ -103,10 +103,10 @@ class DiagramFlowable(Flowable):
         canvas.translate(0, self.width - 20)
         canvas.scale(k, -k)
         for line in d.lines:
-            for width, tone in strokes(line.stroke):
-                canvas.setStrokeGray(0.0 if tone == "#000" else 1.0)
-                canvas.setLineWidth(width)
-                canvas.setDash([float(x) for x in DASHES.get(line.stroke, "").split()])
+            for stripe in line.stripes:
+                canvas.setStrokeGray(0.0 if stripe.ink else 1.0)
+                canvas.setLineWidth(stripe.width)
+                canvas.setDash(stripe.dash)
                 path = canvas.beginPath()
                 points = pairs(line.points)
                 path.moveTo(*points[0])
@@ -126,6 +126,8 @@ class DiagramFlowable(Flowable):
         for line in d.lines:
             for i, text in enumerate(line.label):
                 self._text(line.at[0], line.at[1] + 14 * i, text)
+        for sign in d.signs:
+            self._text(sign.x, sign.y, sign.text, bold=True)
 
     def _text(self, x: float, y: float, text: str, bold: bool = False) -> None:
         canvas = self.canv

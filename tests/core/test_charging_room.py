@@ -100,7 +100,9 @@ def test_no_word_of_a_charge_says_that_it_is_safe():
 def test_a_brick_has_its_own_groups():
     bricks = {"parts.pack": {"series": 10, "layout": "bricks", "bricks": 2, "cell": {"chemistry": "polymer"}}}
     record = {"began": BEGAN, "brick": 2}
-    assert watched(read_build(changed(SPIT_RUNNER, {**bricks, "packwork.charges": [record]}))).groups == 5
+    build = read_build(changed(SPIT_RUNNER, {**bricks, "packwork.charges": [record]}))
+    assert watched(build).groups == 5
+    assert charging_report(build).groups == [5, 5]
 
 
 def test_hours_by_the_clock_agree_with_the_charge_that_goes_in():
@@ -119,11 +121,20 @@ def test_hours_by_the_clock_agree_with_the_charge_that_goes_in():
 def test_it_is_planned_by_the_longer_end_and_before_midnight_where_it_has_to():
     table = charging_report(spit_runner(), 15.0, 100.0, 60).timetable
     (turn,) = table.turns
-    assert turn.day_before
+    assert turn.days_before == 1
     ahead = (60 - turn.plug_in_min) % (24 * 60)
     assert table.high_min <= ahead <= table.high_min + 6
     assert table.night is not None, "one in the morning: nobody looks"
     assert charging_report(spit_runner(), 15.0, 100.0, 18 * 60).timetable.night is None
+
+
+def test_a_charge_of_more_than_a_day_says_how_many_days_before():
+    slow = spit_runner(parts__pack__parallel=30, parts__charger__a=2)
+    table = charging_report(slow, 5.0, 100.0, 12 * 60).timetable
+    (turn,) = table.turns
+    assert table.high_min > 24 * 60
+    begins = turn.plug_in_min - turn.days_before * 24 * 60
+    assert 12 * 60 - begins == pytest.approx(table.high_min, abs=6)
 
 
 def test_bricks_come_one_after_the_other():
@@ -152,7 +163,7 @@ def test_a_lower_ceiling_costs_way_and_gives_years():
 
 def test_a_pack_is_put_away_half_full_and_the_charger_has_to_fit():
     report = charging_report(spit_runner())
-    assert report.store_pack_v == pytest.approx(37.5, abs=0.3)
+    assert report.storage.values["pack"].value == pytest.approx(37.5, abs=0.3)
     wrong = charging_report(spit_runner(parts__charger__v=50.4, parts__charger__a=20))
     assert {"charger-voltage", "charging-current"} <= {f.kind for f in wrong.findings}
     assert not {"charger-voltage", "charging-current"} & {f.kind for f in report.findings}

@@ -114,6 +114,10 @@ def test_what_comes_after_a_wrong_tap_is_not_called_right():
 def test_a_group_that_is_off_is_told_from_a_wire_that_is(low, kind):
     report = judged(pack(10), 50, [0.0, 3.75, 7.5, 7.5 + low])
     assert (report.stop, report.meanings[0].kind, report.meanings[0].at) == (3, kind, 3)
+    told = report.meanings[0].saying.values
+    assert (told["group"].value, told["others"].value) == pytest.approx((low, 3.75)), (
+        "the group, not the sum of all below"
+    )
 
 
 def test_forty_one_volts_on_the_first_group_are_the_last_tap_and_four_hundred_are_none():

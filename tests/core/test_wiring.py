@@ -75,7 +75,7 @@ GAPS = {
         {**ROUND, "parts__fuse": None},
     ),
     "heat": ({}, {"parts__pack__protection__sensor": True}),
-    "reversed": ({"parts__pack__plug": "5 mm bullet"}, {"parts__pack__plug": "keyed pair"}),
+    "reversed": ({"parts__pack__plug": "ring terminals"}, {"parts__pack__plug": "keyed pair"}),
 }
 
 

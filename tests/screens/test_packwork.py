@@ -148,7 +148,6 @@ def test_strips_that_bear_too_little_are_found_and_cured(bench):
     expect(found).to_have_count(0)
     expect(own.get_by_test_id("links")).not_to_contain_text("too little")
     own.get_by_role("checkbox", name=re.compile("Ring over every positive end")).check()
-    figure(own, "parts.enclosure.length_mm")
     expect_saved(own)
 
 

@@ -4,6 +4,7 @@
   import Button from '$lib/ui/Button.svelte';
   import DataTable from '$lib/ui/DataTable.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
+  import Scrolled from '$lib/ui/Scrolled.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
   import { reader } from '$lib/reader.svelte';
   import { Asked } from '$lib/sync/asked.svelte';
@@ -77,8 +78,7 @@
           >{broken.length}</b
         > to mend{/if}.
     </p>
-    <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-    <div class="max-h-60 overflow-y-auto" role="region" aria-label="Rows as they were read" tabindex="0">
+    <Scrolled label="Rows as they were read" class="max-h-60 overflow-y-auto">
       <DataTable heads={['line', 'cell', 'capacity', 'as found', 'after rest', 'resistance']}>
         <tbody>
           {#each [...broken, ...good].slice(0, 120) as row (row.line)}
@@ -98,7 +98,7 @@
           {/each}
         </tbody>
       </DataTable>
-    </div>
+    </Scrolled>
   {/if}
   {#snippet actions()}
     <Button onclick={onclose}>Leave it</Button>

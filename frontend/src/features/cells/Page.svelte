@@ -1,6 +1,6 @@
 <!-- The cells: a bag of measured ones, judged, sorted into groups, exchanged by hand, labelled. -->
 <script lang="ts">
-  import { api } from '$lib/api/client';
+  import { api, type Schemas } from '$lib/api/client';
   import { theBuild } from '$lib/build/build.svelte';
   import { roomOf } from '$lib/going';
   import { tray } from '$lib/jobs/tray.svelte';
@@ -19,7 +19,7 @@
   const room = new CellsRoom(build);
   const report = $derived(room.report);
   const pack = $derived(build.file.parts?.pack);
-  const say = (s: Parameters<typeof spoken>[0]) => spoken(s, reader.units);
+  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
   const ah = (v: number) => written(v, 'charge', reader.units);
   let bringing = $state(false);
 
@@ -85,10 +85,7 @@
           <Button class="min-h-11 sm:min-h-[34px]" onclick={lot}>New cells of one lot</Button>
         {/if}
       </div>
-      <p class="remark mt-3 text-sm">
-        Below 2 V as found a cell is not charged any more: out. Swollen, rusted or dented: out. Charged only
-        while you look at it, on stone or in a pot of sand.
-      </p>
+      {#if report}<p class="remark mt-3 text-sm">{say(report.begin)}</p>{/if}
     </section>
   {:else if report}
     <div class="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1fr)_310px]">
@@ -175,8 +172,7 @@
           </ul>
         {/if}
         <p class="remark mt-3 border-t border-line pt-2 text-sm">
-          Cells that lie side by side have to stand within 0.05 V of each other before they are joined.
-          Nothing here says that a cell is sound; warm at rest or on a slow charge means out.
+          {say(report.before)}
         </p>
       </aside>
     </div>

@@ -9,7 +9,7 @@
   import DataTable from '$lib/ui/DataTable.svelte';
   import FindingItem from '$lib/ui/FindingItem.svelte';
   import { spoken, written } from '$lib/units';
-  import { clockOf, hoursOf } from './clock';
+  import { clockOf, daysBefore, hoursOf } from './clock';
   import Watch from './Watch.svelte';
 
   const build = theBuild();
@@ -17,9 +17,9 @@
   let to = $state(100);
   let ready = $state('07:30');
   const ready_min = $derived(Number(ready.slice(0, 2)) * 60 + Number(ready.slice(3, 5)) || 0);
-  const asked = new Asked<unknown, Schemas['ChargingReport']>(
+  const asked = new Asked(
     () => ({ document: build.file, from_pct: from, to_pct: to, ready_min }),
-    (body, signal) => api.POST('/api/charging', { body: body as never, signal }),
+    (body, signal) => api.POST('/api/charging', { body, signal }),
     { remember: () => `charging:${build.id}`, pause: 60 },
   );
   const report = $derived(asked.answer);
@@ -85,9 +85,9 @@
               {#each table.turns as turn, i (i)}
                 <span class="block"
                   >{turn.brick ? `Brick ${turn.brick}: plug` : 'Plug'} in at
-                  <b class="font-serif text-2xl">{clockOf(turn.plug_in_min)}</b>{turn.day_before
-                    ? ' the evening before'
-                    : ''}{turn.brick ? `, out by ${clockOf(turn.unplug_min)}` : ''}</span
+                  <b class="font-serif text-2xl">{clockOf(turn.plug_in_min)}</b>{daysBefore(
+                    turn.days_before,
+                  )}{turn.brick ? `, out by ${clockOf(turn.unplug_min)}` : ''}</span
                 >
               {/each}
               <span class="text-sm text-ink2"
@@ -118,10 +118,8 @@
                       ></td
                     >
                     <td class="px-2">
-                      {#if c.range_km != null}
-                        <span class="bar" style:width={`${(c.range_km / mostKm) * 86}px`}></span>
-                        {written(c.range_km, 'distance', reader.units)}
-                      {:else}–{/if}
+                      <span class="bar" style:width={`${(c.range_km / mostKm) * 86}px`}></span>
+                      {written(c.range_km, 'distance', reader.units)}
                     </td>
                     <td class="px-2">
                       {#if c.years != null}
@@ -146,17 +144,10 @@
             </p>
           </section>
         {/if}
-        {#if report.store_cell_v != null}
+        {#if report.storage}
           <section class="mt-5" aria-label="Put away">
             <h2 class="text-lg">Put away</h2>
-            <p>
-              For longer than two weeks: half full, {written(
-                report.store_cell_v,
-                'cell_voltage',
-                reader.units,
-              )} a cell, {written(report.store_pack_v ?? 0, 'voltage', reader.units)} in all; cool, dry, loop plug
-              out. Looked at every two months.
-            </p>
+            <p>{say(report.storage)}</p>
           </section>
         {/if}
         {#each report.words as words, i (i)}

@@ -14,9 +14,11 @@
   const ticking = setInterval(() => (now = Date.now()), 1000);
   onDestroy(() => clearInterval(ticking));
 
+  let brick = $state(1);
   const charges = $derived(build.file.packwork?.charges ?? []);
   const judged = $derived(report.charges);
   const mine = $derived(charges.at(-1));
+  const groupsOf = (which?: number | null) => report.groups?.[(which ?? 1) - 1] ?? 0;
   /** The charge under way; without the server it is kept and timed, and judged when it is back. */
   const going = $derived.by((): Schemas['Watched'] | null => {
     if (!mine || mine.ended) return null;
@@ -37,18 +39,15 @@
       due_minute: looks.length ? looks.at(-1)!.minute + report.every_min : 0,
       verdict: 'good',
       last_word: word,
-      ceiling_v: known?.ceiling_v ?? 4.2,
-      groups: known?.groups ?? build.file.parts?.pack?.series ?? 0,
+      ceiling_v: report.ceiling_v ?? 0,
+      groups: groupsOf(mine.brick),
     };
   });
   const finished = $derived(judged.filter((c) => c.ended).reverse());
   const minute = $derived(going ? Math.max((now - beganAt(going.began)) / 60_000, 0) : 0);
   const left = $derived(going?.due_minute == null ? null : going.due_minute - minute);
-  const groups = $derived(going?.groups ?? build.file.parts?.pack?.series ?? 0);
-  const bricks = $derived(
-    build.file.parts?.pack?.layout === 'bricks' ? (build.file.parts.pack.bricks ?? 1) : 1,
-  );
-  let brick = $state(1);
+  const groups = $derived(going?.groups ?? groupsOf(brick));
+  const bricks = $derived(report.groups?.length ?? 0);
   let typed = $state<string[]>([]);
   let amperes = $state('');
   let warmth = $state<'cool' | 'warm' | 'hot' | null>(null);
@@ -69,8 +68,7 @@
     build.change({ 'packwork.charges': list.length ? list : null });
   }
   function begin(): void {
-    const kept = charges.slice(-11);
-    keep([...kept, { began: nowText(Date.now()), ...(bricks > 1 ? { brick } : {}) }]);
+    keep([...charges, { began: nowText(Date.now()), ...(bricks > 1 ? { brick } : {}) }]);
   }
   function look(event: SubmitEvent): void {
     event.preventDefault();
@@ -108,17 +106,15 @@
   function end(ended: 'by_itself' | 'stopped'): void {
     keep([...charges.slice(0, -1), { ...charges.at(-1)!, ended }]);
   }
-  function drop(): void {
-    build.changeAndSay(
-      { 'packwork.charges': charges.length > 1 ? charges.slice(0, -1) : null },
-      'That charge is not kept.',
-    );
+  /** Takes a charge away, by its number. */
+  function drop(number: number): void {
+    const left = charges.filter((_, i) => i !== number - 1);
+    build.changeAndSay({ 'packwork.charges': left.length ? left : null }, 'That charge is not kept.');
   }
+  const full = $derived(charges.length >= (report.most_charges ?? 0));
+  const looked = $derived((mine?.looks?.length ?? 0) >= (report.most_looks ?? 0));
 </script>
 
-<svelte:head
-  >{#if due}<title>Look now – charge under watch</title>{/if}</svelte:head
->
 <section class="min-w-0" aria-label="Under watch">
   <h2 class="text-lg">Under watch</h2>
   {#if going}
@@ -199,15 +195,20 @@
               >
             {/each}
           </div>
-          <Button main class="min-h-11 sm:min-h-[34px]">Keep this look</Button>
+          <Button main disabled={looked} class="min-h-11 sm:min-h-[34px]">Keep this look</Button>
         </div>
+        {#if looked}
+          <p class="mt-1 text-sm text-unsure" role="status">
+            {report.most_looks} looks are kept of a charge. End this one, and watch on in a new one.
+          </p>
+        {/if}
         {#if faults.all}<p class="mt-1 text-sm text-short" role="alert">{faults.all}</p>{/if}
       </form>
       {#if going.looks.length > 1}<Course charge={going} />{/if}
       <div class="mt-3 flex flex-wrap gap-2 border-t border-line pt-2">
         <Button class="min-h-11 sm:min-h-[34px]" onclick={() => end('by_itself')}>It ended by itself</Button>
         <Button class="min-h-11 text-short sm:min-h-[34px]" onclick={() => end('stopped')}>I ended it</Button>
-        {#if !going.looks.length}<Button class="min-h-11 sm:min-h-[34px]" onclick={drop}
+        {#if !going.looks.length}<Button class="min-h-11 sm:min-h-[34px]" onclick={() => drop(charges.length)}
             >Not begun after all</Button
           >{/if}
       </div>
@@ -230,9 +231,14 @@
           ></label
         >
       {/if}
-      <Button main class="mt-2 min-h-11 sm:min-h-[34px]" onclick={begin}
+      <Button main disabled={full} class="mt-2 min-h-11 sm:min-h-[34px]" onclick={begin}
         >{judged.length ? 'Watch a charge' : 'Begin the first charge'}</Button
       >
+      {#if full}
+        <p class="mt-1 text-sm text-unsure" role="status">
+          {report.most_charges} charges are kept; take one away first.
+        </p>
+      {/if}
     </div>
   {/if}
   {#each finished as charge (charge.number)}
@@ -257,6 +263,9 @@
             : ''}.
         </p>
       {/if}
+      <button class="link text-sm" onclick={() => drop(charge.number)}
+        >Take charge {charge.number} away</button
+      >
     </article>
   {/each}
 </section>

@@ -4,6 +4,11 @@ export function clockOf(minute: number): string {
   return `${String(Math.floor(of / 60)).padStart(2, '0')}:${String(of % 60).padStart(2, '0')}`;
 }
 
+/** How many days before the day it has to be ready, in words. */
+export function daysBefore(days: number): string {
+  return days === 0 ? '' : days === 1 ? ' the day before' : ` ${days} days before`;
+}
+
 /** A span of minutes in hours and minutes. */
 export function hoursOf(minutes: number): string {
   const whole = Math.round(minutes);

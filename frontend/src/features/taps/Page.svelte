@@ -5,6 +5,7 @@
   import { roomOf } from '$lib/going';
   import { reader, today } from '$lib/reader.svelte';
   import { Asked } from '$lib/sync/asked.svelte';
+  import Awaiting from '$lib/ui/Awaiting.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import { figureSpec, parse, spoken, written } from '$lib/units';
@@ -36,11 +37,7 @@
   function enter(event: SubmitEvent): void {
     event.preventDefault();
     if (tap === null || !report) return;
-    const read = parse(
-      typed,
-      { ...figureSpec('packwork.cells.0.found_v'), low: -120, high: 120 },
-      reader.units,
-    );
+    const read = parse(typed, figureSpec('packwork.taps.readings'), reader.units);
     if ('reason' in read) {
       fault = read.reason;
       return;
@@ -80,17 +77,18 @@
     <h1 class="text-xl">Balance wires</h1>
     <p class="remark text-sm">Every tap by the meter, before the plug goes into the board.</p>
   </div>
-  {#if asked.failed && !asked.answer}
-    <p class="py-8 text-short" role="alert">
-      The taps cannot be judged just now; what you read is kept.
-      <button class="link" onclick={() => asked.again()}>Try again</button>
-    </p>
-  {:else if asked.answer && !report}
+  {#if !asked.answer}
+    <Awaiting
+      {asked}
+      waiting="Reckoning…"
+      lost="The taps cannot be judged just now; what you read is kept."
+    />
+  {:else if !report}
     <p class="rounded border border-line bg-sheet p-3">
       Say on the bench how many cells stand in series: there is one tap more than that.
       <a class="link" href={`${roomOf(build.id, 'bench')}?at=parts.pack.series`}>To the bench</a>
     </p>
-  {:else if report}
+  {:else}
     <div class="grid gap-x-10 gap-y-4 lg:grid-cols-[minmax(0,1fr)_400px]">
       <div class="min-w-0 lg:order-2">
         {#if report.stop != null}
@@ -229,8 +227,6 @@
         </li>
       </ol>
     </div>
-  {:else}
-    <p class="remark py-8">Reckoning…</p>
   {/if}
 </main>
 

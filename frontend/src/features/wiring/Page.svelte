@@ -37,16 +37,14 @@
       api.POST('/api/builds/{id}/wiring/paper', { params: { path: { id: build.id } } }),
     );
   }
-  const listed = $derived(new Set((build.file.parts?.extras ?? []).map((e) => e.name)));
-  const missing = $derived((report?.cuts ?? []).filter((c) => !listed.has(named120(c))));
-  function named120(c: Schemas['Cut']): string {
-    return `${c.what}${c.length_mm ? `, ${(c.length_mm / 1000).toFixed(1)} m` : ''}`.slice(0, 120);
-  }
+  const extras = $derived(build.file.parts?.extras ?? []);
+  const missing = $derived(
+    (report?.cuts ?? []).map((c) => c.record).filter((r) => !extras.some((e) => e.name === r.name)),
+  );
   function onTheList(): void {
-    const more = missing.map((c) => ({ name: named120(c), count: c.length_mm ? 1 : (c.count ?? 1) }));
     build.changeAndSay(
-      { 'parts.extras': [...(build.file.parts?.extras ?? []), ...more] },
-      `${more.length} small parts are on the parts list.`,
+      { 'parts.extras': [...extras, ...missing] },
+      `${missing.length} small parts are on the parts list.`,
     );
   }
 </script>

@@ -5927,6 +5927,32 @@ export interface components {
              * @default []
              */
             wrongly_in: string[];
+            /**
+             * @default {
+             *       "text": "Cells that lie side by side have to stand within 0.05 V of each other before they are joined. Nothing here says that a cell is sound; warm at rest or on a slow charge means out.",
+             *       "template": "Cells that lie side by side have to stand within {near} of each other before they are joined. Nothing here says that a cell is sound; warm at rest or on a slow charge means out.",
+             *       "values": {
+             *         "near": {
+             *           "quantity": "cell_voltage",
+             *           "value": 0.05
+             *         }
+             *       }
+             *     }
+             */
+            before: components["schemas"]["Saying"];
+            /**
+             * @default {
+             *       "text": "Below 2 V as found a cell is not charged any more: out. Swollen, rusted or dented: out. Charged only while you look at it, on stone or in a pot of sand.",
+             *       "template": "Below {least} as found a cell is not charged any more: out. Swollen, rusted or dented: out. Charged only while you look at it, on stone or in a pot of sand.",
+             *       "values": {
+             *         "least": {
+             *           "quantity": "cell_voltage",
+             *           "value": 2
+             *         }
+             *       }
+             *     }
+             */
+            begin: components["schemas"]["Saying"];
         };
         /**
          * Rejected
@@ -6323,7 +6349,7 @@ export interface components {
         };
         /**
          * Cut
-         * @description Something to cut or to buy for the wiring.
+         * @description Something to cut or to buy for the wiring; ``record`` is what goes on the parts list: wire and shrink by their length.
          */
         Cut: {
             /** What */
@@ -6332,6 +6358,7 @@ export interface components {
             count?: number | null;
             /** Length Mm */
             length_mm?: number | null;
+            record: components["schemas"]["Extra"];
         };
         /** Diagram */
         Diagram: {
@@ -6343,6 +6370,23 @@ export interface components {
             boxes: components["schemas"]["Box"][];
             /** Lines */
             lines: components["schemas"]["Line"][];
+            /**
+             * Signs
+             * @default []
+             */
+            signs: components["schemas"]["Sign"][];
+            /**
+             * Legend
+             * @default [
+             *       "thick: plus",
+             *       "hollow: minus",
+             *       "threefold: phases",
+             *       "thin: charging, lights",
+             *       "dotted: balance",
+             *       "dashed: signals"
+             *     ]
+             */
+            legend: string[];
             /** Words */
             words: string;
         };
@@ -6359,7 +6403,7 @@ export interface components {
             /** Title */
             title: string;
             /** By */
-            by: ("fuse" | "protection board" | "controller's cut-off" | "controller's current limit" | "balance charger" | "charger's voltage" | "sensor at the cells" | "plugs that go in one way round")[];
+            by: ("fuse" | "protection board" | "controller's cut-off" | "controller's current limit" | "balance charger" | "sensor at the cells" | "plugs that go in one way round")[];
             /** Gap */
             gap: boolean;
             saying: components["schemas"]["Saying"];
@@ -6398,11 +6442,8 @@ export interface components {
              * @enum {string}
              */
             carries: "plus" | "minus" | "charge_plus" | "charge_minus" | "balance" | "phase" | "sensor" | "signal" | "load";
-            /**
-             * Stroke
-             * @enum {string}
-             */
-            stroke: "thick" | "hollow" | "three" | "thin" | "thin_hollow" | "dotted" | "dashed";
+            /** Stripes */
+            stripes: components["schemas"]["Stripe"][];
             /** Points */
             points: number[];
             /** At */
@@ -6414,6 +6455,33 @@ export interface components {
              * @default false
              */
             warn: boolean;
+        };
+        /** Sign */
+        Sign: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Stripe
+         * @description One of what is drawn over each other for a line: in ink, or in the paper's tone to hollow it.
+         */
+        Stripe: {
+            /** Width */
+            width: number;
+            /**
+             * Ink
+             * @default true
+             */
+            ink: boolean;
+            /**
+             * Dash
+             * @default []
+             */
+            dash: number[];
         };
         /**
          * Wire
@@ -6500,17 +6568,16 @@ export interface components {
             /** Pack V */
             pack_v: number;
             /** Range Km */
-            range_km: number | null;
+            range_km: number;
             /** Years */
             years: number | null;
             /** Chosen */
             chosen: boolean;
-            /** Braking */
-            braking: boolean;
         };
         /**
          * ChargingReport
-         * @description ``needs`` says what has to be chosen before anything can be timed.
+         * @description ``needs`` says what has to be chosen before anything can be timed; ``groups`` are those in series of each brick, of a block
+         *     all of them.
          */
         ChargingReport: {
             /** Needs */
@@ -6521,10 +6588,7 @@ export interface components {
             timetable?: components["schemas"]["Timetable"] | null;
             /** Ceilings */
             ceilings: components["schemas"]["Ceiling"][];
-            /** Store Cell V */
-            store_cell_v?: number | null;
-            /** Store Pack V */
-            store_pack_v?: number | null;
+            storage?: components["schemas"]["Saying"] | null;
             /** Words */
             words: components["schemas"]["Saying"][];
             /**
@@ -6532,6 +6596,26 @@ export interface components {
              * @default 10
              */
             every_min: number;
+            /**
+             * Groups
+             * @default []
+             */
+            groups: number[];
+            /**
+             * Ceiling V
+             * @default 0
+             */
+            ceiling_v: number;
+            /**
+             * Most Charges
+             * @default 12
+             */
+            most_charges: number;
+            /**
+             * Most Looks
+             * @default 60
+             */
+            most_looks: number;
             /** Charges */
             charges: components["schemas"]["Watched"][];
         };
@@ -6581,7 +6665,7 @@ export interface components {
         };
         /**
          * Turn
-         * @description One brick, or the whole block, on the charger: minutes of the day, which may lie before midnight.
+         * @description One brick, or the whole block, on the charger: minutes of the day, and how many days before the one it has to be ready.
          */
         Turn: {
             /** Brick */
@@ -6590,8 +6674,8 @@ export interface components {
             plug_in_min: number;
             /** Unplug Min */
             unplug_min: number;
-            /** Day Before */
-            day_before: boolean;
+            /** Days Before */
+            days_before: number;
         };
         /**
          * Watched

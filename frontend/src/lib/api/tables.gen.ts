@@ -4395,7 +4395,10 @@ export const FIGURES: Record<string, FigureSpec> = {
   "high": 100
  },
  "packwork.taps.readings": {
-  "title": "Readings"
+  "title": "Readings",
+  "quantity": "cell_voltage",
+  "low": -120.0,
+  "high": 120.0
  },
  "packwork.taps.day": {
   "title": "On",

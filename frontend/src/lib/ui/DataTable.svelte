@@ -2,6 +2,7 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
   import type { HTMLTableAttributes } from 'svelte/elements';
+  import Scrolled from './Scrolled.svelte';
 
   type Head = string | { text: string; right?: boolean };
   interface Props extends HTMLTableAttributes {
@@ -9,22 +10,10 @@
     children: Snippet;
   }
   let { heads, children, class: further, ...rest }: Props = $props();
-  let place = $state<HTMLElement>();
-  let width = $state(0);
-  const scrolls = $derived(width > 0 && (place?.scrollWidth ?? 0) > width + 1);
   const shown = $derived(heads.map((h) => (typeof h === 'string' ? { text: h, right: false } : h)));
 </script>
 
-<!-- Wider than its place it is scrolled, by the keyboard too. -->
-<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<div
-  bind:this={place}
-  bind:clientWidth={width}
-  class="overflow-x-auto"
-  role={scrolls ? 'region' : undefined}
-  aria-label={scrolls ? `Table: ${shown.map((h) => h.text).join(', ')}` : undefined}
-  tabindex={scrolls ? 0 : undefined}
->
+<Scrolled label={`Table: ${shown.map((h) => h.text).join(', ')}`} class="overflow-x-auto">
   <table class={['w-full border-collapse text-sm', further]} {...rest}>
     <thead>
       <tr class="text-left text-xs text-ink2">
@@ -39,4 +28,4 @@
     </thead>
     {@render children()}
   </table>
-</div>
+</Scrolled>
