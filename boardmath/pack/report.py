@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from boardmath.advice.finding import Finding
-from boardmath.advice.pack_making import of_the_making
+from boardmath.advice.pack_making import groups_spread, strip_current
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.packwork import Strip
@@ -129,7 +129,7 @@ def pack_report(build: Build) -> PackReport:
         full_v=full,
         half_v=full * (pack.series - pack.series // 2) / pack.series,
         insulation=insulation(build, pack),
-        findings=[f for judge in of_the_making for f in judge(build)],
+        findings=[f for judge in (strip_current, groups_spread) for f in judge(build)],
     )
     current, field = drive_current(build)
     report = report.model_copy(update={"current_a": current, "current_from": field})

@@ -4,6 +4,7 @@ from pydantic import BaseModel
 
 from boardmath.advice.cells import polymer_balance
 from boardmath.advice.finding import Finding
+from boardmath.advice.pack_making import load_round_the_board
 from boardmath.advice.power_path import fuse_and_wire, plugs, protection_current, switch, wire_current
 from boardmath.buildfile.build import Build
 from boardmath.inputs import marked
@@ -12,7 +13,7 @@ from boardmath.wiring.guards import Guard, guards
 from boardmath.wiring.joining import Cut, Joint, cut_list, joints
 from boardmath.wiring.path import Wire, wires
 
-_ABOUT_WIRES = (protection_current, fuse_and_wire, wire_current, plugs, switch, polymer_balance)
+_ABOUT_WIRES = (load_round_the_board, protection_current, fuse_and_wire, wire_current, plugs, switch, polymer_balance)
 
 
 class WiringReport(BaseModel):

@@ -155,6 +155,7 @@ def test_a_box_far_too_small_is_hatched_and_said(bench):
     own: Page = bench(changed(SALVAGED, {"parts.enclosure.length_mm": 220}))
     to_room(own, "Pack")
     expect(own.get_by_test_id("pack-cannot")).to_contain_text("Too short")
+    looked_at(own)
     assert own.get_by_test_id("pack-drawing").locator('rect[fill="url(#pack-hatch)"]').count() > 0
 
 
@@ -282,8 +283,20 @@ def test_a_hot_pack_ends_the_charge_in_words(bench):
     own.get_by_role("button", name="Begin the first charge").click()
     own.get_by_role("form", name="A look").get_by_role("button", name="hot").click()
     own.get_by_role("button", name="Keep this look").click()
-    expect(own.get_by_test_id("watch").get_by_role("alert")).to_contain_text("Off now")
+    watch = own.get_by_test_id("watch")
+    expect(watch.get_by_role("alert")).to_contain_text("Off now")
+    expect(own.get_by_role("button", name="It ended by itself")).to_be_hidden()
     looked_at(own)
+    watch.get_by_role("button", name="Entered wrongly: take that look back").click()
+    expect(own.get_by_test_id("due")).to_contain_text("Look now")
+    own.get_by_role("form", name="A look").get_by_role("button", name="hot").click()
+    own.get_by_role("button", name="Keep this look").click()
+    watch.get_by_role("button", name="It is off").click()
+    expect(own.get_by_test_id("kept-charge")).to_contain_text("was to be stopped")
+    own.get_by_role("button", name="Take charge 1 away").click()
+    expect(own.get_by_test_id("kept-charge")).to_have_count(0)
+    own.get_by_role("button", name="undo", exact=True).click()
+    expect(own.get_by_test_id("kept-charge")).to_have_count(1)
 
 
 def test_when_to_plug_in_and_what_a_ceiling_gives(bench):

@@ -110,7 +110,7 @@
           {/if}
         </div>
         {#if report.cannot}
-          <p class="mb-2 rounded border border-short bg-short-wash p-2" role="alert" data-testid="cannot">
+          <p class="mb-2 rounded border-2 border-short bg-sheet p-2" role="alert" data-testid="cannot">
             {say(report.cannot)}
             {#if report.usable < report.needed}
               <a class="link" href={`${roomOf(build.id, 'bench')}?at=parts.pack.parallel`}>Change the pack</a>

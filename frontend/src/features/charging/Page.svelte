@@ -53,54 +53,59 @@
     <div class="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_390px]">
       <Watch {build} {report} />
       <div class="min-w-0">
-        <section aria-label="When to plug in">
-          <h2 class="text-lg">When to plug in</h2>
-          <div class="mt-1 grid grid-cols-3 gap-2">
-            <label class="text-xs text-ink2"
-              >From, %<input
-                class="entry text-sm text-ink"
-                type="number"
-                min="0"
-                max="100"
-                value={from ?? Math.round(table?.from_pct ?? 15)}
-                onchange={(e) => (from = Math.min(Math.max(Number(e.currentTarget.value) || 0, 0), 100))}
-              /></label
-            >
-            <label class="text-xs text-ink2"
-              >To, %<input
-                class="entry text-sm text-ink"
-                type="number"
-                min="0"
-                max="100"
-                value={Math.round(to)}
-                onchange={(e) => (to = Math.min(Math.max(Number(e.currentTarget.value) || 0, 0), 100))}
-              /></label
-            >
-            <label class="text-xs text-ink2"
-              >Ready by<input class="entry text-sm text-ink" type="time" bind:value={ready} required /></label
-            >
-          </div>
-          {#if table}
-            <p class="mt-2" data-testid="plug-in">
-              {#each table.turns as turn, i (i)}
-                <span class="block"
-                  >{turn.brick ? `Brick ${turn.brick}: plug` : 'Plug'} in at
-                  <b class="font-serif text-2xl">{clockOf(turn.plug_in_min)}</b>{daysBefore(
-                    turn.days_before,
-                  )}{turn.brick ? `, out by ${clockOf(turn.unplug_min)}` : ''}</span
-                >
-              {/each}
-              <span class="text-sm text-ink2"
-                >{hoursOf(table.low_min)} to {hoursOf(table.high_min)}, about {hoursOf(
-                  table.mid_min,
-                )}{report.charger ? `, with ${say(report.charger)}` : ''} The longer end is planned with.</span
+        {#if report.groups?.length}<section aria-label="When to plug in">
+            <h2 class="text-lg">When to plug in</h2>
+            <div class="mt-1 grid grid-cols-3 gap-2">
+              <label class="text-xs text-ink2"
+                >From, %<input
+                  class="entry text-sm text-ink"
+                  type="number"
+                  min="0"
+                  max="100"
+                  value={from ?? Math.round(table?.from_pct ?? 15)}
+                  onchange={(e) => (from = Math.min(Math.max(Number(e.currentTarget.value) || 0, 0), 100))}
+                /></label
               >
-            </p>
-            {#if table.night}
-              <p class="mt-1 border-l-[3px] border-short pl-2" data-testid="night">{say(table.night)}</p>
+              <label class="text-xs text-ink2"
+                >To, %<input
+                  class="entry text-sm text-ink"
+                  type="number"
+                  min="0"
+                  max="100"
+                  value={Math.round(to)}
+                  onchange={(e) => (to = Math.min(Math.max(Number(e.currentTarget.value) || 0, 0), 100))}
+                /></label
+              >
+              <label class="text-xs text-ink2"
+                >Ready by<input
+                  class="entry text-sm text-ink"
+                  type="time"
+                  bind:value={ready}
+                  required
+                /></label
+              >
+            </div>
+            {#if table}
+              <p class="mt-2" data-testid="plug-in">
+                {#each table.turns as turn, i (i)}
+                  <span class="block"
+                    >{turn.brick ? `Brick ${turn.brick}: plug` : 'Plug'} in at
+                    <b class="font-serif text-2xl">{clockOf(turn.plug_in_min)}</b>{daysBefore(
+                      turn.days_before,
+                    )}{turn.brick ? `, out by ${clockOf(turn.unplug_min)}` : ''}</span
+                  >
+                {/each}
+                <span class="text-sm text-ink2"
+                  >{hoursOf(table.low_min)} to {hoursOf(table.high_min)}, about {hoursOf(
+                    table.mid_min,
+                  )}{report.charger ? `, with ${say(report.charger)}` : ''} The longer end is planned with.</span
+                >
+              </p>
+              {#if table.night}
+                <p class="mt-1 border-l-[3px] border-short pl-2" data-testid="night">{say(table.night)}</p>
+              {/if}
             {/if}
-          {/if}
-        </section>
+          </section>{/if}
         {#if report.ceilings.length}
           <section class="mt-5" aria-label="How full">
             <h2 class="text-lg">How full</h2>

@@ -106,6 +106,10 @@
   function end(ended: 'by_itself' | 'stopped'): void {
     keep([...charges.slice(0, -1), { ...charges.at(-1)!, ended }]);
   }
+  /** The last look was a slip of the pen. */
+  function takeBack(): void {
+    keep([...charges.slice(0, -1), { ...charges.at(-1)!, looks: charges.at(-1)!.looks?.slice(0, -1) }]);
+  }
   /** Takes a charge away, by its number. */
   function drop(number: number): void {
     const left = charges.filter((_, i) => i !== number - 1);
@@ -145,67 +149,74 @@
       {#each going.looks.at(-1)?.said ?? [] as said, i (i)}
         {#if !going.stop}<p class="mt-1 border-l-[3px] border-unsure pl-2">{say(said)}</p>{/if}
       {/each}
-      <form class="mt-3" onsubmit={look} aria-label="A look">
-        <div class="grid grid-cols-3 gap-2 sm:grid-cols-5">
-          {#each { length: groups } as _, i (i)}
-            <label class="text-xs text-ink2"
-              >Group {i + 1}
-              {#if i === 0}
-                <input
-                  bind:this={first}
-                  bind:value={typed[i]}
-                  class="entry min-h-11 text-base text-ink sm:min-h-[34px]"
-                  inputmode="decimal"
-                  aria-invalid={faults[i] ? 'true' : undefined}
-                />
-              {:else}
-                <input
-                  bind:value={typed[i]}
-                  class="entry min-h-11 text-base text-ink sm:min-h-[34px]"
-                  inputmode="decimal"
-                  aria-invalid={faults[i] ? 'true' : undefined}
-                />
-              {/if}
-              {#if faults[i]}<span class="text-short" role="alert">{faults[i]}</span>{/if}
-            </label>
-          {/each}
+      {#if going.stop}
+        <div class="mt-3 flex flex-wrap gap-2">
+          <Button main class="min-h-12" onclick={() => end('stopped')}>It is off</Button>
+          <Button class="min-h-12" onclick={takeBack}>Entered wrongly: take that look back</Button>
         </div>
-        <div class="mt-2 flex flex-wrap items-end gap-3">
-          <label class="w-24 text-xs text-ink2"
-            >Current, A<input
-              bind:value={amperes}
-              class="entry min-h-11 text-base text-ink sm:min-h-[34px]"
-              inputmode="decimal"
-              aria-invalid={faults.current ? 'true' : undefined}
-            />{#if faults.current}<span class="text-short" role="alert">{faults.current}</span>{/if}</label
-          >
-          <div role="group" aria-label="By hand" class="flex gap-1">
-            {#each WARMTHS as w (w)}
-              <Button
-                type="button"
-                aria-pressed={warmth === w}
-                onclick={() => (warmth = warmth === w ? null : w)}
-                class={[
-                  'min-h-11 sm:min-h-[34px]',
-                  warmth === w &&
-                    (w === 'hot'
-                      ? 'border-short bg-short-wash font-semibold'
-                      : 'border-holds bg-holds-wash font-semibold'),
-                ]}>{w}</Button
-              >
+      {:else}
+        <form class="mt-3" onsubmit={look} aria-label="A look">
+          <div class="grid grid-cols-3 gap-2 sm:grid-cols-5">
+            {#each { length: groups } as _, i (i)}
+              <label class="text-xs text-ink2"
+                >Group {i + 1}
+                {#if i === 0}
+                  <input
+                    bind:this={first}
+                    bind:value={typed[i]}
+                    class="entry min-h-11 text-base text-ink sm:min-h-[34px]"
+                    inputmode="decimal"
+                    aria-invalid={faults[i] ? 'true' : undefined}
+                  />
+                {:else}
+                  <input
+                    bind:value={typed[i]}
+                    class="entry min-h-11 text-base text-ink sm:min-h-[34px]"
+                    inputmode="decimal"
+                    aria-invalid={faults[i] ? 'true' : undefined}
+                  />
+                {/if}
+                {#if faults[i]}<span class="text-short" role="alert">{faults[i]}</span>{/if}
+              </label>
             {/each}
           </div>
-          <Button main disabled={looked} class="min-h-11 sm:min-h-[34px]">Keep this look</Button>
-        </div>
-        {#if looked}
-          <p class="mt-1 text-sm text-unsure" role="status">
-            {report.most_looks} looks are kept of a charge. End this one, and watch on in a new one.
-          </p>
-        {/if}
-        {#if faults.all}<p class="mt-1 text-sm text-short" role="alert">{faults.all}</p>{/if}
-      </form>
+          <div class="mt-2 flex flex-wrap items-end gap-3">
+            <label class="w-24 text-xs text-ink2"
+              >Current, A<input
+                bind:value={amperes}
+                class="entry min-h-11 text-base text-ink sm:min-h-[34px]"
+                inputmode="decimal"
+                aria-invalid={faults.current ? 'true' : undefined}
+              />{#if faults.current}<span class="text-short" role="alert">{faults.current}</span>{/if}</label
+            >
+            <div role="group" aria-label="By hand" class="flex gap-1">
+              {#each WARMTHS as w (w)}
+                <Button
+                  type="button"
+                  aria-pressed={warmth === w}
+                  onclick={() => (warmth = warmth === w ? null : w)}
+                  class={[
+                    'min-h-11 sm:min-h-[34px]',
+                    warmth === w &&
+                      (w === 'hot'
+                        ? 'border-short bg-short-wash font-semibold'
+                        : 'border-holds bg-holds-wash font-semibold'),
+                  ]}>{w}</Button
+                >
+              {/each}
+            </div>
+            <Button main disabled={looked} class="min-h-11 sm:min-h-[34px]">Keep this look</Button>
+          </div>
+          {#if looked}
+            <p class="mt-1 text-sm text-unsure" role="status">
+              {report.most_looks} looks are kept of a charge. End this one, and watch on in a new one.
+            </p>
+          {/if}
+          {#if faults.all}<p class="mt-1 text-sm text-short" role="alert">{faults.all}</p>{/if}
+        </form>
+      {/if}
       {#if going.looks.length > 1}<Course charge={going} />{/if}
-      <div class="mt-3 flex flex-wrap gap-2 border-t border-line pt-2">
+      <div class={['mt-3 flex flex-wrap gap-2 border-t border-line pt-2', going.stop && 'hidden']}>
         <Button class="min-h-11 sm:min-h-[34px]" onclick={() => end('by_itself')}>It ended by itself</Button>
         <Button class="min-h-11 text-short sm:min-h-[34px]" onclick={() => end('stopped')}>I ended it</Button>
         {#if !going.looks.length}<Button class="min-h-11 sm:min-h-[34px]" onclick={() => drop(charges.length)}
@@ -240,6 +251,8 @@
         </p>
       {/if}
     </div>
+  {:else}
+    <p class="remark">There is no pack to watch yet.</p>
   {/if}
   {#each finished as charge (charge.number)}
     <article class="mt-4 border-t border-ink pt-2" data-testid="kept-charge">

@@ -66,7 +66,7 @@
           {#each report.blocks ?? [] as block (block.box)}
             {#if block.cannot}
               <p
-                class="mb-2 rounded border border-short bg-short-wash p-2"
+                class="mb-2 rounded border-2 border-short bg-sheet p-2"
                 role="alert"
                 data-testid="pack-cannot"
               >

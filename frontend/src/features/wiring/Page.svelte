@@ -69,7 +69,7 @@
     </p>
   {:else}
     {#if report.findings.length}<h2 class="sr-only">What is found</h2>{/if}
-    {#each report.findings.filter((f) => f.severity !== 'note') as finding (finding.id)}
+    {#each report.findings as finding (finding.id)}
       <FindingItem {finding} cures={finding.cures ?? []} oncure={(cure) => build.change(cure.changes)} />
     {/each}
     <Diagram diagram={report.diagram} {shown} />
