@@ -285,9 +285,7 @@ def first_load(page: Page, address: str) -> None:
 def on_the_screen() -> None:
     """From a key to a moved staff, and other waits, in headless Chromium against the real server."""
     from serving import demonstration
-    from walking import open_board, to_room
-
-    from tests.screens.conftest import CHROMIUM
+    from walking import CHROMIUM, open_board, to_room
 
     with demonstration() as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)

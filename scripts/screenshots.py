@@ -1,14 +1,9 @@
 """The pictures in docs/screenshots, from the demonstration in a fresh database."""
 
-import sys
-
 from cluster import ROOT
 from playwright.sync_api import Page, sync_playwright
 from serving import demonstration
-from walking import open_board, to_room
-
-sys.path.insert(0, str(ROOT))
-from tests.screens.conftest import CHROMIUM
+from walking import CHROMIUM, open_board, to_room
 
 PICTURES = ROOT / "docs" / "screenshots"
 

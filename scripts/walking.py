@@ -8,6 +8,15 @@ from playwright.sync_api import Page
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 from boardmath.house import ROOMS, STOREYS
 
+CHROMIUM = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+]
+"""How the browser is started, without a window and without anything that calls out."""
 _TITLES = {storey.slug: storey.title for storey in STOREYS}
 _STOREY_OF = {room.title: _TITLES[room.storey] for room in ROOMS if room.storey is not None}
 

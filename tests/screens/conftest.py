@@ -17,16 +17,8 @@ from tests.server.conftest import PASSWORD
 ROOT = Path(__file__).resolve().parents[2]
 sys.path.insert(0, str(ROOT / "scripts"))
 from serving import demonstration  # noqa: E402
-from walking import board_menu, open_board, to_room  # noqa: E402, F401
+from walking import CHROMIUM, board_menu, open_board, to_room  # noqa: E402, F401
 
-CHROMIUM = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--no-first-run",
-]
 expect.set_options(timeout=30_000)
 
 

@@ -46,7 +46,11 @@
       </p>
     {/if}
     {#if stands}
-      <ol class="m-0 mt-4 grid list-none grid-cols-3 p-0" aria-label="The storeys">
+      <ol
+        class="m-0 mt-4 grid list-none p-0"
+        style:grid-template-columns={`repeat(${stands.storeys.length}, minmax(0, 1fr))`}
+        aria-label="The storeys"
+      >
         {#each stands.storeys as storey, i (storey.slug)}
           {@const [mark, tone, word] = MARKS[storey.progress]}
           <li class="relative pr-3" data-testid="storey" data-progress={storey.progress}>
