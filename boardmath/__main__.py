@@ -1,4 +1,4 @@
-"""The command line: ``predict FILE``, ``box FILE``, ``cells FILE``, ``pack FILE`` and ``schema``."""
+"""The command line: ``predict FILE``, ``box FILE``, ``cells FILE``, ``pack FILE``, ``assembly FILE`` and ``schema``."""
 
 import argparse
 import json
@@ -6,6 +6,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
+from boardmath.assembly.command import assembled
 from boardmath.bench.report import predict
 from boardmath.box.plan import box_plan
 from boardmath.box.report import box_reports
@@ -33,6 +34,8 @@ def main(arguments: list[str] | None = None) -> int:
     of_pack = commands.add_parser("pack", help="print taps, guards, links and wires of a build file as one JSON object")
     of_pack.add_argument("file", help="a build file, or - for standard input")
     of_pack.add_argument("--charge", type=float, default=None, metavar="PER_CENT", help="the charge of the day")
+    of_assembly = commands.add_parser("assembly", help="print the steps of building a build file as one JSON object")
+    of_assembly.add_argument("file", help="a build file, or - for standard input")
     commands.add_parser("schema", help="print the build file's JSON Schema")
     commands.add_parser("compile", help="compile the engine, so that the first prediction need not")
     given = parser.parse_args(arguments)
@@ -50,6 +53,8 @@ def main(arguments: list[str] | None = None) -> int:
         return _said(given.file, lambda data: cells_sorted(data, given.series, given.parallel))
     if given.command == "pack":
         return _said(given.file, lambda data: pack_made(read_build(data), given.charge))
+    if given.command == "assembly":
+        return _said(given.file, lambda data: assembled(read_build(data)))
     try:
         prediction = predict(read_build(_read(given.file)), bands=not given.no_bands)
         if prediction.needs:

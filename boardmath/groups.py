@@ -4,8 +4,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Cell
 from boardmath.buildfile.once import once_a_build
 from boardmath.buildfile.packwork import MeasuredCell, PackPlan, PackWork, TapTest
+from boardmath.estimate import salvaged
 
 
 def work_of(build: Build) -> PackWork:
@@ -29,6 +31,15 @@ def as_a_plan(build: Build) -> Build:
 def taps_of(build: Build) -> TapTest:
     """What was measured at the balance wires."""
     return work_of(build).taps or TapTest()
+
+
+def self_made(build: Build) -> bool:
+    """Whether the pack is made by the builder out of cells, and not bought as one."""
+    pack = build.parts.pack
+    if pack is None or pack.layout == "bricks":
+        return False
+    cell = pack.cell or Cell()
+    return bool(work_of(build).cells) or salvaged(cell) or (cell.price is not None and pack.price is None)
 
 
 TOO_EMPTY_V = 2.0

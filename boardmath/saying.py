@@ -40,3 +40,15 @@ def say(template: str, **values: tuple[float, str]) -> Saying:
 def plain(words: str) -> str:
     """A person's own words within a template: they are no template."""
     return words.replace("{", "(").replace("}", ")")
+
+
+def counted(count: int, one: str, many: str | None = None) -> str:
+    """A number of things: small ones as a word."""
+    words = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
+    number = words[count] if count < len(words) else str(count)
+    return f"{number} {one if count == 1 else many or one + 's'}"
+
+
+def sentence(words: str) -> str:
+    """With a capital at its beginning."""
+    return words[:1].upper() + words[1:]

@@ -15,9 +15,9 @@ from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Extra
 from boardmath.fit.box import box_bolts, boxes, boxes_under
-from boardmath.fit.stance import deck_of, riser_height
+from boardmath.fit.fasteners import truck_bolts
 from boardmath.inputs import drive_kind, has_pulleys, wheels_bought
-from boardmath.saying import Saying, say
+from boardmath.saying import Saying, say, sentence
 from boardmath.usual import USUAL
 
 
@@ -42,11 +42,6 @@ class _Call:
 
 Rule = Callable[[Build], Iterator[_Call]]
 
-BASEPLATE_MM = 6.0
-"""Thickness of a truck's baseplate at the bolts (from memory)."""
-NUT_MM = 6.0
-"""Lock nut and two threads past it, M5 (from memory; ISO 7040 gives a nut of about 5 mm)."""
-BOLT_LENGTHS_MM = (25, 30, 35, 40, 45, 50, 55, 60, 70, 80, 90, 100)
 BEARINGS_A_SET = 8
 PIECE_OF_FOAM_MM = 3000.0
 
@@ -72,30 +67,26 @@ def _bearings(build: Build) -> Iterator[_Call]:
 
 
 def _truck_bolts(build: Build) -> Iterator[_Call]:
-    parts = build.parts
-    if parts.trucks is None or parts.deck is None:
+    if build.parts.trucks is None or build.parts.deck is None:
         return
-    through = deck_of(build).thickness_mm or USUAL["deck.thickness_mm"]
-    risers = 0.0 if parts.deck.mount == "drop_through" else riser_height(build)
-    spreaders = parts.spreaders.height_mm or USUAL["spreaders.height_mm"] if parts.spreaders else 0.0
-    needed = through + risers + spreaders + BASEPLATE_MM + NUT_MM
-    length = next((b for b in BOLT_LENGTHS_MM if b >= needed), BOLT_LENGTHS_MM[-1])
+    through = truck_bolts(build)
+    shown = {name: (thick, "length") for name, thick in through.layers if name in _LAYERS}
     yield _Call(
         "truck-bolts",
-        f"Truck bolts and lock nuts, M5 x {length} mm, set of eight",
+        f"Truck bolts and lock nuts, M5 x {through.length} mm, set of eight",
         1,
         say(
-            "Deck {deck}, "
-            + ("risers {risers}, " if risers else "")
-            + ("plates {plates}, " if spreaders else "")
-            + "baseplate and lock nut: {needed}, so the next length up.",
-            deck=(through, "length"),
-            **({"risers": (risers, "length")} if risers else {}),
-            **({"plates": (spreaders, "length")} if spreaders else {}),
-            needed=(needed, "length"),
+            sentence(", ".join(f"{name} {{{name}}}" for name in shown))
+            + ", baseplate and lock nut: {needed}, so the next length up.",
+            **shown,
+            needed=(through.needed, "length"),
         ),
         ("truck bolt", "deck bolt"),
     )
+
+
+_LAYERS = ("deck", "risers", "plates")
+"""What of a bolt's way a builder has chosen."""
 
 
 def _geared(build: Build) -> int:
@@ -324,6 +315,17 @@ def forgotten(build: Build, shelf: Sequence[Extra] = ()) -> list[SmallPart]:
         for call in rule(build)
         if call.id not in needless and not any(_is(call, extra) for extra in extras)
     ]
+
+
+def stands_for(build: Build) -> dict[int, str]:
+    """For extras that are a small part which the choices call for, by their place on the list: which one."""
+    calls = [call for rule in RULES for call in rule(build)]
+    found = {i: e.fills for i, e in enumerate(build.parts.extras or []) if e.fills}
+    for i, extra in enumerate(build.parts.extras or []):
+        call = next((c for c in calls if _is(c, extra)), None)
+        if i not in found and call is not None:
+            found[i] = call.id
+    return found
 
 
 def _is(call: _Call, extra: Extra) -> bool:

@@ -3,15 +3,13 @@
 from collections.abc import Iterator
 
 from boardmath.advice.finding import FindingKind
-from boardmath.buildfile.build import Build
-from boardmath.buildfile.electrics import Cell
 from boardmath.cells.report import cells_report
 from boardmath.estimate import salvaged
-from boardmath.groups import measured_groups, plan_of, taps_of, work_of
+from boardmath.groups import measured_groups, plan_of, self_made, taps_of, work_of
 from boardmath.house import RoomSlug
-from boardmath.saying import say
+from boardmath.saying import counted, say
 from boardmath.stands.known import HERE, Known
-from boardmath.stands.step import NextStep, counted
+from boardmath.stands.step import NextStep
 from boardmath.taps.report import taps_report
 from boardmath.watching import charged_once, watched
 
@@ -33,15 +31,6 @@ OF_THE_MAKING: tuple[FindingKind, ...] = (
     "tap-wrong",
     "charge-stopped",
 )
-
-
-def self_made(build: Build) -> bool:
-    """Whether the pack is made by the builder out of cells, and not bought as one."""
-    pack = build.parts.pack
-    if pack is None or pack.layout == "bricks":
-        return False
-    cell = pack.cell or Cell()
-    return bool(work_of(build).cells) or salvaged(cell) or (cell.price is not None and pack.price is None)
 
 
 def _pack_here(known: Known) -> bool:

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 
 from boardmath.partslist.lines import ListLine
-from boardmath.saying import plain, say
+from boardmath.saying import counted, plain, say, sentence
 from boardmath.stands.known import Known
-from boardmath.stands.step import NextStep, counted, listed, sentence
+from boardmath.stands.step import NextStep, listed
 
 
 def _name(line: ListLine) -> str:

@@ -6,9 +6,9 @@ from datetime import date
 from pydantic import BaseModel
 
 from boardmath.house import RoomSlug
-from boardmath.saying import plain
+from boardmath.saying import plain, sentence
 from boardmath.stands.known import Known
-from boardmath.stands.step import listed, sentence
+from boardmath.stands.step import listed
 
 MOST = 8
 

@@ -6,10 +6,10 @@ from boardmath.advice import Finding
 from boardmath.box.plan import CannotBeMade, box_plan
 from boardmath.house import ROOMS
 from boardmath.kinds import KINDS
-from boardmath.saying import say
+from boardmath.saying import counted, say, sentence
 from boardmath.stands.build import ROOM_OF
 from boardmath.stands.known import HERE, Known
-from boardmath.stands.step import NextStep, Urgency, counted, listed, sentence
+from boardmath.stands.step import NextStep, Urgency, listed
 
 
 def _of_finding(finding: Finding, urgency: Urgency) -> NextStep:

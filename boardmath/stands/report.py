@@ -7,11 +7,11 @@ from pydantic import BaseModel
 
 from boardmath.groups import measured_groups, work_of
 from boardmath.house import StoreySlug
-from boardmath.saying import Saying, say
+from boardmath.saying import Saying, counted, say
 from boardmath.stands import build, buy, plan, setup
 from boardmath.stands.known import HERE, Known
 from boardmath.stands.lately import Event, lately
-from boardmath.stands.step import NextStep, Urgency, counted, listed
+from boardmath.stands.step import NextStep, Urgency, listed
 from boardmath.taps.report import taps_report
 from boardmath.watching import charged_once
 

@@ -31,15 +31,3 @@ def listed(names: list[str], most: int = 3) -> str:
     if len(names) > most:
         return f"{', '.join(names[:most])} and {len(names) - most} more"
     return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
-
-
-def counted(count: int, one: str, many: str | None = None) -> str:
-    """A number of things: small ones as a word."""
-    words = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
-    number = words[count] if count < len(words) else str(count)
-    return f"{number} {one if count == 1 else many or one + 's'}"
-
-
-def sentence(words: str) -> str:
-    """With a capital at its beginning."""
-    return words[:1].upper() + words[1:]

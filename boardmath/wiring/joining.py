@@ -2,19 +2,38 @@
 
 from collections.abc import Iterator, Sequence
 from math import ceil
+from typing import Literal
 
 from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Extra
+from boardmath.groups import self_made
 from boardmath.physics.wire import diameter
 from boardmath.saying import Saying, say
 from boardmath.wiring.path import Wire, round_the_board
+
+JointKey = Literal[
+    "caps",
+    "motors",
+    "small",
+    "minus",
+    "plus",
+    "board",
+    "balance",
+    "minus-pack",
+    "charge-port",
+    "polarity",
+    "plus-pack",
+    "fuse",
+    "loop",
+]
 
 
 class Joint(BaseModel):
     """A step of joining: what, why, and the wires that it is about. ``grave`` where a slip burns."""
 
+    key: JointKey
     number: int
     do: Saying
     why: Saying
@@ -25,12 +44,12 @@ class Joint(BaseModel):
 def joints(build: Build, all_wires: Sequence[Wire]) -> list[Joint]:
     """The order: what cannot hurt first, what closes the way of the current last."""
     return [
-        Joint(number=n, do=say(do), why=say(why), wires=ids, grave=grave)
-        for n, (do, why, ids, grave) in enumerate(_steps(build, all_wires), 1)
+        Joint(key=key, number=n, do=say(do), why=say(why), wires=ids, grave=grave)
+        for n, (key, do, why, ids, grave) in enumerate(_steps(build, all_wires), 1)
     ]
 
 
-Step = tuple[str, str, list[str], bool]
+Step = tuple[JointKey, str, str, list[str], bool]
 
 
 def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
@@ -42,6 +61,7 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
     if not all_wires:
         return
     yield (
+        "caps",
         "Caps on both ends of the pack, loop plug in your pocket, fuse out.",
         "As long as nothing can close, a slip costs nothing. Eye protection; rings and watch off.",
         [],
@@ -49,6 +69,7 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
     )
     if phases := ids("phase", "sensor"):
         yield (
+            "motors",
             "Motors to controllers: three phases each, rings to rings, then the sensor plugs. Strain relief, "
             "sleeves, away from wheels.",
             "They carry nothing yet, and are the stiffest: where they lie decides where the rest lies.",
@@ -56,9 +77,16 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
             False,
         )
     if small := ids("signal", "load"):
-        yield ("Receiver and lights.", "Away from the phase wires, which shout louder than the remote.", small, False)
+        yield (
+            "small",
+            "Receiver and lights.",
+            "Away from the phase wires, which shout louder than the remote.",
+            small,
+            False,
+        )
     if minus := [w for w in ids("minus") if by[w].start != "pack"]:
         yield (
+            "minus",
             "Minus, from the controller’s end: controller first, the far end covered until its turn.",
             "The end that can do something is bared last.",
             minus,
@@ -66,15 +94,17 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
         )
     if plus := [w for w in ids("plus") if by[w].start != "pack"]:
         yield (
+            "plus",
             "Plus, from the controller’s end back to the switch or fuse.",
             "One joint at a time; shrink over it before the next one is bared.",
             plus,
             False,
         )
     pack = parts.pack
-    if pack is not None and pack.protection is not None:
+    if pack is not None and pack.protection is not None and self_made(build):
         if round_the_board(build):
             yield (
+                "board",
                 "Board: its B− to the pack’s negative with the thin wire; the load’s lead goes past it, straight from the pack.",
                 "This board only guards the charge. What is led round it is guarded by fuse and cut-off alone.",
                 ["charge-board", *[w for w in ids("minus") if by[w].start == "pack"]],
@@ -82,19 +112,23 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
             )
         else:
             yield (
+                "board",
                 "Board: B− to the pack’s negative first, then the load’s negative to P−.",
                 "With P− first the whole current would look for a way through the balance wires.",
                 ["minus-board"],
                 True,
             )
         yield (
+            "balance",
             "Balance plug into the board, after every tap has read right.",
             "Two swapped wires destroy the board the moment the plug goes in.",
             ["balance"],
             True,
         )
-    elif minus_pack := [w for w in ids("minus") if by[w].start == "pack"]:
+    elif minus_pack := [w for w in ids("minus") if by[w].start in ("pack", "protection")]:
+        # A pack that was bought has its board inside: nobody opens it to join that.
         yield (
+            "minus-pack",
             "Minus to the pack.",
             "Minus before plus: a spanner that touches the truck meets no voltage yet.",
             minus_pack,
@@ -102,12 +136,14 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
         )
     if charge := ids("charge_plus", "charge_minus"):
         yield (
+            "charge-port",
             "Charge port, cap on it at once.",
             "Its pins are the pack’s: a key in the pocket is enough.",
             [w for w in charge if w != "charge-board"],
             True,
         )
     yield (
+        "polarity",
         "Polarity by the meter at the controller’s plug, twice, before anything is plugged: red is plus.",
         "A controller has nothing against the wrong way round.",
         [],
@@ -116,6 +152,7 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
     at_the_pack = [w.id for w in all_wires if w.carries == "plus" and w.start == "pack"]
     if parts.fuse is None and at_the_pack:
         yield (
+            "plus-pack",
             "Plus to the pack.",
             "There is no fuse: from here on a short ends when something burns through.",
             at_the_pack,
@@ -123,6 +160,7 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
         )
     if parts.fuse is not None:
         yield (
+            "fuse",
             "Fuse in, at the pack’s positive.",
             "From here on a short ends at the fuse.",
             at_the_pack,
@@ -130,6 +168,7 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
         )
     loop = parts.switch is not None and parts.switch.kind != "none"
     yield (
+        "loop",
         "Remote on, wheels in the air, fingers away. "
         + ("Loop plug last." if loop and parts.switch and parts.switch.kind == "loop" else "Pack to controller last.")
         + " One short spark is usual; a second one, warmth or smell is not: out with it.",

@@ -1,0 +1,427 @@
+"""What was measured while building, judged at once against the plan's number, and what the model learns from it.
+
+Tolerances are common practice, no source, unless one stands beside them.
+"""
+
+from collections.abc import Callable, Mapping
+from math import atan, degrees
+
+from scipy.optimize import brentq
+
+from boardmath.assembly.pictures import belt_line_picture, foam_picture
+from boardmath.buildfile.build import Build
+from boardmath.drawings.behind import BITE_ROOM, motor_room, wheel_room
+from boardmath.fit.belt import length as belt_length
+from boardmath.fit.box import boxes
+from boardmath.fit.fasteners import motor_screws, motor_thread
+from boardmath.fit.stance import deck_height, lean, lowest_under
+from boardmath.fit.transmission import belt_path, motor_angle, pitch
+from boardmath.inputs import marked
+from boardmath.mass import board_mass, resolve_masses
+from boardmath.saying import say
+from boardmath.steps.picture import Picture
+from boardmath.steps.step import Change, Judged, Step
+
+Values = Mapping[str, float]
+PLAY = (0.0, 0.4)
+"""mm between the core's spokes and the pulley's lug: binds below, hammers itself wide above."""
+PLAY_TO_MAKE = 0.1
+TRUE_DEG = 0.25
+"""Degrees between the planes of two toothed pulleys that belts are rated for (from memory: handbooks of belt drives)."""
+SNAPS = 0.01
+"""Slope from which belts were thrown on the first ride: 1 mm in 100."""
+MASS_SPAN = 0.12
+"""Share by which a part may weigh otherwise than a listing says before anybody wonders."""
+
+
+def judge(build: Build, step: Step, values: Values) -> Judged:
+    """What was entered at a step; open where nothing was, or not enough of it."""
+    by = _JUDGES.get(step.id.removesuffix("-second"))
+    if by is None or not values:
+        return Judged()
+    return by(marked(build), step, values)
+
+
+def picture(build: Build, step: Step, values: Values) -> Picture | None:
+    """The step's drawing with what was measured in it."""
+    if step.id == "belt-line" and "near-1" in values and "far-1" in values:
+        return belt_line_picture(build, values["near-1"], values["far-1"])
+    if step.id.startswith("foam"):
+        return foam_picture(_gaps(build, step, values)) or step.picture
+    return step.picture
+
+
+def _marks(build: Build, path: str) -> dict[str, Change]:
+    """The mark that a part's figure was measured, beside those that it has."""
+    part = build.parts
+    for key in path.split(".")[1:-1]:
+        part = getattr(part, key)
+    key = path.rpartition(".")[2]
+    have = list(getattr(part, "measured", None) or [])
+    return {path.rpartition(".")[0] + ".measured": [*have, *([] if key in have else [key])]}
+
+
+def _weighed(build: Build, step: Step, values: Values) -> Judged:
+    masses = resolve_masses(build)
+    changes: dict[str, Change] = {}
+    odd = []
+    for kind, grams in values.items():
+        part = getattr(build.parts, kind, None)
+        if part is None:
+            continue
+        counted = part.mass_g
+        if counted is None and kind in masses:
+            count = (part.count or 1) if kind == "motors" else 1
+            counted = masses[kind].value / count
+        if counted and abs(grams / counted - 1.0) > max(MASS_SPAN, 1.28 * masses[kind].spread):
+            odd.append((kind, grams, counted))
+        if part.mass_g != grams or "mass_g" not in (part.measured or ()):
+            changes |= {f"parts.{kind}.mass_g": grams, **_marks(build, f"parts.{kind}.mass_g")}
+    if not odd:
+        return Judged(verdict="right", said=say("As heavy as the plan counts."), changes=changes)
+    kind, grams, counted = odd[0]
+    said = say(
+        f"{kind.replace('_', ' ').capitalize()}: {{grams}}, counted as {{counted}}.",
+        grams=(grams, "mass"),
+        counted=(counted, "mass"),
+    )
+    return Judged(
+        verdict="unsure",
+        said=said,
+        remedy=say("Weighed twice? Then it counts as it weighs; a figure of a seller is often without its screws."),
+        changes=changes,
+    )
+
+
+def _core(build: Build, step: Step, values: Values) -> Judged:
+    if "core" not in values or "lug" not in values:
+        return Judged()
+    play = values["core"] - values["lug"]
+    if play < PLAY[0]:
+        return Judged(
+            verdict="wrong",
+            said=say("The lug is {more} wider than its gap.", more=(-play, "thickness")),
+            remedy=say(
+                "Trim {off} off the lug, half on either side; scratch the depth first. Never the spokes of the wheel.",
+                off=(-play + PLAY_TO_MAKE, "thickness"),
+            ),
+        )
+    if play > PLAY[1]:
+        return Judged(
+            verdict="unsure",
+            said=say("{play} of play.", play=(play, "thickness")),
+            remedy=say(
+                "It hammers itself wider in every brake. Shim it all round, or take a pulley made for this core."
+            ),
+        )
+    return Judged(verdict="right", said=say("It fits: {play} of play.", play=(play, "thickness")))
+
+
+def _leaned(build: Build, step: Step, values: Values) -> Judged:
+    changes: dict[str, Change] = {}
+    if "lean" in values and abs(values["lean"] - degrees(lean(build))) > 0.5 and build.parts.trucks is not None:
+        changes |= {"parts.trucks.lean_deg": values["lean"], **_marks(build, "parts.trucks.lean_deg")}
+    rooms = [(name, values[key]) for key, name in (("motor", "motor"), ("wheel", "wheel")) if key in values]
+    if "motor" in values:
+        changes |= _angle_for(build, values["motor"])
+    if not rooms:
+        return Judged(changes=changes, verdict="right" if changes else "open")
+    name, least = min(rooms, key=lambda r: r[1])
+    plan = {"motor": motor_room(build), "wheel": wheel_room(build)}[name]
+    against = (plan, "length") if plan is not None else None
+    said = say(
+        f"{{least}} between {name} and deck" + (", planned were {plan}." if against else "."),
+        least=(least, "length"),
+        **({"plan": against} if against else {}),
+    )
+    if least <= 0.0:
+        cure = (
+            "turn the plate down, taller risers, or a shorter belt."
+            if name == "motor"
+            else "taller risers, or harder bushings."
+        )
+        return Judged(
+            verdict="wrong",
+            said=say(f"The {name} touches the deck."),
+            remedy=say(f"Not to be ridden so: {cure}"),
+            changes=changes,
+        )
+    if least < BITE_ROOM:
+        return Judged(
+            verdict="unsure",
+            said=said,
+            remedy=say(
+                "Bushings grow softer and a pothole presses further: {more} more is wanted.",
+                more=(BITE_ROOM - least, "length"),
+            ),
+            changes=changes,
+        )
+    return Judged(verdict="right", said=said, changes=changes)
+
+
+def _angle_for(build: Build, measured: float) -> dict[str, Change]:
+    """The mount's angle at which the drawing has the motor as far from the deck as it was measured, where it has it elsewhere."""
+    planned = motor_room(build)
+    path = "mount.angle_deg" if build.parts.mount is not None else "drive.mount_angle_deg"
+    holder, key = path.split(".")
+    part = getattr(build.parts, holder)
+    if planned is None or part is None or abs(planned - measured) <= BITE_ROOM:
+        return {}
+
+    def off(angle: float) -> float:
+        changed = part.model_copy(update={key: angle})
+        room = motor_room(build.model_copy(update={"parts": build.parts.model_copy(update={holder: changed})}))
+        return (room or 0.0) - measured
+
+    now = degrees(motor_angle(build))
+    low, high = max(now - 25.0, -60.0), min(now + 25.0, 90.0)
+    if off(low) * off(high) > 0.0:
+        return {}
+    return {f"parts.{path}": round(float(brentq(off, low, high, xtol=0.01)), 1)} | _marks(build, f"parts.{path}")
+
+
+def _box_held(build: Build, step: Step, values: Values) -> Judged:
+    gaps = _gaps(build, step, values)
+    changes: dict[str, Change] = {}
+    if len(gaps) >= 3:
+        changes["parts.deck.curve"] = _curve(build, step, gaps)
+    said = None
+    if gaps:
+        widest = max(gap for _, gap in gaps)
+        said = say("The widest gap is {gap}: the foam’s steps follow it.", gap=(widest, "length"))
+    plan = next((c.plan for c in step.checks if c.id == "ground"), None)
+    if plan is not None and "ground" in values and values["ground"] < plan - 8.0:
+        return Judged(
+            verdict="unsure",
+            said=say(
+                "{room} to the ground, planned were {plan}.", room=(values["ground"], "length"), plan=(plan, "length")
+            ),
+            remedy=say(
+                "Wheels on, nobody aboard? Then measure wheels, risers and the box again: kerbs are met sooner."
+            ),
+            changes=changes,
+        )
+    return Judged(verdict="right", said=said or say("Held against the plan."), changes=changes)
+
+
+def _gaps(build: Build, step: Step, values: Values) -> list[tuple[float, float]]:
+    """Places along the deck, from the nose, and the gap over the box there, as measured."""
+    second = step.id.endswith("-second")
+    boxed = next((b for b in boxes(build) if (b.name != "enclosure") is second), None)
+    if boxed is None:
+        return []
+    count = max((int(c.id[4:]) for c in step.checks if c.id.startswith("gap-")), default=5)
+    return [
+        (boxed.span[0] + boxed.length * (n - 0.5) / count, values[f"gap-{n}"])
+        for n in range(1, count + 1)
+        if f"gap-{n}" in values
+    ]
+
+
+def _curve(build: Build, step: Step, gaps: list[tuple[float, float]]) -> Change:
+    """The underside as measured: where the box touches it hangs as low as the drawing has it there, elsewhere by the gap less."""
+    at_the_mounts = deck_height(build)
+    low = at_the_mounts - lowest_under(build, gaps[0][0], gaps[-1][0])
+    least = min(gap for _, gap in gaps)
+    hollow = build.parts.deck.concave_mm if build.parts.deck is not None else None
+    points: list[dict[str, float]] = []
+    for x, gap in gaps:
+        point = {"at_mm": round(x, 1), "below_mm": round(low - (gap - least), 1)}
+        if hollow is not None:
+            point["hollow_mm"] = hollow
+        points.append(point)
+    return points
+
+
+def _spun(build: Build, step: Step, values: Values) -> Judged:
+    least = next((c.low for c in step.checks if c.id == "spin"), None)
+    if "spin" not in values or least is None:
+        return Judged()
+    said = say("Runs on for {s}.", s=(values["spin"], "seconds"))
+    if values["spin"] >= least:
+        return Judged(verdict="right", said=said)
+    verdict = "wrong" if values["spin"] < least / 3.0 else "unsure"
+    return Judged(
+        verdict=verdict,
+        said=said,
+        remedy=say(
+            "The nut back by an eighth of a turn; spacer in? Both bearings flush? New bearings loosen a little with grease."
+        ),
+    )
+
+
+def _plate(build: Build, step: Step, values: Values) -> Judged:
+    if "plate" not in values:
+        return Judged()
+    found = motor_screws(values["plate"])
+    thread = motor_thread(build)
+    if found is None:
+        return Judged(
+            verdict="unsure", said=say("No length that is sold fits: a washer more, or a screw cut to length.")
+        )
+    length, least, most = found
+    return Judged(
+        verdict="right",
+        said=say(
+            f"M{thread} x {length}: from {{least}} to {{most}} would hold and not touch the windings.",
+            least=(least, "length"),
+            most=(most, "length"),
+        ),
+    )
+
+
+def _centre(build: Build, step: Step, values: Values) -> Judged:
+    path, drive = belt_path(build), build.parts.drive
+    if "centre" not in values or path is None or drive is None:
+        return Judged()
+    if values["centre"] <= path.large - path.small:
+        return Judged(
+            verdict="wrong",
+            said=say("So near to each other one pulley would lie in the other: measure between the shafts."),
+        )
+    teeth = belt_length(values["centre"], path.small, path.large) / pitch(build)
+    meant = drive.belt_teeth
+    said = say("At {far} a taut belt has {teeth}.", far=(values["centre"], "length"), teeth=(round(teeth, 1), "teeth"))
+    if meant is None or abs(teeth - meant) <= 0.6:
+        return Judged(verdict="right", said=said)
+    return Judged(
+        verdict="unsure",
+        said=said,
+        remedy=say(f"The plan has {meant}. Is the belt taut, and are the pulleys those of the plan? Count its teeth."),
+    )
+
+
+def belt_line_of(build: Build, near: float, far: float) -> tuple[float, float]:
+    """How far the planes of the pulleys lean to each other (mm per mm), and the slope that their offset gives the belt."""
+    path = belt_path(build)
+    if path is None:
+        return 0.0, 0.0
+    return abs(far - near) / (2.0 * path.small), abs(near + far) / 2.0 / path.distance
+
+
+def _line(build: Build, step: Step, values: Values) -> Judged:
+    path = belt_path(build)
+    worst: Judged | None = None
+    for n in range(1, 5):
+        if path is None or f"near-{n}" not in values or f"far-{n}" not in values:
+            continue
+        near, far = values[f"near-{n}"], values[f"far-{n}"]
+        leans, offset = belt_line_of(build, near, far)
+        slope = leans + offset
+        which = f"Motor {n}: " if len(values) > 2 else ""
+        numbers = {
+            "off": (abs(far - near), "length"),
+            "over": (2.0 * path.small, "length"),
+            "aside": (abs(near + far) / 2.0, "length"),
+        }
+        shim = (abs(near + far) / 2.0, "length")
+        if degrees(atan(slope)) <= TRUE_DEG:
+            found = Judged(
+                verdict="right",
+                said=say(f"{which}true: {{off}} over {{over}}.", off=numbers["off"], over=numbers["over"]),
+            )
+        else:
+            snaps = slope >= SNAPS
+            askew = leans >= offset
+            said = (
+                say(
+                    f"{which}{{off}} over {{over}}: "
+                    + ("it will be thrown on the first ride." if snaps else "it will climb the flange."),
+                    off=numbers["off"],
+                    over=numbers["over"],
+                )
+                if askew
+                else say(
+                    f"{which}{{aside}} aside over {{far}}: "
+                    + ("it will be thrown on the first ride." if snaps else "it will climb the flange."),
+                    aside=numbers["aside"],
+                    far=(path.distance, "length"),
+                )
+            )
+            remedy = (
+                say(
+                    "The plate stands askew: loosen the clamp, square it to the axle, tighten in turns; then measure again."
+                )
+                if askew
+                else say(
+                    "{shim} of washers behind the "
+                    + ("wheel" if near + far > 0.0 else "motor pulley, or it moved out,")
+                    + ", or the motor pulley slid along its shaft.",
+                    shim=shim,
+                )
+            )
+            found = Judged(verdict="wrong" if snaps else "unsure", said=said, remedy=remedy)
+        if worst is None or _GRAVITY[found.verdict] > _GRAVITY[worst.verdict]:
+            worst = found
+    return worst or Judged()
+
+
+_GRAVITY = {"open": 0, "right": 1, "unsure": 2, "wrong": 3}
+
+
+def _tension(build: Build, step: Step, values: Values) -> Judged:
+    changes: dict[str, Change] = {}
+    drive = build.parts.drive
+    if (
+        "teeth" in values
+        and drive is not None
+        and values["teeth"] == int(values["teeth"])
+        and int(values["teeth"]) != drive.belt_teeth
+    ):
+        changes = {"parts.drive.belt_teeth": int(values["teeth"]), **_marks(build, "parts.drive.belt_teeth")}
+    pressed = [(n, values[f"press-{n}"]) for n in range(1, 5) if f"press-{n}" in values]
+    if not pressed:
+        return Judged(changes=changes, verdict="right" if "teeth" in values else "open")
+    check = next(c for c in step.checks if c.id == "press-1")
+    low, high = check.low or 0.0, check.high or 0.0
+    n, press = max(pressed, key=lambda p: max(low - p[1], p[1] - high))
+    which = f"Motor {n}: " if len(pressed) > 1 else ""
+    said = say(
+        f"{which}gives {{press}}; {{low}} to {{high}} is usual.",
+        press=(press, "length"),
+        low=(low, "length"),
+        high=(high, "length"),
+    )
+    if low <= press <= high:
+        return Judged(verdict="right", said=said, changes=changes)
+    far = press < low / 2.0 or press > 1.5 * high
+    return Judged(
+        verdict="wrong" if far else "unsure",
+        said=said,
+        remedy=say("Looser: it eats the motor’s bearing." if press < low else "Tighter: it skips in the first brake."),
+        changes=changes,
+    )
+
+
+def _whole_board(build: Build, step: Step, values: Values) -> Judged:
+    if "board" not in values:
+        return Judged()
+    plan = board_mass(build.model_copy(update={"weighed_kg": None}), resolve_masses(build))
+    changes: dict[str, Change] = {} if build.weighed_kg == values["board"] else {"weighed_kg": values["board"]}
+    off = values["board"] - plan.value
+    said = say("{board}, planned were {plan}.", board=(values["board"], "body_mass"), plan=(plan.value, "body_mass"))
+    if abs(off) <= max(2.0 * plan.spread * plan.value, 0.2):
+        return Judged(verdict="right", said=said, changes=changes)
+    return Judged(
+        verdict="unsure",
+        said=said,
+        remedy=say(
+            "More than the parts can be unsure by: was everything on it, and nothing else? It counts as weighed."
+        ),
+        changes=changes,
+    )
+
+
+_JUDGES: dict[str, Callable[[Build, Step, Values], Judged]] = {
+    "weigh-parts": _weighed,
+    "pulley-core": _core,
+    "lean": _leaned,
+    "dry-box": _box_held,
+    "dry-belt": _centre,
+    "free-wheels": _spun,
+    "motor": _plate,
+    "belt-line": _line,
+    "belt-tension": _tension,
+    "weigh": _whole_board,
+}
+"""By the step; a second box's has the same with a suffix."""

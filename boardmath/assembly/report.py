@@ -1,0 +1,33 @@
+"""How the assembly of a build stands."""
+
+from collections.abc import Collection
+from datetime import date
+
+from boardmath.assembly.board import Board
+from boardmath.assembly.electrics import done_in_its_room
+from boardmath.assembly.measuring import judge, picture
+from boardmath.assembly.plan import assembly
+from boardmath.buildfile.build import Build
+from boardmath.cost import LEFT_OVER
+from boardmath.firstride.plan import IDS
+from boardmath.inputs import marked
+from boardmath.partslist.lines import list_lines
+from boardmath.steps.log import Log
+from boardmath.steps.report import Report, report
+
+
+def assembly_report(build: Build, log: Log, today: date, elsewhere: Collection[str] = ()) -> Report:
+    """Every step of this board against the log; ``elsewhere`` are steps that other rooms know to be done."""
+    build = marked(build)
+    lines = [line for line in list_lines(build, today) if not line.path.startswith(LEFT_OVER)]
+    return report(
+        build,
+        assembly(build, log.moves),
+        log,
+        lines,
+        today,
+        judge=judge,
+        draw=picture,
+        elsewhere={*elsewhere, *done_in_its_room(Board(build))},
+        others=IDS,
+    )

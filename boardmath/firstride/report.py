@@ -1,0 +1,17 @@
+"""How the first ride stands."""
+
+from collections.abc import Collection
+from datetime import date
+
+from boardmath.buildfile.build import Build
+from boardmath.firstride.plan import first_ride, judge
+from boardmath.inputs import marked
+from boardmath.steps.log import Log
+from boardmath.steps.report import Report, report
+
+
+def first_ride_report(build: Build, log: Log, today: date, others: Collection[str] = ()) -> Report:
+    """Every step of the protocol against the log."""
+    build = marked(build)
+    elsewhere = {"fr-write"} if log.rides else set()
+    return report(build, first_ride(build), log, [], today, judge=judge, elsewhere=elsewhere, others=others)
