@@ -42,6 +42,14 @@ def self_made(build: Build) -> bool:
     return bool(work_of(build).cells) or salvaged(cell) or (cell.price is not None and pack.price is None)
 
 
+def comes_whole(build: Build) -> bool:
+    """Whether the pack is bought as one, its protection board inside; one of which nobody says so may be made."""
+    pack = build.parts.pack
+    if pack is None or pack.layout == "bricks" or self_made(build):
+        return False
+    return pack.price is not None or pack.kit is not None or pack.name is not None
+
+
 TOO_EMPTY_V = 2.0
 """V under which a cell is thrown out as it is found, and is charged no more (common practice, no source)."""
 APART_V = 0.05

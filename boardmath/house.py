@@ -16,8 +16,10 @@ RoomSlug = Literal[
     "taps",
     "wiring",
     "charging",
+    "assembly",
     "sheet",
     "benchtest",
+    "firstride",
     "revisions",
 ]
 StoreySlug = Literal["plan", "buy", "build", "setup"]
@@ -54,8 +56,10 @@ ROOMS = [
     Room(slug="taps", title="Balance wires", storey="build"),
     Room(slug="wiring", title="Wiring", storey="build"),
     Room(slug="charging", title="Charging", storey="build"),
+    Room(slug="assembly", title="Assembly", storey="build"),
     Room(slug="sheet", title="Controller sheet", storey="setup"),
     Room(slug="benchtest", title="Bench test", storey="setup"),
+    Room(slug="firstride", title="First ride", storey="setup"),
     Room(slug="revisions", title="Revisions"),
 ]
 assert [r.slug for r in ROOMS] == list(get_args(RoomSlug))

@@ -10,6 +10,7 @@ from server import faults
 from server.account.api import router as account
 from server.account.door import router as door
 from server.archive.api import router as archive
+from server.assembly.api import router as assembly
 from server.bench.api import router as bench
 from server.benchtest.api import router as benchtest
 from server.box.api import router as box
@@ -78,6 +79,7 @@ for room in (
     link,
     jobs,
     benchtest,
+    assembly,
     dossier,
     archive,
 ):

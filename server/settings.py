@@ -38,6 +38,7 @@ INSTALLED_APPS = [
     "server.jobs",
     "server.throttles",
     "server.benchtest",
+    "server.assembly",
     "django_tasks",
     "django_tasks_db",
     "server.demo",

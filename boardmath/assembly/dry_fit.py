@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from math import degrees
+from typing import Any
 
 from boardmath.assembly.board import Board
 from boardmath.drawings.behind import motor_room, wheel_room
@@ -87,8 +88,7 @@ def pulley_core(b: Board) -> Iterator[Step]:
     keyed, wheels = drive.wheel_core, b.parts.wheels
     core = keyed.replace("_", " ") if keyed else ""
     plastic = drive.pulley_material == "plastic"
-    about = {
-        "phase": "dry_fit",
+    about: dict[str, Any] = {
         "needs": [*b.needs("drive", "wheels")],
         "touches": [
             "parts.drive.wheel_core",
@@ -132,7 +132,8 @@ def pulley_core(b: Board) -> Iterator[Step]:
         )
     yield step(
         "pulley-core",
-        title=title,
+        "dry_fit",
+        title,
         why="The brake and every hill go through this joint."
         + (" A plastic pulley shows wear first at its lugs." if plastic else ""),
         do=do,
@@ -193,15 +194,15 @@ def motor(b: Board) -> Iterator[Step]:
     motors = b.parts.motors
     if motors is None or not b.new("motors", "mount", "drive", "trucks"):
         return
-    about = {
-        "phase": "dry_fit",
+    about: dict[str, Any] = {
         "needs": [*b.needs("motors", "mount", "drive", "trucks"), *b.small("mount-bolts")],
         "after": ["dry-trucks", "dry-mount", "take-off"],
     }
     if b.kind == "hub":
         yield step(
             "dry-motor",
-            title=f"{counted(b.motors, 'hub motor').capitalize()} onto the hanger",
+            "dry_fit",
+            f"{counted(b.motors, 'hub motor').capitalize()} onto the hanger",
             why="A hub’s cable leaves on one side only, and its shaft has flats that take all of the torque.",
             do=[
                 "Shaft into the hanger’s end with the flats in their seat, cable inwards and downwards, where no wheel reaches.",
@@ -217,7 +218,8 @@ def motor(b: Board) -> Iterator[Step]:
     elif b.kind == "direct":
         yield step(
             "dry-motor",
-            title=f"{counted(b.motors, 'direct motor').capitalize()} round the axle, wheel onto the rotor",
+            "dry_fit",
+            f"{counted(b.motors, 'direct motor').capitalize()} round the axle, wheel onto the rotor",
             why="The stator has to be held on the hanger: nothing else keeps the whole torque from turning it.",
             do=[
                 "Stator clamp on the hanger, rotor onto the axle with its own bearing, adapter into the wheel’s core.",
@@ -233,7 +235,8 @@ def motor(b: Board) -> Iterator[Step]:
         behind = b.parts.drive is not None and b.parts.drive.motor_place == "behind"
         yield step(
             "dry-motor",
-            title=f"{counted(b.motors, 'motor').capitalize()} on the plate, by hand",
+            "dry_fit",
+            f"{counted(b.motors, 'motor').capitalize()} on the plate, by hand",
             why="Without its screws tight it can be turned, slid and taken off again; that is what a dry fit is for.",
             do=[
                 f"{'Behind the axle' if behind else 'Towards the middle of the board'}, cable away from the "

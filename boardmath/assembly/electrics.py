@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from boardmath.assembly.board import Board
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.settings import Settings
-from boardmath.groups import plan_of, self_made, work_of
+from boardmath.groups import comes_whole, plan_of, work_of
 from boardmath.inputs import cell_voltages, full_voltage
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.saying import counted, say
@@ -34,10 +34,10 @@ def pack(b: Board) -> Iterator[Step]:
     if chosen is None or not b.new("pack"):
         return
     series = chosen.series or 0
-    if self_made(b.build):
-        yield from _of_cells(b, series)
-    elif b.bricks:
+    if b.bricks:
         yield from _of_bricks(b)
+    elif not comes_whole(b.build):
+        yield from _of_cells(b, series)
     else:
         low, high = series * cell_voltages(chosen)[2], full_voltage(chosen) if series else 0.0
         yield step(

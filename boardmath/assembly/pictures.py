@@ -6,9 +6,9 @@ from boardmath.box.plan import FOAM_LAYER
 from boardmath.buildfile.build import Build
 from boardmath.fit.fasteners import Through
 from boardmath.fit.transmission import belt_path
-from boardmath.steps.picture import Label, Mark, Picture, box, circle, line
+from boardmath.steps.picture import Ink, Label, Mark, Picture, box, line
 
-_INKS = {"deck": "wood", "risers": "rubber", "plates": "metal", "baseplate": "metal", "nut": "copper"}
+_INKS: dict[str, Ink] = {"deck": "wood", "risers": "rubber", "plates": "metal", "baseplate": "metal", "nut": "copper"}
 LARGER = 5.0
 """How much larger than it is a gap of the belt line is drawn."""
 
@@ -54,7 +54,7 @@ def belt_line_picture(build: Build, near: float | None, far: float | None) -> Pi
     known = near is not None and far is not None
     a, z = (near or 0.0) * LARGER, (far or 0.0) * LARGER
     small, large, x = path.small, path.large, path.distance
-    ink = "line" if not known else "wrong" if max(abs(a), abs(z)) > LARGER * 0.6 else "right"
+    ink: Ink = "line" if not known else "wrong" if max(abs(a), abs(z)) > LARGER * 0.6 else "right"
     motor = Mark(ink="metal", points=[(-small, -a), (small, -z), (small, -z - wide), (-small, -a - wide)])
     marks = [
         box("copper", x - large, -wide, x + large, 0.0),
@@ -134,6 +134,3 @@ def foam_picture(gaps: Sequence[tuple[float, float]]) -> Picture | None:
 def layers_for(gap: float) -> int:
     """Layers of foam over a gap: one lies everywhere, to seal."""
     return 1 + max(round(gap / FOAM_LAYER), 0)
-
-
-__all__ = ["belt_line_picture", "bolt_picture", "circle", "foam_picture", "layers_for"]

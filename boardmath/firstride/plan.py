@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.settings import Settings
-from boardmath.inputs import drive_kind, full_voltage, has_pulleys
+from boardmath.inputs import cruise_speed, drive_kind, full_voltage, has_pulleys
 from boardmath.saying import say, written
 from boardmath.sheet.recommend import recommend
 from boardmath.steps.making import minutes, step
@@ -248,7 +248,7 @@ def _after_ten_minutes(build: Build) -> Step:
 
 def _speeds(build: Build) -> list[int]:
     """In steps up to what the brief asks for, never past what holds there."""
-    top = build.brief.top_speed_kmh or build.brief.cruise_kmh or 25.0
+    top = build.brief.top_speed_kmh or cruise_speed(build)
     if build.brief.local_speed_limit_kmh is not None:
         top = min(top, build.brief.local_speed_limit_kmh)
     return [v for v in SPEEDS if v <= top] or [SPEEDS[0]]

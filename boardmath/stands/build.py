@@ -7,9 +7,10 @@ from boardmath.cells.report import cells_report
 from boardmath.estimate import salvaged
 from boardmath.groups import measured_groups, plan_of, self_made, taps_of, work_of
 from boardmath.house import RoomSlug
-from boardmath.saying import counted, say
-from boardmath.stands.known import HERE, Known
-from boardmath.stands.step import NextStep
+from boardmath.saying import counted, plain, say
+from boardmath.stands.known import Known
+from boardmath.stands.step import NextStep, listed
+from boardmath.steps.report import HERE
 from boardmath.taps.report import taps_report
 from boardmath.watching import charged_once, watched
 
@@ -31,6 +32,65 @@ OF_THE_MAKING: tuple[FindingKind, ...] = (
     "tap-wrong",
     "charge-stopped",
 )
+
+
+def look_again(known: Known) -> Iterator[NextStep]:
+    """Steps that were done, and stand on something that is another now."""
+    work = known.work
+    again = [s for s in work.steps if s.state == "again"] if work is not None else []
+    if again:
+        yield NextStep(
+            id="look-again",
+            urgency="due",
+            title=f"Look once more: {listed([s.title.split(':')[0] for s in again], 2)}",
+            why=again[0].again[0],
+            label="To the step",
+            room="assembly",
+            field=again[0].id,
+        )
+
+
+def measured_wrong(known: Known) -> Iterator[NextStep]:
+    """What was measured at the bench and cannot stay so."""
+    for step in known.work.steps if known.work is not None else ():
+        if step.judged.verdict == "wrong" and step.judged.said is not None and known.stage == "building":
+            yield NextStep(
+                id=f"wrong-{step.id}",
+                urgency="stop",
+                title=f"Measured and not right: {step.title.split(':')[0].lower()}",
+                why=step.judged.said,
+                label="To the step",
+                room="assembly",
+                field=step.id,
+            )
+
+
+def assemble(known: Known) -> Iterator[NextStep]:
+    """The next step of putting it together, or what holds all of them up."""
+    work = known.work
+    if work is None or known.stage != "building" or work.done == len(work.steps) or known.needs:
+        return
+    step = next((s for s in work.steps if s.id == work.next and s.state == "ready"), None)
+    if step is not None and step.id not in ("taps", "first-charge", "set-up", "bench-test", "weigh", "box-made"):
+        yield NextStep(
+            id="assemble",
+            urgency="next",
+            title=f"{'Go on building' if work.done else 'Begin to build'}: {step.title[:1].lower()}{step.title[1:]}",
+            why=say(f"{work.done} of {len(work.steps)} steps done. {plain(step.why.text)}"),
+            label="To the step",
+            room="assembly",
+            field=step.id,
+        )
+    elif step is None and work.agenda.blocked:
+        blocked = work.agenda.blocked[0]
+        yield NextStep(
+            id="assemble-waits",
+            urgency="late" if blocked.state in ("late", "faulty") else "next",
+            title=f"Building waits for: {plain(blocked.name)}",
+            why=say(f"{counted(len(blocked.steps), 'step')} wait for it, and nothing else can be done before."),
+            label="To the parts list",
+            room="partslist",
+        )
 
 
 def _pack_here(known: Known) -> bool:

@@ -12,6 +12,7 @@ from boardmath.buildfile.build import Build
 from boardmath.partslist.forgotten import forgotten
 from boardmath.partslist.lines import ListLine, list_lines, to_choose
 from boardmath.prediction.promises import Promise
+from boardmath.steps.report import HERE, Report
 
 
 @dataclass(frozen=True)
@@ -44,8 +45,15 @@ class RevisionKept:
     on: date
 
 
-HERE = ("owned", "arrived", "replaced")
-"""How a part stands that is in the house and good."""
+@dataclass(frozen=True)
+class WorkDay:
+    """What was done at the bench on a day: steps ticked, photos taken, what went wrong."""
+
+    on: date
+    steps: int = 0
+    photos: int = 0
+    troubles: Sequence[str] = ()
+    rode_km: float | None = None
 
 
 @dataclass(frozen=True)
@@ -72,6 +80,11 @@ class Known:
     under_way: BenchReport | None = None
     no_longer: Sequence[str] = ()
     revisions: Sequence[RevisionKept] = ()
+    work: Report | None = None
+    """How the assembly stands; None where nobody builds."""
+    ride: Report | None = None
+    """How the protocol of the first ride stands."""
+    days: Sequence[WorkDay] = ()
     changed: bool = True
 
     @cached_property

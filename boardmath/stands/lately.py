@@ -6,7 +6,7 @@ from datetime import date
 from pydantic import BaseModel
 
 from boardmath.house import RoomSlug
-from boardmath.saying import plain, sentence
+from boardmath.saying import counted, plain, sentence
 from boardmath.stands.known import Known
 from boardmath.stands.step import listed
 
@@ -35,6 +35,18 @@ def _events(known: Known) -> Iterator[Event]:
         verdict = _VERDICTS.get(test.standing, "kept as far as it got")
         failed = f": {listed([f.lower() for f in test.failed])}" if test.failed else ""
         yield Event(on=test.on, what=f"Bench test {verdict}{failed}", room="benchtest")
+    for worked in known.days:
+        if worked.steps:
+            with_photos = f", {counted(worked.photos, 'photo')}" if worked.photos else ""
+            yield Event(
+                on=worked.on,
+                what=f"{sentence(counted(worked.steps, 'step'))} of the work done{with_photos}",
+                room="assembly",
+            )
+        for trouble in worked.troubles:
+            yield Event(on=worked.on, what=f"Went wrong: {plain(trouble)}", room="assembly")
+        if worked.rode_km is not None:
+            yield Event(on=worked.on, what=f"Ridden, {worked.rode_km:g} km", room="firstride")
     for revision in known.revisions:
         yield Event(on=revision.on, what=f"Kept as “{plain(revision.name)}”", room="revisions")
     for order in known.build.orders or []:

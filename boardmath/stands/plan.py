@@ -8,8 +8,9 @@ from boardmath.house import ROOMS
 from boardmath.kinds import KINDS
 from boardmath.saying import counted, say, sentence
 from boardmath.stands.build import ROOM_OF
-from boardmath.stands.known import HERE, Known
+from boardmath.stands.known import Known
 from boardmath.stands.step import NextStep, Urgency, listed
+from boardmath.steps.report import HERE
 
 
 def _of_finding(finding: Finding, urgency: Urgency) -> NextStep:

@@ -5,13 +5,14 @@ from typing import Literal, get_args
 
 from pydantic import BaseModel
 
-from boardmath.groups import measured_groups, work_of
+from boardmath.groups import measured_groups, self_made, work_of
 from boardmath.house import StoreySlug
 from boardmath.saying import Saying, counted, say
 from boardmath.stands import build, buy, plan, setup
-from boardmath.stands.known import HERE, Known
+from boardmath.stands.known import Known
 from boardmath.stands.lately import Event, lately
 from boardmath.stands.step import NextStep, Urgency, listed
+from boardmath.steps.report import HERE
 from boardmath.taps.report import taps_report
 from boardmath.watching import charged_once
 
@@ -28,11 +29,14 @@ RULES: tuple[Callable[[Known], Iterator[NextStep]], ...] = (
     buy.order,
     plan.make_the_box,
     setup.begin_building,
+    build.measured_wrong,
+    build.look_again,
     build.measure_cells,
     build.sort_cells,
     build.plan_pack,
     build.read_taps,
     build.first_charge,
+    build.assemble,
     setup.settings,
     setup.set_it,
     setup.bench_test,
@@ -130,7 +134,10 @@ def _build(known: Known) -> tuple[Progress, str]:
         return "trouble", f"{counted(len(wrong), 'thing')} to mend in the pack"
     if known.stage == "riding":
         return "done", "put together and ridden"
-    made = build.self_made(known.build)
+    if known.work is not None and known.work.done:
+        again = f", {known.work.again} to look at again" if known.work.again else ""
+        return "under way", f"{known.work.done} of {len(known.work.steps)} steps done{again}"
+    made = self_made(known.build)
     sorted_ = measured_groups(known.build) is not None
     taps = taps_report(known.build)
     read = taps is not None and taps.done

@@ -141,17 +141,37 @@ def bench_test(known: Known) -> Iterator[NextStep]:
 
 
 def first_ride(known: Known) -> Iterator[NextStep]:
-    """Tested and not ridden: nothing here says that it is safe."""
+    """Tested and not ridden: nothing here says that it is safe. When its protocol is through, the board is one that is ridden."""
     passed = bool(known.tests) and known.tests[-1].standing in ("passes", "unsure")
-    if known.stage == "building" and passed and known.all_here and not known.no_longer:
+    if known.stage != "building" or not passed or not known.all_here or known.no_longer:
+        return
+    ride = known.ride
+    if ride is not None and ride.next is None:
         yield _stage(
             known,
             "first-ride",
-            "First ride: padded, slow mode, empty level ground",
-            "What the stand shows is no promise for the road. Brake first at walking pace; look at screws after ten minutes.",
+            "The first ride is behind you",
+            "Screws after ten kilometres, and what it does from now on is worth writing down.",
             "It is ridden now",
             "riding",
         )
+        return
+    begun = ride is not None and ride.done > 0
+    step = next((s for s in ride.steps if s.id == ride.next), None) if ride is not None else None
+    yield NextStep(
+        id="first-ride",
+        urgency="next",
+        title=f"Go on with the first ride: {step.title[:1].lower()}{step.title[1:]}"
+        if begun and step is not None
+        else "First ride: padded, slow mode, empty level ground",
+        why=say(
+            "What the stand shows is no promise for the road. Brake first at walking pace, then step by "
+            "step; its room goes along."
+        ),
+        label="To the first ride",
+        room="firstride",
+        field=step.id if begun and step is not None else None,
+    )
 
 
 def weigh(known: Known) -> Iterator[NextStep]:

@@ -248,8 +248,8 @@ def _agenda(
     stands: Sequence[StepStands], lines: Mapping[str, ListLine], today: date, told: Sequence[tuple[Minutes, float]]
 ) -> Agenda:
     saturday = today + timedelta(days=(5 - today.weekday()) % 7)
-    now = _fill(stands, told, TODAY_H, lambda line: line.state in HERE)
-    later = _fill(stands, told, TODAY_H + WEEKEND_H, lambda line: _by(line, saturday), set(now))
+    now = _fill(stands, told, TODAY_H, lambda path: lines[path].state in HERE)
+    later = _fill(stands, told, TODAY_H + WEEKEND_H, lambda path: _by(lines[path], saturday), set(now))
     by = {s.id: s for s in stands}
     return Agenda(
         today=now,
@@ -269,11 +269,10 @@ def _fill(
     stands: Sequence[StepStands],
     told: Sequence[tuple[Minutes, float]],
     hours: float,
-    is_here: Callable[[ListLine], bool],
+    is_here: Callable[[str], bool],
     first: Collection[str] = (),
 ) -> list[str]:
     """Open steps in their order, as many as go into so many hours, with the parts that are here by then."""
-    lines = {p.path: p for s in stands for p in s.parcels}
     done = {s.id for s in stands if s.state in ("done", "left_out", "again") or s.optional}
     factor = pace(told).factor
     found: list[str] = []
@@ -281,7 +280,7 @@ def _fill(
     for step in stands:
         if step.state in ("done", "left_out", "again"):
             continue
-        if any(not _line_here(lines[p.path], is_here) for p in step.parcels) or any(a not in done for a in step.after):
+        if any(not is_here(p.path) for p in step.parcels) or any(a not in done for a in step.after):
             continue
         cost = (step.minutes.low + step.minutes.high) / 2.0 * factor
         if used + cost > hours * 60.0 and found:
@@ -292,11 +291,6 @@ def _fill(
         if step.waits_h < 1.0 or step.id in first:
             done.add(step.id)
     return found
-
-
-def _line_here(parcel: Parcel, is_here: Callable[[ListLine], bool]) -> bool:
-    line = ListLine(path=parcel.path, kind="", name=parcel.name, count=1, state=parcel.state, due_on=parcel.due_on)  # type: ignore[arg-type]
-    return is_here(line)
 
 
 def _blocked(stands: Sequence[StepStands], lines: Mapping[str, ListLine]) -> list[Blocked]:

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Extra
-from boardmath.groups import self_made
+from boardmath.groups import comes_whole
 from boardmath.physics.wire import diameter
 from boardmath.saying import Saying, say
 from boardmath.wiring.path import Wire, round_the_board
@@ -101,7 +101,7 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
             False,
         )
     pack = parts.pack
-    if pack is not None and pack.protection is not None and self_made(build):
+    if pack is not None and pack.protection is not None and not comes_whole(build):
         if round_the_board(build):
             yield (
                 "board",

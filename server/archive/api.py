@@ -31,6 +31,7 @@ class BroughtOut(Schema):
     sheets: int
     tests: int
     files: int
+    entries: int
     parts: int
     left_out: list[LeftOut]
 

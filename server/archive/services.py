@@ -1,4 +1,5 @@
-"""One zip of all that a person has: builds with their revisions, sheets, files and bench tests, and parts of their own.
+"""One zip of all that a person has: builds with their revisions, sheets, files, bench tests and logs of the work, and
+parts of their own.
 
 ``manifest.json`` says the format; each build has a folder. All of it is JSON in the formats of docs/build-file.md, and files as
 they are.
@@ -11,6 +12,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from tempfile import TemporaryFile
 from typing import IO, Any, Protocol
+from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.db import DatabaseError, transaction
@@ -22,6 +24,10 @@ from boardmath.buildfile import BuildFileError, check, read_build, write_build
 from boardmath.buildfile.bench_test import BenchTest as Entered
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Settings
+from boardmath.steps.log import ENTRY, MOST_ENTRIES
+from server import pictures
+from server.assembly import services as works
+from server.assembly.models import LogEntry, Photo
 from server.benchtest.models import BenchTest
 from server.faults import Refused
 from server.library import services as library
@@ -41,6 +47,7 @@ LARGEST = 300_000_000
 LARGEST_DOCUMENT = 2_000_000
 PIECE = 1 << 18
 MOST_MEMBERS = 20_000
+_UUID = r"[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}"
 _BUILD = re.compile(r"builds/(\d{1,5})-[a-z0-9-]{0,120}/build\.json")
 
 
@@ -59,6 +66,7 @@ class Brought:
     sheets: int = 0
     tests: int = 0
     files: int = 0
+    entries: int = 0
     parts: int = 0
     left_out: list[tuple[str, str]] = field(default_factory=list)
 
@@ -100,6 +108,17 @@ def _pack_build(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
             "sheet_number": test.sheet_number,
         }
         _put(archive, f"{folder}/tests/{i:03d}.json", said)
+    _pack_work(archive, folder, build)
+
+
+def _pack_work(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
+    """The log of the work, and the pictures that its entries speak of."""
+    said = list(LogEntry.objects.filter(build=build).values_list("said", flat=True))
+    if said:
+        _put(archive, f"{folder}/log.json", said)
+    for kept in Photo.objects.filter(build=build):
+        ending = "png" if kept.kind == "image/png" else "jpg"
+        archive.writestr(f"{folder}/photos/{kept.entry}.{ending}", bytes(kept.data))
 
 
 class _Told(BaseModel):
@@ -234,6 +253,10 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
         found.revisions += 1
     elif re.fullmatch(r"sheets/\d+\.json", place):
         _sheet(owner, build, archive, name, found)
+    elif place == "log.json":
+        _log(build, archive, name, found)
+    elif re.fullmatch(rf"photos/{_UUID}\.(jpg|png)", place):
+        _photo(owner, build, archive, name, found)
     elif re.fullmatch(r"tests/\d+\.json", place):
         said = ToldTest.model_validate(_document(archive, name))
         check(Entered, said.entered)
@@ -243,6 +266,23 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
         fields = {**said.model_dump(), "report": report, "by": said.by[:60]}
         BenchTest.objects.create(build=build, **fields)
         found.tests += 1
+
+
+def _log(build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
+    told = _document(archive, name)
+    for one in told[:MOST_ENTRIES] if isinstance(told, list) else []:
+        works.put(build, ENTRY.validate_python(one))
+        found.entries += 1
+
+
+def _photo(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
+    with archive.open(name) as file:
+        try:
+            data = pictures.whole(_OfZip(file))
+            works.keep_photo(owner, build.pk, UUID(name.rpartition("/")[2].partition(".")[0]), data)
+            found.files += 1
+        except Refused as refused:
+            found.left_out.append((name, refused.message))
 
 
 def _sheet(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:

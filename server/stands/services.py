@@ -15,7 +15,9 @@ from boardmath.bench.report import predict
 from boardmath.buildfile import Build as BuildFile
 from boardmath.compare import differences
 from boardmath.prediction.promises import Headline
-from boardmath.stands import Known, RevisionKept, SheetKept, TestKept
+from boardmath.stands import Known, RevisionKept, SheetKept, TestKept, WorkDay
+from boardmath.steps.log import Log, read_log
+from server.assembly import services as works
 from server.benchtest import services as benchtests
 from server.benchtest.models import BenchTest
 from server.revisions import services as revisions
@@ -42,6 +44,7 @@ def known(
     ids = [b.pk for b in builds]
     kept_sheets = _by_build(SetSheet.objects.filter(build__in=ids).order_by("number"))
     kept_tests = _by_build(BenchTest.objects.filter(build__in=ids).order_by("number"))
+    logs = works.logs_of(ids)
     points = Revision.objects.filter(build__in=ids)
     kept_points = _by_build(points.defer("document").order_by("created_at", "id"))
     # Only the last point of each board is held against it; a whole document is much to fetch for a name.
@@ -54,6 +57,7 @@ def known(
             kept_tests[build.pk],
             kept_points[build.pk],
             last_points.get(build.pk),
+            logs.get(build.pk),
             whole,
         )
         for build, file in zip(builds, files, strict=True)
@@ -75,6 +79,7 @@ def _known(
     tests: list[BenchTest],
     points: list[Revision],
     last: Revision | None,
+    log: Log | None,
     whole: bool,
 ) -> Known:
     prediction = predict(file, bands=whole)
@@ -87,6 +92,10 @@ def _known(
         wanted = {f.id for f in prediction.findings}
         # What is wrong with the board as wanted too is said once.
         as_set = [f for f in predict(sheets.as_set(file, latest), bands=False).findings if f.id not in wanted]
+    done = works.elsewhere(bool(set_sheets), kept[-1] if kept else None)
+    # A board that is only planned has no bench to look at, and one that is ridden has it behind it until something changes.
+    worked = log or read_log([])
+    building = file.stage == "building" or (file.stage == "riding" and log is not None)
     return Known(
         build=file,
         today=today,
@@ -101,8 +110,29 @@ def _known(
         under_way=benchtests.judged_on(file, latest, set_sheets, going) if going is not None else None,
         no_longer=benchtests.no_longer_on(file, latest, set_sheets, kept[-1]) if kept else (),
         revisions=[RevisionKept(name=p.name, on=timezone.localdate(p.created_at)) for p in points],
+        work=works.report_of(file, worked, today, done) if building else None,
+        ride=works.report_of(file, worked, today, done, "firstride") if file.stage == "building" else None,
+        days=_days(worked),
         changed=last is None or bool(differences([revisions.file_of(last), file])),
     )
+
+
+def _days(log: Log) -> list[WorkDay]:
+    """The work day by day, by the reader's calendar."""
+    by_day: dict[date, list[Any]] = defaultdict(list)
+    for entry in log.entries:
+        if entry.kind in ("done", "photographed", "noted"):
+            by_day[timezone.localdate(entry.at)].append(entry)
+    days = [
+        WorkDay(
+            on=day,
+            steps=sum(e.kind == "done" for e in entries),
+            photos=sum(e.kind == "photographed" for e in entries),
+            troubles=[e.text for e in entries if e.kind == "noted" and e.trouble],
+        )
+        for day, entries in by_day.items()
+    ]
+    return days + [WorkDay(on=date.fromisoformat(r.day), rode_km=r.km) for r in log.rides if r.km is not None]
 
 
 def _kept(test: BenchTest) -> TestKept:

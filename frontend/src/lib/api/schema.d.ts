@@ -1694,6 +1694,150 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/assembly": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Work
+         * @description The steps of a board as it is saved, and how they stand by the log.
+         */
+        get: operations["server_assembly_api_work"];
+        put?: never;
+        /**
+         * Write Down
+         * @description Takes entries into the log, each once however often it is sent; one that cannot be is named and holds up no other.
+         */
+        post: operations["server_assembly_api_write_down"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/assembly/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Photo
+         * @description The picture of an entry, the body as it is; it is kept without what a camera writes into it, and once.
+         */
+        post: operations["server_assembly_api_send_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/assembly/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Photo
+         * @description A photo, or the small one of it.
+         */
+        get: operations["server_assembly_api_photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/assembly/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Wish Effect
+         * @description What a wish would do to the board's promises.
+         */
+        post: operations["server_assembly_api_wish_effect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/assembly/second": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Second Version
+         * @description A second version of the board on the shelf, with wishes laid in.
+         */
+        post: operations["server_assembly_api_second_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/assembly/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Book File
+         * @description The build book to take away.
+         */
+        get: operations["server_assembly_api_book_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/assembly/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Book Paper
+         * @description Asks for the build book on A4, with its photos.
+         */
+        post: operations["server_assembly_api_book_paper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/dossier": {
         parameters: {
             query?: never;
@@ -4299,7 +4443,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "sheet" | "benchtest" | "revisions";
+            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "revisions";
         };
         /**
          * Figure
@@ -4353,7 +4497,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "sheet" | "benchtest" | "revisions";
+            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "revisions";
             /** Field */
             field?: string | null;
             cure?: components["schemas"]["Cure"] | null;
@@ -6414,6 +6558,11 @@ export interface components {
          * @description A step of joining: what, why, and the wires that it is about. ``grave`` where a slip burns.
          */
         Joint: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "caps" | "motors" | "small" | "minus" | "plus" | "board" | "balance" | "minus-pack" | "charge-port" | "polarity" | "plus-pack" | "fuse" | "loop";
             /** Number */
             number: number;
             do: components["schemas"]["Saying"];
@@ -7632,6 +7781,598 @@ export interface components {
             report: components["schemas"]["BenchReport"];
         };
         /**
+         * Agenda
+         * @description What can be done now with what is here, what on the weekend with what will be here by then, and what is held up.
+         */
+        Agenda: {
+            /** Today */
+            today: string[];
+            today_minutes: components["schemas"]["Minutes"];
+            /** Weekend */
+            weekend: string[];
+            /**
+             * Weekend On
+             * Format: date
+             */
+            weekend_on: string;
+            /** Blocked */
+            blocked: components["schemas"]["Blocked"][];
+        };
+        /**
+         * Blocked
+         * @description A part that is not here, with the steps that wait for it in however many turns.
+         */
+        Blocked: {
+            /** Path */
+            path: string;
+            /** Name */
+            name: string;
+            /** State */
+            state: string;
+            /** Due On */
+            due_on?: string | null;
+            /** Late Days */
+            late_days?: number | null;
+            /** Steps */
+            steps: string[];
+        };
+        /**
+         * Check
+         * @description A figure that is measured at a step: what it is to be (``low`` to ``high``), what the plan says, what was measured.
+         */
+        Check: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Quantity */
+            quantity: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            /** Plan */
+            plan?: number | null;
+            /** Entered */
+            entered?: number | null;
+        };
+        /**
+         * Fastener
+         * @description Bolts, screws or nuts of one size: how many, with what beneath, locked or not, how hard.
+         */
+        Fastener: {
+            /** What */
+            what: string;
+            /** Count */
+            count: number;
+            /** Thread */
+            thread?: string | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Beneath */
+            beneath?: string | null;
+            /**
+             * Threadlock
+             * @default false
+             */
+            threadlock: boolean;
+            tighten: components["schemas"]["Saying"];
+        };
+        /**
+         * Judged
+         * @description What was measured at a step, judged; ``changes`` is what the model learns from it, by path of the build file.
+         */
+        Judged: {
+            /**
+             * Verdict
+             * @default open
+             * @enum {string}
+             */
+            verdict: "open" | "right" | "unsure" | "wrong";
+            said?: components["schemas"]["Saying"] | null;
+            remedy?: components["schemas"]["Saying"] | null;
+            /**
+             * Changes
+             * @default {}
+             */
+            changes: {
+                [key: string]: number | string | boolean | string[] | {
+                    [key: string]: number;
+                }[] | null;
+            };
+        };
+        /**
+         * Label
+         * @description Words at a place; with a figure behind them where ``value`` says one.
+         */
+        Label: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Text */
+            text: string;
+            /** Value */
+            value?: number | null;
+            /** Quantity */
+            quantity?: string | null;
+            /**
+             * Anchor
+             * @default start
+             * @enum {string}
+             */
+            anchor: "start" | "middle" | "end";
+        };
+        /**
+         * LogLine
+         * @description An entry of the log as it is read: what was said of it depends on its kind.
+         */
+        LogLine: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Step */
+            step?: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** Text */
+            text?: string | null;
+            /**
+             * Trouble
+             * @default false
+             */
+            trouble: boolean;
+            /** Minutes */
+            minutes?: number | null;
+            /** Values */
+            values?: {
+                [key: string]: number | null;
+            } | null;
+            /** Photo */
+            photo?: string | null;
+        };
+        /**
+         * Mark
+         * @description A closed outline, an open line, or a circle (``radius``).
+         */
+        Mark: {
+            /**
+             * Ink
+             * @enum {string}
+             */
+            ink: "metal" | "wood" | "rubber" | "foam" | "printed" | "line" | "axis" | "right" | "wrong" | "copper";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Radius */
+            radius?: number | null;
+            /**
+             * Closed
+             * @default true
+             */
+            closed: boolean;
+        };
+        /**
+         * Minutes
+         * @description How long a step takes, from quick to slow hands.
+         */
+        Minutes: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * Pace
+         * @description A builder's minutes over the usual ones, with how unsure that is; ``steps`` told it.
+         */
+        Pace: {
+            /** Factor */
+            factor: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Steps */
+            steps: number;
+        };
+        /**
+         * Parcel
+         * @description A part that a step waits for.
+         */
+        Parcel: {
+            /** Path */
+            path: string;
+            /** Name */
+            name: string;
+            /** State */
+            state: string;
+            /** Due On */
+            due_on?: string | null;
+            /** Late Days */
+            late_days?: number | null;
+        };
+        /** PhaseStands */
+        PhaseStands: {
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "ready" | "dry_fit" | "running_gear" | "drive" | "box" | "pack" | "wiring" | "power" | "finish" | "before" | "first_metres" | "faster" | "after";
+            /** Title */
+            title: string;
+            /** Done */
+            done: number;
+            /** Steps */
+            steps: number;
+        };
+        /**
+         * Picture
+         * @description Marks back to front and their labels, within ``left``..``right`` and ``bottom``..``top``; ``words`` says it all in
+         *     words.
+         */
+        Picture: {
+            /** Left */
+            left: number;
+            /** Right */
+            right: number;
+            /** Bottom */
+            bottom: number;
+            /** Top */
+            top: number;
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /** Labels */
+            labels: components["schemas"]["Label"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * RefusedEntry
+         * @description An entry that was not taken, and why.
+         */
+        RefusedEntry: {
+            /** Id */
+            id: string;
+            /** Faults */
+            faults: components["schemas"]["FaultOut"][];
+        };
+        /**
+         * Report
+         * @description The whole of it. ``next`` is the step to do now; ``left`` the time that the rest takes, 80 %.
+         */
+        Report: {
+            /** Steps */
+            steps: components["schemas"]["StepStands"][];
+            /** Phases */
+            phases: components["schemas"]["PhaseStands"][];
+            /** Next */
+            next?: string | null;
+            /** Done */
+            done: number;
+            /** Again */
+            again: number;
+            left: components["schemas"]["Minutes"];
+            pace: components["schemas"]["Pace"];
+            agenda: components["schemas"]["Agenda"];
+            /** Tools */
+            tools: components["schemas"]["ToolNeeded"][];
+            /**
+             * Tools Cost
+             * @default 0
+             */
+            tools_cost: number;
+            /**
+             * Odd
+             * @default 0
+             */
+            odd: number;
+            /**
+             * Gone
+             * @default []
+             */
+            gone: string[];
+        };
+        /**
+         * Rode
+         * @description A ride in its simplest form, until rides have a room of their own.
+         */
+        Rode: {
+            /** Id */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "rode";
+            /** Day */
+            day: string;
+            /** Km */
+            km?: number | null;
+            /** Start V */
+            start_v?: number | null;
+            /** End V */
+            end_v?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * School
+         * @description One of several ways in which builders do it.
+         */
+        School: {
+            /** Name */
+            name: string;
+            text: components["schemas"]["Saying"];
+        };
+        /**
+         * StepStands
+         * @description A step as it stands. ``facts`` is what a tick of it is to say; ``again`` says why it is to be looked at once more.
+         */
+        StepStands: {
+            /** Id */
+            id: string;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "ready" | "dry_fit" | "running_gear" | "drive" | "box" | "pack" | "wiring" | "power" | "finish" | "before" | "first_metres" | "faster" | "after";
+            /** Title */
+            title: string;
+            why: components["schemas"]["Saying"];
+            /** Do */
+            do: components["schemas"]["Saying"][];
+            right: components["schemas"]["Saying"];
+            wrong?: components["schemas"]["Saying"] | null;
+            caution?: components["schemas"]["Saying"] | null;
+            /**
+             * Schools
+             * @default []
+             */
+            schools: components["schemas"]["School"][];
+            /**
+             * Tools
+             * @default []
+             */
+            tools: ("allen_keys" | "spanners" | "skate_tool" | "screwdrivers" | "caliper" | "straight_edge" | "square" | "scale" | "hanging_scale" | "drill" | "wood_bits" | "countersink" | "insert_key" | "files" | "knife" | "clamps" | "hammer" | "bearing_press" | "hacksaw" | "router" | "iron" | "welder" | "multimeter" | "stripper" | "crimper" | "heat_gun" | "hair_dryer" | "printer" | "phone_level" | "stand" | "camera" | "stopwatch" | "eye_protection" | "gloves" | "dust_mask" | "helmet_and_pads" | "sand_bucket" | "threadlocker" | "solder" | "flux" | "masking_tape" | "marker" | "baking_paper" | "template" | "cable_ties" | "sleeves" | "shrink" | "foam" | "mounting_tape" | "sandpaper" | "grease_cleaner" | "washers")[];
+            /**
+             * Fasteners
+             * @default []
+             */
+            fasteners: components["schemas"]["Fastener"][];
+            /**
+             * Threadlock
+             * @default none
+             * @enum {string}
+             */
+            threadlock: "none" | "medium";
+            minutes: components["schemas"]["Minutes"];
+            /**
+             * Waits H
+             * @default 0
+             */
+            waits_h: number;
+            /**
+             * After
+             * @default []
+             */
+            after: string[];
+            /**
+             * Needs
+             * @default []
+             */
+            needs: string[];
+            /**
+             * Touches
+             * @default []
+             */
+            touches: string[];
+            /**
+             * Checks
+             * @default []
+             */
+            checks: components["schemas"]["Check"][];
+            picture?: components["schemas"]["Picture"] | null;
+            /** Room */
+            room?: ("stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "revisions") | null;
+            /** Field */
+            field?: string | null;
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "left_out" | "again" | "ready" | "waits" | "parcel";
+            /** Facts */
+            facts: {
+                [key: string]: string | number | boolean | null;
+            };
+            /**
+             * Values
+             * @default {}
+             */
+            values: {
+                [key: string]: number;
+            };
+            judged: components["schemas"]["Judged"];
+            /**
+             * Again
+             * @default []
+             */
+            again: components["schemas"]["Saying"][];
+            /**
+             * Waits For
+             * @default []
+             */
+            waits_for: string[];
+            /**
+             * Parcels
+             * @default []
+             */
+            parcels: components["schemas"]["Parcel"][];
+            /** At */
+            at?: string | null;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** Took */
+            took?: number | null;
+            /** Otherwise */
+            otherwise?: string | null;
+            /** Word */
+            word?: string | null;
+            /**
+             * In Its Room
+             * @default false
+             */
+            in_its_room: boolean;
+        };
+        /**
+         * ToolNeeded
+         * @description A tool, why it is needed, and where it comes from.
+         */
+        ToolNeeded: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "allen_keys" | "spanners" | "skate_tool" | "screwdrivers" | "caliper" | "straight_edge" | "square" | "scale" | "hanging_scale" | "drill" | "wood_bits" | "countersink" | "insert_key" | "files" | "knife" | "clamps" | "hammer" | "bearing_press" | "hacksaw" | "router" | "iron" | "welder" | "multimeter" | "stripper" | "crimper" | "heat_gun" | "hair_dryer" | "printer" | "phone_level" | "stand" | "camera" | "stopwatch" | "eye_protection" | "gloves" | "dust_mask" | "helmet_and_pads" | "sand_bucket" | "threadlocker" | "solder" | "flux" | "masking_tape" | "marker" | "baking_paper" | "template" | "cable_ties" | "sleeves" | "shrink" | "foam" | "mounting_tape" | "sandpaper" | "grease_cleaner" | "washers";
+            /** Name */
+            name: string;
+            /** Used Up */
+            used_up: boolean;
+            /** Steps */
+            steps: string[];
+            /** Forgotten */
+            forgotten?: string | null;
+            /** Have */
+            have?: ("have" | "borrow" | "buy") | null;
+            /** Price */
+            price?: number | null;
+            /** Open */
+            open: boolean;
+        };
+        /**
+         * TroubleOut
+         * @description What went wrong at a step on another board of the person.
+         */
+        TroubleOut: {
+            /** Step */
+            step: string;
+            /** Board */
+            board: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * WishOut
+         * @description What the builder would change.
+         */
+        WishOut: {
+            /** Id */
+            id: string;
+            /** Step */
+            step?: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Why */
+            why: string;
+            /** Changes */
+            changes: {
+                [key: string]: number | string | boolean;
+            };
+            /** Cost */
+            cost?: number | null;
+        };
+        /**
+         * WorkOut
+         * @description The work at a board: how its steps stand, what was written down, what other boards have to tell.
+         */
+        WorkOut: {
+            report: components["schemas"]["Report"];
+            /** Log */
+            log: components["schemas"]["LogLine"][];
+            /** Wishes */
+            wishes: components["schemas"]["WishOut"][];
+            /** Rides */
+            rides: components["schemas"]["Rode"][];
+            /** Troubles */
+            troubles: components["schemas"]["TroubleOut"][];
+            /**
+             * Refused
+             * @default []
+             */
+            refused: components["schemas"]["RefusedEntry"][];
+            /**
+             * Clock
+             * @default []
+             */
+            clock: string[];
+        };
+        /**
+         * EntriesIn
+         * @description Entries as they were made on the device, in the log's form; each is judged by itself.
+         */
+        EntriesIn: {
+            /** Entries */
+            entries: {
+                [key: string]: unknown;
+            }[];
+            /**
+             * Room
+             * @default assembly
+             * @enum {string}
+             */
+            room: "assembly" | "firstride";
+        };
+        /** WishIn */
+        WishIn: {
+            /** Changes */
+            changes: {
+                [key: string]: number | string | boolean;
+            };
+        };
+        /** SecondIn */
+        SecondIn: {
+            /** Wishes */
+            wishes: string[];
+        };
+        /**
          * BroughtOut
          * @description How much of each came in, and what did not with its reason.
          */
@@ -7646,6 +8387,8 @@ export interface components {
             tests: number;
             /** Files */
             files: number;
+            /** Entries */
+            entries: number;
             /** Parts */
             parts: number;
             /** Left Out */
@@ -11529,6 +12272,350 @@ export interface operations {
             query?: {
                 number?: number | null;
             };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_assembly_api_work: {
+        parameters: {
+            query?: {
+                room?: "assembly" | "firstride";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_assembly_api_write_down: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntriesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_assembly_api_send_photo: {
+        parameters: {
+            query: {
+                entry: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_assembly_api_photo: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_assembly_api_wish_effect: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"][];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_assembly_api_second_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecondIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_assembly_api_book_file: {
+        parameters: {
+            query?: {
+                form?: "json" | "md";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_assembly_api_book_paper: {
+        parameters: {
+            query?: never;
             header?: never;
             path: {
                 id: string;

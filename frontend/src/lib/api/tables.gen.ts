@@ -7614,6 +7614,11 @@ export const ROOMS = [
   "storey": "build"
  },
  {
+  "slug": "assembly",
+  "title": "Assembly",
+  "storey": "build"
+ },
+ {
   "slug": "sheet",
   "title": "Controller sheet",
   "storey": "setup"
@@ -7621,6 +7626,11 @@ export const ROOMS = [
  {
   "slug": "benchtest",
   "title": "Bench test",
+  "storey": "setup"
+ },
+ {
+  "slug": "firstride",
+  "title": "First ride",
   "storey": "setup"
  },
  {

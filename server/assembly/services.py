@@ -1,0 +1,290 @@
+"""The log of the work: entries taken in, each once; how the steps stand by it; photos; the second version."""
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date, datetime, timedelta
+from typing import Any, Literal
+from uuid import UUID
+
+from django.db import transaction
+from django.db.models import Sum
+from django.http import Http404
+from django.utils import timezone
+from pydantic import ValidationError
+
+from boardmath.assembly.plan import assembly
+from boardmath.assembly.report import assembly_report
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import BuildFileError, Fault, read_build, write_build
+from boardmath.firstride.plan import first_ride
+from boardmath.firstride.report import first_ride_report
+from boardmath.steps.log import ENTRY, MOST_ENTRIES, Entry, Log, Moved, Photographed, Wished, read_log
+from boardmath.steps.order import why_not
+from boardmath.steps.report import Report
+from boardmath.steps.spans import cannot_be
+from boardmath.steps.wishes import laid_in, second_version
+from server import pictures
+from server.assembly.models import LogEntry, Photo
+from server.benchtest.models import BenchTest
+from server.faults import Refused
+from server.people import Key, Person
+from server.sheet.models import SetSheet
+from server.shelf import services as builds
+from server.shelf.models import Build
+
+Room = Literal["assembly", "firstride"]
+MOST_AT_ONCE = 500
+MOST_PHOTOS = 400
+FAST_CLOCK = timedelta(minutes=5)
+"""By so much a device's clock may run ahead of ours."""
+OLDEST = timedelta(days=400)
+"""No entry waited longer for the network: a clock that says so is wrong."""
+TROUBLES = 3
+"""Of other boards, at each step."""
+
+
+def kept_by(owner: Person) -> int:
+    """Bytes of a person's photos."""
+    return Photo.objects.filter(build__owner=owner).aggregate(sum=Sum("size"))["sum"] or 0
+
+
+pictures.KEPT_BY.append(kept_by)
+
+
+@dataclass
+class Taken:
+    """What became of entries that were sent: those that cannot be with their reasons, those whose clock was wrong."""
+
+    refused: list[tuple[str, list[Fault]]] = field(default_factory=list)
+    clock: list[str] = field(default_factory=list)
+
+
+@transaction.atomic
+def add(owner: Person, build_id: Key, sent: Sequence[Any]) -> Taken:
+    """Takes entries into the log. One that was taken before is passed over; one that cannot be holds up no other.
+
+    Raises:
+        Refused: more than may be sent at once, or the log is full.
+    """
+    build = builds.get(owner, build_id)
+    if len(sent) > MOST_AT_ONCE:
+        raise Refused(f"At most {MOST_AT_ONCE} entries at once.", entries=f"these are {len(sent)}")
+    Build.objects.select_for_update().get(pk=build.pk)
+    known = set(LogEntry.objects.filter(build=build).values_list("entry", flat=True))
+    file, taken = read_build(build.document), Taken()
+    log = log_of(build)
+    for raw in sent:
+        entry = _read(raw, taken)
+        if entry is None or UUID(entry.id) in known:
+            continue
+        if faults := _cannot_be(file, log, entry):
+            taken.refused.append((entry.id, faults))
+            continue
+        if len(known) >= MOST_ENTRIES:
+            raise Refused(f"A log holds {MOST_ENTRIES} entries. Duplicate the build, and go on with the copy.")
+        if (at := _believed(entry.at)) != entry.at:
+            taken.clock.append(entry.id)
+            entry = entry.model_copy(update={"at": at})
+        put(build, entry)
+        known.add(UUID(entry.id))
+        log = read_log([*log.entries, entry]) if entry.kind == "moved" else log
+    return taken
+
+
+def put(build: Build, entry: Entry) -> None:
+    """An entry that was read into the log as it is; a photo that is taken back goes with its picture."""
+    LogEntry.objects.create(
+        build=build,
+        entry=entry.id,
+        kind=entry.kind,
+        step=getattr(entry, "step", None) or "",
+        at=entry.at,
+        said=entry.model_dump(mode="json", exclude_none=True),
+    )
+    if entry.kind == "taken_back":
+        Photo.objects.filter(build=build, entry=entry.entry).delete()
+
+
+def _read(raw: Any, taken: Taken) -> Entry | None:
+    try:
+        return ENTRY.validate_python(raw)
+    except ValidationError as error:
+        id = str(raw.get("id", ""))[:60] if isinstance(raw, dict) else ""
+        faults = [Fault(".".join(str(s) for s in e["loc"][1:]) or "kind", _reason(e)) for e in error.errors()[:6]]
+        taken.refused.append((id, faults))
+        return None
+
+
+def _reason(error: Mapping[str, Any]) -> str:
+    told = str(error["msg"])
+    if error["type"] == "union_tag_invalid":
+        return "no such kind of entry"
+    return told[:1].lower() + told[1:]
+
+
+def _believed(at: datetime) -> datetime:
+    """When it was, as far as a device can be believed."""
+    now = timezone.now()
+    return now if at > now + FAST_CLOCK or at < now - OLDEST else at
+
+
+def _cannot_be(file: BuildFile, log: Log, entry: Entry) -> list[Fault]:
+    """Why an entry makes no sense on this board; a tick for a step that is no more stays in the log and harms nobody."""
+    if isinstance(entry, Wished):
+        try:
+            laid_in(file, entry.changes)
+        except BuildFileError as error:
+            return error.faults
+    if isinstance(entry, Moved):
+        reason = why_not(assembly(file, log.moves), entry.step, entry.before)
+        return [Fault("before", reason)] if reason else []
+    if entry.kind == "measured":
+        return cannot_be([*assembly(file), *first_ride(file)], entry.step, entry.values)
+    return []
+
+
+def log_of(build: Build) -> Log:
+    """The log of a board, read to its end."""
+    return read_log(read_entries(LogEntry.objects.filter(build=build).values_list("said", flat=True)))
+
+
+def read_entries(said: Iterable[Any]) -> list[Entry]:
+    """Entries as they are kept; one of a newer release that this one does not know is passed over."""
+    found = []
+    for one in said:
+        try:
+            found.append(ENTRY.validate_python(one))
+        except ValidationError:
+            continue
+    return found
+
+
+def logs_of(ids: Sequence[UUID]) -> dict[UUID, Log]:
+    """The logs of many boards, in one query."""
+    found: dict[UUID, list[Any]] = defaultdict(list)
+    for build, said in LogEntry.objects.filter(build__in=ids).values_list("build_id", "said"):
+        found[build].append(said)
+    return {id: read_log(read_entries(said)) for id, said in found.items()}
+
+
+def elsewhere(sheets: bool, last_test: BenchTest | None) -> set[str]:
+    """Steps that the rooms of the controller sheet and the bench test know to be done."""
+    found = {"set-up"} if sheets else set()
+    if last_test is not None and (last_test.report or {}).get("standing") in ("passes", "unsure"):
+        found.add("bench-test")
+    return found
+
+
+def report_of(file: BuildFile, log: Log, today: date, done: set[str], room: Room = "assembly") -> Report:
+    """How the steps of a room stand."""
+    if room == "firstride":
+        return first_ride_report(file, log, today, others=set(log.steps))
+    return assembly_report(file, log, today, done)
+
+
+def report(owner: Person, build_id: Key, room: Room) -> tuple[Build, Log, Report]:
+    """The same of a board as it is saved."""
+    build = builds.get(owner, build_id)
+    log = log_of(build)
+    tests = BenchTest.objects.filter(build=build).exclude(number=None)
+    done = elsewhere(SetSheet.objects.filter(build=build).exists(), tests.last())
+    return build, log, report_of(read_build(build.document), log, timezone.localdate(), done, room)
+
+
+@dataclass(frozen=True)
+class Trouble:
+    """What went wrong at a step on another board of the person."""
+
+    step: str
+    board: str
+    text: str
+
+
+def troubles(owner: Person, build: Build) -> list[Trouble]:
+    """What other boards have to tell this one, the latest first, a few at each step."""
+    others = Build.objects.of(owner).exclude(pk=build.pk)
+    rows = LogEntry.objects.filter(build__in=others, kind__in=("noted", "done", "opened", "wished")).exclude(step="")
+    names = {b.pk: str(b) for b in others}
+    found: dict[str, list[Trouble]] = defaultdict(list)
+    for row in rows.order_by("-at")[:2000]:
+        text = _trouble(row)
+        if text and len(found[row.step]) < TROUBLES:
+            found[row.step].append(Trouble(row.step, names[row.build_id], text))
+    return [one for of_step in found.values() for one in of_step]
+
+
+def _trouble(row: LogEntry) -> str | None:
+    said = row.said
+    if row.kind == "noted":
+        return said["text"] if said.get("trouble") else None
+    text = said.get({"done": "otherwise"}.get(row.kind, "why"))
+    return str(text) if text else None
+
+
+def photos(build: Build, log: Log) -> list[tuple[Photographed, Photo | None]]:
+    """The photos that the log speaks of, each with its picture where that has arrived."""
+    there = {p.entry: p for p in Photo.objects.filter(build=build).defer("data", "small")}
+    return [(e, there.get(UUID(e.id))) for e in log.entries if isinstance(e, Photographed)]
+
+
+def expected(owner: Person, build_id: Key, entry: UUID) -> Build:
+    """The board whose log awaits the picture of this entry.
+
+    Raises:
+        Refused: it was taken back, or there are too many.
+    """
+    build = builds.get(owner, build_id)
+    if not any(e.id == str(entry) for e in log_of(build).entries if isinstance(e, Photographed)):
+        raise Refused("No entry of the log speaks of that photo, or it was taken back.", status=404)
+    if Photo.objects.filter(build=build).count() >= MOST_PHOTOS:
+        raise Refused(f"A board keeps {MOST_PHOTOS} photos.", file="none more")
+    return build
+
+
+def keep_photo(owner: Person, build_id: Key, entry: UUID, data: bytes) -> Photo:
+    """Keeps the picture of an entry; one that is there stays.
+
+    Raises:
+        Refused: it is no picture, or there is no room.
+    """
+    build = expected(owner, build_id, entry)
+    there = Photo.objects.filter(build=build, entry=entry).first()
+    if there is not None:
+        return there
+    with pictures.ONE_AT_A_TIME:
+        drawn = pictures.drawn_anew(data)
+        if drawn is None:
+            raise Refused("That is no photo.", file="a photo (JPEG, PNG or WebP)")
+        small = pictures.made_small(drawn[1])
+    with transaction.atomic():
+        Build.objects.select_for_update().get(pk=build.pk)
+        pictures.room_for(owner, len(drawn[1]))
+        kept, _ = Photo.objects.get_or_create(
+            build=build,
+            entry=entry,
+            defaults={"kind": drawn[0], "size": len(drawn[1]), "data": drawn[1], "small": small},
+        )
+    return kept
+
+
+def photo(owner: Person, id: UUID) -> Photo:
+    """One of the person's photos."""
+    found = Photo.objects.filter(pk=id, build__owner=owner, build__deleted_at=None).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def second(owner: Person, build_id: Key, wishes: Sequence[str]) -> Build:
+    """A second version on the shelf, with these wishes laid in.
+
+    Raises:
+        Refused: there is nothing to lay in.
+        BuildFileError: a wish cannot be on the board as it is now.
+    """
+    build = builds.get(owner, build_id)
+    chosen = [w for w in log_of(build).wishes if w.id in wishes and w.changes]
+    if not chosen:
+        raise Refused("None of these says what would be another.", wishes="at least one with a figure")
+    return builds.put(owner, write_build(second_version(read_build(build.document), chosen)))
