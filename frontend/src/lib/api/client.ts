@@ -81,7 +81,7 @@ export function fileAddress(id: string): string {
 }
 
 /** Sends a file as it is, for the server to judge. */
-function asItIs(type: string) {
+export function asItIs(type: string) {
   return { headers: { 'Content-Type': type }, bodySerializer: (file: unknown) => file as File };
 }
 

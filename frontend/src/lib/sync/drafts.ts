@@ -33,6 +33,7 @@ const KINDS: Record<string, string> = {
   draft: 'changes to a board',
   part: 'changes to a part',
   benchtest: 'entries of a bench test',
+  log: 'entries and photos of the work at a board',
   beginning: 'the beginning of a board',
   existing: 'the beginning of a board that is there',
 };

@@ -1,0 +1,110 @@
+<!-- The log: everything that was written down, day by day, to be searched and taken away. -->
+<script lang="ts">
+  import { api } from '$lib/api/client';
+  import { tray } from '$lib/jobs/tray.svelte';
+  import PhotoStrip from '$lib/steps/PhotoStrip.svelte';
+  import type { LogLine, StepStands, Work } from '$lib/steps/work.svelte';
+  import { clockText, momentText, reader } from '$lib/reader.svelte';
+  import Button from '$lib/ui/Button.svelte';
+  import { written } from '$lib/units';
+
+  interface Props {
+    work: Work;
+    steps: StepStands[];
+    go: (id: string) => void;
+  }
+  let { work, steps, go }: Props = $props();
+  let search = $state('');
+  const KINDS: Record<string, string> = {
+    done: 'done',
+    still_right: 'looked at again, stands',
+    left_out: 'left out',
+    opened: 'not right after all',
+    noted: 'remark',
+    measured: 'measured',
+    photographed: 'photo',
+    moved: 'moved',
+    tool: 'tool',
+    wished: 'would change',
+    rode: 'ridden',
+  };
+  const by = $derived(new Map(steps.map((s) => [s.id, s])));
+  const titleOf = (id: string | null | undefined) =>
+    id ? (by.get(id)?.title ?? id.replaceAll('-', ' ')) : '';
+  function figures(line: LogLine): string {
+    const step = line.step ? by.get(line.step) : undefined;
+    return Object.entries(line.values ?? {})
+      .map(([id, value]) => {
+        const check = step?.checks?.find((c) => c.id === id);
+        return `${check?.text ?? id} ${value == null ? 'taken away' : check ? written(value, check.quantity, reader.units) : value}`;
+      })
+      .join(', ');
+  }
+  const told = (line: LogLine) =>
+    [titleOf(line.step), KINDS[line.kind] ?? line.kind, line.text ?? '', figures(line), line.by ?? ''].join(
+      ' ',
+    );
+  const found = $derived(
+    (work.answer?.log ?? [])
+      .filter((l) => l.kind !== 'moved' && l.kind !== 'tool')
+      .filter((l) => told(l).toLowerCase().includes(search.trim().toLowerCase()))
+      .toReversed(),
+  );
+  const days = $derived([...new Set(found.map((l) => momentText(l.at)))]);
+  const photos = $derived(new Map(work.photos.map((p) => [p.id, p])));
+  const address = (form: string) => `/api/builds/${work.build.id}/assembly/file?form=${form}`;
+  const paper = () =>
+    tray.takeAway('Build book', () =>
+      api.POST('/api/builds/{id}/assembly/paper', { params: { path: { id: work.build.id } } }),
+    );
+</script>
+
+<div class="mb-3 flex flex-wrap items-end gap-3">
+  <label class="block min-w-52 flex-1 text-sm text-ink2"
+    >Search the log<input class="entry min-h-11 text-ink" type="search" bind:value={search} /></label
+  >
+  <Button class="min-h-11" onclick={paper}>Build book on A4</Button>
+  <Button class="min-h-11" href={address('md')} download>Markdown</Button>
+  <Button class="min-h-11" href={address('json')} download>JSON</Button>
+</div>
+{#each days as day (day)}
+  <section class="mb-4" aria-label={day}>
+    <h2 class="border-b border-ink text-lg">{day}</h2>
+    <ul class="m-0 list-none p-0">
+      {#each found.filter((l) => momentText(l.at) === day) as line (line.id)}
+        <li class="border-b border-line py-1.5" data-testid="log-line" data-kind={line.kind}>
+          <div class="flex flex-wrap items-baseline gap-x-3">
+            <span class="w-12 text-sm text-ink2">{clockText(line.at)}</span>
+            <span
+              class={line.trouble
+                ? 'font-semibold text-short'
+                : line.kind === 'done'
+                  ? 'text-holds'
+                  : 'text-ink2'}>{line.trouble ? 'went wrong' : (KINDS[line.kind] ?? line.kind)}</span
+            >
+            {#if line.step}<button class="link min-h-6 text-left" onclick={() => go(line.step!)}
+                >{titleOf(line.step)}</button
+              >{/if}
+            <span class="ml-auto text-sm text-ink2"
+              >{line.by}{line.minutes ? `, ${Math.round(line.minutes)} min` : ''}
+              <button
+                class="min-h-6 px-1"
+                aria-label={`Take back: ${KINDS[line.kind]} ${titleOf(line.step)}`}
+                onclick={() => work.takeBack(line.id)}>✕</button
+              ></span
+            >
+          </div>
+          {#if line.text}<p class="pl-15">{line.text}</p>{/if}
+          {#if line.values}<p class="pl-15 text-ink2">{figures(line)}</p>{/if}
+          {#if photos.get(line.id)}<PhotoStrip {work} photos={[photos.get(line.id)!]} />{/if}
+        </li>
+      {/each}
+    </ul>
+  </section>
+{:else}
+  <p class="remark py-4">
+    {search
+      ? 'Nothing in the log has these words.'
+      : 'Nothing written down yet: the first tick, photo or remark begins the log.'}
+  </p>
+{/each}

@@ -1,0 +1,118 @@
+<!-- Assembly: the steps of this very board, one at a time beside it; what can be done when, tools, the log, what one would change. -->
+<script lang="ts">
+  import { onDestroy, tick } from 'svelte';
+  import { theBuild } from '$lib/build/build.svelte';
+  import StepCard from '$lib/steps/StepCard.svelte';
+  import StepList from '$lib/steps/StepList.svelte';
+  import Waiting from '$lib/steps/Waiting.svelte';
+  import { between } from '$lib/steps/words';
+  import { Work } from '$lib/steps/work.svelte';
+  import Awaiting from '$lib/ui/Awaiting.svelte';
+  import Button from '$lib/ui/Button.svelte';
+  import LogBook from './LogBook.svelte';
+  import Tools from './Tools.svelte';
+  import When from './When.svelte';
+  import Wishes from './Wishes.svelte';
+
+  const build = theBuild();
+  const work = new Work(build, 'assembly');
+  onDestroy(() => work.close());
+
+  const VIEWS = [
+    ['steps', 'Steps'],
+    ['when', 'When'],
+    ['tools', 'Tools'],
+    ['log', 'Log'],
+    ['wishes', 'Next time'],
+  ] as const;
+  let view = $state<(typeof VIEWS)[number][0]>('steps');
+  let chosen = $state(new URLSearchParams(location.search).get('at') ?? '');
+  let listed = $state(false);
+  const steps = $derived(work.steps);
+  const current = $derived(
+    steps.find((s) => s.id === chosen) ?? steps.find((s) => s.id === work.next) ?? steps.at(-1),
+  );
+  const finished = $derived(
+    steps.length > 0 && steps.every((s) => s.state === 'done' || s.state === 'left_out'),
+  );
+
+  async function go(id: string): Promise<void> {
+    chosen = id;
+    listed = false;
+    view = 'steps';
+    await tick();
+    document.getElementById('step-title')?.scrollIntoView({ block: 'center' });
+    window.scrollTo({ top: 0 });
+  }
+  /** On to what comes next; when all is done, the last one stays. */
+  function onward(): void {
+    void go(work.next ?? current?.id ?? '');
+  }
+</script>
+
+<svelte:window ononline={() => work.retry()} onfocus={() => work.retry()} />
+
+<main class="mx-auto w-full max-w-[1240px] px-4 py-3 sm:px-6">
+  <div class="mb-2 flex flex-wrap items-center gap-x-5 gap-y-1">
+    <h1 class="text-xl">Assembly</h1>
+    <nav class="flex flex-wrap gap-x-4" aria-label="Views of the work">
+      {#each VIEWS as [slug, name] (slug)}
+        <button class="tab min-h-11" aria-pressed={view === slug} onclick={() => (view = slug)}>{name}</button
+        >
+      {/each}
+    </nav>
+    {#if work.report}<p class="ml-auto text-sm text-ink2 max-sm:hidden" data-testid="left">
+        {work.report.done} of {steps.length} done{finished ? '' : `, ${between(work.report.left)} left`}
+      </p>{/if}
+  </div>
+  <Waiting {work} />
+  {#if !work.report}
+    <Awaiting
+      asked={work.loading}
+      waiting="Laying the steps out…"
+      lost="The steps cannot be had just now; what you entered is kept."
+    />
+  {:else if view === 'when'}
+    <When {work} {steps} {go} />
+  {:else if view === 'tools'}
+    <Tools {work} {steps} {go} />
+  {:else if view === 'log'}
+    <LogBook {work} {steps} {go} />
+  {:else if view === 'wishes'}
+    <Wishes {work} {steps} {go} step={chosen || null} />
+  {:else}
+    <div class="grid gap-x-10 lg:grid-cols-[340px_minmax(0,680px)]">
+      <div
+        class={[
+          'min-w-0 lg:sticky lg:top-2 lg:max-h-[calc(100dvh-16px)] lg:self-start lg:overflow-y-auto lg:pr-2',
+          !listed && 'max-lg:hidden',
+        ]}
+      >
+        <StepList {work} {steps} current={current?.id ?? ''} {go} />
+      </div>
+      <div class={['min-w-0', listed && 'max-lg:hidden']}>
+        {#if finished}
+          <p class="mb-3 rounded border-2 border-holds bg-sheet px-3 py-2 text-lg" data-testid="finished">
+            ✓ All of it is done. The first ride has a room of its own.
+          </p>
+        {/if}
+        {#if current}
+          <StepCard
+            {work}
+            step={current}
+            {steps}
+            {go}
+            ondone={onward}
+            onwish={() => {
+              chosen = current!.id;
+              view = 'wishes';
+            }}
+          />
+        {/if}
+      </div>
+      <Button class="mt-2 min-h-11 lg:hidden" onclick={() => (listed = !listed)}
+        >{listed ? 'Back to the step' : `All ${steps.length} steps`}</Button
+      >
+    </div>
+  {/if}
+</main>

@@ -1,0 +1,93 @@
+<!-- What can be done today, what on the weekend, and which parcel holds up what. -->
+<script lang="ts">
+  import { roomOf } from '$lib/going';
+  import { dayText } from '$lib/reader.svelte';
+  import type { StepStands, Work } from '$lib/steps/work.svelte';
+  import { between, lasting } from '$lib/steps/words';
+
+  interface Props {
+    work: Work;
+    steps: StepStands[];
+    go: (id: string) => void;
+  }
+  let { work, steps, go }: Props = $props();
+  const agenda = $derived(work.report!.agenda);
+  const pace = $derived(work.report!.pace);
+  const by = $derived(new Map(steps.map((s) => [s.id, s])));
+  const middle = (s: StepStands) => Math.sqrt(s.minutes.low * s.minutes.high) * pace.factor;
+  const longest = $derived(Math.max(...steps.map(middle), 1));
+  const stillOpen = (ids: string[]) =>
+    ids.filter((id) => !['done', 'left_out'].includes(by.get(id)?.state ?? 'done'));
+</script>
+
+{#snippet rows(ids: string[])}
+  <ol class="m-0 list-none p-0">
+    {#each ids as id (id)}
+      {@const step = by.get(id)}
+      {#if step}
+        <li class="border-b border-line">
+          <button
+            class="flex min-h-11 w-full items-center gap-3 text-left hover:bg-sheet"
+            onclick={() => go(id)}
+          >
+            <span class="min-w-0 flex-1">{step.title}</span>
+            <span class="h-2 bg-sand" style:width={`${(90 * middle(step)) / longest}px`} aria-hidden="true"
+            ></span>
+            <span class="w-16 text-right text-sm text-ink2">{lasting(middle(step))}</span>
+          </button>
+        </li>
+      {/if}
+    {/each}
+  </ol>
+{/snippet}
+
+<div class="grid gap-x-12 gap-y-6 lg:grid-cols-2">
+  <section aria-labelledby="today" data-testid="today">
+    <h2 id="today" class="text-lg">Today, with what is here</h2>
+    {#if stillOpen(agenda.today).length}
+      <p class="remark">An evening: {between(agenda.today_minutes)}.</p>
+      {@render rows(stillOpen(agenda.today))}
+    {:else}<p class="remark">Nothing can be begun today: see what holds it up.</p>{/if}
+  </section>
+  <section aria-labelledby="weekend" data-testid="weekend">
+    <h2 id="weekend" class="text-lg">On the weekend, from {dayText(agenda.weekend_on)}</h2>
+    {#if stillOpen(agenda.weekend).length}
+      <p class="remark">Two days, with what will have come by then.</p>
+      {@render rows(stillOpen(agenda.weekend))}
+    {:else}<p class="remark">Nothing more by then.</p>{/if}
+  </section>
+  <section aria-labelledby="held" data-testid="held">
+    <h2 id="held" class="text-lg">What a parcel holds up</h2>
+    {#each agenda.blocked as b (b.path)}
+      <details class="border-b border-line">
+        <summary class="flex min-h-11 items-center gap-3">
+          <span class="min-w-0 flex-1"
+            >{b.name}
+            <span class={b.state === 'late' || b.state === 'faulty' ? 'text-short' : 'text-ink2'}
+              >{b.state.replaceAll('_', ' ')}{b.late_days ? `, ${b.late_days} days` : ''}</span
+            ></span
+          >
+          <span class="text-sm text-ink2">{b.steps.length} steps</span>
+        </summary>
+        {@render rows(b.steps)}
+      </details>
+    {:else}<p class="remark">Nothing: all of it is in the house.</p>{/each}
+    {#if agenda.blocked.length}<a
+        class="link inline-flex min-h-11 items-center"
+        href={roomOf(work.build.id, 'partslist')}>To the parts list</a
+      >{/if}
+  </section>
+  <section aria-labelledby="pace">
+    <h2 id="pace" class="text-lg">How long the rest takes</h2>
+    <p class="mt-1 font-serif text-2xl font-semibold" data-testid="rest">{between(work.report!.left)}</p>
+    <p class="text-ink2">
+      {#if pace.steps}
+        From {pace.steps === 1 ? 'one step' : `${pace.steps} steps`} whose minutes you wrote down: you take {pace.factor.toFixed(
+          2,
+        )} times the usual ({pace.low.toFixed(1)} to {pace.high.toFixed(1)}).
+      {:else}
+        Four of five boards of this kind. Write a few steps’ minutes down, and it follows your own hands.
+      {/if}
+    </p>
+  </section>
+</div>
