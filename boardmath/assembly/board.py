@@ -21,7 +21,7 @@ class Board:
     def stays(self, kind: str) -> bool:
         """Whether a part was on the board before and is not replaced: nobody puts it on."""
         part, before = getattr(self.parts, kind), self.build.existing
-        if part is None or before is None or not part.owned:
+        if part is None or before is None or isinstance(part, list) or not part.owned:
             return False
         was = before.was
         return was is None or getattr(was, kind) is None
@@ -29,6 +29,15 @@ class Board:
     def new(self, *kinds: str) -> bool:
         """Whether any of these is chosen and comes onto the board now."""
         return any(getattr(self.parts, kind) is not None and not self.stays(kind) for kind in kinds)
+
+    def in_one_kit(self, *kinds: str) -> bool:
+        """Whether these came in one kit, and so were made for each other."""
+        kits = {part.kit if (part := getattr(self.parts, kind)) is not None else None for kind in kinds}
+        return len(kits) == 1 and None not in kits
+
+    def fitting_left(self, *kinds: str) -> float:
+        """Share of the trying that is left: what came in one kit was tried by whoever packed it."""
+        return 0.5 if self.in_one_kit(*kinds) else 1.0
 
     @property
     def replaced(self) -> list[str]:

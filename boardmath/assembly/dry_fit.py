@@ -105,6 +105,20 @@ def pulley_core(b: Board) -> Iterator[Step]:
         if unlike
         else "A pulley pressed in with force splits the core weeks later, on a hill."
     )
+    if b.in_one_kit("drive", "wheels"):
+        yield step(
+            "pulley-core",
+            "dry_fit",
+            "Pulley onto the wheel, as the kit has it",
+            "The brake and every hill go through this joint, whoever made it.",
+            ["In the kit they were made for each other: pushed on by hand, its screws crosswise, a turn each."],
+            "Turned on the axle, the pulley’s rim runs true to half a millimetre.",
+            wrong="What has to be forced is of another kit: ask its seller before you file.",
+            tools=["allen_keys"],
+            minutes=minutes(5, 15, b.motors),
+            **about,
+        )
+        return
     if drive.pulley_fixing == "own_bearing":
         title, do = (
             "Pulley with its own bearing onto the wheel",
@@ -176,7 +190,7 @@ def mount(b: Board) -> Iterator[Step]:
         "The wheel turns free, the plate stands parallel to the pulley, the clamp bites on its whole length.",
         wrong="A clamp that does not lie flat on the hanger will turn: file the weld or cast seam, not the clamp.",
         tools=["allen_keys", "marker", "washers"],
-        minutes=minutes(15, 40, b.motors),
+        minutes=minutes(15, 40, b.motors, b.fitting_left("motors", "drive", "trucks")),
         needs=[*b.needs("mount", "drive", "trucks", "wheels"), *b.small("motor-mount", "mount-bolts")],
         touches=[
             "parts.trucks.profile",
@@ -246,7 +260,7 @@ def motor(b: Board) -> Iterator[Step]:
             ],
             right="The can is free of hanger, deck and wheel through the whole slot.",
             tools=["allen_keys"],
-            minutes=minutes(10, 20, b.motors),
+            minutes=minutes(10, 20, b.motors, b.fitting_left("motors", "drive")),
             touches=[
                 "parts.motors.count",
                 "parts.motors.can_diameter_mm",
@@ -284,7 +298,7 @@ def belt(b: Board) -> Iterator[Step]:
         "Taut in the middle third of the slot; at least six teeth of the small pulley are held.",
         wrong="Taut at the slot’s very end: the next belt length. Slack at its far end: one length less.",
         tools=["caliper"],
-        minutes=minutes(10, 20, b.motors),
+        minutes=minutes(10, 20, b.motors, b.fitting_left("motors", "drive", "wheels")),
         needs=b.needs("drive", "motors", "mount", "wheels"),
         touches=[*sorted(pair), "parts.mount.slot_mm"],
         after=["dry-motor", "dry-mount"],

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from boardmath.assembly.board import Board
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.settings import Settings
-from boardmath.groups import comes_whole, plan_of, work_of
+from boardmath.groups import comes_whole, measured_groups, plan_of, work_of
 from boardmath.inputs import cell_voltages, full_voltage
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.saying import counted, say
@@ -281,9 +281,10 @@ def joining(b: Board) -> Iterator[Step]:
         power = joint.key in _POWER
         told = [w for w in (about.get(id) for id in joint.wires) if w is not None]
         size = sorted({f"{w.count} x {w.awg:g} AWG" if w.count > 1 else f"{w.awg:g} AWG" for w in told})
+        plugged = _plugged(b, joint.key)
         tools = (
             ["iron", "solder", "shrink", "heat_gun", "stripper"]
-            if joint.key in _SOLDERED
+            if joint.key in _SOLDERED and not plugged
             else ["multimeter"]
             if joint.key in ("polarity", "balance")
             else []
@@ -307,7 +308,13 @@ def joining(b: Board) -> Iterator[Step]:
                 *(["sleeves", "cable_ties"] if joint.key == "motors" else []),
                 *(["stand"] if joint.key == "loop" else []),
             ],
-            minutes=minutes(20, 45, b.motors) if joint.key == "motors" else minutes(10, 30) if tools else minutes(3, 8),
+            minutes=minutes(5, 12, b.motors if joint.key == "motors" else 1)
+            if plugged or joint.key in ("polarity", "balance")
+            else minutes(20, 45, b.motors)
+            if joint.key == "motors"
+            else minutes(10, 30)
+            if tools
+            else minutes(3, 8),
             needs=[*b.needs(*(k for k in kinds if k != "wiring" or b.parts.wiring)), *b.small(*small)],
             touches=_touched(joint.key),
             after=[
@@ -325,6 +332,15 @@ def joining(b: Board) -> Iterator[Step]:
             room="wiring",
         )
         before.append(f"join-{joint.key}")
+
+
+def _plugged(b: Board, key: JointKey) -> bool:
+    """Whether this joint is a plug that came on both ends, and nothing is soldered."""
+    if key == "motors":
+        return b.in_one_kit("motors", "controller")
+    if key in ("minus", "plus", "minus-pack", "plus-pack"):
+        return b.parts.controller is not None and b.parts.controller.kit is not None
+    return key == "charge-port" and b.parts.pack is not None and b.parts.pack.charge_plug is not None
 
 
 def _touched(key: JointKey) -> list[str]:
@@ -431,10 +447,13 @@ def done_in_its_room(b: Board) -> set[str]:
     """Steps that were done in a room of their own, whether or not anybody ticked them."""
     found = set()
     taps = taps_report(b.build) if b.parts.pack is not None and b.parts.pack.series else None
+    if measured_groups(b.build) is not None:
+        found.add("cells")
     if taps is not None and taps.done:
-        found.add("taps")
+        # What is read tap by tap has been joined, and of cells that were sorted.
+        found |= {"cells", "pack-block", "taps"}
     if charged_once(b.build):
-        found.add("first-charge")
+        found |= {"cells", "pack-block", "bricks", "series-lead", "pack-check", "first-charge"}
     if b.build.weighed_kg is not None:
         found.add("weigh")
     return found

@@ -28,6 +28,8 @@ PLAY = (0.0, 0.4)
 PLAY_TO_MAKE = 0.1
 TRUE_DEG = 0.25
 """Degrees between the planes of two toothed pulleys that belts are rated for (from memory: handbooks of belt drives)."""
+READ_MM, DIFFERENCE_MM = 0.1, 0.15
+"""mm by which a gap read with a caliper beside a straight edge is off, and two of them to each other."""
 SNAPS = 0.01
 """Slope from which belts were thrown on the first ride: 1 mm in 100."""
 MASS_SPAN = 0.12
@@ -292,11 +294,15 @@ def _centre(build: Build, step: Step, values: Values) -> Judged:
 
 
 def belt_line_of(build: Build, near: float, far: float) -> tuple[float, float]:
-    """How far the planes of the pulleys lean to each other (mm per mm), and the slope that their offset gives the belt."""
+    """How far the planes of the pulleys lean to each other (mm per mm), and the slope that their offset gives the belt.
+
+    What a reading can be off by is taken off first: over a pulley of 24 mm a tenth too much would be a quarter of a degree.
+    """
     path = belt_path(build)
     if path is None:
         return 0.0, 0.0
-    return abs(far - near) / (2.0 * path.small), abs(near + far) / 2.0 / path.distance
+    leans = max(abs(far - near) - DIFFERENCE_MM, 0.0) / (2.0 * path.small)
+    return leans, max(abs(near + far) / 2.0 - READ_MM, 0.0) / path.distance
 
 
 def _line(build: Build, step: Step, values: Values) -> Judged:

@@ -59,7 +59,15 @@ def belt_line_picture(build: Build, near: float | None, far: float | None) -> Pi
     marks = [
         box("copper", x - large, -wide, x + large, 0.0),
         motor,
-        line("rubber", (0.0, -(a + z) / 2.0 - wide / 2.0), (x, -wide / 2.0)),
+        Mark(
+            ink="rubber",
+            points=[
+                (0.0, -(a + z) / 2.0 - 0.2 * wide),
+                (x, -0.2 * wide),
+                (x, -0.8 * wide),
+                (0.0, -(a + z) / 2.0 - 0.8 * wide),
+            ],
+        ),
         line("axis", (-small - 14.0, 0.0), (x + large + 8.0, 0.0)),
     ]
     labels = [
@@ -75,7 +83,7 @@ def belt_line_picture(build: Build, near: float | None, far: float | None) -> Pi
             text=f"motor {drive.motor_teeth if drive and drive.motor_teeth else ''}",
             anchor="middle",
         ),
-        Label(x=x - large, y=3.0, text="straight edge", anchor="end"),
+        Label(x=x + large, y=3.0, text="straight edge", anchor="end"),
     ]
     if known:
         marks += [line(ink, (-small, 0.0), (-small, -a)), line(ink, (small, 0.0), (small, -z))]

@@ -317,11 +317,8 @@ def belt_line(b: Board) -> Iterator[Step]:
         "Belt line: do both pulleys run in one plane?",
         "One millimetre in a hundred throws the belt on the first ride.",
         [
-            "Lay a straight edge flat on the wheel pulley’s face, so that it reaches past the motor pulley. "
-            "Measure the gap there at its "
-            "near rim and at its far rim; faces of different width: take the difference off both.",
-            "The same gap twice: slide the motor pulley, or washers behind the wheel. Two different gaps: "
-            "the plate stands askew.",
+            "Lay a straight edge on the wheel pulley’s face, past the motor pulley. Measure the gap there, near and far side.",
+            "The same gap twice: slide the motor pulley. Two different gaps: the plate stands askew.",
         ],
         "Both gaps within a few tenths of each other, and of none.",
         wrong="A belt that climbs a flange is cut by it. It does not run in.",

@@ -22,6 +22,7 @@ STOPS = (
 )
 IDS = {
     *(
+        "fr-tested",
         "fr-look",
         "fr-gear",
         "fr-place",
@@ -56,6 +57,18 @@ def _steps(build: Build) -> Iterator[Step]:
     pulleys = has_pulleys(build)
     pack = build.parts.pack
     yield step(
+        "fr-tested",
+        "before",
+        "The bench test has passed",
+        "A brake that fails with the wheels in the air would have failed on the road.",
+        ["Every step of it, with the board as it is now. What was left out is found out first."],
+        "It passes, or you know what is odd and why it harms nobody.",
+        wrong="It stays on the stand.",
+        minutes=minutes(1, 40),
+        touches=_TOUCHES,
+        room="benchtest",
+    )
+    yield step(
         "fr-look",
         "before",
         "Once round the board, by hand",
@@ -66,12 +79,11 @@ def _steps(build: Build) -> Iterator[Step]:
             if pulleys
             else "Wheels spin free, cables clear of them at full lean. Remote charged, link strong, fail-safe tried once more.",
         ],
-        "Nothing turned, and the bench test stands for the board as it is now.",
+        "Nothing turned, nothing knocks.",
         wrong="A screw that turned is locked anew before, not after.",
         tools=["allen_keys", "skate_tool"],
         minutes=minutes(5, 10),
         touches=_TOUCHES,
-        room="benchtest",
     )
     yield step(
         "fr-gear",

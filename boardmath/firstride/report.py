@@ -10,8 +10,10 @@ from boardmath.steps.log import Log
 from boardmath.steps.report import Report, report
 
 
-def first_ride_report(build: Build, log: Log, today: date, others: Collection[str] = ()) -> Report:
-    """Every step of the protocol against the log."""
+def first_ride_report(
+    build: Build, log: Log, today: date, *, tested: bool = False, others: Collection[str] = ()
+) -> Report:
+    """Every step of the protocol against the log; ``tested`` is whether the last bench test passed."""
     build = marked(build)
-    elsewhere = {"fr-write"} if log.rides else set()
+    elsewhere = {*(["fr-write"] if log.rides else []), *(["fr-tested"] if tested else [])}
     return report(build, first_ride(build), log, [], today, judge=judge, elsewhere=elsewhere, others=others)

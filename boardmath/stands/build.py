@@ -72,10 +72,11 @@ def assemble(known: Known) -> Iterator[NextStep]:
         return
     step = next((s for s in work.steps if s.id == work.next and s.state == "ready"), None)
     if step is not None and step.id not in ("taps", "first-charge", "set-up", "bench-test", "weigh", "box-made"):
+        short = step.title.split(":")[0]
         yield NextStep(
             id="assemble",
             urgency="next",
-            title=f"{'Go on building' if work.done else 'Begin to build'}: {step.title[:1].lower()}{step.title[1:]}",
+            title=f"{'Go on building' if work.done else 'Begin to build'}: {short[:1].lower()}{short[1:]}",
             why=say(f"{work.done} of {len(work.steps)} steps done. {plain(step.why.text)}"),
             label="To the step",
             room="assembly",

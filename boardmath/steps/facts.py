@@ -7,7 +7,7 @@ from typing import Any, get_args
 from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
-from boardmath.kinds import kind_of
+from boardmath.kinds import KINDS, kind_of
 from boardmath.saying import Saying, plain, say, sentence
 from boardmath.steps.log import Fact
 
@@ -50,7 +50,8 @@ def _same(one: Any, other: Any) -> bool:
 
 def _told(path: str, then: Any, now: Any) -> Saying:
     title, quantity = name_of(path)
-    part = (kind_of(path) or "").replace("_", " ")
+    kind = kind_of(path.rpartition(".")[0])
+    part = KINDS[kind].name if kind is not None else ""
     if path.endswith(".name"):
         return say(f"{sentence(part or title)}: {plain(str(then or 'none'))} then, {plain(str(now or 'none'))} now.")
     where = f"{sentence(part)}, {title.lower()}" if part else title

@@ -9,9 +9,9 @@ from boardmath.steps.step import Minutes, Step
 Said = Saying | str
 
 
-def minutes(low: float, high: float, times: float = 1.0) -> Minutes:
-    """A span; ``times`` is how often it is done, the second time quicker."""
-    scale = 1.0 + 0.8 * (max(times, 1.0) - 1.0)
+def minutes(low: float, high: float, times: float = 1.0, share: float = 1.0) -> Minutes:
+    """A span; ``times`` is how often it is done, the second time quicker; ``share`` what of it is left to do."""
+    scale = share * (1.0 + 0.8 * (max(times, 1.0) - 1.0))
     return Minutes(low=round(low * scale), high=round(high * scale))
 
 

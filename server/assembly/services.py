@@ -179,7 +179,7 @@ def elsewhere(sheets: bool, last_test: BenchTest | None) -> set[str]:
 def report_of(file: BuildFile, log: Log, today: date, done: set[str], room: Room = "assembly") -> Report:
     """How the steps of a room stand."""
     if room == "firstride":
-        return first_ride_report(file, log, today, others=set(log.steps))
+        return first_ride_report(file, log, today, tested="bench-test" in done, others={*log.steps, *log.values})
     return assembly_report(file, log, today, done)
 
 

@@ -4,20 +4,31 @@ import copy
 import json
 from datetime import UTC, date, datetime, time
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
+from uuid import NAMESPACE_URL, uuid5
 
 from django.contrib.auth import get_user_model
 from django.db import transaction
 
+from boardmath.assembly.plan import assembly
+from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Settings
+from boardmath.firstride.plan import first_ride
+from boardmath.fit.shapes import View
 from boardmath.kinds import KINDS
+from boardmath.steps.facts import facts_of
+from boardmath.steps.log import ENTRY
+from server.assembly import services as works
+from server.assembly.models import Photo
 from server.benchtest import services as benchtests
+from server.demo import drawn
 from server.demo.entry import DEMO_NAME, demo_user
 from server.library.models import Part
 from server.library.services import COLUMNS, add, part_model
 from server.people import Person
+from server.pictures import made_small
 from server.revisions.models import Revision
 from server.sheet.services import write_down
 from server.shelf.models import Build
@@ -42,6 +53,7 @@ def load() -> None:
                 at = datetime.combine(date.fromisoformat(told["on"]), time(18), tzinfo=UTC)
                 Revision.objects.filter(pk=kept.pk).update(created_at=at)
         _on_the_stand(user, build, path.name)
+        _at_the_bench(build, path.name)
     for own in json.loads((DATA / "own-parts.json").read_text())["parts"]:
         add(user, own["kind"], own["record"])
 
@@ -62,6 +74,41 @@ def _on_the_stand(user: Person, build: Build, name: str) -> None:
         else:
             benchtests.enter(user, build.pk, said["entered"])
             benchtests.keep(user, build.pk, on, said["by"])
+
+
+def _at_the_bench(build: Build, name: str) -> None:
+    """The log of the work, as it was written beside the board; what a tick stood on is what the board was then."""
+    now = read_build(build.document)
+    points = {r.name: read_build(r.document) for r in Revision.objects.filter(build=build)}
+    for number, told in enumerate(json.loads((DATA / "log.json").read_text())):
+        said = {key: value for key, value in told.items() if key not in ("build", "photo", "then")}
+        if told["build"] != name:
+            continue
+        was = points[told["then"]] if "then" in told else now
+        said |= {
+            "id": str(uuid5(NAMESPACE_URL, f"sand-pocket:{name}:{number}")),
+            "at": f"{told['at']}:00Z",
+            "by": DEMO_NAME,
+        }
+        if told["kind"] in ("done", "still_right"):
+            step = next((s for s in [*assembly(was), *first_ride(was)] if s.id == told["step"]), None)
+            said["facts"] = facts_of(was, step.touches) if step is not None else {}
+        entry = ENTRY.validate_python(said)
+        works.put(build, entry)
+        if "photo" in told:
+            data = _photo(was, told["photo"], number)
+            Photo.objects.create(
+                build=build, entry=entry.id, kind="image/jpeg", size=len(data), data=data, small=made_small(data)
+            )
+
+
+def _photo(build: BuildFile, what: str, seed: int) -> bytes:
+    kind, _, name = what.partition(":")
+    if kind == "view":
+        return drawn.of_the_board(build, cast(View, name), seed)
+    step = next(s for s in assembly(build) if s.id == name)
+    assert step.picture is not None
+    return drawn.of_a_step(step.picture, seed)
 
 
 def _earlier(document: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:

@@ -87,3 +87,23 @@ def test_a_box_that_cannot_be_made_is_named_on_standard_error():
     done = _run("box", "-", text=json.dumps(tight))
     assert (done.returncode, done.stdout) == (2, "")
     assert "parts.enclosure.length_mm: What goes into it has no room" in done.stderr
+
+
+def test_assembly_prints_the_steps_in_an_order_that_can_be_followed():
+    done = _run("assembly", "-", text=json.dumps(SPIT_RUNNER))
+    assert done.returncode == 0, done.stderr
+    found = json.loads(done.stdout)
+    assert set(found) == {"steps", "tools"}
+    seen: set[str] = set()
+    tools = {t["name"] for t in found["tools"]}
+    for step in found["steps"]:
+        assert {"id", "phase", "title", "after", "needs", "tools", "threadlock", "minutes", "checks"} <= set(step)
+        assert set(step["after"]) <= seen
+        assert set(step["tools"]) <= tools
+        assert step["threadlock"] in ("none", "medium")
+        assert 0 < step["minutes"]["low"] <= step["minutes"]["high"]
+        assert all(set(check) == {"id", "text", "unit"} for check in step["checks"])
+        seen.add(step["id"])
+    assert all(t["why"] for t in found["tools"])
+    bad = _run("assembly", "-", text="{}")
+    assert (bad.returncode, bad.stdout) == (2, "")

@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 
 from boardmath.advice import Finding
+from boardmath.assembly.report import assembly_report
 from boardmath.bench.report import predict
 from boardmath.benchtest import report_on
 from boardmath.buildfile import Build, check, read_build
@@ -15,6 +16,7 @@ from boardmath.house import ROOMS
 from boardmath.saying import say
 from boardmath.stands import Known, RevisionKept, SheetKept, TestKept, stands
 from boardmath.stands.report import RULES, next_steps
+from tests.core.assembled import Written
 from tests.core.boards import SPIT_RUNNER, changed
 
 TODAY = date(2026, 11, 26)
@@ -75,6 +77,16 @@ def of(severity: str, aside: Any = None) -> Finding:
 
 def going(**entered: Any) -> Any:
     return report_on(read_build(SPIT_RUNNER), check(BenchTest, entered))
+
+
+def worked(*done: str, here: bool = True, changes: Any = None, measured: Any = None) -> Any:
+    """How the assembly stands when these steps were ticked on the board as it was."""
+    was = read_build(changed(SPIT_RUNNER, HERE if here else {}))
+    now = read_build(changed(SPIT_RUNNER, {**(HERE if here else {}), **(changes or {})}))
+    log = Written(was).done(*done)
+    if measured:
+        log.say("measured", step="belt-line", values=measured)
+    return assembly_report(now, log.log, TODAY)
 
 
 CASES: dict[str, tuple[str, Known, Known]] = {
@@ -195,6 +207,26 @@ CASES: dict[str, tuple[str, Known, Known]] = {
         "first-ride",
         known(BUILDING, sheets=[SHEET], tests=[PASSED]),
         known(BUILDING, sheets=[SHEET], tests=[replace(PASSED, standing="fails", failed=["Brake"])]),
+    ),
+    "the work goes on step by step": (
+        "assemble",
+        known(BUILDING, work=worked("lay-out")),
+        known(HERE, work=worked("lay-out")),
+    ),
+    "a parcel that holds all of it up is named": (
+        "assemble-waits",
+        known(BUILDING, work=worked("lay-out", "weigh-parts", here=False)),
+        known(BUILDING, work=worked("lay-out", "weigh-parts")),
+    ),
+    "what stands on something that changed is looked at again": (
+        "look-again",
+        known(BUILDING, work=worked("lay-out", "belt-line", changes={"parts.drive.wheel_teeth": 36})),
+        known(BUILDING, work=worked("lay-out", "belt-line")),
+    ),
+    "what was measured and is not right stops": (
+        "wrong-belt-line",
+        known(BUILDING, work=worked("lay-out", measured={"near-1": 0.2, "far-1": 1.8})),
+        known(BUILDING, work=worked("lay-out", measured={"near-1": 0.1, "far-1": 0.1})),
     ),
     "a whole board is weighed": ("weigh", known(BUILDING), known({**BUILDING, "weighed_kg": 7.4})),
     "small parts are looked through": ("forgotten", known(), known({"stage": "riding"})),

@@ -1,11 +1,13 @@
 """What server and screen tests share: people with workshops of their own, and the demonstration's library."""
 
 import json
+from io import BytesIO
 from typing import Any
 
 import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
+from PIL import Image
 
 from server.jobs.tasks import work_through
 from tests.core.boards import SPIT_RUNNER
@@ -40,6 +42,13 @@ class Workshop:
 
     def new(self, document: dict[str, Any] = SPIT_RUNNER) -> dict[str, Any]:
         return self.send("POST", "/builds/import", document).json()
+
+
+def photo(size: tuple[int, int] = (640, 480), form: str = "JPEG", **saved: Any) -> bytes:
+    """A photo as a camera would send it."""
+    file = BytesIO()
+    Image.new("RGB", size, (180, 140, 90)).save(file, form, **saved)
+    return file.getvalue()
 
 
 @pytest.fixture(autouse=True)

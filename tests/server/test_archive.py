@@ -9,6 +9,7 @@ from django.contrib.auth import get_user_model
 from PIL import Image
 
 from boardmath.buildfile import read_build
+from server.assembly.models import Photo
 from server.benchtest.models import BenchTest
 from server.demo.entry import demo_user
 from server.demo.story import BUILDS, load
@@ -85,7 +86,7 @@ def test_what_is_taken_out_comes_in_elsewhere_as_it_was(season, other_workshop):
     assert before["sheets"][-1] or before["sheets"][0]
     for what in before:
         assert after[what] == before[what], what
-    assert (told["builds"], told["files"]) == (len(BUILDS), 1)
+    assert (told["builds"], told["files"]) == (len(BUILDS), 1 + Photo.objects.filter(build__owner=season.user).count())
 
 
 def test_the_archive_is_of_open_forms_that_the_core_reads(season):
@@ -95,7 +96,7 @@ def test_the_archive_is_of_open_forms_that_the_core_reads(season):
         for name in names:
             if name.endswith("/build.json"):
                 assert read_build(archive.read(name)).name
-        photo = next(n for n in names if n.endswith(".jpg"))
+        photo = next(n for n in names if n.endswith("jumper-on-the-board.jpg"))
         assert Image.open(io.BytesIO(archive.read(photo))).size == (60, 40)
 
 

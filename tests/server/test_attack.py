@@ -20,6 +20,7 @@ from schemathesis.specs.openapi.checks import (
 )
 
 from server.api import api
+from server.assembly.models import Photo
 from server.jobs.models import Job
 from server.jobs.tasks import work_through
 from server.link.models import Errand
@@ -27,13 +28,17 @@ from server.sheet.models import Attachment
 from server.throttles import turns
 from server.wsgi import application
 from tests.core.boards import SPIT_RUNNER
-from tests.server.conftest import Workshop
+from tests.server.conftest import Workshop, photo
 from tests.server.test_box import BOXED
 
 DOCUMENT = api.get_openapi_schema()
 SET = {"motor_current_a": 40.0, "cells_in_series": 10}
 TODAY = date(2026, 4, 5).isoformat()
 DONE = {"changes": {"pack_v": 40.1}}
+PHOTO = "00000000-0000-4000-8000-000000000001"
+WISH = "00000000-0000-4000-8000-000000000003"
+AT = "2026-04-05T10:00:00Z"
+ENTRY = {"kind": "noted", "id": "00000000-0000-4000-8000-000000000002", "at": AT, "text": "theirs"}
 BODIES = {
     "PUT /api/builds/{id}": lambda v: {"revision": v["revision"], "document": SPIT_RUNNER},
     "POST /api/builds/{id}/stands": lambda v: {"document": SPIT_RUNNER},
@@ -44,12 +49,19 @@ BODIES = {
     "POST /api/builds/{id}/sheet/{number}/files": lambda v: b"a note",
     "PATCH /api/builds/{id}/benchtest": lambda v: DONE,
     "POST /api/builds/{id}/benchtest": lambda v: {"on": TODAY},
+    "POST /api/builds/{id}/assembly": lambda v: {"entries": [ENTRY]},
+    "POST /api/builds/{id}/assembly/photos": lambda v: b"a picture",
+    "POST /api/builds/{id}/assembly/effect": lambda v: {"changes": {"parts.drive.motor_teeth": 14}},
+    "POST /api/builds/{id}/assembly/second": lambda v: {"wishes": [WISH]},
     "POST /api/builds/{id}/link": lambda v: {"kind": "read"},
     "POST /api/builds/{id}/link/against": lambda v: {"settings": SET},
     "POST /api/builds/{id}/link/write": lambda v: {"settings": [SET], "seen": [{}], "reason": "theirs"},
     "PUT /api/parts/{id}": lambda v: {"record": {"name": "Theirs", "length_mm": 900}},
 }
-QUERIES = {"POST /api/builds/{id}/sheet/{number}/files": "?name=note.txt"}
+QUERIES = {
+    "POST /api/builds/{id}/sheet/{number}/files": "?name=note.txt",
+    "POST /api/builds/{id}/assembly/photos": f"?entry={PHOTO}",
+}
 FIXED = {"which": "enclosure", "kind": "stl", "pattern": "net", "day": TODAY, "one": 1, "other": 1, "number": 1}
 OPERATIONS = [
     (method.upper(), path) for path, methods in DOCUMENT["paths"].items() for method in methods if "{" in path
@@ -67,6 +79,10 @@ def victim(workshop):
     workshop.send("PATCH", f"{at}/benchtest", DONE)
     workshop.send("POST", f"{at}/benchtest", {"on": TODAY})
     workshop.send("PATCH", f"{at}/benchtest", DONE)
+    taken = {"kind": "photographed", "id": PHOTO, "at": AT, "step": "lay-out"}
+    wish = {"kind": "wished", "id": WISH, "at": AT, "why": "taller", "changes": {"parts.drive.motor_teeth": 14}}
+    workshop.send("POST", f"{at}/assembly", {"entries": [taken, wish]})
+    workshop.ask(f"{at}/assembly/photos?entry={PHOTO}", photo())
     part = workshop.send("POST", "/parts", {"kind": "deck", "record": {"name": "Plank", "length_mm": 900}}).json()
     job = workshop.ask("/proposals", {"document": {**SPIT_RUNNER, "parts": {}, "settings": {}}})
     errand = Errand.objects.create(build_id=build["id"], asked_by=workshop.user, kind="read", state="done")
@@ -75,6 +91,7 @@ def victim(workshop):
         "revision": build["revision"],
         "revision_id": revision["id"],
         "file": str(Attachment.objects.get().pk),
+        "photo": str(Photo.objects.get().pk),
         "part": part["id"],
         "job": job["id"],
         "errand": str(errand.pk),
@@ -83,7 +100,7 @@ def victim(workshop):
 
 
 def address(path: str, found: dict) -> str:
-    ids = {"parts": "part", "jobs": "job", "proposals": "job", "builds": "build"}
+    ids = {"parts": "part", "jobs": "job", "proposals": "job", "builds": "build", "assembly": "photo"}
     filled = {**FIXED, **found, "id": found[ids.get(path.split("/")[2], "build")]}
     if path.endswith(".{kind}") and "pattern" in path:
         filled["kind"] = "svg"

@@ -33,7 +33,9 @@
     id ? (by.get(id)?.title ?? id.replaceAll('-', ' ')) : '';
   function figures(line: LogLine): string {
     const step = line.step ? by.get(line.step) : undefined;
+    const order = (id: string) => step?.checks?.findIndex((c) => c.id === id) ?? 0;
     return Object.entries(line.values ?? {})
+      .sort(([one], [other]) => order(one) - order(other))
       .map(([id, value]) => {
         const check = step?.checks?.find((c) => c.id === id);
         return `${check?.text ?? id} ${value == null ? 'taken away' : check ? written(value, check.quantity, reader.units) : value}`;
@@ -74,7 +76,7 @@
       {#each found.filter((l) => momentText(l.at) === day) as line (line.id)}
         <li class="border-b border-line py-1.5" data-testid="log-line" data-kind={line.kind}>
           <div class="flex flex-wrap items-baseline gap-x-3">
-            <span class="w-12 text-sm text-ink2">{clockText(line.at)}</span>
+            <span class="w-[72px] text-sm whitespace-nowrap text-ink2">{clockText(line.at)}</span>
             <span
               class={line.trouble
                 ? 'font-semibold text-short'
@@ -94,9 +96,11 @@
               ></span
             >
           </div>
-          {#if line.text}<p class="pl-15">{line.text}</p>{/if}
-          {#if line.values}<p class="pl-15 text-ink2">{figures(line)}</p>{/if}
-          {#if photos.get(line.id)}<PhotoStrip {work} photos={[photos.get(line.id)!]} />{/if}
+          {#if line.text}<p class="pl-[84px] max-sm:pl-0">{line.text}</p>{/if}
+          {#if line.values}<p class="pl-[84px] text-ink2 max-sm:pl-0">{figures(line)}</p>{/if}
+          {#if photos.get(line.id)}<div class="pl-[84px] max-sm:pl-0">
+              <PhotoStrip {work} photos={[photos.get(line.id)!]} />
+            </div>{/if}
         </li>
       {/each}
     </ul>

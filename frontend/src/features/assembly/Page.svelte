@@ -54,7 +54,7 @@
 
 <main class="mx-auto w-full max-w-[1240px] px-4 py-3 sm:px-6">
   <div class="mb-2 flex flex-wrap items-center gap-x-5 gap-y-1">
-    <h1 class="text-xl">Assembly</h1>
+    <h1 class="text-xl max-sm:sr-only">Assembly</h1>
     <nav class="flex flex-wrap gap-x-4" aria-label="Views of the work">
       {#each VIEWS as [slug, name] (slug)}
         <button class="tab min-h-11" aria-pressed={view === slug} onclick={() => (view = slug)}>{name}</button

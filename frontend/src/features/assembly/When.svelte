@@ -15,7 +15,8 @@
   const pace = $derived(work.report!.pace);
   const by = $derived(new Map(steps.map((s) => [s.id, s])));
   const middle = (s: StepStands) => Math.sqrt(s.minutes.low * s.minutes.high) * pace.factor;
-  const longest = $derived(Math.max(...steps.map(middle), 1));
+  const shown = $derived([...agenda.today, ...agenda.weekend].flatMap((id) => by.get(id) ?? []));
+  const longest = $derived(Math.max(...shown.map(middle), 1));
   const stillOpen = (ids: string[]) =>
     ids.filter((id) => !['done', 'left_out'].includes(by.get(id)?.state ?? 'done'));
 </script>
@@ -31,7 +32,10 @@
             onclick={() => go(id)}
           >
             <span class="min-w-0 flex-1">{step.title}</span>
-            <span class="h-2 bg-sand" style:width={`${(90 * middle(step)) / longest}px`} aria-hidden="true"
+            <span
+              class="h-2 bg-sand"
+              style:width={`${Math.min(90 * (middle(step) / longest), 110)}px`}
+              aria-hidden="true"
             ></span>
             <span class="w-16 text-right text-sm text-ink2">{lasting(middle(step))}</span>
           </button>

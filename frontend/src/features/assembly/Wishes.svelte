@@ -104,7 +104,7 @@
 
 <div class="grid gap-x-12 gap-y-6 lg:grid-cols-[minmax(0,420px)_minmax(0,1fr)]">
   <form
-    class="self-start rounded border border-ink bg-sheet p-3"
+    class="self-start rounded border border-ink bg-sheet p-3 [&_.entry]:min-h-11"
     onsubmit={keep}
     aria-label="What I would change"
   >
@@ -122,7 +122,7 @@
       </select></label
     >
     {#if path}
-      <div class="mt-2 grid grid-cols-2 items-end gap-3 [&_.entry]:min-h-11">
+      <div class="mt-2 grid grid-cols-2 items-end gap-3">
         <Figure {path} {value} label="to be" onchange={(v) => look(path, v)} />
         <p class="pb-2 text-sm text-ink2">
           now {valueText(path, work.build.value(path as never), reader.units)}

@@ -35,7 +35,7 @@
 
 <main class="mx-auto w-full max-w-[1240px] px-4 py-3 sm:px-6">
   <div class="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1">
-    <h1 class="text-xl">First ride</h1>
+    <h1 class="text-xl max-sm:sr-only">First ride</h1>
     <p class="remark text-sm">Padded, slow mode, empty level ground. Nothing here says that it is safe.</p>
   </div>
   <Waiting {work} />

@@ -80,6 +80,9 @@
     sessionStorage.removeItem(BEGUN);
     ondone();
   }
+  function measureAgain(): void {
+    document.querySelector<HTMLInputElement>('[data-check] input')?.focus();
+  }
   function send(event: SubmitEvent): void {
     event.preventDefault();
     const said = text.trim();
@@ -194,12 +197,17 @@
   {/each}
 
   {#if step.picture}<StepPicture picture={step.picture} />{/if}
-  <ol class={['m-0 mt-3 p-0 text-lg leading-snug', step.do.length > 1 ? 'list-decimal pl-6' : 'list-none']}>
+  <ol
+    class={[
+      'm-0 mt-3 p-0 text-base leading-snug sm:text-lg',
+      step.do.length > 1 ? 'list-decimal pl-6' : 'list-none',
+    ]}
+  >
     {#each step.do as line, i (i)}<li class="mt-1.5">{say(line)}</li>{/each}
   </ol>
   {#if room && room.slug !== 'assembly'}
     <a class="button button-main mt-3 min-h-11" href={roomOf(work.build.id, room.slug)}
-      >To {room.title.charAt(0).toLowerCase()}{room.title.slice(1)}</a
+      >To the {room.title.charAt(0).toLowerCase()}{room.title.slice(1)}</a
     >
   {/if}
   {#if step.fasteners?.length}
@@ -257,8 +265,11 @@
       >
     {/if}
   {/if}
-  <p class="mt-3 text-lg"><span class="font-semibold text-holds">Right when:</span> {say(step.right)}</p>
-  {#if step.wrong}<p class="mt-1 text-lg">
+  <p class="mt-3 text-base sm:text-lg">
+    <span class="font-semibold text-holds">Right when:</span>
+    {say(step.right)}
+  </p>
+  {#if step.wrong}<p class="mt-1 text-base sm:text-lg">
       <span class="font-semibold text-short">If not:</span>
       {say(step.wrong)}
     </p>{/if}
@@ -349,7 +360,9 @@
       <div class="flex gap-2">
         <Button class="min-h-[52px] flex-1 text-base" onclick={() => picker?.pick()}>photo</Button>
         <Button class="min-h-[52px] flex-1 text-base" onclick={() => write('note')}>note</Button>
-        {#if open}
+        {#if open && judged.verdict === 'wrong' && !work.unsent(step.id)}
+          <Button main class="min-h-[52px] flex-[1.6] text-base" onclick={measureAgain}>measure again</Button>
+        {:else if open}
           <Button
             main
             class="min-h-[52px] flex-[1.6] text-base"

@@ -1,0 +1,510 @@
+"""Putting a board together: an order that works, steps for what is there and for nothing else, measures that are judged."""
+
+import json
+import random
+from datetime import date
+from itertools import combinations
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from boardmath import read_build
+from boardmath.assembly.board import Board
+from boardmath.assembly.measuring import belt_line_of, judge
+from boardmath.assembly.pictures import foam_picture, layers_for
+from boardmath.assembly.plan import assembly
+from boardmath.assembly.report import assembly_report
+from boardmath.buildfile import write_build
+from boardmath.drawings.behind import motor_room
+from boardmath.fit.fasteners import PITCHES, box_screws, most_torque, motor_screws, truck_bolts
+from boardmath.inputs import marked
+from boardmath.partslist.forgotten import forgotten
+from boardmath.steps.log import Moved
+from boardmath.steps.order import before, in_order, why_not
+from boardmath.steps.report import HERE
+from boardmath.steps.spans import cannot_be
+from tests.core.assembled import BEGUN, KINDS, Written, board, in_the_house
+from tests.core.boards import any_builds
+
+TODAY = date(2026, 5, 6)
+EVERYTHING = [*(pytest.param(board(kind), id=kind) for kind in KINDS)]
+
+
+def ids(build):
+    return [s.id for s in assembly(build)]
+
+
+def step_of(build, id):
+    return next(s for s in assembly(build) if s.id == id)
+
+
+def report(build, written=None, today=TODAY, elsewhere=()):
+    return assembly_report(build, (written or Written(build)).log, today, elsewhere)
+
+
+def states(found):
+    return {s.id: s.state for s in found.steps}
+
+
+def measured(build, step, **values):
+    return judge(build, step_of(build, step), {k.replace("_", "-"): v for k, v in values.items()})
+
+
+# --- the order ---------------------------------------------------------------------------------------------------------
+
+
+def sound(steps):
+    place = {s.id: n for n, s in enumerate(steps)}
+    assert len(place) == len(steps), "no step twice"
+    for step in steps:
+        assert all(place[a] < place[step.id] for a in step.after), step.id
+        if step.threadlock == "medium":
+            assert place["dry-look"] < place[step.id], f"{step.id} is locked before its dry fit"
+            assert "threadlocker" in step.tools, step.id
+        assert any(f.threadlock for f in step.fasteners) == (step.threadlock == "medium"), step.id
+    for earlier, later in (("join-polarity", "join-loop"), ("join-fuse", "join-loop"), ("taps", "join-balance")):
+        if earlier in place and later in place:
+            assert earlier in before(steps, later), (earlier, later)
+    if "bench-test" in place and "join-loop" in place:
+        assert place["join-loop"] < place["bench-test"]
+
+
+def test_over_any_builds_the_order_is_sound_and_every_chosen_part_has_its_step():
+    for build in any_builds(250, seed=11):
+        steps = assembly(build)
+        sound(steps)
+        lines = Board(marked(build)).lines
+        asked = {path for step in steps for path in step.needs}
+        assert asked <= set(lines), "no step asks for a part that is not there"
+        kept = [p for p in lines if not Board(build).stays(p.split(".")[1])]
+        assert set(kept) <= asked
+
+
+@pytest.mark.parametrize("build", EVERYTHING)
+def test_each_kind_of_board_has_its_own_steps_and_none_that_do_not_apply(build):
+    steps, b = assembly(build), Board(build)
+    sound(steps)
+    there = {s.id for s in steps}
+    belt = b.belt
+    assert ({"belt-line", "belt-tension", "dry-belt"} <= there) == belt
+    assert ("gear-mesh" in there) == (b.kind == "gear")
+    assert ("motor-pulley" in there) == b.geared
+    assert ("pulley-core" in there) == b.geared
+    assert ("series-lead" in there) == b.bricks
+    assert not ({"taps", "pack-block"} & there and b.bricks)
+    assert ("set-up" in there) == (b.new("controller") and build.parts.controller.programmable is not False) or b.new(
+        "motors"
+    )
+    assert ("dry-box-second" in there) == (build.parts.second_enclosure is not None)
+    assert ("covers" in there) == (build.parts.covers is not None)
+    words = " ".join(d.text for s in steps for d in s.do)
+    assert ("idler" in words) == (belt and b.build.parts.drive.idler is True)
+    assert ("Risers of" in words) == (
+        build.parts.risers is not None and not b.drop_through and b.new("deck", "trucks", "risers")
+    )
+    assert ("Through the cutouts" in words) == b.drop_through
+
+
+def test_hubs_bring_their_wheels_and_have_no_pulley_to_fit():
+    steps = assembly(board("hub"))
+    assert step_of(board("hub"), "bearings").title.endswith("two wheels")
+    assert not [s.id for s in steps if "pulley" in s.id or "belt" in s.id or s.id == "run-true"]
+
+
+def test_a_kit_is_unpacked_and_nothing_of_it_is_waited_for_by_itself():
+    build = board("kit")
+    assert ids(build)[1] == "kit-1"
+    assert "parts.kits.0" in step_of(build, "motor").needs
+    assert not any(n.startswith("parts.motors") for s in assembly(build) for n in s.needs)
+
+
+def test_on_a_board_that_was_there_only_what_is_new_is_put_on():
+    there = ids(board("adapted"))
+    assert "take-off" in there
+    assert "trucks" not in there, "the trucks stay on"
+    assert "pack-block" not in there
+    assert {"bearings", "motor", "belt-line"} <= set(there)
+    assert "join-motors" in there
+    off = step_of(board("adapted"), "take-off")
+    assert "motors" in off.title
+    assert "wheels" in off.title
+
+
+def test_a_pack_that_was_bought_is_looked_at_and_not_opened():
+    bought = board(parts__pack__price=200)
+    assert "pack-check" in ids(bought)
+    assert not {"taps", "pack-block", "join-board", "join-balance"} & set(ids(bought))
+    assert "join-minus-pack" in ids(bought)
+    made = board(parts__pack__cell__price=3)
+    assert {"pack-block", "taps", "join-board", "join-balance"} <= set(ids(made))
+
+
+def test_bricks_are_charged_alone_before_they_meet():
+    build = board("bricks")
+    assert "bricks" in before(assembly(build), "series-lead")
+    assert "series-lead" in before(assembly(build), "join-loop")
+
+
+@settings(max_examples=60, deadline=None)
+@given(data=st.data(), kind=st.sampled_from(list(KINDS)))
+def test_however_a_builder_moves_the_steps_the_order_stays_one_that_works(data, kind):
+    build = board(kind)
+    steps = assembly(build)
+    there = [s.id for s in steps]
+    moves = []
+    for n in range(data.draw(st.integers(1, 6))):
+        step = data.draw(st.sampled_from(there))
+        target = data.draw(st.sampled_from([*there, None]))
+        now = assembly(build, moves)
+        allowed = why_not(now, step, target) is None
+        move = Moved(kind="moved", id=f"00000000-0000-4000-8000-{n:012d}", at=BEGUN, step=step, before=target)
+        after = assembly(build, [*moves, move])
+        sound(after)
+        if allowed and target != step:
+            order = [s.id for s in after]
+            assert order.index(step) == (order.index(target) - 1 if target else len(order) - 1)
+            moves.append(move)
+
+
+def test_two_steps_that_wait_for_each_other_are_named():
+    first, second = assembly(board())[:2]
+    with pytest.raises(ValueError, match="wait for each other"):
+        in_order([first.model_copy(update={"after": [second.id]}), second.model_copy(update={"after": [first.id]})])
+
+
+# --- bolts and screws ---------------------------------------------------------------------------------------------------
+
+
+def test_the_truck_bolts_of_a_worked_example():
+    # By hand: deck 13, riser 6, baseplate 6, nut and two threads 6: 31 mm, sold from there as 35.
+    build = board(parts__deck__thickness_mm=13, parts__risers__height_mm=6)
+    assert (truck_bolts(build).needed, truck_bolts(build).length) == (31.0, 35)
+    assert "M5 x 35" in step_of(build, "trucks").title
+    # A drop-through has no riser beneath: 13 + plate 2 + 6 + 6 = 27, so 30.
+    through = board("drop-through", parts__deck__thickness_mm=13, parts__risers={"height_mm": 6})
+    assert truck_bolts(through).length == 30
+
+
+@pytest.mark.parametrize("build", EVERYTHING)
+def test_bolts_of_the_steps_are_those_of_the_parts_list(build):
+    small = {s.id: s.record for s in forgotten(build)}
+    steps = {s.id: s for s in assembly(build)}
+    if "trucks" in steps:
+        bolt = next(f for f in steps["trucks"].fasteners if f.length_mm)
+        assert f"M5 x {bolt.length_mm:g} mm, set of eight" in small["truck-bolts"].name
+        assert bolt.count == 8
+    screws = sum(f.count for s in steps.values() for f in s.fasteners if s.id.startswith("box-inserts") and f.length_mm)
+    if screws:
+        assert f"{screws} of each" in small["box-screws"].name
+    motor = next((f for f in (steps["motor"].fasteners if "motor" in steps else []) if f.what == "Motor screws"), None)
+    if motor is not None:
+        assert motor.count == 4 * (build.parts.motors.count or 1)
+
+
+def test_a_box_screw_holds_in_the_deck_and_does_not_come_through():
+    for thick in (8, 11, 14, 20):
+        build = board(parts__deck__thickness_mm=thick)
+        boxed = Board(build).boxes[0]
+        length, depth = box_screws(build, boxed)
+        assert length < boxed.wall + 2.0 + thick, "it would be felt through the grip"
+        assert depth <= thick - 1.0
+
+
+def test_motor_screws_hold_and_do_not_meet_the_windings():
+    # By hand: plate 5, washers 1.8, 4 to 6 in the can: 10.8 to 12.8, so 12.
+    assert motor_screws(5.0) == (12, pytest.approx(10.8), pytest.approx(12.8))
+    for plate in (2.0, 3.0, 4.0, 5.0, 6.0, 8.0):
+        found = motor_screws(plate)
+        if found is not None:
+            length, least, most = found
+            assert least <= length <= most
+    assert measured(board(), "motor", plate=5.0).said.text.startswith("M4 x 12")
+
+
+def test_pitches_are_the_coarse_ones_of_iso_261():
+    assert PITCHES == {3: 0.5, 4: 0.7, 5: 0.8, 6: 1.0, 8: 1.25}
+
+
+@pytest.mark.parametrize(("size", "published"), [(4, 3.0), (5, 5.9), (6, 10.1), (8, 24.6)])
+def test_torque_is_that_of_the_published_table(size, published):
+    # VDI 2230-1, table of tightening torques for class 8.8, hexagon head, friction 0.12 in thread and under the head.
+    assert most_torque(size) == pytest.approx(published, rel=0.05)
+
+
+def test_no_torque_is_told_for_wood_plastic_or_aluminium():
+    for kind in KINDS:
+        for step in assembly(board(kind)):
+            for fastener in step.fasteners:
+                told = "Nm" in fastener.tighten.text
+                assert told == (fastener.what == "Clamp bolts" and "VDI 2230" in fastener.tighten.text)
+
+
+# --- measured while building --------------------------------------------------------------------------------------------
+
+
+def test_a_pulley_that_is_too_wide_for_the_core_is_trimmed_by_so_much():
+    tight = measured(board(), "pulley-core", core=6.0, lug=6.5)
+    assert tight.verdict == "wrong"
+    assert "0.6 mm" in tight.remedy.text, "what is too much and a tenth of play"
+    assert measured(board(), "pulley-core", core=6.0, lug=5.8).verdict == "right"
+    assert measured(board(), "pulley-core", core=6.0, lug=5.2).verdict == "unsure"
+    assert measured(board(), "pulley-core", core=6.0).verdict == "open", "one figure says nothing"
+
+
+def test_one_millimetre_in_a_hundred_throws_the_belt():
+    build = board()
+    assert measured(build, "belt-line", near_1=0.0, far_1=0.1).verdict == "right"
+    aside = measured(build, "belt-line", near_1=0.55, far_1=0.55)
+    assert aside.verdict == "unsure"
+    assert "washers" in aside.remedy.text
+    askew = measured(build, "belt-line", near_1=0.4, far_1=1.6)
+    assert askew.verdict == "wrong"
+    assert "askew" in askew.remedy.text
+    # What a caliper cannot tell apart is no fault: over a pulley of 24 mm a tenth would be a quarter of a degree.
+    assert belt_line_of(build, 0.1, 0.2) == (0.0, pytest.approx(0.05 / 65.2, rel=0.05))
+
+
+def test_which_side_the_straight_edge_lies_on_does_not_matter():
+    for near, far in combinations((-0.6, -0.2, 0.0, 0.3, 0.9), 2):
+        one, other = (measured(board(), "belt-line", near_1=s * near, far_1=s * far).verdict for s in (1.0, -1.0))
+        assert one == other
+
+
+def test_of_two_motors_the_worse_one_is_told():
+    build = board("two motors")
+    found = measured(build, "belt-line", near_1=0.0, far_1=0.0, near_2=0.0, far_2=1.5)
+    assert found.verdict == "wrong"
+    assert found.said.text.startswith("Motor 2")
+
+
+def test_a_long_run_gives_more_than_a_short_one():
+    spans = []
+    for teeth in (54, 60, 70):
+        check = next(
+            c for c in step_of(board(parts__drive__belt_teeth=teeth), "belt-tension").checks if c.id == "press-1"
+        )
+        spans.append((check.low, check.high))
+        assert check.high / check.low == pytest.approx(8.0 / 5.0, rel=0.05)
+    assert spans == sorted(spans)
+    # Common practice, no source: a finger presses a run of 100 mm in by 5 to 8 mm.
+    hundred = board(parts__drive__belt_teeth=72)
+    check = next(c for c in step_of(hundred, "belt-tension").checks if c.id == "press-1")
+    assert check.low == pytest.approx(5.2, abs=0.3)
+
+
+def test_rock_hard_and_slack_are_told_apart():
+    check = next(c for c in step_of(board(), "belt-tension").checks if c.id == "press-1")
+    assert measured(board(), "belt-tension", press_1=(check.low + check.high) / 2).verdict == "right"
+    assert "bearing" in measured(board(), "belt-tension", press_1=0.2).remedy.text
+    assert "skips" in measured(board(), "belt-tension", press_1=12.0).remedy.text
+
+
+def changed_by(build, judged):
+    document = write_build(build)
+    for path, value in judged.changes.items():
+        *way, last = path.split(".")
+        node = document
+        for key in way:
+            node = node.setdefault(key, {})
+        node[last] = value
+    return read_build(document)
+
+
+def test_what_was_measured_goes_into_the_model():
+    build = board()
+    counted = changed_by(build, measured(build, "belt-tension", press_1=4.0, teeth=57))
+    assert counted.parts.drive.belt_teeth == 57
+    assert "belt_teeth" in counted.parts.drive.measured
+    weighed = changed_by(build, measured(build, "weigh", board=8.2))
+    assert weighed.weighed_kg == 8.2
+    parts = changed_by(build, measured(build, "weigh-parts", deck=1700, motors=600))
+    assert (parts.parts.deck.mass_g, parts.parts.motors.mass_g) == (1700, 600)
+    assert not measured(parts, "weigh-parts", deck=1700, motors=600).changes, "once is enough"
+
+
+def test_the_drawing_follows_where_the_motor_really_hangs():
+    build = board(parts__trucks__height_mm=60, parts__drive__mount_angle_deg=5)
+    plan = motor_room(build)
+    found = measured(build, "lean", motor=plan + 6.0)
+    assert motor_room(changed_by(build, found)) == pytest.approx(plan + 6.0, abs=0.2)
+    assert not measured(build, "lean", motor=plan + 1.0).changes, "a millimetre is how it was read"
+    assert measured(build, "lean", motor=-1.0).verdict == "wrong"
+
+
+def test_the_gaps_over_a_flat_box_become_the_deck_and_the_foam():
+    build = board(parts__deck__rocker_mm=0)
+    gaps = {f"gap_{n}": g for n, g in enumerate((4.0, 1.5, 0.0, 2.0, 6.0), 1)}
+    judged = measured(build, "dry-box", **gaps)
+    curve = changed_by(build, judged).parts.deck.curve
+    assert [p.below_mm for p in curve] == pytest.approx([-4.0, -1.5, 0.0, -2.0, -6.0])
+    assert [layers_for(g) for g in (0.0, 1.4, 1.6, 3.0, 6.0)] == [1, 1, 2, 2, 3]
+    drawn = foam_picture([(100.0 + 80 * n, g) for n, g in enumerate(gaps.values())])
+    assert sum(m.ink == "foam" for m in drawn.marks) == 2 + 1 + 1 + 2 + 3
+
+
+def test_a_wheel_that_stops_at_once_is_too_tight():
+    verdicts = [measured(board(), "free-wheels", spin=s).verdict for s in (1.0, 4.0, 9.0)]
+    assert verdicts == ["wrong", "unsure", "right"]
+
+
+def test_a_part_that_is_far_from_its_listing_is_asked_about():
+    assert measured(board(), "weigh-parts", motors=620).verdict == "right"
+    odd = measured(board(), "weigh-parts", motors=950)
+    assert odd.verdict == "unsure"
+    assert odd.changes["parts.motors.mass_g"] == 950
+
+
+def test_a_caliper_read_in_metres_is_told_and_not_believed():
+    steps = assembly(board())
+    assert "another unit" in cannot_be(steps, "dry-belt", {"centre": 0.0652})[0].reason
+    assert cannot_be(steps, "weigh", {"board": 7400.0})[0].field == "board"
+    assert not cannot_be(steps, "dry-belt", {"centre": 65.0})
+    assert not cannot_be(steps, "belt-line", {"near-1": -0.4})
+    assert not cannot_be(steps, "no-such-step", {"x": 1e9})
+
+
+# --- how it stands ------------------------------------------------------------------------------------------------------
+
+
+def test_a_step_waits_for_the_steps_before_it_and_for_its_parcels():
+    build = in_the_house(board(parts__wheels__price=50))
+    late = build.model_copy(
+        update={
+            "parts": build.parts.model_copy(update={"wheels": build.parts.wheels.model_copy(update={"owned": None})})
+        }
+    )
+    found = states(report(late))
+    assert found["lay-out"] == "ready"
+    assert found["bearings"] == "parcel"
+    after = states(report(late, Written(late).done("lay-out")))
+    assert after["dry-trucks"] == "ready"
+    assert after["bearings"] == "parcel"
+    blocked = report(late).agenda.blocked
+    assert [b.path for b in blocked] == ["parts.wheels"]
+    assert {"bearings", "driven-wheels", "belt-line", "bench-test"} <= set(blocked[0].steps)
+    assert "dry-trucks" not in blocked[0].steps
+    assert states(report(build, Written(build).done("lay-out")))["bearings"] == "ready"
+
+
+def test_today_holds_what_is_here_and_the_weekend_what_will_have_come():
+    build = in_the_house(board())
+    wheels = build.parts.wheels.model_copy(
+        update={
+            "owned": None,
+            "purchase": type(build.parts.deck.purchase or _bought())(status="ordered", due_on="2026-05-08"),
+        }
+    )
+    build = build.model_copy(update={"parts": build.parts.model_copy(update={"wheels": wheels})})
+    wednesday = report(build, Written(build).done("lay-out"), date(2026, 5, 6)).agenda
+    assert wednesday.weekend_on == date(2026, 5, 9)
+    assert "bearings" not in wednesday.today
+    assert "bearings" in wednesday.weekend
+    assert "dry-trucks" in wednesday.today
+    saturday = report(build, Written(build).done("lay-out"), date(2026, 5, 9)).agenda
+    assert saturday.weekend_on == date(2026, 5, 9)
+
+
+def _bought():
+    from boardmath.buildfile.figures import Purchase
+
+    return Purchase()
+
+
+def test_following_what_is_next_finishes_every_board():
+    for kind in KINDS:
+        build = in_the_house(board(kind))
+        written = Written(build)
+        for _ in range(90):
+            following = report(build, written).next
+            if following is None:
+                break
+            written.done(following)
+        assert set(states(report(build, written)).values()) == {"done"}, kind
+
+
+@pytest.mark.parametrize(
+    ("changes", "again", "stands"),
+    [
+        (
+            {"parts__drive__wheel_teeth": 36},
+            {"pulley-core", "dry-belt", "belt-line", "belt-tension", "run-true", "set-up", "bench-test"},
+            {"trucks", "box-holes", "taps", "join-fuse", "grip", "motor-pulley"},
+        ),
+        ({"parts__risers__height_mm": 10}, {"trucks", "dry-trucks", "lean"}, {"belt-line", "taps", "motor-pulley"}),
+        ({"parts__fuse__a": 60}, {"join-fuse"}, {"join-polarity", "motor", "taps"}),
+        ({"settings__motor_current_a": 40}, {"set-up", "bench-test"}, {"belt-line", "join-loop", "trucks"}),
+        (
+            {"parts__wheels__name": "Other wheels"},
+            {"bearings", "pulley-core", "free-wheels"},
+            {"trucks", "motor-pulley"},
+        ),
+        ({"parts__wheels__price": 12, "parts__deck__notes": "mine"}, set(), {"bearings", "trucks", "belt-line"}),
+    ],
+)
+def test_a_change_opens_the_steps_that_stand_on_it_and_no_others(changes, again, stands):
+    before_it = in_the_house(board())
+    written = Written(before_it).all_done()
+    found = report(in_the_house(board(**changes)), written)
+    opened = {s.id for s in found.steps if s.state == "again"}
+    assert again <= opened
+    assert not opened & stands
+    if not again:
+        assert not opened
+    for step in found.steps:
+        assert bool(step.again) == (step.state == "again"), "it says why"
+
+
+def test_the_reason_names_both_figures():
+    written = Written(board()).all_done()
+    found = report(board(parts__drive__wheel_teeth=36), written)
+    said = next(s for s in found.steps if s.id == "belt-line").again[0].text
+    assert "42" in said
+    assert "36" in said
+    written.say("still_right", step="belt-line", facts=next(s for s in found.steps if s.id == "belt-line").facts)
+    assert states(report(board(parts__drive__wheel_teeth=36), written))["belt-line"] == "done"
+    # And back to how it was: now it differs from what was looked at last.
+    assert states(report(board(), written))["belt-line"] == "again"
+
+
+def test_what_was_done_in_its_own_room_is_done():
+    build = in_the_house(board())
+    assert states(report(build))["bench-test"] != "done"
+    assert states(report(build, elsewhere={"bench-test", "set-up"}))["bench-test"] == "done"
+    opened = Written(build)
+    opened.say("opened", step="bench-test", why="the brake drags")
+    assert states(report(build, opened, elsewhere={"bench-test"}))["bench-test"] != "done"
+
+
+def test_every_tool_of_a_step_stands_in_the_list_with_where_it_is_from():
+    for kind in KINDS:
+        found = report(board(kind))
+        listed = {t.key: t for t in found.tools}
+        for step in found.steps:
+            assert set(step.tools) <= set(listed)
+        assert all(t.steps for t in found.tools)
+    written = Written(board())
+    written.say("tool", tool="caliper", have="buy", price=14.0)
+    written.say("tool", tool="drill", have="borrow", price=None)
+    found = report(board(), written)
+    assert found.tools_cost == 14.0
+    assert next(t for t in found.tools if t.key == "drill").have == "borrow"
+
+
+def test_ticks_of_steps_that_are_no_more_are_named_and_harm_nobody():
+    written = Written(board()).done("belt-line", "lay-out")
+    found = report(board("hub"), written)
+    assert found.gone == ["belt-line"]
+    assert states(found)["lay-out"] == "done"
+
+
+def test_the_same_build_gives_the_same_steps_in_whatever_order_its_keys_come():
+    document = write_build(board("two boxes"))
+    shuffled = dict(random.Random(4).sample(list(document.items()), len(document)))
+    assert json.dumps([s.model_dump(mode="json") for s in assembly(read_build(shuffled))]) == json.dumps(
+        [s.model_dump(mode="json") for s in assembly(board("two boxes"))]
+    )
+
+
+def test_what_is_here_is_what_the_parts_list_says_is_here():
+    assert set(HERE) == {"owned", "arrived", "replaced"}
