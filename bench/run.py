@@ -13,6 +13,7 @@ from tempfile import TemporaryDirectory
 
 import numpy as np
 import psycopg
+import work
 from playwright.sync_api import Page, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -341,6 +342,7 @@ def on_the_screen() -> None:
                 page.get_by_test_id(mark).first.wait_for()
                 waits.append((time.perf_counter() - begin) * 1e3)
             row(what + ", page load in", f"{np.median(waits[1:]):.0f} ms")
+        work.on_the_screen(page, row)
         browser.close()
 
 
@@ -415,4 +417,5 @@ if __name__ == "__main__":
     command_line()
     the_pack()
     the_controller()
+    work.steps_of_a_build(row, seconds)
     on_the_screen()

@@ -32,7 +32,7 @@ def bolt_picture(through: Through) -> Picture:
     said = ", ".join(f"{_LAYER[name]} {thick:g} mm" for name, thick in through.layers)
     return Picture(
         left=-half - 34.0,
-        right=half + 62.0,
+        right=half + 72.0,
         bottom=min(y, -float(through.length)) - 3.0,
         top=5.0,
         marks=marks,
@@ -41,7 +41,7 @@ def bolt_picture(through: Through) -> Picture:
     )
 
 
-_LAYER = {"deck": "deck", "risers": "riser", "plates": "plate", "baseplate": "baseplate", "nut": "nut and two threads"}
+_LAYER = {"deck": "deck", "risers": "riser", "plates": "plate", "baseplate": "baseplate", "nut": "nut, two threads"}
 
 
 def belt_line_picture(build: Build, near: float | None, far: float | None) -> Picture | None:

@@ -308,7 +308,7 @@ def belt_line(b: Board) -> Iterator[Step]:
     for n in range(1, b.motors + 1):
         which = f", motor {n}" if b.motors > 1 else ""
         checks += [
-            Check(id=f"near-{n}", text=f"Gap at the motor pulley, near side{which}", quantity="length", unit="mm"),
+            Check(id=f"near-{n}", text=f"Gap, near side{which}", quantity="length", unit="mm"),
             Check(id=f"far-{n}", text=f"Gap, far side{which}", quantity="length", unit="mm"),
         ]
     yield step(

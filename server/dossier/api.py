@@ -7,6 +7,7 @@ from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Router
 
+from server.assembly import services as works
 from server.benchtest import services as benchtests
 from server.dossier.pdf import dossier_pdf
 from server.jobs import services as jobs
@@ -29,12 +30,14 @@ def dossier(request: HttpRequest, id: UUID) -> object:
 def _dossier(order: Order) -> Made:
     build = builds.get(order.owner, order.asked["build"])
     set_so_far, tested = sheets.of(order.owner, build.pk), benchtests.kept(order.owner, build.pk)
+    _, log, report = works.report(order.owner, build.pk, "assembly")
     name = str(build)
     paper = dossier_pdf(
         name,
         sheets.read_file(build),
         set_so_far[-1] if set_so_far else None,
         tested[-1] if tested else None,
+        (report, log),
         timezone.localdate(),
     )
     return Made(paper, "application/pdf", f"{slugify(name) or 'board'}-dossier.pdf")

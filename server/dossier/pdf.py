@@ -21,6 +21,8 @@ from boardmath.groups import plan_of, work_of
 from boardmath.pack.report import pack_report
 from boardmath.prediction.promises import Promise
 from boardmath.saying import written
+from boardmath.steps.log import Log
+from boardmath.steps.report import Report
 from boardmath.watching import all_watched
 from boardmath.wiring.report import wiring_report
 from server.benchtest.models import BenchTest
@@ -32,7 +34,9 @@ from server.sheet.services import otherwise_said, said, title
 from server.wiring.pdf import wiring_story
 
 
-def dossier_pdf(name: str, build: Build, kept: SetSheet | None, tested: BenchTest | None, today: date) -> bytes:
+def dossier_pdf(
+    name: str, build: Build, kept: SetSheet | None, tested: BenchTest | None, worked: tuple[Report, Log], today: date
+) -> bytes:
     """Predictions with bands on staffs, drawings, parts, settings, bench test, findings, and the usual cautions."""
     file = BytesIO()
     prediction = predict(build)
@@ -49,6 +53,7 @@ def dossier_pdf(name: str, build: Build, kept: SetSheet | None, tested: BenchTes
         *_listed(build),
         *_pack_made(name, build),
         *_wired(build),
+        *_worked(*worked),
         *_set(build, kept),
         *_tested(tested, kept),
         *_found(prediction.findings),
@@ -163,6 +168,30 @@ def _pack_made(name: str, build: Build) -> list[Any]:
 def _wired(build: Build) -> list[Any]:
     report = wiring_report(build)
     return [_heading("Wiring"), *wiring_story(report)] if report.wires else []
+
+
+def _worked(report: Report, log: Log) -> list[Any]:
+    """How far it is put together, what was measured, what went wrong; the whole of it is the build book."""
+    if log.began is None:
+        return []
+    hours = sum(s.took or 0.0 for s in report.steps) / 60.0
+    told = f"{report.done} of {len(report.steps)} steps done" + (f", {hours:.1f} hours written down" if hours else "")
+    again = f"; {report.again} to be looked at again" if report.again else ""
+    rows: list[list[Any]] = [["measured", "found", "how it stands"]]
+    for step in report.steps:
+        found = [f"{c.text}: {written(c.entered, c.quantity)}" for c in step.checks if c.entered is not None]
+        if found:
+            said = step.judged.said.text if step.judged.said else ""
+            odd = step.judged.verdict in ("unsure", "wrong")
+            rows.append([words(step.title.split(":")[0]), words("; ".join(found)), words(said, bold=odd)])
+    wrong = [e.text for e in log.entries if e.kind == "noted" and e.trouble]
+    return [
+        _heading("Put together"),
+        words(f"{told}{again}."),
+        *([ruled(rows, [44, 66, 66])] if len(rows) > 1 else []),
+        *(words(f"Went wrong: {text}") for text in wrong),
+        *(words(f"Would change: {wish.why}") for wish in log.wishes),
+    ]
 
 
 def _set(build: Build, kept: SetSheet | None) -> list[Any]:

@@ -63,11 +63,11 @@
 
 <div class="mb-3 flex flex-wrap items-end gap-3">
   <label class="block min-w-52 flex-1 text-sm text-ink2"
-    >Search the log<input class="entry min-h-11 text-ink" type="search" bind:value={search} /></label
+    >Search the log<input class="entry min-h-[44px] text-ink" type="search" bind:value={search} /></label
   >
-  <Button class="min-h-11" onclick={paper}>Build book on A4</Button>
-  <Button class="min-h-11" href={address('md')} download>Markdown</Button>
-  <Button class="min-h-11" href={address('json')} download>JSON</Button>
+  <Button class="min-h-[44px]" onclick={paper}>Build book on A4</Button>
+  <Button class="min-h-[44px]" href={address('md')} download>Markdown</Button>
+  <Button class="min-h-[44px]" href={address('json')} download>JSON</Button>
 </div>
 {#each days as day (day)}
   <section class="mb-4" aria-label={day}>

@@ -57,7 +57,8 @@
     <h1 class="text-xl max-sm:sr-only">Assembly</h1>
     <nav class="flex flex-wrap gap-x-4" aria-label="Views of the work">
       {#each VIEWS as [slug, name] (slug)}
-        <button class="tab min-h-11" aria-pressed={view === slug} onclick={() => (view = slug)}>{name}</button
+        <button class="tab min-h-[44px]" aria-pressed={view === slug} onclick={() => (view = slug)}
+          >{name}</button
         >
       {/each}
     </nav>
@@ -110,7 +111,7 @@
           />
         {/if}
       </div>
-      <Button class="mt-2 min-h-11 lg:hidden" onclick={() => (listed = !listed)}
+      <Button class="mt-2 min-h-[44px] lg:hidden" onclick={() => (listed = !listed)}
         >{listed ? 'Back to the step' : `All ${steps.length} steps`}</Button
       >
     </div>

@@ -54,7 +54,7 @@
                 {#each WAYS as [way, word] (way)}
                   <Button
                     class={[
-                      'min-h-11 px-2.5',
+                      'min-h-[44px] px-2.5',
                       now.have === way && 'border-holds bg-holds-wash font-semibold',
                     ]}
                     aria-pressed={now.have === way}
@@ -76,7 +76,7 @@
               {#if now.have === 'buy'}
                 <label class="flex items-center gap-1"
                   >costs<input
-                    class="entry min-h-11 w-24 text-ink"
+                    class="entry min-h-[44px] w-24 text-ink"
                     inputmode="decimal"
                     value={now.price ?? ''}
                     onchange={(e) => {

@@ -28,7 +28,7 @@
       {#if step}
         <li class="border-b border-line">
           <button
-            class="flex min-h-11 w-full items-center gap-3 text-left hover:bg-sheet"
+            class="flex min-h-[44px] w-full items-center gap-3 text-left hover:bg-sheet"
             onclick={() => go(id)}
           >
             <span class="min-w-0 flex-1">{step.title}</span>
@@ -64,7 +64,7 @@
     <h2 id="held" class="text-lg">What a parcel holds up</h2>
     {#each agenda.blocked as b (b.path)}
       <details class="border-b border-line">
-        <summary class="flex min-h-11 items-center gap-3">
+        <summary class="flex min-h-[44px] items-center gap-3">
           <span class="min-w-0 flex-1"
             >{b.name}
             <span class={b.state === 'late' || b.state === 'faulty' ? 'text-short' : 'text-ink2'}
@@ -77,7 +77,7 @@
       </details>
     {:else}<p class="remark">Nothing: all of it is in the house.</p>{/each}
     {#if agenda.blocked.length}<a
-        class="link inline-flex min-h-11 items-center"
+        class="link inline-flex min-h-[44px] items-center"
         href={roomOf(work.build.id, 'partslist')}>To the parts list</a
       >{/if}
   </section>

@@ -104,7 +104,7 @@
 
 <div class="grid gap-x-12 gap-y-6 lg:grid-cols-[minmax(0,420px)_minmax(0,1fr)]">
   <form
-    class="self-start rounded border border-ink bg-sheet p-3 [&_.entry]:min-h-11"
+    class="self-start rounded border border-ink bg-sheet p-3 [&_.entry]:min-h-[44px]"
     onsubmit={keep}
     aria-label="What I would change"
   >
@@ -113,7 +113,7 @@
     <Field label="Why" class="mt-2" bind:value={why} maxlength={2000} required />
     <label class="mt-2 block text-xs text-ink2"
       >Which figure (may stay open)<select
-        class="entry min-h-11 text-sm text-ink"
+        class="entry min-h-[44px] text-sm text-ink"
         bind:value={path}
         onchange={() => look('', null)}
       >
@@ -138,13 +138,13 @@
       </ul>
     {/if}
     <Field label="What it would cost (may stay open)" class="mt-2" inputmode="decimal" bind:value={cost} />
-    <Button main class="mt-3 min-h-11 w-full">Write it down</Button>
+    <Button main class="mt-3 min-h-[44px] w-full">Write it down</Button>
   </form>
   <section aria-label="Wishes">
     {#each wishes as wish (wish.id)}
       <div class="flex gap-3 border-b border-line py-2" data-testid="wish">
         {#if Object.keys(wish.changes).length}
-          <label class="flex min-h-11 items-center"
+          <label class="flex min-h-[44px] items-center"
             ><input
               type="checkbox"
               class="size-5"
@@ -166,7 +166,7 @@
           </p>
         </div>
         <button
-          class="min-h-11 px-2 text-ink2"
+          class="min-h-[44px] px-2 text-ink2"
           aria-label={`Take back: ${wish.why}`}
           onclick={() => work.takeBack(wish.id)}>✕</button
         >
@@ -176,7 +176,7 @@
     {/each}
     {#if wishes.some((w) => Object.keys(w.changes).length)}
       <Button
-        class="mt-3 min-h-11"
+        class="mt-3 min-h-[44px]"
         disabled={!chosen.some((w) => Object.keys(w.changes).length)}
         onclick={second}>Make the second version with these laid in</Button
       >

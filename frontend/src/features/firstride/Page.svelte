@@ -73,7 +73,7 @@
           <StepCard {work} step={current} {steps} {go} ondone={() => go(work.next ?? current!.id)} />
         {/if}
       </div>
-      <Button class="mt-2 min-h-11 lg:hidden" onclick={() => (listed = !listed)}
+      <Button class="mt-2 min-h-[44px] lg:hidden" onclick={() => (listed = !listed)}
         >{listed ? 'Back to the step' : `All ${steps.length} steps`}</Button
       >
     </div>

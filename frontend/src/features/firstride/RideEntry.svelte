@@ -46,7 +46,7 @@
 </script>
 
 <form
-  class="mb-4 rounded border border-ink bg-sheet p-3 [&_.entry]:min-h-11"
+  class="mb-4 rounded border border-ink bg-sheet p-3 [&_.entry]:min-h-[44px]"
   onsubmit={keep}
   aria-label="The ride"
 >
@@ -58,5 +58,5 @@
     <Field label="Volts after" inputmode="decimal" bind:value={after} fault={faults.after} />
   </div>
   <Field label="What should be remembered (may stay open)" class="mt-2" bind:value={note} maxlength={2000} />
-  <Button main class="mt-3 min-h-11 w-full">Keep the ride</Button>
+  <Button main class="mt-3 min-h-[44px] w-full">Keep the ride</Button>
 </form>

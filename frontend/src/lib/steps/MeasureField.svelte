@@ -50,7 +50,7 @@
   <span class="relative block">
     <input
       id={uid}
-      class="entry min-h-12 !text-lg text-ink"
+      class="entry min-h-[48px] !text-lg text-ink"
       inputmode="decimal"
       autocomplete="off"
       value={typed ?? shown}

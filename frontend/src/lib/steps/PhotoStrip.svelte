@@ -52,12 +52,12 @@
   {#if large?.caption}<p class="mt-2">{large.caption}</p>{/if}
   {#snippet actions()}
     <Button
-      class="min-h-11 text-short"
+      class="min-h-[44px] text-short"
       onclick={() => {
         if (large) work.takeBack(large.id);
         open = false;
       }}>Take it out of the log</Button
     >
-    <Button class="min-h-11" onclick={() => (open = false)}>Close</Button>
+    <Button class="min-h-[44px]" onclick={() => (open = false)}>Close</Button>
   {/snippet}
 </Dialog>

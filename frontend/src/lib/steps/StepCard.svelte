@@ -142,7 +142,9 @@
     <div class="mt-3 border-l-4 border-unsure bg-sheet py-2 pl-3" role="status" data-testid="again">
       <p class="font-semibold text-unsure">Done, and to be looked at once more</p>
       {#each step.again ?? [] as why, i (i)}<p>{say(why)}</p>{/each}
-      <Button class="mt-2 min-h-11" onclick={() => work.stillRight(step)}>Looked at: it still stands</Button>
+      <Button class="mt-2 min-h-[44px]" onclick={() => work.stillRight(step)}
+        >Looked at: it still stands</Button
+      >
     </div>
   {:else if step.state === 'done'}
     <p class="mt-2 text-holds" data-testid="done-at">
@@ -169,7 +171,7 @@
               : ''}
         </p>
       {/each}
-      <a class="link inline-flex min-h-11 items-center" href={roomOf(work.build.id, 'partslist')}
+      <a class="link inline-flex min-h-[44px] items-center" href={roomOf(work.build.id, 'partslist')}
         >To the parts list</a
       >
     </div>
@@ -206,7 +208,7 @@
     {#each step.do as line, i (i)}<li class="mt-1.5">{say(line)}</li>{/each}
   </ol>
   {#if room && room.slug !== 'assembly'}
-    <a class="button button-main mt-3 min-h-11" href={roomOf(work.build.id, room.slug)}
+    <a class="button button-main mt-3 min-h-[44px]" href={roomOf(work.build.id, room.slug)}
       >To the {room.title.charAt(0).toLowerCase()}{room.title.slice(1)}</a
     >
   {/if}
@@ -223,7 +225,7 @@
     </ul>
   {/if}
   {#if step.checks?.length}
-    <div class="mt-3 grid grid-cols-2 items-start gap-x-3 gap-y-2" data-testid="checks">
+    <div class="mt-3 grid grid-cols-2 items-end gap-x-3 gap-y-2" data-testid="checks">
       {#each step.checks as check (check.id)}
         <MeasureField
           {check}
@@ -259,7 +261,7 @@
     </div>
     {#if feeds}
       <button
-        class="link min-h-11"
+        class="link min-h-[44px]"
         onclick={() => work.build.changeAndSay(judged.changes!, 'The model counts with what you measured.')}
         >Let the model count with it</button
       >
@@ -305,20 +307,20 @@
   {#if refused}<p class="mt-2 text-short" role="alert">{refused}</p>{/if}
 
   <details class="mt-3">
-    <summary class="flex min-h-11 items-center text-acting">More with this step</summary>
+    <summary class="flex min-h-[44px] items-center text-acting">More with this step</summary>
     <div class="flex flex-wrap gap-2 pb-2">
       {#if open}
-        <Button class="min-h-11" onclick={() => write('how')}>Done otherwise, or with minutes…</Button>
-        <Button class="min-h-11" onclick={() => write('out')}>Leave it out…</Button>
-        {#if begun === null}<Button class="min-h-11" onclick={begin}>Begin it: time it</Button>{/if}
+        <Button class="min-h-[44px]" onclick={() => write('how')}>Done otherwise, or with minutes…</Button>
+        <Button class="min-h-[44px]" onclick={() => write('out')}>Leave it out…</Button>
+        {#if begun === null}<Button class="min-h-[44px]" onclick={begin}>Begin it: time it</Button>{/if}
       {:else}
-        <Button class="min-h-11" onclick={() => write('open')}>Not right after all…</Button>
+        <Button class="min-h-[44px]" onclick={() => write('open')}>Not right after all…</Button>
       {/if}
-      {#if onwish}<Button class="min-h-11" onclick={onwish}>I would change…</Button>{/if}
-      {#if earlier}<Button class="min-h-11" onclick={() => work.move(step.id, earlier!.id)}
+      {#if onwish}<Button class="min-h-[44px]" onclick={onwish}>I would change…</Button>{/if}
+      {#if earlier}<Button class="min-h-[44px]" onclick={() => work.move(step.id, earlier!.id)}
           >Do it before “{earlier.title.split(':')[0]}”</Button
         >{/if}
-      {#if later}<Button class="min-h-11" onclick={() => work.move(later!.id, step.id)}
+      {#if later}<Button class="min-h-[44px]" onclick={() => work.move(later!.id, step.id)}
           >Do “{later.title.split(':')[0]}” first</Button
         >{/if}
     </div>
@@ -339,21 +341,21 @@
         {#if writing === 'how'}
           <label class="mt-1 block text-sm text-ink2"
             >Minutes it took<input
-              class="entry min-h-11 !text-base text-ink"
+              class="entry min-h-[44px] !text-base text-ink"
               inputmode="decimal"
               bind:value={minutes}
             /></label
           >
         {/if}
         {#if writing === 'note'}
-          <label class="flex min-h-11 items-center gap-2"
+          <label class="flex min-h-[44px] items-center gap-2"
             ><input type="checkbox" class="size-5" bind:checked={trouble} />Something went wrong: warn my next
             board</label
           >
         {/if}
         <div class="mt-1 flex gap-2">
-          <Button main class="min-h-11 flex-1">{writing === 'how' ? 'Done' : 'Write it down'}</Button>
-          <Button type="button" class="min-h-11" onclick={() => (writing = '')}>Cancel</Button>
+          <Button main class="min-h-[44px] flex-1">{writing === 'how' ? 'Done' : 'Write it down'}</Button>
+          <Button type="button" class="min-h-[44px]" onclick={() => (writing = '')}>Cancel</Button>
         </div>
       </form>
     {:else}
@@ -370,7 +372,7 @@
             onclick={() => tick()}>{step.state === 'again' ? 'done anew' : 'done'}</Button
           >
         {:else}
-          <Button main class="min-h-[52px] flex-[1.6] text-base" onclick={ondone}>on</Button>
+          <Button main class="min-h-[52px] flex-[1.6] text-base" onclick={ondone}>next step</Button>
         {/if}
       </div>
     {/if}

@@ -28,7 +28,7 @@
         {@const mark = STATES[step.state]}
         <li data-testid="step-row" data-step={step.id} data-state={step.state}>
           <button
-            class="flex min-h-11 w-full items-center gap-2 border-b border-line py-1 text-left hover:bg-sheet"
+            class="flex min-h-[44px] w-full items-center gap-2 border-b border-line py-1 text-left hover:bg-sheet"
             class:bg-sheet={step.id === current}
             class:font-semibold={step.id === current}
             aria-current={step.id === current ? 'step' : undefined}

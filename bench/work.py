@@ -1,0 +1,95 @@
+"""How fast the work at a board is: its steps and their report, and the room opened with eighty steps and sixty photos."""
+
+import time
+from collections.abc import Callable
+from datetime import date
+
+import numpy as np
+from playwright.sync_api import Page
+
+from boardmath.assembly.plan import assembly, steps_of
+from boardmath.assembly.report import assembly_report
+from boardmath.buildfile import read_build, write_build
+from boardmath.buildfile.build import Build
+from tests.core.assembled import Written, board
+
+STEPS, PHOTOS = 80, 60
+Row = Callable[..., None]
+Seconds = Callable[..., float]
+
+
+def steps_of_a_build(row: Row, seconds: Seconds) -> None:
+    """Steps of a build that nobody has asked before, and how they stand."""
+    print("\nThe work at a board")
+    document = write_build(board("two boxes", parts__pack__cell__price=3, parts__motors__count=2))
+    builds: list[Build] = [read_build(document) for _ in range(40)]
+    waiting = iter(builds)
+
+    def fresh() -> None:
+        assembly(next(waiting))
+
+    count = len(steps_of(builds[-1]))
+    row(f"{count} steps of a build, nothing known of it", f"{seconds(fresh, 20) * 1e3:.1f} ms", "aim 30 ms")
+    written = Written(builds[-1]).all_done()
+    log = written.log
+    report = seconds(lambda: assembly_report(builds[-1], log, date(2026, 5, 6)), 10)
+    row(f"how {count} steps stand, all of them ticked", f"{report * 1e3:.1f} ms", "aim 30 ms")
+
+
+def on_the_screen(page: Page, row: Row) -> None:
+    """The room of the demonstration's half-built board, filled up to eighty ticks and sixty photos."""
+    shelf = page.request.get("/api/shelf").json()["builds"]
+    id = next(b["id"] for b in shelf if b["name"] == "Ferry steps")
+    _fill(id)
+    page.goto(f"/builds/{id}/assembly")
+    page.get_by_test_id("step-card").wait_for()
+    waits, logs = [], []
+    for _ in range(5):
+        page.goto("about:blank")
+        begin = time.perf_counter()
+        page.goto(f"/builds/{id}/assembly")
+        page.get_by_test_id("step-card").wait_for()
+        waits.append((time.perf_counter() - begin) * 1e3)
+        begin = time.perf_counter()
+        page.get_by_role("button", name="Log", exact=True).click()
+        page.get_by_test_id("log-line").nth(STEPS).wait_for()
+        logs.append((time.perf_counter() - begin) * 1e3)
+    row(
+        f"assembly opened, {STEPS} ticks and {PHOTOS} photos, page load in",
+        f"{np.median(waits[1:]):.0f} ms",
+        "aim 800 ms",
+    )
+    row("from there to its log painted", f"{np.median(logs[1:]):.0f} ms", "aim 300 ms")
+
+
+def _fill(id: str) -> None:
+    """Entries and photos straight into the database: what a weekend with a phone leaves."""
+    import os
+    import uuid
+    from datetime import UTC, datetime, timedelta
+
+    import psycopg
+
+    from server.demo.drawn import of_the_board
+    from server.pictures import made_small
+
+    begun = datetime(2026, 11, 20, 9, tzinfo=UTC)
+    data = of_the_board(board(), "under", 1)
+    small = made_small(data)
+    steps = [s.id for s in assembly(board())]
+    with psycopg.connect(os.environ["DATABASE_URL"], autocommit=True) as connection:
+        for n in range(STEPS + PHOTOS):
+            kind = "done" if n < STEPS else "photographed"
+            entry, at, step = uuid.uuid4(), begun + timedelta(minutes=n), steps[n % len(steps)]
+            said = f'{{"kind": "{kind}", "id": "{entry}", "at": "{at.isoformat()}", "by": "warden", "step": "{step}"}}'
+            connection.execute(
+                "INSERT INTO assembly_logentry (build_id, entry, kind, step, at, said, received_at)"
+                " VALUES (%s, %s, %s, %s, %s, %s, %s)",
+                (id, entry, kind, step, at, said, at),
+            )
+            if kind == "photographed":
+                connection.execute(
+                    "INSERT INTO assembly_photo (id, build_id, entry, kind, size, data, small, created_at)"
+                    " VALUES (%s, %s, %s, 'image/jpeg', %s, %s, %s, %s)",
+                    (uuid.uuid4(), id, entry, len(data), data, small, at),
+                )

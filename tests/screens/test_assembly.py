@@ -1,0 +1,334 @@
+"""Building it, on a phone that lies on the bench: by touch, with the network off and on again, to the end by following
+it alone.
+"""
+
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from tests.core.assembled import board, in_the_house
+from tests.screens.conftest import open_board, to_room
+from tests.screens.test_accessibility import looked_at
+from tests.server.conftest import photo
+
+pytestmark = pytest.mark.screens
+
+
+def document(build=None) -> dict:
+    """A board of which everything is in the house, and that is being built."""
+    found = in_the_house(build or board()).model_dump(mode="json", exclude_none=True)
+    return {**found, "stage": "building", "name": "Bench board"}
+
+
+@pytest.fixture
+def phone(browser: Browser, address: str) -> Iterator[Page]:
+    """A phone with a workshop of its own; errors of the page fail the test."""
+    context = browser.new_context(
+        base_url=address,
+        viewport={"width": 390, "height": 844},
+        has_touch=True,
+        is_mobile=True,
+        reduced_motion="reduce",
+        locale="en-GB",
+    )
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.goto("/")
+    yield page
+    assert not errors, errors
+    context.close()
+
+
+def enter(phone: Page, name: str = "builder") -> None:
+    import time
+
+    phone.get_by_role("button", name="Open a workshop of your own").tap()
+    phone.get_by_label("Name").fill(f"{name}{time.time_ns()}")
+    phone.get_by_label("Password").fill("dunlin over wet sand")
+    phone.get_by_role("button", name="Open it").tap()
+    phone.get_by_role("heading", name="Your shelf").wait_for()
+
+
+def bring(page: Page, build: dict) -> str:
+    """A build onto the shelf; its id. The assembly is open then."""
+    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
+    made = page.request.post(
+        "/api/builds/import", data=build, headers={"X-CSRFToken": token, "Referer": page.url}
+    ).json()
+    page.goto(f"/builds/{made['id']}/assembly")
+    page.get_by_test_id("step-card").wait_for()
+    return made["id"]
+
+
+def at_step(page: Page, id: str):
+    card = page.locator(f'[data-testid="step-card"][data-step="{id}"]')
+    card.wait_for()
+    return card
+
+
+def tick(page: Page) -> None:
+    page.get_by_role("button", name="done", exact=True).tap()
+
+
+def to_step(page: Page, id: str) -> None:
+    page.get_by_role("button", name="All ").tap()
+    page.locator(f'[data-testid="step-row"][data-step="{id}"] button').tap()
+    at_step(page, id)
+
+
+def work_of(page: Page, id: str) -> dict:
+    return page.request.get(f"/api/builds/{id}/assembly").json()
+
+
+def saved(page: Page) -> None:
+    expect(page.get_by_test_id("saving")).to_have_attribute("data-saving", "saved")
+
+
+def test_an_afternoon_without_network_arrives_once(phone: Page):
+    enter(phone)
+    id = bring(phone, document())
+    at_step(phone, "lay-out")
+    tick(phone)
+    at_step(phone, "bearings")
+    expect(phone.get_by_test_id("log-waiting")).to_have_count(0)
+    phone.context.set_offline(True)
+    for following in ("dry-trucks", "pulley-core", "dry-mount"):
+        tick(phone)
+        at_step(phone, following)
+    phone.get_by_test_id("photo-file").set_input_files(
+        [{"name": "clamp.jpg", "mimeType": "image/jpeg", "buffer": photo((1600, 1200))}]
+    )
+    expect(phone.get_by_test_id("photos").locator("li")).to_have_attribute("data-unsent", "true")
+    phone.get_by_role("button", name="note", exact=True).tap()
+    phone.get_by_role("textbox", name="What should be remembered here?").fill("The clamp closes on one side first.")
+    phone.get_by_label("Something went wrong").tap()
+    phone.get_by_role("button", name="Write it down").tap()
+    expect(phone.get_by_text("The clamp closes on one side first.")).to_be_visible()
+    expect(phone.get_by_test_id("log-waiting")).to_contain_text("6 entries wait")
+    assert len(work_of(phone, id)["log"]) == 1
+    phone.context.set_offline(False)
+    expect(phone.get_by_test_id("log-waiting")).to_have_count(0)
+    expect(phone.get_by_test_id("photos").locator("li")).to_have_attribute("data-unsent", "false")
+    log = work_of(phone, id)["log"]
+    assert [line["kind"] for line in log].count("done") == 4
+    assert len([line for line in log if line.get("photo")]) == 1
+    phone.reload()
+    at_step(phone, "dry-mount")
+    assert len(work_of(phone, id)["log"]) == len(log)
+
+
+def test_what_is_no_photo_is_told_and_the_tick_stays(phone: Page):
+    enter(phone)
+    id = bring(phone, document())
+    tick(phone)
+    at_step(phone, "bearings")
+    phone.get_by_test_id("photo-file").set_input_files(
+        [{"name": "poem.jpg", "mimeType": "image/jpeg", "buffer": b"no picture at all"}]
+    )
+    expect(phone.get_by_role("alert")).to_contain_text("no photo that can be read")
+    assert [line["kind"] for line in work_of(phone, id)["log"]] == ["done"]
+
+
+def test_everything_that_is_touched_is_broad_enough_for_a_thumb(phone: Page):
+    enter(phone)
+    bring(phone, document())
+    small = """() => [...document.querySelectorAll('main button, main a.button, main summary')]
+        .filter((b) => b.getClientRects().length && !b.matches('.link, [aria-label^="Take"]'))
+        .map((b) => [b.textContent.trim().slice(0, 30), b.getBoundingClientRect().height])
+        .filter(([, high]) => high < 43.5)"""
+    for view in ("Steps", "When", "Tools", "Log", "Next time"):
+        phone.get_by_role("button", name=view, exact=True).tap()
+        phone.wait_for_timeout(200)
+        assert not phone.evaluate(small), view
+        looked_at(phone)
+    phone.get_by_role("button", name="Steps", exact=True).tap()
+    phone.get_by_role("button", name="All ").tap()
+    assert not phone.evaluate(small)
+    looked_at(phone)
+
+
+def test_a_belt_that_would_be_thrown_is_measured_again(phone: Page):
+    enter(phone)
+    build = document()
+    id = bring(phone, build)
+    to_step(phone, "belt-line")
+    for check, value in (("near-1", "0.4"), ("far-1", "1.6")):
+        field = phone.locator(f'[data-check="{check}"] input')
+        field.fill(value)
+        field.press("Enter")
+    expect(phone.get_by_test_id("judged")).to_have_attribute("data-verdict", "wrong")
+    expect(phone.get_by_test_id("judged")).to_contain_text("thrown on the first ride")
+    expect(phone.get_by_role("button", name="measure again")).to_be_visible()
+    expect(phone.get_by_test_id("step-picture").get_by_role("img")).to_have_accessible_name(
+        "Seen from above: a straight edge on the wheel pulley’s face reaches past the motor pulley. The "
+        "gap is 0.4 mm on the near "
+        "side and 1.6 mm on the far side, drawn 5 times larger."
+    )
+    for check, value in (("near-1", "0.1"), ("far-1", "0.01 in")):
+        phone.locator(f'[data-check="{check}"] input').fill(value)
+        phone.locator(f'[data-check="{check}"] input').press("Enter")
+    expect(phone.get_by_test_id("judged")).to_have_attribute("data-verdict", "right")
+    phone.locator('[data-check="near-1"] input').fill("4 m")
+    phone.locator('[data-check="near-1"] input').press("Enter")
+    expect(phone.locator('[data-check="near-1"]').get_by_role("alert")).to_contain_text("In another unit?")
+    assert work_of(phone, id)["report"]["odd"] == 0
+
+
+def test_a_measure_feeds_the_model_and_a_changed_pulley_opens_what_stands_on_it(phone: Page):
+    enter(phone)
+    id = bring(phone, document())
+    tick(phone)
+    to_step(phone, "belt-tension")
+    teeth = phone.locator('[data-check="teeth"] input')
+    teeth.fill("57")
+    teeth.press("Enter")
+    expect(phone.get_by_text("The model counts with what you measured.")).to_be_visible()
+    saved(phone)
+    now = phone.request.get(f"/api/builds/{id}").json()
+    assert now["document"]["parts"]["drive"]["belt_teeth"] == 57
+    # Two steps that stand on the pulley, and one that does not; then another pulley.
+    steps = {s["id"]: s for s in work_of(phone, id)["report"]["steps"]}
+    for step in ("bearings", "dry-trucks", "pulley-core", "dry-mount", "dry-motor", "dry-belt"):
+        phone.goto(f"/builds/{id}/assembly?at={step}")
+        at_step(phone, step)
+        tick(phone)
+        expect(phone.get_by_test_id("log-waiting")).to_have_count(0)
+    assert steps["dry-belt"]["facts"]["parts.drive.wheel_teeth"] == 42
+    to_room(phone, "Bench")
+    phone.get_by_test_id("station-drive").tap()
+    phone.get_by_role("button", name="Drive’s figures").tap()
+    field = phone.locator('[data-path="parts.drive.wheel_teeth"] input')
+    field.fill("36")
+    field.press("Enter")
+    saved(phone)
+    to_room(phone, "Assembly")
+    at_step(phone, "pulley-core")
+    expect(phone.get_by_test_id("again")).to_contain_text("42")
+    expect(phone.get_by_test_id("again")).to_contain_text("36")
+    phone.get_by_role("button", name="All ").tap()
+    rows = phone.get_by_test_id("step-row")
+    assert {r.get_attribute("data-step") for r in rows.all() if r.get_attribute("data-state") == "again"} == {
+        "pulley-core",
+        "dry-mount",
+        "dry-belt",
+    }
+    phone.locator('[data-testid="step-row"][data-step="pulley-core"] button').tap()
+    phone.get_by_role("button", name="Looked at: it still stands").tap()
+    expect(phone.locator('[data-testid="step-card"][data-step="pulley-core"]')).to_have_attribute("data-state", "done")
+
+
+def test_a_late_parcel_blocks_its_steps_and_frees_them(phone: Page):
+    enter(phone)
+    build = document()
+    build["parts"]["wheels"] = {**build["parts"]["wheels"], "owned": None, "name": "Big wheels"}
+    build["parts"]["wheels"]["purchase"] = {"status": "late"}
+    id = bring(phone, build)
+    tick(phone)
+    at_step(phone, "dry-trucks")
+    to_step(phone, "bearings")
+    expect(phone.get_by_test_id("parcels")).to_contain_text("Big wheels: late")
+    expect(phone.get_by_role("button", name="done", exact=True)).to_be_disabled()
+    phone.get_by_role("button", name="When", exact=True).tap()
+    expect(phone.get_by_test_id("held")).to_contain_text("Big wheels")
+    expect(phone.get_by_test_id("today")).not_to_contain_text("Press the bearings in")
+    phone.get_by_role("link", name="To the parts list").tap()
+    phone.get_by_role("button", name="Big wheels: here").tap()
+    saved(phone)
+    phone.goto(f"/builds/{id}/assembly?at=bearings")
+    at_step(phone, "bearings")
+    expect(phone.get_by_test_id("parcels")).to_have_count(0)
+    expect(phone.get_by_role("button", name="done", exact=True)).to_be_enabled()
+
+
+def test_the_half_built_demo_board_is_finished_by_following_it_alone(phone: Page):
+    phone.get_by_role("button", name="Enter the demo workshop").tap()
+    phone.get_by_test_id("shelf-build").first.wait_for()
+    shelf = phone.request.get("/api/shelf").json()["builds"]
+    id = next(b["id"] for b in shelf if b["name"] == "Ferry steps")
+    phone.goto(f"/builds/{id}/assembly")
+    at_step(phone, "belt-line")
+    expect(phone.get_by_test_id("trouble").first).to_contain_text("Hide round")
+    for _ in range(40):
+        if phone.get_by_test_id("finished").count():
+            break
+        before = phone.get_by_test_id("step-card").get_attribute("data-step")
+        tick(phone)
+        expect(
+            phone.locator(f'[data-testid="step-card"]:not([data-step="{before}"]), [data-testid="finished"]').first
+        ).to_be_visible()
+    expect(phone.get_by_test_id("finished")).to_be_visible()
+    expect(phone.get_by_test_id("log-waiting")).to_have_count(0)
+    report = work_of(phone, id)["report"]
+    assert [s["id"] for s in report["steps"] if s["state"] not in ("done", "left_out")] == []
+    to_room(phone, "First ride")
+    for _ in range(20):
+        card = phone.get_by_test_id("step-card")
+        card.wait_for()
+        before = card.get_attribute("data-step")
+        if before == "fr-write":
+            break
+        tick(phone)
+        phone.locator(f'[data-testid="step-card"]:not([data-step="{before}"])').wait_for()
+    ride = phone.get_by_role("form", name="The ride")
+    ride.get_by_label("Distance").fill("4 mi")
+    ride.get_by_label("Volts before").fill("400")
+    ride.get_by_role("button", name="Keep the ride").tap()
+    expect(ride).to_contain_text("outside")
+    ride.get_by_label("Volts before").fill("40.6")
+    ride.get_by_label("Volts after").fill("38.9")
+    ride.get_by_role("button", name="Keep the ride").tap()
+    expect(phone.locator('[data-testid="step-card"][data-step="fr-write"]')).to_have_attribute("data-state", "done")
+    rides = phone.request.get(f"/api/builds/{id}/assembly?room=firstride").json()["rides"]
+    assert rides[0]["km"] == pytest.approx(6.44, abs=0.01)
+
+
+def test_at_the_desk_a_wish_becomes_a_second_version(demo: Page):
+    open_board(demo, "Ferry steps", "Assembly")
+    demo.get_by_test_id("step-card").wait_for()
+    demo.locator("summary", has_text="More with this step").click()
+    demo.get_by_role("button", name="I would change…").click()
+    demo.get_by_label("Why", exact=True).fill("It crawls up the ramp")
+    demo.get_by_label("Which figure").select_option(label="drive: Motor pulley teeth")
+    field = demo.locator('[data-path="parts.drive.motor_teeth"] input')
+    field.fill("13")
+    field.press("Enter")
+    expect(demo.get_by_test_id("effect")).to_contain_text("Top speed −")
+    demo.get_by_role("button", name="Write it down").click()
+    expect(demo.get_by_test_id("wish").filter(has_text="It crawls up the ramp")).to_contain_text("13")
+    demo.get_by_role("button", name="Make the second version with these laid in").click()
+    demo.get_by_role("heading", name="What comes next").wait_for()
+    expect(demo.get_by_test_id("board-name")).to_contain_text("Ferry steps, second version")
+
+
+def test_a_step_is_moved_and_a_tool_is_told(demo: Page):
+    open_board(demo, "Hide round", "Assembly")
+    rows = demo.get_by_test_id("step-row")
+    rows.first.wait_for()
+    demo.locator(
+        '[data-testid="step-row"][data-step="covers"], [data-testid="step-row"][data-step="foam"]'
+    ).first.click()
+    before = [r.get_attribute("data-step") for r in rows.all()]
+    demo.locator("summary", has_text="More with this step").click()
+    demo.get_by_role("button", name="Do it before").click()
+    expect(rows.nth(before.index("foam") - 1)).to_have_attribute("data-step", "foam")
+    demo.get_by_role("button", name="Tools", exact=True).click()
+    tool = demo.locator('[data-tool="straight_edge"]')
+    tool.get_by_role("button", name="buy").click()
+    tool.get_by_label("costs").fill("12,50")
+    tool.get_by_label("costs").press("Enter")
+    expect(demo.get_by_test_id("tools-sum")).to_contain_text("12.50")
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("room", ["Assembly", "First ride"])
+def test_the_rooms_are_clean_at_the_desk(demo: Page, theme, room):
+    demo.emulate_media(color_scheme=theme, reduced_motion="reduce")
+    open_board(demo, "Ferry steps", room)
+    demo.get_by_test_id("step-card").wait_for()
+    looked_at(demo)
+    for view in ("When", "Tools", "Log", "Next time") if room == "Assembly" else ():
+        demo.get_by_role("button", name=view, exact=True).click()
+        demo.wait_for_timeout(200)
+        looked_at(demo)
