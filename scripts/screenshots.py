@@ -30,17 +30,6 @@ def take(page: Page, name: str) -> None:
     print(f"docs/screenshots/{name}.png")
 
 
-def test(page: Page) -> None:
-    """Some steps of the bench test, the controller's run among them."""
-    for key in ("wheels_free", "polarity_right"):
-        page.locator(f'[data-answer="{key}"]').get_by_role("button", name="yes").click()
-    page.get_by_role("button", name="Speed, wheels free").click()
-    page.get_by_role("button", name="Let the controller run the motors").click()
-    page.get_by_test_id("run").wait_for(timeout=60_000)
-    page.get_by_test_id("run").locator("summary").click()
-    page.get_by_test_id("found-notch").first.wait_for()
-
-
 def pictures(address: str) -> None:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
@@ -94,9 +83,6 @@ def pictures(address: str) -> None:
         page.get_by_test_id("controller").get_by_role("button", name="Read").click()
         page.get_by_test_id("set").wait_for(timeout=60_000)
         take(page, "sheet")
-        to_room(page, "Bench test")
-        test(page)
-        take(page, "bench-test")
         page.get_by_role("link", name="Sand Pocket").click()
         open_board(page, "Ferry steps")
         for room, there in (("Cells", "groups"), ("Pack", "links"), ("Wiring", "guards"), ("Charging", "kept-charge")):
@@ -115,6 +101,13 @@ def pictures(address: str) -> None:
         phone.get_by_test_id("stop").wait_for()
         take(phone, "taps-phone")
         phone.get_by_role("button", name="Begin anew").click()
+        to_room(phone, "Assembly")
+        phone.get_by_test_id("step-card").wait_for()
+        phone.locator('[data-check="far-1"] input').fill("1.6")
+        phone.locator('[data-check="far-1"] input').press("Enter")
+        phone.locator('[data-testid="judged"][data-verdict="wrong"]').wait_for()
+        phone.evaluate("document.getElementById('step-title').scrollIntoView()")
+        take(phone, "assembly-phone")
         phone.goto(address)
         open_board(phone, "Old light")
         phone.get_by_test_id("step").first.wait_for()

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from boardmath.assembly.board import Board
+from boardmath.assembly.dry_fit import GAPS
 from boardmath.assembly.pictures import foam_picture
 from boardmath.assembly.running_gear import BOTH_SCHOOLS_OF_BOXES
 from boardmath.box.plan import FOAM_LAYER, CannotBeMade, box_plan
@@ -170,7 +171,7 @@ def foam(b: Board) -> Iterator[Step]:
         suffix, kind, word = _of(boxed)
         if boxed.box.seat == "moulded" or boxed.above or not b.new(kind, "deck"):
             continue
-        places = [boxed.span[0] + boxed.length * (i + 0.5) / 5 for i in range(5)]
+        places = [boxed.span[0] + boxed.length * (i + 0.5) / GAPS for i in range(GAPS)]
         low = lowest_under(b.build, *boxed.span)
         gaps = [(x, max(under_deck_at(b.build, x) - low, 0.0)) for x in places]
         yield step(

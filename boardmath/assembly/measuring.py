@@ -8,6 +8,7 @@ from math import atan, degrees
 
 from scipy.optimize import brentq
 
+from boardmath.assembly.dry_fit import GAPS
 from boardmath.assembly.pictures import belt_line_picture, foam_picture
 from boardmath.buildfile.build import Build
 from boardmath.drawings.behind import BITE_ROOM, motor_room, wheel_room
@@ -44,12 +45,14 @@ def judge(build: Build, step: Step, values: Values) -> Judged:
     return by(marked(build), step, values)
 
 
-def picture(build: Build, step: Step, values: Values) -> Picture | None:
-    """The step's drawing with what was measured in it."""
+def picture(build: Build, step: Step, measured: Mapping[str, Values]) -> Picture | None:
+    """The step's drawing with what was measured in it; the foam is cut from the gaps of the dry fit."""
+    values = measured.get(step.id, {})
     if step.id == "belt-line" and "near-1" in values and "far-1" in values:
         return belt_line_picture(build, values["near-1"], values["far-1"])
     if step.id.startswith("foam"):
-        return foam_picture(_gaps(build, step, values)) or step.picture
+        gaps = _gaps(build, step.id, measured.get(step.id.replace("foam", "dry-box"), {}))
+        return foam_picture(gaps) or step.picture
     return step.picture
 
 
@@ -183,7 +186,7 @@ def _angle_for(build: Build, measured: float) -> dict[str, Change]:
 
 
 def _box_held(build: Build, step: Step, values: Values) -> Judged:
-    gaps = _gaps(build, step, values)
+    gaps = _gaps(build, step.id, values)
     changes: dict[str, Change] = {}
     if len(gaps) >= 3:
         changes["parts.deck.curve"] = _curve(build, step, gaps)
@@ -206,16 +209,15 @@ def _box_held(build: Build, step: Step, values: Values) -> Judged:
     return Judged(verdict="right", said=said or say("Held against the plan."), changes=changes)
 
 
-def _gaps(build: Build, step: Step, values: Values) -> list[tuple[float, float]]:
+def _gaps(build: Build, id: str, values: Values) -> list[tuple[float, float]]:
     """Places along the deck, from the nose, and the gap over the box there, as measured."""
-    second = step.id.endswith("-second")
+    second = id.endswith("-second")
     boxed = next((b for b in boxes(build) if (b.name != "enclosure") is second), None)
     if boxed is None:
         return []
-    count = max((int(c.id[4:]) for c in step.checks if c.id.startswith("gap-")), default=5)
     return [
-        (boxed.span[0] + boxed.length * (n - 0.5) / count, values[f"gap-{n}"])
-        for n in range(1, count + 1)
+        (boxed.span[0] + boxed.length * (n - 0.5) / GAPS, values[f"gap-{n}"])
+        for n in range(1, GAPS + 1)
         if f"gap-{n}" in values
     ]
 

@@ -55,7 +55,13 @@ def weigh_parts(b: Board) -> Iterator[Step]:
     found = [kind for kind in WEIGHED if b.new(kind) and getattr(b.parts, kind).kit is None]
     if not found:
         return
-    names = {"trucks": "both trucks", "wheels": "the set of wheels", "motors": "one motor", "drive": "one drive"}
+    names = {
+        "trucks": "both trucks",
+        "wheels": "the set of wheels",
+        "motors": "one motor",
+        "drive": "pulleys and belt of one motor" if b.belt else "the drive of one motor",
+        "enclosure": "the box",
+    }
     yield step(
         "weigh-parts",
         "ready",

@@ -113,14 +113,15 @@ class Report(BaseModel):
 
 
 Judge = Callable[[Build, Step, Mapping[str, float]], Judged]
-Drawn = Callable[[Build, Step, Mapping[str, float]], Picture | None]
+Drawn = Callable[[Build, Step, Mapping[str, Mapping[str, float]]], Picture | None]
+"""Takes what was measured at every step: what is drawn at one may have been measured at another."""
 
 
 def _nothing(build: Build, step: Step, values: Mapping[str, float]) -> Judged:
     return Judged()
 
 
-def _as_it_is(build: Build, step: Step, values: Mapping[str, float]) -> Picture | None:
+def _as_it_is(build: Build, step: Step, values: Mapping[str, Mapping[str, float]]) -> Picture | None:
     return step.picture
 
 
@@ -213,7 +214,7 @@ def _stands(
         {
             **{key: getattr(step, key) for key in Step.model_fields},
             "checks": seen,
-            "picture": draw(build, step, values),
+            "picture": draw(build, step, log.values),
             "state": state,
             "facts": facts,
             "values": values,

@@ -343,6 +343,19 @@ def test_the_gaps_over_a_flat_box_become_the_deck_and_the_foam():
     assert sum(m.ink == "foam" for m in drawn.marks) == 2 + 1 + 1 + 2 + 3
 
 
+def test_the_foam_is_drawn_from_the_gaps_of_the_dry_fit():
+    build = board(parts__deck__rocker_mm=0)
+    written = Written(build)
+
+    def layers():
+        found = report(build, written)
+        return sum(m.ink == "foam" for m in next(s for s in found.steps if s.id == "foam").picture.marks)
+
+    assert layers() == 5
+    written.say("measured", step="dry-box", values={f"gap-{n}": g for n, g in enumerate((6.0, 3.0, 0.0, 3.0, 6.0), 1)})
+    assert layers() == 3 + 2 + 1 + 2 + 3
+
+
 def test_a_wheel_that_stops_at_once_is_too_tight():
     verdicts = [measured(board(), "free-wheels", spin=s).verdict for s in (1.0, 4.0, 9.0)]
     assert verdicts == ["wrong", "unsure", "right"]

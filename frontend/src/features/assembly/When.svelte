@@ -49,7 +49,7 @@
   <section aria-labelledby="today" data-testid="today">
     <h2 id="today" class="text-lg">Today, with what is here</h2>
     {#if stillOpen(agenda.today).length}
-      <p class="remark">An evening: {between(agenda.today_minutes)}.</p>
+      <p class="remark">As much as goes into an evening: {between(agenda.today_minutes)}.</p>
       {@render rows(stillOpen(agenda.today))}
     {:else}<p class="remark">Nothing can be begun today: see what holds it up.</p>{/if}
   </section>
