@@ -183,9 +183,9 @@ def mount(b: Board) -> Iterator[Step]:
             f"Clamp round the {profile} hanger, plate outwards; wheel with its pulley onto the axle."
             if profile
             else "Clamp round the hanger, plate outwards; wheel with its pulley onto the axle.",
-            "Turn the wheel: does the plate touch the pulley, or the belt’s place? Mark where the clamp "
-            "sits. Three or four washers on "
-            "the axle where it still rubs.",
+            f"Turn the wheel: does the plate touch the pulley{', or the belt’s place' if b.belt else ''}? "
+            "Mark where the clamp sits. "
+            "Three or four washers on the axle where it still rubs.",
         ],
         "The wheel turns free, the plate stands parallel to the pulley, the clamp bites on its whole length.",
         wrong="A clamp that does not lie flat on the hanger will turn: file the weld or cast seam, not the clamp.",
@@ -323,12 +323,13 @@ def leaning(b: Board) -> Iterator[Step]:
     ):
         return
     room, wheel = motor_room(b.build), wheel_room(b.build)
+    turned = b.motors > 0 and b.kind not in ("hub", "direct")
     checks = [
         Check(
             id="lean", text="Lean of the deck, by a phone’s level", quantity="angle", unit="°", plan=_deg(lean(b.build))
         )
     ]
-    if b.motors and b.kind not in ("hub", "direct") and room is not None:
+    if turned and room is not None:
         checks.append(
             Check(id="motor", text="Motor to deck, at full lean", quantity="length", unit="mm", plan=round(room, 1))
         )
@@ -340,13 +341,22 @@ def leaning(b: Board) -> Iterator[Step]:
         "lean",
         "dry_fit",
         "Lean the deck all the way, both ways",
-        "A wheel that bites stops the board and throws the rider; a motor that hits the deck breaks the mount.",
+        "A wheel that bites stops the board and throws the rider"
+        + ("; a motor that hits the deck breaks the mount." if turned else "."),
         [
             "Kneel on one edge with your whole weight, then on the other. Someone else looks and measures.",
-            "Turn the motor on its clamp until it clears; then the plate’s angle is marked and stays.",
+            *(
+                ["Turn the motor on its clamp until it clears; then the plate’s angle is marked and stays."]
+                if turned
+                else []
+            ),
+            *(["Cables of the hubs follow without being drawn."] if b.kind == "hub" and b.motors else []),
         ],
         "Nothing touches, with a finger’s thickness to spare for soft bushings and a pothole.",
-        wrong="Where it touches: taller risers, the plate turned down, harder bushings. Not a longer test ride.",
+        wrong=(
+            f"Where it touches: taller risers, {'the plate turned down, ' if turned else ''}harder bushings. "
+            "Not a longer test ride."
+        ),
         tools=["phone_level", "caliper", "marker"],
         minutes=minutes(15, 35),
         needs=b.needs("deck", "trucks", "risers", "wheels", "motors"),
@@ -384,7 +394,8 @@ def the_box(b: Board) -> Iterator[Step]:
             f"Hold the {'second ' if which else ''}box {'on' if boxed.above else 'under'} the deck, with everything in it",
             "On paper it fits. Wires, plugs and the deck’s hollow take the rest.",
             [
-                "Pack, controller and plugs as they will lie, lid of the hand over them; held in its place, two clamps.",
+                "Pack, controller and plugs as they will lie, held in its place with two clamps; for what is "
+                "not here yet a cardboard of its size.",
                 *(
                     [
                         "A flat box on a hollow deck stands on its corners. Measure the gap over its rim at five places "

@@ -5,6 +5,7 @@ room's order.
 from collections.abc import Iterator
 
 from boardmath.assembly.board import Board
+from boardmath.assembly.joined import PACK
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.settings import Settings
 from boardmath.groups import comes_whole, measured_groups, plan_of, work_of
@@ -15,8 +16,6 @@ from boardmath.steps.making import minutes, step
 from boardmath.steps.step import Check, School, Step
 from boardmath.taps.report import taps_report
 from boardmath.watching import charged_once
-from boardmath.wiring.joining import JointKey, joints
-from boardmath.wiring.path import wires
 
 SET_UP = [f"settings.{key}" for key in Settings.model_fields]
 _GEOMETRY = [
@@ -25,7 +24,6 @@ _GEOMETRY = [
     "parts.wheels.diameter_mm",
     "parts.motors.pole_pairs",
 ]
-PACK = ["parts.pack.series", "parts.pack.parallel", "parts.pack.layout"]
 
 
 def pack(b: Board) -> Iterator[Step]:
@@ -57,9 +55,12 @@ def pack(b: Board) -> Iterator[Step]:
             tools=["multimeter", "sand_bucket"],
             minutes=minutes(8, 15),
             needs=b.needs("pack"),
-            touches=PACK,
+            touches=[*PACK],
             after=["lay-out"],
         )
+    if b.bricks:
+        return
+    charged_through = [] if comes_whole(b.build) and chosen.charge_plug else ["join-charge-port"]
     yield step(
         "first-charge",
         "pack",
@@ -75,7 +76,7 @@ def pack(b: Board) -> Iterator[Step]:
         minutes=minutes(60, 180),
         needs=b.needs("pack", "charger", "charge_port"),
         touches=[*PACK, "parts.charger.v", "parts.charger.a", "parts.pack.charge_to_v"],
-        after=["taps", "pack-block", "series-lead", "bricks", "pack-check", "openings"],
+        after=["taps", "pack-block", "pack-check", "join-board", "join-balance", *charged_through],
         room="charging",
     )
 
@@ -93,7 +94,7 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
             minutes=minutes(90, 300),
             waits_h=24.0 * 7.0,
             needs=b.needs("pack"),
-            touches=PACK,
+            touches=[*PACK],
             after=["lay-out"],
             room="cells",
         )
@@ -143,7 +144,7 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
             tools=["multimeter", "masking_tape", "eye_protection"],
             minutes=minutes(15, 40),
             needs=b.needs("pack"),
-            touches=PACK,
+            touches=[*PACK],
             after=["pack-block"],
             room="taps",
         )
@@ -166,8 +167,9 @@ def _of_bricks(b: Board) -> Iterator[Step]:
         minutes=minutes(20, 40, bricks),
         waits_h=1.5 * bricks,
         needs=b.needs("pack", "charger"),
-        touches=[*PACK, "parts.pack.bricks"],
+        touches=[*PACK, "parts.pack.bricks", "parts.charger.v", "parts.charger.a"],
         after=["lay-out"],
+        room="charging",
     )
     if bricks > 1:
         yield step(
@@ -246,114 +248,8 @@ def in_the_box(b: Board) -> Iterator[Step]:
             minutes=minutes(15, 40),
             needs=b.needs("pack", "enclosure", "second_enclosure"),
             touches=[*PACK, "parts.enclosure.length_mm", "parts.enclosure.depth_mm"],
-            after=["first-charge", "openings", "controller-in", "box-inserts"],
+            after=["first-charge", "bricks", "series-lead", "openings", "controller-in", "box-inserts"],
         )
-
-
-_OF_JOINT: dict[JointKey, tuple[str, tuple[str, ...], tuple[str, ...]]] = {
-    "caps": ("Caps on, fuse out, plug in your pocket", ("pack",), ()),
-    "motors": ("Motors to the controller", ("motors", "controller", "wiring"), ("phase-connectors", "heat-shrink")),
-    "small": ("Receiver and lights", ("remote", "loads", "controller"), ()),
-    "minus": ("Minus, from the controller’s end", ("controller", "wiring"), ("connectors", "heat-shrink")),
-    "plus": ("Plus, back to the switch or fuse", ("controller", "wiring", "switch"), ("connectors", "heat-shrink")),
-    "board": ("The protection board’s leads", ("pack", "wiring"), ("heat-shrink",)),
-    "balance": ("The balance plug into the board", ("pack",), ()),
-    "minus-pack": ("Minus to the pack", ("pack", "wiring"), ("connectors",)),
-    "charge-port": ("The charge port", ("charge_port", "pack"), ("charge-port",)),
-    "polarity": ("Polarity by the meter, twice", ("pack", "controller"), ()),
-    "plus-pack": ("Plus to the pack", ("pack", "wiring"), ("connectors",)),
-    "fuse": ("The fuse, at the pack", ("fuse", "pack"), ()),
-    "loop": ("Remote on, then power last of all", ("pack", "controller", "switch", "remote"), ()),
-}
-_POWER: tuple[JointKey, ...] = ("polarity", "plus-pack", "fuse", "loop")
-_SOLDERED: tuple[JointKey, ...] = ("motors", "minus", "plus", "board", "minus-pack", "charge-port", "plus-pack")
-
-
-def joining(b: Board) -> Iterator[Step]:
-    """The wiring room's order of joining, a step each; what closes the way of the current comes last of all."""
-    if not b.new("pack", "controller", "motors", "wiring", "switch", "fuse", "remote"):
-        return
-    before: list[str] = []
-    all_wires = wires(b.build)
-    about = {wire.id: wire for wire in all_wires}
-    for joint in joints(b.build, all_wires):
-        title, kinds, small = _OF_JOINT[joint.key]
-        power = joint.key in _POWER
-        told = [w for w in (about.get(id) for id in joint.wires) if w is not None]
-        size = sorted({f"{w.count} x {w.awg:g} AWG" if w.count > 1 else f"{w.awg:g} AWG" for w in told})
-        plugged = _plugged(b, joint.key)
-        tools = (
-            ["iron", "solder", "shrink", "heat_gun", "stripper"]
-            if joint.key in _SOLDERED and not plugged
-            else ["multimeter"]
-            if joint.key in ("polarity", "balance")
-            else []
-        )
-        yield step(
-            f"join-{joint.key}",
-            "power" if power else "wiring",
-            title,
-            joint.why,
-            [joint.do, *([f"{', '.join(size)}; lengths and plugs as the wiring says."] if size else [])],
-            "Pulled at, it holds; nothing bare is left, and nothing is warm."
-            if joint.key != "polarity"
-            else "Red is plus, both times.",
-            wrong="The wrong way round a controller burns in a second." if joint.key == "polarity" else None,
-            caution="One end bare at a time, the other covered. Rings and watch off, eyes covered."
-            if joint.grave
-            else None,
-            tools=[
-                *tools,
-                *(["eye_protection"] if joint.grave else []),
-                *(["sleeves", "cable_ties"] if joint.key == "motors" else []),
-                *(["stand"] if joint.key == "loop" else []),
-            ],
-            minutes=minutes(5, 12, b.motors if joint.key == "motors" else 1)
-            if plugged or joint.key in ("polarity", "balance")
-            else minutes(20, 45, b.motors)
-            if joint.key == "motors"
-            else minutes(10, 30)
-            if tools
-            else minutes(3, 8),
-            needs=[*b.needs(*(k for k in kinds if k != "wiring" or b.parts.wiring)), *b.small(*small)],
-            touches=_touched(joint.key),
-            after=[
-                *before[-1:],
-                "controller-in",
-                *(["motor", "take-off"] if joint.key == "motors" else []),
-                *(["taps"] if joint.key == "balance" else []),
-                *(["pack-in", "first-charge", "phase:wiring"] if power else []),
-                *(
-                    ["pack-block", "series-lead", "pack-check"]
-                    if joint.key in ("board", "minus-pack", "charge-port")
-                    else []
-                ),
-            ],
-            room="wiring",
-        )
-        before.append(f"join-{joint.key}")
-
-
-def _plugged(b: Board, key: JointKey) -> bool:
-    """Whether this joint is a plug that came on both ends, and nothing is soldered."""
-    if key == "motors":
-        return b.in_one_kit("motors", "controller")
-    if key in ("minus", "plus", "minus-pack", "plus-pack"):
-        return b.parts.controller is not None and b.parts.controller.kit is not None
-    return key == "charge-port" and b.parts.pack is not None and b.parts.pack.charge_plug is not None
-
-
-def _touched(key: JointKey) -> list[str]:
-    return {
-        "motors": ["parts.motors.count", "parts.motors.plug", "parts.controller.motor_plug", "parts.controller.units"],
-        "board": [*PACK, "parts.pack.protection.in_drive_path"],
-        "balance": PACK,
-        "polarity": [*PACK, "parts.pack.plug", "parts.controller.plug"],
-        "fuse": ["parts.fuse.a"],
-        "loop": [*PACK, "parts.switch.kind"],
-        "plus": ["parts.wiring.awg", "parts.switch.kind"],
-        "minus": ["parts.wiring.awg"],
-    }.get(key, [])
 
 
 def set_up(b: Board) -> Iterator[Step]:

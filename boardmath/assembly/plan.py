@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator, Sequence
 from itertools import chain
 
-from boardmath.assembly import dry_fit, electrics, housing, ready, running_gear
+from boardmath.assembly import dry_fit, electrics, housing, joined, ready, running_gear
 from boardmath.assembly.board import Board
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.once import once_a_build
@@ -48,7 +48,7 @@ LOCKED: tuple[Rule, ...] = (
     housing.foam,
     electrics.pack,
     electrics.in_the_box,
-    electrics.joining,
+    joined.joining,
     electrics.set_up,
     housing.close,
     electrics.finish,

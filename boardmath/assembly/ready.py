@@ -52,7 +52,9 @@ def kits(b: Board) -> Iterator[Step]:
 
 def weigh_parts(b: Board) -> Iterator[Step]:
     """Each big part on the kitchen scale, as it comes."""
-    found = [kind for kind in WEIGHED if b.new(kind) and getattr(b.parts, kind).kit is None]
+    found = [
+        kind for kind in WEIGHED if b.new(kind) and getattr(b.parts, kind).kit is None and (kind != "drive" or b.geared)
+    ]
     if not found:
         return
     names = {

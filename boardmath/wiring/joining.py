@@ -62,7 +62,9 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
         return
     yield (
         "caps",
-        "Caps on both ends of the pack, loop plug in your pocket, fuse out.",
+        "Caps on both ends of the pack"
+        + (", loop plug in your pocket" if parts.switch is not None and parts.switch.kind == "loop" else "")
+        + (", fuse out." if parts.fuse is not None else "."),
         "As long as nothing can close, a slip costs nothing. Eye protection; rings and watch off.",
         [],
         True,
@@ -79,7 +81,7 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
     if small := ids("signal", "load"):
         yield (
             "small",
-            "Receiver and lights.",
+            "Receiver into its socket, its aerial free" + ("; lights to their converter." if parts.loads else "."),
             "Away from the phase wires, which shout louder than the remote.",
             small,
             False,

@@ -140,6 +140,35 @@ def test_a_pack_that_was_bought_is_looked_at_and_not_opened():
     assert {"pack-block", "taps", "join-board", "join-balance"} <= set(ids(made))
 
 
+@pytest.mark.parametrize(
+    ("kind", "never"),
+    [
+        ("hub", ("pulley", "belt", "the plate", "the mount", "gear ratio", "grub screw", "key in its slot")),
+        ("direct", ("pulley", "belt", "the plate", "the mount", "gear ratio", "grub screw")),
+        ("gear", ("the belt", "straight edge")),
+        ("belt", ("hub", "stator", "second box", "drop-through", "brick")),
+        ("bricks", ("spot weld", "nickel", "balance wire", "protection board", "B−")),
+        ("boxed controller", ("motor detection",)),
+    ],
+)
+def test_no_word_is_of_a_part_that_is_not_there(kind, never):
+    for s in assembly(board(kind, parts__spreaders=None)):
+        told = [s.title, s.why, *s.do, s.right, s.wrong, s.caution, *(f.what for f in s.fasteners)]
+        text = " ".join(t if isinstance(t, str) else t.text for t in told if t).casefold()
+        assert not [w for w in never if w.casefold() in text], s.id
+
+
+def test_a_pack_is_charged_when_its_board_and_its_port_are_joined():
+    made = assembly(board(parts__pack__cell__price=3))
+    assert {"taps", "join-board", "join-balance", "join-charge-port", "openings"} <= before(made, "first-charge")
+    assert "join-motors" not in before(made, "first-charge"), (
+        "the pack is charged while the drive is still on the bench"
+    )
+    whole = assembly(board(parts__pack__price=200, parts__pack__charge_plug="three pin"))
+    assert before(whole, "first-charge") == {"lay-out", "pack-check"}
+    assert "first-charge" not in ids(board("bricks")), "each is charged by itself already"
+
+
 def test_bricks_are_charged_alone_before_they_meet():
     build = board("bricks")
     assert "bricks" in before(assembly(build), "series-lead")

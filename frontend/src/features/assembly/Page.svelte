@@ -25,8 +25,9 @@
     ['log', 'Log'],
     ['wishes', 'Next time'],
   ] as const;
-  let view = $state<(typeof VIEWS)[number][0]>('steps');
-  let chosen = $state(new URLSearchParams(location.search).get('at') ?? '');
+  const asked = new URLSearchParams(location.search);
+  let view = $state<(typeof VIEWS)[number][0]>(VIEWS.find(([v]) => v === asked.get('view'))?.[0] ?? 'steps');
+  let chosen = $state(asked.get('at') ?? '');
   let listed = $state(false);
   const steps = $derived(work.steps);
   const current = $derived(

@@ -3,6 +3,7 @@
 <script lang="ts">
   import { onDestroy } from 'svelte';
   import { theBuild } from '$lib/build/build.svelte';
+  import { go as open, roomOf } from '$lib/going';
   import { dayText, reader } from '$lib/reader.svelte';
   import StepCard from '$lib/steps/StepCard.svelte';
   import StepList from '$lib/steps/StepList.svelte';
@@ -70,7 +71,14 @@
           <RideEntry {work} onkept={() => go('')} />
         {/if}
         {#if current}
-          <StepCard {work} step={current} {steps} {go} ondone={() => go(work.next ?? current!.id)} />
+          <StepCard
+            onwish={() => open(`${roomOf(build.id, 'assembly')}?view=wishes&at=${current!.id}`)}
+            {work}
+            step={current}
+            {steps}
+            {go}
+            ondone={() => go(work.next ?? current!.id)}
+          />
         {/if}
       </div>
       <Button class="mt-2 min-h-[44px] lg:hidden" onclick={() => (listed = !listed)}

@@ -8,7 +8,7 @@
 {#if tray.jobs.length}
   <section
     class="fixed right-3 z-50 w-72 max-w-[calc(100vw-1.5rem)] rounded border border-line bg-sheet shadow-md"
-    style="bottom: calc(var(--foot) + 16px)"
+    style="bottom: calc(var(--above) + 16px)"
     aria-label="Being made"
     aria-live="polite"
     data-testid="tray"

@@ -3,7 +3,7 @@
 </script>
 
 <div
-  style="bottom: calc(var(--foot) + 16px)"
+  style="bottom: calc(var(--above) + 16px)"
   class="fixed inset-x-0 z-50 flex flex-col items-center gap-2 px-3"
   aria-live="polite"
 >
