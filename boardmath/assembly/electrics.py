@@ -268,8 +268,8 @@ def set_up(b: Board) -> Iterator[Step]:
             "Set the controller up",
             "A cut-off for five cells that is left standing on a pack of ten never comes.",
             [
-                "Motor detection on the stand, cells and cut-off, limits, gear ratio and wheel; every value "
-                "read back and written down.",
+                f"Motor detection on the stand, cells and cut-off, limits, {'gear ratio and ' if b.geared else ''}wheel; "
+                "every value read back and written down.",
                 "For the first ride: the beginner’s values. They are in the sheet.",
             ],
             "What is set is what the sheet says, in every controller.",

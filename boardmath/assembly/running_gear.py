@@ -116,7 +116,10 @@ def mount(b: Board) -> Iterator[Step]:
             "it pulls the hanger askew.",
         ],
         "It cannot be turned by hand with the motor as a lever, and the plate stands square.",
-        wrong="A mount that turns lets the belt go slack in the first brake, and puts the motor into the deck.",
+        wrong=(
+            f"A mount that turns {'lets the belt go slack in the first brake, and ' if b.belt else ''}puts "
+            "the motor into the deck."
+        ),
         tools=["allen_keys", "threadlocker", "grease_cleaner", "square"],
         fasteners=[
             Fastener(
