@@ -88,6 +88,7 @@ def pulley_core(b: Board) -> Iterator[Step]:
     keyed, wheels = drive.wheel_core, b.parts.wheels
     core = keyed.replace("_", " ") if keyed else ""
     plastic = drive.pulley_material == "plastic"
+    word = {"gear": "Gear", "chain": "Sprocket"}.get(b.kind, "Pulley")
     about: dict[str, Any] = {
         "needs": [*b.needs("drive", "wheels")],
         "touches": [
@@ -109,7 +110,7 @@ def pulley_core(b: Board) -> Iterator[Step]:
         yield step(
             "pulley-core",
             "dry_fit",
-            "Pulley onto the wheel, as the kit has it",
+            f"{word} onto the wheel, as the kit has it",
             "The brake and every hill go through this joint, whoever made it.",
             ["In the kit they were made for each other: pushed on by hand, its screws crosswise, a turn each."],
             "Turned on the axle, the pulley’s rim runs true to half a millimetre.",
@@ -129,7 +130,7 @@ def pulley_core(b: Board) -> Iterator[Step]:
         )
     elif keyed:
         title, do = (
-            f"Pulley into the wheel’s {core} core",
+            f"{word} into the wheel’s {core} core",
             [
                 "Measure a gap between two spokes of the core, and the pulley’s lug that goes into it. In "
                 "several places: cores are cast.",
@@ -138,7 +139,7 @@ def pulley_core(b: Board) -> Iterator[Step]:
         )
     else:
         title, do = (
-            "Pulley onto the wheel: drilled straight through",
+            f"{word} onto the wheel: drilled straight through",
             [
                 "Centred on the bearing seat, clamped; drilled through core and pulley with the pulley as guide.",
                 "Long screws crosswise, a retaining ring or washers on the far side, where the core would crush.",

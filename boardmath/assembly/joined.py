@@ -41,8 +41,11 @@ class _Joined:
     tools: tuple[ToolKey, ...] = ()
     takes: tuple[float, float] = (3, 8)
     caution: str | None = None
+    new: tuple[str, ...] = ()
+    """One of these has to be new on the board for the joint to be made anew; any of ``kinds`` unless said."""
 
 
+ALWAYS: tuple[JointKey, ...] = ("caps", "loop")
 _JOINED: dict[JointKey, _Joined] = {
     "caps": _Joined("Caps on: nothing can close by itself", ("pack",), right="Nothing that shines can be touched."),
     "motors": _Joined(
@@ -55,6 +58,7 @@ _JOINED: dict[JointKey, _Joined] = {
         soldered=True,
         tools=("sleeves", "cable_ties"),
         takes=(20, 45),
+        new=("motors", "controller"),
     ),
     "small": _Joined(
         "The receiver", ("remote", "loads", "controller"), right="The remote shows its link, and keeps it at ten paces."
@@ -83,6 +87,7 @@ _JOINED: dict[JointKey, _Joined] = {
         phase="pack",
         soldered=True,
         takes=(10, 30),
+        new=("pack",),
     ),
     "balance": _Joined(
         "The balance plug into the board",
@@ -151,6 +156,8 @@ def joining(b: Board) -> Iterator[Step]:
     before: dict[Phase, str] = {}
     for joint in joints(b.build, all_wires):
         as_step = _JOINED[joint.key]
+        if joint.key not in ALWAYS and not b.new(*(as_step.new or as_step.kinds)):
+            continue  # joined already, on the board that was there
         soldered = as_step.soldered and not _plugged(b, joint.key)
         sizes = (
             _sizes([w for w in (about.get(id) for id in joint.wires) if w is not None]) if joint.key != "fuse" else ""

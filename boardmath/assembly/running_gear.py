@@ -204,7 +204,8 @@ def motor(b: Board) -> Iterator[Step]:
                 "before its washer presses.",
                 turn=(PITCHES[thread], "thickness"),
             ),
-            "Just so tight that the motor still slides. They are locked when the belt has its tension.",
+            "Just so tight that the motor still slides. They are locked when "
+            + ("the belt has its tension." if b.belt else "the gears have their play."),
         ],
         "The motor slides along its slot, and the shaft turns without a scrape with all four screws pressing.",
         wrong="A motor that binds with its screws tight has one that is too long. Out with it at once.",

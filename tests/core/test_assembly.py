@@ -123,7 +123,7 @@ def test_on_a_board_that_was_there_only_what_is_new_is_put_on():
     there = ids(board("adapted"))
     assert "take-off" in there
     assert "trucks" not in there, "the trucks stay on"
-    assert "pack-block" not in there
+    assert not {"pack-block", "join-plus", "join-board", "join-fuse"} & set(there), "what is joined stays joined"
     assert {"bearings", "motor", "belt-line"} <= set(there)
     assert "join-motors" in there
     off = step_of(board("adapted"), "take-off")
