@@ -43,14 +43,14 @@ def _moved(ids: list[str], moves: Iterable[Moved]) -> list[str]:
 
 def before(steps: Sequence[Step], id: str) -> set[str]:
     """Everything that a step waits for, in however many turns."""
-    by = {s.id: s.after for s in steps}
-    found: set[str] = set()
-    open_ = list(by.get(id, ()))
-    while open_:
-        one = open_.pop()
-        if one in by and one not in found:
-            found.add(one)
-            open_ += by[one]
+    return all_before(steps).get(id, set())
+
+
+def all_before(steps: Sequence[Step]) -> dict[str, set[str]]:
+    """The same of every step; they come in an order that can be followed."""
+    found: dict[str, set[str]] = {}
+    for step in steps:
+        found[step.id] = {*step.after}.union(*(found[a] for a in step.after))
     return found
 
 
@@ -62,8 +62,9 @@ def why_not(steps: Sequence[Step], step: str, target: str | None) -> str | None:
         return "There is no such step any more."
     place = ids.index(target) if target is not None else len(ids)
     later = [id for id in ids[place:] if id != step]
-    if waits := [titles[id] for id in later if id in before(steps, step)]:
+    waits_for = all_before(steps)
+    if waits := [titles[id] for id in later if id in waits_for[step]]:
         return f"It comes after: {', '.join(waits)}."
-    if holds := [titles[id] for id in ids[:place] if id != step and step in before(steps, id)]:
+    if holds := [titles[id] for id in ids[:place] if id != step and step in waits_for[id]]:
         return f"These wait for it: {', '.join(holds)}."
     return None

@@ -13,7 +13,7 @@ from boardmath.partslist.lines import ListLine
 from boardmath.saying import Saying
 from boardmath.steps.facts import changed, facts_of
 from boardmath.steps.log import Fact, Log
-from boardmath.steps.order import before
+from boardmath.steps.order import all_before
 from boardmath.steps.pace import Pace, pace, together
 from boardmath.steps.picture import Picture
 from boardmath.steps.step import PHASES, Judged, Minutes, Phase, Step
@@ -297,12 +297,13 @@ def _fill(
 def _blocked(stands: Sequence[StepStands], lines: Mapping[str, ListLine]) -> list[Blocked]:
     """Parts that are not here, those that hold up most first."""
     open_ = [s for s in stands if s.state not in ("done", "left_out")]
+    earlier = all_before(stands)
     found = []
     for path, line in lines.items():
         if line.state in HERE:
             continue
         own = {s.id for s in open_ if path in s.needs}
-        held = [s.id for s in open_ if s.id in own or before(stands, s.id) & own]
+        held = [s.id for s in open_ if s.id in own or earlier[s.id] & own]
         if held:
             found.append(Blocked(**_parcel(line).model_dump(), steps=held))
     return sorted(found, key=lambda b: -len(b.steps))

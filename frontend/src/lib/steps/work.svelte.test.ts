@@ -139,6 +139,26 @@ test('without network an afternoon is kept, outlives the page and arrives once',
   expect(localStorage.length).toBe(0);
 });
 
+test('two rooms of one work do not take each other’s entries away', async () => {
+  const one = await atTheBench();
+  const stopOne = stop;
+  server.away = true;
+  one.note('lay-out', 'of the first room', false);
+  await turns();
+  const other = await atTheBench();
+  other.note('lay-out', 'of the second room', false);
+  await turns();
+  server.away = false;
+  one.retry();
+  await turns();
+  expect(JSON.parse(localStorage.getItem('sand-pocket:log:b1')!).entries).toHaveLength(1);
+  other.retry();
+  await turns();
+  expect(server.received.map((e) => e.text)).toEqual(['of the first room', 'of the second room']);
+  expect(localStorage.length).toBe(0);
+  stopOne();
+});
+
 test('what was written down wrongly without network is simply gone again', async () => {
   const work = await atTheBench();
   server.away = true;

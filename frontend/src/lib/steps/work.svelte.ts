@@ -264,9 +264,15 @@ export class Work {
     if (photo) this.shown = { ...this.shown, [id]: URL.createObjectURL(photo) };
   }
 
+  /** What waits now. The rooms of the work share one draft: only what this one adds or has sent is altered in it. */
   private keep(waiting: Waiting): void {
+    const stored = this.drafts.read() ?? { entries: [], photos: [] };
+    const had = new Set([...this.waiting.entries.map((e) => e.id), ...this.waiting.photos]);
+    const others = stored.entries.filter((e) => !had.has(e.id));
+    const entries = [...others, ...waiting.entries];
+    const photos = [...new Set([...stored.photos.filter((id) => !had.has(id)), ...waiting.photos])];
     this.waiting = waiting;
-    if (this.count) this.drafts.keep(waiting);
+    if (entries.length || photos.length) this.drafts.keep({ entries, photos });
     else this.drafts.forget();
   }
 
