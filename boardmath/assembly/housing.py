@@ -5,7 +5,6 @@ from collections.abc import Iterator
 from boardmath.assembly.board import Board
 from boardmath.assembly.dry_fit import GAPS
 from boardmath.assembly.pictures import foam_picture
-from boardmath.assembly.running_gear import BOTH_SCHOOLS_OF_BOXES
 from boardmath.box.plan import FOAM_LAYER, CannotBeMade, box_plan
 from boardmath.fit.box import Boxed, box_bolts
 from boardmath.fit.fasteners import box_screws
@@ -13,10 +12,20 @@ from boardmath.fit.stance import lowest_under, under_deck_at
 from boardmath.inputs import has_pulleys
 from boardmath.saying import counted, say
 from boardmath.steps.making import minutes, step
-from boardmath.steps.step import Fastener, Step
+from boardmath.steps.step import Fastener, School, Step
 from boardmath.usual import USUAL
 
 PRINTED = ("petg", "asa", "nylon")
+BOTH_SCHOOLS_OF_BOXES = [
+    School(
+        name="Threaded inserts from beneath",
+        text=say("Nothing shows on top, the grip stays on. Wants thick enough wood, and holes exactly on size."),
+    ),
+    School(
+        name="T-nuts from above",
+        text=say("Pull the whole ply and not a thread. Sunk flush, the grip peeled back over them and down again."),
+    ),
+]
 
 
 def _of(boxed: Boxed) -> tuple[str, str, str]:

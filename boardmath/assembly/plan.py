@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator, Sequence
 from itertools import chain
 
-from boardmath.assembly import dry_fit, electrics, housing, joined, ready, running_gear
+from boardmath.assembly import drive, dry_fit, electrics, housing, joined, ready, running_gear
 from boardmath.assembly.board import Board
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.once import once_a_build
@@ -33,15 +33,15 @@ RULES: tuple[Rule, ...] = (
 LOCKED: tuple[Rule, ...] = (
     running_gear.trucks,
     running_gear.free_wheels,
-    running_gear.mount,
-    running_gear.motor,
-    running_gear.motor_pulley,
-    running_gear.driven_wheels,
-    running_gear.belt_line,
-    running_gear.belt_tension,
-    running_gear.gear_mesh,
-    running_gear.run_true,
-    running_gear.covers,
+    drive.mount,
+    drive.motor,
+    drive.motor_pulley,
+    drive.driven_wheels,
+    drive.belt_line,
+    drive.belt_tension,
+    drive.gear_mesh,
+    drive.run_true,
+    drive.covers,
     housing.drill,
     housing.inserts,
     housing.openings,

@@ -1,14 +1,13 @@
 <!-- Assembly: the steps of this very board, one at a time beside it; what can be done when, tools, the log, what one would change. -->
 <script lang="ts">
-  import { onDestroy, tick } from 'svelte';
+  import { onDestroy } from 'svelte';
+  import { roomOf } from '$lib/going';
   import { theBuild } from '$lib/build/build.svelte';
-  import StepCard from '$lib/steps/StepCard.svelte';
-  import StepList from '$lib/steps/StepList.svelte';
   import Waiting from '$lib/steps/Waiting.svelte';
+  import Walk from '$lib/steps/Walk.svelte';
   import { between } from '$lib/steps/words';
   import { Work } from '$lib/steps/work.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
-  import Button from '$lib/ui/Button.svelte';
   import LogBook from './LogBook.svelte';
   import Tools from './Tools.svelte';
   import When from './When.svelte';
@@ -28,26 +27,15 @@
   const asked = new URLSearchParams(location.search);
   let view = $state<(typeof VIEWS)[number][0]>(VIEWS.find(([v]) => v === asked.get('view'))?.[0] ?? 'steps');
   let chosen = $state(asked.get('at') ?? '');
-  let listed = $state(false);
   const steps = $derived(work.steps);
-  const current = $derived(
-    steps.find((s) => s.id === chosen) ?? steps.find((s) => s.id === work.next) ?? steps.at(-1),
-  );
   const finished = $derived(
     steps.length > 0 && steps.every((s) => s.state === 'done' || s.state === 'left_out'),
   );
 
-  async function go(id: string): Promise<void> {
+  function go(id: string): void {
     chosen = id;
-    listed = false;
     view = 'steps';
-    await tick();
-    document.getElementById('step-title')?.scrollIntoView({ block: 'center' });
     window.scrollTo({ top: 0 });
-  }
-  /** On to what comes next; when all is done, the last one stays. */
-  function onward(): void {
-    void go(work.next ?? current?.id ?? '');
   }
 </script>
 
@@ -83,38 +71,21 @@
   {:else if view === 'wishes'}
     <Wishes {work} {steps} {go} step={chosen || null} />
   {:else}
-    <div class="grid gap-x-10 lg:grid-cols-[340px_minmax(0,680px)]">
-      <div
-        class={[
-          'min-w-0 lg:sticky lg:top-2 lg:max-h-[calc(100dvh-16px)] lg:self-start lg:overflow-y-auto lg:pr-2',
-          !listed && 'max-lg:hidden',
-        ]}
-      >
-        <StepList {work} {steps} current={current?.id ?? ''} {go} />
-      </div>
-      <div class={['min-w-0', listed && 'max-lg:hidden']}>
+    <Walk
+      {work}
+      bind:chosen
+      onwish={(step) => {
+        chosen = step;
+        view = 'wishes';
+      }}
+    >
+      {#snippet before()}
         {#if finished}
           <p class="mb-3 rounded border-2 border-holds bg-sheet px-3 py-2 text-lg" data-testid="finished">
-            ✓ All of it is done. The first ride has a room of its own.
+            ✓ All of it is done. <a class="link" href={roomOf(build.id, 'firstride')}>To the first ride</a>
           </p>
         {/if}
-        {#if current}
-          <StepCard
-            {work}
-            step={current}
-            {steps}
-            {go}
-            ondone={onward}
-            onwish={() => {
-              chosen = current!.id;
-              view = 'wishes';
-            }}
-          />
-        {/if}
-      </div>
-      <Button class="mt-2 min-h-[44px] lg:hidden" onclick={() => (listed = !listed)}
-        >{listed ? 'Back to the step' : `All ${steps.length} steps`}</Button
-      >
-    </div>
+      {/snippet}
+    </Walk>
   {/if}
 </main>

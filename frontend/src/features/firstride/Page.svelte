@@ -5,12 +5,10 @@
   import { theBuild } from '$lib/build/build.svelte';
   import { go as open, roomOf } from '$lib/going';
   import { dayText, reader } from '$lib/reader.svelte';
-  import StepCard from '$lib/steps/StepCard.svelte';
-  import StepList from '$lib/steps/StepList.svelte';
   import Waiting from '$lib/steps/Waiting.svelte';
+  import Walk from '$lib/steps/Walk.svelte';
   import { Work } from '$lib/steps/work.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
-  import Button from '$lib/ui/Button.svelte';
   import { written } from '$lib/units';
   import RideEntry from './RideEntry.svelte';
 
@@ -18,18 +16,7 @@
   const work = new Work(build, 'firstride');
   onDestroy(() => work.close());
   let chosen = $state(new URLSearchParams(location.search).get('at') ?? '');
-  let listed = $state(false);
-  const steps = $derived(work.steps);
-  const current = $derived(
-    steps.find((s) => s.id === chosen) ?? steps.find((s) => s.id === work.next) ?? steps.at(-1),
-  );
   const rides = $derived(work.answer?.rides ?? []);
-
-  function go(id: string): void {
-    chosen = id;
-    listed = false;
-    window.scrollTo({ top: 0 });
-  }
 </script>
 
 <svelte:window ononline={() => work.retry()} onfocus={() => work.retry()} />
@@ -47,9 +34,15 @@
       lost="The steps cannot be had just now; what you entered is kept."
     />
   {:else}
-    <div class="grid gap-x-10 lg:grid-cols-[340px_minmax(0,680px)]">
-      <div class={['min-w-0 lg:self-start', !listed && 'max-lg:hidden']}>
-        <StepList {work} {steps} current={current?.id ?? ''} {go} />
+    <Walk
+      {work}
+      bind:chosen
+      onwish={(step) => open(`${roomOf(build.id, 'assembly')}?view=wishes&at=${step}`)}
+    >
+      {#snippet before(step)}
+        {#if step.id === 'fr-write'}<RideEntry {work} onkept={() => (chosen = 'fr-write')} />{/if}
+      {/snippet}
+      {#snippet beneath()}
         {#if rides.length}
           <section aria-label="Ridden" class="mt-2">
             <h2 class="border-b border-ink text-base">Ridden</h2>
@@ -65,25 +58,7 @@
             {/each}
           </section>
         {/if}
-      </div>
-      <div class={['min-w-0', listed && 'max-lg:hidden']}>
-        {#if current?.id === 'fr-write'}
-          <RideEntry {work} onkept={() => go('')} />
-        {/if}
-        {#if current}
-          <StepCard
-            onwish={() => open(`${roomOf(build.id, 'assembly')}?view=wishes&at=${current!.id}`)}
-            {work}
-            step={current}
-            {steps}
-            {go}
-            ondone={() => go(work.next ?? current!.id)}
-          />
-        {/if}
-      </div>
-      <Button class="mt-2 min-h-[44px] lg:hidden" onclick={() => (listed = !listed)}
-        >{listed ? 'Back to the step' : `All ${steps.length} steps`}</Button
-      >
-    </div>
+      {/snippet}
+    </Walk>
   {/if}
 </main>
