@@ -1,16 +1,22 @@
 """How fast the work at a board is: its steps and their report, and the room opened with eighty steps and sixty photos."""
 
+import os
 import time
+import uuid
 from collections.abc import Callable
-from datetime import date
+from datetime import UTC, date, datetime, timedelta
+from io import BytesIO
 
 import numpy as np
+import psycopg
+from PIL import Image
 from playwright.sync_api import Page
 
 from boardmath.assembly.plan import assembly, steps_of
 from boardmath.assembly.report import assembly_report
 from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.build import Build
+from server.demo.drawn import of_the_board
 from tests.core.assembled import Written, board
 
 STEPS, PHOTOS = 80, 60
@@ -64,18 +70,12 @@ def on_the_screen(page: Page, row: Row) -> None:
 
 def _fill(id: str) -> None:
     """Entries and photos straight into the database: what a weekend with a phone leaves."""
-    import os
-    import uuid
-    from datetime import UTC, datetime, timedelta
-
-    import psycopg
-
-    from server.demo.drawn import of_the_board
-    from server.pictures import made_small
-
     begun = datetime(2026, 11, 20, 9, tzinfo=UTC)
     data = of_the_board(board(), "under", 1)
-    small = made_small(data)
+    picture, file = Image.open(BytesIO(data)), BytesIO()
+    picture.thumbnail((360, 360))
+    picture.save(file, "JPEG", quality=80)
+    small = file.getvalue()
     steps = [s.id for s in assembly(board())]
     with psycopg.connect(os.environ["DATABASE_URL"], autocommit=True) as connection:
         for n in range(STEPS + PHOTOS):

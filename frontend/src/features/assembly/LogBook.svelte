@@ -46,13 +46,20 @@
     [titleOf(line.step), KINDS[line.kind] ?? line.kind, line.text ?? '', figures(line), line.by ?? ''].join(
       ' ',
     );
-  const found = $derived(
-    (work.answer?.log ?? [])
-      .filter((l) => l.kind !== 'moved' && l.kind !== 'tool')
-      .filter((l) => told(l).toLowerCase().includes(search.trim().toLowerCase()))
-      .toReversed(),
-  );
-  const days = $derived([...new Set(found.map((l) => momentText(l.at)))]);
+  const found = $derived.by(() => {
+    const words = search.trim().toLowerCase();
+    const lines = (work.answer?.log ?? []).filter((l) => l.kind !== 'moved' && l.kind !== 'tool');
+    return (words ? lines.filter((l) => told(l).toLowerCase().includes(words)) : lines).toReversed();
+  });
+  /** Lines by the day on which they were written, the latest first. */
+  const days = $derived.by(() => {
+    const by = new Map<string, LogLine[]>();
+    for (const line of found) {
+      const day = momentText(line.at);
+      by.set(day, [...(by.get(day) ?? []), line]);
+    }
+    return [...by];
+  });
   const photos = $derived(new Map(work.photos.map((p) => [p.id, p])));
   const address = (form: string) => `/api/builds/${work.build.id}/assembly/file?form=${form}`;
   const paper = () =>
@@ -69,11 +76,11 @@
   <Button class="min-h-[44px]" href={address('md')} download>Markdown</Button>
   <Button class="min-h-[44px]" href={address('json')} download>JSON</Button>
 </div>
-{#each days as day (day)}
+{#each days as [day, lines] (day)}
   <section class="mb-4" aria-label={day}>
     <h2 class="border-b border-ink text-lg">{day}</h2>
     <ul class="m-0 list-none p-0">
-      {#each found.filter((l) => momentText(l.at) === day) as line (line.id)}
+      {#each lines as line (line.id)}
         <li class="border-b border-line py-1.5" data-testid="log-line" data-kind={line.kind}>
           <div class="flex flex-wrap items-baseline gap-x-3">
             <span class="w-[72px] text-sm whitespace-nowrap text-ink2">{clockText(line.at)}</span>
