@@ -101,6 +101,8 @@ def pictures(address: str) -> None:
         phone.get_by_test_id("stop").wait_for()
         take(phone, "taps-phone")
         phone.get_by_role("button", name="Begin anew").click()
+        phone.locator('[data-saving="saved"]').wait_for()
+        phone.reload()
         to_room(phone, "Assembly")
         phone.get_by_test_id("step-card").wait_for()
         phone.locator('[data-check="far-1"] input').fill("1.6")

@@ -4,6 +4,7 @@ from functools import cached_property
 from typing import Any
 
 from boardmath.buildfile.build import Build, Parts
+from boardmath.buildfile.electrics import Enclosure
 from boardmath.cost import LEFT_OVER, priced_parts
 from boardmath.fit.box import Boxed, boxes
 from boardmath.inputs import drive_kind, has_pulleys
@@ -29,6 +30,13 @@ class Board:
     def new(self, *kinds: str) -> bool:
         """Whether any of these is chosen and comes onto the board now."""
         return any(getattr(self.parts, kind) is not None and not self.stays(kind) for kind in kinds)
+
+    def made(self, kind: str) -> bool:
+        """Whether a box is made by the builder: of a material, and neither at hand nor ordered anywhere."""
+        part = getattr(self.parts, kind)
+        if not isinstance(part, Enclosure) or part.material is None or part.owned or part.kit is not None:
+            return False
+        return part.purchase is None or part.purchase.status in (None, "to_order")
 
     def in_one_kit(self, *kinds: str) -> bool:
         """Whether these came in one kit, and so were made for each other."""
@@ -92,7 +100,7 @@ class Board:
         found: list[str] = []
         for kind in kinds:
             part: Any = getattr(self.parts, kind)
-            if part is None or self.stays(kind):
+            if part is None or self.stays(kind) or self.made(kind):
                 continue
             kit = None if isinstance(part, list) else part.kit
             if kit is not None:

@@ -39,7 +39,7 @@ def make(b: Board) -> Iterator[Step]:
     for boxed in b.boxes:
         suffix, kind, word = _of(boxed)
         material = boxed.box.material
-        if material is None or not b.new(kind):
+        if material is None or not b.made(kind):
             continue
         try:
             plan = box_plan(b.build, boxed.name)

@@ -77,7 +77,8 @@ def test_over_any_builds_the_order_is_sound_and_every_chosen_part_has_its_step()
         lines = Board(marked(build)).lines
         asked = {path for step in steps for path in step.needs}
         assert asked <= set(lines), "no step asks for a part that is not there"
-        kept = [p for p in lines if not Board(build).stays(p.split(".")[1])]
+        b = Board(build)
+        kept = [p for p in lines if not b.stays(kind := p.split(".")[1]) and not b.made(kind)]
         assert set(kept) <= asked
 
 
@@ -167,6 +168,18 @@ def test_a_pack_is_charged_when_its_board_and_its_port_are_joined():
     whole = assembly(board(parts__pack__price=200, parts__pack__charge_plug="three pin"))
     assert before(whole, "first-charge") == {"lay-out", "pack-check"}
     assert "first-charge" not in ids(board("bricks")), "each is charged by itself already"
+
+
+def test_a_box_that_is_made_is_waited_for_as_a_step_and_not_as_a_parcel():
+    printed = in_the_house(board("printed box"))
+    box = printed.parts.enclosure.model_copy(update={"owned": None})
+    printed = printed.model_copy(update={"parts": printed.parts.model_copy(update={"enclosure": box})})
+    assert "box-made" in before(assembly(printed), "dry-box")
+    assert not [s.id for s in assembly(printed) if "parts.enclosure" in s.needs]
+    assert not report(printed).agenda.blocked
+    ordered = board("printed box", parts__enclosure__purchase={"status": "ordered"})
+    assert "box-made" not in ids(ordered), "somebody else makes it"
+    assert "parts.enclosure" in step_of(ordered, "dry-box").needs
 
 
 def test_bricks_are_charged_alone_before_they_meet():
