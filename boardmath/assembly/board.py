@@ -5,6 +5,7 @@ from typing import Any
 
 from boardmath.buildfile.build import Build, Parts
 from boardmath.buildfile.electrics import Enclosure
+from boardmath.buildfile.figures import Part
 from boardmath.cost import LEFT_OVER, priced_parts
 from boardmath.fit.box import Boxed, boxes
 from boardmath.inputs import drive_kind, has_pulleys
@@ -95,13 +96,22 @@ class Board:
         """Lines of the list that stand for small parts, by the names under which they are called for."""
         return [path for id in ids for path in self._small.get(id, ())]
 
+    @property
+    def to_put_on(self) -> list[str]:
+        """Everything that is put onto the board: each chosen part, and each line of the list."""
+        chosen = [f"parts.{kind}" for kind in Parts.model_fields if isinstance(getattr(self.parts, kind), Part)]
+        return [p for p in dict.fromkeys([*self.lines, *chosen]) if not self.stays(p.split(".")[1])]
+
     def needs(self, *kinds: str) -> list[str]:
-        """Lines of the list that have to be in the house for these kinds; a part out of a kit comes with the kit."""
+        """Parts that a step asks for, and the lines of the list that have to be in the house: a part out of a kit comes
+        with the kit.
+        """
         found: list[str] = []
         for kind in kinds:
             part: Any = getattr(self.parts, kind)
-            if part is None or self.stays(kind) or self.made(kind):
+            if part is None or self.stays(kind):
                 continue
+            found += [] if isinstance(part, list) else [f"parts.{kind}"]
             kit = None if isinstance(part, list) else part.kit
             if kit is not None:
                 found += [f"parts.kits.{i}" for i, k in enumerate(self.parts.kits or []) if k.name == kit]

@@ -84,7 +84,7 @@ def make(b: Board) -> Iterator[Step]:
                 f"parts.{kind}.{k}" for k in ("length_mm", "width_mm", "depth_mm", "wall_mm", "material", "flange_mm")
             ],
             after=["lay-out"],
-            needs=[],
+            needs=b.needs(kind),
             room="box",
         )
 

@@ -173,7 +173,7 @@ def rout_deck(b: Board) -> Iterator[Step]:
 
 def rest_of_the_list(b: Board, handled: set[str]) -> Iterator[Step]:
     """What stands on the parts list and no other step asks for."""
-    rest = [p for p in b.lines if p not in handled and not b.stays(kind := p.split(".")[1]) and not b.made(kind)]
+    rest = [path for path in b.to_put_on if path not in handled]
     if not rest:
         return
     names = [_named(b, path) for path in rest]

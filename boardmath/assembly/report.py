@@ -19,7 +19,10 @@ from boardmath.steps.report import Report, report
 def assembly_report(build: Build, log: Log, today: date, elsewhere: Collection[str] = ()) -> Report:
     """Every step of this board against the log; ``elsewhere`` are steps that other rooms know to be done."""
     build = marked(build)
-    lines = [line for line in list_lines(build, today) if not line.path.startswith(LEFT_OVER)]
+    board = Board(build)
+    # A box that the builder makes is waited for as a step, and not as a parcel.
+    made = [f"parts.{kind}" for kind in ("enclosure", "second_enclosure") if board.made(kind)]
+    lines = [x for x in list_lines(build, today) if not x.path.startswith(LEFT_OVER) and x.path not in made]
     return report(
         build,
         assembly(build, log.moves),
@@ -28,6 +31,6 @@ def assembly_report(build: Build, log: Log, today: date, elsewhere: Collection[s
         today,
         judge=judge,
         draw=picture,
-        elsewhere={*elsewhere, *done_in_its_room(Board(build))},
+        elsewhere={*elsewhere, *done_in_its_room(board)},
         others=IDS,
     )

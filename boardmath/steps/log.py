@@ -16,7 +16,7 @@ from boardmath.steps.tools import ToolKey
 StepId = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9-]+$")]
 Id = Annotated[str, Field(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$")]
 Text = Annotated[str, Field(min_length=1, max_length=2000)]
-Fact = str | float | int | bool | None
+Fact = Annotated[str, Field(max_length=500)] | float | int | bool | None
 Facts = Annotated[dict[Annotated[str, Field(max_length=120)], Fact], Field(max_length=80)]
 MOST_ENTRIES = 5000
 

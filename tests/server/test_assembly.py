@@ -280,6 +280,15 @@ def test_the_book_goes_onto_paper_with_its_photos(written):
     assert sum(len(p.images) for p in pages) >= 1
 
 
+def test_the_dossier_says_how_far_it_is_put_together(written):
+    paper = written.workshop.made(f"/builds/{written.build['id']}/dossier")
+    text = "\n".join(p.extract_text() for p in PdfReader(BytesIO(paper.content)).pages)
+    assert "Put together" in text
+    assert "2 of" in text
+    assert "Went wrong: One *inner* ring was rough." in text
+    assert "Would change: Ceramic ones" in text
+
+
 def test_the_book_is_taken_away_as_json_and_markdown(written):
     told = written.workshop.send("GET", f"{written.path}/file?form=json")
     document = told.json()
