@@ -9,18 +9,19 @@ from math import atan, degrees
 from scipy.optimize import brentq
 
 from boardmath.assembly.dry_fit import GAPS
-from boardmath.assembly.pictures import belt_line_picture, foam_picture
+from boardmath.assembly.pictures import belt_line_picture, board_picture, foam_picture
 from boardmath.buildfile.build import Build
 from boardmath.drawings.behind import BITE_ROOM, motor_room, wheel_room
 from boardmath.fit.belt import length as belt_length
-from boardmath.fit.box import boxes
+from boardmath.fit.box import box_bolts, boxes
 from boardmath.fit.fasteners import motor_screws, motor_thread
+from boardmath.fit.shapes import View
 from boardmath.fit.stance import deck_height, lean, lowest_under
 from boardmath.fit.transmission import belt_path, motor_angle, pitch
 from boardmath.inputs import marked
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.saying import say
-from boardmath.steps.picture import Picture
+from boardmath.steps.picture import Mark, Picture, circle
 from boardmath.steps.step import Change, Judged, Step
 
 Values = Mapping[str, float]
@@ -53,7 +54,30 @@ def picture(build: Build, step: Step, measured: Mapping[str, Values]) -> Picture
     if step.id.startswith("foam"):
         gaps = _gaps(build, step.id, measured.get(step.id.replace("foam", "dry-box"), {}))
         return foam_picture(gaps) or step.picture
+    if (view := _SEEN.get(step.id.removesuffix("-second"))) is not None:
+        drawn = board_picture(build, view)
+        holes = _holes(build, step.id) if step.id.startswith("box-holes") else []
+        return drawn.model_copy(update={"marks": [*drawn.marks, *holes]})
     return step.picture
+
+
+def _holes(build: Build, id: str) -> list[Mark]:
+    """Where a box is screwed on, seen from underneath."""
+    boxed = next((b for b in boxes(build) if (b.name != "enclosure") is id.endswith("-second")), None)
+    return [circle("wrong", x, y, 5.0) for x, y in box_bolts(build, boxed)] if boxed is not None else []
+
+
+_SEEN: dict[str, View] = {
+    "dry-trucks": "side",
+    "dry-mount": "drive",
+    "dry-motor": "drive",
+    "dry-belt": "drive",
+    "lean": "behind",
+    "dry-box": "side",
+    "box-holes": "under",
+    "controller-in": "under",
+}
+"""Steps at which the board itself is looked at, and from where."""
 
 
 def _marks(build: Build, path: str) -> dict[str, Change]:

@@ -4,7 +4,9 @@ from collections.abc import Sequence
 
 from boardmath.box.plan import FOAM_LAYER
 from boardmath.buildfile.build import Build
+from boardmath.drawings.views import draw
 from boardmath.fit.fasteners import Through
+from boardmath.fit.shapes import View
 from boardmath.fit.transmission import belt_path
 from boardmath.steps.picture import Ink, Label, Mark, Picture, box, line
 
@@ -136,6 +138,51 @@ def foam_picture(gaps: Sequence[tuple[float, float]]) -> Picture | None:
         marks=marks,
         labels=labels,
         words=f"Layers of foam of {FOAM_LAYER:g} mm along the rim, from the nose: {said}.",
+    )
+
+
+_OF_PART: dict[str, Ink] = {
+    "deck": "wood",
+    "wheels": "rubber",
+    "risers": "rubber",
+    "trucks": "metal",
+    "motors": "metal",
+    "mount": "metal",
+    "drive": "copper",
+    "enclosure": "printed",
+    "second_enclosure": "printed",
+    "pack": "foam",
+    "controller": "foam",
+    "ground": "axis",
+}
+
+
+def board_picture(build: Build, view: View) -> Picture:
+    """The board itself in one of its views, as the drawings have it; where parts are in each other's place it is marked."""
+    drawn = draw(build, view)
+    marks = [
+        Mark(
+            ink=_OF_PART.get(shape.part, "metal"),
+            points=[(round(p.x, 1), round(p.y, 1)) for p in shape.points],
+            radius=shape.radius,
+            closed=shape.closed and shape.role not in ("inside", "turned"),
+        )
+        for shape in drawn.shapes
+        if len(shape.points) > 1 or shape.radius is not None
+    ]
+    marks += [
+        Mark(ink="wrong", points=[(round(p.x, 1), round(p.y, 1)) for p in clash.points])
+        for clash in drawn.clashes
+        if clash.points
+    ]
+    return Picture(
+        left=drawn.left,
+        right=drawn.right,
+        bottom=drawn.bottom,
+        top=drawn.top,
+        marks=marks,
+        labels=[],
+        words=drawn.description,
     )
 
 

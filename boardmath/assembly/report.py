@@ -13,11 +13,16 @@ from boardmath.firstride.plan import IDS
 from boardmath.inputs import marked
 from boardmath.partslist.lines import list_lines
 from boardmath.steps.log import Log
-from boardmath.steps.report import Report, report
+from boardmath.steps.report import Report, report, undrawn
 
 
-def assembly_report(build: Build, log: Log, today: date, elsewhere: Collection[str] = ()) -> Report:
-    """Every step of this board against the log; ``elsewhere`` are steps that other rooms know to be done."""
+def assembly_report(build: Build, log: Log, today: date, elsewhere: Collection[str] = (), drawn: bool = True) -> Report:
+    """Every step of this board against the log.
+
+    Args:
+        elsewhere: steps that other rooms know to be done.
+        drawn: with the pictures of the steps.
+    """
     build = marked(build)
     board = Board(build)
     # A box that the builder makes is waited for as a step, and not as a parcel.
@@ -30,7 +35,7 @@ def assembly_report(build: Build, log: Log, today: date, elsewhere: Collection[s
         lines,
         today,
         judge=judge,
-        draw=picture,
+        draw=picture if drawn else undrawn,
         elsewhere={*elsewhere, *done_in_its_room(board)},
         others=IDS,
     )

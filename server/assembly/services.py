@@ -176,11 +176,13 @@ def elsewhere(sheets: bool, last_test: BenchTest | None) -> set[str]:
     return found
 
 
-def report_of(file: BuildFile, log: Log, today: date, done: set[str], room: Room = "assembly") -> Report:
+def report_of(
+    file: BuildFile, log: Log, today: date, done: set[str], room: Room = "assembly", drawn: bool = True
+) -> Report:
     """How the steps of a room stand."""
     if room == "firstride":
         return first_ride_report(file, log, today, tested="bench-test" in done, others={*log.steps, *log.values})
-    return assembly_report(file, log, today, done)
+    return assembly_report(file, log, today, done, drawn)
 
 
 def report(owner: Person, build_id: Key, room: Room) -> tuple[Build, Log, Report]:

@@ -110,7 +110,7 @@ def _known(
         under_way=benchtests.judged_on(file, latest, set_sheets, going) if going is not None else None,
         no_longer=benchtests.no_longer_on(file, latest, set_sheets, kept[-1]) if kept else (),
         revisions=[RevisionKept(name=p.name, on=timezone.localdate(p.created_at)) for p in points],
-        work=works.report_of(file, worked, today, done) if building else None,
+        work=works.report_of(file, worked, today, done, drawn=False) if building else None,
         ride=works.report_of(file, worked, today, done, "firstride") if file.stage == "building" else None,
         days=_days(worked),
         changed=last is None or bool(differences([revisions.file_of(last), file])),

@@ -396,6 +396,16 @@ def test_the_foam_is_drawn_from_the_gaps_of_the_dry_fit():
     assert layers() == 3 + 2 + 1 + 2 + 3
 
 
+def test_the_board_itself_is_drawn_where_it_is_looked_at_with_its_holes():
+    found = {s.id: s for s in report(board()).steps}
+    holes = [m for m in found["box-holes"].picture.marks if m.radius == 5.0 and m.ink == "wrong"]
+    assert f"{len(holes)} holes" in found["box-holes"].title
+    assert {s for s in found if found[s].picture} >= {"lean", "dry-belt", "trucks", "belt-line", "foam"}
+    bitten = {s.id: s for s in report(board(parts__risers=None, parts__wheels__diameter_mm=110)).steps}
+    assert any(m.ink == "wrong" for m in bitten["lean"].picture.marks), "what bites is marked before it is built"
+    assert not [s for s in assembly_report(board(), Written(board()).log, TODAY, drawn=False).steps if s.picture]
+
+
 def test_a_wheel_that_stops_at_once_is_too_tight():
     verdicts = [measured(board(), "free-wheels", spin=s).verdict for s in (1.0, 4.0, 9.0)]
     assert verdicts == ["wrong", "unsure", "right"]

@@ -76,6 +76,10 @@
   };
   function tick(otherwise?: string): void {
     const told = Number(minutes.replace(',', '.'));
+    if (minutes.trim() && !(told > 0 && told <= 6000)) {
+      refused = `“${minutes}” are no minutes: a number from 1 to 6000.`;
+      return;
+    }
     work.done(step, told > 0 ? told : sinceBegun(), otherwise);
     sessionStorage.removeItem(BEGUN);
     ondone();
