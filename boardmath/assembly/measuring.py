@@ -212,7 +212,9 @@ def _angle_for(build: Build, measured: float) -> dict[str, Change]:
 def _box_held(build: Build, step: Step, values: Values) -> Judged:
     gaps = _gaps(build, step.id, values)
     changes: dict[str, Change] = {}
-    if len(gaps) >= 3:
+    known = build.parts.deck.curve if build.parts.deck is not None else None
+    # An underside that was measured in more places tells more than these.
+    if len(gaps) >= 3 and len(known or ()) <= GAPS:
         changes["parts.deck.curve"] = _curve(build, step, gaps)
     said = None
     if gaps:
@@ -376,9 +378,9 @@ def _line(build: Build, step: Step, values: Values) -> Judged:
                 )
                 if askew
                 else say(
-                    "{shim} of washers behind the "
-                    + ("wheel" if near + far > 0.0 else "motor pulley, or it moved out,")
-                    + ", or the motor pulley slid along its shaft.",
+                    "Bring them together by {shim}: the motor pulley along its shaft "
+                    + ("towards the straight edge" if near + far > 0.0 else "away from the straight edge")
+                    + ", or the wheel by washers.",
                     shim=shim,
                 )
             )

@@ -297,6 +297,7 @@ def test_one_millimetre_in_a_hundred_throws_the_belt():
     assert measured(build, "belt-line", near_1=0.0, far_1=0.1).verdict == "right"
     aside = measured(build, "belt-line", near_1=0.55, far_1=0.55)
     assert aside.verdict == "unsure"
+    assert "towards the straight edge" in aside.remedy.text
     assert "washers" in aside.remedy.text
     askew = measured(build, "belt-line", near_1=0.4, far_1=1.6)
     assert askew.verdict == "wrong"
@@ -378,6 +379,8 @@ def test_the_gaps_over_a_flat_box_become_the_deck_and_the_foam():
     judged = measured(build, "dry-box", **gaps)
     curve = changed_by(build, judged).parts.deck.curve
     assert [p.below_mm for p in curve] == pytest.approx([-4.0, -1.5, 0.0, -2.0, -6.0])
+    finer = board(parts__deck__curve=[{"at_mm": 100.0 * n, "below_mm": 1.0} for n in range(1, 8)])
+    assert not measured(finer, "dry-box", **gaps).changes, "more places tell more"
     assert [layers_for(g) for g in (0.0, 1.4, 1.6, 3.0, 6.0)] == [1, 1, 2, 2, 3]
     drawn = foam_picture([(100.0 + 80 * n, g) for n, g in enumerate(gaps.values())])
     assert sum(m.ink == "foam" for m in drawn.marks) == 2 + 1 + 1 + 2 + 3
