@@ -88,6 +88,7 @@ def saved(page: Page) -> None:
 
 def test_an_afternoon_without_network_arrives_once(phone: Page):
     enter(phone)
+    phone.evaluate("navigator.serviceWorker.ready.then(() => true)")
     id = bring(phone, document())
     at_step(phone, "lay-out")
     tick(phone)
@@ -108,6 +109,11 @@ def test_an_afternoon_without_network_arrives_once(phone: Page):
     expect(phone.get_by_text("The clamp closes on one side first.")).to_be_visible()
     expect(phone.get_by_test_id("log-waiting")).to_contain_text("6 entries wait")
     assert len(work_of(phone, id)["log"]) == 1
+    # The phone is put into the pocket and taken out again: all of it is still there.
+    phone.reload()
+    at_step(phone, "dry-mount")
+    expect(phone.get_by_test_id("log-waiting")).to_contain_text("6 entries wait")
+    expect(phone.get_by_test_id("photos").get_by_role("button")).to_have_count(1)
     phone.context.set_offline(False)
     expect(phone.get_by_test_id("log-waiting")).to_have_count(0)
     expect(phone.get_by_test_id("photos").locator("li")).to_have_attribute("data-unsent", "false")
