@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from boardmath.box.plan import FOAM_LAYER
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.once import once_a_build
 from boardmath.drawings.views import draw
 from boardmath.fit.fasteners import Through
 from boardmath.fit.shapes import View
@@ -157,8 +158,21 @@ _OF_PART: dict[str, Ink] = {
 }
 
 
+@once_a_build
+def _seen(build: Build) -> dict[View, Picture]:
+    """Views of a build that were drawn already: several steps look at it from one side."""
+    return {}
+
+
 def board_picture(build: Build, view: View) -> Picture:
     """The board itself in one of its views, as the drawings have it; where parts are in each other's place it is marked."""
+    seen = _seen(build)
+    if view not in seen:
+        seen[view] = _board(build, view)
+    return seen[view]
+
+
+def _board(build: Build, view: View) -> Picture:
     drawn = draw(build, view)
     marks = [
         Mark(
