@@ -41,7 +41,7 @@ def steps_of_a_build(row: Row, seconds: Seconds) -> None:
     report = seconds(lambda: assembly_report(next(waiting), log, date(2026, 5, 6)), 10)
     row(f"how {count} steps stand, all of them ticked, drawn", f"{report * 1e3:.1f} ms", "aim 50 ms")
     bare = seconds(lambda: assembly_report(next(waiting), log, date(2026, 5, 6), drawn=False), 10)
-    row("the same for whoever only asks how it stands", f"{bare * 1e3:.1f} ms", "aim 10 ms")
+    row("the same for whoever only asks how it stands", f"{bare * 1e3:.1f} ms", "aim 15 ms")
 
 
 def on_the_screen(page: Page, row: Row) -> None:
