@@ -33,6 +33,7 @@ def figures() -> dict[str, Any]:
     from boardmath.__main__ import schema
     from boardmath.buildfile.bench_test import BenchTest
     from boardmath.inputs import measurable
+    from boardmath.steps.log import Done, Rode
 
     whole, of_a_test = schema(), BenchTest.model_json_schema()
     definitions: dict[str, Any] = {**whole["$defs"], **of_a_test["$defs"]}
@@ -72,6 +73,8 @@ def figures() -> dict[str, Any]:
 
     walk("", whole)
     walk("bench_test.", of_a_test)
+    for name, entry in (("rode", Rode), ("done", Done)):
+        walk(f"log.{name}.", entry.model_json_schema())
     return found
 
 
@@ -94,7 +97,7 @@ def tables() -> str:
     }
     found = figures()
     # A place in a list stands as a number.
-    paths = (p.replace(".*.", ".${number}.") for p in found if not p.startswith("bench_test."))
+    paths = (p.replace(".*.", ".${number}.") for p in found if not p.startswith(("bench_test.", "log.")))
     of_a_build = "\n  | ".join(f"`{p}`" if "$" in p else f"'{p}'" for p in paths)
     head = "// Generated from the core by scripts/generate_types.py; do not edit.\n"
     return (

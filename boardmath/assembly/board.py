@@ -45,7 +45,7 @@ class Board:
         return len(kits) == 1 and None not in kits
 
     def fitting_left(self, *kinds: str) -> float:
-        """Share of the trying that is left: what came in one kit was tried by whoever packed it."""
+        """Share of the trying that is left: what came in one kit was tried by whoever packed it (from memory)."""
         return 0.5 if self.in_one_kit(*kinds) else 1.0
 
     @property
@@ -117,8 +117,3 @@ class Board:
                 found += [f"parts.kits.{i}" for i, k in enumerate(self.parts.kits or []) if k.name == kit]
             found += [p for p in self.lines if p == f"parts.{kind}" or p.startswith(f"parts.{kind}.")]
         return list(dict.fromkeys(found))
-
-    def name(self, kind: str, otherwise: str) -> str:
-        """What a part is called; a usual word where it has no name."""
-        part = getattr(self.parts, kind)
-        return (part.name if part is not None else None) or otherwise

@@ -6,15 +6,16 @@ from collections.abc import Iterator
 
 from boardmath.assembly.board import Board
 from boardmath.assembly.pictures import belt_line_picture
-from boardmath.fit.belt import pitch_radius
 from boardmath.fit.fasteners import IN_THE_CAN, PITCHES, most_torque, motor_screws, motor_thread
-from boardmath.fit.transmission import belt_path, pitch
+from boardmath.fit.transmission import belt_path
 from boardmath.inputs import mounted
 from boardmath.saying import counted, say
 from boardmath.steps.making import minutes, step
 from boardmath.steps.step import Check, Fastener, Step
 
 HAND = "Hand-tight: short arm of the key, two fingers."
+FACE_PLATE = 4.0
+"""mm of plate at the motor's face (from memory); the caliper says what yours needs."""
 PRESS = (5.0, 8.0)
 """mm that a finger presses a belt in on a run of 100 mm; on other runs in proportion (common practice, no source)."""
 
@@ -104,8 +105,7 @@ def motor(b: Board) -> Iterator[Step]:
         )
         return
     thread = motor_thread(b.build)
-    # A plate of 4 mm is the usual one at the motor's face; the caliper says what yours needs.
-    usual = motor_screws(4.0)
+    usual = motor_screws(FACE_PLATE)
     yield step(
         "motor",
         "drive",
@@ -266,7 +266,7 @@ def belt_line(b: Board) -> Iterator[Step]:
         ],
         after=["driven-wheels"],
         checks=checks,
-        picture=belt_line_picture(b.build, None, None),
+        picture=belt_line_picture(b.build),
     )
 
 
@@ -362,8 +362,6 @@ def run_true(b: Board) -> Iterator[Step]:
     """Twenty turns by hand, and once more at full lean."""
     if not b.geared or not b.new("drive", "motors", "mount", "wheels", "trucks"):
         return
-    teeth = (b.parts.drive.wheel_teeth if b.parts.drive else None) or 40
-    long = pitch_radius(teeth, pitch(b.build)) * 2.0
     yield step(
         "run-true",
         "drive",
@@ -374,10 +372,7 @@ def run_true(b: Board) -> Iterator[Step]:
             if b.belt
             else "Forward and backward, by ear. Then again with the deck leaned.",
         ],
-        say(
-            "It stays in the middle of its pulleys of {wide}, touches no flange, and sounds the same all round.",
-            wide=(long, "length"),
-        )
+        "It stays in the middle of its pulleys, touches no flange, and sounds the same all round."
         if b.belt
         else "It sounds and feels the same all round.",
         wrong="Wanders to one side: the plane again. A tight spot once a turn: a pulley that runs out of true.",

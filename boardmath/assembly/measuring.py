@@ -21,6 +21,7 @@ from boardmath.fit.transmission import belt_path, motor_angle, pitch
 from boardmath.inputs import marked
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.saying import say
+from boardmath.steps.facts import standing_at
 from boardmath.steps.picture import Mark, Picture, circle
 from boardmath.steps.step import Change, Judged, Step
 
@@ -34,6 +35,10 @@ READ_MM, DIFFERENCE_MM = 0.1, 0.15
 """mm by which a gap read with a caliper beside a straight edge is off, and two of them to each other."""
 SNAPS = 0.01
 """Slope from which belts were thrown on the first ride: 1 mm in 100."""
+FAR = 1.5
+"""By so much past a span, or so many times under it, tension is wrong and not only odd."""
+LEAN_READ_DEG, TEETH_READ, GROUND_READ_MM, BOARD_READ_KG = 0.5, 0.6, 8.0, 0.2
+"""What a phone's level, a caliper between two shafts, a ruler on the ground and a bathroom scale are off by."""
 MASS_SPAN = 0.12
 """Share by which a part may weigh otherwise than a listing says before anybody wonders."""
 
@@ -50,7 +55,9 @@ def picture(build: Build, step: Step, measured: Mapping[str, Values]) -> Picture
     """The step's drawing with what was measured in it; the foam is cut from the gaps of the dry fit."""
     values = measured.get(step.id, {})
     if step.id == "belt-line" and "near-1" in values and "far-1" in values:
-        return belt_line_picture(build, values["near-1"], values["far-1"])
+        first = {key: values[key] for key in ("near-1", "far-1")}
+        right = _line(build, step, first).verdict == "right"
+        return belt_line_picture(build, first["near-1"], first["far-1"], "right" if right else "wrong")
     if step.id.startswith("foam"):
         gaps = _gaps(build, step.id, measured.get(step.id.replace("foam", "dry-box"), {}))
         return foam_picture(gaps) or step.picture
@@ -82,12 +89,9 @@ _SEEN: dict[str, View] = {
 
 def _marks(build: Build, path: str) -> dict[str, Change]:
     """The mark that a part's figure was measured, beside those that it has."""
-    part = build.parts
-    for key in path.split(".")[1:-1]:
-        part = getattr(part, key)
-    key = path.rpartition(".")[2]
-    have = list(getattr(part, "measured", None) or [])
-    return {path.rpartition(".")[0] + ".measured": [*have, *([] if key in have else [key])]}
+    holder, _, key = path.rpartition(".")
+    have = list(getattr(standing_at(build, holder), "measured", None) or [])
+    return {f"{holder}.measured": [*have, *([] if key in have else [key])]}
 
 
 def _weighed(build: Build, step: Step, values: Values) -> Judged:
@@ -148,7 +152,11 @@ def _core(build: Build, step: Step, values: Values) -> Judged:
 
 def _leaned(build: Build, step: Step, values: Values) -> Judged:
     changes: dict[str, Change] = {}
-    if "lean" in values and abs(values["lean"] - degrees(lean(build))) > 0.5 and build.parts.trucks is not None:
+    if (
+        "lean" in values
+        and abs(values["lean"] - degrees(lean(build))) > LEAN_READ_DEG
+        and build.parts.trucks is not None
+    ):
         changes |= {"parts.trucks.lean_deg": values["lean"], **_marks(build, "parts.trucks.lean_deg")}
     rooms = [(name, values[key]) for key, name in (("motor", "motor"), ("wheel", "wheel")) if key in values]
     if "motor" in values:
@@ -221,7 +229,7 @@ def _box_held(build: Build, step: Step, values: Values) -> Judged:
         widest = max(gap for _, gap in gaps)
         said = say("The widest gap is {gap}: the foam’s steps follow it.", gap=(widest, "length"))
     plan = next((c.plan for c in step.checks if c.id == "ground"), None)
-    if plan is not None and "ground" in values and values["ground"] < plan - 8.0:
+    if plan is not None and "ground" in values and values["ground"] < plan - GROUND_READ_MM:
         return Judged(
             verdict="unsure",
             said=say(
@@ -312,7 +320,7 @@ def _centre(build: Build, step: Step, values: Values) -> Judged:
     teeth = belt_length(values["centre"], path.small, path.large) / pitch(build)
     meant = drive.belt_teeth
     said = say("At {far} a taut belt has {teeth}.", far=(values["centre"], "length"), teeth=(round(teeth, 1), "teeth"))
-    if meant is None or abs(teeth - meant) <= 0.6:
+    if meant is None or abs(teeth - meant) <= TEETH_READ:
         return Judged(verdict="right", said=said)
     return Judged(
         verdict="unsure",
@@ -343,16 +351,12 @@ def _line(build: Build, step: Step, values: Values) -> Judged:
         leans, offset = belt_line_of(build, near, far)
         slope = leans + offset
         which = f"Motor {n}: " if len(values) > 2 else ""
-        numbers = {
-            "off": (abs(far - near), "length"),
-            "over": (2.0 * path.small, "length"),
-            "aside": (abs(near + far) / 2.0, "length"),
-        }
+        off, over = (abs(far - near), "length"), (2.0 * path.small, "length")
         shim = (abs(near + far) / 2.0, "length")
         if degrees(atan(slope)) <= TRUE_DEG:
             found = Judged(
                 verdict="right",
-                said=say(f"{which}true: {{off}} over {{over}}.", off=numbers["off"], over=numbers["over"]),
+                said=say(f"{which}true: {{off}} over {{over}}.", off=off, over=over),
             )
         else:
             snaps = slope >= SNAPS
@@ -361,14 +365,14 @@ def _line(build: Build, step: Step, values: Values) -> Judged:
                 say(
                     f"{which}{{off}} over {{over}}: "
                     + ("it will be thrown on the first ride." if snaps else "it will climb the flange."),
-                    off=numbers["off"],
-                    over=numbers["over"],
+                    off=off,
+                    over=over,
                 )
                 if askew
                 else say(
                     f"{which}{{aside}} aside over {{far}}: "
                     + ("it will be thrown on the first ride." if snaps else "it will climb the flange."),
-                    aside=numbers["aside"],
+                    aside=shim,
                     far=(path.distance, "length"),
                 )
             )
@@ -418,7 +422,7 @@ def _tension(build: Build, step: Step, values: Values) -> Judged:
     )
     if low <= press <= high:
         return Judged(verdict="right", said=said, changes=changes)
-    far = press < low / 2.0 or press > 1.5 * high
+    far = press < low / FAR or press > FAR * high
     return Judged(
         verdict="wrong" if far else "unsure",
         said=said,
@@ -434,7 +438,7 @@ def _whole_board(build: Build, step: Step, values: Values) -> Judged:
     changes: dict[str, Change] = {} if build.weighed_kg == values["board"] else {"weighed_kg": values["board"]}
     off = values["board"] - plan.value
     said = say("{board}, planned were {plan}.", board=(values["board"], "body_mass"), plan=(plan.value, "body_mass"))
-    if abs(off) <= max(2.0 * plan.spread * plan.value, 0.2):
+    if abs(off) <= max(2.0 * plan.spread * plan.value, BOARD_READ_KG):
         return Judged(verdict="right", said=said, changes=changes)
     return Judged(
         verdict="unsure",

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from boardmath.box.foam import layers
 from boardmath.box.plan import FOAM_LAYER
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.once import once_a_build
@@ -10,6 +11,7 @@ from boardmath.fit.fasteners import Through
 from boardmath.fit.shapes import View
 from boardmath.fit.transmission import belt_path
 from boardmath.steps.picture import Ink, Label, Mark, Picture, box, line
+from boardmath.usual import USUAL
 
 _INKS: dict[str, Ink] = {"deck": "wood", "risers": "rubber", "plates": "metal", "baseplate": "metal", "nut": "copper"}
 LARGER = 5.0
@@ -47,17 +49,18 @@ def bolt_picture(through: Through) -> Picture:
 _LAYER = {"deck": "deck", "risers": "riser", "plates": "plate", "baseplate": "baseplate", "nut": "nut, two threads"}
 
 
-def belt_line_picture(build: Build, near: float | None, far: float | None) -> Picture | None:
-    """Both pulleys from above and the straight edge on the wheel's; gaps drawn larger than they are."""
+def belt_line_picture(
+    build: Build, near: float | None = None, far: float | None = None, ink: Ink = "line"
+) -> Picture | None:
+    """Both pulleys from above and the straight edge on the wheel's; gaps larger than they are, in the verdict's ink."""
     path = belt_path(build)
     if path is None:
         return None
     drive = build.parts.drive
-    wide = min((drive.belt_width_mm if drive else None) or 15.0, 25.0)
+    wide = min((drive.belt_width_mm if drive else None) or USUAL["drive.belt_width_mm"], 25.0)
     known = near is not None and far is not None
     a, z = (near or 0.0) * LARGER, (far or 0.0) * LARGER
     small, large, x = path.small, path.large, path.distance
-    ink: Ink = "line" if not known else "wrong" if max(abs(a), abs(z)) > LARGER * 0.6 else "right"
     motor = Mark(ink="metal", points=[(-small, -a), (small, -z), (small, -z - wide), (-small, -a - wide)])
     marks = [
         box("copper", x - large, -wide, x + large, 0.0),
@@ -111,7 +114,7 @@ def belt_line_picture(build: Build, near: float | None, far: float | None) -> Pi
 
 
 def foam_picture(gaps: Sequence[tuple[float, float]]) -> Picture | None:
-    """Gaps along the box's rim and the layers of foam that fill them; height drawn ten times larger."""
+    """Gaps along the box's rim and the layers of foam that fill them; heights drawn larger."""
     if len(gaps) < 2:
         return None
     taller = 8.0
@@ -120,17 +123,17 @@ def foam_picture(gaps: Sequence[tuple[float, float]]) -> Picture | None:
     marks: list[Mark] = []
     labels: list[Label] = []
     for x, gap in gaps:
-        layers = layers_for(gap)
-        for n in range(layers):
+        count = layers(gap)
+        for n in range(count):
             marks.append(
                 box("foam", x - step / 2.0, n * FOAM_LAYER * taller, x + step / 2.0, (n + 1) * FOAM_LAYER * taller)
             )
-        labels.append(Label(x=x, y=-16.0, text=f"{layers} x", anchor="middle"))
+        labels.append(Label(x=x, y=-16.0, text=f"{count} x", anchor="middle"))
     under = [(x, (gap + FOAM_LAYER) * taller) for x, gap in gaps]
     marks.append(line("wood", (left, under[0][1]), *under, (right, under[-1][1])))
     marks.append(line("line", (left, 0.0), (right, 0.0)))
     top = max(y for _, y in under) + 10.0
-    said = ", ".join(f"{layers_for(gap)} at {x:.0f} mm" for x, gap in gaps)
+    said = ", ".join(f"{layers(gap)} at {x:.0f} mm" for x, gap in gaps)
     return Picture(
         left=left - 4.0,
         right=right + 4.0,
@@ -198,8 +201,3 @@ def _board(build: Build, view: View) -> Picture:
         labels=[],
         words=drawn.description,
     )
-
-
-def layers_for(gap: float) -> int:
-    """Layers of foam over a gap: one lies everywhere, to seal."""
-    return 1 + max(round(gap / FOAM_LAYER), 0)

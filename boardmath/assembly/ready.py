@@ -6,6 +6,7 @@ from boardmath.assembly.board import Board
 from boardmath.fit.stance import axles
 from boardmath.kinds import kind_of
 from boardmath.saying import counted, say
+from boardmath.steps.facts import standing_at
 from boardmath.steps.making import minutes, step
 from boardmath.steps.step import Check, Step
 
@@ -195,7 +196,5 @@ def rest_of_the_list(b: Board, handled: set[str]) -> Iterator[Step]:
 
 
 def _named(b: Board, path: str) -> str:
-    node: object = b.build
-    for key in path.split("."):
-        node = node[int(key)] if isinstance(node, list) else getattr(node, key)
-    return getattr(node, "name", None) or (kind_of(path) or "part").replace("_", " ")
+    part = standing_at(b.build, path)
+    return getattr(part, "name", None) or (kind_of(path) or "part").replace("_", " ")

@@ -45,18 +45,19 @@ def _places(length: float) -> list[float]:
 def _strips(side: str, gaps: list[tuple[float, float]], length: float) -> list[FoamStrip]:
     """Neighbouring places with as many layers are one strip; one layer lies everywhere, to seal."""
     half = length / len(gaps) / 2.0
-    runs = [list(run) for _, run in groupby(gaps, key=lambda g: _layers(g[1]))]
+    runs = [list(run) for _, run in groupby(gaps, key=lambda g: layers(g[1]))]
     return [
         FoamStrip(
             side=side,
             start=run[0][0] - half,
             end=run[-1][0] + half,
-            layers=_layers(run[0][1]),
+            layers=layers(run[0][1]),
             gap_mm=max(gap for _, gap in run),
         )
         for run in runs
     ]
 
 
-def _layers(gap: float) -> int:
+def layers(gap: float) -> int:
+    """Layers of foam over a gap: one lies everywhere, to seal."""
     return 1 + round(gap / FOAM_LAYER)

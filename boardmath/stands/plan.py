@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from boardmath.advice import Finding
+from boardmath.assembly.board import Board
 from boardmath.box.plan import CannotBeMade, box_plan
 from boardmath.house import ROOMS
 from boardmath.kinds import KINDS
@@ -122,8 +123,7 @@ def make_the_box(known: Known) -> Iterator[NextStep]:
     """A box that is made and not bought, once its inside is settled: a night on the printer that nothing has to wait for."""
     build = known.build
     box = build.parts.enclosure
-    there = any(line.path == "parts.enclosure" and line.state != "to_order" for line in known.lines)
-    if known.stage != "building" or box is None or box.material is None or there or known.stops or known.dangers:
+    if known.stage != "building" or box is None or not Board(build).made("enclosure") or known.stops or known.dangers:
         return
     try:
         plan = box_plan(build)

@@ -14,10 +14,11 @@ from boardmath.steps.log import Fact
 
 def facts_of(build: Build, touches: Iterable[str]) -> dict[str, Fact]:
     """The figures at these paths; None where the build does not say, a text of what is no single figure."""
-    return {path: _fact(_at(build, path)) for path in touches}
+    return {path: _fact(standing_at(build, path)) for path in touches}
 
 
-def _at(node: Any, path: str) -> Any:
+def standing_at(node: Any, path: str) -> Any:
+    """What stands at a dotted path of a build; None where nothing does."""
     for key in path.split("."):
         if isinstance(node, list):
             node = node[int(key)] if key.isdigit() and int(key) < len(node) else None

@@ -10,7 +10,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AwareDatetime, Field, TypeAdapter
 
-from boardmath.buildfile.figures import Day, Record
+from boardmath.buildfile.figures import Day, Record, figure
 from boardmath.steps.tools import ToolKey
 
 StepId = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9-]+$")]
@@ -34,7 +34,7 @@ class Done(_Entry):
 
     kind: Literal["done"]
     step: StepId
-    minutes: float | None = Field(default=None, gt=0, le=6000)
+    minutes: float | None = figure("minutes", 0.1, 6000, "Minutes it took")
     otherwise: Text | None = None
     facts: Facts = Field(default_factory=dict)
 
@@ -122,9 +122,9 @@ class Rode(_Entry):
 
     kind: Literal["rode"]
     day: Day
-    km: float | None = Field(default=None, ge=0, le=1000)
-    start_v: float | None = Field(default=None, ge=1, le=120)
-    end_v: float | None = Field(default=None, ge=1, le=120)
+    km: float | None = figure("distance", 0, 1000, "Distance")
+    start_v: float | None = figure("voltage", 1, 120, "Volts before")
+    end_v: float | None = figure("voltage", 1, 120, "Volts after")
     note: str = Field(default="", max_length=2000)
 
 

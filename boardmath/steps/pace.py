@@ -42,6 +42,11 @@ def _pace(told: Iterable[tuple[Minutes, float]]) -> tuple[float, float, int]:
     return pull / weight, sqrt(1.0 / weight), count
 
 
+def expected(minutes: Minutes, pace: Pace) -> float:
+    """The middle of a step's minutes for this builder."""
+    return exp(_shape(minutes)[0]) * pace.factor
+
+
 def pace(told: Iterable[tuple[Minutes, float]]) -> Pace:
     """The pace from steps' usual minutes and those that were taken."""
     middle, spread, count = _pace(told)

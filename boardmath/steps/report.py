@@ -14,7 +14,7 @@ from boardmath.saying import Saying
 from boardmath.steps.facts import changed, facts_of
 from boardmath.steps.log import Fact, Log
 from boardmath.steps.order import all_before
-from boardmath.steps.pace import Pace, pace, together
+from boardmath.steps.pace import Pace, expected, pace, together
 from boardmath.steps.picture import Picture
 from boardmath.steps.step import PHASES, Judged, Minutes, Phase, Step
 from boardmath.steps.tools import TOOLS, ToolKey
@@ -55,6 +55,8 @@ class StepStands(Step):
     parcels: list[Parcel] = []
     at: datetime | None = None
     by: str = ""
+    expected: float = 0.0
+    """Minutes that it takes these hands, as their ticks tell them."""
     took: float | None = None
     otherwise: str | None = None
     word: str | None = None
@@ -160,6 +162,8 @@ def report(
     open_ = [s for s in stands if s.state not in ("done", "left_out", "again")]
     told = [(s.minutes, s.took) for s in stands if s.took]
     known = {s.id for s in steps} | set(others)
+    hands = pace(told)
+    stands = [s.model_copy(update={"expected": round(expected(s.minutes, hands), 1)}) for s in stands]
     return Report(
         steps=stands,
         phases=[
@@ -176,7 +180,7 @@ def report(
         done=sum(s.state in ("done", "left_out") for s in stands),
         again=sum(s.state == "again" for s in stands),
         left=together((s.minutes for s in open_), told),
-        pace=pace(told),
+        pace=hands,
         agenda=_agenda(stands, by_path, today, told),
         tools=_tools(stands, log),
         tools_cost=sum(t.price or 0.0 for t in log.tools.values() if t.have == "buy"),
@@ -280,7 +284,7 @@ def _fill(
 ) -> list[str]:
     """Open steps in their order, as many as go into so many hours, with the parts that are here by then."""
     done = {s.id for s in stands if s.state in ("done", "left_out", "again") or s.optional}
-    factor = pace(told).factor
+    hands = pace(told)
     found: list[str] = []
     used = 0.0
     for step in stands:
@@ -288,7 +292,7 @@ def _fill(
             continue
         if any(not is_here(p.path) for p in step.parcels) or any(a not in done for a in step.after):
             continue
-        cost = (step.minutes.low + step.minutes.high) / 2.0 * factor
+        cost = expected(step.minutes, hands)
         if used + cost > hours * 60.0 and found:
             continue
         used += cost

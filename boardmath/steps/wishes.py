@@ -9,10 +9,35 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.figures import Group, keys_of
 from boardmath.buildfile.reading import BuildFileError, Fault, read_build, write_build
 from boardmath.groups import as_a_plan
+from boardmath.inputs import has_pulleys
+from boardmath.steps.facts import standing_at
 from boardmath.steps.log import Wished
 
 THE_THING: tuple[Group, ...] = ("listing", "buying", "mark")
 """What a part says of itself that is of the old one when one of its figures is to be another."""
+
+
+FIGURES = (
+    "parts.drive.motor_teeth",
+    "parts.drive.wheel_teeth",
+    "parts.wheels.diameter_mm",
+    "parts.motors.kv_rpm_per_v",
+    "parts.motors.count",
+    "parts.pack.series",
+    "parts.pack.parallel",
+    "parts.risers.height_mm",
+    "parts.drive.mount_angle_deg",
+    "parts.enclosure.depth_mm",
+    "settings.motor_current_a",
+    "settings.pack_current_a",
+)
+"""What is mostly changed on a second board: gearing, wheels, pack, risers, box (common practice, no source)."""
+
+
+def figures_of(build: Build) -> list[str]:
+    """Those that this board has: no teeth of pulleys on hubs."""
+    geared = has_pulleys(build)
+    return [path for path in FIGURES if geared or not path.startswith("parts.drive.")]
 
 
 def laid_in(build: Build, changes: Mapping[str, Any]) -> Build:
@@ -42,15 +67,21 @@ def _put(document: dict[str, Any], path: str, value: Any) -> None:
     node[last] = value
 
 
-def effect(build: Build, changes: Mapping[str, Any]) -> list[Change]:
+class Effect(Change):
+    """What a wish does to a promise, by the promise's title."""
+
+    title: str
+
+
+def effect(build: Build, changes: Mapping[str, Any]) -> list[Effect]:
     """What a wish would do to each promise; what it does not move is left out.
 
     Raises:
         BuildFileError: as :func:`laid_in`.
     """
     before, after = predict(build, bands=False), predict(laid_in(build, changes), bands=False)
-    found = [change_of(b, a) for b, a in zip(before.promises, after.promises, strict=True)]
-    return [c for c in found if c.better is not None]
+    found = [(b.title, change_of(b, a)) for b, a in zip(before.promises, after.promises, strict=True)]
+    return [Effect(**c.__dict__, title=title) for title, c in found if c.better is not None]
 
 
 def second_version(build: Build, wishes: Sequence[Wished]) -> Build:
@@ -65,10 +96,8 @@ def second_version(build: Build, wishes: Sequence[Wished]) -> Build:
     for path in changes:
         if not path.startswith("parts.") or path.endswith((".count", ".units")):
             continue
-        part: Any = document
-        for key in path.split(".")[:-1]:
-            part = part[int(key)] if isinstance(part, list) else part[key]
-        model = _part_at(changed, path)
+        holder = path.rpartition(".")[0]
+        part, model = _within(document, holder), standing_at(changed, holder)
         for group in THE_THING:
             for key in keys_of(type(model), group):
                 part.pop(key, None)
@@ -78,8 +107,7 @@ def second_version(build: Build, wishes: Sequence[Wished]) -> Build:
     return read_build(document)
 
 
-def _part_at(build: Build, path: str) -> Any:
-    node: Any = build
-    for key in path.split(".")[:-1]:
-        node = node[int(key)] if isinstance(node, list) else getattr(node, key)
-    return node
+def _within(document: Any, path: str) -> Any:
+    for key in path.split("."):
+        document = document[int(key)] if isinstance(document, list) else document[key]
+    return document

@@ -270,9 +270,9 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
 
 def _log(build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
     told = _document(archive, name)
-    for one in told[:MOST_ENTRIES] if isinstance(told, list) else []:
-        works.put(build, ENTRY.validate_python(one))
-        found.entries += 1
+    entries = [ENTRY.validate_python(one) for one in (told[:MOST_ENTRIES] if isinstance(told, list) else [])]
+    works.put(build, entries)
+    found.entries += len(entries)
 
 
 def _photo(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:

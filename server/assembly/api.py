@@ -8,11 +8,10 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils.text import slugify
 from ninja import Field, Query, Router, Schema
 
-from boardmath.bench.candidates import Change
 from boardmath.buildfile import read_build
 from boardmath.steps.log import Rode
 from boardmath.steps.report import Report
-from boardmath.steps.wishes import effect
+from boardmath.steps.wishes import Effect, effect, figures_of
 from server import pictures
 from server.assembly import book, services
 from server.assembly.services import Room
@@ -76,6 +75,8 @@ class WorkOut(Schema):
     report: Report
     log: list[LogLine]
     wishes: list[WishOut]
+    to_wish: list[str]
+    """Figures of this board that are mostly changed on a second one."""
     rides: list[Rode]
     troubles: list[TroubleOut]
     refused: list[RefusedEntry] = []
@@ -111,6 +112,7 @@ def _work(owner: Person, id: UUID, room: Room, taken: services.Taken | None = No
         report=report,
         log=[_line(entry, there.get(entry.id)) for entry in log.entries],
         wishes=[WishOut(id=w.id, step=w.step, at=w.at, why=w.why, changes=w.changes, cost=w.cost) for w in log.wishes],
+        to_wish=figures_of(read_build(build.document)),
         rides=log.rides,
         troubles=[TroubleOut(step=t.step, board=t.board, text=t.text) for t in services.troubles(owner, build)],
         refused=[
@@ -180,7 +182,7 @@ def photo(request: HttpRequest, photo: UUID, small: bool = False) -> object:
     return answer
 
 
-@router.post("/builds/{id}/assembly/effect", response=list[Change], exclude_none=True)
+@router.post("/builds/{id}/assembly/effect", response=list[Effect], exclude_none=True)
 @in_turn
 def wish_effect(request: HttpRequest, id: UUID, payload: WishIn) -> object:
     """What a wish would do to the board's promises."""

@@ -17,7 +17,7 @@ from boardmath.assembly.plan import assembly
 from boardmath.assembly.report import assembly_report
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, Fault, read_build, write_build
-from boardmath.firstride.plan import first_ride
+from boardmath.firstride.plan import IDS, first_ride
 from boardmath.firstride.report import first_ride_report
 from boardmath.steps.log import ENTRY, MOST_ENTRIES, Entry, Log, Moved, Photographed, Wished, read_log
 from boardmath.steps.order import why_not
@@ -72,7 +72,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Any]) -> Taken:
         raise Refused(f"At most {MOST_AT_ONCE} entries at once.", entries=f"these are {len(sent)}")
     Build.objects.select_for_update().get(pk=build.pk)
     known = set(LogEntry.objects.filter(build=build).values_list("entry", flat=True))
-    file, taken = read_build(build.document), Taken()
+    file, taken, new = read_build(build.document), Taken(), list[Entry]()
     log = log_of(build)
     for raw in sent:
         entry = _read(raw, taken)
@@ -81,29 +81,33 @@ def add(owner: Person, build_id: Key, sent: Sequence[Any]) -> Taken:
         if faults := _cannot_be(file, log, entry):
             taken.refused.append((entry.id, faults))
             continue
-        if len(known) >= MOST_ENTRIES:
-            raise Refused(f"A log holds {MOST_ENTRIES} entries. Duplicate the build, and go on with the copy.")
         if (at := _believed(entry.at)) != entry.at:
             taken.clock.append(entry.id)
             entry = entry.model_copy(update={"at": at})
-        put(build, entry)
+        new.append(entry)
         known.add(UUID(entry.id))
         log = read_log([*log.entries, entry]) if entry.kind == "moved" else log
+    if new and len(known) > MOST_ENTRIES:
+        raise Refused(f"A log holds {MOST_ENTRIES} entries. Duplicate the build, and go on with the copy.")
+    put(build, new)
     return taken
 
 
-def put(build: Build, entry: Entry) -> None:
-    """An entry that was read into the log as it is; a photo that is taken back goes with its picture."""
-    LogEntry.objects.create(
-        build=build,
-        entry=entry.id,
-        kind=entry.kind,
-        step=getattr(entry, "step", None) or "",
-        at=entry.at,
-        said=entry.model_dump(mode="json", exclude_none=True),
+def put(build: Build, entries: Sequence[Entry]) -> None:
+    """Entries that were read into the log as they are; a photo that is taken back goes with its picture."""
+    LogEntry.objects.bulk_create(
+        LogEntry(
+            build=build,
+            entry=entry.id,
+            kind=entry.kind,
+            step=getattr(entry, "step", None) or "",
+            at=entry.at,
+            said=entry.model_dump(mode="json", exclude_none=True),
+        )
+        for entry in entries
     )
-    if entry.kind == "taken_back":
-        Photo.objects.filter(build=build, entry=entry.entry).delete()
+    if back := [entry.entry for entry in entries if entry.kind == "taken_back"]:
+        Photo.objects.filter(build=build, entry__in=back).delete()
 
 
 def _read(raw: Any, taken: Taken) -> Entry | None:
@@ -140,7 +144,7 @@ def _cannot_be(file: BuildFile, log: Log, entry: Entry) -> list[Fault]:
         reason = why_not(assembly(file, log.moves), entry.step, entry.before)
         return [Fault("before", reason)] if reason else []
     if entry.kind == "measured":
-        return cannot_be([*assembly(file), *first_ride(file)], entry.step, entry.values)
+        return cannot_be(first_ride(file) if entry.step in IDS else assembly(file), entry.step, entry.values)
     return []
 
 
@@ -237,7 +241,8 @@ def expected(owner: Person, build_id: Key, entry: UUID) -> Build:
         Refused: it was taken back, or there are too many.
     """
     build = builds.get(owner, build_id)
-    if not any(e.id == str(entry) for e in log_of(build).entries if isinstance(e, Photographed)):
+    spoken = LogEntry.objects.filter(build=build, kind="photographed", entry=entry).exists()
+    if not spoken or LogEntry.objects.filter(build=build, kind="taken_back", said__entry=str(entry)).exists():
         raise Refused("No entry of the log speaks of that photo, or it was taken back.", status=404)
     if Photo.objects.filter(build=build).count() >= MOST_PHOTOS:
         raise Refused(f"A board keeps {MOST_PHOTOS} photos.", file="none more")

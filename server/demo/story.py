@@ -94,7 +94,7 @@ def _at_the_bench(build: Build, name: str) -> None:
             step = next((s for s in [*assembly(was), *first_ride(was)] if s.id == told["step"]), None)
             said["facts"] = facts_of(was, step.touches) if step is not None else {}
         entry = ENTRY.validate_python(said)
-        works.put(build, entry)
+        works.put(build, [entry])
         if "photo" in told:
             data = _photo(was, told["photo"], number)
             Photo.objects.create(

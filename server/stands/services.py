@@ -111,7 +111,10 @@ def _known(
         no_longer=benchtests.no_longer_on(file, latest, set_sheets, kept[-1]) if kept else (),
         revisions=[RevisionKept(name=p.name, on=timezone.localdate(p.created_at)) for p in points],
         work=works.report_of(file, worked, today, done, drawn=False) if building else None,
-        ride=works.report_of(file, worked, today, done, "firstride") if file.stage == "building" else None,
+        # Its protocol is asked for when the stand has nothing against it.
+        ride=works.report_of(file, worked, today, done, "firstride")
+        if file.stage == "building" and "bench-test" in done
+        else None,
         days=_days(worked),
         changed=last is None or bool(differences([revisions.file_of(last), file])),
     )

@@ -12,9 +12,10 @@ from hypothesis import strategies as st
 from boardmath import read_build
 from boardmath.assembly.board import Board
 from boardmath.assembly.measuring import belt_line_of, judge
-from boardmath.assembly.pictures import foam_picture, layers_for
+from boardmath.assembly.pictures import foam_picture
 from boardmath.assembly.plan import assembly
 from boardmath.assembly.report import assembly_report
+from boardmath.box.foam import layers as layers_of_foam
 from boardmath.buildfile import write_build
 from boardmath.drawings.behind import motor_room
 from boardmath.fit.fasteners import PITCHES, box_screws, most_torque, motor_screws, truck_bolts
@@ -381,7 +382,7 @@ def test_the_gaps_over_a_flat_box_become_the_deck_and_the_foam():
     assert [p.below_mm for p in curve] == pytest.approx([-4.0, -1.5, 0.0, -2.0, -6.0])
     finer = board(parts__deck__curve=[{"at_mm": 100.0 * n, "below_mm": 1.0} for n in range(1, 8)])
     assert not measured(finer, "dry-box", **gaps).changes, "more places tell more"
-    assert [layers_for(g) for g in (0.0, 1.4, 1.6, 3.0, 6.0)] == [1, 1, 2, 2, 3]
+    assert [layers_of_foam(g) for g in (0.0, 1.4, 1.6, 3.0, 6.0)] == [1, 1, 2, 2, 3]
     drawn = foam_picture([(100.0 + 80 * n, g) for n, g in enumerate(gaps.values())])
     assert sum(m.ink == "foam" for m in drawn.marks) == 2 + 1 + 1 + 2 + 3
 

@@ -14,9 +14,8 @@
   const agenda = $derived(work.report!.agenda);
   const pace = $derived(work.report!.pace);
   const by = $derived(new Map(steps.map((s) => [s.id, s])));
-  const middle = (s: StepStands) => Math.sqrt(s.minutes.low * s.minutes.high) * pace.factor;
   const shown = $derived([...agenda.today, ...agenda.weekend].flatMap((id) => by.get(id) ?? []));
-  const longest = $derived(Math.max(...shown.map(middle), 1));
+  const longest = $derived(Math.max(...shown.map((s) => s.expected ?? 0), 1));
   const stillOpen = (ids: string[]) =>
     ids.filter((id) => !['done', 'left_out'].includes(by.get(id)?.state ?? 'done'));
 </script>
@@ -34,10 +33,10 @@
             <span class="min-w-0 flex-1">{step.title}</span>
             <span
               class="h-2 bg-sand"
-              style:width={`${Math.min(90 * (middle(step) / longest), 110)}px`}
+              style:width={`${Math.min(90 * ((step.expected ?? 0) / longest), 110)}px`}
               aria-hidden="true"
             ></span>
-            <span class="w-16 text-right text-sm text-ink2">{lasting(middle(step))}</span>
+            <span class="w-16 text-right text-sm text-ink2">{lasting(step.expected ?? 0)}</span>
           </button>
         </li>
       {/if}

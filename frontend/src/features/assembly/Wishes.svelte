@@ -18,37 +18,16 @@
     step: string | null;
   }
   let { work, steps, go, step }: Props = $props();
-  const USUAL = [
-    'parts.drive.motor_teeth',
-    'parts.drive.wheel_teeth',
-    'parts.wheels.diameter_mm',
-    'parts.motors.kv_rpm_per_v',
-    'parts.motors.count',
-    'parts.pack.series',
-    'parts.pack.parallel',
-    'parts.risers.height_mm',
-    'parts.drive.mount_angle_deg',
-    'parts.enclosure.depth_mm',
-    'settings.motor_current_a',
-    'settings.pack_current_a',
-  ];
   let path = $state('');
   let value = $state<unknown>(null);
   let why = $state('');
   let cost = $state('');
-  let effect = $state.raw<Schemas['Change'][] | null>(null);
+  let effect = $state.raw<Schemas['Effect'][] | null>(null);
   let refused = $state('');
   let left = $state.raw<Record<string, boolean>>({});
   const wishes = $derived(work.answer?.wishes ?? []);
   const chosen = $derived(wishes.filter((w) => !left[w.id]));
   const currency = $derived(work.build.file.currency);
-  const NAMES: Record<string, string> = {
-    speed: 'Top speed',
-    hill: 'Hill',
-    range: 'Range',
-    carry: 'Carried',
-    money: 'Money',
-  };
 
   async function look(changed: string, now: unknown): Promise<void> {
     value = now;
@@ -118,7 +97,7 @@
         onchange={() => look('', null)}
       >
         <option value="">none: in words only</option>
-        {#each USUAL as p (p)}<option value={p}>{named(p)}</option>{/each}
+        {#each work.answer?.to_wish ?? [] as p (p)}<option value={p}>{named(p)}</option>{/each}
       </select></label
     >
     {#if path}
@@ -133,7 +112,7 @@
       <ul class="m-0 mt-2 flex list-none flex-wrap gap-x-4 p-0" data-testid="effect">
         {#each effect as change (change.name)}
           {@const shown = changeText(change, reader.units)}
-          <li>{NAMES[change.name] ?? change.name} <b class={shown.tone}>{shown.text}</b></li>
+          <li>{change.title} <b class={shown.tone}>{shown.text}</b></li>
         {:else}<li class="text-ink2">It moves none of the promises.</li>{/each}
       </ul>
     {/if}

@@ -4,7 +4,7 @@
   import type { Work } from '$lib/steps/work.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Field from '$lib/ui/Field.svelte';
-  import { parse, shownUnit } from '$lib/units';
+  import { figureSpec, parse, shownUnit } from '$lib/units';
 
   let { work, onkept }: { work: Work; onkept: () => void } = $props();
   let day = $state(today());
@@ -15,15 +15,9 @@
   let faults = $state.raw<Record<string, string>>({});
   const way = $derived(shownUnit('distance', reader.units).unit);
 
-  function figure(
-    key: string,
-    text: string,
-    quantity: string,
-    low: number,
-    high: number,
-  ): number | undefined {
+  function figure(key: 'km' | 'start_v' | 'end_v', text: string): number | undefined {
     if (!text.trim()) return undefined;
-    const found = parse(text, { title: key, quantity, low, high }, reader.units);
+    const found = parse(text, figureSpec(`log.rode.${key}`), reader.units);
     if ('reason' in found) faults = { ...faults, [key]: found.reason };
     return 'value' in found ? (found.value ?? undefined) : undefined;
   }
@@ -32,9 +26,9 @@
     faults = {};
     const ride = {
       day,
-      km: figure('km', km, 'distance', 0, 1000),
-      start_v: figure('before', before, 'voltage', 1, 120),
-      end_v: figure('after', after, 'voltage', 1, 120),
+      km: figure('km', km),
+      start_v: figure('start_v', before),
+      end_v: figure('end_v', after),
       note: note.trim(),
     };
     if (day > today()) faults = { ...faults, day: 'That day has not come yet.' };
@@ -54,8 +48,8 @@
   <div class="mt-2 grid grid-cols-2 gap-3">
     <Field label="Day" type="date" bind:value={day} fault={faults.day} required />
     <Field label={`Distance, ${way}`} inputmode="decimal" bind:value={km} fault={faults.km} />
-    <Field label="Volts before" inputmode="decimal" bind:value={before} fault={faults.before} />
-    <Field label="Volts after" inputmode="decimal" bind:value={after} fault={faults.after} />
+    <Field label="Volts before" inputmode="decimal" bind:value={before} fault={faults.start_v} />
+    <Field label="Volts after" inputmode="decimal" bind:value={after} fault={faults.end_v} />
   </div>
   <Field label="What should be remembered (may stay open)" class="mt-2" bind:value={note} maxlength={2000} />
   <Button main class="mt-3 min-h-[44px] w-full">Keep the ride</Button>

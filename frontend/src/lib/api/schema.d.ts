@@ -8110,11 +8110,11 @@ export interface components {
             kind: "rode";
             /** Day */
             day: string;
-            /** Km */
+            /** Distance */
             km?: number | null;
-            /** Start V */
+            /** Volts before */
             start_v?: number | null;
-            /** End V */
+            /** Volts after */
             end_v?: number | null;
             /**
              * Note
@@ -8247,6 +8247,11 @@ export interface components {
              * @default
              */
             by: string;
+            /**
+             * Expected
+             * @default 0
+             */
+            expected: number;
             /** Took */
             took?: number | null;
             /** Otherwise */
@@ -8329,6 +8334,8 @@ export interface components {
             log: components["schemas"]["LogLine"][];
             /** Wishes */
             wishes: components["schemas"]["WishOut"][];
+            /** To Wish */
+            to_wish: string[];
             /** Rides */
             rides: components["schemas"]["Rode"][];
             /** Troubles */
@@ -8359,6 +8366,43 @@ export interface components {
              * @enum {string}
              */
             room: "assembly" | "firstride";
+        };
+        /**
+         * Effect
+         * @description What a wish does to a promise, by the promise's title.
+         */
+        Effect: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "speed" | "hill" | "range" | "carry" | "money";
+            /** Quantity */
+            quantity: string;
+            /** Mid */
+            mid?: number | null;
+            /** Change */
+            change?: number | null;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            /**
+             * Sure
+             * @default true
+             */
+            sure: boolean;
+            /** Chance */
+            chance?: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "may hold" | "falls short" | "no brief" | "not yet";
+            /** Better */
+            better?: boolean | null;
+            /** Title */
+            title: string;
         };
         /** WishIn */
         WishIn: {
@@ -12504,7 +12548,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Change"][];
+                    "application/json": components["schemas"]["Effect"][];
                 };
             };
             /** @description Too much is asked for; Retry-After says when */

@@ -4583,6 +4583,75 @@ export const FIGURES: Record<string, FigureSpec> = {
  "bench_test.notes": {
   "title": "Notes",
   "longest": 2000
+ },
+ "log.rode.id": {
+  "title": "Id"
+ },
+ "log.rode.at": {
+  "title": "At"
+ },
+ "log.rode.by": {
+  "title": "By",
+  "longest": 60
+ },
+ "log.rode.kind": {
+  "title": "Kind"
+ },
+ "log.rode.day": {
+  "title": "Day",
+  "day": true
+ },
+ "log.rode.km": {
+  "title": "Distance",
+  "quantity": "distance",
+  "low": 0,
+  "high": 1000
+ },
+ "log.rode.start_v": {
+  "title": "Volts before",
+  "quantity": "voltage",
+  "low": 1,
+  "high": 120
+ },
+ "log.rode.end_v": {
+  "title": "Volts after",
+  "quantity": "voltage",
+  "low": 1,
+  "high": 120
+ },
+ "log.rode.note": {
+  "title": "Note",
+  "longest": 2000
+ },
+ "log.done.id": {
+  "title": "Id"
+ },
+ "log.done.at": {
+  "title": "At"
+ },
+ "log.done.by": {
+  "title": "By",
+  "longest": 60
+ },
+ "log.done.kind": {
+  "title": "Kind"
+ },
+ "log.done.step": {
+  "title": "Step",
+  "longest": 60
+ },
+ "log.done.minutes": {
+  "title": "Minutes it took",
+  "quantity": "minutes",
+  "low": 0.1,
+  "high": 6000
+ },
+ "log.done.otherwise": {
+  "title": "Otherwise",
+  "longest": 2000
+ },
+ "log.done.facts": {
+  "title": "Facts"
  }
 };
 

@@ -8,7 +8,7 @@
   import type { Schemas } from '$lib/api/client';
   import Button from '$lib/ui/Button.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
-  import { spoken, written } from '$lib/units';
+  import { figureSpec, parse, spoken, written } from '$lib/units';
   import MeasureField from './MeasureField.svelte';
   import PhotoStrip from './PhotoStrip.svelte';
   import StepPicture from './StepPicture.svelte';
@@ -75,12 +75,12 @@
     return taken >= 1 && taken <= 600 ? taken : undefined;
   };
   function tick(otherwise?: string): void {
-    const told = Number(minutes.replace(',', '.'));
-    if (minutes.trim() && !(told > 0 && told <= 6000)) {
-      refused = `“${minutes}” are no minutes: a number from 1 to 6000.`;
+    const told = parse(minutes, figureSpec('log.done.minutes'), reader.units);
+    if ('reason' in told) {
+      refused = told.reason;
       return;
     }
-    work.done(step, told > 0 ? told : sinceBegun(), otherwise);
+    work.done(step, told.value ?? sinceBegun(), otherwise);
     sessionStorage.removeItem(BEGUN);
     ondone();
   }
