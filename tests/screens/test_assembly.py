@@ -300,7 +300,7 @@ def test_at_the_desk_a_wish_becomes_a_second_version(demo: Page):
     field = demo.locator('[data-path="parts.drive.motor_teeth"] input')
     field.fill("13")
     field.press("Enter")
-    expect(demo.get_by_test_id("effect")).to_contain_text("Top speed −")
+    expect(demo.get_by_test_id("effect")).to_contain_text("Speed −")
     demo.get_by_role("button", name="Write it down").click()
     expect(demo.get_by_test_id("wish").filter(has_text="It crawls up the ramp")).to_contain_text("13")
     demo.get_by_role("button", name="Make the second version with these laid in").click()
