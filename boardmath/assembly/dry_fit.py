@@ -286,9 +286,12 @@ def belt(b: Board) -> Iterator[Step]:
         "dry_fit",
         "Lay the belt on: does it reach?",
         say(
-            f"{drive.motor_teeth or '?'} and {drive.wheel_teeth or '?'} teeth"
-            + (f" with a belt of {teeth}" if teeth and not path.too_short else "")
-            + ": the centres stand {far} apart when it is taut.",
+            f"A belt of {teeth} teeth is too short to go round {drive.motor_teeth} and {drive.wheel_teeth}: another one first."
+        )
+        if path.too_short
+        else say(
+            f"{drive.motor_teeth or '?'} and {drive.wheel_teeth or '?'} teeth{f' with a belt of {teeth}' if teeth else ''}: "
+            "the centres stand {far} apart when it is taut.",
             far=(path.distance, "length"),
         ),
         [

@@ -9,6 +9,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
+from boardmath.kinds import KINDS
 from boardmath.partslist.lines import ListLine
 from boardmath.saying import Saying
 from boardmath.steps.facts import changed, facts_of
@@ -243,7 +244,11 @@ def _stands(
 
 def _parcel(line: ListLine) -> Parcel:
     return Parcel(
-        path=line.path, name=line.name or line.kind, state=line.state, due_on=line.due_on, late_days=line.late_days
+        path=line.path,
+        name=line.name or KINDS[line.kind].name,
+        state=line.state,
+        due_on=line.due_on,
+        late_days=line.late_days,
     )
 
 

@@ -320,6 +320,12 @@ def test_of_two_motors_the_worse_one_is_told():
     assert found.said.text.startswith("Motor 2")
 
 
+def test_a_belt_that_is_too_short_is_told_before_it_is_tried():
+    short = step_of(board(parts__drive__belt_teeth=30, parts__drive__wheel_teeth=60), "dry-belt")
+    assert "too short" in short.why.text
+    assert short.checks[0].plan is None, "nothing is planned that cannot be"
+
+
 def test_a_long_run_gives_more_than_a_short_one():
     spans = []
     for teeth in (54, 60, 70):

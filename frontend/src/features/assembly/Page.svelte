@@ -28,6 +28,7 @@
   let view = $state<(typeof VIEWS)[number][0]>(VIEWS.find(([v]) => v === asked.get('view'))?.[0] ?? 'steps');
   let chosen = $state(asked.get('at') ?? '');
   const steps = $derived(work.steps);
+  const empty = $derived(!Object.keys(build.file.parts ?? {}).length);
   const planned = $derived((build.file.stage ?? 'planned') === 'planned');
   const finished = $derived(
     steps.length > 0 && steps.every((s) => s.state === 'done' || s.state === 'left_out'),
@@ -57,12 +58,17 @@
       </p>{/if}
   </div>
   <Waiting {work} />
-  {#if planned && work.report}
+  {#if empty}
+    <p class="mb-3 border-l-2 border-unsure pl-3" data-testid="only-planned">
+      Nothing is chosen yet: the steps follow from deck, trucks, drive, pack and box.
+      <a class="link" href={roomOf(build.id, 'bench')}>To the bench</a>
+    </p>
+  {:else if planned && work.report}
     <p class="mb-3 border-l-2 border-unsure pl-3" data-testid="only-planned">
       This board is still a plan{work.report.agenda.blocked.length
         ? `: ${work.report.agenda.blocked.length} of its parts are not in the house`
         : ''}. The steps can be read now; they wait for what is to come.
-      <a class="link" href={roomOf(build.id, 'partslist')}>To the parts list</a>
+      <a class="link mr-3" href={roomOf(build.id, 'partslist')}>To the parts list</a>
       <button
         class="link min-h-6"
         onclick={() => build.changeAndSay({ stage: 'building' }, 'It is being built.')}
