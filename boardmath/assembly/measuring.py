@@ -4,41 +4,30 @@ Tolerances are common practice, no source, unless one stands beside them.
 """
 
 from collections.abc import Callable, Mapping
-from math import atan, degrees
+from math import degrees
 
 from scipy.optimize import brentq
 
 from boardmath.assembly.dry_fit import GAPS
+from boardmath.assembly.measuring_drive import Values, centre, line, mark, plate, tension
 from boardmath.assembly.pictures import belt_line_picture, board_picture, foam_picture
 from boardmath.buildfile.build import Build
 from boardmath.drawings.behind import BITE_ROOM, motor_room, wheel_room
-from boardmath.fit.belt import length as belt_length
 from boardmath.fit.box import box_bolts, boxes
-from boardmath.fit.fasteners import motor_screws, motor_thread
 from boardmath.fit.shapes import View
 from boardmath.fit.stance import deck_height, lean, lowest_under
-from boardmath.fit.transmission import belt_path, motor_angle, pitch
+from boardmath.fit.transmission import motor_angle
 from boardmath.inputs import marked
 from boardmath.mass import board_mass, resolve_masses
 from boardmath.saying import say
-from boardmath.steps.facts import standing_at
 from boardmath.steps.picture import Mark, Picture, circle
 from boardmath.steps.step import Change, Judged, Step
 
-Values = Mapping[str, float]
 PLAY = (0.0, 0.4)
 """mm between the core's spokes and the pulley's lug: binds below, hammers itself wide above."""
 PLAY_TO_MAKE = 0.1
-TRUE_DEG = 0.25
-"""Degrees between the planes of two toothed pulleys that belts are rated for (from memory: handbooks of belt drives)."""
-READ_MM, DIFFERENCE_MM = 0.1, 0.15
-"""mm by which a gap read with a caliper beside a straight edge is off, and two of them to each other."""
-SNAPS = 0.01
-"""Slope from which belts were thrown on the first ride: 1 mm in 100."""
-FAR = 1.5
-"""By so much past a span, or so many times under it, tension is wrong and not only odd."""
-LEAN_READ_DEG, TEETH_READ, GROUND_READ_MM, BOARD_READ_KG = 0.5, 0.6, 8.0, 0.2
-"""What a phone's level, a caliper between two shafts, a ruler on the ground and a bathroom scale are off by."""
+LEAN_READ_DEG, GROUND_READ_MM, BOARD_READ_KG = 0.5, 8.0, 0.2
+"""What a phone's level, a ruler on the ground and a bathroom scale are off by."""
 MASS_SPAN = 0.12
 """Share by which a part may weigh otherwise than a listing says before anybody wonders."""
 
@@ -56,7 +45,7 @@ def picture(build: Build, step: Step, measured: Mapping[str, Values]) -> Picture
     values = measured.get(step.id, {})
     if step.id == "belt-line" and "near-1" in values and "far-1" in values:
         first = {key: values[key] for key in ("near-1", "far-1")}
-        right = _line(build, step, first).verdict == "right"
+        right = line(build, step, first).verdict == "right"
         return belt_line_picture(build, first["near-1"], first["far-1"], "right" if right else "wrong")
     if step.id.startswith("foam"):
         gaps = _gaps(build, step.id, measured.get(step.id.replace("foam", "dry-box"), {}))
@@ -87,13 +76,6 @@ _SEEN: dict[str, View] = {
 """Steps at which the board itself is looked at, and from where."""
 
 
-def _marks(build: Build, path: str) -> dict[str, Change]:
-    """The mark that a part's figure was measured, beside those that it has."""
-    holder, _, key = path.rpartition(".")
-    have = list(getattr(standing_at(build, holder), "measured", None) or [])
-    return {f"{holder}.measured": [*have, *([] if key in have else [key])]}
-
-
 def _weighed(build: Build, step: Step, values: Values) -> Judged:
     masses = resolve_masses(build)
     changes: dict[str, Change] = {}
@@ -109,7 +91,7 @@ def _weighed(build: Build, step: Step, values: Values) -> Judged:
         if counted and abs(grams / counted - 1.0) > max(MASS_SPAN, 1.28 * masses[kind].spread):
             odd.append((kind, grams, counted))
         if part.mass_g != grams or "mass_g" not in (part.measured or ()):
-            changes |= {f"parts.{kind}.mass_g": grams, **_marks(build, f"parts.{kind}.mass_g")}
+            changes |= {f"parts.{kind}.mass_g": grams, **mark(build, f"parts.{kind}.mass_g")}
     if not odd:
         return Judged(verdict="right", said=say("As heavy as the plan counts."), changes=changes)
     kind, grams, counted = odd[0]
@@ -157,7 +139,7 @@ def _leaned(build: Build, step: Step, values: Values) -> Judged:
         and abs(values["lean"] - degrees(lean(build))) > LEAN_READ_DEG
         and build.parts.trucks is not None
     ):
-        changes |= {"parts.trucks.lean_deg": values["lean"], **_marks(build, "parts.trucks.lean_deg")}
+        changes |= {"parts.trucks.lean_deg": values["lean"], **mark(build, "parts.trucks.lean_deg")}
     rooms = [(name, values[key]) for key, name in (("motor", "motor"), ("wheel", "wheel")) if key in values]
     if "motor" in values:
         changes |= _angle_for(build, values["motor"])
@@ -214,7 +196,7 @@ def _angle_for(build: Build, measured: float) -> dict[str, Change]:
     low, high = max(now - 25.0, -60.0), min(now + 25.0, 90.0)
     if off(low) * off(high) > 0.0:
         return {}
-    return {f"parts.{path}": round(float(brentq(off, low, high, xtol=0.01)), 1)} | _marks(build, f"parts.{path}")
+    return {f"parts.{path}": round(float(brentq(off, low, high, xtol=0.01)), 1)} | mark(build, f"parts.{path}")
 
 
 def _box_held(build: Build, step: Step, values: Values) -> Judged:
@@ -288,149 +270,6 @@ def _spun(build: Build, step: Step, values: Values) -> Judged:
     )
 
 
-def _plate(build: Build, step: Step, values: Values) -> Judged:
-    if "plate" not in values:
-        return Judged()
-    found = motor_screws(values["plate"])
-    thread = motor_thread(build)
-    if found is None:
-        return Judged(
-            verdict="unsure", said=say("No length that is sold fits: a washer more, or a screw cut to length.")
-        )
-    length, least, most = found
-    return Judged(
-        verdict="right",
-        said=say(
-            f"M{thread} x {length}: from {{least}} to {{most}} would hold and not touch the windings.",
-            least=(least, "length"),
-            most=(most, "length"),
-        ),
-    )
-
-
-def _centre(build: Build, step: Step, values: Values) -> Judged:
-    path, drive = belt_path(build), build.parts.drive
-    if "centre" not in values or path is None or drive is None:
-        return Judged()
-    if values["centre"] <= path.large - path.small:
-        return Judged(
-            verdict="wrong",
-            said=say("So near to each other one pulley would lie in the other: measure between the shafts."),
-        )
-    teeth = belt_length(values["centre"], path.small, path.large) / pitch(build)
-    meant = drive.belt_teeth
-    said = say("At {far} a taut belt has {teeth}.", far=(values["centre"], "length"), teeth=(round(teeth, 1), "teeth"))
-    if meant is None or abs(teeth - meant) <= TEETH_READ:
-        return Judged(verdict="right", said=said)
-    return Judged(
-        verdict="unsure",
-        said=said,
-        remedy=say(f"The plan has {meant}. Is the belt taut, and are the pulleys those of the plan? Count its teeth."),
-    )
-
-
-def belt_line_of(build: Build, near: float, far: float) -> tuple[float, float]:
-    """How far the planes of the pulleys lean to each other (mm per mm), and the slope that their offset gives the belt.
-
-    What a reading can be off by is taken off first: over a pulley of 24 mm a tenth too much would be a quarter of a degree.
-    """
-    path = belt_path(build)
-    if path is None:
-        return 0.0, 0.0
-    leans = max(abs(far - near) - DIFFERENCE_MM, 0.0) / (2.0 * path.small)
-    return leans, max(abs(near + far) / 2.0 - READ_MM, 0.0) / path.distance
-
-
-def _line(build: Build, step: Step, values: Values) -> Judged:
-    path = belt_path(build)
-    worst: Judged | None = None
-    for n in range(1, 5):
-        if path is None or f"near-{n}" not in values or f"far-{n}" not in values:
-            continue
-        near, far = values[f"near-{n}"], values[f"far-{n}"]
-        leans, offset = belt_line_of(build, near, far)
-        slope = leans + offset
-        which = f"Motor {n}: " if len(values) > 2 else ""
-        off, over = (abs(far - near), "length"), (2.0 * path.small, "length")
-        shim = (abs(near + far) / 2.0, "length")
-        if degrees(atan(slope)) <= TRUE_DEG:
-            found = Judged(
-                verdict="right",
-                said=say(f"{which}true: {{off}} over {{over}}.", off=off, over=over),
-            )
-        else:
-            snaps = slope >= SNAPS
-            askew = leans >= offset
-            said = (
-                say(
-                    f"{which}{{off}} over {{over}}: "
-                    + ("it will be thrown on the first ride." if snaps else "it will climb the flange."),
-                    off=off,
-                    over=over,
-                )
-                if askew
-                else say(
-                    f"{which}{{aside}} aside over {{far}}: "
-                    + ("it will be thrown on the first ride." if snaps else "it will climb the flange."),
-                    aside=shim,
-                    far=(path.distance, "length"),
-                )
-            )
-            remedy = (
-                say(
-                    "The plate stands askew: loosen the clamp, square it to the axle, tighten in turns; then measure again."
-                )
-                if askew
-                else say(
-                    "Bring them together by {shim}: the motor pulley along its shaft "
-                    + ("towards the straight edge" if near + far > 0.0 else "away from the straight edge")
-                    + ", or the wheel by washers.",
-                    shim=shim,
-                )
-            )
-            found = Judged(verdict="wrong" if snaps else "unsure", said=said, remedy=remedy)
-        if worst is None or _GRAVITY[found.verdict] > _GRAVITY[worst.verdict]:
-            worst = found
-    return worst or Judged()
-
-
-_GRAVITY = {"open": 0, "right": 1, "unsure": 2, "wrong": 3}
-
-
-def _tension(build: Build, step: Step, values: Values) -> Judged:
-    changes: dict[str, Change] = {}
-    drive = build.parts.drive
-    if (
-        "teeth" in values
-        and drive is not None
-        and values["teeth"] == int(values["teeth"])
-        and int(values["teeth"]) != drive.belt_teeth
-    ):
-        changes = {"parts.drive.belt_teeth": int(values["teeth"]), **_marks(build, "parts.drive.belt_teeth")}
-    pressed = [(n, values[f"press-{n}"]) for n in range(1, 5) if f"press-{n}" in values]
-    if not pressed:
-        return Judged(changes=changes, verdict="right" if "teeth" in values else "open")
-    check = next(c for c in step.checks if c.id == "press-1")
-    low, high = check.low or 0.0, check.high or 0.0
-    n, press = max(pressed, key=lambda p: max(low - p[1], p[1] - high))
-    which = f"Motor {n}: " if len(pressed) > 1 else ""
-    said = say(
-        f"{which}gives {{press}}; {{low}} to {{high}} is usual.",
-        press=(press, "length"),
-        low=(low, "length"),
-        high=(high, "length"),
-    )
-    if low <= press <= high:
-        return Judged(verdict="right", said=said, changes=changes)
-    far = press < low / FAR or press > FAR * high
-    return Judged(
-        verdict="wrong" if far else "unsure",
-        said=said,
-        remedy=say("Looser: it eats the motor’s bearing." if press < low else "Tighter: it skips in the first brake."),
-        changes=changes,
-    )
-
-
 def _whole_board(build: Build, step: Step, values: Values) -> Judged:
     if "board" not in values:
         return Judged()
@@ -455,11 +294,11 @@ _JUDGES: dict[str, Callable[[Build, Step, Values], Judged]] = {
     "pulley-core": _core,
     "lean": _leaned,
     "dry-box": _box_held,
-    "dry-belt": _centre,
+    "dry-belt": centre,
     "free-wheels": _spun,
-    "motor": _plate,
-    "belt-line": _line,
-    "belt-tension": _tension,
+    "motor": plate,
+    "belt-line": line,
+    "belt-tension": tension,
     "weigh": _whole_board,
 }
 """By the step; a second box's has the same with a suffix."""

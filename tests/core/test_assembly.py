@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 
 from boardmath import read_build
 from boardmath.assembly.board import Board
-from boardmath.assembly.measuring import belt_line_of, judge
+from boardmath.assembly.measuring import judge
+from boardmath.assembly.measuring_drive import belt_line_of
 from boardmath.assembly.pictures import foam_picture
 from boardmath.assembly.plan import assembly
 from boardmath.assembly.report import assembly_report
