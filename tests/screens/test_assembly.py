@@ -290,22 +290,21 @@ def test_the_half_built_demo_board_is_finished_by_following_it_alone(phone: Page
     assert rides[0]["km"] == pytest.approx(6.44, abs=0.01)
 
 
-def test_at_the_desk_a_wish_becomes_a_second_version(demo: Page):
-    open_board(demo, "Ferry steps", "Assembly")
-    demo.get_by_test_id("step-card").wait_for()
-    demo.locator("summary", has_text="More with this step").click()
-    demo.get_by_role("button", name="I would change…").click()
-    demo.get_by_label("Why", exact=True).fill("It crawls up the ramp")
-    demo.get_by_label("Which figure").select_option(label="drive: Motor pulley teeth")
-    field = demo.locator('[data-path="parts.drive.motor_teeth"] input')
+def test_at_the_desk_a_wish_becomes_a_second_version(own: Page):
+    bring(own, document())
+    own.locator("summary", has_text="More with this step").click()
+    own.get_by_role("button", name="I would change…").click()
+    own.get_by_label("Why", exact=True).fill("It crawls up the ramp")
+    own.get_by_label("Which figure").select_option(label="drive: Motor pulley teeth")
+    field = own.locator('[data-path="parts.drive.motor_teeth"] input')
     field.fill("13")
     field.press("Enter")
-    expect(demo.get_by_test_id("effect")).to_contain_text("Speed −")
-    demo.get_by_role("button", name="Write it down").click()
-    expect(demo.get_by_test_id("wish").filter(has_text="It crawls up the ramp")).to_contain_text("13")
-    demo.get_by_role("button", name="Make the second version with these laid in").click()
-    demo.get_by_role("heading", name="What comes next").wait_for()
-    expect(demo.get_by_test_id("board-name")).to_contain_text("Ferry steps, second version")
+    expect(own.get_by_test_id("effect")).to_contain_text("Speed −")
+    own.get_by_role("button", name="Write it down").click()
+    expect(own.get_by_test_id("wish").filter(has_text="It crawls up the ramp")).to_contain_text("13")
+    own.get_by_role("button", name="Make the second version with these laid in").click()
+    own.get_by_role("heading", name="What comes next").wait_for()
+    expect(own.get_by_test_id("board-name")).to_contain_text("Bench board, second version")
 
 
 def test_a_step_is_moved_and_a_tool_is_told(demo: Page):
