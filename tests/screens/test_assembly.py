@@ -78,8 +78,15 @@ def to_step(page: Page, id: str) -> None:
     at_step(page, id)
 
 
-def work_of(page: Page, id: str) -> dict:
+def at_the_server(page: Page, id: str) -> dict:
+    """How the work stands at the server now, whatever still waits on the phone."""
     return page.request.get(f"/api/builds/{id}/assembly").json()
+
+
+def work_of(page: Page, id: str) -> dict:
+    """How the work stands when all that was entered has arrived."""
+    expect(page.get_by_test_id("log-waiting")).to_have_count(0)
+    return at_the_server(page, id)
 
 
 def saved(page: Page) -> None:
@@ -108,7 +115,7 @@ def test_an_afternoon_without_network_arrives_once(phone: Page):
     phone.get_by_role("button", name="Write it down").tap()
     expect(phone.get_by_text("The clamp closes on one side first.")).to_be_visible()
     expect(phone.get_by_test_id("log-waiting")).to_contain_text("6 entries wait")
-    assert len(work_of(phone, id)["log"]) == 1
+    assert len(at_the_server(phone, id)["log"]) == 1
     # The phone is put into the pocket and taken out again: all of it is still there.
     phone.reload()
     at_step(phone, "dry-mount")
