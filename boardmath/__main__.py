@@ -14,7 +14,10 @@ from boardmath.box.solid import pieces, written
 from boardmath.buildfile import Build, BuildFileError, Fault, read_build
 from boardmath.buildfile.reading import LARGEST_FILE
 from boardmath.cells.command import cells_sorted
+from boardmath.learnt.command import learnt_from
 from boardmath.pack.command import pack_made
+from boardmath.rides.reading import LARGEST_FILE as LARGEST_RIDES
+from boardmath.rides.reading import cannot_be, read_rides
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -24,6 +27,7 @@ def main(arguments: list[str] | None = None) -> int:
     of_file = commands.add_parser("predict", help="print the prediction of a build file as one JSON object")
     of_file.add_argument("file", help="a build file, or - for standard input")
     of_file.add_argument("--no-bands", action="store_true", help="leave low and high out")
+    of_file.add_argument("--rides", metavar="FILE", help="a file of rides to learn from")
     of_box = commands.add_parser("box", help="print how the boxes of a build file have to be made, as one JSON list")
     of_box.add_argument("file", help="a build file, or - for standard input")
     of_box.add_argument("--stl", metavar="FOLDER", help="write the pieces there as STL, in mm")
@@ -55,16 +59,30 @@ def main(arguments: list[str] | None = None) -> int:
         return _said(given.file, lambda data: pack_made(read_build(data), given.charge))
     if given.command == "assembly":
         return _said(given.file, lambda data: assembled(read_build(data)))
+    return _predict(given.file, given.rides, not given.no_bands)
+
+
+def _predict(name: str, of_rides: str | None, bands: bool) -> int:
+    """The prediction of a build; with rides as they taught it, each of them judged."""
+    reading = name
     try:
-        prediction = predict(read_build(_read(given.file)), bands=not given.no_bands)
+        build = read_build(_read(name))
+        reading = of_rides or name
+        rides = read_rides(_read(of_rides, LARGEST_RIDES)) if of_rides is not None else []
+        if faults := [
+            Fault(f"rides.{i}.{f.field}", f.reason) for i, r in enumerate(rides) for f in cannot_be(build, r)
+        ]:
+            raise BuildFileError(faults)
+        reading = name
+        prediction = predict(build, bands, rides)
         if prediction.needs:
             raise BuildFileError([Fault(n.field, n.reason) for n in prediction.needs])
     except BuildFileError as error:
         for fault in error.faults:
-            print(f"{given.file}: {fault}", file=sys.stderr)
+            print(f"{reading}: {fault}", file=sys.stderr)
         return 2
     shown = prediction.model_dump(mode="json", exclude_none=True, exclude={"promises", "needs", "why"})
-    print(json.dumps(shown, allow_nan=False))
+    print(json.dumps(shown | (learnt_from(build, rides) if of_rides is not None else {}), allow_nan=False))
     return 0
 
 
@@ -106,12 +124,12 @@ def schema() -> dict[str, object]:
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **Build.model_json_schema()}
 
 
-def _read(name: str) -> bytes:
+def _read(name: str, largest: int = LARGEST_FILE) -> bytes:
     try:
         if name == "-":
-            return sys.stdin.buffer.read(LARGEST_FILE + 1)
+            return sys.stdin.buffer.read(largest + 1)
         with Path(name).open("rb") as file:
-            return file.read(LARGEST_FILE + 1)
+            return file.read(largest + 1)
     except OSError as error:
         raise BuildFileError([Fault("", error.strerror or "cannot be read")]) from None
 

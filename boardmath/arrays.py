@@ -58,11 +58,12 @@ _LEAST = np.array([[[i.least]] for i in INPUTS])
 _MOST = np.array([[[i.most]] for i in INPUTS])
 
 
-def values_of(builds: Sequence[Resolved], z: Sequence[Array]) -> dict[str, Array]:
+def values_of(builds: Sequence[Resolved], z: Sequence[Array], middle: bool = True) -> dict[str, Array]:
     """Every input of every build, in build-file units, of shape (builds, rows of z).
 
     Args:
         z: for each build deviates of shape (rows, inputs), the same number of rows for all.
+        middle: whether the first row is the middle, each input's own value where its deviate is 0.
     """
     known = [[b.inputs[i.name] for b in builds] for i in INPUTS]
     value = np.array([[i.value for i in row] for row in known])[:, :, np.newaxis]
@@ -72,28 +73,30 @@ def values_of(builds: Sequence[Resolved], z: Sequence[Array]) -> dict[str, Array
     made = value * np.exp(deviate)
     for column, build in zip(*np.nonzero(shape), strict=True):
         at = (column, build)
-        made[at] = _lopsided(shape[at], float(value[at][0]), float(spread[at][0]), deviate[at], made[at])
+        made[at] = _lopsided(shape[at], float(value[at][0]), float(spread[at][0]), deviate[at], made[at], middle)
     return dict(zip(COLUMN, np.clip(made, _LEAST, _MOST), strict=True))
 
 
-def _lopsided(shape: int, value: float, spread: float, deviate: Array, relative: Array) -> Array:
-    """One input that does not scatter by a share of itself; the first row is the middle, the value itself."""
+def _lopsided(shape: int, value: float, spread: float, deviate: Array, relative: Array, middle: bool) -> Array:
+    """One input that does not scatter by a share of itself."""
     if shape == _SHAPES["loss"]:
         return np.asarray(1.0 - np.minimum((1.0 - value) * np.exp(deviate), _LARGEST_LOSS))
     if shape == _SHAPES["shift"]:
         return value + deviate
     if shape == _SHAPES["lopsided"]:
         found: Array = relative * np.exp(-spread * spread / 2.0)
-        found[0] = relative[0]
+        if middle:
+            found[0] = relative[0]
         return found
     size = np.asarray(spread * ndtri((1.0 + ndtr(deviate / spread)) / 2.0))
-    size[0] *= value / (spread * _MEDIAN_SIZE)
+    if middle:
+        size[0] *= value / (spread * _MEDIAN_SIZE)
     return size
 
 
-def boards(builds: Sequence[Resolved], z: Sequence[Array]) -> Boards:
-    """The engine's boards, build by build, the rows of its deviates one behind the other."""
-    v = values_of(builds, z)
+def boards(builds: Sequence[Resolved], z: Sequence[Array], middle: bool = True) -> Boards:
+    """The engine's boards, build by build, the rows of its deviates one behind the other; ``middle`` as in :func:`values_of`."""
+    v = values_of(builds, z, middle)
     f = {name: np.array([[b.fixed[name]] for b in builds]) for name in builds[0].fixed}
     return boards_of(_in_si(v, f), len(builds), z[0].shape[0])
 

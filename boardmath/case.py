@@ -13,7 +13,8 @@ from boardmath.arrays import SAMPLES, boards, deviates
 from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
-from boardmath.evidence import Joint
+from boardmath.evidence import Joint, as_learnt, joint_of, middle_of
+from boardmath.inputs import Input
 from boardmath.parameters import Incomplete, Need, Resolved, resolve
 from boardmath.physics.cell import aged_resistance_factor
 from boardmath.physics.types import Array
@@ -50,11 +51,10 @@ class Case:
 
     Args:
         samples: how many; 0 for the middle alone.
-        joint: what is known of the inputs together beyond what the build says.
     """
 
-    def __init__(self, build: Build, samples: int = SAMPLES, joint: Joint | None = None):
-        self.build, self.samples, self.joint = build, samples, joint
+    def __init__(self, build: Build, samples: int = SAMPLES):
+        self.build, self.samples = build, samples
 
     @cached_property
     def needs(self) -> list[Need]:
@@ -75,9 +75,27 @@ class Case:
         return resolve(self.build)
 
     @cached_property
+    def joint(self) -> Joint | None:
+        """What rides taught of the inputs together."""
+        return joint_of(self.build, self.resolved.inputs)
+
+    @cached_property
+    def inputs(self) -> dict[str, Input]:
+        """All inputs as rides left them."""
+        return {name: as_learnt(name, i, self.joint) for name, i in self.resolved.inputs.items()}
+
+    @cached_property
     def deviates(self) -> Array:
         """Of shape (1 + samples, inputs)."""
-        return deviates(self.samples, self.joint)
+        return self.drawn()
+
+    def drawn(self, columns: Sequence[int] | None = None) -> Array:
+        """Deviates of this build, each input's from its own column of samples or from ``columns``."""
+        z, joint = deviates(self.samples, self.joint, columns), self.joint
+        if joint is not None:
+            for name in joint.names:
+                z[0, COLUMN[name]] = middle_of(self.resolved.inputs[name], *joint.marginal(name))
+        return z
 
     @cached_property
     def boards(self) -> Boards:
@@ -200,7 +218,7 @@ def cases(builds: Sequence[Build], samples: int) -> list[Case]:
         return found
     base = ready[0].resolved
     for c in ready:
-        c.deviates = deviates(samples, None, _columns(base, c.resolved) if c is not ready[0] else None)
+        c.deviates = c.drawn(_columns(base, c.resolved) if c is not ready[0] else None)
     rows = samples + 1
     every = boards([c.resolved for c in ready], [c.deviates for c in ready])
     lines, ride = sweeps.headlines(every), sweeps.rides(every, profiles=False)

@@ -7,7 +7,6 @@ from pydantic import BaseModel
 from boardmath.buildfile.build import Build
 from boardmath.inputs import Input, Origin
 from boardmath.kinds import KINDS, kind_of
-from boardmath.parameters import Resolved
 from boardmath.registry import BY_NAME
 from boardmath.saying import Figure
 
@@ -87,9 +86,8 @@ class Why(BaseModel):
     inputs: list[WhyInput]
 
 
-def whys(build: Build, resolved: Resolved | None, masses: Mapping[str, Input]) -> dict[str, Why]:
+def whys(build: Build, known: Mapping[str, Input], masses: Mapping[str, Input]) -> dict[str, Why]:
     """The why of every promise; of what is carried every part's mass, of the others their inputs once the build is far enough."""
-    known = resolved.inputs if resolved is not None else {}
     found = {
         name: Why(formula=formula, source=source, inputs=[_shown(i, known[i]) for i in inputs if i in known])
         for name, (formula, source, inputs) in _FORMULAS.items()

@@ -3,6 +3,8 @@
 Keys follow the build file's contract; a result that is not computed is absent.
 """
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from boardmath.advice import Facts, findings
@@ -33,6 +35,8 @@ from boardmath.engine.boards import changed, stacked
 from boardmath.engine.climbing import HEATS
 from boardmath.engine.operating import LIMITS
 from boardmath.inputs import cell_voltages, climb_length, cruise_speed, hill_grade, marked
+from boardmath.learnt.posterior import Ridden
+from boardmath.learnt.report import as_taught
 from boardmath.limit import Limit
 from boardmath.limits import named, ramped
 from boardmath.mass import bag_mass, board_mass, resolve_masses
@@ -43,17 +47,23 @@ from boardmath.prediction.braking import NOT_FULL, charge_that_brakes
 from boardmath.prediction.charging import RIDE_DAYS, USUAL_DAY_KM, charge_hours, life_cycles, life_years
 from boardmath.prediction.line import moments
 from boardmath.prediction.promises import build_promises, range_limit
+from boardmath.rides.ride import Ride
 from boardmath.usual import MEAN_SPEED_KMH
 from boardmath.why import whys
 
 HILL_GRADES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0)
 
 
-def predict(build: Build, bands: bool = True) -> Prediction:
-    """Everything that can be said of ``build``; deterministic for the same build file.
+def predict(build: Build, bands: bool = True, rides: Sequence[Ride] | None = None) -> Prediction:
+    """Everything that can be said of ``build``; deterministic for the same build file and the same rides.
 
     A build that is not far enough gets its mass, cost and the findings that need no prediction, and ``needs``.
+
+    Args:
+        rides: ridden on this board as it is; what they teach goes into every result.
     """
+    if rides:
+        build = as_taught(build, [Ridden(ride, build) for ride in rides])
     return prediction_of(Case(build) if bands else Case(build, 0))
 
 
@@ -96,13 +106,13 @@ def prediction_of(case: Case) -> Prediction:
         measure_next=measures,
         estimated=[
             Estimated(field=i.field, value=i.value, rule=i.rule)
-            for i in (*resolved.inputs.values(), *resolved.masses.values(), *defaults(build))
+            for i in (*case.inputs.values(), *resolved.masses.values(), *defaults(build))
             if i.origin in ("estimated", "default") and i.rule and i.field != "parts"
         ],
         findings=[],
         promises=promises,
         line=moments(case),
-        why=whys(build, resolved, resolved.masses),
+        why=whys(build, case.inputs, resolved.masses),
         needs=[],
         not_of_this_board=fields_not_of(build),
     )
@@ -245,7 +255,7 @@ def _unfinished(case: Case, sums: Cost) -> Prediction:
         findings=findings(build, promises, None),
         promises=promises,
         line=[],
-        why=whys(build, None, masses),
+        why=whys(build, {}, masses),
         not_of_this_board=fields_not_of(build),
         needs=[Lacking(field=n.field, reason=n.reason) for n in case.needs],
     )

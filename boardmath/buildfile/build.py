@@ -12,6 +12,7 @@ from boardmath.buildfile.electrics import (
 )
 from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, day, figure, words, yes_no
 from boardmath.buildfile.kits import Kit, KitContents
+from boardmath.buildfile.learnt import Learnt
 from boardmath.buildfile.packwork import PackWork
 from boardmath.buildfile.settings import Detected, Settings
 
@@ -176,6 +177,9 @@ class Build(Record):
     ready_made: ReadyMade | None = None
     existing: Existing | None = Field(default=None, title="The board that was there before")
     packwork: PackWork | None = Field(default=None, title="The pack as it is made")
+    learnt: Learnt | None = Field(
+        default=None, title="What rides taught", description="laid in from the rides of the board and of its rider"
+    )
 
 
 def _is_figure(model: type[BaseModel], way: list[str]) -> bool:

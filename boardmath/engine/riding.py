@@ -288,8 +288,14 @@ def _on_profile(b: Board, m: Array, count: int, voltage: float, resistance: floa
     return max(charge, b.idle_power / voltage * seconds)
 
 
+PIECES = len(_EDGES) - 1
+"""How many pieces of charge a ride is cut into at the most; its trace has a row more."""
+CHARGE, WAY, ENERGY, TIME, WARMTH = 0, 1, 2, 3, 4
+"""Columns of a trace: state of charge, m, J at the terminals and s since the start, K of the cells."""
+
+
 @kernel
-def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
+def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array, trace: Array) -> Ride:
     """A ride over a way from ``charge_start``: ``dx = dQ / (C per m)``, the cells warming up by what they lose.
 
     Where the wanted speed cannot be held, it goes on as fast as it can; the ride ends at the charge at which it no longer keeps
@@ -298,13 +304,24 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
 
     Args:
         kind: of the way; profiles: whether the three profiles are ridden too.
-        rows, m: room to work in, of :func:`room`.
+        rows, m, trace: room to work in, of :func:`room`; the trace holds the ride at every edge of charge afterwards, the last
+        row
+            repeated to its end.
     """
     wind = b.head_wind + b.way_wind + b.swing_wind
     kelvin, start = b.cell_temperature, b.charge_start
     way, energy, seconds, warmest = 0.0, 0.0, 0.0, kelvin
     home, home_energy, home_seconds, arrived = 0.0, 0.0, 0.0, False
     slowed, ended, most, end = False, False, 0.0, 0.0
+    at = 0
+    for j in range(PIECES + 1):
+        trace[j, CHARGE], trace[j, WAY], trace[j, ENERGY], trace[j, TIME], trace[j, WARMTH] = (
+            start,
+            0.0,
+            0.0,
+            0.0,
+            kelvin,
+        )
     if _too_much(b, wind, start, kelvin) > 0.0:
         return Ride(0.0, 0.0, 0.0, 0.0, True, True, kelvin, False, 0.0, 0.0, 0.0)
     v, r = open_circuit(b, _REFERENCE_CHARGE), pack_resistance(b, _REFERENCE_CHARGE, kelvin)
@@ -365,6 +382,10 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
             if middle >= b.charge_reserve:
                 warmest = max(warmest, kelvin)
         end = low
+        at += 1
+        for j in range(at, PIECES + 1):
+            trace[j, CHARGE], trace[j, WAY], trace[j, ENERGY], trace[j, TIME] = low, way, energy, seconds
+            trace[j, WARMTH] = kelvin
         if ended:
             break
     cut_off = ended and end > b.charge_reserve
@@ -376,6 +397,6 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array) -> Ride:
 
 
 @kernel
-def room() -> tuple[Array, Array]:
-    """Room for a ride to work in: its stretches, and its moments: as wanted, on the three profiles, and as possible."""
-    return np.zeros((_MOST_ROWS, 4)), np.zeros((5, _MOMENTS, 6))
+def room() -> tuple[Array, Array, Array]:
+    """Room for a ride to work in: its stretches; its moments as wanted, on the three profiles, and as possible; its trace."""
+    return np.zeros((_MOST_ROWS, 4)), np.zeros((5, _MOMENTS, 6)), np.zeros((PIECES + 1, 5))

@@ -33,7 +33,8 @@ from boardmath.engine.operating import (
     uses_at,
 )
 from boardmath.engine.pulling import brake, pull_away
-from boardmath.engine.riding import OWN, ride, room
+from boardmath.engine.riding import CHARGE as STATE
+from boardmath.engine.riding import ENERGY, OWN, PIECES, TIME, WARMTH, WAY, ride, room
 from boardmath.kernel import kernel
 from boardmath.physics.types import Array
 
@@ -131,9 +132,9 @@ def headlines(boards: Boards) -> Records:
 
 @kernel
 def _rides(boards: Boards, out: Records, kind: int, profiles: bool) -> None:
-    rows, m = room()
+    rows, m, trace = room()
     for i in range(len(boards)):
-        found = ride(boards[i], kind, profiles, rows, m)
+        found = ride(boards[i], kind, profiles, rows, m, trace)
         o = out[i]
         o.range, o.energy, o.seconds, o.to_the_end = found.range, found.energy, found.seconds, found.to_the_end
         o.cut_off, o.slowed, o.warmest, o.carried = found.cut_off, found.slowed, found.warmest, found.carried
@@ -144,6 +145,45 @@ def rides(boards: Boards, kind: int = OWN, profiles: bool = False) -> Records:
     """Rides over the brief's own way, or one of :data:`boardmath.engine.riding.PROFILES`; with all profiles where asked for."""
     out = np.recarray(len(boards), dtype=RIDE)
     _cut_over_threads(_rides, boards, out, kind, profiles)
+    return out
+
+
+ARRIVAL = np.dtype(
+    [
+        *((n, float) for n in ("charge", "energy", "seconds", "warmth", "rest_v", "to_the_end", "bus_v")),
+    ]
+)
+
+
+@kernel
+def _arrivals(boards: Boards, metres: Array, out: Records) -> None:
+    rows, m, trace = room()
+    for i in range(len(boards)):
+        b, way = boards[i], metres[i]
+        found = ride(b, OWN, False, rows, m, trace)
+        o = out[i]
+        o.to_the_end = found.to_the_end
+        j = 0
+        while j < PIECES - 1 and trace[j + 1, WAY] < way:
+            j += 1
+        piece = trace[j + 1, WAY] - trace[j, WAY]
+        # Beyond the end of the ride it goes on as in its last piece: less than nothing is left, and says by how much.
+        part = (way - trace[j, WAY]) / piece if piece > 0.0 else 0.0
+        o.charge = trace[j, STATE] + part * (trace[j + 1, STATE] - trace[j, STATE])
+        o.energy = trace[j, ENERGY] + part * (trace[j + 1, ENERGY] - trace[j, ENERGY])
+        o.seconds = trace[j, TIME] + part * (trace[j + 1, TIME] - trace[j, TIME])
+        o.warmth = trace[j, WARMTH] + part * (trace[j + 1, WARMTH] - trace[j, WARMTH])
+        o.rest_v = open_circuit(b, max(o.charge, 0.0))
+        current = o.energy / max(o.seconds, 1.0) / max(o.rest_v, 1.0)
+        o.bus_v = o.rest_v - current * pack_resistance(b, max(o.charge, 0.0), o.warmth)
+
+
+def arrivals(boards: Boards, metres: Array) -> Records:
+    """How every board stands after its own way in m: charge left, J and s used, K of the cells, V at rest and under the ride's
+    mean current; and the m after which it would have stranded.
+    """
+    out = np.recarray(len(boards), dtype=ARRIVAL)
+    _cut_over_threads(_arrivals, boards, np.ascontiguousarray(metres), out)
     return out
 
 
@@ -372,11 +412,11 @@ def at_rest(boards: Boards, charge: Any) -> tuple[Array, Array]:
 
 @kernel
 def _ranges(boards: Boards, share: Array, speeds: Array, out: Array) -> None:
-    rows, m = room()
+    rows, m, trace = room()
     for i in range(len(boards)):
         for j in range(len(speeds)):
             boards[i].mean_speed = share[i] * speeds[j]
-            out[i, j] = ride(boards[i], OWN, False, rows, m).range
+            out[i, j] = ride(boards[i], OWN, False, rows, m, trace).range
 
 
 def ranges_at(boards: Boards, speeds: Array, share: Array) -> Array:
@@ -392,8 +432,10 @@ def ranges_at(boards: Boards, speeds: Array, share: Array) -> Array:
 
 
 __all__ = [
+    "ARRIVAL",
     "HEADLINE",
     "RIDE",
+    "arrivals",
     "at_rest",
     "attained_speeds",
     "brakes",

@@ -100,7 +100,7 @@ def _ranked_deviates(samples: int) -> Array:
 
 def _shares(case: Case) -> tuple[list[str], dict[str, Array]]:
     """Names of the inputs with a spread, and for each result their shares of its band, by squared rank correlation."""
-    names = [n for n, i in case.resolved.inputs.items() if i.spread > 0.0]
+    names = [n for n, i in case.inputs.items() if i.spread > 0.0]
     every = _ranked_deviates(case.samples) if case.joint is None else _ranked(case.deviates[1:])
     ranks = every[:, [COLUMN[n] for n in names]]
     found = {}
@@ -129,7 +129,7 @@ def unsure(case: Case, most: int = 3) -> tuple[list[Widening], list[Doubt], list
         for column in np.argsort(-row)[:most]:
             if row[column] >= _LEAST_SHARE:
                 of = BY_NAME[names[column]]
-                measure = of.measure.how if of.measure and case.resolved.inputs[of.name].origin != "measured" else None
+                measure = of.measure.how if of.measure and case.inputs[of.name].origin != "measured" else None
                 widest.append(
                     Widening(
                         input=of.name,
@@ -147,7 +147,7 @@ def _measures(case: Case, names: list[str], shares: Mapping[str, Array]) -> list
     """What each measurement would take off each band: the variance of its inputs goes down to what measuring leaves."""
     by_measure: dict[str, list[str]] = {}
     for name in names:
-        measure, known = BY_NAME[name].measure, case.resolved.inputs[name]
+        measure, known = BY_NAME[name].measure, case.inputs[name]
         if measure is not None and known.spread > 1.2 * measure.spread:
             by_measure.setdefault(measure.how, []).append(name)
     widths = {}
@@ -162,7 +162,7 @@ def _measures(case: Case, names: list[str], shares: Mapping[str, Array]) -> list
             for name in inputs:
                 measure = BY_NAME[name].measure
                 assert measure is not None
-                left = measure.spread / case.resolved.inputs[name].spread
+                left = measure.spread / case.inputs[name].spread
                 gone += float(row[names.index(name)]) * (1.0 - left * left)
             narrower = widths[result] * (1.0 - np.sqrt(max(1.0 - gone, 0.0)))
             if gone > _LEAST_SHARE and widths[result] > 0.0:
@@ -172,7 +172,7 @@ def _measures(case: Case, names: list[str], shares: Mapping[str, Array]) -> list
         if gains:
             records = [BY_NAME[n] for n in inputs]
             minutes = max(r.measure.minutes for r in records if r.measure)
-            fields = [case.resolved.inputs[n].field for n in inputs]
+            fields = [case.inputs[n].field for n in inputs]
             titles = [r.title for r in records]
             found.append(
                 MeasureNext(measure=how, inputs=inputs, titles=titles, fields=fields, minutes=minutes, gains=gains)

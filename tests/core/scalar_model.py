@@ -263,7 +263,7 @@ class ScalarBoard:
             )
             dearest = max(dearest, self.consumption(q, y[3])[0], self.consumption(q, y[3], as_at=0.6)[0])
             y, q = slice_.y[:, -1], self.q0 - slice_.t[-1]
-            if q >= self.q1:
+            if q >= self.q1 - 1e-9:
                 home = {"range": y[0], "energy": y[1], "seconds": y[2]}
             if slice_.status == 1:
                 break

@@ -6,7 +6,7 @@ import pytest
 from boardmath.arrays import SAMPLES, deviates
 from boardmath.bench.report import predict
 from boardmath.case import Case, cases
-from boardmath.evidence import Joint, nothing_known
+from boardmath.evidence import Joint, nothing_known, written
 from boardmath.prediction.promises import headlines
 from boardmath.registry import BY_NAME, COLUMN, INPUTS
 from tests.core.boards import spit_runner
@@ -247,7 +247,8 @@ def test_a_shelf_shows_what_the_boards_show_alone():
 
 def test_knowing_nothing_more_changes_nothing():
     build = spit_runner(**WINDY)
-    plain, told = Case(build), Case(build, joint=nothing_known())
+    plain = Case(build)
+    told = Case(build.model_copy(update={"learnt": written(nothing_known(), plain.resolved.inputs, 1)}))
     np.testing.assert_allclose(told.values["range"], plain.values["range"])
 
 
@@ -260,7 +261,8 @@ def test_what_is_known_of_two_inputs_together_moves_and_ties_them():
     np.testing.assert_allclose(np.cov(drawn.T), joint.covariance, atol=0.03)
     assert z[0, COLUMN["riding"]] == 0.5
     build = spit_runner(**WINDY)
-    assert Case(build, joint=joint).values["range"][0] < Case(build).values["range"][0]
+    learnt = written(joint, Case(build).resolved.inputs, 1)
+    assert Case(build.model_copy(update={"learnt": learnt})).values["range"][0] < Case(build).values["range"][0]
 
 
 def test_evidence_about_an_input_that_does_not_exist_is_refused():

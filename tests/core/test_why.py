@@ -73,7 +73,7 @@ def _moves(build, promise, name):
 
 
 def test_every_named_input_says_where_it_comes_from_and_how_it_would_be_surer():
-    for promise, why in whys(BOARDS["belt"], resolve(BOARDS["belt"]), {}).items():
+    for promise, why in whys(BOARDS["belt"], resolve(BOARDS["belt"]).inputs, {}).items():
         assert why.formula.endswith("."), promise
         for given in why.inputs:
             assert "_" not in given.name, "words, no keys"
@@ -83,18 +83,18 @@ def test_every_named_input_says_where_it_comes_from_and_how_it_would_be_surer():
 
 
 def test_before_a_build_is_far_enough_the_formula_stands_without_inputs():
-    found = whys(spit_runner(), None, {})
+    found = whys(spit_runner(), {}, {})
     assert set(found) == set(_FORMULAS)
     assert all(why.formula and not why.inputs for why in found.values())
     assert predict(bare()).needs
 
 
 def test_measuring_takes_the_advice_to_measure_away():
-    before = {i.name: i for i in whys(spit_runner(), resolve(spit_runner()), {})["range"].inputs}
+    before = {i.name: i for i in whys(spit_runner(), resolve(spit_runner()).inputs, {})["range"].inputs}
     title = BY_NAME["cell_capacity"].title
     after = {
         i.name: i
-        for i in whys(spit_runner(), resolve(spit_runner(parts__pack__cell__measured=["capacity_ah"])), {})[
+        for i in whys(spit_runner(), resolve(spit_runner(parts__pack__cell__measured=["capacity_ah"])).inputs, {})[
             "range"
         ].inputs
     }

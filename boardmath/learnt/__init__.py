@@ -1,0 +1,1 @@
+"""What rides teach: each measured figure judged, the joint prior updated, told input by input."""

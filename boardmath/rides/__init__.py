@@ -1,0 +1,1 @@
+"""Rides as they are written down: the open file, tracks, guided tests, sums."""

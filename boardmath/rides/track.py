@@ -1,0 +1,477 @@
+"""A track or a telemetry log: cleaned, summed, and what is found in it: speed runs both ways, hills, coasting, stops, the
+wind's mark.
+
+Arrays have a row a point. What was not recorded is nan. Distances are on the WGS 84 ellipsoid, by its radii of curvature where
+the board
+is, which is right to a part in a million over the metres between two points.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import datetime, timedelta
+from math import radians
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel
+
+from boardmath.physics.types import Array
+from boardmath.rides.ride import CoastRun, HillRun, Run, SpeedRun
+
+MOST_POINTS = 400_000
+_A, _E2 = 6378137.0, 0.0066943799901413165
+"""m and none: half the long axis of WGS 84, the square of its eccentricity."""
+STANDING_MS = 0.6
+"""m/s under which a board stands (common practice, no source: what a phone's position wanders)."""
+FASTEST_MS = 36.0
+"""m/s above which two points are no ride but a jump."""
+_GAP_S = 20.0
+_SMOOTH_M, _CLIMB_M = 25.0, 2.0
+"""m of way over which heights are evened out, and m by which a height has to differ before it counts as climbed: a phone's height
+wanders by some metres (common practice, no source)."""
+_STOP_S = 4.0
+Mask = NDArray[np.bool_]
+COLUMNS = ("time", "lat", "lon", "height", "speed", "distance", "power", "voltage", "current", "motor_c", "board_c")
+
+
+@dataclass(frozen=True)
+class Track:
+    """Points in their order. ``time`` in s since ``began``; ``lat``, ``lon`` in degrees; heights and ``way`` in m; ``speed``
+    in m/s;
+    power in W, voltage in V, current in A out of the pack, temperatures in C.
+    """
+
+    time: Array
+    lat: Array
+    lon: Array
+    height: Array
+    speed: Array
+    way: Array
+    power: Array
+    voltage: Array
+    current: Array
+    motor_c: Array
+    board_c: Array
+    began: datetime | None = None
+    dropped: dict[str, int] = field(default_factory=dict)
+    """Points that were left out, by why."""
+
+    def __len__(self) -> int:
+        return len(self.time)
+
+    @property
+    def timed(self) -> bool:
+        return bool(np.isfinite(self.time).all()) and len(self) > 1
+
+    @property
+    def moving(self) -> Mask:
+        """Whether the board moves on the way to each point; the first has none."""
+        return np.asarray(self.speed > STANDING_MS)
+
+    @property
+    def steps(self) -> Array:
+        """s from the point before; 0 for the first and across gaps."""
+        if not self.timed:
+            return np.zeros(len(self))
+        step = np.diff(self.time, prepend=self.time[0])
+        return np.asarray(np.where(step > _GAP_S, 0.0, step))
+
+
+def metres_between(lat: Array, lon: Array) -> Array:
+    """m between each point and the one before, along the ellipsoid; the first is 0. The date line is crossed the short way."""
+    phi = np.radians((lat[1:] + lat[:-1]) / 2.0)
+    east = np.radians((np.diff(lon) + 180.0) % 360.0 - 180.0)
+    w2 = 1.0 - _E2 * np.sin(phi) ** 2
+    along = _A * (1.0 - _E2) / w2**1.5 * np.radians(np.diff(lat))
+    across = _A / np.sqrt(w2) * np.cos(phi) * east
+    return np.concatenate([[0.0], np.hypot(along, across)])
+
+
+def headings(track: Track) -> Array:
+    """Degrees from north, clockwise, on the way to each point; nan where it stands or nobody knows where."""
+    east = np.diff(track.lon, prepend=track.lon[:1])
+    east = (east + 180.0) % 360.0 - 180.0
+    north = np.diff(track.lat, prepend=track.lat[:1])
+    found = np.degrees(np.arctan2(east * np.cos(np.radians(track.lat)), north)) % 360.0
+    return np.asarray(np.where((east == 0.0) & (north == 0.0), np.nan, found))
+
+
+def track_of(columns: Mapping[str, Sequence[float]], began: datetime | None = None) -> Track:
+    """A cleaned track from columns of :data:`COLUMNS` as far as they were recorded, each as long as the others.
+
+    Raises:
+        ValueError: nothing in it tells a way.
+    """
+    count = len(next(iter(columns.values()), ()))
+    raw = {n: np.asarray(columns.get(n, np.full(count, np.nan)), dtype=float) for n in COLUMNS}
+    dropped: dict[str, int] = {}
+
+    def keep(mask: Mask, why: str) -> None:
+        gone = int((~mask).sum())
+        if gone:
+            dropped[why] = dropped.get(why, 0) + gone
+            for n in raw:
+                raw[n] = raw[n][mask]
+
+    placed = bool(np.isfinite(raw["lat"]).any())
+    if placed:
+        keep(np.isfinite(raw["lat"]) & np.isfinite(raw["lon"]), "without a place")
+        keep((np.abs(raw["lat"]) <= 90.0) & (np.abs(raw["lon"]) <= 360.0), "nowhere on earth")
+    timed = bool(np.isfinite(raw["time"]).sum() > 1)
+    if timed:
+        keep(np.isfinite(raw["time"]), "without a time")
+        # What goes back in time is told apart from what stands still in it.
+        latest = np.maximum.accumulate(raw["time"])
+        keep(raw["time"] >= latest, "back in time")
+        keep(np.diff(raw["time"], prepend=-np.inf) > 0.0, "at the same moment")
+    if placed and len(raw["lat"]) > 2:
+        for _ in range(3):
+            step = metres_between(raw["lat"], raw["lon"])
+            seconds = np.diff(raw["time"], prepend=raw["time"][:1] - 1.0) if timed else np.full(len(step), np.nan)
+            far = step / np.maximum(seconds, 0.2) > FASTEST_MS if timed else step > 2000.0
+            if not far.any():
+                break
+            # A point that is jumped to and away from is the one that is wrong.
+            keep(~(far & np.append(far[1:], True)), "a jump")
+            if not (far & np.append(far[1:], True)).any():
+                break
+    way = metres_between(raw["lat"], raw["lon"]).cumsum() if placed else raw["distance"]
+    if not placed and not np.isfinite(way).all():
+        if not (timed and np.isfinite(raw["speed"]).all()):
+            raise ValueError("tells no way: it needs places, a distance, or speed and time")
+        step = np.diff(raw["time"], prepend=raw["time"][0])
+        way = np.cumsum(np.where(step > _GAP_S, 0.0, step) * np.maximum(raw["speed"], 0.0))
+    elif not placed:
+        way = way - way[0]
+    if len(way) < 2:
+        raise ValueError("has fewer than two points")
+    if len(way) > MOST_POINTS:
+        raise ValueError(f"has {len(way):,} points; at most {MOST_POINTS:,}")
+    track = Track(
+        time=raw["time"] - raw["time"][0] if timed else np.full(len(way), np.nan),
+        way=way,
+        began=began,
+        dropped=dropped,
+        **{n: raw[n] for n in ("lat", "lon", "height", "speed", "power", "voltage", "current", "motor_c", "board_c")},
+    )
+    power = np.where(np.isfinite(track.power), track.power, track.voltage * track.current)
+    return replace(track, speed=_speeds(track), power=power)
+
+
+def _speeds(track: Track) -> Array:
+    """m/s as recorded, else over the few seconds about each point."""
+    if np.isfinite(track.speed).mean() > 0.9:
+        return np.nan_to_num(track.speed)
+    if not track.timed:
+        return np.full(len(track), np.nan)
+    first = np.searchsorted(track.time, track.time - 1.6)
+    last = np.minimum(np.searchsorted(track.time, track.time + 1.6, side="right") - 1, len(track) - 1)
+    first, last = np.where(first == last, np.maximum(first - 1, 0), first), np.where(first == last, last, last)
+    seconds = np.maximum(track.time[last] - track.time[first], 1e-9)
+    speed = (track.way[last] - track.way[first]) / seconds
+    return np.asarray(np.where(seconds > _GAP_S, 0.0, np.minimum(speed, FASTEST_MS)))
+
+
+def smoothed_heights(track: Track) -> Array:
+    """m, evened out over :data:`_SMOOTH_M` of way."""
+    if not np.isfinite(track.height).any():
+        return track.height
+    height = np.interp(track.way, track.way[np.isfinite(track.height)], track.height[np.isfinite(track.height)])
+    sums = np.concatenate([[0.0], np.cumsum(height)])
+    first = np.searchsorted(track.way, track.way - _SMOOTH_M)
+    last = np.searchsorted(track.way, track.way + _SMOOTH_M, side="right")
+    return np.asarray((sums[last] - sums[first]) / (last - first))
+
+
+def climbed(height: Array) -> float:
+    """m of all ups together; what comes and goes by less than :data:`_CLIMB_M` is no climb."""
+    if len(height) == 0 or not np.isfinite(height).all():
+        return float("nan")
+    total, low, high = 0.0, float(height[0]), float(height[0])
+    for h in height.tolist():
+        if h > high:
+            high = h
+        if high - h > _CLIMB_M:
+            total, low, high = total + max(high - low, 0.0) * (high - low > _CLIMB_M), h, h
+        elif h < low:
+            low, high = h, h
+    return total + (high - low if high - low > _CLIMB_M else 0.0)
+
+
+class Found(BaseModel):
+    """A run found in a track, and where: s and m since its beginning."""
+
+    run: Run
+    from_m: float
+    to_m: float
+    from_s: float | None = None
+    to_s: float | None = None
+
+
+class Summary(BaseModel):
+    """What a track says as a whole; absent is what it cannot tell."""
+
+    points: int
+    dropped: dict[str, int]
+    began: datetime | None = None
+    seconds: float | None = None
+    moving_s: float | None = None
+    distance_km: float
+    ascent_m: float | None = None
+    stops: int | None = None
+    fastest_kmh: float | None = None
+    mean_kmh: float | None = None
+    start_v: float | None = None
+    end_v: float | None = None
+    used_wh: float | None = None
+    hottest_c: float | None = None
+    wind: str | None = None
+    runs: list[Found]
+
+
+def summary(track: Track) -> Summary:
+    """Sums of a track and the runs that are found in it."""
+    steps, moving = track.steps, track.moving
+    moving_s = float(steps[moving].sum()) if track.timed else None
+    height = smoothed_heights(track)
+    rested = np.flatnonzero(np.isfinite(track.voltage))
+    power = track.power
+    used = float(np.nansum(power * steps) / 3600.0) if track.timed and np.isfinite(power).mean() > 0.8 else None
+    hot = np.concatenate([track.motor_c, track.board_c])
+    km = float(track.way[-1]) / 1000.0
+    climb = climbed(height)
+    speeds = track.speed[moving]
+    return Summary(
+        points=len(track),
+        dropped=track.dropped,
+        began=track.began,
+        seconds=float(track.time[-1]) if track.timed else None,
+        moving_s=moving_s,
+        distance_km=km,
+        ascent_m=climb if np.isfinite(climb) else None,
+        stops=stops(track) if track.timed else None,
+        fastest_kmh=float(np.percentile(speeds, 99.5)) * 3.6 if len(speeds) and track.timed else None,
+        mean_kmh=km / moving_s * 3600.0 if moving_s else None,
+        start_v=float(track.voltage[rested[0]]) if len(rested) else None,
+        end_v=float(np.nanmax(track.voltage[rested[-5:]])) if len(rested) else None,
+        used_wh=used if used and used > 0.0 else None,
+        hottest_c=float(np.nanmax(hot)) if np.isfinite(hot).any() else None,
+        wind=winds_mark(track),
+        runs=[*speed_runs(track), *hills(track, height), *coasts(track)] if track.timed else [],
+    )
+
+
+def stops(track: Track) -> int:
+    """How often it came to a stand of some seconds between moving and moving."""
+    count = 0
+    for first, last in _stretches(~track.moving):
+        if first > 0 and last < len(track) and track.time[last] - track.time[first - 1] >= _STOP_S:
+            count += 1
+    return count
+
+
+def _stretches(mask: Mask) -> list[tuple[int, int]]:
+    """First and one beyond the last row of every run of rows where ``mask`` holds."""
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], mask, [False]]).astype(int)))
+    return list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))
+
+
+_FAST_SHARE, _FAST_BACK, _FAST_S, _OPPOSITE = 0.96, 0.86, 5.0, 35.0
+"""A speed run holds this share of its own fastest for so many s, is at least so fast as the other way, and points so many degrees
+about the other way."""
+
+
+def speed_runs(track: Track) -> list[Found]:
+    """Flat out, held: one way and, where the opposite way was ridden as well, both, each its mean speed."""
+    if not len(track.speed[track.moving]):
+        return []
+    top = float(np.percentile(track.speed[track.moving], 99.0))
+    runs = []
+    for begin, end in _stretches(track.speed >= _FAST_BACK * top):
+        own = _FAST_SHARE * float(np.percentile(track.speed[begin:end], 95.0))
+        first, last = max(_stretches(track.speed[begin:end] >= own), key=lambda s: s[1] - s[0])
+        first, last = begin + first, begin + last
+        if track.time[last - 1] - track.time[first] >= _FAST_S and not _steep(track, first, last):
+            runs.append((first, last, float(np.mean(track.speed[first:last]))))
+    # A stretch that is merely the usual speed is no run: the run stands out.
+    if not runs or top < 1.12 * float(np.median(track.speed[track.moving])):
+        return []
+    heading = headings(track)
+    runs.sort(key=lambda r: -r[2])
+    first, last, speed = runs[0]
+    there = _mean_heading(heading[first:last])
+    for back in runs[1:]:
+        turned = abs((_mean_heading(heading[back[0] : back[1]]) - there + 180.0) % 360.0 - 180.0)
+        if turned >= 180.0 - _OPPOSITE:
+            run = SpeedRun(kind="speed", kmh=[round(speed * 3.6, 1), round(back[2] * 3.6, 1)])
+            return [_found(track, run, min(first, back[0]), max(last, back[1]))]
+    return [_found(track, SpeedRun(kind="speed", kmh=[round(speed * 3.6, 1)]), first, last)]
+
+
+def _steep(track: Track, first: int, last: int) -> bool:
+    """Whether heights are known there and it is no level stretch."""
+    rise, way = track.height[last - 1] - track.height[first], track.way[last - 1] - track.way[first]
+    return bool(np.isfinite(rise) and way > 0.0 and abs(rise / way) > 0.012)
+
+
+def _mean_heading(degrees: Array) -> float:
+    turned = np.radians(degrees[np.isfinite(degrees)])
+    if len(turned) == 0:
+        return float("nan")
+    return float(np.degrees(np.arctan2(np.sin(turned).mean(), np.cos(turned).mean())) % 360.0)
+
+
+def _found(track: Track, run: Run, first: int, last: int) -> Found:
+    ends = (first, min(last, len(track) - 1))
+    return Found(
+        run=run,
+        from_m=float(track.way[ends[0]]),
+        to_m=float(track.way[ends[1]]),
+        from_s=float(track.time[ends[0]]),
+        to_s=float(track.time[ends[1]]),
+    )
+
+
+_HILL_GRADE, _HILL_M, _HILL_RISE_M = 0.035, 50.0, 5.0
+
+
+def hills(track: Track, height: Array) -> list[Found]:
+    """Climbs of some length: grade, length, speed at the foot and at the top, the steepest first."""
+    if not np.isfinite(height).all():
+        return []
+    rise, run = np.diff(height, prepend=height[0]), np.diff(track.way, prepend=track.way[0])
+    with np.errstate(invalid="ignore", divide="ignore"):
+        grade = np.where(run > 0.0, rise / run, 0.0)
+    found = []
+    for first, last in _stretches((grade > _HILL_GRADE / 2.0) & (track.speed > STANDING_MS)):
+        start, end = max(first - 1, 0), last - 1
+        length, up = float(track.way[end] - track.way[start]), float(height[end] - height[start])
+        if length < _HILL_M or up < _HILL_RISE_M or up / length < _HILL_GRADE:
+            continue
+        hill = HillRun(
+            kind="hill",
+            grade_pct=round(100.0 * up / length, 1),
+            length_m=round(length, 0),
+            foot_kmh=round(float(track.speed[start]) * 3.6, 1),
+            top_kmh=round(float(np.median(track.speed[max(end - 3, start) : end + 1])) * 3.6, 1),
+        )
+        found.append(_found(track, hill, start, end))
+    return sorted(found, key=lambda f: -((f.run.grade_pct or 0.0) if isinstance(f.run, HillRun) else 0.0))[:8]
+
+
+_COAST_W, _COAST_FROM, _COAST_FALL = 12.0, 4.0, 2.0
+
+
+def coasts(track: Track) -> list[Found]:
+    """Rolled out without power: known where power was recorded, from 4 m/s up, slower by 2 m/s at the least."""
+    if np.isfinite(track.power).mean() < 0.8:
+        return []
+    found = []
+    for first, last in _stretches((np.abs(track.power) < _COAST_W) & track.moving):
+        speed = track.speed[first:last]
+        if len(speed) < 4 or speed[0] < _COAST_FROM or speed[0] - speed[-1] < _COAST_FALL or _steep(track, first, last):
+            continue
+        run = CoastRun(
+            kind="coast",
+            from_kmh=round(float(speed[0]) * 3.6, 1),
+            to_kmh=round(float(speed[-1]) * 3.6, 1),
+            metres=round(float(track.way[last - 1] - track.way[first]), 1),
+        )
+        found.append(_found(track, run, first, last))
+    return found[:8]
+
+
+def winds_mark(track: Track) -> str | None:
+    """What out and back differ by: W a km where power was recorded, else speed, between two opposite directions."""
+    if not track.timed or not np.isfinite(track.lat).all():
+        return None
+    heading = headings(track)
+    cruising = track.moving & np.isfinite(heading) & (track.speed > 0.6 * float(np.median(track.speed[track.moving])))
+    if cruising.sum() < 40:
+        return None
+    turned = np.radians(2.0 * heading[cruising])
+    axis = float(np.degrees(np.arctan2(np.sin(turned).mean(), np.cos(turned).mean())) / 2.0 % 180.0)
+    one = cruising & (np.cos(np.radians(heading - axis)) > 0.8)
+    other = cruising & (np.cos(np.radians(heading - axis)) < -0.8)
+    if one.sum() < 20 or other.sum() < 20:
+        return None
+    means = [float(track.speed[m].mean()) for m in (one, other)]
+    what = "slower"
+    ratio = means[0] / means[1] - 1.0
+    if np.isfinite(track.power).mean() > 0.8:
+        force = [float(track.power[m].mean()) / v for m, v in zip((one, other), means, strict=True)]
+        ratio, what = force[1] / force[0] - 1.0, "harder"
+    if abs(ratio) < 0.06:
+        return None
+    slow = axis if ratio < 0.0 else (axis + 180.0) % 360.0
+    return f"{abs(ratio) * 100.0:.0f} % {what} going {_compass(slow)} than back: the wind, or a slope"
+
+
+def _compass(degrees: float) -> str:
+    names = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
+    return names[int(((degrees + 22.5) % 360.0) // 45.0)]
+
+
+@dataclass(frozen=True)
+class Rolled:
+    """What a coast-down tells: N that stay, N for each (m/s)^2, with their errors and how they go together."""
+
+    steady: float
+    square: float
+    covariance: Array
+
+
+def rolled_fit(seconds: Array, speed: Array, mass: float) -> Rolled:
+    """Rolling force and drag from speeds while rolling out, by least squares against the closed solution of
+    ``m dv/dt = -(a + b v^2)``: ``v = sqrt(a/b) tan(atan(v0 sqrt(b/a)) - t sqrt(a b) / m)``.
+
+    Args:
+        seconds: since the first reading; speed: m/s; mass: kg, with what turns.
+
+    Raises:
+        ValueError: too few readings, or no rolling out.
+    """
+    from scipy.optimize import curve_fit
+
+    if len(seconds) < 4 or speed[0] - speed[-1] < 1.0:
+        raise ValueError("rolls out by less than 1 m/s, or has fewer than four readings")
+
+    def rolling(t: Array, first: float, log_a: float, log_b: float) -> Array:
+        a, b = np.exp(log_a), np.exp(log_b)
+        angle = np.arctan(first * np.sqrt(b / a)) - t * np.sqrt(a * b) / mass
+        return np.asarray(np.sqrt(a / b) * np.tan(np.clip(angle, 0.0, None)))
+
+    slope = mass * (speed[0] - speed[-1]) / (seconds[-1] - seconds[0])
+    guess = (float(speed[0]), float(np.log(0.7 * slope)), float(np.log(0.3 * slope / max(speed.mean(), 1.0) ** 2)))
+    found, covariance = curve_fit(rolling, seconds, speed, p0=guess, maxfev=4000)
+    a, b = float(np.exp(found[1])), float(np.exp(found[2]))
+    scale = np.diag([a, b])
+    return Rolled(a, b, scale @ covariance[1:, 1:] @ scale)
+
+
+def thinned(track: Track, most: int) -> Track:
+    """Every so many points, so that at most ``most`` are left, the last among them."""
+    if len(track) <= most:
+        return track
+    at = np.unique(np.linspace(0, len(track) - 1, most).round().astype(int))
+    arrays = ("time", "way", "lat", "lon", "height", "speed", "power", "voltage", "current", "motor_c", "board_c")
+    return replace(track, **{n: getattr(track, n)[at] for n in arrays})
+
+
+def day_of(track: Track, minutes_east: int = 0) -> str | None:
+    """The day on which it was ridden, of a place so many minutes east of universal time."""
+    return (track.began + timedelta(minutes=minutes_east)).date().isoformat() if track.began else None
+
+
+def outline(track: Track, cut_m: float, most: int = 1500) -> list[tuple[float, float]]:
+    """The way as a line in m east and north of its middle, ``cut_m`` taken off both ends."""
+    kept = (track.way >= cut_m) & (track.way <= track.way[-1] - cut_m)
+    lat, lon = track.lat[kept], track.lon[kept]
+    if len(lat) < 2 or not np.isfinite(lat).all():
+        return []
+    at = np.unique(np.linspace(0, len(lat) - 1, min(most, len(lat))).round().astype(int))
+    lat, lon = lat[at], lon[at]
+    east = ((lon - lon[0] + 180.0) % 360.0 - 180.0) * np.cos(radians(float(lat.mean()))) * 111_320.0
+    north = (lat - lat.mean()) * 110_574.0
+    east = east - east.mean()
+    return [(round(float(x), 1), round(float(y), 1)) for x, y in zip(east, north, strict=True)]

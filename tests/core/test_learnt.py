@@ -1,0 +1,282 @@
+"""What rides teach, and what they must not."""
+
+import itertools
+import json
+from math import exp, log
+
+import numpy as np
+import pytest
+
+from boardmath import predict, read_build
+from boardmath.buildfile import BuildFileError
+from boardmath.case import Case
+from boardmath.evidence import written
+from boardmath.learnt.observing import coast_forces, predicted, rolled_out
+from boardmath.learnt.posterior import Ridden, learn, observed_of, of_the_rider, together
+from boardmath.learnt.report import as_taught, learnt_report
+from boardmath.registry import COLUMN, INPUTS
+from boardmath.rides.reading import cannot_be, read_ride, read_rides, write_rides
+from boardmath.rides.ride import Ride
+from tests.core.boards import SPIT_RUNNER, changed
+
+BOARD = read_build(changed(SPIT_RUNNER, {"assumptions.wind_ms": None, "brief.temperature_c": 15.0}))
+
+
+def a_ride(day: int = 4, **said) -> Ride:
+    given = {"way": {"distance_km": 11.2, "ascent_m": 60}, "pack": {"start_v": 41.6, "end_v": 37.4, "rested_s": 900}}
+    return read_ride({"day": f"2026-{5 + day // 28:02d}-{1 + day % 28:02d}", **given, **said})
+
+
+def to_the_end(day: int, km: float, **said) -> Ride:
+    return a_ride(day, **{"way": {"distance_km": km}, "pack": {"ended": "cut_off"}, **said})
+
+
+def ridden(*rides: Ride, board=BOARD) -> list[Ridden]:
+    return [Ridden(r, board) for r in rides]
+
+
+def half_width(build, result: str = "cut_off") -> float:
+    case = Case(build)
+    low, high = case.bands[result]
+    return (high - low) / 2 / float(case.values[result][0])
+
+
+SEASON = [
+    to_the_end(3, 24.6, conditions={"temperature_c": 14, "wind_ms": 2}),
+    a_ride(9, runs=[{"kind": "speed", "kmh": [35.8, 34.9], "charge_pct": 90}]),
+    a_ride(15, runs=[{"kind": "coast", "from_kmh": 24, "to_kmh": 5, "metres": 92, "both_ways": True}]),
+    a_ride(30, pack={"start_v": 41.8, "end_v": 37.4, "by": "gauge", "wh": 158}),
+    a_ride(41, way={"distance_km": 14.0, "moving_s": 2500, "stops": 9}, pack={"end_v": 36.9}),
+]
+
+
+def test_the_posterior_is_the_prior_weighed_by_how_well_it_explains_the_rides():
+    """Importance sampling: 20,000 draws from the prior, each weighed by the likelihood of two rides, give the same means and
+    spreads.
+    """
+    rides, days = ridden(SEASON[0], SEASON[3]), 16
+    lesson = learn(BOARD, rides)
+    seen = observed_of(BOARD, rides, lesson.usual)
+    chance = np.random.default_rng(5)
+    z = chance.standard_normal((20_000, len(INPUTS)))
+    likely = np.zeros((2, days, len(z)))
+    for day in range(days):
+        # What each ride's own day adds is drawn with it; only errors of reading remain, with the tails of the model.
+        said = predicted(seen, lesson.usual, np.stack([z, z]), chance.standard_normal((2, *z.shape)))
+        for k, (one, of_ride) in enumerate(zip(seen, said, strict=True)):
+            for i, o in enumerate(one.observations):
+                likely[k, day] -= 4.5 * np.log1p(((o.y - of_ride[:, i]) / o.sd) ** 2 / 8.0)
+    weight = np.exp(likely).mean(axis=1).prod(axis=0)
+    weight /= weight.sum()
+    assert 1 / (weight**2).sum() > 300, "enough draws explain the rides"
+    for name in ("riding", "crr", "mean_speed", "cda", "ascent"):
+        at, own = lesson.names.index(name), z[:, COLUMN[name]]
+        mean = float(weight @ own)
+        spread = float(np.sqrt(weight @ (own - mean) ** 2))
+        assert lesson.mean[at] == pytest.approx(mean, abs=0.22), name
+        assert np.sqrt(lesson.covariance[at, at]) == pytest.approx(spread, abs=0.12), name
+
+
+def test_in_whatever_order_rides_are_entered_the_same_is_learnt():
+    lessons = [learn(BOARD, ridden(*order)) for order in list(itertools.permutations(SEASON))[::29]]
+    for other in lessons[1:]:
+        assert (other.mean == lessons[0].mean).all()
+        assert (other.covariance == lessons[0].covariance).all()
+
+
+def test_a_ride_left_out_is_as_if_it_was_never_entered():
+    left_out = SEASON[1].model_copy(update={"left_out": "a friend rode"})
+    without = learn(BOARD, ridden(*SEASON[:1], *SEASON[2:]))
+    with_it = learn(BOARD, ridden(SEASON[0], left_out, *SEASON[2:]))
+    assert (without.mean == with_it.mean).all()
+    assert learn(BOARD, ridden(left_out)) is None
+    assert as_taught(BOARD, ridden(left_out)).learnt is None
+
+
+def test_the_same_bytes_teach_the_same():
+    one, other = (
+        learnt_report(read_build(changed(SPIT_RUNNER, {})), ridden(*SEASON)).model_dump_json() for _ in range(2)
+    )
+    assert one == other
+
+
+def test_one_ride_to_the_cut_off_leaves_fifteen_per_cent_and_five_leave_eight():
+    told = {"conditions": {"temperature_c": 15, "wind_ms": 2}}
+    board = read_build(
+        changed(SPIT_RUNNER, {"assumptions.wind_ms": None, "brief.temperature_c": 15.0, "brief.wind_ms": 2.0})
+    )
+    rides = [to_the_end(i, 24 + 0.6 * (i % 3), **told) for i in range(5)]
+    assert half_width(board) > 0.28
+    assert half_width(as_taught(board, ridden(rides[0], board=board))) <= 0.15
+    assert half_width(as_taught(board, ridden(*rides, board=board))) <= 0.08
+
+
+def test_a_ride_that_contradicts_the_rest_is_shown_and_drags_little():
+    season = [to_the_end(i, 24 + 0.5 * (i % 3)) for i in range(6)]
+    wrong = to_the_end(20, 24.5 / 1.609344)
+    before = Case(as_taught(BOARD, ridden(*season))).values["cut_off"][0]
+    after = Case(as_taught(BOARD, ridden(*season, wrong))).values["cut_off"][0]
+    assert abs(log(after / before)) < 0.03, "a sixth of the seven would be 7 %"
+    report = learnt_report(BOARD, ridden(*season, wrong))
+    assert report.odd == [6]
+    assert not report.judged[6].figures[0].inside
+    assert report.judged[6].hint is not None
+    assert "miles" in report.judged[6].hint.text
+
+
+def test_each_ride_is_judged_by_what_was_known_before_it():
+    report = learnt_report(BOARD, ridden(*SEASON))
+    first, later = report.judged[0].figures[0], learnt_report(BOARD, ridden(*SEASON[1:], SEASON[0])).judged[4]
+    assert first.what == later.figures[0].what == "range_km"
+    prior = Case(BOARD)
+    low, high = prior.bands["cut_off"]
+    # The day is said, so the band is narrower than that of any day, but not by much: nothing was ridden before.
+    assert 0.75 < log(first.high / first.low) / log(high / low) < 1.1
+    # The order of entering changes nothing: the day does.
+    assert later.figures[0].low == pytest.approx(first.low)
+    named = {b.input for f in report.judged[0].figures for b in f.because}
+    assert "riding" in named
+
+
+def test_what_rides_moved_is_named_and_shrinks_what_depends_on_it():
+    report = learnt_report(BOARD, ridden(*SEASON))
+    by = {i.input: i for i in report.inputs}
+    assert by["riding"].goes_along
+    assert not by["crr"].goes_along
+    assert 0 in by["riding"].by
+    assert 2 in by["crr"].by, "the coast-down tells of the road"
+    for promise in report.promises:
+        before, after = ((b.high - b.low) / b.mid for b in (promise.before, promise.after))
+        assert after <= 1.04 * before, promise.title
+    taught = as_taught(BOARD, ridden(*SEASON))
+    found = predict(taught)
+    origins = {i.name: i.origin for i in found.why["range"].inputs}
+    assert origins["how you ride"] == "rides"
+    assert found.why["range"].inputs
+    before = {
+        m.measure: max(g.narrower for g in m.gains if g.result == "range")
+        for m in predict(BOARD).measure_next
+        if any(g.result == "range" for g in m.gains)
+    }
+    after = {
+        m.measure: max(g.narrower for g in m.gains if g.result == "range")
+        for m in found.measure_next
+        if any(g.result == "range" for g in m.gains)
+    }
+    rides = next(m for m in before if "a few rides" in m)
+    assert after.get(rides, 0.0) < 0.5 * before[rides], "what was ridden need not be ridden again"
+
+
+def test_what_is_another_thing_now_is_forgotten_and_all_else_kept():
+    taught = as_taught(BOARD, ridden(*SEASON))
+    other = taught.model_copy(
+        update={
+            "parts": taught.parts.model_copy(
+                update={"motors": taught.parts.motors.model_copy(update={"kv_rpm_per_v": 140})}
+            )
+        }
+    )
+    case = Case(other)
+    assert case.joint.marginal("kv") == (0.0, 1.0)
+    assert case.joint.marginal("riding")[1] < 0.8
+    assert half_width(other, "range") < 0.7 * half_width(BOARD, "range")
+
+
+def test_a_ride_of_somebody_else_says_nothing_of_how_its_owner_rides():
+    season = [to_the_end(i, 22.0, rider={"other": True, "mass_kg": 60}) for i in range(4)]
+    lesson = learn(BOARD, ridden(*season))
+    at = lesson.names.index("riding")
+    assert lesson.mean[at] == pytest.approx(0.0, abs=1e-9)
+    assert lesson.covariance[at, at] == pytest.approx(1.0)
+
+
+def test_what_is_the_riders_own_goes_along_to_the_next_board():
+    lesson = learn(BOARD, ridden(*SEASON))
+    own = of_the_rider(lesson)
+    other = read_build(
+        changed(
+            SPIT_RUNNER,
+            {"assumptions.wind_ms": None, "parts.wheels.diameter_mm": 100, "parts.motors.kv_rpm_per_v": 140},
+        )
+    )
+    along = as_taught(other, [], together([own]), ["Spit runner"])
+    assert along.learnt.boards == ["Spit runner"]
+    assert half_width(along, "range") < 0.9 * half_width(other, "range")
+    taught = {i.name: i.mean for i in along.learnt.inputs}
+    assert set(taught) <= {"riding", "mean_speed", "cda", "returned"}
+    # Two boards that say the same make it surer than one.
+    twice = together([own, own])
+    assert twice.covariance[0, 0] < together([own]).covariance[0, 0] < 1.0
+    np.testing.assert_allclose(together([own]).mean, own.mean, atol=1e-9)
+
+
+def test_a_pack_that_fades_shows_as_a_trend_and_a_steady_one_does_not():
+    steady = [to_the_end(7 * i, 24.0 + 0.4 * (i % 3 - 1)) for i in range(12)]
+    fading = [to_the_end(7 * i, (24.0 + 0.4 * (i % 3 - 1)) * exp(-0.02 * i)) for i in range(12)]
+    told = [learnt_report(BOARD, ridden(*rides)).trends[0] for rides in (steady, fading)]
+    assert told[0].low < 0 < told[0].high
+    assert told[1].low > 0
+    # What is usual holds the slope back: half of it is told, and its band reaches to the whole of it.
+    assert told[1].high > 0.6 * 100 * (exp(0.02 / 7 * 100) - 1)
+    assert "fades" in told[1].saying.text
+
+
+def test_a_coast_down_follows_the_closed_solution():
+    """m dv/dt = -(a + b v^2), integrated in small steps of time."""
+    case = Case(BOARD, 0)
+    a, b, m = (float(v[0]) for v in coast_forces(case.board))
+    speed, way = 25 / 3.6, 0.0
+    while speed > 5 / 3.6:
+        way, speed = way + speed * 1e-3, speed - (a + b * speed**2) / m * 1e-3
+    assert float(rolled_out(np.array([a]), np.array([b]), np.array([m]), 25 / 3.6, 5 / 3.6)[0]) == pytest.approx(
+        way, rel=1e-3
+    )
+
+
+def test_rides_come_back_from_their_file_as_they_were():
+    document = write_rides(SEASON, "Spit runner")
+    assert read_rides(json.dumps(document)) == SEASON
+    assert read_rides(json.dumps(document).encode()) == SEASON
+
+
+@pytest.mark.parametrize(
+    ("said", "field", "reason"),
+    [
+        ({"day": "2026-13-04", "way": {"distance_km": 3}}, "day", "no|day"),
+        ({"day": "2026-05-04"}, "", "one thing that was measured"),
+        ({"day": "2026-05-04", "way": {"distance_km": -3}}, "way.distance_km", "outside"),
+        ({"day": "2026-05-04", "pack": {"start_v": 30, "end_v": 41}}, "", "swapped"),
+        ({"day": "2026-05-04", "way": {"distance_km": 3}, "mood": 3}, "mood", "unknown key"),
+        ({"day": "2026-05-04", "runs": [{"kind": "flight"}]}, "runs.0", "kind|tag"),
+    ],
+)
+def test_a_ride_that_cannot_be_names_its_field_and_its_reason(said, field, reason):
+    with pytest.raises(BuildFileError) as told:
+        read_ride(said)
+    fault = told.value.faults[0]
+    assert fault.field == field or field in fault.field
+    assert any(word in fault.reason for word in reason.split("|")), fault.reason
+
+
+def test_volts_of_another_pack_are_told():
+    (fault,) = cannot_be(BOARD, a_ride(pack={"end_v": 22.0}))
+    assert fault.field == "pack.end_v"
+    assert "another pack" in fault.reason
+
+
+def test_a_build_that_carries_what_was_learnt_is_read_back():
+    taught = as_taught(BOARD, ridden(*SEASON))
+    again = read_build(taught.model_dump(mode="json", exclude_none=True))
+    assert half_width(again) == pytest.approx(half_width(taught), rel=1e-3)
+    broken = taught.model_dump(mode="json", exclude_none=True)
+    broken["learnt"]["covariance"].pop()
+    with pytest.raises(BuildFileError, match="row and a column"):
+        read_build(broken)
+
+
+def test_weights_never_make_the_covariance_lose_its_sense():
+    lesson = learn(BOARD, ridden(*SEASON, to_the_end(50, 3.0)))
+    values = np.linalg.eigvalsh(lesson.covariance)
+    assert (values > 0).all()
+    assert (values < 1 + 1e-6).all()
+    assert written(lesson.joint, lesson.usual.inputs, 1).rides == 1
