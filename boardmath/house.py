@@ -20,9 +20,11 @@ RoomSlug = Literal[
     "sheet",
     "benchtest",
     "firstride",
+    "rides",
+    "learnt",
     "revisions",
 ]
-StoreySlug = Literal["plan", "buy", "build", "setup"]
+StoreySlug = Literal["plan", "buy", "build", "setup", "ride"]
 
 
 class Room(BaseModel):
@@ -43,6 +45,7 @@ STOREYS = [
     Storey(slug="buy", title="Buy"),
     Storey(slug="build", title="Build"),
     Storey(slug="setup", title="Set up"),
+    Storey(slug="ride", title="Ride"),
 ]
 ROOMS = [
     Room(slug="stands", title="Where it stands"),
@@ -60,6 +63,8 @@ ROOMS = [
     Room(slug="sheet", title="Controller sheet", storey="setup"),
     Room(slug="benchtest", title="Bench test", storey="setup"),
     Room(slug="firstride", title="First ride", storey="setup"),
+    Room(slug="rides", title="Rides", storey="ride"),
+    Room(slug="learnt", title="What they taught", storey="ride"),
     Room(slug="revisions", title="Revisions"),
 ]
 assert [r.slug for r in ROOMS] == list(get_args(RoomSlug))

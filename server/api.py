@@ -22,11 +22,13 @@ from server.dossier.api import router as dossier
 from server.drawings.api import router as drawings
 from server.faults import FaultsOut
 from server.jobs.api import router as jobs
+from server.learnt.api import router as learnt
 from server.library.api import router as library
 from server.link.api import router as link
 from server.pack.api import router as pack
 from server.partslist.api import router as partslist
 from server.revisions.api import router as revisions
+from server.rides.api import router as rides
 from server.sheet.api import router as sheet
 from server.shelf.api import router as shelf
 from server.stands.api import router as stands
@@ -80,6 +82,8 @@ for room in (
     jobs,
     benchtest,
     assembly,
+    rides,
+    learnt,
     dossier,
     archive,
 ):

@@ -39,6 +39,8 @@ INSTALLED_APPS = [
     "server.throttles",
     "server.benchtest",
     "server.assembly",
+    "server.rides",
+    "server.learnt",
     "django_tasks",
     "django_tasks_db",
     "server.demo",

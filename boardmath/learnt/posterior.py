@@ -8,7 +8,7 @@ further
 off it lies, as under a Student distribution with :data:`TAILS` degrees of freedom.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from math import sqrt
@@ -19,6 +19,7 @@ from scipy.optimize import least_squares
 
 from boardmath.buildfile import Build
 from boardmath.evidence import Joint
+from boardmath.inputs import Input
 from boardmath.learnt.day import LASTING, RIDERS_OWN, the_day
 from boardmath.learnt.observing import Observed, observed, predicted
 from boardmath.parameters import Resolved, resolve
@@ -269,24 +270,38 @@ def _own_business(
     return offsets, noises, shares
 
 
-def of_the_rider(lesson: Lesson) -> Joint:
-    """What the lesson says of the person alone, for their other boards: the part of it that the rides gave, not the prior."""
+@dataclass(frozen=True)
+class OfTheRider:
+    """What a board's rides say of the person alone: ``joint`` in deviations that have the spreads ``spread``."""
+
+    joint: Joint
+    spread: tuple[float, ...]
+
+
+def of_the_rider(lesson: Lesson) -> OfTheRider:
+    """What the lesson says of the person alone, for their other boards."""
     names = tuple(n for n in RIDERS_OWN if n in lesson.names)
     at = [lesson.names.index(n) for n in names]
-    return Joint(names, lesson.mean[at], lesson.covariance[np.ix_(at, at)])
+    joint = Joint(names, lesson.mean[at], lesson.covariance[np.ix_(at, at)])
+    return OfTheRider(joint, tuple(lesson.usual.inputs[n].spread for n in names))
 
 
-def together(many: Sequence[Joint]) -> Joint | None:
-    """What several boards, each learnt from the same prior, say of one rider: their evidence added up."""
-    if not many:
+def together(many: Sequence[OfTheRider], usual: Mapping[str, Input]) -> Joint | None:
+    """What several boards, each learnt by its own rides alone, say of their rider on a board whose inputs are ``usual``.
+
+    What goes along is by how much the rider differs from what was thought, as a ratio: their evidence is added up.
+    """
+    names = tuple(n for n in RIDERS_OWN if usual[n].spread > 0.0 and any(n in one.joint.names for one in many))
+    if not names:
         return None
-    names = tuple(n for n in RIDERS_OWN if any(n in j.names for j in many))
     precision, pull = np.eye(len(names)), np.zeros(len(names))
-    for joint in many:
-        at = [names.index(n) for n in joint.names]
-        inverse = np.linalg.inv(joint.covariance)
-        precision[np.ix_(at, at)] += inverse - np.eye(len(at))
-        pull[at] += inverse @ joint.mean
+    for one in many:
+        known = [n for n in one.joint.names if n in names]
+        at, of = [names.index(n) for n in known], [one.joint.names.index(n) for n in known]
+        inverse = np.linalg.inv(one.joint.covariance[np.ix_(of, of)])
+        wider = np.array([usual[n].spread / one.spread[i] for n, i in zip(known, of, strict=True)])
+        precision[np.ix_(at, at)] += wider[:, np.newaxis] * (inverse - np.eye(len(at))) * wider
+        pull[at] += wider * (inverse @ one.joint.mean[of])
     values, vectors = np.linalg.eigh((precision + precision.T) / 2.0)
     covariance = (vectors / np.clip(values, 1.0, None)) @ vectors.T
     return Joint(names, covariance @ pull, covariance)

@@ -343,7 +343,11 @@ def hills(track: Track, height: Array) -> list[Found]:
     with np.errstate(invalid="ignore", divide="ignore"):
         grade = np.where(run > 0.0, rise / run, 0.0)
     found = []
-    for first, last in _stretches((grade > _HILL_GRADE / 2.0) & (track.speed > STANDING_MS)):
+    for begin, stop in _stretches((grade > _HILL_GRADE / 2.0) & (track.speed > STANDING_MS)):
+        # Evened out, a hill's ends lie where half of its grade is left.
+        own = 0.5 * float(np.percentile(grade[begin:stop], 90.0))
+        first, last = max(_stretches(grade[begin:stop] >= own), key=lambda s: s[1] - s[0])
+        first, last = begin + first, begin + last
         start, end = max(first - 1, 0), last - 1
         length, up = float(track.way[end] - track.way[start]), float(height[end] - height[start])
         if length < _HILL_M or up < _HILL_RISE_M or up / length < _HILL_GRADE:

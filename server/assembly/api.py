@@ -19,6 +19,7 @@ from server.faults import FaultOut
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, as_json, maker
+from server.learnt.services import taught
 from server.people import Person
 from server.shelf import services as builds
 from server.shelf.schemas import BuildOut, build_out
@@ -186,7 +187,8 @@ def photo(request: HttpRequest, photo: UUID, small: bool = False) -> object:
 @in_turn
 def wish_effect(request: HttpRequest, id: UUID, payload: WishIn) -> object:
     """What a wish would do to the board's promises."""
-    return effect(read_build(builds.get(request.user, id).document), payload.changes)
+    file = read_build(builds.get(request.user, id).document)
+    return effect(taught(request.user, id, file), payload.changes)
 
 
 @router.post("/builds/{id}/assembly/second", response=BuildOut, exclude_none=True)

@@ -23,6 +23,7 @@ from server.faults import Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, as_json, maker
+from server.learnt.services import taught
 from server.library import services as library
 from server.library.models import Part
 from server.shelf.schemas import DocumentIn
@@ -69,7 +70,7 @@ class AdaptedIn(DocumentIn):
 @router.post("/proposals", response=ASKED, exclude_none=True)
 def proposals_for(request: HttpRequest, payload: DocumentIn) -> object:
     """Asks for builds from the library that would keep the brief; parts that the build already has stay."""
-    return asked(jobs.ask(request.user, PROPOSALS, write_build(payload.document)))
+    return asked(jobs.ask(request.user, PROPOSALS, write_build(taught(request.user, payload.board, payload.document))))
 
 
 @router.get("/proposals/{id}", response=list[Proposal], exclude_none=True)
@@ -94,7 +95,8 @@ def predict_build(request: HttpRequest, payload: PredictIn) -> object:
     The build need not be saved.
     """
     drawing = draw(payload.document, payload.view) if payload.view is not None else None
-    return PredictionOut(**predict(payload.document).__dict__, drawing=drawing)
+    file = taught(request.user, payload.board, payload.document)
+    return PredictionOut(**predict(file).__dict__, drawing=drawing)
 
 
 @router.post("/candidates", response=ChoiceOut, exclude_none=True)
@@ -105,7 +107,8 @@ def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
         raise Refused("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
     kind = KINDS[payload.kind].shelved_as or payload.kind
     seen = list(Part.objects.seen_by(request.user).filter(kind=kind)[:200])
-    found = choice(payload.document, payload.kind, [library.part_model(p) for p in seen])
+    file = taught(request.user, payload.board, payload.document)
+    found = choice(file, payload.kind, [library.part_model(p) for p in seen])
     rows = [CandidateOut(id=str(seen[c.index].id), **c.model_dump()) for c in found.candidates]
     return ChoiceOut(lacks=found.lacks, candidates=rows, columns=found.columns, own=found.own, nothing=found.nothing)
 

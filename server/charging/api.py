@@ -6,6 +6,7 @@ from django.http import HttpRequest
 from ninja import Field, Router
 
 from boardmath.charging.report import DAY_MIN, ChargingReport, charging_report
+from server.learnt.services import taught
 from server.shelf.schemas import DocumentIn
 from server.throttles.turns import in_turn
 
@@ -24,4 +25,5 @@ class ChargingIn(DocumentIn):
 @in_turn
 def charging_of_build(request: HttpRequest, payload: ChargingIn) -> object:
     """When to plug in, whether the charger fits, what ceilings give, and the charges that were watched."""
-    return charging_report(payload.document, payload.from_pct, payload.to_pct, payload.ready_min)
+    file = taught(request.user, payload.board, payload.document)
+    return charging_report(file, payload.from_pct, payload.to_pct, payload.ready_min)

@@ -9,6 +9,7 @@ from ninja import Query, Router, Schema
 from boardmath.buildfile import read_build
 from boardmath.compare import MOST, Comparison, compare
 from server.faults import Refused
+from server.learnt.services import taught
 from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.shelf import services
@@ -45,7 +46,7 @@ def compared(request: HttpRequest, of: Annotated[list[str], Query()]) -> object:
             kept: Revision | None = revisions.get(request.user, build.id, UUID(revision_id)) if revision_id else None
         except ValueError:
             raise Refused("There is no such build.", of=ref[:80]) from None
-        file = read_build(kept.document if kept else build.document)
+        file = taught(request.user, build.pk, read_build(kept.document if kept else build.document))
         files.append(file)
         columns.append(
             Column(

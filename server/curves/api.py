@@ -4,6 +4,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from boardmath.curves import Plot, curves
+from server.learnt.services import taught
 from server.shelf.schemas import DocumentIn
 from server.throttles.turns import in_turn
 
@@ -14,4 +15,4 @@ router = Router(tags=["curves"])
 @in_turn
 def curves_of_build(request: HttpRequest, payload: DocumentIn) -> object:
     """Curves of a build with their bands; empty while it is not far enough for a prediction."""
-    return curves(payload.document)
+    return curves(taught(request.user, payload.board, payload.document))

@@ -13,6 +13,7 @@ from server.dossier.pdf import dossier_pdf
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker
+from server.learnt.services import taught
 from server.sheet import services as sheets
 from server.shelf import services as builds
 
@@ -34,7 +35,7 @@ def _dossier(order: Order) -> Made:
     name = str(build)
     paper = dossier_pdf(
         name,
-        sheets.read_file(build),
+        taught(order.owner, build.pk, sheets.read_file(build)),
         set_so_far[-1] if set_so_far else None,
         tested[-1] if tested else None,
         (report, log),

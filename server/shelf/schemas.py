@@ -20,7 +20,10 @@ class BuildOut(Schema):
 
 
 class DocumentIn(Schema):
+    """A build that need not be saved; ``board`` says whose rides taught something of it, where it stands on the shelf."""
+
     document: BuildFile
+    board: UUID | None = None
 
 
 def build_out(build: Build) -> BuildOut:

@@ -33,7 +33,12 @@ def create(owner: Person, file: BuildFile) -> Build:
     Raises:
         Refused: there is no room for more.
     """
-    return put(owner, write_build(file))
+    return put(owner, as_kept(file))
+
+
+def as_kept(file: BuildFile) -> dict[str, Any]:
+    """The document of a build as it is kept: what rides taught is learnt from the rides, and never saved beside them."""
+    return write_build(file.model_copy(update={"learnt": None}))
 
 
 def put(owner: Person, document: dict[str, Any]) -> Build:
@@ -66,7 +71,7 @@ def save(owner: Person, id: Key, file: BuildFile, revision: int) -> Build:
     Raises:
         Conflict: the build has another revision by now.
     """
-    document = write_build(file)
+    document = as_kept(file)
     mine = Build.objects.of(owner).filter(pk=id)
     # One statement, so that of two saves at the same moment one finds the revision gone.
     saved = mine.filter(revision=revision).update(document=document, revision=revision + 1, updated_at=timezone.now())

@@ -15,6 +15,7 @@ from boardmath.prediction.promises import Headline, Promise, headlines
 from boardmath.stands import Stands, stands
 from boardmath.stands.report import next_steps
 from boardmath.stands.step import NextStep
+from server.learnt.services import all_taught, taught
 from server.people import Number
 from server.shelf import services as builds_of
 from server.shelf.models import Build
@@ -38,7 +39,8 @@ class StandsOut(Stands):
 def stands_of_build(request: HttpRequest, id: UUID, payload: DocumentIn) -> object:
     """What comes next for a board, what is done, and what happened lately."""
     build = builds_of.get(request.user, id)
-    (known,) = services.known([build], [payload.document], timezone.localdate(), whole=True)
+    file = taught(request.user, id, payload.document)
+    (known,) = services.known([build], [file], timezone.localdate(), whole=True)
     return StandsOut(**stands(known).__dict__, promises=list(known.promises))
 
 
@@ -74,7 +76,7 @@ def shelf(
     """Builds of the person with their promises, in one run of the engine."""
     mine = Build.objects.of(request.user)
     builds = list(mine[offset : offset + limit])
-    files = [read_build(b.document) for b in builds]
+    files = all_taught(request.user, builds, [read_build(b.document) for b in builds])
     heads = headlines(files, SHELF_SAMPLES)
     all_known = services.known(builds, files, timezone.localdate(), heads=heads)
     rows = [

@@ -199,15 +199,16 @@ def test_what_is_the_riders_own_goes_along_to_the_next_board():
             {"assumptions.wind_ms": None, "parts.wheels.diameter_mm": 100, "parts.motors.kv_rpm_per_v": 140},
         )
     )
-    along = as_taught(other, [], together([own]), ["Spit runner"])
+    usual = Case(other, 0).resolved.inputs
+    along = as_taught(other, [], together([own], usual), ["Spit runner"])
     assert along.learnt.boards == ["Spit runner"]
     assert half_width(along, "range") < 0.9 * half_width(other, "range")
     taught = {i.name: i.mean for i in along.learnt.inputs}
     assert set(taught) <= {"riding", "mean_speed", "cda", "returned"}
     # Two boards that say the same make it surer than one.
-    twice = together([own, own])
-    assert twice.covariance[0, 0] < together([own]).covariance[0, 0] < 1.0
-    np.testing.assert_allclose(together([own]).mean, own.mean, atol=1e-9)
+    twice = together([own, own], usual)
+    assert twice.covariance[0, 0] < together([own], usual).covariance[0, 0] < 1.0
+    np.testing.assert_allclose(together([own], usual).mean, own.joint.mean, atol=1e-9)
 
 
 def test_a_pack_that_fades_shows_as_a_trend_and_a_steady_one_does_not():

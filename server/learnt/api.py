@@ -1,0 +1,59 @@
+"""What rides taught, and claims held against what is known."""
+
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Schema
+
+from boardmath.claims import ClaimReport, check_claim, read_claim
+from boardmath.learnt.report import LearntReport
+from boardmath.parameters import Incomplete
+from server.faults import Refused
+from server.learnt import services
+from server.shelf import services as builds
+from server.shelf.schemas import DocumentIn
+from server.throttles.turns import in_turn
+
+router = Router(tags=["learnt"])
+
+
+class Taught(Schema):
+    """A ride that the report counts, so that it can be named and left out."""
+
+    id: UUID
+    day: str
+    title: str | None = None
+    left_out: str | None = None
+
+
+class LearntOut(LearntReport):
+    """What the rides taught; ``of`` are the rides in the order in which the report counts them."""
+
+    of: list[Taught]
+
+
+class ClaimIn(DocumentIn):
+    claim: Annotated[str, Field(min_length=1, max_length=300)]
+
+
+@router.get("/builds/{id}/learnt", response=LearntOut, exclude_none=True)
+@in_turn
+def learnt_of_build(request: HttpRequest, id: UUID) -> object:
+    """What the rides of a board as it is saved taught: inputs and promises before and after, each ride judged."""
+    kept, report = services.report(request.user, id)
+    of = [Taught(id=k.id, day=k.ride.day, title=k.ride.title, left_out=k.ride.left_out) for k in kept]
+    return LearntOut(**report.__dict__, of=of)
+
+
+@router.post("/claim", response=ClaimReport, exclude_none=True)
+@in_turn
+def claim_on_build(request: HttpRequest, payload: ClaimIn) -> object:
+    """A figure that somebody promises, held against a build."""
+    if payload.board is not None:
+        builds.get(request.user, payload.board)
+    file = services.taught(request.user, payload.board, payload.document)
+    try:
+        return check_claim(file, read_claim(payload.claim))
+    except Incomplete as error:
+        raise Refused("There is no prediction yet.", document=error.needs[0].reason) from None

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class LearntConfig(AppConfig):
+    name = "server.learnt"
+    label = "learnt"

@@ -1,0 +1,19 @@
+"""What the rides of a board taught, kept until they change."""
+
+from django.db import models
+
+from server.shelf.models import Build
+
+
+class Lesson(models.Model):
+    """What was learnt of a board, and what of it is its rider's own. ``key`` says from which rides."""
+
+    build = models.OneToOneField(Build, models.CASCADE, related_name="lesson")
+    key = models.CharField(max_length=64)
+    taught = models.JSONField(null=True)
+    """As a build carries it; None where nothing was learnt."""
+    own = models.JSONField(null=True)
+    """Names, mean and covariance of what is the rider's own, by this board's rides alone."""
+
+    def __str__(self) -> str:
+        return self.key[:8]

@@ -1,0 +1,246 @@
+"""Rides of a board, tracks, sums, and the file of rides."""
+
+import json
+from datetime import timedelta
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+import numpy as np
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.utils import timezone
+from django.utils.text import slugify
+from ninja import Field, Query, Router, Schema, Status
+
+from boardmath.buildfile import read_build
+from boardmath.cost import cost
+from boardmath.rides.files import Preview, write_gpx
+from boardmath.rides.guided import GUIDES, TestGuide
+from boardmath.rides.reading import write_rides
+from boardmath.rides.ride import Ride
+from boardmath.rides.sums import Sums, sums
+from boardmath.rides.track import Summary
+from server.faults import FaultOut, Refused
+from server.jobs import services as jobs
+from server.jobs.api import ASKED, asked
+from server.jobs.makers import Made, Order, as_json, maker
+from server.people import Person
+from server.rides import services, tracks
+from server.rides.models import Track
+from server.shelf import services as builds
+
+router = Router(tags=["rides"])
+
+
+class RideLine(Schema):
+    """A ride as it is listed: ``revision`` and ``sheet`` say what was ridden and how it was set."""
+
+    id: UUID
+    ride: Ride
+    revision: str | None = None
+    sheet: int | None = None
+    track: UUID | None = None
+
+
+class RefusedRide(Schema):
+    """A ride that was not taken, and why."""
+
+    id: str
+    faults: list[FaultOut]
+
+
+class RidesOut(Schema):
+    """The rides of a board, the oldest first, what they came to, and the tests that can be done."""
+
+    rides: list[RideLine]
+    sums: Sums
+    currency: str | None = None
+    guides: list[TestGuide]
+    points: list[str]
+    """Names of the points at which the board was kept."""
+    refused: list[RefusedRide] = []
+
+
+class SentRide(Schema):
+    """A ride in the form of the file of rides, under the id that its device gave it, and the track that it was read from."""
+
+    ride: dict[str, Any]
+    track: UUID | None = None
+
+
+class RidesIn(Schema):
+    rides: Annotated[list[SentRide], Field(max_length=services.MOST_AT_ONCE)]
+
+
+def _answer(owner: Person, id: UUID, taken: services.Taken | None = None) -> RidesOut:
+    build = builds.get(owner, id)
+    file = read_build(build.document)
+    kept = services.kept(build, file)
+    return RidesOut(
+        rides=[RideLine(id=k.id, ride=k.ride, revision=k.revision, sheet=k.sheet, track=k.track) for k in kept],
+        sums=sums([k.ride for k in kept], cost(file).total or None),
+        currency=file.currency,
+        guides=GUIDES,
+        points=list(build.revisions.values_list("name", flat=True)),
+        refused=[
+            RefusedRide(id=ride, faults=[FaultOut(field=f.field, reason=f.reason) for f in faults])
+            for ride, faults in (taken.refused if taken else [])
+        ],
+    )
+
+
+@router.get("/builds/{id}/rides", response=RidesOut, exclude_none=True)
+def rides_of_build(request: HttpRequest, id: UUID) -> object:
+    """The rides of a board and what they came to."""
+    return _answer(request.user, id)
+
+
+@router.post("/builds/{id}/rides", response=RidesOut, exclude_none=True)
+def write_rides_down(request: HttpRequest, id: UUID, payload: RidesIn) -> object:
+    """Takes rides in, each once however often it is sent; one that cannot be is named and holds up no other."""
+    taken = services.add(request.user, id, [one.ride for one in payload.rides])
+    for one in payload.rides:
+        if one.track is not None:
+            tracks.belongs(request.user, id, one.track, str(one.ride.get("id", "")))
+    return _answer(request.user, id, taken)
+
+
+@router.delete("/builds/{id}/rides/kept/{ride}", response=RidesOut, exclude_none=True)
+def take_ride_away(request: HttpRequest, id: UUID, ride: UUID) -> object:
+    """A ride off the list; sent again it is back."""
+    services.take_away(request.user, id, ride)
+    return _answer(request.user, id)
+
+
+@router.get("/builds/{id}/rides/file", response=Any)
+def rides_file(request: HttpRequest, id: UUID) -> object:
+    """All rides of a board as a file."""
+    build = builds.get(request.user, id)
+    document = write_rides([k.ride for k in services.kept(build)], str(build))
+    answer = JsonResponse(document, json_dumps_params={"ensure_ascii": False, "indent": 1})
+    answer["Content-Disposition"] = f'attachment; filename="{slugify(str(build)) or "board"}-rides.json"'
+    return answer
+
+
+@router.post(
+    "/builds/{id}/rides/file",
+    response=RidesOut,
+    exclude_none=True,
+    openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}},
+)
+def bring_rides_in(request: HttpRequest, id: UUID) -> object:
+    """Rides from a file, the body as it is; those that are there already are passed over."""
+    data = tracks.whole(request)
+    return _answer(request.user, id, services.bring_in(request.user, id, data))
+
+
+# --- tracks ---------------------------------------------------------------------------------------------------------
+
+
+class TrackOut(Schema):
+    """What came of a file: the track with what was found in it and the ride that it tells; or a table to be told about."""
+
+    id: UUID | None = None
+    name: str
+    again: bool = False
+    summary: Summary | None = None
+    ride: Ride | None = None
+    ridden: UUID | None = None
+    """The ride that it belongs to, where it was accepted before."""
+    table: Preview | None = None
+    fault: str | None = None
+
+
+class PlotOut(Schema):
+    """A track to be drawn: few enough points; what was not recorded is left out."""
+
+    id: UUID
+    name: str
+    summary: Summary
+    columns: dict[str, list[float | None]]
+
+
+@router.post(
+    "/builds/{id}/rides/tracks",
+    response=ASKED,
+    exclude_none=True,
+    openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}},
+)
+def bring_track(
+    request: HttpRequest,
+    id: UUID,
+    name: Annotated[str, Query(max_length=120)] = "track",
+    mapping: Annotated[str, Query(max_length=4000)] = "",
+) -> object:
+    """A track or log, the body as it is. ``mapping`` says as JSON which column of a table is what; it is remembered."""
+    builds.get(request.user, id)
+    try:
+        told = json.loads(mapping) if mapping else None
+    except ValueError:
+        raise Refused("That is not how a table is read.", mapping="an object as JSON") from None
+    data = tracks.whole(request)
+    order = {"build": str(id), "name": name, "mapping": told, "today": timezone.localdate().isoformat()}
+    order["east"] = str(int((timezone.localtime().utcoffset() or timedelta()).total_seconds() // 60))
+    return asked(jobs.ask(request.user, "track", order, data))
+
+
+@maker("track")
+def _track(order: Order) -> Made:
+    told = order.asked
+    found = tracks.bring(order.owner, told["build"], told["name"], order.brought, told["mapping"])
+    if found.track is None:
+        return as_json(TrackOut(name=told["name"], table=found.table, fault=found.fault))
+    return as_json(_shown(found.track, found.again, int(told["east"]), told["today"]))
+
+
+def _shown(track: Track, again: bool, east: int, today: str) -> TrackOut:
+    return TrackOut(
+        id=track.pk,
+        name=track.name,
+        again=again,
+        summary=Summary.model_validate(track.summary),
+        ride=tracks.as_ride(track, east, today),
+        ridden=track.ride,
+    )
+
+
+@router.get("/rides/tracks/{track}", response=PlotOut, exclude_none=True)
+def track_plot(request: HttpRequest, track: UUID) -> object:
+    """A track to be drawn."""
+    kept = tracks.get(request.user, track)
+    file = tracks.shown(kept)
+    columns: dict[str, list[float | None]] = {}
+    for name in ("way", "time", "speed", "height", "power", "voltage", "current", "motor_c", "board_c"):
+        values = getattr(file, name)
+        if np.isfinite(values).any():
+            columns[name] = [round(float(v), 2) if np.isfinite(v) else None for v in values]
+    return PlotOut(id=kept.pk, name=kept.name, summary=Summary.model_validate(kept.summary), columns=columns)
+
+
+@router.delete("/rides/tracks/{track}", response={204: None})
+def take_track_away(request: HttpRequest, track: UUID) -> object:
+    """A track is thrown away; the ride that was read from it stays."""
+    tracks.take_away(request.user, track)
+    return Status(204, None)
+
+
+@router.get("/rides/tracks/{track}/line", response=bytes)
+def track_line(
+    request: HttpRequest,
+    track: UUID,
+    form: Literal["svg", "png", "gpx"] = "svg",
+    cut_m: Annotated[float, Query(ge=0, le=5000)] = 200.0,
+) -> object:
+    """The way as a line without a map, to share, both ends cut off; or the whole track as GPX."""
+    kept = tracks.get(request.user, track)
+    if form == "gpx":
+        try:
+            body: bytes | str = write_gpx(tracks.file_of(kept), kept.name)
+        except ValueError:
+            raise Refused("That track has no places.", form="not as GPX") from None
+    else:
+        body = tracks.line_svg(kept, cut_m) if form == "svg" else tracks.line_png(kept, cut_m)
+    kinds = {"svg": "image/svg+xml", "png": "image/png", "gpx": "application/gpx+xml"}
+    answer = HttpResponse(body, content_type=kinds[form])
+    answer["Content-Disposition"] = f'attachment; filename="{slugify(kept.name.rpartition(".")[0]) or "way"}.{form}"'
+    answer["Cache-Control"] = "private, no-store"
+    return answer

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class RidesConfig(AppConfig):
+    name = "server.rides"
+    label = "rides"

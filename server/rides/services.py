@@ -1,0 +1,219 @@
+"""Rides taken in, each once; the board as it was on their day; rides as a file."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any
+from uuid import UUID, uuid4
+
+from django.db import transaction
+from django.db.models import Q
+from django.utils import timezone
+
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import BuildFileError, Fault, read_build
+from boardmath.learnt.posterior import Ridden
+from boardmath.rides.reading import cannot_be, read_ride, read_rides
+from boardmath.rides.ride import MOST_RIDES, as_document
+from boardmath.rides.ride import Ride as RideFile
+from server.faults import Refused
+from server.people import Key, Person
+from server.revisions.models import Revision
+from server.rides.models import Ride, Track
+from server.shelf import services as builds
+from server.shelf.models import Build
+
+MOST_AT_ONCE = 1000
+FUTURE_DAYS = 1
+
+
+@dataclass
+class Taken:
+    """What became of rides that were sent: those that cannot be, with their reasons."""
+
+    refused: list[tuple[str, list[Fault]]] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class Kept:
+    """A ride as it is kept, with the board as it was."""
+
+    id: UUID
+    ride: RideFile
+    board: BuildFile
+    revision: str | None
+    """Name of the point at which the board was so; None where it is as now."""
+    sheet: int | None
+    """Number of what was set in the controller at the time."""
+    track: UUID | None
+
+
+@transaction.atomic
+def add(owner: Person, build_id: Key, sent: Sequence[Mapping[str, Any]]) -> Taken:
+    """Takes rides in, under the ids that their devices gave them; one that is there is written over, one that cannot be is named.
+
+    Raises:
+        Refused: more than may be sent at once, or kept.
+    """
+    build = builds.get(owner, build_id)
+    if len(sent) > MOST_AT_ONCE:
+        raise Refused(f"At most {MOST_AT_ONCE} rides at once.", rides=f"these are {len(sent)}")
+    Build.objects.select_for_update().get(pk=build.pk)
+    file, taken = read_build(build.document), Taken()
+    rows: list[Ride] = []
+    for raw in sent:
+        id, faults, ride = _read(file, raw)
+        if ride is None or id is None:
+            taken.refused.append((str(raw.get("id", ""))[:60], faults))
+            continue
+        rows.append(Ride(build=build, ride=id, day=date.fromisoformat(ride.day), said=as_document(ride)))
+    there = Ride.objects.filter(build=build).count()
+    new = {r.ride for r in rows} - set(Ride.objects.filter(build=build).values_list("ride", flat=True))
+    if there + len(new) > MOST_RIDES:
+        raise Refused(f"A board keeps {MOST_RIDES:,} rides.", rides="take some away")
+    now = timezone.now()
+    for row in rows:
+        row.updated_at = now
+    latest = {row.ride: row for row in rows}
+    Ride.objects.bulk_create(
+        latest.values(),
+        update_conflicts=True,
+        unique_fields=["build", "ride"],
+        update_fields=["day", "said", "updated_at", "deleted_at"],
+    )
+    return taken
+
+
+def _read(build: BuildFile, raw: Mapping[str, Any]) -> tuple[UUID | None, list[Fault], RideFile | None]:
+    try:
+        id = UUID(str(raw.get("id") or uuid4()))
+    except ValueError:
+        return None, [Fault("id", "a name for machines, such as a UUID")], None
+    try:
+        ride = read_ride({**raw, "id": str(id)})
+    except BuildFileError as error:
+        return None, error.faults, None
+    faults = [] if ride.revision else cannot_be(build, ride)
+    if (date.fromisoformat(ride.day) - timezone.localdate()).days > FUTURE_DAYS:
+        faults.append(Fault("day", f"{ride.day} is still to come"))
+    return (id, [], ride) if not faults else (None, faults, None)
+
+
+@transaction.atomic
+def take_away(owner: Person, build_id: Key, ride: UUID) -> None:
+    """A ride off the list; sent again it is back. Its track stays, without a ride."""
+    build = builds.get(owner, build_id)
+    done = Ride.objects.filter(build=build, ride=ride).update(deleted_at=timezone.now(), updated_at=timezone.now())
+    if not done:
+        rode = build.log.filter(kind="rode", entry=ride).first()
+        if rode is not None:
+            said = as_document(_from_the_log(rode.said))
+            Ride.objects.create(build=build, ride=ride, day=said["day"], said=said, deleted_at=timezone.now())
+    Track.objects.filter(build=build, ride=ride).update(ride=None)
+
+
+def _from_the_log(said: Mapping[str, Any]) -> RideFile:
+    """What was written down at the first ride, before rides had their room."""
+    way = {"distance_km": said["km"]} if said.get("km") else {}
+    pack = {key: said[key] for key in ("start_v", "end_v") if said.get(key) is not None}
+    note = said.get("note") or None
+    return RideFile.model_validate(
+        {"id": str(said["id"]), "day": said["day"], "way": way, "pack": pack, "note": note, "title": "First ride"}
+    )
+
+
+def kept(build: Build, file: BuildFile | None = None) -> list[Kept]:
+    """The rides of a board in the order of their days, each with the board as it was.
+
+    Args:
+        file: what stands of the build now, which need not be saved yet.
+    """
+    file = file or read_build(build.document)
+    rows = list(Ride.objects.filter(build=build))
+    rides = {r.ride: _file_of(r) for r in rows if r.deleted_at is None}
+    known = {r.ride for r in rows}
+    for said in build.log.filter(kind="rode").values_list("said", flat=True):
+        id = UUID(said["id"])
+        if id not in known and not _taken_back(build, id):
+            try:
+                rides[id] = _from_the_log(said)
+            except ValueError:
+                continue  # nothing was measured on it
+    tracks = dict(Track.objects.filter(build=build).exclude(ride=None).values_list("ride", "id"))
+    boards = Boards(build, file)
+    found = []
+    for id, ride in rides.items():
+        board, revision = boards.on(ride)
+        found.append(Kept(id, ride, board, revision, boards.sheet(ride), tracks.get(id)))
+    return sorted(found, key=lambda k: (k.ride.day, k.ride.at or "", str(k.id)))
+
+
+def _taken_back(build: Build, id: UUID) -> bool:
+    return bool(build.log.filter(kind="taken_back", said__entry=str(id)).exists())
+
+
+def _file_of(row: Ride) -> RideFile:
+    return RideFile.model_validate(row.said)
+
+
+class Boards:
+    """What the board was on a day: as at the first point that was kept on that day or later, else as it is now."""
+
+    def __init__(self, build: Build, now: BuildFile):
+        self.now = now
+        points = Revision.objects.filter(build=build).order_by("created_at", "id")
+        self.points = [(timezone.localdate(p.created_at).isoformat(), p) for p in points]
+        self.files: dict[UUID, BuildFile] = {}
+        sheets = build.sheets.order_by("number").values_list("on", "number")
+        self.sheets = [(on.isoformat(), number) for on, number in sheets]
+
+    def on(self, ride: RideFile) -> tuple[BuildFile, str | None]:
+        """The board of a ride, and the name of the point at which it was so."""
+        if ride.revision is not None:
+            point = next((p for _, p in reversed(self.points) if p.name == ride.revision), None)
+        else:
+            point = next((p for day, p in self.points if day >= ride.day), None)
+        if point is None:
+            return self.now, None
+        if point.pk not in self.files:
+            self.files[point.pk] = read_build(point.document)
+        return self.files[point.pk], point.name
+
+    def sheet(self, ride: RideFile) -> int | None:
+        return next((number for on, number in reversed(self.sheets) if on <= ride.day), None)
+
+
+def ridden(rides: Sequence[Kept]) -> list[Ridden]:
+    """Rides as the core learns from them."""
+    return [Ridden(k.ride, k.board) for k in rides]
+
+
+def bring_in(owner: Person, build_id: Key, data: bytes) -> Taken:
+    """Rides from a file; one whose day and figures are there already is passed over.
+
+    Raises:
+        BuildFileError: it is no file of rides.
+    """
+    build = builds.get(owner, build_id)
+    there = {_alike(k.ride) for k in kept(build)}
+    new = [r for r in read_rides(data) if _alike(r) not in there]
+    sent = []
+    for ride in new:
+        known = ride.id
+        try:
+            known = str(UUID(known or ""))
+        except ValueError:
+            known = str(uuid4())
+        sent.append({**as_document(ride), "id": known, "revision": None})
+    return add(owner, build_id, sent)
+
+
+def _alike(ride: RideFile) -> str:
+    said = as_document(ride)
+    return repr(sorted((k, v) for k, v in said.items() if k not in ("id", "revision", "left_out")))
+
+
+def of_the_person(owner: Person) -> "list[Build]":
+    """Boards of a person that have rides."""
+    ridden = Q(rides__deleted_at=None, rides__isnull=False) | Q(log__kind="rode")
+    return list(Build.objects.of(owner).filter(ridden).distinct())
