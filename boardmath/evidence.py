@@ -117,7 +117,7 @@ def as_learnt(name: str, known: Input, joint: Joint | None) -> Input:
         value=moved_value(known, middle_of(known, mean, left)),
         spread=known.spread * left,
         origin="rides",
-        rule="as the rides have it",
+        rule=None,
     )
 
 

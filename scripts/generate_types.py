@@ -29,14 +29,15 @@ def openapi() -> str:
 
 
 def figures() -> dict[str, Any]:
-    """Every field of the build file and of a bench test by its path: title, quantity, span or choices."""
+    """Every field of the build file, of a bench test and of a ride by its path: title, quantity, span or choices."""
     from boardmath.__main__ import schema
     from boardmath.buildfile.bench_test import BenchTest
     from boardmath.inputs import measurable
+    from boardmath.rides.ride import ChargeRun, CoastRun, HillRun, Ride, SpeedRun, UnloadedRun
     from boardmath.steps.log import Done, Rode
 
-    whole, of_a_test = schema(), BenchTest.model_json_schema()
-    definitions: dict[str, Any] = {**whole["$defs"], **of_a_test["$defs"]}
+    whole, of_a_test, of_a_ride = schema(), BenchTest.model_json_schema(), Ride.model_json_schema()
+    definitions: dict[str, Any] = {**whole["$defs"], **of_a_test["$defs"], **of_a_ride["$defs"]}
     found: dict[str, Any] = {}
 
     def walk(path: str, node: dict[str, Any]) -> None:
@@ -45,7 +46,7 @@ def figures() -> dict[str, Any]:
             items = next((n["items"] for n in field.get("anyOf", []) if n.get("type") == "array"), {})
             here = f"{path}{key}"
             # What is only carried along is entered nowhere: the old parts of a board, and what a kit of the library brings.
-            if here.endswith(("existing.was", ".contents")):
+            if here.endswith(("existing.was", ".contents")) or here == "learnt":
                 continue
             if inner:
                 walk(here + ".", definitions[inner[0]["$ref"].rsplit("/", 1)[1]])
@@ -73,6 +74,9 @@ def figures() -> dict[str, Any]:
 
     walk("", whole)
     walk("bench_test.", of_a_test)
+    walk("ride.", of_a_ride)
+    for run in (SpeedRun, HillRun, CoastRun, UnloadedRun, ChargeRun):
+        walk(f"ride.{run.model_fields['kind'].annotation.__args__[0]}.", run.model_json_schema())
     for name, entry in (("rode", Rode), ("done", Done)):
         walk(f"log.{name}.", entry.model_json_schema())
     return found
@@ -97,7 +101,7 @@ def tables() -> str:
     }
     found = figures()
     # A place in a list stands as a number.
-    paths = (p.replace(".*.", ".${number}.") for p in found if not p.startswith(("bench_test.", "log.")))
+    paths = (p.replace(".*.", ".${number}.") for p in found if not p.startswith(("bench_test.", "ride.", "log.")))
     of_a_build = "\n  | ".join(f"`{p}`" if "$" in p else f"'{p}'" for p in paths)
     head = "// Generated from the core by scripts/generate_types.py; do not edit.\n"
     return (

@@ -64,7 +64,7 @@ class Because(BaseModel):
     share: float
 
 
-class Judged(BaseModel):
+class FigureJudged(BaseModel):
     """One figure of a ride, in the unit of ``quantity``, and the band in which it was expected."""
 
     what: What
@@ -87,7 +87,7 @@ class RideJudged(BaseModel):
 
     ride: int
     day: str
-    figures: list[Judged]
+    figures: list[FigureJudged]
     hint: Saying | None = None
 
 
@@ -145,12 +145,12 @@ def judged(lesson: Lesson, places: Sequence[int]) -> list[RideJudged]:
     return found
 
 
-def _figure(o: Observation, middle: float, deviation: float, weight: float) -> Judged:
+def _figure(o: Observation, middle: float, deviation: float, weight: float) -> FigureJudged:
     ends = [o.value(middle - TENTH * deviation), o.value(middle + TENTH * deviation)]
     low, high = sorted(ends)
     above = (o.y - middle) / deviation
     inside = above <= TENTH if o.at_least else abs(above) <= TENTH
-    return Judged(
+    return FigureJudged(
         what=o.what,
         title=TITLES[o.what],
         quantity=o.quantity,
@@ -184,7 +184,7 @@ def _words(name: str, more: bool, of_the_day: bool) -> str:
     return f"{'more' if more else 'less'} {BY_NAME[name].title}"
 
 
-def _miles(observations: Sequence[Observation], figures: Sequence[Judged]) -> Saying | None:
+def _miles(observations: Sequence[Observation], figures: Sequence[FigureJudged]) -> Saying | None:
     """Whether the way would fit, were its kilometres miles."""
     shift: dict[What, float] = {"range_km": _MILE, "end_v": -_MILE, "consumption_wh_per_km": -_MILE}
     for o in observations:

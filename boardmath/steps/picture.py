@@ -1,17 +1,22 @@
 """Small drawings of a step, to scale, in mm: x to the right, y upwards."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, WithJsonSchema
 
 Ink = Literal["metal", "wood", "rubber", "foam", "printed", "line", "axis", "right", "wrong", "copper"]
+
+
+_PLACES = {"type": "array", "items": {"type": "array", "items": {"type": "number"}}}
+"""Lists of numbers: the interface's way to the server makes no difference between pairs and lists."""
+Places = Annotated[list[tuple[float, float]], WithJsonSchema(_PLACES)]
 
 
 class Mark(BaseModel):
     """A closed outline, an open line, or a circle (``radius``)."""
 
     ink: Ink
-    points: list[tuple[float, float]]
+    points: Places
     radius: float | None = None
     closed: bool = True
 

@@ -192,6 +192,12 @@ def _track(order: Order) -> Made:
     return as_json(_shown(found.track, found.again, int(told["east"]), told["today"]))
 
 
+@router.get("/rides/brought/{job}", response=TrackOut, exclude_none=True)
+def brought(request: HttpRequest, job: UUID) -> object:
+    """What came of a file, when the job is done."""
+    return TrackOut.model_validate_json(bytes(jobs.made(request.user, job, "track").made or b""))
+
+
 def _shown(track: Track, again: bool, east: int, today: str) -> TrackOut:
     return TrackOut(
         id=track.pk,

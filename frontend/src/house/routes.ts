@@ -26,6 +26,8 @@ export const { navigate, route } = createRouter({
     '/sheet': () => import('../features/sheet/Page.svelte'),
     '/benchtest': () => import('../features/benchtest/Page.svelte'),
     '/firstride': () => import('../features/firstride/Page.svelte'),
+    '/rides': () => import('../features/rides/Page.svelte'),
+    '/learnt': () => import('../features/learnt/Page.svelte'),
     '/revisions': () => import('../features/revisions/Page.svelte'),
     layout: BoardHouse,
   },

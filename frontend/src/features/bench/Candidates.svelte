@@ -44,7 +44,7 @@
   async function ask(document: typeof bench.build.file, kind: string): Promise<void> {
     const mine = ++asked;
     try {
-      const { data } = await api.POST('/api/candidates', { body: { document, kind } });
+      const { data } = await api.POST('/api/candidates', { body: { document, board: bench.build.id, kind } });
       if (mine !== asked) return;
       failed = !data;
       if (data) {

@@ -37,7 +37,7 @@
     trouble = '';
     const document = around ? bench.build.file : { ...bench.build.file, parts: {}, settings: {} };
     const own = (job = new Job('Boards for this brief', () =>
-      api.POST('/api/proposals', { body: { document } }),
+      api.POST('/api/proposals', { body: { document, board: bench.build.id } }),
     ));
     const done = await own.run();
     if (own !== job) return;

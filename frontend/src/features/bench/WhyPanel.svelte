@@ -145,7 +145,11 @@
               <td class="px-2 py-1 text-right whitespace-nowrap"
                 >{written(input.figure.value, input.figure.quantity, reader.units)}</td
               >
-              <td class="px-2 py-1 text-ink2">{input.origin}{input.rule ? `: ${input.rule}` : ''}</td>
+              <td class="px-2 py-1 text-ink2"
+                >{input.origin === 'rides' ? 'from rides' : input.origin}{input.rule
+                  ? `: ${input.rule}`
+                  : ''}</td
+              >
             </tr>
           {/each}
         </tbody>

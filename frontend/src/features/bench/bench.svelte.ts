@@ -11,11 +11,11 @@ export class Bench {
   /** The view in which the board is drawn. */
   view = $state<View>('side');
   /** Everything that is known of the file as it is now: promises with bands, findings, the drawing. */
-  readonly asked: Asked<{ document: BuildFile; view: View }, Prediction>;
+  readonly asked: Asked<{ document: BuildFile; view: View; board: string }, Prediction>;
 
   constructor(readonly build: OpenBuild) {
     this.asked = new Asked(
-      () => ({ document: build.file, view: this.view }),
+      () => ({ document: build.file, view: this.view, board: build.id }),
       (body, signal) => api.POST('/api/predict', { body, signal }),
       { remember: () => `bench:${build.id}` },
     );

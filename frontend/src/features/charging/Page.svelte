@@ -18,7 +18,7 @@
   let ready = $state('07:30');
   const ready_min = $derived(Number(ready.slice(0, 2)) * 60 + Number(ready.slice(3, 5)) || 0);
   const asked = new Asked(
-    () => ({ document: build.file, from_pct: from, to_pct: to, ready_min }),
+    () => ({ document: build.file, board: build.id, from_pct: from, to_pct: to, ready_min }),
     (body, signal) => api.POST('/api/charging', { body, signal }),
     { remember: () => `charging:${build.id}`, pause: 60 },
   );

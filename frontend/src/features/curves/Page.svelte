@@ -14,8 +14,8 @@
     () => build.file,
     async (document, signal) => {
       const [curves, whole] = await Promise.all([
-        api.POST('/api/curves', { body: { document }, signal }),
-        api.POST('/api/predict', { body: { document }, signal }),
+        api.POST('/api/curves', { body: { document, board: build.id }, signal }),
+        api.POST('/api/predict', { body: { document, board: build.id }, signal }),
       ]);
       return curves.data && whole.data
         ? { data: { plots: curves.data, prediction: whole.data } }

@@ -1838,6 +1838,198 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/rides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rides Of Build
+         * @description The rides of a board and what they came to.
+         */
+        get: operations["server_rides_api_rides_of_build"];
+        put?: never;
+        /**
+         * Write Rides Down
+         * @description Takes rides in, each once however often it is sent; one that cannot be is named and holds up no other.
+         */
+        post: operations["server_rides_api_write_rides_down"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/rides/kept/{ride}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Ride Away
+         * @description A ride off the list; sent again it is back.
+         */
+        delete: operations["server_rides_api_take_ride_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/rides/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rides File
+         * @description All rides of a board as a file.
+         */
+        get: operations["server_rides_api_rides_file"];
+        put?: never;
+        /**
+         * Bring Rides In
+         * @description Rides from a file, the body as it is; those that are there already are passed over.
+         */
+        post: operations["server_rides_api_bring_rides_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/rides/tracks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Track
+         * @description A track or log, the body as it is. ``mapping`` says as JSON which column of a table is what; it is remembered.
+         */
+        post: operations["server_rides_api_bring_track"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rides/brought/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Brought
+         * @description What came of a file, when the job is done.
+         */
+        get: operations["server_rides_api_brought"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rides/tracks/{track}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Track Plot
+         * @description A track to be drawn.
+         */
+        get: operations["server_rides_api_track_plot"];
+        put?: never;
+        post?: never;
+        /**
+         * Take Track Away
+         * @description A track is thrown away; the ride that was read from it stays.
+         */
+        delete: operations["server_rides_api_take_track_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rides/tracks/{track}/line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Track Line
+         * @description The way as a line without a map, to share, both ends cut off; or the whole track as GPX.
+         */
+        get: operations["server_rides_api_track_line"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/learnt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Learnt Of Build
+         * @description What the rides of a board as it is saved taught: inputs and promises before and after, each ride judged.
+         */
+        get: operations["server_learnt_api_learnt_of_build"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Claim On Build
+         * @description A figure that somebody promises, held against a build.
+         */
+        post: operations["server_learnt_api_claim_on_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/dossier": {
         parameters: {
             query?: never;
@@ -2264,6 +2456,11 @@ export interface components {
             existing?: components["schemas"]["Existing"] | null;
             /** The pack as it is made */
             packwork?: components["schemas"]["PackWork"] | null;
+            /**
+             * What rides taught
+             * @description laid in from the rides of the board and of its rider
+             */
+            learnt?: components["schemas"]["Learnt"] | null;
         };
         /**
          * BuildOut
@@ -3164,6 +3361,25 @@ export interface components {
             fuse?: components["schemas"]["Fuse"] | null;
             wiring?: components["schemas"]["Wiring"] | null;
             enclosure?: components["schemas"]["Enclosure"] | null;
+        };
+        /**
+         * Learnt
+         * @description A joint normal distribution over the inputs' deviates. It is made from rides, never written by hand.
+         */
+        Learnt: {
+            /** Inputs */
+            inputs: components["schemas"]["TaughtInput"][];
+            /** Covariance */
+            covariance: number[][];
+            /** Rides */
+            rides: number;
+            /**
+             * Other boards
+             * @description of the same rider
+             */
+            boards?: string[] | null;
+            /** Note */
+            note?: string | null;
         };
         /**
          * LeftOver
@@ -4205,6 +4421,23 @@ export interface components {
             /** On */
             day?: string | null;
         };
+        /**
+         * TaughtInput
+         * @description An input of the model, and what it was thought to be when rides moved it: where that is another now, nothing was learnt.
+         */
+        TaughtInput: {
+            /** Input */
+            name: string;
+            /** Thought to be */
+            value: number;
+            /** Thought to spread */
+            spread: number;
+            /**
+             * Moved by
+             * @description deviations of that spread
+             */
+            mean: number;
+        };
         /** Trucks */
         Trucks: {
             /** Name */
@@ -4443,7 +4676,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "revisions";
+            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions";
         };
         /**
          * Figure
@@ -4497,7 +4730,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "revisions";
+            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions";
             /** Field */
             field?: string | null;
             cure?: components["schemas"]["Cure"] | null;
@@ -4586,7 +4819,7 @@ export interface components {
              * Slug
              * @enum {string}
              */
-            slug: "plan" | "buy" | "build" | "setup";
+            slug: "plan" | "buy" | "build" | "setup" | "ride";
             /**
              * Progress
              * @enum {string}
@@ -4594,9 +4827,14 @@ export interface components {
             progress: "done" | "under way" | "open" | "trouble";
             word: components["schemas"]["Saying"];
         };
-        /** DocumentIn */
+        /**
+         * DocumentIn
+         * @description A build that need not be saved; ``board`` says whose rides taught something of it, where it stands on the shelf.
+         */
         DocumentIn: {
             document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
         };
         /**
          * Clash
@@ -5261,7 +5499,7 @@ export interface components {
              * Origin
              * @enum {string}
              */
-            origin: "measured" | "stated" | "estimated" | "default" | "pinned";
+            origin: "measured" | "rides" | "stated" | "estimated" | "default" | "pinned";
             /** Rule */
             rule?: string | null;
             /** Measure */
@@ -5293,6 +5531,8 @@ export interface components {
         /** PredictIn */
         PredictIn: {
             document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
             /** View */
             view?: ("side" | "under" | "behind" | "drive") | null;
         };
@@ -5414,6 +5654,8 @@ export interface components {
         /** CandidatesIn */
         CandidatesIn: {
             document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
             /** Kind */
             kind: string;
         };
@@ -5423,6 +5665,8 @@ export interface components {
          */
         AdaptedIn: {
             document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
             /**
              * Replaced
              * @default []
@@ -5981,6 +6225,8 @@ export interface components {
         /** OtherPartsIn */
         OtherPartsIn: {
             document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
             parts: components["schemas"]["Parts"];
         };
         /**
@@ -5989,6 +6235,8 @@ export interface components {
          */
         ListRead: {
             document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
             /** Rows */
             rows: components["schemas"]["ListRow"][];
             /** Rest */
@@ -6013,6 +6261,8 @@ export interface components {
         /** ListTextIn */
         ListTextIn: {
             document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
             /** Text */
             text: string;
         };
@@ -6141,6 +6391,8 @@ export interface components {
         /** CellsTextIn */
         CellsTextIn: {
             document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
             /** Text */
             text: string;
         };
@@ -6862,6 +7114,8 @@ export interface components {
          */
         ChargingIn: {
             document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
             /** From Pct */
             from_pct?: number | null;
             /**
@@ -6997,6 +7251,8 @@ export interface components {
         /** SheetIn */
         SheetIn: {
             document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
             /** Profile */
             profile?: ("beginner" | "daily" | "hills" | "full") | null;
         };
@@ -7953,10 +8209,7 @@ export interface components {
              */
             ink: "metal" | "wood" | "rubber" | "foam" | "printed" | "line" | "axis" | "right" | "wrong" | "copper";
             /** Points */
-            points: [
-                number,
-                number
-            ][];
+            points: number[][];
             /** Radius */
             radius?: number | null;
             /**
@@ -8200,7 +8453,7 @@ export interface components {
             checks: components["schemas"]["Check"][];
             picture?: components["schemas"]["Picture"] | null;
             /** Room */
-            room?: ("stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "revisions") | null;
+            room?: ("stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions") | null;
             /** Field */
             field?: string | null;
             /**
@@ -8415,6 +8668,757 @@ export interface components {
         SecondIn: {
             /** Wishes */
             wishes: string[];
+        };
+        /**
+         * Best
+         * @description A record: of which ride, by its place.
+         */
+        Best: {
+            /** Title */
+            title: string;
+            /** Value */
+            value: number;
+            /** Quantity */
+            quantity: string;
+            /** Ride */
+            ride: number;
+        };
+        /**
+         * ChargeRun
+         * @description A charge by the wall's meter, or by a charger that counts.
+         */
+        ChargeRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "charge";
+            /** Energy */
+            wh?: number | null;
+            /**
+             * Counted
+             * @description at the wall's socket, or into the pack
+             */
+            at?: ("wall" | "pack") | null;
+            /**
+             * From
+             * @description the pack at rest
+             */
+            from_v?: number | null;
+            /**
+             * To
+             * @description the pack at rest
+             */
+            to_v?: number | null;
+        };
+        /**
+         * CoastRun
+         * @description Rolled out on the flat without power.
+         */
+        CoastRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "coast";
+            /** From */
+            from_kmh?: number | null;
+            /** To */
+            to_kmh?: number | null;
+            /**
+             * Way
+             * @description the mean of both ways, where there are two
+             */
+            metres?: number | null;
+            /** Both ways */
+            both_ways?: boolean | null;
+            /**
+             * Belts off
+             * @description nothing but bearings, tyres and air hold it
+             */
+            drive_off?: boolean | null;
+        };
+        /** Conditions */
+        Conditions: {
+            /** Temperature */
+            temperature_c?: number | null;
+            /**
+             * Wind
+             * @description as felt standing still, where it was open
+             */
+            wind_ms?: number | null;
+            /** It was met */
+            wind?: ("out_and_back" | "against" | "behind" | "across") | null;
+            /** Surface */
+            surface?: ("smooth_asphalt" | "fair_asphalt" | "rough_asphalt" | "boardwalk" | "packed_gravel") | null;
+            /** Wet */
+            wet?: boolean | null;
+        };
+        /** HillRun */
+        HillRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hill";
+            /** Grade */
+            grade_pct?: number | null;
+            /**
+             * Rise
+             * @description with its length, instead of the grade
+             */
+            rise_m?: number | null;
+            /** Length */
+            length_m?: number | null;
+            /** Speed at the foot */
+            foot_kmh?: number | null;
+            /**
+             * Speed at the top
+             * @description 0 where it stopped
+             */
+            top_kmh?: number | null;
+            /** Charge */
+            charge_pct?: number | null;
+        };
+        /** Month */
+        Month: {
+            /** Month */
+            month: string;
+            /** Rides */
+            rides: number;
+            /** Km */
+            km: number;
+            /** Wh */
+            wh?: number | null;
+        };
+        /** PackOfRide */
+        PackOfRide: {
+            /** Volts before */
+            start_v?: number | null;
+            /** Volts after */
+            end_v?: number | null;
+            /**
+             * Read by
+             * @description a meter at the plug, the board's or the remote's gauge, the controller's log
+             */
+            by?: ("meter" | "gauge" | "controller") | null;
+            /** Rested before it was read */
+            rested_s?: number | null;
+            /** Charge before */
+            start_pct?: number | null;
+            /** Charge after */
+            end_pct?: number | null;
+            /**
+             * Charged afterwards
+             * @description as the charger counts into the pack
+             */
+            wh?: number | null;
+            /**
+             * It ended
+             * @description home; the controller warned; it cut off
+             */
+            ended?: ("home" | "warned" | "cut_off") | null;
+        };
+        /**
+         * RefusedRide
+         * @description A ride that was not taken, and why.
+         */
+        RefusedRide: {
+            /** Id */
+            id: string;
+            /** Faults */
+            faults: components["schemas"]["FaultOut"][];
+        };
+        /**
+         * Ride
+         * @description One ride.
+         */
+        Ride: {
+            /** Day */
+            day: string;
+            /** Its name for machines */
+            id?: string | null;
+            /** Set out */
+            at?: string | null;
+            /**
+             * Kind
+             * @default ride
+             * @enum {string}
+             */
+            kind: "ride" | "range_test" | "test";
+            /** What it was */
+            title?: string | null;
+            rider?: components["schemas"]["RideRider"];
+            conditions?: components["schemas"]["Conditions"];
+            way?: components["schemas"]["Way"];
+            pack?: components["schemas"]["PackOfRide"];
+            /** Runs */
+            runs?: (components["schemas"]["SpeedRun"] | components["schemas"]["HillRun"] | components["schemas"]["CoastRun"] | components["schemas"]["UnloadedRun"] | components["schemas"]["ChargeRun"])[];
+            /**
+             * Motors afterwards
+             * @description to the hand; rolled back: the controller held back for the heat
+             */
+            warm?: ("cool" | "warm" | "hot" | "rolled_back") | null;
+            /** What broke */
+            broke?: string | null;
+            /** What I would change */
+            wish?: string | null;
+            /** Note */
+            note?: string | null;
+            /**
+             * The board as it was
+             * @description the named point that was ridden
+             */
+            revision?: string | null;
+            /**
+             * Left out
+             * @description why nothing is learnt from it
+             */
+            left_out?: string | null;
+        };
+        /**
+         * RideLine
+         * @description A ride as it is listed: ``revision`` and ``sheet`` say what was ridden and how it was set.
+         */
+        RideLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            ride: components["schemas"]["Ride"];
+            /** Revision */
+            revision?: string | null;
+            /** Sheet */
+            sheet?: number | null;
+            /** Track */
+            track?: string | null;
+        };
+        /**
+         * RideRider
+         * @description Who rode, where it was not as the build says.
+         */
+        RideRider: {
+            /**
+             * Rider
+             * @description dressed to ride
+             */
+            mass_kg?: number | null;
+            /** Carried */
+            carried_kg?: number | null;
+            /**
+             * Somebody else rode
+             * @description nothing is learnt of how you ride
+             */
+            other?: boolean | null;
+        };
+        /**
+         * RidesOut
+         * @description The rides of a board, the oldest first, what they came to, and the tests that can be done.
+         */
+        RidesOut: {
+            /** Rides */
+            rides: components["schemas"]["RideLine"][];
+            sums: components["schemas"]["Sums"];
+            /** Currency */
+            currency?: string | null;
+            /** Guides */
+            guides: components["schemas"]["TestGuide"][];
+            /** Points */
+            points: string[];
+            /**
+             * Refused
+             * @default []
+             */
+            refused: components["schemas"]["RefusedRide"][];
+        };
+        /**
+         * SpeedRun
+         * @description Flat out on the flat, as fast as it goes: one way, or one figure for each way.
+         */
+        SpeedRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "speed";
+            /** Speeds */
+            kmh: number[];
+            /** Charge */
+            charge_pct?: number | null;
+        };
+        /** Sums */
+        Sums: {
+            /** Rides */
+            rides: number;
+            /** Days */
+            days: number;
+            /** Km */
+            km: number;
+            /** Ascent M */
+            ascent_m: number;
+            /** Hours */
+            hours: number;
+            /** Wh */
+            wh: number;
+            /** Wet */
+            wet: number;
+            /** First */
+            first?: string | null;
+            /** Last */
+            last?: string | null;
+            /** Months */
+            months: components["schemas"]["Month"][];
+            /** Records */
+            records: components["schemas"]["Best"][];
+            /** Cost Per Km */
+            cost_per_km?: number | null;
+        };
+        /**
+         * TestGuide
+         * @description A guided test. ``enters`` are the fields that it asks for, of its run or of the ride; ``error_pct`` how far it is off.
+         */
+        TestGuide: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "speed" | "hill" | "range" | "coast" | "weigh" | "unloaded" | "charge";
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+            /** Tells */
+            tells: string[];
+            /** Steps */
+            steps: string[];
+            /** Spoils */
+            spoils: string[];
+            /** Error Pct */
+            error_pct: number;
+            /** Caution */
+            caution?: string | null;
+        };
+        /**
+         * UnloadedRun
+         * @description Full throttle with the wheels in the air.
+         */
+        UnloadedRun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "unloaded";
+            /** Speed of the rim */
+            kmh?: number | null;
+            /** Pack, at rest */
+            pack_v?: number | null;
+        };
+        /** Way */
+        Way: {
+            /** Distance */
+            distance_km?: number | null;
+            /**
+             * Climbed
+             * @description all the ups together
+             */
+            ascent_m?: number | null;
+            /** Moving time */
+            moving_s?: number | null;
+            /** Stops */
+            stops?: number | null;
+        };
+        /** RidesIn */
+        RidesIn: {
+            /** Rides */
+            rides: components["schemas"]["SentRide"][];
+        };
+        /**
+         * SentRide
+         * @description A ride in the form of the file of rides, under the id that its device gave it, and the track that it was read from.
+         */
+        SentRide: {
+            /** Ride */
+            ride: {
+                [key: string]: unknown;
+            };
+            /** Track */
+            track?: string | null;
+        };
+        /**
+         * Found
+         * @description A run found in a track, and where: s and m since its beginning.
+         */
+        Found: {
+            /** Run */
+            run: components["schemas"]["SpeedRun"] | components["schemas"]["HillRun"] | components["schemas"]["CoastRun"] | components["schemas"]["UnloadedRun"] | components["schemas"]["ChargeRun"];
+            /** From M */
+            from_m: number;
+            /** To M */
+            to_m: number;
+            /** From S */
+            from_s?: number | null;
+            /** To S */
+            to_s?: number | null;
+        };
+        /**
+         * Mapped
+         * @description Which column of a table is what, in which unit.
+         */
+        Mapped: {
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
+        /**
+         * Preview
+         * @description A table before it is read: its head, the first rows, what each column seems to be, rows that cannot be read.
+         */
+        Preview: {
+            /** Head */
+            head: string[];
+            /** Rows */
+            rows: string[][];
+            /** Mapping */
+            mapping: {
+                [key: string]: components["schemas"]["Mapped"];
+            };
+            /**
+             * Broken
+             * @default []
+             */
+            broken: string[];
+            /** Lines */
+            lines: number;
+        };
+        /**
+         * Summary
+         * @description What a track says as a whole; absent is what it cannot tell.
+         */
+        Summary: {
+            /** Points */
+            points: number;
+            /** Dropped */
+            dropped: {
+                [key: string]: number;
+            };
+            /** Began */
+            began?: string | null;
+            /** Seconds */
+            seconds?: number | null;
+            /** Moving S */
+            moving_s?: number | null;
+            /** Distance Km */
+            distance_km: number;
+            /** Ascent M */
+            ascent_m?: number | null;
+            /** Stops */
+            stops?: number | null;
+            /** Fastest Kmh */
+            fastest_kmh?: number | null;
+            /** Mean Kmh */
+            mean_kmh?: number | null;
+            /** Start V */
+            start_v?: number | null;
+            /** End V */
+            end_v?: number | null;
+            /** Used Wh */
+            used_wh?: number | null;
+            /** Hottest C */
+            hottest_c?: number | null;
+            /** Wind */
+            wind?: string | null;
+            /** Runs */
+            runs: components["schemas"]["Found"][];
+        };
+        /**
+         * TrackOut
+         * @description What came of a file: the track with what was found in it and the ride that it tells; or a table to be told about.
+         */
+        TrackOut: {
+            /** Id */
+            id?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+            summary?: components["schemas"]["Summary"] | null;
+            ride?: components["schemas"]["Ride"] | null;
+            /** Ridden */
+            ridden?: string | null;
+            table?: components["schemas"]["Preview"] | null;
+            /** Fault */
+            fault?: string | null;
+        };
+        /**
+         * PlotOut
+         * @description A track to be drawn: few enough points; what was not recorded is left out.
+         */
+        PlotOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            summary: components["schemas"]["Summary"];
+            /** Columns */
+            columns: {
+                [key: string]: (number | null)[];
+            };
+        };
+        /** Band */
+        Band: {
+            /** Low */
+            low: number;
+            /** Mid */
+            mid: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * Because
+         * @description What would explain a figure that lies off, and how much of its doubt is that.
+         */
+        Because: {
+            /** Input */
+            input: string;
+            /** Words */
+            words: string;
+            /** Share */
+            share: number;
+        };
+        /**
+         * FigureJudged
+         * @description One figure of a ride, in the unit of ``quantity``, and the band in which it was expected.
+         */
+        FigureJudged: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "range_km" | "end_v" | "consumption_wh_per_km" | "at_least_km" | "mean_kmh" | "ascent_m_per_km" | "stops_per_km" | "speed_kmh" | "hill_kmh" | "coast_m" | "unloaded_kmh" | "charge_wh";
+            /** Title */
+            title: string;
+            /** Quantity */
+            quantity: string;
+            /** Run */
+            run?: number | null;
+            /** Measured */
+            measured: number;
+            /** Low */
+            low: number;
+            /** Mid */
+            mid: number;
+            /** High */
+            high: number;
+            /** Inside */
+            inside: boolean;
+            /** Off Pct */
+            off_pct: number;
+            /**
+             * Contradicts
+             * @default false
+             */
+            contradicts: boolean;
+            /**
+             * Because
+             * @default []
+             */
+            because: components["schemas"]["Because"][];
+        };
+        /**
+         * LearntInput
+         * @description An input of the model before and after the rides, in the build file's unit.
+         */
+        LearntInput: {
+            /** Input */
+            input: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Quantity */
+            quantity: string;
+            /** Field */
+            field: string;
+            /**
+             * Owner
+             * @enum {string}
+             */
+            owner: "rider" | "day" | "machine";
+            /** Goes Along */
+            goes_along: boolean;
+            before: components["schemas"]["Band"];
+            after: components["schemas"]["Band"];
+            /** By */
+            by: number[];
+            /** Shares */
+            shares: components["schemas"]["Share"][];
+        };
+        /**
+         * LearntOut
+         * @description What the rides taught; ``of`` are the rides in the order in which the report counts them.
+         */
+        LearntOut: {
+            /** Rides */
+            rides: number;
+            /** Left Out */
+            left_out: number;
+            /** Cannot */
+            cannot: number;
+            /** Inputs */
+            inputs: components["schemas"]["LearntInput"][];
+            /** Promises */
+            promises: components["schemas"]["LearntPromise"][];
+            /** Judged */
+            judged: components["schemas"]["RideJudged"][];
+            /** Odd */
+            odd: number[];
+            /** Trends */
+            trends: components["schemas"]["Trend"][];
+            /** Boards */
+            boards: string[];
+            /**
+             * Needs
+             * @default []
+             */
+            needs: string[];
+            /** Of */
+            of: components["schemas"]["Taught"][];
+        };
+        /**
+         * LearntPromise
+         * @description A result before and after.
+         */
+        LearntPromise: {
+            /** Result */
+            result: string;
+            /** Title */
+            title: string;
+            /** Quantity */
+            quantity: string;
+            before: components["schemas"]["Band"];
+            after: components["schemas"]["Band"];
+        };
+        /**
+         * RideJudged
+         * @description A ride as it was judged by what was known before it; ``ride`` counts as the rides were given.
+         */
+        RideJudged: {
+            /** Ride */
+            ride: number;
+            /** Day */
+            day: string;
+            /** Figures */
+            figures: components["schemas"]["FigureJudged"][];
+            hint?: components["schemas"]["Saying"] | null;
+        };
+        /**
+         * Share
+         * @description What one ride gave: its place, its share of all that rides taught of the input, and how far it moved it.
+         */
+        Share: {
+            /** Ride */
+            ride: number;
+            /** Share */
+            share: number;
+            /** Moved */
+            moved: number;
+        };
+        /**
+         * Taught
+         * @description A ride that the report counts, so that it can be named and left out.
+         */
+        Taught: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Day */
+            day: string;
+            /** Title */
+            title?: string | null;
+            /** Left Out */
+            left_out?: string | null;
+        };
+        /**
+         * Trend
+         * @description How what rides take has changed over the days, in per cent of it a hundred days, with its band.
+         */
+        Trend: {
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "charge" | "energy";
+            /** Low */
+            low: number;
+            /** Mid */
+            mid: number;
+            /** High */
+            high: number;
+            /** Days */
+            days: number;
+            saying: components["schemas"]["Saying"];
+        };
+        /**
+         * Claim
+         * @description What is claimed: a top speed, a way on one charge, or a hill, at a speed where one is named.
+         */
+        Claim: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "speed" | "range" | "hill";
+            /** Speed Kmh */
+            speed_kmh?: number | null;
+            /** Range Km */
+            range_km?: number | null;
+            /** Grade Pct */
+            grade_pct?: number | null;
+        };
+        /**
+         * ClaimReport
+         * @description How a claim stands against the board with its rider: ``can`` is the chance that it does so, 0 to 1.
+         */
+        ClaimReport: {
+            claim: components["schemas"]["Claim"];
+            /** Can */
+            can: number;
+            /** In Words */
+            in_words: string;
+            /** Low */
+            low: number;
+            /** Mid */
+            mid: number;
+            /** High */
+            high: number;
+            /** Quantity */
+            quantity: string;
+            says: components["schemas"]["Saying"];
+            /** Needs */
+            needs: components["schemas"]["Saying"][];
+            /** Leaves Out */
+            leaves_out: components["schemas"]["Saying"][];
+        };
+        /** ClaimIn */
+        ClaimIn: {
+            document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
+            /** Claim */
+            claim: string;
         };
         /**
          * BroughtOut
@@ -12675,6 +13679,505 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_rides_api_rides_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RidesOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_rides_api_write_rides_down: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RidesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RidesOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_rides_api_take_ride_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                ride: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RidesOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_rides_api_rides_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_rides_api_bring_rides_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RidesOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_rides_api_bring_track: {
+        parameters: {
+            query?: {
+                name?: string;
+                mapping?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_rides_api_brought: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrackOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_rides_api_track_plot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlotOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_rides_api_take_track_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                track: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_rides_api_track_line: {
+        parameters: {
+            query?: {
+                form?: "svg" | "png" | "gpx";
+                cut_m?: number;
+            };
+            header?: never;
+            path: {
+                track: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_learnt_api_learnt_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearntOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_learnt_api_claim_on_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClaimReport"];
                 };
             };
             /** @description Too much is asked for; Retry-After says when */

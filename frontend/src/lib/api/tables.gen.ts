@@ -4584,6 +4584,325 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Notes",
   "longest": 2000
  },
+ "ride.day": {
+  "title": "Day",
+  "day": true
+ },
+ "ride.id": {
+  "title": "Its name for machines",
+  "longest": 40
+ },
+ "ride.at": {
+  "title": "Set out"
+ },
+ "ride.kind": {
+  "title": "Kind",
+  "choices": [
+   "ride",
+   "range_test",
+   "test"
+  ]
+ },
+ "ride.title": {
+  "title": "What it was",
+  "longest": 120
+ },
+ "ride.rider.mass_kg": {
+  "title": "Rider",
+  "about": "dressed to ride",
+  "quantity": "body_mass",
+  "low": 20,
+  "high": 200
+ },
+ "ride.rider.carried_kg": {
+  "title": "Carried",
+  "quantity": "body_mass",
+  "low": 0,
+  "high": 60
+ },
+ "ride.rider.other": {
+  "title": "Somebody else rode",
+  "about": "nothing is learnt of how you ride",
+  "yesNo": true
+ },
+ "ride.conditions.temperature_c": {
+  "title": "Temperature",
+  "quantity": "temperature",
+  "low": -30,
+  "high": 50
+ },
+ "ride.conditions.wind_ms": {
+  "title": "Wind",
+  "about": "as felt standing still, where it was open",
+  "quantity": "wind",
+  "low": 0,
+  "high": 30
+ },
+ "ride.conditions.wind": {
+  "title": "It was met",
+  "choices": [
+   "out_and_back",
+   "against",
+   "behind",
+   "across"
+  ]
+ },
+ "ride.conditions.surface": {
+  "title": "Surface",
+  "choices": [
+   "smooth_asphalt",
+   "fair_asphalt",
+   "rough_asphalt",
+   "boardwalk",
+   "packed_gravel"
+  ]
+ },
+ "ride.conditions.wet": {
+  "title": "Wet",
+  "yesNo": true
+ },
+ "ride.way.distance_km": {
+  "title": "Distance",
+  "quantity": "distance",
+  "low": 0.02,
+  "high": 1000
+ },
+ "ride.way.ascent_m": {
+  "title": "Climbed",
+  "about": "all the ups together",
+  "quantity": "way",
+  "low": 0,
+  "high": 20000
+ },
+ "ride.way.moving_s": {
+  "title": "Moving time",
+  "quantity": "seconds"
+ },
+ "ride.way.stops": {
+  "title": "Stops",
+  "quantity": "count",
+  "low": 0,
+  "high": 2000,
+  "whole": true
+ },
+ "ride.pack.start_v": {
+  "title": "Volts before",
+  "quantity": "voltage",
+  "low": 1,
+  "high": 120
+ },
+ "ride.pack.end_v": {
+  "title": "Volts after",
+  "quantity": "voltage",
+  "low": 1,
+  "high": 120
+ },
+ "ride.pack.by": {
+  "title": "Read by",
+  "about": "a meter at the plug, the board's or the remote's gauge, the controller's log",
+  "choices": [
+   "meter",
+   "gauge",
+   "controller"
+  ]
+ },
+ "ride.pack.rested_s": {
+  "title": "Rested before it was read",
+  "quantity": "seconds"
+ },
+ "ride.pack.start_pct": {
+  "title": "Charge before",
+  "quantity": "share",
+  "low": 0,
+  "high": 100
+ },
+ "ride.pack.end_pct": {
+  "title": "Charge after",
+  "quantity": "share",
+  "low": 0,
+  "high": 100
+ },
+ "ride.pack.wh": {
+  "title": "Charged afterwards",
+  "about": "as the charger counts into the pack",
+  "quantity": "energy",
+  "low": 1,
+  "high": 20000
+ },
+ "ride.pack.ended": {
+  "title": "It ended",
+  "about": "home; the controller warned; it cut off",
+  "choices": [
+   "home",
+   "warned",
+   "cut_off"
+  ]
+ },
+ "ride.runs": {
+  "title": "Runs"
+ },
+ "ride.warm": {
+  "title": "Motors afterwards",
+  "about": "to the hand; rolled back: the controller held back for the heat",
+  "choices": [
+   "cool",
+   "warm",
+   "hot",
+   "rolled_back"
+  ]
+ },
+ "ride.broke": {
+  "title": "What broke",
+  "longest": 600
+ },
+ "ride.wish": {
+  "title": "What I would change",
+  "longest": 600
+ },
+ "ride.note": {
+  "title": "Note",
+  "longest": 2000
+ },
+ "ride.revision": {
+  "title": "The board as it was",
+  "about": "the named point that was ridden",
+  "longest": 120
+ },
+ "ride.left_out": {
+  "title": "Left out",
+  "about": "why nothing is learnt from it",
+  "longest": 300
+ },
+ "ride.speed.kind": {
+  "title": "Kind"
+ },
+ "ride.speed.kmh": {
+  "title": "Speeds"
+ },
+ "ride.speed.charge_pct": {
+  "title": "Charge",
+  "quantity": "share",
+  "low": 0,
+  "high": 100
+ },
+ "ride.hill.kind": {
+  "title": "Kind"
+ },
+ "ride.hill.grade_pct": {
+  "title": "Grade",
+  "quantity": "grade",
+  "low": 0.5,
+  "high": 60
+ },
+ "ride.hill.rise_m": {
+  "title": "Rise",
+  "about": "with its length, instead of the grade",
+  "quantity": "way",
+  "low": 0.5,
+  "high": 3000
+ },
+ "ride.hill.length_m": {
+  "title": "Length",
+  "quantity": "way",
+  "low": 5,
+  "high": 20000
+ },
+ "ride.hill.foot_kmh": {
+  "title": "Speed at the foot",
+  "quantity": "speed",
+  "low": 0,
+  "high": 150
+ },
+ "ride.hill.top_kmh": {
+  "title": "Speed at the top",
+  "about": "0 where it stopped",
+  "quantity": "speed",
+  "low": 0,
+  "high": 150
+ },
+ "ride.hill.charge_pct": {
+  "title": "Charge",
+  "quantity": "share",
+  "low": 0,
+  "high": 100
+ },
+ "ride.coast.kind": {
+  "title": "Kind"
+ },
+ "ride.coast.from_kmh": {
+  "title": "From",
+  "quantity": "speed",
+  "low": 3,
+  "high": 100
+ },
+ "ride.coast.to_kmh": {
+  "title": "To",
+  "quantity": "speed",
+  "low": 0,
+  "high": 95
+ },
+ "ride.coast.metres": {
+  "title": "Way",
+  "about": "the mean of both ways, where there are two",
+  "quantity": "way",
+  "low": 2,
+  "high": 3000
+ },
+ "ride.coast.both_ways": {
+  "title": "Both ways",
+  "yesNo": true
+ },
+ "ride.coast.drive_off": {
+  "title": "Belts off",
+  "about": "nothing but bearings, tyres and air hold it",
+  "yesNo": true
+ },
+ "ride.unloaded.kind": {
+  "title": "Kind"
+ },
+ "ride.unloaded.kmh": {
+  "title": "Speed of the rim",
+  "quantity": "speed",
+  "low": 2,
+  "high": 250
+ },
+ "ride.unloaded.pack_v": {
+  "title": "Pack, at rest",
+  "quantity": "voltage",
+  "low": 1,
+  "high": 120
+ },
+ "ride.charge.kind": {
+  "title": "Kind"
+ },
+ "ride.charge.wh": {
+  "title": "Energy",
+  "quantity": "energy",
+  "low": 1,
+  "high": 20000
+ },
+ "ride.charge.at": {
+  "title": "Counted",
+  "about": "at the wall's socket, or into the pack",
+  "choices": [
+   "wall",
+   "pack"
+  ]
+ },
+ "ride.charge.from_v": {
+  "title": "From",
+  "about": "the pack at rest",
+  "quantity": "voltage",
+  "low": 1,
+  "high": 120
+ },
+ "ride.charge.to_v": {
+  "title": "To",
+  "about": "the pack at rest",
+  "quantity": "voltage",
+  "low": 1,
+  "high": 120
+ },
  "log.rode.id": {
   "title": "Id"
  },
@@ -7623,6 +7942,10 @@ export const STOREYS = [
  {
   "slug": "setup",
   "title": "Set up"
+ },
+ {
+  "slug": "ride",
+  "title": "Ride"
  }
 ] as const;
 
@@ -7701,6 +8024,16 @@ export const ROOMS = [
   "slug": "firstride",
   "title": "First ride",
   "storey": "setup"
+ },
+ {
+  "slug": "rides",
+  "title": "Rides",
+  "storey": "ride"
+ },
+ {
+  "slug": "learnt",
+  "title": "What they taught",
+  "storey": "ride"
  },
  {
   "slug": "revisions",

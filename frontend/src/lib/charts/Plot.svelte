@@ -7,7 +7,13 @@
   import { svgText, takeAway } from '$lib/take-away';
   import { shownUnit, toShown } from '$lib/units';
 
-  let { plot, name }: { plot: Curve; name: string } = $props();
+  interface Props {
+    plot: Curve;
+    name: string;
+    /** Where the upright axis begins, in the build file's unit, where that is not at nothing. */
+    floor?: number;
+  }
+  let { plot, name, floor = 0 }: Props = $props();
 
   // As many units as pixels, so that text keeps its size on a phone.
   let pixels = $state(560);
@@ -45,6 +51,7 @@
   );
   const xEnd = $derived(Math.max(...lines.flatMap((l) => l.x)));
   const xStart = $derived(Math.min(...lines.flatMap((l) => l.x)));
+  const yFrom = $derived(floor ? toShown(floor, plot.y_quantity, reader.units) : 0);
   const yTop = $derived(Math.max(...lines.flatMap((l) => l.high ?? l.mid)));
   const x = $derived(
     scaleLinear()
@@ -53,7 +60,7 @@
   );
   const y = $derived(
     scaleLinear()
-      .domain([0, yTop * 1.06])
+      .domain([yFrom, yTop + (yTop - yFrom) * 0.06])
       .nice()
       .range([HEIGHT - PAD.bottom, PAD.top]),
   );

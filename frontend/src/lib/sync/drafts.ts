@@ -34,6 +34,7 @@ const KINDS: Record<string, string> = {
   part: 'changes to a part',
   benchtest: 'entries of a bench test',
   log: 'entries and photos of the work at a board',
+  rides: 'rides',
   beginning: 'the beginning of a board',
   existing: 'the beginning of a board that is there',
 };

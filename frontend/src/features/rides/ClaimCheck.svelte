@@ -1,0 +1,92 @@
+<!-- A figure that somebody promises, held against this board. -->
+<script lang="ts">
+  import { api, faultsOf, type Schemas } from '$lib/api/client';
+  import type { OpenBuild } from '$lib/build/build.svelte';
+  import BandRuler from '$lib/charts/BandRuler.svelte';
+  import { reader } from '$lib/reader.svelte';
+  import Button from '$lib/ui/Button.svelte';
+  import Field from '$lib/ui/Field.svelte';
+  import { spoken } from '$lib/units';
+
+  let { build }: { build: OpenBuild } = $props();
+  let text = $state('');
+  let report = $state.raw<Schemas['ClaimReport'] | null>(null);
+  let fault = $state('');
+  let busy = $state(false);
+
+  async function check(event: SubmitEvent): Promise<void> {
+    event.preventDefault();
+    busy = true;
+    fault = '';
+    const reply = await api
+      .POST('/api/claim', { body: { document: build.file, board: build.id, claim: text } })
+      .catch(() => ({ data: undefined, error: { message: 'The server cannot be reached.' } }));
+    busy = false;
+    report = reply.data ?? null;
+    if (!reply.data) {
+      const refusal = faultsOf(reply.error);
+      fault = refusal.faults?.[0] ? `It takes ${refusal.faults[0].reason}.` : refusal.message;
+    }
+  }
+  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
+  const wanted = $derived(
+    report?.quantity === 'grade'
+      ? report.claim.grade_pct
+      : report?.quantity === 'distance'
+        ? report.claim.range_km
+        : report?.claim.speed_kmh,
+  );
+</script>
+
+<p class="remark mb-2 text-sm">
+  What a seller, a friend or a listing promises, held against this board with you on it.
+</p>
+<form class="flex flex-wrap items-end gap-3 [&_.entry]:min-h-[44px]" onsubmit={check} aria-label="The claim">
+  <Field
+    label="It is claimed that it goes, climbs or reaches"
+    class="min-w-0 grow sm:max-w-[30rem]"
+    bind:value={text}
+    placeholder="60 km on a charge"
+    {fault}
+    maxlength={300}
+  />
+  <Button main class="min-h-[44px]" disabled={!text.trim() || busy}>Hold it against the board</Button>
+</form>
+<p class="mt-1 text-sm text-ink2">
+  Such as
+  {#each ['60 km on a charge', 'climbs 25 % at 20 km/h', '50 km/h'] as example, i (example)}
+    {i ? ', ' : ''}<button class="link min-h-6" onclick={() => (text = example)}>{example}</button>{/each}.
+</p>
+{#if report}
+  <section
+    class="mt-4 max-w-[46rem]"
+    aria-label="How it stands"
+    data-testid="claim"
+    data-can={report.can.toFixed(3)}
+  >
+    <p class="text-lg">
+      <b class={report.can >= 0.5 ? 'text-holds' : report.can >= 0.1 ? 'text-unsure' : 'text-short'}
+        >{report.can >= 0.9 ? '✓ It can' : report.can >= 0.1 ? '~ It may' : '✕ It cannot'}</b
+      >: {report.in_words}.
+    </p>
+    <BandRuler
+      bands={[
+        { low: report.low, mid: report.mid, high: report.high, tone: report.can >= 0.5 ? 'holds' : 'short' },
+      ]}
+      quantity={report.quantity}
+      mark={wanted ?? undefined}
+      label="What this board does, and what is claimed"
+    />
+    <p class="mt-1">{say(report.says)}</p>
+    {#if report.needs.length}
+      <h2 class="mt-3 text-base">What it would need</h2>
+      <ul class="list-disc pl-5">
+        {#each report.needs as n, i (i)}<li>{say(n)}</li>{/each}
+      </ul>
+    {/if}
+    <h2 class="mt-3 text-base">What the claim leaves out</h2>
+    <ul class="list-disc pl-5">
+      {#each report.leaves_out as n, i (i)}<li>{say(n)}</li>{/each}
+    </ul>
+  </section>
+{/if}

@@ -1,0 +1,156 @@
+<!-- Rides: written down in five seconds, brought in as tracks, judged; tests; what they came to; claims. -->
+<script lang="ts">
+  import { onDestroy } from 'svelte';
+  import { theBuild } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/going';
+  import { dayText, reader } from '$lib/reader.svelte';
+  import Awaiting from '$lib/ui/Awaiting.svelte';
+  import { written } from '$lib/units';
+  import BringIn from './BringIn.svelte';
+  import ClaimCheck from './ClaimCheck.svelte';
+  import Entry from './Entry.svelte';
+  import Months from './Months.svelte';
+  import RideCard from './RideCard.svelte';
+  import { Rides, type RideLine } from './rides.svelte';
+  import Tests from './Tests.svelte';
+
+  const build = theBuild();
+  const rides = new Rides(build);
+  onDestroy(() => rides.close());
+  const VIEWS = [
+    ['rides', 'Rides'],
+    ['tests', 'Tests'],
+    ['claim', 'A claim'],
+  ] as const;
+  const asked = new URLSearchParams(location.search);
+  let view = $state<(typeof VIEWS)[number][0]>(VIEWS.find(([v]) => v === asked.get('view'))?.[0] ?? 'rides');
+  let open = $state(asked.get('at') ?? '');
+  let many = $state(40);
+  const lines = $derived(rides.lines);
+  const say = (v: number, q: string) => written(v, q, reader.units);
+
+  function go(id: string): void {
+    view = 'rides';
+    open = id;
+    many = Math.max(many, lines.findIndex((l) => l.id === id) + 1);
+    requestAnimationFrame(() => document.getElementById(`ride-${id}`)?.scrollIntoView({ block: 'nearest' }));
+  }
+  const verdict = (line: RideLine): [string, string] | null => {
+    if (line.ride.left_out) return ['left out', 'text-ink2'];
+    const judged = rides.judged(line.id);
+    if (!judged?.figures.length) return null;
+    if (judged.figures.some((f) => f.contradicts)) return ['✕ contradicts the rest', 'text-short'];
+    return judged.figures.every((f) => f.inside)
+      ? ['✓ as expected', 'text-holds']
+      : ['~ outside its band', 'text-unsure'];
+  };
+</script>
+
+<svelte:window ononline={() => rides.retry()} onfocus={() => rides.retry()} />
+
+<main class="mx-auto w-full max-w-[1240px] px-4 py-3 sm:px-6">
+  <div class="mb-2 flex flex-wrap items-center gap-x-5 gap-y-1">
+    <h1 class="text-xl max-sm:sr-only">Rides</h1>
+    <nav class="flex flex-wrap gap-x-4" aria-label="Views of the rides">
+      {#each VIEWS as [slug, name] (slug)}
+        <button class="tab min-h-[44px]" aria-pressed={view === slug} onclick={() => (view = slug)}
+          >{name}</button
+        >
+      {/each}
+    </nav>
+    <p class="ml-auto text-sm">
+      <a class="link mr-4" href={roomOf(build.id, 'learnt')}>What they taught</a>
+      <a class="link" href={`/api/builds/${build.id}/rides/file`} download target="_self"
+        >All rides as a file</a
+      >
+    </p>
+  </div>
+  {#if rides.offline || rides.count}
+    <p class="mb-2 text-sm text-unsure" role="status" data-testid="rides-waiting">
+      {#if rides.offline}The server cannot be reached.{/if}
+      {#if rides.count}{rides.count === 1 ? 'One entry waits' : `${rides.count} entries wait`} for the network;
+        kept here.{/if}
+    </p>
+  {/if}
+  {#if rides.notice}
+    <p class="mb-2 text-sm text-short" role="alert">
+      {rides.notice} <button class="link min-h-6" onclick={() => (rides.notice = '')}>Read</button>
+    </p>
+  {/if}
+  {#if view === 'tests'}
+    <Tests {rides} onkept={go} />
+  {:else if view === 'claim'}
+    <ClaimCheck {build} />
+  {:else}
+    <div class="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_320px]">
+      <div class="min-w-0">
+        <Entry {rides} onkept={(id) => (open = id)} />
+        <BringIn {rides} onkept={go} />
+        {#if !rides.answer && !lines.length}
+          <Awaiting
+            asked={rides.asked}
+            waiting="Fetching the rides…"
+            lost="The rides cannot be had just now; what you write down is kept."
+          />
+        {:else if !lines.length}
+          <p class="mt-6 max-w-[34rem]">
+            <b>No ride yet.</b> Kilometres and the pack’s volts before and after are enough: each ride narrows what
+            this board will do, and says what your own way of riding takes. What is learnt goes along to your next
+            board.
+          </p>
+        {:else}
+          <ol class="mt-4" aria-label="Rides, the latest first">
+            {#each lines.slice(0, many) as line (line.id)}
+              {@const said = verdict(line)}
+              <li class="border-b border-line" id={`ride-${line.id}`} data-testid="ride-line">
+                <button
+                  class="grid min-h-[44px] w-full grid-cols-[auto_1fr_auto] items-baseline gap-x-3 py-1 text-left"
+                  aria-expanded={open === line.id}
+                  onclick={() => (open = open === line.id ? '' : line.id)}
+                >
+                  <span class="whitespace-nowrap">{dayText(line.ride.day)}</span>
+                  <span class="min-w-0">
+                    <b
+                      >{line.ride.way?.distance_km != null
+                        ? say(line.ride.way.distance_km, 'distance')
+                        : (line.ride.title ?? 'a test')}</b
+                    >
+                    {#if line.ride.pack?.start_v != null && line.ride.pack.end_v != null}
+                      <span class="text-ink2"
+                        >{say(line.ride.pack.start_v, 'voltage')} to {say(
+                          line.ride.pack.end_v,
+                          'voltage',
+                        )}</span
+                      >
+                    {/if}
+                    {#if line.ride.way?.distance_km != null && line.ride.title}<span class="text-ink2"
+                        >{line.ride.title}</span
+                      >{/if}
+                    {#if line.track}<span class="text-ink2">track</span>{/if}
+                    {#if line.unsent}<span class="text-unsure">waits</span>{/if}
+                  </span>
+                  {#if said}<span class={['text-sm whitespace-nowrap', said[1]]}>{said[0]}</span>{/if}
+                </button>
+                {#if open === line.id}<RideCard {rides} {line} onaway={() => (open = '')} />{/if}
+              </li>
+            {/each}
+          </ol>
+          {#if lines.length > many}
+            <button class="link mt-2 min-h-[44px]" onclick={() => (many += 200)}
+              >Show more of {lines.length}</button
+            >
+          {/if}
+        {/if}
+      </div>
+      {#if rides.answer && rides.answer.sums.rides}
+        <Months
+          sums={rides.answer.sums}
+          currency={rides.answer.currency}
+          {lines}
+          all={rides.answer.rides}
+          {go}
+        />
+      {/if}
+    </div>
+  {/if}
+</main>

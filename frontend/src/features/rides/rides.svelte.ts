@@ -1,0 +1,195 @@
+import { api, faultsOf, type Schemas } from '$lib/api/client';
+import type { OpenBuild } from '$lib/build/build.svelte';
+import { Asked } from '$lib/sync/asked.svelte';
+import { Drafts } from '$lib/sync/drafts';
+import { Sender, type Flight } from '$lib/sync/sender.svelte';
+import { newId } from '$lib/steps/log';
+
+export type RidesOut = Schemas['RidesOut'];
+export type RideFile = Schemas['Ride'];
+export type RideLine = Schemas['RideLine'] & { unsent?: boolean };
+type Judged = Schemas['RideJudged'];
+
+/** What lies on this device and has not reached the server: rides written down, and the ids of those taken away. */
+interface Waiting {
+  rides: { ride: RideFile & { id: string }; track?: string }[];
+  gone: string[];
+}
+
+/** A plain object without what says nothing. */
+export function said(ride: Record<string, unknown>): Record<string, unknown> {
+  return Object.fromEntries(
+    Object.entries(ride)
+      .map(([key, value]) => [
+        key,
+        value && typeof value === 'object' && !Array.isArray(value)
+          ? said(value as Record<string, unknown>)
+          : value,
+      ])
+      .filter(
+        ([, v]) =>
+          v !== null &&
+          v !== undefined &&
+          v !== '' &&
+          !(typeof v === 'object' && !Object.keys(v as object).length),
+      ),
+  );
+}
+
+/** The rides of one board: what is written down stands at once, is kept here, and is sent when the server can be reached. */
+export class Rides {
+  /** Why a ride was not taken, by its id. */
+  refused = $state.raw<Record<string, Schemas['FaultOut'][]>>({});
+  notice = $state('');
+  private waiting = $state.raw<Waiting>({ rides: [], gone: [] });
+  private readonly drafts: Drafts<Waiting>;
+  readonly asked: Asked<string, RidesOut>;
+  /** What the rides taught, and how each was judged; asked for whenever they change. */
+  readonly learnt: Asked<string, Schemas['LearntOut']>;
+  private stamp = $state(0);
+  private readonly sender = new Sender(
+    () => this.fly(),
+    () => this.count > 0,
+    0,
+  );
+
+  constructor(readonly build: OpenBuild) {
+    this.drafts = new Drafts(`sand-pocket:rides:${build.id}`);
+    this.waiting = this.drafts.read() ?? { rides: [], gone: [] };
+    const path = { path: { id: build.id } };
+    this.asked = new Asked(
+      () => `${build.id}`,
+      (_, signal) => api.GET('/api/builds/{id}/rides', { params: path, signal }),
+      { remember: () => `rides:${build.id}` },
+    );
+    this.learnt = new Asked(
+      () => `${build.id}:${build.revision}:${this.stamp}`,
+      (_, signal) => api.GET('/api/builds/{id}/learnt', { params: path, signal }),
+      { remember: () => `learnt:${build.id}`, pause: 100 },
+    );
+    if (this.count) this.sender.soon();
+  }
+
+  get count(): number {
+    return this.waiting.rides.length + this.waiting.gone.length;
+  }
+
+  get offline(): boolean {
+    return this.sender.state === 'offline' || this.asked.failed;
+  }
+
+  get answer(): RidesOut | null {
+    return this.asked.answer;
+  }
+
+  /** All rides, the latest first, those on their way among them. */
+  get lines(): RideLine[] {
+    const sent = new Map<string, RideLine>((this.answer?.rides ?? []).map((r) => [r.id, r]));
+    for (const { ride, track } of this.waiting.rides)
+      sent.set(ride.id, { id: ride.id, ride, track: track ?? sent.get(ride.id)?.track, unsent: true });
+    for (const id of this.waiting.gone) sent.delete(id);
+    return [...sent.values()].sort((a, b) =>
+      `${b.ride.day} ${b.ride.at ?? ''}`.localeCompare(`${a.ride.day} ${a.ride.at ?? ''}`),
+    );
+  }
+
+  /** km/h that this board hardly exceeds, where that is predicted. */
+  get fastest(): number | undefined {
+    const speed = this.learnt.answer?.promises.find((p) => p.result === 'speed');
+    return speed ? 1.15 * speed.after.high : undefined;
+  }
+
+  /** How a ride was judged by what was known before it. */
+  judged(id: string): Judged | undefined {
+    const report = this.learnt.answer;
+    const place = report?.of.findIndex((t) => t.id === id) ?? -1;
+    return place < 0 ? undefined : report?.judged.find((j) => j.ride === place);
+  }
+
+  /** Writes a ride down, a new one or one that is there; its id. */
+  keep(ride: Record<string, unknown>, track?: string): string {
+    const kept = said({ id: newId(), ...ride }) as RideFile & { id: string };
+    const rest = this.waiting.rides.filter((w) => w.ride.id !== kept.id);
+    const refused = { ...this.refused };
+    delete refused[kept.id];
+    this.refused = refused;
+    this.put({
+      rides: [...rest, { ride: kept, track }],
+      gone: this.waiting.gone.filter((g) => g !== kept.id),
+    });
+    void this.sender.now();
+    return kept.id;
+  }
+
+  /** A ride off the list; {@link keep} with the same ride brings it back. */
+  takeAway(id: string): void {
+    const unsent = !(this.answer?.rides ?? []).some((r) => r.id === id);
+    this.put({
+      rides: this.waiting.rides.filter((w) => w.ride.id !== id),
+      gone: unsent ? this.waiting.gone : [...this.waiting.gone, id],
+    });
+    void this.sender.now();
+  }
+
+  /** An answer that came on another way, such as with a file. */
+  take(answer: RidesOut): void {
+    this.asked.take(answer);
+    this.stamp += 1;
+  }
+
+  retry(): void {
+    if (this.asked.failed || this.asked.remembered) void this.asked.again();
+    this.sender.retry();
+  }
+
+  close(): void {
+    this.sender.close();
+  }
+
+  private put(waiting: Waiting): void {
+    this.waiting = waiting;
+    if (this.count) this.drafts.keep(waiting);
+    else this.drafts.forget();
+  }
+
+  private async fly(): Promise<Flight> {
+    const sent = this.waiting.rides.slice(0, 200);
+    const path = { path: { id: this.build.id } };
+    if (sent.length) {
+      const rides = sent.map(({ ride, track }) => ({
+        ride: ride as unknown as Record<string, never>,
+        track,
+      }));
+      const { data, error, response } = await api.POST('/api/builds/{id}/rides', {
+        params: path,
+        body: { rides },
+      });
+      if (!data) return this.stopped(response.status, error);
+      for (const { id, faults } of data.refused ?? []) {
+        // What was refused is not listed; what was entered comes back into the entry.
+        this.refused = { ...this.refused, [id]: faults };
+      }
+      const gone = new Set(sent.map((s) => s.ride.id));
+      this.put({ ...this.waiting, rides: this.waiting.rides.filter((w) => !gone.has(w.ride.id)) });
+      this.take({ ...data, refused: [] });
+      return 'arrived';
+    }
+    const ride = this.waiting.gone[0]!;
+    const { data, error, response } = await api.DELETE('/api/builds/{id}/rides/kept/{ride}', {
+      params: { path: { id: this.build.id, ride } },
+    });
+    if (!data) return this.stopped(response.status, error);
+    this.put({ ...this.waiting, gone: this.waiting.gone.filter((g) => g !== ride) });
+    this.take(data);
+    return 'arrived';
+  }
+
+  private stopped(status: number, error: unknown): Flight {
+    if (status >= 500 || status === 429) return 'unreachable';
+    this.notice =
+      status === 401
+        ? 'Signed out elsewhere. What you entered is kept here; sign in again and it is sent.'
+        : faultsOf(error).message;
+    return 'stopped';
+  }
+}
