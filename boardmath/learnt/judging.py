@@ -11,17 +11,15 @@ from pydantic import BaseModel
 from scipy.special import ndtri
 
 from boardmath.learnt.observing import Observation, What, predicted
-from boardmath.learnt.posterior import Lesson
+from boardmath.learnt.posterior import CONTRADICTS, Lesson
 from boardmath.physics.types import Array
 from boardmath.registry import BY_NAME, COLUMN, INPUTS
 from boardmath.saying import Saying, say
 
 TENTH = float(ndtri(0.9))
 """Deviations of a normal distribution out to its tenth and ninetieth percentile."""
-_CONTRADICTS = 0.5
-"""Below this weight a figure contradicts the rest: some 2.8 deviations off."""
 _LEAST_SHARE, _MOST_REASONS = 0.08, 4
-_MILE = log(1.609344)
+_MILE, _FAR_OFF_PCT = log(1.609344), 20.0
 
 TITLES: dict[What, str] = {
     "range_km": "Way to the end",
@@ -161,7 +159,7 @@ def _figure(o: Observation, middle: float, deviation: float, weight: float) -> F
         high=high,
         inside=inside,
         off_pct=100.0 * (float(np.exp(o.y - middle)) - 1.0),
-        contradicts=weight < _CONTRADICTS,
+        contradicts=weight < CONTRADICTS,
     )
 
 
@@ -189,7 +187,7 @@ def _miles(observations: Sequence[Observation], figures: Sequence[FigureJudged])
     shift: dict[What, float] = {"range_km": _MILE, "end_v": -_MILE, "consumption_wh_per_km": -_MILE}
     for o in observations:
         figure = next((f for f in figures if f.what == o.what and f.what in shift), None)
-        if figure is None or figure.inside or not figure.contradicts:
+        if figure is None or figure.inside or abs(figure.off_pct) < _FAR_OFF_PCT:
             continue
         again = o.value(o.y + shift[o.what])
         if figure.low <= again <= figure.high:

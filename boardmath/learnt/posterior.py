@@ -270,6 +270,19 @@ def _own_business(
     return offsets, noises, shares
 
 
+CONTRADICTS = 0.5
+"""Below this weight a figure contradicts the rest: some 2.8 deviations off."""
+
+
+def contradicting(lesson: Lesson) -> list[str]:
+    """Days of the rides of which a figure contradicts the others."""
+    return [
+        seen.day.ride.day
+        for seen, weight in zip(lesson.seen, lesson.weights, strict=True)
+        if (weight < CONTRADICTS).any()
+    ]
+
+
 @dataclass(frozen=True)
 class OfTheRider:
     """What a board's rides say of the person alone: ``joint`` in deviations that have the spreads ``spread``."""

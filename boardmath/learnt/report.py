@@ -299,10 +299,10 @@ def _trend(of: str, day: Array, miss: Array, variance: Array) -> Trend:
     low, mid, high = (100.0 * (exp(middle + t * deviation) - 1.0) for t in (-TENTH, 0.0, TENTH))
     if low > 0.0:
         why = "the pack fades, or something drags" if of == "charge" else "something drags: a belt, a bearing, a brake"
-        told = say("Rides take more than they did: {mid} in a hundred days; " + why + ".", mid=(mid, "share"))
+        told = say(f"A kilometre takes more {of} than it did: {{mid}} in a hundred days; {why}.", mid=(mid, "share"))
     elif high < 0.0:
-        told = say("Rides take less than they did: {mid} in a hundred days.", mid=(mid, "share"))
+        told = say(f"A kilometre takes less {of} than it did: {{mid}} in a hundred days.", mid=(mid, "share"))
     else:
-        told = say("Rides take what they took, as far as can be told.")
+        told = say(f"A kilometre takes the {of} that it took, as far as can be told.")
     days = int(day[-1] - day[0])
     return Trend(of="charge" if of == "charge" else "energy", low=low, mid=mid, high=high, days=days, saying=told)

@@ -53,7 +53,19 @@ class WorkDay:
     steps: int = 0
     photos: int = 0
     troubles: Sequence[str] = ()
-    rode_km: float | None = None
+
+
+@dataclass(frozen=True)
+class RidesKept:
+    """The rides of a board: how many, how far in all where that was asked for, days of those that contradict the others, the
+    latest.
+    """
+
+    count: int
+    km: float | None = None
+    odd: Sequence[str] = ()
+    latest: Sequence[tuple[date, float | None, str]] = ()
+    """Day, km, and what broke or is remembered."""
 
 
 @dataclass(frozen=True)
@@ -85,6 +97,8 @@ class Known:
     ride: Report | None = None
     """How the protocol of the first ride stands."""
     days: Sequence[WorkDay] = ()
+    rides: RidesKept | None = None
+    """None where nobody asked."""
     changed: bool = True
 
     @cached_property

@@ -45,8 +45,9 @@ def _events(known: Known) -> Iterator[Event]:
             )
         for trouble in worked.troubles:
             yield Event(on=worked.on, what=f"Went wrong: {plain(trouble)}", room="assembly")
-        if worked.rode_km is not None:
-            yield Event(on=worked.on, what=f"Ridden, {worked.rode_km:g} km", room="firstride")
+    for on, km, word in known.rides.latest if known.rides is not None else ():
+        what = f"Ridden, {km:g} km" if km is not None else "A test ridden"
+        yield Event(on=on, what=f"{what}: {plain(word)}" if word else what, room="rides")
     for revision in known.revisions:
         yield Event(on=revision.on, what=f"Kept as “{plain(revision.name)}”", room="revisions")
     for order in known.build.orders or []:

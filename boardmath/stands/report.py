@@ -8,7 +8,7 @@ from pydantic import BaseModel
 from boardmath.groups import measured_groups, self_made, work_of
 from boardmath.house import StoreySlug
 from boardmath.saying import Saying, counted, say
-from boardmath.stands import build, buy, plan, setup
+from boardmath.stands import build, buy, plan, ride, setup
 from boardmath.stands.known import Known
 from boardmath.stands.lately import Event, lately
 from boardmath.stands.step import NextStep, Urgency, listed
@@ -42,6 +42,8 @@ RULES: tuple[Callable[[Known], Iterator[NextStep]], ...] = (
     setup.bench_test,
     setup.first_ride,
     setup.weigh,
+    ride.odd_rides,
+    ride.write_rides,
     buy.small_parts,
     plan.measure,
     plan.keep_the_plan,
@@ -86,6 +88,7 @@ def stands(known: Known) -> Stands:
                 ("buy", _buy(known)),
                 ("build", _build(known)),
                 ("setup", _setup(known)),
+                ("ride", _ride(known)),
             )
         ],
         lately=lately(known),
@@ -152,6 +155,14 @@ def _build(known: Known) -> tuple[Progress, str]:
     if known.stage == "planned":
         return "open", "not begun"
     return "under way", "the pack is made by yourself" if made else "not charged yet"
+
+
+def _ride(known: Known) -> tuple[Progress, str]:
+    if known.rides is None or known.rides.count == 0:
+        return "open", "nothing ridden yet" if known.stage != "riding" else "no ride written down"
+    km = f", {known.rides.km:,.0f} km" if known.rides.km is not None else ""
+    odd = "; one contradicts the others" if len(known.rides.odd) == 1 else ""
+    return "under way", f"{counted(known.rides.count, 'ride')}{km}{odd}"
 
 
 def _setup(known: Known) -> tuple[Progress, str]:

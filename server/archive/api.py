@@ -32,6 +32,7 @@ class BroughtOut(Schema):
     tests: int
     files: int
     entries: int
+    rides: int
     parts: int
     left_out: list[LeftOut]
 

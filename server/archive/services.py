@@ -24,6 +24,9 @@ from boardmath.buildfile import BuildFileError, check, read_build, write_build
 from boardmath.buildfile.bench_test import BenchTest as Entered
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Settings
+from boardmath.rides.files import write_track
+from boardmath.rides.reading import LARGEST_FILE as LARGEST_RIDES
+from boardmath.rides.reading import write_rides
 from boardmath.steps.log import ENTRY, MOST_ENTRIES
 from server import pictures
 from server.assembly import services as works
@@ -35,6 +38,9 @@ from server.library.models import Part
 from server.people import Person
 from server.plain import not_plain
 from server.revisions.models import Revision
+from server.rides import services as rides
+from server.rides import tracks
+from server.rides.models import Ride, Track
 from server.sheet import files
 from server.sheet.models import SetSheet
 from server.sheet.services import as_json as sheet_as_json
@@ -67,6 +73,7 @@ class Brought:
     tests: int = 0
     files: int = 0
     entries: int = 0
+    rides: int = 0
     parts: int = 0
     left_out: list[tuple[str, str]] = field(default_factory=list)
 
@@ -109,6 +116,7 @@ def _pack_build(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
         }
         _put(archive, f"{folder}/tests/{i:03d}.json", said)
     _pack_work(archive, folder, build)
+    _pack_rides(archive, folder, build)
 
 
 def _pack_work(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
@@ -119,6 +127,16 @@ def _pack_work(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
     for kept in Photo.objects.filter(build=build):
         ending = "png" if kept.kind == "image/png" else "jpg"
         archive.writestr(f"{folder}/photos/{kept.entry}.{ending}", bytes(kept.data))
+
+
+def _pack_rides(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
+    """The file of rides, and the tracks in our own form, each named after its ride where it has one."""
+    kept = rides.kept(build)
+    if kept:
+        _put(archive, f"{folder}/rides.json", write_rides([k.ride for k in kept], str(build)))
+    for track in Track.objects.filter(build=build):
+        place = f"{folder}/tracks/{track.ride or track.pk}.json"
+        archive.writestr(place, json.dumps(write_track(tracks.file_of(track)), separators=(",", ":")))
 
 
 class _Told(BaseModel):
@@ -255,6 +273,13 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
         _sheet(owner, build, archive, name, found)
     elif place == "log.json":
         _log(build, archive, name, found)
+    elif place == "rides.json":
+        with archive.open(name) as file:
+            taken = rides.bring_in(owner, build.pk, file.read(LARGEST_RIDES + 1))
+        found.rides += Ride.objects.filter(build=build, deleted_at=None).count()
+        found.left_out += [(f"ride {id}", str(faults[0])) for id, faults in taken.refused]
+    elif re.fullmatch(rf"tracks/{_UUID}\.json", place):
+        _track(owner, build, archive, name, found)
     elif re.fullmatch(rf"photos/{_UUID}\.(jpg|png)", place):
         _photo(owner, build, archive, name, found)
     elif re.fullmatch(r"tests/\d+\.json", place):
@@ -273,6 +298,16 @@ def _log(build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> N
     entries = [ENTRY.validate_python(one) for one in (told[:MOST_ENTRIES] if isinstance(told, list) else [])]
     works.put(build, entries)
     found.entries += len(entries)
+
+
+def _track(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
+    of = UUID(name.rpartition("/")[2].partition(".")[0])
+    with archive.open(name) as file:
+        kept = tracks.bring(owner, build.pk, "track.json", file.read(tracks.LARGEST + 1), None).track
+    if kept is not None:
+        # The rides come in after the tracks or before them: a track belongs to the ride that has its name, if there is one.
+        Track.objects.filter(pk=kept.pk).update(ride=of)
+        found.files += 1
 
 
 def _photo(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:

@@ -30,6 +30,8 @@ from server.library.services import COLUMNS, add, part_model
 from server.people import Person
 from server.pictures import made_small
 from server.revisions.models import Revision
+from server.rides import services as rides
+from server.rides import tracks
 from server.sheet.services import write_down
 from server.shelf.models import Build
 from server.shelf.services import create
@@ -54,6 +56,7 @@ def load() -> None:
                 Revision.objects.filter(pk=kept.pk).update(created_at=at)
         _on_the_stand(user, build, path.name)
         _at_the_bench(build, path.name)
+        _on_the_road(user, build, path.name)
     for own in json.loads((DATA / "own-parts.json").read_text())["parts"]:
         add(user, own["kind"], own["record"])
 
@@ -100,6 +103,24 @@ def _at_the_bench(build: Build, name: str) -> None:
             Photo.objects.create(
                 build=build, entry=entry.id, kind="image/jpeg", size=len(data), data=data, small=made_small(data)
             )
+
+
+def _on_the_road(user: Person, build: Build, name: str) -> None:
+    """The season of the ridden board, made by scripts/season.py, and the track of an evening."""
+    told = json.loads((DATA / "rides.json").read_text())
+    if told["build"] != name:
+        return
+    sent = []
+    for number, ride in enumerate(told["rides"]):
+        id = uuid5(NAMESPACE_URL, f"sand-pocket:{name}:ride:{number}")
+        if track := ride.pop("track", None):
+            kept = tracks.bring(user, build.pk, track, (DATA / track).read_bytes(), None).track
+            assert kept is not None
+            kept.name, kept.ride = "evening-along-the-wall.json", id
+            kept.save()
+        sent.append({**ride, "id": str(id)})
+    taken = rides.add(user, build.pk, sent)
+    assert not taken.refused, taken.refused
 
 
 def _photo(build: BuildFile, what: str, seed: int) -> bytes:

@@ -7,13 +7,14 @@ from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Router
 
+from boardmath.rides.sums import sums
 from server.assembly import services as works
 from server.benchtest import services as benchtests
 from server.dossier.pdf import dossier_pdf
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker
-from server.learnt.services import taught
+from server.learnt import services as learnt
 from server.sheet import services as sheets
 from server.shelf import services as builds
 
@@ -33,12 +34,14 @@ def _dossier(order: Order) -> Made:
     set_so_far, tested = sheets.of(order.owner, build.pk), benchtests.kept(order.owner, build.pk)
     _, log, report = works.report(order.owner, build.pk, "assembly")
     name = str(build)
+    ridden, taught = learnt.report(order.owner, build.pk)
     paper = dossier_pdf(
         name,
-        taught(order.owner, build.pk, sheets.read_file(build)),
+        learnt.taught(order.owner, build.pk, sheets.read_file(build)),
         set_so_far[-1] if set_so_far else None,
         tested[-1] if tested else None,
         (report, log),
+        (sums([k.ride for k in ridden]), taught),
         timezone.localdate(),
     )
     return Made(paper, "application/pdf", f"{slugify(name) or 'board'}-dossier.pdf")

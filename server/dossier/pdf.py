@@ -18,8 +18,10 @@ from boardmath.cells.report import cells_report
 from boardmath.cost import LEFT_OVER, Exchanger, cost, priced_parts
 from boardmath.drawings.views import draw
 from boardmath.groups import plan_of, work_of
+from boardmath.learnt.report import LearntInput, LearntPromise, LearntReport
 from boardmath.pack.report import pack_report
 from boardmath.prediction.promises import Promise
+from boardmath.rides.sums import Sums
 from boardmath.saying import written
 from boardmath.steps.log import Log
 from boardmath.steps.report import Report
@@ -35,7 +37,13 @@ from server.wiring.pdf import wiring_story
 
 
 def dossier_pdf(
-    name: str, build: Build, kept: SetSheet | None, tested: BenchTest | None, worked: tuple[Report, Log], today: date
+    name: str,
+    build: Build,
+    kept: SetSheet | None,
+    tested: BenchTest | None,
+    worked: tuple[Report, Log],
+    ridden: tuple[Sums, LearntReport],
+    today: date,
 ) -> bytes:
     """Predictions with bands on staffs, drawings, parts, settings, bench test, findings, and the usual cautions."""
     file = BytesIO()
@@ -56,6 +64,7 @@ def dossier_pdf(
         *_worked(*worked),
         *_set(build, kept),
         *_tested(tested, kept),
+        *_ridden(*ridden),
         *_found(prediction.findings),
         Spacer(1, 3 * mm),
         Paragraph(escape(CAUTION), SMALL),
@@ -191,6 +200,25 @@ def _worked(report: Report, log: Log) -> list[Any]:
         *([ruled(rows, [44, 66, 66])] if len(rows) > 1 else []),
         *(words(f"Went wrong: {text}") for text in wrong),
         *(words(f"Would change: {wish.why}") for wish in log.wishes),
+    ]
+
+
+def _ridden(sums: Sums, learnt: LearntReport) -> list[Any]:
+    """What it was ridden, and what the rides taught, before and after."""
+    if not sums.rides:
+        return []
+    told = f"{sums.rides} rides from {sums.first} to {sums.last}, {written(sums.km, 'distance')}"
+    wet = f"; {sums.wet} in the wet" if sums.wet else ""
+    rows: list[list[Any]] = [["what", "before any ride", "as the rides have it"]]
+    told_of: list[LearntPromise | LearntInput] = [*learnt.promises, *learnt.inputs[:8]]
+    for one in told_of:
+        bands = [f"{written(b.low, one.quantity)} to {written(b.high, one.quantity)}" for b in (one.before, one.after)]
+        rows.append([words(one.title[:1].upper() + one.title[1:]), words(bands[0]), words(bands[1], bold=True)])
+    return [
+        _heading("Ridden"),
+        words(f"{told}{wet}."),
+        *([ruled(rows, [56, 60, 60])] if len(rows) > 1 else []),
+        *(words(t.saying.text) for t in learnt.trends),
     ]
 
 

@@ -15,5 +15,8 @@ class Lesson(models.Model):
     own = models.JSONField(null=True)
     """Names, mean and covariance of what is the rider's own, by this board's rides alone."""
 
+    odd = models.JSONField(default=list)
+    """Days of the rides that contradict the others."""
+
     def __str__(self) -> str:
         return self.key[:8]

@@ -157,7 +157,9 @@ def _file_of(row: Ride) -> RideFile:
 
 
 class Boards:
-    """What the board was on a day: as at the first point that was kept on that day or later, else as it is now."""
+    """What the board was on a day: a point that was kept marks the beginning of what it was from then on, the last one of what it
+    is now; before the first it was as that one.
+    """
 
     def __init__(self, build: Build, now: BuildFile):
         self.now = now
@@ -172,12 +174,17 @@ class Boards:
         if ride.revision is not None:
             point = next((p for _, p in reversed(self.points) if p.name == ride.revision), None)
         else:
-            point = next((p for day, p in self.points if day >= ride.day), None)
+            point = self._at(ride.day)
         if point is None:
             return self.now, None
         if point.pk not in self.files:
             self.files[point.pk] = read_build(point.document)
         return self.files[point.pk], point.name
+
+    def _at(self, day: str) -> Revision | None:
+        if not self.points or day >= self.points[-1][0]:
+            return None
+        return next((p for since, p in reversed(self.points) if since <= day), self.points[0][1])
 
     def sheet(self, ride: RideFile) -> int | None:
         return next((number for on, number in reversed(self.sheets) if on <= ride.day), None)
@@ -197,6 +204,7 @@ def bring_in(owner: Person, build_id: Key, data: bytes) -> Taken:
     build = builds.get(owner, build_id)
     there = {_alike(k.ride) for k in kept(build)}
     new = [r for r in read_rides(data) if _alike(r) not in there]
+    points = set(Revision.objects.filter(build=build).values_list("name", flat=True))
     sent = []
     for ride in new:
         known = ride.id
@@ -204,7 +212,8 @@ def bring_in(owner: Person, build_id: Key, data: bytes) -> Taken:
             known = str(UUID(known or ""))
         except ValueError:
             known = str(uuid4())
-        sent.append({**as_document(ride), "id": known, "revision": None})
+        # The named point of another board's life means nothing here.
+        sent.append({**as_document(ride), "id": known, "revision": ride.revision if ride.revision in points else None})
     return add(owner, build_id, sent)
 
 

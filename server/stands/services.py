@@ -7,7 +7,7 @@ from datetime import date
 from typing import Any
 from uuid import UUID
 
-from django.db.models import QuerySet
+from django.db.models import Count, QuerySet
 from django.utils import timezone
 
 from boardmath.advice import Finding
@@ -15,13 +15,16 @@ from boardmath.bench.report import predict
 from boardmath.buildfile import Build as BuildFile
 from boardmath.compare import differences
 from boardmath.prediction.promises import Headline
-from boardmath.stands import Known, RevisionKept, SheetKept, TestKept, WorkDay
+from boardmath.stands import Known, RevisionKept, RidesKept, SheetKept, TestKept, WorkDay
 from boardmath.steps.log import Log, read_log
 from server.assembly import services as works
 from server.benchtest import services as benchtests
 from server.benchtest.models import BenchTest
+from server.learnt.services import odd_days
 from server.revisions import services as revisions
 from server.revisions.models import Revision
+from server.rides import services as rides
+from server.rides.models import Ride
 from server.sheet import services as sheets
 from server.sheet.models import SetSheet
 from server.shelf.models import Build
@@ -49,6 +52,7 @@ def known(
     kept_points = _by_build(points.defer("document").order_by("created_at", "id"))
     # Only the last point of each board is held against it; a whole document is much to fetch for a name.
     last_points = {p.build_id: p for p in points.order_by("build_id", "-created_at", "-id").distinct("build_id")}
+    ridden = _ridden(builds, whole)
     found = [
         _known(
             file,
@@ -58,11 +62,29 @@ def known(
             kept_points[build.pk],
             last_points.get(build.pk),
             logs.get(build.pk),
+            ridden[build.pk],
             whole,
         )
         for build, file in zip(builds, files, strict=True)
     ]
     return [replace(k, promises=h.promises) for k, h in zip(found, heads, strict=True)] if heads else found
+
+
+def _ridden(builds: Sequence[Build], whole: bool) -> dict[UUID, RidesKept]:
+    """The rides of many boards by their number; of one board, asked for whole, how far and what was last."""
+    if whole:
+        found = {}
+        for build in builds:
+            kept = rides.kept(build)
+            latest = [(date.fromisoformat(k.ride.day), k.ride.way.distance_km, k.ride.broke or "") for k in kept[-8:]]
+            km = sum(k.ride.way.distance_km or 0.0 for k in kept)
+            odd = odd_days(build.owner, [build]).get(build.pk, [])
+            found[build.pk] = RidesKept(len(kept), km, odd, latest)
+        return found
+    rows = Ride.objects.filter(build__in=builds, deleted_at=None).values_list("build").annotate(n=Count("id"))
+    counts = dict(rows)
+    odd_of = odd_days(builds[0].owner, builds) if counts else {}
+    return {b.pk: RidesKept(counts.get(b.pk, 0), odd=odd_of.get(b.pk, [])) for b in builds}
 
 
 def _by_build(rows: "QuerySet[Any]") -> dict[UUID, list[Any]]:
@@ -80,6 +102,7 @@ def _known(
     points: list[Revision],
     last: Revision | None,
     log: Log | None,
+    ridden: RidesKept,
     whole: bool,
 ) -> Known:
     prediction = predict(file, bands=whole)
@@ -116,6 +139,7 @@ def _known(
         if file.stage == "building" and "bench-test" in done
         else None,
         days=_days(worked),
+        rides=ridden,
         changed=last is None or bool(differences([revisions.file_of(last), file])),
     )
 
@@ -135,7 +159,7 @@ def _days(log: Log) -> list[WorkDay]:
         )
         for day, entries in by_day.items()
     ]
-    return days + [WorkDay(on=date.fromisoformat(r.day), rode_km=r.km) for r in log.rides if r.km is not None]
+    return days
 
 
 def _kept(test: BenchTest) -> TestKept:

@@ -14,7 +14,7 @@ from boardmath.buildfile import Build, check, read_build
 from boardmath.buildfile.bench_test import BenchTest
 from boardmath.house import ROOMS
 from boardmath.saying import say
-from boardmath.stands import Known, RevisionKept, SheetKept, TestKept, stands
+from boardmath.stands import Known, RevisionKept, RidesKept, SheetKept, TestKept, stands
 from boardmath.stands.report import RULES, next_steps
 from tests.core.assembled import Written
 from tests.core.boards import SPIT_RUNNER, changed
@@ -89,7 +89,18 @@ def worked(*done: str, here: bool = True, changes: Any = None, measured: Any = N
     return assembly_report(now, log.log, TODAY)
 
 
+RIDDEN = {**HERE, "stage": "riding"}
 CASES: dict[str, tuple[str, Known, Known]] = {
+    "a board that is ridden is asked for its rides until there is one": (
+        "write-rides",
+        known(RIDDEN, rides=RidesKept(0)),
+        known(RIDDEN, rides=RidesKept(3)),
+    ),
+    "a ride that contradicts the others is looked at": (
+        "odd-rides",
+        known(RIDDEN, rides=RidesKept(6, odd=["2026-08-09"])),
+        known(RIDDEN, rides=RidesKept(6)),
+    ),
     "what can hurt comes until it is mended": (
         "controller-cells-mismatch",
         known({"settings.cells_in_series": 5}),
@@ -380,3 +391,13 @@ def test_an_empty_board_begins_with_its_brief():
     board = Known(build=empty, today=TODAY, findings=found.findings, promises=found.promises, needs=["a deck"])
     assert ids(board)[:2] == ["brief", "choose"]
     assert step(board, "choose").title == "Choose the deck"
+
+
+def test_the_storey_of_riding_says_how_far_and_the_last_rides_stand_among_what_happened():
+    latest = [(date(2026, 11, 20), 11.2, "belt"), (date(2026, 11, 22), None, "")]
+    found = stands(known({**HERE, "stage": "riding"}, rides=RidesKept(2, 11.2, latest=latest)))
+    assert {s.slug: s.word.text for s in found.storeys}["ride"] == "two rides, 11 km"
+    told = [e.what for e in found.lately]
+    assert "Ridden, 11.2 km: belt" in told
+    assert "A test ridden" in told
+    assert {s.slug: s.progress for s in stands(known()).storeys}["ride"] == "open"

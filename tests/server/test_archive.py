@@ -15,6 +15,8 @@ from server.demo.entry import demo_user
 from server.demo.story import BUILDS, load
 from server.library.models import Part
 from server.revisions.models import Revision
+from server.rides.models import Track
+from server.rides.services import kept
 from server.sheet.models import Attachment, SetSheet
 from server.shelf.models import Build
 from tests.core.boards import SPIT_RUNNER
@@ -60,6 +62,8 @@ def of(user) -> dict:
         "parts": sorted(
             (p.kind, p.name, p.price, json.dumps(p.figures, sort_keys=True)) for p in Part.objects.of(user)
         ),
+        "rides": [[(k.ride, k.revision, k.sheet, k.track is not None) for k in kept(b)] for b in builds],
+        "tracks": [list(Track.objects.filter(build=b).values_list("summary", "ride")) for b in builds],
         "files": sorted(Attachment.objects.filter(sheet__build__owner=user).values_list("kind", "name")),
     }
 
@@ -86,7 +90,10 @@ def test_what_is_taken_out_comes_in_elsewhere_as_it_was(season, other_workshop):
     assert before["sheets"][-1] or before["sheets"][0]
     for what in before:
         assert after[what] == before[what], what
-    assert (told["builds"], told["files"]) == (len(BUILDS), 1 + Photo.objects.filter(build__owner=season.user).count())
+    photos, tracks = (m.objects.filter(build__owner=season.user).count() for m in (Photo, Track))
+    assert (told["builds"], told["files"]) == (len(BUILDS), 1 + photos + tracks)
+    assert told["rides"] >= 20
+    assert any(ride[3] for of_board in before["rides"] for ride in of_board), "a ride with its track"
 
 
 def test_the_archive_is_of_open_forms_that_the_core_reads(season):

@@ -24,10 +24,12 @@ from server.assembly.models import Photo
 from server.jobs.models import Job
 from server.jobs.tasks import work_through
 from server.link.models import Errand
+from server.rides.models import Track
 from server.sheet.models import Attachment
 from server.throttles import turns
 from server.wsgi import application
 from tests.core.boards import SPIT_RUNNER
+from tests.core.test_tracks import gpx, ridden
 from tests.server.conftest import Workshop, photo
 from tests.server.test_box import BOXED
 
@@ -39,6 +41,8 @@ PHOTO = "00000000-0000-4000-8000-000000000001"
 WISH = "00000000-0000-4000-8000-000000000003"
 AT = "2026-04-05T10:00:00Z"
 ENTRY = {"kind": "noted", "id": "00000000-0000-4000-8000-000000000002", "at": AT, "text": "theirs"}
+RIDE = "00000000-0000-4000-8000-000000000004"
+RIDES = b'{"format": "sand-pocket/rides", "version": 1, "rides": [{"day": "2026-04-06", "way": {"distance_km": 5}}]}'
 BODIES = {
     "PUT /api/builds/{id}": lambda v: {"revision": v["revision"], "document": SPIT_RUNNER},
     "POST /api/builds/{id}/stands": lambda v: {"document": SPIT_RUNNER},
@@ -53,6 +57,9 @@ BODIES = {
     "POST /api/builds/{id}/assembly/photos": lambda v: b"a picture",
     "POST /api/builds/{id}/assembly/effect": lambda v: {"changes": {"parts.drive.motor_teeth": 14}},
     "POST /api/builds/{id}/assembly/second": lambda v: {"wishes": [WISH]},
+    "POST /api/builds/{id}/rides": lambda v: {"rides": [{"ride": {"day": TODAY, "way": {"distance_km": 4}}}]},
+    "POST /api/builds/{id}/rides/file": lambda v: RIDES,
+    "POST /api/builds/{id}/rides/tracks": lambda v: b"time,speed\n0,1\n1,2\n2,3\n",
     "POST /api/builds/{id}/link": lambda v: {"kind": "read"},
     "POST /api/builds/{id}/link/against": lambda v: {"settings": SET},
     "POST /api/builds/{id}/link/write": lambda v: {"settings": [SET], "seen": [{}], "reason": "theirs"},
@@ -83,6 +90,9 @@ def victim(workshop):
     wish = {"kind": "wished", "id": WISH, "at": AT, "why": "taller", "changes": {"parts.drive.motor_teeth": 14}}
     workshop.send("POST", f"{at}/assembly", {"entries": [taken, wish]})
     workshop.ask(f"{at}/assembly/photos?entry={PHOTO}", photo())
+    rode = {"id": RIDE, "day": TODAY, "way": {"distance_km": 12}, "pack": {"ended": "cut_off"}}
+    workshop.send("POST", f"{at}/rides", {"rides": [{"ride": rode}]})
+    brought = workshop.ask(f"{at}/rides/tracks?name=wall.gpx", gpx(ridden([5.0] * 300)))
     part = workshop.send("POST", "/parts", {"kind": "deck", "record": {"name": "Plank", "length_mm": 900}}).json()
     job = workshop.ask("/proposals", {"document": {**SPIT_RUNNER, "parts": {}, "settings": {}}})
     errand = Errand.objects.create(build_id=build["id"], asked_by=workshop.user, kind="read", state="done")
@@ -92,6 +102,9 @@ def victim(workshop):
         "revision_id": revision["id"],
         "file": str(Attachment.objects.get().pk),
         "photo": str(Photo.objects.get().pk),
+        "ride": RIDE,
+        "track": str(Track.objects.get().pk),
+        "brought": brought["id"],
         "part": part["id"],
         "job": job["id"],
         "errand": str(errand.pk),
@@ -102,6 +115,8 @@ def victim(workshop):
 def address(path: str, found: dict) -> str:
     ids = {"parts": "part", "jobs": "job", "proposals": "job", "builds": "build", "assembly": "photo"}
     filled = {**FIXED, **found, "id": found[ids.get(path.split("/")[2], "build")]}
+    if "brought" in path:
+        filled["job"] = found["brought"]
     if path.endswith(".{kind}") and "pattern" in path:
         filled["kind"] = "svg"
     return path.format(**filled)

@@ -22,7 +22,14 @@
     Math.round((1 - (p.after.high - p.after.low) / Math.max(p.before.high - p.before.low, 1e-12)) * 100);
   const half = (b: Schemas['Band']) => Math.round(((b.high - b.low) / 2 / Math.abs(b.mid || 1)) * 100);
   let every = $state(false);
-  const told = $derived((report?.inputs ?? []).filter((i) => every || narrower(i) >= 5 || i.by.length === 1));
+  const told = $derived(
+    (report?.inputs ?? []).filter(
+      (i) =>
+        every ||
+        narrower(i) >= 4 ||
+        Math.abs(i.after.mid - i.before.mid) > 0.25 * (i.before.high - i.before.low),
+    ),
+  );
   const whose = { rider: 'You', day: 'The way', machine: 'The board' } as const;
   const nameOf = (ride: number) => {
     const of = report?.of[ride];
@@ -66,9 +73,7 @@
       {#each report.trends as trend (trend.of)}<span class="block" data-testid={`trend-${trend.of}`}
           >{spoken(trend.saying, reader.units)}
           <span class="text-ink2"
-            >({trend.of === 'charge' ? 'charge' : 'energy'} of a kilometre: {trend.low.toFixed(0)} to {trend.high.toFixed(
-              0,
-            )} % in a hundred days, from {trend.days} days)</span
+            >({trend.low.toFixed(0)} to {trend.high.toFixed(0)} % in a hundred days, over {trend.days} days)</span
           ></span
         >{/each}
       {#each report.odd as ride (ride)}<span class="block text-short"
@@ -110,7 +115,7 @@
             data-input={i.input}
           >
             <p class="leading-tight">
-              <span class="first-letter:uppercase">{i.title}</span>
+              <span class="block first-letter:uppercase">{i.title}</span>
               <b class="block">{say(i.after.mid, i.quantity)}</b>
               <span class="block text-sm text-ink2"
                 >{whose[i.owner]}; {narrower(i) > 0 ? `${narrower(i)} % surer` : 'moved'}{i.goes_along

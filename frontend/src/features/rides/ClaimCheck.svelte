@@ -67,7 +67,7 @@
     <p class="text-lg">
       <b class={report.can >= 0.5 ? 'text-holds' : report.can >= 0.1 ? 'text-unsure' : 'text-short'}
         >{report.can >= 0.9 ? '✓ It can' : report.can >= 0.1 ? '~ It may' : '✕ It cannot'}</b
-      >: {report.in_words}.
+      >{report.can >= 0.1 && report.can < 0.9 ? `: ${report.in_words}` : ''}.
     </p>
     <BandRuler
       bands={[

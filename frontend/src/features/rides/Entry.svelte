@@ -124,8 +124,8 @@
   {#if whole}<p class="mt-2 text-sm text-short" role="alert">{whole}</p>{/if}
   {#if more}
     {#each MORE as [title, paths] (title)}
-      <fieldset class="mt-3 border-t border-line pt-1">
-        <legend class="float-left w-full text-sm font-semibold">{title}</legend>
+      <div class="mt-3 border-t border-line pt-1" role="group" aria-label={title}>
+        <h3 class="text-sm">{title}</h3>
         <div class="grid grid-cols-2 gap-3 pt-1 sm:grid-cols-3">
           {#each paths as path (path)}<RideFigure
               {path}
@@ -133,7 +133,7 @@
               fault={faultAt(path)}
             />{/each}
         </div>
-      </fieldset>
+      </div>
     {/each}
     <div class="mt-3 grid gap-3 border-t border-line pt-2 sm:grid-cols-3">
       {#each WORDS as path (path)}<RideFigure {path} bind:text={texts[path]!} fault={faultAt(path)} />{/each}

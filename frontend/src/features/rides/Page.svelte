@@ -104,7 +104,7 @@
               {@const said = verdict(line)}
               <li class="border-b border-line" id={`ride-${line.id}`} data-testid="ride-line">
                 <button
-                  class="grid min-h-[44px] w-full grid-cols-[auto_1fr_auto] items-baseline gap-x-3 py-1 text-left"
+                  class="grid min-h-[44px] w-full grid-cols-[auto_1fr_auto] items-center gap-x-3 py-1 text-left"
                   aria-expanded={open === line.id}
                   onclick={() => (open = open === line.id ? '' : line.id)}
                 >

@@ -111,7 +111,7 @@
   <section class="border-b border-line py-1" aria-label={guide.title}>
     <h2 class="text-base">
       <button
-        class="flex min-h-[44px] w-full flex-wrap items-baseline gap-x-3 text-left"
+        class="flex min-h-[44px] w-full flex-wrap items-center gap-x-3 text-left"
         aria-expanded={open === guide.kind}
         onclick={() => show(guide)}
         ><span class="link">{guide.title}</span><span class="font-sans text-sm font-normal text-ink2"

@@ -2,6 +2,8 @@
 <script lang="ts">
   import { api, type Curve, type Schemas } from '$lib/api/client';
   import Plot from '$lib/charts/Plot.svelte';
+  import { reader } from '$lib/reader.svelte';
+  import { written } from '$lib/units';
 
   let { track }: { track: string } = $props();
   let plotted = $state.raw<Schemas['PlotOut'] | null>(null);
@@ -44,14 +46,17 @@
       const curve = {
         id: `${key}`,
         title,
-        text: `From ${lowest.toFixed(1)} to ${Math.max(...mid).toFixed(1)}.`,
+        text: `From ${written(lowest, quantity, reader.units)} to ${written(Math.max(...mid), quantity, reader.units)}.`,
         x_title: by === 'time' ? 'time' : 'way',
         x_quantity: by === 'time' ? 'minutes' : 'distance',
         y_title: title.toLowerCase(),
         y_quantity: quantity,
         lines: [{ name: title, style: 'can', x: known.map(([x]) => x), mid }],
       } as unknown as Curve;
-      return { curve, floor: ['height', 'voltage', 'motor_c', 'board_c'].includes(key) ? lowest : 0 };
+      return {
+        curve,
+        floor: ['height', 'voltage', 'motor_c', 'board_c'].includes(key) ? lowest : Math.min(lowest, 0),
+      };
     });
   });
   const line = (form: string) =>

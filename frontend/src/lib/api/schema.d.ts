@@ -9437,6 +9437,8 @@ export interface components {
             files: number;
             /** Entries */
             entries: number;
+            /** Rides */
+            rides: number;
             /** Parts */
             parts: number;
             /** Left Out */
