@@ -108,7 +108,7 @@ export class Rides {
 
   /** Writes a ride down, a new one or one that is there; its id. */
   keep(ride: Record<string, unknown>, track?: string): string {
-    const kept = said({ id: newId(), ...ride }) as RideFile & { id: string };
+    const kept = said({ ...ride, id: ride.id ?? newId() }) as RideFile & { id: string };
     const rest = this.waiting.rides.filter((w) => w.ride.id !== kept.id);
     const refused = { ...this.refused };
     delete refused[kept.id];
