@@ -18,6 +18,7 @@ from playwright.sync_api import Page, sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "scripts")]
 
+import rides  # noqa: E402
 import work  # noqa: E402
 
 from boardmath.arrays import FEW, SAMPLES, nominal_boards  # noqa: E402
@@ -326,6 +327,7 @@ def on_the_screen() -> None:
         page.get_by_test_id("drawing-drive").wait_for()
         row("drawings opened to all four painted", f"{(time.perf_counter() - begin) * 1e3:.0f} ms")
         work.on_the_screen(page, row)
+        rides.on_the_screen(page, row)
         fifty_builds_and_five_hundred_parts()
         for what, address_of, mark in (
             ("shelf of fifty opened to its first twelve painted", "", "shelf-build"),
@@ -419,4 +421,5 @@ if __name__ == "__main__":
     the_pack()
     the_controller()
     work.steps_of_a_build(row, seconds)
+    rides.learning(row, seconds)
     on_the_screen()

@@ -18,7 +18,9 @@ FROM_RIDE_TO_RIDE = {"mean_speed": 0.08, "riding": 0.05, "stops": 0.3, "ascent":
 """How far a ride's own figure lies off what is usual for rider and way, as the deviation of its logarithm, where the ride does
 not
 say (common practice, no source: hurry, gusts, traffic and tyres of the day; two ways home)."""
-LASTING = tuple(i.name for i in INPUTS if i.name not in OF_THE_DAY)
+_UNTOLD = ("winding_heat_capacity", "case_heat_capacity", "winding_to_case", "case_to_air", "hilliness")
+"""Inputs of which nothing that is measured on a ride tells: the heat of motors, and a profile that nobody rides."""
+LASTING = tuple(i.name for i in INPUTS if i.name not in (*OF_THE_DAY, *_UNTOLD))
 """Inputs of which a ride teaches something for the next."""
 RIDERS_OWN = ("cda", "mean_speed", "riding", "returned")
 """What belongs to the person, and goes with them to the next board."""

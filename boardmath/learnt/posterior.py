@@ -30,6 +30,8 @@ from boardmath.rides.ride import Ride, as_document
 TAILS = 8.0
 _STEP = 0.1
 """Deviates by which an input is moved to see what it does."""
+_SEASON = 60
+"""Rides from which on inputs are moved one way only."""
 _POINT = sqrt(3.0)
 _BENT = ("stops", "ascent", "mean_speed")
 """Lasting inputs against which what a ride takes is bent: their doubt shifts its mean, and would else be taken for hurry."""
@@ -132,9 +134,13 @@ def learn(now: Build, rides: Sequence[Ridden], before: Joint | None = None) -> L
         return predicted(seen, usual, whole, np.zeros_like(whole))
 
     def slopes_at(x: Array) -> tuple[Array, Array]:
-        rows = np.concatenate([x[np.newaxis], x + _STEP * np.eye(len(x)), x - _STEP * np.eye(len(x))])
-        said = np.concatenate(at(rows), axis=1)
+        step = _STEP * np.eye(len(x))
+        # Of a whole season looking one way is enough: what is bent in one ride is lost among the many.
+        rows = [x[np.newaxis], x + step] if len(seen) > _SEASON else [x[np.newaxis], x + step, x - step]
+        said = np.concatenate(at(np.concatenate(rows)), axis=1)
         up, down = said[1 : len(x) + 1], said[len(x) + 1 :]
+        if not len(down):
+            return said[0], ((up - said[0]) / _STEP).T
         return said[0], ((up - down) / (2.0 * _STEP)).T
 
     def loss(squares: Array, /, *, cost_only: bool | None = None) -> Array:
@@ -163,15 +169,24 @@ def learn(now: Build, rides: Sequence[Ridden], before: Joint | None = None) -> L
             return np.concatenate([np.eye(len(xi)), -solve_triangular(factor, slope @ root, lower=True)])
 
         found = least_squares(
-            residuals, xi, jac=slopes, loss=loss, method="trf", xtol=1e-4, ftol=1e-5, gtol=1e-5, max_nfev=12
+            residuals,
+            xi,
+            jac=slopes,
+            loss=loss,
+            method="trf",
+            xtol=1e-4,
+            ftol=1e-5,
+            gtol=1e-5,
+            max_nfev=5 if len(seen) > _SEASON else 12,
         )
         moved, xi = float(np.abs(found.x - xi).max()), found.x
         covariance = root @ np.linalg.inv(np.asarray(found.jac).T @ np.asarray(found.jac)) @ root.T
         closer, left = float(np.abs(np.sqrt(np.diag(covariance)) - left).max()), np.sqrt(np.diag(covariance))
         if moved < 0.02 and closer < 0.05:
             break
+    else:
+        offsets, noises, shares = _own_business(seen, usual, names, first.mean + root @ xi, left)
     x = first.mean + root @ xi
-    offsets, noises, shares = _own_business(seen, usual, names, x, left)
     said, slope = slopes_at(x)
     miss = _only_below(y - said - np.concatenate(offsets), floor)
     slope[floor & (miss <= 0.0)] = 0.0

@@ -7,9 +7,13 @@ from math import cos, radians, sin
 
 import numpy as np
 
+from boardmath.arrays import boards
+from boardmath.buildfile import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards
 from boardmath.engine.riding import COMFORT
+from boardmath.parameters import resolve
+from boardmath.registry import INPUTS
 from boardmath.rides.track import Track, track_of
 
 STEP_S = 1.0
@@ -94,3 +98,37 @@ def _thrust(b: Boards, speed: float, grade: float, inertia: float) -> float:
 
 def _rested(speeds: Sequence[float]) -> bool:
     return len(speeds) >= 6 and not any(speeds[-6:])
+
+
+def a_ride_of(build: Build, seed: int, began: datetime) -> Track:
+    """A ride of a board with a truth of its own, drawn from what is not known of it: out and back with a hill, a stop, a run
+    flat out
+    each way and a roll-out.
+
+    Raises:
+        Incomplete: the build is not far enough for a prediction.
+    """
+    resolved = resolve(build.model_copy(update={"learnt": None}))
+    z = np.random.default_rng(seed).standard_normal((1, len(INPUTS)))
+    board = boards([resolved], [z], middle=False)
+    quick = float(sweeps.highest_speeds(board, 0.0, 0.9)[0][0, 0])
+    usual = min(float(board.mean_speed[0]), 0.8 * quick)
+    legs = [
+        Leg(600, 0.0, usual, 40),
+        Leg(0, 0.0, 0.0),
+        Leg(900, 0.002, usual, 65),
+        Leg(180, 0.05, 0.8 * usual, 80),
+        Leg(400, 0.0, usual, 95),
+        Leg(160, 0.0, quick, 95),
+        Leg(200, 0.0, usual, 95, coast=True),
+        Leg(500, -0.004, usual, 120),
+        Leg(0, 0.0, 0.0),
+        Leg(500, 0.004, usual, 300),
+        Leg(220, 0.0, quick, 275),
+        Leg(400, 0.0, usual, 275),
+        Leg(180, -0.05, 0.8 * usual, 260),
+        Leg(900, -0.002, usual, 245),
+        Leg(600, 0.0, usual, 220),
+        Leg(0, 0.0, 0.0),
+    ]
+    return ridden_log(board, legs, began)

@@ -105,9 +105,10 @@ def stop(owner: Person, id: UUID) -> Job:
     return get(owner, id)
 
 
-def made(owner: Person, id: UUID, kind: str | None = None) -> Job:
-    """A job of the person's that is done, with what came of it."""
-    job = Job.objects.filter(owner=owner, pk=id, state=Job.State.DONE, **({"kind": kind} if kind else {})).first()
+def made(owner: Person, id: UUID, *kinds: str) -> Job:
+    """A job of the person's that is done, with what came of it; of one of ``kinds`` where any are named."""
+    done = Job.objects.filter(owner=owner, pk=id, state=Job.State.DONE)
+    job = (done.filter(kind__in=kinds) if kinds else done).first()
     if job is None:
         raise Http404
     return job

@@ -1,7 +1,7 @@
 """Rides of a board, tracks, sums, and the file of rides."""
 
 import json
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
@@ -13,7 +13,10 @@ from ninja import Field, Query, Router, Schema, Status
 
 from boardmath.buildfile import read_build
 from boardmath.cost import cost
-from boardmath.rides.files import Preview, write_gpx
+from boardmath.learnt.rolling import RolledOut, rolled_out_of
+from boardmath.learnt.simulated import a_ride_of
+from boardmath.parameters import Incomplete
+from boardmath.rides.files import Preview, write_gpx, write_track
 from boardmath.rides.guided import GUIDES, TestGuide
 from boardmath.rides.reading import write_rides
 from boardmath.rides.ride import Ride
@@ -146,6 +149,8 @@ class TrackOut(Schema):
     ride: Ride | None = None
     ridden: UUID | None = None
     """The ride that it belongs to, where it was accepted before."""
+    rolled: list[RolledOut] = []
+    """What was found to roll out tells of road and air."""
     table: Preview | None = None
     fault: str | None = None
 
@@ -178,9 +183,13 @@ def bring_track(
     except ValueError:
         raise Refused("That is not how a table is read.", mapping="an object as JSON") from None
     data = tracks.whole(request)
-    order = {"build": str(id), "name": name, "mapping": told, "today": timezone.localdate().isoformat()}
-    order["east"] = str(int((timezone.localtime().utcoffset() or timedelta()).total_seconds() // 60))
-    return asked(jobs.ask(request.user, "track", order, data))
+    return asked(jobs.ask(request.user, "track", {"build": str(id), "name": name, "mapping": told, **_here()}, data))
+
+
+def _here() -> dict[str, str]:
+    """The reader's day, and how many minutes east of universal time they are."""
+    east = (timezone.localtime().utcoffset() or timedelta()).total_seconds() // 60
+    return {"today": timezone.localdate().isoformat(), "east": str(int(east))}
 
 
 @maker("track")
@@ -192,18 +201,44 @@ def _track(order: Order) -> Made:
     return as_json(_shown(found.track, found.again, int(told["east"]), told["today"]))
 
 
+@router.post("/builds/{id}/rides/simulated", response=ASKED, exclude_none=True)
+def simulated_ride(request: HttpRequest, id: UUID) -> object:
+    """Asks the simulated controller for the log of a ride: of a board like this one, with a truth that nobody knows."""
+    builds.get(request.user, id)
+    order = {"build": str(id), "at": timezone.now().replace(microsecond=0).isoformat(), **_here()}
+    return asked(jobs.ask(request.user, "simulatedride", order))
+
+
+@maker("simulatedride")
+def _simulated(order: Order) -> Made:
+    told = order.asked
+    build = builds.get(order.owner, told["build"])
+    began = datetime.fromisoformat(told["at"])
+    try:
+        log = a_ride_of(read_build(build.document), int(began.timestamp()), began)
+    except Incomplete as error:
+        raise Refused("Nothing can be ridden yet.", build=error.needs[0].reason) from None
+    data = json.dumps(write_track(log)).encode()
+    found = tracks.bring(order.owner, build.pk, "simulated-controller.json", data, None)
+    assert found.track is not None
+    return as_json(_shown(found.track, found.again, int(told["east"]), told["today"]))
+
+
 @router.get("/rides/brought/{job}", response=TrackOut, exclude_none=True)
 def brought(request: HttpRequest, job: UUID) -> object:
     """What came of a file, when the job is done."""
-    return TrackOut.model_validate_json(bytes(jobs.made(request.user, job, "track").made or b""))
+    made = jobs.made(request.user, job, "track", "simulatedride").made
+    return TrackOut.model_validate_json(bytes(made or b""))
 
 
 def _shown(track: Track, again: bool, east: int, today: str) -> TrackOut:
+    told = Summary.model_validate(track.summary)
     return TrackOut(
         id=track.pk,
         name=track.name,
         again=again,
-        summary=Summary.model_validate(track.summary),
+        summary=told,
+        rolled=rolled_out_of(read_build(track.build.document), tracks.file_of(track), told),
         ride=tracks.as_ride(track, east, today),
         ridden=track.ride,
     )

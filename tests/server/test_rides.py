@@ -213,3 +213,19 @@ def test_a_thousand_rides_are_listed_and_learnt_from_once(workshop, django_asser
     kept = Lesson.objects.get(build=id).key
     band(workshop, board=id)
     assert Lesson.objects.get(build=id).key == kept
+
+
+def test_the_simulated_controller_rides_a_board_like_this_one_and_the_log_tells_its_road(workshop):
+    id = workshop.new(BOARD)["id"]
+    made = workshop.ask(f"/builds/{id}/rides/simulated")
+    assert made["state"] == "done", made
+    told = workshop.send("GET", f"/rides/brought/{made['id']}").json()
+    kinds = {r["kind"] for r in told["ride"]["runs"]}
+    assert kinds == {"speed", "hill", "coast"}
+    assert told["summary"]["stops"] == 2
+    (rolled,) = told["rolled"]
+    assert 0.006 < rolled["crr"] < 0.035
+    assert 0.3 < rolled["cda_m2"] < 1.0
+    assert rolled["crr_error"] < 0.3 * rolled["crr"]
+    empty = workshop.send("POST", "/builds", {"name": "Nothing yet"}).json()["id"]
+    assert workshop.ask(f"/builds/{empty}/rides/simulated")["state"] == "failed"

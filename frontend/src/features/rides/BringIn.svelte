@@ -58,6 +58,10 @@
         ...asItIs('application/octet-stream'),
       }),
     );
+    await waitFor(file, job);
+  }
+
+  async function waitFor(file: File, job: Job): Promise<void> {
     set(file, { job, why: '' });
     const done = await job.run();
     if (!done) return void set(file, { job: null, why: whyNot(job) });
@@ -71,6 +75,18 @@
       ticked: (made.ride?.runs ?? []).map(() => true),
       mapping: (made.table?.mapping ?? {}) as Piece['mapping'],
     });
+  }
+
+  /** A board like this one, with a truth that nobody knows, ridden by the simulated controller. */
+  async function simulated(): Promise<void> {
+    const file = new File([], 'The simulated controller’s log');
+    pieces = [{ file, job: null, found: null, why: '', ticked: [], mapping: {} }, ...pieces];
+    await waitFor(
+      file,
+      new Job('ride', () =>
+        api.POST('/api/builds/{id}/rides/simulated', { params: { path: { id: rides.build.id } } }),
+      ),
+    );
   }
 
   async function wholeRides(file: File): Promise<void> {
@@ -152,6 +168,9 @@
       <Button class="mr-3 min-h-[44px]" onclick={() => input?.click()}>Bring a track</Button>
       <span class="text-sm text-ink2"
         >GPX of a phone, CSV of a controller, or rides as JSON; dropped here, several at once.</span
+      >
+      <button class="link min-h-[44px] text-sm" onclick={simulated}
+        >Or let the simulated controller ride one</button
       >
     </p>
   </div>
@@ -261,6 +280,14 @@
             Faster than this board can go ({say(rides.fastest, 'speed')}): a bicycle’s or a car’s track?
           </p>
         {/if}
+        {#each piece.found.rolled ?? [] as r, i (i)}
+          <p class="text-sm" data-testid="rolled">
+            Rolled out: rolling resistance {r.crr.toFixed(4)} ± {r.crr_error.toFixed(4)}, drag area {say(
+              r.cda_m2,
+              'area',
+            )} ± {say(r.cda_error_m2, 'area')}, by the fit alone; a slope or wind would shift both.
+          </p>
+        {/each}
         {#each ride.runs ?? [] as run, i (i)}
           <label class="flex min-h-[44px] items-center gap-2"
             ><input

@@ -1926,6 +1926,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/rides/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Simulated Ride
+         * @description Asks the simulated controller for the log of a ride: of a board like this one, with a truth that nobody knows.
+         */
+        post: operations["server_rides_api_simulated_ride"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rides/brought/{job}": {
         parameters: {
             query?: never;
@@ -9096,6 +9116,22 @@ export interface components {
             lines: number;
         };
         /**
+         * RolledOut
+         * @description Rolling resistance and drag area of one coast-down, each with its deviation; the drive's own drag is taken off.
+         */
+        RolledOut: {
+            /** From M */
+            from_m: number;
+            /** Crr */
+            crr: number;
+            /** Crr Error */
+            crr_error: number;
+            /** Cda M2 */
+            cda_m2: number;
+            /** Cda Error M2 */
+            cda_error_m2: number;
+        };
+        /**
          * Summary
          * @description What a track says as a whole; absent is what it cannot tell.
          */
@@ -9153,6 +9189,11 @@ export interface components {
             ride?: components["schemas"]["Ride"] | null;
             /** Ridden */
             ridden?: string | null;
+            /**
+             * Rolled
+             * @default []
+             */
+            rolled: components["schemas"]["RolledOut"][];
             table?: components["schemas"]["Preview"] | null;
             /** Fault */
             fault?: string | null;
@@ -13929,6 +13970,46 @@ export interface operations {
                 "application/octet-stream": string;
             };
         };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_rides_api_simulated_ride: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Accepted */
             202: {

@@ -1,0 +1,55 @@
+"""What a board that rolled out on a track tells of its road and its air, with the errors that the fit leaves."""
+
+import numpy as np
+from pydantic import BaseModel
+
+from boardmath.buildfile import Build
+from boardmath.case import Case
+from boardmath.learnt.observing import coast_forces
+from boardmath.parameters import Incomplete
+from boardmath.physics.road_load import GRAVITY
+from boardmath.rides.ride import CoastRun
+from boardmath.rides.track import Summary, Track, rolled_fit
+
+
+class RolledOut(BaseModel):
+    """Rolling resistance and drag area of one coast-down, each with its deviation; the drive's own drag is taken off."""
+
+    from_m: float
+    crr: float
+    crr_error: float
+    cda_m2: float
+    cda_error_m2: float
+
+
+def rolled_out_of(build: Build, track: Track, found: Summary) -> list[RolledOut]:
+    """The coast-downs that were found in a track; one that the closed solution does not fit is left out."""
+    case = Case(build.model_copy(update={"learnt": None}), 0)
+    try:
+        board = case.board
+    except Incomplete:
+        return []
+    steady, _, mass = coast_forces(board)
+    rolling = float(board.rolling_mass[0]) * GRAVITY
+    drag = float(steady[0]) - rolling * float(board.crr[0])
+    told = []
+    for one in found.runs:
+        if not isinstance(one.run, CoastRun) or one.from_s is None or one.to_s is None:
+            continue
+        own = (track.time >= one.from_s) & (track.time <= one.to_s)
+        try:
+            fit = rolled_fit(track.time[own] - track.time[own][0], track.speed[own], float(mass[0]))
+        except (ValueError, RuntimeError):
+            continue
+        half_rho = 0.5 * float(board.air_density[0])
+        errors = np.sqrt(np.diag(fit.covariance))
+        told.append(
+            RolledOut(
+                from_m=one.from_m,
+                crr=(fit.steady - drag) / rolling,
+                crr_error=float(errors[0]) / rolling,
+                cda_m2=fit.square / half_rho,
+                cda_error_m2=float(errors[1]) / half_rho,
+            )
+        )
+    return told
