@@ -74,7 +74,7 @@ def pictures(address: str) -> None:
         take(page, "parts")
         page.get_by_role("link", name="Sand Pocket").click()
         open_board(page, "Hide round", "Rides")
-        page.get_by_test_id("ride-line").filter(has_text="9 Aug").get_by_role("button").first.click()
+        page.get_by_test_id("ride-line").filter(has_text="7.3 km").get_by_role("button").first.click()
         page.get_by_test_id("judged-figure").wait_for()
         take(page, "rides")
         to_room(page, "What they taught")

@@ -101,9 +101,9 @@ def _rested(speeds: Sequence[float]) -> bool:
 
 
 def a_ride_of(build: Build, seed: int, began: datetime) -> Track:
-    """A ride of a board with a truth of its own, drawn from what is not known of it: out and back with a hill, a stop, a run
-    flat out
-    each way and a roll-out.
+    """A ride of a board with a truth of its own, drawn from what is not known of it.
+
+    Out and back: a hill, a stop, a run flat out each way, a roll-out.
 
     Raises:
         Incomplete: the build is not far enough for a prediction.
