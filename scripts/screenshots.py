@@ -76,6 +76,7 @@ def pictures(address: str) -> None:
         open_board(page, "Hide round", "Rides")
         page.get_by_test_id("ride-line").filter(has_text="7.3 km").get_by_role("button").first.click()
         page.get_by_test_id("judged-figure").wait_for()
+        page.get_by_test_id("ride-card").evaluate("e => e.scrollIntoView({ block: 'center' })")
         take(page, "rides")
         to_room(page, "What they taught")
         page.get_by_test_id("learnt-input").first.wait_for()

@@ -11,7 +11,9 @@ TestKind = Literal["speed", "hill", "range", "coast", "weigh", "unloaded", "char
 
 
 class TestGuide(BaseModel):
-    """A guided test. ``enters`` are the fields that it asks for, of its run or of the ride; ``error_pct`` how far it is off."""
+    """A guided test. ``enters`` are the fields that it asks for: of its run, of the ride, or of the build where it is weighed;
+    ``error_pct`` is how far it is off.
+    """
 
     kind: TestKind
     title: str
@@ -21,6 +23,7 @@ class TestGuide(BaseModel):
     steps: list[str]
     spoils: list[str]
     error_pct: float
+    enters: list[str]
     caution: str | None = None
 
 
@@ -43,6 +46,7 @@ GUIDES: list[TestGuide] = [
         ],
         spoils=["a slope that the eye does not see", "wind over 3 m/s", "a wet road", "a remote that brakes at rest"],
         error_pct=5,
+        enters=["coast.from_kmh", "coast.to_kmh", "coast.metres", "coast.both_ways", "coast.drive_off"],
         caution=_OPEN_ROAD,
     ),
     TestGuide(
@@ -57,6 +61,7 @@ GUIDES: list[TestGuide] = [
         ],
         spoils=["one way only", "wind over 4 m/s", "a pack below half", "a phone that rounds to whole km/h"],
         error_pct=1.5,
+        enters=["speed.kmh", "speed.kmh", "speed.charge_pct"],
         caution=_OPEN_ROAD,
     ),
     TestGuide(
@@ -72,6 +77,7 @@ GUIDES: list[TestGuide] = [
         ],
         spoils=["a running start onto a short hill", "a pack below half", "loose ground"],
         error_pct=6,
+        enters=["hill.grade_pct", "hill.rise_m", "hill.length_m", "hill.foot_kmh", "hill.top_kmh", "hill.charge_pct"],
         caution="Walk down if the brake did not hold you on the way up. " + _OPEN_ROAD,
     ),
     TestGuide(
@@ -87,6 +93,15 @@ GUIDES: list[TestGuide] = [
         ],
         spoils=["riding more gently because it is a test", "a colder day than usual", "a wind that turns"],
         error_pct=3,
+        enters=[
+            "way.distance_km",
+            "way.ascent_m",
+            "way.moving_s",
+            "pack.start_v",
+            "pack.end_v",
+            "conditions.temperature_c",
+            "conditions.wind_ms",
+        ],
         caution="Have a way home on foot. Charge the pack the same day: an empty one left standing is lost.",
     ),
     TestGuide(
@@ -101,6 +116,7 @@ GUIDES: list[TestGuide] = [
         ],
         spoils=["a charge from half", "a meter that does not count small powers"],
         error_pct=5,
+        enters=["charge.wh", "charge.at", "charge.from_v", "charge.to_v"],
     ),
     TestGuide(
         kind="unloaded",
@@ -113,6 +129,7 @@ GUIDES: list[TestGuide] = [
         ],
         spoils=["a remote that reckons its speed with another wheel", "a belt so tight that the motor grows warm"],
         error_pct=1.5,
+        enters=["unloaded.kmh", "unloaded.pack_v"],
         caution="Fingers, hair and laces away from belts and wheels.",
     ),
     TestGuide(
@@ -125,5 +142,6 @@ GUIDES: list[TestGuide] = [
         ],
         spoils=["a scale on carpet"],
         error_pct=1,
+        enters=["weighed_kg"],
     ),
 ]

@@ -45,7 +45,11 @@
       {#snippet beneath()}
         {#if rides.length}
           <section aria-label="Ridden" class="mt-2">
-            <h2 class="border-b border-ink text-base">Ridden</h2>
+            <h2 class="flex items-baseline border-b border-ink text-base">
+              Ridden<a class="link ml-auto font-sans text-sm font-normal" href={roomOf(build.id, 'rides')}
+                >To the rides</a
+              >
+            </h2>
             {#each rides as ride (ride.id)}
               <p class="border-b border-line py-1.5" data-testid="ride">
                 {dayText(ride.day)}{ride.km != null

@@ -58,7 +58,7 @@
   </dl>
   {#if shown.length}
     <h2 class="mt-4 text-base">By month</h2>
-    <div class="mt-1 flex h-24 items-end gap-1" role="group" aria-label="Kilometres by month">
+    <div class="mt-1 flex h-[100px] items-end gap-1" role="group" aria-label="Kilometres by month">
       {#each shown as m (m.month)}
         <button
           class="flex h-full min-w-0 grow basis-0 flex-col justify-end text-xs"

@@ -13,31 +13,9 @@
   let texts = $state<Record<string, string>>({});
   let faults = $state.raw<Record<string, string>>({});
 
-  /** What each test asks for; a second speed of the other way stands beside the first. */
-  const ASKS: Record<Guide['kind'], string[]> = {
-    speed: ['speed.kmh', 'speed.kmh.back', 'speed.charge_pct'],
-    hill: [
-      'hill.grade_pct',
-      'hill.rise_m',
-      'hill.length_m',
-      'hill.foot_kmh',
-      'hill.top_kmh',
-      'hill.charge_pct',
-    ],
-    coast: ['coast.from_kmh', 'coast.to_kmh', 'coast.metres', 'coast.both_ways', 'coast.drive_off'],
-    unloaded: ['unloaded.kmh', 'unloaded.pack_v'],
-    charge: ['charge.wh', 'charge.at', 'charge.from_v', 'charge.to_v'],
-    range: [
-      'way.distance_km',
-      'way.ascent_m',
-      'way.moving_s',
-      'pack.start_v',
-      'pack.end_v',
-      'conditions.temperature_c',
-      'conditions.wind_ms',
-    ],
-    weigh: ['weighed_kg'],
-  };
+  /** The fields of a test, each with a name of its own here: a second speed is that of the other way. */
+  const fieldsOf = (guide: Guide) =>
+    guide.enters.map((path, i) => (guide.enters.indexOf(path) < i ? `${path}.back` : path));
   const LABELS: Record<string, string> = {
     'speed.kmh': 'One way',
     'speed.kmh.back': 'The other way',
@@ -52,7 +30,7 @@
 
   function show(guide: Guide): void {
     open = open === guide.kind ? '' : guide.kind;
-    texts = Object.fromEntries(ASKS[guide.kind].map((p) => [p, '']));
+    texts = Object.fromEntries(fieldsOf(guide).map((p) => [p, '']));
     faults = {};
   }
 
@@ -60,7 +38,7 @@
     event.preventDefault();
     const values: Record<string, unknown> = {};
     const found: Record<string, string> = {};
-    for (const path of ASKS[guide.kind]) {
+    for (const path of fieldsOf(guide)) {
       const text = (texts[path] ?? '').trim();
       const spec = specOf(path);
       if (!text) continue;
@@ -73,7 +51,7 @@
       }
     }
     if (!Object.keys(values).length && !Object.keys(found).length)
-      found[ASKS[guide.kind][0]!] = 'What was measured belongs here.';
+      found[fieldsOf(guide)[0]!] = 'What was measured belongs here.';
     faults = found;
     if (Object.keys(found).length) return;
     if (guide.kind === 'weigh') {
@@ -134,7 +112,7 @@
           onsubmit={(e) => keep(e, guide)}
         >
           <div class="grid grid-cols-2 gap-3">
-            {#each ASKS[guide.kind] as path (path)}
+            {#each fieldsOf(guide) as path (path)}
               <RideFigure
                 path={path.startsWith('speed.kmh')
                   ? 'hill.top_kmh'

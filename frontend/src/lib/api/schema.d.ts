@@ -8996,7 +8996,8 @@ export interface components {
         };
         /**
          * TestGuide
-         * @description A guided test. ``enters`` are the fields that it asks for, of its run or of the ride; ``error_pct`` how far it is off.
+         * @description A guided test. ``enters`` are the fields that it asks for: of its run, of the ride, or of the build where it is weighed;
+         *     ``error_pct`` is how far it is off.
          */
         TestGuide: {
             /**
@@ -9016,6 +9017,8 @@ export interface components {
             spoils: string[];
             /** Error Pct */
             error_pct: number;
+            /** Enters */
+            enters: string[];
             /** Caution */
             caution?: string | null;
         };
