@@ -10,8 +10,8 @@ from boardmath import read_build
 from boardmath.learnt.posterior import Ridden, learn
 from boardmath.learnt.report import learnt_report
 from boardmath.rides.files import read_track
+from boardmath.rides.found import summary
 from boardmath.rides.ride import Ride
-from boardmath.rides.track import summary
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_tracks import gpx, ridden
 

@@ -8,8 +8,9 @@ from boardmath.case import Case
 from boardmath.learnt.observing import coast_forces
 from boardmath.parameters import Incomplete
 from boardmath.physics.road_load import GRAVITY
+from boardmath.rides.found import Summary, rolled_fit
 from boardmath.rides.ride import CoastRun
-from boardmath.rides.track import Summary, Track, rolled_fit
+from boardmath.rides.track import Track
 
 
 class RolledOut(BaseModel):

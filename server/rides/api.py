@@ -16,12 +16,13 @@ from boardmath.cost import cost
 from boardmath.learnt.rolling import RolledOut, rolled_out_of
 from boardmath.learnt.simulated import a_ride_of
 from boardmath.parameters import Incomplete
-from boardmath.rides.files import Preview, write_gpx, write_track
+from boardmath.rides.files import write_gpx, write_track
+from boardmath.rides.found import Summary
 from boardmath.rides.guided import GUIDES, TestGuide
 from boardmath.rides.reading import write_rides
 from boardmath.rides.ride import Ride
 from boardmath.rides.sums import Sums, sums
-from boardmath.rides.track import Summary
+from boardmath.rides.table import Preview
 from server.faults import FaultOut, Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked

@@ -16,11 +16,13 @@ from PIL import Image, ImageDraw
 from pydantic import ValidationError
 
 from boardmath.buildfile import BuildFileError
-from boardmath.rides.files import Mapped, Preview, kind_of, preview, read_track, write_track
-from boardmath.rides.files import TableRead as Reading
+from boardmath.rides.files import kind_of, read_track, write_track
+from boardmath.rides.found import Summary, summary
 from boardmath.rides.ride import Ride as RideFile
-from boardmath.rides.track import Summary, day_of, outline, summary, thinned
+from boardmath.rides.table import Mapped, Preview, preview
+from boardmath.rides.table import TableRead as Reading
 from boardmath.rides.track import Track as TrackFile
+from boardmath.rides.track import day_of, outline, thinned
 from server import pictures
 from server.faults import Refused
 from server.people import Key, Person

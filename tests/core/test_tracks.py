@@ -11,8 +11,10 @@ import pytest
 from pyproj import Geod
 
 from boardmath.buildfile import BuildFileError
-from boardmath.rides.files import Mapped, preview, read_track, write_gpx, write_track
-from boardmath.rides.track import climbed, metres_between, outline, rolled_fit, summary, track_of
+from boardmath.rides.files import read_track, write_gpx, write_track
+from boardmath.rides.found import rolled_fit, summary
+from boardmath.rides.table import Mapped, preview
+from boardmath.rides.track import climbed, metres_between, outline, track_of
 
 BEGUN = datetime(2026, 5, 4, 8, 0, tzinfo=UTC)
 METRE = 1 / 111_320.0
