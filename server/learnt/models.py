@@ -18,5 +18,9 @@ class Lesson(models.Model):
     odd = models.JSONField(default=list)
     """Days of the rides that contradict the others."""
 
+    report = models.JSONField(null=True)
+    """All that is told of it, and of which state of the board and its rides that is."""
+    told_of = models.CharField(max_length=90, blank=True)
+
     def __str__(self) -> str:
         return self.key[:8]

@@ -149,15 +149,26 @@ def _said(own: OfTheRider) -> dict[str, object]:
 
 
 def report(owner: Person, build_id: UUID) -> tuple[list[rides.Kept], LearntReport]:
-    """What the rides of a board taught, learnt anew; the rides in the order in which the report counts them."""
+    """What the rides of a board taught, learnt anew where it or they changed; the rides in the order in which it counts them."""
     build = builds.get(owner, build_id)
     rider = Rider(owner)
-    if any(b.pk == build.pk for b in rider.boards):
-        rider.lesson(build, fresh=True)
     file = read_build(build.document)
     kept = rides.kept(build, file)
+    if all(b.pk != build.pk for b in rider.boards):
+        return kept, _told(rider, build, file, kept)
+    told_of = f"{_key(build, [b for b in rider.boards if b.pk != build.pk])}:{build.revision}"
+    known = rider.lessons.get(build.pk)
+    if known is not None and known.told_of == told_of and known.report is not None:
+        return kept, LearntReport.model_validate(known.report)
+    lesson = rider.lesson(build, fresh=True)
+    found = _told(rider, build, file, kept)
+    Lesson.objects.filter(pk=lesson.pk).update(report=found.model_dump(mode="json"), told_of=told_of)
+    return kept, found
+
+
+def _told(rider: Rider, build: Build, file: BuildFile, kept: Sequence[rides.Kept]) -> LearntReport:
     try:
         joint, names = rider.along(build.pk, resolve(file.model_copy(update={"learnt": None})).inputs)
     except Incomplete:
         joint, names = None, []
-    return kept, learnt_report(file, rides.ridden(kept), joint, names)
+    return learnt_report(file, rides.ridden(kept), joint, names)
