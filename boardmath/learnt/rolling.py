@@ -37,7 +37,8 @@ def rolled_out_of(build: Build, track: Track, found: Summary) -> list[RolledOut]
     for one in found.runs:
         if not isinstance(one.run, CoastRun) or one.from_s is None or one.to_s is None:
             continue
-        own = (track.time >= one.from_s) & (track.time <= one.to_s)
+        # Where it ends, something else has begun already.
+        own = (track.time >= one.from_s) & (track.time < one.to_s)
         try:
             fit = rolled_fit(track.time[own] - track.time[own][0], track.speed[own], float(mass[0]))
         except (ValueError, RuntimeError):

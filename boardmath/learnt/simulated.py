@@ -12,11 +12,12 @@ from boardmath.buildfile import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards
 from boardmath.engine.riding import COMFORT
+from boardmath.learnt.observing import coast_forces
 from boardmath.parameters import resolve
 from boardmath.registry import INPUTS
 from boardmath.rides.track import Track, track_of
 
-STEP_S = 1.0
+STEP_S, _PARTS = 1.0, 20
 
 
 @dataclass(frozen=True)
@@ -43,8 +44,8 @@ def ridden_log(
     rows: dict[str, list[float]] = {
         n: [] for n in ("time", "lat", "lon", "height", "speed", "power", "voltage", "current")
     }
+    steady, square, rolling = (float(v[0]) for v in coast_forces(b))
     mass = float(b.rolling_mass[0] + b.rotating_mass[0])
-    resist = float(b.rolling_mass[0] * 9.80665 * b.crr[0] + b.drive_drag[0])
     now, speed, height, north, east = 0.0, 0.0, 4.0, 0.0, 0.0
     for leg in legs:
         wanted = float(sweeps.attained_speeds(b, max(leg.speed, 0.1), leg.grade, charge)[0, 0]) if leg.speed else 0.0
@@ -52,8 +53,9 @@ def ridden_log(
         # A stop takes as long as it takes to come to rest, and a few seconds more.
         for _ in range(100_000):
             if leg.coast:
-                drag = (resist + 0.5 * float(b.air_density[0] * b.cda[0]) * speed**2) / mass
-                new = max(speed - drag * STEP_S, 0.0)
+                new = speed
+                for _ in range(_PARTS):
+                    new = max(new - (steady + square * new**2) / rolling * STEP_S / _PARTS, 0.0)
             else:
                 new = speed + float(np.clip(wanted - speed, -COMFORT * STEP_S, COMFORT * STEP_S))
             gain = 0.0 if leg.coast else (new - speed) / STEP_S
