@@ -104,7 +104,7 @@ QUANTITIES: dict[str, Quantity] = {
             **{"kg/m3": "kilogram/meter**3"},
         ),
         _quantity("minutes", "min", "minute", {"min": ("minute", 1)}, s="second", h="hour", minutes="minute"),
-        _quantity("seconds", "s", "second", {"s": ("second", 1)}),
+        _quantity("seconds", "s", "second", {"s": ("second", 1)}, min="minute", minutes="minute", h="hour"),
         _quantity("milliseconds", "ms", "millisecond", {"ms": ("millisecond", 2)}),
         _quantity("hours", "h", "hour", {"h": ("hour", 1)}, min="minute"),
         _quantity("force", "N", "newton", {"N": ("newton", 0), "lbf": ("pound_force", 0)}),

@@ -51,7 +51,12 @@ _WORDS = {
     "weakest_group": ("groups closer together", "a weaker group of cells"),
     "health": ("more left of the pack", "less left of the pack"),
 }
-_LASTS = {"riding": ("you ride harder than was thought", "you ride more gently than was thought")}
+_LASTS = {
+    "riding": ("you ride harder than was thought", "you ride more gently than was thought"),
+    "mean_speed": ("you ride faster than was thought", "you ride slower than was thought"),
+    "stops": ("your way has more stops than was thought", "your way has fewer stops than was thought"),
+    "ascent": ("your way climbs more than was thought", "your way climbs less than was thought"),
+}
 
 
 class Because(BaseModel):

@@ -70,7 +70,7 @@ def summary(track: Track) -> Summary:
         stops=stops(track) if track.timed else None,
         fastest_kmh=float(np.percentile(speeds, 99.5)) * 3.6 if len(speeds) and track.timed else None,
         mean_kmh=km / moving_s * 3600.0 if moving_s else None,
-        start_v=float(track.voltage[rested[0]]) if len(rested) else None,
+        start_v=float(np.nanmax(track.voltage[rested[:5]])) if len(rested) else None,
         end_v=float(np.nanmax(track.voltage[rested[-5:]])) if len(rested) else None,
         used_wh=used if used and used > 0.0 else None,
         hottest_c=float(np.nanmax(hot)) if np.isfinite(hot).any() else None,

@@ -27,7 +27,7 @@ class RideRider(Record):
 class Conditions(Record):
     temperature_c: float | None = figure("temperature", -30, 50, "Temperature")
     wind_ms: float | None = figure("wind", 0, 30, "Wind", "as felt standing still, where it was open")
-    wind: Wind | None = choice("It was met")
+    wind: Wind | None = choice("The wind was met")
     surface: Surface | None = choice("Surface")
     wet: bool | None = yes_no("Wet")
 

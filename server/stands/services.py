@@ -76,7 +76,7 @@ def _ridden(builds: Sequence[Build], whole: bool) -> dict[UUID, RidesKept]:
         found = {}
         for build in builds:
             kept = rides.kept(build)
-            latest = [(date.fromisoformat(k.ride.day), k.ride.way.distance_km, k.ride.broke or "") for k in kept[-8:]]
+            latest = [(date.fromisoformat(k.ride.day), k.ride.way.distance_km, k.ride.broke or "") for k in kept[-3:]]
             km = sum(k.ride.way.distance_km or 0.0 for k in kept)
             odd = odd_days(build.owner, [build]).get(build.pk, [])
             found[build.pk] = RidesKept(len(kept), km, odd, latest)

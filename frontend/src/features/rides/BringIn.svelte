@@ -285,7 +285,7 @@
             Rolled out: rolling resistance {r.crr.toFixed(4)} ± {r.crr_error.toFixed(4)}, drag area {say(
               r.cda_m2,
               'area',
-            )} ± {say(r.cda_error_m2, 'area')}, by the fit alone; a slope or wind would shift both.
+            )} ± {say(r.cda_error_m2, 'area')}, a slope and a breeze that nobody notices counted in.
           </p>
         {/each}
         {#each ride.runs ?? [] as run, i (i)}

@@ -61,7 +61,7 @@
     <div class="mt-1 flex h-[100px] items-end gap-1" role="group" aria-label="Kilometres by month">
       {#each shown as m (m.month)}
         <button
-          class="flex h-full min-w-0 grow basis-0 flex-col justify-end text-xs"
+          class="flex h-full max-w-[56px] min-w-0 grow basis-0 flex-col justify-end text-xs"
           aria-pressed={open === m.month}
           aria-label={`${name(m.month)} ${m.month.slice(0, 4)}: ${say(m.km, 'distance')} in ${m.rides} rides`}
           onclick={() => (month = m.month)}

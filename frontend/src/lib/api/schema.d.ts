@@ -8767,7 +8767,7 @@ export interface components {
              * @description as felt standing still, where it was open
              */
             wind_ms?: number | null;
-            /** It was met */
+            /** The wind was met */
             wind?: ("out_and_back" | "against" | "behind" | "across") | null;
             /** Surface */
             surface?: ("smooth_asphalt" | "fair_asphalt" | "rough_asphalt" | "boardwalk" | "packed_gravel") | null;

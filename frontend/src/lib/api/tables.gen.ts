@@ -4639,7 +4639,7 @@ export const FIGURES: Record<string, FigureSpec> = {
   "high": 30
  },
  "ride.conditions.wind": {
-  "title": "It was met",
+  "title": "The wind was met",
   "choices": [
    "out_and_back",
    "against",
@@ -6778,6 +6778,24 @@ export const QUANTITIES: Record<string, QuantitySpec> = {
    }
   },
   "typed": {
+   "min": {
+    "factor": 60.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "minutes": {
+    "factor": 60.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
+   "h": {
+    "factor": 3600.0,
+    "offset": 0.0,
+    "form": "linear",
+    "decimals": 2
+   },
    "s": {
     "factor": 1.0,
     "offset": 0.0,
