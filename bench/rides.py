@@ -46,6 +46,8 @@ def learning(row: Row, seconds: Seconds) -> None:
     row("the same of 22, told ride by ride", f"{seconds(lambda: learnt_report(build, rides), 3) * 1e3:.0f} ms")
     speeds = 6.0 + np.sin(np.arange(20_000) / 90.0)
     track = gpx(ridden(list(speeds), list(8 + 6 * np.sin(np.arange(20_000) / 300.0)), turn_at=10_000))
+    long = gpx(ridden([5.0] * 50_000, turn_at=25_000))
+    row("GPX of 50,000 points, read", f"{seconds(lambda: read_track(long), 3) * 1e3:.0f} ms", "aim 2,000 ms")
     row("a track of 20,000 points, read and searched", f"{seconds(lambda: summary(read_track(track)), 3) * 1e3:.0f} ms")
 
 

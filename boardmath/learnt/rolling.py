@@ -15,9 +15,8 @@ from boardmath.rides.ride import CoastRun
 from boardmath.rides.track import Track
 
 SLOPE, WIND_SHARE = 0.001, 0.08
-"""What no eye and no cheek notices: a slope of a metre in a kilometre, as rolling resistance; half a metre a second of wind,
-as a share of the
-drag area at 6 m/s each way (common practice, no source)."""
+"""What no eye and no cheek notices: a slope of a metre in a kilometre, as rolling resistance; half a metre a second of wind, as
+a share of the drag area at 6 m/s each way (common practice, no source)."""
 
 
 class RolledOut(BaseModel):

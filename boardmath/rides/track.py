@@ -10,6 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from math import radians
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -208,6 +209,36 @@ def thinned(track: Track, most: int) -> Track:
     at = np.unique(np.linspace(0, len(track) - 1, most).round().astype(int))
     arrays = ("time", "way", "lat", "lon", "height", "speed", "power", "voltage", "current", "motor_c", "board_c")
     return replace(track, **{n: getattr(track, n)[at] for n in arrays})
+
+
+_OVERLAP = 0.6
+"""Share of the shorter of two tracks that has to lie in the other before they are of one ride."""
+
+
+def of_one_ride(one: Track, other: Track) -> bool:
+    """Whether two tracks were recorded at the same time, as by a phone and by a controller."""
+    if one.began is None or other.began is None or not (one.timed and other.timed):
+        return False
+    shift = (other.began - one.began).total_seconds()
+    both = min(float(one.time[-1]), shift + float(other.time[-1])) - max(0.0, shift)
+    return both >= _OVERLAP * max(min(float(one.time[-1]), float(other.time[-1])), 1.0)
+
+
+def joined(one: Track, other: Track) -> Track:
+    """``one`` with what ``other`` recorded at the same moments and it did not; where ``other`` has a gap, nothing is made up."""
+    assert one.began is not None
+    assert other.began is not None
+    at = one.time - (other.began - one.began).total_seconds()
+    nearest = np.clip(np.searchsorted(other.time, at), 1, len(other) - 1)
+    near = np.minimum(np.abs(other.time[nearest] - at), np.abs(other.time[nearest - 1] - at)) <= _GAP_S / 2.0
+    found: dict[str, Any] = {}
+    for name in ("height", "power", "voltage", "current", "motor_c", "board_c"):
+        theirs = getattr(other, name)
+        known = np.isfinite(theirs)
+        if np.isfinite(getattr(one, name)).any() or not known.any():
+            continue
+        found[name] = np.where(near, np.interp(at, other.time[known], theirs[known], np.nan, np.nan), np.nan)
+    return replace(one, **found)
 
 
 def day_of(track: Track, minutes_east: int = 0) -> str | None:

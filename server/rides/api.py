@@ -146,6 +146,8 @@ class TrackOut(Schema):
     id: UUID | None = None
     name: str
     again: bool = False
+    joined: bool = False
+    """It was recorded on a ride that has a track already; that one has what this one knows."""
     summary: Summary | None = None
     ride: Ride | None = None
     ridden: UUID | None = None
@@ -199,7 +201,8 @@ def _track(order: Order) -> Made:
     found = tracks.bring(order.owner, told["build"], told["name"], order.brought, told["mapping"])
     if found.track is None:
         return as_json(TrackOut(name=told["name"], table=found.table, fault=found.fault))
-    return as_json(_shown(found.track, found.again, int(told["east"]), told["today"]))
+    shown = _shown(found.track, found.again, int(told["east"]), told["today"])
+    return as_json(shown.model_copy(update={"joined": found.joined}))
 
 
 @router.post("/builds/{id}/rides/simulated", response=ASKED, exclude_none=True)

@@ -140,7 +140,9 @@ def kept(build: Build, file: BuildFile | None = None) -> list[Kept]:
                 rides[id] = _from_the_log(said)
             except ValueError:
                 continue  # nothing was measured on it
-    tracks = dict(Track.objects.filter(build=build).exclude(ride=None).values_list("ride", "id"))
+    # Of several of one ride the first has what all of them know.
+    of_rides = Track.objects.filter(build=build).exclude(ride=None).order_by("-created_at")
+    tracks = dict(of_rides.values_list("ride", "id"))
     boards = Boards(build, file)
     found = []
     for id, ride in rides.items():

@@ -9,6 +9,7 @@ from io import BytesIO
 from typing import Any
 from uuid import UUID
 
+import numpy as np
 from django.db import transaction
 from django.db.models import Sum
 from django.http import Http404
@@ -22,7 +23,7 @@ from boardmath.rides.ride import Ride as RideFile
 from boardmath.rides.table import Mapped, Preview, preview
 from boardmath.rides.table import TableRead as Reading
 from boardmath.rides.track import Track as TrackFile
-from boardmath.rides.track import day_of, outline, thinned
+from boardmath.rides.track import day_of, joined, of_one_ride, outline, thinned
 from server import pictures
 from server.faults import Refused
 from server.people import Key, Person
@@ -49,6 +50,8 @@ class Brought:
 
     track: Track | None
     again: bool = False
+    joined: bool = False
+    """It was recorded on a ride that has a track already, which has what this one knows now."""
     table: Preview | None = None
     fault: str | None = None
 
@@ -94,7 +97,7 @@ def bring(owner: Person, build_id: Key, name: str, data: bytes, mapping: Mapping
             TableRead.objects.update_or_create(owner=owner, head=head, defaults={"mapping": mapping})
     else:
         track = read_track(data, name)
-    packed = zlib.compress(json.dumps(write_track(track)).encode(), 6)
+    packed = _packed(track)
     with transaction.atomic():
         if Track.objects.filter(build=build).count() >= MOST_TRACKS:
             raise Refused(f"A board keeps {MOST_TRACKS:,} tracks.", file="none more")
@@ -109,7 +112,33 @@ def bring(owner: Person, build_id: Key, name: str, data: bytes, mapping: Mapping
                 "data": packed,
             },
         )
-    return Brought(kept, again=not made)
+    if not made:
+        return Brought(kept, again=True)
+    return Brought(kept, joined=_join(kept, track))
+
+
+def _packed(track: TrackFile) -> bytes:
+    return zlib.compress(json.dumps(write_track(track)).encode(), 6)
+
+
+def _join(kept: Track, track: TrackFile) -> bool:
+    """Whether a ride was recorded twice, by a phone and by a controller: its track gets what the other knows."""
+    for first in Track.objects.filter(build=kept.build).exclude(pk=kept.pk).exclude(ride=None):
+        there = file_of(first)
+        if not of_one_ride(there, track):
+            continue
+        # The one that knows where it was carries the other.
+        one, other = (
+            (track, there) if np.isfinite(track.lat).any() and not np.isfinite(there.lat).any() else (there, track)
+        )
+        both = joined(one, other)
+        packed = _packed(both)
+        told = summary(both).model_dump(mode="json")
+        Track.objects.filter(pk=first.pk).update(data=packed, size=len(packed), summary=told)
+        Track.objects.filter(pk=kept.pk).update(ride=first.ride)
+        kept.refresh_from_db()
+        return True
+    return False
 
 
 def _columns(mapping: Mapping[str, Any]) -> dict[str, Mapped]:

@@ -14,7 +14,7 @@ from boardmath.buildfile import BuildFileError
 from boardmath.rides.files import read_track, write_gpx, write_track
 from boardmath.rides.found import rolled_fit, summary
 from boardmath.rides.table import Mapped, preview
-from boardmath.rides.track import climbed, metres_between, outline, track_of
+from boardmath.rides.track import climbed, joined, metres_between, of_one_ride, outline, track_of
 
 BEGUN = datetime(2026, 5, 4, 8, 0, tzinfo=UTC)
 METRE = 1 / 111_320.0
@@ -206,3 +206,18 @@ def test_a_log_without_places_gets_its_way_from_speed_and_time():
     track = track_of({"time": list(range(100)), "speed": [5.0] * 100})
     assert track.way[-1] == pytest.approx(495)
     assert outline(track, 0.0) == []
+
+
+def test_a_phone_and_a_controller_on_one_ride_are_joined_by_time():
+    """The phone knows where, the controller how much: moved by the seconds between their beginnings."""
+    phone = read_track(gpx(ridden([5.0] * 120, [3.0] * 120)))
+    later = BEGUN + timedelta(seconds=7)
+    log = track_of({"time": list(range(110)), "speed": [5.0] * 110, "power": [100.0 + i for i in range(110)]}, later)
+    assert of_one_ride(phone, log)
+    both = joined(phone, log)
+    assert both.power[7] == pytest.approx(100.0)
+    assert both.power[60] == pytest.approx(153.0)
+    assert np.isnan(both.power[0]), "nothing is made up before it began"
+    assert (both.lat == phone.lat).all()
+    assert not of_one_ride(phone, track_of({"time": [0, 60], "speed": [5.0, 5.0]}, BEGUN + timedelta(hours=1)))
+    assert not of_one_ride(phone, track_of({"time": list(range(110)), "speed": [5.0] * 110}))

@@ -229,3 +229,21 @@ def test_the_simulated_controller_rides_a_board_like_this_one_and_the_log_tells_
     assert rolled["crr_error"] < 0.3 * rolled["crr"]
     empty = workshop.send("POST", "/builds", {"name": "Nothing yet"}).json()["id"]
     assert workshop.ask(f"/builds/{empty}/rides/simulated")["state"] == "failed"
+
+
+def test_a_controllers_log_of_a_ride_that_is_there_is_joined_to_its_track(workshop):
+    id = workshop.new(BOARD)["id"]
+    made = workshop.made(f"/builds/{id}/rides/tracks?name=wall.gpx", gpx(ridden([5.0] * 300, [2.0] * 300))).json()
+    ride = {**made["ride"], "id": str(uuid4())}
+    send(workshop, id, ride, track=made["id"])
+    rows = "".join(f"2026-05-04T08:{i // 60:02d}:{i % 60:02d}Z,18,{40.5 - i // 60 / 10},4\n" for i in range(120))
+    log = workshop.made(
+        f"/builds/{id}/rides/tracks?name=log.csv", ("time,speed,voltage,current\n" + rows).encode()
+    ).json()
+    assert log["joined"]
+    assert log["ridden"] == ride["id"]
+    plot = workshop.send("GET", f"/rides/tracks/{made['id']}").json()
+    assert plot["columns"]["voltage"][30] == 40.5
+    assert plot["columns"]["voltage"][200] is None
+    (line,) = workshop.send("GET", f"/builds/{id}/rides").json()["rides"]
+    assert line["track"] == made["id"]

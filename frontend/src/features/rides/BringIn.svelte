@@ -77,6 +77,8 @@
     });
   }
 
+  const runsOf = (found: Track) => (found.joined ? [] : (found.ride?.runs ?? []));
+
   /** A board like this one, with a truth that nobody knows, ridden by the simulated controller. */
   async function simulated(): Promise<void> {
     const file = new File([], 'The simulated controller’s log');
@@ -288,7 +290,7 @@
             )} ± {say(r.cda_error_m2, 'area')}, a slope and a breeze that nobody notices counted in.
           </p>
         {/each}
-        {#each ride.runs ?? [] as run, i (i)}
+        {#each runsOf(piece.found) as run, i (i)}
           <label class="flex min-h-[44px] items-center gap-2"
             ><input
               type="checkbox"
@@ -298,7 +300,15 @@
             Found: {runText(run)}</label
           >
         {/each}
-        <Button main class="mt-2 min-h-[44px]" onclick={() => accept(piece)}>Keep it as a ride</Button>
+        {#if piece.found.joined && piece.found.ridden}
+          <p class="text-holds" data-testid="joined">
+            ✓ Recorded on a ride that is here: joined to its track by time.
+            <button class="link min-h-[44px]" onclick={() => onkept(piece.found!.ridden!)}>To the ride</button
+            >
+          </p>
+        {:else}
+          <Button main class="mt-2 min-h-[44px]" onclick={() => accept(piece)}>Keep it as a ride</Button>
+        {/if}
       {/if}
     </article>
   {/each}

@@ -19,7 +19,10 @@
 
   const FIRST = ['way.distance_km', 'pack.start_v', 'pack.end_v'];
   const MORE: [string, string[]][] = [
-    ['The end', ['pack.ended', 'pack.rested_s', 'pack.by', 'pack.wh', 'warm']],
+    [
+      'The end',
+      ['pack.ended', 'pack.rested_s', 'pack.by', 'pack.wh', 'pack.start_pct', 'pack.end_pct', 'warm'],
+    ],
     ['The way', ['way.ascent_m', 'way.moving_s', 'way.stops']],
     [
       'The day',

@@ -9188,6 +9188,11 @@ export interface components {
              * @default false
              */
             again: boolean;
+            /**
+             * Joined
+             * @default false
+             */
+            joined: boolean;
             summary?: components["schemas"]["Summary"] | null;
             ride?: components["schemas"]["Ride"] | null;
             /** Ridden */
