@@ -7,6 +7,7 @@ from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_tracks import gpx, ridden
 from tests.screens.test_accessibility import looked_at
 from tests.screens.test_assembly import enter, phone  # noqa: F401
+from tests.server.conftest import photo
 
 pytestmark = pytest.mark.screens
 BOARD = changed(SPIT_RUNNER, {"assumptions.wind_ms": None, "stage": "riding", "name": "Season"})
@@ -58,6 +59,10 @@ def test_a_ride_is_written_down_in_four_touches_and_judged(phone: Page):  # noqa
     (ride,) = arrived(phone, id)
     assert ride["ride"]["pack"] == {"start_v": 41.6, "end_v": 37.9}
     expect(phone.get_by_test_id("judged-figure")).to_have_attribute("data-what", "end_v")
+    phone.get_by_test_id("ride-photo-file").set_input_files(
+        [{"name": "wall.jpg", "mimeType": "image/jpeg", "buffer": photo((1600, 1200))}]
+    )
+    expect(phone.get_by_test_id("photos").locator("li")).to_have_attribute("data-unsent", "false")
     looked_at(phone)
 
 

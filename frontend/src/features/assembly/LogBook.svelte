@@ -1,6 +1,7 @@
 <!-- The log: everything that was written down, day by day, to be searched and taken away. -->
 <script lang="ts">
   import { api } from '$lib/api/client';
+  import { go as open, roomOf } from '$lib/going';
   import { tray } from '$lib/jobs/tray.svelte';
   import PhotoStrip from '$lib/steps/PhotoStrip.svelte';
   import type { LogLine, StepStands, Work } from '$lib/steps/work.svelte';
@@ -29,8 +30,10 @@
     rode: 'ridden',
   };
   const by = $derived(new Map(steps.map((s) => [s.id, s])));
+  /** Photos of rides stand in the same log, under the ride's name. */
+  const isRide = (id: string) => id.startsWith('ride-');
   const titleOf = (id: string | null | undefined) =>
-    id ? (by.get(id)?.title ?? id.replaceAll('-', ' ')) : '';
+    !id ? '' : isRide(id) ? 'A ride' : (by.get(id)?.title ?? id.replaceAll('-', ' '));
   function figures(line: LogLine): string {
     const step = line.step ? by.get(line.step) : undefined;
     const order = (id: string) => step?.checks?.findIndex((c) => c.id === id) ?? 0;
@@ -91,8 +94,12 @@
                   ? 'text-holds'
                   : 'text-ink2'}>{line.trouble ? 'went wrong' : (KINDS[line.kind] ?? line.kind)}</span
             >
-            {#if line.step}<button class="link min-h-6 text-left" onclick={() => go(line.step!)}
-                >{titleOf(line.step)}</button
+            {#if line.step}<button
+                class="link min-h-6 text-left"
+                onclick={() =>
+                  isRide(line.step!)
+                    ? open(roomOf(work.build.id, 'rides', line.step!.slice(5)))
+                    : go(line.step!)}>{titleOf(line.step)}</button
               >{/if}
             <span class="ml-auto text-sm text-ink2"
               >{line.by}{line.minutes ? `, ${Math.round(line.minutes)} min` : ''}

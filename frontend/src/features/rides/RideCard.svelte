@@ -6,6 +6,7 @@
   import { plain, spoken, written } from '$lib/units';
   import Entry from './Entry.svelte';
   import JudgedFigure from './JudgedFigure.svelte';
+  import RidePhotos from './RidePhotos.svelte';
   import TrackPlots from './TrackPlots.svelte';
   import type { RideLine, Rides } from './rides.svelte';
   import { runText } from './words';
@@ -67,6 +68,7 @@
     {:else if line.unsent}
       <p class="text-sm text-unsure">Waits for the network; judged when it has arrived.</p>
     {/if}
+    <RidePhotos build={rides.build} ride={line.id} />
     {#if line.track}<div class="mt-3"><TrackPlots track={line.track} /></div>{/if}
     {#if leaving}
       <form
