@@ -46,7 +46,7 @@ from boardmath.prediction.bands import unsure
 from boardmath.prediction.braking import NOT_FULL, charge_that_brakes
 from boardmath.prediction.charging import RIDE_DAYS, USUAL_DAY_KM, charge_hours, life_cycles, life_years
 from boardmath.prediction.line import moments
-from boardmath.prediction.promises import build_promises, range_limit
+from boardmath.prediction.promises import Promise, build_promises, range_limit
 from boardmath.rides.ride import Ride
 from boardmath.usual import MEAN_SPEED_KMH
 from boardmath.why import whys
@@ -54,26 +54,29 @@ from boardmath.why import whys
 HILL_GRADES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0)
 
 
-def predict(build: Build, bands: bool = True, rides: Sequence[Ride] | None = None) -> Prediction:
+def predict(
+    build: Build, bands: bool = True, rides: Sequence[Ride] | None = None, promises: Sequence[Promise] | None = None
+) -> Prediction:
     """Everything that can be said of ``build``; deterministic for the same build file and the same rides.
 
     A build that is not far enough gets its mass, cost and the findings that need no prediction, and ``needs``.
 
     Args:
         rides: ridden on this board as it is; what they teach goes into every result.
+        promises: with their bands, where they are known already; what is found follows them, also without bands.
     """
     if rides:
         build = as_taught(build, [Ridden(ride, build) for ride in rides])
-    return prediction_of(Case(build) if bands else Case(build, 0))
+    return prediction_of(Case(build) if bands else Case(build, 0), promises)
 
 
-def prediction_of(case: Case) -> Prediction:
-    """Everything that can be said of an evaluated build."""
+def prediction_of(case: Case, known: Sequence[Promise] | None = None) -> Prediction:
+    """Everything that can be said of an evaluated build; ``known`` are its promises, where they are."""
     build, sums = case.build, cost(case.build)
     if case.needs:
         return _unfinished(case, sums)
     resolved, board, ride = case.resolved, case.board, case.rides[0]
-    promises = build_promises(case, sums, whole=True)
+    promises = list(known) if known is not None else build_promises(case, sums, whole=True)
     top_limit = named(build, LIMITS[int(case.headlines.top_limit[0])])
     top_kmh = float(case.headlines.top_speed[0]) * 3.6
     at_kmh = min(build.brief.cruise_kmh or MEAN_SPEED_KMH, top_kmh)

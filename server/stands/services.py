@@ -2,7 +2,6 @@
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import replace
 from datetime import date
 from typing import Any
 from uuid import UUID
@@ -14,7 +13,7 @@ from boardmath.advice import Finding
 from boardmath.bench.report import predict
 from boardmath.buildfile import Build as BuildFile
 from boardmath.compare import differences
-from boardmath.prediction.promises import Headline
+from boardmath.prediction.promises import Headline, Promise
 from boardmath.stands import Known, RevisionKept, RidesKept, SheetKept, TestKept, WorkDay
 from boardmath.steps.log import Log, read_log
 from server.assembly import services as works
@@ -53,7 +52,7 @@ def known(
     # Only the last point of each board is held against it; a whole document is much to fetch for a name.
     last_points = {p.build_id: p for p in points.order_by("build_id", "-created_at", "-id").distinct("build_id")}
     ridden = _ridden(builds, whole)
-    found = [
+    return [
         _known(
             file,
             today,
@@ -64,10 +63,10 @@ def known(
             logs.get(build.pk),
             ridden[build.pk],
             whole,
+            heads[i].promises if heads else None,
         )
-        for build, file in zip(builds, files, strict=True)
+        for i, (build, file) in enumerate(zip(builds, files, strict=True))
     ]
-    return [replace(k, promises=h.promises) for k, h in zip(found, heads, strict=True)] if heads else found
 
 
 def _ridden(builds: Sequence[Build], whole: bool) -> dict[UUID, RidesKept]:
@@ -104,8 +103,10 @@ def _known(
     log: Log | None,
     ridden: RidesKept,
     whole: bool,
+    promises: Sequence[Promise] | None,
 ) -> Known:
-    prediction = predict(file, bands=whole)
+    # What is found follows the promises with their bands, on the shelf as on the board's own page.
+    prediction = predict(file, bands=whole, promises=promises)
     latest = set_sheets[-1] if set_sheets else None
     kept = [t for t in tests if t.number is not None]
     going = next((t for t in tests if t.number is None), None)

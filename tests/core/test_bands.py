@@ -245,6 +245,18 @@ def test_a_shelf_shows_what_the_boards_show_alone():
             assert (shelf.low, shelf.mid, shelf.high) == (own.low, own.mid, own.high)
 
 
+def test_what_is_found_follows_the_band_also_where_only_the_middle_is_reckoned():
+    """A hill that the middle just misses may hold: the shelf and the board's own page say the same of it."""
+    start = predict(spit_runner(**WINDY)).hill.start_grade_pct
+    build = spit_runner(**WINDY, brief__hill_grade_pct=start.mid + 0.2 * (start.high - start.mid))
+    whole = predict(build)
+    (head,) = headlines([build], SAMPLES)
+    bare_of_bands = predict(build, bands=False)
+    shelf = predict(build, bands=False, promises=head.promises)
+    assert "No start on the hill" in {f.title for f in bare_of_bands.findings}
+    assert {f.id for f in shelf.findings} == {f.id for f in whole.findings}
+
+
 def test_knowing_nothing_more_changes_nothing():
     build = spit_runner(**WINDY)
     plain = Case(build)
