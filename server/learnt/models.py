@@ -9,11 +9,13 @@ class Lesson(models.Model):
     """What was learnt of a board, and what of it is its rider's own. ``key`` says from which rides."""
 
     build = models.OneToOneField(Build, models.CASCADE, related_name="lesson")
-    key = models.CharField(max_length=64)
+    key = models.CharField(max_length=64, blank=True)
     taught = models.JSONField(null=True)
     """As a build carries it; None where nothing was learnt."""
     own = models.JSONField(null=True)
     """Names, mean and covariance of what is the rider's own, by this board's rides alone."""
+    own_key = models.CharField(max_length=64, blank=True)
+    """From which rides that is."""
 
     odd = models.JSONField(default=list)
     """Days of the rides that contradict the others."""

@@ -3,9 +3,11 @@
 import hashlib
 import json
 from collections.abc import Mapping, Sequence
+from typing import Any
 from uuid import UUID
 
 import numpy as np
+from django.apps import apps
 from django.db.models import Count, Max
 
 from boardmath.buildfile import Build as BuildFile
@@ -50,9 +52,11 @@ class Rider:
     def __init__(self, owner: Person):
         self.owner = owner
         self.boards = rides.of_the_person(owner)
-        self.lessons = (
-            {one.build_id: one for one in Lesson.objects.filter(build__in=self.boards)} if self.boards else {}
-        )
+        self.lessons: dict[UUID, Lesson] = {}
+        self.stamps: dict[UUID, list[str]] = {}
+        if self.boards:
+            self.lessons = {one.build_id: one for one in Lesson.objects.filter(build__in=self.boards)}
+            self.stamps = _stamps(self.boards)
 
     def taught(self, board: UUID | None, file: BuildFile) -> BuildFile:
         """A build with what rides taught laid in."""
@@ -65,24 +69,24 @@ class Rider:
             learnt = self._along(file)
         return file.model_copy(update={"learnt": learnt})
 
+    def key(self, build: Build) -> str:
+        """From what a lesson is made: the rides and points of this board, and those of the rider's others."""
+        others = sorted(str(stamp) for id, stamp in self.stamps.items() if id != build.pk)
+        return _digest([RULES, self.stamps[build.pk], others])
+
     def lesson(self, build: Build, fresh: bool = False) -> Lesson:
         """What a board's rides taught; learnt anew where they changed, or where ``fresh`` is asked for."""
-        others = [b for b in self.boards if b.pk != build.pk]
-        key = _key(build, others)
-        known = self.lessons.get(build.pk)
+        key, known = self.key(build), self.lessons.get(build.pk)
         if known is not None and known.key == key and not fresh:
             return known
         file = read_build(build.document)
-        ridden = rides.ridden(rides.kept(build, file))
-        said: dict[str, object] = {"key": key, "taught": None, "own": None, "odd": []}
+        said: dict[str, object] = {"key": key, "taught": None, "odd": []}
         try:
             own, boards = self.along(build.pk, resolve(file.model_copy(update={"learnt": None})).inputs)
-            alone = learn(file, ridden)
-            lesson = learn(file, ridden, own) if own is not None else alone
-            if lesson is not None and alone is not None:
+            lesson = learn(file, rides.ridden(rides.kept(build, file)), own)
+            if lesson is not None:
                 learnt = written(lesson.joint, lesson.usual.inputs, len(lesson.seen), boards)
                 said["taught"] = learnt.model_dump(mode="json", exclude_none=True)
-                said["own"] = _said(of_the_rider(alone))
                 said["odd"] = contradicting(lesson)
         except Incomplete:
             pass
@@ -96,25 +100,26 @@ class Rider:
         """
         found, names = [], []
         for build in self.boards:
-            lesson = self.lessons.get(build.pk)
-            if build.pk == board:
-                continue
-            if lesson is None:
-                lesson = Rider.of_one(self.owner, build)
-                self.lessons[build.pk] = lesson
-            if lesson.own:
-                said = lesson.own
-                joint = Joint(tuple(said["names"]), np.array(said["mean"]), np.array(said["covariance"]))
-                found.append(OfTheRider(joint, tuple(said["spread"])))
+            own = self._own(build) if build.pk != board else None
+            if own:
+                joint = Joint(tuple(own["names"]), np.array(own["mean"]), np.array(own["covariance"]))
+                found.append(OfTheRider(joint, tuple(own["spread"])))
                 names.append(str(build))
         return together(found, usual), names
 
-    @staticmethod
-    def of_one(owner: Person, build: Build) -> Lesson:
-        """What a board's rides taught by themselves, where nothing is known of them yet."""
-        rider = Rider.__new__(Rider)
-        rider.owner, rider.boards, rider.lessons = owner, [build], {}
-        return rider.lesson(build)
+    def _own(self, build: Build) -> Any:
+        """What a board's rides by themselves say of the rider; None where they say nothing."""
+        key, known = _digest([RULES, self.stamps[build.pk]]), self.lessons.get(build.pk)
+        if known is not None and known.own_key == key:
+            return known.own
+        file = read_build(build.document)
+        try:
+            alone = learn(file, rides.ridden(rides.kept(build, file)))
+        except Incomplete:
+            alone = None
+        said = {"own_key": key, "own": _said(of_the_rider(alone)) if alone is not None else None}
+        self.lessons[build.pk] = Lesson.objects.update_or_create(build=build, defaults=said)[0]
+        return self.lessons[build.pk].own
 
     def _along(self, file: BuildFile) -> Learnt | None:
         """What goes along to a board that nobody has ridden yet."""
@@ -126,15 +131,22 @@ class Rider:
         return written(joint, inputs, 0, names) if joint is not None else None
 
 
-def _key(build: Build, others: Sequence[Build]) -> str:
-    """From what a lesson was made: rides and points of this board, and what other boards say of the rider."""
-    points = Revision.objects.filter(build=build).aggregate(n=Count("id"), last=Max("created_at"))
-    ridden = (
-        Ride.objects.filter(build__in=[build, *others]).values("build").annotate(n=Count("id"), last=Max("updated_at"))
-    )
-    logged = build.log.filter(kind__in=("rode", "taken_back")).count()
-    of_rides = sorted((str(r["build"]), r["n"], str(r["last"])) for r in ridden)
-    said = [RULES, of_rides, points["n"], str(points["last"]), logged]
+def _stamps(boards: Sequence[Build]) -> dict[UUID, list[str]]:
+    """Of each board how many rides, points and log entries of rides there are, and when the last of them changed."""
+    found: dict[UUID, list[str]] = {b.pk: [] for b in boards}
+    logged = apps.get_model("assembly", "LogEntry")._default_manager.filter(kind__in=("rode", "taken_back"))
+    for rows, when in (
+        (Ride.objects.all(), "updated_at"),
+        (Revision.objects.all(), "created_at"),
+        (logged, "received_at"),
+    ):
+        counted = rows.filter(build__in=boards).order_by().values_list("build").annotate(n=Count("pk"), last=Max(when))
+        for id, n, last in counted:
+            found[id].append(f"{when} {n} {last}")
+    return found
+
+
+def _digest(said: list[object]) -> str:
     return hashlib.sha256(json.dumps(said).encode()).hexdigest()
 
 
@@ -156,7 +168,7 @@ def report(owner: Person, build_id: UUID) -> tuple[list[rides.Kept], LearntRepor
     kept = rides.kept(build, file)
     if all(b.pk != build.pk for b in rider.boards):
         return kept, _told(rider, build, file, kept)
-    told_of = f"{_key(build, [b for b in rider.boards if b.pk != build.pk])}:{build.revision}"
+    told_of = f"{rider.key(build)}:{build.revision}"
     known = rider.lessons.get(build.pk)
     if known is not None and known.told_of == told_of and known.report is not None:
         return kept, LearntReport.model_validate(known.report)

@@ -247,3 +247,18 @@ def test_a_controllers_log_of_a_ride_that_is_there_is_joined_to_its_track(worksh
     assert plot["columns"]["voltage"][200] is None
     (line,) = workshop.send("GET", f"/builds/{id}/rides").json()["rides"]
     assert line["track"] == made["id"]
+
+
+def test_what_another_board_has_learnt_since_goes_along_too(workshop):
+    """The next board was looked at before; a ride more on the first one is known there at once, though nobody looked at the
+    first.
+    """
+    first, other = workshop.new(BOARD)["id"], workshop.new(changed(BOARD, {"name": "The next"}))["id"]
+    send(workshop, first, a_ride())
+    send(workshop, other, {**a_ride("2026-05-06"), "pack": {}, "way": {"distance_km": 3}})
+    one = band(workshop, board=other)
+    for day in range(7, 27, 4):
+        send(workshop, first, a_ride(f"2026-05-{day:02d}", 24 + day / 60))
+    assert band(workshop, board=other) < 0.97 * one
+    hub = changed(BOARD, {"parts.wheels.diameter_mm": 100})
+    assert band(workshop, hub) < 0.9 * band(Workshop("godwit"), hub)
