@@ -1,7 +1,6 @@
 """A figure that somebody promises, held against a board: whether it can, what it would need, what the claim leaves out."""
 
 import re
-from math import sqrt
 from typing import Literal
 
 import numpy as np
@@ -10,7 +9,6 @@ from pydantic import BaseModel
 from boardmath.buildfile import Build, BuildFileError, Fault
 from boardmath.case import Case
 from boardmath.engine import sweeps
-from boardmath.physics.road_load import GRAVITY
 from boardmath.physics.types import Array
 from boardmath.prediction.bands import chance_of
 from boardmath.prediction.promises import in_words
@@ -145,12 +143,7 @@ def _speed(case: Case, claim: Claim) -> ClaimReport:
 
 def _watts(case: Case, speed: float, grade: float) -> float:
     """W at the road that a speed on a grade takes, in the middle."""
-    b = case.board[0]
-    steep = sqrt(1.0 + grade * grade)
-    force = (
-        b.rolling_mass * GRAVITY * (grade + b.crr) / steep + 0.5 * b.air_density * b.cda * speed * speed + b.drive_drag
-    )
-    return float(force * speed)
+    return float(sweeps.moments(case.board, speed, grade, case.early_charge)[0, 0].needed) * speed
 
 
 _SLOW = np.array([8.0, 10.0, 12.0, 15.0, 18.0, 20.0]) / 3.6

@@ -249,7 +249,12 @@ def hill_grade(build: Build) -> float | None:
         return brief.hill_grade_pct
     if brief.hill_rise_m is None or brief.hill_length_m is None:
         return None
-    sine = min(brief.hill_rise_m / brief.hill_length_m, 0.5)
+    return grade_of(brief.hill_rise_m, brief.hill_length_m)
+
+
+def grade_of(rise_m: float, length_m: float) -> float:
+    """Percent of a hill, from its rise and its length along the slope."""
+    sine = min(rise_m / length_m, 0.5)
     return 100.0 * sine / sqrt(1.0 - sine * sine)
 
 

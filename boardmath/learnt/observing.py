@@ -8,7 +8,7 @@ source, unless a line says otherwise; none was tuned on rides by which the bands
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from math import exp, hypot, log, sqrt
+from math import exp, hypot, log
 from typing import Any, Literal
 
 import numpy as np
@@ -16,7 +16,7 @@ import numpy as np
 from boardmath.arrays import boards
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards
-from boardmath.inputs import Input
+from boardmath.inputs import Input, grade_of
 from boardmath.learnt.day import Day
 from boardmath.parameters import Resolved
 from boardmath.physics.cell import open_circuit_voltage
@@ -73,6 +73,8 @@ _STILL_LOW_V, _STILL_UNSURE_V = 0.012, 0.015
 """V a cell by which a pack that was just ridden lies under its rest, and how unsure that is."""
 _LEAST_USED, _LEAST_SLOPE = 0.02, 0.08
 _LEAST_LENGTH_M = 60.0
+_ROLLING_MS = 4.0
+"""m/s, the middle of a roll-out, at which a motor that is turned along is looked at: its drag hardly grows with speed."""
 
 
 @dataclass(frozen=True)
@@ -175,8 +177,7 @@ def _grade(run: HillRun) -> float | None:
         return run.grade_pct / 100.0
     if run.rise_m is None or run.length_m is None:
         return None
-    sine = min(run.rise_m / run.length_m, 0.5)
-    return sine / sqrt(1.0 - sine * sine)
+    return grade_of(run.rise_m, run.length_m) / 100.0
 
 
 def _charge(day: Day, volts: float, by: str | None, rested: float | None) -> tuple[float, float]:
@@ -339,8 +340,9 @@ def coast_forces(b: Boards, drive_off: bool = False) -> tuple[Array, Array, Arra
     if not drive_off:
         torque = np.sqrt(3.0) / 2.0 / b.kv * b.no_load_current
         turned = b.gear / b.wheel_radius
-        share = STEADY_SHARE_OF_DRAG + (1.0 - STEADY_SHARE_OF_DRAG) * 4.0 * turned / (b.kv * NO_LOAD_TEST_VOLTAGE)
-        steady = steady + b.drive_drag + b.motors * torque * turned * np.minimum(share, 1.5)
+        spinning = _ROLLING_MS * turned / (b.kv * NO_LOAD_TEST_VOLTAGE)
+        share = STEADY_SHARE_OF_DRAG + (1.0 - STEADY_SHARE_OF_DRAG) * spinning
+        steady = steady + b.drive_drag + b.motors * torque * turned * share
     return steady, 0.5 * b.air_density * b.cda, b.rolling_mass + b.rotating_mass
 
 

@@ -133,9 +133,11 @@ def kept(build: Build, file: BuildFile | None = None) -> list[Kept]:
     rows = list(Ride.objects.filter(build=build))
     rides = {r.ride: _file_of(r) for r in rows if r.deleted_at is None}
     known = {r.ride for r in rows}
-    for said in build.log.filter(kind="rode").values_list("said", flat=True):
+    logged = list(build.log.filter(kind__in=("rode", "taken_back")).values_list("kind", "said"))
+    known |= {UUID(said["entry"]) for kind, said in logged if kind == "taken_back"}
+    for said in (said for kind, said in logged if kind == "rode"):
         id = UUID(said["id"])
-        if id not in known and not _taken_back(build, id):
+        if id not in known:
             try:
                 rides[id] = _from_the_log(said)
             except ValueError:
@@ -149,10 +151,6 @@ def kept(build: Build, file: BuildFile | None = None) -> list[Kept]:
         board, revision = boards.on(ride)
         found.append(Kept(id, ride, board, revision, boards.sheet(ride), tracks.get(id)))
     return sorted(found, key=lambda k: (k.ride.day, k.ride.at or "", str(k.id)))
-
-
-def _taken_back(build: Build, id: UUID) -> bool:
-    return bool(build.log.filter(kind="taken_back", said__entry=str(id)).exists())
 
 
 def _file_of(row: Ride) -> RideFile:

@@ -1,7 +1,7 @@
 """What all rooms know of a board, brought together for where it stands; for a whole shelf in as many queries as for one board."""
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 from uuid import UUID
@@ -51,7 +51,7 @@ def known(
     kept_points = _by_build(points.defer("document").order_by("created_at", "id"))
     # Only the last point of each board is held against it; a whole document is much to fetch for a name.
     last_points = {p.build_id: p for p in points.order_by("build_id", "-created_at", "-id").distinct("build_id")}
-    ridden = _ridden(builds, whole)
+    ridden = _ridden(builds, whole, logs)
     return [
         _known(
             file,
@@ -69,7 +69,7 @@ def known(
     ]
 
 
-def _ridden(builds: Sequence[Build], whole: bool) -> dict[UUID, RidesKept]:
+def _ridden(builds: Sequence[Build], whole: bool, logs: Mapping[UUID, Log]) -> dict[UUID, RidesKept]:
     """The rides of many boards by their number; of one board, asked for whole, how far and what was last."""
     if whole:
         found = {}
@@ -83,7 +83,9 @@ def _ridden(builds: Sequence[Build], whole: bool) -> dict[UUID, RidesKept]:
     rows = Ride.objects.filter(build__in=builds, deleted_at=None).values_list("build").annotate(n=Count("id"))
     counts = dict(rows)
     odd_of = odd_days(builds[0].owner, builds) if counts else {}
-    return {b.pk: RidesKept(counts.get(b.pk, 0), odd=odd_of.get(b.pk, [])) for b in builds}
+    # Where no ride was written down since, the first one stands in the log of the work.
+    first = {id: len(log.rides) for id, log in logs.items()}
+    return {b.pk: RidesKept(counts.get(b.pk) or first.get(b.pk, 0), odd=odd_of.get(b.pk, [])) for b in builds}
 
 
 def _by_build(rows: "QuerySet[Any]") -> dict[UUID, list[Any]]:
