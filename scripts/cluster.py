@@ -48,6 +48,23 @@ def free_port() -> int:
         return int(s.getsockname()[1])
 
 
+def listening(port: int = 0) -> socket.socket:
+    """A socket that listens on ``port`` of loopback, or on any: nobody else can take it before the server does.
+
+    Raises:
+        OSError: the port is taken.
+    """
+    s = socket.socket()
+    try:
+        s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        s.bind(("127.0.0.1", port))
+        s.listen(128)
+    except OSError:
+        s.close()
+        raise
+    return s
+
+
 def is_free(port: int) -> bool:
     """Whether a server could listen on ``port`` of loopback."""
     with socket.socket() as s:

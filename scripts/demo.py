@@ -9,30 +9,34 @@ import os
 import secrets
 import shutil
 import signal
+import socket
 import subprocess
 import sys
 import time
+from contextlib import suppress
 from pathlib import Path
 
-from cluster import ROOT, Cluster, is_free, state_directory
+from cluster import ROOT, Cluster, listening, state_directory
 from serving import die_with_parent, gunicorn, wait_until_it_answers, workers
 
 FIRST_PORT = 8600
 
 
-def choose_port(wanted: str | None) -> int:
-    """The wanted port, or the first free one.
+def choose_port(wanted: str | None) -> socket.socket:
+    """Listens on the wanted port, or on the first free one.
 
     Raises:
         SystemExit: the wanted port is taken.
     """
     if wanted:
-        if not is_free(int(wanted)):
-            raise SystemExit(f"Port {wanted} is taken by another program. Choose another: make demo PORT=8700")
-        return int(wanted)
+        try:
+            return listening(int(wanted))
+        except OSError:
+            said = f"Port {wanted} is taken by another program. Choose another: make demo PORT=8700"
+            raise SystemExit(said) from None
     for port in range(FIRST_PORT, FIRST_PORT + 40):
-        if is_free(port):
-            return port
+        with suppress(OSError):
+            return listening(port)
     raise SystemExit(f"No free port from {FIRST_PORT} to {FIRST_PORT + 39}. Choose one: make demo PORT=9000")
 
 
@@ -57,12 +61,15 @@ def kept_secret(state: Path) -> str:
     return path.read_text()
 
 
-def serve(port: int, env: dict[str, str], dev: bool) -> list[subprocess.Popen[bytes]]:
+def serve(listener: socket.socket, env: dict[str, str], dev: bool) -> list[subprocess.Popen[bytes]]:
     """Starts the web server and the workers (and Vite for development)."""
+    port = listener.getsockname()[1]
     python, own = sys.executable, {"env": env, "cwd": ROOT, "preexec_fn": die_with_parent, "start_new_session": True}
     beside = [subprocess.Popen(command, **own) for command in workers()]
     if not dev:
-        return [subprocess.Popen(gunicorn(port), **own), *beside]
+        with listener as s:
+            return [subprocess.Popen(gunicorn(s.fileno()), pass_fds=[s.fileno()], **own), *beside]
+    listener.close()  # Django's own server for development binds by itself
     django = [python, "manage.py", "runserver", f"127.0.0.1:{port}"]
     vite = ["npx", "vite", "--host", "127.0.0.1"]
     env["SAND_POCKET_API"] = f"http://127.0.0.1:{port}"
@@ -112,8 +119,9 @@ def main() -> int:
             shutil.rmtree(state / "controllers", ignore_errors=True)
             print("The demonstration's story starts over.")
             return 0
-        port = choose_port(os.environ.get("PORT"))
-        processes = serve(port, env, given.dev)
+        listener = choose_port(os.environ.get("PORT"))
+        port = listener.getsockname()[1]
+        processes = serve(listener, env, given.dev)
         wait_until_it_answers(port, processes[0])
         address = "http://127.0.0.1:5173" if given.dev else f"http://127.0.0.1:{port}"
         lock.truncate(0)

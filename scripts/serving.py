@@ -11,7 +11,7 @@ import urllib.request
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from cluster import ROOT, free_port
+from cluster import ROOT, listening
 
 
 def die_with_parent() -> None:
@@ -19,9 +19,9 @@ def die_with_parent() -> None:
     ctypes.CDLL(None).prctl(1, signal.SIGTERM)
 
 
-def gunicorn(port: int, log_level: str = "warning") -> list[str]:
-    """The command that serves the application on loopback with two processes."""
-    bind = ["--bind", f"127.0.0.1:{port}", "--preload", "--log-level", log_level]
+def gunicorn(listener: int, log_level: str = "warning") -> list[str]:
+    """The command that serves the application with two processes on a listening socket that it inherits."""
+    bind = ["--bind", f"fd://{listener}", "--preload", "--log-level", log_level]
     # Threads: browsers open connections that they keep for later, and one of those would hold up a whole process.
     # Asked to end, it ends: connections that a browser keeps for later are not waited for.
     bind += ["--graceful-timeout", "5"]
@@ -55,12 +55,16 @@ def wait_until_it_answers(port: int, server: "subprocess.Popen[bytes]", seconds:
 @contextmanager
 def demonstration(env: dict[str, str] | None = None) -> Iterator[str]:
     """A server with the demonstration in the database of ``DATABASE_URL``; gives its address."""
-    env, port = {**os.environ, **(env or {}), "SAND_POCKET_DEMO": "1"}, free_port()
+    env = {**os.environ, **(env or {}), "SAND_POCKET_DEMO": "1"}
     prepare = [sys.executable, "manage.py", "prepare", "--demo"]
     subprocess.run(prepare, cwd=ROOT, env=env, check=True, stdout=subprocess.DEVNULL)
     with tempfile.TemporaryDirectory() as bench:
         env["SAND_POCKET_BENCH"] = bench
-        processes = [subprocess.Popen(command, cwd=ROOT, env=env) for command in (gunicorn(port), *workers())]
+        own = {"cwd": ROOT, "env": env}
+        with listening() as socket:
+            port, fd = socket.getsockname()[1], socket.fileno()
+            processes = [subprocess.Popen(gunicorn(fd), pass_fds=[fd], **own)]
+        processes += [subprocess.Popen(command, **own) for command in workers()]
         try:
             wait_until_it_answers(port, processes[0])
             yield f"http://127.0.0.1:{port}"

@@ -2,6 +2,7 @@
 
 import json
 import os
+import re
 import sys
 import time
 from collections.abc import Callable, Iterator
@@ -110,6 +111,11 @@ def band(page: Page, name: str) -> tuple[float, float]:
 
 def expect_saved(page: Page) -> None:
     expect(page.get_by_test_id("saving")).to_have_attribute("data-saving", "saved")
+
+
+def expect_foretold(page: Page) -> None:
+    """The bench has an answer: the staff of the speed stands at more than nought."""
+    expect(page.get_by_test_id("staff-speed")).to_have_attribute("data-mid", re.compile(r"^[1-9]"))
 
 
 def figure(page: Page, path: str):

@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.screens.conftest import expect_saved, figure, mid
+from tests.screens.conftest import expect_foretold, expect_saved, figure, mid
 from tests.screens.test_accessibility import looked_at
 
 pytestmark = pytest.mark.screens
@@ -40,7 +40,7 @@ def test_six_answers_lead_to_a_believable_board(own: Page, width, height):
     own.get_by_test_id("proposal").first.get_by_role("button").first.click()
     expect(own.get_by_role("dialog")).to_have_count(0)
     expect_saved(own)
-    own.wait_for_function("document.querySelector('[data-testid=staff-speed]').dataset.mid > 0")
+    expect_foretold(own)
     assert 20 < mid(own, "speed") < 60
     assert mid(own, "hill") > 5
     assert 8 < mid(own, "range") < 60

@@ -10,7 +10,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 from shapely import Point, Polygon, unary_union
 
-from tests.screens.conftest import expect_saved, figure, mid, to_room
+from tests.screens.conftest import expect_foretold, expect_saved, figure, mid, to_room
 from tests.server.conftest import PASSWORD
 
 pytestmark = pytest.mark.screens
@@ -124,7 +124,7 @@ def test_a_new_pack_for_a_hub_board_that_is_there(own: Page):
     own.get_by_label("Pack", exact=True).check()
     own.get_by_role("button", name="Plan the change").click()
     choose(own, "Block 10 x 3, 18650 3.0 Ah")
-    own.wait_for_function("document.querySelector('[data-testid=staff-speed]').dataset.mid > 0")
+    expect_foretold(own)
     assert 31 < mid(own, "speed") < 38, "about what it was measured at"
     assert mid(own, "range") > 20
     assert 7 < mid(own, "carry") < 9.5
@@ -143,7 +143,7 @@ def build_around(page: Page) -> None:
     page.get_by_test_id("proposal").first.wait_for(timeout=90_000)
     page.get_by_test_id("proposal").first.get_by_role("button").first.click()
     expect(page.get_by_role("dialog")).to_have_count(0)
-    page.wait_for_function("document.querySelector('[data-testid=staff-speed]').dataset.mid > 0")
+    expect_foretold(page)
 
 
 def test_a_salvaged_six_cell_commuter_from_six_questions(own: Page):
@@ -220,7 +220,7 @@ def test_a_kit_on_a_deck_of_ones_own_by_touch(browser: Browser, address: str):
     page.get_by_test_id("proposal").first.wait_for(timeout=90_000)
     page.get_by_test_id("proposal").first.get_by_role("button").first.tap()
     expect(page.get_by_role("dialog")).to_have_count(0)
-    page.wait_for_function("document.querySelector('[data-testid=staff-speed]').dataset.mid > 0")
+    expect_foretold(page)
     whole_list(page)
     expect(page.locator('[data-path="parts.kits.0"]')).to_contain_text("brings")
     expect(page.locator('[data-path="parts.motors"]')).to_have_count(0)

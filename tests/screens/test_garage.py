@@ -198,7 +198,8 @@ def test_a_new_release_replaces_the_old_shell_and_keeps_what_was_entered(browser
         page.get_by_role("heading", name="The server cannot be reached").wait_for()
         _installed(page)
         page.reload()  # from the device now
-        page.wait_for_function("navigator.serviceWorker.controller !== null")
+        # A function: a bare expression is evaluated again and again in the page, and its policy forbids that.
+        page.wait_for_function("() => navigator.serviceWorker.controller !== null")
         page.evaluate("localStorage.setItem('sand-pocket:draft:x', 'unsent')")
         worker, start = shell / "sw.js", shell / "index.html"
         start.write_text(start.read_text().replace("<title>Sand Pocket</title>", "<title>The next release</title>"))

@@ -93,7 +93,7 @@
             >{seen.looked_at ? 'Read again' : 'Read what is set'}</Button
           >
           {#if seen.looked_at && seen.known && differs.length}
-            <Button main data-testid="set" onclick={() => (confirming = true)}
+            <Button main disabled={link.stale} data-testid="set" onclick={() => (confirming = true)}
               >Set {differs.length} {differs.length === 1 ? 'value' : 'values'}…</Button
             >
           {/if}

@@ -21,7 +21,8 @@ export class ControllerLink {
   private sending = $state(false);
   private timer: ReturnType<typeof setTimeout> | undefined;
   private closed = false;
-  private asked = 0;
+  private asked = $state(0);
+  private answered = $state(0);
 
   constructor(
     readonly id: string,
@@ -35,6 +36,11 @@ export class ControllerLink {
 
   get busy(): boolean {
     return this.sending || (this.errand !== null && UNDER_WAY.includes(this.errand.state));
+  }
+
+  /** What is wanted has changed, and nobody has answered yet how the controllers stand against it. */
+  get stale(): boolean {
+    return this.asked !== this.answered;
   }
 
   private get line() {
@@ -61,6 +67,7 @@ export class ControllerLink {
       .catch(() => ({ data: undefined }));
     if (!data || this.closed || asked !== this.asked) return;
     this.seen = data;
+    this.answered = asked;
     if (!this.busy && data.errand) {
       this.errand = data.errand;
       if (this.busy) this.follow();
