@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
 
 from boardmath.engine.boards import Boards, boards_of
@@ -12,7 +13,7 @@ from boardmath.inputs import RPM, Shape
 from boardmath.parameters import WARM_WINDING, Resolved
 from boardmath.physics import air, cell
 from boardmath.physics.types import Array
-from boardmath.registry import COLUMN, INPUTS
+from boardmath.registry import BY_NAME, COLUMN, INPUTS
 
 SAMPLES = 1024
 """Of a build, for every band."""
@@ -53,7 +54,7 @@ def deviates(samples: int, joint: Joint | None = None, columns: Sequence[int] | 
     return joint.moved(z) if joint is not None else z
 
 
-_SHAPES: dict[Shape, int] = {"relative": 0, "loss": 1, "shift": 2, "lopsided": 3, "magnitude": 4}
+SHAPES: dict[Shape, int] = {"relative": 0, "loss": 1, "shift": 2, "lopsided": 3, "magnitude": 4}
 _LEAST = np.array([[[i.least]] for i in INPUTS])
 _MOST = np.array([[[i.most]] for i in INPUTS])
 
@@ -66,31 +67,51 @@ def values_of(builds: Sequence[Resolved], z: Sequence[Array], middle: bool = Tru
         middle: whether the first row is the middle, each input's own value where its deviate is 0.
     """
     known = [[b.inputs[i.name] for b in builds] for i in INPUTS]
-    value = np.array([[i.value for i in row] for row in known])[:, :, np.newaxis]
-    spread = np.array([[i.spread for i in row] for row in known])[:, :, np.newaxis]
-    shape = np.array([[_SHAPES[i.shape] for i in row] for row in known])
-    deviate = spread * np.stack(z).transpose(2, 0, 1)  # (inputs, builds, rows)
-    made = value * np.exp(deviate)
-    for column, build in zip(*np.nonzero(shape), strict=True):
-        at = (column, build)
-        made[at] = _lopsided(shape[at], float(value[at][0]), float(spread[at][0]), deviate[at], made[at], middle)
+    value = np.array([[i.value for i in row] for row in known])
+    spread = np.array([[i.spread for i in row] for row in known])
+    shape = np.array([[SHAPES[i.shape] for i in row] for row in known])
+    made = scattered(value, spread, shape, np.stack(z).transpose(2, 0, 1), middle)
     return dict(zip(COLUMN, np.clip(made, _LEAST, _MOST), strict=True))
 
 
-def _lopsided(shape: int, value: float, spread: float, deviate: Array, relative: Array, middle: bool) -> Array:
-    """One input that does not scatter by a share of itself."""
-    if shape == _SHAPES["loss"]:
+def within(name: str, values: Array) -> Array:
+    """Values of one input, none beyond what it can be."""
+    return np.clip(values, BY_NAME[name].least, BY_NAME[name].most)
+
+
+def scattered(value: Array, spread: Array, shape: NDArray[np.int64], z: Array, middle: bool = True) -> Array:
+    """Values of inputs, shape (inputs, builds, rows), each scattered as its shape says.
+
+    Args:
+        value, spread, shape: of shape (inputs, builds); shapes as in :data:`SHAPES`.
+        z: deviates of shape (inputs, builds, rows).
+        middle: as in :func:`values_of`.
+    """
+    deviate = spread[:, :, np.newaxis] * z
+    made: Array = value[:, :, np.newaxis] * np.exp(deviate)
+    for column in np.flatnonzero(shape.any(axis=1)):
+        for kind in np.unique(shape[column][shape[column] > 0]):
+            at = (column, np.flatnonzero(shape[column] == kind))
+            made[at] = _lopsided(
+                kind, value[at][:, np.newaxis], spread[at][:, np.newaxis], deviate[at], made[at], middle
+            )
+    return made
+
+
+def _lopsided(kind: int, value: Array, spread: Array, deviate: Array, relative: Array, middle: bool) -> Array:
+    """One input of several builds that does not scatter by a share of itself; all of shape (builds, rows or 1)."""
+    if kind == SHAPES["loss"]:
         return np.asarray(1.0 - np.minimum((1.0 - value) * np.exp(deviate), _LARGEST_LOSS))
-    if shape == _SHAPES["shift"]:
+    if kind == SHAPES["shift"]:
         return value + deviate
-    if shape == _SHAPES["lopsided"]:
+    if kind == SHAPES["lopsided"]:
         found: Array = relative * np.exp(-spread * spread / 2.0)
         if middle:
-            found[0] = relative[0]
+            found[:, 0] = relative[:, 0]
         return found
     size = np.asarray(spread * ndtri((1.0 + ndtr(deviate / spread)) / 2.0))
     if middle:
-        size[0] *= value / (spread * _MEDIAN_SIZE)
+        size[:, 0] *= value[:, 0] / (spread[:, 0] * _MEDIAN_SIZE)
     return size
 
 
@@ -98,7 +119,12 @@ def boards(builds: Sequence[Resolved], z: Sequence[Array], middle: bool = True) 
     """The engine's boards, build by build, the rows of its deviates one behind the other; ``middle`` as in :func:`values_of`."""
     v = values_of(builds, z, middle)
     f = {name: np.array([[b.fixed[name]] for b in builds]) for name in builds[0].fixed}
-    return boards_of(_in_si(v, f), len(builds), z[0].shape[0])
+    return boards_from(v, f, len(builds), z[0].shape[0])
+
+
+def boards_from(v: Mapping[str, Array], f: Mapping[str, Array], builds: int, rows: int) -> Boards:
+    """The engine's boards from inputs and choices in the build file's units, each broadcasting to (builds, rows)."""
+    return boards_of(_in_si(v, f), builds, rows)
 
 
 def _in_si(v: Mapping[str, Array], f: Mapping[str, Array]) -> dict[str, Array]:
@@ -106,7 +132,8 @@ def _in_si(v: Mapping[str, Array], f: Mapping[str, Array]) -> dict[str, Array]:
     celsius = v["temperature"]
     kelvin = celsius + 273.15
     density = air.GAS_CONSTANT_DRY_AIR * kelvin
-    pressure = np.array([[air.pressure_at(float(a))] for a in f["altitude"][:, 0]])
+    altitude = f["altitude"]
+    pressure = np.array([air.pressure_at(float(a)) for a in altitude.flat]).reshape(altitude.shape)
     capacity = 1.0 - f["capacity_per_kelvin"] * np.clip(298.15 - kelvin, 0.0, 50.0)
     health = v["health"]
     share = f["series"] / f["parallel"]

@@ -25,11 +25,11 @@ COLDER_K, WINDIER_MS, OLDER = 10.0, 4.0, 0.8
 capacity left (common practice, no source: what strands people is these three together)."""
 
 
-def worst_day(usual: Boards, per_kelvin: float) -> Boards:
+def worst_day(usual: Boards, per_kelvin: float | Array) -> Boards:
     """The same boards and riders on the worst day.
 
     Args:
-        per_kelvin: share of capacity that the cells lose a kelvin below 25 C.
+        per_kelvin: share of capacity that the cells lose a kelvin below 25 C, of all boards or of each.
     """
     kelvin = usual.cell_temperature
     cold = kelvin - COLDER_K

@@ -7,6 +7,7 @@ from pydantic import BaseModel
 RoomSlug = Literal[
     "stands",
     "bench",
+    "explorer",
     "curves",
     "drawings",
     "box",
@@ -50,6 +51,7 @@ STOREYS = [
 ROOMS = [
     Room(slug="stands", title="Where it stands"),
     Room(slug="bench", title="Bench", storey="plan"),
+    Room(slug="explorer", title="Explorer", storey="plan"),
     Room(slug="curves", title="Curves", storey="plan"),
     Room(slug="drawings", title="Drawings", storey="plan"),
     Room(slug="box", title="Box", storey="plan"),

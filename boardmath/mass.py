@@ -108,7 +108,7 @@ def bag_mass(build: Build, masses: Mapping[str, Input]) -> float:
     return ((pack.place == "in_a_bag") + (pack.spares or 0)) * masses["pack"].value / 1000.0
 
 
-def _summed(build: Build, masses: Mapping[str, Input]) -> dict[str, Input]:
+def summed(build: Build, masses: Mapping[str, Input]) -> dict[str, Input]:
     """The masses that the board itself carries: not a pack in the bag."""
     bagged = build.parts.pack is not None and build.parts.pack.place == "in_a_bag"
     return {name: m for name, m in masses.items() if not (bagged and name == "pack")}
@@ -120,7 +120,7 @@ def board_mass(build: Build, masses: Mapping[str, Input]) -> Input:
     """
     if build.weighed_kg is not None:
         return Input("weighed_kg", build.weighed_kg, "measured", None, WEIGHED_SPREAD)
-    own = _summed(build, masses)
+    own = summed(build, masses)
     before = build.existing
     if before is not None and before.mass_kg is not None:
         return _changed(build, own, before.mass_kg, before.was or Parts())
@@ -137,7 +137,7 @@ def _changed(build: Build, now: Mapping[str, Input], weighed_kg: float, was: Par
     """What stayed on the board cancels out; only what went and what came is unsure."""
     earlier = {name: part for name in Parts.model_fields if (part := getattr(was, name)) is not None}
     old = build.model_copy(update={"parts": build.parts.model_copy(update=earlier), "existing": None})
-    then = _summed(old, resolve_masses(old))
+    then = summed(old, resolve_masses(old))
     differs = [name for name in {*now, *then} if _of(now, name) != _of(then, name)]
     change = sum(_of(now, name) - _of(then, name) for name in differs) / 1000.0
     total = max(weighed_kg + change, 0.5)

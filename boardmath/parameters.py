@@ -3,6 +3,7 @@
 :func:`resolve` decides, for one build, what each input of the model is and where it comes from.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -25,7 +26,7 @@ from boardmath.inputs import (
 from boardmath.limits import brake_current_limit, electrical_speed_limits, recommended_taper, regen_current_limit
 from boardmath.physics import cell as cells
 from boardmath.physics.motor import Q_AXIS_OVER_SUPPLY_CURRENT
-from boardmath.registry import INPUTS, Site
+from boardmath.registry import BY_NAME, INPUTS, Site
 from boardmath.usual import USUAL
 
 WARM_WINDING = 35.0
@@ -88,50 +89,67 @@ def resolve(build: Build) -> Resolved:
     build = marked(build)
     site = Site(build)
     inputs = {i.name: i.of(site) for i in INPUTS}
-    brief, settings, pack = build.brief, site.said, site.pack
-    full_v, _, _ = cell_voltages(pack)
-    chemical = chemical_of(pack.cell)
-    start, end = taper(build)
-    wheelbase = (build.parts.deck.wheelbase_mm if build.parts.deck else None) or USUAL["deck.wheelbase_mm"]
-    motor_limit = inputs["motor_current_limit"].value
-    reserve = brief.reserve_pct if brief.reserve_pct is not None else USUAL["brief.reserve_pct"]
-    height = build.rider.height_m or USUAL["rider.height_m"]
-    fixed = {
-        "altitude": brief.altitude_m or 0.0,
-        "air_density": build.assumptions.air_density_kg_m3 or 0.0,
-        "head_wind": build.assumptions.wind_ms or 0.0,
-        "gear": gear_ratio(build),
-        "motors": float(site.count),
-        # A seller's figure is what the pack's leads carry.
-        "no_load_over_stated": 1.0 if site.motors.no_load_is == "motor" else Q_AXIS_OVER_SUPPLY_CURRENT,
-        "pole_pairs": float(site.motors.pole_pairs or USUAL["motors.pole_pairs"]),
-        "winding_limit": settings.motor_rollback_c or estimate.WINDING_LIMIT_C,
-        "controller_efficiency": build.assumptions.controller_efficiency or 1.0,
-        "controller_heat_capacity": max(site.masses["controller"].value, 1.0)
-        / 1000.0
-        * estimate.CONTROLLER_HEAT_PER_KG,
-        "controller_to_air": estimate.CONTROLLER_TO_AIR / site.units,
-        "controller_limit": settings.controller_rollback_c or estimate.CONTROLLER_LIMIT_C,
-        "cell_limit": estimate.CELL_LIMIT_C,
-        "brake_ceiling": min(settings.regen_ceiling_v or site.series * full_v, site.series * full_v),
-        "brake_current_limit": brake_current_limit(build, motor_limit),
-        "regen_current_limit": regen_current_limit(build),
-        "capacity_per_kelvin": chemical.capacity_lost_per_kelvin,
-        "electrical_speed_limit": min(electrical_speed_limits(build).values(), default=1e6) * RPM,
-        "taper_start": start,
-        "taper_end": end,
-        "chemistry": index_of(pack.cell),
-        "series": float(site.series),
-        "parallel": float(site.parallel),
-        "cell_full": full_v,
-        "charge_full": cells.charge_at(cells.CHEMISTRIES[int(index_of(pack.cell))], pack.charge_to_v or full_v, full_v),
-        "charge_reserve": reserve / 100.0,
-        "driven_wheels": float(site.drive.driven_wheels or site.count),
-        "height_over_wheelbase": (0.55 * height + 0.12) / (wheelbase / 1000.0),
-        "cruise_speed": cruise_speed(build) / 3.6,
-        "climb_length": climb_length(build),
-    }
+    fixed = {name: of(site) for name, of in FIXED.items()}
     return Resolved(inputs, fixed, site.masses)
+
+
+def _reserve(s: Site) -> float:
+    reserve = s.brief.reserve_pct if s.brief.reserve_pct is not None else USUAL["brief.reserve_pct"]
+    return reserve / 100.0
+
+
+def _height_over_wheelbase(s: Site) -> float:
+    deck, height = s.build.parts.deck, s.build.rider.height_m or USUAL["rider.height_m"]
+    wheelbase = (deck.wheelbase_mm if deck else None) or USUAL["deck.wheelbase_mm"]
+    return (0.55 * height + 0.12) / (wheelbase / 1000.0)
+
+
+def _charge_full(s: Site) -> float:
+    full_v = cell_voltages(s.pack)[0]
+    return cells.charge_at(cells.CHEMISTRIES[int(index_of(s.pack.cell))], s.pack.charge_to_v or full_v, full_v)
+
+
+def _brake_ceiling(s: Site) -> float:
+    full = s.series * cell_voltages(s.pack)[0]
+    return min(s.said.regen_ceiling_v or full, full)
+
+
+FIXED: dict[str, Callable[[Site], float]] = {
+    "altitude": lambda s: s.brief.altitude_m or 0.0,
+    "air_density": lambda s: s.pinned.air_density_kg_m3 or 0.0,
+    "head_wind": lambda s: s.pinned.wind_ms or 0.0,
+    "gear": lambda s: gear_ratio(s.build),
+    "motors": lambda s: float(s.count),
+    # A seller's figure is what the pack's leads carry.
+    "no_load_over_stated": lambda s: 1.0 if s.motors.no_load_is == "motor" else Q_AXIS_OVER_SUPPLY_CURRENT,
+    "pole_pairs": lambda s: float(s.motors.pole_pairs or USUAL["motors.pole_pairs"]),
+    "winding_limit": lambda s: s.said.motor_rollback_c or estimate.WINDING_LIMIT_C,
+    "controller_efficiency": lambda s: s.pinned.controller_efficiency or 1.0,
+    "controller_heat_capacity": lambda s: (
+        max(s.masses["controller"].value, 1.0) / 1000.0 * estimate.CONTROLLER_HEAT_PER_KG
+    ),
+    "controller_to_air": lambda s: estimate.CONTROLLER_TO_AIR / s.units,
+    "controller_limit": lambda s: s.said.controller_rollback_c or estimate.CONTROLLER_LIMIT_C,
+    "cell_limit": lambda s: estimate.CELL_LIMIT_C,
+    "brake_ceiling": _brake_ceiling,
+    "brake_current_limit": lambda s: brake_current_limit(s.build, BY_NAME["motor_current_limit"].of(s).value),
+    "regen_current_limit": lambda s: regen_current_limit(s.build),
+    "capacity_per_kelvin": lambda s: chemical_of(s.pack.cell).capacity_lost_per_kelvin,
+    "electrical_speed_limit": lambda s: min(electrical_speed_limits(s.build).values(), default=1e6) * RPM,
+    "taper_start": lambda s: taper(s.build)[0],
+    "taper_end": lambda s: taper(s.build)[1],
+    "chemistry": lambda s: index_of(s.pack.cell),
+    "series": lambda s: float(s.series),
+    "parallel": lambda s: float(s.parallel),
+    "cell_full": lambda s: cell_voltages(s.pack)[0],
+    "charge_full": _charge_full,
+    "charge_reserve": _reserve,
+    "driven_wheels": lambda s: float(s.drive.driven_wheels or s.count),
+    "height_over_wheelbase": _height_over_wheelbase,
+    "cruise_speed": lambda s: cruise_speed(s.build) / 3.6,
+    "climb_length": lambda s: climb_length(s.build),
+}
+"""What the model needs of a build beside its inputs: choices and rules, which do not scatter."""
 
 
 def defaults(build: Build) -> list[Input]:

@@ -18,7 +18,7 @@ from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Cell, Controller, Pack, Wiring
 from boardmath.buildfile.rolling import Wheels
 from boardmath.estimate import Estimate
-from boardmath.groups import measured_groups, pulse_resistance, weakest_share
+from boardmath.groups import Group, measured_groups, pulse_resistance, weakest_share
 from boardmath.inputs import (
     Input,
     Shape,
@@ -54,10 +54,19 @@ class Site:
         self.count, self.units = self.motors.count or 1, controllers(build)
         self.series, self.parallel = self.pack.series or 1, self.pack.parallel or 1
         self.kind = drive_kind(build)
-        self.masses = resolve_masses(build)
         self.controller_class = estimate.controller_class(self.controller.programmable)
-        self.rating = cell_rating(self.pack)
-        self.groups = measured_groups(build)
+
+    @cached_property
+    def masses(self) -> dict[str, Input]:
+        return resolve_masses(self.build)
+
+    @cached_property
+    def rating(self) -> Input:
+        return cell_rating(self.pack)
+
+    @cached_property
+    def groups(self) -> list[Group] | None:
+        return measured_groups(self.build)
 
     @cached_property
     def cells_mass_g(self) -> float:

@@ -20,6 +20,7 @@ from server.compare.api import router as compare
 from server.curves.api import router as curves
 from server.dossier.api import router as dossier
 from server.drawings.api import router as drawings
+from server.explorer.api import router as explorer
 from server.faults import FaultsOut
 from server.jobs.api import router as jobs
 from server.learnt.api import router as learnt
@@ -67,6 +68,7 @@ for room in (
     bench,
     curves,
     drawings,
+    explorer,
     box,
     library,
     compare,

@@ -54,7 +54,7 @@ def _threads() -> int:
     return max(int(said) if said.isdecimal() else min(os.cpu_count() or 1, 8), 1)
 
 
-def _cut_over_threads(loop: Callable[..., None], boards: Boards, *arguments: Any) -> None:
+def cut_over_threads(loop: Callable[..., None], boards: Any, *arguments: Any) -> None:
     """Runs ``loop`` over rows of ``boards`` and of every argument with as many rows, on all cores where that is worth it."""
     rows, workers = len(boards), _threads()
     if workers == 1 or rows < _FEWEST:
@@ -126,7 +126,7 @@ def _headlines(boards: Boards, out: Records) -> None:
 def headlines(boards: Boards) -> Records:
     """Unloaded speed, top speed and steepest start of every board."""
     out = np.recarray(len(boards), dtype=HEADLINE)
-    _cut_over_threads(_headlines, boards, out)
+    cut_over_threads(_headlines, boards, out)
     return out
 
 
@@ -144,7 +144,7 @@ def _rides(boards: Boards, out: Records, kind: int, profiles: bool) -> None:
 def rides(boards: Boards, kind: int = OWN, profiles: bool = False) -> Records:
     """Rides over the brief's own way, or one of :data:`boardmath.engine.riding.PROFILES`; with all profiles where asked for."""
     out = np.recarray(len(boards), dtype=RIDE)
-    _cut_over_threads(_rides, boards, out, kind, profiles)
+    cut_over_threads(_rides, boards, out, kind, profiles)
     return out
 
 
@@ -183,7 +183,7 @@ def arrivals(boards: Boards, metres: Array) -> Records:
     mean current; and the m after which it would have stranded.
     """
     out = np.recarray(len(boards), dtype=ARRIVAL)
-    _cut_over_threads(_arrivals, boards, np.ascontiguousarray(metres), out)
+    cut_over_threads(_arrivals, boards, np.ascontiguousarray(metres), out)
     return out
 
 
@@ -200,9 +200,7 @@ def _climbs(boards: Boards, start: Array, start_limit: Any, out: Array, limits: 
 def climbs(boards: Boards, start_grade: Array, start_limit: NDArray[np.int64]) -> tuple[Array, NDArray[np.int64]]:
     """The steepest grade held over the brief's climb and for ever (columns), and what ends each."""
     out, limits = np.empty((len(boards), 2)), np.empty((len(boards), 2), np.int64)
-    _cut_over_threads(
-        _climbs, boards, np.ascontiguousarray(start_grade), np.ascontiguousarray(start_limit), out, limits
-    )
+    cut_over_threads(_climbs, boards, np.ascontiguousarray(start_grade), np.ascontiguousarray(start_limit), out, limits)
     return out, limits
 
 
@@ -237,7 +235,7 @@ def _situations(boards: Boards, *given: Any) -> list[Array]:
 def _reach(boards: Boards, what: int, given: Any, charge: Any) -> tuple[Array, NDArray[np.int64]]:
     given, charge = _situations(boards, given, charge)
     out, limits = np.empty(given.shape), np.empty(given.shape, np.int64)
-    _cut_over_threads(_reaches, boards, out, limits, charge, given, what)
+    cut_over_threads(_reaches, boards, out, limits, charge, given, what)
     return out, limits
 
 
@@ -308,7 +306,7 @@ def moments(boards: Boards, speed: Any, grade: Any, charge: Any, thrust: Any = n
     """
     speed, grade, charge, thrust, seconds = _situations(boards, speed, grade, charge, thrust, seconds)
     out = np.recarray(speed.shape, dtype=MOMENT)
-    _cut_over_threads(_moments, boards, speed, grade, thrust, charge, seconds, out)
+    cut_over_threads(_moments, boards, speed, grade, thrust, charge, seconds, out)
     return out
 
 
@@ -330,7 +328,7 @@ def attained_speeds(boards: Boards, wanted: Any, grade: Any, charge: Any) -> Arr
     """The wanted speeds (m/s), or the highest that can be held, of shape (boards, situations)."""
     wanted, grade, charge = _situations(boards, wanted, grade, charge)
     out = np.empty(wanted.shape)
-    _cut_over_threads(_attained, boards, wanted, grade, charge, out)
+    cut_over_threads(_attained, boards, wanted, grade, charge, out)
     return out
 
 
@@ -347,7 +345,7 @@ def held_ways(boards: Boards, grade: Any, charge: Any) -> Array:
     """m of a climb after which something is too hot; -1 where never, 0 where it cannot climb; (boards, situations)."""
     grade, charge = _situations(boards, grade, charge)
     out = np.empty(grade.shape)
-    _cut_over_threads(_held_ways, boards, grade, charge, out)
+    cut_over_threads(_held_ways, boards, grade, charge, out)
     return out
 
 
@@ -368,7 +366,7 @@ def _pulls(boards: Boards, top_speed: Array, out: Records) -> None:
 def pulls(boards: Boards, top_speed: Array) -> Records:
     """Pulling away with everything open, and the grade on which the driven wheels slip."""
     out = np.recarray(len(boards), dtype=PULL)
-    _cut_over_threads(_pulls, boards, np.ascontiguousarray(top_speed), out)
+    cut_over_threads(_pulls, boards, np.ascontiguousarray(top_speed), out)
     return out
 
 
@@ -390,7 +388,7 @@ def brakes(boards: Boards, speed: Any, charge: Any) -> Records:
     """What the motors hold back at speeds (m/s) and charges, of shape (boards, situations)."""
     speed, charge = _situations(boards, speed, charge)
     out = np.recarray(speed.shape, dtype=BRAKE)
-    _cut_over_threads(_brakes, boards, speed, charge, out)
+    cut_over_threads(_brakes, boards, speed, charge, out)
     return out
 
 
@@ -406,7 +404,7 @@ def at_rest(boards: Boards, charge: Any) -> tuple[Array, Array]:
     """V of the pack at rest and ohm of it while riding, of shape (boards, situations)."""
     (charge,) = _situations(boards, charge)
     volts, ohms = np.empty(charge.shape), np.empty(charge.shape)
-    _cut_over_threads(_rests, boards, charge, volts, ohms)
+    cut_over_threads(_rests, boards, charge, volts, ohms)
     return volts, ohms
 
 
@@ -427,7 +425,7 @@ def ranges_at(boards: Boards, speeds: Array, share: Array) -> Array:
     """
     out = np.empty((len(boards), len(speeds)))
     # A closure, so that the speeds are never cut as if they had a row a board.
-    _cut_over_threads(lambda b, s, o: _ranges(b, s, speeds, o), boards.copy(), np.ascontiguousarray(share), out)
+    cut_over_threads(lambda b, s, o: _ranges(b, s, speeds, o), boards.copy(), np.ascontiguousarray(share), out)
     return out
 
 
@@ -440,6 +438,7 @@ __all__ = [
     "attained_speeds",
     "brakes",
     "climbs",
+    "cut_over_threads",
     "early_charge",
     "free_speeds",
     "headlines",

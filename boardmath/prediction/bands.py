@@ -78,8 +78,20 @@ def chance_of(values: Array, wanted: float, more: bool) -> float | None:
     """The share of samples on the right side of ``wanted``; None without samples."""
     if len(values) < 2:
         return None
-    kept = values[1:] >= wanted if more else values[1:] <= wanted
-    return float(kept.mean())
+    return float(kept_in([values], [wanted], [more]).mean())
+
+
+def kept_in(values: Sequence[Array], wanted: Sequence[float] | Array, more: Sequence[bool]) -> Array:
+    """For each sample whether all of several results are on the right side of what is wanted; nan is not asked for.
+
+    Args:
+        values: of each result the middle and the samples; more: whether more of it is better.
+    """
+    kept = np.ones(len(values[0]) - 1, dtype=bool)
+    for row, notch, better_above in zip(values, wanted, more, strict=True):
+        if not np.isnan(notch):
+            kept &= row[1:] >= notch if better_above else row[1:] <= notch
+    return kept
 
 
 _OF_INTEREST = ("speed", "hill", "range", "consumption", "held")

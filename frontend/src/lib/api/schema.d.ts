@@ -676,6 +676,68 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/explore/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What May Be Open
+         * @description What of a build may be left open, between which ends, and what most builders would leave open.
+         */
+        post: operations["server_explorer_api_what_may_be_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/explore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Explore
+         * @description Every board that can be made of what is open: a line of JSON for each look, the last one whole.
+         *
+         *     Each line is an ``Exploration``; ``share`` says how much was looked at. Whoever hangs up has it stopped.
+         */
+        post: operations["server_explorer_api_explore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/explore/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Into
+         * @description One board of the space: what lays it on the bench, what a step of each part buys, the nearest real parts.
+         */
+        post: operations["server_explorer_api_look_into"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/box": {
         parameters: {
             query?: never;
@@ -4696,7 +4758,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions";
+            room: "stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions";
         };
         /**
          * Figure
@@ -4750,7 +4812,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions";
+            room: "stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions";
             /** Field */
             field?: string | null;
             cure?: components["schemas"]["Cure"] | null;
@@ -5775,6 +5837,398 @@ export interface components {
             /** Chosen */
             chosen: boolean;
         };
+        /** MayBeOpen */
+        MayBeOpen: {
+            /** Kinds */
+            kinds: components["schemas"]["OpenableKind"][];
+            /** Numbers */
+            numbers: components["schemas"]["OpenableNumber"][];
+            usual: components["schemas"]["Open"];
+        };
+        /**
+         * Open
+         * @description What is left open: kinds of part that the library answers, and figures that are free within a span.
+         */
+        Open: {
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds: ("motors" | "controller" | "drive" | "wheels" | "pack" | "cell")[];
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers: components["schemas"]["OpenNumber"][];
+        };
+        /**
+         * OpenNumber
+         * @description A figure that is free between two ends, both of them included.
+         */
+        OpenNumber: {
+            /**
+             * Path
+             * @enum {string}
+             */
+            path: "parts.motors.kv_rpm_per_v" | "parts.motors.count" | "parts.drive.motor_teeth" | "parts.drive.wheel_teeth" | "parts.wheels.diameter_mm" | "parts.pack.series" | "parts.pack.parallel";
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Step */
+            step?: number | null;
+        };
+        /**
+         * OpenableKind
+         * @description A kind of part that the library may answer.
+         */
+        OpenableKind: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "motors" | "controller" | "drive" | "wheels" | "pack" | "cell";
+            /** Title */
+            title: string;
+            /** Parts */
+            parts: number;
+            /** Own */
+            own?: string | null;
+        };
+        /**
+         * OpenableNumber
+         * @description A figure that may be free: the ends that most would give it, and those that there are.
+         */
+        OpenableNumber: {
+            /** Path */
+            path: string;
+            /** Title */
+            title: string;
+            /** Quantity */
+            quantity: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Step */
+            step: number | null;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Own */
+            own?: number | null;
+            /** Of */
+            of: string;
+        };
+        /**
+         * Chosen
+         * @description What a board has of one thing that was open.
+         */
+        Chosen: {
+            /** Path */
+            path: string;
+            /** Title */
+            title: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value?: number | null;
+            /** Quantity */
+            quantity?: string | null;
+        };
+        /**
+         * Cloud
+         * @description All boards looked at, by two promises; ``wide`` and ``high`` are a cell's sides.
+         */
+        Cloud: {
+            /**
+             * Across
+             * @enum {string}
+             */
+            across: "speed" | "hill" | "range" | "carry" | "money";
+            /**
+             * Up
+             * @enum {string}
+             */
+            up: "speed" | "hill" | "range" | "carry" | "money";
+            /** Wide */
+            wide: number;
+            /** High */
+            high: number;
+            /** Cells */
+            cells: components["schemas"]["CloudCell"][];
+        };
+        /** CloudCell */
+        CloudCell: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Boards */
+            boards: number;
+            /** Chance */
+            chance: number;
+        };
+        /**
+         * Exploration
+         * @description How a space stands against what is wanted, after ``share`` of it was looked at.
+         */
+        Exploration: {
+            /** Share */
+            share: number;
+            /** Boards */
+            boards: number;
+            /** Looked At */
+            looked_at: number;
+            /** Sure */
+            sure: number;
+            /** Best */
+            best: number;
+            /** Asks */
+            asks: boolean;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
+            /** Axes */
+            axes: components["schemas"]["OpenAxis"][];
+            /** Spreads */
+            spreads: components["schemas"]["Spread"][];
+            cloud: components["schemas"]["Cloud"];
+            /** Front */
+            front: components["schemas"]["ExploredBoard"][];
+            /** Picks */
+            picks: components["schemas"]["Pick"][];
+            /** Give Up */
+            give_up: components["schemas"]["GiveUp"][];
+            says: components["schemas"]["Saying"];
+            /** Lacks */
+            lacks: components["schemas"]["Saying"][];
+        };
+        /**
+         * ExploredBoard
+         * @description One board of the space, worked out by itself; ``chance`` is that all that is wanted is kept.
+         */
+        ExploredBoard: {
+            /** Number */
+            number: number;
+            /** Chosen */
+            chosen: components["schemas"]["Chosen"][];
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Chance */
+            chance: number;
+            /** Chance In Words */
+            chance_in_words: string;
+            /**
+             * Unpriced
+             * @default 0
+             */
+            unpriced: number;
+            /**
+             * Grave
+             * @default []
+             */
+            grave: string[];
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
+        };
+        /**
+         * GiveUp
+         * @description What would have to be given up, the least first: one wish, all others as they are.
+         */
+        GiveUp: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "speed" | "hill" | "range" | "carry" | "money";
+            /** Quantity */
+            quantity: string;
+            /** Wanted */
+            wanted: number;
+            /** Bearable */
+            bearable: number;
+        };
+        /** LeftOut */
+        LeftOut: {
+            /** What */
+            what: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * OpenAxis
+         * @description Something that is open: for each of its values the surest board that has it.
+         */
+        OpenAxis: {
+            /** Path */
+            path: string;
+            /** Title */
+            title: string;
+            /** Quantity */
+            quantity: string | null;
+            /** Labels */
+            labels: string[];
+            /** Surest */
+            surest: number[];
+        };
+        /**
+         * Pick
+         * @description One of the boards to look at, and for what.
+         */
+        Pick: {
+            /** Title */
+            title: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * Spread
+         * @description How the boards lie along one promise: how many in each of equal steps from ``low`` to ``high``.
+         */
+        Spread: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "speed" | "hill" | "range" | "carry" | "money";
+            /** Quantity */
+            quantity: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Wanted */
+            wanted: number | null;
+            /** Boards */
+            boards: number[];
+            /** Sure */
+            sure: number[];
+        };
+        /**
+         * ExploreIn
+         * @description A build with what stays and what is wanted, and what is left open.
+         */
+        ExploreIn: {
+            document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
+            open: components["schemas"]["Open"];
+            wanted?: components["schemas"]["Wishes"] | null;
+            /**
+             * Across
+             * @default money
+             * @enum {string}
+             */
+            across: "speed" | "hill" | "range" | "carry" | "money";
+            /**
+             * Up
+             * @default range
+             * @enum {string}
+             */
+            up: "speed" | "hill" | "range" | "carry" | "money";
+        };
+        /**
+         * Wishes
+         * @description What is wanted while exploring, instead of what the brief says; None asks for nothing.
+         */
+        Wishes: {
+            /** Speed */
+            speed?: number | null;
+            /** Hill */
+            hill?: number | null;
+            /** Range */
+            range?: number | null;
+            /** Carry */
+            carry?: number | null;
+            /** Money */
+            money?: number | null;
+        };
+        /**
+         * Beside
+         * @description The ready-made board against the same brief, as its seller promises it.
+         */
+        Beside: {
+            /** Price */
+            price: number | null;
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Remarks */
+            remarks: components["schemas"]["Saying"][];
+        };
+        /**
+         * LookedInto
+         * @description One board looked into: what lays it on the bench, what a step of each part buys, the nearest real parts.
+         */
+        LookedInto: {
+            board: components["schemas"]["ExploredBoard"];
+            /** Parts */
+            parts: {
+                [key: string]: unknown;
+            };
+            /** Settings */
+            settings: {
+                [key: string]: unknown;
+            };
+            /** Steps */
+            steps: components["schemas"]["Steps"][];
+            /** Real */
+            real: components["schemas"]["RealPart"][];
+        };
+        /**
+         * RealPart
+         * @description A part of the library near a figure that was free, and how sure the board is with it.
+         */
+        RealPart: {
+            /** Path */
+            path: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string | null;
+            /** Chance */
+            chance: number;
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Parts */
+            parts: {
+                [key: string]: unknown;
+            };
+        };
+        /** Steps */
+        Steps: {
+            /** Path */
+            path: string;
+            /** Title */
+            title: string;
+            /** Values */
+            values: components["schemas"]["Beside"][];
+        };
+        /** LookIntoIn */
+        LookIntoIn: {
+            document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
+            open: components["schemas"]["Open"];
+            wanted?: components["schemas"]["Wishes"] | null;
+            /**
+             * Across
+             * @default money
+             * @enum {string}
+             */
+            across: "speed" | "hill" | "range" | "carry" | "money";
+            /**
+             * Up
+             * @default range
+             * @enum {string}
+             */
+            up: "speed" | "hill" | "range" | "carry" | "money";
+            /** Number */
+            number: number;
+        };
         /** BoxHole */
         BoxHole: {
             /** What */
@@ -6147,18 +6601,6 @@ export interface components {
             section: string;
             /** Rows */
             rows: components["schemas"]["Difference"][];
-        };
-        /**
-         * Beside
-         * @description The ready-made board against the same brief, as its seller promises it.
-         */
-        Beside: {
-            /** Price */
-            price: number | null;
-            /** Promises */
-            promises: components["schemas"]["Promise"][];
-            /** Remarks */
-            remarks: components["schemas"]["Saying"][];
         };
         /**
          * ListLine
@@ -8473,7 +8915,7 @@ export interface components {
             checks: components["schemas"]["Check"][];
             picture?: components["schemas"]["Picture"] | null;
             /** Room */
-            room?: ("stands" | "bench" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions") | null;
+            room?: ("stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions") | null;
             /** Field */
             field?: string | null;
             /**
@@ -9492,13 +9934,6 @@ export interface components {
             parts: number;
             /** Left Out */
             left_out: components["schemas"]["LeftOut"][];
-        };
-        /** LeftOut */
-        LeftOut: {
-            /** What */
-            what: string;
-            /** Reason */
-            reason: string;
         };
         /**
          * Farewell
@@ -10950,6 +11385,132 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_explorer_api_what_may_be_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MayBeOpen"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_explorer_api_explore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExploreIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Exploration"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_explorer_api_look_into: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIntoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookedInto"];
                 };
             };
             /** @description Too much is asked for; Retry-After says when */

@@ -7979,6 +7979,11 @@ export const ROOMS = [
   "storey": "plan"
  },
  {
+  "slug": "explorer",
+  "title": "Explorer",
+  "storey": "plan"
+ },
+ {
   "slug": "curves",
   "title": "Curves",
   "storey": "plan"

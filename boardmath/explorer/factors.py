@@ -1,0 +1,322 @@
+"""The inputs of 100,000 boards without resolving each: every input is found for the pieces that it reads, and laid over all.
+
+That an input reads nothing else is a statement, which the tests hold against boards resolved one by one.
+"""
+
+from collections import defaultdict
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from functools import cached_property, partial
+from itertools import product
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from boardmath import estimate
+from boardmath.arrays import SHAPES, boards_from, scattered, standard_normal, within
+from boardmath.buildfile.build import Build, Parts
+from boardmath.cost import Exchanger, cost, priced_parts
+from boardmath.engine.boards import Boards
+from boardmath.evidence import Joint, joint_of, middle_of
+from boardmath.explorer.space import PIECES, Piece, Space
+from boardmath.inputs import Input, marked
+from boardmath.mass import WEIGHED_SPREAD, resolve_masses, summed
+from boardmath.parameters import FIXED
+from boardmath.physics.types import Array
+from boardmath.registry import BY_NAME, COLUMN, INPUTS, Site
+from boardmath.usual import USUAL
+
+Reads = tuple[Piece, ...]
+_MOTORS: Reads = ("motor", "count")
+READS: dict[str, Reads] = {
+    # inputs
+    **dict.fromkeys(("crr", "wheel_radius", "grip"), ("wheels",)),
+    "drive_efficiency": ("motor", "drive"),
+    "drive_drag": ("motor", "count", "drive"),
+    **dict.fromkeys(("conduction", "switching", "duty"), ("controller",)),
+    **dict.fromkeys(("kv", "phase_resistance", "no_load_current"), ("motor",)),
+    "motor_current_limit": ("motor", "controller"),
+    "pack_current_limit": ("count", "controller", "pack"),
+    **dict.fromkeys(("cell_capacity", "weakest_group", "health", "cell_resistance", "path_resistance"), ("pack",)),
+    **dict.fromkeys(("pack_heat_capacity", "pack_to_air", "load"), ("pack",)),
+    **dict.fromkeys(("winding_heat_capacity", "case_heat_capacity", "winding_to_case", "case_to_air"), ("motor",)),
+    # what does not scatter
+    "gear": ("motor", "drive"),
+    "motors": ("count",),
+    "driven_wheels": ("count",),
+    **dict.fromkeys(("no_load_over_stated", "pole_pairs"), ("motor",)),
+    "controller_heat_capacity": ("count", "controller"),
+    "controller_to_air": ("count", "controller"),
+    "brake_current_limit": ("motor", "controller"),
+    "regen_current_limit": ("count", "controller", "pack"),
+    "electrical_speed_limit": ("controller",),
+    **dict.fromkeys(
+        (
+            *("brake_ceiling", "capacity_per_kelvin", "taper_start", "taper_end", "chemistry", "series", "parallel"),
+            *("cell_full", "charge_full"),
+        ),
+        ("pack",),
+    ),
+}
+"""The pieces that each input reads; one that is not named reads none of them."""
+_MASS_READS: dict[str, Reads] = {
+    "motors": _MOTORS,
+    "drive": ("motor", "count", "drive"),
+    "mount": ("motor", "count", "drive"),
+    "small_parts": ("motor", "count", "drive", "pack"),
+    "wheels": ("motor", "count", "wheels"),
+    "pack": ("pack",),
+    "controller": ("count", "controller"),
+}
+_COMPOSED = ("board_mass", "rotating_mass")
+"""Inputs that are sums over the pieces."""
+_MONEY_READS: dict[str, Reads] = {
+    "motors": _MOTORS,
+    "drive": ("motor", "count", "drive"),
+    "mount": ("motor", "count", "drive"),
+    "wheels": ("motor", "count", "wheels"),
+    "pack": ("pack",),
+    "controller": ("count", "controller"),
+}
+
+
+class Tables:
+    """Every input of a space by the pieces that it reads; :meth:`rows` lays them over boards."""
+
+    def __init__(self, space: Space):
+        self.space = space
+        self._built: dict[tuple[int, ...], Site] = {}
+        names = [n for n in (*COLUMN, *FIXED) if n not in _COMPOSED]
+        reads = {n: READS.get(n, ()) for n in names}
+        self.inputs: dict[str, dict[str, Array]] = {}
+        self.fixed: dict[str, Array] = {}
+        grouped: dict[Reads, list[str]] = defaultdict(list)
+        for name, read in reads.items():
+            grouped[read].append(name)
+        for read, group in grouped.items():
+            found = self._over(read, partial(_each, group))
+            for i, name in enumerate(group):
+                if name in FIXED:
+                    self.fixed[name] = self._laid(read, [row[i] for row in found])
+                else:
+                    self.inputs[name] = {
+                        key: self._laid(read, [value(row[i]) for row in found]) for key, value in _KEPT.items()
+                    }
+        self._masses()
+        self.money, self.unpriced = self._prices()
+
+    @property
+    def joint(self) -> Joint | None:
+        """What rides taught of the rider and of what stays; of what is open nothing is known."""
+        first = self._site(())
+        resolved = {i.name: i.of(first) for i in INPUTS}
+        joint = joint_of(first.build, resolved)
+        if joint is None:
+            return None
+        opened = {a.piece for a in self.space.axes}
+        lost = {n for n in joint.names if opened & {*READS.get(n, PIECES if n in _COMPOSED else ())}}
+        return Joint(joint.names, joint.mean, joint.covariance, joint.forgotten | lost)
+
+    # --- tables ---
+
+    def _site(self, key: tuple[int, ...]) -> Site:
+        at = (*key, *(0,) * (len(PIECES) - len(key)))
+        if at not in self._built:
+            self._built[at] = Site(marked(self.space.made_of(**dict(zip(PIECES, at, strict=True)))))
+        return self._built[at]
+
+    def _over(self, reads: Reads, of: Callable[[Site], Any], by_kind: bool = False) -> list[Any]:
+        """``of`` a board for every combination of the pieces that are read.
+
+        Args:
+            by_kind: of motor, drive and pack only their kind is read, not which of that kind.
+        """
+        alike = {p: self._alike[p] if by_kind and p in self._alike else range(self.space.sizes[p]) for p in reads}
+        known: dict[tuple[int, ...], Any] = {}
+        found = []
+        for at in product(*(alike[p] if p in reads else (0,) for p in PIECES)):
+            if at not in known:
+                known[at] = of(self._site(at))
+            found.append(known[at])
+        return found
+
+    @cached_property
+    def _alike(self) -> dict[Piece, list[int]]:
+        """For each alternative of motor, drive and pack the first one of its kind."""
+        keys: dict[Piece, Callable[[Any], Any]] = {
+            "motor": lambda m: m and m.kind,
+            "drive": lambda d: d and d.kind,
+            "pack": lambda p: p and p.layout,
+        }
+        found: dict[Piece, list[int]] = {}
+        for piece, key in keys.items():
+            kinds = [key(a) for a in self.space.alternatives[piece]]
+            found[piece] = [kinds.index(k) for k in kinds]
+        return found
+
+    def _laid(self, reads: Reads, rows: Iterable[float]) -> Array:
+        """A table with an axis for every piece, of length 1 where it is not read."""
+        return np.array(list(rows), dtype=float).reshape([self.space.sizes[p] if p in reads else 1 for p in PIECES])
+
+    def _masses(self) -> None:
+        """The board's mass and what turns: each part's own mass, laid over the others."""
+        reads: dict[Reads, list[str]] = defaultdict(list)
+        for name, read in _MASS_READS.items():
+            reads[read].append(name)
+        first = self._site(())
+        others = [n for n in first.masses if n not in _MASS_READS]
+        value: dict[str, Array] = {}
+        spread: dict[str, Array] = {}
+        bagged = first.pack.place == "in_a_bag"
+        for read, names in [((), others), *reads.items()]:
+            found = self._over(read, lambda s: s.masses, by_kind=names == ["small_parts"])
+            for name in names:
+                rows = [m.get(name) for m in found]
+                value[name] = self._laid(read, [m.value if m else 0.0 for m in rows])
+                spread[name] = self._laid(read, [m.spread if m else 0.0 for m in rows])
+        own = {n: v for n, v in value.items() if not (bagged and n == "pack")}
+        self.inputs["board_mass"] = _summed(self.space.build, own, spread)
+        rotor = self._over(
+            _MOTORS, lambda s: estimate.rotating_mass(s.motors, s.masses["motors"].value / s.count, 0.0, 1.0, 1.0)
+        )
+        rotors = self._laid(_MOTORS, [r.value for r in rotor])
+        across = self._laid(("wheels",), self._over(("wheels",), _half_wheel))
+        turning = 0.5 * value["wheels"] / 1000.0 + rotors * (self.fixed["gear"] / across) ** 2
+        self.inputs["rotating_mass"] = {
+            "value": turning,
+            "spread": np.full((1,) * len(PIECES), rotor[0].spread),
+            "shape": np.zeros((1,) * len(PIECES)),
+        }
+
+    def _prices(self) -> tuple[Array, Array]:
+        """What every board takes out of the purse, and how many of its parts have no price that can be told."""
+        slots = tuple(_MONEY_READS)
+        base = self._site(()).build
+        without = base.model_copy(update={"parts": base.parts.model_copy(update=dict.fromkeys((*slots,)))})
+        rest = cost(without)
+        one = (1,) * len(PIECES)
+        money = np.full(one, rest.outlay)
+        unpriced = np.full(one, float(len(rest.unpriced) + len(rest.other_currency)))
+        for slot, reads in _MONEY_READS.items():
+            rows = self._over(reads, partial(_lines, slot))
+            money = money + self._laid(reads, [r[0] for r in rows])
+            unpriced = unpriced + self._laid(reads, [r[1] for r in rows])
+        return money, unpriced
+
+    # --- boards ---
+
+    def of_boards(self, table: Array, boards: NDArray[np.int64]) -> Array:
+        """What a table says of each board, of shape (boards,); one number where it reads nothing."""
+        if table.size == 1:
+            return table.reshape(1)
+        at = self.space.pieces(boards)
+        found: Array = table[tuple(at[p] if table.shape[i] > 1 else 0 for i, p in enumerate(PIECES))]
+        return found
+
+    def middles(self, boards: NDArray[np.int64]) -> Boards:
+        """The engine's boards, every input at its middle."""
+        joint = self.joint
+        v = {}
+        for name, known in self.inputs.items():
+            value, spread, shape = (known[k].reshape(1, -1) for k in _KEPT)
+            spread, shape = np.broadcast_to(spread, value.shape), np.broadcast_to(shape, value.shape)
+            z = np.zeros((*value.shape, 1))
+            if joint is not None and name in joint.names:
+                moved = [
+                    middle_of(Input("", 0.0, "rides", None, s, _SHAPE_OF[int(k)]), *joint.marginal(name))
+                    for s, k in zip(spread[0], shape[0], strict=True)
+                ]
+                z[0, :, 0] = moved
+            made = within(name, scattered(value, spread, shape.astype(int), z)[0, :, 0])
+            v[name] = self.of_boards(made.reshape(known["value"].shape), boards)[:, np.newaxis]
+        return boards_from(v, self._fixed(boards), len(boards), 1)
+
+    def sampled(self, boards: NDArray[np.int64], samples: int) -> tuple[Boards, Array]:
+        """The engine's boards with their samples, the middle first, and the deviates that they were drawn from.
+
+        Returns:
+            boards of (boards x (1 + samples)) rows, and deviates of shape (1 + samples, inputs).
+        """
+        joint = self.joint
+        z = np.concatenate([np.zeros((1, len(COLUMN))), standard_normal(samples)[:, : len(COLUMN)]])
+        if joint is not None:
+            z = joint.moved(z)
+        known = [self.inputs[n] for n in COLUMN]
+        value, spread, shape = (
+            np.stack([np.broadcast_to(self.of_boards(k[key], boards), boards.shape) for k in known]) for key in _KEPT
+        )
+        drawn = np.repeat(z.T[:, np.newaxis, :], len(boards), axis=1)
+        if joint is not None:
+            for name in joint.names:
+                at = COLUMN[name]
+                drawn[at, :, 0] = [
+                    middle_of(Input("", 0.0, "rides", None, s, _SHAPE_OF[int(k)]), *joint.marginal(name))
+                    for s, k in zip(spread[at], shape[at], strict=True)
+                ]
+        made = scattered(value, spread, shape.astype(int), drawn)
+        v = {n: within(n, made[i]) for i, n in enumerate(COLUMN)}
+        return boards_from(v, self._fixed(boards), len(boards), samples + 1), z
+
+    def _fixed(self, boards: NDArray[np.int64]) -> dict[str, Array]:
+        return {n: self.of_boards(t, boards)[:, np.newaxis] for n, t in self.fixed.items()}
+
+
+_KEPT: dict[str, Callable[[Input], float]] = {
+    "value": lambda i: i.value,
+    "spread": lambda i: i.spread,
+    "shape": lambda i: SHAPES[i.shape],
+}
+_SHAPE_OF = {code: shape for shape, code in SHAPES.items()}
+
+
+def _each(names: Sequence[str], site: Site) -> list[Any]:
+    return [FIXED[n](site) if n in FIXED else BY_NAME[n].of(site) for n in names]
+
+
+def _half_wheel(site: Site) -> float:
+    return (site.wheels.diameter_mm or USUAL["wheels.diameter_mm"]) / 2.0
+
+
+def _lines(slot: str, site: Site) -> tuple[float, int]:
+    """What a slot's lines come to, and how many of them have no price that can be told."""
+    build = site.build
+    exchange = Exchanger(build)
+    total, lacking = 0.0, 0
+    for line in priced_parts(build):
+        if line.path != f"parts.{slot}" and not line.path.startswith(f"parts.{slot}."):
+            continue
+        amount = exchange.of(line)
+        if amount is None:
+            lacking += 1
+        elif line.state != "owned":
+            total += float(amount)
+    return total, lacking
+
+
+def _summed(build: Build, own: Mapping[str, Array], spread: Mapping[str, Array]) -> dict[str, Array]:
+    """The board's mass in kg as :func:`boardmath.mass.board_mass` has it, for every board at once."""
+    before = build.existing
+    if before is None or before.mass_kg is None:
+        total = sum(own.values(), np.zeros((1,) * len(PIECES)))
+        square = sum(((own[n] * spread[n]) ** 2 for n in own), np.zeros((1,) * len(PIECES)))
+        return _mass(total / 1000.0, np.sqrt(square) / total)
+    was = before.was or Parts()
+    earlier = {name: part for name in Parts.model_fields if (part := getattr(was, name)) is not None}
+    old = build.model_copy(update={"parts": build.parts.model_copy(update=earlier), "existing": None})
+    then = summed(old, resolve_masses(old))
+    none = np.zeros((1,) * len(PIECES))
+    change, unsure = none, none + (before.mass_kg * WEIGHED_SPREAD) ** 2
+    for name in {*own, *then}:
+        now, said = own.get(name, none), then.get(name)
+        was_g, was_spread = (said.value, said.spread) if said is not None else (0.0, 0.0)
+        differs = now != was_g
+        change = change + (now - was_g) / 1000.0
+        square = (now * spread.get(name, none) / 1000.0) ** 2 + (was_g * was_spread / 1000.0) ** 2
+        unsure = unsure + np.where(differs, square, 0.0)
+    total = np.maximum(before.mass_kg + change, 0.5)
+    return _mass(total, np.sqrt(unsure) / total)
+
+
+def _mass(value: Array, spread: Array) -> dict[str, Array]:
+    value, spread = np.broadcast_arrays(value, spread)
+    return {"value": value, "spread": spread, "shape": np.zeros(value.shape)}

@@ -1,0 +1,1 @@
+"""The explorer: every board that can be made of what is left open."""
