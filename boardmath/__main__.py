@@ -1,4 +1,4 @@
-"""The command line: ``predict FILE``, ``box FILE``, ``cells FILE``, ``pack FILE``, ``assembly FILE`` and ``schema``."""
+"""The command line: ``predict``, ``box``, ``cells``, ``pack``, ``assembly`` of a FILE, ``explore BRIEF`` and ``schema``."""
 
 import argparse
 import json
@@ -14,6 +14,7 @@ from boardmath.box.solid import pieces, written
 from boardmath.buildfile import Build, BuildFileError, Fault, read_build
 from boardmath.buildfile.reading import LARGEST_FILE
 from boardmath.cells.command import cells_sorted
+from boardmath.explorer.command import explored
 from boardmath.learnt.command import learnt_from
 from boardmath.pack.command import pack_made
 from boardmath.rides.reading import LARGEST_FILE as LARGEST_RIDES
@@ -40,6 +41,10 @@ def main(arguments: list[str] | None = None) -> int:
     of_pack.add_argument("--charge", type=float, default=None, metavar="PER_CENT", help="the charge of the day")
     of_assembly = commands.add_parser("assembly", help="print the steps of building a build file as one JSON object")
     of_assembly.add_argument("file", help="a build file, or - for standard input")
+    of_explore = commands.add_parser("explore", help="try every board of a library against a brief, as one JSON object")
+    of_explore.add_argument("file", metavar="BRIEF", help="a build file with the brief, or - for standard input")
+    of_explore.add_argument("--library", metavar="FILE", required=True, help="a file of parts")
+    of_explore.add_argument("--open", metavar="FILE", help="what is left open, as a JSON object")
     commands.add_parser("schema", help="print the build file's JSON Schema")
     commands.add_parser("compile", help="compile the engine, so that the first prediction need not")
     given = parser.parse_args(arguments)
@@ -59,6 +64,8 @@ def main(arguments: list[str] | None = None) -> int:
         return _said(given.file, lambda data: pack_made(read_build(data), given.charge))
     if given.command == "assembly":
         return _said(given.file, lambda data: assembled(read_build(data)))
+    if given.command == "explore":
+        return _said(given.file, lambda data: _explored(data, given.library, given.open))
     return _predict(given.file, given.rides, not given.no_bands)
 
 
@@ -84,6 +91,10 @@ def _predict(name: str, of_rides: str | None, bands: bool) -> int:
     shown = prediction.model_dump(mode="json", exclude_none=True, exclude={"promises", "needs", "why"})
     print(json.dumps(shown | (learnt_from(build, rides) if of_rides is not None else {}), allow_nan=False))
     return 0
+
+
+def _explored(data: bytes, library: str, left_open: str | None) -> dict[str, object]:
+    return explored(read_build(data), _read(library), _read(left_open) if left_open is not None else None)
 
 
 def _box(name: str, folder: str | None) -> int:

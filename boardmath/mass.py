@@ -123,7 +123,7 @@ def board_mass(build: Build, masses: Mapping[str, Input]) -> Input:
     own = summed(build, masses)
     before = build.existing
     if before is not None and before.mass_kg is not None:
-        return _changed(build, own, before.mass_kg, before.was or Parts())
+        return _changed(build, own, before.mass_kg)
     total = sum(m.value for m in own.values())
     spread = sqrt(sum((m.value * m.spread) ** 2 for m in own.values())) / total
     return Input("weighed_kg", total / 1000.0, "estimated", "sum of the parts", spread)
@@ -133,11 +133,17 @@ WEIGHED_SPREAD = 0.004
 """Of a whole board on a scale."""
 
 
-def _changed(build: Build, now: Mapping[str, Input], weighed_kg: float, was: Parts) -> Input:
-    """What stayed on the board cancels out; only what went and what came is unsure."""
+def masses_then(build: Build) -> dict[str, Input]:
+    """What the board carried when it was weighed before: its parts as they were then, what stayed as it is."""
+    was = (build.existing.was if build.existing is not None else None) or Parts()
     earlier = {name: part for name in Parts.model_fields if (part := getattr(was, name)) is not None}
     old = build.model_copy(update={"parts": build.parts.model_copy(update=earlier), "existing": None})
-    then = summed(old, resolve_masses(old))
+    return summed(old, resolve_masses(old))
+
+
+def _changed(build: Build, now: Mapping[str, Input], weighed_kg: float) -> Input:
+    """What stayed on the board cancels out; only what went and what came is unsure."""
+    then = masses_then(build)
     differs = [name for name in {*now, *then} if _of(now, name) != _of(then, name)]
     change = sum(_of(now, name) - _of(then, name) for name in differs) / 1000.0
     total = max(weighed_kg + change, 0.5)

@@ -110,7 +110,7 @@ def bearable(
 
 
 @kernel
-def _front(order: Array, money: Array, carry: Array, chance: Array, out: NDArray[np.bool_]) -> None:
+def _front(order: NDArray[np.int64], money: Array, carry: Array, chance: Array, out: NDArray[np.bool_]) -> None:
     """Marks what nothing beats in all three; ``order`` goes by money, then mass, then chance, best first."""
     # The staircase of mass and chance of all that is no dearer: masses rising, chances rising with them.
     masses, best, count = np.empty(len(order)), np.empty(len(order)), 0
@@ -138,7 +138,7 @@ def _front(order: Array, money: Array, carry: Array, chance: Array, out: NDArray
 
 def front(money: Array, carry: Array, chance: Array) -> NDArray[np.int64]:
     """The boards than which none is at once no dearer, no heavier and no less sure, and better in one; of equals the first."""
-    order = np.lexsort((-chance, carry, money))
+    order = np.lexsort((-chance, carry, money)).astype(np.int64)
     out = np.zeros(len(money), dtype=np.bool_)
     _front(order, money, carry, chance, out)
     return np.flatnonzero(out)

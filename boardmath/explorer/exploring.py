@@ -160,6 +160,24 @@ class Explored:
                 best[p] = known.max() if p < CARRY else known.min()
         return best
 
+    def least_together(self, wanted: Array, share: float = SURE) -> float | None:
+        """By which share all wishes would have to give way alike so that a board keeps them; None if not even half would do."""
+        near = np.argsort(-self.nearness(wanted), kind="stable")[:_NEAREST]
+        rows, spread = self.promised[near], self.carry_spread[near]
+        like = np.ascontiguousarray(self.near[near])
+
+        def surest(given: float) -> float:
+            eased = wanted * np.where(np.arange(len(NAMES)) < CARRY, 1.0 - given, 1.0 / (1.0 - given))
+            return float(chances(rows, spread, like, self.ratios, self.mass, eased).max(initial=0.0))
+
+        low, high = 0.0, 0.5
+        if surest(high) < share:
+            return None
+        for _ in range(12):
+            middle = (low + high) / 2.0
+            low, high = (low, middle) if surest(middle) >= share else (middle, high)
+        return high
+
     def front(self, chance: Array) -> NDArray[np.int64]:
         """The boards than which none is surer, lighter and cheaper at once; what nobody would notice is no difference."""
         money = np.round(self.promised[:, MONEY] / _NOTICED_MONEY)
@@ -181,6 +199,8 @@ class Explored:
         return LIMITS[int(self.limits[row, which])]
 
 
+_NEAREST = 8192
+"""Boards that come nearest to what is wanted: among them is the one for which all wishes have to give way the least."""
 _NOTICED_MONEY, _NOTICED_KG, _NOTICED_CHANCE = 2.0, 0.05, 0.02
 
 

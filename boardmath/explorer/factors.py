@@ -14,13 +14,12 @@ from numpy.typing import NDArray
 
 from boardmath import estimate
 from boardmath.arrays import SHAPES, boards_from, scattered, standard_normal, within
-from boardmath.buildfile.build import Build, Parts
 from boardmath.cost import Exchanger, cost, priced_parts
 from boardmath.engine.boards import Boards
 from boardmath.evidence import Joint, joint_of, middle_of
 from boardmath.explorer.space import PIECES, Piece, Space
 from boardmath.inputs import Input, marked
-from boardmath.mass import WEIGHED_SPREAD, resolve_masses, summed
+from boardmath.mass import WEIGHED_SPREAD, masses_then
 from boardmath.parameters import FIXED
 from boardmath.physics.types import Array
 from boardmath.registry import BY_NAME, COLUMN, INPUTS, Site
@@ -160,22 +159,15 @@ class Tables:
 
     def _masses(self) -> None:
         """The board's mass and what turns: each part's own mass, laid over the others."""
-        reads: dict[Reads, list[str]] = defaultdict(list)
-        for name, read in _MASS_READS.items():
-            reads[read].append(name)
         first = self._site(())
-        others = [n for n in first.masses if n not in _MASS_READS]
-        value: dict[str, Array] = {}
-        spread: dict[str, Array] = {}
-        bagged = first.pack.place == "in_a_bag"
-        for read, names in [((), others), *reads.items()]:
-            found = self._over(read, lambda s: s.masses, by_kind=names == ["small_parts"])
-            for name in names:
-                rows = [m.get(name) for m in found]
-                value[name] = self._laid(read, [m.value if m else 0.0 for m in rows])
-                spread[name] = self._laid(read, [m.spread if m else 0.0 for m in rows])
-        own = {n: v for n, v in value.items() if not (bagged and n == "pack")}
-        self.inputs["board_mass"] = _summed(self.space.build, own, spread)
+        value, spread = self._laid_masses(lambda s: s.masses)
+        own = {n: v for n, v in value.items() if not (first.pack.place == "in_a_bag" and n == "pack")}
+        weighed = first.build.existing.mass_kg if first.build.existing is not None else None
+        if weighed is None:
+            self.inputs["board_mass"] = _summed(own, spread)
+        else:
+            then = self._laid_masses(lambda s: masses_then(s.build))
+            self.inputs["board_mass"] = _changed(weighed, (own, spread), then)
         rotor = self._over(
             _MOTORS, lambda s: estimate.rotating_mass(s.motors, s.masses["motors"].value / s.count, 0.0, 1.0, 1.0)
         )
@@ -187,6 +179,22 @@ class Tables:
             "spread": np.full((1,) * len(PIECES), rotor[0].spread),
             "shape": np.zeros((1,) * len(PIECES)),
         }
+
+    def _laid_masses(self, of: Callable[[Site], Mapping[str, Input]]) -> tuple[dict[str, Array], dict[str, Array]]:
+        """Value and spread of every part's mass in g."""
+        reads: dict[Reads, list[str]] = defaultdict(list)
+        for name, read in _MASS_READS.items():
+            reads[read].append(name)
+        others = [n for n in of(self._site(())) if n not in _MASS_READS]
+        value: dict[str, Array] = {}
+        spread: dict[str, Array] = {}
+        for read, names in [((), others), *reads.items()]:
+            found = self._over(read, of, by_kind=names == ["small_parts"])
+            for name in names:
+                rows = [m.get(name) for m in found]
+                value[name] = self._laid(read, [m.value if m else 0.0 for m in rows])
+                spread[name] = self._laid(read, [m.spread if m else 0.0 for m in rows])
+        return value, spread
 
     def _prices(self) -> tuple[Array, Array]:
         """What every board takes out of the purse, and how many of its parts have no price that can be told."""
@@ -293,27 +301,28 @@ def _lines(slot: str, site: Site) -> tuple[float, int]:
     return total, lacking
 
 
-def _summed(build: Build, own: Mapping[str, Array], spread: Mapping[str, Array]) -> dict[str, Array]:
-    """The board's mass in kg as :func:`boardmath.mass.board_mass` has it, for every board at once."""
-    before = build.existing
-    if before is None or before.mass_kg is None:
-        total = sum(own.values(), np.zeros((1,) * len(PIECES)))
-        square = sum(((own[n] * spread[n]) ** 2 for n in own), np.zeros((1,) * len(PIECES)))
-        return _mass(total / 1000.0, np.sqrt(square) / total)
-    was = before.was or Parts()
-    earlier = {name: part for name in Parts.model_fields if (part := getattr(was, name)) is not None}
-    old = build.model_copy(update={"parts": build.parts.model_copy(update=earlier), "existing": None})
-    then = summed(old, resolve_masses(old))
-    none = np.zeros((1,) * len(PIECES))
-    change, unsure = none, none + (before.mass_kg * WEIGHED_SPREAD) ** 2
-    for name in {*own, *then}:
-        now, said = own.get(name, none), then.get(name)
-        was_g, was_spread = (said.value, said.spread) if said is not None else (0.0, 0.0)
-        differs = now != was_g
-        change = change + (now - was_g) / 1000.0
-        square = (now * spread.get(name, none) / 1000.0) ** 2 + (was_g * was_spread / 1000.0) ** 2
-        unsure = unsure + np.where(differs, square, 0.0)
-    total = np.maximum(before.mass_kg + change, 0.5)
+_NONE: Array = np.zeros((1,) * len(PIECES))
+
+
+def _summed(own: Mapping[str, Array], spread: Mapping[str, Array]) -> dict[str, Array]:
+    """The board's mass in kg as the sum of its parts, as :func:`boardmath.mass.board_mass` has it, for every board at once."""
+    total = sum(own.values(), _NONE)
+    square = sum(((own[n] * spread[n]) ** 2 for n in own), _NONE)
+    return _mass(total / 1000.0, np.sqrt(square) / total)
+
+
+Masses = tuple[Mapping[str, Array], Mapping[str, Array]]
+
+
+def _changed(weighed: float, now: Masses, then: Masses) -> dict[str, Array]:
+    """The same of a board that was weighed before: what went and what came is unsure, what stayed cancels out."""
+    change, unsure = _NONE, _NONE + (weighed * WEIGHED_SPREAD) ** 2
+    for name in {*now[0], *then[0]}:
+        own, was = (m[0].get(name, _NONE) for m in (now, then))
+        square = sum((m[0].get(name, _NONE) * m[1].get(name, _NONE) / 1000.0) ** 2 for m in (now, then))
+        change = change + (own - was) / 1000.0
+        unsure = unsure + np.where(own != was, square, 0.0)
+    total = np.maximum(weighed + change, 0.5)
     return _mass(total, np.sqrt(unsure) / total)
 
 

@@ -40,7 +40,7 @@ _SUREST_BY = 0.02
 """What is no surer than this is not worth a coin more."""
 
 
-class Chosen(BaseModel):
+class ChosenValue(BaseModel):
     """What a board has of one thing that was open."""
 
     path: str
@@ -54,7 +54,7 @@ class ExploredBoard(BaseModel):
     """One board of the space, worked out by itself; ``chance`` is that all that is wanted is kept."""
 
     number: int
-    chosen: list[Chosen]
+    chosen: list[ChosenValue]
     promises: list[Promise]
     chance: float
     chance_in_words: str
@@ -65,7 +65,7 @@ class ExploredBoard(BaseModel):
     """Titles of the findings that another part beside them mends: a box, a charger, a fuse."""
 
 
-class Pick(BaseModel):
+class PickedBoard(BaseModel):
     """One of the boards to look at, and for what."""
 
     title: str
@@ -100,7 +100,7 @@ class Cloud(BaseModel):
     cells: list[CloudCell]
 
 
-class Spread(BaseModel):
+class WishSpread(BaseModel):
     """How the boards lie along one promise: how many in each of equal steps from ``low`` to ``high``."""
 
     name: PromiseName
@@ -113,7 +113,7 @@ class Spread(BaseModel):
     """Of them, those that keep all of it."""
 
 
-class LeftOut(BaseModel):
+class KeptApart(BaseModel):
     why: str
     boards: int
 
@@ -138,18 +138,18 @@ class Exploration(BaseModel):
     best: float
     asks: bool
     """Whether anything is wanted at all."""
-    left_out: list[LeftOut]
+    left_out: list[KeptApart]
     axes: list[OpenAxis]
-    spreads: list[Spread]
+    spreads: list[WishSpread]
     cloud: Cloud
     front: list[ExploredBoard]
-    picks: list[Pick]
+    picks: list[PickedBoard]
     give_up: list[GiveUp]
     says: Saying
     lacks: list[Saying]
 
 
-class Beside(BaseModel):
+class StepValue(BaseModel):
     """A value of one axis on the chosen board, all else as it is: what that step buys and what gives way then."""
 
     label: str
@@ -160,10 +160,10 @@ class Beside(BaseModel):
     fits: bool
 
 
-class Steps(BaseModel):
+class AxisSteps(BaseModel):
     path: str
     title: str
-    values: list[Beside]
+    values: list[StepValue]
 
 
 class RealPart(BaseModel):
@@ -183,7 +183,7 @@ class LookedInto(BaseModel):
     board: ExploredBoard
     parts: dict[str, Any]
     settings: dict[str, Any]
-    steps: list[Steps]
+    steps: list[AxisSteps]
     real: list[RealPart]
 
 
@@ -214,7 +214,7 @@ def exploration(
     best = float(chance.max(initial=0.0))
     sure = int((chance >= SURE).sum())
     front: list[ExploredBoard] = []
-    picks: list[Pick] = []
+    picks: list[PickedBoard] = []
     give_up: list[GiveUp] = []
     if len(chance):
         # Where nothing keeps it, what comes nearest is looked at.
@@ -225,6 +225,7 @@ def exploration(
             if not sure:
                 give_up = _give_up(explored, wanted)
             picks = _picked(space, front)
+            best = max((b.chance for b in front), default=best)
     return Exploration(
         share=len(explored.boards) / max(explored.all, 1),
         boards=explored.all,
@@ -232,7 +233,7 @@ def exploration(
         sure=sure,
         best=best,
         asks=asks,
-        left_out=[LeftOut(why=w, boards=n) for w, n in sorted(explored.left_out.items(), key=lambda i: -i[1])],
+        left_out=[KeptApart(why=w, boards=n) for w, n in sorted(explored.left_out.items(), key=lambda i: -i[1])],
         axes=[_axis(explored, i, chance) for i in range(len(space.axes))],
         spreads=[_spread(explored, p, chance, wanted) for p in range(len(NAMES))],
         cloud=_cloud(explored, across, up, chance),
@@ -256,7 +257,7 @@ def _board(space: Space, number: int, case: Case, wanted: Array) -> ExploredBoar
     return ExploredBoard(
         number=number,
         chosen=[
-            Chosen(
+            ChosenValue(
                 path=a.path,
                 title=a.title,
                 label=label_of(a, i),
@@ -316,7 +317,7 @@ def _mid(board: ExploredBoard, name: PromiseName) -> float:
     return next(p.mid for p in board.promises if p.name == name) or 0.0
 
 
-def _picked(space: Space, front: Sequence[ExploredBoard]) -> list[Pick]:
+def _picked(space: Space, front: Sequence[ExploredBoard]) -> list[PickedBoard]:
     """Up to three that are unlike each other: what is enough and no dearer, what is lightest, what is surest."""
     if not front:
         return []
@@ -332,15 +333,17 @@ def _picked(space: Space, front: Sequence[ExploredBoard]) -> list[Pick]:
             sorted(front, key=lambda b: (round((best - b.chance) / _SUREST_BY), _mid(b, "money"))),
         ),
     ]
-    picks: list[Pick] = []
+    picks: list[PickedBoard] = []
     taken: list[ExploredBoard] = []
     for title, order in orders:
         for board in order:
+            if board.chance < best / 2.0:
+                continue  # what is half as sure as another is no answer beside it
             if any(_alike(board, other) for other in taken):
                 continue
             if _grave(space, board, known):
                 continue
-            picks.append(Pick(title=title, number=board.number))
+            picks.append(PickedBoard(title=title, number=board.number))
             taken.append(board)
             break
     return picks
@@ -408,11 +411,11 @@ def _span(values: Array) -> tuple[float, float]:
     return (low, high) if high > low else (low - 0.5, high + 0.5)
 
 
-def _spread(explored: Explored, p: int, chance: Array, wanted: Array) -> Spread:
+def _spread(explored: Explored, p: int, chance: Array, wanted: Array) -> WishSpread:
     values = explored.promised[:, p]
     low, high = _span(values)
     edges = np.linspace(low, high, _BARS + 1)
-    return Spread(
+    return WishSpread(
         name=NAMES[p],
         quantity=QUANTITY[NAMES[p]],
         low=low,
@@ -469,7 +472,11 @@ def _says(explored: Explored, wanted: Array, sure: int, best: float, give_up: Se
         )
     said = "No board of these keeps all of it eight times in ten; the surest does so " + in_words(best) + "."
     if not give_up:
-        return say(said + " Giving up one wish alone does not help: more than one is out of reach.")
+        said += " Giving up one wish alone does not help: more than one is out of reach."
+        share = explored.least_together(wanted)
+        if share is None:
+            return say(said + " Not even half of each would do.")
+        return say(said + " Each eased by {share} would do.", share=(100.0 * share, "share"))
     first = give_up[0]
     least = " The least to give up: {bearable} of " + _WORDS[first.name] + " instead of {wanted}."
     pair = _excluding(explored, wanted, give_up)
@@ -541,7 +548,7 @@ def looked_into(space: Space, library: Mapping[str, Sequence[Part]], number: int
         fits = put_together(space, numbers)[0] & np.isin(numbers, space.boards)
         rows = worked_out(space, numbers, wanted)
         values = [
-            Beside(
+            StepValue(
                 label=label_of(axis, j),
                 number=int(n),
                 here=int(n) == number,
@@ -551,7 +558,7 @@ def looked_into(space: Space, library: Mapping[str, Sequence[Part]], number: int
             )
             for j, (n, row, ok) in enumerate(zip(numbers, rows, fits, strict=True))
         ]
-        steps.append(Steps(path=axis.path, title=axis.title, values=values))
+        steps.append(AxisSteps(path=axis.path, title=axis.title, values=values))
     return LookedInto(
         board=board,
         parts=build.parts.model_dump(mode="json", exclude_none=True),

@@ -79,6 +79,28 @@ def choose(known: Known) -> Iterator[NextStep]:
     )
 
 
+_DECIDING = {"motors", "pack", "wheels", "controller"}
+
+
+def explore(known: Known) -> Iterator[NextStep]:
+    """A board of which little is settled, or which will not do what is asked: every board can be tried at once."""
+    short = [p.title.lower() for p in known.promises if p.verdict == "falls short"]
+    little = len(_DECIDING & set(known.to_choose)) >= 2
+    asked = any(p.wanted is not None for p in known.promises)
+    if known.stage == "planned" and asked and (little or short):
+        why = (
+            f"For this brief {listed(short)} will not do. " if short and not little else "Little is settled yet. "
+        ) + "Leave open what may be another; every board of the library is tried, and the surest and cheapest told."
+        yield NextStep(
+            id="explore",
+            urgency="better",
+            title="See which board does it",
+            why=say(why),
+            label="To the explorer",
+            room="explorer",
+        )
+
+
 def falls_short(known: Known) -> Iterator[NextStep]:
     """A promise that the brief asks for and that the board will hardly keep; once it is ridden, the ride is the judge."""
     if known.stage == "riding":

@@ -22,6 +22,7 @@ RULES: tuple[Callable[[Known], Iterator[NextStep]], ...] = (
     plan.stops,
     plan.brief,
     plan.choose,
+    plan.explore,
     plan.falls_short,
     plan.warnings,
     buy.late,

@@ -101,6 +101,11 @@ CASES: dict[str, tuple[str, Known, Known]] = {
         known(RIDDEN, rides=RidesKept(6, odd=["2026-08-09"])),
         known(RIDDEN, rides=RidesKept(6)),
     ),
+    "of what is hardly begun every board can be tried": (
+        "explore",
+        known({"stage": "planned", "parts.motors": None, "parts.wheels": None}),
+        known({"stage": "planned"}),
+    ),
     "what can hurt comes until it is mended": (
         "controller-cells-mismatch",
         known({"settings.cells_in_series": 5}),

@@ -13,6 +13,7 @@ export const { navigate, route } = createRouter({
   '/builds/:id': {
     '/': () => import('../features/stands/Page.svelte'),
     '/bench': () => import('../features/bench/Page.svelte'),
+    '/explorer': () => import('../features/explorer/Page.svelte'),
     '/curves': () => import('../features/curves/Page.svelte'),
     '/drawings': () => import('../features/drawings/Page.svelte'),
     '/box': () => import('../features/box/Page.svelte'),

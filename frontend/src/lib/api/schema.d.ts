@@ -5922,10 +5922,10 @@ export interface components {
             of: string;
         };
         /**
-         * Chosen
+         * ChosenValue
          * @description What a board has of one thing that was open.
          */
-        Chosen: {
+        ChosenValue: {
             /** Path */
             path: string;
             /** Title */
@@ -5988,16 +5988,16 @@ export interface components {
             /** Asks */
             asks: boolean;
             /** Left Out */
-            left_out: components["schemas"]["LeftOut"][];
+            left_out: components["schemas"]["KeptApart"][];
             /** Axes */
             axes: components["schemas"]["OpenAxis"][];
             /** Spreads */
-            spreads: components["schemas"]["Spread"][];
+            spreads: components["schemas"]["WishSpread"][];
             cloud: components["schemas"]["Cloud"];
             /** Front */
             front: components["schemas"]["ExploredBoard"][];
             /** Picks */
-            picks: components["schemas"]["Pick"][];
+            picks: components["schemas"]["PickedBoard"][];
             /** Give Up */
             give_up: components["schemas"]["GiveUp"][];
             says: components["schemas"]["Saying"];
@@ -6012,7 +6012,7 @@ export interface components {
             /** Number */
             number: number;
             /** Chosen */
-            chosen: components["schemas"]["Chosen"][];
+            chosen: components["schemas"]["ChosenValue"][];
             /** Promises */
             promises: components["schemas"]["Promise"][];
             /** Chance */
@@ -6052,12 +6052,12 @@ export interface components {
             /** Bearable */
             bearable: number;
         };
-        /** LeftOut */
-        LeftOut: {
-            /** What */
-            what: string;
-            /** Reason */
-            reason: string;
+        /** KeptApart */
+        KeptApart: {
+            /** Why */
+            why: string;
+            /** Boards */
+            boards: number;
         };
         /**
          * OpenAxis
@@ -6076,20 +6076,20 @@ export interface components {
             surest: number[];
         };
         /**
-         * Pick
+         * PickedBoard
          * @description One of the boards to look at, and for what.
          */
-        Pick: {
+        PickedBoard: {
             /** Title */
             title: string;
             /** Number */
             number: number;
         };
         /**
-         * Spread
+         * WishSpread
          * @description How the boards lie along one promise: how many in each of equal steps from ``low`` to ``high``.
          */
-        Spread: {
+        WishSpread: {
             /**
              * Name
              * @enum {string}
@@ -6147,17 +6147,14 @@ export interface components {
             /** Money */
             money?: number | null;
         };
-        /**
-         * Beside
-         * @description The ready-made board against the same brief, as its seller promises it.
-         */
-        Beside: {
-            /** Price */
-            price: number | null;
-            /** Promises */
-            promises: components["schemas"]["Promise"][];
-            /** Remarks */
-            remarks: components["schemas"]["Saying"][];
+        /** AxisSteps */
+        AxisSteps: {
+            /** Path */
+            path: string;
+            /** Title */
+            title: string;
+            /** Values */
+            values: components["schemas"]["StepValue"][];
         };
         /**
          * LookedInto
@@ -6174,7 +6171,7 @@ export interface components {
                 [key: string]: unknown;
             };
             /** Steps */
-            steps: components["schemas"]["Steps"][];
+            steps: components["schemas"]["AxisSteps"][];
             /** Real */
             real: components["schemas"]["RealPart"][];
         };
@@ -6198,14 +6195,23 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** Steps */
-        Steps: {
-            /** Path */
-            path: string;
-            /** Title */
-            title: string;
-            /** Values */
-            values: components["schemas"]["Beside"][];
+        /**
+         * StepValue
+         * @description A value of one axis on the chosen board, all else as it is: what that step buys and what gives way then.
+         */
+        StepValue: {
+            /** Label */
+            label: string;
+            /** Number */
+            number: number;
+            /** Here */
+            here: boolean;
+            /** Chance */
+            chance: number;
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Fits */
+            fits: boolean;
         };
         /** LookIntoIn */
         LookIntoIn: {
@@ -6601,6 +6607,18 @@ export interface components {
             section: string;
             /** Rows */
             rows: components["schemas"]["Difference"][];
+        };
+        /**
+         * Beside
+         * @description The ready-made board against the same brief, as its seller promises it.
+         */
+        Beside: {
+            /** Price */
+            price: number | null;
+            /** Promises */
+            promises: components["schemas"]["Promise"][];
+            /** Remarks */
+            remarks: components["schemas"]["Saying"][];
         };
         /**
          * ListLine
@@ -9934,6 +9952,13 @@ export interface components {
             parts: number;
             /** Left Out */
             left_out: components["schemas"]["LeftOut"][];
+        };
+        /** LeftOut */
+        LeftOut: {
+            /** What */
+            what: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * Farewell
