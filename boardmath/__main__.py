@@ -17,8 +17,10 @@ from boardmath.cells.command import cells_sorted
 from boardmath.explorer.command import explored
 from boardmath.learnt.command import learnt_from
 from boardmath.pack.command import pack_made
+from boardmath.rides.files import LARGEST_TRACK
 from boardmath.rides.reading import LARGEST_FILE as LARGEST_RIDES
 from boardmath.rides.reading import cannot_be, read_rides
+from boardmath.trips.command import trip_ridden
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -45,6 +47,9 @@ def main(arguments: list[str] | None = None) -> int:
     of_explore.add_argument("file", metavar="BRIEF", help="a build file with the brief, or - for standard input")
     of_explore.add_argument("--library", metavar="FILE", required=True, help="a file of parts")
     of_explore.add_argument("--open", metavar="FILE", help="what is left open, as a JSON object")
+    of_trip = commands.add_parser("trip", help="print how far the charge carries over a route, as one JSON object")
+    of_trip.add_argument("file", metavar="BUILD", help="a build file, or - for standard input")
+    of_trip.add_argument("route", metavar="ROUTE", help="a trip, or a track as GPX or CSV")
     commands.add_parser("schema", help="print the build file's JSON Schema")
     commands.add_parser("compile", help="compile the engine, so that the first prediction need not")
     given = parser.parse_args(arguments)
@@ -66,6 +71,8 @@ def main(arguments: list[str] | None = None) -> int:
         return _said(given.file, lambda data: assembled(read_build(data)))
     if given.command == "explore":
         return _said(given.file, lambda data: _explored(data, given.library, given.open))
+    if given.command == "trip":
+        return _said(given.file, lambda data: _trip(data, given.route))
     return _predict(given.file, given.rides, not given.no_bands)
 
 
@@ -95,6 +102,10 @@ def _predict(name: str, of_rides: str | None, bands: bool) -> int:
 
 def _explored(data: bytes, library: str, left_open: str | None) -> dict[str, object]:
     return explored(read_build(data), _read(library), _read(left_open) if left_open is not None else None)
+
+
+def _trip(data: bytes, route: str) -> dict[str, object]:
+    return trip_ridden(read_build(data), _read(route, LARGEST_TRACK), Path(route).name)
 
 
 def _box(name: str, folder: str | None) -> int:

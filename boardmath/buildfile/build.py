@@ -15,12 +15,13 @@ from boardmath.buildfile.kits import Kit, KitContents
 from boardmath.buildfile.learnt import Learnt
 from boardmath.buildfile.packwork import PackWork
 from boardmath.buildfile.settings import Detected, Settings
+from boardmath.buildfile.trips import MOST_TRIPS, Ground, Trip
 
 FORMAT = "sand-pocket/build"
 VERSION = 1
 
 Stance = Literal["upright", "relaxed", "crouched"]
-Surface = Literal["smooth_asphalt", "fair_asphalt", "rough_asphalt", "boardwalk", "packed_gravel"]
+Surface = Ground
 Use = Literal["commute", "cruise", "touring", "rough_ground"]
 Stage = Literal["planned", "building", "riding"]
 Wind = Literal["out_and_back", "against", "behind", "across"]
@@ -177,6 +178,7 @@ class Build(Record):
     ready_made: ReadyMade | None = None
     existing: Existing | None = Field(default=None, title="The board that was there before")
     packwork: PackWork | None = Field(default=None, title="The pack as it is made")
+    trips: list[Trip] | None = Field(default=None, max_length=MOST_TRIPS, title="Trips")
     learnt: Learnt | None = Field(
         default=None, title="What rides taught", description="laid in from the rides of the board and of its rider"
     )

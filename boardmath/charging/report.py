@@ -20,12 +20,10 @@ from boardmath.groups import LINE_UP_V
 from boardmath.inputs import cell_voltages, marked
 from boardmath.parameters import Incomplete, Resolved, resolve
 from boardmath.physics import cell as cells
-from boardmath.prediction.charging import bricks_of, cells_of_bricks, charge_course
+from boardmath.prediction.charging import CHARGER_SPREAD, bricks_of, cells_of_bricks, charge_course
 from boardmath.saying import Saying, say
 from boardmath.watching import EVERY_MIN, Watched, all_watched
 
-CHARGER_SPREAD = 0.06
-"""How far a charger's current lies off its label, as the deviation of its logarithm (common practice, no source)."""
 BAND = NormalDist().inv_cdf(HIGH / 100.0)
 """Deviations to each side of what is shown as a band."""
 STORED = 0.5

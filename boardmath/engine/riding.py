@@ -178,6 +178,17 @@ def attained(
 def fill_moments(b: Board, kind: int, rows: Array, m: Array, voltage: float, resistance: float) -> tuple[int, bool]:
     """Every moment of a metre of the way, as it can be ridden at one charge; how many, and whether it is slower than wanted."""
     count = _rows_of(b, kind, rows)
+    stops = b.stops if kind == OWN else max(_STOPS[kind], b.stops if kind == TOWN else 0.0)
+    return moments_of(b, count, rows, stops, b.head_wind + b.way_wind, m, voltage, resistance)
+
+
+@kernel
+def moments_of(
+    b: Board, count: int, rows: Array, stops: float, wind: float, m: Array, voltage: float, resistance: float
+) -> tuple[int, bool]:
+    """The same of any ``count`` stretches of a metre (share of it, wanted speed, grade, wind), with so many stops a metre; the
+    stops are ridden against ``wind``.
+    """
     slowed = False
     cruise = STRANDED
     for i in range(count):
@@ -191,10 +202,8 @@ def fill_moments(b: Board, kind: int, rows: Array, m: Array, voltage: float, res
         if thrust < 0.0 and not carried:
             thrust = _within(b, speed, b.returned * thrust, 0.0, voltage, resistance)
         _moment(b, m, i, rows[i, 0] / speed, speed, thrust, carried, voltage, resistance)
-    stops = b.stops if kind == OWN else max(_STOPS[kind], b.stops if kind == TOWN else 0.0)
     if stops <= 0.0:
         return count, slowed
-    wind = b.head_wind + b.way_wind
     inertia = b.rolling_mass + b.rotating_mass
     # Where stops lie close, nobody reaches the wanted speed between them.
     top = min(cruise, sqrt(0.95 * COMFORT / stops))
@@ -226,7 +235,7 @@ def fill_moments(b: Board, kind: int, rows: Array, m: Array, voltage: float, res
 
 
 @kernel
-def _per_metre(
+def per_metre(
     b: Board, m: Array, count: int, voltage: float, resistance: float
 ) -> tuple[float, float, float, float, bool]:
     """Over all moments of a metre of way: C, J at the terminals, s, A2 s; and whether no ability gives way at this charge."""
@@ -250,7 +259,7 @@ def _per_metre(
 
 
 @kernel
-def _too_much(b: Board, wind: float, charge: float, kelvin: float) -> float:
+def too_much(b: Board, wind: float, charge: float, kelvin: float) -> float:
     """Above 0 where walking pace cannot be held on the flat, against the wind of the way out."""
     voltage, resistance = open_circuit(b, charge), pack_resistance(b, charge, kelvin)
     return min(_use_at(b, BY_SPEED, STRANDED, 0.0, wind, voltage, resistance)[0] - 1.0, 4.0)
@@ -259,13 +268,13 @@ def _too_much(b: Board, wind: float, charge: float, kelvin: float) -> float:
 @kernel
 def _strands_at(b: Board, wind: float, low: float, high: float, too_low: float, kelvin: float) -> float:
     """The charge within ``low``..``high`` below which it no longer keeps up walking pace; ``too_low`` is by how much there."""
-    too_high, side = _too_much(b, wind, high, kelvin), 0
+    too_high, side = too_much(b, wind, high, kelvin), 0
     if too_high >= 0.0:
         return high
     for _ in range(30):
         # Regula falsi with the Illinois rule.
         middle = (low * too_high - high * too_low) / (too_high - too_low)
-        too = _too_much(b, wind, middle, kelvin)
+        too = too_much(b, wind, middle, kelvin)
         if too > 0.0:
             low, too_low = middle, too
             too_high *= 0.5 if side == 1 else 1.0
@@ -284,7 +293,7 @@ def _strands_at(b: Board, wind: float, low: float, high: float, too_low: float, 
 @kernel
 def _on_profile(b: Board, m: Array, count: int, voltage: float, resistance: float) -> float:
     """C of a metre of a profile, never less than the controller awake takes."""
-    charge, _, seconds, _, _ = _per_metre(b, m, count, voltage, resistance)
+    charge, _, seconds, _, _ = per_metre(b, m, count, voltage, resistance)
     return max(charge, b.idle_power / voltage * seconds)
 
 
@@ -322,7 +331,7 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array, trace: Arra
             0.0,
             kelvin,
         )
-    if _too_much(b, wind, start, kelvin) > 0.0:
+    if too_much(b, wind, start, kelvin) > 0.0:
         return Ride(0.0, 0.0, 0.0, 0.0, True, True, kelvin, False, 0.0, 0.0, 0.0)
     v, r = open_circuit(b, _REFERENCE_CHARGE), pack_resistance(b, _REFERENCE_CHARGE, kelvin)
     # As wanted: what the taper holds back is no saving.
@@ -338,22 +347,22 @@ def ride(b: Board, kind: int, profiles: bool, rows: Array, m: Array, trace: Arra
     b.taper_start, b.taper_end = taper_start, taper_end
     # What it can do at this charge it can do at any above it.
     easy = 1.0
-    if _too_much(b, wind, _EASY, kelvin) <= 0.0:
+    if too_much(b, wind, _EASY, kelvin) <= 0.0:
         easy = _EASY
     for i in range(len(_EDGES) - 2, -1, -1):
         high, low = min(_EDGES[i + 1], start), _EDGES[i]
         if high <= low:
             continue
-        too_low = _too_much(b, wind, low, kelvin) if low < easy else 0.0
+        too_low = too_much(b, wind, low, kelvin) if low < easy else 0.0
         if too_low > 0.0:
             low, ended = _strands_at(b, wind, low, high, too_low, kelvin), True
         middle = (low + high) / 2.0
         v, r = open_circuit(b, middle), pack_resistance(b, middle, kelvin)
-        charge, joules, time, heat, holds = _per_metre(b, m[0], count, v, r)
+        charge, joules, time, heat, holds = per_metre(b, m[0], count, v, r)
         wanted = charge
         if limited or (not holds and middle > _NEARLY_EMPTY):
             _, slow = fill_moments(b, kind, rows, m[4], v, r)
-            charge, joules, time, heat, holds = _per_metre(b, m[4], count, v, r)
+            charge, joules, time, heat, holds = per_metre(b, m[4], count, v, r)
             slowed = slowed or (slow and middle >= b.charge_reserve)
         # Never less than the controller awake takes, however far the wind carries.
         least = b.idle_power / v * time

@@ -15,6 +15,8 @@ from boardmath.physics import cell as cells
 from boardmath.physics.types import Array
 from boardmath.usual import BRICK_CELLS
 
+CHARGER_SPREAD = 0.06
+"""How far a charger's current lies off its label, as the deviation of its logarithm (common practice, no source)."""
 _ENDS_AT = 0.05
 """Share of the capacity, as current in A per Ah, at which chargers end the constant-voltage part (common practice)."""
 

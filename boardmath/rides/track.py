@@ -87,10 +87,17 @@ def metres_between(lat: Array, lon: Array) -> Array:
 
 def headings(track: Track) -> Array:
     """Degrees from north, clockwise, on the way to each point; nan where it stands or nobody knows where."""
-    east = np.diff(track.lon, prepend=track.lon[:1])
-    east = (east + 180.0) % 360.0 - 180.0
-    north = np.diff(track.lat, prepend=track.lat[:1])
-    found = np.degrees(np.arctan2(east * np.cos(np.radians(track.lat)), north)) % 360.0
+    return np.concatenate([[np.nan], bearings(track.lat, track.lon)])
+
+
+def bearings(lat: Array, lon: Array) -> Array:
+    """Degrees from north, clockwise, from each point to the next, one fewer than points; nan where both are one."""
+    phi = np.radians((lat[1:] + lat[:-1]) / 2.0)
+    east = (np.diff(lon) + 180.0) % 360.0 - 180.0
+    north = np.diff(lat)
+    w2 = 1.0 - _E2 * np.sin(phi) ** 2
+    along, across = _A * (1.0 - _E2) / w2**1.5 * north, _A / np.sqrt(w2) * np.cos(phi) * east
+    found = np.degrees(np.arctan2(across, along)) % 360.0
     return np.asarray(np.where((east == 0.0) & (north == 0.0), np.nan, found))
 
 
@@ -181,19 +188,40 @@ def smoothed_heights(track: Track) -> Array:
     return np.asarray((sums[last] - sums[first]) / (last - first))
 
 
+def turning_points(height: Array, least: float = _CLIMB_M) -> NDArray[np.int64]:
+    """Where a way turns from up to down or back, by more than ``least`` m; what comes and goes by less is no climb."""
+    if len(height) == 0:
+        return np.zeros(0, dtype=np.int64)
+    found: list[int] = []
+    top = bottom = 0
+    rising: bool | None = None
+    values = height.tolist()
+    for i, h in enumerate(values):
+        if h > values[top]:
+            top = i
+        if h < values[bottom]:
+            bottom = i
+        if rising is not False and values[top] - h > least:
+            found += [top] if rising else [top] if top else []
+            rising, bottom = False, i
+        elif rising is not True and h - values[bottom] > least:
+            found += [bottom] if rising is False else [bottom] if bottom else []
+            rising, top = True, i
+    return np.array(found, dtype=np.int64)
+
+
 def climbed(height: Array) -> float:
     """m of all ups together; what comes and goes by less than :data:`_CLIMB_M` is no climb."""
     if len(height) == 0 or not np.isfinite(height).all():
         return float("nan")
-    total, low, high = 0.0, float(height[0]), float(height[0])
-    for h in height.tolist():
-        if h > high:
-            high = h
-        if high - h > _CLIMB_M:
-            total, low, high = total + max(high - low, 0.0) * (high - low > _CLIMB_M), h, h
-        elif h < low:
-            low, high = h, h
-    return total + (high - low if high - low > _CLIMB_M else 0.0)
+    turns = turning_points(height)
+    # From the last turning point on it goes to the highest or lowest that comes.
+    last = int(turns[-1]) if len(turns) else 0
+    after = height[last:]
+    rest = after[np.argmax(np.abs(after - height[last]))] if len(after) else height[last]
+    nodes = np.concatenate([height[:1], height[turns], [rest]])
+    ups = np.diff(nodes)
+    return float(ups[ups > _CLIMB_M].sum())
 
 
 def stretches(mask: Mask) -> list[tuple[int, int]]:

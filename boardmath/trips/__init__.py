@@ -1,0 +1,1 @@
+"""Trips: how far the charge carries, leg by leg, and what helps."""
