@@ -23,6 +23,7 @@ RoomSlug = Literal[
     "firstride",
     "rides",
     "learnt",
+    "trips",
     "revisions",
 ]
 StoreySlug = Literal["plan", "buy", "build", "setup", "ride"]
@@ -67,6 +68,7 @@ ROOMS = [
     Room(slug="firstride", title="First ride", storey="setup"),
     Room(slug="rides", title="Rides", storey="ride"),
     Room(slug="learnt", title="What they taught", storey="ride"),
+    Room(slug="trips", title="Trips", storey="ride"),
     Room(slug="revisions", title="Revisions"),
 ]
 assert [r.slug for r in ROOMS] == list(get_args(RoomSlug))

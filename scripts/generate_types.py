@@ -43,7 +43,7 @@ def figures() -> dict[str, Any]:
     def walk(path: str, node: dict[str, Any]) -> None:
         for key, field in node.get("properties", {}).items():
             inner = [n for n in (field, *field.get("anyOf", []), *field.get("allOf", [])) if "$ref" in n]
-            items = next((n["items"] for n in field.get("anyOf", []) if n.get("type") == "array"), {})
+            items = next((n["items"] for n in (field, *field.get("anyOf", [])) if n.get("type") == "array"), {})
             here = f"{path}{key}"
             # What is only carried along is entered nowhere: the old parts of a board, and what a kit of the library brings.
             if here.endswith(("existing.was", ".contents")) or here == "learnt":

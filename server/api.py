@@ -34,6 +34,7 @@ from server.sheet.api import router as sheet
 from server.shelf.api import router as shelf
 from server.stands.api import router as stands
 from server.taps.api import router as taps
+from server.trips.api import router as trips
 from server.wiring.api import router as wiring
 
 
@@ -76,6 +77,7 @@ for room in (
     cells,
     pack,
     taps,
+    trips,
     wiring,
     charging,
     revisions,

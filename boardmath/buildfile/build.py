@@ -184,6 +184,10 @@ class Build(Record):
     )
 
 
+LIVED = ("trips", "upkeep")
+"""What is lived with a board, whatever it was at a named point."""
+
+
 def _is_figure(model: type[BaseModel], way: list[str]) -> bool:
     """Whether a dotted path of the build file leads to a number."""
     field = model.model_fields.get(way[0])

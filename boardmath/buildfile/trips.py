@@ -101,7 +101,7 @@ class Trip(Record):
     carried_kg: float | None = figure(
         "body_mass", 0, 60, "Luggage", "bag, charger and tools; further packs are counted by themselves"
     )
-    start_pct: float | None = figure("share", 5, 100, "Charge setting out")
+    start_pct: float | None = figure("share", 5, 100, "Charge at start")
     swap_packs: int | None = whole(0, 6, "Packs to swap", "beside the one on the board")
     packs_beside: int | None = whole(0, 3, "Packs beside", "joined to the board's own, so that it has as much more")
     days: list[TripDay] = Field(default=[], max_length=MOST_DAYS)

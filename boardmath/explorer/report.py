@@ -20,7 +20,7 @@ from boardmath.explorer.space import Axis, Space
 from boardmath.first_settings import first_settings
 from boardmath.physics.types import Array
 from boardmath.prediction.bands import kept_in
-from boardmath.prediction.promises import RANGES, Promise, PromiseName, headline_of, in_words
+from boardmath.prediction.promises import RANGES, Promise, PromiseName, headline_of, in_short, in_words
 from boardmath.saying import Saying, say
 
 QUANTITY: dict[PromiseName, str] = {
@@ -156,6 +156,7 @@ class StepValue(BaseModel):
     number: int
     here: bool
     chance: float
+    in_short: str
     promises: list[Promise]
     fits: bool
 
@@ -173,6 +174,7 @@ class RealPart(BaseModel):
     name: str
     maker: str | None
     chance: float
+    in_short: str
     promises: list[Promise]
     parts: dict[str, Any]
 
@@ -553,6 +555,7 @@ def looked_into(space: Space, library: Mapping[str, Sequence[Part]], number: int
                 number=int(n),
                 here=int(n) == number,
                 chance=row.chance,
+                in_short=in_short(row.chance),
                 promises=row.promises,
                 fits=bool(ok),
             )
@@ -600,12 +603,14 @@ def _real_parts(space: Space, library: Mapping[str, Sequence[Part]], number: int
         if case.needs:
             continue
         promises = headline_of(case).promises
+        sure = keeps_all(case, promises, wanted)
         found.append(
             RealPart(
                 path=f"parts.{kind}",
                 name=part.name or "",
                 maker=part.maker,
-                chance=keeps_all(case, promises, wanted),
+                chance=sure,
+                in_short=in_short(sure),
                 promises=promises,
                 parts=made.parts.model_dump(mode="json", exclude_none=True),
             )

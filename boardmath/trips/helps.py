@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import Build
 from boardmath.buildfile.trips import Trip, TripLeg
+from boardmath.prediction.promises import in_short
 from boardmath.saying import Saying, say
 from boardmath.trips.riding import Ridden, minutes_at, ride_trip
 
@@ -22,6 +23,7 @@ class Help(BaseModel):
     id: str
     saying: Saying
     chance: float
+    in_short: str
     gains: float
     """Of the chance."""
     left_pct: float
@@ -122,6 +124,7 @@ def what_helps(build: Build, trip: Trip, mean_kmh: float) -> list[Help]:
                 id=id,
                 saying=saying,
                 chance=sure,
+                in_short=in_short(sure),
                 gains=sure - chance,
                 left_pct=100.0 * rest,
                 gains_pct=100.0 * (rest - left),

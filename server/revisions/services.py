@@ -5,6 +5,7 @@ from django.http import Http404
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build
+from boardmath.buildfile.build import LIVED
 from server.faults import Refused
 from server.people import Key, Person
 from server.revisions.models import Revision
@@ -70,7 +71,10 @@ def go_back(owner: Person, build_id: Key, revision_id: Key, revision: int) -> Bu
     before = services.get(owner, build_id)
     latest = Revision.objects.filter(build=before).last()
     _room(before, 2)
-    after = services.save(owner, build_id, read_build(found.document), revision)
+    # What was lived with the board since is no part of what it was: trips and upkeep stay as they are.
+    lived = {key: before.document[key] for key in LIVED if key in before.document}
+    then = {key: value for key, value in found.document.items() if key not in LIVED}
+    after = services.save(owner, build_id, read_build(then | lived), revision)
     if latest is None or latest.document != before.document:
         Revision.objects.create(build=before, name=f"Before going back to {found.name}"[:60], document=before.document)
     name = found.name.removeprefix("Back to ")

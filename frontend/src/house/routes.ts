@@ -29,6 +29,7 @@ export const { navigate, route } = createRouter({
     '/firstride': () => import('../features/firstride/Page.svelte'),
     '/rides': () => import('../features/rides/Page.svelte'),
     '/learnt': () => import('../features/learnt/Page.svelte'),
+    '/trips': () => import('../features/trips/Page.svelte'),
     '/revisions': () => import('../features/revisions/Page.svelte'),
     layout: BoardHouse,
   },

@@ -94,7 +94,7 @@
                       style:width={`${Math.round(v.chance * 100)}%`}
                     ></span></span
                   >
-                  {Math.round(v.chance * 10)} in 10
+                  {v.in_short}
                 {:else}does not fit{/if}
               </td>
               {#each v.promises as p (p.name)}<td class="tabular text-right whitespace-nowrap">{say(p)}</td
@@ -119,7 +119,7 @@
           <span class="min-w-[15rem]"
             >{part.name}<span class="text-ink2">{part.maker ? `, ${part.maker}` : ''}</span></span
           >
-          <span>keeps it {Math.round(part.chance * 10)} in 10</span>
+          <span>keeps it {part.in_short}</span>
           <span class="tabular text-ink2">{part.promises.map(say).join(' · ')}</span>
           <button class="link ml-auto min-h-[44px]" onclick={() => lay(part.parts)}
             >Lay it on the bench with this</button

@@ -1170,6 +1170,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trip Of Build
+         * @description Arrival charge and chance at every point of a trip, where to turn back, what helps, what to carry.
+         */
+        post: operations["server_trips_api_trip_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trip/way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Way
+         * @description Asks for a leg from a track, the body as it is: GPX, CSV or JSON of our own.
+         */
+        post: operations["server_trips_api_bring_way"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trip/way/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Way Brought
+         * @description The leg, when the job is done.
+         */
+        get: operations["server_trips_api_way_brought"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trip/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Trip File
+         * @description A trip from its file, the body as it is.
+         */
+        post: operations["server_trips_api_read_trip_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trip/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trip File
+         * @description A trip to take away: JSON of our own, or the ways that came from tracks as GPX.
+         */
+        post: operations["server_trips_api_trip_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trip/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Card Of Trip
+         * @description Asks for a trip on a card for the pocket, A6.
+         */
+        post: operations["server_trips_api_card_of_trip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wiring": {
         parameters: {
             query?: never;
@@ -2538,6 +2658,8 @@ export interface components {
             existing?: components["schemas"]["Existing"] | null;
             /** The pack as it is made */
             packwork?: components["schemas"]["PackWork"] | null;
+            /** Trips */
+            trips?: components["schemas"]["Trip"][] | null;
             /**
              * What rides taught
              * @description laid in from the rides of the board and of its rider
@@ -4520,6 +4642,136 @@ export interface components {
              */
             mean: number;
         };
+        /**
+         * Trip
+         * @description A trip of one or several days.
+         */
+        Trip: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Luggage
+             * @description bag, charger and tools; further packs are counted by themselves
+             */
+            carried_kg?: number | null;
+            /** Charge at start */
+            start_pct?: number | null;
+            /**
+             * Packs to swap
+             * @description beside the one on the board
+             */
+            swap_packs?: number | null;
+            /**
+             * Packs beside
+             * @description joined to the board's own, so that it has as much more
+             */
+            packs_beside?: number | null;
+            /**
+             * Days
+             * @default []
+             */
+            days: components["schemas"]["TripDay"][];
+            /**
+             * Ridden as
+             * @description rides of the log
+             */
+            rides?: string[] | null;
+            /** Note */
+            note?: string | null;
+        };
+        /** TripDay */
+        TripDay: {
+            /** On */
+            on?: string | null;
+            /** Sets out at */
+            start?: string | null;
+            weather?: components["schemas"]["TripWeather"];
+            /**
+             * Legs
+             * @default []
+             */
+            legs: components["schemas"]["TripLeg"][];
+        };
+        /**
+         * TripLeg
+         * @description A way from one point to the next: typed, or from a track. What is not said is as the brief has it.
+         */
+        TripLeg: {
+            /** To */
+            name?: string | null;
+            /** Distance */
+            distance_km?: number | null;
+            /**
+             * Climbed
+             * @description all the ups together
+             */
+            ascent_m?: number | null;
+            /** Descended */
+            descent_m?: number | null;
+            /**
+             * Leads to
+             * @description degrees from north, for the wind
+             */
+            bearing_deg?: number | null;
+            /** There and back */
+            there_and_back?: boolean | null;
+            /** Speed on the move */
+            speed_kmh?: number | null;
+            /** Surface */
+            surface?: ("smooth_asphalt" | "fair_asphalt" | "rough_asphalt" | "boardwalk" | "packed_gravel") | null;
+            /** Stops on the way */
+            stops?: number | null;
+            /** Track */
+            profile?: components["schemas"]["WayProfile"] | null;
+            /** At its end */
+            then?: components["schemas"]["TripStop"] | null;
+        };
+        /**
+         * TripStop
+         * @description What happens at the end of a leg.
+         */
+        TripStop: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "rest" | "charge" | "swap" | "night";
+            /** Where */
+            place?: string | null;
+            /** How long */
+            minutes?: number | null;
+            /**
+             * Charger
+             * @description where it is not the board's own
+             */
+            charger_a?: number | null;
+            /**
+             * Charger's volts
+             * @description where it is not the board's own
+             */
+            charger_v?: number | null;
+            /** No further than */
+            until_pct?: number | null;
+        };
+        /** TripWeather */
+        TripWeather: {
+            /** Temperature */
+            temperature_c?: number | null;
+            /**
+             * Wind
+             * @description as felt standing; a forecast for 10 m up is half as much again
+             */
+            wind_ms?: number | null;
+            /**
+             * Wind comes from
+             * @description degrees from north
+             */
+            wind_from_deg?: number | null;
+            /** Wet */
+            wet?: boolean | null;
+        };
         /** Trucks */
         Trucks: {
             /** Name */
@@ -4586,6 +4838,25 @@ export interface components {
              * @description double-pivot trucks turn more and are unsettled when fast
              */
             pivots?: number | null;
+        };
+        /**
+         * WayProfile
+         * @description A way as a track told it: nodes in their order; ``metres`` from node to node, one fewer than heights.
+         */
+        WayProfile: {
+            /** Metres */
+            metres: number[];
+            /** Heights */
+            heights: number[];
+            /** Lat */
+            lat: number[];
+            /** Lon */
+            lon: number[];
+            /**
+             * Without heights
+             * @description the track told none: it counts as level
+             */
+            unknown_heights?: boolean | null;
         };
         /** Wheels */
         Wheels: {
@@ -4758,7 +5029,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions";
+            room: "stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "trips" | "revisions";
         };
         /**
          * Figure
@@ -4812,7 +5083,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions";
+            room: "stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "trips" | "revisions";
             /** Field */
             field?: string | null;
             cure?: components["schemas"]["Cure"] | null;
@@ -6188,6 +6459,8 @@ export interface components {
             maker: string | null;
             /** Chance */
             chance: number;
+            /** In Short */
+            in_short: string;
             /** Promises */
             promises: components["schemas"]["Promise"][];
             /** Parts */
@@ -6208,6 +6481,8 @@ export interface components {
             here: boolean;
             /** Chance */
             chance: number;
+            /** In Short */
+            in_short: string;
             /** Promises */
             promises: components["schemas"]["Promise"][];
             /** Fits */
@@ -6410,6 +6685,8 @@ export interface components {
         Span: {
             /** Low */
             low: number;
+            /** Mid */
+            mid: number;
             /** High */
             high: number;
         };
@@ -7205,6 +7482,176 @@ export interface components {
              * @default false
              */
             done: boolean;
+        };
+        /**
+         * Against
+         * @description Something of the trip as it was planned and as it was ridden.
+         */
+        Against: {
+            /** Day */
+            day: number;
+            /** What */
+            what: string;
+            /** Title */
+            title: string;
+            /** Quantity */
+            quantity: string;
+            planned: components["schemas"]["Span"];
+            /** Ridden */
+            ridden: number;
+            /** Inside */
+            inside: boolean;
+        };
+        /**
+         * Carried
+         * @description A thing to carry, and what it is for.
+         */
+        Carried: {
+            /** Id */
+            id: string;
+            what: components["schemas"]["Saying"];
+            why: components["schemas"]["Saying"];
+        };
+        /**
+         * Course
+         * @description Charge along the way, per cent over km.
+         */
+        Course: {
+            /** Km */
+            km: number[];
+            /** Low */
+            low: number[];
+            /** Mid */
+            mid: number[];
+            /** High */
+            high: number[];
+        };
+        /**
+         * Help
+         * @description A change, and what becomes of the trip: the chance to ride all of it, and the charge left at its tightest point.
+         */
+        Help: {
+            /** Id */
+            id: string;
+            saying: components["schemas"]["Saying"];
+            /** Chance */
+            chance: number;
+            /** In Short */
+            in_short: string;
+            /** Gains */
+            gains: number;
+            /** Left Pct */
+            left_pct: number;
+            /** Gains Pct */
+            gains_pct: number;
+        };
+        /**
+         * TripPoint
+         * @description A point of the trip on arriving there, and what its stop makes of it. Charges in per cent, clocks in minutes of the day.
+         */
+        TripPoint: {
+            /** Name */
+            name: string;
+            /** Day */
+            day: number;
+            /** Leg */
+            leg: number;
+            /** Km */
+            km: number;
+            charge: components["schemas"]["Span"];
+            volts: components["schemas"]["Span"];
+            clock: components["schemas"]["Span"];
+            /** Chance */
+            chance: number;
+            /** In Words */
+            in_words: string;
+            /** Wh */
+            wh: number;
+            /** On Foot Km */
+            on_foot_km: number;
+            /** Stop */
+            stop?: ("rest" | "charge" | "swap" | "night") | null;
+            /** Place */
+            place?: string | null;
+            leaves_pct?: components["schemas"]["Span"] | null;
+            leaves?: components["schemas"]["Span"] | null;
+        };
+        /** TripReport */
+        TripReport: {
+            /** Needs */
+            needs: components["schemas"]["Saying"][];
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks: components["schemas"]["Saying"][];
+            says?: components["schemas"]["Saying"] | null;
+            /** Chance */
+            chance?: number | null;
+            /**
+             * Km
+             * @default 0
+             */
+            km: number;
+            /**
+             * Ascent M
+             * @default 0
+             */
+            ascent_m: number;
+            /**
+             * Points
+             * @default []
+             */
+            points: components["schemas"]["TripPoint"][];
+            course?: components["schemas"]["Course"] | null;
+            walking?: components["schemas"]["Saying"] | null;
+            /**
+             * Turn Back
+             * @default []
+             */
+            turn_back: components["schemas"]["TurnBack"][];
+            /**
+             * Helps
+             * @default []
+             */
+            helps: components["schemas"]["Help"][];
+            /**
+             * Carry
+             * @default []
+             */
+            carry: components["schemas"]["Carried"][];
+            /**
+             * After
+             * @default []
+             */
+            after: components["schemas"]["Against"][];
+        };
+        /**
+         * TurnBack
+         * @description Of a stretch between plugs: the furthest point from which the same way back is sure enough.
+         */
+        TurnBack: {
+            /** From Km */
+            from_km: number;
+            /** To Km */
+            to_km: number;
+            /** Latest Km */
+            latest_km: number | null;
+            saying: components["schemas"]["Saying"];
+        };
+        /**
+         * TripIn
+         * @description A trip with a build; ``board`` says whose rides are held against it afterwards.
+         */
+        TripIn: {
+            document: components["schemas"]["Build"];
+            /** Board */
+            board?: string | null;
+            trip: components["schemas"]["Trip"];
+        };
+        /** TripFileIn */
+        TripFileIn: {
+            trip: components["schemas"]["Trip"];
         };
         /** Box */
         Box: {
@@ -8933,7 +9380,7 @@ export interface components {
             checks: components["schemas"]["Check"][];
             picture?: components["schemas"]["Picture"] | null;
             /** Room */
-            room?: ("stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "revisions") | null;
+            room?: ("stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "trips" | "revisions") | null;
             /** Field */
             field?: string | null;
             /**
@@ -12534,6 +12981,260 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TapsOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_trips_api_trip_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TripIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripReport"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_trips_api_bring_way: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_trips_api_way_brought: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripLeg"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_trips_api_read_trip_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trip"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_trips_api_trip_file: {
+        parameters: {
+            query?: {
+                form?: "json" | "gpx";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TripFileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_trips_api_card_of_trip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TripIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Too much is asked for; Retry-After says when */

@@ -4450,6 +4450,195 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Note",
   "longest": 600
  },
+ "trips.*.id": {
+  "title": "Id",
+  "longest": 40
+ },
+ "trips.*.name": {
+  "title": "Name",
+  "longest": 120
+ },
+ "trips.*.carried_kg": {
+  "title": "Luggage",
+  "about": "bag, charger and tools; further packs are counted by themselves",
+  "quantity": "body_mass",
+  "low": 0,
+  "high": 60
+ },
+ "trips.*.start_pct": {
+  "title": "Charge at start",
+  "quantity": "share",
+  "low": 5,
+  "high": 100
+ },
+ "trips.*.swap_packs": {
+  "title": "Packs to swap",
+  "about": "beside the one on the board",
+  "quantity": "count",
+  "low": 0,
+  "high": 6,
+  "whole": true
+ },
+ "trips.*.packs_beside": {
+  "title": "Packs beside",
+  "about": "joined to the board's own, so that it has as much more",
+  "quantity": "count",
+  "low": 0,
+  "high": 3,
+  "whole": true
+ },
+ "trips.*.days.*.on": {
+  "title": "On",
+  "day": true
+ },
+ "trips.*.days.*.start": {
+  "title": "Sets out at"
+ },
+ "trips.*.days.*.weather.temperature_c": {
+  "title": "Temperature",
+  "quantity": "temperature",
+  "low": -30,
+  "high": 50
+ },
+ "trips.*.days.*.weather.wind_ms": {
+  "title": "Wind",
+  "about": "as felt standing; a forecast for 10 m up is half as much again",
+  "quantity": "wind",
+  "low": 0,
+  "high": 30
+ },
+ "trips.*.days.*.weather.wind_from_deg": {
+  "title": "Wind comes from",
+  "about": "degrees from north",
+  "quantity": "angle",
+  "low": 0,
+  "high": 360
+ },
+ "trips.*.days.*.weather.wet": {
+  "title": "Wet",
+  "yesNo": true
+ },
+ "trips.*.days.*.legs.*.name": {
+  "title": "To",
+  "longest": 80
+ },
+ "trips.*.days.*.legs.*.distance_km": {
+  "title": "Distance",
+  "quantity": "distance",
+  "low": 0.05,
+  "high": 400
+ },
+ "trips.*.days.*.legs.*.ascent_m": {
+  "title": "Climbed",
+  "about": "all the ups together",
+  "quantity": "way",
+  "low": 0,
+  "high": 9000
+ },
+ "trips.*.days.*.legs.*.descent_m": {
+  "title": "Descended",
+  "quantity": "way",
+  "low": 0,
+  "high": 9000
+ },
+ "trips.*.days.*.legs.*.bearing_deg": {
+  "title": "Leads to",
+  "about": "degrees from north, for the wind",
+  "quantity": "angle",
+  "low": 0,
+  "high": 360
+ },
+ "trips.*.days.*.legs.*.there_and_back": {
+  "title": "There and back",
+  "yesNo": true
+ },
+ "trips.*.days.*.legs.*.speed_kmh": {
+  "title": "Speed on the move",
+  "quantity": "speed",
+  "low": 3,
+  "high": 80
+ },
+ "trips.*.days.*.legs.*.surface": {
+  "title": "Surface",
+  "choices": [
+   "smooth_asphalt",
+   "fair_asphalt",
+   "rough_asphalt",
+   "boardwalk",
+   "packed_gravel"
+  ]
+ },
+ "trips.*.days.*.legs.*.stops": {
+  "title": "Stops on the way",
+  "quantity": "count",
+  "low": 0,
+  "high": 500,
+  "whole": true
+ },
+ "trips.*.days.*.legs.*.profile.metres": {
+  "title": "Metres"
+ },
+ "trips.*.days.*.legs.*.profile.heights": {
+  "title": "Heights"
+ },
+ "trips.*.days.*.legs.*.profile.lat": {
+  "title": "Lat"
+ },
+ "trips.*.days.*.legs.*.profile.lon": {
+  "title": "Lon"
+ },
+ "trips.*.days.*.legs.*.profile.unknown_heights": {
+  "title": "Without heights",
+  "about": "the track told none: it counts as level",
+  "yesNo": true
+ },
+ "trips.*.days.*.legs.*.then.kind": {
+  "title": "Kind",
+  "choices": [
+   "rest",
+   "charge",
+   "swap",
+   "night"
+  ]
+ },
+ "trips.*.days.*.legs.*.then.place": {
+  "title": "Where",
+  "longest": 80
+ },
+ "trips.*.days.*.legs.*.then.minutes": {
+  "title": "How long",
+  "quantity": "minutes",
+  "low": 0,
+  "high": 2880
+ },
+ "trips.*.days.*.legs.*.then.charger_a": {
+  "title": "Charger",
+  "about": "where it is not the board's own",
+  "quantity": "current",
+  "low": 0.1,
+  "high": 60
+ },
+ "trips.*.days.*.legs.*.then.charger_v": {
+  "title": "Charger's volts",
+  "about": "where it is not the board's own",
+  "quantity": "voltage",
+  "low": 3,
+  "high": 120
+ },
+ "trips.*.days.*.legs.*.then.until_pct": {
+  "title": "No further than",
+  "quantity": "share",
+  "low": 5,
+  "high": 100
+ },
+ "trips.*.rides": {
+  "title": "Ridden as",
+  "about": "rides of the log"
+ },
+ "trips.*.note": {
+  "title": "Note",
+  "longest": 2000
+ },
  "bench_test.low_ms": {
   "title": "At full brake",
   "quantity": "milliseconds",
@@ -5676,7 +5865,41 @@ export type FigurePath =
   | `packwork.charges.${number}.looks.${number}.current_a`
   | `packwork.charges.${number}.looks.${number}.warmth`
   | `packwork.charges.${number}.ended`
-  | `packwork.charges.${number}.note`;
+  | `packwork.charges.${number}.note`
+  | `trips.${number}.id`
+  | `trips.${number}.name`
+  | `trips.${number}.carried_kg`
+  | `trips.${number}.start_pct`
+  | `trips.${number}.swap_packs`
+  | `trips.${number}.packs_beside`
+  | `trips.${number}.days.${number}.on`
+  | `trips.${number}.days.${number}.start`
+  | `trips.${number}.days.${number}.weather.temperature_c`
+  | `trips.${number}.days.${number}.weather.wind_ms`
+  | `trips.${number}.days.${number}.weather.wind_from_deg`
+  | `trips.${number}.days.${number}.weather.wet`
+  | `trips.${number}.days.${number}.legs.${number}.name`
+  | `trips.${number}.days.${number}.legs.${number}.distance_km`
+  | `trips.${number}.days.${number}.legs.${number}.ascent_m`
+  | `trips.${number}.days.${number}.legs.${number}.descent_m`
+  | `trips.${number}.days.${number}.legs.${number}.bearing_deg`
+  | `trips.${number}.days.${number}.legs.${number}.there_and_back`
+  | `trips.${number}.days.${number}.legs.${number}.speed_kmh`
+  | `trips.${number}.days.${number}.legs.${number}.surface`
+  | `trips.${number}.days.${number}.legs.${number}.stops`
+  | `trips.${number}.days.${number}.legs.${number}.profile.metres`
+  | `trips.${number}.days.${number}.legs.${number}.profile.heights`
+  | `trips.${number}.days.${number}.legs.${number}.profile.lat`
+  | `trips.${number}.days.${number}.legs.${number}.profile.lon`
+  | `trips.${number}.days.${number}.legs.${number}.profile.unknown_heights`
+  | `trips.${number}.days.${number}.legs.${number}.then.kind`
+  | `trips.${number}.days.${number}.legs.${number}.then.place`
+  | `trips.${number}.days.${number}.legs.${number}.then.minutes`
+  | `trips.${number}.days.${number}.legs.${number}.then.charger_a`
+  | `trips.${number}.days.${number}.legs.${number}.then.charger_v`
+  | `trips.${number}.days.${number}.legs.${number}.then.until_pct`
+  | `trips.${number}.rides`
+  | `trips.${number}.note`;
 
 export const QUANTITIES: Record<string, QuantitySpec> = {
  "length": {
@@ -8056,6 +8279,11 @@ export const ROOMS = [
  {
   "slug": "learnt",
   "title": "What they taught",
+  "storey": "ride"
+ },
+ {
+  "slug": "trips",
+  "title": "Trips",
   "storey": "ride"
  },
  {

@@ -1,0 +1,148 @@
+import { api, asItIs, type Schemas } from '$lib/api/client';
+import type { OpenBuild } from '$lib/build/build.svelte';
+import { Asked } from '$lib/sync/asked.svelte';
+import { Job, whyNot } from '$lib/sync/job.svelte';
+
+export type Trip = NonNullable<Schemas['Build']['trips']>[number];
+export type TripDay = NonNullable<Trip['days']>[number];
+export type TripLeg = NonNullable<TripDay['legs']>[number];
+export type TripReport = Schemas['TripReport'];
+const LARGEST = 40_000_000;
+
+/** The trips of a board, the one that is looked at, and what it comes to. */
+export class Trips {
+  /** Which one is looked at, by its id; the first one without a word. */
+  chosen = $state('');
+  readonly asked: Asked<{ trip: Trip | undefined; document: Schemas['Build'] }, TripReport>;
+
+  constructor(readonly build: OpenBuild) {
+    this.asked = new Asked(
+      () => ({ trip: this.trip, document: build.file }),
+      async ({ trip, document }, signal) =>
+        trip
+          ? api.POST('/api/trip', {
+              // The other trips weigh nothing on this one.
+              body: { document: { ...document, trips: null }, board: build.id, trip },
+              signal,
+            })
+          : { data: { needs: [] } as unknown as TripReport },
+      { pause: 250, remember: () => `trip:${build.id}` },
+    );
+  }
+
+  get all(): Trip[] {
+    return this.build.file.trips ?? [];
+  }
+
+  get at(): number {
+    return Math.max(
+      this.all.findIndex((t) => t.id === this.chosen),
+      0,
+    );
+  }
+
+  get trip(): Trip | undefined {
+    return this.all[this.at];
+  }
+
+  /** Where the trip that is looked at stands in the build file. */
+  path(rest: string): string {
+    return `trips.${this.at}.${rest}`;
+  }
+
+  value(rest: string): unknown {
+    return this.build.value(this.path(rest) as never);
+  }
+
+  set(rest: string, value: unknown): void {
+    this.build.set(this.path(rest) as never, value);
+  }
+
+  add(trip?: Trip): void {
+    const id = crypto.randomUUID();
+    const made = trip
+      ? { ...trip, id }
+      : { id, name: `Trip ${this.all.length + 1}`, days: [{ legs: [{}], weather: {} }] };
+    this.build.change({ trips: [...this.all, made] });
+    this.chosen = id;
+  }
+
+  remove(): void {
+    const name = this.trip?.name ?? 'The trip';
+    const left = this.all.filter((_, i) => i !== this.at);
+    this.build.changeAndSay({ trips: left.length ? left : null }, `${name} is gone.`);
+    this.chosen = '';
+  }
+
+  private days(days: TripDay[]): void {
+    this.set('days', days);
+  }
+
+  addDay(): void {
+    this.days([...(this.trip?.days ?? []), { legs: [{}], weather: {} }]);
+  }
+
+  removeDay(day: number): void {
+    this.days((this.trip?.days ?? []).filter((_, i) => i !== day));
+  }
+
+  legs(day: number, change: (legs: TripLeg[]) => TripLeg[]): void {
+    this.days((this.trip?.days ?? []).map((d, i) => (i === day ? { ...d, legs: change(d.legs ?? []) } : d)));
+  }
+
+  /** A track as a leg; why it cannot be one, where it cannot. */
+  async bring(day: number, file: File): Promise<string> {
+    if (file.size > LARGEST) return 'More than 40 MB: too large for a track.';
+    const head = await file.slice(0, 400).text();
+    if (head.includes('sand-pocket/trip')) {
+      const { data, error } = await api
+        .POST('/api/trip/read', { body: file as never, ...asItIs('application/octet-stream') })
+        .catch(() => ({ data: undefined, error: undefined }));
+      if (data) this.add(data);
+      return data ? '' : reasons(error);
+    }
+    const job = new Job('way', () =>
+      api.POST('/api/trip/way', {
+        params: { query: { name: file.name.slice(0, 120) } },
+        body: file as never,
+        ...asItIs('application/octet-stream'),
+      }),
+    );
+    const done = await job.run();
+    if (!done) return whyNot(job);
+    const { data } = await api
+      .GET('/api/trip/way/{job}', { params: { path: { job: done.id } } })
+      .catch(() => ({ data: undefined }));
+    if (!data) return 'What was read is gone. Bring the file once more.';
+    // A leg of which nothing is said yet makes room for it.
+    this.legs(day, (legs) => [...legs.filter((l) => l.distance_km || l.profile), data]);
+    return '';
+  }
+}
+
+function reasons(error: unknown): string {
+  const faults = (error as Schemas['FaultsOut'] | undefined)?.faults ?? [];
+  return faults.map((f) => `${f.field}: ${f.reason}`).join('; ') || 'The server cannot be reached.';
+}
+
+/** m of a leg from a track. */
+export function metresOf(leg: TripLeg): number {
+  return leg.profile ? leg.profile.metres.reduce((a, b) => a + b, 0) : (leg.distance_km ?? 0) * 1000;
+}
+
+/** Minutes of a day as a clock shows them. */
+export function clock(minutes: number): string {
+  const whole = Math.round(minutes) % 1440;
+  return `${String(Math.floor(whole / 60)).padStart(2, '0')}:${String(whole % 60).padStart(2, '0')}`;
+}
+
+export const WINDS = [
+  'north',
+  'north-east',
+  'east',
+  'south-east',
+  'south',
+  'south-west',
+  'west',
+  'north-west',
+];

@@ -1,0 +1,1 @@
+"""Trips: planned, on a card for the pocket, held against the rides that they became."""

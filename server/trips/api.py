@@ -1,0 +1,130 @@
+"""Trips of a build that need not be saved; ways from tracks; cards and files to take away."""
+
+import json
+from typing import Annotated, Literal
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.utils.text import slugify
+from ninja import Query, Router, Schema
+
+from boardmath.buildfile import BuildFileError, read_build, write_build
+from boardmath.buildfile.trips import Trip, TripLeg
+from boardmath.rides.files import LARGEST_TRACK, read_track
+from boardmath.rides.ride import Ride
+from boardmath.trips.files import gpx_of, leg_of, read_trip, write_trip
+from boardmath.trips.report import TripReport, trip_report
+from server.faults import Refused
+from server.jobs import services as jobs
+from server.jobs.api import ASKED, asked
+from server.jobs.makers import Made, Order, as_json, maker
+from server.learnt.services import taught
+from server.people import Person
+from server.pictures import Readable
+from server.rides import services as rides
+from server.shelf import services as builds
+from server.shelf.schemas import DocumentIn
+from server.throttles.turns import in_turn
+from server.trips.card import trip_card
+
+router = Router(tags=["trips"])
+WAY, CARD = "tripway", "tripcard"
+BODY = {"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}}
+
+
+class TripIn(DocumentIn):
+    """A trip with a build; ``board`` says whose rides are held against it afterwards."""
+
+    trip: Trip
+
+
+class TripFileIn(Schema):
+    trip: Trip
+
+
+def _ridden(owner: Person, payload_board: UUID | None, trip: Trip) -> list[Ride]:
+    """The rides of the log on the days of a trip."""
+    days = {d.on for d in trip.days if d.on}
+    if payload_board is None or not days:
+        return []
+    return [k.ride for k in rides.kept(builds.get(owner, payload_board)) if k.ride.day in days]
+
+
+@router.post("/trip", response=TripReport, exclude_none=True)
+@in_turn
+def trip_of_build(request: HttpRequest, payload: TripIn) -> object:
+    """Arrival charge and chance at every point of a trip, where to turn back, what helps, what to carry."""
+    build = taught(request.user, payload.board, payload.document)
+    return trip_report(build, payload.trip, _ridden(request.user, payload.board, payload.trip))
+
+
+def _whole(given: Readable) -> bytes:
+    data = given.read(LARGEST_TRACK + 1)
+    if len(data) > LARGEST_TRACK:
+        raise Refused(
+            "The file is too large for a track.", status=413, track=f"at most {LARGEST_TRACK // 1_000_000} MB"
+        )
+    return data
+
+
+@router.post("/trip/way", response=ASKED, exclude_none=True, openapi_extra=BODY)
+def bring_way(request: HttpRequest, name: Annotated[str, Query(max_length=120)] = "way") -> object:
+    """Asks for a leg from a track, the body as it is: GPX, CSV or JSON of our own."""
+    return asked(jobs.ask(request.user, WAY, {"name": name}, _whole(request)))
+
+
+@maker(WAY)
+def _way(order: Order) -> Made:
+    name = order.asked["name"]
+    try:
+        leg = leg_of(read_track(order.brought, name), name.rpartition(".")[0][:80] or name[:80])
+    except BuildFileError as error:
+        faults = {f.field or "track": f.reason for f in error.faults}
+        raise Refused("No way can be read from it.", faults=faults) from None
+    return as_json(leg)
+
+
+@router.get("/trip/way/{job}", response=TripLeg, exclude_none=True)
+def way_brought(request: HttpRequest, job: UUID) -> object:
+    """The leg, when the job is done."""
+    return TripLeg.model_validate_json(bytes(jobs.made(request.user, job, WAY).made or b""))
+
+
+@router.post("/trip/read", response=Trip, exclude_none=True, openapi_extra=BODY)
+def read_trip_file(request: HttpRequest) -> object:
+    """A trip from its file, the body as it is."""
+    return read_trip(_whole(request))
+
+
+@router.post("/trip/file", response=bytes)
+def trip_file(request: HttpRequest, payload: TripFileIn, form: Literal["json", "gpx"] = "json") -> HttpResponse:
+    """A trip to take away: JSON of our own, or the ways that came from tracks as GPX."""
+    name = slugify(payload.trip.name) or "trip"
+    if form == "json":
+        text = json.dumps(write_trip(payload.trip), ensure_ascii=False, indent=1)
+        answer = HttpResponse(text, content_type="application/json")
+    else:
+        ways = gpx_of(payload.trip)
+        if ways is None:
+            raise Refused("No leg came from a track: nobody knows where it runs.", form="json")
+        answer = HttpResponse(ways, content_type="application/gpx+xml")
+    answer["Content-Disposition"] = f'attachment; filename="{name}.{form}"'
+    return answer
+
+
+@router.post("/trip/card", response=ASKED, exclude_none=True)
+def card_of_trip(request: HttpRequest, payload: TripIn) -> object:
+    """Asks for a trip on a card for the pocket, A6."""
+    build = taught(request.user, payload.board, payload.document)
+    trip = payload.trip.model_dump(mode="json", exclude_none=True)
+    return asked(jobs.ask(request.user, CARD, {"build": write_build(build), "trip": trip}))
+
+
+@maker(CARD)
+def _card(order: Order) -> Made:
+    build, trip = read_build(order.asked["build"]), Trip.model_validate(order.asked["trip"])
+    report = trip_report(build, trip)
+    if report.needs:
+        raise Refused("There is no trip to print yet.", trip=report.needs[0].text)
+    name = slugify(trip.name) or "trip"
+    return Made(trip_card(build.name or "Board", trip, report), "application/pdf", f"{name}-card.pdf")
