@@ -24,6 +24,8 @@ RoomSlug = Literal[
     "rides",
     "learnt",
     "trips",
+    "upkeep",
+    "cameto",
     "revisions",
 ]
 StoreySlug = Literal["plan", "buy", "build", "setup", "ride"]
@@ -69,6 +71,8 @@ ROOMS = [
     Room(slug="rides", title="Rides", storey="ride"),
     Room(slug="learnt", title="What they taught", storey="ride"),
     Room(slug="trips", title="Trips", storey="ride"),
+    Room(slug="upkeep", title="Upkeep", storey="ride"),
+    Room(slug="cameto", title="What it came to", storey="ride"),
     Room(slug="revisions", title="Revisions"),
 ]
 assert [r.slug for r in ROOMS] == list(get_args(RoomSlug))

@@ -35,6 +35,7 @@ from server.shelf.api import router as shelf
 from server.stands.api import router as stands
 from server.taps.api import router as taps
 from server.trips.api import router as trips
+from server.upkeep.api import router as upkeep
 from server.wiring.api import router as wiring
 
 
@@ -78,6 +79,7 @@ for room in (
     pack,
     taps,
     trips,
+    upkeep,
     wiring,
     charging,
     revisions,

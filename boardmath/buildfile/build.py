@@ -16,6 +16,7 @@ from boardmath.buildfile.learnt import Learnt
 from boardmath.buildfile.packwork import PackWork
 from boardmath.buildfile.settings import Detected, Settings
 from boardmath.buildfile.trips import MOST_TRIPS, Ground, Trip
+from boardmath.buildfile.upkeep import CameTo, Upkeep
 
 FORMAT = "sand-pocket/build"
 VERSION = 1
@@ -179,12 +180,14 @@ class Build(Record):
     existing: Existing | None = Field(default=None, title="The board that was there before")
     packwork: PackWork | None = Field(default=None, title="The pack as it is made")
     trips: list[Trip] | None = Field(default=None, max_length=MOST_TRIPS, title="Trips")
+    upkeep: Upkeep | None = Field(default=None, title="Upkeep")
+    came_to: CameTo | None = Field(default=None, title="What it came to")
     learnt: Learnt | None = Field(
         default=None, title="What rides taught", description="laid in from the rides of the board and of its rider"
     )
 
 
-LIVED = ("trips", "upkeep")
+LIVED = ("trips", "upkeep", "came_to")
 """What is lived with a board, whatever it was at a named point."""
 
 

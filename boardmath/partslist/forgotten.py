@@ -14,6 +14,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Extra
+from boardmath.buildfile.upkeep import Spare
 from boardmath.fit.box import box_bolts, boxes, boxes_under
 from boardmath.fit.fasteners import truck_bolts
 from boardmath.inputs import drive_kind, has_pulleys, wheels_bought
@@ -38,6 +39,8 @@ class _Call:
     count: int
     why: Saying
     words: tuple[str, ...]
+    price: float | None = None
+    currency: str | None = None
 
 
 Rule = Callable[[Build], Iterator[_Call]]
@@ -287,6 +290,25 @@ def _grip(build: Build) -> Iterator[_Call]:
         )
 
 
+def spares_lacking(build: Build) -> list[Spare]:
+    """Spares of which fewer lie in the drawer than should."""
+    spares = build.upkeep.spares if build.upkeep is not None else []
+    return [s for s in spares if s.wanted is not None and (s.count or 0) < s.wanted]
+
+
+def _spares(build: Build) -> Iterator[_Call]:
+    for spare in spares_lacking(build):
+        yield _Call(
+            f"spare-{spare.id}"[:60],
+            spare.name,
+            (spare.wanted or 0) - (spare.count or 0),
+            say(f"{spare.count or 0} of {spare.wanted} spares are in the drawer."),
+            (),
+            spare.price,
+            spare.currency,
+        )
+
+
 RULES: tuple[Rule, ...] = (
     _bearings,
     _truck_bolts,
@@ -300,6 +322,7 @@ RULES: tuple[Rule, ...] = (
     _box,
     _between_boxes,
     _grip,
+    _spares,
 )
 
 
@@ -339,6 +362,6 @@ def _is(call: _Call, extra: Extra) -> bool:
 def _record(call: _Call, shelf: Sequence[Extra]) -> Extra:
     found = next((e for e in shelf if e.fills == call.id), None)
     if found is None:
-        return Extra(name=call.name, count=call.count, fills=call.id)
+        return Extra(name=call.name, count=call.count, fills=call.id, price=call.price, currency=call.currency)
     # What is sized keeps the size that the board needs; the shop's price goes with it.
     return found.model_copy(update={"name": call.name, "count": call.count})

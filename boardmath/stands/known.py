@@ -13,6 +13,7 @@ from boardmath.partslist.forgotten import forgotten
 from boardmath.partslist.lines import ListLine, list_lines, to_choose
 from boardmath.prediction.promises import Promise
 from boardmath.steps.report import HERE, Report
+from boardmath.upkeep.schedule import RodeOn
 
 
 @dataclass(frozen=True)
@@ -66,6 +67,8 @@ class RidesKept:
     odd: Sequence[str] = ()
     latest: Sequence[tuple[date, float | None, str]] = ()
     """Day, km, and what broke or is remembered."""
+    ridden: Sequence[RodeOn] = ()
+    """Every ride as upkeep counts it."""
 
 
 @dataclass(frozen=True)

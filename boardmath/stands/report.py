@@ -43,6 +43,8 @@ RULES: tuple[Callable[[Known], Iterator[NextStep]], ...] = (
     setup.bench_test,
     setup.first_ride,
     setup.weigh,
+    ride.wheels_worn,
+    ride.upkeep_due,
     ride.odd_rides,
     ride.write_rides,
     buy.small_parts,

@@ -4,7 +4,8 @@ from collections.abc import Iterator
 
 from boardmath.saying import counted, say
 from boardmath.stands.known import Known
-from boardmath.stands.step import NextStep
+from boardmath.stands.step import NextStep, listed
+from boardmath.upkeep.report import WORN_MM, due_now
 
 
 def write_rides(known: Known) -> Iterator[NextStep]:
@@ -17,6 +18,43 @@ def write_rides(known: Known) -> Iterator[NextStep]:
             why=say("Kilometres, and volts before and after: five seconds, and the doubt of the range is halved."),
             label="To the rides",
             room="rides",
+        )
+
+
+def upkeep_due(known: Known) -> Iterator[NextStep]:
+    """What is due by kilometres, days and wet rides."""
+    if known.rides is None or known.stage != "riding":
+        return
+    due = due_now(known.build, known.rides.ridden, known.today)
+    if not due:
+        return
+    first, names = due[0], [t.title.lower() for t in due]
+    past = first.due_km is not None and first.due_km < 0.0
+    why = f"{first.title}: {{since}} since they were seen to. " if past else ""
+    yield NextStep(
+        id="upkeep-due",
+        urgency="due",
+        title=f"Due: {listed(names)}",
+        why=say(why + first.why, **({"since": (first.since_km, "distance")} if past else {})),
+        label="To the upkeep",
+        room="upkeep",
+    )
+
+
+def wheels_worn(known: Known) -> Iterator[NextStep]:
+    """Wheels that were measured and are worn out."""
+    kept, wheels = known.build.upkeep, known.build.parts.wheels
+    if kept is None or kept.wheels_new_mm is None or wheels is None or wheels.diameter_mm is None:
+        return
+    worn = kept.wheels_new_mm - wheels.diameter_mm
+    if worn >= WORN_MM:
+        yield NextStep(
+            id="wheels-worn",
+            urgency="due",
+            title="Change the wheels",
+            why=say("Worn by {worn}.", worn=(worn, "length")),
+            label="To the upkeep",
+            room="upkeep",
         )
 
 

@@ -18,6 +18,7 @@ from boardmath.inputs import Input
 from boardmath.learnt.posterior import OfTheRider, contradicting, learn, of_the_rider, together
 from boardmath.learnt.report import LearntReport, learnt_report
 from boardmath.parameters import Incomplete, resolve
+from boardmath.saying import Saying
 from server.learnt.models import Lesson
 from server.people import Person
 from server.revisions.models import Revision
@@ -176,6 +177,12 @@ def report(owner: Person, build_id: UUID) -> tuple[list[rides.Kept], LearntRepor
     found = _told(rider, build, file, kept)
     Lesson.objects.filter(pk=lesson.pk).update(report=found.model_dump(mode="json"), told_of=told_of)
     return kept, found
+
+
+def trends_of(build: Build) -> list[Saying]:
+    """What rides told of a pack that fades or something that drags, as it was last reckoned; nothing is learnt for it."""
+    kept = Lesson.objects.filter(build=build, report__isnull=False).first()
+    return [t.saying for t in LearntReport.model_validate(kept.report).trends] if kept is not None else []
 
 
 def _told(rider: Rider, build: Build, file: BuildFile, kept: Sequence[rides.Kept]) -> LearntReport:

@@ -17,6 +17,7 @@ from boardmath.learnt.posterior import Ridden
 from boardmath.rides.reading import cannot_be, read_ride, read_rides
 from boardmath.rides.ride import MOST_RIDES, as_document
 from boardmath.rides.ride import Ride as RideFile
+from boardmath.upkeep.schedule import RodeOn
 from server.faults import Refused
 from server.people import Key, Person
 from server.revisions.models import Revision
@@ -121,6 +122,16 @@ def _from_the_log(said: Mapping[str, Any]) -> RideFile:
     return RideFile.model_validate(
         {"id": str(said["id"]), "day": said["day"], "way": way, "pack": pack, "note": note, "title": "First ride"}
     )
+
+
+def rode_on(boards: Sequence[Build]) -> dict[UUID, list[RodeOn]]:
+    """The rides of many boards as upkeep counts them, in one query: the day, how far, whether it was wet."""
+    found: dict[UUID, list[RodeOn]] = {b.pk: [] for b in boards}
+    rows = Ride.objects.filter(build__in=boards, deleted_at=None)
+    for build, day, km, wet in rows.values_list("build", "day", "said__way__distance_km", "said__conditions__wet"):
+        if km:
+            found[build].append(RodeOn(day, float(km), bool(wet)))
+    return found
 
 
 def kept(build: Build, file: BuildFile | None = None) -> list[Kept]:

@@ -78,14 +78,18 @@ def _ridden(builds: Sequence[Build], whole: bool, logs: Mapping[UUID, Log]) -> d
             latest = [(date.fromisoformat(k.ride.day), k.ride.way.distance_km, k.ride.broke or "") for k in kept[-3:]]
             km = sum(k.ride.way.distance_km or 0.0 for k in kept)
             odd = odd_days(build.owner, [build]).get(build.pk, [])
-            found[build.pk] = RidesKept(len(kept), km, odd, latest)
+            found[build.pk] = RidesKept(len(kept), km, odd, latest, rides.rode_on([build])[build.pk])
         return found
     rows = Ride.objects.filter(build__in=builds, deleted_at=None).values_list("build").annotate(n=Count("id"))
     counts = dict(rows)
     odd_of = odd_days(builds[0].owner, builds) if counts else {}
     # Where no ride was written down since, the first one stands in the log of the work.
     first = {id: len(log.rides) for id, log in logs.items()}
-    return {b.pk: RidesKept(counts.get(b.pk) or first.get(b.pk, 0), odd=odd_of.get(b.pk, [])) for b in builds}
+    ridden = rides.rode_on(builds)
+    return {
+        b.pk: RidesKept(counts.get(b.pk) or first.get(b.pk, 0), odd=odd_of.get(b.pk, []), ridden=ridden[b.pk])
+        for b in builds
+    }
 
 
 def _by_build(rows: "QuerySet[Any]") -> dict[UUID, list[Any]]:

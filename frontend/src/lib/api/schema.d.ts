@@ -1290,6 +1290,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Upkeep Of Build
+         * @description What is due, what soon, spares, wheels, pack, and the lists of the seasons.
+         */
+        post: operations["server_upkeep_api_upkeep_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/upkeep/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Seen To
+         * @description The build with something seen to: in the book, its spare out of the drawer, a measured wheel on the board.
+         */
+        post: operations["server_upkeep_api_seen_to"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Upkeep File
+         * @description All of it as JSON, or the book as CSV.
+         */
+        post: operations["server_upkeep_api_upkeep_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wiring": {
         parameters: {
             query?: never;
@@ -2660,6 +2720,10 @@ export interface components {
             packwork?: components["schemas"]["PackWork"] | null;
             /** Trips */
             trips?: components["schemas"]["Trip"][] | null;
+            /** Upkeep */
+            upkeep?: components["schemas"]["Upkeep"] | null;
+            /** What it came to */
+            came_to?: components["schemas"]["CameTo"] | null;
             /**
              * What rides taught
              * @description laid in from the rides of the board and of its rider
@@ -2684,6 +2748,40 @@ export interface components {
              */
             updated_at: string;
             document: components["schemas"]["Build"];
+        };
+        /**
+         * CameTo
+         * @description What the parts list does not know of what a board took: for what it came to.
+         */
+        CameTo: {
+            /**
+             * Hours at the bench
+             * @description instead of what the log of the work tells
+             */
+            hours?: number | null;
+            /**
+             * Tools
+             * @description bought for this board and kept
+             */
+            tools?: number | null;
+            /**
+             * Consumables
+             * @description solder, tape, glue, sheet, cutters
+             */
+            consumables?: number | null;
+            /** A kilowatt-hour costs */
+            kwh_price?: number | null;
+            /**
+             * A fare costs
+             * @description of the way that it is ridden instead
+             */
+            fare?: number | null;
+            /** That fare takes one */
+            fare_km?: number | null;
+            /** What I would change */
+            would_change?: string | null;
+            /** To whoever builds it next */
+            to_say?: string | null;
         };
         /** Cell */
         Cell: {
@@ -3496,6 +3594,23 @@ export interface components {
             measured?: string[] | null;
             /** Rating */
             a?: number | null;
+        };
+        /**
+         * Interval
+         * @description How often something is looked at, where the builder says it; else as is usual, and as the board's own failures teach.
+         */
+        Interval: {
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "belts" | "screws" | "bearings" | "wheels_turned" | "wheels_worn" | "pulleys" | "chain" | "gears" | "bushings" | "tyres" | "brake_test" | "group_volts" | "capacity" | "top_up" | "remote_cell" | "plugs";
+            /** Every */
+            km?: number | null;
+            /** Every so many days */
+            days?: number | null;
+            /** Not on this board */
+            never?: boolean | null;
         };
         /**
          * Kit
@@ -4385,6 +4500,26 @@ export interface components {
             height_mm?: number | null;
         };
         /**
+         * SeasonKept
+         * @description A list of the season, as far as it is ticked.
+         */
+        SeasonKept: {
+            /**
+             * Season
+             * @enum {string}
+             */
+            season: "lay_up" | "spring";
+            /** On */
+            on: string;
+            /**
+             * Ticked
+             * @default []
+             */
+            ticked: string[];
+            /** Done */
+            closed?: string | null;
+        };
+        /**
          * SetAside
          * @description A finding that the builder has looked at and lets stand, with the word of why.
          */
@@ -4517,6 +4652,26 @@ export interface components {
             remote_link?: ("serial" | "pulse") | null;
             /** Shuts off when idle for */
             idle_off_min?: number | null;
+        };
+        /**
+         * Spare
+         * @description What lies in the drawer for this board.
+         */
+        Spare: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** For */
+            task?: ("belts" | "screws" | "bearings" | "wheels_turned" | "wheels_worn" | "pulleys" | "chain" | "gears" | "bushings" | "tyres" | "brake_test" | "group_volts" | "capacity" | "top_up" | "remote_cell" | "plugs") | null;
+            /** In the drawer */
+            count?: number | null;
+            /** Should be there */
+            wanted?: number | null;
+            /** Price of one */
+            price?: number | null;
+            /** Currency */
+            currency?: string | null;
         };
         /**
          * Spreaders
@@ -4839,6 +4994,74 @@ export interface components {
              */
             pivots?: number | null;
         };
+        /** Upkeep */
+        Upkeep: {
+            /**
+             * Done
+             * @default []
+             */
+            done: components["schemas"]["UpkeepDone"][];
+            /**
+             * Spares
+             * @default []
+             */
+            spares: components["schemas"]["Spare"][];
+            /**
+             * Intervals
+             * @default []
+             */
+            intervals: components["schemas"]["Interval"][];
+            /**
+             * Seasons
+             * @default []
+             */
+            seasons: components["schemas"]["SeasonKept"][];
+            /** Wheels when new */
+            wheels_new_mm?: number | null;
+            /**
+             * Ridden before the log
+             * @description counted on top of the rides
+             */
+            km_before?: number | null;
+        };
+        /**
+         * UpkeepDone
+         * @description Something that was looked at or changed; ``km`` is what the board had ridden by then, where the log does not tell.
+         */
+        UpkeepDone: {
+            /** Id */
+            id: string;
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "belts" | "screws" | "bearings" | "wheels_turned" | "wheels_worn" | "pulleys" | "chain" | "gears" | "bushings" | "tyres" | "brake_test" | "group_volts" | "capacity" | "top_up" | "remote_cell" | "plugs";
+            /** On */
+            on: string;
+            /** Ridden by then */
+            km?: number | null;
+            /**
+             * It was
+             * @description good: still fit; worn: changed in time; failed: it gave way
+             */
+            found?: ("good" | "worn" | "failed") | null;
+            /** Changed for another */
+            changed?: boolean | null;
+            /** By */
+            by?: string | null;
+            /** Out of the drawer */
+            spare?: string | null;
+            /** How many */
+            count?: number | null;
+            /** Wheel's diameter */
+            diameter_mm?: number | null;
+            /** Volts of the groups */
+            volts?: number[] | null;
+            /** Capacity left */
+            capacity_pct?: number | null;
+            /** Note */
+            note?: string | null;
+        };
         /**
          * WayProfile
          * @description A way as a track told it: nodes in their order; ``metres`` from node to node, one fewer than heights.
@@ -5029,7 +5252,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "trips" | "revisions";
+            room: "stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "trips" | "upkeep" | "cameto" | "revisions";
         };
         /**
          * Figure
@@ -5083,7 +5306,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "trips" | "revisions";
+            room: "stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "trips" | "upkeep" | "cameto" | "revisions";
             /** Field */
             field?: string | null;
             cure?: components["schemas"]["Cure"] | null;
@@ -7653,6 +7876,159 @@ export interface components {
         TripFileIn: {
             trip: components["schemas"]["Trip"];
         };
+        /**
+         * PackStands
+         * @description The latest volts of the groups, and what is said of them and of the capacity.
+         */
+        PackStands: {
+            /** On */
+            on?: string | null;
+            /**
+             * Volts
+             * @default []
+             */
+            volts: number[];
+            /** Apart V */
+            apart_v?: number | null;
+            /** Says */
+            says: components["schemas"]["Saying"][];
+        };
+        /** SeasonStands */
+        SeasonStands: {
+            /**
+             * Season
+             * @enum {string}
+             */
+            season: "lay_up" | "spring";
+            /** Title */
+            title: string;
+            /** Begun */
+            begun: string | null;
+            /** Items */
+            items: components["schemas"]["TickItem"][];
+        };
+        /**
+         * TaskStands
+         * @description A task: how often, how far it is through that, when it will be due; ``by`` says where the interval comes from.
+         */
+        TaskStands: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "belts" | "screws" | "bearings" | "wheels_turned" | "wheels_worn" | "pulleys" | "chain" | "gears" | "bushings" | "tyres" | "brake_test" | "group_volts" | "capacity" | "top_up" | "remote_cell" | "plugs";
+            /** Title */
+            title: string;
+            /** How */
+            how: string;
+            /** Why */
+            why: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "due" | "soon" | "in_time";
+            /** Share */
+            share: number;
+            /** Interval Km */
+            interval_km?: number | null;
+            /** Interval Days */
+            interval_days?: number | null;
+            /**
+             * By
+             * @default usual
+             * @enum {string}
+             */
+            by: "usual" | "said" | "learnt";
+            /** Since Km */
+            since_km: number;
+            /** Since Days */
+            since_days: number;
+            /** Wet Rides */
+            wet_rides: number;
+            /** Last */
+            last?: string | null;
+            /** Due Km */
+            due_km?: number | null;
+            /** Due On */
+            due_on?: string | null;
+            life?: components["schemas"]["Saying"] | null;
+            spare?: components["schemas"]["Spare"] | null;
+        };
+        /** TickItem */
+        TickItem: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Ticked */
+            ticked: boolean;
+        };
+        /** TroubleTold */
+        TroubleTold: {
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "belts" | "screws" | "bearings" | "wheels_turned" | "wheels_worn" | "pulleys" | "chain" | "gears" | "bushings" | "tyres" | "brake_test" | "group_volts" | "capacity" | "top_up" | "remote_cell" | "plugs";
+            /** Sign */
+            sign: string;
+            /** Causes */
+            causes: string[];
+            /** Cure */
+            cure: string;
+            /** Own */
+            own: number;
+        };
+        /** UpkeepReport */
+        UpkeepReport: {
+            /** Km */
+            km: number;
+            /** Rides */
+            rides: number;
+            /** Km A Week */
+            km_a_week: number;
+            /** Tasks */
+            tasks: components["schemas"]["TaskStands"][];
+            /** Aside */
+            aside: components["schemas"]["TaskStands"][];
+            wheels?: components["schemas"]["WheelsStand"] | null;
+            pack?: components["schemas"]["PackStands"] | null;
+            /** Spares */
+            spares: components["schemas"]["Spare"][];
+            /** To Buy */
+            to_buy: components["schemas"]["Spare"][];
+            /** Book */
+            book: components["schemas"]["UpkeepDone"][];
+            /** Seasons */
+            seasons: components["schemas"]["SeasonStands"][];
+            /** Troubles */
+            troubles: components["schemas"]["TroubleTold"][];
+        };
+        /**
+         * WheelsStand
+         * @description Wheels that wear: how small they are now, what that does, when they will be worn out.
+         */
+        WheelsStand: {
+            /** New Mm */
+            new_mm: number;
+            /** Now Mm */
+            now_mm: number;
+            /** Worn Mm */
+            worn_mm: number;
+            saying: components["schemas"]["Saying"];
+            /** Change */
+            change: boolean;
+        };
+        /** UpkeepIn */
+        UpkeepIn: {
+            document: components["schemas"]["Build"];
+        };
+        /** UpkeepDoneIn */
+        UpkeepDoneIn: {
+            document: components["schemas"]["Build"];
+            done: components["schemas"]["UpkeepDone"];
+        };
         /** Box */
         Box: {
             /** Id */
@@ -9380,7 +9756,7 @@ export interface components {
             checks: components["schemas"]["Check"][];
             picture?: components["schemas"]["Picture"] | null;
             /** Room */
-            room?: ("stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "trips" | "revisions") | null;
+            room?: ("stands" | "bench" | "explorer" | "curves" | "drawings" | "box" | "partslist" | "cells" | "pack" | "taps" | "wiring" | "charging" | "assembly" | "sheet" | "benchtest" | "firstride" | "rides" | "learnt" | "trips" | "upkeep" | "cameto" | "revisions") | null;
             /** Field */
             field?: string | null;
             /**
@@ -13235,6 +13611,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_upkeep_api_upkeep_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UpkeepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepReport"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_upkeep_api_seen_to: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UpkeepDoneIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Build"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_upkeep_api_upkeep_file: {
+        parameters: {
+            query?: {
+                form?: "json" | "csv";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UpkeepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
                 };
             };
             /** @description Too much is asked for; Retry-After says when */

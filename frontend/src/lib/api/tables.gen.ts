@@ -4639,6 +4639,257 @@ export const FIGURES: Record<string, FigureSpec> = {
   "title": "Note",
   "longest": 2000
  },
+ "upkeep.done.*.id": {
+  "title": "Id",
+  "longest": 40
+ },
+ "upkeep.done.*.task": {
+  "title": "Task",
+  "choices": [
+   "belts",
+   "screws",
+   "bearings",
+   "wheels_turned",
+   "wheels_worn",
+   "pulleys",
+   "chain",
+   "gears",
+   "bushings",
+   "tyres",
+   "brake_test",
+   "group_volts",
+   "capacity",
+   "top_up",
+   "remote_cell",
+   "plugs"
+  ]
+ },
+ "upkeep.done.*.on": {
+  "title": "On",
+  "day": true
+ },
+ "upkeep.done.*.km": {
+  "title": "Ridden by then",
+  "quantity": "distance",
+  "low": 0,
+  "high": 200000
+ },
+ "upkeep.done.*.found": {
+  "title": "It was",
+  "about": "good: still fit; worn: changed in time; failed: it gave way",
+  "choices": [
+   "good",
+   "worn",
+   "failed"
+  ]
+ },
+ "upkeep.done.*.changed": {
+  "title": "Changed for another",
+  "yesNo": true
+ },
+ "upkeep.done.*.by": {
+  "title": "By",
+  "longest": 60
+ },
+ "upkeep.done.*.spare": {
+  "title": "Out of the drawer",
+  "longest": 40
+ },
+ "upkeep.done.*.count": {
+  "title": "How many",
+  "quantity": "count",
+  "low": 1,
+  "high": 40,
+  "whole": true
+ },
+ "upkeep.done.*.diameter_mm": {
+  "title": "Wheel's diameter",
+  "quantity": "length",
+  "low": 40,
+  "high": 400
+ },
+ "upkeep.done.*.volts": {
+  "title": "Volts of the groups"
+ },
+ "upkeep.done.*.capacity_pct": {
+  "title": "Capacity left",
+  "quantity": "share",
+  "low": 20,
+  "high": 120
+ },
+ "upkeep.done.*.note": {
+  "title": "Note",
+  "longest": 600
+ },
+ "upkeep.spares.*.id": {
+  "title": "Id",
+  "longest": 40
+ },
+ "upkeep.spares.*.name": {
+  "title": "Name",
+  "longest": 80
+ },
+ "upkeep.spares.*.task": {
+  "title": "For",
+  "choices": [
+   "belts",
+   "screws",
+   "bearings",
+   "wheels_turned",
+   "wheels_worn",
+   "pulleys",
+   "chain",
+   "gears",
+   "bushings",
+   "tyres",
+   "brake_test",
+   "group_volts",
+   "capacity",
+   "top_up",
+   "remote_cell",
+   "plugs"
+  ]
+ },
+ "upkeep.spares.*.count": {
+  "title": "In the drawer",
+  "quantity": "count",
+  "low": 0,
+  "high": 99,
+  "whole": true
+ },
+ "upkeep.spares.*.wanted": {
+  "title": "Should be there",
+  "quantity": "count",
+  "low": 0,
+  "high": 99,
+  "whole": true
+ },
+ "upkeep.spares.*.price": {
+  "title": "Price of one",
+  "quantity": "money",
+  "low": 0,
+  "high": 10000
+ },
+ "upkeep.spares.*.currency": {
+  "title": "Currency"
+ },
+ "upkeep.intervals.*.task": {
+  "title": "Task",
+  "choices": [
+   "belts",
+   "screws",
+   "bearings",
+   "wheels_turned",
+   "wheels_worn",
+   "pulleys",
+   "chain",
+   "gears",
+   "bushings",
+   "tyres",
+   "brake_test",
+   "group_volts",
+   "capacity",
+   "top_up",
+   "remote_cell",
+   "plugs"
+  ]
+ },
+ "upkeep.intervals.*.km": {
+  "title": "Every",
+  "quantity": "distance",
+  "low": 5,
+  "high": 50000
+ },
+ "upkeep.intervals.*.days": {
+  "title": "Every so many days",
+  "quantity": "count",
+  "low": 1,
+  "high": 3000,
+  "whole": true
+ },
+ "upkeep.intervals.*.never": {
+  "title": "Not on this board",
+  "yesNo": true
+ },
+ "upkeep.seasons.*.season": {
+  "title": "Season",
+  "choices": [
+   "lay_up",
+   "spring"
+  ]
+ },
+ "upkeep.seasons.*.on": {
+  "title": "On",
+  "day": true
+ },
+ "upkeep.seasons.*.ticked": {
+  "title": "Ticked"
+ },
+ "upkeep.seasons.*.closed": {
+  "title": "Done",
+  "day": true
+ },
+ "upkeep.wheels_new_mm": {
+  "title": "Wheels when new",
+  "quantity": "length",
+  "low": 40,
+  "high": 400
+ },
+ "upkeep.km_before": {
+  "title": "Ridden before the log",
+  "about": "counted on top of the rides",
+  "quantity": "distance",
+  "low": 0,
+  "high": 100000
+ },
+ "came_to.hours": {
+  "title": "Hours at the bench",
+  "about": "instead of what the log of the work tells",
+  "quantity": "hours",
+  "low": 0,
+  "high": 10000
+ },
+ "came_to.tools": {
+  "title": "Tools",
+  "about": "bought for this board and kept",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "came_to.consumables": {
+  "title": "Consumables",
+  "about": "solder, tape, glue, sheet, cutters",
+  "quantity": "money",
+  "low": 0,
+  "high": 100000
+ },
+ "came_to.kwh_price": {
+  "title": "A kilowatt-hour costs",
+  "quantity": "money",
+  "low": 0,
+  "high": 10
+ },
+ "came_to.fare": {
+  "title": "A fare costs",
+  "about": "of the way that it is ridden instead",
+  "quantity": "money",
+  "low": 0,
+  "high": 1000
+ },
+ "came_to.fare_km": {
+  "title": "That fare takes one",
+  "quantity": "distance",
+  "low": 0.1,
+  "high": 500
+ },
+ "came_to.would_change": {
+  "title": "What I would change",
+  "longest": 4000
+ },
+ "came_to.to_say": {
+  "title": "To whoever builds it next",
+  "longest": 4000
+ },
  "bench_test.low_ms": {
   "title": "At full brake",
   "quantity": "milliseconds",
@@ -5899,7 +6150,45 @@ export type FigurePath =
   | `trips.${number}.days.${number}.legs.${number}.then.charger_v`
   | `trips.${number}.days.${number}.legs.${number}.then.until_pct`
   | `trips.${number}.rides`
-  | `trips.${number}.note`;
+  | `trips.${number}.note`
+  | `upkeep.done.${number}.id`
+  | `upkeep.done.${number}.task`
+  | `upkeep.done.${number}.on`
+  | `upkeep.done.${number}.km`
+  | `upkeep.done.${number}.found`
+  | `upkeep.done.${number}.changed`
+  | `upkeep.done.${number}.by`
+  | `upkeep.done.${number}.spare`
+  | `upkeep.done.${number}.count`
+  | `upkeep.done.${number}.diameter_mm`
+  | `upkeep.done.${number}.volts`
+  | `upkeep.done.${number}.capacity_pct`
+  | `upkeep.done.${number}.note`
+  | `upkeep.spares.${number}.id`
+  | `upkeep.spares.${number}.name`
+  | `upkeep.spares.${number}.task`
+  | `upkeep.spares.${number}.count`
+  | `upkeep.spares.${number}.wanted`
+  | `upkeep.spares.${number}.price`
+  | `upkeep.spares.${number}.currency`
+  | `upkeep.intervals.${number}.task`
+  | `upkeep.intervals.${number}.km`
+  | `upkeep.intervals.${number}.days`
+  | `upkeep.intervals.${number}.never`
+  | `upkeep.seasons.${number}.season`
+  | `upkeep.seasons.${number}.on`
+  | `upkeep.seasons.${number}.ticked`
+  | `upkeep.seasons.${number}.closed`
+  | 'upkeep.wheels_new_mm'
+  | 'upkeep.km_before'
+  | 'came_to.hours'
+  | 'came_to.tools'
+  | 'came_to.consumables'
+  | 'came_to.kwh_price'
+  | 'came_to.fare'
+  | 'came_to.fare_km'
+  | 'came_to.would_change'
+  | 'came_to.to_say';
 
 export const QUANTITIES: Record<string, QuantitySpec> = {
  "length": {
@@ -8284,6 +8573,16 @@ export const ROOMS = [
  {
   "slug": "trips",
   "title": "Trips",
+  "storey": "ride"
+ },
+ {
+  "slug": "upkeep",
+  "title": "Upkeep",
+  "storey": "ride"
+ },
+ {
+  "slug": "cameto",
+  "title": "What it came to",
   "storey": "ride"
  },
  {

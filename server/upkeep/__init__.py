@@ -1,0 +1,1 @@
+"""Upkeep: what is due on a ridden board, and what was done."""
