@@ -14,6 +14,7 @@ from server.assembly.api import router as assembly
 from server.bench.api import router as bench
 from server.benchtest.api import router as benchtest
 from server.box.api import router as box
+from server.cameto.api import router as cameto
 from server.cells.api import router as cells
 from server.charging.api import router as charging
 from server.compare.api import router as compare
@@ -80,6 +81,7 @@ for room in (
     taps,
     trips,
     upkeep,
+    cameto,
     wiring,
     charging,
     revisions,

@@ -10,6 +10,7 @@ from ninja import Router, Schema, Status
 from boardmath.bench.beginning import new_build as empty_bench
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
+from boardmath.cameto.handed import file_of
 from server.shelf import services
 from server.shelf.models import Build
 from server.shelf.schemas import BuildOut, build_out
@@ -62,8 +63,8 @@ def new_build(request: HttpRequest, payload: NewIn) -> object:
     openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "string"}}}, "required": True}},
 )
 def import_build(request: HttpRequest) -> object:
-    """A build file onto the shelf; the body is the file."""
-    return build_out(services.create(request.user, read_build(request.body)))
+    """A build file onto the shelf, or the build of a page that was handed on; the body is the file."""
+    return build_out(services.create(request.user, read_build(file_of(request.body))))
 
 
 @router.get("/builds/{id}", response=BuildOut, exclude_none=True)

@@ -30,6 +30,8 @@ export const { navigate, route } = createRouter({
     '/rides': () => import('../features/rides/Page.svelte'),
     '/learnt': () => import('../features/learnt/Page.svelte'),
     '/trips': () => import('../features/trips/Page.svelte'),
+    '/upkeep': () => import('../features/upkeep/Page.svelte'),
+    '/cameto': () => import('../features/cameto/Page.svelte'),
     '/revisions': () => import('../features/revisions/Page.svelte'),
     layout: BoardHouse,
   },

@@ -34,7 +34,7 @@
 
 <FilePicker
   bind:this={picker}
-  accept=".json,application/json"
+  accept=".json,.html,application/json,text/html"
   label="Build file"
   testid="again-file"
   onpick={bringIn}

@@ -121,7 +121,7 @@
 <svelte:window ononline={() => void load()} />
 <FilePicker
   bind:this={picker}
-  accept=".json,application/json"
+  accept=".json,.html,application/json,text/html"
   label="Build file"
   testid="import"
   onpick={bringIn}

@@ -357,7 +357,7 @@ export interface paths {
         put?: never;
         /**
          * Import Build
-         * @description A build file onto the shelf; the body is the file.
+         * @description A build file onto the shelf, or the build of a page that was handed on; the body is the file.
          */
         post: operations["server_shelf_api_import_build"];
         delete?: never;
@@ -1344,6 +1344,46 @@ export interface paths {
          * @description All of it as JSON, or the book as CSV.
          */
         post: operations["server_upkeep_api_upkeep_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/cameto": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Came To Of Build
+         * @description True cost, hours, cost a kilometre by year, what was promised and what it does.
+         */
+        post: operations["server_cameto_api_came_to_of_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/cameto/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Page To Hand On
+         * @description Asks for the page to hand on of a board as it is saved: HTML that needs no network, or A4.
+         */
+        post: operations["server_cameto_api_page_to_hand_on"];
         delete?: never;
         options?: never;
         head?: never;
@@ -8029,6 +8069,112 @@ export interface components {
             document: components["schemas"]["Build"];
             done: components["schemas"]["UpkeepDone"];
         };
+        /**
+         * AgainstIt
+         * @description Something that would have been paid instead.
+         */
+        AgainstIt: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "ready_made" | "fare";
+            /** Title */
+            title: string;
+            /** Amount */
+            amount: number;
+            /** Per Km */
+            per_km: number | null;
+            saying: components["schemas"]["Saying"];
+        };
+        /** CameToReport */
+        CameToReport: {
+            /** Currency */
+            currency: string | null;
+            /** Lines */
+            lines: components["schemas"]["CostLine"][];
+            /** Total */
+            total: number;
+            /** Owned */
+            owned: number;
+            /** Unpriced */
+            unpriced: number;
+            /** Km */
+            km: number;
+            /** Kwh */
+            kwh: number | null;
+            /** Per Km */
+            per_km: number | null;
+            /** Running Per Km */
+            running_per_km: number | null;
+            /** Hours */
+            hours: number | null;
+            /** Hours By */
+            hours_by?: ("said" | "log") | null;
+            /** Years */
+            years: components["schemas"]["Year"][];
+            /** Against */
+            against: components["schemas"]["AgainstIt"][];
+            /** Promises */
+            promises: components["schemas"]["PromiseKept"][];
+            /** Promised At */
+            promised_at: string | null;
+            /** Says */
+            says: components["schemas"]["Saying"][];
+            /** Would Change */
+            would_change: string[];
+        };
+        /** CostLine */
+        CostLine: {
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "parts" | "charges" | "left_over" | "tools" | "consumables" | "spares" | "electricity";
+            /** Title */
+            title: string;
+            /** Amount */
+            amount: number;
+            why?: components["schemas"]["Saying"] | null;
+        };
+        /**
+         * PromiseKept
+         * @description A promise as it was made at the beginning, and as it is known now.
+         */
+        PromiseKept: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "speed" | "hill" | "range" | "carry" | "money";
+            /** Title */
+            title: string;
+            /** Quantity */
+            quantity: string;
+            /** Wanted */
+            wanted?: number | null;
+            promised: components["schemas"]["Promise"];
+            does: components["schemas"]["Promise"];
+            saying: components["schemas"]["Saying"];
+        };
+        /**
+         * Year
+         * @description A year of riding: km in it, and what a km has cost up to its end.
+         */
+        Year: {
+            /** Year */
+            year: number;
+            /** Km */
+            km: number;
+            /** Spent */
+            spent: number;
+            /** Per Km */
+            per_km?: number | null;
+        };
+        /** CameToIn */
+        CameToIn: {
+            document: components["schemas"]["Build"];
+        };
         /** Box */
         Box: {
             /** Id */
@@ -13743,6 +13889,92 @@ export interface operations {
                 };
                 content: {
                     "*/*": string;
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_cameto_api_came_to_of_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CameToIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameToReport"];
+                };
+            };
+            /** @description Too much is asked for; Retry-After says when */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description Refused, with the reason */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+        };
+    };
+    server_cameto_api_page_to_hand_on: {
+        parameters: {
+            query?: {
+                form?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Too much is asked for; Retry-After says when */

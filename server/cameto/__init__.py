@@ -1,0 +1,1 @@
+"""What a board came to, and the page that is handed on."""
