@@ -215,7 +215,7 @@ def _against(build: Build, said: CameTo, total: float, running: float, km: float
     if price is not None:
         name = (build.ready_made.name if build.ready_made else None) or "The ready-made board"
         less = price - total
-        words = (
+        compared = (
             "{less} more than this one has cost so far." if less > 0 else "{less} less than this one has cost so far."
         )
         found.append(

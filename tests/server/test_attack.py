@@ -42,6 +42,7 @@ WISH = "00000000-0000-4000-8000-000000000003"
 AT = "2026-04-05T10:00:00Z"
 ENTRY = {"kind": "noted", "id": "00000000-0000-4000-8000-000000000002", "at": AT, "text": "theirs"}
 RIDE = "00000000-0000-4000-8000-000000000004"
+SEEN = {"id": "theirs", "task": "belts", "on": "2026-04-05"}
 RIDES = b'{"format": "sand-pocket/rides", "version": 1, "rides": [{"day": "2026-04-06", "way": {"distance_km": 5}}]}'
 BODIES = {
     "PUT /api/builds/{id}": lambda v: {"revision": v["revision"], "document": SPIT_RUNNER},
@@ -60,6 +61,9 @@ BODIES = {
     "POST /api/builds/{id}/rides": lambda v: {"rides": [{"ride": {"day": TODAY, "way": {"distance_km": 4}}}]},
     "POST /api/builds/{id}/rides/file": lambda v: RIDES,
     "POST /api/builds/{id}/rides/tracks": lambda v: b"time,speed\n0,1\n1,2\n2,3\n",
+    "POST /api/builds/{id}/upkeep": lambda v: {"document": SPIT_RUNNER},
+    "POST /api/builds/{id}/upkeep/done": lambda v: {"document": SPIT_RUNNER, "done": SEEN},
+    "POST /api/builds/{id}/cameto": lambda v: {"document": SPIT_RUNNER},
     "POST /api/builds/{id}/link": lambda v: {"kind": "read"},
     "POST /api/builds/{id}/link/against": lambda v: {"settings": SET},
     "POST /api/builds/{id}/link/write": lambda v: {"settings": [SET], "seen": [{}], "reason": "theirs"},
@@ -93,6 +97,7 @@ def victim(workshop):
     rode = {"id": RIDE, "day": TODAY, "way": {"distance_km": 12}, "pack": {"ended": "cut_off"}}
     workshop.send("POST", f"{at}/rides", {"rides": [{"ride": rode}]})
     brought = workshop.ask(f"{at}/rides/tracks?name=wall.gpx", gpx(ridden([5.0] * 300)))
+    way = workshop.ask("/trip/way?name=wall.gpx", gpx(ridden([5.0] * 300)))
     part = workshop.send("POST", "/parts", {"kind": "deck", "record": {"name": "Plank", "length_mm": 900}}).json()
     job = workshop.ask("/proposals", {"document": {**SPIT_RUNNER, "parts": {}, "settings": {}}})
     errand = Errand.objects.create(build_id=build["id"], asked_by=workshop.user, kind="read", state="done")
@@ -105,6 +110,7 @@ def victim(workshop):
         "ride": RIDE,
         "track": str(Track.objects.get().pk),
         "brought": brought["id"],
+        "way": way["id"],
         "part": part["id"],
         "job": job["id"],
         "errand": str(errand.pk),
@@ -117,6 +123,8 @@ def address(path: str, found: dict) -> str:
     filled = {**FIXED, **found, "id": found[ids.get(path.split("/")[2], "build")]}
     if "brought" in path:
         filled["job"] = found["brought"]
+    if path.startswith("/api/trip/way/"):
+        filled["job"] = found["way"]
     if path.endswith(".{kind}") and "pattern" in path:
         filled["kind"] = "svg"
     return path.format(**filled)

@@ -45,7 +45,7 @@
       Leave open what is not settled; every board that can be made of it is tried against your wishes.
     </p>
   </div>
-  <div class="grid gap-x-8 gap-y-4 lg:grid-cols-[230px_minmax(0,1fr)_250px]">
+  <div class="grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[230px_minmax(0,1fr)_250px]">
     <div class="order-1">
       <OpenList {explorer} />
       <div class="mt-3 flex flex-wrap gap-2">

@@ -75,7 +75,7 @@
       with its band, and from where walking would begin.
     </p>
   {:else}
-    <div class="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,27rem)_minmax(0,1fr)]">
+    <div class="grid grid-cols-1 gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,27rem)_minmax(0,1fr)]">
       <div class="min-w-0">
         <div class="grid grid-cols-4 gap-x-3 gap-y-2">
           <div class="col-span-4">

@@ -20,8 +20,15 @@
       .join(' or '),
   );
   const BY = { usual: 'as is usual', said: 'as you say', learnt: 'as this board taught' } as const;
+  const days = $derived(`${task.since_days} ${task.since_days === 1 ? 'day' : 'days'}`);
+  const wet = $derived(
+    task.wet_rides ? `, ${task.wet_rides} wet ${task.wet_rides === 1 ? 'ride' : 'rides'}` : '',
+  );
+  /** Only what counts for it. */
   const since = $derived(
-    `${km(task.since_km)}${task.wet_rides ? `, ${task.wet_rides} wet ${task.wet_rides === 1 ? 'ride' : 'rides'}` : ''}, ${task.since_days} ${task.since_days === 1 ? 'day' : 'days'}`,
+    [task.interval_km ? km(task.since_km) + wet : '', task.interval_days ? days : '']
+      .filter(Boolean)
+      .join(', '),
   );
 
   function set(key: 'km' | 'days', text: string): void {
