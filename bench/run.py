@@ -18,6 +18,7 @@ from playwright.sync_api import Page, sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "scripts")]
 
+import further  # noqa: E402
 import rides  # noqa: E402
 import work  # noqa: E402
 
@@ -422,4 +423,5 @@ if __name__ == "__main__":
     the_controller()
     work.steps_of_a_build(row, seconds)
     rides.learning(row, seconds)
+    further.exploring(row, seconds)
     on_the_screen()

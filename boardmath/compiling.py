@@ -13,13 +13,20 @@ from boardmath.bench.report import predict
 from boardmath.buildfile import read_build
 from boardmath.buildfile.build import FORMAT, VERSION, Build
 from boardmath.buildfile.drivetrain import Motors
+from boardmath.buildfile.trips import Trip, TripDay, TripLeg
 from boardmath.compare import compare
 from boardmath.curves import curves
 from boardmath.engine import sweeps
+from boardmath.explorer.exploring import Explored, wanted_of
+from boardmath.explorer.report import exploration
+from boardmath.explorer.space import Open, OpenNumber, Space
 from boardmath.kernel import COMPILES, FOLDER
 from boardmath.parameters import resolve
 from boardmath.prediction.unloaded import on_the_stand
 from boardmath.sheet import sheet
+from boardmath.trips.report import trip_report
+
+TEETH = OpenNumber(path="parts.drive.motor_teeth", low=14, high=18)
 
 
 def any_board(**parts: object) -> Build:
@@ -57,6 +64,11 @@ def compile_all() -> Path | None:
     boards = nominal_boards([resolve(build)])
     sweeps.most_brakings(boards, 3.0, 0.5)
     sweeps.at_rest(boards, 0.5)
+    trip_report(
+        build, Trip(id="t", name="t", days=[TripDay(legs=[TripLeg(distance_km=3, ascent_m=20, bearing_deg=90)])])
+    )
+    for wish in (wanted_of(build), wanted_of(build, {"range": 900.0, "hill": 60.0})):
+        exploration(Explored(Space(build, {}, Open(numbers=[TEETH]))).whole(), wish)
     if COMPILES and FOLDER is not None:
         _forget_others(FOLDER)
     return FOLDER

@@ -5,8 +5,7 @@ That an input reads nothing else is a statement, which the tests hold against bo
 
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from functools import cached_property, partial
-from itertools import product
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -17,7 +16,7 @@ from boardmath.arrays import SHAPES, boards_from, scattered, standard_normal, wi
 from boardmath.cost import Exchanger, cost, priced_parts
 from boardmath.engine.boards import Boards
 from boardmath.evidence import Joint, joint_of, middle_of
-from boardmath.explorer.space import PIECES, Piece, Space
+from boardmath.explorer.space import PIECES, Space
 from boardmath.inputs import Input, marked
 from boardmath.mass import WEIGHED_SPREAD, masses_then
 from boardmath.parameters import FIXED
@@ -25,13 +24,14 @@ from boardmath.physics.types import Array
 from boardmath.registry import BY_NAME, COLUMN, INPUTS, Site
 from boardmath.usual import USUAL
 
-Reads = tuple[Piece, ...]
+Reads = tuple[str, ...]
+"""Pieces, or views of them."""
 _MOTORS: Reads = ("motor", "count")
 READS: dict[str, Reads] = {
     # inputs
     **dict.fromkeys(("crr", "wheel_radius", "grip"), ("wheels",)),
-    "drive_efficiency": ("motor", "drive"),
-    "drive_drag": ("motor", "count", "drive"),
+    "drive_efficiency": ("motor:kind", "drive"),
+    "drive_drag": ("motor:kind", "count", "drive:plain"),
     **dict.fromkeys(("conduction", "switching", "duty"), ("controller",)),
     **dict.fromkeys(("kv", "phase_resistance", "no_load_current"), ("motor",)),
     "motor_current_limit": ("motor", "controller"),
@@ -40,7 +40,7 @@ READS: dict[str, Reads] = {
     **dict.fromkeys(("pack_heat_capacity", "pack_to_air", "load"), ("pack",)),
     **dict.fromkeys(("winding_heat_capacity", "case_heat_capacity", "winding_to_case", "case_to_air"), ("motor",)),
     # what does not scatter
-    "gear": ("motor", "drive"),
+    "gear": ("motor:kind", "drive"),
     "motors": ("count",),
     "driven_wheels": ("count",),
     **dict.fromkeys(("no_load_over_stated", "pole_pairs"), ("motor",)),
@@ -60,10 +60,10 @@ READS: dict[str, Reads] = {
 """The pieces that each input reads; one that is not named reads none of them."""
 _MASS_READS: dict[str, Reads] = {
     "motors": _MOTORS,
-    "drive": ("motor", "count", "drive"),
-    "mount": ("motor", "count", "drive"),
-    "small_parts": ("motor", "count", "drive", "pack"),
-    "wheels": ("motor", "count", "wheels"),
+    "drive": ("motor:kind", "count", "drive:plain"),
+    "mount": ("motor:kind", "count", "drive:kind"),
+    "small_parts": ("motor:kind", "count", "drive:kind", "pack:layout"),
+    "wheels": ("motor:kind", "count", "wheels"),
     "pack": ("pack",),
     "controller": ("count", "controller"),
 }
@@ -71,9 +71,9 @@ _COMPOSED = ("board_mass", "rotating_mass")
 """Inputs that are sums over the pieces."""
 _MONEY_READS: dict[str, Reads] = {
     "motors": _MOTORS,
-    "drive": ("motor", "count", "drive"),
-    "mount": ("motor", "count", "drive"),
-    "wheels": ("motor", "count", "wheels"),
+    "drive": ("motor:kind", "count", "drive:plain"),
+    "mount": ("motor:kind", "count", "drive:kind"),
+    "wheels": ("motor:kind", "count", "wheels"),
     "pack": ("pack",),
     "controller": ("count", "controller"),
 }
@@ -113,7 +113,11 @@ class Tables:
         if joint is None:
             return None
         opened = {a.piece for a in self.space.axes}
-        lost = {n for n in joint.names if opened & {*READS.get(n, PIECES if n in _COMPOSED else ())}}
+        lost = {
+            n
+            for n in joint.names
+            if opened & {r.partition(":")[0] for r in READS.get(n, PIECES if n in _COMPOSED else ())}
+        }
         return Joint(joint.names, joint.mean, joint.covariance, joint.forgotten | lost)
 
     # --- tables ---
@@ -124,38 +128,19 @@ class Tables:
             self._built[at] = Site(marked(self.space.made_of(**dict(zip(PIECES, at, strict=True)))))
         return self._built[at]
 
-    def _over(self, reads: Reads, of: Callable[[Site], Any], by_kind: bool = False) -> list[Any]:
-        """``of`` a board for every combination of the pieces that are read.
-
-        Args:
-            by_kind: of motor, drive and pack only their kind is read, not which of that kind.
-        """
-        alike = {p: self._alike[p] if by_kind and p in self._alike else range(self.space.sizes[p]) for p in reads}
+    def _over(self, reads: Reads, of: Callable[[Site], Any]) -> list[Any]:
+        """``of`` a board for every combination of the pieces that are read; what looks the same is asked once."""
         known: dict[tuple[int, ...], Any] = {}
         found = []
-        for at in product(*(alike[p] if p in reads else (0,) for p in PIECES)):
-            if at not in known:
-                known[at] = of(self._site(at))
-            found.append(known[at])
-        return found
-
-    @cached_property
-    def _alike(self) -> dict[Piece, list[int]]:
-        """For each alternative of motor, drive and pack the first one of its kind."""
-        keys: dict[Piece, Callable[[Any], Any]] = {
-            "motor": lambda m: m and m.kind,
-            "drive": lambda d: d and d.kind,
-            "pack": lambda p: p and p.layout,
-        }
-        found: dict[Piece, list[int]] = {}
-        for piece, key in keys.items():
-            kinds = [key(a) for a in self.space.alternatives[piece]]
-            found[piece] = [kinds.index(k) for k in kinds]
+        for _, first in self.space.combined(reads):
+            if first not in known:
+                known[first] = of(self._site(first))
+            found.append(known[first])
         return found
 
     def _laid(self, reads: Reads, rows: Iterable[float]) -> Array:
         """A table with an axis for every piece, of length 1 where it is not read."""
-        return np.array(list(rows), dtype=float).reshape([self.space.sizes[p] if p in reads else 1 for p in PIECES])
+        return np.array(list(rows), dtype=float).reshape(self.space.laid(reads))
 
     def _masses(self) -> None:
         """The board's mass and what turns: each part's own mass, laid over the others."""
@@ -189,7 +174,7 @@ class Tables:
         value: dict[str, Array] = {}
         spread: dict[str, Array] = {}
         for read, names in [((), others), *reads.items()]:
-            found = self._over(read, of, by_kind=names == ["small_parts"])
+            found = self._over(read, of)
             for name in names:
                 rows = [m.get(name) for m in found]
                 value[name] = self._laid(read, [m.value if m else 0.0 for m in rows])

@@ -1,8 +1,9 @@
 """What a builder leaves open, and every board that can be made of it."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import product
 from math import prod
 from typing import Any, Literal, TypeVar, cast, get_args
 
@@ -142,6 +143,31 @@ class Space:
         return _MADE[piece](getattr(self.build.parts, _SLOT[piece]), values)
 
     @cached_property
+    def _alike(self) -> dict[str, list[int]]:
+        """For each view the first alternative of its piece that looks the same in it."""
+        found = {}
+        for view, key in VIEWS.items():
+            seen: dict[Any, int] = {}
+            found[view] = [seen.setdefault(key(a), i) for i, a in enumerate(self.alternatives[_piece(view)])]
+        return found
+
+    def combined(self, reads: Sequence[str]) -> Iterator[tuple[tuple[int, ...], tuple[int, ...]]]:
+        """Every combination of the pieces that are read, and the first one that looks the same to whoever reads them.
+
+        Args:
+            reads: pieces, or views of them (:data:`VIEWS`).
+        """
+        of = {_piece(r): r for r in reads}
+        every = [range(self.sizes[p]) if p in of else range(1) for p in PIECES]
+        first = [self._alike[of[p]] if p in of and ":" in of[p] else every[i] for i, p in enumerate(PIECES)]
+        yield from zip(product(*every), product(*first), strict=True)
+
+    def laid(self, reads: Sequence[str]) -> list[int]:
+        """The shape of a table with an axis for every piece, of length 1 where it is not read."""
+        of = {_piece(r) for r in reads}
+        return [self.sizes[p] if p in of else 1 for p in PIECES]
+
+    @cached_property
     def bare(self) -> NDArray[np.bool_]:
         """Which of the motors need no pulleys."""
         return np.array([m is not None and m.kind in ("hub", "direct") for m in self.alternatives["motor"]])
@@ -172,7 +198,7 @@ class Space:
         )
         return every[np.where(bare, of["drive"] == 0, geared[of["drive"]])]
 
-    def made_of(self, **pieces: int) -> Build:
+    def made_of(self, set_up: bool = True, **pieces: int) -> Build:
         """A board of the given alternatives of its pieces, each the first where it is not named; set within every rating."""
         one = {p: self.alternatives[p][pieces.get(p, 0)] for p in PIECES}
         count, motors, controller = one["count"], one["motor"], one["controller"]
@@ -184,13 +210,32 @@ class Space:
         if controller is not None:
             changed["controller"] = controller.model_copy(update={"units": -(-count // (controller.motors or 1))})
         build = self.build.model_copy(update={"parts": self.build.parts.model_copy(update=changed)})
-        return build.model_copy(update={"settings": first_settings(build)})
+        return build.model_copy(update={"settings": first_settings(build)}) if set_up else build
 
     def board(self, number: int) -> Build:
         """One board by its number."""
         return self.made_of(**{p: int(i) for p, i in self.pieces(number).items()})
 
 
+def _piece(read: str) -> Piece:
+    return cast(Piece, read.partition(":")[0])
+
+
+def _but_for_its_teeth(drive: Drive | None) -> str | None:
+    """A drive as it is to whoever does not count its teeth."""
+    keys = ("name", "motor_teeth", "wheel_teeth", "belt_teeth")
+    return (
+        drive.model_copy(update=dict.fromkeys(keys)).model_dump_json(exclude_none=True) if drive is not None else None
+    )
+
+
+VIEWS: dict[str, Callable[[Any], Any]] = {
+    "motor:kind": lambda m: m and m.kind,
+    "drive:kind": lambda d: d and d.kind,
+    "drive:plain": _but_for_its_teeth,
+    "pack:layout": lambda p: p and p.layout,
+}
+"""What of a piece is read where not all of it is: alternatives that look the same are asked once."""
 P = TypeVar("P", bound=Part)
 
 

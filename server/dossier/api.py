@@ -8,13 +8,16 @@ from django.utils.text import slugify
 from ninja import Router
 
 from boardmath.rides.sums import sums
+from boardmath.upkeep.report import upkeep_report
 from server.assembly import services as works
 from server.benchtest import services as benchtests
+from server.cameto.api import report_of
 from server.dossier.pdf import dossier_pdf
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker
 from server.learnt import services as learnt
+from server.rides import services as rides
 from server.sheet import services as sheets
 from server.shelf import services as builds
 
@@ -35,13 +38,15 @@ def _dossier(order: Order) -> Made:
     _, log, report = works.report(order.owner, build.pk, "assembly")
     name = str(build)
     ridden, taught = learnt.report(order.owner, build.pk)
+    file, today = sheets.read_file(build), timezone.localdate()
     paper = dossier_pdf(
         name,
-        learnt.taught(order.owner, build.pk, sheets.read_file(build)),
+        learnt.taught(order.owner, build.pk, file),
         set_so_far[-1] if set_so_far else None,
         tested[-1] if tested else None,
         (report, log),
         (sums([k.ride for k in ridden]), taught),
-        timezone.localdate(),
+        (upkeep_report(file, rides.rode_on([build])[build.pk], today), report_of(order.owner, build.pk, file)),
+        today,
     )
     return Made(paper, "application/pdf", f"{slugify(name) or 'board'}-dossier.pdf")

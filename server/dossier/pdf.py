@@ -14,17 +14,20 @@ from boardmath.bench.results import Prediction
 from boardmath.benchtest import BenchReport
 from boardmath.box.report import box_reports
 from boardmath.buildfile import Build
+from boardmath.cameto.report import CameToReport
 from boardmath.cells.report import cells_report
 from boardmath.cost import LEFT_OVER, Exchanger, cost, priced_parts
 from boardmath.drawings.views import draw
 from boardmath.groups import plan_of, work_of
 from boardmath.learnt.report import LearntInput, LearntPromise, LearntReport
 from boardmath.pack.report import pack_report
-from boardmath.prediction.promises import Promise
+from boardmath.prediction.promises import Promise, in_words
 from boardmath.rides.sums import Sums
 from boardmath.saying import written
 from boardmath.steps.log import Log
 from boardmath.steps.report import Report
+from boardmath.trips.report import trip_report
+from boardmath.upkeep.report import UpkeepReport
 from boardmath.watching import all_watched
 from boardmath.wiring.report import wiring_report
 from server.benchtest.models import BenchTest
@@ -43,6 +46,7 @@ def dossier_pdf(
     tested: BenchTest | None,
     worked: tuple[Report, Log],
     ridden: tuple[Sums, LearntReport],
+    upkept: tuple[UpkeepReport, CameToReport],
     today: date,
 ) -> bytes:
     """Predictions with bands on staffs, drawings, parts, settings, bench test, findings, and the usual cautions."""
@@ -65,6 +69,8 @@ def dossier_pdf(
         *_set(build, kept),
         *_tested(tested, kept),
         *_ridden(*ridden),
+        *_travelled(build),
+        *_kept_up(build, *upkept),
         *_found(prediction.findings),
         Spacer(1, 3 * mm),
         Paragraph(escape(CAUTION), SMALL),
@@ -219,6 +225,48 @@ def _ridden(sums: Sums, learnt: LearntReport) -> list[Any]:
         words(f"{told}{wet}."),
         *([ruled(rows, [56, 60, 60])] if len(rows) > 1 else []),
         *(words(t.saying.text) for t in learnt.trends),
+    ]
+
+
+def _travelled(build: Build) -> list[Any]:
+    """Trips that are planned: what is left at the end of each, and the chance to ride it."""
+    found: list[list[Any]] = [["trip", "way", "of it ridden", "tightest"]]
+    for trip in build.trips or []:
+        report = trip_report(build.model_copy(update={"trips": None}), trip, whole=False)
+        if report.needs or not report.points:
+            continue
+        tight = min(report.points[1:] or report.points, key=lambda p: p.charge.mid)
+        left = f"{tight.name}: {written(tight.charge.mid, 'share')} ({written(tight.charge.low, 'share')} at the worst)"
+        found.append(
+            [
+                words(trip.name, bold=True),
+                words(written(report.km, "distance")),
+                words(in_words(report.chance or 0.0)),
+                words(left),
+            ]
+        )
+    return [_heading("Trips"), ruled(found, [60, 24, 36, 60])] if len(found) > 1 else []
+
+
+def _kept_up(build: Build, upkeep: UpkeepReport, sums: CameToReport) -> list[Any]:
+    """What is due, and what it came to; nothing of a board that nobody has ridden."""
+    if not upkeep.rides:
+        return []
+    rows: list[list[Any]] = [["kept up", "stands", "last", "since"]]
+    for task in upkeep.tasks[:10]:
+        stands = {"due": "DUE", "soon": "soon", "in_time": "in time"}[task.state]
+        since = f"{written(task.since_km, 'distance')}, {task.since_days} days"
+        rows.append(
+            [words(task.title, bold=task.state == "due"), words(stands), words(task.last or "never"), words(since)]
+        )
+    told = "; ".join(f"{line.title.lower()} {line.amount:.2f}" for line in sums.lines)
+    money = f"{told}: {sums.total:.2f} {sums.currency or ''}"
+    return [
+        _heading("Upkeep"),
+        ruled(rows, [60, 30, 34, 56]),
+        _heading("What it came to"),
+        words(money + (f", {sums.per_km:.2f} a kilometre." if sums.per_km else ".")),
+        *(words(f"{p.title}: {p.saying.text}") for p in sums.promises if p.name != "money"),
     ]
 
 

@@ -16,7 +16,7 @@ from boardmath.cost import cost
 from boardmath.engine.tallies import CARRY, front
 from boardmath.explorer.exploring import NAMES, SURE, Explored, wanted_of
 from boardmath.explorer.factors import Tables
-from boardmath.explorer.misfits import RULES
+from boardmath.explorer.misfits import RULES, put_together
 from boardmath.explorer.opening import may_be_open
 from boardmath.explorer.report import exploration, keeps_all, looked_into, worked_out
 from boardmath.explorer.space import PIECES, Open, OpenNumber, Space, rewound
@@ -73,12 +73,17 @@ def test_a_board_among_many_is_the_board_by_itself(build, left_open):
 
 @pytest.mark.parametrize("left_open", SPACES.values(), ids=SPACES)
 def test_what_does_not_go_together_is_the_same_whoever_asks(left_open):
-    """A rule that is asked of two pieces says of them what it says of the whole board."""
+    """A rule that is asked of two pieces says of them what it says of the whole board; and so does the table of all boards."""
     space = Space(spit_runner(), FEW_OF_EACH, left_open)
-    for number in some(space, 60):
+    boards = some(space, 60)
+    fits, _ = put_together(space, boards)
+    for number, fine in zip(boards, fits, strict=True):
+        asked = [rule for rule, reads in RULES if np.prod(space.laid(reads)) > 1]
+        found = [f for rule in asked for f in rule(space.board(int(number)))]
+        assert fine == (not any(f.severity in ("danger", "stop") for f in found))
         whole, at = space.board(int(number)), space.pieces(int(number))
         for rule, reads in RULES:
-            part = space.made_of(**{p: int(at[p]) for p in reads})
+            part = space.made_of(**{p: int(at[p]) for p in (r.partition(":")[0] for r in reads)})
             grave = [any(f.severity in ("danger", "stop") for f in rule(b)) for b in (whole, part)]
             assert grave[0] == grave[1], f"{rule.__name__} reads more than {reads}"
 

@@ -19,7 +19,7 @@
 
 <section class="mt-6" aria-labelledby="beside" data-testid="beside">
   <h2 class="border-b border-ink text-lg" id="beside">Compared</h2>
-  <Scrolled label="Boards compared">
+  <Scrolled class="overflow-x-auto" label="Boards compared">
     <table class="text-sm">
       <tbody>
         {#each first?.chosen ?? [] as row, i (row.path)}

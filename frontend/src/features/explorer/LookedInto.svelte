@@ -62,7 +62,7 @@
   {/if}
   {#each looked.steps as axis (axis.path)}
     <h3 class="mt-3 text-base">{axis.title}{unitOf(axis.path) ? `, ${unitOf(axis.path)}` : ''}</h3>
-    <Scrolled label={axis.title}>
+    <Scrolled class="overflow-x-auto" label={axis.title}>
       <table class="w-full text-sm" data-testid="steps" data-path={axis.path}>
         <thead>
           <tr class="text-left text-ink2">

@@ -26,7 +26,9 @@
 
 {#if leg}
   <div class="border-t border-line py-2" data-testid="leg" data-leg={at}>
-    <div class="grid grid-cols-2 gap-x-3 gap-y-2 sm:grid-cols-[minmax(0,1.4fr)_repeat(3,minmax(0,1fr))]">
+    <div
+      class="grid grid-cols-2 gap-x-3 gap-y-2 sm:grid-cols-[minmax(0,1.2fr)_minmax(0,0.85fr)_minmax(0,0.8fr)_minmax(0,1.2fr)]"
+    >
       <div class="col-span-2 sm:col-span-1">
         <Figure
           path={trips.path(path('name'))}

@@ -33,7 +33,7 @@
       ! {spoken(r, reader.units)}
     </p>{/each}
   {#if report.course}<CoursePlot {report} {reserve} />{/if}
-  <Scrolled label="Timetable">
+  <Scrolled class="overflow-x-auto" label="Timetable">
     <table class="w-full text-sm" data-testid="timetable">
       <thead>
         <tr class="text-left text-ink2">
@@ -51,11 +51,7 @@
           <tr class="border-t border-line align-top" data-testid="trip-point">
             <th scope="row" class="text-left font-semibold"
               >{p.name ||
-                (several ? `Setting out, day ${p.day + 1}` : 'Setting out')}{#if several && p.name}<span
-                  class="font-normal text-ink2"
-                >
-                  day {p.day + 1}</span
-                >{/if}</th
+                (several ? `Setting out, day ${p.day + 1}` : 'Setting out')}{#if several && p.name}<span class="font-normal text-ink2">{`, day ${p.day + 1}`}</span>{/if}</th
             >
             <td class="tabular text-right whitespace-nowrap">{say(p.km, 'distance')}</td>
             <td class="tabular pl-3 whitespace-nowrap"
