@@ -60,6 +60,7 @@ def pictures(address: str) -> None:
         page.get_by_test_id("says").wait_for()
         page.get_by_role("button", name="Try every board").wait_for(timeout=60_000)
         take(page, "explorer")
+        page.get_by_role("link", name="Sand Pocket").click()
         page.get_by_role("link", name="Library").click()
         page.get_by_role("button", name="Winch motor without a label, 63 mm").click()
         page.get_by_test_id("assumed").wait_for()
