@@ -59,6 +59,7 @@ def pictures(address: str) -> None:
         page.get_by_role("button", name="Try every board").click()
         page.get_by_test_id("says").wait_for()
         page.get_by_role("button", name="Try every board").wait_for(timeout=60_000)
+        page.evaluate("scrollTo(0, 0)")
         take(page, "explorer")
         page.get_by_role("link", name="Sand Pocket").click()
         page.get_by_role("link", name="Library").click()

@@ -125,7 +125,7 @@ class Tables:
     def _site(self, key: tuple[int, ...]) -> Site:
         at = (*key, *(0,) * (len(PIECES) - len(key)))
         if at not in self._built:
-            self._built[at] = Site(marked(self.space.made_of(**dict(zip(PIECES, at, strict=True)))))
+            self._built[at] = Site(marked(self.space.made_of(True, **dict(zip(PIECES, at, strict=True)))))
         return self._built[at]
 
     def _over(self, reads: Reads, of: Callable[[Site], Any]) -> list[Any]:

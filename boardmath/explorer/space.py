@@ -214,7 +214,7 @@ class Space:
 
     def board(self, number: int) -> Build:
         """One board by its number."""
-        return self.made_of(**{p: int(i) for p, i in self.pieces(number).items()})
+        return self.made_of(True, **{str(p): int(i) for p, i in self.pieces(number).items()})
 
 
 def _piece(read: str) -> Piece:

@@ -97,13 +97,13 @@ def learnt_km(task: Task, found: Sequence[tuple[str, float]]) -> float | None:
     """How often to look, in km, as the usual interval and one's own findings say together.
 
     Each finding is one voice, the usual interval counts as two; voices are put together as logarithms. What failed after L km
-    says: look at 0.8 L. What was worn after L says L. What was still good after more than the usual says as much.
+    says: look at 0.8 L. What was worn after L says L. What wears and was still good after more than the usual says as much.
     """
     if task.km is None:
         return None
     total, weight = _USUAL_WEIGHT * log(task.km), _USUAL_WEIGHT
     for how, km in found:
-        if km <= 0.0:
+        if km <= 0.0 or (how == "good" and task.lasts_km is None):
             continue
         if how == "failed":
             voice = _BEFORE_IT_FAILS * km

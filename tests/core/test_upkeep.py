@@ -143,6 +143,9 @@ def test_ones_own_failures_shorten_what_is_usual():
     assert learnt_km(belts, [("good", 90)]) == pytest.approx(100), "still good before it was due says nothing"
     assert 100 < learnt_km(belts, [("good", 180)]) < 180
     assert learnt_km(belts, [("good", 9000)] * 50) <= 200
+    assert learnt_km(BY_ID["brake_test"], [("good", 400)] * 9) == pytest.approx(150), (
+        "what does not wear is no rarer for being good"
+    )
     snapped = [{"task": "belts", "on": d, "found": "failed", "changed": True} for d in ("2026-02-09", "2026-03-23")]
     own = task(kept(*snapped), "belts")
     assert own.by == "learnt"

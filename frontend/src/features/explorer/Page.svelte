@@ -47,8 +47,7 @@
   </div>
   <div class="grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[230px_minmax(0,1fr)_250px]">
     <div class="order-1">
-      <OpenList {explorer} />
-      <div class="mt-3 flex flex-wrap gap-2">
+      <div class="mb-2 flex flex-wrap gap-2">
         {#if explorer.running}
           <Button onclick={() => explorer.stop()}>Stop</Button>
         {:else}
@@ -64,6 +63,7 @@
                 {reason}.
               </p>{/each}
           {:else}{explorer.refused}{/if}
+          <OpenList {explorer} />
         </div>
       {/if}
     </div>

@@ -51,7 +51,9 @@
           <tr class="border-t border-line align-top" data-testid="trip-point">
             <th scope="row" class="text-left font-semibold"
               >{p.name ||
-                (several ? `Setting out, day ${p.day + 1}` : 'Setting out')}{#if several && p.name}<span class="font-normal text-ink2">{`, day ${p.day + 1}`}</span>{/if}</th
+                (several ? `Setting out, day ${p.day + 1}` : 'Setting out')}{#if several && p.name}<span
+                  class="font-normal text-ink2">{`, day ${p.day + 1}`}</span
+                >{/if}</th
             >
             <td class="tabular text-right whitespace-nowrap">{say(p.km, 'distance')}</td>
             <td class="tabular pl-3 whitespace-nowrap"
