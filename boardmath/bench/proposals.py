@@ -16,8 +16,10 @@ from boardmath.buildfile.figures import Part
 from boardmath.case import Case, cases
 from boardmath.choosing import with_part
 from boardmath.cost import cost
+from boardmath.explorer.report import HOLDS_BACK
 from boardmath.first_settings import first_settings
 from boardmath.inputs import full_voltage, hill_grade
+from boardmath.kinds import KINDS
 from boardmath.prediction.braking import charge_that_brakes, holds_back
 from boardmath.prediction.promises import Promise, PromiseName, headline_of, headlines
 from boardmath.saying import Saying, say
@@ -97,6 +99,8 @@ class Proposal(BaseModel):
     build: Build
     promises: list[Promise]
     gives_up: list[Saying]
+    lacks: list[Saying] = []
+    """Which kind of part the library would have to have for what the brief asks and this board does not keep."""
     dangers: int
     """Findings that the bench will show as dangers or misfits."""
 
@@ -131,7 +135,7 @@ def propose(
         best = _best([end for end, _ in ends], character)
         end, layout = next(e for e in ends if e[0] is best)
         made = _charged_to_brake(_settle(end, layout, kept, character, done))
-        if all(made.parts != other.parts for _, other in chosen):
+        if not any(_alike(made, other) for _, other in chosen):
             chosen.append((character, made))
     if len(chosen) == 1:
         # One board has the most of everything; beside it stands the best of those that are driven otherwise.
@@ -149,6 +153,7 @@ def propose(
             build=made,
             promises=headline.promises,
             gives_up=_gives_up(i, [h.promises for h in ready]),
+            lacks=_lacks(made, headline.promises, library),
             dangers=sum(f.severity in ("danger", "stop") for f in predict(made, bands=False).findings),
         )
         for i, ((character, made), headline) in enumerate(zip(chosen, ready, strict=True))
@@ -159,6 +164,34 @@ def _under_the_deck(boxes: Sequence[Part]) -> Sequence[Part]:
     """A case that stands on the deck, where the feet are, is for its builder to choose."""
     below = [b for b in boxes if not (isinstance(b, Enclosure) and b.place == "above")]
     return below or boxes
+
+
+def _alike(one: Build, other: Build) -> bool:
+    """Whether two boards are one to their builder: the same in all that decides how they are driven."""
+    return all(getattr(one.parts, slot) == getattr(other.parts, slot) for slot in DECIDING)
+
+
+_LACKS = {
+    "range": "a pack that holds more",
+    "carry": "lighter parts: deck, trucks, pack",
+    "money": "cheaper parts, or some of your own",
+}
+
+
+def _lacks(build: Build, promises: Sequence[Promise], library: Mapping[str, Sequence[Part]]) -> list[Saying]:
+    """What of the brief falls short, and which kind of part would help; kinds that the library has none of."""
+    said = []
+    for promise in promises:
+        if promise.verdict == "falls short":
+            kind = _LACKS.get(promise.name) or HOLDS_BACK.get(promise.limit or "")
+            if kind:
+                said.append(say(f"For the {promise.title.lower()} the library lacks {kind}."))
+    none = [KINDS[k].name.lower() for k in DECIDING if not library.get(k) and getattr(build.parts, k) is None]
+    bare = build.parts.motors is not None and build.parts.motors.kind in ("hub", "direct")
+    none = [n for n in none if not (bare and n == KINDS["drive"].name.lower())]
+    if none:
+        said.append(say(f"The library has none of these, which stay open: {', '.join(none)}."))
+    return said
 
 
 class _Done:

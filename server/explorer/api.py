@@ -8,9 +8,11 @@ from django.http import HttpRequest, HttpResponseBase, StreamingHttpResponse
 from ninja import Field, Router, Schema
 
 from boardmath.explorer.exploring import Explored, wanted_of
+from boardmath.explorer.looking import looked_into
 from boardmath.explorer.opening import MayBeOpen, may_be_open
-from boardmath.explorer.report import Exploration, LookedInto, exploration, looked_into
+from boardmath.explorer.report import exploration
 from boardmath.explorer.space import Open
+from boardmath.explorer.told import Exploration, LookedInto
 from boardmath.physics.types import Array
 from boardmath.prediction.promises import PromiseName
 from server.explorer import services

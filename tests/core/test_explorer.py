@@ -16,10 +16,13 @@ from boardmath.cost import cost
 from boardmath.engine.tallies import CARRY, front
 from boardmath.explorer.exploring import NAMES, SURE, Explored, wanted_of
 from boardmath.explorer.factors import Tables
+from boardmath.explorer.looking import looked_into
+from boardmath.explorer.made import rewound
 from boardmath.explorer.misfits import RULES, put_together
 from boardmath.explorer.opening import may_be_open
-from boardmath.explorer.report import exploration, keeps_all, looked_into, worked_out
-from boardmath.explorer.space import PIECES, Open, OpenNumber, Space, rewound
+from boardmath.explorer.picking import keeps_all, worked_out
+from boardmath.explorer.report import exploration
+from boardmath.explorer.space import PIECES, Open, OpenNumber, Space
 from boardmath.prediction.promises import headline_of, headlines
 from tests.core.boards import SPIT_RUNNER, bare, changed, spit_runner
 from tests.core.test_proposals import LIBRARY

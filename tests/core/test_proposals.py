@@ -170,3 +170,24 @@ def test_a_box_that_is_too_short_does_not_fit_even_where_the_one_before_it_did_n
     )
     found = {c.name: c.fits for c in choice(build, "enclosure", [short, deep]).candidates}
     assert found == {"short": False, "deep and long": True}
+
+
+def test_what_the_library_lacks_is_said():
+    weak = {**LIBRARY, "motors": [m for m in LIBRARY["motors"] if m.kind == "hub"], "drive": []}
+    steep = spit_runner(parts={}, settings={}, brief__hill_grade_pct=30)
+    said = " ".join(s.text for p in propose(steep, weak) for s in p.lacks)
+    assert "For the hill the library lacks" in said
+    none = propose(spit_runner(parts={}, settings={}), {**LIBRARY, "deck": []})
+    assert "The library has none of these, which stay open: deck" in none[0].lacks[0].text
+
+
+def test_proposals_are_driven_otherwise_or_made_of_other_parts():
+    found = propose(spit_runner(parts={}, settings={}), LIBRARY)
+    for i, one in enumerate(found):
+        for other in found[i + 1 :]:
+            apart = [
+                s
+                for s in ("pack", "motors", "drive", "wheels", "controller", "trucks", "deck")
+                if getattr(one.build.parts, s) != getattr(other.build.parts, s)
+            ]
+            assert apart

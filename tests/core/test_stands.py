@@ -16,6 +16,7 @@ from boardmath.house import ROOMS
 from boardmath.saying import say
 from boardmath.stands import Known, RevisionKept, RidesKept, SheetKept, TestKept, stands
 from boardmath.stands.report import RULES, next_steps
+from boardmath.upkeep.schedule import RodeOn
 from tests.core.assembled import Written
 from tests.core.boards import SPIT_RUNNER, changed
 
@@ -95,6 +96,16 @@ CASES: dict[str, tuple[str, Known, Known]] = {
         "write-rides",
         known(RIDDEN, rides=RidesKept(0)),
         known(RIDDEN, rides=RidesKept(3)),
+    ),
+    "what is due by the kilometre comes until it is seen to": (
+        "upkeep-due",
+        known(RIDDEN, rides=RidesKept(4, ridden=[RodeOn(date(2026, 11, d), 40.0) for d in (3, 9, 15, 21)])),
+        known(RIDDEN, rides=RidesKept(1, ridden=[RodeOn(date(2026, 11, 21), 10.0)])),
+    ),
+    "wheels that the caliper finds worn are changed": (
+        "wheels-worn",
+        known({"upkeep": {"wheels_new_mm": 95}}),
+        known({"upkeep": {"wheels_new_mm": 92}}),
     ),
     "a ride that contradicts the others is looked at": (
         "odd-rides",

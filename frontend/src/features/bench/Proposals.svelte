@@ -141,6 +141,9 @@
               <li>{spoken(said, reader.units, bench.build.file.currency)}</li>
             {:else}<li class="remark">Nothing that the others have more of.</li>{/each}
             {#if one.dangers}<li class="text-short">{one.dangers} findings to settle.</li>{/if}
+            {#each one.lacks ?? [] as said, i (i)}
+              <li class="text-ink2">{spoken(said, reader.units, bench.build.file.currency)}</li>
+            {/each}
           </ul>
           <details class="mt-2 text-sm">
             <summary class="font-semibold">Its parts</summary>

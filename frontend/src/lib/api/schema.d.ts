@@ -5640,6 +5640,11 @@ export interface components {
             promises: components["schemas"]["Promise"][];
             /** Gives Up */
             gives_up: components["schemas"]["Saying"][];
+            /**
+             * Lacks
+             * @default []
+             */
+            lacks: components["schemas"]["Saying"][];
             /** Dangers */
             dangers: number;
         };
