@@ -29,6 +29,8 @@ _FIRST, _AT_ONCE = 3072, 16384
 """Boards of the first look, and of each further one."""
 _SAMPLED, _SAMPLES, _NEAR = 640, 64, 3
 """Boards of which samples are drawn, how many of each, and how many of those boards tell how another scatters."""
+_AT_FIRST = 128
+"""Boards that are sampled for the first look, so that it comes soon."""
 
 
 def wanted_of(build: Build, otherwise: Mapping[PromiseName, float | None] | None = None) -> Array:
@@ -82,9 +84,12 @@ class Explored:
             return
         first = order[:_FIRST]
         middles = self._middles(first)
-        self._scatter(first, middles)
+        self._scatter(first, middles, _AT_FIRST if self.all > _SAMPLED else _SAMPLED)
         self._add(first, middles)
         yield len(first) / self.all
+        if self.all > _SAMPLED:
+            self._scatter(first, middles, _SAMPLED)
+            self.near = self._nearest(*middles)
         for start in range(len(first), self.all, _AT_ONCE):
             piece = order[start : start + _AT_ONCE]
             self._add(piece, self._middles(piece))
@@ -114,9 +119,9 @@ class Explored:
     def _middles(self, boards: NDArray[np.int64]) -> tuple[Array, NDArray[np.int64]]:
         return self._promised(self.tables.middles(boards))
 
-    def _scatter(self, first: NDArray[np.int64], middles: tuple[Array, NDArray[np.int64]]) -> None:
+    def _scatter(self, first: NDArray[np.int64], middles: tuple[Array, NDArray[np.int64]], most: int) -> None:
         """Samples of some boards: how promises scatter around their middles."""
-        few = first[: min(_SAMPLED, len(first))]
+        few = first[: min(most, len(first))]
         rows, z = self.tables.sampled(few, _SAMPLES)
         values = self._promised(rows)[0].reshape(len(few), _SAMPLES + 1, 3)
         middle = values[:, :1]
@@ -126,12 +131,16 @@ class Explored:
         self._like = cKDTree(_features(middles[0][: len(few)], middles[1][: len(few)]))
         self._alone = len(few) == self.all
 
+    def _nearest(self, values: Array, limits: NDArray[np.int64]) -> NDArray[np.int64]:
+        """For each board the sampled ones that are most like it; where all are sampled, each is its own."""
+        if self._alone:
+            return np.arange(len(values)).reshape(-1, 1)
+        near = self._like.query(_features(values, limits), k=min(_NEAR, self._like.n))[1]
+        return np.asarray(near, dtype=np.int64).reshape(len(values), -1)
+
     def _add(self, boards: NDArray[np.int64], found: tuple[Array, NDArray[np.int64]]) -> None:
         values, limits = found
-        near = self._like.query(_features(values, limits), k=1 if self._alone else min(_NEAR, self._like.n))[1]
-        near = near.reshape(len(boards), -1)
-        if self._alone:
-            near = np.arange(len(boards)).reshape(-1, 1)  # each is its own
+        near = self._nearest(values, limits)
         mass = self.tables.inputs["board_mass"]
         money = np.broadcast_to(self.tables.of_boards(self.tables.money, boards), boards.shape)
         carry = np.broadcast_to(self.tables.of_boards(mass["value"], boards), boards.shape)

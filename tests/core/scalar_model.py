@@ -7,7 +7,7 @@ integrates stops by Gauss of another order and rides with ``solve_ivp``, and kno
 from math import atan, cos, exp, pi, sin, sqrt
 
 import numpy as np
-from scipy.integrate import fixed_quad, solve_ivp
+from scipy.integrate import solve_ivp
 from scipy.interpolate import PchipInterpolator
 from scipy.optimize import brentq
 
@@ -17,6 +17,7 @@ from boardmath.registry import INPUTS
 
 G = 9.80665
 WALKING = 5 / 3.6
+_NODES, _WEIGHTS = (tuple(float(v) for v in row) for row in np.polynomial.legendre.leggauss(6))
 _CURVES = {
     name: PchipInterpolator(cell._CHARGE, cell._OPEN_CIRCUIT[name], extrapolate=True) for name in cell.CHEMISTRIES
 }
@@ -195,16 +196,16 @@ class ScalarBoard:
                 force *= self.returned
                 return force / max(self.worst(speed, force, 0.0, voc, r)[0], 1)
 
-            def ramp(what) -> float:
-                return fixed_quad(np.vectorize(what), 0.0, top, n=6)[0] * stops
-
-            away = ramp(lambda v: v / rate(v)[0]) + ramp(lambda v: v / 0.6)
-            for power in (1, 2):
-                parts.append(
-                    ramp(lambda v, k=power: current(v, rate(v)[1]) ** k / rate(v)[0])
-                    + ramp(lambda v, k=power: current(v, slowing(v)) ** k / 0.6)
-                )
-            seconds = ramp(lambda v: 1 / rate(v)[0]) + ramp(lambda v: 1 / 0.6)
+            # Gauss-Legendre over the ramp from rest, each speed looked at once.
+            seconds, parts = 0.0, [0.0, 0.0]
+            for x, weight in zip(_NODES, _WEIGHTS, strict=True):
+                v, share = top * (x + 1) / 2, stops * top / 2 * weight
+                gain, force = rate(v)
+                drawn, given = current(v, force), current(v, slowing(v))
+                away += share * (v / gain + v / 0.6)
+                seconds += share * (1 / gain + 1 / 0.6)
+                for k in (0, 1):
+                    parts[k] += share * (drawn ** (k + 1) / gain + given ** (k + 1) / 0.6)
         else:
             parts, seconds = [0.0, 0.0], 0.0
         charge, squares = parts

@@ -63,9 +63,9 @@
                 {reason}.
               </p>{/each}
           {:else}{explorer.refused}{/if}
-          <OpenList {explorer} />
         </div>
       {/if}
+      <OpenList {explorer} />
     </div>
     <div class="order-2 min-w-0">
       {#if explorer.running && (found?.share ?? 1) < 1}
