@@ -22,7 +22,8 @@ demo-reset: setup ## start the demonstration's story over
 dev: setup ## the demonstration with hot reload of server and interface
 	@$(PY) scripts/demo.py --dev
 
-test: setup-test build lint ## every check: style, types, layers, core, server, screens
+test: setup-test ## every check: style, types, layers, core, server, screens
+	@$(MAKE) --no-print-directory -j2 build lint
 	@$(PY) scripts/with_database.py $(PY) -m pytest -n 3 --dist worksteal $(ARGS)
 
 pytest: setup-test build ## only pytest, e.g. make pytest ARGS="tests/core -x"

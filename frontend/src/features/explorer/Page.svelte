@@ -62,6 +62,7 @@
           {#if further.length}{#each further as [field, reason] (field)}<p class="first-letter:uppercase">
                 {reason}.
               </p>{/each}
+          {:else if Object.keys(explorer.faults).length}Nothing was tried: what is marked below cannot be so.
           {:else}{explorer.refused}{/if}
         </div>
       {/if}
