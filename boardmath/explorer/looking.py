@@ -26,7 +26,7 @@ def looked_into(space: Space, library: Mapping[str, Sequence[Part]], number: int
     steps = []
     for i, axis in enumerate(space.axes):
         numbers = space.beside(number, i)
-        fits = put_together(space, numbers)[0] & np.isin(numbers, space.boards)
+        fits = put_together(space, numbers)[0] & space.are_boards(numbers)
         rows = worked_out(space, numbers, wanted)
         values = [
             StepValue(

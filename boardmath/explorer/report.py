@@ -85,6 +85,8 @@ def exploration(
         picks=picks,
         give_up=give_up,
         says=_says(explored, wanted, sure, best, give_up),
+        of=len(space),
+        chosen_from=space.chosen_from,
         lacks=_lacks(explored, chance, wanted) if whole and not sure and len(chance) else [],
     )
 

@@ -34,7 +34,9 @@ NumberPath = Literal[
     "parts.pack.parallel",
 ]
 MOST = 250_000
-"""Boards that are looked at in one go."""
+"""Boards that are looked at in one go; of more a random choice of so many."""
+VAST = 100_000_000
+"""Boards of which not even a choice would tell much."""
 _STEPS = 12
 """Into how many steps a span of a figure that is no count is cut, where nobody says."""
 
@@ -115,12 +117,12 @@ class Space:
         self.axes = [a for p in PIECES for a in self.axes_of[p]]
         self.shape = tuple(len(a) for a in self.axes)
         self.sizes = {p: prod(len(a) for a in self.axes_of[p]) for p in PIECES}
-        if len(self) > MOST:
+        if len(self) > VAST:
             raise BuildFileError(
                 [
                     Fault(
                         "open",
-                        f"these are {len(self):,} boards, of which {MOST:,} can be looked at; keep a part, or narrow a span",
+                        f"these are {len(self):,} boards, too many to choose from; keep a part, or narrow a span",
                     )
                 ]
             )
@@ -187,16 +189,25 @@ class Space:
         at[axis] = np.arange(self.shape[axis])
         return np.asarray(np.ravel_multi_index(at, self.shape), dtype=np.int64)
 
+    @property
+    def chosen_from(self) -> bool:
+        """Whether there are more boards than are looked at."""
+        return len(self) > MOST
+
     @cached_property
     def boards(self) -> NDArray[np.int64]:
-        """All that are boards of their own: where motors need no pulleys, one for all pulleys."""
-        every = np.arange(len(self))
-        of = self.pieces(every)
-        bare = self.bare[of["motor"]]
+        """All that are boards of their own, or those of a random choice where there are too many; always the same."""
+        chosen = np.unique(np.random.default_rng(11).integers(0, len(self), MOST)) if self.chosen_from else None
+        every = np.arange(len(self)) if chosen is None else chosen
+        return every[self.are_boards(every)]
+
+    def are_boards(self, numbers: NDArray[np.int64]) -> NDArray[np.bool_]:
+        """Which are boards of their own: where motors need no pulleys, one for all pulleys; and none without either."""
+        of = self.pieces(numbers)
         geared = np.array(
             [d is not None and None not in (d.motor_teeth, d.wheel_teeth) for d in self.alternatives["drive"]]
         )
-        return every[np.where(bare, of["drive"] == 0, geared[of["drive"]])]
+        return np.asarray(np.where(self.bare[of["motor"]], of["drive"] == 0, geared[of["drive"]]), dtype=np.bool_)
 
     def made_of(self, set_up: bool = True, **pieces: int) -> Build:
         """A board of the given alternatives of its pieces, each the first where it is not named; set within every rating."""

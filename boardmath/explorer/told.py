@@ -116,6 +116,10 @@ class Exploration(BaseModel):
     picks: list[PickedBoard]
     give_up: list[GiveUp]
     says: Saying
+    of: int
+    """Combinations in all, with those that cannot be put together."""
+    chosen_from: bool
+    """Whether they are too many to look at each, and a random choice was looked at."""
     lacks: list[Saying]
 
 

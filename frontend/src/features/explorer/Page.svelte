@@ -78,6 +78,12 @@
         <p class="mb-2 text-base" data-testid="says" role="status">
           {spoken(found.says, reader.units, money)}
         </p>
+        {#if found.chosen_from}
+          <p class="mb-1 text-sm text-ink2" data-testid="chosen-from">
+            A random choice out of {found.of.toLocaleString('en')} combinations. Keep a part or narrow a span, and
+            all of them are tried.
+          </p>
+        {/if}
         {#if found.give_up.length > 1}
           <ul class="mb-2 list-none p-0 text-sm" data-testid="give-up">
             {#each found.give_up as g (g.name)}

@@ -6540,6 +6540,10 @@ export interface components {
             /** Give Up */
             give_up: components["schemas"]["GiveUp"][];
             says: components["schemas"]["Saying"];
+            /** Of */
+            of: number;
+            /** Chosen From */
+            chosen_from: boolean;
             /** Lacks */
             lacks: components["schemas"]["Saying"][];
         };
