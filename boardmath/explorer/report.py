@@ -21,16 +21,9 @@ from boardmath.explorer.told import (
     label_of,
 )
 from boardmath.physics.types import Array
-from boardmath.prediction.promises import PromiseName, in_words
+from boardmath.prediction.promises import QUANTITIES, PromiseName, in_words
 from boardmath.saying import Saying, say
 
-QUANTITY: dict[PromiseName, str] = {
-    "speed": "speed",
-    "hill": "grade",
-    "range": "distance",
-    "carry": "body_mass",
-    "money": "money",
-}
 _WORDS: dict[PromiseName, str] = {"speed": "speed", "hill": "hill", "range": "range", "carry": "mass", "money": "money"}
 _SHOWN = 40
 """Boards of the front that are worked out one by one."""
@@ -130,7 +123,7 @@ def _spread(explored: Explored, p: int, chance: Array, wanted: Array) -> WishSpr
     edges = np.linspace(low, high, _BARS + 1)
     return WishSpread(
         name=NAMES[p],
-        quantity=QUANTITY[NAMES[p]],
+        quantity=QUANTITIES[NAMES[p]],
         low=low,
         high=high,
         wanted=None if np.isnan(wanted[p]) else float(wanted[p]),
@@ -164,7 +157,7 @@ def _give_up(explored: Explored, wanted: Array) -> list[GiveUp]:
     """For each wish what could be had of it, all others as they are; the least to give up, as a share of it, first."""
     best = explored.bearable(wanted)
     found = [
-        GiveUp(name=n, quantity=QUANTITY[n], wanted=float(w), bearable=float(b))
+        GiveUp(name=n, quantity=QUANTITIES[n], wanted=float(w), bearable=float(b))
         for n, w, b in zip(NAMES, wanted, best, strict=True)
         if np.isfinite(w) and np.isfinite(b)
     ]

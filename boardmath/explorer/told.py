@@ -28,7 +28,6 @@ class ExploredBoard(BaseModel):
     promises: list[Promise]
     chance: float
     chance_in_words: str
-    unpriced: int = 0
     grave: list[str] = []
     """Titles of the findings that keep its parts apart."""
     also: list[str] = []

@@ -63,7 +63,13 @@ class Headline(BaseModel):
 
 
 _TITLES = {"speed": "Speed", "hill": "Hill", "range": "Range", "carry": "Carry", "money": "Money"}
-_QUANTITIES = {"speed": "speed", "hill": "grade", "range": "distance", "carry": "body_mass", "money": "money"}
+QUANTITIES: dict[PromiseName, str] = {
+    "speed": "speed",
+    "hill": "grade",
+    "range": "distance",
+    "carry": "body_mass",
+    "money": "money",
+}
 
 
 def judge(wanted: float | None, low: float | None, mid: float | None, high: float | None, more: bool) -> Verdict:
@@ -101,7 +107,7 @@ def promise(
     return Promise(
         name=name,
         title=_TITLES[name],
-        quantity=_QUANTITIES[name],
+        quantity=QUANTITIES[name],
         wanted=wanted,
         low=low,
         mid=mid,

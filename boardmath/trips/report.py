@@ -96,6 +96,8 @@ class TripReport(BaseModel):
     chance: float | None = None
     km: float = 0.0
     ascent_m: float = 0.0
+    reserve_pct: float = 0.0
+    """Charge to come home with, as the brief or the usual has it."""
     points: list[TripPoint] = []
     course: Course | None = None
     walking: Saying | None = None
@@ -131,6 +133,7 @@ def trip_report(build: Build, trip: Trip, rides: Sequence[Ride] = (), whole: boo
         chance=chance,
         km=ridden.points[-1].km,
         ascent_m=sum(w.ascent for _, _, w, _ in ridden.ways),
+        reserve_pct=100.0 * float(ridden.ways[0][3].charge_reserve[0]),
         points=points,
         course=_course(ridden),
         walking=_walking(ridden),

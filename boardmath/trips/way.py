@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from boardmath.buildfile.trips import MOST_NODES, TripLeg, WayProfile
 from boardmath.engine.boards import Boards
 from boardmath.physics.types import Array
-from boardmath.rides.track import Track, bearings, climbed, smoothed_heights, turning_points
+from boardmath.rides.track import Track, bearings, smoothed_heights, turning_points
 
 _PIECE_M = 1000.0
 """m of a typed leg that are cut into flat, up and down."""
@@ -159,11 +159,6 @@ def _monotone(heights: Array, turns: NDArray[np.int64]) -> Array:
         kept = np.maximum.accumulate(part) if rises else np.minimum.accumulate(part)
         made[first : last + 1] = np.clip(kept, min(part[0], part[-1]), max(part[0], part[-1]))
     return made
-
-
-def ascent_of(profile: WayProfile) -> tuple[float, float]:
-    """m up and m down of a leg from a track."""
-    return climbed(np.array(profile.heights)), climbed(-np.array(profile.heights))
 
 
 def usual_steepness(boards: Boards) -> float:

@@ -11,7 +11,7 @@
   const tone = (chance: number) =>
     chance >= 0.8 ? 'text-holds' : chance >= 0.5 ? 'text-unsure' : 'text-short';
   const mark = (chance: number) => (chance >= 0.8 ? '✓' : chance >= 0.5 ? '~' : '✕');
-  const reserve = $derived(trips.build.file.brief?.reserve_pct ?? 15);
+  const reserve = $derived(report.reserve_pct ?? 0);
   const several = $derived((trips.trip?.days?.length ?? 0) > 1);
   const DID: Record<string, (id: string) => void> = {
     full: () => trips.set('start_pct', null),

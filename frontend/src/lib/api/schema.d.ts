@@ -6563,11 +6563,6 @@ export interface components {
             /** Chance In Words */
             chance_in_words: string;
             /**
-             * Unpriced
-             * @default 0
-             */
-            unpriced: number;
-            /**
              * Grave
              * @default []
              */
@@ -7870,6 +7865,11 @@ export interface components {
              * @default 0
              */
             ascent_m: number;
+            /**
+             * Reserve Pct
+             * @default 0
+             */
+            reserve_pct: number;
             /**
              * Points
              * @default []
