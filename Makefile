@@ -8,7 +8,7 @@ NPM := npm --prefix frontend
 export PYTHONDONTWRITEBYTECODE ?= 1
 ARGS ?=
 
-.PHONY: help demo demo-reset dev backup restore test lint format types bench load soak fuzz build setup setup-test pytest schema screenshots clean
+.PHONY: help demo demo-reset dev backup restore test test-frontend test-ops lint format types bench load soak fuzz build setup setup-test pytest schema screenshots clean
 
 help: ## this list
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-12s %s\n", $$1, $$2}' $(MAKEFILE_LIST)
@@ -22,9 +22,14 @@ demo-reset: setup ## start the demonstration's story over
 dev: setup ## the demonstration with hot reload of server and interface
 	@$(PY) scripts/demo.py --dev
 
-test: setup-test ## every check: style, types, layers, core, server, screens
-	@$(MAKE) --no-print-directory -j2 build lint
-	@$(PY) scripts/with_database.py $(PY) -m pytest -n 3 --dist worksteal $(ARGS)
+test: setup-test ## every check and every test: style, types, layers, core, server, interface, screens
+	@$(PY) scripts/run_tests.py $(ARGS)
+
+test-frontend: setup-test ## the interface's own tests, without a browser
+	$(NPM) test --silent -- --reporter=dot --reporter=junit --outputFile.junit=../.local/tests/vitest.xml
+
+test-ops: setup-test build ## operations: kills, proxy, earlier backups, two demonstrations at once, requests by chance
+	@$(PY) scripts/with_database.py $(PY) -m pytest tests/operations -n 2 --dist loadfile $(ARGS)
 
 pytest: setup-test build ## only pytest, e.g. make pytest ARGS="tests/core -x"
 	@$(PY) scripts/with_database.py $(PY) -m pytest $(ARGS)
@@ -35,6 +40,7 @@ lint: setup-test ## ruff, mypy, import-linter, generated files, svelte-check, ES
 	SAND_POCKET_SECRET_KEY=checks DATABASE_URL=postgresql://checks@127.0.0.1/checks $(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports --no-logo
 	$(PY) scripts/generate_types.py --check
+	$(PY) scripts/test_share.py
 	$(NPM) run --silent check
 	$(NPM) run --silent lint
 	$(NPM) run --silent format:check
@@ -63,7 +69,7 @@ soak: setup-test build ## 5,000 saves over 20 kills of web, workers and database
 	@$(PY) scripts/soaking.py $(ARGS)
 
 fuzz: setup-test build ## more than 20,000 requests by chance over the whole API
-	@SAND_POCKET_FUZZ=$(or $(CASES),290) $(PY) scripts/with_database.py $(PY) -m pytest -q -n 2 tests/server/test_attack.py -k whatever $(ARGS)
+	@SAND_POCKET_FUZZ=$(or $(CASES),290) $(PY) scripts/with_database.py $(PY) -m pytest -q -n 2 tests/operations/test_fuzz.py $(ARGS)
 
 screenshots: setup-test build ## the pictures of docs/screenshots from the demonstration
 	@$(PY) scripts/with_database.py $(PY) scripts/screenshots.py

@@ -289,10 +289,10 @@ def first_load(page: Page, address: str) -> None:
 def on_the_screen() -> None:
     """From a key to a moved staff, and other waits, in headless Chromium against the real server."""
     from serving import demonstration
-    from walking import CHROMIUM, open_board, to_room
+    from walking import launch, open_board, to_room
 
     with demonstration() as address, sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        browser = launch(playwright)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
         print("\nThe interface")
         first_load(page, address)

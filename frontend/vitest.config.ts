@@ -4,5 +4,10 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   plugins: [svelte()],
   resolve: { alias: { $lib: '/src/lib' }, conditions: ['browser'] },
-  test: { environment: 'happy-dom', include: ['src/**/*.test.ts'], restoreMocks: true },
+  test: {
+    environment: 'happy-dom',
+    include: ['src/**/*.test.ts'],
+    setupFiles: ['src/testing/setup.ts'],
+    restoreMocks: true,
+  },
 });

@@ -122,7 +122,7 @@ def main() -> int:
         listener = choose_port(os.environ.get("PORT"))
         port = listener.getsockname()[1]
         processes = serve(listener, env, given.dev)
-        wait_until_it_answers(port, processes[0])
+        wait_until_it_answers(f"http://127.0.0.1:{port}", lambda: processes[0].poll() is not None)
         address = "http://127.0.0.1:5173" if given.dev else f"http://127.0.0.1:{port}"
         lock.truncate(0)
         lock.write(address)

@@ -3,7 +3,7 @@
 from cluster import ROOT
 from playwright.sync_api import Page, sync_playwright
 from serving import demonstration
-from walking import CHROMIUM, open_board, to_room
+from walking import launch, open_board, to_room
 
 PICTURES = ROOT / "docs" / "screenshots"
 
@@ -32,7 +32,7 @@ def take(page: Page, name: str) -> None:
 
 def pictures(address: str) -> None:
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        browser = launch(playwright)
         wide = {"width": 1280, "height": 800}
         page = browser.new_page(viewport=wide)
         page.add_init_script(WORDS_KNOWN)

@@ -3,12 +3,13 @@
 import ctypes
 import os
 import signal
+import socket
 import subprocess
 import sys
 import tempfile
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
 from cluster import ROOT, listening
@@ -34,18 +35,18 @@ def workers() -> list[list[str]]:
     return [[sys.executable, "manage.py", "worker", queue] for queue in ("link", "work")]
 
 
-def wait_until_it_answers(port: int, server: "subprocess.Popen[bytes]", seconds: float = 90.0) -> None:
-    """Returns when the server answers.
+def wait_until_it_answers(address: str, ended: Callable[[], bool] = lambda: False, seconds: float = 90.0) -> None:
+    """Returns when the server at ``address`` answers.
 
     Raises:
-        SystemExit: it ended, or does not answer in time.
+        SystemExit: it has ended, or does not answer in time.
     """
     end = time.monotonic() + seconds
     while time.monotonic() < end:
-        if server.poll() is not None:
+        if ended():
             raise SystemExit("The web server did not start; see the lines above.")
         try:
-            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2).close()
+            urllib.request.urlopen(f"{address}/api/session", timeout=5).close()
             return
         except OSError:
             time.sleep(0.1)
@@ -53,21 +54,29 @@ def wait_until_it_answers(port: int, server: "subprocess.Popen[bytes]", seconds:
 
 
 @contextmanager
-def demonstration(env: dict[str, str] | None = None) -> Iterator[str]:
-    """A server with the demonstration in the database of ``DATABASE_URL``; gives its address."""
+def demonstration(env: dict[str, str] | None = None, listener: socket.socket | None = None) -> Iterator[str]:
+    """Serves the demonstration from the database of ``DATABASE_URL`` until the block ends.
+
+    Args:
+        env: variables of the processes, beside those of this one.
+        listener: a socket that listens already; without one any free port of loopback.
+
+    Yields:
+        The server's address, once it answers.
+    """
     env = {**os.environ, **(env or {}), "SAND_POCKET_DEMO": "1"}
-    prepare = [sys.executable, "manage.py", "prepare", "--demo"]
-    subprocess.run(prepare, cwd=ROOT, env=env, check=True, stdout=subprocess.DEVNULL)
-    with tempfile.TemporaryDirectory() as bench:
+    with listener or listening() as listener, tempfile.TemporaryDirectory() as bench:
+        prepare = [sys.executable, "manage.py", "prepare", "--demo"]
+        subprocess.run(prepare, cwd=ROOT, env=env, check=True, stdout=subprocess.DEVNULL)
         env["SAND_POCKET_BENCH"] = bench
         own = {"cwd": ROOT, "env": env}
-        with listening() as socket:
-            port, fd = socket.getsockname()[1], socket.fileno()
-            processes = [subprocess.Popen(gunicorn(fd), pass_fds=[fd], **own)]
+        address, fd = f"http://127.0.0.1:{listener.getsockname()[1]}", listener.fileno()
+        processes = [subprocess.Popen(gunicorn(fd), pass_fds=[fd], **own)]
+        listener.close()
         processes += [subprocess.Popen(command, **own) for command in workers()]
         try:
-            wait_until_it_answers(port, processes[0])
-            yield f"http://127.0.0.1:{port}"
+            wait_until_it_answers(address, lambda: processes[0].poll() is not None)
+            yield address
         finally:
             for process in processes:
                 process.terminate()

@@ -9,7 +9,7 @@ case "$1" in
     python3 -c 'import venv, ensurepip' 2>/dev/null || want+=(python3-venv)
     ;;
   browser)
-    [ -x /usr/bin/chromium ] || want+=(chromium)
+    [ -x /usr/bin/chromium-headless-shell ] || want+=(chromium-headless-shell)
     # The configuration for an operator's proxy is tried with the proxy itself.
     command -v nginx >/dev/null || [ -x /usr/sbin/nginx ] || want+=(nginx-light)
     command -v openssl >/dev/null || want+=(openssl)

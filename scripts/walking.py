@@ -3,12 +3,14 @@
 import sys
 from pathlib import Path
 
-from playwright.sync_api import Page
+from playwright.sync_api import Browser, Page, Playwright
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 from boardmath.house import ROOMS, STOREYS
 
-CHROMIUM = [
+BROWSER = Path("/usr/bin/chromium-headless-shell")
+"""Debian's Chromium without a window: half the work of the one that draws a window which nobody sees."""
+_OPTIONS = [
     "--no-sandbox",
     "--disable-gpu",
     "--disable-background-networking",
@@ -16,9 +18,20 @@ CHROMIUM = [
     "--disable-sync",
     "--no-first-run",
 ]
-"""How the browser is started, without a window and without anything that calls out."""
+"""Nothing that calls out."""
 _TITLES = {storey.slug: storey.title for storey in STOREYS}
 _STOREY_OF = {room.title: _TITLES[room.storey] for room in ROOMS if room.storey is not None}
+
+
+def launch(playwright: Playwright) -> Browser:
+    """Starts the browser.
+
+    Raises:
+        SystemExit: it is not installed.
+    """
+    if not BROWSER.exists():
+        raise SystemExit(f"{BROWSER.name} is not installed: make setup-test, or apt-get install {BROWSER.name}")
+    return playwright.chromium.launch(executable_path=BROWSER, args=_OPTIONS)
 
 
 def to_room(page: Page, name: str) -> None:

@@ -4,9 +4,15 @@ It shares the cell's measured tables and the resolved inputs with the engine, an
 integrates stops by Gauss of another order and rides with ``solve_ivp``, and knows no arrays.
 """
 
+from bisect import bisect_right
+from hashlib import sha256
 from math import atan, cos, exp, pi, sin, sqrt
+from pathlib import Path
+from statistics import NormalDist
+from typing import Any
 
 import numpy as np
+from joblib import Memory
 from scipy.integrate import solve_ivp
 from scipy.interpolate import PchipInterpolator
 from scipy.optimize import brentq
@@ -18,9 +24,25 @@ from boardmath.registry import INPUTS
 G = 9.80665
 WALKING = 5 / 3.6
 _NODES, _WEIGHTS = (tuple(float(v) for v in row) for row in np.polynomial.legendre.leggauss(6))
-_CURVES = {
-    name: PchipInterpolator(cell._CHARGE, cell._OPEN_CIRCUIT[name], extrapolate=True) for name in cell.CHEMISTRIES
-}
+_USUAL = NormalDist()
+_RECORDS = {record.name: record for record in INPUTS}
+
+
+def _pieces(name: str) -> tuple[list[float], list[list[float]]]:
+    """Where the pieces of a chemistry's open-circuit curve begin, and the cubic of each, as SciPy's PCHIP has them."""
+    curve = PchipInterpolator(cell._CHARGE, cell._OPEN_CIRCUIT[name])
+    return curve.x.tolist(), curve.c.T.tolist()
+
+
+_CURVES = {name: _pieces(name) for name in cell.CHEMISTRIES}
+
+
+def _rested(chemistry: str, q: float) -> float:
+    """V of a rested cell at a share of its charge."""
+    starts, cubics = _CURVES[chemistry]
+    i = min(max(bisect_right(starts, q) - 1, 0), len(cubics) - 1)
+    x, (a, b, c, d) = q - starts[i], cubics[i]
+    return ((a * x + b) * x + c) * x + d
 
 
 class ScalarBoard:
@@ -50,6 +72,7 @@ class ScalarBoard:
         self.we_max, self.duty = f["electrical_speed_limit"], v["duty"]
         self.v_start, self.v_end = f["taper_start"], f["taper_end"]
         self.chem = cell.CHEMISTRIES[int(f["chemistry"])]
+        self.rested_full = _rested(self.chem, 1.0)
         self.s, self.p, self.full = f["series"], f["parallel"], f["cell_full"]
         cold = 1 - f["capacity_per_kelvin"] * min(max(25 - celsius, 0), 50)
         self.coulombs = v["cell_capacity"] * self.p * 3600 * cold * v["health"] * v["weakest_group"]
@@ -67,8 +90,7 @@ class ScalarBoard:
 
     def open_circuit(self, q: float) -> float:
         q = min(max(q, 0.0), 1.0)
-        curve = _CURVES[self.chem]
-        return self.s * float(curve(q) + (self.full - curve(1.0)) * q)
+        return self.s * (_rested(self.chem, q) + (self.full - self.rested_full) * q)
 
     def cells(self, q: float, kelvin: float) -> float:
         factor = 1.55 * (1 + 1.2 * exp(-max(q, 0) / 0.06)) * exp(20000 / 8.314462618 * (1 / kelvin - 1 / 298.15))
@@ -238,47 +260,63 @@ class ScalarBoard:
         return self.excess(WALKING, 0.0, q, self.pinned_wind + self.way_wind + self.swing, kelvin)
 
     def ride(self, slices: float = 0.025, rtol: float = 1e-4) -> dict[str, float]:
-        """m to the reserve and to the end, J and s to the reserve: way, energy, time and warmth integrated over the charge."""
+        """m to the reserve and to the end, J and s to the reserve; one that was ridden before is remembered."""
+        return _ridden(vars(self), slices, rtol, _STAMP)
+
+    def _ride(self, slices: float, rtol: float) -> dict[str, float]:
+        """Way, energy, time and warmth, integrated over the charge."""
         home = {"range": 0.0, "energy": 0.0, "seconds": 0.0}
         y, q, dearest = np.array([0.0, 0.0, 0.0, self.kelvin]), self.q0, 0.0
 
         def rates(t: float, y: np.ndarray) -> list[float]:
-            charge, seconds, squares, joules = self.consumption(self.q0 - t, y[3])
-            most = max(charge, dearest, self.consumption(self.q0 - t, y[3], as_at=0.6)[0])
+            left, kelvin = float(self.q0 - t), float(y[3])  # NumPy's own scalars are slow in sums
+            charge, seconds, squares, joules = self.consumption(left, kelvin)
+            most = max(charge, dearest, self.consumption(left, kelvin, as_at=0.6)[0])
             metres, scale = self.coulombs / most / self.riding, most / charge * self.riding
             time = seconds * metres
-            heat = squares / seconds * self.riding**2 * self.cells(self.q0 - t, y[3])
-            warmer = (heat - (y[3] - self.ambient - 273.15) / self.pack_k_w) / self.pack_j_k
+            heat = squares / seconds * self.riding**2 * self.cells(left, kelvin)
+            warmer = (heat - (kelvin - self.ambient - 273.15) / self.pack_k_w) / self.pack_j_k
             return [metres, joules * metres * scale, time, warmer * time]
 
         def stranded(t: float, y: np.ndarray) -> float:
-            return -self.moves(self.q0 - t, y[3])
+            return -self.moves(float(self.q0 - t), float(y[3]))
 
         stranded.terminal = True
-        edges = sorted({*np.arange(0.0, self.q0, slices), self.q1, self.q0}, reverse=True)
+        edges = sorted({*np.arange(0.0, self.q0, slices).tolist(), self.q1, self.q0}, reverse=True)
         for low in (e for e in edges if e < self.q0):
-            if self.moves(q, y[3]) > 0:
+            if self.moves(q, float(y[3])) > 0:
                 break
             slice_ = solve_ivp(
                 rates, (self.q0 - q, self.q0 - low), y, "RK23", events=stranded, rtol=rtol, atol=10 * rtol
             )
-            dearest = max(dearest, self.consumption(q, y[3])[0], self.consumption(q, y[3], as_at=0.6)[0])
-            y, q = slice_.y[:, -1], self.q0 - slice_.t[-1]
+            kelvin = float(y[3])
+            dearest = max(dearest, self.consumption(q, kelvin)[0], self.consumption(q, kelvin, as_at=0.6)[0])
+            y, q = slice_.y[:, -1], float(self.q0 - slice_.t[-1])
             if q >= self.q1 - 1e-9:
-                home = {"range": y[0], "energy": y[1], "seconds": y[2]}
+                home = {"range": float(y[0]), "energy": float(y[1]), "seconds": float(y[2])}
             if slice_.status == 1:
                 break
-        return {**home, "to_the_end": y[0]}
+        return {**home, "to_the_end": float(y[0])}
 
     def range(self) -> float:
         return self.ride()["range"]
 
 
+_STAMP = sha256(Path(__file__).read_bytes() + Path(cell.__file__).read_bytes()).hexdigest()
+"""Of all that a ride depends on beside the board itself: another model rides anew."""
+
+
+@Memory(Path(__file__).resolve().parents[2] / ".local" / "scalar-model", verbose=0).cache
+def _ridden(board: dict[str, Any], slices: float, rtol: float, stamp: str) -> dict[str, float]:
+    """What the board of these values does, kept under the project's cache folder."""
+    ridden = ScalarBoard.__new__(ScalarBoard)
+    vars(ridden).update(board)
+    return ridden._ride(slices, rtol)
+
+
 def _drawn(name: str, i, z: float) -> float:
     """A value scattered by its prior: written from docs/model.md, "Bands"."""
-    from scipy.stats import norm
-
-    record = next(r for r in INPUTS if r.name == name)
+    record = _RECORDS[name]
     if i.shape == "relative":
         value = i.value * exp(i.spread * z)
     elif i.shape == "loss":
@@ -288,5 +326,5 @@ def _drawn(name: str, i, z: float) -> float:
     elif i.shape == "lopsided":
         value = i.value * exp(i.spread * z - i.spread**2 / 2)
     else:
-        value = i.spread * norm.ppf((1 + norm.cdf(z)) / 2)
+        value = i.spread * _USUAL.inv_cdf((1 + _USUAL.cdf(z)) / 2)
     return min(max(value, record.least), record.most)

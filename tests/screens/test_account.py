@@ -11,7 +11,6 @@ from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER
 from tests.screens.conftest import board_menu
-from tests.screens.test_accessibility import looked_at
 from tests.server.conftest import PASSWORD
 
 pytestmark = pytest.mark.screens
@@ -29,7 +28,6 @@ def test_everything_is_taken_out_and_brought_in_and_the_workshop_deleted(bench, 
     page = bench(SPIT_RUNNER)
     page.get_by_role("link", name="Sand Pocket").click()
     name = to_what_is_mine(page)
-    looked_at(page)
     with page.expect_download() as down:
         page.get_by_role("link", name="Take it out").click()
     file = tmp_path / "mine.zip"
@@ -61,7 +59,6 @@ def test_a_board_in_the_bin_is_brought_back(bench):
     page.get_by_role("heading", name="Your shelf").wait_for()
     to_what_is_mine(page)
     expect(page.get_by_test_id("binned")).to_contain_text("Spit runner")
-    looked_at(page)
     page.get_by_role("button", name="Bring it back").click()
     expect(page.get_by_role("heading", name="What comes next")).to_be_visible()
     expect(page.get_by_test_id("board-name")).to_have_text("Spit runner")
@@ -89,7 +86,6 @@ def test_a_second_factor_is_taken_up_asked_for_and_a_device_left_behind_signed_o
     secret = own.get_by_test_id("secret").inner_text().replace(" ", "")
     expect(own.get_by_alt_text("The secret")).to_be_visible()
     assert own.get_by_alt_text("The secret").evaluate("picture => picture.naturalWidth") > 0, "it can be looked at"
-    looked_at(own)
     key = base64.b32decode(secret + "=" * (-len(secret) % 8))
     own.get_by_label("The six figures").fill(f"{TOTP(key).token():06d}")
     own.get_by_role("button", name="Take it up").click()
@@ -98,7 +94,6 @@ def test_a_second_factor_is_taken_up_asked_for_and_a_device_left_behind_signed_o
     codes = kept.all_inner_texts()
     own.get_by_role("button", name="I have kept them").click()
     expect(own.get_by_text("10 recovery codes are left")).to_be_visible()
-    looked_at(own)
     other = browser.new_context(base_url=address, viewport={"width": 390, "height": 844}).new_page()
     other.goto("/")
     other.get_by_label("Name").fill(name)
@@ -106,7 +101,6 @@ def test_a_second_factor_is_taken_up_asked_for_and_a_device_left_behind_signed_o
     other.get_by_role("button", name="Sign in").click()
     other.get_by_label("Code of your second factor").fill(codes[0])
     expect(other.get_by_role("alert")).to_have_count(0)
-    looked_at(other)
     other.get_by_role("button", name="Sign in").click()
     other.get_by_role("heading", name="Your shelf").wait_for()
     own.keyboard.press("Escape")
@@ -132,7 +126,6 @@ def test_what_was_not_sent_is_said_before_it_goes_with_the_sign_out(bench):
     sign_out(page)
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("changes to a board")
-    looked_at(page)
     dialog.get_by_role("button", name="Stay signed in").click()
     expect(page.get_by_test_id("staff-speed")).to_be_visible()
     sign_out(page)
@@ -152,7 +145,6 @@ def test_an_invitation_and_a_forgotten_password_have_their_way_in(page: Page):
     page.get_by_label("New password").fill("godwit in the reeds")
     page.get_by_role("button", name="Take it").click()
     expect(page.get_by_role("alert")).to_contain_text("used or over")
-    looked_at(page)
     page.get_by_role("button", name="Back to signing in").click()
     page.get_by_role("button", name="I have forgotten my password").click()
     expect(page.get_by_text("Ask whoever runs this")).to_be_visible()
@@ -172,7 +164,6 @@ def test_a_paper_that_takes_its_time_shows_how_far_it_is_and_can_be_stopped(benc
     page.get_by_role("menuitem", name="Dossier on A4").click()
     tray = page.get_by_test_id("tray")
     expect(tray.get_by_role("progressbar")).to_have_attribute("aria-valuenow", "40")
-    looked_at(page)
 
     def stopped(route):
         made["state"] = "stopped"

@@ -2,14 +2,11 @@
 it alone.
 """
 
-from collections.abc import Iterator
-
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Page, expect
 
 from tests.core.assembled import board, in_the_house
-from tests.screens.conftest import open_board, to_room
-from tests.screens.test_accessibility import looked_at
+from tests.screens.conftest import board_named, bring, copy_demo, open_board, to_room
 from tests.server.conftest import photo
 
 pytestmark = pytest.mark.screens
@@ -21,45 +18,11 @@ def document(build=None) -> dict:
     return {**found, "stage": "building", "name": "Bench board"}
 
 
-@pytest.fixture
-def phone(browser: Browser, address: str) -> Iterator[Page]:
-    """A phone with a workshop of its own; errors of the page fail the test."""
-    context = browser.new_context(
-        base_url=address,
-        viewport={"width": 390, "height": 844},
-        has_touch=True,
-        is_mobile=True,
-        reduced_motion="reduce",
-        locale="en-GB",
-    )
-    page = context.new_page()
-    errors: list[str] = []
-    page.on("pageerror", lambda error: errors.append(str(error)))
-    page.goto("/")
-    yield page
-    assert not errors, errors
-    context.close()
-
-
-def enter(phone: Page, name: str = "builder") -> None:
-    import time
-
-    phone.get_by_role("button", name="Open a workshop of your own").tap()
-    phone.get_by_label("Name").fill(f"{name}{time.time_ns()}")
-    phone.get_by_label("Password").fill("dunlin over wet sand")
-    phone.get_by_role("button", name="Open it").tap()
-    phone.get_by_role("heading", name="Your shelf").wait_for()
-
-
-def bring(page: Page, build: dict) -> str:
-    """A build onto the shelf; its id. The assembly is open then."""
-    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
-    made = page.request.post(
-        "/api/builds/import", data=build, headers={"X-CSRFToken": token, "Referer": page.url}
-    ).json()
-    page.goto(f"/builds/{made['id']}/assembly")
+def open_assembly(page: Page, build: dict) -> str:
+    """A board of one's own with its assembly open; its id."""
+    id = bring(page, build, "assembly")
     page.get_by_test_id("step-card").wait_for()
-    return made["id"]
+    return id
 
 
 def at_step(page: Page, id: str):
@@ -93,10 +56,10 @@ def saved(page: Page) -> None:
     expect(page.get_by_test_id("saving")).to_have_attribute("data-saving", "saved")
 
 
+@pytest.mark.installed
 def test_an_afternoon_without_network_arrives_once(phone: Page):
-    enter(phone)
+    id = open_assembly(phone, document())
     phone.evaluate("navigator.serviceWorker.ready.then(() => true)")
-    id = bring(phone, document())
     at_step(phone, "lay-out")
     tick(phone)
     at_step(phone, "bearings")
@@ -133,8 +96,7 @@ def test_an_afternoon_without_network_arrives_once(phone: Page):
 
 
 def test_what_is_no_photo_is_told_and_the_tick_stays(phone: Page):
-    enter(phone)
-    id = bring(phone, document())
+    id = open_assembly(phone, document())
     tick(phone)
     at_step(phone, "bearings")
     phone.get_by_test_id("photo-file").set_input_files(
@@ -144,28 +106,9 @@ def test_what_is_no_photo_is_told_and_the_tick_stays(phone: Page):
     assert [line["kind"] for line in work_of(phone, id)["log"]] == ["done"]
 
 
-def test_everything_that_is_touched_is_broad_enough_for_a_thumb(phone: Page):
-    enter(phone)
-    bring(phone, document())
-    small = """() => [...document.querySelectorAll('main button, main a.button, main summary')]
-        .filter((b) => b.getClientRects().length && !b.matches('.link, [aria-label^="Take"]'))
-        .map((b) => [b.textContent.trim().slice(0, 30), b.getBoundingClientRect().height])
-        .filter(([, high]) => high < 43.5)"""
-    for view in ("Steps", "When", "Tools", "Log", "Next time"):
-        phone.get_by_role("button", name=view, exact=True).tap()
-        phone.wait_for_timeout(200)
-        assert not phone.evaluate(small), view
-        looked_at(phone)
-    phone.get_by_role("button", name="Steps", exact=True).tap()
-    phone.get_by_role("button", name="All ").tap()
-    assert not phone.evaluate(small)
-    looked_at(phone)
-
-
 def test_a_belt_that_would_be_thrown_is_measured_again(phone: Page):
-    enter(phone)
     build = document()
-    id = bring(phone, build)
+    id = open_assembly(phone, build)
     to_step(phone, "belt-line")
     for check, value in (("near-1", "0.4"), ("far-1", "1.6")):
         field = phone.locator(f'[data-check="{check}"] input')
@@ -190,8 +133,7 @@ def test_a_belt_that_would_be_thrown_is_measured_again(phone: Page):
 
 
 def test_a_measure_feeds_the_model_and_a_changed_pulley_opens_what_stands_on_it(phone: Page):
-    enter(phone)
-    id = bring(phone, document())
+    id = open_assembly(phone, document())
     tick(phone)
     to_step(phone, "belt-tension")
     teeth = phone.locator('[data-check="teeth"] input')
@@ -233,11 +175,10 @@ def test_a_measure_feeds_the_model_and_a_changed_pulley_opens_what_stands_on_it(
 
 
 def test_a_late_parcel_blocks_its_steps_and_frees_them(phone: Page):
-    enter(phone)
     build = document()
     build["parts"]["wheels"] = {**build["parts"]["wheels"], "owned": None, "name": "Big wheels"}
     build["parts"]["wheels"]["purchase"] = {"status": "late"}
-    id = bring(phone, build)
+    id = open_assembly(phone, build)
     tick(phone)
     at_step(phone, "dry-trucks")
     to_step(phone, "bearings")
@@ -256,10 +197,8 @@ def test_a_late_parcel_blocks_its_steps_and_frees_them(phone: Page):
 
 
 def test_the_half_built_demo_board_is_finished_by_following_it_alone(phone: Page):
-    phone.get_by_role("button", name="Enter the demo workshop").tap()
-    phone.get_by_test_id("shelf-build").first.wait_for()
-    shelf = phone.request.get("/api/shelf").json()["builds"]
-    id = next(b["id"] for b in shelf if b["name"] == "Ferry steps")
+    copy_demo(phone)
+    id = board_named(phone, "Ferry steps")
     phone.goto(f"/builds/{id}/assembly")
     at_step(phone, "belt-line")
     expect(phone.get_by_test_id("trouble").first).to_contain_text("Hide round")
@@ -298,7 +237,7 @@ def test_the_half_built_demo_board_is_finished_by_following_it_alone(phone: Page
 
 
 def test_at_the_desk_a_wish_becomes_a_second_version(own: Page):
-    bring(own, document())
+    open_assembly(own, document())
     own.locator("summary", has_text="More with this step").click()
     own.get_by_role("button", name="I would change…").click()
     own.get_by_label("Why", exact=True).fill("It crawls up the ramp")
@@ -331,16 +270,3 @@ def test_a_step_is_moved_and_a_tool_is_told(demo: Page):
     tool.get_by_label("costs").fill("12,50")
     tool.get_by_label("costs").press("Enter")
     expect(demo.get_by_test_id("tools-sum")).to_contain_text("12.50")
-
-
-@pytest.mark.parametrize("theme", ["light", "dark"])
-@pytest.mark.parametrize("room", ["Assembly", "First ride"])
-def test_the_rooms_are_clean_at_the_desk(demo: Page, theme, room):
-    demo.emulate_media(color_scheme=theme, reduced_motion="reduce")
-    open_board(demo, "Ferry steps", room)
-    demo.get_by_test_id("step-card").wait_for()
-    looked_at(demo)
-    for view in ("When", "Tools", "Log", "Next time") if room == "Assembly" else ():
-        demo.get_by_role("button", name=view, exact=True).click()
-        demo.wait_for_timeout(200)
-        looked_at(demo)

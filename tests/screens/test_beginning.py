@@ -4,7 +4,6 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.screens.conftest import expect_foretold, expect_saved, figure, mid
-from tests.screens.test_accessibility import looked_at
 
 pytestmark = pytest.mark.screens
 
@@ -32,7 +31,6 @@ def answer(page: Page, answers: dict[str, str]) -> None:
 def test_six_answers_lead_to_a_believable_board(own: Page, width, height):
     own.set_viewport_size({"width": width, "height": height})
     begin(own)
-    looked_at(own)
     answer(own, ANSWERS)
     figure(own, "brief.use").select_option("commute")
     own.get_by_role("button", name="Propose boards").click()

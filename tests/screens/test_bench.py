@@ -6,28 +6,28 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
-from tests.screens.conftest import band, board_menu, expect_saved, figure, mid, open_board
+from tests.screens.conftest import band, board_menu, enter_demo, expect_saved, figure, mid, new_context
 
 pytestmark = pytest.mark.screens
 
 
-def test_choosing_a_motor_moves_the_staffs_and_is_kept(demo: Page):
-    open_board(demo, "Stile carry", "Bench")
-    demo.get_by_test_id("station-motor").click()
-    before = mid(demo, "speed")
-    row = demo.locator('[data-testid="candidate"][data-name="Outrunner 63 x 74 mm, 140 KV"]')
+def test_choosing_a_motor_moves_the_staffs_and_is_kept(bench):
+    page: Page = bench(SPIT_RUNNER)
+    page.get_by_test_id("station-motor").click()
+    before = mid(page, "speed")
+    row = page.locator('[data-testid="candidate"][data-name="Outrunner 63 x 74 mm, 140 KV"]')
     # The change, with how sure it is beside it.
     said = row.locator("td").nth(1).inner_text().split("±")
     promised, unsure = float(said[0].replace("−", "-")), float(said[1])
     assert 0 < unsure < 0.2 * abs(promised) + 3
     row.click()
-    expect(demo.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", str(before))
-    assert mid(demo, "speed") - before == pytest.approx(promised, abs=0.06), "what was promised is what happens"
-    expect_saved(demo)
-    demo.reload()
-    demo.get_by_test_id("staff-speed").wait_for()
-    expect(demo.get_by_test_id("station-motor")).to_contain_text("Outrunner 63 x 74 mm, 140 KV")
-    assert mid(demo, "speed") - before == pytest.approx(promised, abs=0.06)
+    expect(page.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", str(before))
+    assert mid(page, "speed") - before == pytest.approx(promised, abs=0.06), "what was promised is what happens"
+    expect_saved(page)
+    page.reload()
+    page.get_by_test_id("staff-speed").wait_for()
+    expect(page.get_by_test_id("station-motor")).to_contain_text("Outrunner 63 x 74 mm, 140 KV")
+    assert mid(page, "speed") - before == pytest.approx(promised, abs=0.06)
 
 
 def test_a_board_from_nothing(own: Page):
@@ -211,7 +211,6 @@ def test_leaving_at_once_after_a_change_loses_nothing(bench, context):
     page.get_by_role("heading", name="Your shelf").wait_for()
     fresh = context.browser.new_context(storage_state=context.storage_state(), base_url=page.url)
     fresh_page = fresh.new_page()
-    fresh_page.evaluate("() => undefined")
     fresh_page.goto(url)
     expect(fresh_page.get_by_test_id("station-drive")).to_contain_text("20 : 42")
     fresh.close()
@@ -257,10 +256,8 @@ def test_export_is_the_file_that_was_brought_in(bench):
 
 def test_somebody_elses_build_is_not_here(bench, browser, address):
     page: Page = bench(SPIT_RUNNER)
-    stranger = browser.new_context(base_url=address).new_page()
-    stranger.goto("/")
-    stranger.get_by_role("button", name="Enter the demo workshop").click()
-    stranger.get_by_role("heading", name="Your shelf").wait_for()
+    stranger = new_context(browser, address).new_page()
+    enter_demo(stranger)
     stranger.goto(page.url)
     expect(stranger.get_by_role("heading", name="Not here, or not yours")).to_be_visible()
     stranger.context.close()

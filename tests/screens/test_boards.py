@@ -4,14 +4,12 @@ Each of the first three took 36 to 40 clicks once.
 """
 
 import re
-import time
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Page, expect
 from shapely import Point, Polygon, unary_union
 
-from tests.screens.conftest import expect_foretold, expect_saved, figure, mid, to_room
-from tests.server.conftest import PASSWORD
+from tests.screens.conftest import ask, copy_demo, expect_foretold, expect_saved, figure, mid, open_shelf, to_room
 
 pytestmark = pytest.mark.screens
 
@@ -72,18 +70,8 @@ def whole_list(page: Page) -> None:
 def nothing_lies_in_anything_else(page: Page, but: tuple[str, ...] = ()) -> None:
     """The board as it is drawn: no clash, no two of deck, boxes and motors in one place; nothing grave is found ``but`` this."""
     expect_saved(page)
-    found = page.evaluate(
-        """async () => {
-          const id = location.pathname.split('/')[2];
-          const { document } = await fetch(`/api/builds/${id}`).then((r) => r.json());
-          const token = decodeURIComponent(/csrftoken=([^;]+)/.exec(window.document.cookie)?.[1] ?? '');
-          const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': token };
-          const post = (path) =>
-            fetch(path, { method: 'POST', headers, body: JSON.stringify({ document }) }).then((r) => r.json());
-          return { drawn: await post('/api/drawings'), predicted: await post('/api/predict') };
-        }"""
-    )
-    for view in found["drawn"]["views"]:
+    document = {"document": ask(page, "GET", f"/builds/{page.url.split('/')[4]}")["document"]}
+    for view in ask(page, "POST", "/drawings", document)["views"]:
         assert view["clashes"] == [], (view["view"], [c["saying"]["text"] for c in view["clashes"]])
         if view["view"] != "side":
             continue
@@ -97,7 +85,9 @@ def nothing_lies_in_anything_else(page: Page, but: tuple[str, ...] = ()) -> None
         for i, a in enumerate(names):
             for b in names[i + 1 :]:
                 assert unary_union(solid[a]).intersection(unary_union(solid[b])).area < 5.0, (a, b)
-    grave = [f["title"] for f in found["predicted"]["findings"] if f["severity"] in ("danger", "stop")]
+    grave = [
+        f["title"] for f in ask(page, "POST", "/predict", document)["findings"] if f["severity"] in ("danger", "stop")
+    ]
     assert set(grave) <= set(but), grave
 
 
@@ -184,23 +174,10 @@ def test_a_pneumatic_tourer_from_a_kit(own: Page):
     assert clicks(own) <= HALF
 
 
-def test_a_kit_on_a_deck_of_ones_own_by_touch(browser: Browser, address: str):
+def test_a_kit_on_a_deck_of_ones_own_by_touch(phone: Page):
     """On a phone: the deck is typed, for nobody sells it."""
-    context = browser.new_context(
-        base_url=address,
-        viewport={"width": 390, "height": 844},
-        has_touch=True,
-        is_mobile=True,
-        reduced_motion="reduce",
-        locale="en-GB",
-    )
-    page = context.new_page()
-    page.goto("/")
-    page.get_by_role("button", name="Open a workshop of your own").tap()
-    page.get_by_label("Name").fill(f"thumb{time.time_ns()}")
-    page.get_by_label("Password").fill(PASSWORD)
-    page.get_by_role("button", name="Open it").tap()
-    page.get_by_role("heading", name="Your shelf").wait_for()
+    page = phone
+    open_shelf(page)
     begin(page, "From a kit")
     page.get_by_test_id("kit").filter(has_text="Belt kit").get_by_role("button").tap()
     page.get_by_role("button", name="Deck’s figures").tap()
@@ -229,7 +206,6 @@ def test_a_kit_on_a_deck_of_ones_own_by_touch(browser: Browser, address: str):
     expect(page.get_by_text("Connectors for pack and controller").first).to_be_visible()
     assert clicks(page) <= HALF
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
-    context.close()
 
 
 def test_a_mini_with_two_small_boxes(own: Page):
@@ -267,31 +243,33 @@ def test_a_mini_with_two_small_boxes(own: Page):
         assert down.value.path().stat().st_size > 10_000
 
 
-def test_a_four_wheel_drive_from_a_copy_and_a_case_on_top(demo: Page):
+def test_a_four_wheel_drive_from_a_copy_and_a_case_on_top(own: Page):
     """A copy of a board that is there becomes another one; the first stays as it was."""
-    demo.get_by_role("link", name="New board").click()
-    demo.get_by_role("button", name="From a copy or a file").click()
-    demo.get_by_role("button", name="Copy Hide round", exact=True).click()
-    demo.get_by_test_id("staff-speed").wait_for()
-    station(demo, "deck")
-    choose(demo, "Long flat plank 1080")
-    station(demo, "trucks")
-    choose(demo, "Reverse kingpin pair, 218 mm, d hanger")
-    demo.get_by_role("button", name=re.compile("Take risers of")).first.click()
-    station(demo, "box")
-    choose(demo, "Hard case on the deck, 330 x 180 x 70 mm")
-    nothing_lies_in_anything_else(demo, but=("The brakes cannot hold the hill on a full pack",))
-    station(demo, "motor")
-    demo.get_by_role("button", name="Motor’s figures").click()
-    answer(demo, {"parts.motors.count": "4"})
-    station(demo, "drive")
-    demo.get_by_role("button", name="Drive’s figures").click()
-    answer(demo, {"parts.drive.driven_wheels": "4"})
-    station(demo, "controller")
-    demo.get_by_role("button", name="Controller’s figures").click()
-    answer(demo, {"parts.controller.units": "4"})
+    copy_demo(own)
+    open_shelf(own)
+    own.get_by_role("link", name="New board").click()
+    own.get_by_role("button", name="From a copy or a file").click()
+    own.get_by_role("button", name="Copy Hide round", exact=True).click()
+    own.get_by_test_id("staff-speed").wait_for()
+    station(own, "deck")
+    choose(own, "Long flat plank 1080")
+    station(own, "trucks")
+    choose(own, "Reverse kingpin pair, 218 mm, d hanger")
+    own.get_by_role("button", name=re.compile("Take risers of")).first.click()
+    station(own, "box")
+    choose(own, "Hard case on the deck, 330 x 180 x 70 mm")
+    nothing_lies_in_anything_else(own, but=("The brakes cannot hold the hill on a full pack",))
+    station(own, "motor")
+    own.get_by_role("button", name="Motor’s figures").click()
+    answer(own, {"parts.motors.count": "4"})
+    station(own, "drive")
+    own.get_by_role("button", name="Drive’s figures").click()
+    answer(own, {"parts.drive.driven_wheels": "4"})
+    station(own, "controller")
+    own.get_by_role("button", name="Controller’s figures").click()
+    answer(own, {"parts.controller.units": "4"})
     # Four controllers ask four times as much of pack and wire: a click each.
-    demo.get_by_role("button", name=re.compile(r"^Set it to \d")).first.click()
-    demo.get_by_role("button", name=re.compile(r"^Set the pack current to \d")).first.click()
-    demo.get_by_role("button", name="underneath").click()
-    nothing_lies_in_anything_else(demo, but=("The brakes cannot hold the hill on a full pack",))
+    own.get_by_role("button", name=re.compile(r"^Set it to \d")).first.click()
+    own.get_by_role("button", name=re.compile(r"^Set the pack current to \d")).first.click()
+    own.get_by_role("button", name="underneath").click()
+    nothing_lies_in_anything_else(own, but=("The brakes cannot hold the hill on a full pack",))

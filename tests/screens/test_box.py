@@ -8,7 +8,6 @@ from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.screens.conftest import expect_saved, figure, open_board, to_room
-from tests.screens.test_accessibility import looked_at
 
 pytestmark = pytest.mark.screens
 
@@ -20,7 +19,6 @@ def test_a_box_is_changed_and_taken_away(bench, tmp_path, width, height):
     to_room(own, "Box")
     box = own.get_by_test_id("box-enclosure")
     expect(box.get_by_test_id("box-piece")).to_have_count(1)
-    looked_at(own)
     before = box.get_by_test_id("box-numbers").inner_text()
     figure(own, "parts.enclosure.bed_length_mm").fill("300")
     figure(own, "parts.enclosure.bed_length_mm").press("Enter")
@@ -44,20 +42,6 @@ def test_a_box_that_cannot_be_made_leads_to_where_it_is_mended(demo: Page):
     expect(demo.get_by_role("alert")).to_contain_text("has no room")
     demo.get_by_role("link", name="Change it on the bench").click()
     expect(figure(demo, "parts.enclosure.length_mm")).to_be_focused()
-
-
-@pytest.mark.parametrize(("theme", "width", "height"), [("light", 1280, 800), ("dark", 360, 780)])
-def test_the_ways_to_begin_are_clean(demo: Page, theme, width, height):
-    demo.set_viewport_size({"width": width, "height": height})
-    demo.emulate_media(color_scheme=theme, reduced_motion="reduce")
-    demo.get_by_role("link", name="New board").click()
-    for way in ("From six questions", "I have a board already", "From a kit", "From a copy or a file"):
-        demo.get_by_role("button", name=way).click()
-        if way == "From a kit":
-            demo.get_by_test_id("kit").first.wait_for()
-        if way == "From a copy or a file":
-            demo.get_by_role("button", name="Copy Hide round", exact=True).wait_for()
-        looked_at(demo)
 
 
 def test_answers_about_a_board_that_is_there_outlive_a_reload_and_a_bad_one_says_why(own: Page):

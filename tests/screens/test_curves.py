@@ -9,7 +9,6 @@ from boardmath.bench.report import predict
 from boardmath.buildfile import read_build
 from tests.core.boards import SPIT_RUNNER
 from tests.screens.conftest import figure, mid, to_room
-from tests.screens.test_accessibility import looked_at
 
 pytestmark = pytest.mark.screens
 
@@ -38,7 +37,6 @@ def test_every_number_opens_to_where_it_comes_from(bench):
         "estimated: wheel kind"
     )
     expect(dialog).to_contain_text("motor detection")
-    looked_at(page)
     row.get_by_role("button").click()
     expect(figure(page, "parts.motors.phase_resistance_mohm")).to_be_focused()
 
@@ -84,7 +82,6 @@ def test_curves_have_bands_values_words_and_files(bench, width):
     assert drawing.startswith("<svg")
     assert "var(--" not in drawing
     expect(page.get_by_role("row").filter(has_text="holds over 250 m")).to_contain_text("%")
-    looked_at(page)
 
 
 def test_a_bare_build_says_what_its_curves_need(own: Page):

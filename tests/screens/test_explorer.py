@@ -5,7 +5,6 @@ from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.screens.conftest import expect_foretold, expect_saved, to_room
-from tests.screens.test_accessibility import looked_at
 
 pytestmark = pytest.mark.screens
 BOARD = changed(SPIT_RUNNER, {"stage": "planned", "brief.hill_grade_pct": 8})
@@ -25,7 +24,6 @@ def test_which_board_is_answered_and_laid_on_the_bench(bench):
     page.get_by_label("Cells, to make a pack of").check()
     said = tried(page)
     assert "eight times in ten" in said
-    looked_at(page)
     # A wish that nothing keeps: what excludes what is said, and one press takes what can be had.
     hill = page.get_by_role("slider", name="Hill, at least")
     hill.focus()
@@ -50,7 +48,6 @@ def test_which_board_is_answered_and_laid_on_the_bench(bench):
     steps.get_by_role("button").first.click()
     expect(looked).not_to_have_attribute("data-number", number)
     expect(page.get_by_test_id("real-parts")).to_be_visible()
-    looked_at(page)
     page.get_by_role("button", name="Lay it on the bench", exact=True).click()
     expect_foretold(page)
     expect_saved(page)
@@ -70,5 +67,4 @@ def test_the_same_on_a_phone(bench):
     page.get_by_label("KV from").fill("150")
     page.get_by_label("KV from").press("Enter")
     tried(page)
-    looked_at(page)
     assert page.evaluate("document.documentElement.scrollWidth") <= 390

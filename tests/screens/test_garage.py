@@ -1,6 +1,5 @@
 """In the garage: without network, from two devices, in two time zones, over a release."""
 
-import json
 import re
 import shutil
 from collections.abc import Callable
@@ -15,7 +14,7 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
-from tests.screens.conftest import ROOT, expect_saved, figure, to_room
+from tests.screens.conftest import ROOT, bring, expect_saved, figure, new_context, sign_up, to_room
 
 pytestmark = pytest.mark.screens
 DIST = ROOT / "frontend" / "dist"
@@ -28,7 +27,7 @@ def _installed(page: Page) -> None:
 
 def _second(context: BrowserContext, browser: Browser, address: str, url: str) -> Page:
     """The same person at another device."""
-    other = browser.new_context(storage_state=context.storage_state(), base_url=address, locale="en-GB").new_page()
+    other = new_context(browser, address, storage_state=context.storage_state()).new_page()
     other.goto(url)
     return other
 
@@ -40,6 +39,7 @@ def _teeth(page: Page, teeth: str) -> None:
     figure(page, "parts.drive.motor_teeth").press("Enter")
 
 
+@pytest.mark.installed
 def test_the_shell_and_the_board_come_up_without_network_and_entries_are_sent_later(
     bench: Callable[[dict], Page], context: BrowserContext
 ):
@@ -149,17 +149,11 @@ def test_a_day_is_the_same_day_west_and_east(browser: Browser, address: str, zon
     """At 03:30 in London it is still yesterday in the far west; at 20:30 it is tomorrow already in the far east."""
     now = datetime.fromisoformat(f"{datetime.now(UTC).date()}{at[:-1]}+00:00")
     there = now.astimezone(ZoneInfo(zone)).date()
-    context = browser.new_context(base_url=address, timezone_id=zone, locale="en-GB")
+    context = new_context(browser, address, timezone_id=zone)
     page = context.new_page()
     page.clock.install(time=now)
-    page.goto("/")
-    page.get_by_role("button", name="Open a workshop of your own").click()
-    page.get_by_label("Name").fill(f"rider{zone[-4:]}{datetime.now(UTC).timestamp():.0f}")
-    page.get_by_label("Password").fill("dunlin over wet sand")
-    page.get_by_role("button", name="Open it").click()
-    ordered = changed(SPIT_RUNNER, {"orders": [{"name": "Tern Street", "ordered_on": "2026-05-01"}]})
-    file = {"name": "board.json", "mimeType": "application/json", "buffer": json.dumps(ordered).encode()}
-    page.get_by_test_id("import").set_input_files(files=[file])
+    sign_up(page)
+    bring(page, changed(SPIT_RUNNER, {"orders": [{"name": "Tern Street", "ordered_on": "2026-05-01"}]}))
     page.clock.run_for(2000)
     expect(page.get_by_test_id("lately")).to_contain_text("1 May")
     to_room(page, "Controller sheet")

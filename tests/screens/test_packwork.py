@@ -9,8 +9,7 @@ from pypdf import PdfReader
 from boardmath.cells.reading import COLUMNS
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_cells import bag
-from tests.screens.conftest import expect_saved, figure, open_board, to_room
-from tests.screens.test_accessibility import looked_at
+from tests.screens.conftest import expect_saved, figure, to_room
 
 pytestmark = pytest.mark.screens
 
@@ -29,12 +28,10 @@ def table(count: int) -> str:
 def test_a_hundred_pasted_cells_become_groups_and_printed_labels(bench):
     own: Page = bench(SALVAGED)
     to_room(own, "Cells")
-    looked_at(own)
     own.get_by_role("button", name="Bring measured cells in").click()
     own.get_by_test_id("cells-text").fill(table(100))
     expect(own.get_by_test_id("cells-read")).to_contain_text("99 good rows")
     expect(own.get_by_test_id("cell-row").first).to_contain_text("two and a half")
-    looked_at(own)
     own.get_by_role("button", name="Take 99 in").click()
     # What is to mend stays where it was typed, under its head.
     expect(own.get_by_test_id("cells-text")).to_have_value(re.compile("^id,capacity_ah.*\n.*two and a half"))
@@ -44,7 +41,6 @@ def test_a_hundred_pasted_cells_become_groups_and_printed_labels(bench):
     own.get_by_role("button", name="Sort into groups").click()
     expect(own.get_by_test_id("sum")).to_contain_text("ends the ride")
     expect_saved(own)
-    looked_at(own)
     with own.expect_download() as down:
         own.get_by_role("button", name="Labels on A4").click()
     paper = " ".join(page.extract_text() for page in PdfReader(down.value.path()).pages)
@@ -74,7 +70,6 @@ def test_an_exchange_shows_its_cost_before_it_is_made_and_a_lock_holds(bench, si
     moved = other.get_attribute("aria-label").split(",")[0]
     other.click()
     expect(own.get_by_test_id("cost")).to_contain_text("→")
-    looked_at(own)
     own.get_by_role("button", name="Exchange them").click()
     expect(groups.nth(0)).to_contain_text(moved)
     own.get_by_role("button", name="Sort them anew").click()
@@ -121,7 +116,6 @@ def test_groups_are_exchanged_by_dragging_and_by_keys_and_taken_back(bench, size
     to_room(own, "Pack")
     drawing = own.get_by_test_id("pack-drawing")
     expect(drawing).to_have_attribute("aria-label", re.compile("as they lie: 1, 2, 3"))
-    looked_at(own)
     drawing.scroll_into_view_if_needed()
     one = drawing.locator('g[data-group="1"]').first.bounding_box()
     two = drawing.locator('g[data-group="2"]').first.bounding_box()
@@ -155,7 +149,6 @@ def test_a_box_far_too_small_is_hatched_and_said(bench):
     own: Page = bench(changed(SALVAGED, {"parts.enclosure.length_mm": 220}))
     to_room(own, "Pack")
     expect(own.get_by_test_id("pack-cannot")).to_contain_text("Too short")
-    looked_at(own)
     assert own.get_by_test_id("pack-drawing").locator('rect[fill="url(#pack-hatch)"]').count() > 0
 
 
@@ -171,12 +164,10 @@ def test_a_swapped_balance_wire_is_caught_on_a_phone(bench):
     own: Page = bench(SALVAGED)
     own.set_viewport_size(PHONE)
     to_room(own, "Balance wires")
-    looked_at(own)
     read_taps(own, ["0", "3.75", "7.5", "15.0"])
     stop = own.get_by_test_id("stop")
     expect(stop).to_contain_text("Stop at tap 3")
     expect(own.get_by_test_id("meaning")).to_have_count(3)
-    looked_at(own)
     own.get_by_label("Reading of tap 4").fill("11.25")
     own.get_by_label("Reading of tap 4").press("Enter")
     expect(own.get_by_test_id("meaning")).to_have_count(1)
@@ -229,7 +220,6 @@ def test_a_missing_fuse_with_the_load_round_the_board_is_a_gap_with_a_cure(bench
     short = own.locator('[data-against="short"]')
     expect(short).to_have_attribute("data-gap", "true")
     expect(short).to_contain_text("Nothing stops a short")
-    looked_at(own)
     short.get_by_role("button").first.click()
     expect(short).to_have_attribute("data-gap", "false")
     expect(own.get_by_test_id("joints").locator("li").last).to_contain_text("Loop plug last")
@@ -258,7 +248,6 @@ def test_the_first_charge_is_followed_by_the_clock_and_kept(bench):
     own.clock.install()
     own.get_by_role("button", name="Begin the first charge").click()
     expect(own.get_by_test_id("due")).to_contain_text("Look now")
-    looked_at(own)
     look(own, "3.70", "2.9")
     expect(own.get_by_test_id("due")).to_contain_text("Next look in 9:")
     own.clock.fast_forward("08:00")
@@ -273,7 +262,6 @@ def test_the_first_charge_is_followed_by_the_clock_and_kept(bench):
     kept = own.get_by_test_id("kept-charge")
     expect(kept).to_contain_text("ended by itself")
     expect(kept.get_by_role("img")).to_have_accessible_name(re.compile("Groups from 3.70"))
-    looked_at(own)
     expect_saved(own)
 
 
@@ -286,7 +274,6 @@ def test_a_hot_pack_ends_the_charge_in_words(bench):
     watch = own.get_by_test_id("watch")
     expect(watch.get_by_role("alert")).to_contain_text("Off now")
     expect(own.get_by_role("button", name="It ended by itself")).to_be_hidden()
-    looked_at(own)
     watch.get_by_role("button", name="Entered wrongly: take that look back").click()
     expect(own.get_by_test_id("due")).to_contain_text("Look now")
     own.get_by_role("form", name="A look").get_by_role("button", name="hot").click()
@@ -314,22 +301,3 @@ def test_when_to_plug_in_and_what_a_ceiling_gives(bench):
     ceilings.get_by_role("button", name="Charge to 4.1 V a cell").click()
     expect(ceilings.locator("tr", has_text="so charged")).to_contain_text("4.1 V")
     expect_saved(own)
-
-
-@pytest.mark.parametrize(("theme", "width", "height"), [("light", 1280, 800), ("dark", 1280, 800), ("dark", 360, 780)])
-def test_the_rooms_of_building_are_clean_on_the_demonstrations_own_pack(page: Page, theme, width, height):
-    page.set_viewport_size({"width": width, "height": height})
-    page.emulate_media(color_scheme=theme, reduced_motion="reduce")
-    page.goto("/")
-    page.get_by_role("button", name="Enter the demo workshop").click()
-    open_board(page, "Ferry steps")
-    for room, there in (
-        ("Cells", "groups"),
-        ("Pack", "links"),
-        ("Balance wires", "taps-done"),
-        ("Wiring", "guards"),
-        ("Charging", "kept-charge"),
-    ):
-        to_room(page, room)
-        page.get_by_test_id(there).first.wait_for()
-        looked_at(page)

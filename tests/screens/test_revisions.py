@@ -1,6 +1,5 @@
 """A build's revisions, and builds side by side, in a real browser."""
 
-import json
 import socket
 import urllib.request
 from urllib.parse import urlsplit
@@ -9,7 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER
-from tests.screens.conftest import expect_saved, figure, open_board, to_room
+from tests.screens.conftest import ask, expect_saved, figure, open_board, to_room
 
 pytestmark = pytest.mark.screens
 
@@ -100,11 +99,7 @@ def test_the_storys_points_tell_what_was_learnt(demo: Page):
 
 def test_fifty_builds_are_shown_by_the_stretch(own: Page):
     for i in range(30):
-        own.evaluate(
-            """async (body) => { await fetch('/api/builds/import', {method: 'POST', body,
-                 headers: {'X-CSRFToken': document.cookie.match(/csrftoken=([^;]*)/)[1]}}) }""",
-            json.dumps({**SPIT_RUNNER, "name": f"Board {i:02}"}),
-        )
+        ask(own, "POST", "/builds/import", {**SPIT_RUNNER, "name": f"Board {i:02}"})
     own.reload()
     builds = own.get_by_test_id("shelf-build")
     expect(builds).to_have_count(12)

@@ -5,19 +5,16 @@ from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_tracks import gpx, ridden
-from tests.screens.test_accessibility import looked_at
-from tests.screens.test_assembly import enter, phone  # noqa: F401
+from tests.screens.conftest import ask, board_named, bring
 from tests.server.conftest import photo
 
 pytestmark = pytest.mark.screens
 BOARD = changed(SPIT_RUNNER, {"assumptions.wind_ms": None, "stage": "riding", "name": "Season"})
 
 
-def bring(page: Page, build: dict = BOARD) -> str:
-    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
-    made = page.request.post("/api/builds/import", data=build, headers={"X-CSRFToken": token, "Referer": page.url})
-    id = made.json()["id"]
-    page.goto(f"/builds/{id}/rides")
+def open_rides(page: Page, build: dict = BOARD) -> str:
+    """A board of one's own with its rides open; its id."""
+    id = bring(page, build, "rides")
     page.get_by_test_id("ride-entry").wait_for()
     return id
 
@@ -29,11 +26,8 @@ def arrived(page: Page, id: str) -> list[dict]:
 
 
 def half_width(page: Page, id: str) -> float:
-    document = page.request.get(f"/api/builds/{id}").json()["document"]
-    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
-    found = page.request.post(
-        "/api/predict", data={"document": document, "board": id}, headers={"X-CSRFToken": token, "Referer": page.url}
-    ).json()["range_to_cutoff_km"]
+    document = ask(page, "GET", f"/builds/{id}")["document"]
+    found = ask(page, "POST", "/predict", {"document": document, "board": id})["range_to_cutoff_km"]
     return (found["high"] - found["low"]) / 2 / found["mid"]
 
 
@@ -44,11 +38,9 @@ def write(page: Page, km: str, before: str, after: str) -> None:
     page.get_by_role("button", name="Keep the ride").tap()
 
 
-def test_a_ride_is_written_down_in_four_touches_and_judged(phone: Page):  # noqa: F811
+def test_a_ride_is_written_down_in_four_touches_and_judged(phone: Page):
     """Three figures and one button: the day is today's. What it says stands at once, and is judged when it has arrived."""
-    enter(phone)
-    id = bring(phone)
-    looked_at(phone)
+    id = open_rides(phone)
     phone.evaluate("window.touches = 0; addEventListener('pointerdown', () => window.touches++, true)")
     for label, text in (("Distance, km", "11.2"), ("Volts before, V", "41.6"), ("Volts after, V", "37.9")):
         phone.get_by_label(label).tap()
@@ -63,13 +55,12 @@ def test_a_ride_is_written_down_in_four_touches_and_judged(phone: Page):  # noqa
         [{"name": "wall.jpg", "mimeType": "image/jpeg", "buffer": photo((1600, 1200))}]
     )
     expect(phone.get_by_test_id("photos").locator("li")).to_have_attribute("data-unsent", "false")
-    looked_at(phone)
 
 
-def test_what_is_written_down_without_network_arrives_once(phone: Page):  # noqa: F811
-    enter(phone)
+@pytest.mark.installed
+def test_what_is_written_down_without_network_arrives_once(phone: Page):
+    id = open_rides(phone)
     phone.evaluate("navigator.serviceWorker.ready.then(() => true)")
-    id = bring(phone)
     phone.context.set_offline(True)
     write(phone, "6.4 mi", "41.5", "37.2")
     write(phone, "8", "41.5", "38.6")
@@ -84,9 +75,8 @@ def test_what_is_written_down_without_network_arrives_once(phone: Page):  # noqa
     assert len(arrived(phone, id)) == 2
 
 
-def test_what_cannot_be_is_told_where_it_was_entered_and_nothing_is_lost(phone: Page):  # noqa: F811
-    enter(phone)
-    id = bring(phone)
+def test_what_cannot_be_is_told_where_it_was_entered_and_nothing_is_lost(phone: Page):
+    id = open_rides(phone)
     phone.get_by_role("button", name="Keep the ride").tap()
     expect(phone.get_by_role("alert")).to_contain_text("kilometres will do")
     write(phone, "4 furlongs", "41", "38")
@@ -100,7 +90,7 @@ def test_what_cannot_be_is_told_where_it_was_entered_and_nothing_is_lost(phone: 
 
 def test_a_track_is_dropped_in_its_runs_found_and_the_bands_shrink(own: Page):
     page = own
-    id = bring(page)
+    id = open_rides(page)
     before = half_width(page, id)
     usual, out, back = 6.0, 9.6, 9.0
     speeds = [usual] * 200 + [out] * 15 + [usual] * 120 + [back] * 15 + [usual] * 200
@@ -121,7 +111,6 @@ def test_a_track_is_dropped_in_its_runs_found_and_the_bands_shrink(own: Page):
     (ride,) = arrived(page, id)
     assert ride["track"]
     assert ride["ride"]["runs"][0]["kind"] == "speed"
-    looked_at(page)
     # The same file once more is the same track.
     page.get_by_test_id("track-file").set_input_files([{"name": "again.gpx", "mimeType": "x", "buffer": track}])
     expect(pieces.filter(has_text="again.gpx")).to_contain_text("here already, with its ride")
@@ -141,22 +130,18 @@ def test_a_track_is_dropped_in_its_runs_found_and_the_bands_shrink(own: Page):
     riding = page.locator('[data-testid="learnt-input"][data-input="riding"]')
     expect(riding).to_contain_text("to the cut-off")
     expect(riding).to_contain_text("goes along to your next board")
-    looked_at(page)
 
 
 def test_a_wrong_ride_is_left_out_and_what_it_taught_is_gone(own: Page):
     page = own
-    id = bring(page)
+    id = open_rides(page)
     untaught = half_width(page, id)
-    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
     rides = [
         {"ride": {"day": f"2026-05-{d:02d}", "way": {"distance_km": 24.0 + d / 50}, "pack": {"ended": "cut_off"}}}
         for d in (2, 9, 16, 23)
     ]
     rides.append({"ride": {"day": "2026-06-06", "way": {"distance_km": 14.0}, "pack": {"ended": "cut_off"}}})
-    page.request.post(
-        f"/api/builds/{id}/rides", data={"rides": rides}, headers={"X-CSRFToken": token, "Referer": page.url}
-    )
+    ask(page, "POST", f"/builds/{id}/rides", {"rides": rides})
     page.reload()
     odd = page.get_by_test_id("ride-line").filter(has_text="6 Jun 2026")
     expect(odd).to_contain_text("contradicts the rest")
@@ -181,13 +166,12 @@ def test_a_wrong_ride_is_left_out_and_what_it_taught_is_gone(own: Page):
 
 def test_a_claim_is_held_against_the_board(own: Page):
     page = own
-    bring(page)
+    open_rides(page)
     page.get_by_role("button", name="A claim").click()
     page.get_by_label("It is claimed").fill("climbs 40 % at 30 km/h")
     page.get_by_role("button", name="Hold it against the board").click()
     expect(page.get_by_test_id("claim")).to_contain_text("It cannot")
     expect(page.get_by_test_id("claim")).to_contain_text("What it would need")
-    looked_at(page)
     page.get_by_label("It is claimed").fill("very fast")
     page.get_by_role("button", name="Hold it against the board").click()
     expect(page.get_by_text("a figure with its unit")).to_be_visible()
@@ -195,8 +179,7 @@ def test_a_claim_is_held_against_the_board(own: Page):
 
 def test_the_demonstrations_season_says_what_was_learnt_from_which_ride(demo: Page):
     page = demo
-    names = page.request.get("/api/builds/names").json()
-    id = next(b["id"] for b in names if b["name"] == "Hide round")
+    id = board_named(page, "Hide round")
     page.goto(f"/builds/{id}/learnt")
     road = page.locator('[data-testid="learnt-input"][data-input="crr"]')
     expect(road).to_contain_text("roll out on the jetty road")
@@ -209,6 +192,5 @@ def test_the_demonstrations_season_says_what_was_learnt_from_which_ride(demo: Pa
     page.goto(f"/builds/{id}")
     expect(page.get_by_text("22 rides")).to_be_visible()
     # Every screen of a board with no rides says what it is for.
-    other = next(b["id"] for b in names if b["name"] == "Stile carry")
-    page.goto(f"/builds/{other}/learnt")
+    page.goto(f"/builds/{board_named(page, 'Stile carry')}/learnt")
     expect(page.get_by_text("What is your own comes along from Hide round")).to_be_visible()

@@ -112,7 +112,7 @@ def test_a_detection_is_taken_as_measured_and_narrows_the_bands(sheet):
         low, high = re.search(r"between ([\d.]+)\D+([\d.]+)", words).groups()
         return float(high) - float(low)
 
-    before = band()
+    before, words = band(), page.get_by_test_id("staff-speed").get_by_role("img").get_attribute("aria-label") or ""
     for key, typed in {"resistance_mohm": "0.0318 ohm", "flux_linkage_mwb": "3.4"}.items():
         figure(page, f"detected.0.{key}").fill(typed)
         figure(page, f"detected.0.{key}").press("Enter")
@@ -124,7 +124,8 @@ def test_a_detection_is_taken_as_measured_and_narrows_the_bands(sheet):
     finding.get_by_role("button", name="Take what was found").click()
     expect(finding).to_have_count(0)
     expect_saved(page)
-    page.wait_for_timeout(500)
+    staff = page.get_by_test_id("staff-speed").get_by_role("img")
+    expect(staff).not_to_have_attribute("aria-label", words)
     assert band() < before
 
 

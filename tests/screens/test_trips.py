@@ -7,7 +7,6 @@ from playwright.sync_api import Page, expect
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_tracks import METRE, gpx
 from tests.screens.conftest import expect_saved, figure, to_room
-from tests.screens.test_accessibility import looked_at
 
 pytestmark = pytest.mark.screens
 BOARD = changed(SPIT_RUNNER, {"assumptions.wind_ms": None, "stage": "riding"})
@@ -35,7 +34,6 @@ def test_a_trip_is_planned_mended_and_kept(bench):
     assert before < 0.5
     expect(page.get_by_test_id("turn-back")).to_contain_text("Turn back by")
     expect(page.get_by_test_id("carry")).to_contain_text("A spare belt")
-    looked_at(page)
     page.get_by_test_id("help").filter(has_text="second pack").get_by_role("button", name="Do it").click()
     expect(says).not_to_have_attribute("data-chance", str(before))
     expect(figure(page, "trips.0.packs_beside")).to_have_value("1")
@@ -68,5 +66,4 @@ def test_a_track_of_300_km_becomes_a_leg_on_a_phone(bench, tmp_path):
     expect(page.get_by_test_id("trip-point")).to_have_count(3, timeout=60_000)
     expect(page.get_by_test_id("trip-says")).to_contain_text("hardly ever")
     expect_saved(page)
-    looked_at(page)
     assert page.evaluate("document.documentElement.scrollWidth") <= 390

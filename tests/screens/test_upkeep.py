@@ -8,9 +8,7 @@ import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
-from tests.screens.conftest import expect_saved, figure, to_room
-from tests.screens.test_accessibility import looked_at
-from tests.screens.test_rides import bring
+from tests.screens.conftest import ask, bring, expect_saved, figure, to_room
 
 pytestmark = pytest.mark.screens
 SPARES = {"spares": [{"id": "b", "name": "Belt 56 teeth", "task": "belts", "count": 1, "wanted": 1, "price": 12}]}
@@ -18,16 +16,12 @@ BOARD = changed(SPIT_RUNNER, {"stage": "riding", "name": "Wall runner", "upkeep"
 
 
 def ridden(page: Page) -> str:
-    id = bring(page, BOARD)
-    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
+    """A board that was ridden three times, with its rides open; its id."""
+    id = bring(page, BOARD, "rides")
     for ago in (80, 50, 20):
         day = (date.today() - timedelta(days=ago)).isoformat()
         ride = {"id": str(uuid4()), "day": day, "way": {"distance_km": 45}, "conditions": {"wet": ago == 50}}
-        page.request.post(
-            f"/api/builds/{id}/rides",
-            data={"rides": [{"ride": ride}]},
-            headers={"X-CSRFToken": token, "Referer": page.url},
-        )
+        ask(page, "POST", f"/builds/{id}/rides", {"rides": [{"ride": ride}]})
     return id
 
 
@@ -44,7 +38,6 @@ def test_a_belt_is_changed_and_the_list_asks_for_another(own: Page, width, heigh
     to_room(own, "Upkeep")
     expect(own.get_by_test_id("odometer")).to_contain_text("135 km")
     expect(task(own, "belts")).to_have_attribute("data-state", "due")
-    looked_at(own)
     task(own, "belts").get_by_role("button", name="Seen to: Belts").click()
     form = own.get_by_test_id("seen-to")
     form.get_by_label("It was").select_option(label="worn: changed in time")
@@ -67,7 +60,6 @@ def test_a_belt_is_changed_and_the_list_asks_for_another(own: Page, width, heigh
     own.locator('[data-season="spring"]').get_by_label("Bearings spin freely").check()
     expect(own.locator('[data-season="spring"]')).to_contain_text("1 of")
     expect_saved(own)
-    looked_at(own)
     assert own.evaluate("document.documentElement.scrollWidth") <= width
     to_room(own, "Parts list")
     expect(own.get_by_text("Belt 56 teeth").first).to_be_visible()
@@ -89,7 +81,6 @@ def test_what_it_came_to_is_handed_on_without_a_network(own: Page, context: Brow
     own.get_by_label("To whoever builds it next").fill("The wider belt.")
     own.get_by_label("To whoever builds it next").blur()
     expect_saved(own)
-    looked_at(own)
     with own.expect_download(timeout=60_000) as taken:
         own.get_by_role("button", name="Page to hand on").click()
     file = tmp_path / "handed.html"

@@ -13,6 +13,8 @@ from server.jobs.tasks import work_through
 from tests.core.boards import SPIT_RUNNER
 
 PASSWORD = "dunlin over wet sand"
+QUICK = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+"""Hashing that is slow on purpose would make up most of the tests' time."""
 
 
 class Workshop:
@@ -53,8 +55,7 @@ def photo(size: tuple[int, int] = (640, 480), form: str = "JPEG", **saved: Any) 
 
 @pytest.fixture(autouse=True)
 def quick_passwords(settings):
-    """Hashing that is slow on purpose would make up most of the tests' time."""
-    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    settings.PASSWORD_HASHERS = QUICK
 
 
 @pytest.fixture

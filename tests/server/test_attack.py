@@ -1,36 +1,24 @@
-"""Every address of the API, asked by somebody else, by nobody, and by chance: nothing is told, nothing changes, nothing falls."""
+"""Every address of the API, asked by somebody else and by nobody: nothing is told, nothing changes; its owner has it."""
 
-import os
+import json
+from collections.abc import Iterator
 from datetime import date
 
 import pytest
-import schemathesis
-from django.contrib.auth.models import User
+from django.apps import apps
 from django.core import serializers
-from django.core.signals import request_finished, request_started
-from django.db import close_old_connections
+from django.db import transaction
 from django.test import Client
-from hypothesis import HealthCheck, settings
-from schemathesis.checks import not_a_server_error
-from schemathesis.config import SchemathesisConfig
-from schemathesis.specs.openapi.checks import (
-    content_type_conformance,
-    response_schema_conformance,
-    status_code_conformance,
-)
+from django.test.utils import override_settings
 
 from server.api import api
 from server.assembly.models import Photo
-from server.jobs.models import Job
-from server.jobs.tasks import work_through
 from server.link.models import Errand
 from server.rides.models import Track
 from server.sheet.models import Attachment
-from server.throttles import turns
-from server.wsgi import application
 from tests.core.boards import SPIT_RUNNER
 from tests.core.test_tracks import gpx, ridden
-from tests.server.conftest import Workshop, photo
+from tests.server.conftest import QUICK, Workshop, photo
 from tests.server.test_box import BOXED
 
 DOCUMENT = api.get_openapi_schema()
@@ -79,8 +67,21 @@ OPERATIONS = [
 ]
 
 
+@pytest.fixture(scope="module")
+def everything(django_db_setup, django_db_blocker) -> Iterator[tuple[Workshop, dict]]:
+    """Made once, within a transaction that is taken back at the end of the module."""
+    with django_db_blocker.unblock(), transaction.atomic(), override_settings(PASSWORD_HASHERS=QUICK):
+        yield with_everything(Workshop("plover"))
+        transaction.set_rollback(True)
+
+
 @pytest.fixture
-def victim(workshop):
+def victim(everything, db) -> tuple[Workshop, dict]:
+    """Somebody who has everything; what a test does to it is taken back after the test."""
+    return everything
+
+
+def with_everything(workshop: Workshop) -> tuple[Workshop, dict]:
     """Something of everything that a person can have, by the names under which addresses ask for it."""
     build = workshop.new({**BOXED, "packwork": {"cells": [{"id": "a1", "capacity_ah": 2.4}]}})
     at = f"/builds/{build['id']}"
@@ -132,16 +133,12 @@ def address(path: str, found: dict) -> str:
 
 def kept() -> str:
     """All that stands in the database and belongs to somebody, as text."""
-    from django.apps import apps
-
     left = {"Session", "Count", "DBTaskResult", "Permission", "ContentType"}
     models = [m for m in apps.get_models() if m.__name__ not in left]
     return "".join(serializers.serialize("json", m.objects.order_by("pk")) for m in models)
 
 
 def send(client: Client, method: str, path: str, found: dict):
-    import json
-
     name = f"{method} {path}"
     body = BODIES[name](found) if name in BODIES else None
     data = body if isinstance(body, bytes) else json.dumps(body)
@@ -166,48 +163,3 @@ def test_boards_are_compared_with_ones_own_alone(victim, other_workshop):
     _, found = victim
     mine = other_workshop.new()["id"]
     assert other_workshop.send("GET", f"/compare?refs={mine},{found['build']}").status_code in (404, 422)
-
-
-# --- by chance --------------------------------------------------------------------------------------------------------
-
-CASES = int(os.environ.get("SAND_POCKET_FUZZ", "8"))
-"""Of each operation; ``make fuzz`` takes 250, which makes more than 20,000."""
-# What it enumerates of a build file's hundreds of fields takes minutes an operation; chance takes them as well.
-CONFIG = SchemathesisConfig.from_dict({"phases": {"coverage": {"enabled": False}}})
-schema = schemathesis.openapi.from_wsgi("/api/openapi.json", application, config=CONFIG)
-
-
-@pytest.fixture
-def signed_in(db, monkeypatch, settings):
-    """Headers of somebody who is signed in, with a purse that is never empty."""
-    settings.ALLOWED_HOSTS = ["*"]
-    monkeypatch.setattr(turns.ENGINE, "_burst", 1e9)
-    workshop = Workshop("turnstone")
-    workshop.client.get("/api/session")
-    token = workshop.client.cookies["csrftoken"].value
-    # Last, as Django's test client connects it again: a request's end does not close the connection of the test's own
-    # transaction.
-    for signal in (request_started, request_finished):
-        signal.disconnect(close_old_connections)
-    session = workshop.client.cookies["sessionid"].value
-    yield {"Cookie": f"sessionid={session}; csrftoken={token}", "X-CSRFToken": token, "Accept-Encoding": "identity"}
-    for signal in (request_started, request_finished):
-        signal.connect(close_old_connections)
-
-
-@schema.exclude(path_regex="/session/|/archive").parametrize()
-@settings(
-    max_examples=CASES, deadline=None, suppress_health_check=list(HealthCheck), derandomize=CASES <= 8, database=None
-)
-def test_whatever_comes_is_answered_as_the_document_says(case, signed_in):
-    Job.objects.all().delete()
-    response = case.call(headers={**signed_in, **dict(case.headers or {})})
-    case.validate_response(
-        response,
-        checks=[not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance],
-    )
-    if response.status_code == 202 and "jobs" not in case.path and "link" not in case.path:
-        work_through.call()
-        assert Job.objects.get().state in ("done", "failed")
-        assert "written down for whoever" not in Job.objects.get().message
-    assert User.objects.filter(username="turnstone", is_active=True).exists(), "whatever came, the workshop stands"

@@ -82,17 +82,6 @@ def test_a_random_key_is_random_enough_and_a_sentence_is_not_taken_for_one():
     assert bits("password password password") < LEAST_BITS
 
 
-def test_django_finds_nothing_to_check_in_what_is_served_over_tls():
-    """``check --deploy`` in a process of its own, as the settings are read once."""
-    import os
-    import subprocess
-    import sys
-
-    command = [sys.executable, "manage.py", "check", "--deploy", "--fail-level", "WARNING"]
-    done = subprocess.run(command, env={**os.environ, **GOOD}, capture_output=True, text=True)
-    assert done.returncode == 0, done.stdout + done.stderr
-
-
 # --- who watches it ----------------------------------------------------------------------------------------------------
 
 

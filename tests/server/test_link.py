@@ -1,14 +1,21 @@
 """The worker and the controller on the bench: looked at, set, read back, written down; and never half written in silence."""
 
+import fcntl
 import json
+import threading
 import time
+from collections.abc import Callable
 from datetime import timedelta
 
 import pytest
 from django.core.management import call_command
 from django.utils import timezone
 
-from controllerlink.simulated.device import FACTORY
+from boardmath.buildfile import read_build
+from controllerlink.simulated.device import FACTORY, Device
+from controllerlink.simulated.memory import Memory
+from controllerlink.simulated.serving import serve
+from controllerlink.simulated.wires import TcpWire
 from server.link import services, standins, tasks
 from server.link.models import Errand
 from server.sheet.models import SetSheet
@@ -28,7 +35,37 @@ TWO = {"parts.motors.count": 2, "parts.drive.driven_wheels": 2, "parts.controlle
 
 
 @pytest.fixture
-def bench(workshop, settings, tmp_path, monkeypatch):
+def in_threads(monkeypatch):
+    """Simulated controllers in threads of this process: a process of its own for each takes seconds to start.
+
+    They answer over the same sockets and hold the same locks; the processes are started by tests/operations.
+    """
+    ends: dict[int, Callable[[], None]] = {}
+
+    def start(build_id, unit, document, digest, memory, note, stopped) -> str:
+        lock = memory.with_suffix(".lock").open("w")
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        device = Device(read_build(document), Memory(memory, FACTORY), str(build_id)[:8], unit)
+        wire, over, number = TcpWire(), threading.Event(), len(ends) + 1
+        thread = threading.Thread(target=serve, args=(device, wire, over.is_set), daemon=True)
+
+        def end() -> None:
+            over.set()
+            thread.join(5)
+            wire.close()
+            lock.close()
+
+        ends[number] = end
+        thread.start()
+        note.write_text(json.dumps({"address": wire.address, "pid": number, "digest": digest}))
+        return wire.address
+
+    monkeypatch.setattr(standins, "_start", start)
+    monkeypatch.setattr(standins, "_end", lambda number, lock: ends[number]())
+
+
+@pytest.fixture
+def bench(workshop, settings, tmp_path, monkeypatch, in_threads):
     """A person with a bench of their own; errands are carried out as they are sent."""
     settings.BENCH_FOLDER = tmp_path
     monkeypatch.setattr(tasks, "RUN_S", 1.0)

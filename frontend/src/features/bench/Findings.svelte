@@ -47,7 +47,9 @@
     <ul class="mt-1">
       {#each needs as need (need.field)}
         <li>
-          <button class="link text-left text-sm" onclick={() => goToField(need.field)}>{need.reason}</button>
+          <button class="link min-h-6 text-left text-sm" onclick={() => goToField(need.field)}
+            >{need.reason}</button
+          >
         </li>
       {/each}
     </ul>

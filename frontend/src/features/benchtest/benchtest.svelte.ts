@@ -137,7 +137,7 @@ export class BenchTest {
     });
     if (data) {
       this.loaded.take(data);
-      this.arrived(sent, Object.keys(sent));
+      this.leave(sent, Object.keys(sent), true);
       return 'arrived';
     }
     if (response.status >= 500) return 'unreachable';
@@ -152,7 +152,7 @@ export class BenchTest {
     const bad = Object.keys(sent).filter((path) => path in faults);
     this.faults = { ...this.faults, ...faults };
     if (!bad.length) this.refused = refusal.message;
-    this.arrived(sent, bad.length ? bad : Object.keys(sent));
+    this.leave(sent, bad.length ? bad : Object.keys(sent), false);
     return 'arrived';
   }
 
@@ -171,12 +171,12 @@ export class BenchTest {
     return 'arrived';
   }
 
-  /** What has left is no longer waiting, unless it was entered anew meanwhile. */
-  private arrived(sent: Record<string, Entry>, gone: string[]): void {
+  /** What was kept or refused no longer waits, unless it was entered anew meanwhile; then it stands on what was kept. */
+  private leave(sent: Record<string, Entry>, gone: string[], kept: boolean): void {
     this.waiting = Object.fromEntries(
       Object.entries(this.waiting)
         .filter(([path, entry]) => !gone.includes(path) || entry !== sent[path])
-        .map(([path, entry]) => [path, path in sent ? { ...entry, was: sent[path]!.value } : entry]),
+        .map(([path, entry]) => [path, kept && path in sent ? { ...entry, was: sent[path]!.value } : entry]),
     );
     this.remember();
   }

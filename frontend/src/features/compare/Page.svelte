@@ -138,7 +138,7 @@
               Against the first, the same rider on the same days:
               {#each found.changes[c]!.filter((x) => x.change != null && x.better != null) as change (change.name)}
                 {@const told = changeText(change, reader.units)}
-                <span class="mr-2 whitespace-nowrap"
+                <span class="mr-2 inline-block whitespace-nowrap"
                   >{change.name}
                   <span class={told.tone}>{told.text}</span>{#if told.unsure}<span
                       class="ml-0.5 text-xs text-ink2">{told.unsure}</span

@@ -160,7 +160,9 @@ export class ControllerLink {
       this.follow();
       return;
     }
+    // Comparing may find a newer command under way; what has ended is this one.
+    const last = this.errand;
     await this.compare();
-    if (this.errand) this.ended(this.errand);
+    this.ended(last);
   }
 }

@@ -37,15 +37,22 @@
               >
             {/snippet}
           </DropdownMenu.Item>
+        {:else if item.checked !== undefined}
+          <DropdownMenu.Item onSelect={item.run}>
+            {#snippet child({ props })}
+              <div
+                {...props}
+                class={[look, item.checked && 'font-semibold']}
+                role="menuitemradio"
+                aria-checked={item.checked}
+              >
+                <span class="inline-block w-5" aria-hidden="true">{item.checked ? '✓' : ''}</span>{item.label}
+              </div>
+            {/snippet}
+          </DropdownMenu.Item>
         {:else}
-          <DropdownMenu.Item
-            class={`${look} ${item.grave ? 'text-short' : ''} ${item.checked ? 'font-semibold' : ''}`}
-            aria-checked={item.checked}
-            role={item.checked === undefined ? 'menuitem' : 'menuitemradio'}
-            onSelect={item.run}
-            >{#if item.checked !== undefined}<span class="inline-block w-5" aria-hidden="true"
-                >{item.checked ? '✓' : ''}</span
-              >{/if}{item.label}</DropdownMenu.Item
+          <DropdownMenu.Item class={`${look} ${item.grave ? 'text-short' : ''}`} onSelect={item.run}
+            >{item.label}</DropdownMenu.Item
           >
         {/if}
       {/each}

@@ -23,6 +23,7 @@ from server.library.models import Part
 from server.operation.dumps import tool
 from server.shelf.models import Build
 from tests.server.conftest import Workshop
+from tests.server.test_door import GOOD
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[2] / "scripts"))
 from cluster import free_port
@@ -247,3 +248,10 @@ def test_the_settings_of_the_web_server_can_be_read():
         text=True,
     )
     assert done.returncode == 0, done.stderr[-2000:]
+
+
+def test_django_finds_nothing_to_check_in_what_is_served_over_tls():
+    """``check --deploy`` in a process of its own, as the settings are read once."""
+    command = [sys.executable, "manage.py", "check", "--deploy", "--fail-level", "WARNING"]
+    done = subprocess.run(command, env={**os.environ, **GOOD}, cwd=ROOT, capture_output=True, text=True)
+    assert done.returncode == 0, done.stdout + done.stderr

@@ -1,0 +1,169 @@
+import { afterEach, beforeEach, expect, test, vi } from 'vitest';
+import type { OpenBuild } from '$lib/build/build.svelte';
+import { inComponent, openBuild } from '../../testing/build.svelte';
+import { json, server } from '../../testing/server';
+import { Rides, said } from './rides.svelte';
+
+type Ride = { id: string; day: string; at?: string; way: { distance_km: number } };
+
+/** The ride log at the server; rides longer than 900 km are refused. */
+class Log {
+  rides: Ride[] = [];
+
+  constructor() {
+    server.on('GET /api/builds/{id}/rides', () => this.out());
+    server.on('GET /api/builds/{id}/learnt', () => ({ promises: [], of: [], judged: [], inputs: [] }));
+    server.on('POST /api/builds/{id}/rides', ({ body }) => {
+      const sent = body.rides.map((r: { ride: Ride }) => r.ride) as Ride[];
+      const bad = sent.filter((r) => r.way.distance_km > 900);
+      const good = sent.filter((r) => !bad.includes(r));
+      this.rides = [...this.rides.filter((r) => !good.some((g) => g.id === r.id)), ...good];
+      const faults = [{ field: 'way.distance_km', reason: 'at most 900 km' }];
+      return this.out({ refused: bad.map((r) => ({ id: r.id, faults })) });
+    });
+    server.on('DELETE /api/builds/{id}/rides/kept/{ride}', ({ params }) => {
+      this.rides = this.rides.filter((r) => r.id !== params.ride);
+      return this.out();
+    });
+  }
+
+  out(more: object = {}): object {
+    return { rides: this.rides.map((ride) => ({ id: ride.id, ride })), refused: [], ...more };
+  }
+}
+
+let stop = () => {};
+function opened(build: OpenBuild = openBuild()): { rides: Rides; log: Log; build: OpenBuild } {
+  const log = new Log();
+  const component = inComponent(() => new Rides(build));
+  stop = component.stop;
+  return { rides: component.made, log, build };
+}
+const later = (ms = 20_000) => vi.advanceTimersByTimeAsync(ms);
+const km = (rides: Rides) => rides.lines.map((l) => l.ride.way?.distance_km);
+
+beforeEach(() => vi.useFakeTimers());
+afterEach(() => {
+  stop();
+  vi.useRealTimers();
+});
+
+test('a ride is listed at once, marked as unsent until the server has it', async () => {
+  const { rides, log } = opened();
+  await later();
+  const id = rides.keep({ day: '2026-05-02', way: { distance_km: 11.2 } });
+  expect(rides.lines).toMatchObject([{ id, unsent: true }]);
+  await later();
+  expect(rides.lines[0]!.unsent).toBeUndefined();
+  expect(log.rides).toMatchObject([{ id, way: { distance_km: 11.2 } }]);
+});
+
+test('what was left empty is not sent', () => {
+  expect(
+    said({ day: '2026-05-02', pack: { start_v: null, end_v: '' }, way: { distance_km: 0 }, note: undefined }),
+  ).toEqual({
+    day: '2026-05-02',
+    way: { distance_km: 0 },
+  });
+  expect(said({ runs: [], on: false })).toEqual({ on: false });
+});
+
+test('rides of a day without network wait, survive a reload and arrive once', async () => {
+  const { rides, log, build } = opened();
+  await later();
+  server.offline = true;
+  rides.keep({ day: '2026-05-02', way: { distance_km: 8 } });
+  rides.keep({ day: '2026-05-02', way: { distance_km: 10.3 } });
+  await later(1000);
+  expect([rides.count, rides.offline]).toEqual([2, true]);
+  stop();
+  const again = inComponent(() => new Rides(build));
+  stop = again.stop;
+  expect(km(again.made).sort()).toEqual([10.3, 8]);
+  server.offline = false;
+  again.made.retry();
+  await later();
+  expect(log.rides).toHaveLength(2);
+  expect([again.made.count, again.made.lines.length]).toEqual([0, 2]);
+});
+
+test('the latest ride comes first, by day and hour', async () => {
+  const { rides } = opened();
+  rides.keep({ day: '2026-05-02', at: '08:00', way: { distance_km: 1 } });
+  rides.keep({ day: '2026-05-09', way: { distance_km: 2 } });
+  rides.keep({ day: '2026-05-02', at: '18:30', way: { distance_km: 3 } });
+  expect(km(rides)).toEqual([2, 3, 1]);
+  await later();
+});
+
+test('a refused ride leaves the list with its reason, and the others are kept', async () => {
+  const { rides, log } = opened();
+  await later();
+  const bad = rides.keep({ day: '2026-05-02', way: { distance_km: 9000 } });
+  rides.keep({ day: '2026-05-02', way: { distance_km: 9 } });
+  await later();
+  expect(rides.refused[bad]).toEqual([{ field: 'way.distance_km', reason: 'at most 900 km' }]);
+  expect(km(rides)).toEqual([9]);
+  rides.keep({ id: bad, day: '2026-05-02', way: { distance_km: 90 } });
+  expect(rides.refused).toEqual({});
+  await later();
+  expect(log.rides.map((r) => r.way.distance_km).sort()).toEqual([9, 90]);
+});
+
+test('a ride that is removed goes from the server, and one that never reached it just goes', async () => {
+  const { rides, log } = opened();
+  await later();
+  const id = rides.keep({ day: '2026-05-02', way: { distance_km: 8 } });
+  await later();
+  rides.takeAway(id);
+  expect(rides.lines).toEqual([]);
+  await later();
+  expect(log.rides).toEqual([]);
+  server.offline = true;
+  const never = rides.keep({ day: '2026-05-03', way: { distance_km: 5 } });
+  rides.takeAway(never);
+  server.offline = false;
+  await later();
+  expect([rides.count, server.to('DELETE /api/builds/{id}/rides/kept/{ride}').length]).toEqual([0, 1]);
+});
+
+test('a removed ride that is kept again stays', async () => {
+  const { rides, log } = opened();
+  await later();
+  const id = rides.keep({ day: '2026-05-02', way: { distance_km: 8 } });
+  await later();
+  server.offline = true;
+  rides.takeAway(id);
+  rides.keep({ id, day: '2026-05-02', way: { distance_km: 8 } });
+  server.offline = false;
+  rides.retry();
+  await later();
+  expect(log.rides.map((r) => r.id)).toEqual([id]);
+});
+
+test.each([
+  [401, 'Signed out elsewhere'],
+  [413, 'Too large.'],
+])('status %d waits for the person and says why', async (status, says) => {
+  const { rides } = opened();
+  await later();
+  server.on('POST /api/builds/{id}/rides', () => json(status, { message: 'Too large.', faults: [] }));
+  rides.keep({ day: '2026-05-02', way: { distance_km: 8 } });
+  await later(60_000);
+  expect(rides.notice).toContain(says);
+  expect([rides.count, server.to('POST /api/builds/{id}/rides').length]).toEqual([1, 1]);
+});
+
+test('a server that is busy is asked again by itself', async () => {
+  const { rides, log } = opened();
+  await later();
+  let refusals = 2;
+  server.on('POST /api/builds/{id}/rides', ({ body }) => {
+    if (refusals-- > 0) return json(503, { message: 'Busy.', faults: [] }, { 'Retry-After': '30' });
+    log.rides = body.rides.map((r: { ride: Ride }) => r.ride);
+    return log.out();
+  });
+  rides.keep({ day: '2026-05-02', way: { distance_km: 8 } });
+  await later();
+  expect([rides.count, log.rides.length]).toEqual([0, 1]);
+});
