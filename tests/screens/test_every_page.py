@@ -289,7 +289,6 @@ def seen(browser: Browser, address: str, look: Look) -> Iterator[Page]:
 def test_a_page_of_a_board(seen: Page, look: Look, slug: str):
     """The page as it comes, everything that is opened on it, and a header that stays where it is."""
     if slug in CHANGED_BY_LOOKING:
-        sign_up(seen)
         copy_demo(seen)
     else:
         enter_demo(seen)

@@ -47,7 +47,7 @@
     <ul class="mt-1">
       {#each needs as need (need.field)}
         <li>
-          <button class="link min-h-6 text-left text-sm" onclick={() => goToField(need.field)}
+          <button class="link min-h-[24px] text-left text-sm" onclick={() => goToField(need.field)}
             >{need.reason}</button
           >
         </li>
