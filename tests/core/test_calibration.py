@@ -13,8 +13,6 @@ from boardmath.registry import INPUTS
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.scalar_model import ScalarBoard
 
-pytestmark = pytest.mark.xdist_group("calibration")  # what they share is made once
-
 BOARDS = 480
 NOISE = {"speed": 0.01, "hill": 0.03, "consumption": 0.02, "range": 0.02}
 """Errors of measuring: a phone's speed, a level on a ramp, a charger's counter, a map."""

@@ -23,8 +23,6 @@ from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.scalar_model import ScalarBoard
 from tests.core.test_calibration import KINDS
 
-pytestmark = pytest.mark.xdist_group("learnt-calibration")  # what they share is made once
-
 BOARDS = 320
 NOISE = {"speed": 0.01, "consumption": 0.02, "range": 0.02, "cut_off": 0.02}
 

@@ -21,8 +21,6 @@ from tests.core.test_tracks import gpx, ridden
 from tests.server.conftest import QUICK, Workshop, photo
 from tests.server.test_box import BOXED
 
-pytestmark = pytest.mark.xdist_group("attack")  # what they share is made once
-
 DOCUMENT = api.get_openapi_schema()
 SET = {"motor_current_a": 40.0, "cells_in_series": 10}
 TODAY = date(2026, 4, 5).isoformat()

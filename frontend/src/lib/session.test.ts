@@ -11,6 +11,7 @@ const WHO = {
   mail_works: false,
   preferences: { units: { speed: 'mph' }, theme: 'day' },
 } as const;
+const name = () => session.who?.name;
 
 test('who is here is known without network too, with their units', async () => {
   server.on('GET /api/session', () => WHO);
@@ -53,14 +54,14 @@ test('signing out leaves nothing of the workshop on the device; without network 
   session.who = WHO as never;
   server.offline = true;
   expect(await session.signOut()).toBe(false);
-  expect(session.who?.name).toBe('warden');
+  expect(name()).toBe('warden');
   server.offline = false;
   const { recall, remember } = await import('./sync/remembered');
   await remember('build:1', { name: 'Sea wall' });
   server.on('POST /api/session/sign-out', () => ({ ...WHO, name: null, preferences: {} }));
   expect(await session.signOut()).toBe(true);
   expect(await recall('build:1')).toBeUndefined();
-  expect(session.who?.name).toBeNull();
+  expect(name()).toBeNull();
 });
 
 test('the light follows the system until something is chosen', () => {
