@@ -179,14 +179,3 @@ def test_a_paper_that_takes_its_time_shows_how_far_it_is_and_can_be_stopped(benc
     assert down.value.suggested_filename == "spit-runner-dossier.pdf"
     assert os.path.getsize(down.value.path()) > 10_000
     expect(tray).to_have_count(0)
-
-
-def test_a_paper_that_cannot_be_made_says_why_until_it_is_read(bench):
-    page = bench(SPIT_RUNNER)
-    full = {"message": "Too much is asked for at the moment. Try again in a little while.", "faults": []}
-    page.route("**/api/builds/*/dossier", lambda route: route.fulfill(status=503, json=full))
-    page.get_by_role("button", name="The board").click()
-    page.get_by_role("menuitem", name="Dossier on A4").click()
-    expect(page.get_by_test_id("tray").get_by_role("alert")).to_contain_text("in a little while")
-    page.get_by_test_id("tray").get_by_role("button", name="Close").click()
-    expect(page.get_by_test_id("tray")).to_have_count(0)

@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.screens.conftest import expect_foretold, expect_saved, figure, mid
+from tests.screens.conftest import PHONE, expect_foretold, expect_saved, figure, mid
 
 pytestmark = pytest.mark.screens
 
@@ -27,9 +27,8 @@ def answer(page: Page, answers: dict[str, str]) -> None:
         figure(page, path).press("Enter")
 
 
-@pytest.mark.parametrize(("width", "height"), [(1280, 800), (390, 844)])
-def test_six_answers_lead_to_a_believable_board(own: Page, width, height):
-    own.set_viewport_size({"width": width, "height": height})
+def test_six_answers_lead_to_a_believable_board(own: Page):
+    own.set_viewport_size(PHONE)
     begin(own)
     answer(own, ANSWERS)
     figure(own, "brief.use").select_option("commute")

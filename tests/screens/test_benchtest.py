@@ -133,18 +133,6 @@ def test_what_is_typed_wrong_stays_with_its_reason_and_what_cannot_be_done_is_le
     verdict(page, "cut_off", "left out")
 
 
-def test_in_a_garage_without_a_signal_nothing_is_lost(stand):
-    page = stand()
-    page.context.set_offline(True)
-    answer(page, "wheels_free")
-    expect(page.get_by_role("alert")).to_contain_text("One entry waits here and will be sent")
-    page.context.set_offline(False)
-    verdict(page, "wheels_free", "passes")
-    expect(page.get_by_role("alert")).to_have_count(0)
-    page.reload()
-    verdict(page, "wheels_free", "passes")
-
-
 def test_the_storys_first_test_found_the_five_cells(demo: Page):
     open_board(demo, "Hide round", "Bench")
     to_room(demo, "Bench test")

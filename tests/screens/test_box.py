@@ -12,10 +12,8 @@ from tests.screens.conftest import expect_saved, figure, open_board, to_room
 pytestmark = pytest.mark.screens
 
 
-@pytest.mark.parametrize(("width", "height"), [(1280, 800), (390, 844)])
-def test_a_box_is_changed_and_taken_away(bench, tmp_path, width, height):
+def test_a_box_is_changed_and_taken_away(bench, tmp_path):
     own = bench(changed(SPIT_RUNNER, {"parts.enclosure.depth_mm": 40}))
-    own.set_viewport_size({"width": width, "height": height})
     to_room(own, "Box")
     box = own.get_by_test_id("box-enclosure")
     expect(box.get_by_test_id("box-piece")).to_have_count(1)

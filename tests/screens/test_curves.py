@@ -5,8 +5,6 @@ import csv
 import pytest
 from playwright.sync_api import Page, expect
 
-from boardmath.bench.report import predict
-from boardmath.buildfile import read_build
 from tests.core.boards import SPIT_RUNNER
 from tests.screens.conftest import figure, mid, to_room
 
@@ -41,26 +39,9 @@ def test_every_number_opens_to_where_it_comes_from(bench):
     expect(figure(page, "parts.motors.phase_resistance_mohm")).to_be_focused()
 
 
-def test_a_measured_motor_narrows_the_band_on_the_screen(bench):
-    def width(document: dict) -> float:
-        found = predict(read_build(document)).top_speed_kmh
-        return found.high - found.low
-
-    measured = {
-        **SPIT_RUNNER,
-        "parts": {**SPIT_RUNNER["parts"], "motors": {**SPIT_RUNNER["parts"]["motors"], "measured": ["kv_rpm_per_v"]}},
-    }
-    assert width(measured) < 0.7 * width(SPIT_RUNNER)
-    page: Page = bench(measured)
-    page.get_by_role("button", name="Why is speed so?").click()
-    expect(page.get_by_role("dialog").get_by_role("row").filter(has_text="motor KV")).to_contain_text("measured")
-
-
-@pytest.mark.parametrize("width", [1280, 390])
-def test_curves_have_bands_values_words_and_files(bench, width):
+def test_curves_have_bands_values_words_and_files(bench):
     page: Page = bench(SPIT_RUNNER)
     to_room(page, "Curves")
-    page.set_viewport_size({"width": width, "height": 844})
     for id in ("thrust", "range", "consumption", "charge", "heat", "braking"):
         expect(page.get_by_test_id(f"plot-{id}")).to_be_visible()
     plot = page.get_by_test_id("plot-range")
@@ -82,12 +63,3 @@ def test_curves_have_bands_values_words_and_files(bench, width):
     assert drawing.startswith("<svg")
     assert "var(--" not in drawing
     expect(page.get_by_role("row").filter(has_text="holds over 250 m")).to_contain_text("%")
-
-
-def test_a_bare_build_says_what_its_curves_need(own: Page):
-    own.get_by_role("link", name="Start a board").click()
-    own.get_by_role("button", name="Choose part by part").click()
-    own.get_by_test_id("staff-speed").wait_for()
-    to_room(own, "Curves")
-    expect(own.get_by_text("Not far enough for curves.")).to_be_visible()
-    expect(own.get_by_text("choose a motor")).to_be_visible()

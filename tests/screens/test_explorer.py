@@ -53,18 +53,3 @@ def test_which_board_is_answered_and_laid_on_the_bench(bench):
     expect_saved(page)
     page.get_by_role("button", name="undo", exact=True).click()
     expect_saved(page)
-
-
-def test_the_same_on_a_phone(bench):
-    page = bench(BOARD)
-    page.set_viewport_size({"width": 390, "height": 844})
-    to_room(page, "Explorer")
-    page.get_by_label("KV", exact=False).first.check()
-    page.get_by_label("KV from").fill("900")
-    page.get_by_label("KV from").press("Enter")
-    page.get_by_role("button", name="Try every board").click()
-    expect(page.get_by_role("alert").filter(has_text="is above 280")).to_be_visible()
-    page.get_by_label("KV from").fill("150")
-    page.get_by_label("KV from").press("Enter")
-    tried(page)
-    assert page.evaluate("document.documentElement.scrollWidth") <= 390

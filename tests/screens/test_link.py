@@ -98,16 +98,6 @@ def test_a_half_written_controller_is_said_and_mended(sheet):
     expect(page.get_by_test_id("unsettled")).to_have_count(0)
 
 
-def test_a_cable_pulled_once_is_made_good(sheet):
-    page = sheet()
-    page.get_by_role("button", name="Take all").click()
-    read(page)
-    let_go_wrong(page, "the cable is pulled in the middle, once")
-    confirm(page, "first set-up")
-    expect(page.get_by_test_id("written")).to_contain_text("Set, read back, the same.")
-    expect(page.get_by_test_id("controller")).to_contain_text("Made good on the way")
-
-
 def test_the_controller_finds_out_about_its_motor(sheet):
     page = sheet(changed(SPIT_RUNNER, {"parts.motors.kv_rpm_per_v": 170}))
     page.get_by_role("button", name="Let the controller find out").click()

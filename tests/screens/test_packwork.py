@@ -49,12 +49,9 @@ def test_a_hundred_pasted_cells_become_groups_and_printed_labels(bench):
     expect(own.get_by_role("button", name="Sort into groups")).to_be_visible()
 
 
-@pytest.mark.parametrize("size", [None, PHONE], ids=["bench", "phone"])
-def test_an_exchange_shows_its_cost_before_it_is_made_and_a_lock_holds(bench, size):
+def test_an_exchange_shows_its_cost_before_it_is_made_and_a_lock_holds(bench):
     cells = [{"id": f"c{i}", "capacity_ah": 2.0 + 0.02 * (i % 9)} for i in range(32)]
     own: Page = bench(changed(SALVAGED, {"packwork.cells": cells}))
-    if size:
-        own.set_viewport_size(size)
     to_room(own, "Cells")
     own.get_by_role("button", name="Sort into groups").click()
     expect(own.get_by_test_id("sum")).to_be_visible()
@@ -95,24 +92,9 @@ def test_one_cell_is_typed_after_the_other_and_a_wrong_figure_says_why(bench):
     expect(form.get_by_role("alert")).to_contain_text("in the bag already")
 
 
-def test_sorted_cells_change_what_the_bench_promises(bench):
-    cells = [{"id": f"c{i}", "capacity_ah": 1.9, "resistance_mohm": 60.0} for i in range(30)]
-    own: Page = bench(changed(SALVAGED, {"packwork.cells": cells}))
-    before = float(own.get_by_test_id("staff-range").get_attribute("data-mid"))
-    expect(own.locator('[data-id="salvaged-unmeasured"]')).to_have_count(1)
-    to_room(own, "Cells")
-    own.get_by_role("button", name="Sort into groups").click()
-    expect(own.get_by_test_id("sum")).to_be_visible()
-    to_room(own, "Bench")
-    expect(own.locator('[data-id="salvaged-unmeasured"]')).to_have_count(0)
-    assert float(own.get_by_test_id("staff-range").get_attribute("data-mid")) < before
-
-
-@pytest.mark.parametrize("size", [None, PHONE], ids=["bench", "phone"])
-def test_groups_are_exchanged_by_dragging_and_by_keys_and_taken_back(bench, size):
+def test_groups_are_exchanged_by_dragging_and_by_keys_and_taken_back(bench):
     own: Page = bench(SALVAGED)
-    if size:
-        own.set_viewport_size(size)
+    own.set_viewport_size(PHONE)
     to_room(own, "Pack")
     drawing = own.get_by_test_id("pack-drawing")
     expect(drawing).to_have_attribute("aria-label", re.compile("as they lie: 1, 2, 3"))
@@ -196,21 +178,6 @@ def test_forty_one_volts_on_the_first_group_and_no_number_at_all_each_get_a_word
     expect(own.get_by_test_id("stop")).to_contain_text("tap 10")
 
 
-def test_taps_are_read_on_without_the_server_and_judged_when_it_is_back(bench):
-    own: Page = bench(SALVAGED)
-    to_room(own, "Balance wires")
-    read_taps(own, ["0", "3.75"])
-    expect_saved(own)
-    own.route("**/api/**", lambda route: route.abort())
-    own.get_by_label("Reading of tap 2").fill("11.2")
-    own.get_by_label("Reading of tap 2").press("Enter")
-    expect(own.get_by_text("The server cannot be reached")).to_be_visible()
-    expect(own.get_by_label("Reading of tap 3")).to_be_visible()
-    expect(own.locator('[data-tap="2"]')).to_contain_text("11.2 V")
-    own.unroute("**/api/**")
-    expect(own.get_by_test_id("stop")).to_contain_text("Stop at tap 2")
-
-
 def test_a_missing_fuse_with_the_load_round_the_board_is_a_gap_with_a_cure(bench):
     own: Page = bench(
         changed(SALVAGED, {"parts.pack.protection.in_drive_path": False, "parts.fuse": None, "stage": "building"})
@@ -263,27 +230,6 @@ def test_the_first_charge_is_followed_by_the_clock_and_kept(bench):
     expect(kept).to_contain_text("ended by itself")
     expect(kept.get_by_role("img")).to_have_accessible_name(re.compile("Groups from 3.70"))
     expect_saved(own)
-
-
-def test_a_hot_pack_ends_the_charge_in_words(bench):
-    own: Page = bench(SALVAGED)
-    to_room(own, "Charging")
-    own.get_by_role("button", name="Begin the first charge").click()
-    own.get_by_role("form", name="A look").get_by_role("button", name="hot").click()
-    own.get_by_role("button", name="Keep this look").click()
-    watch = own.get_by_test_id("watch")
-    expect(watch.get_by_role("alert")).to_contain_text("Off now")
-    expect(own.get_by_role("button", name="It ended by itself")).to_be_hidden()
-    watch.get_by_role("button", name="Entered wrongly: take that look back").click()
-    expect(own.get_by_test_id("due")).to_contain_text("Look now")
-    own.get_by_role("form", name="A look").get_by_role("button", name="hot").click()
-    own.get_by_role("button", name="Keep this look").click()
-    watch.get_by_role("button", name="It is off").click()
-    expect(own.get_by_test_id("kept-charge")).to_contain_text("was to be stopped")
-    own.get_by_role("button", name="Take charge 1 away").click()
-    expect(own.get_by_test_id("kept-charge")).to_have_count(0)
-    own.get_by_role("button", name="undo", exact=True).click()
-    expect(own.get_by_test_id("kept-charge")).to_have_count(1)
 
 
 def test_when_to_plug_in_and_what_a_ceiling_gives(bench):

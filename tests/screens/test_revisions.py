@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER
-from tests.screens.conftest import ask, expect_saved, figure, open_board, to_room
+from tests.screens.conftest import expect_saved, figure, open_board, to_room
 
 pytestmark = pytest.mark.screens
 
@@ -95,20 +95,6 @@ def test_the_storys_points_tell_what_was_learnt(demo: Page):
     to_room(demo, "Revisions")
     expect(demo.get_by_test_id("revision")).to_have_count(3)
     expect(point(demo, "After the new gearing")).to_contain_text("18 → 15")
-
-
-def test_fifty_builds_are_shown_by_the_stretch(own: Page):
-    for i in range(30):
-        ask(own, "POST", "/builds/import", {**SPIT_RUNNER, "name": f"Board {i:02}"})
-    own.reload()
-    builds = own.get_by_test_id("shelf-build")
-    expect(builds).to_have_count(12)
-    own.get_by_role("button", name="Show more: 12 of 30").click()
-    expect(builds).to_have_count(24)
-    own.get_by_role("button", name="Show more: 24 of 30").click()
-    expect(builds).to_have_count(30)
-    expect(own.get_by_role("button", name="Show more")).to_have_count(0)
-    expect(own.get_by_role("heading", name="Board 00")).to_be_visible()
 
 
 def test_connections_that_are_kept_for_later_hold_nobody_up(address: str):

@@ -75,19 +75,6 @@ def test_what_is_written_down_without_network_arrives_once(phone: Page):
     assert len(arrived(phone, id)) == 2
 
 
-def test_what_cannot_be_is_told_where_it_was_entered_and_nothing_is_lost(phone: Page):
-    id = open_rides(phone)
-    phone.get_by_role("button", name="Keep the ride").tap()
-    expect(phone.get_by_role("alert")).to_contain_text("kilometres will do")
-    write(phone, "4 furlongs", "41", "38")
-    expect(phone.get_by_test_id("ride-entry")).to_contain_text("is not a unit of it")
-    # Volts of another pack are known only to the server; the entry comes back with its reason.
-    write(phone, "9", "22", "20")
-    expect(phone.get_by_test_id("ride-entry")).to_contain_text("belongs to another pack")
-    expect(phone.get_by_label("Distance, km")).to_have_value("9")
-    assert arrived(phone, id) == []
-
-
 def test_a_track_is_dropped_in_its_runs_found_and_the_bands_shrink(own: Page):
     page = own
     id = open_rides(page)
@@ -162,19 +149,6 @@ def test_a_wrong_ride_is_left_out_and_what_it_taught_is_gone(own: Page):
     page.get_by_role("button", name="Bring it back").click()
     expect(page.get_by_test_id("ride-line")).to_have_count(5)
     assert len(arrived(page, id)) == 5
-
-
-def test_a_claim_is_held_against_the_board(own: Page):
-    page = own
-    open_rides(page)
-    page.get_by_role("button", name="A claim").click()
-    page.get_by_label("It is claimed").fill("climbs 40 % at 30 km/h")
-    page.get_by_role("button", name="Hold it against the board").click()
-    expect(page.get_by_test_id("claim")).to_contain_text("It cannot")
-    expect(page.get_by_test_id("claim")).to_contain_text("What it would need")
-    page.get_by_label("It is claimed").fill("very fast")
-    page.get_by_role("button", name="Hold it against the board").click()
-    expect(page.get_by_text("a figure with its unit")).to_be_visible()
 
 
 def test_the_demonstrations_season_says_what_was_learnt_from_which_ride(demo: Page):

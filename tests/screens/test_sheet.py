@@ -136,9 +136,3 @@ def test_the_storys_record_tells_of_the_five_cells(demo: Page):
     expect(second).to_contain_text("cells in series 5 → 10")
     demo.get_by_label("What was set on the day of a ride?").fill("2026-05-17")
     expect(demo.get_by_test_id("of-that-day")).to_contain_text("Sheet 2")
-
-
-def test_without_a_controller_there_is_nothing_to_recommend(bench):
-    page = bench(changed(SPIT_RUNNER, {"parts.controller": None}))
-    to_room(page, "Controller sheet")
-    expect(page.get_by_text("It needs a controller")).to_be_visible()

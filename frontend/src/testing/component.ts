@@ -1,7 +1,8 @@
-import { cleanup } from '@testing-library/svelte';
+import { cleanup, configure } from '@testing-library/svelte';
 import { afterEach } from 'vitest';
 
 export { fireEvent, render, screen, within } from '@testing-library/svelte';
+configure({ getElementError: (message) => new Error(message ?? '') });
 export { default as userEvent } from '@testing-library/user-event';
 
 afterEach(() => cleanup());

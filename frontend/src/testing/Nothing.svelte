@@ -1,0 +1,3 @@
+<!-- Stands where a test has no use for what is shown there. -->
+<script lang="ts">
+</script>

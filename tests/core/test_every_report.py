@@ -1,0 +1,147 @@
+"""What every report of the core owes whoever reads it, whatever the board is: whole sentences, finite figures, plain JSON."""
+
+import math
+import re
+from collections.abc import Callable, Iterator
+from contextlib import suppress
+from datetime import date
+from typing import Any
+
+import pytest
+from pydantic import BaseModel
+
+from boardmath import predict
+from boardmath.assembly.report import assembly_report
+from boardmath.bench.candidates import candidates
+from boardmath.benchtest.report import report_on
+from boardmath.box.report import box_reports
+from boardmath.buildfile import Build, read_build
+from boardmath.buildfile.bench_test import BenchTest
+from boardmath.buildfile.drivetrain import Motors
+from boardmath.buildfile.trips import Trip, TripDay, TripLeg
+from boardmath.cameto.report import came_to
+from boardmath.cells.report import cells_report
+from boardmath.charging.report import charging_report
+from boardmath.claims import check_claim, read_claim
+from boardmath.compare import compare
+from boardmath.curves import curves
+from boardmath.drawings.views import draw
+from boardmath.firstride.report import first_ride_report
+from boardmath.fit.shapes import VIEWS
+from boardmath.pack.report import pack_report
+from boardmath.parameters import Incomplete
+from boardmath.partslist.lines import parts_list
+from boardmath.saying import Saying, written
+from boardmath.sheet.lines import sheet
+from boardmath.steps.log import Log
+from boardmath.taps.report import taps_report
+from boardmath.trips.report import trip_report
+from boardmath.upkeep.report import upkeep_report
+from boardmath.wiring.report import wiring_report
+from tests.core.boards import SPIT_RUNNER, any_builds, changed
+
+TODAY = date(2026, 5, 31)
+TRIP = Trip(id="t", name="To the light", days=[TripDay(legs=[TripLeg(distance_km=9, ascent_m=60, bearing_deg=90)])])
+REPORTS: dict[str, Callable[[Build], Any]] = {
+    "prediction": predict,
+    "curves": curves,
+    "drawings": lambda build: [draw(build, view) for view in VIEWS],
+    "candidates": lambda build: candidates(build, "motors", [Motors(kv_rpm_per_v=kv) for kv in (120, 200)]),
+    "comparison": lambda build: compare([build, read_build(SPIT_RUNNER)], ["this", "that"]),
+    "parts list": lambda build: parts_list(build, TODAY),
+    "enclosure": box_reports,
+    "cells": cells_report,
+    "pack": pack_report,
+    "balance leads": taps_report,
+    "wiring": wiring_report,
+    "charging": charging_report,
+    "assembly": lambda build: assembly_report(build, Log(), TODAY, drawn=False),
+    "controller settings": sheet,
+    "bench test": lambda build: report_on(build, BenchTest()),
+    "first ride": lambda build: first_ride_report(build, Log(), TODAY),
+    "trip": lambda build: trip_report(build, TRIP),
+    "maintenance": lambda build: upkeep_report(build, [], TODAY),
+    "review": lambda build: came_to(build, [], None, build),
+    "claim": lambda build: check_claim(build, read_claim("climbs 40 % at 30 km/h")),
+}
+BOARDS = [
+    *any_builds(14, seed=11),
+    read_build(changed(SPIT_RUNNER, {"parts": {}, "settings": {}, "brief": {}})),
+    read_build(changed(SPIT_RUNNER, {"parts.motors.count": 2, "parts.drive.driven_wheels": 2, "rider.mass_kg": 110})),
+]
+
+
+def inside(found: Any) -> Iterator[Any]:
+    """Everything within an answer: models, lists and plain values, from the outside in."""
+    yield found
+    if isinstance(found, BaseModel):
+        for name in type(found).model_fields:
+            yield from inside(getattr(found, name))
+    elif isinstance(found, dict):
+        for value in found.values():
+            yield from inside(value)
+    elif isinstance(found, list | tuple):
+        for value in found:
+            yield from inside(value)
+
+
+@pytest.fixture(scope="module", params=REPORTS)
+def answers(request: pytest.FixtureRequest) -> list[Any]:
+    """One report of every board that is far enough for it."""
+    found = []
+    for build in BOARDS:
+        with suppress(Incomplete):
+            found.append(REPORTS[request.param](build))
+    assert len(found) > len(BOARDS) / 2, "hardly any board has this report"
+    return found
+
+
+def test_every_figure_is_a_finite_number(answers):
+    for value in inside(answers):
+        assert not isinstance(value, float) or math.isfinite(value)
+
+
+def test_every_sentence_has_its_figures_in_it(answers):
+    """The template and its values are the text, and no place is left open."""
+    for said in inside(answers):
+        if not isinstance(said, Saying):
+            continue
+        places = set(re.findall(r"\{(\w+)\}", said.template)) if said.values else set()
+        assert places <= set(said.values), said
+        filled = said.template.format(**{n: written(f.value, f.quantity) for n, f in said.values.items()})
+        assert said.text == (filled if said.values else said.template)
+        assert "{" not in said.text.replace("{}", ""), said.text
+
+
+def test_sentences_are_fit_to_be_read(answers):
+    wrong = re.compile(r"\bNone\b|\bnan\b|\binf\b|  |\s[,.;:](?:\s|$)|\.\.(?!\.)|,,|_[a-z]+_|\bTrue\b|\bFalse\b|<[A-Za-z]")
+    for said in inside(answers):
+        if isinstance(said, Saying):
+            assert said.text.strip() == said.text != ""
+            assert not wrong.search(said.text), said.text
+
+
+def test_nothing_is_called_legal_or_safe(answers):
+    claims = re.compile(r"\b(?:is|are) (?:now |quite |perfectly |completely )?(?:legal|safe|allowed|street-legal)\b", re.I)
+    for said in inside(answers):
+        text = said.text if isinstance(said, Saying) else said if isinstance(said, str) else ""
+        assert not claims.search(text), text
+
+
+def test_a_report_survives_being_sent(answers):
+    """As JSON, without a value that JSON does not know, and back again the same."""
+    for report in inside(answers):
+        if isinstance(report, BaseModel) and not isinstance(report, Saying):
+            sent = report.model_dump_json()
+            assert "NaN" not in sent
+            assert "Infinity" not in sent
+            assert type(report).model_validate_json(sent).model_dump_json() == sent
+            break
+
+
+def test_the_same_board_gives_the_same_report():
+    """Nothing hangs on a clock, on chance, or on what was asked before."""
+    build = BOARDS[-1]
+    for name, report in REPORTS.items():
+        first, second = report(build), report(build.model_copy(deep=True))
+        assert first == second, name
