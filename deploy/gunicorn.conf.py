@@ -11,8 +11,6 @@ os.environ["PROMETHEUS_MULTIPROC_DIR"] = tempfile.mkdtemp(prefix="sand-pocket-fi
 bind = os.environ.get("SAND_POCKET_BIND", "127.0.0.1:8600")
 # One process: nginx gives each request to the instance that has least to do, which a gunicorn of many processes cannot.
 workers = 1
-# Each instance has a core of its own: a prediction that is cut over all of them would only wait for the others.
-os.environ.setdefault("SAND_POCKET_ENGINE_THREADS", "1")
 worker_class = "gthread"
 threads = 12
 preload_app = True

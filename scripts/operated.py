@@ -147,7 +147,7 @@ def operated(
         for number in range(workers):
             for queue in ("link", "work"):
                 # As its unit says.
-                idle = ["chrt", "--idle", "0", "env", "SAND_POCKET_ENGINE_THREADS=1"] if queue == "work" else []
+                idle = ["chrt", "--idle", "0"] if queue == "work" else []
                 run.parts.append(Part(f"{queue}-{number}", [*idle, sys.executable, "manage.py", "worker", queue]))
         run.parts.append(Part("nginx", nginx(site(folder, web, plain, tls))))
         keeping = Thread(target=_keep, args=(run, stopping), daemon=True)

@@ -6,6 +6,10 @@ from xdist.scheduler.loadscope import LoadScopeScheduling
 MADE_ONCE = {
     "tests/core/test_calibration.py",
     "tests/core/test_learnt_calibration.py",
+    "tests/core/test_proposals.py",
+    "tests/core/test_references.py",
+    "tests/interface/test_changes.py",
+    "tests/interface/test_units.py",
     "tests/server/test_attack.py",
 }
 """Modules whose tests share what takes long to make: one worker has all of such a module."""

@@ -261,7 +261,8 @@ class ScalarBoard:
 
     def ride(self, slices: float = 0.025, rtol: float = 1e-4) -> dict[str, float]:
         """m to the reserve and to the end, J and s to the reserve; one that was ridden before is remembered."""
-        return _ridden(vars(self), slices, rtol, _STAMP)
+        remembered = type(self) is ScalarBoard
+        return _ridden(vars(self), slices, rtol, _STAMP) if remembered else self._ride(slices, rtol)
 
     def _ride(self, slices: float, rtol: float) -> dict[str, float]:
         """Way, energy, time and warmth, integrated over the charge."""

@@ -3,8 +3,6 @@
 import csv
 import io
 import json
-import subprocess
-import sys
 
 import numpy as np
 import pytest
@@ -22,6 +20,7 @@ from boardmath.cells.report import cells_report, one_lot, report_on
 from boardmath.cells.sorting import TooFew, sort_cells
 from boardmath.groups import measured_groups, weakest_share
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
+from tests.core.command import run
 
 HEAD = ",".join(COLUMNS)
 
@@ -343,13 +342,7 @@ def test_the_command_line_sorts_a_bag_by_its_contract():
     writer = csv.DictWriter(file, COLUMNS)
     writer.writeheader()
     writer.writerows(rows)
-    told = subprocess.run(
-        [sys.executable, "-m", "boardmath", "cells", "-", "--series", "10", "--parallel", "4"],
-        input=file.getvalue(),
-        capture_output=True,
-        text=True,
-        check=True,
-    )
+    told = run("cells", "-", "--series", "10", "--parallel", "4", text=file.getvalue())
     found = json.loads(told.stdout)
     assert set(found) == {"groups", "rejected", "spare", "spread_pct", "weakest_ah", "bound_ah"}
     assert [g["position"] for g in found["groups"]] == list(range(1, 11))

@@ -9,16 +9,15 @@ import pytest
 
 from boardmath.buildfile.build import Build
 from tests.core.boards import SPIT_RUNNER, changed
+from tests.core.command import run
 
 EXAMPLE = Path(__file__).parent / "spit_runner.json"
 
 
-def _run(*arguments: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "boardmath", *arguments], input=text, capture_output=True, text=True)
-
-
 def test_predict_prints_one_object_with_the_contracts_keys():
-    done = _run("predict", str(EXAMPLE))
+    """In a process of its own, as people run it; the other tests run the same function here."""
+    command = [sys.executable, "-m", "boardmath", "predict", str(EXAMPLE)]
+    done = subprocess.run(command, capture_output=True, text=True)
     assert done.returncode == 0, done.stderr
     found = json.loads(done.stdout)
     assert found["pack_wh"] == 324.0
@@ -35,7 +34,7 @@ def test_predict_prints_one_object_with_the_contracts_keys():
 
 
 def test_no_bands_leaves_low_and_high_out():
-    found = json.loads(_run("predict", "--no-bands", "-", text=EXAMPLE.read_text()).stdout)
+    found = json.loads(run("predict", "--no-bands", "-", text=EXAMPLE.read_text()).stdout)
     assert set(found["top_speed_kmh"]) == {"mid", "limit"}
     assert "widest" not in found
 
@@ -53,7 +52,7 @@ def test_no_bands_leaves_low_and_high_out():
     ],
 )
 def test_a_bad_file_is_named_on_standard_error(text, says):
-    done = _run("predict", "-", text=text)
+    done = run("predict", "-", text=text)
     assert done.returncode == 2
     assert done.stdout == ""
     assert says in done.stderr
@@ -61,20 +60,20 @@ def test_a_bad_file_is_named_on_standard_error(text, says):
 
 
 def test_a_file_that_is_not_there():
-    done = _run("predict", "/nowhere/board.json")
+    done = run("predict", "/nowhere/board.json")
     assert (done.returncode, done.stdout) == (2, "")
     assert "No such file" in done.stderr
 
 
 def test_schema_is_the_build_files():
-    schema = json.loads(_run("schema").stdout)
+    schema = json.loads(run("schema").stdout)
     assert set(schema["properties"]) == set(Build.model_fields)
     assert schema["$defs"]["Wheels"]["properties"]["diameter_mm"]["unit"] == "mm"
 
 
 def test_box_prints_how_it_is_made_and_writes_its_pieces(tmp_path):
     deep = changed(SPIT_RUNNER, {"parts.enclosure.depth_mm": 40, "parts.enclosure.bed_length_mm": 300})
-    done = _run("box", "-", "--stl", str(tmp_path), text=json.dumps(deep))
+    done = run("box", "-", "--stl", str(tmp_path), text=json.dumps(deep))
     assert done.returncode == 0, done.stderr
     (box,) = json.loads(done.stdout)
     assert [p["number"] for p in box["pieces"]] == [1, 2]
@@ -84,13 +83,13 @@ def test_box_prints_how_it_is_made_and_writes_its_pieces(tmp_path):
 
 def test_a_box_that_cannot_be_made_is_named_on_standard_error():
     tight = changed(SPIT_RUNNER, {"parts.enclosure.length_mm": 200})
-    done = _run("box", "-", text=json.dumps(tight))
+    done = run("box", "-", text=json.dumps(tight))
     assert (done.returncode, done.stdout) == (2, "")
     assert "parts.enclosure.length_mm: What goes into it has no room" in done.stderr
 
 
 def test_assembly_prints_the_steps_in_an_order_that_can_be_followed():
-    done = _run("assembly", "-", text=json.dumps(SPIT_RUNNER))
+    done = run("assembly", "-", text=json.dumps(SPIT_RUNNER))
     assert done.returncode == 0, done.stderr
     found = json.loads(done.stdout)
     assert set(found) == {"steps", "tools"}
@@ -105,5 +104,5 @@ def test_assembly_prints_the_steps_in_an_order_that_can_be_followed():
         assert all(set(check) == {"id", "text", "unit"} for check in step["checks"])
         seen.add(step["id"])
     assert all(t["why"] for t in found["tools"])
-    bad = _run("assembly", "-", text="{}")
+    bad = run("assembly", "-", text="{}")
     assert (bad.returncode, bad.stdout) == (2, "")

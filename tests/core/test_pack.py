@@ -2,8 +2,6 @@
 
 import json
 import random
-import subprocess
-import sys
 
 import pytest
 from shapely import unary_union
@@ -17,6 +15,7 @@ from boardmath.fit.stowing import CELL_SIZES
 from boardmath.pack.report import pack_report
 from boardmath.physics import strip, wire
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
+from tests.core.command import run
 
 AWG_TABLE = {
     # AWG: diameter in mm, mOhm a metre of annealed copper at 20 C (ASTM B258, table 1, and its resistance by IEC 60028).
@@ -191,13 +190,7 @@ def test_what_has_to_be_chosen_first_is_said():
 
 
 def test_the_command_line_prints_the_contract():
-    answer = subprocess.run(
-        [sys.executable, "-m", "boardmath", "pack", "-", "--charge", "60"],
-        input=json.dumps(SPIT_RUNNER),
-        capture_output=True,
-        text=True,
-        check=True,
-    )
+    answer = run("pack", "-", "--charge", "60", text=json.dumps(SPIT_RUNNER))
     found = json.loads(answer.stdout)
     assert [t["tap"] for t in found["taps"]] == list(range(11))
     assert found["taps"][0]["expected_v"] == 0.0

@@ -2,7 +2,6 @@
 
 import json
 import subprocess
-import sys
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -22,6 +21,7 @@ from boardmath.rides.guided import GUIDES
 from boardmath.rides.reading import read_ride
 from boardmath.rides.sums import sums
 from tests.core.boards import SPIT_RUNNER, bare, changed
+from tests.core.command import run
 from tests.core.test_learnt import SEASON
 
 BOARD = read_build(changed(SPIT_RUNNER, {"assumptions.wind_ms": None}))
@@ -58,8 +58,7 @@ def command(tmp_path: Path, rides: str, *more: str) -> subprocess.CompletedProce
     file, build = tmp_path / "rides.json", tmp_path / "build.json"
     file.write_text(rides)
     build.write_text(json.dumps(SPIT_RUNNER))
-    run = [sys.executable, "-m", "boardmath", "predict", str(build), "--rides", str(file), *more]
-    return subprocess.run(run, capture_output=True, text=True, check=False)
+    return run("predict", str(build), "--rides", str(file), *more)
 
 
 def test_the_command_line_tells_what_was_learnt_in_the_contracts_words(tmp_path):

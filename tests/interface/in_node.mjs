@@ -1,6 +1,6 @@
-// Runs functions of one of the interface's own modules in Node: one JSON list of calls in, one of answers out.
+// Runs functions of the interface's own modules in Node: a line in names a module and its calls, a line out has the answers.
 import { fileURLToPath } from 'node:url';
-import { readFileSync } from 'node:fs';
+import { createInterface } from 'node:readline';
 
 const root = fileURLToPath(new URL('../../frontend', import.meta.url));
 const { createServer } = await import(`${root}/node_modules/vite/dist/node/index.js`);
@@ -13,7 +13,9 @@ const server = await createServer({
   appType: 'custom',
   optimizeDeps: { noDiscovery: true },
 });
-const functions = await server.ssrLoadModule(process.argv[2]);
-const answers = JSON.parse(readFileSync(0, 'utf8')).map(([name, ...given]) => functions[name](...given));
-process.stdout.write(JSON.stringify(answers));
+for await (const line of createInterface({ input: process.stdin })) {
+  const [module, calls] = JSON.parse(line);
+  const functions = await server.ssrLoadModule(module);
+  process.stdout.write(`${JSON.stringify(calls.map(([name, ...given]) => functions[name](...given)))}\n`);
+}
 await server.close();

@@ -4,6 +4,7 @@ import json
 import math
 import random
 import subprocess
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -17,17 +18,19 @@ WIDE = {"low": -1e9, "high": 1e9}
 UREG: pint.UnitRegistry = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
 
 
+@cache
+def node() -> subprocess.Popen[str]:
+    """One Node that has the interface's modules, for all tests of this process; it ends with it."""
+    return subprocess.Popen(["node", HERE / "in_node.mjs"], stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
+
+
 def interface(calls: list[list[Any]], module: str = "/src/lib/units.ts") -> list[Any]:
     """The answers of the interface's functions, called in Node as the browser calls them."""
-    asked = subprocess.run(
-        ["node", HERE / "in_node.mjs", module],
-        input=json.dumps(calls),
-        capture_output=True,
-        text=True,
-        timeout=120,
-    )
-    assert asked.returncode == 0, asked.stderr
-    return json.loads(asked.stdout)
+    asked = node()
+    assert asked.stdin
+    assert asked.stdout
+    print(json.dumps([module, calls]), file=asked.stdin, flush=True)
+    return json.loads(asked.stdout.readline())
 
 
 def by_pint(quantity: str, value: float, spelling: str) -> float:

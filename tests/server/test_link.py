@@ -11,7 +11,9 @@ import pytest
 from django.core.management import call_command
 from django.utils import timezone
 
-from boardmath.buildfile import read_build
+from boardmath.buildfile import BuildFileError, read_build
+from boardmath.parameters import Incomplete
+from controllerlink.link import LinkFailed
 from controllerlink.simulated.device import FACTORY, Device
 from controllerlink.simulated.memory import Memory
 from controllerlink.simulated.serving import serve
@@ -43,9 +45,13 @@ def in_threads(monkeypatch):
     ends: dict[int, Callable[[], None]] = {}
 
     def start(build_id, unit, document, digest, memory, note, stopped) -> str:
+        try:
+            device = Device(read_build(document), Memory(memory, FACTORY), str(build_id)[:8], unit)
+            device.board.pack_v()
+        except (BuildFileError, Incomplete) as error:
+            raise LinkFailed(f"the simulated controller did not start: {error}") from None
         lock = memory.with_suffix(".lock").open("w")
         fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        device = Device(read_build(document), Memory(memory, FACTORY), str(build_id)[:8], unit)
         wire, over, number = TcpWire(), threading.Event(), len(ends) + 1
         thread = threading.Thread(target=serve, args=(device, wire, over.is_set), daemon=True)
 

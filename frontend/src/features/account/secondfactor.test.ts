@@ -1,0 +1,77 @@
+import { expect, test, vi } from 'vitest';
+import { render, screen, textOf, userEvent } from '../../testing/component';
+import { json, server } from '../../testing/server';
+import SecondFactor from './SecondFactor.svelte';
+
+const files = vi.hoisted(() => [] as { content: string; name: string }[]);
+vi.mock('$lib/take-away', () => ({
+  takeAway: (content: string, _: string, name: string) => files.push({ content, name }),
+}));
+
+const user = userEvent.setup();
+const press = async (name: string | RegExp) => user.click(await screen.findByRole('button', { name }));
+function shown(door: object = {}) {
+  const changed = vi.fn(() => Promise.resolve());
+  render(SecondFactor, { door: { second_factor: false, codes_left: 0, ...door } as never, changed });
+  return changed;
+}
+
+test('it is taken up with the password and a code, and the recovery codes are shown once and can be kept', async () => {
+  const changed = shown();
+  server.on('POST /api/door/second-factor', () => ({ secret: 'ABCDEFGH', picture: '<svg xmlns="x"/>' }));
+  server.on('POST /api/door/second-factor/confirm', () => ({ codes: ['one-two', 'three-four'] }));
+  await press('Take one up…');
+  await user.type(screen.getByLabelText('Your password'), 'dunlin over wet sand');
+  await press('Go on');
+  expect(textOf(await screen.findByTestId('secret'))).toBe('ABCD EFGH');
+  expect(screen.getByAltText<HTMLImageElement>(/The secret/).src).toMatch(/^data:image\/svg\+xml,/);
+  await user.type(screen.getByLabelText(/six figures/), '123456');
+  await press('Take it up');
+  await screen.findByTestId('recovery-codes');
+  expect(screen.getAllByRole('listitem').map(textOf)).toEqual(['one-two', 'three-four']);
+  await press('As a text file');
+  expect(files).toEqual([{ content: 'one-two\nthree-four\n', name: 'sand-pocket-recovery-codes.txt' }]);
+  await press('I have kept them');
+  expect(changed).toHaveBeenCalledOnce();
+  expect(screen.queryByTestId('recovery-codes')).toBeNull();
+});
+
+test('a wrong password and a wrong code are said beside their field, and nothing is taken up', async () => {
+  const changed = shown();
+  const wrong = (field: string, reason: string) => () =>
+    json(422, { message: 'Not taken up.', faults: [{ field, reason }] });
+  server.on('POST /api/door/second-factor', wrong('password', 'not the password you sign in with'));
+  await press('Take one up…');
+  await user.type(screen.getByLabelText(/^Your password/), 'guess');
+  await press('Go on');
+  expect(await screen.findByText('not the password you sign in with')).toBeTruthy();
+  server.on('POST /api/door/second-factor', () => ({ secret: 'ABCD', picture: '<svg/>' }));
+  server.on('POST /api/door/second-factor/confirm', wrong('code', 'the six figures of now'));
+  await press('Go on');
+  await user.type(await screen.findByLabelText(/six figures/), '000000');
+  await press('Take it up');
+  expect(await screen.findByText('the six figures of now')).toBeTruthy();
+  await press('Leave it');
+  expect([changed.mock.calls, screen.queryByTestId('secret')]).toEqual([[], null]);
+});
+
+test('it is taken off with the password, which is not kept on the page', async () => {
+  const changed = shown({ second_factor: true, codes_left: 1 });
+  expect(screen.getByText(/1 recovery code is left/)).toBeTruthy();
+  server.on('POST /api/door/second-factor/end', () => ({}));
+  await press('Take it off…');
+  await user.type(screen.getByLabelText('Your password'), 'dunlin over wet sand');
+  await press('Take it off');
+  await vi.waitFor(() => expect(changed).toHaveBeenCalledOnce());
+  await press('Take it off…');
+  expect(screen.getByLabelText<HTMLInputElement>('Your password').value).toBe('');
+});
+
+test('without network nothing is taken up, and that is said', async () => {
+  shown();
+  server.offline = true;
+  await press('Take one up…');
+  await user.type(screen.getByLabelText('Your password'), 'x');
+  await press('Go on');
+  expect(textOf(await screen.findByRole('alert'))).toContain('nothing was changed');
+});
