@@ -50,7 +50,9 @@ class TestServer {
       const received: Received = {
         method,
         path: pathname,
-        params: { ...found.groups },
+        params: Object.fromEntries(
+          Object.entries(found.groups ?? {}).map(([k, v]) => [k, decodeURIComponent(v)]),
+        ),
         query: searchParams,
         body: parsed(text),
         headers: request.headers,
