@@ -12,7 +12,7 @@ from cluster import ROOT
 RESULTS = ROOT / ".local" / "tests"
 CHECKS = ["build", "lint", "test-frontend"]
 """Targets of the Makefile, as many at a time as there are cores."""
-WORKERS = 4
+WORKERS = 3
 """Of pytest, on two cores: one of them usually waits for the browser or for the database."""
 
 

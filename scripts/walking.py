@@ -50,7 +50,8 @@ def to_room(page: Page, name: str) -> None:
 def board_menu(page: Page, item: str) -> None:
     """What belongs to the board as a whole, from the menu under its name."""
     page.get_by_test_id("board-name").click()
-    page.get_by_role("menuitem", name=item, exact=True).click()
+    plain, one_of_several = (page.get_by_role(role, name=item, exact=True) for role in ("menuitem", "menuitemradio"))
+    plain.or_(one_of_several).click()
 
 
 def open_board(page: Page, name: str, room: str | None = None) -> None:
