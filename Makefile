@@ -29,7 +29,7 @@ test-frontend: setup-test ## the interface's own tests, without a browser
 	$(NPM) test --silent -- --reporter=dot --reporter=junit --outputFile.junit=../.local/tests/vitest.xml
 
 test-ops: setup-test build ## operations: kills, proxy, earlier backups, two demonstrations at once, requests by chance
-	@$(PY) scripts/with_database.py $(PY) -m pytest tests/operations -n 2 --dist loadfile $(ARGS)
+	@$(PY) scripts/with_database.py $(PY) -m pytest tests/operations -n 2 --dist worksteal $(ARGS)
 
 pytest: setup-test build ## only pytest, e.g. make pytest ARGS="tests/core -x"
 	@$(PY) scripts/with_database.py $(PY) -m pytest $(ARGS)
