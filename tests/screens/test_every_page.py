@@ -57,8 +57,10 @@ _HEADER = """() => [...document.querySelector('header > div').querySelectorAll('
     .map((e) => { const { x, y, width, height } = e.getBoundingClientRect(); return [x, y, width, height]; })"""
 
 
-_HEADERS: dict[tuple["Look", str], list] = {}
-"""Where everything of the header is, to the pixel, on the first page of a board that this worker has looked at."""
+_HEADERS: dict[tuple["Look", str, bool], list] = {}
+"""Where everything of the header is, to the pixel, on the first page of a board that this worker has looked at; a copy of
+the demonstration belongs to somebody with a longer name.
+"""
 
 
 @dataclass(frozen=True)
@@ -291,7 +293,8 @@ def seen(browser: Browser, address: str, look: Look) -> Iterator[Page]:
 @pytest.mark.parametrize("slug", [room.slug for room in ROOMS])
 def test_a_page_of_a_board(seen: Page, look: Look, slug: str):
     """The page as it comes, everything that is opened on it, and a header that stays where it is."""
-    if slug in CHANGED_BY_LOOKING and not look.is_phone:
+    copied = slug in CHANGED_BY_LOOKING and not look.is_phone
+    if copied:
         copy_demo(seen)
     else:
         enter_demo(seen)
@@ -301,7 +304,7 @@ def test_a_page_of_a_board(seen: Page, look: Look, slug: str):
     settled(seen)
     expect(seen.locator("html")).to_have_attribute("data-theme", "night" if look.theme == "dark" else "day")
     header = seen.evaluate(_HEADER)
-    assert header == _HEADERS.setdefault((look, board), header), "the header moves from page to page"
+    assert header == _HEADERS.setdefault((look, board, copied), header), "the header moves from page to page"
     if slug not in FURTHER:
         looked_at(seen)
     for _ in FURTHER[slug](seen, look) if slug in FURTHER else ():
