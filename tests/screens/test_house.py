@@ -10,14 +10,6 @@ from tests.screens.conftest import board_menu, expect_saved, figure, open_board,
 
 pytestmark = pytest.mark.screens
 
-ROOMS = ["Bench", "Curves", "Drawings", "Parts list", "Controller sheet", "Bench test", "Revisions"]
-
-
-def heads(page: Page) -> list[dict]:
-    """Where everything of the header stands, to the pixel."""
-    parts = page.locator("header > div").first.locator("a, button, [data-testid=saving]")
-    return [box for part in parts.all() if (box := part.bounding_box())]
-
 
 def test_any_room_is_two_clicks_away_by_touch(demo: Page):
     demo.set_viewport_size({"width": 360, "height": 780})

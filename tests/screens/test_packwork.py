@@ -9,11 +9,10 @@ from pypdf import PdfReader
 from boardmath.cells.reading import COLUMNS
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_cells import bag
-from tests.screens.conftest import expect_saved, figure, to_room
+from tests.screens.conftest import PHONE, expect_saved, figure, to_room
 
 pytestmark = pytest.mark.screens
 
-PHONE = {"width": 390, "height": 844}
 SALVAGED = changed(SPIT_RUNNER, {"parts.pack.cell.origin": "salvaged", "parts.enclosure.length_mm": 520})
 
 

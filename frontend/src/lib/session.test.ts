@@ -1,4 +1,4 @@
-import { expect, test, vi } from 'vitest';
+import { expect, test } from 'vitest';
 import { server } from '../testing/server';
 import { reader } from './reader.svelte';
 import { session } from './session.svelte';
@@ -65,7 +65,6 @@ test('signing out leaves nothing of the workshop on the device; without network 
 });
 
 test('the light follows the system until something is chosen', () => {
-  vi.spyOn(window, 'matchMedia');
   session.who = { ...WHO, preferences: { units: {}, theme: 'system' } } as never;
   expect(session.theme).toBe(window.matchMedia('(prefers-color-scheme: dark)').matches ? 'night' : 'day');
 });
