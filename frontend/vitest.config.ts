@@ -9,5 +9,8 @@ export default defineConfig({
     include: ['src/**/*.test.ts'],
     setupFiles: ['src/testing/setup.ts'],
     restoreMocks: true,
+    unstubGlobals: true,
+    isolate: false,
+    pool: 'threads',
   },
 });

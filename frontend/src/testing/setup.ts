@@ -1,24 +1,39 @@
-import { beforeEach, vi } from 'vitest';
+import { cleanup } from '@testing-library/svelte';
+import { afterEach, beforeEach, vi } from 'vitest';
+import { device, downloads } from './device';
 import { server } from './server';
 
 // Before any module of the application is loaded: the API's client takes the `fetch` that is there then.
 globalThis.fetch = (input: RequestInfo | URL, init?: RequestInit) =>
   server.answer(new Request(input as RequestInfo, init));
 
-const store = vi.hoisted(() => new Map<IDBValidKey, unknown>());
-vi.mock('idb-keyval', () => ({
-  get: (key: IDBValidKey) => Promise.resolve(store.get(key)),
-  set: (key: IDBValidKey, value: unknown) => Promise.resolve(void store.set(key, value)),
-  del: (key: IDBValidKey) => Promise.resolve(void store.delete(key)),
-  keys: () => Promise.resolve([...store.keys()]),
-  clear: () => Promise.resolve(store.clear()),
-  delMany: (keys: IDBValidKey[]) => Promise.resolve(keys.forEach((key) => store.delete(key))),
-  update: (key: IDBValidKey, change: (before: unknown) => unknown) =>
-    Promise.resolve(void store.set(key, change(store.get(key)))),
-}));
+vi.mock('idb-keyval', async () => {
+  const { device } = await import('./device');
+  return {
+    get: (key: IDBValidKey) => Promise.resolve(device.get(key)),
+    set: (key: IDBValidKey, value: unknown) => Promise.resolve(void device.set(key, value)),
+    del: (key: IDBValidKey) => Promise.resolve(void device.delete(key)),
+    keys: () => Promise.resolve([...device.keys()]),
+    clear: () => Promise.resolve(device.clear()),
+    delMany: (keys: IDBValidKey[]) => Promise.resolve(keys.forEach((key) => device.delete(key))),
+    update: (key: IDBValidKey, change: (before: unknown) => unknown) =>
+      Promise.resolve(void device.set(key, change(device.get(key)))),
+  };
+});
+
+vi.mock('$lib/take-away', async (original) => {
+  const { downloads } = await import('./device');
+  return {
+    ...(await original<object>()),
+    takeAway: (content: string, type: string, name: string) => downloads.push({ content, type, name }),
+  };
+});
 
 beforeEach(() => {
   server.reset();
-  store.clear();
+  device.clear();
+  downloads.length = 0;
   localStorage.clear();
 });
+
+afterEach(() => cleanup());

@@ -2,11 +2,7 @@ import { expect, test, vi } from 'vitest';
 import { render, screen, textOf, userEvent } from '../../testing/component';
 import { json, server } from '../../testing/server';
 import SecondFactor from './SecondFactor.svelte';
-
-const files = vi.hoisted(() => [] as { content: string; name: string }[]);
-vi.mock('$lib/take-away', () => ({
-  takeAway: (content: string, _: string, name: string) => files.push({ content, name }),
-}));
+import { downloads } from '../../testing/device';
 
 const user = userEvent.setup();
 const press = async (name: string | RegExp) => user.click(await screen.findByRole('button', { name }));
@@ -30,7 +26,7 @@ test('it is taken up with the password and a code, and the recovery codes are sh
   await screen.findByTestId('recovery-codes');
   expect(screen.getAllByRole('listitem').map(textOf)).toEqual(['one-two', 'three-four']);
   await press('As a text file');
-  expect(files).toEqual([{ content: 'one-two\nthree-four\n', name: 'sand-pocket-recovery-codes.txt' }]);
+  expect(downloads).toMatchObject([{ content: 'one-two\nthree-four\n', name: 'sand-pocket-recovery-codes.txt' }]);
   await press('I have kept them');
   expect(changed).toHaveBeenCalledOnce();
   expect(screen.queryByTestId('recovery-codes')).toBeNull();

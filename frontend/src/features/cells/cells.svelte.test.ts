@@ -4,8 +4,6 @@ import type { OpenBuild } from '$lib/build/build.svelte';
 import { withValue } from '$lib/paths';
 import { CellsRoom, type Cell, type CellsReport } from './cells.svelte';
 
-vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }));
-
 let stop: () => void = () => undefined;
 afterEach(() => stop());
 

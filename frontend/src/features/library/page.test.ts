@@ -4,11 +4,7 @@ import { notices } from '$lib/ui/notices.svelte';
 import { render, screen, textOf, userEvent, within } from '../../testing/component';
 import { json, server } from '../../testing/server';
 import Page from './Page.svelte';
-
-const files = vi.hoisted(() => [] as { content: string; name: string }[]);
-vi.mock('$lib/take-away', () => ({
-  takeAway: (content: string, _: string, name: string) => files.push({ content, name }),
-}));
+import { downloads } from '../../testing/device';
 
 const user = userEvent.setup();
 type Row = {
@@ -57,7 +53,6 @@ async function opened(parts: Row[]) {
 
 beforeEach(() => {
   reader.units = {};
-  files.length = 0;
   notices.list = [];
 });
 
@@ -160,7 +155,7 @@ test('a file is looked at row by row before anything changes, and what is broken
   await vi.waitFor(() => expect(textOf(dialog)).toContain('Taken in, but for these'));
   expect(within(dialog).getAllByTestId('offer')).toHaveLength(1);
   await user.click(within(dialog).getByRole('button', { name: 'The broken ones, to mend' }));
-  expect(files).toEqual([{ content: rest, name: 'parts-to-mend.csv' }]);
+  expect(downloads).toMatchObject([{ content: rest, name: 'parts-to-mend.csv' }]);
   expect(notices.list.at(-1)?.text).toBe('1 part taken into your library.');
 });
 

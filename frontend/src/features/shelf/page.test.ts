@@ -62,10 +62,6 @@ function row(id: string, name: string, more: object = {}): ShelfBuild {
   } as unknown as ShelfBuild;
 }
 
-vi.mock('$lib/drawings/BoardView.svelte', async () => ({
-  default: (await import('../../testing/Nothing.svelte')).default,
-}));
-
 beforeEach(() => {
   opened.length = 0;
   notices.list = [];

@@ -1,14 +1,9 @@
-import { beforeEach, expect, test, vi } from 'vitest';
+import { beforeEach, expect, test } from 'vitest';
 import type { Curve } from '$lib/api/client';
 import { reader } from '$lib/reader.svelte';
 import Plot from './Plot.svelte';
 import { fireEvent, render, screen, textOf, userEvent } from '../../testing/component';
-
-const files = vi.hoisted(() => [] as { content: string; type: string; name: string }[]);
-vi.mock('$lib/take-away', async (original) => ({
-  ...(await original<object>()),
-  takeAway: (content: string, type: string, name: string) => files.push({ content, type, name }),
-}));
+import { downloads } from '../../testing/device';
 
 const PLOT = {
   id: 'range',
@@ -35,9 +30,8 @@ const PLOT = {
 
 beforeEach(() => {
   reader.units = {};
-  files.length = 0;
 });
-const rows = () => files[0]!.content.trim().split('\r\n');
+const rows = () => downloads[0]!.content.trim().split('\r\n');
 
 test('the picture is named by its title and its words', () => {
   render(Plot, { plot: PLOT, name: 'spit-runner' });
@@ -47,7 +41,7 @@ test('the picture is named by its title and its words', () => {
 test('the values go out as CSV with units in the heads, a gap where a line has no band, and quotes doubled', async () => {
   render(Plot, { plot: PLOT, name: 'spit-runner' });
   await userEvent.click(screen.getByRole('button', { name: /as CSV/ }));
-  expect(files[0]).toMatchObject({ type: 'text/csv', name: 'spit-runner-range.csv' });
+  expect(downloads[0]).toMatchObject({ type: 'text/csv', name: 'spit-runner-range.csv' });
   expect(rows()).toEqual([
     '"line","cruising speed (km/h)","range (km)","low","high"',
     '"range",10,40,35,45',
@@ -71,7 +65,7 @@ test('the SVG that is kept stands alone: no variable of the page, no pointer', a
   render(Plot, { plot: PLOT, name: 'spit-runner' });
   await fireEvent.keyDown(screen.getByRole('img'), { key: 'ArrowRight' });
   await userEvent.click(screen.getByRole('button', { name: /as SVG/ }));
-  const { content, name } = files[0]!;
+  const { content, name } = downloads[0]!;
   expect(name).toBe('spit-runner-range.svg');
   expect(content).toMatch(/^<svg[^>]*xmlns="http:\/\/www.w3.org\/2000\/svg"/);
   expect(content).not.toContain('var(--');

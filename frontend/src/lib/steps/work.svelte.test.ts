@@ -1,22 +1,16 @@
 import { flushSync } from 'svelte';
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import type { OpenBuild } from '$lib/build/build.svelte';
+import { device } from '../../testing/device';
+import { json, server } from '../../testing/server';
 import { Work, type StepStands } from './work.svelte';
 
-const server = vi.hoisted(() => ({
-  away: false,
+/** The log as the server has it, and what it is to refuse or to change. */
+const log = {
   received: [] as { kind: string; id: string; [more: string]: unknown }[],
   refuse: {} as Record<string, { field: string; reason: string }[]>,
   changes: {} as Record<string, unknown>,
-  asked: 0,
-}));
-const photos = vi.hoisted(() => new Map<string, ArrayBuffer>());
-
-vi.mock('idb-keyval', () => ({
-  get: (key: string) => Promise.resolve(photos.get(key)),
-  set: (key: string, value: ArrayBuffer) => Promise.resolve(void photos.set(key, value)),
-  del: (key: string) => Promise.resolve(void photos.delete(key)),
-}));
+};
 
 const STEP = (id: string, more: Partial<StepStands> = {}) => ({
   id,
@@ -31,44 +25,38 @@ const STEP = (id: string, more: Partial<StepStands> = {}) => ({
 });
 
 function answer() {
-  const done = new Set(server.received.filter((e) => e.kind === 'done').map((e) => e.step));
+  const done = new Set(log.received.filter((e) => e.kind === 'done').map((e) => e.step));
   const steps = [STEP('lay-out'), STEP('bearings', { after: ['lay-out'] }), STEP('belt-line')].map((s) => ({
     ...s,
     state: done.has(s.id) ? 'done' : s.after!.every((a) => done.has(a)) ? 'ready' : 'waits',
-    judged: { verdict: 'right', changes: server.received.some((e) => e.step === s.id) ? server.changes : {} },
+    judged: { verdict: 'right', changes: log.received.some((e) => e.step === s.id) ? log.changes : {} },
   }));
   const next = steps.find((s) => s.state === 'ready')?.id;
   return {
     report: { steps, next, done: done.size, phases: [], tools: [] },
-    log: server.received.map((e) => ({ ...e })),
+    log: log.received.map((e) => ({ ...e })),
     wishes: [],
     rides: [],
     troubles: [],
   };
 }
 
-vi.mock('$lib/api/client', async (original) => ({
-  ...(await original<object>()),
-  api: {
-    GET: () => {
-      server.asked += 1;
-      if (server.away) return Promise.reject(new TypeError('no network'));
-      return Promise.resolve({ data: answer(), response: { status: 200 } });
-    },
-    POST: (path: string, { body }: { body: { entries: typeof server.received } }) => {
-      if (server.away) return Promise.reject(new TypeError('no network'));
-      if (path.endsWith('/photos')) {
-        server.received.push({ kind: 'picture', id: 'picture' });
-        return Promise.resolve({ data: { id: 'j', state: 'done', progress: 1 }, response: { status: 202 } });
-      }
-      const bad = body.entries.filter((e) => server.refuse[e.kind]);
-      const good = body.entries.filter((e) => !bad.includes(e));
-      server.received.push(...good.filter((e) => !server.received.some((r) => r.id === e.id)));
-      const refused = bad.map((e) => ({ id: e.id, faults: server.refuse[e.kind] }));
-      return Promise.resolve({ data: { ...answer(), refused }, response: { status: 200 } });
-    },
-  },
-}));
+const WORK = '/api/builds/{id}/assembly';
+
+function serve(): void {
+  server.on(`GET ${WORK}`, answer);
+  server.on(`POST ${WORK}/photos`, () => {
+    log.received.push({ kind: 'picture', id: 'picture' });
+    return json(202, { id: 'j', state: 'done', progress: 1 });
+  });
+  server.on(`POST ${WORK}`, ({ body }: { body: { entries: typeof log.received } }) => {
+    const bad = body.entries.filter((e) => log.refuse[e.kind]);
+    const good = body.entries.filter((e) => !bad.includes(e));
+    log.received.push(...good.filter((e) => !log.received.some((r) => r.id === e.id)));
+    const refused = bad.map((e) => ({ id: e.id, faults: log.refuse[e.kind] }));
+    return { ...answer(), refused };
+  });
+}
 
 const applied: Record<string, unknown>[] = [];
 const build = {
@@ -80,9 +68,8 @@ const build = {
 
 let stop: () => void = () => undefined;
 beforeEach(() => {
-  localStorage.clear();
-  photos.clear();
-  Object.assign(server, { away: false, received: [], refuse: {}, changes: {}, asked: 0 });
+  serve();
+  Object.assign(log, { received: [], refuse: {}, changes: {} });
   applied.length = 0;
 });
 afterEach(() => stop());
@@ -108,8 +95,8 @@ test('a tick stands at once, with what the step stood on, and leads on to the ne
   work.done(step(work, 'lay-out'), 12);
   expect(step(work, 'lay-out').state).toBe('done');
   await turns();
-  expect(server.received).toHaveLength(1);
-  expect(server.received[0]).toMatchObject({
+  expect(log.received).toHaveLength(1);
+  expect(log.received[0]).toMatchObject({
     kind: 'done',
     step: 'lay-out',
     minutes: 12,
@@ -121,7 +108,7 @@ test('a tick stands at once, with what the step stood on, and leads on to the ne
 
 test('without network an afternoon is kept, outlives the page and arrives once', async () => {
   const work = await atTheBench();
-  server.away = true;
+  server.offline = true;
   work.done(step(work, 'lay-out'));
   await turns();
   expect(work.next).toBe('bearings');
@@ -131,10 +118,10 @@ test('without network an afternoon is kept, outlives the page and arrives once',
   expect(work.count).toBe(3);
   expect(work.offline).toBe(true);
   stop();
-  server.away = false;
+  server.offline = false;
   const again = await atTheBench();
   await turns();
-  expect(server.received.map((e) => e.kind)).toEqual(['done', 'done', 'noted']);
+  expect(log.received.map((e) => e.kind)).toEqual(['done', 'done', 'noted']);
   expect(again.count).toBe(0);
   expect(localStorage.length).toBe(0);
 });
@@ -142,53 +129,53 @@ test('without network an afternoon is kept, outlives the page and arrives once',
 test('two rooms of one work do not take each other’s entries away', async () => {
   const one = await atTheBench();
   const stopOne = stop;
-  server.away = true;
+  server.offline = true;
   one.note('lay-out', 'of the first room', false);
   await turns();
   const other = await atTheBench();
   other.note('lay-out', 'of the second room', false);
   await turns();
-  server.away = false;
+  server.offline = false;
   one.retry();
   await turns();
   expect(JSON.parse(localStorage.getItem('sand-pocket:log:b1')!).entries).toHaveLength(1);
   other.retry();
   await turns();
-  expect(server.received.map((e) => e.text)).toEqual(['of the first room', 'of the second room']);
+  expect(log.received.map((e) => e.text)).toEqual(['of the first room', 'of the second room']);
   expect(localStorage.length).toBe(0);
   stopOne();
 });
 
 test('what was written down wrongly without network is simply gone again', async () => {
   const work = await atTheBench();
-  server.away = true;
+  server.offline = true;
   work.note('lay-out', 'nonsense', false);
   await turns();
   work.takeBack(work.notesOf('lay-out')[0]!.id);
   expect(work.notesOf('lay-out')).toEqual([]);
-  server.away = false;
+  server.offline = false;
   work.retry();
   await turns();
-  expect(server.received).toEqual([]);
+  expect(log.received).toEqual([]);
 });
 
 test('a figure that cannot be is told beside its field, and holds up nothing', async () => {
   const work = await atTheBench();
-  server.refuse = { measured: [{ field: 'near-1', reason: '4000 mm cannot be' }] };
+  log.refuse = { measured: [{ field: 'near-1', reason: '4000 mm cannot be' }] };
   work.measure('belt-line', 'near-1', 4000);
   work.done(step(work, 'lay-out'));
   await turns();
   expect(work.faults['belt-line.near-1']).toBe('4000 mm cannot be');
-  expect(server.received.map((e) => e.kind)).toEqual(['done']);
+  expect(log.received.map((e) => e.kind)).toEqual(['done']);
   expect(work.count).toBe(0);
-  server.refuse = {};
+  log.refuse = {};
   work.measure('belt-line', 'near-1', 0.4);
   expect(work.faults['belt-line.near-1']).toBeUndefined();
 });
 
 test('what was measured here goes into the build once, and not again on every look', async () => {
   const work = await atTheBench();
-  server.changes = { 'parts.drive.belt_teeth': 57 };
+  log.changes = { 'parts.drive.belt_teeth': 57 };
   work.measure('belt-line', 'teeth', 57);
   await turns();
   expect(applied).toEqual([{ 'parts.drive.belt_teeth': 57 }]);
@@ -214,17 +201,17 @@ test('a photo waits behind its entry, and leaves this device when it has arrived
     Object.assign(URL, { createObjectURL: () => 'blob:x', revokeObjectURL: () => undefined }),
   );
   const work = await atTheBench();
-  server.away = true;
+  server.offline = true;
   expect(await work.photograph('lay-out', new File(['x'], 'a.jpg'))).toBe('');
   expect(drawn).toHaveBeenCalledWith(expect.anything(), 0, 0, 2000, 1500);
   expect(work.photosOf('lay-out')[0]).toMatchObject({ unsent: true, address: 'blob:x' });
-  const kept = () => [...photos.keys()].filter((key) => key.startsWith('photo:'));
+  const kept = () => [...device.keys()].filter((key) => String(key).startsWith('photo:'));
   expect(kept()).toHaveLength(1);
   await turns();
-  server.away = false;
+  server.offline = false;
   work.retry();
   await turns(14);
-  expect(server.received.map((e) => e.kind)).toEqual(['photographed', 'picture']);
+  expect(log.received.map((e) => e.kind)).toEqual(['photographed', 'picture']);
   expect(kept()).toHaveLength(0);
 });
 

@@ -1,15 +1,9 @@
 import { flushSync } from 'svelte';
-import { afterEach, beforeEach, expect, test, vi } from 'vitest';
+import { afterEach, expect, test } from 'vitest';
+import { device } from '../../testing/device';
 import { Asked, type Reply } from './asked.svelte';
 
-const kept = vi.hoisted(() => new Map<string, unknown>());
-vi.mock('idb-keyval', () => ({
-  get: (key: string) => Promise.resolve(kept.get(key)),
-  set: (key: string, value: unknown) => Promise.resolve(void kept.set(key, value)),
-}));
-
 let stop: () => void = () => undefined;
-beforeEach(() => kept.clear());
 afterEach(() => stop());
 
 /** Something asked, whose answers come when the test says so. */
@@ -88,7 +82,7 @@ test('without the server the device shows what it remembers, and says so', async
 });
 
 test('what is newer on the screen is not replaced by what is remembered', async () => {
-  kept.set('bench:a', 'old');
+  device.set('bench:a', 'old');
   const { asked, open, ask } = asking(() => 'bench:a');
   open[0]!.answer({ data: 'new' });
   await turn();

@@ -1,3 +1,0 @@
-<!-- Stands where a test has no use for what is shown there. -->
-<script lang="ts">
-</script>
