@@ -5,8 +5,11 @@ PYTHON ?= python3
 VENV := .venv
 PY := $(VENV)/bin/python
 NPM := npm --prefix frontend
-export PYTHONDONTWRITEBYTECODE ?= 1
+# Compiled Python lies beside the other things that are made, and not among the sources.
+unexport PYTHONDONTWRITEBYTECODE
+export PYTHONPYCACHEPREFIX ?= $(CURDIR)/.local/pycache
 ARGS ?=
+TYPES := frontend/src/lib/api/tables.gen.ts
 
 .PHONY: help demo demo-reset dev backup restore test test-frontend test-ops lint format types bench load soak fuzz build setup setup-test pytest schema screenshots clean
 
@@ -19,13 +22,13 @@ demo: setup build ## install what is missing, start the demonstration, print its
 demo-reset: setup ## start the demonstration's story over
 	@$(PY) scripts/demo.py --reset
 
-dev: setup ## the demonstration with hot reload of server and interface
+dev: setup types ## the demonstration with hot reload of server and interface
 	@$(PY) scripts/demo.py --dev
 
 test: setup-test ## every check and every test: style, types, layers, core, server, interface, screens
 	@$(PY) scripts/run_tests.py $(ARGS)
 
-test-frontend: setup-test ## the interface's own tests, without a browser
+test-frontend: setup-test types ## the interface's own tests, without a browser
 	$(NPM) test --silent -- --reporter=dot --reporter=junit --outputFile.junit=../.local/tests/vitest.xml
 
 test-ops: setup-test build ## operations: kills, proxy, earlier backups, two demonstrations at once, requests by chance
@@ -34,7 +37,7 @@ test-ops: setup-test build ## operations: kills, proxy, earlier backups, two dem
 pytest: setup-test build ## only pytest, e.g. make pytest ARGS="tests/core -x"
 	@$(PY) scripts/with_database.py $(PY) -m pytest $(ARGS)
 
-lint: setup-test ## ruff, mypy, import-linter, generated files, svelte-check, ESLint, prettier
+lint: setup-test types ## ruff, mypy, import-linter, published schema, svelte-check, ESLint, prettier
 	$(VENV)/bin/ruff check .
 	$(VENV)/bin/ruff format --check .
 	SAND_POCKET_SECRET_KEY=checks DATABASE_URL=postgresql://checks@127.0.0.1/checks $(VENV)/bin/mypy
@@ -50,8 +53,10 @@ format: setup-test ## ruff and prettier, writing
 	$(VENV)/bin/ruff format .
 	$(NPM) run --silent format
 
-types: setup-test ## the interface's types and tables from the core and the server
-	$(PY) scripts/generate_types.py
+types: $(TYPES) ## the interface's types and tables from the core and the server; make build does it too
+
+schema: setup ## docs/build-file.schema.json, after a change of the build file
+	$(PY) scripts/generate_types.py --schema
 
 backup: setup ## the demonstration's database into a file (TO=folder), as an operator does
 	@$(PY) scripts/with_demo_database.py manage.py backup $(or $(TO),.local/backups)
@@ -108,8 +113,14 @@ frontend/node_modules/.installed: frontend/package.json frontend/package-lock.js
 	@touch $@
 
 build: frontend/dist/.built ## the interface, compressed
+# The OpenAPI document, its types and the core's tables; of any source of the core or the server.
+PYTHON_SOURCES := $(shell find boardmath server -name '*.py' 2>/dev/null) scripts/generate_types.py
+$(TYPES): $(PYTHON_SOURCES) $(VENV)/installed frontend/node_modules/.installed
+	$(PY) scripts/generate_types.py
+	@touch $@
+
 INTERFACE_SOURCES := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
-frontend/dist/.built: $(INTERFACE_SOURCES) frontend/node_modules/.installed $(VENV)/installed
+frontend/dist/.built: $(TYPES) $(INTERFACE_SOURCES) frontend/node_modules/.installed $(VENV)/installed
 	$(NPM) run --silent build -- --logLevel warn
 	$(PY) -m whitenoise.compress --quiet frontend/dist
 	@touch $@

@@ -1,6 +1,7 @@
-"""Writes what the interface takes from the core and the server: OpenAPI document, figures of the build file, units.
+"""Writes what the interface takes from the core and the server: OpenAPI document, its types, figures of the build file, units.
 
-``--check`` writes nothing and fails when a file is stale.
+They are made by ``make build`` and are not kept in the repository. The build file's JSON Schema in docs/ is: ``--schema`` writes
+it, ``--check`` fails where it is stale.
 """
 
 import json
@@ -131,31 +132,20 @@ def build_file_schema() -> str:
 
 
 def main() -> int:
-    checking = "--check" in sys.argv
-    document, types = GENERATED / "openapi.json", GENERATED / "schema.d.ts"
-    wanted = {
-        document: openapi(),
-        GENERATED / "tables.gen.ts": tables(),
-        ROOT / "docs" / "build-file.schema.json": build_file_schema(),
-    }
-    stale = [p for p, text in wanted.items() if not p.exists() or p.read_text() != text]
-    if checking:
-        made = subprocess.run(
-            ["npx", "openapi-typescript", str(document)],
-            cwd=ROOT / "frontend",
-            capture_output=True,
-            text=True,
-            check=True,
-        ).stdout
-        if not types.exists() or made.strip() != types.read_text().strip():
-            stale.append(types)
-        for path in stale:
-            print(f"stale: {path.relative_to(ROOT)}; run make types", file=sys.stderr)
-        return 1 if stale else 0
-    for path in stale:
-        path.write_text(wanted[path])
-    subprocess.run(["npx", "openapi-typescript", str(document), "-o", str(types)], cwd=ROOT / "frontend", check=True)
-    return 0
+    schema = ROOT / "docs" / "build-file.schema.json"
+    if "--check" in sys.argv:
+        if schema.read_text() == build_file_schema():
+            return 0
+        print(f"{schema.relative_to(ROOT)} is stale: run make schema", file=sys.stderr)
+        return 1
+    if "--schema" in sys.argv:
+        schema.write_text(build_file_schema())
+        return 0
+    document = GENERATED / "openapi.json"
+    document.write_text(openapi())
+    (GENERATED / "tables.gen.ts").write_text(tables())
+    made = ["npx", "openapi-typescript", str(document), "-o", str(GENERATED / "schema.d.ts")]
+    return subprocess.run(made, cwd=ROOT / "frontend", stdout=subprocess.DEVNULL).returncode
 
 
 if __name__ == "__main__":

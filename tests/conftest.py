@@ -8,6 +8,7 @@ MADE_ONCE = {
     "tests/core/test_learnt_calibration.py",
     "tests/core/test_proposals.py",
     "tests/core/test_references.py",
+    "tests/core/test_stands.py",
     "tests/interface/test_changes.py",
     "tests/interface/test_units.py",
     "tests/server/test_attack.py",

@@ -39,7 +39,7 @@ def changed(document: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]
         if value is None:
             node.pop(last, None)
         else:
-            node[last] = value
+            node[last] = copy.deepcopy(value)
     return copied
 
 

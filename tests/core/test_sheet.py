@@ -1,6 +1,7 @@
 """The controller sheet: no recommended value asks more of the board than it bears, and each does what it says."""
 
 import math
+from functools import cache
 
 import pytest
 from hypothesis import given
@@ -66,13 +67,16 @@ def has_a_span(build: Build) -> bool:
     return full - empty >= 0.8
 
 
-BUILDS = [b for b in (with_controller(b) for b in any_builds(400, seed=11)) if b is not None and has_a_span(b)]
+@cache
+def builds() -> list[Build]:
+    """Builds by chance whose controller can be set."""
+    return [b for b in (with_controller(b) for b in any_builds(400, seed=11)) if b is not None and has_a_span(b)]
 
 
 @pytest.mark.parametrize("profile", PROFILES)
 def test_nothing_recommended_is_above_what_any_part_of_the_path_bears(profile):
-    assert len(BUILDS) > 25
-    for build in BUILDS:
+    assert len(builds()) > 25
+    for build in builds():
         found = {r.field: r for r in recommend(build, profile)}
         controller, pack, motors = build.parts.controller, build.parts.pack, build.parts.motors
         units = controller.units
@@ -99,7 +103,7 @@ def test_nothing_recommended_is_above_what_any_part_of_the_path_bears(profile):
 
 def test_a_sheet_as_recommended_brings_no_finding_of_its_own():
     """Over boards of any figures, with two controllers on one pack among them."""
-    for build in BUILDS[:40]:
+    for build in builds()[:40]:
         for profile in ("beginner", "full"):
             found = {f.id for f in predict(applied(build, profile), bands=False).findings}
             before = {f.id for f in predict(build, bands=False).findings}
