@@ -26,7 +26,9 @@ test('it is taken up with the password and a code, and the recovery codes are sh
   await screen.findByTestId('recovery-codes');
   expect(screen.getAllByRole('listitem').map(textOf)).toEqual(['one-two', 'three-four']);
   await press('As a text file');
-  expect(downloads).toMatchObject([{ content: 'one-two\nthree-four\n', name: 'sand-pocket-recovery-codes.txt' }]);
+  expect(downloads).toMatchObject([
+    { content: 'one-two\nthree-four\n', name: 'sand-pocket-recovery-codes.txt' },
+  ]);
   await press('I have kept them');
   expect(changed).toHaveBeenCalledOnce();
   expect(screen.queryByTestId('recovery-codes')).toBeNull();
