@@ -79,11 +79,15 @@ class Look:
 LOOKS = [Look("light", DESK["width"], DESK["height"]), Look("dark", 360, 780)]
 
 
-def looked_at(page: Page, *, floating: bool = False) -> None:
-    """Fails for what axe finds, for text under 12 px, and for anything wider than the screen."""
+def looked_at(page: Page, *, floating: bool = False, colours: bool = True) -> None:
+    """Fails for what axe finds, for text under 12 px, and for anything wider than the screen.
+
+    Contrast takes as long as all the rest together: ``colours`` is false where the same colours are looked at elsewhere.
+    """
     page.evaluate("document.fonts.ready")
     # An open menu floats outside the landmarks on purpose; everything else is held to the best practices too.
-    options = {"runOnly": RULES, "rules": {"region": {"enabled": not floating}}, "resultTypes": ["violations"]}
+    rules = {"region": {"enabled": not floating}, "color-contrast": {"enabled": colours}}
+    options = {"runOnly": RULES, "rules": rules, "resultTypes": ["violations"]}
     # Pictures are one image with words; what they are drawn of is nobody's to read.
     found = Axe().run(page, context={"exclude": [["svg *"]]}, options=options)
     problems = [
@@ -110,7 +114,7 @@ def settled(page: Page) -> None:
 def bench_states(page: Page, look: Look) -> Iterator[None]:
     """Every sheet of the stations, on the phone of one; a danger set aside; a number's why."""
     page.get_by_test_id("staff-speed").wait_for()
-    stations = ("motor",) if look.is_phone else ("brief", "motor", "controller", "extras")
+    stations = ("motor",) if look.is_phone else ("brief", "motor", "extras")
     for station in stations:
         page.get_by_test_id(f"station-{station}").click()
         for sheet in page.get_by_role("group", name="What to see of this station").get_by_role("button").all():
@@ -233,27 +237,9 @@ def upkeep_states(page: Page, look: Look) -> Iterator[None]:
     yield
 
 
-def box_states(page: Page, look: Look) -> Iterator[None]:
-    page.get_by_test_id("box-piece").first.wait_for(timeout=SLOW)
-    yield
-
-
-def curve_states(page: Page, look: Look) -> Iterator[None]:
-    page.get_by_test_id("plot-braking").wait_for()
-    yield
-
-
-def drawing_states(page: Page, look: Look) -> Iterator[None]:
-    page.get_by_test_id("drawing-drive").wait_for()
-    yield
-
-
 FURTHER: dict[str, Callable[[Page, Look], Iterator[None]]] = {
     "bench": bench_states,
     "explorer": explorer_states,
-    "curves": curve_states,
-    "drawings": drawing_states,
-    "box": box_states,
     "partslist": list_states,
     "cells": cells_states,
     "assembly": assembly_states,
@@ -305,10 +291,9 @@ def test_a_page_of_a_board(seen: Page, look: Look, slug: str):
     expect(seen.locator("html")).to_have_attribute("data-theme", "night" if look.theme == "dark" else "day")
     header = seen.evaluate(_HEADER)
     assert header == _HEADERS.setdefault((look, board, copied), header), "the header moves from page to page"
-    if slug not in FURTHER:
-        looked_at(seen)
+    looked_at(seen)
     for _ in FURTHER[slug](seen, look) if slug in FURTHER else ():
-        looked_at(seen)
+        looked_at(seen, colours=not look.is_phone)
 
 
 @pytest.mark.parametrize("look", LOOKS[-1:], ids=["phone"], indirect=True)
@@ -323,7 +308,7 @@ def test_a_page_of_a_board_of_which_nothing_is_known_yet(seen: Page, look: Look,
     )
     settled(seen)
     assert len(seen.locator("main").first.inner_text().split()) > 5, "an empty page says what it is for"
-    looked_at(seen)
+    looked_at(seen, colours=False)
 
 
 def test_the_pages_outside_of_boards(seen: Page, look: Look):
