@@ -24,7 +24,7 @@ const POLICIES = [
 ];
 
 export default ts.config(
-  { ignores: ['dist', 'dev-dist', 'src/lib/api/schema.d.ts', 'src/lib/api/tables.gen.ts'] },
+  { ignores: ['dist', '.svelte-check', 'src/lib/api/schema.d.ts', 'src/lib/api/tables.gen.ts'] },
   ...ts.configs.recommended,
   ...svelte.configs.recommended,
   prettier,

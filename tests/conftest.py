@@ -4,11 +4,15 @@ import pytest
 from xdist.scheduler.loadscope import LoadScopeScheduling
 
 MADE_ONCE = {
+    "tests/core/test_against_scalar_model.py",
     "tests/core/test_calibration.py",
+    "tests/core/test_doubt.py",
+    "tests/core/test_every_report.py",
     "tests/core/test_learnt_calibration.py",
     "tests/core/test_proposals.py",
     "tests/core/test_references.py",
     "tests/core/test_stands.py",
+    "tests/core/test_why.py",
     "tests/interface/test_changes.py",
     "tests/interface/test_units.py",
     "tests/server/test_attack.py",

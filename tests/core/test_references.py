@@ -1,11 +1,13 @@
 """The physics against published figures and reference libraries."""
 
-from functools import cache
+from importlib.metadata import version
 from math import pi, sqrt
+from pathlib import Path
 
 import fluids
 import numpy as np
 import pytest
+from joblib import Memory
 
 from boardmath.physics import air, cell, motor, pack, road_load, wire
 from boardmath.units import grade_percent
@@ -87,8 +89,9 @@ def test_pack_gives_its_utmost_at_half_its_voltage():
     assert pack.current_for_power(2100.0, 40.0, 0.2)[1] > 1.0
 
 
-@cache
-def _chen2020_energy(rate: float) -> float:
+@Memory(Path(__file__).resolve().parents[2] / ".local" / "scalar-model", verbose=0).cache
+def _chen2020_energy(rate: float, version: str = version("pybamm")) -> float:
+    """Wh of the cell, kept from run to run."""
     import pybamm
 
     model = pybamm.lithium_ion.SPMe({"calculate discharge energy": "true"})
