@@ -89,9 +89,13 @@ def test_pack_gives_its_utmost_at_half_its_voltage():
     assert pack.current_for_power(2100.0, 40.0, 0.2)[1] > 1.0
 
 
-@Memory(Path(__file__).resolve().parents[2] / ".local" / "scalar-model", verbose=0).cache
+_kept = Memory(Path(__file__).resolve().parents[2] / ".local" / "scalar-model", verbose=0).cache
+"""What PyBaMM takes seconds for is kept from run to run, under its version."""
+
+
+@_kept
 def _chen2020_energy(rate: float, version: str = version("pybamm")) -> float:
-    """Wh of the cell, kept from run to run."""
+    """Wh of the cell."""
     import pybamm
 
     model = pybamm.lithium_ion.SPMe({"calculate discharge energy": "true"})
@@ -124,8 +128,8 @@ def test_charge_and_voltage_are_each_others_inverse(chemistry):
         assert cell.charge_at(chemistry, volts, full) == pytest.approx(charge, abs=5e-3)
 
 
-@cache
-def _chen2020_warmed(rate: float) -> tuple[float, float, float]:
+@_kept
+def _chen2020_warmed(rate: float, version: str = version("pybamm")) -> tuple[float, float, float]:
     """K by which the cell warms up in two thirds of a discharge, its heat capacity in J/K, and K/W to the air."""
     import pybamm
 
