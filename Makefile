@@ -84,9 +84,9 @@ screenshots: setup-test build ## the pictures of docs/screenshots from the demon
 setup: .local/system-packages $(VENV)/installed frontend/node_modules/.installed .local/compiled/.done
 
 # The engine's compiled code; once, so that no person waits for it. Another source makes another folder.
-ENGINE_SOURCES := $(wildcard boardmath/engine/*.py boardmath/physics/*.py) boardmath/kernel.py boardmath/compiling.py
+ENGINE_SOURCES := $(wildcard boardmath/engine/*.py boardmath/physics/*.py)  
 .local/compiled/.done: $(ENGINE_SOURCES) $(VENV)/installed
-	@mkdir -p .local/compiled && $(PY) -m boardmath compile > /dev/null && touch $@
+	@mkdir -p .local/compiled && $(PY) -m planner compile > /dev/null && touch $@
 
 setup-test: setup .local/test-packages $(VENV)/installed-dev
 
@@ -114,7 +114,7 @@ frontend/node_modules/.installed: frontend/package.json frontend/package-lock.js
 
 build: frontend/dist/.built ## the interface, compressed
 # The OpenAPI document, its types and the core's tables; of any source of the core or the server.
-PYTHON_SOURCES := $(shell find boardmath server -name '*.py' 2>/dev/null) scripts/generate_types.py
+PYTHON_SOURCES := $(shell find boardmath planner controller server -name '*.py' 2>/dev/null) scripts/generate_types.py
 $(TYPES): $(PYTHON_SOURCES) $(VENV)/installed frontend/node_modules/.installed
 	$(PY) scripts/generate_types.py
 	@touch $@

@@ -8,12 +8,12 @@ from pathlib import Path
 from boardmath import read_build
 from boardmath.buildfile import check
 from boardmath.buildfile.trips import Trip
-from boardmath.explorer.exploring import Explored, wanted_of
-from boardmath.explorer.report import exploration
-from boardmath.explorer.space import Open, OpenNumber, Space
-from boardmath.kinds import KINDS
-from boardmath.trips.report import trip_report
-from boardmath.trips.riding import ride_trip
+from boardmath.parts.part_types import KINDS
+from planner.explore.exploring import Explored, wanted_of
+from planner.explore.report import exploration
+from planner.explore.space import Open, OpenNumber, Space
+from planner.trips.report import trip_report
+from planner.trips.riding import ride_trip
 from tests.core.boards import SPIT_RUNNER, changed
 
 Row = Callable[..., None]

@@ -7,11 +7,11 @@ import numpy as np
 from playwright.sync_api import Page
 
 from boardmath import read_build
-from boardmath.learnt.posterior import Ridden, learn
-from boardmath.learnt.report import learnt_report
-from boardmath.rides.files import read_track
-from boardmath.rides.found import summary
-from boardmath.rides.ride import Ride
+from boardmath.calibration.learning import Ridden, learn
+from boardmath.calibration.report import learnt_report
+from boardmath.calibration.ride import Ride
+from boardmath.calibration.runs import summary
+from planner.rides.files import read_track
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_tracks import gpx, ridden
 

@@ -22,42 +22,42 @@ import further  # noqa: E402
 import rides  # noqa: E402
 import work  # noqa: E402
 
-from boardmath.arrays import FEW, SAMPLES, nominal_boards  # noqa: E402
-from boardmath.bench.candidates import choice  # noqa: E402
-from boardmath.bench.proposals import propose  # noqa: E402
-from boardmath.bench.report import predict  # noqa: E402
-from boardmath.benchtest import report_on  # noqa: E402
-from boardmath.box.plan import box_plan  # noqa: E402
-from boardmath.box.report import box_reports  # noqa: E402
-from boardmath.box.solid import pieces  # noqa: E402
-from boardmath.box.solid import written as solid_written  # noqa: E402
+from boardmath.battery.balance_leads import judged  # noqa: E402
+from boardmath.battery.cell_sorting import sort_cells  # noqa: E402
 from boardmath.buildfile import check, read_build  # noqa: E402
 from boardmath.buildfile.bench_test import BenchTest  # noqa: E402
 from boardmath.buildfile.build import Build, Parts  # noqa: E402
 from boardmath.buildfile.drivetrain import Motors  # noqa: E402
 from boardmath.buildfile.electrics import Cell, Pack  # noqa: E402
 from boardmath.buildfile.figures import Part  # noqa: E402
-from boardmath.cells.sorting import sort_cells  # noqa: E402
-from boardmath.charging.report import charging_report  # noqa: E402
-from boardmath.compare import compare  # noqa: E402
-from boardmath.curves import curves  # noqa: E402
-from boardmath.drawings.views import draw  # noqa: E402
 from boardmath.engine import sweeps  # noqa: E402
 from boardmath.engine.boards import Boards, stacked  # noqa: E402
 from boardmath.engine.boards import changed as altered  # noqa: E402
-from boardmath.fit.shapes import VIEWS  # noqa: E402
-from boardmath.fit.transmission import stock_belts  # noqa: E402
-from boardmath.kinds import KINDS  # noqa: E402
-from boardmath.pack.report import pack_report  # noqa: E402
-from boardmath.parameters import resolve  # noqa: E402
-from boardmath.partslist.lines import parts_list  # noqa: E402
-from boardmath.prediction.promises import headlines  # noqa: E402
-from boardmath.sheet import recommend, sheet  # noqa: E402
-from boardmath.stands import Known, Stands, stands  # noqa: E402
-from boardmath.taps.report import judged  # noqa: E402
-from boardmath.wiring.report import wiring_report  # noqa: E402
-from controllerlink import writing  # noqa: E402
-from controllerlink.link import Link  # noqa: E402
+from boardmath.geometry.shapes import VIEWS  # noqa: E402
+from boardmath.geometry.transmission import stock_belts  # noqa: E402
+from boardmath.geometry.views.view import draw  # noqa: E402
+from boardmath.model.resolution import resolve  # noqa: E402
+from boardmath.model.sampling import FEW, SAMPLES, nominal_boards  # noqa: E402
+from boardmath.parts.part_types import KINDS  # noqa: E402
+from boardmath.prediction.curves import curves  # noqa: E402
+from boardmath.prediction.outcomes import headlines  # noqa: E402
+from boardmath.predictor import predict  # noqa: E402
+from controller import writing  # noqa: E402
+from controller.link import Link  # noqa: E402
+from planner.bench_test import report_on  # noqa: E402
+from planner.charging.report import charging_report  # noqa: E402
+from planner.compare import compare  # noqa: E402
+from planner.controller_settings import recommend, sheet  # noqa: E402
+from planner.design.candidates import choice  # noqa: E402
+from planner.design.proposals import propose  # noqa: E402
+from planner.enclosure.plan import box_plan  # noqa: E402
+from planner.enclosure.report import box_reports  # noqa: E402
+from planner.enclosure.solid import pieces  # noqa: E402
+from planner.enclosure.solid import written as solid_written  # noqa: E402
+from planner.overview import Known, Stands, stands  # noqa: E402
+from planner.pack.report import pack_report  # noqa: E402
+from planner.parts_list.lines import parts_list  # noqa: E402
+from planner.wiring.report import wiring_report  # noqa: E402
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner  # noqa: E402
 from tests.core.scalar_model import ScalarBoard  # noqa: E402
 from tests.core.test_cells import best_by_solver  # noqa: E402
@@ -149,7 +149,7 @@ def computation() -> None:
         "aim 0.6 s",
     )
     imported = seconds(
-        lambda: subprocess.run([sys.executable, "-c", "import boardmath.bench.report"], cwd=ROOT, check=True), 3
+        lambda: subprocess.run([sys.executable, "-c", "import boardmath.predictor"], cwd=ROOT, check=True), 3
     )
     row("import of the core, compiled code cached, with Python itself", f"{imported:.2f} s", "aim 1.5 s")
 

@@ -12,10 +12,10 @@ import psycopg
 from PIL import Image
 from playwright.sync_api import Page
 
-from boardmath.assembly.plan import assembly, steps_of
-from boardmath.assembly.report import assembly_report
 from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.build import Build
+from planner.assembly.plan import assembly, steps_of
+from planner.assembly.report import assembly_report
 from server.demo.drawn import of_the_board
 from tests.core.assembled import Written, board
 

@@ -11,8 +11,8 @@ Nothing else of the package is promised to stay as it is.
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
-    from boardmath.bench.report import predict
     from boardmath.buildfile.reading import BuildFileError, read_build
+    from boardmath.predictor import predict
 
 __version__ = "0.2.0"
 __all__ = ["BuildFileError", "predict", "read_build"]
@@ -21,9 +21,9 @@ __all__ = ["BuildFileError", "predict", "read_build"]
 def __getattr__(name: str) -> Any:
     """The public names, loaded when they are asked for: reading a file needs no engine."""
     if name == "predict":
-        from boardmath.bench import report
+        from boardmath import predictor
 
-        return report.predict
+        return predictor.predict
     if name in ("BuildFileError", "read_build"):
         from boardmath.buildfile import reading
 

@@ -33,9 +33,9 @@ def figures() -> dict[str, Any]:
     """Every field of the build file, of a bench test and of a ride by its path: title, quantity, span or choices."""
     from boardmath.__main__ import schema
     from boardmath.buildfile.bench_test import BenchTest
-    from boardmath.inputs import measurable
-    from boardmath.rides.ride import ChargeRun, CoastRun, HillRun, Ride, SpeedRun, UnloadedRun
-    from boardmath.steps.log import Done, Rode
+    from boardmath.calibration.ride import ChargeRun, CoastRun, HillRun, Ride, SpeedRun, UnloadedRun
+    from boardmath.model.inputs import measurable
+    from planner.shared.log import Done, Rode
 
     whole, of_a_test, of_a_ride = schema(), BenchTest.model_json_schema(), Ride.model_json_schema()
     definitions: dict[str, Any] = {**whole["$defs"], **of_a_test["$defs"], **of_a_ride["$defs"]}
@@ -85,12 +85,12 @@ def figures() -> dict[str, Any]:
 
 def tables() -> str:
     """Figures and units as a TypeScript module."""
-    from boardmath.bench.beginning import MORE, OF_A_BOARD, QUESTIONS, REPLACEABLE, new_build
-    from boardmath.bench.stations import STATIONS
     from boardmath.buildfile import write_build
-    from boardmath.house import ROOMS, STOREYS
-    from boardmath.kinds import KINDS
+    from boardmath.parts.part_types import KINDS
     from boardmath.units import unit_table
+    from planner.design.beginning import MORE, OF_A_BOARD, QUESTIONS, REPLACEABLE, new_build
+    from planner.design.stations import STATIONS
+    from planner.navigation import ROOMS, STOREYS
 
     def written(value: Any) -> str:
         return json.dumps(value, ensure_ascii=False, indent=1)

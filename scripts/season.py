@@ -16,16 +16,16 @@ import numpy as np
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
-from boardmath.arrays import boards  # noqa: E402
 from boardmath.buildfile import Build, read_build, write_build  # noqa: E402
+from boardmath.calibration.day import FROM_RIDE_TO_RIDE, on_that_day  # noqa: E402
+from boardmath.calibration.observing import coast_forces, rest_volts, rolled_out  # noqa: E402
+from boardmath.calibration.ride import Ride  # noqa: E402
+from boardmath.calibration.simulated import Leg, ridden_log  # noqa: E402
 from boardmath.engine import sweeps  # noqa: E402
-from boardmath.learnt.day import FROM_RIDE_TO_RIDE, on_that_day  # noqa: E402
-from boardmath.learnt.observing import coast_forces, rest_volts, rolled_out  # noqa: E402
-from boardmath.learnt.simulated import Leg, ridden_log  # noqa: E402
-from boardmath.parameters import resolve  # noqa: E402
-from boardmath.registry import COLUMN, INPUTS  # noqa: E402
-from boardmath.rides.files import write_track  # noqa: E402
-from boardmath.rides.ride import Ride  # noqa: E402
+from boardmath.model.model_inputs import COLUMN, INPUTS  # noqa: E402
+from boardmath.model.resolution import resolve  # noqa: E402
+from boardmath.model.sampling import boards  # noqa: E402
+from planner.rides.files import write_track  # noqa: E402
 
 DATA = ROOT / "server" / "demo" / "data"
 TRUTH = {"riding": 0.9, "crr": 0.7, "cda": -0.4, "mean_speed": 0.5, "kv": -0.6, "cell_capacity": -0.8, "stops": 0.3}

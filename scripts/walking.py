@@ -6,7 +6,7 @@ from pathlib import Path
 from playwright.sync_api import Browser, Page, Playwright
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
-from boardmath.house import ROOMS, STOREYS
+from planner.navigation import ROOMS, STOREYS
 
 BROWSER = Path("/usr/bin/chromium-headless-shell")
 """Debian's Chromium without a window: half the work of the one that draws a window which nobody sees."""

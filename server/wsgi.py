@@ -4,10 +4,10 @@ import os
 
 from django.core.wsgi import get_wsgi_application
 
-from boardmath.bench.report import predict
-from boardmath.compiling import any_board
-from boardmath.drawings.views import draw
-from boardmath.fit.shapes import VIEWS
+from boardmath.geometry.shapes import VIEWS
+from boardmath.geometry.views.view import draw
+from boardmath.predictor import predict
+from planner.warm_cache import any_board
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
 application = get_wsgi_application()

@@ -5,11 +5,7 @@ from typing import Literal, get_args
 from pydantic import BaseModel, Field, field_validator
 
 from boardmath.buildfile.buying import Exchange, LeftOver, Order, ReadyMade
-from boardmath.buildfile.electrics import (
-    Enclosure,
-    Extra,
-    Load,
-)
+from boardmath.buildfile.electrics import Enclosure, Extra, Load
 from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, day, figure, words, yes_no
 from boardmath.buildfile.kits import Kit, KitContents
 from boardmath.buildfile.learnt import Learnt

@@ -3,17 +3,7 @@
 from pydantic import Field
 
 from boardmath.buildfile.drivetrain import Covers, Drive, MotorMount, Motors
-from boardmath.buildfile.electrics import (
-    ChargePort,
-    Charger,
-    Controller,
-    Enclosure,
-    Fuse,
-    Pack,
-    Remote,
-    Switch,
-    Wiring,
-)
+from boardmath.buildfile.electrics import ChargePort, Charger, Controller, Enclosure, Fuse, Pack, Remote, Switch, Wiring
 from boardmath.buildfile.figures import Part, Record
 from boardmath.buildfile.rolling import Deck, Risers, Spreaders, Trucks, Wheels
 

@@ -5,9 +5,9 @@ from typing import NamedTuple, get_args
 from boardmath.engine.boards import Board
 from boardmath.engine.operating import Point, driving_use, needed_thrust, point_at_thrust, uses_at
 from boardmath.engine.riding import STRANDED, attained
-from boardmath.kernel import kernel
-from boardmath.limit import Limit
 from boardmath.physics import cell, heat, motor
+from boardmath.physics.jit import kernel
+from boardmath.physics.limit import Limit
 
 MOTOR_HEAT, CONTROLLER_HEAT, CELL_HEAT = 10, 11, 12
 HEATS: tuple[Limit, ...] = get_args(Limit)[10:13]

@@ -3,9 +3,9 @@
 from typing import NamedTuple, get_args
 
 from boardmath.engine.boards import Board
-from boardmath.kernel import kernel
-from boardmath.limit import Limit
 from boardmath.physics import cell, controller, motor, pack, road_load
+from boardmath.physics.jit import kernel
+from boardmath.physics.limit import Limit
 
 LIMITS: tuple[Limit, ...] = get_args(Limit)[:10]
 """What can give way, in words; the index is what the solvers return. The last three hold back braking."""

@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from boardmath.engine.boards import Board
 from boardmath.engine.operating import most_braking, most_thrust, road_resistance
-from boardmath.kernel import kernel
+from boardmath.physics.jit import kernel
 from boardmath.physics.road_load import GRAVITY
 
 _SPEEDS = 28

@@ -17,8 +17,8 @@ from boardmath.engine.operating import (
     uses_at,
     worst_of,
 )
-from boardmath.kernel import kernel
 from boardmath.physics import cell, controller, pack
+from boardmath.physics.jit import kernel
 from boardmath.physics.types import Array
 
 STRANDED = 5.0 / 3.6

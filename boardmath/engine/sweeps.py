@@ -35,7 +35,7 @@ from boardmath.engine.operating import (
 from boardmath.engine.pulling import brake, pull_away
 from boardmath.engine.riding import CHARGE as STATE
 from boardmath.engine.riding import ENERGY, OWN, PIECES, TIME, WARMTH, WAY, ride, room
-from boardmath.kernel import kernel
+from boardmath.physics.jit import kernel
 from boardmath.physics.types import Array
 
 Records = Any

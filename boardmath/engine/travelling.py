@@ -9,8 +9,8 @@ from boardmath.engine.boards import Board, Boards
 from boardmath.engine.operating import BY_SPEED, _use_at, open_circuit, pack_resistance
 from boardmath.engine.riding import STRANDED, moments_of, per_metre, room, too_much
 from boardmath.engine.sweeps import cut_over_threads
-from boardmath.kernel import kernel
 from boardmath.physics import cell, pack
+from boardmath.physics.jit import kernel
 from boardmath.physics.types import Array
 
 WALKING = 4.0 / 3.6

@@ -1,6 +1,6 @@
 """Air density, and nothing else of the weather."""
 
-from boardmath.kernel import kernel
+from boardmath.physics.jit import kernel
 
 GAS_CONSTANT_DRY_AIR = 287.05287
 """J/(kg K), ISO 2533:1975."""

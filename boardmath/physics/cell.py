@@ -14,7 +14,7 @@ from math import exp
 import numpy as np
 from scipy.interpolate import PchipInterpolator
 
-from boardmath.kernel import kernel
+from boardmath.physics.jit import kernel
 
 CHEMISTRIES = ("nmc", "nca", "lfp", "polymer")
 

@@ -2,7 +2,7 @@
 
 from math import pi
 
-from boardmath.kernel import kernel
+from boardmath.physics.jit import kernel
 
 SWITCHING_FREQUENCY = 25_000.0
 """Hz, at which such controllers mostly switch (common practice, no source)."""

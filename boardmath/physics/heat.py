@@ -2,7 +2,7 @@
 
 from math import exp, expm1, sqrt
 
-from boardmath.kernel import kernel
+from boardmath.physics.jit import kernel
 from boardmath.physics.motor import COPPER_TEMPERATURE_COEFFICIENT
 
 FOR_EVER = 8.0 * 3600.0

@@ -2,7 +2,7 @@
 
 from math import sqrt
 
-from boardmath.kernel import kernel
+from boardmath.physics.jit import kernel
 
 COPPER_TEMPERATURE_COEFFICIENT = 0.00393
 """1/K at 20 C, annealed copper (IEC 60028)."""

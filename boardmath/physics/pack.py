@@ -2,7 +2,7 @@
 
 from math import exp, sqrt
 
-from boardmath.kernel import kernel
+from boardmath.physics.jit import kernel
 
 
 @kernel

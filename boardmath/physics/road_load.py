@@ -2,7 +2,7 @@
 
 from math import sqrt
 
-from boardmath.kernel import kernel
+from boardmath.physics.jit import kernel
 
 GRAVITY = 9.80665
 """m/s2, standard gravity (ISO 80000-3)."""

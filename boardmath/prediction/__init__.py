@@ -1,1 +1,1 @@
-"""One module a promise; :mod:`boardmath.bench.report` joins them."""
+"""One module a promise; :mod:`boardmath.predictor` joins them."""

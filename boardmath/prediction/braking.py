@@ -4,14 +4,14 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from boardmath.arrays import nominal_boards
 from boardmath.buildfile.build import Build
-from boardmath.case import Case
-from boardmath.chemistry import chemistry_of
 from boardmath.engine import sweeps
 from boardmath.engine.boards import stacked
-from boardmath.inputs import cell_voltages, hill_grade
-from boardmath.parameters import Incomplete, resolve
+from boardmath.model.chemistry import chemistry_of
+from boardmath.model.evaluation import Case
+from boardmath.model.inputs import cell_voltages, hill_grade
+from boardmath.model.resolution import Incomplete, resolve
+from boardmath.model.sampling import nominal_boards
 from boardmath.physics.cell import charge_at
 
 NOT_FULL = 0.8

@@ -4,16 +4,16 @@ from math import ceil
 
 import numpy as np
 
-from boardmath import estimate
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Charger, Pack
-from boardmath.chemistry import chemical_of, chemistry_of, index_of
-from boardmath.inputs import cell_charge_rating, cell_voltages
-from boardmath.parameters import Resolved
+from boardmath.model import estimate
+from boardmath.model.chemistry import chemical_of, chemistry_of, index_of
+from boardmath.model.defaults import BRICK_CELLS
+from boardmath.model.inputs import cell_charge_rating, cell_voltages
+from boardmath.model.resolution import Resolved
 from boardmath.physics import ageing
 from boardmath.physics import cell as cells
 from boardmath.physics.types import Array
-from boardmath.usual import BRICK_CELLS
 
 CHARGER_SPREAD = 0.06
 """How far a charger's current lies off its label, as the deviation of its logarithm (common practice, no source)."""

@@ -2,17 +2,17 @@
 
 from pydantic import BaseModel
 
-from boardmath.arrays import FEW, boards, deviates
 from boardmath.buildfile.build import Build
-from boardmath.case import bands_of
-from boardmath.chemistry import chemistry_of
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
 from boardmath.engine.operating import LIMITS
-from boardmath.inputs import RPM, cell_voltages
-from boardmath.limit import Limit
-from boardmath.parameters import Resolved, resolve
+from boardmath.model.chemistry import chemistry_of
+from boardmath.model.evaluation import bands_of
+from boardmath.model.inputs import RPM, cell_voltages
+from boardmath.model.resolution import Resolved, resolve
+from boardmath.model.sampling import FEW, boards, deviates
 from boardmath.physics import cell as cells
+from boardmath.physics.limit import Limit
 
 STAND_C = 25.0
 """Of the windings on the stand: indoors, and nothing warm yet."""

@@ -19,15 +19,15 @@ from django.db import DatabaseError, transaction
 from django.utils.text import slugify
 from pydantic import BaseModel, ConfigDict, ValidationError
 
-from boardmath.benchtest import BenchReport
 from boardmath.buildfile import BuildFileError, check, read_build, write_build
 from boardmath.buildfile.bench_test import BenchTest as Entered
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Settings
-from boardmath.rides.files import write_track
-from boardmath.rides.reading import LARGEST_FILE as LARGEST_RIDES
-from boardmath.rides.reading import write_rides
-from boardmath.steps.log import ENTRY, MOST_ENTRIES
+from boardmath.calibration.ride_file import LARGEST_FILE as LARGEST_RIDES
+from boardmath.calibration.ride_file import write_rides
+from planner.bench_test import BenchReport
+from planner.rides.files import write_track
+from planner.shared.log import ENTRY, MOST_ENTRIES
 from server import pictures
 from server.assembly import services as works
 from server.assembly.models import LogEntry, Photo

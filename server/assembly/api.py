@@ -9,9 +9,9 @@ from django.utils.text import slugify
 from ninja import Field, Query, Router, Schema
 
 from boardmath.buildfile import read_build
-from boardmath.steps.log import Rode
-from boardmath.steps.report import Report
-from boardmath.steps.wishes import Effect, effect, figures_of
+from planner.shared.log import Rode
+from planner.shared.report import Report
+from planner.shared.wishes import Effect, effect, figures_of
 from server import pictures
 from server.assembly import book, services
 from server.assembly.services import Room

@@ -10,11 +10,11 @@ from reportlab.lib import colors
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, Spacer
 
-from boardmath.saying import Saying, written
-from boardmath.steps.log import Log
-from boardmath.steps.picture import Picture
-from boardmath.steps.report import Report, StepStands
-from boardmath.steps.step import PHASES, Check
+from boardmath.messages import Saying, written
+from planner.shared.log import Log
+from planner.shared.picture import Picture
+from planner.shared.report import Report, StepStands
+from planner.shared.step import PHASES, Check
 from server.assembly.models import Photo
 from server.sheet.paper import CAUTION, SMALL, STYLES, paper, picture, ruled, words
 

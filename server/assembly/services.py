@@ -13,17 +13,17 @@ from django.http import Http404
 from django.utils import timezone
 from pydantic import ValidationError
 
-from boardmath.assembly.plan import assembly
-from boardmath.assembly.report import assembly_report
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, Fault, read_build, write_build
-from boardmath.firstride.plan import IDS, first_ride
-from boardmath.firstride.report import first_ride_report
-from boardmath.steps.log import ENTRY, MOST_ENTRIES, Entry, Log, Moved, Photographed, Wished, read_log
-from boardmath.steps.order import why_not
-from boardmath.steps.report import Report
-from boardmath.steps.spans import cannot_be
-from boardmath.steps.wishes import laid_in, second_version
+from planner.assembly.plan import assembly
+from planner.assembly.report import assembly_report
+from planner.first_ride.plan import IDS, first_ride
+from planner.first_ride.report import first_ride_report
+from planner.shared.log import ENTRY, MOST_ENTRIES, Entry, Log, Moved, Photographed, Wished, read_log
+from planner.shared.order import why_not
+from planner.shared.report import Report
+from planner.shared.spans import cannot_be
+from planner.shared.wishes import laid_in, second_version
 from server import pictures
 from server.assembly.models import LogEntry, Photo
 from server.benchtest.models import BenchTest

@@ -6,19 +6,19 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import TypeAdapter
 
-from boardmath.bench.beginning import REPLACEABLE, adapted
-from boardmath.bench.candidates import Candidate, choice
-from boardmath.bench.kinds_apart import OwnColumn
-from boardmath.bench.proposals import Proposal, propose
-from boardmath.bench.report import predict
-from boardmath.bench.results import Prediction
 from boardmath.buildfile import Build, read_build, write_build
 from boardmath.buildfile import Part as FileOfPart
-from boardmath.drawings.views import draw
-from boardmath.fit.shapes import Drawing, View
-from boardmath.kinds import KINDS
-from boardmath.prediction.promises import PromiseName
-from boardmath.saying import Saying
+from boardmath.geometry.shapes import Drawing, View
+from boardmath.geometry.views.view import draw
+from boardmath.messages import Saying
+from boardmath.parts.part_types import KINDS
+from boardmath.prediction.outcomes import PromiseName
+from boardmath.prediction.part_columns import OwnColumn
+from boardmath.predictor import predict
+from boardmath.results import Prediction
+from planner.design.beginning import REPLACEABLE, adapted
+from planner.design.candidates import Candidate, choice
+from planner.design.proposals import Proposal, propose
 from server.faults import Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked

@@ -9,8 +9,8 @@ from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
 
-from boardmath.benchtest import BenchReport, Standing
 from boardmath.buildfile.bench_test import BenchTest as Entered
+from planner.bench_test import BenchReport, Standing
 from server.benchtest import services
 from server.benchtest.models import BenchTest
 from server.benchtest.pdf import bench_test_pdf

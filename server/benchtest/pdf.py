@@ -8,10 +8,10 @@ from pydantic import BaseModel
 from reportlab.lib.units import mm
 from reportlab.platypus import KeepTogether, Paragraph, Spacer
 
-from boardmath.benchtest import BenchReport, Step
 from boardmath.buildfile.bench_test import BenchTest as Entered
 from boardmath.buildfile.bench_test import MotorOnTheStand
-from boardmath.saying import written
+from boardmath.messages import written
+from planner.bench_test import BenchReport, Step
 from server.benchtest.models import BenchTest
 from server.sheet.paper import CAUTION, SMALL, STYLES, paper, ruled, words
 

@@ -10,12 +10,12 @@ from django.db import transaction
 from django.db.models import Max
 from django.http import Http404
 
-from boardmath.benchtest import BenchReport, report_on
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, Fault, check
 from boardmath.buildfile.bench_test import BenchTest as Entered
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.controllers import controllers, motors_each
+from planner.bench_test import BenchReport, report_on
 from server.benchtest.models import BenchTest
 from server.faults import Refused
 from server.link.models import Errand

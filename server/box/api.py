@@ -7,11 +7,11 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.utils.text import slugify
 from ninja import Router
 
-from boardmath.box import flat, solid
-from boardmath.box.plan import BoxPlan, CannotBeMade, box_plan
-from boardmath.box.report import BoxReport, box_reports
 from boardmath.buildfile import read_build
-from boardmath.fit.box import BoxName
+from boardmath.geometry.enclosures import BoxName
+from planner.enclosure import flat, solid
+from planner.enclosure.plan import BoxPlan, CannotBeMade, box_plan
+from planner.enclosure.report import BoxReport, box_reports
 from server.faults import Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked

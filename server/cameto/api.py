@@ -7,9 +7,9 @@ from django.utils.text import slugify
 from ninja import Router, Schema
 
 from boardmath.buildfile import Build, read_build
-from boardmath.cameto.handed import handed_on
-from boardmath.cameto.report import CameToReport, came_to
-from boardmath.steps.log import Done
+from planner.review.report import CameToReport, came_to
+from planner.review.summary import handed_on
+from planner.shared.log import Done
 from server.assembly import services as works
 from server.cameto.page import page_html, page_pdf
 from server.jobs import services as jobs

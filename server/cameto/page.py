@@ -9,13 +9,13 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Paragraph, Spacer
 
 from boardmath.buildfile import Build
-from boardmath.cameto.handed import ELEMENT, as_json
-from boardmath.cameto.report import CameToReport
-from boardmath.cost import priced_parts
-from boardmath.drawings.views import draw
-from boardmath.fit.shapes import Drawing
-from boardmath.prediction.promises import Promise, headlines
-from boardmath.saying import written
+from boardmath.geometry.shapes import Drawing
+from boardmath.geometry.views.view import draw
+from boardmath.messages import written
+from boardmath.parts.cost import priced_parts
+from boardmath.prediction.outcomes import Promise, headlines
+from planner.review.report import CameToReport
+from planner.review.summary import ELEMENT, as_json
 from server.sheet.paper import CAUTION, STYLES, DrawingFlowable, StaffFlowable, paper, ruled, words
 
 _STYLE = """

@@ -7,11 +7,11 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
 from ninja import Field, Router
 
+from boardmath.battery.cells import CellsReport, cells_report, one_lot
 from boardmath.buildfile import read_build
 from boardmath.buildfile.packwork import MeasuredCell
-from boardmath.cells.reading import COLUMNS, FURTHER, LARGEST_TABLE, ReadTable, read_table
-from boardmath.cells.report import CellsReport, cells_report, one_lot
-from boardmath.groups import work_of
+from boardmath.model.cell_groups import work_of
+from planner.cells.reading import COLUMNS, FURTHER, LARGEST_TABLE, ReadTable, read_table
 from server.cells.pdf import labels_pdf
 from server.faults import Refused
 from server.jobs import services as jobs

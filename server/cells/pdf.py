@@ -8,11 +8,11 @@ from reportlab.lib import colors
 from reportlab.lib.units import mm
 from reportlab.platypus import KeepTogether, PageBreak, Paragraph, Table, TableStyle
 
+from boardmath.battery.cells import CellsReport, cells_report
 from boardmath.buildfile import Build
 from boardmath.buildfile.packwork import MeasuredCell
-from boardmath.cells.report import CellsReport, cells_report
-from boardmath.groups import work_of
-from boardmath.saying import written
+from boardmath.messages import written
+from boardmath.model.cell_groups import work_of
 from server.sheet.paper import SMALL, STYLES, paper, ruled, words
 
 ACROSS, HIGH = 4, 21 * mm

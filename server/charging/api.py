@@ -5,7 +5,7 @@ from typing import Annotated
 from django.http import HttpRequest
 from ninja import Field, Router
 
-from boardmath.charging.report import DAY_MIN, ChargingReport, charging_report
+from planner.charging.report import DAY_MIN, ChargingReport, charging_report
 from server.learnt.services import taught
 from server.shelf.schemas import DocumentIn
 from server.throttles.turns import in_turn

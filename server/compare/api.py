@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Query, Router, Schema
 
 from boardmath.buildfile import read_build
-from boardmath.compare import MOST, Comparison, compare
+from planner.compare import MOST, Comparison, compare
 from server.faults import Refused
 from server.learnt.services import taught
 from server.revisions import services as revisions

@@ -3,7 +3,7 @@
 from django.http import HttpRequest
 from ninja import Router
 
-from boardmath.curves import Plot, curves
+from boardmath.prediction.curves import Plot, curves
 from server.learnt.services import taught
 from server.shelf.schemas import DocumentIn
 from server.throttles.turns import in_turn

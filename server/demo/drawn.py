@@ -8,9 +8,9 @@ from io import BytesIO
 from PIL import Image, ImageDraw, ImageFilter
 
 from boardmath.buildfile import Build
-from boardmath.drawings.views import draw
-from boardmath.fit.shapes import View
-from boardmath.steps.picture import Picture
+from boardmath.geometry.shapes import View
+from boardmath.geometry.views.view import draw
+from planner.shared.picture import Picture
 
 SIZE = (1200, 900)
 WOOD, PENCIL, CHALK = (196, 164, 120), (32, 52, 60), (244, 238, 224)

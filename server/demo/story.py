@@ -10,16 +10,16 @@ from uuid import NAMESPACE_URL, uuid5
 from django.contrib.auth import get_user_model
 from django.db import transaction
 
-from boardmath.assembly.plan import assembly
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Settings
-from boardmath.firstride.plan import first_ride
-from boardmath.fit.shapes import View
-from boardmath.kinds import KINDS
-from boardmath.steps.facts import facts_of
-from boardmath.steps.log import ENTRY
+from boardmath.geometry.shapes import View
+from boardmath.parts.part_types import KINDS
+from planner.assembly.plan import assembly
+from planner.first_ride.plan import first_ride
+from planner.shared.facts import facts_of
+from planner.shared.log import ENTRY
 from server.assembly import services as works
 from server.assembly.models import Photo
 from server.benchtest import services as benchtests

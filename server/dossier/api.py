@@ -7,8 +7,8 @@ from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Router
 
-from boardmath.rides.sums import sums
-from boardmath.upkeep.report import upkeep_report
+from planner.maintenance.report import upkeep_report
+from planner.rides.sums import sums
 from server.assembly import services as works
 from server.benchtest import services as benchtests
 from server.cameto.api import report_of

@@ -8,28 +8,28 @@ from xml.sax.saxutils import escape
 from reportlab.lib.units import mm
 from reportlab.platypus import KeepTogether, Paragraph, Spacer
 
-from boardmath.advice import Finding
-from boardmath.bench.report import predict
-from boardmath.bench.results import Prediction
-from boardmath.benchtest import BenchReport
-from boardmath.box.report import box_reports
+from boardmath.battery.cells import cells_report
+from boardmath.battery.charge_monitor import all_watched
 from boardmath.buildfile import Build
-from boardmath.cameto.report import CameToReport
-from boardmath.cells.report import cells_report
-from boardmath.cost import LEFT_OVER, Exchanger, cost, priced_parts
-from boardmath.drawings.views import draw
-from boardmath.groups import plan_of, work_of
-from boardmath.learnt.report import LearntInput, LearntPromise, LearntReport
-from boardmath.pack.report import pack_report
-from boardmath.prediction.promises import Promise, in_words
-from boardmath.rides.sums import Sums
-from boardmath.saying import written
-from boardmath.steps.log import Log
-from boardmath.steps.report import Report
-from boardmath.trips.report import trip_report
-from boardmath.upkeep.report import UpkeepReport
-from boardmath.watching import all_watched
-from boardmath.wiring.report import wiring_report
+from boardmath.calibration.report import LearntInput, LearntPromise, LearntReport
+from boardmath.checks import Finding
+from boardmath.geometry.views.view import draw
+from boardmath.messages import written
+from boardmath.model.cell_groups import plan_of, work_of
+from boardmath.parts.cost import LEFT_OVER, Exchanger, cost, priced_parts
+from boardmath.prediction.outcomes import Promise, in_words
+from boardmath.predictor import predict
+from boardmath.results import Prediction
+from planner.bench_test import BenchReport
+from planner.enclosure.report import box_reports
+from planner.maintenance.report import UpkeepReport
+from planner.pack.report import pack_report
+from planner.review.report import CameToReport
+from planner.rides.sums import Sums
+from planner.shared.log import Log
+from planner.shared.report import Report
+from planner.trips.report import trip_report
+from planner.wiring.report import wiring_report
 from server.benchtest.models import BenchTest
 from server.benchtest.pdf import bench_test_story
 from server.cells.pdf import map_story

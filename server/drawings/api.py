@@ -7,9 +7,9 @@ from django.utils.text import slugify
 from ninja import Router, Schema
 
 from boardmath.buildfile import read_build
-from boardmath.drawings.views import draw
-from boardmath.fit.shapes import VIEWS, Drawing
-from boardmath.fit.transmission import StockBelt, least_distance, stock_belts
+from boardmath.geometry.shapes import VIEWS, Drawing
+from boardmath.geometry.transmission import StockBelt, least_distance, stock_belts
+from boardmath.geometry.views.view import draw
 from server.drawings.template import template_pdf
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked

@@ -8,9 +8,9 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from boardmath.buildfile import Build
-from boardmath.drawings.under import bolt_holes, box_outlines, deck_outline, old_holes
-from boardmath.fit.beam import pocket
-from boardmath.fit.stance import axles, deck_of, mounts
+from boardmath.geometry.beam import pocket
+from boardmath.geometry.stance import axles, deck_of, mounts
+from boardmath.geometry.views.underside import bolt_holes, box_outlines, deck_outline, old_holes
 
 MARGIN = 12.0
 """mm that printers leave white."""

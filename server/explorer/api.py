@@ -7,14 +7,14 @@ from typing import Annotated
 from django.http import HttpRequest, HttpResponseBase, StreamingHttpResponse
 from ninja import Field, Router, Schema
 
-from boardmath.explorer.exploring import Explored, wanted_of
-from boardmath.explorer.looking import looked_into
-from boardmath.explorer.opening import MayBeOpen, may_be_open
-from boardmath.explorer.report import exploration
-from boardmath.explorer.space import Open
-from boardmath.explorer.told import Exploration, LookedInto
 from boardmath.physics.types import Array
-from boardmath.prediction.promises import PromiseName
+from boardmath.prediction.outcomes import PromiseName
+from planner.explore.design_space import MayBeOpen, may_be_open
+from planner.explore.detail import looked_into
+from planner.explore.exploring import Explored, wanted_of
+from planner.explore.report import exploration
+from planner.explore.schemas import Exploration, LookedInto
+from planner.explore.space import Open
 from server.explorer import services
 from server.faults import Refused
 from server.learnt.services import taught

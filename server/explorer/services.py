@@ -9,8 +9,8 @@ from typing import Any
 
 from boardmath.buildfile import Build, write_build
 from boardmath.buildfile import Part as FileOfPart
-from boardmath.explorer.exploring import Explored
-from boardmath.explorer.space import Open, Space
+from planner.explore.exploring import Explored
+from planner.explore.space import Open, Space
 from server.library import services as library
 from server.library.models import Part
 from server.people import Person

@@ -6,9 +6,9 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
-from boardmath.claims import ClaimReport, check_claim, read_claim
-from boardmath.learnt.report import LearntReport
-from boardmath.parameters import Incomplete
+from boardmath.calibration.report import LearntReport
+from boardmath.model.resolution import Incomplete
+from planner.rides.claims import ClaimReport, check_claim, read_claim
 from server.faults import Refused
 from server.learnt import services
 from server.shelf import services as builds

@@ -13,12 +13,12 @@ from django.db.models import Count, Max
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build
 from boardmath.buildfile.learnt import Learnt
-from boardmath.evidence import Joint, written
-from boardmath.inputs import Input
-from boardmath.learnt.posterior import OfTheRider, contradicting, learn, of_the_rider, together
-from boardmath.learnt.report import LearntReport, learnt_report
-from boardmath.parameters import Incomplete, resolve
-from boardmath.saying import Saying
+from boardmath.calibration.learning import OfTheRider, contradicting, learn, of_the_rider, together
+from boardmath.calibration.report import LearntReport, learnt_report
+from boardmath.messages import Saying
+from boardmath.model.inputs import Input
+from boardmath.model.posterior import Joint, written
+from boardmath.model.resolution import Incomplete, resolve
 from server.learnt.models import Lesson
 from server.people import Person
 from server.revisions.models import Revision

@@ -7,7 +7,7 @@ from django.db.models import Count, Q
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Query, Router, Schema, Status
 
-from boardmath.library import Missing, missing_figures
+from boardmath.parts.library import Missing, missing_figures
 from server.faults import RowFaults
 from server.library import services as library
 from server.library.models import Part

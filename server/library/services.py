@@ -13,7 +13,7 @@ from django.utils import timezone
 from boardmath.buildfile import BuildFileError, Fault, check, parse_json
 from boardmath.buildfile import Part as FileOfPart
 from boardmath.buildfile.figures import keys_of
-from boardmath.kinds import KINDS
+from boardmath.parts.part_types import KINDS
 from server.faults import Refused
 from server.library.models import Part
 from server.people import Key, Person

@@ -9,21 +9,21 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 from pydantic import TypeAdapter
 
-from boardmath.advice import Finding
-from boardmath.bench.report import predict
-from boardmath.benchtest import run_figure
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, check
 from boardmath.buildfile.controllers import controllers, each_controller, motors_each, otherwise
 from boardmath.buildfile.settings import Detected, Profile, Settings
-from boardmath.curves import Plot
-from boardmath.parameters import Incomplete
+from boardmath.checks import Finding
+from boardmath.model.resolution import Incomplete
+from boardmath.prediction.curves import Plot
 from boardmath.prediction.unloaded import OnTheStand, on_the_stand
-from boardmath.sheet import findings_on_settings
-from controllerlink import writing
-from controllerlink.simulated.board import BoardFault
-from controllerlink.simulated.device import NOT_A_DEVICES
-from controllerlink.simulated.mischief import LinkFault
+from boardmath.predictor import predict
+from controller import writing
+from controller.simulator.board import BoardFault
+from controller.simulator.device import NOT_A_DEVICES
+from controller.simulator.fault_injection import LinkFault
+from planner.bench_test import run_figure
+from planner.controller_settings import findings_on_settings
 from server.faults import Refused
 from server.link import services
 from server.link.models import Errand

@@ -21,7 +21,7 @@ from django.conf import settings
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import write_build
-from controllerlink.link import LinkFailed
+from controller.link import LinkFailed
 from server.people import Key
 
 IDLE_S = 1800
@@ -106,7 +106,7 @@ def _start(
     command = [
         sys.executable,
         "-m",
-        "controllerlink.simulated",
+        "controller.simulator",
         str(board),
         "--memory",
         str(memory),

@@ -12,8 +12,8 @@ from django_tasks import task
 from boardmath.buildfile import check
 from boardmath.buildfile.controllers import controllers, each_controller, motors_each, otherwise
 from boardmath.buildfile.settings import Settings
-from controllerlink import running, writing
-from controllerlink.link import Link, LinkFailed, Refusal, Stopped
+from controller import running, writing
+from controller.link import Link, LinkFailed, Refusal, Stopped
 from server.link import standins
 from server.link.models import Errand
 from server.sheet.models import SetSheet

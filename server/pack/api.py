@@ -3,7 +3,7 @@
 from django.http import HttpRequest
 from ninja import Router
 
-from boardmath.pack.report import PackReport, pack_report
+from planner.pack.report import PackReport, pack_report
 from server.shelf.schemas import DocumentIn
 from server.throttles.turns import in_turn
 

@@ -11,8 +11,8 @@ from ninja import Field, Router, Schema
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import Parts, read_build
 from boardmath.buildfile.electrics import Extra
-from boardmath.choosing import with_parts
-from boardmath.partslist.lines import PartsList, parts_list
+from boardmath.parts.part_selection import with_parts
+from planner.parts_list.lines import PartsList, parts_list
 from server.faults import RowFaults
 from server.library import services as library
 from server.library.models import Part

@@ -8,8 +8,8 @@ from boardmath.buildfile import Build, BuildFileError, Fault, check, write_build
 from boardmath.buildfile.buying import LeftOver, Order
 from boardmath.buildfile.electrics import Extra
 from boardmath.buildfile.figures import Part
-from boardmath.cost import LEFT_OVER, Exchanger, Priced, cost, priced_parts
-from boardmath.kinds import KINDS
+from boardmath.parts.cost import LEFT_OVER, Exchanger, Priced, cost, priced_parts
+from boardmath.parts.part_types import KINDS
 from server.tabular import Row, read_table, record_of, write_table
 
 COLUMNS = (

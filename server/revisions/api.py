@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
 from boardmath.buildfile import read_build
-from boardmath.compare import Differences, differences
+from planner.compare import Differences, differences
 from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.shelf import services

@@ -12,17 +12,17 @@ from django.utils.text import slugify
 from ninja import Field, Query, Router, Schema, Status
 
 from boardmath.buildfile import read_build
-from boardmath.cost import cost
-from boardmath.learnt.rolling import RolledOut, rolled_out_of
-from boardmath.learnt.simulated import a_ride_of
-from boardmath.parameters import Incomplete
-from boardmath.rides.files import write_gpx, write_track
-from boardmath.rides.found import Summary
-from boardmath.rides.guided import GUIDES, TestGuide
-from boardmath.rides.reading import write_rides
-from boardmath.rides.ride import Ride
-from boardmath.rides.sums import Sums, sums
-from boardmath.rides.table import Preview
+from boardmath.calibration.ride import Ride
+from boardmath.calibration.ride_file import write_rides
+from boardmath.calibration.rolling import RolledOut, rolled_out_of
+from boardmath.calibration.runs import Summary
+from boardmath.calibration.simulated import a_ride_of
+from boardmath.model.resolution import Incomplete
+from boardmath.parts.cost import cost
+from planner.rides.files import write_gpx, write_track
+from planner.rides.guided import GUIDES, TestGuide
+from planner.rides.sums import Sums, sums
+from planner.rides.table import Preview
 from server.faults import FaultOut, Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked

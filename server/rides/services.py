@@ -13,11 +13,11 @@ from django.utils import timezone
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import BuildFileError, Fault, read_build
-from boardmath.learnt.posterior import Ridden
-from boardmath.rides.reading import cannot_be, read_ride, read_rides
-from boardmath.rides.ride import MOST_RIDES, as_document
-from boardmath.rides.ride import Ride as RideFile
-from boardmath.upkeep.schedule import RodeOn
+from boardmath.calibration.learning import Ridden
+from boardmath.calibration.ride import MOST_RIDES, as_document
+from boardmath.calibration.ride import Ride as RideFile
+from boardmath.calibration.ride_file import cannot_be, read_ride, read_rides
+from planner.maintenance.schedule import RodeOn
 from server.faults import Refused
 from server.people import Key, Person
 from server.revisions.models import Revision

@@ -17,13 +17,13 @@ from PIL import Image, ImageDraw
 from pydantic import ValidationError
 
 from boardmath.buildfile import BuildFileError
-from boardmath.rides.files import kind_of, read_track, write_track
-from boardmath.rides.found import Summary, summary
-from boardmath.rides.ride import Ride as RideFile
-from boardmath.rides.table import Mapped, Preview, preview
-from boardmath.rides.table import TableRead as Reading
-from boardmath.rides.track import Track as TrackFile
-from boardmath.rides.track import day_of, joined, of_one_ride, outline, thinned
+from boardmath.calibration.ride import Ride as RideFile
+from boardmath.calibration.runs import Summary, summary
+from boardmath.calibration.track import Track as TrackFile
+from boardmath.calibration.track import day_of, joined, of_one_ride, outline, thinned
+from planner.rides.files import kind_of, read_track, write_track
+from planner.rides.table import Mapped, Preview, preview
+from planner.rides.table import TableRead as Reading
 from server import pictures
 from server.faults import Refused
 from server.people import Key, Person

@@ -10,12 +10,12 @@ from django.utils.http import content_disposition_header
 from django.utils.text import slugify
 from ninja import Field, Query, Router, Schema, Status
 
-from boardmath.advice import Finding
-from boardmath.bench.report import predict
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Profile, Settings
-from boardmath.compare import Difference
-from boardmath.sheet import Sheet, findings_on_settings, sheet
+from boardmath.checks import Finding
+from boardmath.predictor import predict
+from planner.compare import Difference
+from planner.controller_settings import Sheet, findings_on_settings, sheet
 from server.faults import Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked

@@ -11,8 +11,8 @@ from reportlab.lib.styles import ParagraphStyle, getSampleStyleSheet
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Image, KeepTogether, Paragraph, SimpleDocTemplate, Table, TableStyle
 
-from boardmath.fit.shapes import Drawing
-from boardmath.prediction.promises import Promise
+from boardmath.geometry.shapes import Drawing
+from boardmath.prediction.outcomes import Promise
 
 CAUTION = (
     "Set and try with the wheels in the air and fingers away. Lithium packs burn: never below the cut-off, a charger of the "

@@ -7,7 +7,7 @@ from xml.sax.saxutils import escape
 from reportlab.lib.units import mm
 from reportlab.platypus import Paragraph, Spacer
 
-from boardmath.sheet import Sheet, SheetLine
+from planner.controller_settings import Sheet, SheetLine
 from server.sheet.models import SetSheet
 from server.sheet.paper import CAUTION, SMALL, STYLES, paper, picture, ruled, words
 from server.sheet.services import otherwise_said, said, title

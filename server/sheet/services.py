@@ -14,7 +14,7 @@ from boardmath.buildfile import BuildFileError, Fault, check, parse_json, read_b
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.controllers import with_apart
 from boardmath.buildfile.settings import Settings
-from boardmath.compare import Difference, settings_differences
+from planner.compare import Difference, settings_differences
 from server.faults import Refused
 from server.people import Key, Person
 from server.sheet.models import Attachment, SetSheet

@@ -7,10 +7,10 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
 from ninja import Router, Schema, Status
 
-from boardmath.bench.beginning import new_build as empty_bench
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
-from boardmath.cameto.handed import file_of
+from planner.design.beginning import new_build as empty_bench
+from planner.review.summary import file_of
 from server.shelf import services
 from server.shelf.models import Build
 from server.shelf.schemas import BuildOut, build_out

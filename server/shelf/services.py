@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
-from boardmath.groups import as_a_plan
+from boardmath.model.cell_groups import as_a_plan
 from server.faults import Refused
 from server.people import Key, Person
 from server.shelf.models import Build

@@ -9,12 +9,12 @@ from django.utils import timezone
 from ninja import Query, Router, Schema
 
 from boardmath.buildfile import read_build
-from boardmath.drawings.views import draw
-from boardmath.fit.shapes import Drawing
-from boardmath.prediction.promises import Headline, Promise, headlines
-from boardmath.stands import Stands, stands
-from boardmath.stands.report import next_steps
-from boardmath.stands.step import NextStep
+from boardmath.geometry.shapes import Drawing
+from boardmath.geometry.views.view import draw
+from boardmath.prediction.outcomes import Headline, Promise, headlines
+from planner.overview import Stands, stands
+from planner.overview.report import next_steps
+from planner.overview.step import NextStep
 from server.learnt.services import all_taught, taught
 from server.people import Number
 from server.shelf import services as builds_of

@@ -9,13 +9,13 @@ from uuid import UUID
 from django.db.models import Count, QuerySet
 from django.utils import timezone
 
-from boardmath.advice import Finding
-from boardmath.bench.report import predict
 from boardmath.buildfile import Build as BuildFile
-from boardmath.compare import differences
-from boardmath.prediction.promises import Headline, Promise
-from boardmath.stands import Known, RevisionKept, RidesKept, SheetKept, TestKept, WorkDay
-from boardmath.steps.log import Log, read_log
+from boardmath.checks import Finding
+from boardmath.prediction.outcomes import Headline, Promise
+from boardmath.predictor import predict
+from planner.compare import differences
+from planner.overview import Known, RevisionKept, RidesKept, SheetKept, TestKept, WorkDay
+from planner.shared.log import Log, read_log
 from server.assembly import services as works
 from server.benchtest import services as benchtests
 from server.benchtest.models import BenchTest

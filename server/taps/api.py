@@ -3,7 +3,7 @@
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from boardmath.taps.report import TapsReport, taps_report
+from boardmath.battery.balance_leads import TapsReport, taps_report
 from server.shelf.schemas import DocumentIn
 from server.throttles.turns import in_turn
 

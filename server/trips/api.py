@@ -10,10 +10,10 @@ from ninja import Query, Router, Schema
 
 from boardmath.buildfile import BuildFileError, read_build, write_build
 from boardmath.buildfile.trips import Trip, TripLeg
-from boardmath.rides.files import LARGEST_TRACK, read_track
-from boardmath.rides.ride import Ride
-from boardmath.trips.files import gpx_of, leg_of, read_trip, write_trip
-from boardmath.trips.report import TripReport, trip_report
+from boardmath.calibration.ride import Ride
+from planner.rides.files import LARGEST_TRACK, read_track
+from planner.trips.files import gpx_of, leg_of, read_trip, write_trip
+from planner.trips.report import TripReport, trip_report
 from server.faults import Refused
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked

@@ -9,8 +9,8 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, PageBreak, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from boardmath.buildfile.trips import Trip
-from boardmath.saying import Saying, written
-from boardmath.trips.report import TripPoint, TripReport
+from boardmath.messages import Saying, written
+from planner.trips.report import TripPoint, TripReport
 from server.sheet.paper import STYLES, words
 
 _TEXT = ParagraphStyle("card", STYLES["BodyText"], fontSize=8, leading=9.5, spaceAfter=2)

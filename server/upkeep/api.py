@@ -11,8 +11,8 @@ from ninja import Router, Schema
 
 from boardmath.buildfile import Build, write_build
 from boardmath.buildfile.upkeep import Upkeep, UpkeepDone
-from boardmath.upkeep.files import book_as_csv, write_upkeep
-from boardmath.upkeep.report import UpkeepReport, taken_from_the_drawer, upkeep_report
+from planner.maintenance.files import book_as_csv, write_upkeep
+from planner.maintenance.report import UpkeepReport, taken_from_the_drawer, upkeep_report
 from server.faults import Refused
 from server.learnt import services as learnt
 from server.rides import services as rides

@@ -7,8 +7,8 @@ from django.utils.text import slugify
 from ninja import Router
 
 from boardmath.buildfile import read_build
-from boardmath.wiring.diagram import diagram, svg
-from boardmath.wiring.report import WiringReport, wiring_report
+from planner.wiring.diagram import diagram, svg
+from planner.wiring.report import WiringReport, wiring_report
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker

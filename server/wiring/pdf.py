@@ -8,9 +8,9 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Paragraph, Spacer
 
 from boardmath.buildfile import Build
-from boardmath.saying import written
-from boardmath.wiring.diagram import Diagram, pairs
-from boardmath.wiring.report import WiringReport, wiring_report
+from boardmath.messages import written
+from planner.wiring.diagram import Diagram, pairs
+from planner.wiring.report import WiringReport, wiring_report
 from server.sheet.paper import CAUTION, SMALL, STYLES, paper, ruled, words
 
 

@@ -5,10 +5,10 @@ from typing import Any
 from uuid import UUID
 
 from boardmath import read_build
-from boardmath.assembly.plan import assembly
 from boardmath.buildfile import Build
-from boardmath.steps.facts import facts_of
-from boardmath.steps.log import ENTRY, Log, read_log
+from planner.assembly.plan import assembly
+from planner.shared.facts import facts_of
+from planner.shared.log import ENTRY, Log, read_log
 from tests.core.boards import SPIT_RUNNER, changed
 
 BEGUN = datetime(2026, 5, 2, 9, 0, tzinfo=UTC)

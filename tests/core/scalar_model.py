@@ -17,9 +17,9 @@ from scipy.integrate import solve_ivp
 from scipy.interpolate import PchipInterpolator
 from scipy.optimize import brentq
 
-from boardmath.parameters import Resolved
+from boardmath.model.model_inputs import INPUTS
+from boardmath.model.resolution import Resolved
 from boardmath.physics import cell
-from boardmath.registry import INPUTS
 
 G = 9.80665
 WALKING = 5 / 3.6

@@ -2,11 +2,11 @@
 
 import pytest
 
-from boardmath.bench.candidates import candidates
-from boardmath.bench.report import predict
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Cell
-from boardmath.choosing import with_part
+from boardmath.parts.part_selection import with_part
+from boardmath.predictor import predict
+from planner.design.candidates import candidates
 from tests.core.boards import spit_runner
 
 FAULTS = {

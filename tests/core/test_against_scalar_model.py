@@ -3,11 +3,11 @@
 import numpy as np
 import pytest
 
-from boardmath.arrays import boards, deviates, nominal_boards
 from boardmath.engine import sweeps
 from boardmath.engine.operating import LIMITS
-from boardmath.parameters import resolve
-from boardmath.registry import INPUTS
+from boardmath.model.model_inputs import INPUTS
+from boardmath.model.resolution import resolve
+from boardmath.model.sampling import boards, deviates, nominal_boards
 from tests.core.boards import spit_runner
 from tests.core.scalar_model import ScalarBoard
 

@@ -10,22 +10,22 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from boardmath import read_build
-from boardmath.assembly.board import Board
-from boardmath.assembly.measuring import judge
-from boardmath.assembly.measuring_drive import belt_line_of
-from boardmath.assembly.pictures import foam_picture
-from boardmath.assembly.plan import assembly
-from boardmath.assembly.report import assembly_report
-from boardmath.box.foam import layers as layers_of_foam
 from boardmath.buildfile import write_build
-from boardmath.drawings.behind import motor_room
-from boardmath.fit.fasteners import PITCHES, box_screws, most_torque, motor_screws, truck_bolts
-from boardmath.inputs import marked
-from boardmath.partslist.forgotten import forgotten
-from boardmath.steps.log import Moved
-from boardmath.steps.order import before, in_order, why_not
-from boardmath.steps.report import HERE
-from boardmath.steps.spans import cannot_be
+from boardmath.geometry.fasteners import PITCHES, box_screws, most_torque, motor_screws, truck_bolts
+from boardmath.geometry.views.rear import motor_room
+from boardmath.model.inputs import marked
+from planner.assembly.board import Board
+from planner.assembly.measuring import judge
+from planner.assembly.measuring_drive import belt_line_of
+from planner.assembly.pictures import foam_picture
+from planner.assembly.plan import assembly
+from planner.assembly.report import assembly_report
+from planner.enclosure.foam import layers as layers_of_foam
+from planner.parts_list.accessories import forgotten
+from planner.shared.log import Moved
+from planner.shared.order import before, in_order, why_not
+from planner.shared.report import HERE
+from planner.shared.spans import cannot_be
 from tests.core.assembled import BEGUN, KINDS, Written, board, in_the_house
 from tests.core.boards import any_builds
 

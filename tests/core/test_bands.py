@@ -3,12 +3,12 @@
 import numpy as np
 import pytest
 
-from boardmath.arrays import SAMPLES, deviates
-from boardmath.bench.report import predict
-from boardmath.case import Case, cases
-from boardmath.evidence import Joint, nothing_known, written
-from boardmath.prediction.promises import headlines
-from boardmath.registry import BY_NAME, COLUMN, INPUTS
+from boardmath.model.evaluation import Case, cases
+from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
+from boardmath.model.posterior import Joint, nothing_known, written
+from boardmath.model.sampling import SAMPLES, deviates
+from boardmath.prediction.outcomes import headlines
+from boardmath.predictor import predict
 from tests.core.boards import spit_runner
 
 WINDY = {"assumptions__wind_ms": None}

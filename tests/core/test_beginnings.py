@@ -4,25 +4,25 @@ from datetime import date
 
 import pytest
 
-from boardmath.bench.beginning import MORE, OF_A_BOARD, REPLACEABLE, adapted, kv_from_speed
-from boardmath.bench.candidates import choice
-from boardmath.bench.kinds_apart import fields_not_of
-from boardmath.bench.report import predict
 from boardmath.buildfile import read_build
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Charger, Controller, Fuse, Pack, Remote, Wiring
 from boardmath.buildfile.kits import Kit, KitContents
 from boardmath.buildfile.rolling import Deck, Wheels
-from boardmath.case import Case
-from boardmath.choosing import with_part, with_parts
-from boardmath.cost import cost, priced_parts
-from boardmath.inputs import gear_ratio
-from boardmath.kinds import KINDS
-from boardmath.limits import recommended_taper
-from boardmath.mass import board_mass, resolve_masses
-from boardmath.partslist.forgotten import forgotten
-from boardmath.partslist.lines import list_lines, to_choose
+from boardmath.model.evaluation import Case
+from boardmath.model.inputs import gear_ratio
+from boardmath.model.limits import recommended_taper
+from boardmath.model.mass import board_mass, resolve_masses
+from boardmath.parts.cost import cost, priced_parts
+from boardmath.parts.part_selection import with_part, with_parts
+from boardmath.parts.part_types import KINDS
 from boardmath.physics.wire import ampacity
+from boardmath.prediction.part_columns import fields_not_of
+from boardmath.predictor import predict
+from planner.design.beginning import MORE, OF_A_BOARD, REPLACEABLE, adapted, kv_from_speed
+from planner.design.candidates import choice
+from planner.parts_list.accessories import forgotten
+from planner.parts_list.lines import list_lines, to_choose
 from tests.core.boards import bare, spit_runner
 from tests.core.test_fit_and_power import sound
 from tests.core.test_house import field

@@ -4,10 +4,10 @@ from typing import Any
 
 import pytest
 
-from boardmath.benchtest import BenchReport, Step, report_on, run_figure
 from boardmath.buildfile import Build, check
 from boardmath.buildfile.bench_test import BenchTest, EndPoints
 from boardmath.prediction.unloaded import on_the_stand
+from planner.bench_test import BenchReport, Step, report_on, run_figure
 from tests.core.boards import any_builds, bare, spit_runner
 
 PACK_V = 40.0

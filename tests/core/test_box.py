@@ -13,14 +13,14 @@ from manifold3d import Manifold
 from shapely import Polygon
 from stl.mesh import Mesh as OtherStl
 
-from boardmath.box.flat import bend_deduction, drilling, flat_pattern, net
-from boardmath.box.flat import written as flat_written
-from boardmath.box.foam import FOAM_LAYER, foam
-from boardmath.box.plan import BOLT_HOLE, CannotBeMade, box_plan
-from boardmath.box.report import box_report, box_reports
-from boardmath.box.solid import box_solid, cavity, deck_solid, outline, pieces, rim_outline, written
-from boardmath.fit.box import contents, room, stowed
-from boardmath.fit.stance import under_deck_at
+from boardmath.geometry.enclosures import contents, room, stowed
+from boardmath.geometry.stance import under_deck_at
+from planner.enclosure.flat import bend_deduction, drilling, flat_pattern, net
+from planner.enclosure.flat import written as flat_written
+from planner.enclosure.foam import FOAM_LAYER, foam
+from planner.enclosure.plan import BOLT_HOLE, CannotBeMade, box_plan
+from planner.enclosure.report import box_report, box_reports
+from planner.enclosure.solid import box_solid, cavity, deck_solid, outline, pieces, rim_outline, written
 from tests.core.test_fit_and_power import sound
 
 

@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from boardmath.buildfile import read_build
-from boardmath.case import Case
-from boardmath.registry import INPUTS
+from boardmath.model.evaluation import Case
+from boardmath.model.model_inputs import INPUTS
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.scalar_model import ScalarBoard
 

@@ -7,11 +7,11 @@ import pytest
 
 from boardmath.buildfile import BuildFileError, check, read_build, write_build
 from boardmath.buildfile.upkeep import CameTo, Upkeep
-from boardmath.cameto.handed import as_json, file_of, handed_on
-from boardmath.cameto.report import came_to
-from boardmath.cost import cost
-from boardmath.prediction.promises import headlines
-from boardmath.upkeep.schedule import RodeOn
+from boardmath.parts.cost import cost
+from boardmath.prediction.outcomes import headlines
+from planner.maintenance.schedule import RodeOn
+from planner.review.report import came_to
+from planner.review.summary import as_json, file_of, handed_on
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 
 RIDES = [RodeOn(date(2025, 6, 1), 100.0), RodeOn(date(2026, 6, 1), 300.0)]

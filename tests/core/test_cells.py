@@ -12,13 +12,13 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 
 from boardmath import predict, read_build
 from boardmath.__main__ import main
+from boardmath.battery.cell_judging import judged
+from boardmath.battery.cell_sorting import TooFew, sort_cells
+from boardmath.battery.cells import cells_report, one_lot, report_on
 from boardmath.buildfile import BuildFileError
 from boardmath.buildfile.packwork import MeasuredCell
-from boardmath.cells.judging import judged
-from boardmath.cells.reading import COLUMNS, cells_of, read_table
-from boardmath.cells.report import cells_report, one_lot, report_on
-from boardmath.cells.sorting import TooFew, sort_cells
-from boardmath.groups import measured_groups, weakest_share
+from boardmath.model.cell_groups import measured_groups, weakest_share
+from planner.cells.reading import COLUMNS, cells_of, read_table
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 from tests.core.command import run
 
@@ -177,7 +177,7 @@ def test_of_a_handful_that_were_not_charged_full_none_is_called_fallen():
 def test_findings_of_many_builds_wait_for_no_sorting(monkeypatch):
     """What is asked of every candidate asks who is fit, and never how to sort them."""
     rows = [{**row, "group": 1 + i // 3} for i, row in enumerate(bag(30))]
-    monkeypatch.setattr("boardmath.cells.report.sort_cells", lambda *_: pytest.fail("sorted"))
+    monkeypatch.setattr("boardmath.battery.cells.sort_cells", lambda *_: pytest.fail("sorted"))
     predict(read_build(changed(SPIT_RUNNER, {**SALVAGED, "packwork.cells": rows})))
 
 

@@ -5,8 +5,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from boardmath.chemistry import index_of
-from boardmath.parameters import resolve
+from boardmath.model.chemistry import index_of
+from boardmath.model.resolution import resolve
 from boardmath.physics import cell
 from boardmath.prediction.charging import charge_hours
 from tests.core.boards import spit_runner

@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 
 from boardmath import predict, read_build
-from boardmath.charging.report import charging_report
-from boardmath.watching import all_watched, watched
+from boardmath.battery.charge_monitor import all_watched, watched
+from planner.charging.report import charging_report
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 
 BEGAN = "2026-11-22T13:05Z"

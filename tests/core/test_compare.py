@@ -6,14 +6,14 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from boardmath.bench.report import predict
 from boardmath.buildfile import check, read_build
-from boardmath.choosing import with_part
-from boardmath.compare import compare, differences
-from boardmath.curves import curves
-from boardmath.kinds import KINDS
-from boardmath.library import missing_figures, usual_board
-from boardmath.prediction.promises import headlines
+from boardmath.parts.library import missing_figures, usual_board
+from boardmath.parts.part_selection import with_part
+from boardmath.parts.part_types import KINDS
+from boardmath.prediction.curves import curves
+from boardmath.prediction.outcomes import headlines
+from boardmath.predictor import predict
+from planner.compare import compare, differences
 from tests.core.boards import bare, changed, spit_runner
 
 LIBRARY = json.loads((Path(__file__).parents[2] / "server/demo/data/library.json").read_text())

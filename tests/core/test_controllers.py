@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from boardmath.buildfile import Build
 from boardmath.buildfile.controllers import acting, directions_for, each_controller, otherwise, turned_round
 from boardmath.buildfile.settings import Settings
-from boardmath.limits import pack_current_limits, regen_current_limit
+from boardmath.model.limits import pack_current_limits, regen_current_limit
 from tests.core.boards import spit_runner
 
 

@@ -4,8 +4,8 @@ import math
 
 import pytest
 
-from boardmath.bench.report import predict
 from boardmath.physics.motor import kv_from_flux_linkage, torque_constant
+from boardmath.predictor import predict
 from tests.core.boards import changed, spit_runner
 
 FLUX_OF_170_KV = 1000 * 60 / (2 * math.pi * math.sqrt(3) * 7 * 170)

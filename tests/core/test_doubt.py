@@ -3,15 +3,15 @@
 import numpy as np
 import pytest
 
-from boardmath.arrays import SAMPLES
-from boardmath.bench.candidates import TRIED, candidates, choice
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.case import Case, cases
-from boardmath.choosing import with_part
-from boardmath.compare import compare
-from boardmath.prediction.bands import unsure
-from boardmath.prediction.promises import in_short, in_words
-from boardmath.registry import BY_NAME, COLUMN
+from boardmath.model.evaluation import Case, cases
+from boardmath.model.model_inputs import BY_NAME, COLUMN
+from boardmath.model.sampling import SAMPLES
+from boardmath.parts.part_selection import with_part
+from boardmath.prediction.outcomes import in_short, in_words
+from boardmath.prediction.ranges import unsure
+from planner.compare import compare
+from planner.design.candidates import TRIED, candidates, choice
 from tests.core.boards import spit_runner
 
 WINDY = {"assumptions__wind_ms": None}

@@ -4,13 +4,13 @@ import json
 
 import pytest
 
-from boardmath.advice import findings
-from boardmath.bench.report import predict
 from boardmath.buildfile import BuildFileError, read_build, write_build
 from boardmath.buildfile.build import Build
-from boardmath.case import Case
-from boardmath.curves import curves
-from boardmath.prediction.promises import headlines
+from boardmath.checks import findings
+from boardmath.model.evaluation import Case
+from boardmath.prediction.curves import curves
+from boardmath.prediction.outcomes import headlines
+from boardmath.predictor import predict
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 
 SECTIONS = {

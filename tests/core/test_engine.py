@@ -4,10 +4,10 @@ import os
 
 import numpy as np
 
-from boardmath import kernel
-from boardmath.arrays import boards, deviates
 from boardmath.engine import sweeps
-from boardmath.parameters import resolve
+from boardmath.model.resolution import resolve
+from boardmath.model.sampling import boards, deviates
+from boardmath.physics import jit as kernel
 from tests.core.boards import spit_runner
 
 

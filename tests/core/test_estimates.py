@@ -6,13 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from boardmath import estimate
 from boardmath.buildfile.build import Brief, Rider
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Cell, Wiring
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
-from boardmath.inputs import cell_capacity, cell_charge_rating, cell_rating, cell_resistance
-from boardmath.mass import board_mass, resolve_masses
+from boardmath.model import estimate
+from boardmath.model.inputs import cell_capacity, cell_charge_rating, cell_rating, cell_resistance
+from boardmath.model.mass import board_mass, resolve_masses
 from tests.core.boards import bare, spit_runner
 
 # --- road and air -----------------------------------------------------------------------------------------------------
@@ -109,7 +109,7 @@ def test_a_boxed_controller_loses_more_opens_further_and_takes_less():
 
 
 def test_a_controller_for_two_motors_takes_as_much_as_two_for_one_each():
-    from boardmath.case import Case
+    from boardmath.model.evaluation import Case
 
     two = {"count": 2, "kv_rpm_per_v": 170}
     common = {"wheels": {"diameter_mm": 90}, "drive": {"motor_teeth": 16, "wheel_teeth": 40, "driven_wheels": 2}}
@@ -123,7 +123,7 @@ def test_a_controller_for_two_motors_takes_as_much_as_two_for_one_each():
 
 
 def test_where_nobody_says_a_limit_the_pack_gives_no_more_than_its_cells_are_rated_for():
-    from boardmath.case import Case
+    from boardmath.model.evaluation import Case
 
     build = spit_runner(
         parts__controller={"units": 1},

@@ -11,33 +11,33 @@ import pytest
 from pydantic import BaseModel
 
 from boardmath import predict
-from boardmath.assembly.report import assembly_report
-from boardmath.bench.candidates import candidates
-from boardmath.benchtest.report import report_on
-from boardmath.box.report import box_reports
+from boardmath.battery.balance_leads import taps_report
+from boardmath.battery.cells import cells_report
 from boardmath.buildfile import Build, read_build
 from boardmath.buildfile.bench_test import BenchTest
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.trips import Trip, TripDay, TripLeg
-from boardmath.cameto.report import came_to
-from boardmath.cells.report import cells_report
-from boardmath.charging.report import charging_report
-from boardmath.claims import check_claim, read_claim
-from boardmath.compare import compare
-from boardmath.curves import curves
-from boardmath.drawings.views import draw
-from boardmath.firstride.report import first_ride_report
-from boardmath.fit.shapes import VIEWS
-from boardmath.pack.report import pack_report
-from boardmath.parameters import Incomplete
-from boardmath.partslist.lines import parts_list
-from boardmath.saying import Saying, written
-from boardmath.sheet.lines import sheet
-from boardmath.steps.log import Log
-from boardmath.taps.report import taps_report
-from boardmath.trips.report import trip_report
-from boardmath.upkeep.report import upkeep_report
-from boardmath.wiring.report import wiring_report
+from boardmath.geometry.shapes import VIEWS
+from boardmath.geometry.views.view import draw
+from boardmath.messages import Saying, written
+from boardmath.model.resolution import Incomplete
+from boardmath.prediction.curves import curves
+from planner.assembly.report import assembly_report
+from planner.bench_test.report import report_on
+from planner.charging.report import charging_report
+from planner.compare import compare
+from planner.controller_settings.lines import sheet
+from planner.design.candidates import candidates
+from planner.enclosure.report import box_reports
+from planner.first_ride.report import first_ride_report
+from planner.maintenance.report import upkeep_report
+from planner.pack.report import pack_report
+from planner.parts_list.lines import parts_list
+from planner.review.report import came_to
+from planner.rides.claims import check_claim, read_claim
+from planner.shared.log import Log
+from planner.trips.report import trip_report
+from planner.wiring.report import wiring_report
 from tests.core.boards import SPIT_RUNNER, any_builds, changed, spit_runner
 from tests.core.test_against_scalar_model import GRID
 

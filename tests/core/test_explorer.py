@@ -8,22 +8,22 @@ import pytest
 from scipy.optimize import differential_evolution
 
 from boardmath.__main__ import main
-from boardmath.advice import findings
 from boardmath.buildfile import BuildFileError, read_build
 from boardmath.buildfile.drivetrain import Motors
-from boardmath.case import Case
-from boardmath.cost import cost
-from boardmath.engine.tallies import CARRY, front
-from boardmath.explorer.exploring import NAMES, SURE, Explored, wanted_of
-from boardmath.explorer.factors import Tables
-from boardmath.explorer.looking import looked_into
-from boardmath.explorer.made import rewound
-from boardmath.explorer.misfits import RULES, put_together
-from boardmath.explorer.opening import may_be_open
-from boardmath.explorer.picking import keeps_all, worked_out
-from boardmath.explorer.report import exploration
-from boardmath.explorer.space import PIECES, Open, OpenNumber, Space
-from boardmath.prediction.promises import headline_of, headlines
+from boardmath.checks import findings
+from boardmath.engine.histograms import CARRY, front
+from boardmath.model.evaluation import Case
+from boardmath.parts.cost import cost
+from boardmath.prediction.outcomes import headline_of, headlines
+from planner.explore.compatibility import RULES, put_together
+from planner.explore.design_space import may_be_open
+from planner.explore.detail import looked_into
+from planner.explore.exploring import NAMES, SURE, Explored, wanted_of
+from planner.explore.factors import Tables
+from planner.explore.picking import keeps_all, worked_out
+from planner.explore.report import exploration
+from planner.explore.space import PIECES, Open, OpenNumber, Space
+from planner.explore.variants import rewound
 from tests.core.boards import SPIT_RUNNER, bare, changed, spit_runner
 from tests.core.test_proposals import LIBRARY
 

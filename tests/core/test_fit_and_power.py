@@ -2,9 +2,9 @@
 
 import pytest
 
-from boardmath.advice.register import findings
-from boardmath.bench.report import predict
-from boardmath.prediction.promises import headlines
+from boardmath.checks.register import findings
+from boardmath.prediction.outcomes import headlines
+from boardmath.predictor import predict
 from tests.core.boards import spit_runner
 
 SOUND = {

@@ -8,18 +8,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Point, Polygon, unary_union
 
-from boardmath.advice import findings
 from boardmath.buildfile import read_build
-from boardmath.drawings.behind import motor_room, wheel_room
-from boardmath.drawings.views import draw
-from boardmath.fit import belt
-from boardmath.fit.across import across, room_between_motors
-from boardmath.fit.box import room, stowed
-from boardmath.fit.shapes import VIEWS
-from boardmath.fit.stance import axles, deck_height, wheel_radius
-from boardmath.fit.transmission import belt_path, least_distance, stock_belts
-from boardmath.inputs import hill_grade
-from boardmath.prediction.promises import headlines
+from boardmath.checks import findings
+from boardmath.geometry import belt
+from boardmath.geometry.axle import across, room_between_motors
+from boardmath.geometry.enclosures import room, stowed
+from boardmath.geometry.shapes import VIEWS
+from boardmath.geometry.stance import axles, deck_height, wheel_radius
+from boardmath.geometry.transmission import belt_path, least_distance, stock_belts
+from boardmath.geometry.views.rear import motor_room, wheel_room
+from boardmath.geometry.views.view import draw
+from boardmath.model.inputs import hill_grade
+from boardmath.prediction.outcomes import headlines
 from tests.core.boards import any_builds, bare, changed, spit_runner
 from tests.core.test_fit_and_power import FAULTS, sound
 

@@ -2,16 +2,16 @@
 
 import pytest
 
-from boardmath.bench.beginning import QUESTIONS
-from boardmath.bench.stations import STATIONS
 from boardmath.buildfile import Build
 from boardmath.buildfile.build import Parts
 from boardmath.buildfile.electrics import Cell, Extra
 from boardmath.buildfile.figures import Part, group_of, keys_of
 from boardmath.engine.climbing import CELL_HEAT, CONTROLLER_HEAT, HEATS, MOTOR_HEAT
 from boardmath.engine.operating import LIMITS
-from boardmath.house import ROOMS, STOREYS
-from boardmath.kinds import KINDS, kind_of
+from boardmath.parts.part_types import KINDS, kind_of
+from planner.design.beginning import QUESTIONS
+from planner.design.stations import STATIONS
+from planner.navigation import ROOMS, STOREYS
 
 
 def field(path: str):

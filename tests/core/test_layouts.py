@@ -6,18 +6,18 @@ import math
 import pytest
 from shapely import unary_union
 
-from boardmath.advice.register import findings
-from boardmath.bench.report import predict
 from boardmath.buildfile import BuildFileError
-from boardmath.drawings.under import bolt_holes, old_holes
-from boardmath.drawings.views import draw
-from boardmath.fit.beam import ALONG, LOWER_TWENTIETH, WOODS, bending, section
-from boardmath.fit.box import boxes, gap_under_curves, ground_clearance, pocket_in, room, stowed
-from boardmath.fit.shapes import VIEWS
-from boardmath.fit.stance import axles, deck_height, hollow_at, mounts, sag, under_deck, under_deck_at
-from boardmath.fit.transmission import motor_centre, motor_reach
-from boardmath.mass import board_mass, resolve_masses
-from boardmath.partslist.forgotten import forgotten
+from boardmath.checks.register import findings
+from boardmath.geometry.beam import ALONG, LOWER_TWENTIETH, WOODS, bending, section
+from boardmath.geometry.enclosures import boxes, gap_under_curves, ground_clearance, pocket_in, room, stowed
+from boardmath.geometry.shapes import VIEWS
+from boardmath.geometry.stance import axles, deck_height, hollow_at, mounts, sag, under_deck, under_deck_at
+from boardmath.geometry.transmission import motor_centre, motor_reach
+from boardmath.geometry.views.underside import bolt_holes, old_holes
+from boardmath.geometry.views.view import draw
+from boardmath.model.mass import board_mass, resolve_masses
+from boardmath.predictor import predict
+from planner.parts_list.accessories import forgotten
 from tests.core.boards import spit_runner
 from tests.core.test_fit_and_power import sound
 

@@ -9,14 +9,14 @@ import pytest
 
 from boardmath import predict, read_build
 from boardmath.buildfile import BuildFileError
-from boardmath.case import Case
-from boardmath.evidence import written
-from boardmath.learnt.observing import coast_forces, predicted, rolled_out
-from boardmath.learnt.posterior import Ridden, learn, observed_of, of_the_rider, together
-from boardmath.learnt.report import as_taught, learnt_report
-from boardmath.registry import COLUMN, INPUTS
-from boardmath.rides.reading import cannot_be, read_ride, read_rides, write_rides
-from boardmath.rides.ride import Ride
+from boardmath.calibration.learning import Ridden, learn, observed_of, of_the_rider, together
+from boardmath.calibration.observing import coast_forces, predicted, rolled_out
+from boardmath.calibration.report import as_taught, learnt_report
+from boardmath.calibration.ride import Ride
+from boardmath.calibration.ride_file import cannot_be, read_ride, read_rides, write_rides
+from boardmath.model.evaluation import Case
+from boardmath.model.model_inputs import COLUMN, INPUTS
+from boardmath.model.posterior import written
 from tests.core.boards import SPIT_RUNNER, changed
 
 BOARD = read_build(changed(SPIT_RUNNER, {"assumptions.wind_ms": None, "brief.temperature_c": 15.0}))

@@ -13,12 +13,12 @@ import numpy as np
 import pytest
 
 from boardmath.buildfile import read_build
-from boardmath.case import Case
-from boardmath.evidence import written
-from boardmath.learnt.day import FROM_RIDE_TO_RIDE, OF_THE_DAY
-from boardmath.learnt.posterior import Ridden, learn
-from boardmath.registry import INPUTS
-from boardmath.rides.ride import Ride
+from boardmath.calibration.day import FROM_RIDE_TO_RIDE, OF_THE_DAY
+from boardmath.calibration.learning import Ridden, learn
+from boardmath.calibration.ride import Ride
+from boardmath.model.evaluation import Case
+from boardmath.model.model_inputs import INPUTS
+from boardmath.model.posterior import written
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.scalar_model import ScalarBoard
 from tests.core.test_calibration import KINDS

@@ -7,13 +7,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from boardmath.bench.report import predict
 from boardmath.buildfile import BuildFileError, read_build, write_build
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Extra
-from boardmath.choosing import with_part, with_parts
-from boardmath.cost import PLACED, cost, on_top, priced_parts, ready_made_price
-from boardmath.partslist.lines import parts_list
+from boardmath.parts.cost import PLACED, cost, on_top, priced_parts, ready_made_price
+from boardmath.parts.part_selection import with_part, with_parts
+from boardmath.predictor import predict
+from planner.parts_list.lines import parts_list
 from tests.core.boards import bare, spit_runner
 
 TODAY = date(2026, 11, 24)

@@ -10,10 +10,10 @@ from shapely.geometry import box as rectangle
 from boardmath import predict, read_build
 from boardmath.__main__ import main
 from boardmath.buildfile import BuildFileError
-from boardmath.fit.links import laid, links
-from boardmath.fit.stowing import CELL_SIZES
-from boardmath.pack.report import pack_report
+from boardmath.geometry.cell_layout import CELL_SIZES
+from boardmath.geometry.cell_links import laid, links
 from boardmath.physics import strip, wire
+from planner.pack.report import pack_report
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 from tests.core.command import run
 

@@ -2,13 +2,13 @@
 
 import pytest
 
-from boardmath.bench.report import predict
 from boardmath.buildfile.build import Brief
 from boardmath.buildfile.rolling import Wheels
-from boardmath.estimate import rolling_resistance
-from boardmath.fit import belt
-from boardmath.inputs import cell_rating, full_voltage
-from boardmath.mass import resolve_masses
+from boardmath.geometry import belt
+from boardmath.model.estimate import rolling_resistance
+from boardmath.model.inputs import cell_rating, full_voltage
+from boardmath.model.mass import resolve_masses
+from boardmath.predictor import predict
 from tests.core.boards import bare
 
 MILE = 1.609344

@@ -7,14 +7,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from boardmath.arrays import nominal_boards
-from boardmath.bench.report import predict
 from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import changed as altered
 from boardmath.engine.operating import LIMITS
-from boardmath.parameters import Incomplete, resolve
+from boardmath.model.resolution import Incomplete, resolve
+from boardmath.model.sampling import nominal_boards
+from boardmath.predictor import predict
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 
 

@@ -6,15 +6,15 @@ from pathlib import Path
 
 import pytest
 
-from boardmath.bench.candidates import choice
-from boardmath.bench.proposals import propose
-from boardmath.bench.report import predict
 from boardmath.buildfile import check, read_build
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Enclosure
-from boardmath.first_settings import first_settings
-from boardmath.kinds import KINDS
-from boardmath.limits import path_ratings
+from boardmath.model.limits import path_ratings
+from boardmath.parts.default_settings import first_settings
+from boardmath.parts.part_types import KINDS
+from boardmath.predictor import predict
+from planner.design.candidates import choice
+from planner.design.proposals import propose
 from tests.core.boards import spit_runner
 
 LIBRARY_FILE = Path(__file__).parents[2] / "server/demo/data/library.json"

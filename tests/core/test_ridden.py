@@ -10,16 +10,16 @@ import pytest
 
 from boardmath import predict, read_build
 from boardmath.buildfile import BuildFileError
-from boardmath.case import Case
-from boardmath.claims import Claim, check_claim, read_claim
+from boardmath.calibration.ride_file import read_ride
+from boardmath.calibration.rolling import rolled_out_of
+from boardmath.calibration.runs import summary
+from boardmath.calibration.simulated import Leg, a_ride_of, ridden_log
 from boardmath.engine import sweeps
-from boardmath.learnt.rolling import rolled_out_of
-from boardmath.learnt.simulated import Leg, a_ride_of, ridden_log
-from boardmath.parameters import Incomplete
-from boardmath.rides.found import summary
-from boardmath.rides.guided import GUIDES
-from boardmath.rides.reading import read_ride
-from boardmath.rides.sums import sums
+from boardmath.model.evaluation import Case
+from boardmath.model.resolution import Incomplete
+from planner.rides.claims import Claim, check_claim, read_claim
+from planner.rides.guided import GUIDES
+from planner.rides.sums import sums
 from tests.core.boards import SPIT_RUNNER, bare, changed
 from tests.core.command import run
 from tests.core.test_learnt import SEASON

@@ -4,16 +4,16 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
-from boardmath.arrays import nominal_boards
-from boardmath.bench.report import predict
-from boardmath.curves import curves
 from boardmath.engine import operating, sweeps
 from boardmath.engine.boards import changed
 from boardmath.engine.climbing import HEATS, iron_loss
 from boardmath.engine.operating import LIMITS
-from boardmath.parameters import resolve
+from boardmath.model.resolution import resolve
+from boardmath.model.sampling import nominal_boards
 from boardmath.physics import ageing, controller, heat, pack
 from boardmath.prediction.charging import life_years
+from boardmath.prediction.curves import curves
+from boardmath.predictor import predict
 from tests.core.boards import spit_runner
 from tests.core.scalar_model import ScalarBoard
 

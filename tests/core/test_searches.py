@@ -6,13 +6,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from boardmath.arrays import nominal_boards
-from boardmath.bench.report import predict
-from boardmath.case import COLDER_K, OLDER, WINDIER_MS, Case, worst_day
 from boardmath.engine import operating, riding, sweeps
 from boardmath.engine.boards import changed as altered
-from boardmath.parameters import resolve
+from boardmath.model.evaluation import COLDER_K, OLDER, WINDIER_MS, Case, worst_day
+from boardmath.model.resolution import resolve
+from boardmath.model.sampling import nominal_boards
 from boardmath.physics import pack
+from boardmath.predictor import predict
 from tests.core.boards import spit_runner
 from tests.core.scalar_model import ScalarBoard
 from tests.core.test_against_scalar_model import GRID

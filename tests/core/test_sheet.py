@@ -8,18 +8,18 @@ from hypothesis import given
 from hypothesis import settings as hypothesis_settings
 from hypothesis import strategies as st
 
-from boardmath.arrays import nominal_boards
-from boardmath.bench.report import predict
 from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import each_controller
 from boardmath.engine import sweeps
-from boardmath.inputs import cell_charge_rating, cell_rating, cell_voltages
-from boardmath.limits import path_ratings, ramped, reads_fast
-from boardmath.parameters import resolve
-from boardmath.prediction.promises import headlines
-from boardmath.sheet import recommend, sheet
-from boardmath.sheet.recommend import CHARACTERS
+from boardmath.model.inputs import cell_charge_rating, cell_rating, cell_voltages
+from boardmath.model.limits import path_ratings, ramped, reads_fast
+from boardmath.model.resolution import resolve
+from boardmath.model.sampling import nominal_boards
+from boardmath.prediction.outcomes import headlines
+from boardmath.predictor import predict
+from planner.controller_settings import recommend, sheet
+from planner.controller_settings.recommend import CHARACTERS
 from tests.core.boards import any_builds, bare, changed, spit_runner
 from tests.core.test_properties import boards
 

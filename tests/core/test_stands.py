@@ -8,17 +8,17 @@ from typing import Any
 
 import pytest
 
-from boardmath.advice import Finding
-from boardmath.assembly.report import assembly_report
-from boardmath.bench.report import predict
-from boardmath.benchtest import report_on
 from boardmath.buildfile import Build, check, read_build
 from boardmath.buildfile.bench_test import BenchTest
-from boardmath.house import ROOMS
-from boardmath.saying import say
-from boardmath.stands import Known, RevisionKept, RidesKept, SheetKept, TestKept, stands
-from boardmath.stands.report import RULES, next_steps
-from boardmath.upkeep.schedule import RodeOn
+from boardmath.checks import Finding
+from boardmath.messages import say
+from boardmath.predictor import predict
+from planner.assembly.report import assembly_report
+from planner.bench_test import report_on
+from planner.maintenance.schedule import RodeOn
+from planner.navigation import ROOMS
+from planner.overview import Known, RevisionKept, RidesKept, SheetKept, TestKept, stands
+from planner.overview.report import RULES, next_steps
 from tests.core.assembled import Written
 from tests.core.boards import SPIT_RUNNER, changed
 

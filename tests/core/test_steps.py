@@ -11,16 +11,16 @@ from pydantic import ValidationError
 from scipy.integrate import quad
 
 from boardmath import predict
-from boardmath.assembly.plan import assembly
 from boardmath.buildfile import BuildFileError
-from boardmath.firstride.plan import IDS, first_ride, judge
-from boardmath.firstride.report import first_ride_report
-from boardmath.steps.facts import changed as told
-from boardmath.steps.facts import facts_of, name_of
-from boardmath.steps.log import ENTRY, read_log
-from boardmath.steps.pace import NINTH, PACE_SD, pace, together
-from boardmath.steps.step import Minutes
-from boardmath.steps.wishes import effect, laid_in, second_version
+from planner.assembly.plan import assembly
+from planner.first_ride.plan import IDS, first_ride, judge
+from planner.first_ride.report import first_ride_report
+from planner.shared.facts import changed as told
+from planner.shared.facts import facts_of, name_of
+from planner.shared.log import ENTRY, read_log
+from planner.shared.pace import NINTH, PACE_SD, pace, together
+from planner.shared.step import Minutes
+from planner.shared.wishes import effect, laid_in, second_version
 from tests.core.assembled import BEGUN, Written, board
 from tests.core.test_assembly import TODAY
 

@@ -6,8 +6,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from boardmath import predict, read_build
+from boardmath.battery.balance_leads import expected, group_voltage, judged
 from boardmath.buildfile.electrics import Cell, Pack
-from boardmath.taps.report import expected, group_voltage, judged
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 
 

@@ -11,10 +11,10 @@ import pytest
 from pyproj import Geod
 
 from boardmath.buildfile import BuildFileError
-from boardmath.rides.files import read_track, write_gpx, write_track
-from boardmath.rides.found import rolled_fit, summary
-from boardmath.rides.table import Mapped, preview
-from boardmath.rides.track import climbed, joined, metres_between, of_one_ride, outline, track_of
+from boardmath.calibration.runs import rolled_fit, summary
+from boardmath.calibration.track import climbed, joined, metres_between, of_one_ride, outline, track_of
+from planner.rides.files import read_track, write_gpx, write_track
+from planner.rides.table import Mapped, preview
 
 BEGUN = datetime(2026, 5, 4, 8, 0, tzinfo=UTC)
 METRE = 1 / 111_320.0

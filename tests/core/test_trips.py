@@ -11,17 +11,17 @@ from pyproj import Geod
 from boardmath.__main__ import main
 from boardmath.buildfile import BuildFileError, check, read_build, write_build
 from boardmath.buildfile.trips import Trip
-from boardmath.case import Case
-from boardmath.charging.report import charging_report
-from boardmath.learnt.day import FROM_RIDE_TO_RIDE
-from boardmath.registry import COLUMN
-from boardmath.rides.files import read_track
-from boardmath.rides.ride import Ride
-from boardmath.rides.track import bearings, climbed
-from boardmath.trips.files import gpx_of, leg_of, read_trip, route_of, write_trip
-from boardmath.trips.report import trip_report
-from boardmath.trips.riding import on_the_leg, ride_trip
-from boardmath.trips.way import usual_steepness, way_of
+from boardmath.calibration.day import FROM_RIDE_TO_RIDE
+from boardmath.calibration.ride import Ride
+from boardmath.calibration.track import bearings, climbed
+from boardmath.model.evaluation import Case
+from boardmath.model.model_inputs import COLUMN
+from planner.charging.report import charging_report
+from planner.rides.files import read_track
+from planner.trips.files import gpx_of, leg_of, read_trip, route_of, write_trip
+from planner.trips.report import trip_report
+from planner.trips.riding import on_the_leg, ride_trip
+from planner.trips.way import usual_steepness, way_of
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 from tests.core.scalar_model import WALKING, ScalarBoard
 from tests.core.test_calibration import KINDS

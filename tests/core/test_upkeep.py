@@ -9,13 +9,13 @@ import pytest
 
 from boardmath.buildfile import BuildFileError, check, read_build, write_build
 from boardmath.buildfile.upkeep import Upkeep, UpkeepDone
-from boardmath.case import Case
-from boardmath.inputs import drive_kind
-from boardmath.partslist.forgotten import forgotten
-from boardmath.upkeep.files import book_as_csv, write_upkeep
-from boardmath.upkeep.report import due_now, taken_from_the_drawer, upkeep_report
-from boardmath.upkeep.schedule import RodeOn, learnt_km
-from boardmath.upkeep.tasks import BY_ID, SEASONS, TASKS, TROUBLES
+from boardmath.model.evaluation import Case
+from boardmath.model.inputs import drive_kind
+from planner.maintenance.files import book_as_csv, write_upkeep
+from planner.maintenance.report import due_now, taken_from_the_drawer, upkeep_report
+from planner.maintenance.schedule import RodeOn, learnt_km
+from planner.maintenance.tasks import BY_ID, SEASONS, TASKS, TROUBLES
+from planner.parts_list.accessories import forgotten
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 from tests.core.test_calibration import KINDS
 

@@ -8,19 +8,19 @@ import pytest
 from boardmath.buildfile import read_build
 from boardmath.buildfile.build import Brief, Build, Rider
 from boardmath.buildfile.settings import Settings
-from boardmath.case import Case
-from boardmath.chemistry import CHEMICALS
 from boardmath.engine.boards import FIELDS
 from boardmath.engine.operating import LIMITS, Uses
-from boardmath.inputs import cell_voltages
-from boardmath.kinds import KINDS
-from boardmath.limits import recommended_taper
-from boardmath.parameters import taper
+from boardmath.model.chemistry import CHEMICALS
+from boardmath.model.defaults import USUAL
+from boardmath.model.evaluation import Case
+from boardmath.model.inputs import cell_voltages
+from boardmath.model.limits import recommended_taper
+from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
+from boardmath.model.resolution import taper
+from boardmath.parts.part_types import KINDS
 from boardmath.physics.cell import CHEMISTRIES
-from boardmath.prediction.bands import QUANTITIES as RESULTS
-from boardmath.registry import BY_NAME, COLUMN, INPUTS
+from boardmath.prediction.ranges import QUANTITIES as RESULTS
 from boardmath.units import QUANTITIES
-from boardmath.usual import USUAL
 from tests.core.boards import spit_runner
 
 CORE = Path(__file__).resolve().parents[2] / "boardmath"

@@ -5,17 +5,17 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from boardmath.arrays import FEW, boards, deviates
-from boardmath.bench.report import predict
 from boardmath.buildfile import read_build
 from boardmath.buildfile.build import Build, _is_figure
-from boardmath.case import Case
-from boardmath.curves import curves
 from boardmath.engine import sweeps
-from boardmath.parameters import resolve
-from boardmath.prediction.bands import unsure
-from boardmath.registry import BY_NAME, INPUTS
-from boardmath.why import _FORMULAS, whys
+from boardmath.model.evaluation import Case
+from boardmath.model.model_inputs import BY_NAME, INPUTS
+from boardmath.model.resolution import resolve
+from boardmath.model.sampling import FEW, boards, deviates
+from boardmath.prediction.curves import curves
+from boardmath.prediction.explanations import _FORMULAS, whys
+from boardmath.prediction.ranges import unsure
+from boardmath.predictor import predict
 from tests.core.boards import SPIT_RUNNER, bare, changed, spit_runner
 from tests.core.scalar_model import ScalarBoard
 

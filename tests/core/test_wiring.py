@@ -6,10 +6,10 @@ import pytest
 
 from boardmath import read_build
 from boardmath.physics.wire import ampacity
-from boardmath.wiring.diagram import STROKES, diagram, svg
-from boardmath.wiring.guards import guards
-from boardmath.wiring.path import least_gauge, wires
-from boardmath.wiring.report import wiring_report
+from planner.wiring.diagram import STROKES, diagram, svg
+from planner.wiring.guards import guards
+from planner.wiring.path import least_gauge, wires
+from planner.wiring.report import wiring_report
 from tests.core.boards import SPIT_RUNNER, any_builds, changed, spit_runner
 
 ROUND = {"parts__pack__protection__in_drive_path": False}

@@ -6,11 +6,11 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from boardmath.buildfile import Build
-from controllerlink.link import Link
-from controllerlink.simulated.device import FACTORY, Device
-from controllerlink.simulated.memory import Memory
-from controllerlink.simulated.serving import serve
-from controllerlink.simulated.wires import PtyWire, TcpWire
+from controller.link import Link
+from controller.simulator.device import FACTORY, Device
+from controller.simulator.memory import Memory
+from controller.simulator.serving import serve
+from controller.simulator.wires import PtyWire, TcpWire
 
 
 @contextmanager

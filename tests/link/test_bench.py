@@ -5,16 +5,16 @@ import time
 import pytest
 from scipy.optimize import brentq
 
-from boardmath.advice.detection import detected_kv, halls_of_a_motor, measured_figures
-from boardmath.bench.report import predict
 from boardmath.buildfile.settings import Detected
-from boardmath.parameters import resolve
+from boardmath.checks.detection import detected_kv, halls_of_a_motor, measured_figures
+from boardmath.model.resolution import resolve
 from boardmath.prediction.unloaded import STAND_C, on_the_stand
-from controllerlink import running, writing
-from controllerlink.link import Stopped
-from controllerlink.simulated import serving
-from controllerlink.simulated.board import BOARD_FAULTS, HALL_ORDER
-from controllerlink.simulated.mischief import Mischief
+from boardmath.predictor import predict
+from controller import running, writing
+from controller.link import Stopped
+from controller.simulator import serving
+from controller.simulator.board import BOARD_FAULTS, HALL_ORDER
+from controller.simulator.fault_injection import Mischief
 from tests.core.boards import spit_runner
 from tests.core.scalar_model import ScalarBoard
 from tests.link.linked import on_the_bench

@@ -9,12 +9,12 @@ from types import SimpleNamespace
 
 import pytest
 
-from controllerlink import running, writing
-from controllerlink.link import Link, LinkFailed, Stopped
-from controllerlink.protocol import line_of
-from controllerlink.simulated import serving
-from controllerlink.simulated.device import FACTORY
-from controllerlink.simulated.mischief import LINK_FAULTS, Mischief
+from controller import running, writing
+from controller.link import Link, LinkFailed, Stopped
+from controller.protocol import line_of
+from controller.simulator import serving
+from controller.simulator.device import FACTORY
+from controller.simulator.fault_injection import LINK_FAULTS, Mischief
 from tests.core.boards import spit_runner
 from tests.link.linked import on_the_bench
 

@@ -9,9 +9,9 @@ from pathlib import Path
 
 import pytest
 
-from boardmath.arrays import boards, deviates
 from boardmath.engine import sweeps
-from boardmath.parameters import resolve
+from boardmath.model.resolution import resolve
+from boardmath.model.sampling import boards, deviates
 from tests.core.boards import spit_runner
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -103,7 +103,7 @@ import json
 from numba.core import event
 compiled = event.RecordingListener()
 event.register("numba:compile", compiled)
-from boardmath.compiling import any_board, compile_all
+from planner.warm_cache import any_board, compile_all
 from boardmath import predict
 compile_all()
 first = len(compiled.buffer)

@@ -12,7 +12,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 
-from boardmath.house import ROOMS, STOREYS
+from planner.navigation import ROOMS, STOREYS
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.screens.conftest import (
     DESK,

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
-from boardmath.cells.reading import COLUMNS
+from planner.cells.reading import COLUMNS
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_cells import bag
 from tests.screens.conftest import PHONE, expect_saved, figure, to_room

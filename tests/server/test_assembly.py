@@ -10,7 +10,7 @@ import pytest
 from PIL import Image
 from pypdf import PdfReader
 
-from boardmath.steps.log import MOST_ENTRIES
+from planner.shared.log import MOST_ENTRIES
 from server import pictures
 from server.assembly import services
 from server.assembly.models import LogEntry, Photo

@@ -12,12 +12,12 @@ from django.core.management import call_command
 from django.utils import timezone
 
 from boardmath.buildfile import BuildFileError, read_build
-from boardmath.parameters import Incomplete
-from controllerlink.link import LinkFailed
-from controllerlink.simulated.device import FACTORY, Device
-from controllerlink.simulated.memory import Memory
-from controllerlink.simulated.serving import serve
-from controllerlink.simulated.wires import TcpWire
+from boardmath.model.resolution import Incomplete
+from controller.link import LinkFailed
+from controller.simulator.device import FACTORY, Device
+from controller.simulator.memory import Memory
+from controller.simulator.serving import serve
+from controller.simulator.wires import TcpWire
 from server.link import services, standins, tasks
 from server.link.models import Errand
 from server.sheet.models import SetSheet
@@ -178,7 +178,7 @@ def test_a_half_written_controller_is_said_until_it_is_settled(bench):
 
 
 def test_a_link_that_dies_in_the_middle_is_said_and_a_look_settles_it(bench, monkeypatch):
-    monkeypatch.setattr("controllerlink.link.PATIENCE_S", 0.1)
+    monkeypatch.setattr("controller.link.PATIENCE_S", 0.1)
     build = bench.workshop.new()
     bench.send(build, "read")
     seen = bench.against(build)["held"]

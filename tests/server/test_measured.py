@@ -2,8 +2,8 @@
 
 import pytest
 
-from boardmath.bench.report import predict
 from boardmath.buildfile import read_build
+from boardmath.predictor import predict
 from tests.core.boards import SPIT_RUNNER, changed
 
 CAPACITY = "parts.pack.cell.capacity_ah"

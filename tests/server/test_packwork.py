@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from pypdf import PdfReader
 
-from boardmath.cells.reading import COLUMNS
+from planner.cells.reading import COLUMNS
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_cells import bag
 

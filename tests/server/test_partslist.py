@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from boardmath.buildfile import read_build
-from boardmath.cost import cost
+from boardmath.parts.cost import cost
 from server.partslist.list_csv import COLUMNS, as_csv, read_csv
 from tests.core.boards import SPIT_RUNNER, changed
 

@@ -211,7 +211,7 @@ def test_there_is_no_such_kind_of_part(workshop):
 
 
 def test_the_library_has_parts_of_every_kind_that_the_core_can_read(library):
-    from boardmath.kinds import KINDS
+    from boardmath.parts.part_types import KINDS
     from server.library.services import part_model
 
     assert Part.objects.count() >= 60

@@ -1,6 +1,0 @@
-"""Findings: what does not fit or could hurt. Each is a small pure function of a build; none computes physics."""
-
-from boardmath.advice.finding import Facts, Finding
-from boardmath.advice.register import findings
-
-__all__ = ["Facts", "Finding", "findings"]

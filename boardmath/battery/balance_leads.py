@@ -1,0 +1,322 @@
+"""The table of taps, judged as it is entered: it stops at the first wrong one and says what that may mean."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Literal
+
+import numpy as np
+from pydantic import BaseModel
+
+from boardmath.battery.lead_faults import Kind, Pattern, patterns, readings_of
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Cell, Pack
+from boardmath.messages import Saying, say
+from boardmath.model.cell_groups import APART_V, taps_of
+from boardmath.model.chemistry import index_of
+from boardmath.model.inputs import cell_voltages
+from boardmath.physics import cell as cells
+from boardmath.physics.types import Array
+from boardmath.prediction.charging import cells_of_bricks
+
+METER = 0.01
+"""Share by which a pocket meter reads wrong on its direct-voltage range (common practice, no source)."""
+USUAL_CHARGE = 50.0
+"""Per cent at which new and salvaged cells are joined (common practice, no source: about half)."""
+_ALIKE = 0.2
+"""Of a group's voltage, by which a reading may lie off a pattern and still be of it: weak groups are told apart elsewhere."""
+Verdict = Literal["open", "right", "wrong", "after"]
+
+
+class Tap(BaseModel):
+    """One tap: what it has to show, what it showed, and the group below it."""
+
+    tap: int
+    expected_v: float
+    low_v: float
+    high_v: float
+    reading_v: float | None = None
+    group_v: float | None = None
+    verdict: Verdict
+
+
+class Meaning(BaseModel):
+    """What the readings so far may mean, and what to do."""
+
+    kind: Kind
+    at: int
+    other: int | None = None
+    title: str
+    saying: Saying
+    remedy: Saying
+
+
+class TapsReport(BaseModel):
+    """The table. ``stop`` is the first wrong tap: the plug stays out. ``meanings`` are what can still be meant, likeliest first;
+    ``next`` is the tap to read now, after a wrong one only to tell the meanings apart."""
+
+    series: int
+    charge_pct: float
+    cell_v: float
+    taps: list[Tap]
+    next: int | None = None
+    stop: int | None = None
+    meanings: list[Meaning] = []
+    last_word: Saying
+    done: bool = False
+
+
+def expected(pack: Pack, charge_pct: float) -> list[float]:
+    """V of each tap, 0 to the cells in series, at rest and at a charge in per cent."""
+    each = group_voltage(pack, charge_pct)
+    return [tap * each for tap in range((pack.series or 0) + 1)]
+
+
+def group_voltage(pack: Pack, charge_pct: float) -> float:
+    """V of a group at rest at a charge in per cent."""
+    cell = pack.cell or Cell()
+    return float(cells.open_circuit_voltage(index_of(cell), charge_pct / 100.0, cell_voltages(pack)[0]))
+
+
+def taps_report(build: Build) -> TapsReport | None:
+    """The balance wires of a build; None while the pack does not say how many cells stand in series."""
+    pack, entered = build.parts.pack, taps_of(build)
+    if pack is None or pack.series is None:
+        return None
+    charge = entered.charge_pct if entered.charge_pct is not None else USUAL_CHARGE
+    bricks = cells_of_bricks(pack)
+    if len(bricks) < 2:
+        return judged(pack, charge, entered.readings or [])
+    # Every brick has a plug of its own, and is read by itself.
+    one = pack.model_copy(update={"series": bricks[0]})
+    report = judged(one, charge, entered.readings or [])
+    word = (
+        report.last_word.text
+        if report.stop is not None
+        else f"Each of the {len(bricks)} bricks by itself. {report.last_word.text}"
+    )
+    return report.model_copy(update={"last_word": say(word)})
+
+
+def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> TapsReport:
+    """The taps of a pack as they were read; None where one was not."""
+    series = pack.series or 0
+    read = [*readings[: series + 1], *[None] * (series + 1 - len(readings))]
+    each = group_voltage(pack, charge_pct)
+    _, _, empty = cell_voltages(pack)
+    full = cell_voltages(pack)[0]
+    meter = _Meter(each, empty - 0.3, full + 0.05)
+    taps, stop = _table(read, meter)
+    report = TapsReport(
+        series=series,
+        charge_pct=charge_pct,
+        cell_v=each,
+        taps=taps,
+        last_word=say("Black probe on the pack’s negative, red on one tap after the other. The plug stays out."),
+    )
+    if stop is None:
+        following = next((t.tap for t in taps if t.verdict == "open"), None)
+        done = following is None
+        if done:
+            word = say(
+                "Every tap shows what it should. Read the plug once more the same way round before it goes into the board: black "
+                "lead first by its mark. This says that the wires sit right, not that the pack is safe."
+            )
+        elif taps[0].verdict == "open":
+            word = report.last_word
+        else:
+            word = say(f"Right so far: {following} of {series + 1} read. Tap {following} next.")
+        return report.model_copy(update={"next": following, "done": done, "last_word": word})
+    meanings = _meanings(read, stop, series, meter)
+    parting = _parting(read, stop, series, meanings)
+    word = say(
+        f"Stop at tap {stop}. The plug stays out of the board: a wrong wire destroys it, and can burn."
+        + (f" Tap {parting} tells which it is; reading it does no harm." if parting is not None else "")
+    )
+    return report.model_copy(
+        update={
+            "stop": stop,
+            "meanings": [_told(m, read, meter) for m in meanings],
+            "next": parting,
+            "last_word": word,
+        }
+    )
+
+
+@dataclass(frozen=True)
+class _Meter:
+    """What a group may show: about ``each`` V, never outside ``low`` to ``high``."""
+
+    each: float
+    low: float
+    high: float
+
+    def band(self, tap: int) -> tuple[float, float]:
+        """Between which a right tap lies, the charge being known only about."""
+        off = METER * tap * self.each + 0.02
+        return tap * self.low - off if tap else -off, tap * self.high + off
+
+
+def _table(read: Sequence[float | None], meter: _Meter) -> tuple[list[Tap], int | None]:
+    """Each tap with its verdict; the first wrong one."""
+    taps: list[Tap] = []
+    stop: int | None = None
+    right: list[float] = []
+    """Group voltages that were found right so far."""
+    for tap, value in enumerate(read):
+        before = read[tap - 1] if tap else None
+        group = value - before if value is not None and before is not None else None
+        verdict: Verdict = "open"
+        if value is not None:
+            good = abs(value) <= 0.1 if tap == 0 else group is not None and _good(group, right, value, meter)
+            judged_at_all = tap == 0 or group is not None
+            if stop is not None:
+                verdict = "after"
+            elif good:
+                verdict = "right"
+            elif judged_at_all:
+                verdict, stop = "wrong", tap
+            if verdict == "right" and group is not None:
+                right.append(group)
+        low, high = meter.band(tap)
+        taps.append(
+            Tap(
+                tap=tap,
+                expected_v=tap * meter.each,
+                low_v=max(low, 0.0) if tap else low,
+                high_v=high,
+                reading_v=value,
+                group_v=group,
+                verdict=verdict,
+            )
+        )
+    return taps, stop
+
+
+def _good(group: float, right: Sequence[float], value: float, meter: _Meter) -> bool:
+    """Whether a group shows what its neighbours do, as far as the meter tells; the first, what the charge lets expect."""
+    off = METER * abs(value) + 0.01
+    if not right:
+        return meter.low - off <= group <= meter.high + off and abs(group - meter.each) <= 0.12 * meter.each + off
+    return abs(group - float(np.median(right))) <= APART_V + off
+
+
+def _off(shown: Array, read: Array, meter: _Meter) -> Array:
+    """The worst deviation from each pattern, in groups, with the v that fits it best; infinite where no group has such a v.
+
+    Args:
+        shown: voltages of a group that each pattern gives at the taps that were read, of shape (patterns, taps).
+    """
+    squares = (shown * shown).sum(axis=1)
+    each = np.where(squares > 0.0, shown @ read / np.maximum(squares, 1e-12), meter.each)
+    off = np.abs(read - shown * each[:, None]).max(axis=1) / np.maximum(each, 1e-9)
+    likely = (meter.low - 0.02 <= each) & (each <= meter.high + 0.02) & (np.abs(each - meter.each) <= 0.14 * meter.each)
+    return np.asarray(np.where(likely, off, np.inf))
+
+
+def _meanings(read: Sequence[float | None], stop: int, series: int, meter: _Meter) -> list[Pattern]:
+    """The mistakes that fit all readings so far, the likeliest first."""
+    taken = np.array([v is not None for v in read])
+    values = np.array([0.0 if v is None else v for v in read])
+    every = patterns(series)
+    off = _off(readings_of(series)[:, taken], values[taken], meter)
+    found = [(float(off[n]), n, p) for n, p in enumerate(every) if p.at <= stop and off[n] <= _ALIKE]
+    # Readings that lie near a pattern are of it, however likely another.
+    least = min((off for off, _, _ in found), default=0.0)
+    kept = [p for off, _, p in sorted(found, key=lambda f: f[1]) if off <= least + 0.06]
+    if kept:
+        return kept
+    value, before = read[stop], read[stop - 1] if stop else 0.0
+    assert value is not None
+    if abs(value) > (series + 0.5) * meter.high:
+        return [Pattern("beyond", stop, None, np.empty(0))]
+    group = value - (before or 0.0)
+    if 0.1 < group < meter.high + 0.4:
+        usual = _usual(read, stop, meter)
+        return [Pattern("weak" if group < usual else "strong", stop, None, np.empty(0))]
+    return [Pattern("beyond", stop, None, np.empty(0))]
+
+
+def _usual(read: Sequence[float | None], stop: int, meter: _Meter) -> float:
+    """V of the groups that were right so far."""
+    right = [b - a for a, b in pairwise(read[:stop]) if a is not None and b is not None]
+    return float(np.median(right)) if stop > 1 and right else meter.each
+
+
+def _parting(read: Sequence[float | None], stop: int, series: int, meanings: Sequence[Pattern]) -> int | None:
+    """The next tap to read that tells the meanings apart; None where there is one meaning, or nothing tells."""
+    if len(meanings) < 2:
+        return None
+    for tap in range(stop + 1, series + 1):
+        if read[tap] is None and len({float(m.groups[tap]) for m in meanings if m.groups.size}) > 1:
+            return tap
+    return None
+
+
+_REMEDIES: dict[Kind, str] = {
+    "swapped": "Take both wires off and put each where it belongs, one at a time, the other taped over. Then "
+    "read from tap 0 again.",
+    "missing": "Look for a cold joint, a broken crimp, a contact that slid out of the plug. Never bridge it to try.",
+    "skipped": "Find the group that has no wire, and move the wires from there down by one, one at a time. Then read from tap 0.",
+    "reversed": "The cells of this group lie the wrong way round. Part it from its neighbours, half a pack at "
+    "a time, and turn it. "
+    "If you have not done that before, to someone who has.",
+    "short": "Feel it, without leaning over it: warm means a short inside or across it, and it goes outside, on stone, at once. "
+    "Cold and at rest: read the group alone between its own two ends; if it shows its voltage, two wires sit on one point "
+    "and all further ones are one behind.",
+    "weak": "Read the group alone between its own ends. Lower than its neighbours by more than a twentieth of "
+    "a volt: out with the "
+    "cell that pulls it down, or charge the group alone to the others' voltage, watched.",
+    "strong": "Read the group alone between its own ends. Let it down to the others with a lamp or a resistor, "
+    "watched, before the "
+    "board goes on.",
+    "other_tap": "Hold the probe to the tap that is asked for and read again. If it shows the same, that wire "
+    "sits on another group.",
+    "meter_reversed": "Black probe to the pack’s negative, red to the tap. If they are: the pack’s ends are "
+    "marked the wrong way round.",
+    "beyond": "No tap of this pack can show that. Look at the meter’s range and at the decimal point, and read again.",
+}
+
+
+def _told(pattern: Pattern, read: Sequence[float | None], meter: _Meter) -> Meaning:
+    """A mistake in words."""
+    at, other, kind = pattern.at, pattern.other, pattern.kind
+    value = read[at] if read[at] is not None else 0.0
+    assert value is not None
+    titles: dict[Kind, str] = {
+        "swapped": f"Wires {at} and {other} are swapped",
+        "missing": f"Wire {at} has no contact",
+        "skipped": f"Wire {at} sits one group too high, and so do all further ones",
+        "reversed": f"Group {at} is built in the wrong way round",
+        "short": f"Group {at} shows nothing",
+        "weak": f"Group {at} is lower than the others",
+        "strong": f"Group {at} is higher than the others",
+        "other_tap": f"What was read is tap {other}, not tap {at}",
+        "meter_reversed": "The meter’s leads are the wrong way round",
+        "beyond": f"Tap {at} cannot show that",
+    }
+    before = read[at - 1] if at else 0.0
+    shown: dict[str, tuple[float, str]] = {
+        "value": (value, "cell_voltage"),
+        "wanted": (at * meter.each, "cell_voltage"),
+        "group": (value - (before or 0.0), "cell_voltage"),
+        "others": (_usual(read, at, meter), "cell_voltage"),
+    }
+    why: dict[Kind, str] = {
+        "swapped": f"Tap {at} shows what belongs to tap {other}, and the other way round. Plugged in, both "
+        f"inputs get the wrong voltage.",
+        "missing": "It shows {value}, about {wanted} belongs there: the wire hangs in the air.",
+        "skipped": f"From tap {at} on each shows one group too much: group {at} has no wire of its own.",
+        "reversed": f"Tap {at} shows a group less instead of a group more: its plus and minus are exchanged.",
+        "short": f"Tap {at} shows the same as tap {at - 1}.",
+        "weak": f"Between taps {at - 1} and {at} too little: {{group}} where the others have {{others}}.",
+        "strong": f"Between taps {at - 1} and {at} too much: {{group}} where the others have {{others}}.",
+        "other_tap": f"{{value}} is what belongs to tap {other}; {{wanted}} belongs here.",
+        "meter_reversed": "It shows less than nothing.",
+        "beyond": "{value} was entered; {wanted} belongs here.",
+    }
+    template = why[kind]
+    used = {name: pair for name, pair in shown.items() if f"{{{name}}}" in template}
+    return Meaning(
+        kind=kind, at=at, other=other, title=titles[kind], saying=say(template, **used), remedy=say(_REMEDIES[kind])
+    )

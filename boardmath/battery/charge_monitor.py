@@ -1,0 +1,268 @@
+"""A charge that is watched: every look judged as it is entered, what stops it, when the next look is due."""
+
+from collections.abc import Iterator, Sequence
+from typing import Literal
+
+import numpy as np
+from pydantic import BaseModel
+
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Pack
+from boardmath.buildfile.packwork import ChargeLook, ChargeWatch
+from boardmath.messages import Saying, say
+from boardmath.model.cell_groups import APART_V, TOO_EMPTY_V, work_of
+from boardmath.model.inputs import cell_voltages
+from boardmath.prediction.charging import cells_of_bricks
+
+EVERY_MIN = 10.0
+"""Minutes from look to look of a first charge (common practice, no source)."""
+NEAR_THE_END_MIN = 5.0
+"""The same near the end (reasoned: twice as often where the voltage turns)."""
+FAR_APART_V = 0.25
+"""V apart at which a charge goes on no longer: one group runs over while the sum looks right (from memory)."""
+OVER_V = 0.03
+"""V over full at which a group is overcharged: a pocket meter tells no less at four volts (from memory)."""
+NEAR_FULL_V = 0.05
+"""V under the ceiling from which looks come oftener: the last part goes by minutes (from memory)."""
+AT_THE_TOP_V = 0.01
+"""V under the ceiling within which a charger holds it: the last digit of a pocket meter."""
+HARDLY_FALLS, HARDLY_ANY_A = 0.95, 0.2
+"""Share of the last look's current that is no fall, and A that are none worth a word: what a clamp tells apart (from memory)."""
+FALLS_V = 0.02
+"""V that a group falls, while the others rise, that takes no charge any more: twice what a pocket meter tells apart."""
+
+Verdict = Literal["good", "odd", "stop"]
+
+
+class Look(BaseModel):
+    """A look as it is judged; voltages of groups in V, ``spread_v`` the highest less the lowest."""
+
+    minute: float
+    groups_v: list[float | None]
+    current_a: float | None = None
+    warmth: str | None = None
+    spread_v: float | None = None
+    verdict: Verdict
+    said: list[Saying]
+
+
+class Watched(BaseModel):
+    """A charge. ``due_minute`` is when the next look is due, counted from its beginning; None once it has ended or has to
+    be stopped."""
+
+    number: int
+    began: str
+    brick: int | None = None
+    looks: list[Look]
+    due_minute: float | None
+    ended: str | None = None
+    stop: Saying | None = None
+    verdict: Verdict
+    last_word: Saying
+    ceiling_v: float
+    groups: int
+
+
+def all_watched(build: Build) -> list[Watched]:
+    """Every charge that was watched, the oldest first."""
+    pack = build.parts.pack
+    if pack is None or pack.series is None:
+        return []
+    return [judged(pack, charge, number) for number, charge in enumerate(work_of(build).charges or [], 1)]
+
+
+def watched(build: Build) -> Watched | None:
+    """The last one."""
+    found = all_watched(build)
+    return found[-1] if found else None
+
+
+def charged_once(build: Build) -> bool:
+    """Whether a watched charge ended and nothing stopped it."""
+    return any(w.ended == "by_itself" and w.stop is None for w in all_watched(build))
+
+
+def groups_charged(pack: Pack, charge: ChargeWatch) -> int:
+    """Groups in series in what is charged: the pack, or one brick of it."""
+    each = cells_of_bricks(pack)
+    return (pack.series or 0) if charge.brick is None or charge.brick > len(each) else each[charge.brick - 1]
+
+
+def judged(pack: Pack, charge: ChargeWatch, number: int) -> Watched:
+    """One charge, look by look."""
+    full = cell_voltages(pack)[0]
+    ceiling = pack.charge_to_v or full
+    entered = sorted(charge.looks or [], key=lambda look: look.minute)
+    looks: list[Look] = []
+    stop: Saying | None = None
+    for n, look in enumerate(entered):
+        told = list(_of_a_look(look, entered[:n], full, ceiling, cell_voltages(pack)[2]))
+        grave = next((saying for verdict, saying in told if verdict == "stop"), None)
+        stop = stop or grave
+        volts = [v for v in look.groups_v or [] if v is not None]
+        looks.append(
+            Look(
+                minute=look.minute,
+                groups_v=list(look.groups_v or []),
+                current_a=look.current_a,
+                warmth=look.warmth,
+                spread_v=max(volts) - min(volts) if len(volts) > 1 else None,
+                verdict="stop" if grave else "odd" if told else "good",
+                said=[saying for _, saying in told],
+            )
+        )
+    verdict: Verdict = "stop" if stop else "odd" if any(look.verdict == "odd" for look in looks[-1:]) else "good"
+    return Watched(
+        number=number,
+        began=charge.began,
+        brick=charge.brick,
+        looks=looks,
+        due_minute=None if charge.ended or stop else _due(looks, ceiling),
+        ended=charge.ended,
+        stop=stop,
+        verdict=verdict,
+        last_word=_last_word(charge, looks, stop, ceiling),
+        ceiling_v=ceiling,
+        groups=groups_charged(pack, charge),
+    )
+
+
+def _due(looks: Sequence[Look], ceiling: float) -> float:
+    if not looks:
+        return 0.0
+    volts = [v for v in looks[-1].groups_v if v is not None]
+    near = bool(volts) and max(volts) >= ceiling - NEAR_FULL_V
+    return looks[-1].minute + (NEAR_THE_END_MIN if near else EVERY_MIN)
+
+
+def _of_a_look(
+    look: ChargeLook, before: Sequence[ChargeLook], full: float, ceiling: float, empty: float
+) -> Iterator[tuple[Verdict, Saying]]:
+    volts = look.groups_v or []
+    known = [v for v in volts if v is not None]
+    if look.warmth == "hot":
+        yield (
+            "stop",
+            say(
+                "Hot to the hand: charger off at the wall, the pack outside on stone, nobody over it. Not "
+                "charged again before you know why."
+            ),
+        )
+    elif look.warmth == "warm":
+        yield (
+            "odd",
+            say("Warm: at this current a block stays as the room is. Less current, and find which group it is."),
+        )
+    if not known:
+        return
+    highest, lowest = max(known), min(known)
+    top, low = volts.index(highest) + 1, volts.index(lowest) + 1
+    if highest > full + OVER_V:
+        yield (
+            "stop",
+            say(
+                f"Group {top} stands at {{volts}}, over its {{full}}: off at once. The board does not see that "
+                f"group: look at its taps.",
+                volts=(highest, "cell_voltage"),
+                full=(full, "cell_voltage"),
+            ),
+        )
+    if lowest < min(TOO_EMPTY_V, empty):
+        yield (
+            "stop",
+            say(
+                f"Group {low} stands at {{volts}}: so empty it is not charged at all. Off, and out with it.",
+                volts=(lowest, "cell_voltage"),
+            ),
+        )
+    yield from _apart(highest, lowest, top, low, ceiling)
+    if before:
+        yield from _since(look, before[-1])
+        yield from _at_the_end(look, before[-1], highest, ceiling)
+
+
+def _apart(highest: float, lowest: float, top: int, low: int, ceiling: float) -> Iterator[tuple[Verdict, Saying]]:
+    spread = highest - lowest
+    if spread > FAR_APART_V:
+        yield (
+            "stop",
+            say(
+                f"Groups {low} and {top} lie {{apart}} apart: the higher runs over while the sum looks right. "
+                f"Off; charge the low one "
+                "alone to the others, watched, or take it out.",
+                apart=(spread, "cell_voltage"),
+            ),
+        )
+    elif spread > APART_V:
+        near = highest >= ceiling - NEAR_FULL_V
+        yield (
+            "odd",
+            say(
+                f"Groups {low} and {top} lie {{apart}} apart; {{most}} is usual. "
+                + (
+                    "Leave it on the board until it has balanced, and look again."
+                    if near
+                    else "Watch whether it grows."
+                ),
+                apart=(spread, "cell_voltage"),
+                most=(APART_V, "cell_voltage"),
+            ),
+        )
+
+
+def _since(look: ChargeLook, last: ChargeLook) -> Iterator[tuple[Verdict, Saying]]:
+    now, then = look.groups_v or [], last.groups_v or []
+    rises = [a - b if a is not None and b is not None else None for a, b in zip(now, then, strict=False)]
+    known = [r for r in rises if r is not None]
+    if len(known) < 3:
+        return
+    middle = float(np.median(known))
+    for group, rise in enumerate(rises, 1):
+        if rise is not None and rise < -FALLS_V and middle > 0.0:
+            yield (
+                "stop",
+                say(
+                    f"Group {group} fell by {{fell}} while the others rose: it takes no charge. Off; a cell in it is giving way.",
+                    fell=(-rise, "cell_voltage"),
+                ),
+            )
+
+
+def _at_the_end(look: ChargeLook, last: ChargeLook, highest: float, ceiling: float) -> Iterator[tuple[Verdict, Saying]]:
+    if look.current_a is None or last.current_a is None or not last.groups_v:
+        return
+    before = max((v for v in last.groups_v if v is not None), default=0.0)
+    at_the_top = min(highest, before) >= ceiling - AT_THE_TOP_V
+    if at_the_top and look.current_a > max(HARDLY_FALLS * last.current_a, HARDLY_ANY_A):
+        yield (
+            "odd",
+            say(
+                "At the top, and the current does not fall: {now}. It should; if the next look shows the same, end it by hand.",
+                now=(look.current_a, "current"),
+            ),
+        )
+
+
+def _last_word(charge: ChargeWatch, looks: Sequence[Look], stop: Saying | None, ceiling: float) -> Saying:
+    if stop is not None:
+        return stop
+    volts = [v for look in looks[-1:] for v in look.groups_v if v is not None]
+    if charge.ended == "stopped":
+        return say("Ended by hand. Look at every group again when it has rested for an hour.")
+    if charge.ended == "by_itself":
+        if volts and max(volts) > ceiling + OVER_V:
+            return say(
+                "It ended late: a group stands above the set voltage. The board’s ceiling is not what it should be."
+            )
+        if volts and max(volts) - min(volts) > APART_V:
+            return say("It ended; the groups lie apart. Leave it on the board to balance, then read them again.")
+        return say(
+            "It ended by itself at the set voltage, the groups together. Read them again tomorrow: none "
+            "should have fallen."
+        )
+    if not looks:
+        return say(
+            "On a surface that cannot burn, nothing near it that can, and somebody who stays. First "
+            "look now, before the plug."
+        )
+    return say("Going on. Stay within sight of it; the next look is timed.")

@@ -1,0 +1,193 @@
+"""Volts, amperes and cell counts that do not go together."""
+
+from collections.abc import Iterator
+
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Pack
+from boardmath.checks.finding import Cure, Finding, cure, finding, less_pack_current, less_regen, taper_of
+from boardmath.messages import say
+from boardmath.model.inputs import cell_charge_rating, cell_rating, cell_voltages, full_voltage
+from boardmath.model.limits import pack_current_limits, regen_current_limit
+
+
+def controller_voltage(build: Build) -> Iterator[Finding]:
+    """The pack when full, not nominal, against what the controller stands."""
+    pack, controller = build.parts.pack, build.parts.controller
+    if pack is None or pack.series is None or controller is None or controller.max_v is None:
+        return
+    full = full_voltage(pack)
+    if full > controller.max_v:
+        yield finding(
+            kind="controller-voltage",
+            severity="danger",
+            title="Pack too high for the controller",
+            about=["pack", "controller"],
+            fields=["parts.pack.series", "parts.controller.max_v"],
+            saying=say(
+                f"{pack.series} cells in series are {{full}} when full; the controller stands {{most}}. It can fail with "
+                "smoke and drop the brakes. Fewer cells in series, or a controller for the voltage.",
+                full=(full, "voltage"),
+                most=(controller.max_v, "voltage"),
+            ),
+        )
+
+
+def cells_mismatch(build: Build) -> Iterator[Finding]:
+    """The cell count set in the controller against the pack's."""
+    pack, count = build.parts.pack, build.settings.cells_in_series
+    if pack is None or pack.series is None or count is None or count == pack.series:
+        return
+    empty = cell_voltages(pack)[2]
+    where = "far below empty" if count < pack.series else "before the pack is used"
+    yield finding(
+        kind="controller-cells-mismatch",
+        severity="danger" if count < pack.series else "warn",
+        title=f"Cell count set to {count}, the pack has {pack.series}",
+        about=["pack", "controller", "settings"],
+        fields=["settings.cells_in_series", "parts.pack.series"],
+        saying=say(
+            f"A cut-off meant for {count} cells comes at {{cut}}, {where}: {pack.series} cells are empty at {{empty}}. "
+            f"Set {pack.series}.",
+            cut=(count * empty, "voltage"),
+            empty=(pack.series * empty, "voltage"),
+        ),
+        cures=[cure(f"Set {pack.series} cells", {"settings.cells_in_series": pack.series})],
+    )
+
+
+def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
+    """A cut-off voltage left over from another pack, that this one never rises above."""
+    pack, end = build.parts.pack, build.settings.taper_end_v
+    if pack is None or pack.series is None or end is None:
+        return
+    full = full_voltage(pack)
+    if end >= full * 0.97:
+        yield finding(
+            kind="cut-off-above-pack",
+            severity="stop",
+            title="Cut-off set above the full pack",
+            about=["pack", "controller", "settings"],
+            fields=["settings.taper_end_v", "parts.pack.series"],
+            saying=say(
+                f"The controller is set to give nothing below {{end}}; {pack.series} cells in series have {{full}} when "
+                "full. Set the cut-off for this pack.",
+                end=(end, "voltage"),
+                full=(full, "voltage"),
+            ),
+            cures=[taper_of(pack)],
+        )
+
+
+def cells_current(build: Build) -> Iterator[Finding]:
+    """The current that controller and settings allow against what the cells are rated for."""
+    pack = build.parts.pack
+    limits = pack_current_limits(build)
+    if pack is None or not limits:
+        return
+    rating = cell_rating(pack)
+    rated, allowed = rating.value * (pack.parallel or 1), min(limits.values())
+    if allowed > rated:
+        guess = "" if rating.origin in ("stated", "measured") else " (estimated: the cells do not say)"
+        yield finding(
+            kind="cells-current",
+            severity="danger",
+            title="More current allowed than the cells bear",
+            about=["pack", "controller", "settings"],
+            fields=[min(limits, key=lambda f: limits[f]), rating.field],
+            saying=say(
+                "{allowed} may be drawn from the pack; its cells are rated for {rated} together" + guess + ". They "
+                "overheat, age fast and can burn. Set the pack current down to {rated}, or take more cells in parallel.",
+                allowed=(allowed, "current"),
+                rated=(rated, "current"),
+            ),
+            cures=less_pack_current(build, rated, _more_cells(pack, allowed, rating.value)),
+        )
+
+
+def _more_cells(pack: Pack, amperes: float, each: float) -> list[Cure]:
+    """As many cells side by side as bear ``amperes``."""
+    wanted = int(-(-amperes // max(each, 1e-6)))
+    if wanted > MOST_PARALLEL:
+        return []
+    return [cure(f"Take {wanted} cells in parallel", {"parts.pack.parallel": wanted})]
+
+
+MOST_PARALLEL = 12
+"""More are not carried on a board."""
+
+
+def charger_voltage(build: Build) -> Iterator[Finding]:
+    """The charger against the pack's full voltage."""
+    pack, charger = build.parts.pack, build.parts.charger
+    if pack is None or pack.series is None or charger is None or charger.v is None:
+        return
+    full = full_voltage(pack)
+    if charger.v > full + 0.1:
+        yield finding(
+            kind="charger-voltage",
+            severity="danger",
+            title="Charger too high for the pack",
+            about=["charger", "pack"],
+            fields=["parts.charger.v", "parts.pack.series"],
+            saying=say(
+                f"The charger ends at {{charger}}; {pack.series} cells are full at {{full}}. Overcharged cells burn. "
+                "Use a charger for this chemistry and cell count.",
+                charger=(charger.v, "voltage"),
+                full=(full, "voltage"),
+            ),
+        )
+    elif charger.v < full * 0.94:
+        made_for = max(round(charger.v / cell_voltages(pack)[0]), 1)
+        yield finding(
+            kind="charger-cells",
+            severity="stop",
+            title=f"The charger is for {made_for} cells, the pack has {pack.series}",
+            about=["charger", "pack"],
+            fields=["parts.charger.v", "parts.pack.series"],
+            saying=say(
+                f"The charger ends at {{charger}}, as {made_for} cells do; {pack.series} cells are full at {{full}}. It never "
+                "fills them, and what ends the charge or balances them never comes. A charger for this chemistry and cell count.",
+                charger=(charger.v, "voltage"),
+                full=(full, "voltage"),
+            ),
+        )
+
+
+def regen_current(build: Build) -> Iterator[Finding]:
+    """The current that braking is set to put into the pack against what its cells may be charged with."""
+    pack, set_to = build.parts.pack, build.settings.pack_regen_a
+    if pack is None or set_to is None:
+        return
+    rating = cell_charge_rating(pack)
+    most, given = rating.value * (pack.parallel or 1), regen_current_limit(build)
+    guard = pack.protection.max_charge_a if pack.protection and pack.protection.in_drive_path else None
+    if given > most * 1.001:
+        yield finding(
+            kind="regen-current",
+            severity="danger",
+            title="Braking charges the cells too hard",
+            about=["pack", "controller", "settings"],
+            fields=["settings.pack_regen_a", rating.field],
+            saying=say(
+                "Braking may push {given} into the pack; its cells may be charged with {most} together. Hard charging, "
+                "cold above all, plates lithium and can end in fire. Set the pack current when braking down to {most}.",
+                given=(given, "current"),
+                most=(most, "current"),
+            ),
+            cures=less_regen(build, most),
+        )
+    elif guard is not None and given > guard:
+        yield finding(
+            kind="regen-protection",
+            severity="warn",
+            title="The protection board may open while braking",
+            about=["pack", "controller", "settings"],
+            fields=["settings.pack_regen_a", "parts.pack.protection.max_charge_a"],
+            saying=say(
+                "Braking may push {given} through a protection board that allows {most} of charging. When it opens, the "
+                "brake is gone. Set the pack current when braking below it.",
+                given=(given, "current"),
+                most=(guard, "current"),
+            ),
+            cures=less_regen(build, guard),
+        )

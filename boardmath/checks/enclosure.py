@@ -1,0 +1,223 @@
+"""The box: over the road, between the trucks, against the deck's curves, and what has to go into it."""
+
+from collections.abc import Iterator
+
+from boardmath.buildfile.build import Build
+from boardmath.checks.finding import Finding, cure, finding
+from boardmath.geometry.enclosures import (
+    CLEAR,
+    FLUSH,
+    FOAM,
+    Boxed,
+    boxes,
+    boxes_under,
+    contents,
+    gap_under_curves,
+    ground_clearance,
+    room,
+    stowed,
+)
+from boardmath.geometry.stance import ends_bent, sag
+from boardmath.messages import say
+
+LEAST_CLEARANCE, USUAL_CLEARANCE = 10.0, 35.0
+"""mm under a box with the rider aboard: scrapes at once; takes kerb edges and stones (from memory)."""
+
+
+_NAMES = {"enclosure": "box", "second_enclosure": "second box"}
+
+
+def _which(boxed: Boxed) -> str | None:
+    """Of which box a finding speaks, where it is not the only or the first."""
+    return None if boxed.name == "enclosure" else "second"
+
+
+def over_the_road(build: Build) -> Iterator[Finding]:
+    """Ground clearance under the lowest box with the rider aboard."""
+    deck, hanging = build.parts.deck, [b for b in boxes_under(build) if b.box.depth_mm is not None]
+    if not hanging or deck is None or build.parts.wheels is None:
+        return
+    lowest = max(hanging, key=lambda b: b.depth - b.face)
+    still, gives = ground_clearance(build), sag(build)
+    if still - gives >= USUAL_CLEARANCE:
+        return
+    scrapes = still - gives < LEAST_CLEARANCE
+    yield finding(
+        kind="ground-clearance",
+        severity="stop" if scrapes else "warn",
+        title=f"The {_NAMES[lowest.name]} hangs low",
+        about=[lowest.name, "deck", "wheels"],
+        fields=[f"parts.{lowest.name}.depth_mm", "parts.risers.height_mm"],
+        saying=say(
+            "Under the box {still} are left standing, {left} with the deck giving {gives} under the rider; {usual} is the usual "
+            "least. Stones and kerbs reach what is in it. A shallower box, a box on the deck, bigger wheels, risers or a stiffer "
+            "deck.",
+            still=(still, "length"),
+            left=(still - gives, "length"),
+            gives=(gives, "length"),
+            usual=(USUAL_CLEARANCE, "length"),
+        ),
+    )
+
+
+def between_the_trucks(build: Build) -> Iterator[Finding]:
+    """The length of the boxes under the deck against the room between baseplates, turned wheels and motor."""
+    deck, hanging = build.parts.deck, boxes_under(build)
+    if deck is None or deck.wheelbase_mm is None or not hanging or any(b.box.length_mm is None for b in hanging):
+        return
+    start, end = room(build)
+    has, takes = max(end - start, 0.0), sum(b.length for b in hanging)
+    beyond = max([start - b.span[0] for b in hanging] + [b.span[1] - end for b in hanging])
+    if takes <= has and beyond <= CLEAR:
+        return
+    # Beyond the air that is kept all round, and a little for what is from memory.
+    touches = takes > has + 3.0 * CLEAR or beyond > 2.0 * CLEAR
+    several = len(hanging) > 1
+    what = "The boxes are {long} together" if several else "The box is {long}"
+    moved = takes <= has
+    first = hanging[0].name
+    bent = "bends, " if ends_bent(build) else "baseplates, "
+    yield finding(
+        kind="box-length",
+        severity="stop" if touches else "warn",
+        title=("The boxes do" if several else "The box does") + " not fit between the trucks"
+        if touches
+        else ("The boxes are" if several else "The box is") + " tight between the trucks",
+        about=[*(b.name for b in hanging), "deck", "motors"],
+        fields=[f"parts.{first}.back_mm" if moved else f"parts.{first}.length_mm", "parts.deck.wheelbase_mm"],
+        saying=say(
+            f"{what}; clear of {bent}turned wheels and motor there are {{has}} of the {{base}} wheelbase"
+            + (", and moved as it is it stands {beyond} out of them." if moved else ".")
+            + " A shorter box, a longer wheelbase, or the motor behind the axle. Moving a truck back costs the tail.",
+            long=(takes, "length"),
+            has=(has, "length"),
+            base=(deck.wheelbase_mm, "length"),
+            **({"beyond": (beyond, "length")} if moved else {}),
+        ),
+        cures=[cure("Put it back into the middle of its room", {f"parts.{b.name}.back_mm": 0.0 for b in hanging})]
+        if moved
+        else [
+            cure(
+                "Plan a box of {length}",
+                {"parts.enclosure.length_mm": float(int(has))},
+                length=(float(int(has)), "length"),
+            )
+        ]
+        if has >= 120.0 and not several
+        else (),
+    )
+
+
+def beside_the_deck(build: Build) -> Iterator[Finding]:
+    """A box's width against the deck's."""
+    deck = build.parts.deck
+    for boxed in boxes(build):
+        if deck is None or boxed.box.width_mm is None or deck.width_mm is None:
+            continue
+        if boxed.width <= deck.width_mm - 10.0:
+            continue
+        yield finding(
+            kind="box-width",
+            of=_which(boxed),
+            severity="stop" if boxed.width > deck.width_mm else "warn",
+            title=f"The {_NAMES[boxed.name]} is as wide as the deck",
+            about=[boxed.name, "deck"],
+            fields=[f"parts.{boxed.name}.width_mm", "parts.deck.width_mm"],
+            saying=say(
+                "The box is {wide} across, the deck {deck}: no edge is left to screw into or to carry by.",
+                wide=(boxed.width, "length"),
+                deck=(deck.width_mm, "length"),
+            ),
+        )
+
+
+def against_the_curves(build: Build) -> Iterator[Finding]:
+    """A flat box on a deck with rocker and hollow."""
+    deck = build.parts.deck
+    if deck is None or (deck.concave_mm is None and deck.rocker_mm is None and not deck.curve):
+        return
+    for boxed in boxes_under(build):
+        if boxed.box.seat == "moulded":
+            continue
+        hollow, rocker = gap_under_curves(build, boxed)
+        gap, bears = hollow + rocker, FOAM if boxed.box.seat == "gasket" else FLUSH
+        if gap <= bears:
+            continue
+        held = "gasket foam follows" if boxed.box.seat == "gasket" else "a flat box bears"
+        better = "gasket" if gap <= FOAM else "moulded"
+        yield finding(
+            kind="box-seat",
+            of=_which(boxed),
+            severity="warn",
+            title=f"The {_NAMES[boxed.name]} does not sit flush",
+            about=[boxed.name, "deck"],
+            fields=[f"parts.{boxed.name}.seat", "parts.deck.concave_mm"],
+            saying=say(
+                f"The deck's curves leave {{gap}} under its edges, {{hollow}} of it across; {held} "
+                "{bears}. Screwed down it cracks after months, and water comes in. Gasket foam cut in steps, a box made to the "
+                "deck's shape, or a flatter deck.",
+                gap=(gap, "length"),
+                hollow=(hollow, "length"),
+                bears=(bears, "length"),
+            ),
+            cures=[
+                cure(
+                    "Seat it on gasket foam" if better == "gasket" else "Make it to the deck's shape",
+                    {f"parts.{boxed.name}.seat": better},
+                )
+            ],
+        )
+
+
+def what_goes_into_it(build: Build) -> Iterator[Finding]:
+    """What a box has to hold against its inside."""
+    pack = build.parts.pack
+    for boxed, inside in stowed(build):
+        if inside.fits:
+            continue
+        guess = " Some sizes are estimated: enter the parts' own." if inside.guessed else ""
+        if inside.too_deep is not None:
+            text = say(
+                "The flattest way stands {high}; inside the box there are {inner} of depth." + guess,
+                high=(inside.too_deep, "length"),
+                inner=(inside.inner[2], "length"),
+            )
+        elif inside.too_wide is not None:
+            text = say(
+                "The cells need {wide} across; inside the box there are {inner}." + guess,
+                wide=(inside.too_wide, "length"),
+                inner=(inside.inner[1], "length"),
+            )
+        else:
+            what = {
+                "all": "Pack, protection board, wires and controller take",
+                "pack": "Pack, protection board and wires take",
+                "electronics": "Controller and wires take",
+            }[boxed.holds]
+            text = say(
+                what
+                + " {need} of its length; inside there are {inner}."
+                + guess
+                + " A longer or deeper box, a second box, or fewer cells.",
+                need=(inside.needed_length, "length"),
+                inner=(inside.inner[0], "length"),
+            )
+        cures = []
+        if pack is not None and pack.layout == "flat" and boxed.holds != "electronics":
+            other_pack = pack.model_copy(update={"layout": "stacked"})
+            stacked = build.model_copy(update={"parts": build.parts.model_copy(update={"pack": other_pack})})
+            other = contents(stacked, boxed)
+            if other is not None and other.fits:
+                cures.append(cure("Stack the cells in layers", {"parts.pack.layout": "stacked"}))
+        yield finding(
+            kind="box-contents",
+            of=_which(boxed),
+            severity="stop",
+            title="The parts do not go into the box"
+            if boxed.name == "enclosure"
+            else "The parts do not go into the second box",
+            about=[boxed.name, "pack", "controller"],
+            fields=[f"parts.{boxed.name}.length_mm", "parts.pack.layout"],
+            saying=text,
+            cures=cures,
+        )

@@ -1,0 +1,249 @@
+"""How the board is laid out: a deck routed thinner, holes beside holes, who stands where, a pack outside."""
+
+from collections.abc import Iterator
+from math import hypot
+
+from boardmath.buildfile.build import Build
+from boardmath.checks.finding import Cure, Finding, cure, finding
+from boardmath.geometry.beam import LANDING, LEAST_LEFT, bending, pocket
+from boardmath.geometry.enclosures import STANDING_ROOM, boxes_under, on_the_deck
+from boardmath.geometry.stance import deck_of
+from boardmath.geometry.views.underside import bolt_holes, old_holes
+from boardmath.messages import say
+from boardmath.model.defaults import USUAL
+
+HOLE_APART = 15.0
+"""mm between the middles of two bolt holes below which the wood between them splits: three of their widths (from memory)."""
+FURTHEST_MOVED = 200.0
+"""mm that a truck is moved at most: further, it is another deck."""
+THIN_FOR_BOLTS = 10.0
+"""mm of wood under which bolts pull through beside a drop-through hole (from memory)."""
+
+
+def routed_deck(build: Build) -> Iterator[Finding]:
+    """What routing the deck thinner leaves of it under this rider."""
+    deck = build.parts.deck
+    cut = pocket(deck) if deck else None
+    if deck is None or cut is None or deck.thickness_mm is None:
+        return
+    fields = ["parts.deck.routed_mm", "parts.deck.thickness_mm"]
+    if cut.depth >= deck.thickness_mm or cut.width >= (deck.width_mm or USUAL["deck.width_mm"]):
+        yield finding(
+            kind="deck-routed",
+            severity="danger",
+            title="The router goes through the deck",
+            about=["deck"],
+            fields=fields,
+            saying=say(
+                "{depth} deep and {width} wide are to be taken out of a deck {thick} thick and {across} wide: nothing is left to "
+                "stand on.",
+                depth=(cut.depth, "length"),
+                width=(cut.width, "length"),
+                thick=(deck.thickness_mm, "length"),
+                across=(deck.width_mm or USUAL["deck.width_mm"], "length"),
+            ),
+            cures=[_not_routed()],
+        )
+        return
+    bent = bending(build)
+    assert bent is not None
+    values = {
+        "stiff": (100.0 * bent.stiffness_share, "share"),
+        "strong": (100.0 * bent.strength_share, "share"),
+        "left": (bent.left, "ratio"),
+        "whole": (bent.left_whole, "ratio"),
+    }
+    kept = (
+        "Routed like that the deck keeps {stiff} of its stiffness and {strong} of its strength: by beam theory it bears {left} "
+        f"times what you put on it stepping on, or landing off a kerb at {LANDING:g} times your weight; whole it bears {{whole}} "
+        "times. "
+    )
+    if bent.left < 1.0:
+        yield finding(
+            kind="deck-routed",
+            severity="danger",
+            title="The routed deck would break",
+            about=["deck", "enclosure"],
+            fields=fields,
+            saying=say(kept + "It breaks across the pocket, with you on it. Route less, or not at all.", **values),
+            cures=[_not_routed()],
+        )
+    else:
+        weak = bent.left < LEAST_LEFT
+        yield finding(
+            kind="deck-routed",
+            severity="warn" if weak else "note",
+            title="The routed deck is weak" if weak else "The routed deck bends more",
+            about=["deck", "enclosure"],
+            fields=fields,
+            saying=say(
+                kept
+                + "Wood varies: load it at home with more than yourself first, round the pocket's corners, and look for "
+                "cracks there after every hard landing.",
+                **values,
+            ),
+            cures=[_not_routed()] if weak else (),
+        )
+
+
+def _not_routed() -> Cure:
+    return cure("Leave the deck whole", {"parts.deck.routed_mm": 0.0})
+
+
+def hollow_deck(build: Build) -> Iterator[Finding]:
+    """A hollow deeper than the deck is thick is more likely measured wrong."""
+    deck = build.parts.deck
+    if deck is None or deck.thickness_mm is None:
+        return
+    deepest = max([deck.concave_mm or 0.0, *(p.hollow_mm or 0.0 for p in deck.curve or [])])
+    if deepest <= deck.thickness_mm:
+        return
+    yield finding(
+        kind="deck-hollow",
+        severity="warn",
+        title="The deck is hollower than it is thick",
+        about=["deck"],
+        fields=["parts.deck.concave_mm", "parts.deck.thickness_mm"],
+        saying=say(
+            "A hollow of {hollow} is said of a deck {thick} thick; few are pressed as deep. Lay a straight edge across the "
+            "underside and measure in the middle, not at the rolled-up rim.",
+            hollow=(deepest, "length"),
+            thick=(deck.thickness_mm, "length"),
+        ),
+    )
+
+
+def holes_beside_holes(build: Build) -> Iterator[Finding]:
+    """New truck holes against those that the deck came with."""
+    moved = deck_of(build).moved_mm
+    if not moved:
+        return
+    nearest = min(hypot(x - u, y - v) for x, y in bolt_holes(build) for u, v in old_holes(build))
+    if nearest >= HOLE_APART:
+        return
+    needs = HOLE_APART if abs(moved) < HOLE_APART else abs(moved) + HOLE_APART - nearest
+    yield finding(
+        kind="holes-close",
+        severity="warn",
+        title="New truck holes too near the old ones",
+        about=["deck", "trucks"],
+        fields=["parts.deck.moved_mm"],
+        saying=say(
+            "Moved by {moved}, a new hole comes {near} beside an old one, middle to middle; under {least} the wood between them "
+            "splits. Move the truck by {needs} or more, fill the old holes with hardwood and glue, and put a plate over both.",
+            moved=(abs(moved), "length"),
+            near=(nearest, "length"),
+            least=(HOLE_APART, "length"),
+            needs=(needs, "length"),
+        ),
+        cures=[
+            cure(
+                "Move it by {needs}",
+                {"parts.deck.moved_mm": needs if moved > 0.0 else -needs},
+                needs=(needs, "length"),
+            )
+        ]
+        if needs <= FURTHEST_MOVED
+        else (),
+    )
+
+
+def bolts_through(build: Build) -> Iterator[Finding]:
+    """Bolts beside a hole through a thin deck."""
+    deck = build.parts.deck
+    if deck is None or deck.mount != "drop_through" or build.parts.spreaders is not None:
+        return
+    if deck.thickness_mm is None or deck.thickness_mm >= THIN_FOR_BOLTS:
+        return
+    yield finding(
+        kind="bolts-through",
+        severity="note",
+        title="Spreader plates under the bolts",
+        about=["deck", "trucks"],
+        fields=["parts.spreaders.height_mm"],
+        saying=say(
+            "The trucks hang through a deck {thick} thick: beside the hole little wood holds the bolts. A plate on top spreads "
+            "them; the bolts get longer by its thickness.",
+            thick=(deck.thickness_mm, "length"),
+        ),
+        cures=[cure("Take plates of {two}", {"parts.spreaders.height_mm": 2.0}, two=(2.0, "length"))],
+    )
+
+
+def standing_room(build: Build) -> Iterator[Finding]:
+    """What stands on the deck against the feet that have to stand there too."""
+    taken, deck = on_the_deck(build), build.parts.deck
+    if not taken or deck is None or deck.length_mm is None:
+        return
+    left = deck.length_mm - (deck.tail_mm or 0.0) - taken
+    if left >= STANDING_ROOM:
+        return
+    yield finding(
+        kind="standing-room",
+        severity="stop" if left < 0.6 * STANDING_ROOM else "warn",
+        title="Hardly any deck is left to stand on",
+        about=["deck", "enclosure", "pack"],
+        fields=["parts.enclosure.length_mm", "parts.deck.length_mm"],
+        saying=say(
+            "What stands on the deck takes {taken} of it; {left} are left, and two feet and the way between them take {usual}.",
+            taken=(taken, "length"),
+            left=(max(left, 0.0), "length"),
+            usual=(STANDING_ROOM, "length"),
+        ),
+    )
+
+
+def boxes_in_each_other(build: Build) -> Iterator[Finding]:
+    """Two boxes under the deck in each other's place."""
+    hanging = boxes_under(build)
+    if len(hanging) < 2 or any(b.box.length_mm is None for b in hanging):
+        return
+    first, second = sorted(hanging, key=lambda b: b.span[0])
+    over = first.span[1] - second.span[0]
+    if over <= 0.0:
+        return
+    yield finding(
+        kind="boxes-overlap",
+        severity="stop",
+        title="The two boxes are in each other's place",
+        about=["enclosure", "second_enclosure"],
+        fields=["parts.second_enclosure.back_mm", "parts.enclosure.length_mm"],
+        saying=say(
+            "The boxes are {first} and {second} long and overlap by {over}. Shorter boxes, or one of them moved away.",
+            first=(first.length, "length"),
+            second=(second.length, "length"),
+            over=(over, "length"),
+        ),
+    )
+
+
+def pack_outside(build: Build) -> Iterator[Finding]:
+    """A pack in the rider's bag, or swapped on the way."""
+    pack = build.parts.pack
+    if pack is None:
+        return
+    if pack.place == "in_a_bag":
+        yield finding(
+            kind="pack-in-a-bag",
+            severity="warn",
+            title="A lead from the rider to the board",
+            about=["pack"],
+            fields=["parts.pack.place"],
+            saying=say(
+                "With the pack in a bag the lead has to let go by itself when you step off or fall, without baring a contact; "
+                "and the cells lie at your back. A plug that pulls apart, a fuse at the pack, a bag that does not bend it."
+            ),
+        )
+    if pack.spares:
+        packs = f"{pack.spares} pack{'s' if pack.spares > 1 else ''}"
+        yield finding(
+            kind="packs-swapped",
+            severity="note",
+            title="Packs are swapped on the way",
+            about=["pack"],
+            fields=["parts.pack.spares"],
+            saying=say(
+                f"{packs} to swap ride along in the bag, and range counts them. Never two of them plugged together: a full one "
+                "pushes all it has into an empty one. Caps on every plug that is not in use, nothing sharp or metal beside them."
+            ),
+        )

@@ -1,0 +1,172 @@
+"""The pack as it is made: cells that should not be in it, strips that bear too little, wires that sit wrong, a charge that
+stopped."""
+
+from collections.abc import Iterator
+
+from boardmath.battery.balance_leads import taps_report
+from boardmath.battery.cells import bag_of
+from boardmath.battery.charge_monitor import watched
+from boardmath.buildfile.build import Build
+from boardmath.checks.finding import Choice, Finding, cure, finding, less_pack_current
+from boardmath.geometry.cell_links import laid, links, needed_strips, strip_size
+from boardmath.messages import plain, say
+from boardmath.model.cell_groups import plan_of, work_of
+
+
+def cells_of_the_bag(build: Build) -> Iterator[Finding]:
+    """Cells that are built in and should not be; and a bag that does not fill the pack."""
+    if not work_of(build).cells:
+        return
+    bag = bag_of(build)
+    if wrong := bag.wrongly_in:
+        first = next(r for r in bag.rejected if r.id == wrong[0])
+        yield finding(
+            kind="rejected-built-in",
+            severity="danger",
+            title=f"{len(wrong)} rejected cell{'s' if len(wrong) > 1 else ''} in the pack",
+            about=["pack"],
+            fields=["packwork.cells"],
+            saying=say(
+                f"{', '.join(plain(i) for i in wrong[:6])}. {first.saying.template}",
+                **{name: (value.value, value.quantity) for name, value in first.saying.values.items()},
+            ),
+        )
+    if bag.short is not None:
+        smaller = len(bag.fit) // len(bag.groups)
+        yield finding(
+            kind="too-few-cells",
+            severity="stop",
+            title="The bag does not fill the pack",
+            about=["pack"],
+            fields=["packwork.cells", "parts.pack.parallel"],
+            saying=bag.short,
+            cures=[cure(f"{smaller} side by side", {"parts.pack.parallel": smaller})] if smaller else (),
+        )
+
+
+def strip_current(build: Build) -> Iterator[Finding]:
+    """A link that is planned and bears less than the settings let through."""
+    plan = plan_of(build)
+    if plan.strip is None:
+        return
+    short = [link for link in links(build) if link.current > link.bears]
+    if not short:
+        return
+    worst = max(short, key=lambda link: link.current / link.bears)
+    width, thickness = strip_size(plan)
+    low, high = worst.between
+    cures = []
+    if worst.awg is None:
+        for material in ("nickel", "copper"):
+            count = needed_strips(worst, width, thickness, material)
+            more = count - worst.strips
+            if material == plan.strip and 0 < more <= 12:
+                cures.append(
+                    cure(f"{more} more {material} beside each", {"packwork.plan.bridges": (plan.bridges or 0) + more})
+                )
+            elif material != plan.strip and count <= worst.strips:
+                cures.append(cure(f"Take {material}", {"packwork.plan.strip": material}))
+            elif material != plan.strip and count - worst.strips <= 6:
+                changes: dict[str, Choice] = {
+                    "packwork.plan.strip": material,
+                    "packwork.plan.bridges": (plan.bridges or 0) + more,
+                }
+                cures.append(cure(f"Take {material}, {more} more beside each", changes))
+    one = worst.strips == 1
+    strips = f"{worst.strips} {plan.strip} strip{'' if one else 's'} that bear{'s' if one else ''} {{bears}}"
+    through = strips if worst.awg is None else f"{worst.awg:g} AWG that bears {{bears}}"
+    yield finding(
+        kind="strip-current",
+        severity="danger" if worst.current > 1.5 * worst.bears else "warn",
+        title=f"{len(short)} link{'s' if len(short) > 1 else ''} of the pack bear{'s' if len(short) == 1 else ''} too little",
+        about=["pack", "settings"],
+        fields=["packwork.plan.strip", "settings.pack_current_a"],
+        saying=say(
+            f"Between groups {low} and {high} all {{current}} go through {through} for long. What is too thin "
+            f"heats the cells that it "
+            "lies on. Copper, more of them, or a braid over the joint.",
+            current=(worst.current, "current"),
+            bears=(worst.bears, "current"),
+        ),
+        cures=cures or less_pack_current(build, worst.bears),
+    )
+
+
+def groups_spread(build: Build) -> Iterator[Finding]:
+    """Groups that are spread over two banks because they do not lie whole in the box."""
+    if plan_of(build).strip is None or not any(part.spread for part in laid(build)):
+        return
+    yield finding(
+        kind="groups-spread",
+        severity="warn",
+        title="A group lies in two banks",
+        about=["pack", "enclosure"],
+        fields=["packwork.plan.lie", "parts.enclosure.length_mm"],
+        saying=say(
+            "The box is so short that cells of one group lie with their ends in two planes: they need wires "
+            "instead of a strip, and "
+            "one of them is the weakest. A longer box, another way of lying, or other counts."
+        ),
+    )
+
+
+def tap_wrong(build: Build) -> Iterator[Finding]:
+    """A balance wire that reads wrong."""
+    report = taps_report(build)
+    if report is None or report.stop is None:
+        return
+    likely = report.meanings[0] if report.meanings else None
+    yield finding(
+        kind="tap-wrong",
+        severity="danger",
+        title=f"Balance wires wrong at tap {report.stop}",
+        about=["pack"],
+        fields=["packwork.taps.readings"],
+        saying=say(
+            f"{likely.title if likely else 'It does not show what it should'}. The plug stays out of the board: "
+            f"a wrong wire destroys "
+            "it, and can burn."
+        ),
+    )
+
+
+def charge_stopped(build: Build) -> Iterator[Finding]:
+    """The last watched charge showed what stops it."""
+    report = watched(build)
+    if report is None or report.stop is None:
+        return
+    yield finding(
+        kind="charge-stopped",
+        severity="danger",
+        title="The last charge is to be stopped" if not report.ended else "The last charge was not sound",
+        about=["pack", "charger"],
+        fields=["packwork.charges"],
+        saying=report.stop,
+    )
+
+
+def load_round_the_board(build: Build) -> Iterator[Finding]:
+    """The drive's current led past a board that only guards the charge."""
+    pack = build.parts.pack
+    if pack is None or pack.protection is None or pack.protection.in_drive_path is not False:
+        return
+    left = [
+        word
+        for word, there in (("the fuse", build.parts.fuse), ("the controller’s cut-off", build.settings.taper_end_v))
+        if there
+    ]
+    yield finding(
+        kind="load-round-board",
+        severity="note",
+        title="The load is led round the protection board",
+        about=["pack", "fuse"],
+        fields=["parts.pack.protection.in_drive_path"],
+        saying=say(
+            "The board guards the charge and nothing else. What guards the ride is "
+            + (" and ".join(left) if left else "nothing yet")
+            + ": it opens no short, sees no empty group and no hot cell."
+        ),
+    )
+
+
+of_the_making = (cells_of_the_bag, strip_current, groups_spread, tap_wrong, charge_stopped, load_round_the_board)

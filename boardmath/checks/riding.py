@@ -1,0 +1,208 @@
+"""What the prediction means on the road."""
+
+from collections.abc import Iterator, Sequence
+
+from boardmath.buildfile.build import Build
+from boardmath.checks.finding import Facts, Finding, cure, finding
+from boardmath.messages import say
+from boardmath.model.estimate import CELL_LIMIT_C
+from boardmath.model.inputs import hill_grade
+from boardmath.prediction.outcomes import Promise
+
+_ABOUT = {
+    "speed": ["motors", "drive", "pack"],
+    "hill": ["motors", "drive", "controller"],
+    "range": ["pack"],
+    "carry": ["pack", "deck"],
+    "money": [],
+}
+
+OF_THE_RIDE = ("cannot-move", "cannot-start-on-hill")
+"""What stops a board by what it can do, not by how its parts fit."""
+
+_CURES = {
+    "grip": "The driven wheels slip before the motor gives up: a second driven wheel, grippier wheels or a dry day.",
+    "pack power": "A pack with less resistance cures it: more cells in parallel, or cells for more current.",
+}
+
+
+def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
+    """A board that does not move, with the ability that stops it."""
+    by_name = {p.name: p for p in promises}
+    speed, hill = by_name["speed"], by_name["hill"]
+    if speed.mid is not None and speed.mid <= 0.0:
+        yield finding(
+            kind="cannot-move",
+            severity="stop",
+            title="Cannot move on the flat",
+            about=_ABOUT["speed"],
+            fields=[],
+            saying=say(
+                f"With the rider aboard {speed.limit} gives way before the wheels turn. More cells in parallel, more motor "
+                "current, or a shorter gear."
+            ),
+        )
+    elif hill.mid is not None and hill.wanted is not None and hill.mid < hill.wanted and hill.verdict == "falls short":
+        yield finding(
+            kind="cannot-start-on-hill",
+            severity="stop",
+            title="No start on the hill",
+            about=_ABOUT["hill"],
+            fields=["brief.hill_grade_pct"],
+            saying=say(
+                f"From rest it manages {{can}}, the hill has {{hill}}: {hill.limit} gives way. "
+                + _CURES.get(hill.limit or "", "A shorter gear, more motor current or a second motor cures it."),
+                can=(hill.mid, "grade"),
+                hill=(hill.wanted, "grade"),
+            ),
+        )
+
+
+def short_of_brief(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
+    """Promises that fall short of what the brief asks for."""
+    verb = {"carry": "is", "money": "comes to"}
+    for p in promises:
+        if p.verdict != "falls short" or p.name == "hill" or p.mid is None or p.wanted is None or not p.mid:
+            continue
+        yield finding(
+            kind="brief",
+            of=p.name,
+            severity="warn",
+            title=f"{p.title} misses the brief",
+            about=_ABOUT[p.name],
+            fields=[],
+            saying=say(
+                f"The build {verb.get(p.name, 'gives')} {{mid}}; the brief asks for {{wanted}}"
+                + (f". What decides it: {p.limit}." if p.name in ("speed", "range") and p.limit != "reserve" else "."),
+                mid=(p.mid, p.quantity),
+                wanted=(p.wanted, p.quantity),
+            ),
+        )
+
+
+def faster_than_the_rule(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
+    """A board that can go faster than the limit that the builder noted down."""
+    limit, speed = build.brief.local_speed_limit_kmh, promises[0]
+    if limit is None or speed.mid is None or speed.mid <= limit:
+        return
+    yield finding(
+        kind="faster-than-local-rule",
+        severity="note",
+        title="It can go faster than the rule you noted",
+        about=["brief", "controller"],
+        fields=["brief.local_speed_limit_kmh"],
+        saying=say(
+            "Flat out it does {speed}; you noted {limit}. Rules differ from place to place: ask who knows, and ride to them.",
+            speed=(speed.mid, "speed"),
+            limit=(limit, "speed"),
+        ),
+    )
+
+
+def speed_to_spare(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
+    """A top speed far above what the brief rides, while the hill could use it."""
+    wanted = build.brief.top_speed_kmh or build.brief.cruise_kmh
+    by_name = {p.name: p for p in promises}
+    speed, hill = by_name["speed"], by_name["hill"]
+    if wanted is None or speed.mid is None or speed.mid < 1.4 * wanted or hill.limit == "grip":
+        return
+    yield finding(
+        kind="speed-to-spare",
+        severity="note",
+        title="Speed to spare: the gearing could be spent on hills",
+        about=["drive", "motors"],
+        fields=["parts.drive.motor_teeth"],
+        saying=say(
+            "It does {speed} where the brief asks for {wanted}. A smaller motor pulley or a lower KV would turn that into "
+            "climbing and a cooler motor.",
+            speed=(speed.mid, "speed"),
+            wanted=(wanted, "speed"),
+        ),
+    )
+
+
+def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
+    """A hill that the board can start on but not hold to its top."""
+    hill = hill_grade(build)
+    if hill is None or facts.held_grade_pct >= hill or "heat" not in facts.held_limit:
+        return
+    yield finding(
+        kind="heat-before-the-top",
+        severity="warn",
+        title="Too hot before the top",
+        about=["motors", "controller", "drive"],
+        fields=["brief.hill_grade_pct", "brief.hill_length_m"],
+        saying=say(
+            f"Over {{length}} it holds {{held}} before {facts.held_limit} rolls it back; the hill has {{hill}}. A shorter "
+            "gear, a bigger or a second motor, or a rest halfway.",
+            length=(facts.climb_m, "way"),
+            held=(facts.held_grade_pct, "grade"),
+            hill=(hill, "grade"),
+        ),
+    )
+
+
+def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
+    """A hill that the motors cannot hold back when the pack is too full to take the energy."""
+    hill = hill_grade(build)
+    if hill is None or facts.full_pack_brake_grade_pct >= hill:
+        return
+    volts = facts.brakes_hold_up_to_v
+    yield finding(
+        kind="full-pack-brakes",
+        severity="danger",
+        title="The brakes cannot hold the hill on a full pack",
+        about=["pack", "controller", "settings"],
+        fields=["parts.pack.charge_to_v", "brief.hill_grade_pct"],
+        saying=say(
+            "Straight off the charger the motors hold back {held} at cruising speed; the hill has {hill}. A full pack cannot "
+            "take braking energy. Charge to less, use some first, and be able to stop on foot.",
+            held=(facts.full_pack_brake_grade_pct, "grade"),
+            hill=(hill, "grade"),
+        ),
+        cures=[cure("Charge to {volts} a cell", {"parts.pack.charge_to_v": volts}, volts=(volts, "cell_voltage"))]
+        if volts
+        else (),
+    )
+
+
+def hot_cells(build: Build, facts: Facts) -> Iterator[Finding]:
+    """Cells that get warmer on the brief's ride than their makers end a discharge at."""
+    if facts.cells_c <= CELL_LIMIT_C:
+        return
+    yield finding(
+        kind="cells-hot",
+        severity="danger",
+        title="The ride overheats the cells",
+        about=["pack"],
+        fields=["parts.pack.parallel", "brief.cruise_kmh"],
+        saying=say(
+            "On the brief's ride the cells come to {warm}; makers end the discharge at {most}. Hot cells age fast, and may vent. "
+            "More cells side by side, cells of less resistance, or a slower ride.",
+            warm=(facts.cells_c, "temperature"),
+            most=(CELL_LIMIT_C, "temperature"),
+        ),
+    )
+
+
+CAUTION_G = 0.3
+"""First-second thrust above which most riders are thrown off (common practice, no source)."""
+
+
+def first_second(build: Build, facts: Facts) -> Iterator[Finding]:
+    """A start that throws the rider off the back."""
+    if facts.first_second_g <= CAUTION_G:
+        return
+    yield finding(
+        kind="first-second",
+        severity="warn",
+        title="It starts harder than most can stand",
+        about=["controller", "settings", "motors"],
+        fields=["settings.motor_current_a"],
+        saying=say(
+            "With everything open the first second pulls {first}; above {caution} most riders step off backwards. A lower "
+            "motor current or a throttle ramp tames it.",
+            first=(facts.first_second_g, "g"),
+            caution=(CAUTION_G, "g"),
+        ),
+    )

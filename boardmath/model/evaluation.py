@@ -1,0 +1,240 @@
+"""A build that was evaluated: its inputs, the engine's answers in the middle and over the samples, each found once when asked.
+
+Every room asks a :class:`Case`; nobody resolves a build beside it. Many builds are evaluated in one run by :func:`cases`.
+"""
+
+from collections.abc import Mapping, Sequence
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from boardmath.buildfile.build import Build
+from boardmath.engine import sweeps
+from boardmath.engine.boards import Boards, changed
+from boardmath.model.inputs import Input
+from boardmath.model.model_inputs import COLUMN
+from boardmath.model.posterior import Joint, as_learnt, joint_of, middle_of
+from boardmath.model.resolution import Incomplete, Need, Resolved, resolve
+from boardmath.model.sampling import SAMPLES, boards, deviates
+from boardmath.physics.cell import aged_resistance_factor
+from boardmath.physics.types import Array
+
+COLDER_K, WINDIER_MS, OLDER = 10.0, 4.0, 0.8
+"""The worst day, against a usual one: so much colder, so much more wind in the face all the way, and a pack with so much of its
+capacity left (common practice, no source: what strands people is these three together)."""
+
+
+def worst_day(usual: Boards, per_kelvin: float | Array) -> Boards:
+    """The same boards and riders on the worst day.
+
+    Args:
+        per_kelvin: share of capacity that the cells lose a kelvin below 25 C, of all boards or of each.
+    """
+    kelvin = usual.cell_temperature
+    cold = kelvin - COLDER_K
+    lost = [1.0 - per_kelvin * np.clip(298.15 - k, 0.0, 50.0) for k in (cold, kelvin)]
+    return changed(
+        usual,
+        cell_temperature=cold,
+        ambient=usual.ambient - COLDER_K,
+        winding_temperature=usual.winding_temperature - COLDER_K,
+        air_density=usual.air_density * kelvin / cold,
+        way_wind=usual.way_wind + WINDIER_MS,
+        pack_capacity=usual.pack_capacity * OLDER * lost[0] / lost[1],
+        cell_resistance=usual.cell_resistance * aged_resistance_factor(OLDER),
+    )
+
+
+class Case:
+    """One build as the engine sees it. The first row of every array is the middle; the rest are samples.
+
+    Args:
+        samples: how many; 0 for the middle alone.
+    """
+
+    def __init__(self, build: Build, samples: int = SAMPLES):
+        self.build, self.samples = build, samples
+
+    @cached_property
+    def needs(self) -> list[Need]:
+        """What is still to be chosen before anything can be predicted."""
+        try:
+            self.resolved  # noqa: B018
+        except Incomplete as error:
+            return error.needs
+        return []
+
+    @cached_property
+    def resolved(self) -> Resolved:
+        """All inputs with their origins.
+
+        Raises:
+            Incomplete: naming what is still to be chosen.
+        """
+        return resolve(self.build)
+
+    @cached_property
+    def joint(self) -> Joint | None:
+        """What rides taught of the inputs together."""
+        return joint_of(self.build, self.resolved.inputs)
+
+    @cached_property
+    def inputs(self) -> dict[str, Input]:
+        """All inputs as rides left them."""
+        return {name: as_learnt(name, i, self.joint) for name, i in self.resolved.inputs.items()}
+
+    @cached_property
+    def deviates(self) -> Array:
+        """Of shape (1 + samples, inputs)."""
+        return self.drawn()
+
+    def drawn(self, columns: Sequence[int] | None = None) -> Array:
+        """Deviates of this build, each input's from its own column of samples or from ``columns``."""
+        z, joint = deviates(self.samples, self.joint, columns), self.joint
+        if joint is not None:
+            for name in joint.names:
+                z[0, COLUMN[name]] = middle_of(self.resolved.inputs[name], *joint.marginal(name))
+        return z
+
+    @cached_property
+    def boards(self) -> Boards:
+        return boards([self.resolved], [self.deviates])
+
+    @property
+    def board(self) -> Boards:
+        """The middle alone, an array of one."""
+        return self.boards[:1]
+
+    @cached_property
+    def headlines(self) -> Any:
+        """Records of :data:`sweeps.HEADLINE`."""
+        return sweeps.headlines(self.boards)
+
+    @cached_property
+    def rides(self) -> Any:
+        """The brief's ride and the profiles: records of :data:`sweeps.RIDE`."""
+        return sweeps.rides(self.boards, profiles=True)
+
+    @cached_property
+    def worst(self) -> Any:
+        """The brief's ride on the worst day."""
+        return sweeps.rides(worst_day(self.boards, self.resolved.fixed["capacity_per_kelvin"]))
+
+    @cached_property
+    def climbs(self) -> tuple[Array, Any]:
+        """Grades (rise over run) held for the brief's climb and for ever, in columns, and what ends each."""
+        return sweeps.climbs(self.boards, self.headlines.start_grade, self.headlines.start_limit)
+
+    @property
+    def packs(self) -> float:
+        """How many packs are ridden empty one after the other on a way: its own, and those to swap."""
+        pack = self.build.parts.pack
+        return 1.0 + ((pack.spares if pack else None) or 0)
+
+    @property
+    def early_charge(self) -> float:
+        return float(sweeps.early_charge(self.board)[0])
+
+    @cached_property
+    def cruise(self) -> float:
+        """m/s, the wanted or the possible speed on the flat."""
+        return min(float(self.board.cruise_speed[0]), float(self.headlines.top_speed[0]))
+
+    @cached_property
+    def values(self) -> dict[str, Array]:
+        """Every result that has a band, in the unit in which it is shown, of shape (1 + samples,)."""
+        first, ride = self.headlines, self.rides
+        held = self.climbs[0] * 100.0
+        return {
+            **self.headline_values,
+            "worst": self.packs * self.worst.range / 1000.0,
+            "held": held[:, 0],
+            "for_ever": held[:, 1],
+            "unloaded": first.unloaded_speed * 3.6,
+            **{f"profile {name}": self.packs * ride[name] / 1000.0 for name in ("path", "town", "hilly")},
+        }
+
+    @cached_property
+    def bands(self) -> dict[str, tuple[float, float] | None]:
+        """Low and high of every result, widened to the middle where that lies outside; None without samples."""
+        return bands_of([self.values])[0]
+
+    @cached_property
+    def headline_bands(self) -> dict[str, tuple[float, float] | None]:
+        """The same of :attr:`headline_values` alone."""
+        return bands_of([self.headline_values])[0]
+
+    @cached_property
+    def headline_values(self) -> dict[str, Array]:
+        """The results that a shelf shows; :attr:`values` has the rest."""
+        first, ride = self.headlines, self.rides
+        with np.errstate(invalid="ignore", divide="ignore"):
+            used = np.where(ride.range > 0.0, ride.energy / ride.range / 3.6, np.nan)
+        return {
+            "speed": first.top_speed * 3.6,
+            "hill": np.maximum(first.start_grade, 0.0) * 100.0,
+            "range": self.packs * ride.range / 1000.0,
+            "cut_off": self.packs * ride.to_the_end / 1000.0,
+            "consumption": used,
+            "carry": values_row(self, "board_mass"),
+        }
+
+
+LOW, HIGH = 10.0, 90.0
+"""Percentiles of the shown band."""
+
+
+def bands_of(many: Sequence[Mapping[str, Array]]) -> list[dict[str, tuple[float, float] | None]]:
+    """Bands of the results of many builds, all with the same results and samples, in one sorting."""
+    names = list(many[0])
+    rows = np.array([[values[n] for n in names] for values in many])
+    if rows.shape[-1] < 2:
+        return [dict.fromkeys(names) for _ in many]
+    finite = np.isfinite(rows).all(axis=-1)
+    low, high = np.percentile(np.where(finite[..., np.newaxis], rows, 0.0)[..., 1:], (LOW, HIGH), axis=-1)
+    low, high = np.minimum(low, rows[..., 0]), np.maximum(high, rows[..., 0])
+    return [
+        {n: (float(low[i, j]), float(high[i, j])) if finite[i, j] else None for j, n in enumerate(names)}
+        for i in range(len(many))
+    ]
+
+
+def values_row(case: Case, name: str) -> Array:
+    """One input over the middle and the samples, in the build file's unit."""
+    i = case.resolved.inputs[name]
+    return np.asarray(i.value * np.exp(i.spread * case.deviates[:, COLUMN[name]]))
+
+
+def cases(builds: Sequence[Build], samples: int) -> list[Case]:
+    """Many builds evaluated in one run of the engine; builds that are not far enough are left unevaluated.
+
+    Inputs that a part states are drawn apart for parts that differ from the first build's, as they are other things; all else,
+    the rider, the day and the rules by which figures are estimated, is the same for all.
+    """
+    found = [Case(b, samples) for b in builds]
+    ready = [c for c in found if not c.needs]
+    if not ready:
+        return found
+    base = ready[0].resolved
+    for c in ready:
+        c.deviates = c.drawn(_columns(base, c.resolved) if c is not ready[0] else None)
+    rows = samples + 1
+    every = boards([c.resolved for c in ready], [c.deviates for c in ready])
+    lines, ride = sweeps.headlines(every), sweeps.rides(every, profiles=False)
+    for i, c in enumerate(ready):
+        own = slice(i * rows, (i + 1) * rows)
+        c.boards, c.headlines, c.rides = every[own], lines[own], ride[own]
+    for c, bands in zip(ready, bands_of([c.headline_values for c in ready]), strict=True):
+        c.headline_bands = bands
+    return found
+
+
+def _columns(base: Resolved, other: Resolved) -> list[int]:
+    """For each input the column of deviates that it is drawn from."""
+    columns = list(range(len(COLUMN)))
+    for name, column in COLUMN.items():
+        one, two = base.inputs[name], other.inputs[name]
+        if two.origin in ("stated", "measured") and two.field.startswith("parts.") and one.value != two.value:
+            columns[column] += len(COLUMN)
+    return columns

@@ -1,0 +1,138 @@
+"""What is known of the inputs together: their place in the space of standard normals, before and after rides have taught.
+
+Before any ride the inputs are independent: mean 0, covariance the identity. Evidence moves the mean and ties inputs to each
+other; every room asks through :class:`boardmath.model.evaluation.Case`, which takes it from the build.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.learnt import Learnt, TaughtInput
+from boardmath.model.inputs import Input
+from boardmath.model.model_inputs import COLUMN, INPUTS
+from boardmath.physics.types import Array
+
+_TOLD = 0.92
+"""An input of which less than this share of its doubt is left, or that moved by as much as is missing, was taught by rides."""
+
+
+@dataclass(frozen=True)
+class Joint:
+    """A joint normal distribution over the inputs' deviates, by name; inputs that are not named stay as they were.
+
+    Args:
+        mean: of shape (n,); covariance: of shape (n, n), symmetric and positive definite.
+        forgotten: names of which nothing is known after all, as they are another thing now.
+    """
+
+    names: tuple[str, ...]
+    mean: Array
+    covariance: Array
+    forgotten: frozenset[str] = frozenset()
+
+    def __post_init__(self) -> None:
+        unknown = [n for n in self.names if n not in COLUMN]
+        if unknown:
+            raise ValueError(f"no input of the model is called {unknown[0]}")
+        if self.mean.shape != (len(self.names),) or self.covariance.shape != (len(self.names),) * 2:
+            raise ValueError("mean and covariance have to have a row for each name")
+
+    def moved(self, z: Array) -> Array:
+        """Standard normal deviates of all inputs, shape (rows, inputs), as draws from this distribution.
+
+        What is forgotten keeps its own draws; all others are the same draws whatever is forgotten, so that two boards of one
+        rider
+        meet the same rider.
+        """
+        columns = [COLUMN[n] for n in self.names]
+        made = z.copy()
+        made[:, columns] = self.mean + z[:, columns] @ np.linalg.cholesky(self.covariance).T
+        lost = [COLUMN[n] for n in self.forgotten if n in COLUMN]
+        made[:, lost] = z[:, lost]
+        return made
+
+    def marginal(self, name: str) -> tuple[float, float]:
+        """Mean and deviation of one input's deviate."""
+        if name not in self.names or name in self.forgotten:
+            return 0.0, 1.0
+        at = self.names.index(name)
+        return float(self.mean[at]), float(np.sqrt(self.covariance[at, at]))
+
+
+def nothing_known() -> Joint:
+    """What is known before any ride."""
+    return Joint(tuple(i.name for i in INPUTS), np.zeros(len(INPUTS)), np.eye(len(INPUTS)))
+
+
+def joint_of(build: Build, inputs: Mapping[str, Input]) -> Joint | None:
+    """What rides taught of a build whose inputs are these: what is another thing by now is forgotten; None where nothing is
+    left.
+    """
+    learnt = build.learnt
+    if learnt is None or not learnt.inputs:
+        return None
+    known = [(i, one) for i, one in enumerate(learnt.inputs) if one.name in COLUMN]
+    at = [i for i, _ in known]
+    names = tuple(one.name for _, one in known)
+    forgotten = frozenset(one.name for _, one in known if not _still(one, inputs[one.name]))
+    if len(forgotten) == len(names):
+        return None
+    covariance = np.array(learnt.covariance)[np.ix_(at, at)]
+    # Written to a file and read back, it is only nearly symmetric.
+    values, vectors = np.linalg.eigh((covariance + covariance.T) / 2.0)
+    covariance = (vectors * np.clip(values, 1e-6, None)) @ vectors.T
+    return Joint(names, np.array([one.mean for _, one in known]), covariance, forgotten)
+
+
+def _still(taught: TaughtInput, now: Input) -> bool:
+    close = 1e-6 * max(abs(taught.value), 1e-9)
+    return abs(taught.value - now.value) <= close and abs(taught.spread - now.spread) <= 1e-6
+
+
+def written(joint: Joint, inputs: Mapping[str, Input], rides: int, boards: list[str] | None = None) -> Learnt:
+    """A joint distribution as a build carries it."""
+    return Learnt(
+        inputs=[
+            TaughtInput(name=n, value=inputs[n].value, spread=inputs[n].spread, mean=round(float(m), 5))
+            for n, m in zip(joint.names, joint.mean, strict=True)
+        ],
+        covariance=[[round(float(c), 6) for c in row] for row in joint.covariance],
+        rides=rides,
+        boards=boards or None,
+    )
+
+
+def as_learnt(name: str, known: Input, joint: Joint | None) -> Input:
+    """An input as rides left it: its value moved, its spread as small as it has become, its origin the rides."""
+    if joint is None or known.spread <= 0.0:
+        return known
+    mean, left = joint.marginal(name)
+    if left > _TOLD and abs(mean) < 1.0 - _TOLD:
+        return known
+    return replace(
+        known,
+        value=moved_value(known, middle_of(known, mean, left)),
+        spread=known.spread * left,
+        origin="rides",
+        rule=None,
+    )
+
+
+def middle_of(known: Input, mean: float, left: float) -> float:
+    """The deviate of the middle where ``mean`` and ``left`` are mean and deviation of an input's deviate.
+
+    What adds up over many ways is reckoned by its mean: as its doubt goes, so does what that mean has over the median.
+    """
+    return mean - known.spread * (1.0 - left * left) / 2.0 if known.shape == "lopsided" else mean
+
+
+def moved_value(known: Input, z: float) -> float:
+    """The value of an input at a deviate of ``z``; 0 is the middle, the value itself."""
+    if known.shape == "loss":
+        return 1.0 - (1.0 - known.value) * float(np.exp(known.spread * z))
+    if known.shape == "shift":
+        return known.value + known.spread * z
+    return known.value * float(np.exp(known.spread * z))

@@ -1,0 +1,214 @@
+"""From resolved inputs to the engine's boards: many builds, and many samples of each."""
+
+from collections.abc import Mapping, Sequence
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import ndtr, ndtri
+
+from boardmath.engine.boards import Boards, boards_of
+from boardmath.model.inputs import RPM, Shape
+from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
+from boardmath.model.posterior import Joint
+from boardmath.model.resolution import WARM_WINDING, Resolved
+from boardmath.physics import air, cell
+from boardmath.physics.types import Array
+
+SAMPLES = 1024
+"""Of a build, for every band."""
+FEW = 128
+"""Of each of many builds set beside each other: a shelf, candidates, proposals."""
+_LARGEST_LOSS = 0.6
+_MEDIAN_SIZE = float(ndtri(0.75))
+"""Of a standard normal deviate, its sign left out."""
+
+
+@lru_cache(maxsize=8)
+def standard_normal(samples: int) -> Array:
+    """Sobol points (Owen-scrambled, fixed seed) as standard normal deviates, shape (samples, 2 x inputs).
+
+    An input has the same column in every build, so that two builds meet the same rider on the same day. The second half is for
+    inputs of parts that are not the same thing in both.
+    """
+    from scipy.stats import qmc  # slow to import, and many uses of the core need no bands
+
+    points = qmc.Sobol(2 * len(INPUTS), scramble=True, rng=np.random.default_rng(20)).random(samples)
+    return np.asarray(ndtri(np.clip(points, 1e-6, 1.0 - 1e-6)))
+
+
+def deviates(samples: int, joint: Joint | None = None, columns: Sequence[int] | None = None) -> Array:
+    """Standard normal deviates of every input, shape (1 + samples, inputs); the first row is the middle.
+
+    Args:
+        joint: what is known of the inputs together, where rides have taught something.
+        columns: of :func:`standard_normal`, one for each input; its own where left out.
+    """
+    drawn = (
+        standard_normal(samples)[:, list(columns) if columns is not None else slice(0, len(INPUTS))]
+        if samples
+        else None
+    )
+    middle = np.zeros((1, len(INPUTS)))
+    z = np.concatenate([middle, drawn]) if drawn is not None else middle
+    return joint.moved(z) if joint is not None else z
+
+
+SHAPES: dict[Shape, int] = {"relative": 0, "loss": 1, "shift": 2, "lopsided": 3, "magnitude": 4}
+_LEAST = np.array([[[i.least]] for i in INPUTS])
+_MOST = np.array([[[i.most]] for i in INPUTS])
+
+
+def values_of(builds: Sequence[Resolved], z: Sequence[Array], middle: bool = True) -> dict[str, Array]:
+    """Every input of every build, in build-file units, of shape (builds, rows of z).
+
+    Args:
+        z: for each build deviates of shape (rows, inputs), the same number of rows for all.
+        middle: whether the first row is the middle, each input's own value where its deviate is 0.
+    """
+    known = [[b.inputs[i.name] for b in builds] for i in INPUTS]
+    value = np.array([[i.value for i in row] for row in known])
+    spread = np.array([[i.spread for i in row] for row in known])
+    shape = np.array([[SHAPES[i.shape] for i in row] for row in known])
+    made = scattered(value, spread, shape, np.stack(z).transpose(2, 0, 1), middle)
+    return dict(zip(COLUMN, np.clip(made, _LEAST, _MOST), strict=True))
+
+
+def within(name: str, values: Array) -> Array:
+    """Values of one input, none beyond what it can be."""
+    return np.clip(values, BY_NAME[name].least, BY_NAME[name].most)
+
+
+def scattered(value: Array, spread: Array, shape: NDArray[np.int64], z: Array, middle: bool = True) -> Array:
+    """Values of inputs, shape (inputs, builds, rows), each scattered as its shape says.
+
+    Args:
+        value, spread, shape: of shape (inputs, builds); shapes as in :data:`SHAPES`.
+        z: deviates of shape (inputs, builds, rows).
+        middle: as in :func:`values_of`.
+    """
+    deviate = spread[:, :, np.newaxis] * z
+    made: Array = value[:, :, np.newaxis] * np.exp(deviate)
+    for column in np.flatnonzero(shape.any(axis=1)):
+        for kind in np.unique(shape[column][shape[column] > 0]):
+            at = (column, np.flatnonzero(shape[column] == kind))
+            made[at] = _lopsided(
+                kind, value[at][:, np.newaxis], spread[at][:, np.newaxis], deviate[at], made[at], middle
+            )
+    return made
+
+
+def _lopsided(kind: int, value: Array, spread: Array, deviate: Array, relative: Array, middle: bool) -> Array:
+    """One input of several builds that does not scatter by a share of itself; all of shape (builds, rows or 1)."""
+    if kind == SHAPES["loss"]:
+        return np.asarray(1.0 - np.minimum((1.0 - value) * np.exp(deviate), _LARGEST_LOSS))
+    if kind == SHAPES["shift"]:
+        return value + deviate
+    if kind == SHAPES["lopsided"]:
+        found: Array = relative * np.exp(-spread * spread / 2.0)
+        if middle:
+            found[:, 0] = relative[:, 0]
+        return found
+    size = np.asarray(spread * ndtri((1.0 + ndtr(deviate / spread)) / 2.0))
+    if middle:
+        size[:, 0] *= value[:, 0] / (spread[:, 0] * _MEDIAN_SIZE)
+    return size
+
+
+def boards(builds: Sequence[Resolved], z: Sequence[Array], middle: bool = True) -> Boards:
+    """The engine's boards, build by build, the rows of its deviates one behind the other; ``middle`` as in :func:`values_of`."""
+    v = values_of(builds, z, middle)
+    f = {name: np.array([[b.fixed[name]] for b in builds]) for name in builds[0].fixed}
+    return boards_from(v, f, len(builds), z[0].shape[0])
+
+
+def boards_from(v: Mapping[str, Array], f: Mapping[str, Array], builds: int, rows: int) -> Boards:
+    """The engine's boards from inputs and choices in the build file's units, each broadcasting to (builds, rows)."""
+    return boards_of(_in_si(v, f), builds, rows)
+
+
+def _in_si(v: Mapping[str, Array], f: Mapping[str, Array]) -> dict[str, Array]:
+    """Every field of a board, in SI, from inputs and choices in the build file's units."""
+    celsius = v["temperature"]
+    kelvin = celsius + 273.15
+    density = air.GAS_CONSTANT_DRY_AIR * kelvin
+    altitude = f["altitude"]
+    pressure = np.array([air.pressure_at(float(a)) for a in altitude.flat]).reshape(altitude.shape)
+    capacity = 1.0 - f["capacity_per_kelvin"] * np.clip(298.15 - kelvin, 0.0, 50.0)
+    health = v["health"]
+    share = f["series"] / f["parallel"]
+    ascent = v["ascent"] / 1000.0
+    return {
+        "rolling_mass": v["board_mass"] + v["load"],
+        "rotating_mass": v["rotating_mass"],
+        "crr": v["crr"],
+        "cda": v["cda"],
+        "air_density": np.where(f["air_density"] > 0.0, f["air_density"], pressure / density),
+        "head_wind": f["head_wind"],
+        "way_wind": v["way_wind"],
+        "swing_wind": v["swing_wind"],
+        "wheel_radius": v["wheel_radius"] / 1000.0,
+        "gear": f["gear"],
+        "drive_efficiency": v["drive_efficiency"],
+        "drive_drag": v["drive_drag"],
+        "motors": f["motors"],
+        "kv": v["kv"] * RPM,
+        "phase_resistance": v["phase_resistance"] / 1000.0,
+        "winding_temperature": celsius + WARM_WINDING,
+        "no_load_current": v["no_load_current"] * f["no_load_over_stated"],
+        "pole_pairs": f["pole_pairs"],
+        "motor_current_limit": v["motor_current_limit"],
+        "brake_current_limit": f["brake_current_limit"],
+        "electrical_speed_limit": f["electrical_speed_limit"],
+        "duty": v["duty"],
+        "conduction": v["conduction"] / 1000.0,
+        "switching": v["switching"],
+        "controller_efficiency": f["controller_efficiency"],
+        "idle_power": v["idle"],
+        "pack_current_limit": v["pack_current_limit"],
+        "regen_current_limit": f["regen_current_limit"],
+        "brake_ceiling": f["brake_ceiling"],
+        "taper_start": f["taper_start"],
+        "taper_end": f["taper_end"],
+        "chemistry": f["chemistry"],
+        "series": f["series"],
+        "cell_full": f["cell_full"],
+        "pack_capacity": v["cell_capacity"] * f["parallel"] * 3600.0 * capacity * health * v["weakest_group"],
+        "cell_resistance": v["cell_resistance"]
+        / 1000.0
+        * share
+        * (1.0 + cell.AGED_RESISTANCE * np.clip(1.0 - health, 0.0, 1.0)),
+        "path_resistance": v["path_resistance"] / 1000.0,
+        "cell_temperature": kelvin,
+        "pack_heat_capacity": v["pack_heat_capacity"],
+        "pack_to_air": v["pack_to_air"],
+        "cell_limit": f["cell_limit"],
+        "charge_full": f["charge_full"],
+        "charge_start": f["charge_full"] * v["charge_start"],
+        "charge_reserve": f["charge_reserve"],
+        "grip": v["grip"],
+        "driven_wheels": f["driven_wheels"],
+        "height_over_wheelbase": f["height_over_wheelbase"],
+        "cruise_speed": f["cruise_speed"],
+        "mean_speed": v["mean_speed"] / 3.6,
+        "stops": v["stops"] / 1000.0,
+        "ascent": ascent,
+        "ascent_grade": np.maximum(RIDDEN_GRADE, 2.2 * ascent),
+        "hilliness": v["hilliness"],
+        "returned": v["returned"],
+        "riding": v["riding"],
+        "ambient": celsius,
+        **{n: v[n] for n in ("winding_heat_capacity", "case_heat_capacity", "winding_to_case", "case_to_air")},
+        **{n: f[n] for n in ("winding_limit", "controller_heat_capacity", "controller_to_air", "controller_limit")},
+        "climb_length": f["climb_length"],
+    }
+
+
+RIDDEN_GRADE = 0.055
+"""Rise over run of the slopes that make up the climb of a ride: gentler ones cost little, as they are rolled down again (common
+practice, no source)."""
+
+
+def nominal_boards(builds: Sequence[Resolved]) -> Boards:
+    """One board a build, every input at its middle."""
+    return boards(builds, [deviates(0)] * len(builds))

@@ -1,0 +1,1 @@
+"""Parts: their types, what follows from choosing one, cost."""

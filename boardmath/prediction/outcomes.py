@@ -1,0 +1,326 @@
+"""The five promises of a build set against its brief: speed, hill, range, what is carried, money."""
+
+from collections.abc import Sequence
+from typing import Literal
+
+import numpy as np
+from pydantic import BaseModel
+from scipy.special import ndtri
+
+from boardmath.buildfile.build import Build, RangeMeans
+from boardmath.engine.operating import LIMITS, STEEPEST
+from boardmath.messages import Saying, say
+from boardmath.model.evaluation import Case, bands_of, cases
+from boardmath.model.inputs import hill_grade, marked
+from boardmath.model.limits import named
+from boardmath.model.mass import board_mass, resolve_masses
+from boardmath.parts.cost import Cost, cost
+from boardmath.physics.limit import Limit
+from boardmath.physics.types import Array
+from boardmath.prediction.ranges import chance_of
+
+Verdict = Literal["holds", "may hold", "falls short", "no brief", "not yet"]
+PromiseName = Literal["speed", "hill", "range", "carry", "money"]
+
+
+class FurtherRange(BaseModel):
+    """Another answer to how far it goes, in km."""
+
+    means: RangeMeans
+    words: str
+    low: float | None = None
+    mid: float
+    high: float | None = None
+    chance: float | None = None
+
+
+class Promise(BaseModel):
+    """One promise, its band in the unit of ``quantity``, and how it stands against what the brief wants."""
+
+    name: PromiseName
+    title: str
+    quantity: str
+    wanted: float | None = None
+    low: float | None = None
+    mid: float | None = None
+    high: float | None = None
+    limit: Limit | None = None
+    verdict: Verdict
+    chance: float | None = None
+    """That what the brief wants is kept, 0 to 1, over all that is not known."""
+    chance_in_words: str | None = None
+    chance_in_short: str | None = None
+    more_is_better: bool = True
+    saying: Saying | None = None
+    further: list[FurtherRange] = []
+
+
+class Headline(BaseModel):
+    """What a shelf or a table of candidates shows of a build."""
+
+    promises: list[Promise]
+    needs: list[str]
+
+
+_TITLES = {"speed": "Speed", "hill": "Hill", "range": "Range", "carry": "Carry", "money": "Money"}
+QUANTITIES: dict[PromiseName, str] = {
+    "speed": "speed",
+    "hill": "grade",
+    "range": "distance",
+    "carry": "body_mass",
+    "money": "money",
+}
+
+
+def judge(wanted: float | None, low: float | None, mid: float | None, high: float | None, more: bool) -> Verdict:
+    """Band against notch: holds when all of it is on the right side, falls short when none is."""
+    if mid is None:
+        return "not yet"
+    if wanted is None:
+        return "no brief"
+    worst, best = (low, high) if more else (high, low)
+    worst, best = (mid if worst is None else worst), (mid if best is None else best)
+    sign = 1.0 if more else -1.0
+    if sign * (worst - wanted) >= 0.0:
+        return "holds"
+    return "may hold" if sign * (best - wanted) >= 0.0 else "falls short"
+
+
+def promise(
+    name: PromiseName,
+    wanted: float | None,
+    mid: float | None = None,
+    values: Array | None = None,
+    band: tuple[float, float] | None = None,
+    limit: Limit | None = None,
+    saying: Saying | None = None,
+    further: Sequence[FurtherRange] = (),
+) -> Promise:
+    """A promise with its verdict and the chance that it is kept; the middle never lies outside its own band.
+
+    Args:
+        values: the middle and the samples; band: its low and high.
+    """
+    more = name not in ("carry", "money")
+    low, high = band or (None, None)
+    chance = chance_of(values, wanted, more) if wanted is not None and values is not None and mid is not None else None
+    return Promise(
+        name=name,
+        title=_TITLES[name],
+        quantity=QUANTITIES[name],
+        wanted=wanted,
+        low=low,
+        mid=mid,
+        high=high,
+        limit=limit,
+        verdict=judge(wanted, low, mid, high, more),
+        chance=chance,
+        chance_in_words=in_words(chance) if chance is not None else None,
+        chance_in_short=in_short(chance) if chance is not None else None,
+        more_is_better=more,
+        saying=saying,
+        further=list(further),
+    )
+
+
+_TENTHS = (
+    "hardly ever",
+    "one time in ten",
+    "two times in ten",
+    "three times in ten",
+    "four times in ten",
+    "half the time",
+    "six times in ten",
+    "seven times in ten",
+    "eight times in ten",
+    "nine times in ten",
+    "nearly always",
+)
+
+
+_NEARLY = 0.95
+
+
+def in_words(chance: float) -> str:
+    """A chance as people say it, in tenths; nothing is said to be certain."""
+    if chance >= _NEARLY:
+        return _TENTHS[10]
+    return _TENTHS[0] if chance <= 1.0 - _NEARLY else _TENTHS[min(max(round(chance * 10.0), 1), 9)]
+
+
+def in_short(chance: float) -> str:
+    """The same in figures, where there is little room."""
+    if chance >= _NEARLY:
+        return "19 in 20"
+    return "1 in 20" if chance <= 1.0 - _NEARLY else f"{min(max(round(chance * 10.0), 1), 9)} in 10"
+
+
+RANGES: dict[RangeMeans, tuple[str, str]] = {
+    "to_cut_off": ("cut_off", "until the controller cuts off"),
+    "with_reserve": ("range", "home with the reserve"),
+    "worst_day": ("worst", "home even on the worst day"),
+}
+"""The three answers to how far it goes: the name of each among a case's values, and in words."""
+
+
+def range_limit(case: Case) -> Limit:
+    """What ends the ride."""
+    ride = case.rides
+    if ride.range[0] <= 0.0:
+        return LIMITS[int(case.headlines.top_limit[0])]
+    return "low-voltage taper" if ride.cut_off[0] else "reserve"
+
+
+def build_promises(case: Case, sums: Cost, whole: bool = False) -> list[Promise]:
+    """The promises of one build; without a middle where it is not far enough for a prediction.
+
+    Args:
+        whole: with the further answers to how far it goes, which take another run of the engine.
+    """
+    build, brief = case.build, case.build.brief
+    priced = sums.total > 0.0
+    money = promise(
+        "money",
+        brief.budget,
+        sums.outlay if priced else None,
+        limit="prices of the parts" if priced else None,
+        saying=_money_saying(sums) if priced else None,
+    )
+    # What has no price yet can only add to it.
+    if money.verdict == "holds" and (sums.unpriced or sums.other_currency):
+        money = money.model_copy(update={"verdict": "may hold"})
+    if case.needs:
+        mass = board_mass(build, resolve_masses(marked(build)))
+        empty = [
+            promise("speed", brief.top_speed_kmh),
+            promise("hill", hill_grade(build)),
+            promise("range", brief.range_km),
+        ]
+        spread = np.array([mass.value, *mass.value * np.exp(_QUANTILES * mass.spread)])
+        band = bands_of([{"carry": spread}])[0]["carry"]
+        return [*empty, promise("carry", brief.carry_mass_kg, mass.value, spread, band, "sum of the parts"), money]
+    first, values = case.headlines, case.headline_values
+    # The whole prediction has every band at hand; a shelf sorts only what it shows.
+    bands = case.bands if whole else case.headline_bands
+    top, start = named(build, LIMITS[int(first.top_limit[0])]), LIMITS[int(first.start_limit[0])]
+    speed_kmh, grade = float(values["speed"][0]), float(values["hill"][0])
+    means = brief.range_means or "with_reserve"
+    name = RANGES[means][0]
+    far, far_band = (case.values[name], case.bands[name]) if name == "worst" else (values[name], bands[name])
+    return [
+        promise(
+            "speed",
+            brief.top_speed_kmh,
+            speed_kmh,
+            values["speed"],
+            bands["speed"],
+            top,
+            _speed_saying(build, top, speed_kmh, float(first.unloaded_speed[0]) * 3.6),
+        ),
+        promise("hill", hill_grade(build), grade, values["hill"], bands["hill"], start, _hill_saying(start, grade)),
+        promise(
+            "range",
+            brief.range_km,
+            float(far[0]),
+            far,
+            far_band,
+            range_limit(case),
+            _range_saying(case),
+            _further(case, means) if whole else [],
+        ),
+        promise(
+            "carry",
+            brief.carry_mass_kg,
+            float(values["carry"][0]),
+            values["carry"],
+            bands["carry"],
+            "on the scale" if build.weighed_kg is not None else "sum of the parts",
+        ),
+        money,
+    ]
+
+
+_QUANTILES = np.asarray(ndtri((np.arange(200) + 0.5) / 200.0))
+
+
+def _further(case: Case, shown: RangeMeans) -> list[FurtherRange]:
+    """The answers to how far it goes beside the one that the brief asks for."""
+    found = []
+    for means, (name, words) in RANGES.items():
+        if means == shown:
+            continue
+        low, high = case.bands[name] or (None, None)
+        wanted = case.build.brief.range_km
+        chance = chance_of(case.values[name], wanted, True) if wanted is not None else None
+        found.append(
+            FurtherRange(means=means, words=words, low=low, mid=float(case.values[name][0]), high=high, chance=chance)
+        )
+    return found
+
+
+_TOP_SAYINGS = {
+    "pack voltage": "Flat out it runs out of volts at {speed}.",
+    "motor current": "Flat out the motor current limit gives way at {speed}.",
+    "pack current": "Flat out the pack current limit gives way at {speed}.",
+    "low-voltage taper": "Flat out the pack sags into the low-voltage taper at {speed}.",
+    "electrical speed": "Flat out the controller's electrical speed limit stops it at {speed}.",
+    "speed cap": "Flat out the controller's speed cap holds it at {speed}.",
+    "grip": "Flat out the driven wheels slip at {speed}.",
+    "pack power": "Flat out the pack has no more power to give at {speed}.",
+}
+
+
+def _speed_saying(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: float) -> Saying:
+    if speed_kmh <= 0.0:
+        return say(f"It cannot move on the flat: {limit} gives way first.")
+    return say(
+        _TOP_SAYINGS[limit]
+        + " Wheels in the air it would spin to {unloaded}; {rider} of rider and the air take the rest.",
+        speed=(speed_kmh, "speed"),
+        unloaded=(unloaded_kmh, "speed"),
+        rider=(build.rider.mass_kg, "body_mass"),
+    )
+
+
+def _hill_saying(limit: Limit, grade: float) -> Saying:
+    if grade >= STEEPEST * 100.0 - 0.1:
+        return say("It pulls away on any grade that wheels can stand on.")
+    why = {
+        "grip": "steeper, the driven wheels slip",
+        "motor current": "steeper, the motor current limit gives way",
+    }.get(limit, f"steeper, {limit} gives way")
+    return say("It can pull away on {grade}; " + why + ".", grade=(grade, "grade"))
+
+
+def _range_saying(case: Case) -> Saying:
+    ride = case.rides[0]
+    if ride.range <= 0.0:
+        return say("It cannot keep up walking pace on this charge.")
+    at = (float(ride.range / ride.seconds) * 3.6, "speed")
+    used = (float(case.headline_values["consumption"][0]), "energy_per_distance")
+    if ride.carried:
+        return say("The wind carries it: at {at} it takes little more than what the controller awake draws.", at=at)
+    if ride.cut_off:
+        return say("At {at} the low-voltage taper ends the ride before the reserve, at {used}.", at=at, used=used)
+    slowed = ", slower than wished for towards the end" if ride.slowed else ""
+    return say("At {at} on the move" + slowed + " it takes {used} and comes home with the reserve.", at=at, used=used)
+
+
+def _money_saying(sums: Cost) -> Saying:
+    left_out = len(sums.unpriced) + len(sums.other_currency)
+    text = "{spent} is spent, {to_spend} still to spend" if sums.spent else "Still to spend"
+    text += "; the board is worth {total}." if sums.spent else ", of {total} in all."
+    if left_out:
+        text += f" {left_out} part{'s' if left_out > 1 else ''} without a price in this currency left out."
+    values = {"spent": sums.spent, "to_spend": sums.to_spend, "total": sums.total}
+    return say(text, **{name: (value, "money") for name, value in values.items() if f"{{{name}}}" in text})
+
+
+def headlines(builds: Sequence[Build], samples: int = 0) -> list[Headline]:
+    """Promises of many builds in one run of the engine; ``samples`` for bands, 0 for the middles alone."""
+    return [headline_of(c) for c in cases(builds, samples)]
+
+
+def headline_of(case: Case) -> Headline:
+    """What a shelf shows of an evaluated build."""
+    return Headline(promises=build_promises(case, cost(case.build)), needs=[n.field for n in case.needs])

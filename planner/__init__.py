@@ -1,0 +1,1 @@
+"""What builders do, page by page; each package under its page's slug."""

@@ -1,0 +1,408 @@
+"""The drive for good: mount, motor, pulleys, belt or gears; what is locked, what is measured. Figures: common practice,
+no source.
+"""
+
+from collections.abc import Iterator
+
+from boardmath.geometry.fasteners import IN_THE_CAN, PITCHES, most_torque, motor_screws, motor_thread
+from boardmath.geometry.transmission import belt_path
+from boardmath.messages import counted, say
+from boardmath.model.inputs import mounted
+from planner.assembly.board import Board
+from planner.assembly.pictures import belt_line_picture
+from planner.shared.making import minutes, step
+from planner.shared.step import Check, Fastener, Step
+
+HAND = "Hand-tight: short arm of the key, two fingers."
+FACE_PLATE = 4.0
+"""mm of plate at the motor's face (from memory); the caliper says what yours needs."""
+PRESS = (5.0, 8.0)
+"""mm that a finger presses a belt in on a run of 100 mm; on other runs in proportion (common practice, no source)."""
+
+
+def mount(b: Board) -> Iterator[Step]:
+    """The motor mount clamped for good."""
+    if not b.geared or not b.new("mount", "drive", "trucks", "motors"):
+        return
+    yield step(
+        "mount",
+        "drive",
+        f"Clamp the mount{'s' if b.motors > 1 else ''} for good",
+        "The whole torque of motor and brake goes through this clamp.",
+        [
+            "At the marks of the dry fit, plate square to the axle. Bolts clean of oil, a drop of threadlock on each.",
+            "Tighten in turns, a quarter each: both gaps of the clamp close alike. A weld is not a clamp: "
+            "it pulls the hanger askew.",
+        ],
+        "It cannot be turned by hand with the motor as a lever, and the plate stands square.",
+        wrong=(
+            f"A mount that turns {'lets the belt go slack in the first brake, and ' if b.belt else ''}puts "
+            "the motor into the deck."
+        ),
+        tools=["allen_keys", "threadlocker", "grease_cleaner", "square"],
+        fasteners=[
+            Fastener(
+                what="Clamp bolts",
+                count=4 * b.motors,
+                thread="M5",
+                beneath="flat washer",
+                threadlock=True,
+                tighten=say(
+                    "Hand-tight in turns. Whatever the clamp is of, a steel bolt of class 8.8 bears at most {most} (VDI 2230-1).",
+                    most=(round(most_torque(5), 1), "torque"),
+                ),
+            )
+        ],
+        threadlock="medium",
+        minutes=minutes(15, 35, b.motors),
+        needs=[*b.needs("mount", "drive", "trucks"), *b.small("motor-mount", "mount-bolts", "threadlocker")],
+        touches=["parts.trucks.profile", "parts.mount.profile", "parts.mount.angle_deg", "parts.drive.mount_angle_deg"],
+        after=["dry-mount", "lean", "trucks"],
+    )
+
+
+def motor(b: Board) -> Iterator[Step]:
+    """Motors on for good."""
+    motors = b.parts.motors
+    if motors is None or not b.new("motors", "mount", "drive", "trucks"):
+        return
+    if b.kind in ("hub", "direct"):
+        hub = b.kind == "hub"
+        yield step(
+            "motor",
+            "drive",
+            f"{'Hubs' if hub else 'Direct motors'} on for good",
+            "Braking shakes this joint both ways, a hundred times a ride.",
+            [
+                "Flats seated, threadlock on the thread, the nut until the washer lies flat and then a little."
+                if hub
+                else (
+                    "Stator clamp at its mark, bolts in turns with threadlock; rotor and wheel onto the axle, "
+                    "spacer, washers, nut."
+                ),
+                "Cable to the inside with a loop that the full lean does not draw, a clip at the hanger.",
+            ],
+            "It spins without a scrape, has no play at the axle, and the cable hangs free at full lean both ways.",
+            wrong="A cable that is drawn in a lean breaks inside its sleeve, one phase at a time.",
+            tools=["spanners", "threadlocker", "grease_cleaner", "cable_ties"],
+            fasteners=[
+                Fastener(
+                    what="Axle nuts" if hub else "Clamp bolts",
+                    count=b.motors * (1 if hub else 4),
+                    thread=None if hub else "M5",
+                    beneath="toothed or flat washer",
+                    threadlock=True,
+                    tighten=say(
+                        "As the motor’s maker says; else firm by hand." if hub else "In turns, a quarter each."
+                    ),
+                )
+            ],
+            threadlock="medium",
+            minutes=minutes(15, 40, b.motors),
+            needs=[*b.needs("motors", "trucks", "drive"), *b.small("threadlocker")],
+            touches=["parts.motors.count", "parts.motors.kind", "parts.drive.kind", "parts.trucks.hanger_mm"],
+            after=["dry-motor", "lean", "trucks"],
+        )
+        return
+    thread = motor_thread(b.build)
+    usual = motor_screws(FACE_PLATE)
+    yield step(
+        "motor",
+        "drive",
+        f"Motor{'s' if b.motors > 1 else ''} on the plate: four M{thread} each, not tight yet",
+        "A screw too long meets the windings and shorts them to the can; one too short tears its thread out.",
+        [
+            say(
+                "Plate, two washers, and {least} to {most} of thread in the can. Measure the plate; the length follows.",
+                least=(IN_THE_CAN[0], "length"),
+                most=(IN_THE_CAN[1], "length"),
+            ),
+            say(
+                f"Each turns in by hand, {{turn}} a turn: {IN_THE_CAN[0] / PITCHES[thread]:.0f} turns at least "
+                "before its washer presses.",
+                turn=(PITCHES[thread], "thickness"),
+            ),
+            "Just so tight that the motor still slides. They are locked when "
+            + ("the belt has its tension." if b.belt else "the gears have their play."),
+        ],
+        "The motor slides along its slot, and the shaft turns without a scrape with all four screws pressing.",
+        wrong="A motor that binds with its screws tight has one that is too long. Out with it at once.",
+        tools=["allen_keys", "caliper", "washers"],
+        fasteners=[
+            Fastener(
+                what="Motor screws",
+                count=4 * b.motors,
+                thread=f"M{thread}",
+                length_mm=usual[0] if usual and thread == 4 else None,
+                beneath="spring washer and flat washer",
+                tighten=say("Loose for now."),
+            )
+        ],
+        minutes=minutes(10, 25, b.motors),
+        needs=[*b.needs("motors", "mount", "drive"), *b.small("mount-bolts")],
+        touches=["parts.motors.can_diameter_mm", "parts.motors.count", "parts.motors.shaft_mm"],
+        after=["dry-motor", "mount"],
+        checks=[Check(id="plate", text="Plate where the motor sits", quantity="length", unit="mm")],
+    )
+
+
+def motor_pulley(b: Board) -> Iterator[Step]:
+    """The pinion: pulley, sprocket or gear on the motor's shaft."""
+    motors, drive = b.parts.motors, b.parts.drive
+    if not b.geared or motors is None or drive is None or not b.new("motors", "drive"):
+        return
+    what = {"gear": "gear", "chain": "sprocket"}.get(b.kind, "pulley")
+    yield step(
+        "motor-pulley",
+        "drive",
+        f"Motor {what} on the shaft: key, then grub screws",
+        "The key carries the torque; the grub screw only keeps the pulley from walking off.",
+        [
+            f"Key into its slot, held by a strip of tape until the {what} is over it: it is small, and gets lost.",
+            f"{what.capitalize()} to the plane of the wheel’s one. Shaft and screw clean of oil; threadlock; "
+            "one grub screw over the key "
+            "or on the flat, then the other.",
+        ],
+        f"The {what} has no play round or along the shaft.",
+        wrong=f"A {what} that is loose shears its key on the first ride, and takes the brake with it.",
+        tools=["allen_keys", "threadlocker", "masking_tape", "grease_cleaner"],
+        fasteners=[
+            Fastener(
+                what="Grub screws",
+                count=2 * b.motors,
+                thread="M4",
+                threadlock=True,
+                tighten=say("With the short arm until the key bends a little; no further, their hexagon rounds."),
+            )
+        ],
+        threadlock="medium",
+        minutes=minutes(8, 20, b.motors),
+        needs=[*b.needs("motors", "drive"), *b.small("threadlocker")],
+        touches=["parts.drive.motor_teeth", "parts.drive.bore_mm", "parts.motors.shaft_mm", "parts.drive.kind"],
+        after=["dry-belt", "dry-motor", "motor"],
+    )
+
+
+def driven_wheels(b: Board) -> Iterator[Step]:
+    """Driven wheels with their pulley and belt."""
+    drive = b.parts.drive
+    if not b.geared or drive is None or not b.new("drive", "wheels", "motors", "trucks", "mount"):
+        return
+    count = drive.driven_wheels or b.motors
+    belt = b.kind == "belt"
+    yield step(
+        "driven-wheels",
+        "drive",
+        f"{counted(count, 'driven wheel').capitalize()} on, {'belt' if belt else 'chain' if b.kind == 'chain' else 'gears'} with "
+        f"{'it' if count == 1 else 'them'}",
+        "The belt goes on with the wheel, not over its flange afterwards: a belt that is levered on has broken cords."
+        if belt
+        else "Metal on metal wants to be in one plane before it is pushed together.",
+        [
+            "Belt over the pulleys, wheel pushed on while turning; washer, nut, as on the other wheels."
+            if belt
+            else "Wheel onto the axle, teeth into teeth while turning; washer, nut, as on the other wheels.",
+            *(
+                ["The idler runs on the belt’s back, near the small pulley, and only just presses."]
+                if belt and _idler(b)
+                else []
+            ),
+        ],
+        "With the motor pushed slack the wheel runs on like the others.",
+        tools=["skate_tool", "washers"],
+        minutes=minutes(10, 25, count),
+        needs=b.needs("drive", "wheels", "trucks"),
+        touches=["parts.drive.belt_teeth", "parts.drive.wheel_teeth", "parts.drive.driven_wheels", "parts.drive.idler"],
+        after=["motor-pulley", "pulley-core", "bearings", "free-wheels"],
+    )
+
+
+def _motor_screws_locked(b: Board) -> Fastener:
+    return Fastener(
+        what="Motor screws",
+        count=4 * b.motors,
+        thread=f"M{motor_thread(b.build)}",
+        beneath="spring washer and flat washer",
+        threadlock=True,
+        tighten=say(HAND + " A steel screw in aluminium has no published torque here."),
+    )
+
+
+def _idler(b: Board) -> bool:
+    return bool(mounted(b.build).idler)
+
+
+def belt_line(b: Board) -> Iterator[Step]:
+    """Both pulleys in one plane."""
+    path, drive = belt_path(b.build), b.parts.drive
+    if not b.belt or path is None or drive is None or not b.new("drive", "motors", "mount", "trucks", "wheels"):
+        return
+    checks = []
+    for n in range(1, b.motors + 1):
+        which = f", motor {n}" if b.motors > 1 else ""
+        checks += [
+            Check(id=f"near-{n}", text=f"Gap, near side{which}", quantity="length", unit="mm"),
+            Check(id=f"far-{n}", text=f"Gap, far side{which}", quantity="length", unit="mm"),
+        ]
+    yield step(
+        "belt-line",
+        "drive",
+        "Belt line: do both pulleys run in one plane?",
+        "One millimetre in a hundred throws the belt on the first ride.",
+        [
+            "Lay a straight edge on the wheel pulley’s face, past the motor pulley. Measure the gap there, near and far side.",
+            "The same gap twice: slide the motor pulley. Two different gaps: the plate stands askew.",
+        ],
+        "Both gaps within a few tenths of each other, and of none.",
+        wrong="A belt that climbs a flange is cut by it. It does not run in.",
+        tools=["straight_edge", "caliper", "washers"],
+        minutes=minutes(10, 30, b.motors),
+        needs=b.needs("drive", "motors"),
+        touches=[
+            "parts.drive.motor_teeth",
+            "parts.drive.wheel_teeth",
+            "parts.drive.belt_width_mm",
+            "parts.wheels.core",
+        ],
+        after=["driven-wheels"],
+        checks=checks,
+        picture=belt_line_picture(b.build),
+    )
+
+
+def belt_tension(b: Board) -> Iterator[Step]:
+    """Drawn, pressed with a finger, locked."""
+    path, drive = belt_path(b.build), b.parts.drive
+    if not b.belt or path is None or drive is None or not b.new("drive", "motors", "mount", "trucks", "wheels"):
+        return
+    run = (path.distance**2 - (path.large - path.small) ** 2) ** 0.5
+    low, high = (run / 100.0 * each for each in PRESS)
+    chain = b.kind == "chain"
+    yield step(
+        "belt-tension",
+        "drive",
+        f"Draw the {'chain' if chain else 'belt'}, press it, lock the motor",
+        "Too loose skips in the first brake. Too tight eats the motor’s bearing, and a part of every charge.",
+        [
+            say(
+                "Slide the motor; press the middle of the free run of {run} with a finger, firmly.",
+                run=(run, "length"),
+            ),
+            "Then one screw of the motor after the other out, threadlock on it, back in, crosswise; so it does not slide.",
+            *(["Idler last: it takes up what is left, no more."] if _idler(b) else []),
+        ],
+        say(
+            "It gives {low} to {high}. The wheel turns by hand with a soft, even pull.",
+            low=(low, "length"),
+            high=(high, "length"),
+        ),
+        wrong="Skips under the hand: tighter. Hums and stops at once: looser.",
+        tools=["allen_keys", "threadlocker", "caliper"],
+        fasteners=[_motor_screws_locked(b)],
+        threadlock="medium",
+        minutes=minutes(10, 30, b.motors),
+        needs=[*b.needs("drive", "motors", "mount"), *b.small("threadlocker")],
+        touches=[
+            "parts.drive.motor_teeth",
+            "parts.drive.wheel_teeth",
+            "parts.drive.belt_teeth",
+            "parts.drive.pitch_mm",
+            "parts.drive.idler",
+            "parts.mount.idler",
+        ],
+        after=["belt-line"],
+        checks=[
+            *(
+                Check(
+                    id=f"press-{n}",
+                    text="Gives under a finger" + (f", motor {n}" if b.motors > 1 else ""),
+                    quantity="length",
+                    unit="mm",
+                    low=round(low, 1),
+                    high=round(high, 1),
+                )
+                for n in range(1, b.motors + 1)
+            ),
+            Check(
+                id="teeth",
+                text="Teeth of the belt, counted or as printed on it",
+                quantity="count",
+                unit="",
+                plan=drive.belt_teeth,
+            ),
+        ],
+    )
+
+
+def gear_mesh(b: Board) -> Iterator[Step]:
+    """Gears: play and grease instead of a belt."""
+    if b.kind != "gear" or not b.geared or not b.new("drive", "motors", "mount", "wheels"):
+        return
+    yield step(
+        "gear-mesh",
+        "drive",
+        "Set the gears’ play, grease them, lock the motor",
+        "Gears without play howl and wear; with too much they break teeth in the brake.",
+        [
+            "A strip of paper between the teeth, pushed together, screws firm, paper out: that is the play.",
+            "Screws out one after the other, threadlock, back in crosswise. Grease that stays on: a film, and the cover on.",
+        ],
+        "Turned by hand it runs alike all the way round, with a hair of play everywhere.",
+        tools=["allen_keys", "threadlocker"],
+        fasteners=[_motor_screws_locked(b)],
+        threadlock="medium",
+        minutes=minutes(15, 40, b.motors),
+        needs=[*b.needs("drive", "motors"), *b.small("threadlocker")],
+        touches=["parts.drive.motor_teeth", "parts.drive.wheel_teeth", "parts.motors.count"],
+        after=["driven-wheels"],
+    )
+
+
+def run_true(b: Board) -> Iterator[Step]:
+    """Twenty turns by hand, and once more at full lean."""
+    if not b.geared or not b.new("drive", "motors", "mount", "wheels", "trucks"):
+        return
+    yield step(
+        "run-true",
+        "drive",
+        "Turn every driven wheel twenty times",
+        "What a belt does in twenty turns by hand it does in one second on the road.",
+        [
+            "Forward and backward, looking along the belt. Then again with the deck leaned, someone standing on its edge."
+            if b.belt
+            else "Forward and backward, by ear. Then again with the deck leaned.",
+        ],
+        "It stays in the middle of its pulleys, touches no flange, and sounds the same all round."
+        if b.belt
+        else "It sounds and feels the same all round.",
+        wrong="Wanders to one side: the plane again. A tight spot once a turn: a pulley that runs out of true.",
+        minutes=minutes(4, 10, b.motors),
+        needs=b.needs("drive"),
+        touches=["parts.drive.motor_teeth", "parts.drive.wheel_teeth", "parts.drive.belt_teeth", "parts.drive.kind"],
+        after=["belt-tension", "gear-mesh", "driven-wheels"],
+    )
+
+
+def covers(b: Board) -> Iterator[Step]:
+    """Guards over belts or motors."""
+    if not b.new("covers"):
+        return
+    yield step(
+        "covers",
+        "drive",
+        f"Covers over the {(b.parts.covers.over or 'drive') if b.parts.covers else 'drive'}",
+        "Grit jams belts; fingers and laces are drawn in. Covered motors stay warmer: the heat is looked at on the first ride.",
+        ["On last, with air between them and everything that turns. Turn every wheel twice more, by ear."],
+        "Nothing scrapes, at full lean either.",
+        tools=["allen_keys", "threadlocker"],
+        fasteners=[
+            Fastener(
+                what="Cover screws", count=3 * max(b.motors, 1), threadlock=True, tighten=say("Snug: plastic cracks.")
+            )
+        ],
+        threadlock="medium",
+        minutes=minutes(10, 25, b.motors),
+        needs=[*b.needs("covers"), *b.small("threadlocker")],
+        touches=["parts.covers.over", "parts.covers.width_mm"],
+        after=["run-true", "motor", "dry-look"],
+    )

@@ -1,0 +1,469 @@
+"""The dry fit: everything held where it is to go, nothing locked, so that what does not fit costs an evening and no part."""
+
+from collections.abc import Iterator
+from math import degrees
+from typing import Any
+
+from boardmath.geometry.enclosures import ground_clearance
+from boardmath.geometry.stance import lean
+from boardmath.geometry.transmission import belt_path
+from boardmath.geometry.views.rear import motor_room, wheel_room
+from boardmath.messages import Saying, counted, say
+from boardmath.model.inputs import wheels_bought
+from planner.assembly.board import Board
+from planner.shared.making import minutes, step
+from planner.shared.step import Check, Step
+
+GAPS = 5
+"""Places along the deck at which the gap over the box is measured."""
+
+
+def bearings(b: Board) -> Iterator[Step]:
+    """Bearings into wheels that come onto the board."""
+    count = wheels_bought(b.build) if b.parts.wheels is not None else 0
+    if not b.new("wheels") or not count:
+        return
+    drive = b.parts.drive
+    own = drive is not None and drive.pulley_fixing == "own_bearing" and b.geared
+    driven = ((drive.driven_wheels if drive else None) or b.motors) if b.geared else 0
+    do: list[Saying | str] = [
+        "First one bearing, flush, pressed by its outer ring only; the spacer; then the other, straight "
+        "with the axle as a guide.",
+        "Never with a hammer on the inner ring: it dents, and hums for ever.",
+    ]
+    if own:
+        do.append(
+            f"The pulley brings a bearing of its own: the inner bearing of {counted(driven, 'driven wheel')} stays out."
+        )
+    yield step(
+        "bearings",
+        "dry_fit",
+        f"Press the bearings in, two to each of {counted(count, 'wheel')}",
+        "A bearing that sits askew eats speed on every metre, and the wheel wobbles at its rim.",
+        do,
+        "Held by the inner rings, the wheel runs on for seconds and makes no sound.",
+        tools=["bearing_press", "grease_cleaner"],
+        minutes=minutes(12, 30),
+        needs=[*b.needs("wheels"), *b.small("bearings", "spacers")],
+        touches=["parts.wheels.in_set", "parts.drive.pulley_fixing", "parts.drive.kind"],
+        after=["lay-out"],
+    )
+
+
+def trucks(b: Board) -> Iterator[Step]:
+    """Trucks loosely on the deck."""
+    if not b.new("deck", "trucks", "risers", "spreaders") or b.parts.deck is None or b.parts.trucks is None:
+        return
+    do: list[Saying | str] = [
+        "Two bolts to each truck, crosswise, by hand. The kingpin nuts face each other, towards the middle."
+    ]
+    if b.drop_through:
+        do = [
+            "Through the cutouts from beneath, baseplates on top; two bolts to each, crosswise, by hand. Kingpins to the middle."
+        ]
+        if b.parts.spreaders is None:
+            do.append("A cutout weakens the deck where the bolts pull: a plate under the nuts spreads it.")
+    if b.parts.risers is not None and not b.drop_through:
+        do.append(say("Risers of {high} between deck and truck.", high=(b.parts.risers.height_mm or 0.0, "length")))
+    yield step(
+        "dry-trucks",
+        "dry_fit",
+        "Trucks on the deck, loosely",
+        "Everything else is measured from the axles.",
+        do,
+        "Both axles are square to the centre line: the same distance from either end to the nose.",
+        tools=["skate_tool", "square"],
+        minutes=minutes(10, 20),
+        needs=b.needs("deck", "trucks", "risers", "spreaders"),
+        touches=["parts.deck.mount", "parts.deck.wheelbase_mm", "parts.deck.moved_mm", "parts.risers.height_mm"],
+        after=["lay-out", "drill-trucks", "rout-deck", "take-off"],
+    )
+
+
+def pulley_core(b: Board) -> Iterator[Step]:
+    """The wheel pulley into or onto the wheel."""
+    drive = b.parts.drive
+    if not b.geared or drive is None or not b.new("drive", "wheels"):
+        return
+    keyed, wheels = drive.wheel_core, b.parts.wheels
+    core = keyed.replace("_", " ") if keyed else ""
+    plastic = drive.pulley_material == "plastic"
+    word = {"gear": "Gear", "chain": "Sprocket"}.get(b.kind, "Pulley")
+    about: dict[str, Any] = {
+        "needs": [*b.needs("drive", "wheels")],
+        "touches": [
+            "parts.drive.wheel_core",
+            "parts.drive.pulley_fixing",
+            "parts.drive.wheel_teeth",
+            "parts.wheels.core",
+        ],
+        "after": ["lay-out", "bearings", "take-off"],
+    }
+    unlike = keyed is not None and wheels is not None and wheels.core is not None and wheels.core != keyed
+    wrong = (
+        f"This pulley is made for {core}, the wheel is "
+        f"{(wheels.core or '').replace('_', ' ') if wheels else ''}: do not force it."
+        if unlike
+        else "A pulley pressed in with force splits the core weeks later, on a hill."
+    )
+    if b.in_one_kit("drive", "wheels"):
+        yield step(
+            "pulley-core",
+            "dry_fit",
+            f"{word} onto the wheel, as the kit has it",
+            "The brake and every hill go through this joint, whoever made it.",
+            ["In the kit they were made for each other: pushed on by hand, its screws crosswise, a turn each."],
+            "Turned on the axle, the pulley’s rim runs true to half a millimetre.",
+            wrong="What has to be forced is of another kit: ask its seller before you file.",
+            tools=["allen_keys"],
+            minutes=minutes(5, 15, b.motors),
+            **about,
+        )
+        return
+    if drive.pulley_fixing == "own_bearing":
+        title, do = (
+            "Pulley with its own bearing onto the wheel",
+            [
+                "The wheel’s inner bearing out, the pulley’s hub in its place, its own bearing on the axle’s shoulder.",
+                "The pulley’s bearing carries half of the wheel: it needs the spacer as the wheel did.",
+            ],
+        )
+    elif keyed:
+        title, do = (
+            f"{word} into the wheel’s {core} core",
+            [
+                "Measure a gap between two spokes of the core, and the pulley’s lug that goes into it. In "
+                "several places: cores are cast.",
+                "Where it binds, scratch how deep it has to go, cut, file. The pulley, never the wheel’s spokes.",
+            ],
+        )
+    else:
+        title, do = (
+            f"{word} onto the wheel: drilled straight through",
+            [
+                "Centred on the bearing seat, clamped; drilled through core and pulley with the pulley as guide.",
+                "Long screws crosswise, a retaining ring or washers on the far side, where the core would crush.",
+            ],
+        )
+    yield step(
+        "pulley-core",
+        "dry_fit",
+        title,
+        why="The brake and every hill go through this joint."
+        + (" A plastic pulley shows wear first at its lugs." if plastic else ""),
+        do=do,
+        right="Turned on the axle, the pulley’s rim runs true to half a millimetre.",
+        wrong=wrong,
+        caution="Eye and dust protection where you cut." if drive.pulley_fixing != "own_bearing" else None,
+        tools=["caliper", "files", "knife", "marker"]
+        + ([] if keyed or drive.pulley_fixing == "own_bearing" else ["drill", "clamps", "eye_protection"])
+        + (["dust_mask"] if drive.pulley_fixing != "own_bearing" else []),
+        minutes=minutes(20, 90, b.motors) if keyed else minutes(40, 120, b.motors),
+        checks=[
+            Check(id="core", text="Gap in the core, between two spokes", quantity="thickness", unit="mm"),
+            Check(id="lug", text="The pulley’s lug", quantity="thickness", unit="mm"),
+        ]
+        if keyed
+        else [],
+        **about,
+    )
+
+
+def mount(b: Board) -> Iterator[Step]:
+    """The motor mount loosely on the hanger, and whether its plate meets the pulley."""
+    drive = b.parts.drive
+    if not b.geared or not b.new("mount", "drive", "trucks", "motors") or b.parts.trucks is None:
+        return
+    profile = b.parts.trucks.profile
+    yield step(
+        "dry-mount",
+        "dry_fit",
+        f"Clamp the mount{'s' if b.motors > 1 else ''} loosely on the hanger",
+        "A plate that touches the pulley is seen now; with the motor on it is a noise that nobody finds.",
+        [
+            f"Clamp round the {profile} hanger, plate outwards; wheel with its pulley onto the axle."
+            if profile
+            else "Clamp round the hanger, plate outwards; wheel with its pulley onto the axle.",
+            f"Turn the wheel: does the plate touch the pulley{', or the belt’s place' if b.belt else ''}? "
+            "Mark where the clamp sits. "
+            "Three or four washers on the axle where it still rubs.",
+        ],
+        "The wheel turns free, the plate stands parallel to the pulley, the clamp bites on its whole length.",
+        wrong="A clamp that does not lie flat on the hanger will turn: file the weld or cast seam, not the clamp.",
+        tools=["allen_keys", "marker", "washers"],
+        minutes=minutes(15, 40, b.motors, b.fitting_left("motors", "drive", "trucks")),
+        needs=[*b.needs("mount", "drive", "trucks", "wheels"), *b.small("motor-mount", "mount-bolts")],
+        touches=[
+            "parts.trucks.profile",
+            "parts.drive.mount_profile",
+            "parts.mount.profile",
+            "parts.drive.motor_place",
+            *(["parts.drive.wheel_teeth"] if drive else []),
+        ],
+        after=["dry-trucks", "pulley-core", "take-off"],
+    )
+
+
+def motor(b: Board) -> Iterator[Step]:
+    """The motor held where it will sit."""
+    motors = b.parts.motors
+    if motors is None or not b.new("motors", "mount", "drive", "trucks"):
+        return
+    about: dict[str, Any] = {
+        "needs": [*b.needs("motors", "mount", "drive", "trucks"), *b.small("mount-bolts")],
+        "after": ["dry-trucks", "dry-mount", "take-off"],
+    }
+    if b.kind == "hub":
+        yield step(
+            "dry-motor",
+            "dry_fit",
+            f"{counted(b.motors, 'hub motor').capitalize()} onto the hanger",
+            why="A hub’s cable leaves on one side only, and its shaft has flats that take all of the torque.",
+            do=[
+                "Shaft into the hanger’s end with the flats in their seat, cable inwards and downwards, where no wheel reaches.",
+                "By hand only. Turn both: no scrape, and the cable does not turn with it.",
+            ],
+            right="The flats sit without play, the cable lies free to the box.",
+            wrong="Play at the flats grows with every braking, and cuts the cable.",
+            tools=["spanners", "marker"],
+            minutes=minutes(15, 40, b.motors),
+            touches=["parts.motors.count", "parts.drive.kind", "parts.trucks.hanger_mm"],
+            **about,
+        )
+    elif b.kind == "direct":
+        yield step(
+            "dry-motor",
+            "dry_fit",
+            f"{counted(b.motors, 'direct motor').capitalize()} round the axle, wheel onto the rotor",
+            why="The stator has to be held on the hanger: nothing else keeps the whole torque from turning it.",
+            do=[
+                "Stator clamp on the hanger, rotor onto the axle with its own bearing, adapter into the wheel’s core.",
+                "By hand only. The cable leaves on the hanger’s side.",
+            ],
+            right="Spun by hand the wheel feels the magnets and nothing else.",
+            tools=["allen_keys", "spanners"],
+            minutes=minutes(20, 50, b.motors),
+            touches=["parts.motors.count", "parts.drive.kind", "parts.wheels.core"],
+            **about,
+        )
+    else:
+        behind = b.parts.drive is not None and b.parts.drive.motor_place == "behind"
+        yield step(
+            "dry-motor",
+            "dry_fit",
+            f"{counted(b.motors, 'motor').capitalize()} on the plate, by hand",
+            why="Without its screws tight it can be turned, slid and taken off again; that is what a dry fit is for.",
+            do=[
+                f"{'Behind the axle' if behind else 'Towards the middle of the board'}, cable away from the "
+                "wheel, two screws crosswise.",
+                *(["Gear onto the shaft, meshed by eye: a hair of play, nowhere none."] if b.kind == "gear" else []),
+                *(["Two motors on one truck: a finger’s breadth of air between their backs."] if b.motors > 1 else []),
+            ],
+            right="The can is free of hanger, deck and wheel through the whole slot.",
+            tools=["allen_keys"],
+            minutes=minutes(10, 20, b.motors, b.fitting_left("motors", "drive")),
+            touches=[
+                "parts.motors.count",
+                "parts.motors.can_diameter_mm",
+                "parts.motors.can_length_mm",
+                "parts.drive.kind",
+                "parts.drive.motor_place",
+            ],
+            **about,
+        )
+
+
+def belt(b: Board) -> Iterator[Step]:
+    """Does the chosen belt reach, and what is left of the slot."""
+    path, drive = belt_path(b.build), b.parts.drive
+    if not b.belt or path is None or drive is None or not b.new("drive", "motors", "mount", "wheels", "trucks"):
+        return
+    teeth = drive.belt_teeth
+    slot = b.parts.mount.slot_mm if b.parts.mount is not None else None
+    pair = {"parts.drive.motor_teeth", "parts.drive.wheel_teeth", "parts.drive.belt_teeth", "parts.drive.pitch_mm"}
+    yield step(
+        "dry-belt",
+        "dry_fit",
+        "Lay the belt on: does it reach?",
+        say(
+            f"A belt of {teeth} teeth is too short to go round {drive.motor_teeth} and {drive.wheel_teeth}: another one first."
+        )
+        if path.too_short
+        else say(
+            f"{drive.motor_teeth or '?'} and {drive.wheel_teeth or '?'} teeth{f' with a belt of {teeth}' if teeth else ''}: "
+            "the centres stand {far} apart when it is taut.",
+            far=(path.distance, "length"),
+        ),
+        [
+            "Belt over the axle’s pulley first, then over the motor’s, wheel pushed on while turning.",
+            "Slide the motor: the belt is taut in the middle of the slot, so that it can be drawn later."
+            + (f" {slot:g} mm of slot are there." if slot else ""),
+        ],
+        "Taut in the middle third of the slot; at least six teeth of the small pulley are held.",
+        wrong="Taut at the slot’s very end: the next belt length. Slack at its far end: one length less.",
+        tools=["caliper"],
+        minutes=minutes(10, 20, b.motors, b.fitting_left("motors", "drive", "wheels")),
+        needs=b.needs("drive", "motors", "mount", "wheels"),
+        touches=[*sorted(pair), "parts.mount.slot_mm"],
+        after=["dry-motor", "dry-mount"],
+        checks=[
+            Check(
+                id="centre",
+                text="Between the centres, axle to motor shaft",
+                quantity="length",
+                unit="mm",
+                plan=None if path.guessed else round(path.distance, 1),
+            )
+        ],
+    )
+
+
+def leaning(b: Board) -> Iterator[Step]:
+    """The deck leaned all the way, both ways."""
+    if (
+        b.parts.deck is None
+        or b.parts.trucks is None
+        or not b.new("deck", "trucks", "risers", "wheels", "motors", "mount", "drive")
+    ):
+        return
+    room, wheel = motor_room(b.build), wheel_room(b.build)
+    turned = b.motors > 0 and b.kind not in ("hub", "direct")
+    checks = [
+        Check(
+            id="lean", text="Lean of the deck, by a phone’s level", quantity="angle", unit="°", plan=_deg(lean(b.build))
+        )
+    ]
+    if turned and room is not None:
+        checks.append(
+            Check(id="motor", text="Motor to deck, at full lean", quantity="length", unit="mm", plan=round(room, 1))
+        )
+    if wheel is not None:
+        checks.append(
+            Check(id="wheel", text="Wheel to deck, at full lean", quantity="length", unit="mm", plan=round(wheel, 1))
+        )
+    yield step(
+        "lean",
+        "dry_fit",
+        "Lean the deck all the way, both ways",
+        "A wheel that bites stops the board and throws the rider"
+        + ("; a motor that hits the deck breaks the mount." if turned else "."),
+        [
+            "Kneel on one edge with your whole weight, then on the other. Someone else looks and measures.",
+            *(
+                ["Turn the motor on its clamp until it clears; then the plate’s angle is marked and stays."]
+                if turned
+                else []
+            ),
+            *(["Cables of the hubs follow without being drawn."] if b.kind == "hub" and b.motors else []),
+        ],
+        "Nothing touches, with a finger’s thickness to spare for soft bushings and a pothole.",
+        wrong=(
+            f"Where it touches: taller risers, {'the plate turned down, ' if turned else ''}harder bushings. "
+            "Not a longer test ride."
+        ),
+        tools=["phone_level", "caliper", "marker"],
+        minutes=minutes(15, 35),
+        needs=b.needs("deck", "trucks", "risers", "wheels", "motors"),
+        touches=[
+            "parts.risers.height_mm",
+            "parts.wheels.diameter_mm",
+            "parts.wheels.width_mm",
+            "parts.trucks.height_mm",
+            "parts.deck.cutouts",
+            "parts.motors.can_diameter_mm",
+            "parts.drive.belt_teeth",
+        ],
+        after=["dry-trucks", "bearings", "dry-motor", "dry-belt"],
+        checks=checks,
+    )
+
+
+def _deg(angle: float) -> float:
+    return round(degrees(angle), 1)
+
+
+def the_box(b: Board) -> Iterator[Step]:
+    """The box with what it holds, held under the deck."""
+    for boxed in b.boxes:
+        which = "" if boxed.name == "enclosure" else "-second"
+        kind = "second_enclosure" if which else "enclosure"
+        if not b.new(kind, "deck", "pack", "controller"):
+            continue
+        flat = boxed.box.seat != "moulded" and not boxed.above
+        places = [boxed.span[0] + boxed.length * (i + 0.5) / GAPS for i in range(GAPS)] if flat else []
+        two = len(b.boxes) > 1
+        yield step(
+            f"dry-box{which}",
+            "dry_fit",
+            f"Hold the {'second ' if which else ''}box {'on' if boxed.above else 'under'} the deck, with everything in it",
+            "On paper it fits. Wires, plugs and the deck’s hollow take the rest.",
+            [
+                "Pack, controller and plugs as they will lie, held in its place with two clamps; for what is "
+                "not here yet a cardboard of its size.",
+                *(
+                    [
+                        "A flat box on a hollow deck stands on its corners. Measure the gap over its rim at five places "
+                        "along it: "
+                        "the foam’s steps are cut from that."
+                    ]
+                    if flat
+                    else []
+                ),
+                *(["And where the channel to the other box runs."] if two else []),
+            ],
+            "It lies on all round, the wheels clear it at full lean, and nothing inside is pressed.",
+            wrong="A box screwed down over a gap cracks after months, at its middle bolts.",
+            tools=["clamps", "caliper", "marker"],
+            minutes=minutes(20, 45),
+            needs=b.needs(kind, "deck"),
+            touches=[
+                f"parts.{kind}.length_mm",
+                f"parts.{kind}.width_mm",
+                f"parts.{kind}.depth_mm",
+                f"parts.{kind}.back_mm",
+                "parts.deck.concave_mm",
+                "parts.deck.rocker_mm",
+                "parts.pack.series",
+                "parts.pack.parallel",
+            ],
+            after=["dry-trucks", f"box-made{which}", "rout-deck"],
+            checks=[
+                *(
+                    Check(id=f"gap-{n}", text=f"Gap {round(at)} mm from the nose", quantity="length", unit="mm")
+                    for n, at in enumerate(places, 1)
+                ),
+                *(
+                    [
+                        Check(
+                            id="ground",
+                            text="Box to the ground, wheels on",
+                            quantity="length",
+                            unit="mm",
+                            plan=round(ground_clearance(b.build), 0),
+                        )
+                    ]
+                    if not boxed.above
+                    else []
+                ),
+            ],
+        )
+
+
+def looked_over(b: Board, there: set[str]) -> Iterator[Step]:
+    """The gate: nothing is locked before all of it was seen together."""
+    if not there:
+        return
+    yield step(
+        "dry-look",
+        "dry_fit",
+        "Look at all of it together, then take it apart",
+        "From here on it is locked. What bothers you now is a minute’s work; later it is a weekend’s.",
+        [
+            "Stand on it, roll it by hand, lean it. Walk round it with the list of findings open.",
+            "Photos from every side. Then apart again, each part’s screws beside it.",
+        ],
+        "Nothing touches, nothing is under strain, and you would build it so again.",
+        tools=["camera"],
+        minutes=minutes(10, 25),
+        after=["phase:dry_fit"],
+    )

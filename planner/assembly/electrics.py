@@ -1,0 +1,355 @@
+"""Pack, controller and wires: what is made in rooms of its own is a step that leads there; the joining is the wiring
+room's order.
+"""
+
+from collections.abc import Iterator
+
+from boardmath.battery.balance_leads import taps_report
+from boardmath.battery.charge_monitor import charged_once
+from boardmath.buildfile.controllers import controllers
+from boardmath.buildfile.settings import Settings
+from boardmath.messages import counted, say
+from boardmath.model.cell_groups import comes_whole, measured_groups, plan_of, work_of
+from boardmath.model.inputs import cell_voltages, full_voltage
+from boardmath.model.mass import board_mass, resolve_masses
+from planner.assembly.board import Board
+from planner.assembly.joined import PACK
+from planner.shared.making import minutes, step
+from planner.shared.step import Check, School, Step
+
+SET_UP = [f"settings.{key}" for key in Settings.model_fields]
+_GEOMETRY = [
+    "parts.drive.motor_teeth",
+    "parts.drive.wheel_teeth",
+    "parts.wheels.diameter_mm",
+    "parts.motors.pole_pairs",
+]
+
+
+def pack(b: Board) -> Iterator[Step]:
+    """From cells or bricks to a charged pack."""
+    chosen = b.parts.pack
+    if chosen is None or not b.new("pack"):
+        return
+    series = chosen.series or 0
+    if b.bricks:
+        yield from _of_bricks(b)
+    elif not comes_whole(b.build):
+        yield from _of_cells(b, series)
+    else:
+        low, high = series * cell_voltages(chosen)[2], full_voltage(chosen) if series else 0.0
+        yield step(
+            "pack-check",
+            "pack",
+            "The pack as it came: look, smell, measure",
+            "A pack that was dropped on its way tells it now, or in your hall at night.",
+            [
+                "No dent, no smell, no warm corner, plugs capped. Its label says the cells in series that the plan has.",
+                say("The meter on its plug: from {low} to {high}.", low=(low, "voltage"), high=(high, "voltage"))
+                if series
+                else "The meter on its plug against the label.",
+            ],
+            "It is of the voltage that its cells say, and stays so over a night.",
+            wrong="Below empty it is not charged: back to the seller, in words and with a photo.",
+            caution="Two bare ends of a pack never at once. Swollen or warm: outside, and not charged.",
+            tools=["multimeter", "sand_bucket"],
+            minutes=minutes(8, 15),
+            needs=b.needs("pack"),
+            touches=[*PACK],
+            after=["lay-out"],
+        )
+    if b.bricks:
+        return
+    charged_through = [] if comes_whole(b.build) and chosen.charge_plug else ["join-charge-port"]
+    yield step(
+        "first-charge",
+        "pack",
+        "The first charge, watched",
+        "What is wrong with a pack shows in its first hour on the charger, and somebody has to see it.",
+        [
+            "On a surface that cannot burn, every group by the meter every ten minutes, a hand on the "
+            "block; the room keeps the clock."
+        ],
+        "All groups come up together, and it ends by itself.",
+        caution="Never alone, never at night. Warm, hissing or swelling: plug out, outside, nobody leans over it.",
+        tools=["multimeter", "sand_bucket", "eye_protection"],
+        minutes=minutes(60, 180),
+        needs=b.needs("pack", "charger", "charge_port"),
+        touches=[*PACK, "parts.charger.v", "parts.charger.a", "parts.pack.charge_to_v"],
+        after=["taps", "pack-block", "pack-check", "join-board", "join-balance", *charged_through],
+        room="charging",
+    )
+
+
+def _of_cells(b: Board, series: int) -> Iterator[Step]:
+    if work_of(b.build).cells:
+        yield step(
+            "cells",
+            "pack",
+            "Cells measured and sorted into groups",
+            "The smallest group ends the ride for all the others.",
+            ["Measured one by one, rested, sorted; labels on. The room says which goes where."],
+            "Every place of the pack has its cell, and none that was thrown out.",
+            tools=["multimeter", "marker", "masking_tape"],
+            minutes=minutes(90, 300),
+            waits_h=24.0 * 7.0,
+            needs=b.needs("pack"),
+            touches=[*PACK],
+            after=["lay-out"],
+            room="cells",
+        )
+    spot = plan_of(b.build).strip is not None
+    yield step(
+        "pack-block",
+        "pack",
+        "Join the cells to a block",
+        "Every link carries the whole current of the ride.",
+        [
+            "As the plan draws them: groups first, every second one turned over, in two halves where the voltage is high.",
+            "Rings on every positive end, the next group covered, one joint at a time. Insulation ticked off in the room.",
+        ],
+        "No joint lifts with a fingernail, no can is bare towards another group.",
+        wrong="A weld that burned through is a cell less: take it out.",
+        caution="Hundreds of amperes stand ready on your table. Not done this before? Beside somebody who has; repairs go to "
+        "someone qualified.",
+        schools=[
+            School(name="Spot-welded", text=say("No heat in the cell; needs the welder and trials on dead cells.")),
+            School(
+                name="Soldered",
+                text=say(
+                    "A large iron, both sides tinned first, touched for a second. Long on a can, the cell is lost."
+                ),
+            ),
+        ],
+        tools=["welder", "multimeter", "eye_protection", "gloves", "sand_bucket"]
+        if spot or not work_of(b.build).cells
+        else ["iron", "solder", "flux", "multimeter", "eye_protection", "gloves", "sand_bucket"],
+        minutes=minutes(240, 600, max(series * ((b.parts.pack.parallel if b.parts.pack else 1) or 1) / 40.0, 1.0)),
+        needs=[*b.needs("pack"), *b.small("cell-rings", "cell-strip", "heat-shrink")],
+        touches=[*PACK, "packwork.plan.strip", "packwork.plan.strip_layers"],
+        after=["cells", "lay-out"],
+        room="pack",
+    )
+    if b.parts.pack is not None and b.parts.pack.protection is not None:
+        yield step(
+            "taps",
+            "pack",
+            "Read every balance wire before its plug goes in",
+            "Two swapped wires destroy the board the moment the plug goes in.",
+            [
+                f"{series + 1} taps against the pack’s negative, one after the other. The room stops at the first wrong one."
+            ],
+            "All of them read right.",
+            caution="The meter on volts, never on amperes: there it is a short.",
+            tools=["multimeter", "masking_tape", "eye_protection"],
+            minutes=minutes(15, 40),
+            needs=b.needs("pack"),
+            touches=[*PACK],
+            after=["pack-block"],
+            room="taps",
+        )
+
+
+def _of_bricks(b: Board) -> Iterator[Step]:
+    bricks = (b.parts.pack.bricks if b.parts.pack else None) or 1
+    yield step(
+        "bricks",
+        "pack",
+        f"{counted(bricks, 'brick').capitalize()}: looked at, measured, charged alone",
+        "A brick that is swollen or has one low cell is told before it is joined to the others.",
+        [
+            "No swelling, no dent, no puffed corner. Every cell at its balance plug.",
+            "Each charged alone and balanced, watched; all within 0.1 V of each other before they meet.",
+        ],
+        "All of one voltage, cool, and as flat as they came.",
+        caution="Swollen means retired: outside, and not punctured.",
+        tools=["multimeter", "sand_bucket"],
+        minutes=minutes(20, 40, bricks),
+        waits_h=1.5 * bricks,
+        needs=b.needs("pack", "charger"),
+        touches=[*PACK, "parts.pack.bricks", "parts.charger.v", "parts.charger.a"],
+        after=["lay-out"],
+        room="charging",
+    )
+    if bricks > 1:
+        yield step(
+            "series-lead",
+            "pack",
+            f"The series lead for {counted(bricks, 'brick')}",
+            "Two leads of the pack plugged into each other are a short that nothing guards.",
+            [
+                "Soldered away from the bricks, each joint covered before the next is bared; measured end to "
+                "end before it meets one.",
+                "A cap on every plug that is not in use. The balance plugs come out of the box, each with its brick’s number.",
+            ],
+            "Each plug fits one way only, and the wrong one fits nowhere.",
+            caution="Bricks out of the room while you solder.",
+            tools=["iron", "solder", "shrink", "multimeter", "stripper", "heat_gun"],
+            minutes=minutes(40, 90),
+            needs=[*b.needs("pack", "wiring"), *b.small("connectors", "heat-shrink")],
+            touches=[*PACK, "parts.pack.bricks", "parts.pack.plug"],
+            after=["bricks"],
+        )
+
+
+def in_the_box(b: Board) -> Iterator[Step]:
+    """What is bedded in the box before it is wired."""
+    if b.parts.controller is not None and b.new("controller"):
+        units = controllers(b.build)
+        boxed = b.parts.controller.programmable is False
+        yield step(
+            "controller-in",
+            "wiring",
+            f"Bed the {'boxed ' if boxed else ''}controller{'s' if units > 1 else ''} so that "
+            f"{'they' if units > 1 else 'it'} cannot slide",
+            "A controller that slides pulls on its own wires at every kerb.",
+            [
+                "Its metal side to the outer wall or to a plate: that is where its heat goes. Mounting tape "
+                "beneath, a strap over it.",
+                "Phase side towards the motors, pack side towards the pack: no wire turns back.",
+                *(
+                    [
+                        "Its jumper or dial for the cell count is set before the box is closed: it cannot be reached later."
+                    ]
+                    if boxed
+                    else ["Its plug for setting it up stays within reach."]
+                ),
+            ],
+            "It does not move when the box is shaken, and a finger can reach its warm side.",
+            tools=["mounting_tape", "cable_ties"],
+            minutes=minutes(10, 25, units),
+            needs=b.needs("controller", "enclosure"),
+            touches=["parts.controller.units", "parts.controller.programmable", "parts.controller.fixed_cells"],
+            after=["dry-look", "openings", "box-made"],
+        )
+    if b.parts.pack is not None and b.parts.pack.place in (None, "in_a_box") and b.boxes and b.new("pack", "enclosure"):
+        yield step(
+            "pack-in",
+            "wiring",
+            "Bed the pack: nothing sharp beneath, nothing that moves",
+            "A screw head beneath a pack is a nail that works for months.",
+            [
+                "Padding over every screw head and rib, a plastic sheet against the wall, foam on all sides; a "
+                "strap so that it cannot rise.",
+                "Plugs reachable, capped, and not beneath it. Hook strip holds it; screws through hook strip rip out.",
+            ],
+            "Turned upside down and knocked it neither moves nor sounds.",
+            caution="A swollen or dented pack does not go in.",
+            schools=[
+                School(
+                    name="Hook strip and straps",
+                    text=say("Out in a minute, gives with the deck. Alone it fails on kerbs."),
+                ),
+                School(
+                    name="Wedged and screwed over a bar", text=say("Does not move at all; the bar has to be padded.")
+                ),
+            ],
+            tools=["mounting_tape", "foam", "knife"],
+            minutes=minutes(15, 40),
+            needs=b.needs("pack", "enclosure", "second_enclosure"),
+            touches=[*PACK, "parts.enclosure.length_mm", "parts.enclosure.depth_mm"],
+            after=["first-charge", "bricks", "series-lead", "openings", "controller-in", "box-inserts"],
+        )
+
+
+def set_up(b: Board) -> Iterator[Step]:
+    """Controller set, bench test: rooms of their own."""
+    controller = b.parts.controller
+    if (
+        controller is None
+        or b.parts.pack is None
+        or not b.new("controller", "pack", "motors", "drive", "wheels", "remote")
+    ):
+        return
+    if controller.programmable is not False:
+        yield step(
+            "set-up",
+            "power",
+            "Set the controller up",
+            "A cut-off for five cells that is left standing on a pack of ten never comes.",
+            [
+                f"Motor detection on the stand, cells and cut-off, limits, {'gear ratio and ' if b.geared else ''}wheel; "
+                "every value read back and written down.",
+                "For the first ride: the beginner’s values. They are in the sheet.",
+            ],
+            "What is set is what the sheet says, in every controller.",
+            caution="Wheels in the air: detection turns them without asking.",
+            tools=["stand"],
+            minutes=minutes(30, 90),
+            needs=b.needs("controller", "remote"),
+            touches=[*_GEOMETRY, "parts.pack.series", "parts.controller.units", *SET_UP],
+            after=["join-loop", "run-true", "motor"],
+            room="sheet",
+        )
+    yield step(
+        "bench-test",
+        "power",
+        "The bench test, wheels in the air",
+        "What is wrong shows here, and not on the hill.",
+        [
+            "Step by step in its room: directions, speed, brake, lost remote, cut-off. A motor that turns "
+            "the wrong way: swap two phases or "
+            "the setting."
+        ],
+        "It passes, or what is odd is understood.",
+        caution="Wheels free, fingers, hair and laces away, plug within reach.",
+        tools=["stand", "multimeter", "eye_protection"],
+        minutes=minutes(25, 60),
+        needs=b.needs("controller", "motors", "pack", "remote"),
+        touches=[*_GEOMETRY, *PACK, "parts.motors.count", *SET_UP],
+        after=["set-up", "join-loop", "run-true", "motor", "free-wheels"],
+        room="benchtest",
+    )
+
+
+def finish(b: Board) -> Iterator[Step]:
+    """Grip back on, everything on the scale."""
+    if b.parts.deck is not None and b.new("deck", "enclosure", "trucks"):
+        yield step(
+            "grip",
+            "finish",
+            "Grip back on, over every screw head",
+            "A lifted corner catches the sole just when you step.",
+            [
+                "Warmed with a hair dryer it lies down again. New tape: from the middle outwards, a needle into every bubble.",
+                "It was kept on baking paper; wax paper sticks to it for ever.",
+            ],
+            "No edge lifts under a thumb, and no screw head can be felt.",
+            tools=["hair_dryer", "baking_paper", "knife"],
+            minutes=minutes(15, 40),
+            needs=[*b.needs("deck"), *b.small("grip")],
+            after=["trucks", "box-inserts", "box-inserts-second", "close-box"],
+        )
+    yield step(
+        "weigh",
+        "finish",
+        "Put the whole board on a scale",
+        "What you carry, climb with and stop is known from now on, instead of added up.",
+        ["As it is ridden, pack in. A bathroom scale does: you with it, less you."],
+        "Within a few hundred grams of the plan, or you know which part is heavier.",
+        tools=["hanging_scale"],
+        minutes=minutes(3, 6),
+        after=["close-box", "grip", "phase:drive", "phase:running_gear"],
+        checks=[_weight(b)],
+    )
+
+
+def _weight(b: Board) -> Check:
+    mass = board_mass(b.build.model_copy(update={"weighed_kg": None}), resolve_masses(b.build))
+    return Check(id="board", text="The whole board", quantity="body_mass", unit="kg", plan=round(mass.value, 2))
+
+
+def done_in_its_room(b: Board) -> set[str]:
+    """Steps that were done in a room of their own, whether or not anybody ticked them."""
+    found = set()
+    taps = taps_report(b.build) if b.parts.pack is not None and b.parts.pack.series else None
+    if measured_groups(b.build) is not None:
+        found.add("cells")
+    if taps is not None and taps.done:
+        # What is read tap by tap has been joined, and of cells that were sorted.
+        found |= {"cells", "pack-block", "taps"}
+    if charged_once(b.build):
+        found |= {"cells", "pack-block", "bricks", "series-lead", "pack-check", "first-charge"}
+    if b.build.weighed_kg is not None:
+        found.add("weigh")
+    return found

@@ -1,0 +1,294 @@
+"""The box: made, marked, drilled, held. Times are common practice, no source: printed boxes take twelve hours."""
+
+from collections.abc import Iterator
+
+from boardmath.geometry.enclosures import Boxed, box_bolts
+from boardmath.geometry.fasteners import box_screws
+from boardmath.geometry.stance import lowest_under, under_deck_at
+from boardmath.messages import counted, say
+from boardmath.model.defaults import USUAL
+from boardmath.model.inputs import has_pulleys
+from planner.assembly.board import Board
+from planner.assembly.dry_fit import GAPS
+from planner.assembly.pictures import foam_picture
+from planner.enclosure.plan import FOAM_LAYER, CannotBeMade, box_plan
+from planner.shared.making import minutes, step
+from planner.shared.step import Fastener, School, Step
+
+PRINTED = ("petg", "asa", "nylon")
+BOTH_SCHOOLS_OF_BOXES = [
+    School(
+        name="Threaded inserts from beneath",
+        text=say("Nothing shows on top, the grip stays on. Wants thick enough wood, and holes exactly on size."),
+    ),
+    School(
+        name="T-nuts from above",
+        text=say("Pull the whole ply and not a thread. Sunk flush, the grip peeled back over them and down again."),
+    ),
+]
+
+
+def _of(boxed: Boxed) -> tuple[str, str, str]:
+    """Suffix of its steps' ids, its kind of part, and what it is called."""
+    second = boxed.name != "enclosure"
+    return ("-second", "second_enclosure", "second box") if second else ("", "enclosure", "box")
+
+
+def make(b: Board) -> Iterator[Step]:
+    """A box that is made and not bought."""
+    for boxed in b.boxes:
+        suffix, kind, word = _of(boxed)
+        material = boxed.box.material
+        if material is None or not b.made(kind):
+            continue
+        try:
+            plan = box_plan(b.build, boxed.name)
+        except CannotBeMade:
+            continue
+        halves = plan.split is not None
+        ways = {
+            "glass_fibre": ["Mould from the deck’s own shape, two layers wet in wet, a third over corners and rim."],
+            "wood": ["Sides glued and screwed, a floor of thin ply, sealed inside and out."],
+            "sheet": ["Scored or bent along the unfolded pattern, corners riveted or welded, edges broken."],
+        }.get(
+            material,
+            [
+                "Printed "
+                f"{'in two halves, glued over the joint with an inner strip' if halves else 'in one piece'}, rim upwards, "
+                "four walls, in a draught-free place.",
+                "The first layer is watched; then it is a night’s work of the machine and not yours.",
+            ],
+        )
+        yield step(
+            f"box-made{suffix}",
+            "box",
+            f"Make the {word}",
+            "Nothing waits for it yet, and everything does in a week: begin while parcels are on their way.",
+            ways,
+            say(
+                "It lies on the deck’s rim all round, {long} over its rim and {wide} across.",
+                long=(plan.length + 2.0 * plan.ends, "length"),
+                wide=(plan.width + 2.0 * plan.sides, "length"),
+            ),
+            caution="Fibre dust, resin and paint fumes: mask, gloves, windows open."
+            if material == "glass_fibre"
+            else None,
+            tools=["printer", "files"]
+            if material in PRINTED
+            else ["gloves", "dust_mask", "knife"]
+            if material == "glass_fibre"
+            else ["clamps", "drill", "files"],
+            minutes=minutes(60, 180) if material in PRINTED else minutes(240, 720),
+            waits_h=12.0 if material in PRINTED else 24.0 if material == "glass_fibre" else 0.0,
+            touches=[
+                f"parts.{kind}.{k}" for k in ("length_mm", "width_mm", "depth_mm", "wall_mm", "material", "flange_mm")
+            ],
+            after=["lay-out"],
+            needs=b.needs(kind),
+            room="box",
+        )
+
+
+def drill(b: Board) -> Iterator[Step]:
+    """Marked, drilled, inserts set."""
+    for boxed in b.boxes:
+        suffix, kind, word = _of(boxed)
+        if not b.new(kind, "deck") or boxed.above:
+            continue
+        holes = len(box_bolts(b.build, boxed))
+        thick = (b.parts.deck.thickness_mm if b.parts.deck else None) or USUAL["deck.thickness_mm"]
+        yield step(
+            f"box-holes{suffix}",
+            "box",
+            f"Mark and drill the {word}: {counted(holes, 'hole')}",
+            "Holes that are a millimetre off pull the box askew, and it cracks where it is pulled.",
+            [
+                "Template at 100 %, its ruler checked; or the box itself clamped in place, one hole drilled, "
+                "one screw in, then the next.",
+                say(
+                    "From beneath, a stop on the bit at {stop}: the deck is {thick} there. Slowly in brittle "
+                    "plastic, a scrap behind.",
+                    stop=(max(thick - 1.0, 1.0), "length"),
+                    thick=(thick, "length"),
+                ),
+            ],
+            "All screws start by hand at once, without pushing the box.",
+            wrong="Through the top: a T-nut from above makes a virtue of it.",
+            caution="Eye protection. No drill near a cell: pack out of the room.",
+            tools=["template", "drill", "wood_bits", "clamps", "eye_protection", "marker"],
+            minutes=minutes(30, 75),
+            needs=b.needs(kind, "deck"),
+            touches=[f"parts.{kind}.{k}" for k in ("length_mm", "width_mm", "back_mm", "flange_mm")]
+            + ["parts.deck.thickness_mm"],
+            after=["dry-look", f"box-made{suffix}", f"dry-box{suffix}"],
+        )
+
+
+def inserts(b: Board) -> Iterator[Step]:
+    """Threads of metal in the deck."""
+    for boxed in b.boxes:
+        suffix, kind, word = _of(boxed)
+        if not b.new(kind, "deck") or boxed.above:
+            continue
+        holes = len(box_bolts(b.build, boxed))
+        length, depth = box_screws(b.build, boxed)
+        yield step(
+            f"box-inserts{suffix}",
+            "box",
+            f"Set {counted(holes, 'thread')} in the deck for the {word}",
+            "Screws straight into wood hold three times. A thread of metal holds every time you look inside.",
+            [
+                say(
+                    "M5 inserts of {depth}, driven in square with their key; or T-nuts drawn in from above, sunk flush.",
+                    depth=(depth, "length"),
+                ),
+                "A drop of thin glue in the hole; none on the thread.",
+            ],
+            say(
+                f"Every screw of M5 x {length} runs in by hand to its head, and none comes through the top.",
+            ),
+            wrong="An insert that turns is glued in anew, one size deeper or as a T-nut.",
+            schools=BOTH_SCHOOLS_OF_BOXES,
+            tools=["insert_key", "countersink", "hammer", "hair_dryer", "baking_paper"],
+            fasteners=[
+                Fastener(
+                    what="Threaded inserts or T-nuts",
+                    count=holes,
+                    thread="M5",
+                    tighten=say("Square to the deck, flush."),
+                ),
+                Fastener(
+                    what="Box screws",
+                    count=holes,
+                    thread="M5",
+                    length_mm=length,
+                    beneath="large washer, so that the rim does not crack",
+                    tighten=say("When it is closed: until the foam is half pressed."),
+                ),
+            ],
+            minutes=minutes(25, 70),
+            waits_h=6.0,
+            needs=[*b.needs("deck"), *b.small("box-screws")],
+            touches=["parts.deck.thickness_mm", f"parts.{kind}.wall_mm", f"parts.{kind}.seat"],
+            after=[f"box-holes{suffix}"],
+        )
+
+
+def foam(b: Board) -> Iterator[Step]:
+    """Foam round the rim, in steps where the deck is hollow."""
+    for boxed in b.boxes:
+        suffix, kind, word = _of(boxed)
+        if boxed.box.seat == "moulded" or boxed.above or not b.new(kind, "deck"):
+            continue
+        places = [boxed.span[0] + boxed.length * (i + 0.5) / GAPS for i in range(GAPS)]
+        low = lowest_under(b.build, *boxed.span)
+        gaps = [(x, max(under_deck_at(b.build, x) - low, 0.0)) for x in places]
+        yield step(
+            f"foam{suffix}",
+            "box",
+            f"Foam round the rim of the {word}",
+            "It follows the deck, keeps spray out, and spares the rim: a flat box on a hollow deck cracks.",
+            [
+                f"Strips of {FOAM_LAYER:g} mm on the rim, one layer everywhere, butted and not overlapped; more "
+                "where the gap is wider: "
+                "the measured gaps say how many.",
+                "Holes through the foam with a hot nail, not with the drill: it winds it up.",
+            ],
+            "Screwed down by hand no light shows anywhere.",
+            tools=["foam", "knife"],
+            minutes=minutes(20, 45),
+            needs=[*b.needs(kind), *b.small("gasket")],
+            touches=["parts.deck.concave_mm", "parts.deck.rocker_mm", "parts.deck.curve", f"parts.{kind}.seat"],
+            after=[f"box-inserts{suffix}", f"dry-box{suffix}"],
+            picture=foam_picture(gaps),
+        )
+
+
+def openings(b: Board) -> Iterator[Step]:
+    """Holes in the wall: charge port, switch, glands, the way to a second box."""
+    if not b.boxes or not b.new("enclosure", "charge_port", "switch", "second_enclosure"):
+        return
+    parts = b.parts
+    port = parts.charge_port
+    hole = (port.hole_mm if port else None) or USUAL["charge_port.hole_mm"]
+    do = []
+    if port is not None:
+        do.append(
+            say(
+                "Charge port: {hole}, where a plug goes in with the board standing on its side, cap upwards.",
+                hole=(hole, "length"),
+            )
+        )
+    if parts.switch is not None and parts.switch.kind != "none":
+        do.append(
+            say("Loop plug where a hand finds it without looking: it is the emergency stop.")
+            if parts.switch.kind == "loop"
+            else say("Switch where no kerb and no shoe reaches it.")
+        )
+    if parts.motors is not None:
+        do.append(
+            say(
+                f"{counted(b.motors, 'bundle').capitalize()} of phases out of the box"
+                + (" towards the driven truck" if has_pulleys(b.build) else " to the hubs")
+                + ": a grommet or gland each, the edge broken."
+            )
+        )
+    if len(b.boxes) > 1:
+        do.append(say("A channel from box to box, sealed at both ends, slack where the deck bends."))
+    if not do:
+        return
+    yield step(
+        "openings",
+        "box",
+        "Open the box’s walls: port, switch, wires",
+        "Every hole is drilled while the box is empty: chips and cells do not go together.",
+        [*do, "Brittle plastic: small first, then wider, backwards with a dull bit at the last millimetre."],
+        "Every plug goes in without scraping, every edge is round, and water would have to run upwards.",
+        caution="Eye protection. The pack is out of the room.",
+        tools=["drill", "files", "eye_protection"],
+        minutes=minutes(25, 60),
+        needs=[
+            *b.needs("enclosure", "second_enclosure", "charge_port"),
+            *b.small("glands", "harness", "charge-port"),
+        ],
+        touches=[
+            "parts.charge_port.hole_mm",
+            "parts.switch.kind",
+            "parts.second_enclosure.length_mm",
+            "parts.motors.count",
+        ],
+        after=["dry-look", "box-made", "box-made-second"],
+    )
+
+
+def close(b: Board) -> Iterator[Step]:
+    """The box shut, after all of it was seen to work."""
+    if not b.boxes or not b.new("enclosure", "second_enclosure", "pack", "controller"):
+        return
+    screws = sum(len(box_bolts(b.build, boxed)) for boxed in b.boxes)
+    yield step(
+        "close-box",
+        "finish",
+        f"Close the box{'es' if len(b.boxes) > 1 else ''}",
+        "A wire that is pinched by the rim chafes through on the tenth ride, with nobody looking.",
+        [
+            "No wire on the rim, none on an edge, none across the joint of two cells. A photo before the lid goes on.",
+            "All screws by hand, then in rounds from the middle outwards, until the foam is half pressed.",
+        ],
+        "No gap, no light, and shaken upside down nothing moves in there.",
+        wrong="A rim that bends between two screws is drawn too tight.",
+        tools=["allen_keys", "camera"],
+        fasteners=[
+            Fastener(
+                what="Box screws",
+                count=screws,
+                thread="M5",
+                beneath="large washer",
+                tighten=say("In rounds, until the foam is half pressed. No threadlock: it is opened again."),
+            )
+        ],
+        minutes=minutes(10, 25),
+        needs=b.needs("enclosure", "second_enclosure"),
+        touches=["parts.enclosure.length_mm", "parts.enclosure.width_mm"],
+        after=["foam", "foam-second", "openings", "bench-test", "box-inserts", "phase:wiring"],
+    )

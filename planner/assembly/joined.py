@@ -1,0 +1,211 @@
+"""The wiring room's order of joining as steps: what belongs to the pack before its first charge, the controller's side,
+power last.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from boardmath.messages import say
+from planner.assembly.board import Board
+from planner.shared.making import minutes, step
+from planner.shared.step import Phase, School, Step
+from planner.shared.tools import ToolKey
+from planner.wiring.joining import JointKey, joints
+from planner.wiring.path import Wire, wires
+
+PACK = ("parts.pack.series", "parts.pack.parallel", "parts.pack.layout")
+HOLDS = "Pulled at, it holds; nothing bare is left, and nothing is warm."
+SOLDERING: tuple[ToolKey, ...] = ("iron", "solder", "shrink", "heat_gun", "stripper")
+BURNS = "One end bare at a time, the other covered. Rings and watch off, eyes covered."
+SCHOOLS = [
+    School(
+        name="Soldered and shrunk",
+        text=say("Smallest and surest where it does not move; strain relief, or it breaks at its edge."),
+    ),
+    School(name="Crimped", text=say("Bears bending; only with the pliers made for that plug, and a pull at each.")),
+]
+
+
+@dataclass(frozen=True)
+class _Joined:
+    """What a joint is as a step: its title, the parts that it needs, the figures it stands on, how to tell that it is right."""
+
+    title: str
+    kinds: tuple[str, ...]
+    small: tuple[str, ...] = ()
+    touches: tuple[str, ...] = ()
+    right: str = HOLDS
+    wrong: str | None = None
+    phase: Phase = "wiring"
+    soldered: bool = False
+    tools: tuple[ToolKey, ...] = ()
+    takes: tuple[float, float] = (3, 8)
+    caution: str | None = None
+    new: tuple[str, ...] = ()
+    """One of these has to be new on the board for the joint to be made anew; any of ``kinds`` unless said."""
+
+
+ALWAYS: tuple[JointKey, ...] = ("caps", "loop")
+_JOINED: dict[JointKey, _Joined] = {
+    "caps": _Joined("Caps on: nothing can close by itself", ("pack",), right="Nothing that shines can be touched."),
+    "motors": _Joined(
+        "Motors to the controller",
+        ("motors", "controller", "wiring"),
+        ("phase-connectors", "heat-shrink"),
+        ("parts.motors.count", "parts.motors.plug", "parts.controller.motor_plug", "parts.controller.units"),
+        right="The same colour at both ends of each phase, no wheel reaches them, and a pull at the motor moves no plug.",
+        wrong="A plug of 4 mm in a socket of 5 does not hold; it gets hot, and lets go in the brake.",
+        soldered=True,
+        tools=("sleeves", "cable_ties"),
+        takes=(20, 45),
+        new=("motors", "controller"),
+    ),
+    "small": _Joined(
+        "The receiver", ("remote", "loads", "controller"), right="The remote shows its link, and keeps it at ten paces."
+    ),
+    "minus": _Joined(
+        "Minus, from the controller’s end",
+        ("controller", "wiring"),
+        ("connectors", "heat-shrink"),
+        ("parts.wiring.awg",),
+        soldered=True,
+        takes=(10, 30),
+    ),
+    "plus": _Joined(
+        "Plus, back to the switch or fuse",
+        ("controller", "wiring", "switch"),
+        ("connectors", "heat-shrink"),
+        ("parts.wiring.awg", "parts.switch.kind"),
+        soldered=True,
+        takes=(10, 30),
+    ),
+    "board": _Joined(
+        "The protection board’s leads",
+        ("pack", "wiring"),
+        ("heat-shrink",),
+        (*PACK, "parts.pack.protection.in_drive_path"),
+        phase="pack",
+        soldered=True,
+        takes=(10, 30),
+        new=("pack",),
+    ),
+    "balance": _Joined(
+        "The balance plug into the board",
+        ("pack",),
+        touches=PACK,
+        right="It stays cold, and the voltage at P is the pack’s.",
+        wrong="Warm in the first minute: out with it, and read every tap again.",
+        phase="pack",
+        tools=("multimeter",),
+        takes=(5, 12),
+    ),
+    "minus-pack": _Joined("Minus to the pack", ("pack", "wiring"), ("connectors",), soldered=True, takes=(10, 30)),
+    "charge-port": _Joined(
+        "The charge port",
+        ("charge_port", "pack"),
+        ("charge-port",),
+        ("parts.charge_port.plug", "parts.pack.charge_plug"),
+        right="The meter at the port shows the pack’s voltage, plus where the charger has its plus.",
+        wrong="The wrong way round the charger burns, or the board: swap it now.",
+        phase="pack",
+        soldered=True,
+        tools=("multimeter",),
+        takes=(10, 30),
+    ),
+    "polarity": _Joined(
+        "Polarity by the meter, twice",
+        ("pack", "controller"),
+        touches=(*PACK, "parts.pack.plug", "parts.controller.plug"),
+        right="Red is plus, both times.",
+        wrong="The wrong way round a controller burns in a second.",
+        phase="power",
+        tools=("multimeter",),
+        takes=(5, 12),
+    ),
+    "plus-pack": _Joined(
+        "Plus to the pack", ("pack", "wiring"), ("connectors",), phase="power", soldered=True, takes=(10, 30)
+    ),
+    "fuse": _Joined(
+        "The fuse, at the pack",
+        ("fuse", "pack"),
+        touches=("parts.fuse.a",),
+        right="It sits without play, its amperes are those of the plan, and a spare one lies in the box’s lid.",
+        phase="power",
+    ),
+    "loop": _Joined(
+        "Remote on, then power last of all",
+        ("pack", "controller", "switch", "remote"),
+        touches=(*PACK, "parts.switch.kind"),
+        right="One short spark, then nothing: no warmth, no smell, the controller’s light as its maker says.",
+        wrong="Out with the plug first, then look. Smoke goes outside, with the board.",
+        phase="power",
+        tools=("stand",),
+        caution="Wheels in the air, fingers, hair and laces away; nobody leans over it.",
+    ),
+}
+
+
+def joining(b: Board) -> Iterator[Step]:
+    """A step for each joint; the pack's own come before its first charge, what closes the way of the current comes last
+    of all.
+    """
+    if not b.new("pack", "controller", "motors", "wiring", "switch", "fuse", "remote"):
+        return
+    all_wires = wires(b.build)
+    about = {wire.id: wire for wire in all_wires}
+    before: dict[Phase, str] = {}
+    for joint in joints(b.build, all_wires):
+        as_step = _JOINED[joint.key]
+        if joint.key not in ALWAYS and not b.new(*(as_step.new or as_step.kinds)):
+            continue  # joined already, on the board that was there
+        soldered = as_step.soldered and not _plugged(b, joint.key)
+        sizes = (
+            _sizes([w for w in (about.get(id) for id in joint.wires) if w is not None]) if joint.key != "fuse" else ""
+        )
+        low, high = as_step.takes if soldered or not as_step.soldered else (5, 12)
+        yield step(
+            f"join-{joint.key}",
+            as_step.phase,
+            as_step.title if joint.key != "small" or not b.parts.loads else "Receiver and lights",
+            joint.why,
+            [joint.do, *([sizes] if sizes else [])],
+            as_step.right,
+            wrong=as_step.wrong,
+            caution=as_step.caution or (BURNS if joint.grave else None),
+            schools=SCHOOLS if soldered and joint.key in ("plus", "plus-pack", "minus") else [],
+            tools=[*(SOLDERING if soldered else ()), *as_step.tools, *(["eye_protection"] if joint.grave else [])],
+            minutes=minutes(low, high, b.motors if joint.key == "motors" else 1),
+            needs=[*b.needs(*as_step.kinds), *b.small(*as_step.small)],
+            touches=[*as_step.touches],
+            after=[*([before[as_step.phase]] if as_step.phase in before else []), *_after(joint.key)],
+            room="wiring",
+        )
+        before[as_step.phase] = f"join-{joint.key}"
+
+
+def _after(key: JointKey) -> list[str]:
+    if _JOINED[key].phase == "power":
+        return ["pack-in", "first-charge", "bricks", "phase:wiring", "phase:pack"]
+    if _JOINED[key].phase == "pack":
+        return ["pack-block", "series-lead", "pack-check", "taps", *(["openings"] if key == "charge-port" else [])]
+    return {
+        "caps": ["controller-in"],
+        "motors": ["controller-in", "motor", "take-off"],
+        "minus-pack": ["controller-in", "pack-check", "series-lead", "pack-block"],
+    }.get(key, ["controller-in"])
+
+
+def _sizes(told: list[Wire]) -> str:
+    """Gauges of the wires of one joint, the thickest first."""
+    by = sorted({(w.awg, w.count) for w in told})
+    sizes = [f"{count} x {awg:g} AWG" if count > 1 else f"{awg:g} AWG" for awg, count in by]
+    return f"{' and '.join(sizes)}; lengths and plugs as the wiring says." if sizes else ""
+
+
+def _plugged(b: Board, key: JointKey) -> bool:
+    """Whether this joint is a plug that came on both ends, and nothing is soldered."""
+    if key == "motors":
+        return b.in_one_kit("motors", "controller")
+    if key in ("minus", "plus", "minus-pack", "plus-pack"):
+        return b.parts.controller is not None and b.parts.controller.kit is not None
+    return key == "charge-port" and b.parts.pack is not None and b.parts.pack.charge_plug is not None

@@ -1,0 +1,96 @@
+"""Trucks and the wheels that nothing drives, for good. Figures: common practice, no source."""
+
+from collections.abc import Iterator
+
+from boardmath.geometry.fasteners import truck_bolts
+from boardmath.messages import counted, say
+from boardmath.model.inputs import wheels_bought
+from planner.assembly.board import Board
+from planner.assembly.pictures import bolt_picture
+from planner.shared.making import minutes, step
+from planner.shared.step import Check, Fastener, Step
+
+SPINS_S = 6.0
+"""Seconds that a wheel runs on from a flick of the hand (common practice, no source)."""
+
+
+def trucks(b: Board) -> Iterator[Step]:
+    """Trucks onto the deck for good."""
+    if not b.new("deck", "trucks", "risers", "spreaders") or b.parts.deck is None or b.parts.trucks is None:
+        return
+    through = truck_bolts(b.build)
+    yield step(
+        "trucks",
+        "running_gear",
+        f"Trucks on for good: eight M5 x {through.length}",
+        say(
+            "{needed} of deck and metal, so the next length that is sold. A bolt too short is held by half a nut.",
+            needed=(through.needed, "length"),
+        ),
+        [
+            "All eight in before any is tight. Nuts crosswise, in three rounds, until the riser or "
+            "baseplate just begins to press.",
+            "Two threads stand past every nut. A lock nut holds by itself: no threadlock on its plastic ring.",
+        ],
+        "Both axles square to the centre line, no bolt head sinks into the grip, nothing creaks when you stand on it.",
+        wrong="A nut that is drawn until the wood cracks holds less than one that only presses.",
+        tools=["skate_tool", "allen_keys", "square"],
+        fasteners=[
+            Fastener(
+                what="Truck bolts",
+                count=8,
+                thread="M5",
+                length_mm=through.length,
+                beneath="nothing under a countersunk head, a plate or washer under the nut",
+                tighten=say("Until it presses: wood and plastic have no torque."),
+            ),
+            Fastener(what="Lock nuts", count=8, thread="M5", tighten=say("Crosswise, in three rounds.")),
+        ],
+        minutes=minutes(15, 35),
+        needs=[*b.needs("deck", "trucks", "risers", "spreaders"), *b.small("truck-bolts")],
+        touches=[
+            "parts.deck.thickness_mm",
+            "parts.deck.mount",
+            "parts.risers.height_mm",
+            "parts.spreaders.height_mm",
+        ],
+        after=["dry-look"],
+        picture=bolt_picture(through),
+    )
+
+
+def free_wheels(b: Board) -> Iterator[Step]:
+    """The wheels that nothing drives."""
+    drive = b.parts.drive
+    driven = ((drive.driven_wheels if drive else None) or b.motors) if b.kind != "hub" and b.motors else 0
+    count = wheels_bought(b.build) - (driven if b.new("motors", "drive") or b.geared else 0)
+    if count <= 0 or not b.new("wheels", "trucks"):
+        return
+    yield step(
+        "free-wheels",
+        "running_gear",
+        f"{counted(count, 'wheel').capitalize()} that {'nothing drives' if b.motors else 'only roll'}: spacer, washers, nut",
+        "A nut too tight presses the bearings sideways, one too loose lets the wheel knock.",
+        [
+            "Washer, wheel with its spacer, washer, nut. Tight until it holds, then back until the wheel just runs free.",
+            "Pull at the rim: no knock. Flick it: it runs on.",
+        ],
+        say("It runs on for {least} and more, and does not rattle.", least=(SPINS_S, "seconds")),
+        tools=["skate_tool", "stopwatch", "washers"],
+        fasteners=[
+            Fastener(
+                what="Axle nuts",
+                count=count,
+                thread="M8",
+                beneath="a speed washer on both sides of the wheel",
+                tighten=say(
+                    "Until it neither knocks nor binds. A nut that turns easily on its ring is a new nut’s turn."
+                ),
+            )
+        ],
+        minutes=minutes(8, 20),
+        needs=[*b.needs("wheels", "trucks"), *b.small("bearings", "spacers")],
+        touches=["parts.wheels.diameter_mm", "parts.wheels.width_mm", "parts.drive.driven_wheels"],
+        after=["trucks", "bearings", "take-off"],
+        checks=[Check(id="spin", text="A wheel runs on for", quantity="seconds", unit="s", low=SPINS_S)],
+    )

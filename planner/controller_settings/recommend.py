@@ -1,0 +1,455 @@
+"""What to set in a programmable controller, each value with its reason, its safe span and what it trades.
+
+Nothing goes above what any part of the path bears. Figures without a source beside them are common practice, no source.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import ceil, floor
+
+from pydantic import BaseModel
+
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.controllers import controllers, directions_for, motors_each
+from boardmath.buildfile.electrics import Pack
+from boardmath.buildfile.settings import Profile, RideMode, Turned
+from boardmath.messages import Saying, say
+from boardmath.model import estimate
+from boardmath.model.chemistry import chemistry_of
+from boardmath.model.inputs import cell_voltages, gear_ratio
+from boardmath.model.limits import (
+    charging_ceiling,
+    gear_known,
+    motor_current_ceiling,
+    pack_current_ceiling,
+    recommended_taper,
+    rolling_diameter,
+    unloaded_electrical_speed,
+)
+from boardmath.prediction.braking import first_second
+
+Value = float | int | str
+
+
+class Recommendation(BaseModel):
+    """A value for one setting; ``low``..``high`` is the span in which nothing of the board is asked for more than it bears.
+
+    ``further`` has a value for the second and every further controller, where they are not to have the first one's.
+    """
+
+    field: str
+    group: str
+    value: Value
+    further: list[Value] = []
+    low: float | None = None
+    high: float | None = None
+    why: Saying
+    trades: Saying
+
+
+@dataclass(frozen=True)
+class Character:
+    """What a profile makes of the values: shares of what the board bears, and how softly it starts."""
+
+    motor: float
+    brake: float
+    pack: float
+    speed_kmh: float | None
+    first_second_g: float
+    curve: str
+
+
+CHARACTERS: dict[Profile, Character] = {
+    "beginner": Character(0.5, 0.6, 0.5, 15.0, 0.08, "gentle"),
+    "daily": Character(0.85, 0.9, 0.85, None, 0.18, "progressive"),
+    "hills": Character(1.0, 1.0, 1.0, None, 0.2, "progressive"),
+    "full": Character(1.0, 1.0, 1.0, None, 0.28, "linear"),
+}
+"""Common practice, no source; the first second stays below the 0.3 g above which most riders step off backwards."""
+MODES: dict[Profile, RideMode] = {"beginner": "slow", "daily": "middle", "hills": "fast", "full": "fast"}
+LEAST_A = 1.0
+"""The least that can be set; a path that bears less is not for driving, and gets no current recommended."""
+DEAD_BAND_PCT = 8.0
+IDLE_OFF_MIN = 15.0
+BELOW_THE_LIMIT_C = 10.0
+"""K between where roll-back begins and where it has to have ended."""
+
+
+def recommend(build: Build, profile: Profile = "daily") -> list[Recommendation]:
+    """Every setting that the build says enough for; a boxed controller has few, a build without pack or controller none."""
+    controller, pack = build.parts.controller, build.parts.pack
+    if controller is None or pack is None or pack.series is None:
+        return []
+    character = CHARACTERS[profile]
+    if controller.programmable is False:
+        return [
+            *_boxed(pack, profile),
+            *(r for r in _remote(build, [], character) if r.field in ("throttle_curve", "remote_link")),
+        ]
+    found = [*_motor(build, character), *_pack(build, pack, character), *_speed(build, profile, character)]
+    found += [*_heat(), *_sense(build), *_remote(build, found, character)]
+    return found
+
+
+def _boxed(pack: Pack, profile: Profile) -> Iterator[Recommendation]:
+    series = pack.series or 0
+    yield Recommendation(
+        field="cells_in_series",
+        group="Pack",
+        value=series,
+        low=series,
+        high=series,
+        why=say(f"The pack has {series}. Look at the solder jumper or the label, and write down what it is made for."),
+        trades=say("Nothing: another count is wrong, and moves the cut-off that nobody can set."),
+    )
+    yield Recommendation(
+        field="ride_mode",
+        group="Remote",
+        value=MODES[profile],
+        why=say("Its modes are all that can be chosen of currents and speed; what each gives, only the road tells."),
+        trades=say("Slower: softer starts, and less brake in many. Try it on empty ground first."),
+    )
+
+
+def _down(amperes: float, step: float = 1.0) -> float:
+    return max(floor(amperes / step) * step, step)
+
+
+def _motor(build: Build, character: Character) -> Iterator[Recommendation]:
+    most, word = motor_current_ceiling(build)
+    if most < LEAST_A:
+        return
+    yield Recommendation(
+        field="motor_current_a",
+        group="Currents",
+        value=_down(most * character.motor),
+        low=1.0,
+        high=most,
+        why=say("{most} at the most: " + word + ".", most=(most, "current")),
+        trades=say("Less: starts softer, climbs less, stays cooler. The steepest start goes with it."),
+    )
+    yield Recommendation(
+        field="motor_brake_a",
+        group="Currents",
+        value=_down(most * character.brake),
+        low=1.0,
+        high=most,
+        why=say(
+            "{most} at the most, as for driving. Enough to hold the hill, and no more than you can stand.",
+            most=(most, "current"),
+        ),
+        trades=say("Less: brakes softer and holds less of a hill. Brakes fade: be able to stop on foot."),
+    )
+
+
+def _of_the_pack(build: Build, most: float, word: str) -> Saying:
+    """Controllers on one pack share what it bears."""
+    units = controllers(build)
+    if units == 1:
+        return say("{most} at the most: " + word, most=(most, "current"))
+    return say(
+        "{most} for each controller at the most, {all} in all: " + word,
+        most=(most, "current"),
+        all=(most * units, "current"),
+    )
+
+
+def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommendation]:
+    most, word = pack_current_ceiling(build)
+    if most >= LEAST_A:
+        yield Recommendation(
+            field="pack_current_a",
+            group="Currents",
+            value=_down(most * character.pack),
+            low=1.0,
+            high=most,
+            why=_of_the_pack(build, most, f"{word}."),
+            trades=say("Less: slower uphill and against the wind, cooler cells, longer life."),
+        )
+    most, word = charging_ceiling(build)
+    yield Recommendation(
+        field="pack_regen_a",
+        group="Currents",
+        low=0.0,
+        high=most,
+        value=_down(most, 0.5) if most >= 0.5 else floor(most * 10.0) / 10.0,
+        why=_of_the_pack(build, most, f"{word}. Less in the cold."),
+        trades=say("Less: weaker brakes when fast, where the motor's current is not what holds them back."),
+    )
+    series = pack.series or 0
+    full, _, empty = cell_voltages(pack)
+    yield Recommendation(
+        field="cells_in_series",
+        group="Pack",
+        value=series,
+        low=series,
+        high=series,
+        why=say(f"The pack has {series}. A count left over from a wizard moves every cut-off."),
+        trades=say("Nothing: another count is wrong."),
+    )
+    start, end = recommended_taper(pack)
+    chemistry = chemistry_of(pack.cell)
+    yield Recommendation(
+        field="taper_start_v",
+        group="Pack",
+        value=start,
+        low=end,
+        high=series * full,
+        why=say(f"{series} {chemistry} cells under load; it gives way softly from here to the end of the taper."),
+        trades=say(
+            "Higher: warns earlier, and leaves range unused. Lower: full power to the end, which then comes at once."
+        ),
+    )
+    yield Recommendation(
+        field="taper_end_v",
+        group="Pack",
+        value=end,
+        low=series * empty,
+        high=start,
+        why=say(
+            "The cells are empty at {empty} together and are ruined below it; {each} a cell are kept back.",
+            empty=(series * empty, "voltage"),
+            each=((end / series - empty) if series else 0.0, "cell_voltage"),
+        ),
+        trades=say("Lower: a little more range, and less life. Never below empty."),
+    )
+    yield Recommendation(
+        field="regen_ceiling_v",
+        group="Pack",
+        value=round(series * full, 1),
+        low=start,
+        high=series * full,
+        why=say("The pack is full at {full}; braking above it overcharges the cells.", full=(series * full, "voltage")),
+        trades=say(
+            "At the ceiling the motors' brake is gone: on a full pack, at the top of a hill, plan to stop on foot."
+        ),
+    )
+
+
+def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Recommendation]:
+    brief, controller = build.brief, build.parts.controller
+    caps = {
+        "your note of the local rule": brief.local_speed_limit_kmh,
+        "the speed of the brief": brief.top_speed_kmh if profile != "full" else None,
+        "a beginner": character.speed_kmh,
+    }
+    stated = {word: cap for word, cap in caps.items() if cap is not None}
+    if stated:
+        word = min(stated, key=lambda w: stated[w])
+        yield Recommendation(
+            field="speed_cap_kmh",
+            group="Speed",
+            value=float(stated[word]),
+            low=3.0,
+            high=float(stated[word]),
+            why=say(f"Set by {word}. Rules differ from place to place: ask who knows, and ride to them."),
+            trades=say("Higher: faster, and on your own feet if it ends badly. A quiet zone may ask for less."),
+        )
+    quiet = brief.quiet_zone_kmh
+    if quiet is not None:
+        yield Recommendation(
+            field="quiet_cap_kmh",
+            group="Speed",
+            value=float(quiet),
+            low=3.0,
+            high=float(quiet),
+            why=say("Your note of the quiet zone, for the remote's slow mode. Ask there what holds."),
+            trades=say("Nothing outside the zone: the speed cap holds there."),
+        )
+    unloaded = unloaded_electrical_speed(build)
+    follows = controller.max_erpm if controller else None
+    if follows is not None or unloaded is not None:
+        most = follows if follows is not None else max(ceil(1.3 * (unloaded or 0.0) / 500.0) * 500.0, 1000.0)
+        yield Recommendation(
+            field="max_erpm",
+            group="Speed",
+            value=most,
+            low=unloaded and min(unloaded, most),
+            high=follows,
+            why=say(
+                "The controller follows up to {most}. As high as it goes: a steep descent must not reach it.",
+                most=(most, "electrical_speed"),
+            )
+            if follows is not None
+            else say(
+                "A third above what the motor reaches with the wheels in the air: a steep descent must not reach it."
+            ),
+            trades=say(
+                "Lower caps the speed as well, but at it the controller brakes by itself; use the speed cap instead."
+            ),
+        )
+    yield Recommendation(
+        field="max_duty_pct",
+        group="Speed",
+        value=95.0,
+        low=80.0,
+        high=95.0,
+        why=say("The last five per cent leave the controller room to measure the currents."),
+        trades=say("Lower: less top speed, in proportion."),
+    )
+    motors = build.parts.motors
+    if motors is not None and motors.pole_pairs is not None:
+        yield Recommendation(
+            field="pole_pairs",
+            group="Speed",
+            value=motors.pole_pairs,
+            low=motors.pole_pairs,
+            high=motors.pole_pairs,
+            why=say("The motor's; the speed is counted in electrical turns."),
+            trades=say("Another count makes the speed read wrong."),
+        )
+    if gear_known(build):
+        gear = round(gear_ratio(build), 3)
+        yield Recommendation(
+            field="gear_ratio",
+            group="Speed",
+            value=gear,
+            low=gear,
+            high=gear,
+            why=say("Turns of the motor for one of the wheel."),
+            trades=say("Another ratio makes speed and distance read wrong."),
+        )
+    rolling = rolling_diameter(build)
+    if rolling is not None:
+        yield Recommendation(
+            field="wheel_diameter_mm",
+            group="Speed",
+            value=round(rolling, 1),
+            low=0.97 * rolling,
+            high=1.03 * rolling,
+            why=say("What the loaded wheel rolls on, not the printed diameter."),
+            trades=say("Too big reads fast. Worn wheels shrink: measure again."),
+        )
+
+
+def _heat() -> Iterator[Recommendation]:
+    motor, controller = estimate.WINDING_LIMIT_C, estimate.CONTROLLER_LIMIT_C
+    yield Recommendation(
+        field="motor_rollback_c",
+        group="Heat",
+        value=motor - BELOW_THE_LIMIT_C,
+        low=60.0,
+        high=motor,
+        why=say("Magnets and enamel begin to suffer at {most}.", most=(motor, "temperature")),
+        trades=say("Lower: gives way earlier on a long climb. A motor without a sensor in it is not guarded at all."),
+    )
+    yield Recommendation(
+        field="controller_rollback_c",
+        group="Heat",
+        value=controller - BELOW_THE_LIMIT_C,
+        low=50.0,
+        high=controller,
+        why=say("Closed in a box it has to have given way before {most}.", most=(controller, "temperature")),
+        trades=say("Lower: gives way earlier on a hot day. Better: let it touch metal that the air reaches."),
+    )
+
+
+def _sense(build: Build) -> Iterator[Recommendation]:
+    motors = build.parts.motors
+    if motors is None:
+        return
+    if motors.sensored is not None:
+        yield Recommendation(
+            field="sensor_mode",
+            group="Motor",
+            value="hall_at_low_speed" if motors.sensored else "sensorless",
+            why=say(
+                "Hall sensors give a smooth start; above walking pace the motor tells its position by itself."
+                if motors.sensored
+                else "The motor has no sensors: push off before you pull the throttle."
+            ),
+            trades=say("Hall sensors all the way: one broken wire stops the motor at speed."),
+        )
+    yield _directions(build, motors.count or 1)
+
+
+def _directions(build: Build, count: int) -> Recommendation:
+    """What detection saw decides; until then it is that two motors on one axle look at each other."""
+    own, units = motors_each(build), controllers(build)
+    looking: list[Turned | None] = ["backward" if i % 2 else "forward" for i in range(own * units)]
+    saw = [d.turned for d in build.detected or ()]
+    known = len(saw) == own * units and None not in saw
+    groups = [(saw if known else looking)[i * own : (i + 1) * own] for i in range(units)]
+    first, *further = [directions_for([t for t in g if t is not None]) or "mirrored" for g in groups]
+    how = "The second one has its own" if units > 1 else "One turns the other way round"
+    return Recommendation(
+        field="directions",
+        group="Motor",
+        value=first,
+        further=further if set(further) - {first} else [],
+        why=say(
+            "Detection saw which way each wheel turned. Try it with the wheels in the air."
+            if known
+            else f"Two motors on one axle look at each other. {how}: try it with the wheels in the air."
+            if count > 1
+            else "To be tried with the wheels in the air; swapping two phases turns it round as well."
+        ),
+        trades=say("Wrong, and one wheel drives against the other."),
+    )
+
+
+def _remote(build: Build, so_far: list[Recommendation], character: Character) -> Iterator[Recommendation]:
+    yield Recommendation(
+        field="throttle_curve",
+        group="Remote",
+        value=character.curve,
+        why=say("How current follows the thumb: gentle near the middle for small corrections."),
+        trades=say("Linear answers at once, and jumps over a kerb with the rider behind it."),
+    )
+    first = _first_second(build, so_far)
+    if first is not None:
+        wanted = min(character.first_second_g, first)
+        ramp = 2.0 * (1.0 - wanted / first) if wanted >= first / 2.0 else first / (2.0 * wanted)
+        yield Recommendation(
+            field="ramp_s",
+            group="Remote",
+            value=max(round(ramp, 1), 0.1),
+            low=0.1,
+            high=3.0,
+            why=say(
+                "All at once the first second pulls {first}; over this time it pulls {wanted}.",
+                first=(first, "g"),
+                wanted=(wanted, "g"),
+            ),
+            trades=say("Shorter: livelier, and easier to fall off. Longer: late at a crossing."),
+        )
+    yield Recommendation(
+        field="dead_band_pct",
+        group="Remote",
+        value=DEAD_BAND_PCT,
+        low=3.0,
+        high=15.0,
+        why=say("Measure the remote's end points and middle; this much around the middle does nothing."),
+        trades=say("Less: creeps when the thumb is off. More: a lazy middle."),
+    )
+    yield Recommendation(
+        field="fail_safe",
+        group="Remote",
+        value="release",
+        why=say("A lost link lets the motors go: a brake that nobody expects throws the rider. Try it on the stand."),
+        trades=say("Braking gently stops a board that rolls away, and surprises the one who stands on it."),
+    )
+    remote = build.parts.remote
+    if remote is not None and remote.link is not None:
+        yield Recommendation(
+            field="remote_link",
+            group="Remote",
+            value=remote.link,
+            why=say("What the receiver speaks."),
+            trades=say("The other one, and nothing moves."),
+        )
+    yield Recommendation(
+        field="idle_off_min",
+        group="Remote",
+        value=IDLE_OFF_MIN,
+        low=5.0,
+        high=60.0,
+        why=say("A controller left on empties the pack below its cut-off in some weeks."),
+        trades=say("Shorter: off at the bakery."),
+    )
+
+
+def _first_second(build: Build, so_far: list[Recommendation]) -> float | None:
+    """g of the first second with the recommended currents and no ramp."""
+    values = {r.field: r.value for r in so_far if r.group == "Currents"}
+    return first_second(build.model_copy(update={"settings": build.settings.model_copy(update=values)})) or None

@@ -1,0 +1,57 @@
+"""What must not be put together: the findings that two or three pieces decide between them, for every board at once."""
+
+from collections.abc import Callable, Iterator
+
+import numpy as np
+from numpy.typing import NDArray
+
+from boardmath.buildfile.build import Build
+from boardmath.checks import electrical, power_path, rolling_gear
+from boardmath.checks.finding import Finding
+from planner.explore.space import PIECES, Space
+
+Rule = Callable[[Build], Iterator[Finding]]
+RULES: tuple[tuple[Rule, tuple[str, ...]], ...] = (
+    (electrical.controller_voltage, ("controller", "pack")),
+    (power_path.fixed_cells, ("controller", "pack")),
+    (power_path.controllers_and_motors, ("count", "controller")),
+    (power_path.motor_current, ("motor", "controller")),
+    (electrical.cells_current, ("count", "controller", "pack")),
+    (rolling_gear.wheel_core, ("motor:kind", "drive:plain", "wheels")),
+    (rolling_gear.pulley_and_ground, ("motor:kind", "drive", "wheels")),
+    (rolling_gear.shaft_and_bore, ("motor", "drive:plain")),
+    (rolling_gear.mount_profile, ("motor:kind", "drive:plain")),
+    (rolling_gear.motors_side_by_side, ("motor", "count", "drive:plain")),
+    (rolling_gear.hanger_too_short, ("motor", "count", "drive:plain", "wheels")),
+    (rolling_gear.axle_length, ("motor:kind", "drive:plain", "wheels")),
+    (rolling_gear.motor_and_ground, ("motor", "drive:plain", "wheels")),
+    (rolling_gear.soft_wheels_direct, ("motor", "wheels")),
+)
+"""Rules of the advice that are decided by a few pieces, and by which; the others are asked of the boards that are shown."""
+
+
+_OF_SETTINGS = (power_path.motor_current, electrical.cells_current)
+"""Rules that look at what the controllers are set to."""
+
+
+def put_together(space: Space, boards: NDArray[np.int64]) -> tuple[NDArray[np.bool_], dict[str, int]]:
+    """Which of the boards nothing grave keeps apart, and how many are left out for what."""
+    at, fits = space.pieces(boards), np.ones(len(boards), dtype=bool)
+    left_out: dict[str, int] = {}
+    for rule, reads in RULES:
+        if np.prod(space.laid(reads)) == 1:
+            continue  # what is not open is the builder's own choice, and its findings say so on the bench
+        table, title = np.zeros(space.laid(reads), dtype=bool), ""
+        known: dict[tuple[int, ...], bool] = {}
+        for place, first in space.combined(reads):
+            if first not in known:
+                build = space.made_of(rule in _OF_SETTINGS, **dict(zip(PIECES, first, strict=True)))
+                grave = [f for f in rule(build) if f.severity in ("danger", "stop")]
+                known[first] = bool(grave)
+                title = title or (grave[0].title if grave else "")
+            table[place] = known[first]
+        wrong = table[tuple(at[p] if table.shape[i] > 1 else 0 for i, p in enumerate(PIECES))]
+        if count := int((fits & wrong).sum()):
+            left_out[title] = left_out.get(title, 0) + count
+        fits &= ~wrong
+    return fits, left_out

@@ -1,0 +1,229 @@
+"""All boards of a space through the engine, a piece at a time, and how surely each keeps a brief."""
+
+from collections.abc import Iterator, Mapping
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.spatial import cKDTree
+
+from boardmath.buildfile import Build
+from boardmath.engine import sweeps
+from boardmath.engine.boards import Boards
+from boardmath.engine.histograms import CARRY, MONEY, bearable, chances, front
+from boardmath.engine.operating import LIMITS
+from boardmath.model.evaluation import worst_day
+from boardmath.model.inputs import hill_grade
+from boardmath.model.model_inputs import COLUMN
+from boardmath.physics.types import Array
+from boardmath.prediction.outcomes import PromiseName
+from planner.explore.compatibility import put_together
+from planner.explore.factors import Tables
+from planner.explore.space import Space
+
+NAMES: tuple[PromiseName, ...] = ("speed", "hill", "range", "carry", "money")
+"""The promises in the order of :mod:`boardmath.engine.histograms`."""
+SURE = 0.8
+"""A board keeps a brief when it does so eight times in ten."""
+_FIRST, _AT_ONCE = 3072, 16384
+"""Boards of the first look, and of each further one."""
+_SAMPLED, _SAMPLES, _NEAR = 640, 64, 3
+"""Boards of which samples are drawn, how many of each, and how many of those boards tell how another scatters."""
+_AT_FIRST = 128
+"""Boards that are sampled for the first look, so that it comes soon."""
+
+
+def wanted_of(build: Build, otherwise: Mapping[PromiseName, float | None] | None = None) -> Array:
+    """What is wanted, by promise, in km/h, %, km, kg and money; nan where nothing is.
+
+    Args:
+        otherwise: what is wanted instead of what the brief says, None where nothing.
+    """
+    brief = build.brief
+    said: dict[PromiseName, float | None] = {
+        "speed": brief.top_speed_kmh,
+        "hill": hill_grade(build),
+        "range": brief.range_km,
+        "carry": brief.carry_mass_kg,
+        "money": brief.budget,
+        **(otherwise or {}),
+    }
+    return np.array([np.nan if (v := said[n]) is None else v for n in NAMES], dtype=float)
+
+
+class Explored:
+    """A space and what its boards do, as far as :meth:`run` has come.
+
+    Args:
+        seed: of the order in which boards are looked at; the same space gives the same answers.
+    """
+
+    def __init__(self, space: Space, seed: int = 7):
+        self.space, self._chance = space, np.random.default_rng(seed)
+        self.boards: NDArray[np.int64] = np.zeros(0, dtype=np.int64)
+        self.promised, self.carry_spread = np.zeros((0, len(NAMES))), np.zeros(0)
+        self.limits = np.zeros((0, 2), dtype=np.int64)
+        """What ends the top speed and the steepest start, into :data:`LIMITS`."""
+        self.near: NDArray[np.int64] = np.zeros((0, 1), dtype=np.int64)
+        self.left_out: dict[str, int] = {}
+        self.all = 0
+        """Boards that can be put together at all."""
+
+    @cached_property
+    def tables(self) -> Tables:
+        return Tables(self.space)
+
+    def run(self) -> Iterator[float]:
+        """Looks at all boards; gives after each piece of work which share of it is done."""
+        every = self.space.boards
+        fits, self.left_out = put_together(self.space, every)
+        order = self._chance.permutation(every[fits])
+        self.all = len(order)
+        if not self.all:
+            yield 1.0
+            return
+        first = order[:_FIRST]
+        middles = self._middles(first)
+        self._scatter(first, middles, _AT_FIRST if self.all > _SAMPLED else _SAMPLED)
+        self._add(first, middles)
+        yield len(first) / self.all
+        if self.all > _SAMPLED:
+            self._scatter(first, middles, _SAMPLED)
+            self.near = self._nearest(*middles)
+        for start in range(len(first), self.all, _AT_ONCE):
+            piece = order[start : start + _AT_ONCE]
+            self._add(piece, self._middles(piece))
+            yield (start + len(piece)) / self.all
+
+    def whole(self) -> "Explored":
+        """The same, all of it done."""
+        for _ in self.run():
+            pass
+        return self
+
+    def _promised(self, boards: Boards) -> tuple[Array, NDArray[np.int64]]:
+        """Speed, hill and range of boards in the units of the promises, and what ends the first two."""
+        lines = sweeps.headlines(boards)
+        means = self.space.build.brief.range_means or "with_reserve"
+        if means == "worst_day":
+            boards = worst_day(boards, boards_per_kelvin(self.tables, boards))
+        ride = sweeps.rides(boards)
+        far = ride.to_the_end if means == "to_cut_off" else ride.range
+        pack = self.space.build.parts.pack
+        packs = 1.0 + ((pack.spares if pack else None) or 0)
+        found = np.stack(
+            [lines.top_speed * 3.6, np.maximum(lines.start_grade, 0.0) * 100.0, packs * far / 1000.0], axis=-1
+        )
+        return found, np.stack([lines.top_limit, lines.start_limit], axis=-1)
+
+    def _middles(self, boards: NDArray[np.int64]) -> tuple[Array, NDArray[np.int64]]:
+        return self._promised(self.tables.middles(boards))
+
+    def _scatter(self, first: NDArray[np.int64], middles: tuple[Array, NDArray[np.int64]], most: int) -> None:
+        """Samples of some boards: how promises scatter around their middles."""
+        few = first[: min(most, len(first))]
+        rows, z = self.tables.sampled(few, _SAMPLES)
+        values = self._promised(rows)[0].reshape(len(few), _SAMPLES + 1, 3)
+        middle = values[:, :1]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            self.ratios = np.ascontiguousarray(np.where(middle > 1e-9, values[:, 1:] / middle, 0.0))
+        self.mass = np.ascontiguousarray(z[1:, COLUMN["board_mass"]])
+        self._like = cKDTree(_features(middles[0][: len(few)], middles[1][: len(few)]))
+        self._alone = len(few) == self.all
+
+    def _nearest(self, values: Array, limits: NDArray[np.int64]) -> NDArray[np.int64]:
+        """For each board the sampled ones that are most like it; where all are sampled, each is its own."""
+        if self._alone:
+            return np.arange(len(values)).reshape(-1, 1)
+        near = self._like.query(_features(values, limits), k=min(_NEAR, self._like.n))[1]
+        return np.asarray(near, dtype=np.int64).reshape(len(values), -1)
+
+    def _add(self, boards: NDArray[np.int64], found: tuple[Array, NDArray[np.int64]]) -> None:
+        values, limits = found
+        near = self._nearest(values, limits)
+        mass = self.tables.inputs["board_mass"]
+        money = np.broadcast_to(self.tables.of_boards(self.tables.money, boards), boards.shape)
+        carry = np.broadcast_to(self.tables.of_boards(mass["value"], boards), boards.shape)
+        spread = np.broadcast_to(self.tables.of_boards(mass["spread"], boards), boards.shape)
+        rows = np.concatenate([values, carry[:, np.newaxis], money[:, np.newaxis]], axis=1)
+        self.boards = np.concatenate([self.boards, boards])
+        self.promised = np.concatenate([self.promised, rows])
+        self.carry_spread = np.concatenate([self.carry_spread, spread])
+        self.limits = np.concatenate([self.limits, limits])
+        self.near = near if not len(self.near) else np.concatenate([self.near, near])
+
+    # --- against what is wanted ---
+
+    def chances(self, wanted: Array) -> Array:
+        """For every board looked at, how often it keeps all that is wanted."""
+        return chances(self.promised, self.carry_spread, self.near, self.ratios, self.mass, wanted)
+
+    def bearable(self, wanted: Array, share: float = SURE) -> Array:
+        """The best of each promise that any board bears with all else as wanted; nan where none does."""
+        near = np.ascontiguousarray(self.near[:, :1])
+        found = bearable(self.promised, self.carry_spread, near, self.ratios, self.mass, wanted, share)
+        best = np.full(len(NAMES), np.nan)
+        for p in range(len(NAMES)):
+            known = found[:, p][np.isfinite(found[:, p])]
+            if len(known):
+                best[p] = known.max() if p < CARRY else known.min()
+        return best
+
+    def least_together(self, wanted: Array, share: float = SURE) -> float | None:
+        """By which share all wishes would have to give way alike so that a board keeps them; None if not even half would do."""
+        near = np.argsort(-self.nearness(wanted), kind="stable")[:_NEAREST]
+        rows, spread = self.promised[near], self.carry_spread[near]
+        like = np.ascontiguousarray(self.near[near])
+
+        def surest(given: float) -> float:
+            eased = wanted * np.where(np.arange(len(NAMES)) < CARRY, 1.0 - given, 1.0 / (1.0 - given))
+            return float(chances(rows, spread, like, self.ratios, self.mass, eased).max(initial=0.0))
+
+        low, high = 0.0, 0.5
+        if surest(high) < share:
+            return None
+        for _ in range(12):
+            middle = (low + high) / 2.0
+            low, high = (low, middle) if surest(middle) >= share else (middle, high)
+        return high
+
+    def front(self, chance: Array) -> NDArray[np.int64]:
+        """The boards than which none is surer, lighter and cheaper at once; what nobody would notice is no difference."""
+        money = np.round(self.promised[:, MONEY] / _NOTICED_MONEY)
+        carry = np.round(self.promised[:, CARRY] / _NOTICED_KG)
+        return front(money, carry, np.round(chance / _NOTICED_CHANCE))
+
+    def nearness(self, wanted: Array) -> Array:
+        """How near each board comes to what is wanted, by the promise that it misses by the most; 1 where it misses none."""
+        asked = np.flatnonzero(np.isfinite(wanted))
+        if not len(asked):
+            return np.ones(len(self.boards))
+        of = self.promised[:, asked] / np.maximum(wanted[asked], 1e-9)
+        with np.errstate(divide="ignore"):
+            shares = np.where(asked < CARRY, of, 1.0 / np.maximum(of, 1e-9))
+        return np.asarray(np.minimum(shares.min(axis=1), 1.0))
+
+    def limit(self, row: int, which: int) -> str:
+        """What ends the top speed (0) or the steepest start (1) of a board looked at."""
+        return LIMITS[int(self.limits[row, which])]
+
+
+_NEAREST = 8192
+"""Boards that come nearest to what is wanted: among them is the one for which all wishes have to give way the least."""
+_NOTICED_MONEY, _NOTICED_KG, _NOTICED_CHANCE = 2.0, 0.05, 0.02
+
+
+def boards_per_kelvin(tables: Tables, boards: Boards) -> Array:
+    """The share of capacity that each board's cells lose a kelvin, by their chemistry."""
+    lost = tables.fixed["capacity_per_kelvin"].reshape(-1)
+    kinds = np.broadcast_to(tables.fixed["chemistry"], tables.fixed["capacity_per_kelvin"].shape).reshape(-1)
+    table = {int(k): float(v) for k, v in zip(kinds, lost, strict=True)}
+    found = np.zeros(len(boards))
+    for kind, value in table.items():
+        found[boards.chemistry == kind] = value
+    return found
+
+
+def _features(values: Array, limits: NDArray[np.int64]) -> Array:
+    """What makes two boards scatter alike: what they do, and what holds them back."""
+    return np.concatenate([np.log1p(np.maximum(values, 0.0)), 0.7 * limits], axis=1)

@@ -1,0 +1,170 @@
+"""What is told of a space and of its boards."""
+
+from typing import Any
+
+from pydantic import BaseModel
+
+from boardmath.buildfile.figures import Part
+from boardmath.messages import Saying
+from boardmath.prediction.outcomes import Promise, PromiseName
+from planner.explore.space import Axis
+
+
+class ChosenValue(BaseModel):
+    """What a board has of one thing that was open."""
+
+    path: str
+    title: str
+    label: str
+    value: float | None = None
+    quantity: str | None = None
+
+
+class ExploredBoard(BaseModel):
+    """One board of the space, worked out by itself; ``chance`` is that all that is wanted is kept."""
+
+    number: int
+    chosen: list[ChosenValue]
+    promises: list[Promise]
+    chance: float
+    chance_in_words: str
+    grave: list[str] = []
+    """Titles of the findings that keep its parts apart."""
+    also: list[str] = []
+    """Titles of the findings that another part beside them mends: a box, a charger, a fuse."""
+
+
+class PickedBoard(BaseModel):
+    """One of the boards to look at, and for what."""
+
+    title: str
+    number: int
+
+
+class OpenAxis(BaseModel):
+    """Something that is open: for each of its values the surest board that has it."""
+
+    path: str
+    title: str
+    quantity: str | None
+    labels: list[str]
+    surest: list[float]
+
+
+class CloudCell(BaseModel):
+    x: float
+    y: float
+    boards: int
+    chance: float
+    """Of the surest of them."""
+
+
+class Cloud(BaseModel):
+    """All boards looked at, by two promises; ``wide`` and ``high`` are a cell's sides."""
+
+    across: PromiseName
+    up: PromiseName
+    wide: float
+    high: float
+    cells: list[CloudCell]
+
+
+class WishSpread(BaseModel):
+    """How the boards lie along one promise: how many in each of equal steps from ``low`` to ``high``."""
+
+    name: PromiseName
+    quantity: str
+    low: float
+    high: float
+    wanted: float | None
+    boards: list[int]
+    sure: list[int]
+    """Of them, those that keep all of it."""
+
+
+class KeptApart(BaseModel):
+    why: str
+    boards: int
+
+
+class GiveUp(BaseModel):
+    """What would have to be given up, the least first: one wish, all others as they are."""
+
+    name: PromiseName
+    quantity: str
+    wanted: float
+    bearable: float
+
+
+class Exploration(BaseModel):
+    """How a space stands against what is wanted, after ``share`` of it was looked at."""
+
+    share: float
+    boards: int
+    looked_at: int
+    sure: int
+    """Of those looked at, how many keep all that is wanted eight times in ten."""
+    best: float
+    asks: bool
+    """Whether anything is wanted at all."""
+    left_out: list[KeptApart]
+    axes: list[OpenAxis]
+    spreads: list[WishSpread]
+    cloud: Cloud
+    front: list[ExploredBoard]
+    picks: list[PickedBoard]
+    give_up: list[GiveUp]
+    says: Saying
+    of: int
+    """Combinations in all, with those that cannot be put together."""
+    chosen_from: bool
+    """Whether they are too many to look at each, and a random choice was looked at."""
+    lacks: list[Saying]
+
+
+class StepValue(BaseModel):
+    """A value of one axis on the chosen board, all else as it is: what that step buys and what gives way then."""
+
+    label: str
+    number: int
+    here: bool
+    chance: float
+    in_short: str
+    promises: list[Promise]
+    fits: bool
+
+
+class AxisSteps(BaseModel):
+    path: str
+    title: str
+    values: list[StepValue]
+
+
+class RealPart(BaseModel):
+    """A part of the library near a figure that was free, and how sure the board is with it."""
+
+    path: str
+    name: str
+    maker: str | None
+    chance: float
+    in_short: str
+    promises: list[Promise]
+    parts: dict[str, Any]
+
+
+class LookedInto(BaseModel):
+    """One board looked into: what lays it on the bench, what a step of each part buys, the nearest real parts."""
+
+    board: ExploredBoard
+    parts: dict[str, Any]
+    settings: dict[str, Any]
+    steps: list[AxisSteps]
+    real: list[RealPart]
+
+
+def label_of(axis: Axis, at: int) -> str:
+    """A value of an axis in words: a part's name, or a number without its unit."""
+    value = axis.values[at]
+    if isinstance(value, Part):
+        return value.name or f"{axis.title} {at + 1}"
+    return f"{value:g}"

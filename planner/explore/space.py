@@ -1,0 +1,343 @@
+"""What a builder leaves open, and every board that can be made of it."""
+
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import product
+from math import prod
+from typing import Any, Literal, cast, get_args
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
+
+from boardmath.buildfile import Build, BuildFileError, Fault
+from boardmath.buildfile.drivetrain import Drive, Motors
+from boardmath.buildfile.electrics import Pack
+from boardmath.buildfile.figures import Part, Record
+from boardmath.buildfile.rolling import Wheels
+from boardmath.parts.default_settings import first_settings
+from boardmath.parts.part_types import KINDS
+from planner.explore.variants import MADE
+
+Piece = Literal["motor", "count", "controller", "drive", "wheels", "pack"]
+"""What a board is put together from here, as far as it decides how it rides."""
+PIECES: tuple[Piece, ...] = get_args(Piece)
+OpenKind = Literal["motors", "controller", "drive", "wheels", "pack", "cell"]
+NumberPath = Literal[
+    "parts.motors.kv_rpm_per_v",
+    "parts.motors.count",
+    "parts.drive.motor_teeth",
+    "parts.drive.wheel_teeth",
+    "parts.wheels.diameter_mm",
+    "parts.pack.series",
+    "parts.pack.parallel",
+]
+MOST = 250_000
+"""Boards that are looked at in one go; of more a random choice of so many."""
+VAST = 100_000_000
+"""Boards of which not even a choice would tell much."""
+_STEPS = 12
+"""Into how many steps a span of a figure that is no count is cut, where nobody says."""
+
+
+class OpenNumber(Record):
+    """A figure that is free between two ends, both of them included."""
+
+    path: NumberPath
+    low: float
+    high: float
+    step: float | None = Field(default=None, gt=0)
+
+
+class Open(Record):
+    """What is left open: kinds of part that the library answers, and figures that are free within a span."""
+
+    kinds: list[OpenKind] = Field(default=[], max_length=6)
+    numbers: list[OpenNumber] = Field(default=[], max_length=7)
+
+
+_OF_KIND: dict[OpenKind, Piece] = {
+    "motors": "motor",
+    "controller": "controller",
+    "drive": "drive",
+    "wheels": "wheels",
+    "pack": "pack",
+    "cell": "pack",
+}
+OF_NUMBER: dict[NumberPath, tuple[Piece, type[Part]]] = {
+    "parts.motors.kv_rpm_per_v": ("motor", Motors),
+    "parts.motors.count": ("count", Motors),
+    "parts.drive.motor_teeth": ("drive", Drive),
+    "parts.drive.wheel_teeth": ("drive", Drive),
+    "parts.wheels.diameter_mm": ("wheels", Wheels),
+    "parts.pack.series": ("pack", Pack),
+    "parts.pack.parallel": ("pack", Pack),
+}
+_SLOT: dict[Piece, str] = {
+    "motor": "motors",
+    "count": "motors",
+    "controller": "controller",
+    "drive": "drive",
+    "wheels": "wheels",
+    "pack": "pack",
+}
+
+
+@dataclass(frozen=True)
+class Axis:
+    """One thing that is open: ``path`` is a kind's slot or a figure's path; ``values`` are parts or numbers."""
+
+    piece: Piece
+    path: str
+    title: str
+    quantity: str | None
+    values: Sequence[Part | float]
+
+    def __len__(self) -> int:
+        return len(self.values)
+
+
+class Space:
+    """Every board that can be made: one for each combination of the axes' values, numbered in their order.
+
+    Args:
+        build: with the brief, the rider and what is not open.
+        library: parts by kind.
+
+    Raises:
+        BuildFileError: a span that is turned round, outside what can be, without anything to choose from, or too many boards.
+    """
+
+    def __init__(self, build: Build, library: Mapping[str, Sequence[Part]], left_open: Open):
+        self.left_open = left_open
+        self.axes = _axes(left_open, library)
+        self.build = _set_aside(build, {a.piece for a in self.axes})
+        self.axes_of: dict[Piece, list[Axis]] = {p: [a for a in self.axes if a.piece == p] for p in PIECES}
+        self.axes = [a for p in PIECES for a in self.axes_of[p]]
+        self.shape = tuple(len(a) for a in self.axes)
+        self.sizes = {p: prod(len(a) for a in self.axes_of[p]) for p in PIECES}
+        if len(self) > VAST:
+            raise BuildFileError(
+                [
+                    Fault(
+                        "open",
+                        f"these are {len(self):,} boards, too many to choose from; keep a part, or narrow a span",
+                    )
+                ]
+            )
+        if missing := [f for p in PIECES if (f := _missing(p, self.alternatives[p])) is not None]:
+            raise BuildFileError(missing)
+
+    def __len__(self) -> int:
+        return prod(self.shape)
+
+    @cached_property
+    def alternatives(self) -> dict[Piece, list[Any]]:
+        """For each piece what it may be: a part, or how many motors."""
+        return {p: [self._made(p, at) for at in np.ndindex(*(len(a) for a in self.axes_of[p]))] for p in PIECES}
+
+    def _made(self, piece: Piece, at: Sequence[int]) -> Any:
+        values = {a.path: a.values[i] for a, i in zip(self.axes_of[piece], at, strict=True)}
+        if piece == "count":
+            motors = self.build.parts.motors
+            return int(cast(float, values["parts.motors.count"])) if values else (motors.count if motors else 1) or 1
+        return MADE[piece](getattr(self.build.parts, _SLOT[piece]), values)
+
+    @cached_property
+    def _alike(self) -> dict[str, list[int]]:
+        """For each view the first alternative of its piece that looks the same in it."""
+        found = {}
+        for view, key in VIEWS.items():
+            seen: dict[Any, int] = {}
+            found[view] = [seen.setdefault(key(a), i) for i, a in enumerate(self.alternatives[_piece(view)])]
+        return found
+
+    def combined(self, reads: Sequence[str]) -> Iterator[tuple[tuple[int, ...], tuple[int, ...]]]:
+        """Every combination of the pieces that are read, and the first one that looks the same to whoever reads them.
+
+        Args:
+            reads: pieces, or views of them (:data:`VIEWS`).
+        """
+        of = {_piece(r): r for r in reads}
+        every = [range(self.sizes[p]) if p in of else range(1) for p in PIECES]
+        first = [self._alike[of[p]] if p in of and ":" in of[p] else every[i] for i, p in enumerate(PIECES)]
+        yield from zip(product(*every), product(*first), strict=True)
+
+    def laid(self, reads: Sequence[str]) -> list[int]:
+        """The shape of a table with an axis for every piece, of length 1 where it is not read."""
+        of = {_piece(r) for r in reads}
+        return [self.sizes[p] if p in of else 1 for p in PIECES]
+
+    @cached_property
+    def bare(self) -> NDArray[np.bool_]:
+        """Which of the motors need no pulleys."""
+        return np.array([m is not None and m.kind in ("hub", "direct") for m in self.alternatives["motor"]])
+
+    def pieces(self, boards: Any) -> dict[Piece, NDArray[np.int64]]:
+        """For every board which of its pieces' alternatives it has."""
+        found = np.unravel_index(np.asarray(boards), [self.sizes[p] for p in PIECES])
+        return dict(zip(PIECES, found, strict=True))
+
+    def positions(self, board: int) -> tuple[int, ...]:
+        """Where a board stands on every axis."""
+        return tuple(int(i) for i in np.unravel_index(board, self.shape)) if self.shape else ()
+
+    def beside(self, board: int, axis: int) -> NDArray[np.int64]:
+        """The board with every value of one axis, all else the same."""
+        at = [np.full(self.shape[axis], i) for i in self.positions(board)]
+        at[axis] = np.arange(self.shape[axis])
+        return np.asarray(np.ravel_multi_index(at, self.shape), dtype=np.int64)
+
+    @property
+    def chosen_from(self) -> bool:
+        """Whether there are more boards than are looked at."""
+        return len(self) > MOST
+
+    @cached_property
+    def boards(self) -> NDArray[np.int64]:
+        """All that are boards of their own, or those of a random choice where there are too many; always the same."""
+        chosen = np.unique(np.random.default_rng(11).integers(0, len(self), MOST)) if self.chosen_from else None
+        every = np.arange(len(self)) if chosen is None else chosen
+        return every[self.are_boards(every)]
+
+    def are_boards(self, numbers: NDArray[np.int64]) -> NDArray[np.bool_]:
+        """Which are boards of their own: where motors need no pulleys, one for all pulleys; and none without either."""
+        of = self.pieces(numbers)
+        geared = np.array(
+            [d is not None and None not in (d.motor_teeth, d.wheel_teeth) for d in self.alternatives["drive"]]
+        )
+        return np.asarray(np.where(self.bare[of["motor"]], of["drive"] == 0, geared[of["drive"]]), dtype=np.bool_)
+
+    def made_of(self, set_up: bool = True, **pieces: int) -> Build:
+        """A board of the given alternatives of its pieces, each the first where it is not named; set within every rating."""
+        one = {p: self.alternatives[p][pieces.get(p, 0)] for p in PIECES}
+        count, motors, controller = one["count"], one["motor"], one["controller"]
+        bare = motors is not None and motors.kind in ("hub", "direct")
+        changed: dict[str, Part | None] = {"wheels": one["wheels"], "pack": one["pack"]}
+        changed["motors"] = motors.model_copy(update={"count": count}) if motors is not None else None
+        drive = one["drive"] or Drive(kind="belt")
+        changed["drive"] = None if bare else drive.model_copy(update={"driven_wheels": count})
+        if controller is not None:
+            changed["controller"] = controller.model_copy(update={"units": -(-count // (controller.motors or 1))})
+        build = self.build.model_copy(update={"parts": self.build.parts.model_copy(update=changed)})
+        return build.model_copy(update={"settings": first_settings(build)}) if set_up else build
+
+    def board(self, number: int) -> Build:
+        """One board by its number."""
+        return self.made_of(True, **{str(p): int(i) for p, i in self.pieces(number).items()})
+
+
+def _piece(read: str) -> Piece:
+    return cast(Piece, read.partition(":")[0])
+
+
+def _but_for_its_teeth(drive: Drive | None) -> str | None:
+    """A drive as it is to whoever does not count its teeth."""
+    keys = ("name", "motor_teeth", "wheel_teeth", "belt_teeth")
+    return (
+        drive.model_copy(update=dict.fromkeys(keys)).model_dump_json(exclude_none=True) if drive is not None else None
+    )
+
+
+VIEWS: dict[str, Callable[[Any], Any]] = {
+    "motor:kind": lambda m: m and m.kind,
+    "drive:kind": lambda d: d and d.kind,
+    "drive:plain": _but_for_its_teeth,
+    "pack:layout": lambda p: p and p.layout,
+}
+"""What of a piece is read where not all of it is: alternatives that look the same are asked once."""
+
+
+def _set_aside(build: Build, opened: set[Piece]) -> Build:
+    """The build without what is known of the very parts that are open: marks, sorted cells, what the whole was weighed at."""
+    if not opened:
+        return build
+    slots = tuple(f"parts.{_SLOT[p]}." for p in opened)
+    measured = [m for m in build.measured or () if not m.path.startswith(slots)]
+    changed: dict[str, Any] = {"measured": measured or None, "weighed_kg": None, "settings_apart": None}
+    if "pack" in opened:
+        changed["packwork"] = None
+    return build.model_copy(update=changed)
+
+
+def _axes(left_open: Open, library: Mapping[str, Sequence[Part]]) -> list[Axis]:
+    faults: list[Fault] = []
+    found: list[Axis] = []
+    free = {n.path for n in left_open.numbers}
+    if {"pack", "cell"} <= set(left_open.kinds):
+        faults.append(Fault("open.kinds", "packs ready made, or cells to make one of: not both at once"))
+    for i, kind in enumerate(dict.fromkeys(left_open.kinds)):
+        parts = [p for p in library.get(kind, ()) if _can_be_used(p, kind, free)]
+        if not parts:
+            faults.append(Fault(f"open.kinds.{i}", f"the library has no {KINDS[kind].name.lower()} to choose from"))
+        found.append(Axis(_OF_KIND[kind], f"parts.{kind}", KINDS[kind].name, None, parts))
+    for i, number in enumerate(left_open.numbers):
+        axis, wrong = _number(number, f"open.numbers.{i}")
+        faults += wrong
+        found.append(axis)
+    paths = [a.path for a in found]
+    if twice := [p for p in set(paths) if paths.count(p) > 1]:
+        faults.append(Fault("open.numbers", f"{twice[0]} is opened twice"))
+    if faults:
+        raise BuildFileError(faults)
+    return found
+
+
+def _can_be_used(part: Part, kind: OpenKind, free: set[NumberPath]) -> bool:
+    """Whether a part says what no board can do without, or leaves it to a figure that is free."""
+    if kind == "drive" and getattr(part, "kind", None) in ("hub", "direct"):
+        return False
+    keys = _NEEDS[_OF_KIND[kind]][0] if kind in ("motors", "drive", "wheels", "pack") else ()
+    return all(getattr(part, k) is not None or f"parts.{kind}.{k}" in free for k in keys)
+
+
+def number_spec(path: NumberPath) -> dict[str, Any]:
+    """What a figure that may be free is called, its quantity and its ends."""
+    model, key = OF_NUMBER[path][1], path.rpartition(".")[2]
+    said: Any = model.model_fields[key].json_schema_extra
+    return {**said, "title": model.model_fields[key].title or key}
+
+
+def _number(number: OpenNumber, field: str) -> tuple[Axis, list[Fault]]:
+    piece, said, faults = OF_NUMBER[number.path][0], number_spec(number.path), []
+    title = said["title"]
+    if number.low > number.high:
+        faults.append(Fault(f"{field}.low", f"{number.low:g} is above {number.high:g}, the other end"))
+    for end in ("low", "high"):
+        value = getattr(number, end)
+        if not said["low"] <= value <= said["high"]:
+            faults.append(Fault(f"{field}.{end}", f"{value:g} is outside {said['low']:g} to {said['high']:g}"))
+    if faults:
+        return Axis(piece, number.path, title, said["quantity"], [number.low]), faults
+    if said.get("whole"):
+        step = max(round(number.step or 1.0), 1)
+        values = [float(v) for v in range(round(number.low), round(number.high) + 1, step)]
+    else:
+        wide = number.high - number.low
+        steps = max(round(wide / number.step), 1) if number.step else _STEPS
+        if steps > MOST:
+            faults.append(Fault(f"{field}.step", f"{number.step:g} makes {steps:,} steps of the span"))
+            steps = 1
+        values = [float(f"{v:.6g}") for v in np.linspace(number.low, number.high, steps + 1 if wide > 0.0 else 1)]
+    return Axis(piece, number.path, title, said["quantity"], values), faults
+
+
+_NEEDS: dict[Piece, tuple[tuple[str, ...], str]] = {
+    "motor": (("kv_rpm_per_v",), "choose a motor, or leave it open"),
+    "drive": (("motor_teeth", "wheel_teeth"), "choose pulleys, or leave them open"),
+    "wheels": (("diameter_mm",), "choose wheels, or leave them open"),
+    "pack": (("series",), "choose a pack, or leave it open"),
+}
+
+
+def _missing(piece: Piece, alternatives: Sequence[Any]) -> Fault | None:
+    """What no board can do without, where it is neither chosen nor open."""
+    if piece not in _NEEDS:
+        return None
+    keys, word = _NEEDS[piece]
+    if any(a is not None and all(getattr(a, k) is not None for k in keys) for a in alternatives):
+        return None
+    if piece == "drive" and alternatives == [None]:
+        return None  # hubs need none; a motor with a can and no pulleys is no board, and is left out
+    return Fault(f"parts.{_SLOT[piece]}", word)

@@ -1,0 +1,50 @@
+"""Upkeep as files: JSON of our own, and the book as CSV."""
+
+import csv
+from io import StringIO
+from typing import Any
+
+from boardmath.buildfile.upkeep import Upkeep, UpkeepDone
+from planner.maintenance.tasks import BY_ID
+
+FORMAT, VERSION = "sand-pocket/upkeep", 1
+COLUMNS = (
+    "on",
+    "task",
+    "title",
+    "km",
+    "found",
+    "changed",
+    "by",
+    "spare",
+    "count",
+    "diameter_mm",
+    "volts",
+    "capacity_pct",
+    "note",
+)
+
+
+def write_upkeep(upkeep: Upkeep) -> dict[str, Any]:
+    """All of it as a plain object."""
+    return {"format": FORMAT, "version": VERSION, "upkeep": upkeep.model_dump(mode="json", exclude_none=True)}
+
+
+def book_as_csv(upkeep: Upkeep) -> str:
+    """A row for everything that was done, the oldest first."""
+    spares = {s.id: s.name for s in upkeep.spares}
+    file = StringIO()
+    rows = csv.DictWriter(file, COLUMNS, lineterminator="\r\n")
+    rows.writeheader()
+    for done in sorted(upkeep.done, key=lambda d: d.on):
+        rows.writerow(_row(done, spares))
+    return file.getvalue()
+
+
+def _row(done: UpkeepDone, spares: dict[str, str]) -> dict[str, object]:
+    row: dict[str, object] = {c: getattr(done, c, None) for c in COLUMNS}
+    row["title"] = BY_ID[done.task].title
+    row["spare"] = spares.get(done.spare or "", done.spare)
+    row["volts"] = " ".join(f"{v:g}" for v in done.volts or [])
+    # What a table would take for a formula is a text.
+    return {k: f"'{v}" if isinstance(v, str) and v[:1] in "=+-@" else "" if v is None else v for k, v in row.items()}

@@ -1,0 +1,325 @@
+"""What is due on a board, what soon; spares, wheels that wear, a pack that ages, the lists of the seasons."""
+
+from collections.abc import Sequence
+from datetime import date
+from typing import Literal
+
+from pydantic import BaseModel
+
+from boardmath.buildfile import Build
+from boardmath.buildfile.build import Measured
+from boardmath.buildfile.upkeep import SeasonList, Spare, Upkeep, UpkeepDone, UpkeepTask
+from boardmath.messages import Saying, say
+from boardmath.model.cell_groups import LINE_UP_V
+from boardmath.model.evaluation import Case
+from boardmath.model.resolution import missing
+from planner.maintenance.schedule import (
+    SOON,
+    RodeOn,
+    due,
+    last_done,
+    learnt_km,
+    lives,
+    pace,
+    ridden_by,
+    said_interval,
+    since,
+)
+from planner.maintenance.tasks import BY_ID, SEASONS, TASKS, TROUBLES, Task
+from planner.parts_list.accessories import spares_lacking
+
+State = Literal["due", "soon", "in_time"]
+WORN_MM = 5.0
+"""mm of diameter after which wheels are changed (common practice, no source)."""
+APART_V = 0.05
+"""V between groups at rest from which something is said."""
+
+
+class TaskStands(BaseModel):
+    """A task: how often, how far it is through that, when it will be due; ``by`` says where the interval comes from."""
+
+    id: UpkeepTask
+    title: str
+    how: str
+    why: str
+    state: State
+    share: float
+    interval_km: float | None = None
+    interval_days: int | None = None
+    by: Literal["usual", "said", "learnt"] = "usual"
+    since_km: float
+    since_days: int
+    wet_rides: int
+    last: str | None = None
+    """The day it was last seen to; None never: then it counts from the first ride."""
+    due_km: float | None = None
+    """km of riding until then; below 0 where it is past."""
+    due_on: str | None = None
+    life: Saying | None = None
+    spare: Spare | None = None
+
+
+class WheelsStand(BaseModel):
+    """Wheels that wear: how small they are now, what that does, when they will be worn out."""
+
+    new_mm: float
+    now_mm: float
+    worn_mm: float
+    saying: Saying
+    change: bool
+
+
+class PackStands(BaseModel):
+    """The latest volts of the groups, and what is said of them and of the capacity."""
+
+    on: str | None = None
+    volts: list[float] = []
+    apart_v: float | None = None
+    says: list[Saying]
+
+
+class TickItem(BaseModel):
+    id: str
+    title: str
+    ticked: bool
+
+
+class SeasonStands(BaseModel):
+    season: SeasonList
+    title: str
+    begun: str | None
+    items: list[TickItem]
+
+
+class TroubleTold(BaseModel):
+    task: UpkeepTask
+    sign: str
+    causes: list[str]
+    cure: str
+    own: int
+    """How often it is in this board's own book."""
+
+
+class UpkeepReport(BaseModel):
+    km: float
+    rides: int
+    km_a_week: float
+    tasks: list[TaskStands]
+    aside: list[TaskStands]
+    """Those that the builder does not want on this board."""
+    wheels: WheelsStand | None = None
+    pack: PackStands | None = None
+    spares: list[Spare]
+    to_buy: list[Spare]
+    book: list[UpkeepDone]
+    seasons: list[SeasonStands]
+    troubles: list[TroubleTold]
+
+
+def upkeep_report(build: Build, rides: Sequence[RodeOn], today: date, trends: Sequence[Saying] = ()) -> UpkeepReport:
+    """Args:
+    rides: of the log, in any order; trends: what rides told of a pack that fades or something that drags.
+    """
+    kept = build.upkeep
+    rides = [*sorted(rides, key=lambda r: r.on)]
+    before = (kept.km_before if kept is not None else None) or 0.0
+    stands = [_stands(build, t, rides, today) for t in TASKS if t.applies(build)]
+    never = {i.task for i in (kept.intervals if kept is not None else []) if i.never}
+    spares = kept.spares if kept is not None else []
+    return UpkeepReport(
+        km=before + sum(r.km for r in rides),
+        rides=len(rides),
+        km_a_week=7.0 * pace(rides, today),
+        tasks=sorted((s for s in stands if s.id not in never), key=lambda s: -s.share),
+        aside=[s for s in stands if s.id in never],
+        wheels=_wheels(build, rides),
+        pack=_pack(build, trends),
+        spares=spares,
+        to_buy=spares_lacking(build),
+        book=sorted(kept.done if kept is not None else [], key=lambda d: d.on, reverse=True),
+        seasons=[_season(build, which) for which in SEASONS],
+        troubles=[_trouble(build, t.task, t.sign, t.causes, t.cure) for t in TROUBLES if BY_ID[t.task].applies(build)],
+    )
+
+
+def due_now(build: Build, rides: Sequence[RodeOn], today: date) -> list[TaskStands]:
+    """What is due on a board that is ridden, the most overdue first; a board that nobody has ridden has nothing due."""
+    if not rides:
+        return []
+    report = upkeep_report(build, rides, today)
+    return [t for t in report.tasks if t.state == "due"]
+
+
+def _stands(build: Build, task: Task, rides: Sequence[RodeOn], today: date) -> TaskStands:
+    kept = build.upkeep
+    last, said = last_done(kept, task.id), said_interval(kept, task.id)
+    first = min((r.on for r in rides), default=today)
+    begun = date.fromordinal(first.toordinal() - 1)
+    from_day = date.fromisoformat(last.on) if last is not None else begun
+    past = since(rides, from_day, today, task.wet)
+    found = lives(kept, task, rides, begun)
+    learnt = learnt_km(task, found)
+    km, days, by = task.km, task.days, "usual"
+    if found and learnt is not None and task.km is not None and abs(learnt - task.km) > 1.0:
+        km, by = learnt, "learnt"
+    if said is not None and (said.km is not None or said.days is not None):
+        km, days, by = said.km, said.days, "said"
+    left = due(km, days, past, pace(rides, today), today)
+    state: State = "due" if left.share >= 1.0 else "soon" if left.share >= SOON else "in_time"
+    spare = next((s for s in (kept.spares if kept is not None else []) if s.task == task.id), None)
+    return TaskStands(
+        id=task.id,
+        title=task.title,
+        how=task.how,
+        why=task.why,
+        state=state,
+        share=left.share,
+        interval_km=km,
+        interval_days=days,
+        by=by,
+        since_km=past.km,
+        since_days=past.days,
+        wet_rides=past.wet,
+        last=last.on if last is not None else None,
+        due_km=left.km,
+        due_on=left.on.isoformat() if left.on is not None else None,
+        life=_life(build, task, rides, begun, today),
+        spare=spare,
+    )
+
+
+def _life(build: Build, task: Task, rides: Sequence[RodeOn], begun: date, today: date) -> Saying | None:
+    """How far what is on now is through its usual life."""
+    if task.lasts_km is None:
+        return None
+    own = [d for d in (build.upkeep.done if build.upkeep is not None else []) if d.task == task.id]
+    changed = [d.on for d in own if d.changed or d.found in ("worn", "failed")]
+    put_on = date.fromisoformat(max(changed)) if changed else begun
+    worn = since(rides, put_on, today, task.wet).counted
+    gone = [km for how, km in lives(build.upkeep, task, rides, begun) if how in ("worn", "failed") and km > 0]
+    lasts = sum(gone) / len(gone) if gone else task.lasts_km
+    whose = "as yours did" if gone else "as is usual"
+    return say(
+        f"On for {{worn}}; they last some {{lasts}}, {whose}.", worn=(worn, "distance"), lasts=(lasts, "distance")
+    )
+
+
+def _wheels(build: Build, rides: Sequence[RodeOn]) -> WheelsStand | None:
+    kept, wheels = build.upkeep, build.parts.wheels
+    if kept is None or wheels is None or wheels.diameter_mm is None or kept.wheels_new_mm is None:
+        return None
+    new, now = kept.wheels_new_mm, wheels.diameter_mm
+    worn = new - now
+    speed = ""
+    values: dict[str, tuple[float, str]] = {"worn": (max(worn, 0.0), "length"), "now": (now, "length")}
+    if not missing(build) and worn > 0.0:
+        fresh = build.parts.model_copy(update={"wheels": wheels.model_copy(update={"diameter_mm": new})})
+        then, here = (
+            float(Case(b, 0).headline_values["speed"][0]) for b in (build.model_copy(update={"parts": fresh}), build)
+        )
+        speed = " It tops out at {here}, {less} less than on new ones, and pulls that much harder."
+        values |= {"here": (here, "speed"), "less": (then - here, "speed")}
+    measured = sorted((d for d in kept.done if d.diameter_mm is not None), key=lambda d: d.on)
+    further = ""
+    changed = [d.on for d in kept.done if d.task == "wheels_worn" and d.changed]
+    begun = date.fromisoformat(max(changed)) if changed else min((r.on for r in rides), default=None)
+    if measured and begun is not None and 0.3 < worn < WORN_MM:
+        km = ridden_by(rides, date.fromisoformat(measured[-1].on)) - sum(r.km for r in rides if r.on < begun)
+        if km > 20.0:
+            further = " At that rate they are worn in {left}."
+            values["left"] = ((WORN_MM - worn) * km / worn, "distance")
+    if worn >= WORN_MM:
+        further = " That is worn out: change them."
+    return WheelsStand(
+        new_mm=new,
+        now_mm=now,
+        worn_mm=worn,
+        saying=say("Worn by {worn}, to {now}." + speed + further, **values),
+        change=worn >= WORN_MM,
+    )
+
+
+def _pack(build: Build, trends: Sequence[Saying]) -> PackStands | None:
+    if build.parts.pack is None:
+        return None
+    done = sorted(build.upkeep.done if build.upkeep is not None else [], key=lambda d: d.on)
+    read = [d for d in done if d.volts]
+    says: list[Saying] = []
+    apart: float | None = None
+    if read:
+        volts = read[-1].volts or []
+        apart = max(volts) - min(volts)
+        if apart > APART_V:
+            low = volts.index(min(volts)) + 1
+            says.append(
+                say(
+                    f"The groups are {{apart}} apart at rest, group {low} the lowest: balance them, and read again.",
+                    apart=(apart, "cell_voltage"),
+                )
+            )
+        else:
+            says.append(say("The groups stand within {apart} of each other.", apart=(apart, "cell_voltage")))
+        if len(read) > 1 and len(read[0].volts or []) == len(volts):
+            then = read[0].volts or []
+            mean = sum(then) / len(then), sum(volts) / len(volts)
+            drift = [(v - mean[1]) - (t - mean[0]) for v, t in zip(volts, then, strict=True)]
+            worst = min(range(len(drift)), key=lambda i: drift[i])
+            if drift[worst] < -LINE_UP_V / 4.0:
+                says.append(
+                    say(
+                        f"Group {worst + 1} has fallen behind the others by {{by}} since {read[0].on}.",
+                        by=(-drift[worst], "cell_voltage"),
+                    )
+                )
+    held = [d for d in done if d.capacity_pct is not None]
+    if held:
+        says.append(
+            say(f"On {held[-1].on} it held {{pct}} of what it did new.", pct=(held[-1].capacity_pct or 0.0, "share"))
+        )
+    says += list(trends)
+    return PackStands(
+        on=read[-1].on if read else None, volts=list(read[-1].volts or []) if read else [], apart_v=apart, says=says
+    )
+
+
+def _season(build: Build, which: SeasonList) -> SeasonStands:
+    title, steps = SEASONS[which]
+    kept = [
+        s for s in (build.upkeep.seasons if build.upkeep is not None else []) if s.season == which and s.closed is None
+    ]
+    now = kept[-1] if kept else None
+    ticked = {*(now.ticked if now is not None else ())}
+    return SeasonStands(
+        season=which,
+        title=title,
+        begun=now.on if now is not None else None,
+        items=[TickItem(id=s.id, title=s.title, ticked=s.id in ticked) for s in steps if s.applies(build)],
+    )
+
+
+def _trouble(build: Build, task: UpkeepTask, sign: str, causes: Sequence[str], cure: str) -> TroubleTold:
+    own = sum(d.task == task and d.found == "failed" for d in (build.upkeep.done if build.upkeep is not None else []))
+    return TroubleTold(task=task, sign=sign, causes=list(causes), cure=cure, own=own)
+
+
+def taken_from_the_drawer(build: Build, done: UpkeepDone) -> Build:
+    """The build with something seen to: in the book, its spare out of the drawer, a measured wheel on the board at once."""
+    kept = build.upkeep or Upkeep()
+    spares = [
+        s.model_copy(update={"count": max((s.count or 0) - (done.count or 1), 0)}) if s.id == done.spare else s
+        for s in kept.spares
+    ]
+    changed: dict[str, object] = {"done": [*kept.done, done], "spares": spares}
+    parts, measured = build.parts, list(build.measured or [])
+    wheels = parts.wheels
+    if done.task == "wheels_worn" and wheels is not None and (done.diameter_mm is not None or done.changed):
+        new = kept.wheels_new_mm or wheels.diameter_mm
+        changed["wheels_new_mm"] = new
+        now = new if done.changed and done.diameter_mm is None else done.diameter_mm
+        parts = parts.model_copy(update={"wheels": wheels.model_copy(update={"diameter_mm": now})})
+        path = "parts.wheels.diameter_mm"
+        measured = [m for m in measured if m.path != path]
+        measured.append(Measured(path=path, by="caliper", day=done.on))
+    return build.model_copy(
+        update={"upkeep": kept.model_copy(update=changed), "parts": parts, "measured": measured or None}
+    )

@@ -1,0 +1,190 @@
+"""Next steps of building: cells, pack, balance wires, the first charge."""
+
+from collections.abc import Iterator
+
+from boardmath.battery.balance_leads import taps_report
+from boardmath.battery.cells import cells_report
+from boardmath.battery.charge_monitor import charged_once, watched
+from boardmath.checks.finding import FindingKind
+from boardmath.messages import counted, plain, say
+from boardmath.model.cell_groups import measured_groups, plan_of, self_made, taps_of, work_of
+from boardmath.model.estimate import salvaged
+from planner.navigation import RoomSlug
+from planner.overview.facts import Known
+from planner.overview.step import NextStep, listed
+from planner.shared.report import HERE
+
+ROOM_OF: dict[FindingKind, RoomSlug] = {
+    "rejected-built-in": "cells",
+    "too-few-cells": "cells",
+    "salvaged-unmeasured": "cells",
+    "strip-current": "pack",
+    "groups-spread": "pack",
+    "tap-wrong": "taps",
+    "charge-stopped": "charging",
+    "load-round-board": "wiring",
+}
+"""Where what is found in the making of the pack is mended, if not on the bench."""
+OF_THE_MAKING: tuple[FindingKind, ...] = (
+    "rejected-built-in",
+    "too-few-cells",
+    "strip-current",
+    "tap-wrong",
+    "charge-stopped",
+)
+
+
+def look_again(known: Known) -> Iterator[NextStep]:
+    """Steps that were done, and stand on something that is another now."""
+    work = known.work
+    again = [s for s in work.steps if s.state == "again"] if work is not None else []
+    if again:
+        yield NextStep(
+            id="look-again",
+            urgency="due",
+            title=f"Look once more: {listed([s.title.split(':')[0] for s in again], 2)}",
+            why=again[0].again[0],
+            label="To the step",
+            room="assembly",
+            field=again[0].id,
+        )
+
+
+def measured_wrong(known: Known) -> Iterator[NextStep]:
+    """What was measured at the bench and cannot stay so."""
+    for step in known.work.steps if known.work is not None else ():
+        if step.judged.verdict == "wrong" and step.judged.said is not None and known.stage == "building":
+            yield NextStep(
+                id=f"wrong-{step.id}",
+                urgency="stop",
+                title=f"Measured and not right: {step.title.split(':')[0].lower()}",
+                why=step.judged.said,
+                label="To the step",
+                room="assembly",
+                field=step.id,
+            )
+
+
+def assemble(known: Known) -> Iterator[NextStep]:
+    """The next step of putting it together, or what holds all of them up."""
+    work = known.work
+    if work is None or known.stage != "building" or work.done == len(work.steps) or known.needs:
+        return
+    step = next((s for s in work.steps if s.id == work.next and s.state == "ready"), None)
+    if step is not None and step.id not in ("taps", "first-charge", "set-up", "bench-test", "weigh", "box-made"):
+        short = step.title.split(":")[0]
+        yield NextStep(
+            id="assemble",
+            urgency="next",
+            title=f"{'Go on building' if work.done else 'Begin to build'}: {short[:1].lower()}{short[1:]}",
+            why=say(f"{work.done} of {len(work.steps)} steps done. {plain(step.why.text)}"),
+            label="To the step",
+            room="assembly",
+            field=step.id,
+        )
+    elif step is None and work.agenda.blocked:
+        blocked = work.agenda.blocked[0]
+        yield NextStep(
+            id="assemble-waits",
+            urgency="late" if blocked.state in ("late", "faulty") else "next",
+            title=f"Building waits for: {plain(blocked.name)}",
+            why=say(f"{counted(len(blocked.steps), 'step')} wait for it, and nothing else can be done before."),
+            label="To the parts list",
+            room="partslist",
+        )
+
+
+def _pack_here(known: Known) -> bool:
+    return all(line.state in HERE for line in known.lines if line.kind in ("pack", "cell"))
+
+
+def measure_cells(known: Known) -> Iterator[NextStep]:
+    """Salvaged cells that nobody measured yet: a week of rest is the longest thing in the making of a pack."""
+    pack = known.build.parts.pack
+    if pack is None or pack.cell is None or not salvaged(pack.cell) or work_of(known.build).cells:
+        return
+    if "capacity_ah" in (pack.cell.measured or ()):
+        return
+    yield NextStep(
+        id="measure-cells",
+        urgency="next",
+        title="Measure the cells, one by one",
+        why=say("As found, full capacity, and again after a week of rest: begin now, it takes longest."),
+        label="To the cells",
+        room="cells",
+    )
+
+
+def sort_cells(known: Known) -> Iterator[NextStep]:
+    """Measured cells that lie in no groups yet."""
+    if not work_of(known.build).cells or measured_groups(known.build) is not None:
+        return
+    report = cells_report(known.build)
+    if report.sorted is None or report.bound_ah is None:
+        return
+    yield NextStep(
+        id="sort-cells",
+        urgency="next",
+        title="Sort the cells into groups",
+        why=say(
+            f"{counted(report.usable, 'usable cell')} for {report.needed} places: the smallest group can hold {{least}}.",
+            least=(report.sorted_weakest_ah or 0.0, "charge"),
+        ),
+        label="To the cells",
+        room="cells",
+    )
+
+
+def plan_pack(known: Known) -> Iterator[NextStep]:
+    """What joins the groups, before anything is welded."""
+    if known.stage != "building" or not self_made(known.build) or plan_of(known.build).strip is not None:
+        return
+    yield NextStep(
+        id="plan-pack",
+        urgency="next",
+        title="Plan how the cells lie and what joins them",
+        why=say("Every link bears the whole current; how many strips that takes depends on how the groups meet."),
+        label="To the pack",
+        room="pack",
+    )
+
+
+def read_taps(known: Known) -> Iterator[NextStep]:
+    """Balance wires of a pack that the builder makes, before the plug goes into the board."""
+    pack = known.build.parts.pack
+    if known.stage != "building" or not self_made(known.build) or pack is None or pack.protection is None:
+        return
+    report = taps_report(known.build)
+    if report is None or report.done or report.stop is not None or not _pack_here(known):
+        return
+    begun = any(v is not None for v in taps_of(known.build).readings or [])
+    yield NextStep(
+        id="read-taps",
+        urgency="next",
+        title="Go on reading the balance wires" if begun else "Read every balance wire before the plug goes in",
+        why=say(f"{report.series + 1} taps, one after the other; two swapped ones destroy the board."),
+        label="To the balance wires",
+        room="taps",
+    )
+
+
+def first_charge(known: Known) -> Iterator[NextStep]:
+    """A pack that is here and was never charged under watch."""
+    if known.stage != "building" or known.needs or not _pack_here(known) or charged_once(known.build):
+        return
+    if self_made(known.build) and known.build.parts.pack is not None and known.build.parts.pack.protection is not None:
+        report = taps_report(known.build)
+        if report is None or not report.done:
+            return
+    last = watched(known.build)
+    going = last is not None and last.ended is None and last.stop is None
+    if last is not None and last.stop is not None:
+        return
+    yield NextStep(
+        id="first-charge",
+        urgency="due" if going else "next",
+        title="The charge is under way: look at it" if going else "The first charge, watched",
+        why=say("Every group by the meter every ten minutes, a hand on the block, and whether it ends by itself."),
+        label="To the charge",
+        room="charging",
+    )

@@ -1,0 +1,81 @@
+"""Next steps of the parts list: what is late or came broken, what is still to order, what is forgotten."""
+
+from collections.abc import Iterator
+
+from boardmath.messages import counted, plain, say, sentence
+from planner.overview.facts import Known
+from planner.overview.step import NextStep, listed
+from planner.parts_list.lines import ListLine
+
+
+def _name(line: ListLine) -> str:
+    return plain(line.name or line.kind)
+
+
+def late(known: Known) -> Iterator[NextStep]:
+    """What should be here and is not, by order: one word with the shop for all of it."""
+    by_order: dict[str | None, list[ListLine]] = {}
+    for line in known.lines:
+        if line.late_days:
+            by_order.setdefault(line.order, []).append(line)
+    for order, lines in by_order.items():
+        days = max(line.late_days or 0 for line in lines)
+        verb = "is" if len(lines) == 1 and lines[0].count == 1 else "are"
+        where = f"{plain(order)}: a" if order else "A"
+        yield NextStep(
+            id=f"late-{order or lines[0].path}",
+            urgency="late",
+            title=sentence(f"{listed([_name(line) for line in lines], 2)} {verb} {counted(days, 'day')} late"),
+            why=say(f"{where}sk where it is, or buy elsewhere; what is built on it waits."),
+            label="To the parts list",
+            room="partslist",
+        )
+
+
+def faulty(known: Known) -> Iterator[NextStep]:
+    """What came and is no good."""
+    for line in known.lines:
+        if line.state == "faulty":
+            yield NextStep(
+                id=f"faulty-{line.path}",
+                urgency="late",
+                title=f"{_name(line)} came faulty",
+                why=say("Ask the seller for another, or take another part; it does not go on the board."),
+                label="To the parts list",
+                room="partslist",
+            )
+
+
+def order(known: Known) -> Iterator[NextStep]:
+    """What is chosen and not bought, once the board is one that can be predicted and nothing of it is dangerous."""
+    open_ = [line for line in known.lines if line.state == "to_order"]
+    if not open_ or known.needs or known.dangers:
+        return
+    amounts = [line.amount for line in open_]
+    priced = sum(a for a in amounts if a is not None)
+    without = sum(a is None for a in amounts)
+    lacking = f", and {counted(without, 'part')} without a price" if without else ""
+    yield NextStep(
+        id="order",
+        urgency="next",
+        title=f"Order {counted(len(open_), 'part')}",
+        why=say(
+            f"{sentence(listed([_name(line) for line in open_], 2))}: {{money}}{lacking}, before shipping.",
+            money=(priced, "money"),
+        ),
+        label="To the parts list",
+        room="partslist",
+    )
+
+
+def small_parts(known: Known) -> Iterator[NextStep]:
+    """The bolts and plugs that the choices call for and nobody has put on the list."""
+    if known.forgotten and not known.needs and known.stage != "riding":
+        yield NextStep(
+            id="forgotten",
+            urgency="better",
+            title=f"{sentence(counted(known.forgotten, 'small part'))} easily forgotten",
+            why=say("Each is cheap and holds up a weekend when it is missing; the list says why it is wanted."),
+            label="Look through them",
+            room="partslist",
+        )

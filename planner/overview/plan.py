@@ -1,0 +1,204 @@
+"""Next steps at the bench: dangers, what will not work, what is not chosen, what the brief asks and does not get."""
+
+from collections.abc import Iterator
+
+from boardmath.checks import Finding
+from boardmath.messages import counted, say, sentence
+from boardmath.parts.part_types import KINDS
+from planner.assembly.board import Board
+from planner.enclosure.plan import CannotBeMade, box_plan
+from planner.navigation import ROOMS
+from planner.overview.build import ROOM_OF
+from planner.overview.facts import Known
+from planner.overview.step import NextStep, Urgency, listed
+from planner.shared.report import HERE
+
+
+def _of_finding(finding: Finding, urgency: Urgency) -> NextStep:
+    cure = finding.cures[0] if finding.cures else None
+    room = ROOM_OF.get(finding.kind, "bench")
+    title = next(r.title for r in ROOMS if r.slug == room)
+    return NextStep(
+        id=finding.id,
+        urgency=urgency,
+        title=finding.title,
+        why=finding.saying,
+        label=cure.saying.text if cure else f"To the {title.lower()}",
+        room=room,
+        field=finding.fields[0] if finding.fields and room == "bench" else None,
+        cure=cure,
+    )
+
+
+def dangers(known: Known) -> Iterator[NextStep]:
+    """What can hurt someone comes before everything else."""
+    yield from (_of_finding(f, "danger") for f in known.dangers)
+
+
+def stops(known: Known) -> Iterator[NextStep]:
+    """What will not work or not fit."""
+    yield from (_of_finding(f, "stop") for f in known.stops)
+
+
+def brief(known: Known) -> Iterator[NextStep]:
+    """Without a way and a hill nothing can be held against anything."""
+    asked = known.build.brief
+    if asked.range_km is None and asked.hill_grade_pct is None and asked.hill_rise_m is None:
+        yield NextStep(
+            id="brief",
+            urgency="next",
+            title="Say what the board is for",
+            why=say(
+                "The distance of a day, the steepest hill, what can be carried and spent: the board is built to it."
+            ),
+            label="Write the brief",
+            room="bench",
+            field="brief.range_km",
+        )
+
+
+def choose(known: Known) -> Iterator[NextStep]:
+    """What a board has and this one has not yet, in the order of choosing."""
+    if not known.to_choose:
+        return
+    first, *rest = (kind for kind in KINDS if kind in known.to_choose)
+    name = KINDS[first].name.lower()
+    further = f", then {listed([KINDS[k].name.lower() for k in rest])}" if rest else ""
+    if known.needs:
+        why = f"Still to choose: {name}{further}. Until then not all of it can be predicted."
+    else:
+        why = f"Still to choose: {name}{further}. The prediction stands already; list and checks do not."
+    yield NextStep(
+        id="choose",
+        urgency="next",
+        title=f"Choose the {name}",
+        why=say(why),
+        label=f"Choose the {name}",
+        room="bench",
+        field=f"{KINDS[first].path}.name",
+    )
+
+
+_DECIDING = {"motors", "pack", "wheels", "controller"}
+
+
+def explore(known: Known) -> Iterator[NextStep]:
+    """A board of which little is settled, or which will not do what is asked: every board can be tried at once."""
+    short = [p.title.lower() for p in known.promises if p.verdict == "falls short"]
+    little = len(_DECIDING & set(known.to_choose)) >= 2
+    asked = any(p.wanted is not None for p in known.promises)
+    if known.stage == "planned" and asked and (little or short):
+        why = (
+            f"For this brief {listed(short)} will not do. " if short and not little else "Little is settled yet. "
+        ) + "Leave open what may be another; every board of the library is tried, and the surest and cheapest told."
+        yield NextStep(
+            id="explore",
+            urgency="better",
+            title="See which board does it",
+            why=say(why),
+            label="To the explorer",
+            room="explorer",
+        )
+
+
+def falls_short(known: Known) -> Iterator[NextStep]:
+    """A promise that the brief asks for and that the board will hardly keep; once it is ridden, the ride is the judge."""
+    if known.stage == "riding":
+        return
+    for promise in known.promises:
+        if promise.verdict != "falls short" or promise.wanted is None or promise.mid is None:
+            continue
+        limit = f" {promise.saying.template}" if promise.saying and promise.name not in ("money", "carry") else ""
+        values = (
+            {k: (f.value, f.quantity) for k, f in promise.saying.values.items()} if limit and promise.saying else {}
+        )
+        values |= {"asked_for": (promise.wanted, promise.quantity), "it_gives": (promise.mid, promise.quantity)}
+        yield NextStep(
+            id=f"short-{promise.name}",
+            urgency="next",
+            title=f"{promise.title} falls short of the brief"
+            if promise.more_is_better
+            else f"{promise.title} is over the brief",
+            why=say(f"{{asked_for}} asked for, {{it_gives}} likely.{limit}", **values),
+            label="Look at the bench",
+            room="bench",
+        )
+
+
+def warnings(known: Known) -> Iterator[NextStep]:
+    """What should be weighed up before it is bought."""
+    # What the brief lacks has a step of its own.
+    open_ = [f for f in known.findings if f.severity == "warn" and f.aside is None and f.kind != "brief"]
+    if open_ and known.stage == "planned":
+        further = f"; and {counted(len(open_) - 2, 'more', 'more')}" if len(open_) > 2 else ""
+        yield NextStep(
+            id="warnings",
+            urgency="next",
+            title=f"Weigh up {counted(len(open_), 'finding')}",
+            why=say(f"{'; '.join(f.title for f in open_[:2])}{further}. Now it costs nothing to change."),
+            label="Read them",
+            room="bench",
+        )
+
+
+def make_the_box(known: Known) -> Iterator[NextStep]:
+    """A box that is made and not bought, once its inside is settled: a night on the printer that nothing has to wait for."""
+    build = known.build
+    box = build.parts.enclosure
+    if known.stage != "building" or box is None or not Board(build).made("enclosure") or known.stops or known.dangers:
+        return
+    try:
+        plan = box_plan(build)
+    except CannotBeMade:
+        return
+    yield NextStep(
+        id="make-box",
+        urgency="next",
+        title="Make the box",
+        why=say(
+            "It is made while parcels are on their way: {long} over its rim, {wide} across, "
+            + ("in two halves." if plan.split is not None else "in one piece."),
+            long=(plan.length + 2.0 * plan.ends, "length"),
+            wide=(plan.width + 2.0 * plan.sides, "length"),
+        ),
+        label="To the box",
+        room="box",
+    )
+
+
+def keep_the_plan(known: Known) -> Iterator[NextStep]:
+    """A plan that is whole is kept under a name before the first order changes it."""
+    if known.stage == "planned" and not known.needs and not known.to_choose and not known.revisions:
+        yield NextStep(
+            id="keep-plan",
+            urgency="better",
+            title="Keep the plan as a named point",
+            why=say("Whatever is changed while buying and building, this is what it was meant to be."),
+            label="Keep it",
+            room="revisions",
+        )
+
+
+def measure(known: Known) -> Iterator[NextStep]:
+    """What would take most off the bands, for the least time: of a thing that can be measured already."""
+    measures = (known.prediction.measure_next if known.prediction else None) or []
+    absent = [line.path for line in known.lines if line.state not in HERE]
+    best = next((m for m in measures if m.gains and not any(f.startswith(p) for f in m.fields for p in absent)), None)
+    if best is None or known.stage == "planned":
+        return
+    gain = best.gains[0]
+    of = gain.result.replace("_", " ")
+    yield NextStep(
+        id="measure",
+        urgency="better",
+        title=sentence(best.measure),
+        why=say(
+            f"About {{minutes}}; takes {{narrower}} of {{width}} off the doubt of the {of}.",
+            minutes=(best.minutes, "minutes"),
+            narrower=(gain.narrower, gain.quantity),
+            width=(gain.width, gain.quantity),
+        ),
+        label="Write it down",
+        room="bench",
+        field=best.fields[0] if best.fields else None,
+    )

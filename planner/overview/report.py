@@ -1,0 +1,183 @@
+"""Where a board stands: the next steps in their order, and each storey in a word."""
+
+from collections.abc import Callable, Iterator
+from typing import Literal, get_args
+
+from pydantic import BaseModel
+
+from boardmath.battery.balance_leads import taps_report
+from boardmath.battery.charge_monitor import charged_once
+from boardmath.messages import Saying, counted, say
+from boardmath.model.cell_groups import measured_groups, self_made, work_of
+from planner.navigation import StoreySlug
+from planner.overview import build, buy, plan, ride, setup
+from planner.overview.facts import Known
+from planner.overview.recent_activity import Event, lately
+from planner.overview.step import NextStep, Urgency, listed
+from planner.shared.report import HERE
+
+RULES: tuple[Callable[[Known], Iterator[NextStep]], ...] = (
+    plan.dangers,
+    setup.wrongly_set,
+    plan.stops,
+    plan.brief,
+    plan.choose,
+    plan.explore,
+    plan.falls_short,
+    plan.warnings,
+    buy.late,
+    buy.faulty,
+    buy.order,
+    plan.make_the_box,
+    setup.begin_building,
+    build.measured_wrong,
+    build.look_again,
+    build.measure_cells,
+    build.sort_cells,
+    build.plan_pack,
+    build.read_taps,
+    build.first_charge,
+    build.assemble,
+    setup.settings,
+    setup.set_it,
+    setup.bench_test,
+    setup.first_ride,
+    setup.weigh,
+    ride.wheels_worn,
+    ride.upkeep_due,
+    ride.odd_rides,
+    ride.write_rides,
+    buy.small_parts,
+    plan.measure,
+    plan.keep_the_plan,
+    setup.keep_as_ridden,
+)
+"""One function for each kind of next step, in the order of the work; how pressing a step is comes before that order."""
+
+Progress = Literal["done", "under way", "open", "trouble"]
+
+
+class StoreyStands(BaseModel):
+    """A storey in a word: how far it is, and what of it."""
+
+    slug: StoreySlug
+    progress: Progress
+    word: Saying
+
+
+class Stands(BaseModel):
+    """Where the board stands. ``steps`` come most pressing first; an empty list says that nothing is asked just now."""
+
+    steps: list[NextStep]
+    storeys: list[StoreyStands]
+    lately: list[Event]
+
+
+def next_steps(known: Known) -> list[NextStep]:
+    """All next steps, the most pressing first and then in the order of the work."""
+    urgencies = get_args(Urgency)
+    found = [step for rule in RULES for step in rule(known)]
+    return sorted(found, key=lambda step: urgencies.index(step.urgency))
+
+
+def stands(known: Known) -> Stands:
+    """The first page of a board."""
+    return Stands(
+        steps=next_steps(known),
+        storeys=[
+            StoreyStands(slug=slug, progress=progress, word=say(word))
+            for slug, (progress, word) in (
+                ("plan", _plan(known)),
+                ("buy", _buy(known)),
+                ("build", _build(known)),
+                ("setup", _setup(known)),
+                ("ride", _ride(known)),
+            )
+        ],
+        lately=lately(known),
+    )
+
+
+def _plan(known: Known) -> tuple[Progress, str]:
+    aside = sum(f.aside is not None for f in known.findings)
+    if known.dangers or known.stops:
+        return "trouble", f"{counted(len(known.dangers) + len(known.stops), 'thing')} to mend first"
+    if known.needs:
+        return "under way" if known.lines else "open", f"{counted(len(known.to_choose), 'part')} to choose"
+    asked = [p for p in known.promises if p.wanted is not None]
+    short = [p.title.lower() for p in asked if p.verdict == "falls short"]
+    unsure = [p.title.lower() for p in asked if p.verdict == "may hold"]
+    if short:
+        return "done" if known.stage == "riding" else "under way", f"holds the brief but for {listed(short)}"
+    if not asked:
+        return "under way", "no brief to hold it against"
+    further = f"; {counted(aside, 'finding')} set aside" if aside else ""
+    if unsure:
+        return "done", f"may hold the brief: {listed(unsure)} unsure{further}"
+    return "done", f"holds the brief{further}"
+
+
+def _buy(known: Known) -> tuple[Progress, str]:
+    if not known.lines:
+        return "open", "nothing chosen yet"
+    here = sum(line.state in HERE for line in known.lines)
+    all_ = len(known.lines) + len(known.to_choose)
+    overdue = sum(bool(line.late_days) for line in known.lines)
+    broken = sum(line.state == "faulty" for line in known.lines)
+    said = [f"{here} of {all_} here"]
+    if overdue:
+        said.append(f"{overdue} late")
+    if broken:
+        said.append(f"{broken} faulty")
+    if here == all_:
+        return "done", "all of it is here"
+    bought = any(line.state != "to_order" for line in known.lines)
+    return ("trouble" if overdue or broken else "under way" if bought else "open"), ", ".join(said)
+
+
+def _build(known: Known) -> tuple[Progress, str]:
+    if wrong := [f for f in known.findings if f.kind in build.OF_THE_MAKING and f.aside is None]:
+        return "trouble", f"{counted(len(wrong), 'thing')} to mend in the pack"
+    if known.stage == "riding":
+        return "done", "put together and ridden"
+    if known.work is not None and known.work.done:
+        again = f", {known.work.again} to look at again" if known.work.again else ""
+        return "under way", f"{known.work.done} of {len(known.work.steps)} steps done{again}"
+    made = self_made(known.build)
+    sorted_ = measured_groups(known.build) is not None
+    taps = taps_report(known.build)
+    read = taps is not None and taps.done
+    if charged_once(known.build):
+        return "under way", "the pack has had its first charge"
+    if read:
+        return "under way", "balance wires read, not charged yet"
+    if sorted_:
+        return "under way", "cells sorted into groups"
+    if work_of(known.build).cells:
+        return "under way", f"{counted(len(work_of(known.build).cells or []), 'cell')} measured"
+    if known.stage == "planned":
+        return "open", "not begun"
+    return "under way", "the pack is made by yourself" if made else "not charged yet"
+
+
+def _ride(known: Known) -> tuple[Progress, str]:
+    if known.rides is None or known.rides.count == 0:
+        return "open", "nothing ridden yet" if known.stage != "riding" else "no ride written down"
+    km = f", {known.rides.km:,.0f} km" if known.rides.km is not None else ""
+    odd = "; one contradicts the others" if len(known.rides.odd) == 1 else ""
+    return "under way", f"{counted(known.rides.count, 'ride')}{km}{odd}"
+
+
+def _setup(known: Known) -> tuple[Progress, str]:
+    last = known.tests[-1] if known.tests else None
+    sheet = f"sheet {known.sheets[-1].number} set" if known.sheets else "nothing set yet"
+    if known.wrongly_set:
+        return "trouble", f"{sheet}, and it goes against the board"
+    if last is None:
+        return ("under way" if known.sheets else "open"), f"{sheet}, not tested"
+    if last.standing == "fails":
+        return "trouble", "the last bench test failed"
+    stale = known.no_longer or known.set_since_tested
+    if stale or known.set_otherwise:
+        return "under way", f"{sheet}; {'test' if stale else 'set'} it again"
+    return "done", f"{sheet}, tested since"

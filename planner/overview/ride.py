@@ -1,0 +1,74 @@
+"""Next steps of riding: rides written down, and what in them does not go together."""
+
+from collections.abc import Iterator
+
+from boardmath.messages import counted, say
+from planner.maintenance.report import WORN_MM, due_now
+from planner.overview.facts import Known
+from planner.overview.step import NextStep, listed
+
+
+def write_rides(known: Known) -> Iterator[NextStep]:
+    """A board that is ridden, and of which no ride was written down."""
+    if known.stage == "riding" and known.rides is not None and known.rides.count == 0 and not known.needs:
+        yield NextStep(
+            id="write-rides",
+            urgency="better",
+            title="Write the next ride down",
+            why=say("Kilometres, and volts before and after: five seconds, and the doubt of the range is halved."),
+            label="To the rides",
+            room="rides",
+        )
+
+
+def upkeep_due(known: Known) -> Iterator[NextStep]:
+    """What is due by kilometres, days and wet rides."""
+    if known.rides is None or known.stage != "riding":
+        return
+    due = due_now(known.build, known.rides.ridden, known.today)
+    if not due:
+        return
+    first, names = due[0], [t.title.lower() for t in due]
+    past = first.due_km is not None and first.due_km < 0.0
+    why = f"{first.title}: {{since}} since they were seen to. " if past else ""
+    yield NextStep(
+        id="upkeep-due",
+        urgency="due",
+        title=f"Due: {listed(names)}",
+        why=say(why + first.why, **({"since": (first.since_km, "distance")} if past else {})),
+        label="To the upkeep",
+        room="upkeep",
+    )
+
+
+def wheels_worn(known: Known) -> Iterator[NextStep]:
+    """Wheels that were measured and are worn out."""
+    kept, wheels = known.build.upkeep, known.build.parts.wheels
+    if kept is None or kept.wheels_new_mm is None or wheels is None or wheels.diameter_mm is None:
+        return
+    worn = kept.wheels_new_mm - wheels.diameter_mm
+    if worn >= WORN_MM:
+        yield NextStep(
+            id="wheels-worn",
+            urgency="due",
+            title="Change the wheels",
+            why=say("Worn by {worn}.", worn=(worn, "length")),
+            label="To the upkeep",
+            room="upkeep",
+        )
+
+
+def odd_rides(known: Known) -> Iterator[NextStep]:
+    """A ride that contradicts the others: mistyped, or the board changed."""
+    if known.rides is not None and known.rides.odd:
+        many = len(known.rides.odd)
+        yield NextStep(
+            id="odd-rides",
+            urgency="better",
+            title=f"{'A ride contradicts' if many == 1 else counted(many, 'ride') + ' contradict'} the others",
+            why=say(
+                "Mistyped, somebody else’s, or a sign that something drags. It counts for little until it is looked at."
+            ),
+            label="To the rides",
+            room="learnt",
+        )

@@ -1,0 +1,277 @@
+"""The plan of a pack: cells to scale with group and polarity, links with what they bear, insulation, the order of the work."""
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Pack
+from boardmath.buildfile.packwork import Strip
+from boardmath.checks.finding import Finding
+from boardmath.checks.pack_making import groups_spread, strip_current
+from boardmath.geometry.cell_layout import CELL_SIZES, Axis
+from boardmath.geometry.cell_links import (
+    Laid,
+    Link,
+    drive_current,
+    laid,
+    links,
+    needed_strips,
+    of_cells,
+    strip_mass,
+    strip_size,
+)
+from boardmath.geometry.enclosures import BoxName, brick_size
+from boardmath.messages import Saying, say
+from boardmath.model.cell_groups import LINE_UP_V, plan_of
+from boardmath.model.inputs import cell_voltages, full_voltage, marked
+from boardmath.prediction.charging import cells_of_bricks
+from planner.pack.work import InsulationStep, WorkStep, insulation, work_of_bricks, work_of_cells
+
+ONE_KIND: tuple[Strip, ...] = ("nickel", "copper", "steel")
+
+
+class PlacedCell(BaseModel):
+    """A cell in its place, mm: along the box from its inner end, across from its middle, down from the deck.
+
+    ``turned``: its positive end looks to the smaller coordinate. ``out`` where it reaches out of what there is.
+    """
+
+    group: int
+    x: list[float]
+    y: list[float]
+    z: list[float]
+    axis: Axis
+    turned: bool
+    out: bool
+
+
+class AlsoInBox(BaseModel):
+    """What else is in the box, as the drawings have it."""
+
+    what: str
+    x: list[float]
+    y: list[float]
+    z: list[float]
+
+
+class Block(BaseModel):
+    """The cells of one box, with the box's inside in mm; ``box`` is None for a block that no box is chosen for.
+
+    ``needed_mm`` is what all in the box takes of its length, ``block_mm`` what the cells take.
+    """
+
+    box: BoxName | None
+    inner: list[float]
+    cells: list[PlacedCell]
+    beside: list[AlsoInBox] = []
+    needed_mm: float
+    block_mm: float
+    left_mm: float | None
+    spread: bool
+    cannot: Saying | None = None
+
+
+class PackLink(BaseModel):
+    """What joins two groups. ``strips`` 0 for a wire; ``would_bear`` says how many strips of each kind bear the current."""
+
+    between: list[int]
+    strips: int
+    material: Strip
+    awg: float | None = None
+    section_mm2: float
+    current_a: float
+    bears_a: float
+    length_mm: float
+    loss_w: float
+    volts: float
+    rise_k: float
+    """K by which it is warmer than what is around it, for long."""
+    holds: bool
+    half: bool
+    would_bear: dict[Strip, int]
+
+
+class Brick(BaseModel):
+    """A brick in the row: its cells in series, and how its lead and balance plug are used."""
+
+    number: int
+    series: int
+    full_v: float
+
+
+class PackReport(BaseModel):
+    """The plan; ``needs`` says what has to be chosen first."""
+
+    needs: Saying | None = None
+    kind: Literal["cells", "bricks", "unknown"] = "unknown"
+    series: int = 0
+    parallel: int = 1
+    order: list[int] = []
+    blocks: list[Block] = []
+    links: list[PackLink] = []
+    current_a: float = 0.0
+    current_from: str = ""
+    strip_mm: list[float] = []
+    strip_mass_g: float = 0.0
+    loss_w: float = 0.0
+    volts: float = 0.0
+    full_v: float = 0.0
+    half_v: float = 0.0
+    bricks: list[Brick] = []
+    brick_mm: list[float] = []
+    words: list[Saying] = []
+    insulation: list[InsulationStep] = []
+    work: list[WorkStep] = []
+    findings: list[Finding] = []
+
+
+def pack_report(build: Build) -> PackReport:
+    """The plan of a build's pack."""
+    build = marked(build)
+    pack = build.parts.pack
+    if pack is None or pack.series is None:
+        return PackReport(needs=say("Choose a pack on the bench: how many cells in series, and of which size."))
+    plan, full = plan_of(build), full_voltage(pack)
+    report = PackReport(
+        series=pack.series,
+        parallel=pack.parallel or 1,
+        full_v=full,
+        half_v=full * (pack.series - pack.series // 2) / pack.series,
+        insulation=insulation(build, pack),
+        findings=[f for judge in (strip_current, groups_spread) for f in judge(build)],
+    )
+    current, field = drive_current(build)
+    report = report.model_copy(update={"current_a": current, "current_from": field})
+    if pack.layout == "bricks":
+        return report.model_copy(update={**_bricks(pack), "work": work_of_bricks(pack)})
+    if not of_cells(pack):
+        sizes = ", ".join(CELL_SIZES)
+        return report.model_copy(
+            update={
+                "needs": say(f"Say on the bench of which size the cells are: {sizes}, or bricks."),
+                "work": work_of_cells(build, pack),
+            }
+        )
+    found = links(build)
+    blocks = laid(build)
+    return report.model_copy(
+        update={
+            "kind": "cells",
+            "order": list(dict.fromkeys(i.group for part in blocks for i in part.items if i.group is not None)),
+            "blocks": [_block(part) for part in blocks],
+            "links": [_shown(link, *strip_size(plan)) for link in found],
+            "strip_mm": list(strip_size(plan)),
+            "strip_mass_g": strip_mass(build),
+            "loss_w": sum(link.loss for link in found),
+            "volts": sum(link.volts for link in found),
+            "work": work_of_cells(build, pack),
+        }
+    )
+
+
+def _block(part: Laid) -> Block:
+    x0 = min((i.x[0] for i in part.items), default=0.0)
+    long = part.inner[0]
+    cells = [
+        PlacedCell(
+            group=i.group or 0,
+            x=[round(v - x0, 2) for v in i.x],
+            y=[round(v, 2) for v in i.y],
+            z=[round(v, 2) for v in i.z],
+            axis=i.axis,
+            turned=i.turned,
+            out=part.box is not None and i.x[1] - x0 > long + 0.01,
+        )
+        for i in part.items
+    ]
+    cannot = None
+    if part.inside is not None and not part.inside.fits:
+        inside = part.inside
+        if inside.too_deep is not None:
+            cannot = say(
+                "Too shallow: {has} inside, and a cell lying so takes {needs}.",
+                has=(inside.inner[2], "length"),
+                needs=(inside.too_deep, "length"),
+            )
+        elif inside.too_wide is not None:
+            cannot = say(
+                "Too narrow: {has} inside, and a cell lying so takes {needs}.",
+                has=(inside.inner[1], "length"),
+                needs=(inside.too_wide, "length"),
+            )
+        else:
+            cannot = say(
+                "Too short: all that goes in takes {needs}, and there are {has}.",
+                needs=(inside.needed_length, "length"),
+                has=(inside.inner[0], "length"),
+            )
+    return Block(
+        box=part.box,
+        inner=list(part.inner),
+        cells=cells,
+        beside=[
+            AlsoInBox(what=i.part, x=[v - x0 for v in i.x], y=list(i.y), z=list(i.z))
+            for i in (part.inside.items if part.inside is not None else [])
+            if i.group is None
+        ],
+        needed_mm=part.needed,
+        block_mm=max((c.x[1] for c in cells), default=0.0),
+        left_mm=None if part.box is None else part.inner[0] - part.needed,
+        spread=part.spread,
+        cannot=cannot,
+    )
+
+
+def _shown(link: Link, width: float, thickness: float) -> PackLink:
+    return PackLink(
+        between=list(link.between),
+        strips=link.strips,
+        material=link.material,
+        awg=link.awg,
+        section_mm2=link.section_mm2,
+        current_a=link.current,
+        bears_a=link.bears,
+        length_mm=1000.0 * link.length,
+        loss_w=link.loss,
+        volts=link.volts,
+        rise_k=link.rise,
+        holds=link.current <= link.bears,
+        half=link.half,
+        would_bear={kind: needed_strips(link, width, thickness, kind) for kind in ONE_KIND},
+    )
+
+
+def _bricks(pack: Pack) -> dict[str, object]:
+    full = cell_voltages(pack)[0]
+    sizes = cells_of_bricks(pack)
+    long, wide, high, _ = brick_size(pack)
+    words = [
+        say(
+            "In series by one lead: plus of one into minus of the next. Caps on every plug that is not in use; two leads plugged "
+            "together once shorted three bricks."
+        ),
+        say("Balance plugs stay out of the box, or each brick comes out to be charged; each is charged alone."),
+        say(
+            "A second set goes side by side only at the same voltage, within {near}: otherwise the fuller one pushes all it has "
+            "into the other, and nothing but the leads holds it back.",
+            near=(LINE_UP_V, "cell_voltage"),
+        ),
+    ]
+    if (pack.parallel or 1) > 1:
+        words.append(
+            say(
+                f"{pack.parallel} sets side by side: each set in series first, all at one voltage, then plus to "
+                f"plus, minus to minus."
+            )
+        )
+    if pack.spares:
+        words.append(
+            say("The pack to swap rides capped and padded, and goes in where the other came out: never both at once.")
+        )
+    return {
+        "kind": "bricks",
+        "bricks": [Brick(number=n + 1, series=size, full_v=size * full) for n, size in enumerate(sizes)],
+        "brick_mm": [long, wide, high],
+        "words": words,
+    }

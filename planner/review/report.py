@@ -1,0 +1,300 @@
+"""True cost, hours, cost a kilometre by year, against a ready-made board and a fare; what was promised and what it does."""
+
+from collections import defaultdict
+from collections.abc import Sequence
+from typing import Literal
+
+from pydantic import BaseModel
+
+from boardmath.buildfile import Build
+from boardmath.buildfile.upkeep import CameTo
+from boardmath.messages import Saying, say
+from boardmath.model.evaluation import Case, cases
+from boardmath.model.sampling import FEW
+from boardmath.parts.cost import PLACED, Exchanger, cost, priced_parts, ready_made_price
+from boardmath.prediction.outcomes import Promise, PromiseName, headline_of
+from planner.maintenance.schedule import RodeOn
+
+FROM_THE_WALL = 0.85
+"""Share of what the wall gives that ends in the pack (common practice, no source)."""
+Of = Literal["parts", "charges", "left_over", "tools", "consumables", "spares", "electricity"]
+_TITLES: dict[Of, str] = {
+    "parts": "Parts on the board",
+    "charges": "Shipping, duty, tax",
+    "left_over": "Bought and left over",
+    "tools": "Tools",
+    "consumables": "Consumables",
+    "spares": "Spares, in the drawer and used",
+    "electricity": "Electricity",
+}
+
+
+class CostLine(BaseModel):
+    of: Of
+    title: str
+    amount: float
+    why: Saying | None = None
+
+
+class Year(BaseModel):
+    """A year of riding: km in it, and what a km has cost up to its end."""
+
+    year: int
+    km: float
+    spent: float
+    per_km: float | None = None
+
+
+class AgainstIt(BaseModel):
+    """Something that would have been paid instead."""
+
+    what: Literal["ready_made", "fare"]
+    title: str
+    amount: float
+    per_km: float | None
+    saying: Saying
+
+
+class PromiseKept(BaseModel):
+    """A promise as it was made at the beginning, and as it is known now."""
+
+    name: PromiseName
+    title: str
+    quantity: str
+    wanted: float | None = None
+    promised: Promise
+    does: Promise
+    saying: Saying
+
+
+class CameToReport(BaseModel):
+    currency: str | None
+    lines: list[CostLine]
+    total: float
+    owned: float
+    """Worth of what was in the drawer already: not paid for this board, and not in the total."""
+    unpriced: int
+    km: float
+    kwh: float | None
+    per_km: float | None
+    running_per_km: float | None
+    """What a further kilometre costs: electricity and wear."""
+    hours: float | None
+    hours_by: Literal["said", "log"] | None = None
+    years: list[Year]
+    against: list[AgainstIt]
+    promises: list[PromiseKept]
+    promised_at: str | None
+    says: list[Saying]
+    would_change: list[str]
+
+
+def came_to(
+    build: Build,
+    rides: Sequence[RodeOn],
+    wh: float | None,
+    planned: Build | None,
+    promised_at: str | None = None,
+    hours: float | None = None,
+    wishes: Sequence[str] = (),
+) -> CameToReport:
+    """Args:
+    rides: of the log; wh: charged over them, where chargers told; planned: the board as it was meant to be;
+    hours: of the log of the work; wishes: what was wished for while building and riding.
+    """
+    said = build.came_to or CameTo()
+    km = sum(r.km for r in rides) + ((build.upkeep.km_before if build.upkeep else None) or 0.0)
+    case = Case(build, 0)
+    kwh = _kwh(case, km, wh)
+    lines = _lines(build, said, kwh)
+    total = sum(line.amount for line in lines)
+    running = sum(line.amount for line in lines if line.of == "electricity") + _used_spares(build)
+    sums = cost(build)
+    years = _years(build, rides, total, running, km)
+    worked = said.hours if said.hours is not None else hours
+    texts = [*([said.would_change] if said.would_change else []), *wishes]
+    return CameToReport(
+        currency=sums.currency,
+        lines=[line for line in lines if line.amount > 0.0],
+        total=total,
+        owned=sums.owned,
+        unpriced=len(sums.unpriced) + len(sums.other_currency),
+        km=km,
+        kwh=kwh,
+        per_km=total / km if km > 0.0 else None,
+        running_per_km=running / km if km > 0.0 else None,
+        hours=worked,
+        hours_by="said" if said.hours is not None else "log" if hours is not None else None,
+        years=years,
+        against=_against(build, said, total, running / km if km > 0.0 else 0.0, km),
+        promises=_promises(planned, build),
+        promised_at=promised_at,
+        says=_says(build, said, total, km, worked),
+        would_change=texts,
+    )
+
+
+def _kwh(case: Case, km: float, wh: float | None) -> float | None:
+    """kWh out of the wall: as chargers counted them, else by the board's consumption."""
+    if wh is not None and wh > 0.0:
+        return wh / 1000.0 / FROM_THE_WALL
+    if km <= 0.0 or case.needs:
+        return None
+    return km * float(case.headline_values["consumption"][0]) / 1000.0 / FROM_THE_WALL
+
+
+def _used_spares(build: Build) -> float:
+    """Money of what was taken out of the drawer and worn out."""
+    kept = build.upkeep
+    if kept is None:
+        return 0.0
+    price = {s.id: s.price or 0.0 for s in kept.spares}
+    return sum(price.get(d.spare or "", 0.0) * (d.count or 1) for d in kept.done if d.spare)
+
+
+def _lines(build: Build, said: CameTo, kwh: float | None) -> list[CostLine]:
+    sums, kept = cost(build), build.upkeep
+    in_drawer = sum((s.price or 0.0) * (s.count or 0) for s in kept.spares) if kept is not None else 0.0
+    # Spares that are on the parts list are paid there already.
+    listed = {e.fills for e in build.parts.extras or [] if e.fills and e.fills.startswith("spare-")}
+    if kept is not None:
+        in_drawer -= sum((s.price or 0.0) * (s.count or 0) for s in kept.spares if f"spare-{s.id}"[:60] in listed)
+    electricity = (kwh or 0.0) * (said.kwh_price or 0.0)
+    rows: list[tuple[Of, float, Saying | None]] = [
+        ("parts", sums.outlay - sums.charges - sums.left_over, None),
+        ("charges", sums.charges, None),
+        ("left_over", sums.left_over, None),
+        ("tools", said.tools or 0.0, None),
+        ("consumables", said.consumables or 0.0, None),
+        ("spares", in_drawer + _used_spares(build), None),
+        (
+            "electricity",
+            electricity,
+            say("{kwh} out of the wall.", kwh=(1000.0 * (kwh or 0.0), "energy")) if electricity else None,
+        ),
+    ]
+    return [CostLine(of=of, title=_TITLES[of], amount=round(amount, 2), why=why) for of, amount, why in rows]
+
+
+def _years(build: Build, rides: Sequence[RodeOn], total: float, running: float, km: float) -> list[Year]:
+    """Parts by the year in which they came, where that is known, else before the first ride; what runs by the kilometre."""
+    if not rides:
+        return []
+    ridden: dict[int, float] = defaultdict(float)
+    for r in rides:
+        ridden[r.on.year] += r.km
+    first = min(ridden)
+    spent: dict[int, float] = defaultdict(float)
+    exchange = Exchanger(build)
+    days = {o.name: o.ordered_on for o in build.orders or []}
+    later = 0.0
+    for line in priced_parts(build):
+        amount, purchase = exchange.of(line), line.part.purchase
+        if amount is None or line.state not in PLACED or purchase is None:
+            continue
+        day = purchase.arrived_on or days.get(purchase.order or "")
+        year = int(day[:4]) if day else first
+        if year > first:
+            spent[year] += float(amount)
+            later += float(amount)
+    spent[first] += total - running - later
+    for year, far in ridden.items():
+        spent[year] += running * far / max(km, 1e-9)
+    found, so_far, all_km = [], 0.0, 0.0
+    for year in range(first, max(*ridden, *spent) + 1):
+        so_far, all_km = so_far + spent[year], all_km + ridden[year]
+        found.append(
+            Year(year=year, km=ridden[year], spent=round(spent[year], 2), per_km=so_far / all_km if all_km else None)
+        )
+    return found
+
+
+def _against(build: Build, said: CameTo, total: float, running: float, km: float) -> list[AgainstIt]:
+    found = []
+    price = ready_made_price(build)
+    if price is not None:
+        name = (build.ready_made.name if build.ready_made else None) or "The ready-made board"
+        less = price - total
+        compared = (
+            "{less} more than this one has cost so far." if less > 0 else "{less} less than this one has cost so far."
+        )
+        found.append(
+            AgainstIt(
+                what="ready_made",
+                title=name,
+                amount=price,
+                per_km=(price + running * km) / km if km else None,
+                saying=say(compared, less=(abs(less), "money")),
+            )
+        )
+    if said.fare is not None and said.fare_km:
+        each = said.fare / said.fare_km
+        saved = each - running
+        if saved <= 0.0:
+            words = say("A fare is no dearer than a further kilometre on the board.")
+        elif km * saved >= total:
+            words = say("It has paid for itself against fares, {by} over.", by=(km * saved - total, "money"))
+        else:
+            words = say(
+                "It pays for itself against fares after {km}; {left} to go.",
+                km=((total - running * km) / saved, "distance"),
+                left=(max((total - running * km) / saved - km, 0.0), "distance"),
+            )
+        found.append(AgainstIt(what="fare", title="Fares instead", amount=each * km, per_km=each, saying=words))
+    return found
+
+
+def _promises(planned: Build | None, now: Build) -> list[PromiseKept]:
+    """What the board was to do, and what it does as rides have taught."""
+    if planned is None:
+        return []
+    planned = planned.model_copy(update={"learnt": None, "brief": now.brief})
+    then, here = (headline_of(c).promises for c in cases([planned, now], FEW))
+    found = []
+    for a, b in zip(then, here, strict=True):
+        if a.mid is None or b.mid is None:
+            continue
+        values = {"then": (a.mid, a.quantity), "now": (b.mid, b.quantity)}
+        inside = a.low is None or a.high is None or a.low <= b.mid <= a.high
+        words = "{then} promised, {now} now: " + (
+            "within what was promised." if inside else "outside of what was promised."
+        )
+        found.append(
+            PromiseKept(
+                name=a.name,
+                title=a.title,
+                quantity=a.quantity,
+                wanted=b.wanted,
+                promised=a,
+                does=b,
+                saying=say(words, **values),
+            )
+        )
+    return found
+
+
+def _says(build: Build, said: CameTo, total: float, km: float, hours: float | None) -> list[Saying]:
+    found = []
+    if km > 0.0:
+        found.append(
+            say(
+                "{total} over {km}: {each} a kilometre so far, and less with every one.",
+                total=(total, "money"),
+                km=(km, "distance"),
+                each=(total / km, "money"),
+            )
+        )
+    else:
+        found.append(say("{total} so far, and no kilometre in the log yet.", total=(total, "money")))
+    price = ready_made_price(build)
+    if hours is not None and hours > 0.0 and price is not None and price > total:
+        found.append(
+            say(
+                "Each of {hours} at the bench saved {rate} against the ready-made board.",
+                hours=(hours, "hours"),
+                rate=((price - total) / hours, "money"),
+            )
+        )
+    if not any((said.tools, said.consumables)):
+        found.append(say("Tools and consumables are not in it: say what they came to."))
+    return found

@@ -1,0 +1,197 @@
+"""A figure that somebody promises, held against a board: whether it can, what it would need, what the claim leaves out."""
+
+import re
+from typing import Literal
+
+import numpy as np
+from pydantic import BaseModel
+
+from boardmath.buildfile import Build, BuildFileError, Fault
+from boardmath.engine import sweeps
+from boardmath.messages import Saying, say
+from boardmath.model.evaluation import Case
+from boardmath.physics.types import Array
+from boardmath.prediction.outcomes import in_words
+from boardmath.prediction.ranges import chance_of
+from boardmath.units import conversion
+
+ClaimKind = Literal["speed", "range", "hill"]
+
+
+class Claim(BaseModel):
+    """What is claimed: a top speed, a way on one charge, or a hill, at a speed where one is named."""
+
+    kind: ClaimKind
+    speed_kmh: float | None = None
+    range_km: float | None = None
+    grade_pct: float | None = None
+
+
+class ClaimReport(BaseModel):
+    """How a claim stands against the board with its rider: ``can`` is the chance that it does so, 0 to 1."""
+
+    claim: Claim
+    can: float
+    in_words: str
+    low: float
+    mid: float
+    high: float
+    quantity: str
+    says: Saying
+    needs: list[Saying]
+    leaves_out: list[Saying]
+
+
+_NUMBER = r"(\d+(?:[.,]\d+)?)\s*"
+_UNITS: list[tuple[str, str, str]] = [
+    ("speed", r"km/h|kmh|kph", "kilometer/hour"),
+    ("speed", r"mph", "mile/hour"),
+    ("speed", r"m/s", "meter/second"),
+    ("grade", r"%|per ?cent", "percent"),
+    ("grade", r"°|deg(?:rees)?", "degree"),
+    ("distance", r"km\b|kilomet(?:re|er)s?", "kilometer"),
+    ("distance", r"mi\b|miles?", "mile"),
+]
+
+
+def read_claim(text: str) -> Claim:
+    """A claim as people write it: "climbs 40 % at 30 km/h", "60 km on a charge", "50 km/h".
+
+    Raises:
+        BuildFileError: no figure with a unit is in it.
+    """
+    found: dict[str, float] = {}
+    rest = text[:300]
+    for quantity, unit, spelling in _UNITS:
+        for match in re.finditer(_NUMBER + f"(?:{unit})", rest, re.IGNORECASE):
+            if quantity not in found:
+                value = float(match.group(1).replace(",", "."))
+                how = conversion(quantity, spelling)
+                found[quantity] = (
+                    100.0 * float(np.tan(np.radians(value))) if how.form == "tangent" else value * how.factor
+                )
+        rest = re.sub(_NUMBER + f"(?:{unit})", " ", rest, flags=re.IGNORECASE)
+    if "grade" in found:
+        claim = Claim(kind="hill", grade_pct=found["grade"], speed_kmh=found.get("speed"))
+    elif "distance" in found:
+        claim = Claim(kind="range", range_km=found["distance"], speed_kmh=found.get("speed"))
+    elif "speed" in found:
+        claim = Claim(kind="speed", speed_kmh=found["speed"])
+    else:
+        raise BuildFileError([Fault("claim", "a figure with its unit, such as 60 km, 45 km/h, or 25 % at 20 km/h")])
+    for key, most in (("speed_kmh", 300.0), ("range_km", 2000.0), ("grade_pct", 150.0)):
+        value_of = getattr(claim, key)
+        if value_of is not None and not 0.0 < value_of <= most:
+            raise BuildFileError([Fault("claim", f"{value_of:g} is out of what any board does")])
+    return claim
+
+
+def check_claim(build: Build, claim: Claim) -> ClaimReport:
+    """How a claim stands against a board.
+
+    Raises:
+        Incomplete: the build is not far enough for a prediction.
+    """
+    case = Case(build)
+    case.resolved  # noqa: B018  (raises)
+    if claim.kind == "speed":
+        return _speed(case, claim)
+    return _range(case, claim) if claim.kind == "range" else _hill(case, claim)
+
+
+def _report(
+    case: Case, claim: Claim, values: Array, wanted: float, quantity: str, needs: list[Saying], leaves: list[Saying]
+) -> ClaimReport:
+    can = chance_of(values, wanted, True) or 0.0
+    low, high = (float(v) for v in np.percentile(values[1:], (10.0, 90.0)))
+    mid = float(values[0])
+    told = "{wanted} is claimed; this board with you on it does {low} to {high}."
+    return ClaimReport(
+        claim=claim,
+        can=can,
+        in_words=in_words(can),
+        low=min(low, mid),
+        mid=mid,
+        high=max(high, mid),
+        quantity=quantity,
+        says=say(told, wanted=(wanted, quantity), low=(low, quantity), high=(high, quantity)),
+        needs=needs if can < 0.5 else [],
+        leaves_out=leaves,
+    )
+
+
+def _speed(case: Case, claim: Claim) -> ClaimReport:
+    wanted, values = claim.speed_kmh or 0.0, case.values["speed"]
+    free = float(case.values["unloaded"][0])
+    mid = max(float(values[0]), 0.1)
+    kv = case.inputs["kv"].value * wanted / mid
+    needs = [
+        say("About {kv} on the same pack and gearing, if current and heat allow it.", kv=(kv, "motor_constant")),
+        say(
+            "{watts} at the road, where this board gives {now} at its own top.",
+            watts=(_watts(case, wanted / 3.6, 0.0), "power"),
+            now=(_watts(case, mid / 3.6, 0.0), "power"),
+        ),
+    ]
+    leaves = [say("Who rides, how they stand, the wind, and how full the pack is.")]
+    if free >= wanted > float(np.percentile(values[1:], 90.0)):
+        leaves.insert(
+            0, say("With the wheels in the air they turn at {free}: no road and no rider.", free=(free, "speed"))
+        )
+    return _report(case, claim, values, wanted, "speed", needs, leaves)
+
+
+def _watts(case: Case, speed: float, grade: float) -> float:
+    """W at the road that a speed on a grade takes, in the middle."""
+    return float(sweeps.moments(case.board, speed, grade, case.early_charge)[0, 0].needed) * speed
+
+
+_SLOW = np.array([8.0, 10.0, 12.0, 15.0, 18.0, 20.0]) / 3.6
+
+
+def _range(case: Case, claim: Claim) -> ClaimReport:
+    wanted, values = claim.range_km or 0.0, case.values["cut_off"]
+    used = float(case.values["consumption"][0])
+    needs = []
+    if np.isfinite(used):
+        needs.append(say("{wh} to take from the pack, ridden as you do.", wh=(wanted * used, "energy")))
+    slow = sweeps.ranges_at(case.board, _SLOW, np.ones(1))[0] / 1000.0 * case.packs
+    share = float(values[0]) / max(float(case.values["range"][0]), 1e-9)
+    reached = [float(v) * 3.6 for v, km in zip(_SLOW, slow * share, strict=True) if km >= wanted]
+    leaves = [say("At which speed, with whom on it, over which hills, and down to which charge.")]
+    if reached:
+        leaves.insert(0, say("At a mean of {slow} it goes so far.", slow=(max(reached), "speed")))
+    else:
+        leaves.insert(0, say("Not even at a mean of {slow} does it go so far.", slow=(float(_SLOW[0]) * 3.6, "speed")))
+    return _report(case, claim, values, wanted, "distance", needs, leaves)
+
+
+def _hill(case: Case, claim: Claim) -> ClaimReport:
+    grade, asked = (claim.grade_pct or 0.0) / 100.0, claim.speed_kmh
+    if asked is None:
+        slip = say(
+            "At which speed, and over which length: a hill of {way} is taken here.",
+            way=(case.board.climb_length[0], "way"),
+        )
+        return _report(case, claim, case.values["held"], grade * 100.0, "grade", _of_the_hill(case, grade, 5.0), [slip])
+    speed = sweeps.highest_speeds(case.boards, grade, case.early_charge)[0][:, 0] * 3.6
+    leaves = [say("How long the hill is: motors that climb it for half a minute may be too hot after two.")]
+    return _report(case, claim, speed, asked, "speed", _of_the_hill(case, grade, asked), leaves)
+
+
+def _of_the_hill(case: Case, grade: float, kmh: float) -> list[Saying]:
+    """What a hill asks for, beside what there is."""
+    board = case.board[0]
+    needs = [
+        say(
+            "{watts} at the road for {speed} on {grade}; the pack may give {now} as it is limited.",
+            watts=(_watts(case, kmh / 3.6, grade), "power"),
+            speed=(kmh, "speed"),
+            grade=(grade * 100.0, "grade"),
+            now=(float(board.pack_current_limit * board.series * board.cell_full * 0.9), "power"),
+        )
+    ]
+    slips = float(sweeps.pulls(case.board, case.headlines.top_speed[:1]).slip_grade[0])
+    if grade > slips:
+        needs.insert(0, say("More grip: the driven wheels slip on {slips} already.", slips=(slips * 100.0, "grade")))
+    return needs

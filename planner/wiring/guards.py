@@ -1,0 +1,194 @@
+"""What guards the cells against what, in this wiring; where nothing does, a finding with its cure."""
+
+from collections.abc import Callable
+from typing import Literal
+
+from pydantic import BaseModel
+
+from boardmath.buildfile.build import Build
+from boardmath.buildfile.electrics import Pack
+from boardmath.checks.cells import polymer_balance
+from boardmath.checks.finding import Finding, cure, finding
+from boardmath.checks.power_path import STANDARD_FUSES, no_fuse, only_guard
+from boardmath.geometry.cell_links import drive_current
+from boardmath.messages import Saying, say
+from boardmath.model.inputs import cell_voltages
+
+Against = Literal["short", "emptying", "overcharge", "over_current", "heat", "reversed"]
+Guardian = Literal[
+    "fuse",
+    "protection board",
+    "controller's cut-off",
+    "controller's current limit",
+    "balance charger",
+    "sensor at the cells",
+    "plugs that go in one way round",
+]
+
+
+class Guard(BaseModel):
+    """What guards against one thing; ``gap`` where nothing does, with the finding that says what to do."""
+
+    against: Against
+    title: str
+    by: list[Guardian]
+    gap: bool
+    saying: Saying
+    finding: Finding | None = None
+
+
+def guards(build: Build) -> list[Guard]:
+    """One after the other in the order of danger; empty without a pack."""
+    pack = build.parts.pack
+    if pack is None or pack.series is None:
+        return []
+    return [judge(build, pack) for judge in _JUDGES]
+
+
+def _in_path(pack: Pack) -> bool:
+    return pack.protection is not None and pack.protection.in_drive_path is not False
+
+
+def _short(build: Build, pack: Pack) -> Guard:
+    by: list[Guardian] = []
+    if build.parts.fuse is not None:
+        by.append("fuse")
+    if _in_path(pack):
+        by.append("protection board")
+    told = "A chafed wire, a dropped spanner: hundreds of amperes until something parts. What parts has to sit at the pack."
+    return _guard("short", "A short", by, told, next(no_fuse(build), None) if not by else None)
+
+
+def _emptying(build: Build, pack: Pack) -> Guard:
+    by: list[Guardian] = []
+    if _in_path(pack):
+        by.append("protection board")
+    programmable = build.parts.controller is not None and build.parts.controller.programmable is not False
+    if build.settings.taper_end_v is not None or (build.parts.controller is not None and not programmable):
+        by.append("controller's cut-off")
+    found = next(only_guard(build), None) or finding(
+        kind="emptying-unguarded",
+        severity="danger",
+        title="Nothing ends the ride before the cells are empty",
+        about=["pack", "controller"],
+        fields=["parts.pack.protection.in_drive_path", "settings.taper_end_v"],
+        saying=say("A board in the path, or a cut-off that is set."),
+    )
+    return _guard(
+        "emptying", "Emptying", by, "Below empty cells are ruined, and burn when they are charged again.", found
+    )
+
+
+def _overcharge(build: Build, pack: Pack) -> Guard:
+    by: list[Guardian] = []
+    charger = build.parts.charger
+    if pack.protection is not None:
+        by.append("protection board")
+    if charger is not None and charger.balance:
+        by.append("balance charger")
+    found = next(polymer_balance(build), None) or finding(
+        kind="overcharge-unguarded",
+        severity="danger",
+        title="Nothing sees a single group run over",
+        about=["pack", "charger"],
+        fields=["parts.pack.protection", "parts.charger.balance"],
+        saying=say(
+            f"The charger sees {pack.series} groups as one voltage; when they drift apart the smallest is "
+            f"overcharged past {{full}} "
+            "while the sum looks right. A protection board that balances, or a balance charger, watched.",
+            full=(cell_voltages(pack)[0], "voltage"),
+        ),
+        cures=[cure("The charger balances", {"parts.charger.balance": True})] if charger is not None else (),
+    )
+    return _guard("overcharge", "Overcharge", by, "Past full a cell grows hot from inside and may burn.", found)
+
+
+def _over_current(build: Build, pack: Pack) -> Guard:
+    by: list[Guardian] = []
+    current, _ = drive_current(build)
+    controller = build.parts.controller
+    if build.settings.pack_current_a is not None or (
+        controller is not None and controller.max_pack_current_a is not None
+    ):
+        by.append("controller's current limit")
+    if build.parts.fuse is not None:
+        by.append("fuse")
+    if _in_path(pack) and pack.protection is not None and pack.protection.max_discharge_a is not None:
+        by.append("protection board")
+    size = next((a for a in STANDARD_FUSES if a >= current), STANDARD_FUSES[-1])
+    found = finding(
+        kind="over-current-unguarded",
+        severity="warn",
+        title="Nothing holds the current back",
+        about=["pack", "controller", "settings"],
+        fields=["settings.pack_current_a", "parts.fuse.a"],
+        saying=say(
+            "Neither a limit in the controller nor a fuse or board is known: {current} is what the cells bear.",
+            current=(current, "current"),
+        ),
+        cures=[cure("Take a fuse of {a}", {"parts.fuse.a": size}, a=(size, "current"))],
+    )
+    return _guard(
+        "over_current", "Over-current", by, "More than cells, strips and wires bear heats them all at once.", found
+    )
+
+
+def _heat(build: Build, pack: Pack) -> Guard:
+    by: list[Guardian] = ["sensor at the cells"] if pack.protection is not None and pack.protection.sensor else []
+    found = finding(
+        kind="heat-unguarded",
+        severity="note",
+        title="Nothing feels the cells’ warmth",
+        about=["pack"],
+        fields=["parts.pack.protection.sensor"],
+        saying=say(
+            "No sensor lies between the cells: neither a hot ride nor a hot charge ends by itself. A hand on "
+            "the box at every stop "
+            "and at every look at a charge; a board with a sensor on a lead does it without you."
+        ),
+        cures=[cure("The board has a sensor at the cells", {"parts.pack.protection.sensor": True})]
+        if pack.protection is not None
+        else (),
+    )
+    return _guard("heat", "Heat", by, "A hot cell heats its neighbours.", found)
+
+
+_ONE_WAY = ("keyed", "polari", "one way")
+"""What the name of a plug says that goes in one way round; of any other name nothing is taken for granted."""
+
+
+def keyed(plug: str | None) -> bool:
+    """Whether a plug is said to go in one way round only."""
+    return plug is not None and any(word in plug.casefold() for word in _ONE_WAY)
+
+
+def _reversed(build: Build, pack: Pack) -> Guard:
+    by: list[Guardian] = ["plugs that go in one way round"] if keyed(pack.plug) else []
+    bullets = "bullet" in (pack.plug or "").casefold()
+    loose = (
+        "Bullets go together either way round"
+        if bullets
+        else "Nothing says that the drive plug goes in one way round only"
+    )
+    found = finding(
+        kind="polarity-unguarded",
+        severity="note",
+        title="Plus and minus can be exchanged",
+        about=["pack", "controller"],
+        fields=["parts.pack.plug"],
+        saying=say(
+            f"{loose}: one moment the wrong way round is the end of the controller. One socket and one pin on each lead, or a "
+            "keyed pair; and by the meter, twice, before the first time."
+        ),
+        cures=[cure("Take a keyed pair", {"parts.pack.plug": "keyed pair", "parts.controller.plug": "keyed pair"})]
+        if build.parts.controller is not None
+        else (),
+    )
+    return _guard("reversed", "Wrong polarity", by, "A controller has nothing against it.", found)
+
+
+def _guard(against: Against, title: str, by: list[Guardian], told: str, found: Finding | None) -> Guard:
+    return Guard(against=against, title=title, by=by, gap=not by, saying=say(told), finding=None if by else found)
+
+
+_JUDGES: tuple[Callable[[Build, Pack], Guard], ...] = (_short, _overcharge, _emptying, _over_current, _reversed, _heat)
