@@ -1,4 +1,4 @@
-"""``python -m boardmath assembly``: the steps of a build and the tools for them."""
+"""``python -m planner assembly``: the steps of a build and the tools for them."""
 
 from boardmath.buildfile.build import Build
 from planner.assembly.plan import assembly

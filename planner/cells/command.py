@@ -1,4 +1,4 @@
-"""``python -m boardmath cells``: a table of cells, sorted."""
+"""``python -m planner cells``: a table of cells, sorted."""
 
 from boardmath.battery.cells import printed, report_on
 from boardmath.buildfile import BuildFileError, Fault

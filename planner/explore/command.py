@@ -1,4 +1,4 @@
-"""``python -m boardmath explore``: which board at all, from a brief and a file of parts."""
+"""``python -m planner explore``: which board at all, from a brief and a file of parts."""
 
 from collections import defaultdict
 from typing import Any

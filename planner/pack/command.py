@@ -1,4 +1,4 @@
-"""``python -m boardmath pack``: taps, guards, links and wires of a build."""
+"""``python -m planner pack``: taps, guards, links and wires of a build."""
 
 from boardmath.battery.balance_leads import USUAL_CHARGE, expected
 from boardmath.buildfile import Build, BuildFileError, Fault

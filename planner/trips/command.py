@@ -1,4 +1,4 @@
-"""``python -m boardmath trip``: how far the charge carries over a route."""
+"""``python -m planner trip``: how far the charge carries over a route."""
 
 from typing import Any
 

@@ -6,11 +6,11 @@ import sys
 from contextlib import redirect_stderr, redirect_stdout
 from unittest.mock import patch
 
-from boardmath.__main__ import main
+from planner.__main__ import main
 
 
 def run(*arguments: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
-    """``python -m boardmath ARGUMENTS`` with ``text`` on standard input."""
+    """``python -m planner ARGUMENTS`` with ``text`` on standard input."""
     out, err = io.StringIO(), io.StringIO()
     with (
         redirect_stdout(out),

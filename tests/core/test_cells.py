@@ -11,13 +11,13 @@ from hypothesis import strategies as st
 from scipy.optimize import Bounds, LinearConstraint, milp
 
 from boardmath import predict, read_build
-from boardmath.__main__ import main
 from boardmath.battery.cell_judging import judged
 from boardmath.battery.cell_sorting import TooFew, sort_cells
 from boardmath.battery.cells import cells_report, one_lot, report_on
 from boardmath.buildfile import BuildFileError
 from boardmath.buildfile.packwork import MeasuredCell
 from boardmath.model.cell_groups import measured_groups, weakest_share
+from planner.__main__ import main
 from planner.cells.reading import COLUMNS, cells_of, read_table
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 from tests.core.command import run

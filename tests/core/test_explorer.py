@@ -7,7 +7,6 @@ import numpy as np
 import pytest
 from scipy.optimize import differential_evolution
 
-from boardmath.__main__ import main
 from boardmath.buildfile import BuildFileError, read_build
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.checks import findings
@@ -15,6 +14,7 @@ from boardmath.engine.histograms import CARRY, front
 from boardmath.model.evaluation import Case
 from boardmath.parts.cost import cost
 from boardmath.prediction.outcomes import headline_of, headlines
+from planner.__main__ import main
 from planner.explore.compatibility import RULES, put_together
 from planner.explore.design_space import may_be_open
 from planner.explore.detail import looked_into

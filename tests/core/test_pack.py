@@ -8,11 +8,11 @@ from shapely import unary_union
 from shapely.geometry import box as rectangle
 
 from boardmath import predict, read_build
-from boardmath.__main__ import main
 from boardmath.buildfile import BuildFileError
 from boardmath.geometry.cell_layout import CELL_SIZES
 from boardmath.geometry.cell_links import laid, links
 from boardmath.physics import strip, wire
+from planner.__main__ import main
 from planner.pack.report import pack_report
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 from tests.core.command import run

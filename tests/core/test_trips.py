@@ -8,7 +8,6 @@ import numpy as np
 import pytest
 from pyproj import Geod
 
-from boardmath.__main__ import main
 from boardmath.buildfile import BuildFileError, check, read_build, write_build
 from boardmath.buildfile.trips import Trip
 from boardmath.calibration.day import FROM_RIDE_TO_RIDE
@@ -16,6 +15,7 @@ from boardmath.calibration.ride import Ride
 from boardmath.calibration.track import bearings, climbed
 from boardmath.model.evaluation import Case
 from boardmath.model.model_inputs import COLUMN
+from planner.__main__ import main
 from planner.charging.report import charging_report
 from planner.rides.files import read_track
 from planner.trips.files import gpx_of, leg_of, read_trip, route_of, write_trip
