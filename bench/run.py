@@ -54,7 +54,7 @@ from planner.enclosure.plan import box_plan  # noqa: E402
 from planner.enclosure.report import box_reports  # noqa: E402
 from planner.enclosure.solid import pieces  # noqa: E402
 from planner.enclosure.solid import written as solid_written  # noqa: E402
-from planner.overview import Known, Stands, stands  # noqa: E402
+from planner.overview import BuildFacts, Stands, stands  # noqa: E402
 from planner.pack.report import pack_report  # noqa: E402
 from planner.parts_list.lines import parts_list  # noqa: E402
 from planner.wiring.report import wiring_report  # noqa: E402
@@ -198,7 +198,9 @@ def against_the_scalar_model(count: int = 40) -> None:
 
 def where_it_stands(build: Build) -> Stands:
     found = predict(build)
-    known = Known(build=build, today=date.today(), findings=found.findings, promises=found.promises, prediction=found)
+    known = BuildFacts(
+        build=build, today=date.today(), findings=found.findings, promises=found.promises, prediction=found
+    )
     return stands(known)
 
 
@@ -297,7 +299,7 @@ def on_the_screen() -> None:
         print("\nThe interface")
         first_load(page, address)
         open_board(page, "Hide round", "Bench")
-        page.get_by_test_id("staff-speed").wait_for()
+        page.get_by_test_id("gauge-speed").wait_for()
         page.get_by_test_id("station-drive").click()
         page.get_by_role("button", name="Drive’s figures").click()
         page.locator('[data-path="parts.drive.motor_teeth"] input').focus()
@@ -392,7 +394,7 @@ _CLICK_TO_TABLE = """count => new Promise(resolve => {
 
 
 _KEY_TO_STAFF = """key => new Promise(resolve => {
-  const staff = document.querySelector('[data-testid=staff-speed]');
+  const staff = document.querySelector('[data-testid=gauge-speed]');
   const before = staff.dataset.mid;
   const begin = performance.now();
   new MutationObserver((_, observer) => {

@@ -12,7 +12,7 @@ class Figure(BaseModel):
     quantity: str
 
 
-class Saying(BaseModel):
+class Message(BaseModel):
     """A sentence; ``template`` has ``{names}`` where ``values`` stand, ``text`` has them filled in."""
 
     text: str
@@ -28,9 +28,9 @@ def written(value: float, quantity: str) -> str:
     return number + ("" if kind.unit in ("", "°") else " ") + kind.unit
 
 
-def say(template: str, **values: tuple[float, str]) -> Saying:
+def message(template: str, **values: tuple[float, str]) -> Message:
     """A sentence from a template and ``name=(value, quantity)``; without values braces are only braces."""
-    return Saying(
+    return Message(
         text=template.format(**{name: written(*pair) for name, pair in values.items()}) if values else template,
         template=template,
         values={name: Figure(value=float(value), quantity=quantity) for name, (value, quantity) in values.items()},

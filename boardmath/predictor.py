@@ -18,7 +18,7 @@ from boardmath.engine.boards import changed, stacked
 from boardmath.engine.climbing import HEATS
 from boardmath.engine.operating import LIMITS
 from boardmath.model.defaults import MEAN_SPEED_KMH
-from boardmath.model.evaluation import COLDER_K, OLDER, WINDIER_MS, Case
+from boardmath.model.evaluation import COLDER_K, OLDER, WINDIER_MS, Evaluation
 from boardmath.model.inputs import cell_voltages, climb_length, cruise_speed, hill_grade, marked
 from boardmath.model.limits import named, ramped
 from boardmath.model.mass import bag_mass, board_mass, resolve_masses
@@ -29,7 +29,7 @@ from boardmath.physics.limit import Limit
 from boardmath.prediction.braking import NOT_FULL, charge_that_brakes
 from boardmath.prediction.charging import RIDE_DAYS, USUAL_DAY_KM, charge_hours, life_cycles, life_years
 from boardmath.prediction.explanations import whys
-from boardmath.prediction.outcomes import Promise, build_promises, range_limit
+from boardmath.prediction.outcomes import Outcome, build_outcomes, range_limit
 from boardmath.prediction.part_columns import fields_not_of
 from boardmath.prediction.power_flow import moments
 from boardmath.prediction.ranges import unsure
@@ -55,7 +55,7 @@ HILL_GRADES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0)
 
 
 def predict(
-    build: Build, bands: bool = True, rides: Sequence[Ride] | None = None, promises: Sequence[Promise] | None = None
+    build: Build, bands: bool = True, rides: Sequence[Ride] | None = None, promises: Sequence[Outcome] | None = None
 ) -> Prediction:
     """Everything that can be said of ``build``; deterministic for the same build file and the same rides.
 
@@ -67,16 +67,16 @@ def predict(
     """
     if rides:
         build = as_taught(build, [Ridden(ride, build) for ride in rides])
-    return prediction_of(Case(build) if bands else Case(build, 0), promises)
+    return prediction_of(Evaluation(build) if bands else Evaluation(build, 0), promises)
 
 
-def prediction_of(case: Case, known: Sequence[Promise] | None = None) -> Prediction:
+def prediction_of(case: Evaluation, known: Sequence[Outcome] | None = None) -> Prediction:
     """Everything that can be said of an evaluated build; ``known`` are its promises, where they are."""
     build, sums = case.build, cost(case.build)
     if case.needs:
         return _unfinished(case, sums)
     resolved, board, ride = case.resolved, case.board, case.rides[0]
-    promises = list(known) if known is not None else build_promises(case, sums, whole=True)
+    promises = list(known) if known is not None else build_outcomes(case, sums, whole=True)
     top_limit = named(build, LIMITS[int(case.headlines.top_limit[0])])
     top_kmh = float(case.headlines.top_speed[0]) * 3.6
     at_kmh = min(build.brief.cruise_kmh or MEAN_SPEED_KMH, top_kmh)
@@ -122,12 +122,12 @@ def prediction_of(case: Case, known: Sequence[Promise] | None = None) -> Predict
     return prediction.model_copy(update={"findings": findings(build, promises, _facts(case, prediction))})
 
 
-def _result(case: Case, name: str, limit: Limit | None = None) -> Result:
+def _result(case: Evaluation, name: str, limit: Limit | None = None) -> Result:
     low, high = case.bands[name] or (None, None)
     return Result(low=low, mid=float(case.values[name][0]), high=high, limit=limit)
 
 
-def _facts(case: Case, found: Prediction) -> Facts:
+def _facts(case: Evaluation, found: Prediction) -> Facts:
     """What findings need to know of the further results."""
     assert found.hill is not None
     assert found.acceleration is not None
@@ -149,7 +149,7 @@ def _limit(index: int) -> Limit:
     return LIMITS[index] if index < len(LIMITS) else HEATS[index - len(LIMITS)]
 
 
-def _hill(case: Case) -> Hill:
+def _hill(case: Evaluation) -> Hill:
     limits = case.climbs[1][0]
     return Hill(
         start_grade_pct=_result(case, "hill", LIMITS[int(case.headlines.start_limit[0])]),
@@ -161,7 +161,7 @@ def _hill(case: Case) -> Hill:
     )
 
 
-def _profile(case: Case, name: str) -> ProfileRange:
+def _profile(case: Evaluation, name: str) -> ProfileRange:
     found = _result(case, f"profile {name}")
     return ProfileRange(profile=name, low=found.low, mid=found.mid, high=found.high)
 
@@ -170,7 +170,7 @@ _FREEZING_WARMEST_C = 4.0
 """From this temperature down the day is freezing already: nothing colder is set beside it."""
 
 
-def _range_when(case: Case) -> list[RangeWhen]:
+def _range_when(case: Evaluation) -> list[RangeWhen]:
     """The brief's ride, home with the reserve, in other conditions than today's: each worse than today, and by itself."""
     board, inputs = case.board, case.resolved.inputs
     per_kelvin = case.resolved.fixed["capacity_per_kelvin"]
@@ -197,7 +197,7 @@ def _range_when(case: Case) -> list[RangeWhen]:
     return [RangeWhen(when=name, km=case.packs * float(m) / 1000.0) for name, m in zip(found, ranges, strict=True)]
 
 
-def _acceleration(case: Case) -> Acceleration:
+def _acceleration(case: Evaluation) -> Acceleration:
     # While the current rises evenly half of the ramp's time is lost.
     waited = (acting(case.build).ramp_s or 0.0) / 2.0
     pull = sweeps.pulls(case.board, case.headlines.top_speed[:1])[0]
@@ -208,7 +208,7 @@ def _acceleration(case: Case) -> Acceleration:
     )
 
 
-def _braking(case: Case) -> BrakingResult:
+def _braking(case: Evaluation) -> BrakingResult:
     full = float(case.board.charge_full[0])
     brakes = sweeps.brakes(case.board, case.cruise, np.array([full, min(full, NOT_FULL)]))[0]
     return BrakingResult(
@@ -220,7 +220,7 @@ def _braking(case: Case) -> BrakingResult:
     )
 
 
-def life_of(case: Case) -> Life | None:
+def life_of(case: Evaluation) -> Life | None:
     """How long the pack lasts, ridden as the brief says: years by time and riding, and the way that makes; never more than its
     cycles give.
     """
@@ -246,8 +246,8 @@ def pack_wh(build: Build) -> float | None:
     return pack.series * (pack.parallel or 1) * cell_voltages(pack)[1] * pack.cell.capacity_ah
 
 
-def _unfinished(case: Case, sums: Cost) -> Prediction:
-    build, promises = case.build, build_promises(case, sums)
+def _unfinished(case: Evaluation, sums: Cost) -> Prediction:
+    build, promises = case.build, build_outcomes(case, sums)
     masses = resolve_masses(marked(build))
     mass, bagged = board_mass(build, masses).value, bag_mass(build, masses)
     return Prediction(
@@ -264,7 +264,7 @@ def _unfinished(case: Case, sums: Cost) -> Prediction:
     )
 
 
-def _by_charge(case: Case) -> list[SpeedAtCharge]:
+def _by_charge(case: Evaluation) -> list[SpeedAtCharge]:
     full = float(case.board.charge_full[0])
     charges = [full, *(float(c) for c in np.arange(0.9, 0.0, -0.1) if c < full)]
     speed, limit = sweeps.highest_speeds(case.board, 0.0, np.array(charges))
@@ -274,7 +274,7 @@ def _by_charge(case: Case) -> list[SpeedAtCharge]:
     ]
 
 
-def _on_hills(case: Case) -> list[SpeedOnGrade]:
+def _on_hills(case: Evaluation) -> list[SpeedOnGrade]:
     """Speeds on grades, each with how far it goes on so before something is too hot: climbed fast is not climbed long."""
     own = hill_grade(case.build)
     grades = sorted({*HILL_GRADES, *([own] if own else [])})

@@ -11,7 +11,7 @@ from boardmath.checks import Finding
 from boardmath.parts.cost import Cost
 from boardmath.physics.limit import Limit
 from boardmath.prediction.explanations import Why
-from boardmath.prediction.outcomes import Promise
+from boardmath.prediction.outcomes import Outcome
 from boardmath.prediction.power_flow import Moment
 from boardmath.prediction.ranges import Doubt, MeasureNext, Widening
 
@@ -155,7 +155,7 @@ class Prediction(BaseModel):
     measure_next: list[MeasureNext] | None = None
     estimated: list[Estimated]
     findings: list[Finding]
-    promises: list[Promise]
+    promises: list[Outcome]
     line: list[Moment]
     why: dict[str, Why]
     needs: list[Lacking]

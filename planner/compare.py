@@ -10,7 +10,7 @@ from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards
 from boardmath.model.cell_groups import plan_of, work_of
-from boardmath.model.evaluation import Case, cases
+from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.inputs import hill_grade
 from boardmath.model.sampling import FEW
 from boardmath.physics.types import Array
@@ -62,7 +62,7 @@ def compare(builds: Sequence[Build], names: Sequence[str]) -> Comparison:
     """
     if not 2 <= len(builds) <= MOST:
         raise ValueError(f"two to {MOST} builds are compared, not {len(builds)}")
-    found = cases(builds, FEW)
+    found = evaluate(builds, FEW)
     lines = [headline_of(c) for c in found]
     changes = changes_from(found[0], lines[0].promises, found, lines)
     return Comparison(headlines=lines, changes=changes, differences=differences(builds), plots=overlaid(found, names))
@@ -177,9 +177,9 @@ def _apart(names: Sequence[str]) -> list[str]:
 class _Boards:
     """The builds that are far enough for a prediction, with their samples."""
 
-    def __init__(self, found: Sequence[Case], names: Sequence[str]):
+    def __init__(self, found: Sequence[Evaluation], names: Sequence[str]):
         known = [(c, n, r) for c, n, r in zip(found, _apart(names), ROLES, strict=False) if not c.needs]
-        self.cases, self.names = [k[0] for k in known], [k[1] for k in known]
+        self.evaluations, self.names = [k[0] for k in known], [k[1] for k in known]
         self.roles = [k[2] for k in known]
 
     def lines(
@@ -187,21 +187,21 @@ class _Boards:
     ) -> list[PlotLine]:
         """One line a build over ``x``, as far as where each ``ends``; ``of`` gives (boards, points)."""
         found = []
-        for i, (case, name, role) in enumerate(zip(self.cases, self.names, self.roles, strict=True)):
+        for i, (case, name, role) in enumerate(zip(self.evaluations, self.names, self.roles, strict=True)):
             count = x.size if ends is None else max(int((x <= ends[i] * 1.001).sum()), 2)
             line = banded_line(name, role, x[:count] * x_scale, of(case.boards)[:, :count], scale)
             found.append(line)
         return found
 
 
-def overlaid(found: Sequence[Case], names: Sequence[str]) -> list[Plot]:
+def overlaid(found: Sequence[Evaluation], names: Sequence[str]) -> list[Plot]:
     """The deciding curves of all builds in one figure each; builds that cannot be predicted yet are left out."""
     boards = _Boards(found, names)
-    if not boards.cases:
+    if not boards.evaluations:
         return []
     builds = [c.build for c in found]
-    tops = [float(c.headlines.top_speed[0]) for c in boards.cases]
-    unloaded = max(float(c.headlines.unloaded_speed[0]) for c in boards.cases)
+    tops = [float(c.headlines.top_speed[0]) for c in boards.evaluations]
+    unloaded = max(float(c.headlines.unloaded_speed[0]) for c in boards.evaluations)
     speeds = np.linspace(0.0, unloaded * 1.02, _POINTS)
     moving = np.linspace(6.0 / 3.6, max(*tops, 8.0 / 3.6), 15)
     charge = np.linspace(0.04, 1.0, 21)
@@ -213,7 +213,7 @@ def overlaid(found: Sequence[Case], names: Sequence[str]) -> list[Plot]:
             short="flat" if g == 0.0 else f"{g:.3g} %",
             role="need",
             x=plain(speeds * 3.6),
-            mid=plain(needed_by(boards.cases[0].boards, speeds, g / 100.0)),
+            mid=plain(needed_by(boards.evaluations[0].boards, speeds, g / 100.0)),
         )
         for g in hills
     ]

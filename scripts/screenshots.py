@@ -20,7 +20,7 @@ def enter(page: Page, address: str) -> None:
 
 def bench(page: Page, name: str, station: str) -> None:
     open_board(page, name, "Bench")
-    page.get_by_test_id("staff-speed").wait_for()
+    page.get_by_test_id("gauge-speed").wait_for()
     page.get_by_test_id(f"station-{station}").click()
 
 

@@ -56,7 +56,7 @@ class WholeAPI(NinjaAPI):
                     content = answer.get("content", {})
                     if content.get("application/json", {}).get("schema", {}).get("format") == "binary":
                         answer["content"] = {"*/*": content["application/json"]}
-                answers["4XX"] = {"description": "Refused, with the reason", "content": refusal}
+                answers["4XX"] = {"description": "ApiError, with the reason", "content": refusal}
                 answers["503"] = {"description": "Too much is asked for; Retry-After says when", "content": refusal}
         return document
 

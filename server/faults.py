@@ -33,7 +33,7 @@ class RowFaults(Schema):
     reason: str
 
 
-class Refused(Exception):
+class ApiError(Exception):
     """A request that cannot be carried out, with its status and faults."""
 
     def __init__(
@@ -108,8 +108,8 @@ def install(api: NinjaAPI) -> None:
     def validation(request: HttpRequest, error: ValidationError) -> HttpResponse:
         return answer(request, _of_validation(request, error), 422)
 
-    @api.exception_handler(Refused)
-    def refused(request: HttpRequest, error: Refused) -> HttpResponse:
+    @api.exception_handler(ApiError)
+    def refused(request: HttpRequest, error: ApiError) -> HttpResponse:
         return answer(request, FaultsOut(message=error.message, faults=error.faults), error.status, error.retry_after)
 
     @api.exception_handler(RequestDataTooBig)

@@ -10,7 +10,7 @@ from typing import Protocol
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 
-from server.faults import Refused
+from server.faults import ApiError
 from server.people import Person
 
 LARGEST = 12_000_000
@@ -43,14 +43,14 @@ def whole(given: Readable) -> bytes:
     """
     data = given.read(LARGEST + 1)
     if not data or len(data) > LARGEST:
-        raise Refused("That file cannot be kept.", file=f"from 1 byte to {LARGEST // 1_000_000} MB")
+        raise ApiError("That file cannot be kept.", file=f"from 1 byte to {LARGEST // 1_000_000} MB")
     return data
 
 
 def room_for(owner: Person, more: int) -> None:
     """Raises Refused where a person's files would be more than may be."""
     if sum(kept(owner) for kept in KEPT_BY) + more > MOST_OF_A_PERSON:
-        raise Refused(
+        raise ApiError(
             "The workshop is full of files.", file=f"{MOST_OF_A_PERSON // 1_000_000} MB in all; take some away"
         )
 
@@ -89,7 +89,7 @@ def _opened(data: bytes, side: int) -> tuple[Image.Image, bool] | None:
     try:
         with Image.open(BytesIO(data), formats=("JPEG", "PNG", "WEBP")) as opened:
             if opened.width * opened.height > MOST_PIXELS:
-                raise Refused(
+                raise ApiError(
                     "That picture is too large.", file=f"a picture of at most {MOST_PIXELS // 10**6} megapixels"
                 )
             drawn = opened.format == "PNG"
@@ -99,5 +99,5 @@ def _opened(data: bytes, side: int) -> tuple[Image.Image, bool] | None:
     except UnidentifiedImageError:
         return None
     except (OSError, ValueError, SyntaxError, zlib.error, Image.DecompressionBombError):
-        raise Refused("That picture cannot be read.", file="a whole picture of a usual size") from None
+        raise ApiError("That picture cannot be read.", file="a whole picture of a usual size") from None
     return picture, drawn

@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from boardmath.battery.lead_faults import Kind, Pattern, patterns, readings_of
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Pack
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.cell_groups import APART_V, taps_of
 from boardmath.model.chemistry import index_of
 from boardmath.model.inputs import cell_voltages
@@ -47,8 +47,8 @@ class Meaning(BaseModel):
     at: int
     other: int | None = None
     title: str
-    saying: Saying
-    remedy: Saying
+    saying: Message
+    remedy: Message
 
 
 class TapsReport(BaseModel):
@@ -62,7 +62,7 @@ class TapsReport(BaseModel):
     next: int | None = None
     stop: int | None = None
     meanings: list[Meaning] = []
-    last_word: Saying
+    last_word: Message
     done: bool = False
 
 
@@ -95,7 +95,7 @@ def taps_report(build: Build) -> TapsReport | None:
         if report.stop is not None
         else f"Each of the {len(bricks)} bricks by itself. {report.last_word.text}"
     )
-    return report.model_copy(update={"last_word": say(word)})
+    return report.model_copy(update={"last_word": message(word)})
 
 
 def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> TapsReport:
@@ -112,24 +112,24 @@ def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> T
         charge_pct=charge_pct,
         cell_v=each,
         taps=taps,
-        last_word=say("Black probe on the pack’s negative, red on one tap after the other. The plug stays out."),
+        last_word=message("Black probe on the pack’s negative, red on one tap after the other. The plug stays out."),
     )
     if stop is None:
         following = next((t.tap for t in taps if t.verdict == "open"), None)
         done = following is None
         if done:
-            word = say(
+            word = message(
                 "Every tap shows what it should. Read the plug once more the same way round before it goes into the board: black "
                 "lead first by its mark. This says that the wires sit right, not that the pack is safe."
             )
         elif taps[0].verdict == "open":
             word = report.last_word
         else:
-            word = say(f"Right so far: {following} of {series + 1} read. Tap {following} next.")
+            word = message(f"Right so far: {following} of {series + 1} read. Tap {following} next.")
         return report.model_copy(update={"next": following, "done": done, "last_word": word})
     meanings = _meanings(read, stop, series, meter)
     parting = _parting(read, stop, series, meanings)
-    word = say(
+    word = message(
         f"Stop at tap {stop}. The plug stays out of the board: a wrong wire destroys it, and can burn."
         + (f" Tap {parting} tells which it is; reading it does no harm." if parting is not None else "")
     )
@@ -318,5 +318,10 @@ def _told(pattern: Pattern, read: Sequence[float | None], meter: _Meter) -> Mean
     template = why[kind]
     used = {name: pair for name, pair in shown.items() if f"{{{name}}}" in template}
     return Meaning(
-        kind=kind, at=at, other=other, title=titles[kind], saying=say(template, **used), remedy=say(_REMEDIES[kind])
+        kind=kind,
+        at=at,
+        other=other,
+        title=titles[kind],
+        saying=message(template, **used),
+        remedy=message(_REMEDIES[kind]),
     )

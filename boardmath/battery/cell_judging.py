@@ -9,7 +9,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.electrics import Cell
 from boardmath.buildfile.packwork import MeasuredCell
-from boardmath.messages import Saying, plain, say
+from boardmath.messages import Message, message, plain
 from boardmath.model.cell_groups import TOO_EMPTY_V
 from boardmath.model.estimate import salvaged
 from boardmath.physics.types import Array
@@ -33,7 +33,7 @@ PHOSPHATE_V = (3.25, 3.45)
 Why = Literal["too_empty", "self_discharge", "capacity", "resistance", "another_kind", "not_measured"]
 
 
-Rejecting = Callable[[MeasuredCell, Why, Saying], None]
+Rejecting = Callable[[MeasuredCell, Why, Message], None]
 
 
 class Rejected(BaseModel):
@@ -41,7 +41,7 @@ class Rejected(BaseModel):
 
     id: str
     why: Why
-    saying: Saying
+    saying: Message
 
 
 def judged(cells: Sequence[MeasuredCell], cell: Cell | None = None) -> tuple[list[MeasuredCell], list[Rejected]]:
@@ -53,7 +53,7 @@ def judged(cells: Sequence[MeasuredCell], cell: Cell | None = None) -> tuple[lis
     rejected: dict[str, Rejected] = {}
     lot = of_one_lot(cells, cell)
 
-    def reject(one: MeasuredCell, why: Why, saying: Saying) -> None:
+    def reject(one: MeasuredCell, why: Why, saying: Message) -> None:
         rejected.setdefault(one.id, Rejected(id=one.id, why=why, saying=saying))
 
     for one in cells:
@@ -61,14 +61,14 @@ def judged(cells: Sequence[MeasuredCell], cell: Cell | None = None) -> tuple[lis
             reject(
                 one,
                 "too_empty",
-                say(
+                message(
                     "Found at {found}, below {least}: it has taken harm that shows only when it burns. Not charged, not used.",
                     found=(one.found_v, "cell_voltage"),
                     least=(TOO_EMPTY_V, "cell_voltage"),
                 ),
             )
         if not one.capacity_ah and not lot:
-            reject(one, "not_measured", say("Its capacity is not known: one full slow charge and discharge first."))
+            reject(one, "not_measured", message("Its capacity is not known: one full slow charge and discharge first."))
     _other_kinds(cells, cell, reject)
     left = [c for c in cells if c.id not in rejected]
     _fallen(left, reject)
@@ -94,12 +94,12 @@ def _other_kinds(cells: Sequence[MeasuredCell], cell: Cell | None, reject: Rejec
     )
     for one in cells:
         if one.size and one.size != size:
-            reject(one, "another_kind", say(f"A {plain(one.size)} among {size}: it does not fit beside them."))
+            reject(one, "another_kind", message(f"A {plain(one.size)} among {size}: it does not fit beside them."))
         elif one.chemistry and one.chemistry != kind:
             reject(
                 one,
                 "another_kind",
-                say(
+                message(
                     f"{one.chemistry} among {kind}: another voltage when full. Never in one pack; fire is what comes of it."
                 ),
             )
@@ -119,7 +119,7 @@ def _fallen(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
             reject(
                 one,
                 "another_kind",
-                say(
+                message(
                     "At rest it stands at {rested} among {good}: an iron phosphate cell, or one that is all but empty. Never in "
                     "one pack with these.",
                     rested=(one.rested_v, "cell_voltage"),
@@ -130,7 +130,7 @@ def _fallen(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
             reject(
                 one,
                 "self_discharge",
-                say(
+                message(
                     "At rest it fell to {rested}; good ones of this bag stand at {good}. More than {bears} lower: it discharges "
                     "itself, and would pull its whole group down.",
                     rested=(one.rested_v, "cell_voltage"),
@@ -147,7 +147,7 @@ def _far_off(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
             reject(
                 one,
                 "capacity",
-                say(
+                message(
                     "{holds} where the middle of the bag is {middle}: "
                     + (
                         "too tired to work beside them." if score < 0 else "another kind of cell, or a meter set wrong."
@@ -163,7 +163,7 @@ def _far_off(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
             reject(
                 one,
                 "resistance",
-                say(
+                message(
                     "{has} where the middle of the bag is {middle}: it heats where the others do not, and its neighbours carry "
                     "its share.",
                     has=(one.resistance_mohm or 0.0, "resistance"),

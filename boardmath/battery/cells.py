@@ -10,7 +10,7 @@ from boardmath.battery.cell_sorting import TooManyLocked, sort_cells
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell
 from boardmath.buildfile.packwork import MeasuredCell
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.cell_groups import APART_V, TOO_EMPTY_V, Group, in_groups, mean_capacity, work_of
 
 
@@ -23,12 +23,12 @@ class CellGroup(BaseModel):
     resistance_mohm: float | None = None
 
 
-BEFORE_JOINING = say(
+BEFORE_JOINING = message(
     "Cells that lie side by side have to stand within {near} of each other before they are joined. Nothing here says that a cell "
     "is sound; warm at rest or on a slow charge means out.",
     near=(APART_V, "cell_voltage"),
 )
-AT_THE_BEGINNING = say(
+AT_THE_BEGINNING = message(
     "Below {least} as found a cell is not charged any more: out. Swollen, rusted or dented: out. Charged only while you look at "
     "it, on stone or in a pot of sand.",
     least=(TOO_EMPTY_V, "cell_voltage"),
@@ -54,11 +54,11 @@ class CellsReport(BaseModel):
     usable: int
     sorted: dict[str, int] | None = None
     sorted_weakest_ah: float | None = None
-    cannot: Saying | None = None
+    cannot: Message | None = None
     wrongly_in: list[str] = []
     """Cells that lie in a group and are rejected."""
-    before: Saying = BEFORE_JOINING
-    begin: Saying = AT_THE_BEGINNING
+    before: Message = BEFORE_JOINING
+    begin: Message = AT_THE_BEGINNING
 
 
 @dataclass(frozen=True)
@@ -69,7 +69,7 @@ class Bag:
     rejected: list[Rejected]
     groups: list[Group]
     needed: int
-    short: Saying | None
+    short: Message | None
     """Why it does not fill the pack."""
 
     @property
@@ -119,7 +119,7 @@ def report_on(cells: Sequence[MeasuredCell], series: int, parallel: int, cell: C
         report = report.model_copy(update=_sums(bag.groups, report.whole))
     if not series:
         return report.model_copy(
-            update={"cannot": say("Say on the bench how many cells stand in series and side by side.")}
+            update={"cannot": message("Say on the bench how many cells stand in series and side by side.")}
         )
     if bag.short is not None:
         return report
@@ -127,7 +127,7 @@ def report_on(cells: Sequence[MeasuredCell], series: int, parallel: int, cell: C
     try:
         best, ceiling = sorted_into(bag.fit, series, parallel, locked)
     except TooManyLocked:
-        return report.model_copy(update={"cannot": say("More cells are locked into one group than it has places.")})
+        return report.model_copy(update={"cannot": message("More cells are locked into one group than it has places.")})
     lot = of_one_lot(cells, cell)
     return report.model_copy(
         update={
@@ -158,11 +158,11 @@ def sorted_into(
     return [Group(g + 1, tuple(fit[int(i)] for i in row)) for g, row in enumerate(found.groups)], found.bound_ah
 
 
-def _too_few(have: int, series: int, parallel: int, out: int) -> Saying:
+def _too_few(have: int, series: int, parallel: int, out: int) -> Message:
     lost = f" {out} of the bag {'is' if out == 1 else 'are'} rejected." if out else ""
     smaller = have // series
     other = f" They would do for {series} x {smaller}." if 0 < smaller < parallel else ""
-    return say(f"{have} usable cells; {series} x {parallel} asks for {series * parallel}.{lost}{other}")
+    return message(f"{have} usable cells; {series} x {parallel} asks for {series * parallel}.{lost}{other}")
 
 
 def _shown(group: Group) -> CellGroup:

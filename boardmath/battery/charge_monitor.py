@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.packwork import ChargeLook, ChargeWatch
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.cell_groups import APART_V, TOO_EMPTY_V, work_of
 from boardmath.model.inputs import cell_voltages
 from boardmath.prediction.charging import cells_of_bricks
@@ -43,7 +43,7 @@ class Look(BaseModel):
     warmth: str | None = None
     spread_v: float | None = None
     verdict: Verdict
-    said: list[Saying]
+    said: list[Message]
 
 
 class Watched(BaseModel):
@@ -56,9 +56,9 @@ class Watched(BaseModel):
     looks: list[Look]
     due_minute: float | None
     ended: str | None = None
-    stop: Saying | None = None
+    stop: Message | None = None
     verdict: Verdict
-    last_word: Saying
+    last_word: Message
     ceiling_v: float
     groups: int
 
@@ -94,7 +94,7 @@ def judged(pack: Pack, charge: ChargeWatch, number: int) -> Watched:
     ceiling = pack.charge_to_v or full
     entered = sorted(charge.looks or [], key=lambda look: look.minute)
     looks: list[Look] = []
-    stop: Saying | None = None
+    stop: Message | None = None
     for n, look in enumerate(entered):
         told = list(_of_a_look(look, entered[:n], full, ceiling, cell_voltages(pack)[2]))
         grave = next((saying for verdict, saying in told if verdict == "stop"), None)
@@ -137,13 +137,13 @@ def _due(looks: Sequence[Look], ceiling: float) -> float:
 
 def _of_a_look(
     look: ChargeLook, before: Sequence[ChargeLook], full: float, ceiling: float, empty: float
-) -> Iterator[tuple[Verdict, Saying]]:
+) -> Iterator[tuple[Verdict, Message]]:
     volts = look.groups_v or []
     known = [v for v in volts if v is not None]
     if look.warmth == "hot":
         yield (
             "stop",
-            say(
+            message(
                 "Hot to the hand: charger off at the wall, the pack outside on stone, nobody over it. Not "
                 "charged again before you know why."
             ),
@@ -151,7 +151,7 @@ def _of_a_look(
     elif look.warmth == "warm":
         yield (
             "odd",
-            say("Warm: at this current a block stays as the room is. Less current, and find which group it is."),
+            message("Warm: at this current a block stays as the room is. Less current, and find which group it is."),
         )
     if not known:
         return
@@ -160,7 +160,7 @@ def _of_a_look(
     if highest > full + OVER_V:
         yield (
             "stop",
-            say(
+            message(
                 f"Group {top} stands at {{volts}}, over its {{full}}: off at once. The board does not see that "
                 f"group: look at its taps.",
                 volts=(highest, "cell_voltage"),
@@ -170,7 +170,7 @@ def _of_a_look(
     if lowest < min(TOO_EMPTY_V, empty):
         yield (
             "stop",
-            say(
+            message(
                 f"Group {low} stands at {{volts}}: so empty it is not charged at all. Off, and out with it.",
                 volts=(lowest, "cell_voltage"),
             ),
@@ -181,12 +181,12 @@ def _of_a_look(
         yield from _at_the_end(look, before[-1], highest, ceiling)
 
 
-def _apart(highest: float, lowest: float, top: int, low: int, ceiling: float) -> Iterator[tuple[Verdict, Saying]]:
+def _apart(highest: float, lowest: float, top: int, low: int, ceiling: float) -> Iterator[tuple[Verdict, Message]]:
     spread = highest - lowest
     if spread > FAR_APART_V:
         yield (
             "stop",
-            say(
+            message(
                 f"Groups {low} and {top} lie {{apart}} apart: the higher runs over while the sum looks right. "
                 f"Off; charge the low one "
                 "alone to the others, watched, or take it out.",
@@ -197,7 +197,7 @@ def _apart(highest: float, lowest: float, top: int, low: int, ceiling: float) ->
         near = highest >= ceiling - NEAR_FULL_V
         yield (
             "odd",
-            say(
+            message(
                 f"Groups {low} and {top} lie {{apart}} apart; {{most}} is usual. "
                 + (
                     "Leave it on the board until it has balanced, and look again."
@@ -210,7 +210,7 @@ def _apart(highest: float, lowest: float, top: int, low: int, ceiling: float) ->
         )
 
 
-def _since(look: ChargeLook, last: ChargeLook) -> Iterator[tuple[Verdict, Saying]]:
+def _since(look: ChargeLook, last: ChargeLook) -> Iterator[tuple[Verdict, Message]]:
     now, then = look.groups_v or [], last.groups_v or []
     rises = [a - b if a is not None and b is not None else None for a, b in zip(now, then, strict=False)]
     known = [r for r in rises if r is not None]
@@ -221,14 +221,16 @@ def _since(look: ChargeLook, last: ChargeLook) -> Iterator[tuple[Verdict, Saying
         if rise is not None and rise < -FALLS_V and middle > 0.0:
             yield (
                 "stop",
-                say(
+                message(
                     f"Group {group} fell by {{fell}} while the others rose: it takes no charge. Off; a cell in it is giving way.",
                     fell=(-rise, "cell_voltage"),
                 ),
             )
 
 
-def _at_the_end(look: ChargeLook, last: ChargeLook, highest: float, ceiling: float) -> Iterator[tuple[Verdict, Saying]]:
+def _at_the_end(
+    look: ChargeLook, last: ChargeLook, highest: float, ceiling: float
+) -> Iterator[tuple[Verdict, Message]]:
     if look.current_a is None or last.current_a is None or not last.groups_v:
         return
     before = max((v for v in last.groups_v if v is not None), default=0.0)
@@ -236,33 +238,33 @@ def _at_the_end(look: ChargeLook, last: ChargeLook, highest: float, ceiling: flo
     if at_the_top and look.current_a > max(HARDLY_FALLS * last.current_a, HARDLY_ANY_A):
         yield (
             "odd",
-            say(
+            message(
                 "At the top, and the current does not fall: {now}. It should; if the next look shows the same, end it by hand.",
                 now=(look.current_a, "current"),
             ),
         )
 
 
-def _last_word(charge: ChargeWatch, looks: Sequence[Look], stop: Saying | None, ceiling: float) -> Saying:
+def _last_word(charge: ChargeWatch, looks: Sequence[Look], stop: Message | None, ceiling: float) -> Message:
     if stop is not None:
         return stop
     volts = [v for look in looks[-1:] for v in look.groups_v if v is not None]
     if charge.ended == "stopped":
-        return say("Ended by hand. Look at every group again when it has rested for an hour.")
+        return message("Ended by hand. Look at every group again when it has rested for an hour.")
     if charge.ended == "by_itself":
         if volts and max(volts) > ceiling + OVER_V:
-            return say(
+            return message(
                 "It ended late: a group stands above the set voltage. The board’s ceiling is not what it should be."
             )
         if volts and max(volts) - min(volts) > APART_V:
-            return say("It ended; the groups lie apart. Leave it on the board to balance, then read them again.")
-        return say(
+            return message("It ended; the groups lie apart. Leave it on the board to balance, then read them again.")
+        return message(
             "It ended by itself at the set voltage, the groups together. Read them again tomorrow: none "
             "should have fallen."
         )
     if not looks:
-        return say(
+        return message(
             "On a surface that cannot burn, nothing near it that can, and somebody who stays. First "
             "look now, before the plug."
         )
-    return say("Going on. Stay within sight of it; the next look is timed.")
+    return message("Going on. Stay within sight of it; the next look is timed.")

@@ -78,7 +78,7 @@ class Day:
         spread = np.array([self.resolved.inputs[n].spread for n in COLUMN])
         return [int(c) for c in np.flatnonzero((spread > 0.0) & (~self.shared.astype(bool) | (self.own > 0.0)))]
 
-    def deviates(self, x: Array, u: Array) -> Array:
+    def normal_scores(self, x: Array, u: Array) -> Array:
         """Deviates of all inputs from the lasting ones ``x`` of shape (rows, inputs) and the ride's own ``u`` of the same."""
         return np.asarray(np.where(self.shared > 0.0, x + self.own * u, u))
 

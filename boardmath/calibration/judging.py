@@ -12,7 +12,7 @@ from scipy.special import ndtri
 
 from boardmath.calibration.learning import CONTRADICTS, Lesson
 from boardmath.calibration.observing import Observation, What, predicted
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
 from boardmath.physics.types import Array
 
@@ -91,7 +91,7 @@ class RideJudged(BaseModel):
     ride: int
     day: str
     figures: list[FigureJudged]
-    hint: Saying | None = None
+    hint: Message | None = None
 
 
 @dataclass(frozen=True)
@@ -187,7 +187,7 @@ def _words(name: str, more: bool, of_the_day: bool) -> str:
     return f"{'more' if more else 'less'} {BY_NAME[name].title}"
 
 
-def _miles(observations: Sequence[Observation], figures: Sequence[FigureJudged]) -> Saying | None:
+def _miles(observations: Sequence[Observation], figures: Sequence[FigureJudged]) -> Message | None:
     """Whether the way would fit, were its kilometres miles."""
     shift: dict[What, float] = {"range_km": _MILE, "end_v": -_MILE, "consumption_wh_per_km": -_MILE}
     for o in observations:
@@ -196,5 +196,5 @@ def _miles(observations: Sequence[Observation], figures: Sequence[FigureJudged])
             continue
         again = o.value(o.y + shift[o.what])
         if figure.low <= again <= figure.high:
-            return say("It would fit if the kilometres were miles.")
+            return message("It would fit if the kilometres were miles.")
     return None

@@ -23,7 +23,7 @@ from boardmath.calibration.observing import Observed, observed, predicted
 from boardmath.calibration.ride import Ride, as_document
 from boardmath.model.inputs import Input
 from boardmath.model.model_inputs import COLUMN, INPUTS
-from boardmath.model.posterior import Joint
+from boardmath.model.posterior import MultivariateNormal
 from boardmath.model.resolution import Resolved, resolve
 from boardmath.physics.types import Array
 
@@ -62,7 +62,7 @@ class Lesson:
 
     usual: Resolved
     names: tuple[str, ...]
-    first: Joint
+    first: MultivariateNormal
     mean: Array
     covariance: Array
     seen: list[Observed]
@@ -77,8 +77,8 @@ class Lesson:
     """
 
     @property
-    def joint(self) -> Joint:
-        return Joint(self.names, self.mean, self.covariance)
+    def joint(self) -> MultivariateNormal:
+        return MultivariateNormal(self.names, self.mean, self.covariance)
 
     def weighed(self, k: int) -> Array:
         """The inverse of a ride's noise, what contradicts the rest counting less."""
@@ -105,7 +105,7 @@ def observed_of(now: Build, rides: Sequence[Ridden], usual: Resolved) -> list[Ob
     return found
 
 
-def learn(now: Build, rides: Sequence[Ridden], before: Joint | None = None) -> Lesson | None:
+def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None = None) -> Lesson | None:
     """What ``rides`` teach of the board as it is ``now``; None where it cannot be predicted or nothing was measured.
 
     Args:
@@ -219,7 +219,7 @@ def _only_below(miss: Array, floor: Array) -> Array:
     return np.where(floor, np.maximum(miss, 0.0), miss)
 
 
-def _first(names: tuple[str, ...], before: Joint | None) -> Joint:
+def _first(names: tuple[str, ...], before: MultivariateNormal | None) -> MultivariateNormal:
     """What is known before any of the rides."""
     mean, covariance = np.zeros(len(names)), np.eye(len(names))
     if before is not None:
@@ -227,7 +227,7 @@ def _first(names: tuple[str, ...], before: Joint | None) -> Joint:
         at, of = [names.index(n) for n in known], [before.names.index(n) for n in known]
         mean[at] = before.mean[of]
         covariance[np.ix_(at, at)] = before.covariance[np.ix_(of, of)]
-    return Joint(names, mean, covariance)
+    return MultivariateNormal(names, mean, covariance)
 
 
 def _factor(noises: Sequence[Array]) -> Array:
@@ -302,7 +302,7 @@ def contradicting(lesson: Lesson) -> list[str]:
 class OfTheRider:
     """What a board's rides say of the person alone: ``joint`` in deviations that have the spreads ``spread``."""
 
-    joint: Joint
+    joint: MultivariateNormal
     spread: tuple[float, ...]
 
 
@@ -310,11 +310,11 @@ def of_the_rider(lesson: Lesson) -> OfTheRider:
     """What the lesson says of the person alone, for their other boards."""
     names = tuple(n for n in RIDERS_OWN if n in lesson.names)
     at = [lesson.names.index(n) for n in names]
-    joint = Joint(names, lesson.mean[at], lesson.covariance[np.ix_(at, at)])
+    joint = MultivariateNormal(names, lesson.mean[at], lesson.covariance[np.ix_(at, at)])
     return OfTheRider(joint, tuple(lesson.usual.inputs[n].spread for n in names))
 
 
-def together(many: Sequence[OfTheRider], usual: Mapping[str, Input]) -> Joint | None:
+def together(many: Sequence[OfTheRider], usual: Mapping[str, Input]) -> MultivariateNormal | None:
     """What several boards, each learnt by its own rides alone, say of their rider on a board whose inputs are ``usual``.
 
     What goes along is by how much the rider differs from what was thought, as a ratio: their evidence is added up.
@@ -332,4 +332,4 @@ def together(many: Sequence[OfTheRider], usual: Mapping[str, Input]) -> Joint | 
         pull[at] += wider * (inverse @ one.joint.mean[of])
     values, vectors = np.linalg.eigh((precision + precision.T) / 2.0)
     covariance = (vectors / np.clip(values, 1.0, None)) @ vectors.T
-    return Joint(names, covariance @ pull, covariance)
+    return MultivariateNormal(names, covariance @ pull, covariance)

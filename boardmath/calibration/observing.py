@@ -263,7 +263,7 @@ _OF_THE_USUAL = {"ascent_m_per_km": "ascent", "stops_per_km": "stops"}
 
 
 def _log_of_usual(known: Input, z: Array) -> Array:
-    shift = known.spread**2 / 2.0 if known.shape == "lopsided" else 0.0
+    shift = known.spread**2 / 2.0 if known.shape == "lognormal" else 0.0
     return np.asarray(log(max(known.value, 0.05)) + known.spread * z - shift)
 
 
@@ -274,7 +274,7 @@ def predicted(many: Sequence[Observed], usual: Resolved, x: Array, u: Array) -> 
         x: lasting deviates, (rides, rows, inputs); u: the rides' own, of the same shape.
     """
     rows = x.shape[1]
-    z = [seen.day.deviates(x[k], u[k]) for k, seen in enumerate(many)]
+    z = [seen.day.normal_scores(x[k], u[k]) for k, seen in enumerate(many)]
     every = boards([seen.day.resolved for seen in many], z, middle=False)
     start = np.repeat([seen.start for seen in many], rows)
     every.charge_start = np.where(np.isnan(start), every.charge_start, start)

@@ -15,11 +15,11 @@ from boardmath.calibration.day import RIDERS_OWN
 from boardmath.calibration.judging import TENTH, RideJudged, judged
 from boardmath.calibration.learning import Lesson, Ridden, learn
 from boardmath.calibration.observing import Observed
-from boardmath.messages import Saying, say
-from boardmath.model.evaluation import Case
+from boardmath.messages import Message, message
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import Input
 from boardmath.model.model_inputs import BY_NAME, Owner
-from boardmath.model.posterior import Joint, middle_of, moved_value, written
+from boardmath.model.posterior import MultivariateNormal, middle_of, moved_value, written
 from boardmath.model.resolution import Incomplete
 from boardmath.physics.types import Array
 from boardmath.prediction.ranges import QUANTITIES
@@ -63,7 +63,7 @@ class LearntInput(BaseModel):
     shares: list[Share]
 
 
-class LearntPromise(BaseModel):
+class CalibratedOutcome(BaseModel):
     """A result before and after."""
 
     result: str
@@ -81,7 +81,7 @@ class Trend(BaseModel):
     mid: float
     high: float
     days: int
-    saying: Saying
+    saying: Message
 
 
 class LearntReport(BaseModel):
@@ -92,7 +92,7 @@ class LearntReport(BaseModel):
     cannot: int
     """Rides of which nothing could be learnt: nothing in them is measured against the prediction."""
     inputs: list[LearntInput]
-    promises: list[LearntPromise]
+    promises: list[CalibratedOutcome]
     judged: list[RideJudged]
     odd: list[int]
     trends: list[Trend]
@@ -111,7 +111,9 @@ PROMISES = {
 }
 
 
-def as_taught(build: Build, rides: Sequence[Ridden], before: Joint | None = None, boards: Sequence[str] = ()) -> Build:
+def as_taught(
+    build: Build, rides: Sequence[Ridden], before: MultivariateNormal | None = None, boards: Sequence[str] = ()
+) -> Build:
     """The build with what its rides, and its rider's other boards, teach laid in; as it was where they teach nothing.
 
     The build need not be far enough for a prediction.
@@ -123,8 +125,8 @@ def as_taught(build: Build, rides: Sequence[Ridden], before: Joint | None = None
             taught = written(lesson.joint, lesson.usual.inputs, len(lesson.seen), list(boards))
             return build.model_copy(update={"learnt": taught})
         if before is not None:
-            inputs = Case(plain, 0).resolved.inputs
-            known = Joint(before.names, before.mean, before.covariance)
+            inputs = Evaluation(plain, 0).resolved.inputs
+            known = MultivariateNormal(before.names, before.mean, before.covariance)
             return build.model_copy(update={"learnt": written(known, inputs, 0, list(boards))})
     except Incomplete:
         pass
@@ -132,7 +134,7 @@ def as_taught(build: Build, rides: Sequence[Ridden], before: Joint | None = None
 
 
 def learnt_report(
-    build: Build, rides: Sequence[Ridden], before: Joint | None = None, boards: Sequence[str] = ()
+    build: Build, rides: Sequence[Ridden], before: MultivariateNormal | None = None, boards: Sequence[str] = ()
 ) -> LearntReport:
     """What the rides of a board taught."""
     plain = build.model_copy(update={"learnt": None})
@@ -148,7 +150,7 @@ def learnt_report(
         trends=[],
         boards=list(boards),
     )
-    first = Case(plain)
+    first = Evaluation(plain)
     if first.needs:
         return nothing.model_copy(update={"needs": [n.reason for n in first.needs], "cannot": len(rides) - left_out})
     lesson = learn(plain, rides, before)
@@ -162,7 +164,7 @@ def learnt_report(
             "rides": len(lesson.seen),
             "cannot": len(rides) - left_out - len(lesson.seen),
             "inputs": _inputs(lesson, places),
-            "promises": _promises(first, Case(taught)),
+            "promises": _promises(first, Evaluation(taught)),
             "judged": sorted(figures, key=lambda j: j.ride),
             "odd": sorted(j.ride for j in figures if any(f.contradicts for f in j.figures)),
             "trends": trends(lesson),
@@ -177,7 +179,7 @@ def _places(lesson: Lesson, rides: Sequence[Ridden]) -> list[int]:
 
 
 def _band_of(known: Input, mean: float, left: float) -> Band:
-    shift = known.spread / 2.0 if known.shape == "lopsided" else 0.0
+    shift = known.spread / 2.0 if known.shape == "lognormal" else 0.0
     ends = [moved_value(known, mean + t * left - shift) for t in (-TENTH, TENTH)]
     mid = moved_value(known, middle_of(known, mean, left))
     return Band(low=min(*ends, mid), mid=mid, high=max(*ends, mid))
@@ -237,7 +239,7 @@ def _contributions(lesson: Lesson) -> tuple[Array, Array]:
     return np.array(given), np.array(pulls)
 
 
-def _promises(first: Case, after: Case) -> list[LearntPromise]:
+def _promises(first: Evaluation, after: Evaluation) -> list[CalibratedOutcome]:
     found = []
     for result, title in PROMISES.items():
         bands = [c.bands[result] for c in (first, after)]
@@ -248,7 +250,7 @@ def _promises(first: Case, after: Case) -> list[LearntPromise]:
             for b, c in zip((bands[0], bands[1]), (first, after), strict=True)
         ]
         found.append(
-            LearntPromise(result=result, title=title, quantity=QUANTITIES[result], before=both[0], after=both[1])
+            CalibratedOutcome(result=result, title=title, quantity=QUANTITIES[result], before=both[0], after=both[1])
         )
     return found
 
@@ -299,10 +301,12 @@ def _trend(of: str, day: Array, miss: Array, variance: Array) -> Trend:
     low, mid, high = (100.0 * (exp(middle + t * deviation) - 1.0) for t in (-TENTH, 0.0, TENTH))
     if low > 0.0:
         why = "the pack fades, or something drags" if of == "charge" else "something drags: a belt, a bearing, a brake"
-        told = say(f"A kilometre takes more {of} than it did: {{mid}} in a hundred days; {why}.", mid=(mid, "share"))
+        told = message(
+            f"A kilometre takes more {of} than it did: {{mid}} in a hundred days; {why}.", mid=(mid, "share")
+        )
     elif high < 0.0:
-        told = say(f"A kilometre takes less {of} than it did: {{mid}} in a hundred days.", mid=(mid, "share"))
+        told = message(f"A kilometre takes less {of} than it did: {{mid}} in a hundred days.", mid=(mid, "share"))
     else:
-        told = say(f"A kilometre takes the {of} that it took, as far as can be told.")
+        told = message(f"A kilometre takes the {of} that it took, as far as can be told.")
     days = int(day[-1] - day[0])
     return Trend(of="charge" if of == "charge" else "energy", low=low, mid=mid, high=high, days=days, saying=told)

@@ -10,7 +10,7 @@ from boardmath.calibration.observing import coast_forces
 from boardmath.calibration.ride import CoastRun
 from boardmath.calibration.runs import Summary, rolled_fit
 from boardmath.calibration.track import Track
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.resolution import Incomplete
 from boardmath.physics.road_load import GRAVITY
 
@@ -31,7 +31,7 @@ class RolledOut(BaseModel):
 
 def rolled_out_of(build: Build, track: Track, found: Summary) -> list[RolledOut]:
     """The coast-downs that were found in a track; one that the closed solution does not fit is left out."""
-    case = Case(build.model_copy(update={"learnt": None}), 0)
+    case = Evaluation(build.model_copy(update={"learnt": None}), 0)
     try:
         board = case.board
     except Incomplete:

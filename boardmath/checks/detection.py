@@ -6,7 +6,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers, directions_for, motors_each, turned_round
 from boardmath.buildfile.settings import Detected
 from boardmath.checks.finding import Choice, Cure, Finding, cure, finding
-from boardmath.messages import say
+from boardmath.messages import message
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import RPM
 from boardmath.physics.motor import kv_from_flux_linkage
@@ -66,7 +66,7 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
             title="The motor found is not the motor stated",
             about=about,
             fields=fields,
-            saying=say(
+            saying=message(
                 "Its flux linkage makes {found}, stated are {stated}: another winding, or pole pairs that are not its own. "
                 "Speed and torque change with it.",
                 found=(kv, "motor_constant"),
@@ -87,7 +87,7 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
             title="The resistance found is not the one stated",
             about=about,
             fields=fields,
-            saying=say(
+            saying=message(
                 "Found {found}, stated {stated}: " + why,
                 found=(resistance, "resistance"),
                 stated=(stated, "resistance"),
@@ -101,7 +101,7 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
             title="What was detected can be taken as measured",
             about=about,
             fields=fields,
-            saying=say("It fits what was stated. Taken as measured it narrows the bands of speed, hill and range."),
+            saying=message("It fits what was stated. Taken as measured it narrows the bands of speed, hill and range."),
             cures=taken,
         )
 
@@ -135,7 +135,7 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 title=f"Motor {number}: a Hall wire is missing",
                 about=["motors", "controller", "settings"],
                 fields=[f"{field}.halls"],
-                saying=say(
+                saying=message(
                     f"Through one electrical turn the sensors say {', '.join(map(str, found.halls))}: {wire}. The motor "
                     "stutters, or stands still. Look at the plug and its pins, and detect again."
                 ),
@@ -151,7 +151,7 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 title=f"Motor {number} turns the wrong way",
                 about=["motors", "settings"],
                 fields=[f"{field}.turned", "settings.directions"],
-                saying=say(
+                saying=message(
                     f"Told to go forward it turned its wheel {found.turned}, and its controller is set to turn it "
                     f"{'round' if round_[i] else 'as it is'}: this wheel drives the board backward. Set the direction, or swap "
                     "any two of its three phases, and try it with the wheels in the air."
@@ -190,7 +190,7 @@ def motors_unalike(build: Build) -> Iterator[Finding]:
             title="The motors are not alike",
             about=["motors", "settings"],
             fields=[f"detected.{which - 1}.{key}"],
-            saying=say(
+            saying=message(
                 f"Their {word} is {{low}} and {{high}}. Motor {which} is the weaker one: another winding, a weak magnet, or a "
                 "joint that does not carry. The board pulls to one side.",
                 low=(min(values)[0], quantity),

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.checks.finding import Cure, Finding, cure, finding, less_pack_current, less_regen, taper_of
-from boardmath.messages import say
+from boardmath.messages import message
 from boardmath.model.inputs import cell_charge_rating, cell_rating, cell_voltages, full_voltage
 from boardmath.model.limits import pack_current_limits, regen_current_limit
 
@@ -23,7 +23,7 @@ def controller_voltage(build: Build) -> Iterator[Finding]:
             title="Pack too high for the controller",
             about=["pack", "controller"],
             fields=["parts.pack.series", "parts.controller.max_v"],
-            saying=say(
+            saying=message(
                 f"{pack.series} cells in series are {{full}} when full; the controller stands {{most}}. It can fail with "
                 "smoke and drop the brakes. Fewer cells in series, or a controller for the voltage.",
                 full=(full, "voltage"),
@@ -45,7 +45,7 @@ def cells_mismatch(build: Build) -> Iterator[Finding]:
         title=f"Cell count set to {count}, the pack has {pack.series}",
         about=["pack", "controller", "settings"],
         fields=["settings.cells_in_series", "parts.pack.series"],
-        saying=say(
+        saying=message(
             f"A cut-off meant for {count} cells comes at {{cut}}, {where}: {pack.series} cells are empty at {{empty}}. "
             f"Set {pack.series}.",
             cut=(count * empty, "voltage"),
@@ -68,7 +68,7 @@ def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
             title="Cut-off set above the full pack",
             about=["pack", "controller", "settings"],
             fields=["settings.taper_end_v", "parts.pack.series"],
-            saying=say(
+            saying=message(
                 f"The controller is set to give nothing below {{end}}; {pack.series} cells in series have {{full}} when "
                 "full. Set the cut-off for this pack.",
                 end=(end, "voltage"),
@@ -94,7 +94,7 @@ def cells_current(build: Build) -> Iterator[Finding]:
             title="More current allowed than the cells bear",
             about=["pack", "controller", "settings"],
             fields=[min(limits, key=lambda f: limits[f]), rating.field],
-            saying=say(
+            saying=message(
                 "{allowed} may be drawn from the pack; its cells are rated for {rated} together" + guess + ". They "
                 "overheat, age fast and can burn. Set the pack current down to {rated}, or take more cells in parallel.",
                 allowed=(allowed, "current"),
@@ -129,7 +129,7 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
             title="Charger too high for the pack",
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
-            saying=say(
+            saying=message(
                 f"The charger ends at {{charger}}; {pack.series} cells are full at {{full}}. Overcharged cells burn. "
                 "Use a charger for this chemistry and cell count.",
                 charger=(charger.v, "voltage"),
@@ -144,7 +144,7 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
             title=f"The charger is for {made_for} cells, the pack has {pack.series}",
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
-            saying=say(
+            saying=message(
                 f"The charger ends at {{charger}}, as {made_for} cells do; {pack.series} cells are full at {{full}}. It never "
                 "fills them, and what ends the charge or balances them never comes. A charger for this chemistry and cell count.",
                 charger=(charger.v, "voltage"),
@@ -168,7 +168,7 @@ def regen_current(build: Build) -> Iterator[Finding]:
             title="Braking charges the cells too hard",
             about=["pack", "controller", "settings"],
             fields=["settings.pack_regen_a", rating.field],
-            saying=say(
+            saying=message(
                 "Braking may push {given} into the pack; its cells may be charged with {most} together. Hard charging, "
                 "cold above all, plates lithium and can end in fire. Set the pack current when braking down to {most}.",
                 given=(given, "current"),
@@ -183,7 +183,7 @@ def regen_current(build: Build) -> Iterator[Finding]:
             title="The protection board may open while braking",
             about=["pack", "controller", "settings"],
             fields=["settings.pack_regen_a", "parts.pack.protection.max_charge_a"],
-            saying=say(
+            saying=message(
                 "Braking may push {given} through a protection board that allows {most} of charging. When it opens, the "
                 "brake is gone. Set the pack current when braking below it.",
                 given=(given, "current"),

@@ -18,7 +18,7 @@ from boardmath.geometry.enclosures import (
     stowed,
 )
 from boardmath.geometry.stance import ends_bent, sag
-from boardmath.messages import say
+from boardmath.messages import message
 
 LEAST_CLEARANCE, USUAL_CLEARANCE = 10.0, 35.0
 """mm under a box with the rider aboard: scrapes at once; takes kerb edges and stones (from memory)."""
@@ -48,7 +48,7 @@ def over_the_road(build: Build) -> Iterator[Finding]:
         title=f"The {_NAMES[lowest.name]} hangs low",
         about=[lowest.name, "deck", "wheels"],
         fields=[f"parts.{lowest.name}.depth_mm", "parts.risers.height_mm"],
-        saying=say(
+        saying=message(
             "Under the box {still} are left standing, {left} with the deck giving {gives} under the rider; {usual} is the usual "
             "least. Stones and kerbs reach what is in it. A shallower box, a box on the deck, bigger wheels, risers or a stiffer "
             "deck.",
@@ -85,7 +85,7 @@ def between_the_trucks(build: Build) -> Iterator[Finding]:
         else ("The boxes are" if several else "The box is") + " tight between the trucks",
         about=[*(b.name for b in hanging), "deck", "motors"],
         fields=[f"parts.{first}.back_mm" if moved else f"parts.{first}.length_mm", "parts.deck.wheelbase_mm"],
-        saying=say(
+        saying=message(
             f"{what}; clear of {bent}turned wheels and motor there are {{has}} of the {{base}} wheelbase"
             + (", and moved as it is it stands {beyond} out of them." if moved else ".")
             + " A shorter box, a longer wheelbase, or the motor behind the axle. Moving a truck back costs the tail.",
@@ -123,7 +123,7 @@ def beside_the_deck(build: Build) -> Iterator[Finding]:
             title=f"The {_NAMES[boxed.name]} is as wide as the deck",
             about=[boxed.name, "deck"],
             fields=[f"parts.{boxed.name}.width_mm", "parts.deck.width_mm"],
-            saying=say(
+            saying=message(
                 "The box is {wide} across, the deck {deck}: no edge is left to screw into or to carry by.",
                 wide=(boxed.width, "length"),
                 deck=(deck.width_mm, "length"),
@@ -152,7 +152,7 @@ def against_the_curves(build: Build) -> Iterator[Finding]:
             title=f"The {_NAMES[boxed.name]} does not sit flush",
             about=[boxed.name, "deck"],
             fields=[f"parts.{boxed.name}.seat", "parts.deck.concave_mm"],
-            saying=say(
+            saying=message(
                 f"The deck's curves leave {{gap}} under its edges, {{hollow}} of it across; {held} "
                 "{bears}. Screwed down it cracks after months, and water comes in. Gasket foam cut in steps, a box made to the "
                 "deck's shape, or a flatter deck.",
@@ -177,13 +177,13 @@ def what_goes_into_it(build: Build) -> Iterator[Finding]:
             continue
         guess = " Some sizes are estimated: enter the parts' own." if inside.guessed else ""
         if inside.too_deep is not None:
-            text = say(
+            text = message(
                 "The flattest way stands {high}; inside the box there are {inner} of depth." + guess,
                 high=(inside.too_deep, "length"),
                 inner=(inside.inner[2], "length"),
             )
         elif inside.too_wide is not None:
-            text = say(
+            text = message(
                 "The cells need {wide} across; inside the box there are {inner}." + guess,
                 wide=(inside.too_wide, "length"),
                 inner=(inside.inner[1], "length"),
@@ -194,7 +194,7 @@ def what_goes_into_it(build: Build) -> Iterator[Finding]:
                 "pack": "Pack, protection board and wires take",
                 "electronics": "Controller and wires take",
             }[boxed.holds]
-            text = say(
+            text = message(
                 what
                 + " {need} of its length; inside there are {inner}."
                 + guess

@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from boardmath.buildfile.build import Build, SetAside
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.electrics import Pack
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.limits import recommended_taper
 
 Choice = int | float | str | bool | list[str]
@@ -152,7 +152,7 @@ class Facts:
 class Cure(BaseModel):
     """A choice that would cure a finding: what to call it, and the figures of the build file that it sets."""
 
-    saying: Saying
+    saying: Message
     changes: dict[str, Choice]
 
 
@@ -169,7 +169,7 @@ class Finding(BaseModel):
     about: list[str]
     fields: list[str]
     text: str
-    saying: Saying
+    saying: Message
     cures: list[Cure] = []
     aside: SetAside | None = None
     """The word with which the builder lets it stand."""
@@ -177,7 +177,7 @@ class Finding(BaseModel):
 
 def cure(template: str, changes: dict[str, Choice], **values: tuple[float, str]) -> Cure:
     """A cure by one choice; ``changes`` maps dotted paths to what they are set to."""
-    return Cure(saying=say(template, **values), changes=changes)
+    return Cure(saying=message(template, **values), changes=changes)
 
 
 def can_be_set(build: Build) -> bool:
@@ -232,7 +232,7 @@ def finding(
     title: str,
     about: list[str],
     fields: list[str],
-    saying: Saying,
+    saying: Message,
     cures: Sequence[Cure] = (),
     of: str | None = None,
 ) -> Finding:

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 from boardmath.buildfile.build import Build
 from boardmath.checks.finding import Finding, cure, finding
-from boardmath.messages import say
+from boardmath.messages import message
 from boardmath.model.defaults import MEAN_OF_CRUISE
 from boardmath.model.inputs import cell_voltages, cruise_speed, drive_kind, full_voltage
 
@@ -27,7 +27,7 @@ def protection_cells(build: Build) -> Iterator[Finding]:
         title=f"Protection board for {guard.series} cells, the pack has {pack.series}",
         about=["pack"],
         fields=["parts.pack.protection.series", "parts.pack.series"],
-        saying=say(
+        saying=message(
             f"A board for {guard.series} cells has {guard.series + 1} balance wires; {pack.series} cells need "
             f"{pack.series + 1}. Groups that it does not see are overcharged and emptied unguarded. Take a board for "
             f"{pack.series}."
@@ -50,7 +50,7 @@ def protection_window(build: Build) -> Iterator[Finding]:
             title="The protection board charges too far",
             about=["pack"],
             fields=["parts.pack.protection.ceiling_v", "parts.pack.cell.full_v"],
-            saying=say(
+            saying=message(
                 "It ends the charge at {ends} a cell; these are full at {full}. Overcharged cells burn. A "
                 "board for this chemistry.",
                 ends=(guard.ceiling_v, "cell_voltage"),
@@ -71,7 +71,7 @@ def protection_window(build: Build) -> Iterator[Finding]:
             title="The protection board lets the cells run too low",
             about=["pack"],
             fields=["parts.pack.protection.cut_off_v", "parts.pack.cell.empty_v"],
-            saying=say(
+            saying=message(
                 "It opens below {opens} a cell; these are empty at {empty}. The controller’s cut-off has to come first.",
                 opens=(guard.cut_off_v, "cell_voltage"),
                 empty=(empty, "cell_voltage"),
@@ -95,7 +95,7 @@ def nothing_balances(build: Build) -> Iterator[Finding]:
         title="Nothing balances the cells",
         about=["pack", "charger"],
         fields=["parts.pack.protection.balances", "parts.charger.balance"],
-        saying=say(
+        saying=message(
             "The protection board does not balance and the charger does not either: groups drift apart over the months, and the "
             "first one to be full ends the charge for all. A board that balances, or a balance lead that is led out."
         ),
@@ -115,7 +115,7 @@ def charge_port(build: Build) -> Iterator[Finding]:
             title="The charger gives more than the port bears",
             about=["charge_port", "charger"],
             fields=["parts.charge_port.max_a", "parts.charger.a"],
-            saying=say(
+            saying=message(
                 "{gives} through a port for {most}, for hours: its contacts heat and soften the wall. A port for the charger.",
                 gives=(charger.a, "current"),
                 most=(port.max_a, "current"),
@@ -128,7 +128,7 @@ def charge_port(build: Build) -> Iterator[Finding]:
             title="The charge port has no cap",
             about=["charge_port"],
             fields=["parts.charge_port.cap"],
-            saying=say(
+            saying=message(
                 "Ridden in the wet, spray bridges the open contacts of the pack: they corrode, and salt water shorts them."
             ),
             cures=[cure("Take one with a cap", {"parts.charge_port.cap": True})],
@@ -148,7 +148,7 @@ def loads(build: Build) -> Iterator[Finding]:
                 title=f"{name}: off some of the cells",
                 about=["pack", "load"],
                 fields=[f"parts.loads.{i}.supply", "parts.pack.series"],
-                saying=say(
+                saying=message(
                     "Fed by some of the cells it empties those alone; the pack drifts apart, and they are driven below nothing "
                     "while the others still carry the ride. A converter off the whole pack."
                 ),
@@ -170,7 +170,7 @@ def loads(build: Build) -> Iterator[Finding]:
                 title=f"{name}: for {load.v:g} V, straight off the pack",
                 about=["pack", "load"],
                 fields=[f"parts.loads.{i}.supply", "parts.pack.series"],
-                saying=say(
+                saying=message(
                     "The pack has {full} when full; it is made for {volts}. "
                     + ("It burns out, and may take the box with it." if high else "It stays dark."),
                     full=(full, "voltage"),
@@ -194,7 +194,7 @@ def remote_lasts(build: Build) -> Iterator[Finding]:
         title="The remote is empty before the board",
         about=["remote"],
         fields=["parts.remote.runtime_h", "brief.range_km"],
-        saying=say(
+        saying=message(
             "The ride of the brief takes about {ride}, the remote lasts {lasts} when new. A remote that dies takes drive and "
             "brake away at once: charge it with the board, every time, or take one that lasts.",
             ride=(hours, "hours"),
@@ -216,7 +216,7 @@ def covers(build: Build) -> Iterator[Finding]:
             title="Covered motors stay warmer",
             about=["motors", "covers"],
             fields=["parts.covers.over"],
-            saying=say(
+            saying=message(
                 "A cover keeps grit out and air too: heat is reckoned to leave the motor a quarter slower. Leave it open towards "
                 "the wind."
             ),
@@ -232,7 +232,9 @@ def covers(build: Build) -> Iterator[Finding]:
             title="Open belts on gravel",
             about=["drive"],
             fields=["parts.covers.over"],
-            saying=say("A stone between belt and pulley takes teeth off both. A cover, and a spare belt in the bag."),
+            saying=message(
+                "A stone between belt and pulley takes teeth off both. A cover, and a spare belt in the bag."
+            ),
             cures=[cure("Take covers over the belts", {"parts.covers.over": "belts"})],
         )
 
@@ -248,7 +250,7 @@ def kit_twice(build: Build) -> Iterator[Finding]:
                 title="The same kit is on the list twice",
                 about=["kit"],
                 fields=[f"parts.kits.{[k.name for k in build.parts.kits or []].index(name)}.name"],
-                saying=say(
+                saying=message(
                     f"“{name}” is counted {count} times; the board needs its parts once. Take one off the list."
                 ),
             )

@@ -9,7 +9,7 @@ from boardmath.battery.charge_monitor import watched
 from boardmath.buildfile.build import Build
 from boardmath.checks.finding import Choice, Finding, cure, finding, less_pack_current
 from boardmath.geometry.cell_links import laid, links, needed_strips, strip_size
-from boardmath.messages import plain, say
+from boardmath.messages import message, plain
 from boardmath.model.cell_groups import plan_of, work_of
 
 
@@ -26,7 +26,7 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
             title=f"{len(wrong)} rejected cell{'s' if len(wrong) > 1 else ''} in the pack",
             about=["pack"],
             fields=["packwork.cells"],
-            saying=say(
+            saying=message(
                 f"{', '.join(plain(i) for i in wrong[:6])}. {first.saying.template}",
                 **{name: (value.value, value.quantity) for name, value in first.saying.values.items()},
             ),
@@ -81,7 +81,7 @@ def strip_current(build: Build) -> Iterator[Finding]:
         title=f"{len(short)} link{'s' if len(short) > 1 else ''} of the pack bear{'s' if len(short) == 1 else ''} too little",
         about=["pack", "settings"],
         fields=["packwork.plan.strip", "settings.pack_current_a"],
-        saying=say(
+        saying=message(
             f"Between groups {low} and {high} all {{current}} go through {through} for long. What is too thin "
             f"heats the cells that it "
             "lies on. Copper, more of them, or a braid over the joint.",
@@ -102,7 +102,7 @@ def groups_spread(build: Build) -> Iterator[Finding]:
         title="A group lies in two banks",
         about=["pack", "enclosure"],
         fields=["packwork.plan.lie", "parts.enclosure.length_mm"],
-        saying=say(
+        saying=message(
             "The box is so short that cells of one group lie with their ends in two planes: they need wires "
             "instead of a strip, and "
             "one of them is the weakest. A longer box, another way of lying, or other counts."
@@ -122,7 +122,7 @@ def tap_wrong(build: Build) -> Iterator[Finding]:
         title=f"Balance wires wrong at tap {report.stop}",
         about=["pack"],
         fields=["packwork.taps.readings"],
-        saying=say(
+        saying=message(
             f"{likely.title if likely else 'It does not show what it should'}. The plug stays out of the board: "
             f"a wrong wire destroys "
             "it, and can burn."
@@ -161,7 +161,7 @@ def load_round_the_board(build: Build) -> Iterator[Finding]:
         title="The load is led round the protection board",
         about=["pack", "fuse"],
         fields=["parts.pack.protection.in_drive_path"],
-        saying=say(
+        saying=message(
             "The board guards the charge and nothing else. What guards the ride is "
             + (" and ".join(left) if left else "nothing yet")
             + ": it opens no short, sees no empty group and no hot cell."

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.checks.finding import Finding, Severity, bearing, can_be_set, cure, finding, less_pack_current, taper_of
-from boardmath.messages import say
+from boardmath.messages import message
 from boardmath.model.inputs import cell_charge_rating, cell_voltages, full_voltage
 from boardmath.model.limits import (
     allowed_pack_current,
@@ -32,7 +32,7 @@ def protection_current(build: Build) -> Iterator[Finding]:
             title="The protection board opens under load",
             about=["pack", "controller", "settings"],
             fields=["settings.pack_current_a", "parts.pack.protection.max_discharge_a"],
-            saying=say(
+            saying=message(
                 "{allowed} may be drawn through a protection board rated for {most}. When it opens, drive and brake are gone at "
                 "once. Set the pack current below it, or take the drive current around the board.",
                 allowed=(allowed, "current"),
@@ -67,7 +67,7 @@ def no_fuse(build: Build) -> Iterator[Finding]:
         title="Nothing stops a short",
         about=["fuse", "pack"],
         fields=["parts.fuse.a", "parts.pack.protection.in_drive_path"],
-        saying=say(
+        saying=message(
             "There is no fuse, and no protection board in the drive's path: a chafed wire or a dropped spanner draws hundreds of "
             "amperes out of {volts} until something burns through. A fuse close to the pack, no larger than its wire bears.",
             volts=(full_voltage(pack), "voltage"),
@@ -92,7 +92,7 @@ def only_guard(build: Build) -> Iterator[Finding]:
         title="Nothing stops an empty pack",
         about=["pack", "controller", "settings"],
         fields=["settings.taper_end_v", "parts.pack.protection.in_drive_path"],
-        saying=say(
+        saying=message(
             "No protection board stands in the drive's path and no cut-off is set: the cells are empty at {empty} together and "
             "are ruined, or burn, below it. Set the controller's taper to end at {end} or above.",
             empty=(empty, "voltage"),
@@ -117,7 +117,7 @@ def cut_off_too_low(build: Build) -> Iterator[Finding]:
         title="The cut-off is below what the cells bear",
         about=["pack", "settings"],
         fields=["settings.taper_end_v", "parts.pack.cell.empty_v"],
-        saying=say(
+        saying=message(
             f"The taper ends at {{end}}, {{each}} a cell; {chemistry} cells are empty at {{empty}}. Below it they swell, and can "
             "burn when charged again.",
             end=(end, "voltage"),
@@ -140,7 +140,7 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
             title="The fuse outlives the wire",
             about=["fuse", "wiring"],
             fields=["parts.fuse.a", "parts.wiring.awg"],
-            saying=say(
+            saying=message(
                 f"The fuse melts above {{fuse}}; {wiring.awg:g} AWG in a closed box bears about {{bears}} for long. In a short "
                 "the wire burns first. A smaller fuse, or thicker wire.",
                 fuse=(fuse.a, "current"),
@@ -159,7 +159,7 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
             title="The fuse melts under full load",
             about=["fuse", "settings", "controller"],
             fields=["parts.fuse.a", "settings.pack_current_a"],
-            saying=say(
+            saying=message(
                 "{allowed} may be drawn through a fuse of {fuse}. When it melts on a hill, drive and brake are gone.",
                 allowed=(allowed, "current"),
                 fuse=(fuse.a, "current"),
@@ -180,7 +180,7 @@ def wire_current(build: Build) -> Iterator[Finding]:
             title="More current than the wire bears",
             about=["wiring", "settings", "controller"],
             fields=["parts.wiring.awg", "settings.pack_current_a"],
-            saying=say(
+            saying=message(
                 f"{{allowed}} may be drawn; {wiring.awg:g} AWG in a closed box bears about {{bears}} for long. Insulation "
                 "softens beside the cells. Thicker wire, or less pack current.",
                 allowed=(allowed, "current"),
@@ -197,7 +197,7 @@ def wire_current(build: Build) -> Iterator[Finding]:
             title="More current than the plugs bear",
             about=["wiring", "settings"],
             fields=["parts.wiring.connector_max_a", "settings.pack_current_a"],
-            saying=say(
+            saying=message(
                 "{allowed} may be drawn through plugs rated for {most}: they heat, and let go of their solder.",
                 allowed=(allowed, "current"),
                 most=(wiring.connector_max_a, "current"),
@@ -220,7 +220,7 @@ def switch(build: Build) -> Iterator[Finding]:
                 title="No way to disconnect the pack",
                 about=["switch", "pack"],
                 fields=["parts.switch.kind"],
-                saying=say(
+                saying=message(
                     "Nothing parts the pack from the controller: a fault, a crash or a wet box cannot be switched off, and the "
                     "controller drains the pack in storage. A loop plug costs little and you hold the key."
                 ),
@@ -234,7 +234,7 @@ def switch(build: Build) -> Iterator[Finding]:
             title="Pack too high for the switch",
             about=["switch", "pack"],
             fields=["parts.switch.max_v", "parts.pack.series"],
-            saying=say(
+            saying=message(
                 f"{pack.series} cells are {{full}} when full; the switch stands {{most}}. Electronic ones fail closed: it no "
                 "longer switches off.",
                 full=(full_voltage(pack), "voltage"),
@@ -248,7 +248,7 @@ def switch(build: Build) -> Iterator[Finding]:
             title="More current than the switch bears",
             about=["switch", "settings"],
             fields=["parts.switch.max_a", "settings.pack_current_a"],
-            saying=say(
+            saying=message(
                 "{allowed} may be drawn through a switch rated for {most}. It overheats, and may cut out while riding.",
                 allowed=(allowed, "current"),
                 most=(part.max_a, "current"),
@@ -269,7 +269,7 @@ def motor_current(build: Build) -> Iterator[Finding]:
         title="More current than the motor bears",
         about=["motors", "controller", "settings"],
         fields=["settings.motor_current_a", "parts.motors.max_current_a"],
-        saying=say(
+        saying=message(
             ("{allowed} is set" if by_choice else "The controller gives up to {allowed}")
             + " for a motor that bears {most}; hot "
             "magnets lose their strength for good.",
@@ -303,7 +303,9 @@ def controllers_and_motors(build: Build) -> Iterator[Finding]:
         title="Too few controllers for the motors",
         about=["controller", "motors"],
         fields=["parts.controller.units", "parts.motors.count"],
-        saying=say(f"{wanted} motors, and {units} controller{'s' if units > 1 else ''} for {controller.motors} each."),
+        saying=message(
+            f"{wanted} motors, and {units} controller{'s' if units > 1 else ''} for {controller.motors} each."
+        ),
         cures=[cure(f"Take {need} controllers", {"parts.controller.units": need})],
     )
 
@@ -319,7 +321,7 @@ def electrical_speed(build: Build) -> Iterator[Finding]:
         title="The motor turns faster than the controller follows",
         about=["controller", "motors", "pack"],
         fields=["parts.controller.max_erpm", "parts.motors.kv_rpm_per_v"],
-        saying=say(
+        saying=message(
             "Wheels in the air the motor reaches {speed}; the controller follows up to {most}. Above it the drive stutters or "
             "brakes by itself. A lower KV, fewer cells, or a faster controller.",
             speed=(speed, "electrical_speed"),
@@ -342,7 +344,7 @@ def fixed_cells(build: Build) -> Iterator[Finding]:
         title=f"Controller fixed at {fixed} cells, the pack has {pack.series}",
         about=["controller", "pack"],
         fields=["parts.controller.fixed_cells", "parts.pack.series"],
-        saying=say(
+        saying=message(
             f"The controller is made for {fixed} cells and the pack has {pack.series}: {consequence}. Some have a solder jumper; "
             "otherwise another pack or another controller.",
         ),
@@ -390,7 +392,7 @@ def plugs(build: Build) -> Iterator[Finding]:
                 title=f"The {what} plugs do not mate",
                 about=[one, other],
                 fields=[field, other_field],
-                saying=say(
+                saying=message(
                     f"{one.capitalize()}: {its}. {other.capitalize()}: {theirs}. Order the matching half and solder it before "
                     "the build stands still for it; one joint at a time, never two bare leads together."
                 ),
@@ -416,7 +418,7 @@ def charging_current(build: Build) -> Iterator[Finding]:
         title="The charger gives too much current",
         about=["charger", "pack"],
         fields=["parts.charger.a", tightest],
-        saying=say(
+        saying=message(
             "The charger gives {gives}; "
             + (
                 "the cells may be charged with {most} together. They heat and can burn."

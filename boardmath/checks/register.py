@@ -18,7 +18,7 @@ from boardmath.checks import enclosure as housing
 from boardmath.checks import settings as sheet
 from boardmath.checks.finding import Facts, Finding
 from boardmath.model.inputs import marked
-from boardmath.prediction.outcomes import Promise
+from boardmath.prediction.outcomes import Outcome
 
 _OF_BUILD = (
     # What lies bare on the bench comes before what is planned.
@@ -110,7 +110,7 @@ _OF_FACTS = (
 _GRAVITY = {"danger": 0, "stop": 1, "warn": 2, "note": 3}
 
 
-def findings(build: Build, promises: Sequence[Promise], facts: Facts | None) -> list[Finding]:
+def findings(build: Build, promises: Sequence[Outcome], facts: Facts | None) -> list[Finding]:
     """What to know about the build and its prediction, gravest first; without ``facts`` only what a headline tells."""
     build = marked(build)
     found = [f for judge in _OF_BUILD for f in judge(build)]

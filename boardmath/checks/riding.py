@@ -4,10 +4,10 @@ from collections.abc import Iterator, Sequence
 
 from boardmath.buildfile.build import Build
 from boardmath.checks.finding import Facts, Finding, cure, finding
-from boardmath.messages import say
+from boardmath.messages import message
 from boardmath.model.estimate import CELL_LIMIT_C
 from boardmath.model.inputs import hill_grade
-from boardmath.prediction.outcomes import Promise
+from boardmath.prediction.outcomes import Outcome
 
 _ABOUT = {
     "speed": ["motors", "drive", "pack"],
@@ -26,7 +26,7 @@ _CURES = {
 }
 
 
-def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
+def cannot_move(build: Build, promises: Sequence[Outcome]) -> Iterator[Finding]:
     """A board that does not move, with the ability that stops it."""
     by_name = {p.name: p for p in promises}
     speed, hill = by_name["speed"], by_name["hill"]
@@ -37,7 +37,7 @@ def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
             title="Cannot move on the flat",
             about=_ABOUT["speed"],
             fields=[],
-            saying=say(
+            saying=message(
                 f"With the rider aboard {speed.limit} gives way before the wheels turn. More cells in parallel, more motor "
                 "current, or a shorter gear."
             ),
@@ -49,7 +49,7 @@ def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
             title="No start on the hill",
             about=_ABOUT["hill"],
             fields=["brief.hill_grade_pct"],
-            saying=say(
+            saying=message(
                 f"From rest it manages {{can}}, the hill has {{hill}}: {hill.limit} gives way. "
                 + _CURES.get(hill.limit or "", "A shorter gear, more motor current or a second motor cures it."),
                 can=(hill.mid, "grade"),
@@ -58,7 +58,7 @@ def cannot_move(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
         )
 
 
-def short_of_brief(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
+def short_of_brief(build: Build, promises: Sequence[Outcome]) -> Iterator[Finding]:
     """Promises that fall short of what the brief asks for."""
     verb = {"carry": "is", "money": "comes to"}
     for p in promises:
@@ -71,7 +71,7 @@ def short_of_brief(build: Build, promises: Sequence[Promise]) -> Iterator[Findin
             title=f"{p.title} misses the brief",
             about=_ABOUT[p.name],
             fields=[],
-            saying=say(
+            saying=message(
                 f"The build {verb.get(p.name, 'gives')} {{mid}}; the brief asks for {{wanted}}"
                 + (f". What decides it: {p.limit}." if p.name in ("speed", "range") and p.limit != "reserve" else "."),
                 mid=(p.mid, p.quantity),
@@ -80,7 +80,7 @@ def short_of_brief(build: Build, promises: Sequence[Promise]) -> Iterator[Findin
         )
 
 
-def faster_than_the_rule(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
+def faster_than_the_rule(build: Build, promises: Sequence[Outcome]) -> Iterator[Finding]:
     """A board that can go faster than the limit that the builder noted down."""
     limit, speed = build.brief.local_speed_limit_kmh, promises[0]
     if limit is None or speed.mid is None or speed.mid <= limit:
@@ -91,7 +91,7 @@ def faster_than_the_rule(build: Build, promises: Sequence[Promise]) -> Iterator[
         title="It can go faster than the rule you noted",
         about=["brief", "controller"],
         fields=["brief.local_speed_limit_kmh"],
-        saying=say(
+        saying=message(
             "Flat out it does {speed}; you noted {limit}. Rules differ from place to place: ask who knows, and ride to them.",
             speed=(speed.mid, "speed"),
             limit=(limit, "speed"),
@@ -99,7 +99,7 @@ def faster_than_the_rule(build: Build, promises: Sequence[Promise]) -> Iterator[
     )
 
 
-def speed_to_spare(build: Build, promises: Sequence[Promise]) -> Iterator[Finding]:
+def speed_to_spare(build: Build, promises: Sequence[Outcome]) -> Iterator[Finding]:
     """A top speed far above what the brief rides, while the hill could use it."""
     wanted = build.brief.top_speed_kmh or build.brief.cruise_kmh
     by_name = {p.name: p for p in promises}
@@ -112,7 +112,7 @@ def speed_to_spare(build: Build, promises: Sequence[Promise]) -> Iterator[Findin
         title="Speed to spare: the gearing could be spent on hills",
         about=["drive", "motors"],
         fields=["parts.drive.motor_teeth"],
-        saying=say(
+        saying=message(
             "It does {speed} where the brief asks for {wanted}. A smaller motor pulley or a lower KV would turn that into "
             "climbing and a cooler motor.",
             speed=(speed.mid, "speed"),
@@ -132,7 +132,7 @@ def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
         title="Too hot before the top",
         about=["motors", "controller", "drive"],
         fields=["brief.hill_grade_pct", "brief.hill_length_m"],
-        saying=say(
+        saying=message(
             f"Over {{length}} it holds {{held}} before {facts.held_limit} rolls it back; the hill has {{hill}}. A shorter "
             "gear, a bigger or a second motor, or a rest halfway.",
             length=(facts.climb_m, "way"),
@@ -154,7 +154,7 @@ def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
         title="The brakes cannot hold the hill on a full pack",
         about=["pack", "controller", "settings"],
         fields=["parts.pack.charge_to_v", "brief.hill_grade_pct"],
-        saying=say(
+        saying=message(
             "Straight off the charger the motors hold back {held} at cruising speed; the hill has {hill}. A full pack cannot "
             "take braking energy. Charge to less, use some first, and be able to stop on foot.",
             held=(facts.full_pack_brake_grade_pct, "grade"),
@@ -176,7 +176,7 @@ def hot_cells(build: Build, facts: Facts) -> Iterator[Finding]:
         title="The ride overheats the cells",
         about=["pack"],
         fields=["parts.pack.parallel", "brief.cruise_kmh"],
-        saying=say(
+        saying=message(
             "On the brief's ride the cells come to {warm}; makers end the discharge at {most}. Hot cells age fast, and may vent. "
             "More cells side by side, cells of less resistance, or a slower ride.",
             warm=(facts.cells_c, "temperature"),
@@ -199,7 +199,7 @@ def first_second(build: Build, facts: Facts) -> Iterator[Finding]:
         title="It starts harder than most can stand",
         about=["controller", "settings", "motors"],
         fields=["settings.motor_current_a"],
-        saying=say(
+        saying=message(
             "With everything open the first second pulls {first}; above {caution} most riders step off backwards. A lower "
             "motor current or a throttle ramp tames it.",
             first=(facts.first_second_g, "g"),

@@ -21,7 +21,7 @@ from boardmath.geometry.transmission import (
     stock_belts,
 )
 from boardmath.geometry.views.rear import BITE_ROOM, motor_room, pulley_room, wheel_room
-from boardmath.messages import say
+from boardmath.messages import message
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import drive_kind, has_pulleys, hill_grade, mounted
 from boardmath.model.limits import wheel_torque
@@ -51,7 +51,7 @@ def mount_profile(build: Build) -> Iterator[Finding]:
             title="The motor mount does not clamp this hanger",
             about=["trucks", "mount" if own else "drive"],
             fields=["parts.mount.profile" if own else "parts.drive.mount_profile", "parts.trucks.profile"],
-            saying=say(
+            saying=message(
                 f"The mount is made for a {drive.mount_profile} hanger, the trucks have a {trucks.profile} one. It would slip "
                 "or not go on at all. Take a mount for the hanger, or trucks for the mount."
             ),
@@ -77,7 +77,7 @@ def trucks_on_the_deck(build: Build) -> Iterator[Finding]:
         title="The trucks stand beyond the deck's end",
         about=["deck", "trucks"],
         fields=["parts.deck.front_axle_mm" if placed else "parts.deck.wheelbase_mm", "parts.deck.length_mm"],
-        saying=say(
+        saying=message(
             f"A wheelbase of {{base}} with its baseplates takes {{needs}}; the deck has {{length}}{tail}"
             + (", and with the front axle where it is said to be they stand out by {beyond}" if beyond else "")
             + ". Bolts would miss the wood, or sit at its very edge and split it. A shorter wheelbase, or a longer deck.",
@@ -114,7 +114,7 @@ def hanger_too_short(build: Build) -> Iterator[Finding]:
         title="The hanger is too short for a mount and a wheel",
         about=["trucks", "drive"],
         fields=["parts.trucks.hanger_mm", "parts.drive.belt_width_mm"],
-        saying=say(
+        saying=message(
             "On a hanger of {hanger} wheel and pulley leave the mount {lack} too little of its straight part. Small-cruiser "
             "trucks are made for wheels alone: take wider trucks, or hub motors.",
             hanger=(trucks.hanger_mm, "length"),
@@ -134,7 +134,7 @@ def motors_side_by_side(build: Build) -> Iterator[Finding]:
         title="Two motors do not fit side by side",
         about=["trucks", "motors"],
         fields=["parts.trucks.hanger_mm", "parts.motors.can_length_mm"],
-        saying=say(
+        saying=message(
             "Two cans of {can} with mounts and pulleys need a hanger {lack} wider than {hanger}. Shorter motors, wider "
             "trucks, or one motor.",
             can=(motors.can_length_mm or USUAL["motors.can_length_mm"], "length"),
@@ -161,7 +161,7 @@ def axle_length(build: Build) -> Iterator[Finding]:
         title="The axle is too short",
         about=["trucks", "drive"],
         fields=["parts.trucks.axle_mm", "parts.drive.pulley_fixing"],
-        saying=say(
+        saying=message(
             "{has} of axle stand out on each side; wheel, bearings and nut"
             + (" and the pulley's own bearing" if own else "")
             + " take {needs}."
@@ -186,7 +186,7 @@ def wheel_core(build: Build) -> Iterator[Finding]:
             title="The pulley does not key into these wheels",
             about=["wheels", "drive"],
             fields=["parts.drive.wheel_core", "parts.wheels.core"],
-            saying=say(
+            saying=message(
                 f"The wheel pulley is made for a {wants} core, the wheels have a {has} one. Drilling or cutting cores is the "
                 "classic surprise. Take wheels or a pulley to match."
             ),
@@ -207,7 +207,7 @@ def pulley_and_ground(build: Build) -> Iterator[Finding]:
         title="The wheel pulley is too big for the wheel",
         about=["wheels", "drive"],
         fields=["parts.drive.wheel_teeth", "parts.wheels.diameter_mm"],
-        saying=say(
+        saying=message(
             f"{drive.wheel_teeth} teeth are {{pulley}} across, the wheel is {{wheel}}: {{room}} are left to the road, "
             "{usual} is the usual least. Stones and kerbs take belts there.",
             pulley=(2.0 * (belt.pitch_radius(drive.wheel_teeth, pitch(build)) + FLANGE), "length"),
@@ -231,9 +231,9 @@ def belt_length(build: Build) -> Iterator[Finding]:
     cures = [_belt_cure(better[0].teeth, pitch(build))] if better else []
     length = (drive.belt_teeth * pitch(build), "length")
     if path.too_short:
-        text = say("A belt of {length} does not go round these pulleys at all.", length=length)
+        text = message("A belt of {length} does not go round these pulleys at all.", length=length)
     else:
-        text = say(
+        text = message(
             "A belt of {length} sets the shafts {apart} apart; can, hanger and flanges need {least}.",
             length=length,
             apart=(path.distance, "length"),
@@ -272,7 +272,7 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
         title="Few teeth in mesh: the belt may skip",
         about=["drive"],
         fields=["parts.drive.motor_teeth", "parts.drive.belt_teeth"],
-        saying=say(
+        saying=message(
             f"The belt wraps {{wrap}} of the {drive.motor_teeth} motor teeth, so {{mesh}} hold; {{least}} is the usual least. "
             "It skips under hard braking. More motor teeth (and more speed), a longer belt, or an idler that costs friction.",
             wrap=(path.wrap_deg, "angle"),
@@ -297,7 +297,7 @@ def shaft_and_bore(build: Build) -> Iterator[Finding]:
         title="The motor pulley does not suit the shaft",
         about=["motors", "drive"],
         fields=["parts.drive.bore_mm", "parts.motors.shaft_mm"],
-        saying=say(
+        saying=message(
             "The shaft is {shaft}, the pulley's bore {bore}: "
             + ("it does not go on." if thick else "it sits loose and shears its key.")
             + " Take a pulley bored for the shaft.",
@@ -340,7 +340,7 @@ def motor_and_deck(build: Build) -> Iterator[Finding]:
         title="The motor touches the deck in a full turn",
         about=["motors", "deck", "trucks"],
         fields=[angle, "parts.risers.height_mm"],
-        saying=say(
+        saying=message(
             "In a full turn the deck comes down by {lean}; "
             + ("{lack} are missing" if room < 0.0 else "{room} are left")
             + " between motor and deck. A lower mount angle, taller risers or a shorter belt.",
@@ -380,7 +380,7 @@ def wheel_bite(build: Build) -> Iterator[Finding]:
         title="The wheels bite the deck in a full turn",
         about=["wheels", "deck", "risers"],
         fields=["parts.risers.height_mm", "parts.deck.cutouts"],
-        saying=say(
+        saying=message(
             "The deck's underside is {high} up, the wheels are {wheel}: leaned {lean}, "
             + ("{lack} are missing" if room < 0.0 else "{room} are left")
             + ". A wheel that bites stops the board and throws the rider. Taller risers, smaller wheels, a deck cut away there, "
@@ -412,7 +412,7 @@ def motor_and_ground(build: Build) -> Iterator[Finding]:
         title="The motor is too big for the wheels",
         about=["motors", "wheels"],
         fields=["parts.motors.can_diameter_mm", "parts.wheels.diameter_mm"],
-        saying=say(
+        saying=message(
             "A can of {can} on wheels of {wheel}: "
             + says
             + ", {usual} is the usual least. Bigger wheels, or a smaller motor.",
@@ -437,7 +437,7 @@ def soft_wheels_direct(build: Build) -> Iterator[Finding]:
         title="Big soft wheels on a motor without a gear",
         about=["wheels", "motors", "drive"],
         fields=["parts.wheels.diameter_mm", "parts.drive.kind"],
-        saying=say(
+        saying=message(
             f"A {kind} motor turns {wheels.kind} wheels of {{wheel}} without a gear; from {{usual}} on soft ground such motors "
             "burn out. Smaller wheels, hard ground, or a belt with a ratio.",
             wheel=(wheels.diameter_mm or 0.0, "length"),
@@ -457,7 +457,7 @@ def plastic_pulley(build: Build) -> Iterator[Finding]:
         title="High torque on a plastic pulley",
         about=["drive", "settings"],
         fields=["parts.drive.pulley_material", "settings.motor_current_a"],
-        saying=say(
+        saying=message(
             "The motor can put {torque} on a plastic wheel pulley; above {bears} its teeth and keys wear fast, and the brake "
             "goes with them. A metal pulley, or less motor current.",
             torque=(torque, "torque"),
@@ -480,7 +480,7 @@ def one_driven_wheel(build: Build, facts: Facts) -> Iterator[Finding]:
         title="One driven wheel on a steep hill",
         about=["motors", "drive"],
         fields=["parts.motors.count", "brief.hill_grade_pct"],
-        saying=say(
+        saying=message(
             "One wheel slips at {slip}, the hill has {hill}: wet leaves or sand and it spins, uphill and braking alike. A "
             "second motor doubles the grip.",
             slip=(facts.slip_grade_pct, "grade"),

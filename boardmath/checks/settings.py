@@ -7,7 +7,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import each_controller
 from boardmath.buildfile.settings import Settings
 from boardmath.checks.finding import Choice, Finding, cure, finding
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model import estimate
 from boardmath.model.inputs import full_voltage, gear_ratio
 from boardmath.model.limits import (
@@ -44,7 +44,7 @@ def speed_reads_wrong(build: Build) -> Iterator[Finding]:
         title=f"The controller reads the speed too {way}",
         about=["settings", "controller", "drive", "wheels"],
         fields=list(changes),
-        saying=say(
+        saying=message(
             f"By pole pairs, gear ratio and wheel of the sheet it reads {{off}} too {way}; at a true {{true}} it says {{says}}. "
             "Speed cap, distance and consumption go wrong with it.",
             off=(abs(factor - 1.0) * 100.0, "share"),
@@ -69,7 +69,7 @@ def cap_above_the_rule(build: Build) -> Iterator[Finding]:
             title="The speed cap lies above the rule you noted",
             about=["settings", "brief"],
             fields=["settings.speed_cap_kmh", "brief.local_speed_limit_kmh"],
-            saying=say(
+            saying=message(
                 "The cap lets it do {true}; you noted {rule}. Rules differ from place to place: ask who knows, and ride to them.",
                 true=(true, "speed"),
                 rule=(rule, "speed"),
@@ -83,7 +83,7 @@ def cap_above_the_rule(build: Build) -> Iterator[Finding]:
             title="The speed cap lies below the brief",
             about=["settings", "brief"],
             fields=["settings.speed_cap_kmh"],
-            saying=say(
+            saying=message(
                 "The cap ends at {true}; the brief asks for {wanted}.",
                 true=(true, "speed"),
                 wanted=(brief.top_speed_kmh, "speed"),
@@ -102,7 +102,7 @@ def quiet_cap_above_the_zone(build: Build) -> Iterator[Finding]:
         title="The slow mode is too fast for the quiet zone",
         about=["settings", "brief"],
         fields=["settings.quiet_cap_kmh", "brief.quiet_zone_kmh"],
-        saying=say(
+        saying=message(
             "Its cap lets the board do {true}; for the quiet zone you noted {zone}.",
             true=(cap / (reads_fast(build) or 1.0), "speed"),
             zone=(zone, "speed"),
@@ -138,18 +138,18 @@ def controllers_unalike(build: Build) -> Iterator[Finding]:
             )
 
 
-def _against(title: str, key: str, number: int, own: float | str, first: float | str | None) -> Saying:
+def _against(title: str, key: str, number: int, own: float | str, first: float | str | None) -> Message:
     spec = Settings.model_fields[key].json_schema_extra
     ends = " The board pulls or brakes to one side, and one of them gives way first. Set both alike."
     if isinstance(own, int | float) and isinstance(first, int | float) and isinstance(spec, dict):
         quantity = str(spec["quantity"])
-        return say(
+        return message(
             f"{title}: {{first}} in the first, {{own}} in controller {number}." + ends,
             first=(first, quantity),
             own=(own, quantity),
         )
     was = "nothing" if first is None else str(first).replace("_", " ")
-    return say(f"{title}: {was} in the first, {str(own).replace('_', ' ')} in controller {number}." + ends)
+    return message(f"{title}: {was} in the first, {str(own).replace('_', ' ')} in controller {number}." + ends)
 
 
 def ceiling_on_a_descent(build: Build) -> Iterator[Finding]:
@@ -167,7 +167,7 @@ def ceiling_on_a_descent(build: Build) -> Iterator[Finding]:
         title="A steep descent reaches the speed ceiling",
         about=["settings", "controller", "motors"],
         fields=["settings.max_erpm"],
-        saying=say(
+        saying=message(
             "The ceiling is {ceiling}; on a full pack the motor reaches {unloaded} by itself, and more downhill. At the "
             "ceiling the controller brakes without being asked. Cap the speed instead.",
             ceiling=(ceiling, "electrical_speed"),
@@ -194,7 +194,7 @@ def braking_above_full(build: Build) -> Iterator[Finding]:
             title="Braking may overcharge the pack",
             about=["settings", "pack"],
             fields=["settings.regen_ceiling_v"],
-            saying=say(
+            saying=message(
                 f"Braking goes on up to {{ceiling}}; {pack.series} cells are full at {{full}}. Overcharged cells burn.",
                 ceiling=(ceiling, "voltage"),
                 full=(full, "voltage"),
@@ -218,7 +218,7 @@ def heat_unguarded(build: Build) -> Iterator[Finding]:
                 title=f"The {title} is held back too late",
                 about=["settings", "controller", "motors"],
                 fields=[f"settings.{name}"],
-                saying=say(
+                saying=message(
                     f"Roll-back of the {title} begins at {{begins}}; it suffers from {{most}} on.",
                     begins=(begins, "temperature"),
                     most=(most, "temperature"),
@@ -238,7 +238,7 @@ def sensors_not_there(build: Build) -> Iterator[Finding]:
         title="Hall sensors are set, the motor has none",
         about=["settings", "motors"],
         fields=["settings.sensor_mode"],
-        saying=say("The controller waits for sensors that are not there: the motor stutters or stands still."),
+        saying=message("The controller waits for sensors that are not there: the motor stutters or stands still."),
         cures=[cure("Set it to run without", {"settings.sensor_mode": "sensorless"})],
     )
 
@@ -254,7 +254,7 @@ def link_mismatch(build: Build) -> Iterator[Finding]:
         title="The link to the remote is set wrong",
         about=["settings", "remote"],
         fields=["settings.remote_link", "parts.remote.link"],
-        saying=say(
+        saying=message(
             f"The controller listens for a {said} link, the receiver speaks {remote.link}: nothing moves, and nothing brakes."
         ),
         cures=[cure(f"Set {remote.link}", {"settings.remote_link": remote.link})],
@@ -272,7 +272,7 @@ def hardly_any_brake(build: Build) -> Iterator[Finding]:
         title="Hardly any brake is set",
         about=["settings", "controller"],
         fields=["settings.motor_brake_a"],
-        saying=say(
+        saying=message(
             "The motors brake with {brake} each. On a slope that is no brake: only your foot is left.",
             brake=(brake, "current"),
         ),
@@ -289,7 +289,7 @@ def caps_that_never_come(build: Build) -> Iterator[Finding]:
         title="The speed cap cannot be reckoned yet",
         about=["settings", "drive", "wheels"],
         fields=["settings.speed_cap_kmh"],
-        saying=say(
+        saying=message(
             "Pulleys and wheels are not chosen: what the cap means in turns of the motor is not known, and it is left out."
         ),
     )

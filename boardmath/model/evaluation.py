@@ -1,6 +1,6 @@
 """A build that was evaluated: its inputs, the engine's answers in the middle and over the samples, each found once when asked.
 
-Every room asks a :class:`Case`; nobody resolves a build beside it. Many builds are evaluated in one run by :func:`cases`.
+Every page asks an :class:`Evaluation`; nobody resolves a build beside it. :func:`evaluate` takes many builds in one run.
 """
 
 from collections.abc import Mapping, Sequence
@@ -14,9 +14,9 @@ from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
 from boardmath.model.inputs import Input
 from boardmath.model.model_inputs import COLUMN
-from boardmath.model.posterior import Joint, as_learnt, joint_of, middle_of
+from boardmath.model.posterior import MultivariateNormal, as_learnt, middle_of, posterior_of
 from boardmath.model.resolution import Incomplete, Need, Resolved, resolve
-from boardmath.model.sampling import SAMPLES, boards, deviates
+from boardmath.model.sampling import SAMPLES, boards, normal_scores
 from boardmath.physics.cell import aged_resistance_factor
 from boardmath.physics.types import Array
 
@@ -46,7 +46,7 @@ def worst_day(usual: Boards, per_kelvin: float | Array) -> Boards:
     )
 
 
-class Case:
+class Evaluation:
     """One build as the engine sees it. The first row of every array is the middle; the rest are samples.
 
     Args:
@@ -75,9 +75,9 @@ class Case:
         return resolve(self.build)
 
     @cached_property
-    def joint(self) -> Joint | None:
+    def joint(self) -> MultivariateNormal | None:
         """What rides taught of the inputs together."""
-        return joint_of(self.build, self.resolved.inputs)
+        return posterior_of(self.build, self.resolved.inputs)
 
     @cached_property
     def inputs(self) -> dict[str, Input]:
@@ -85,13 +85,13 @@ class Case:
         return {name: as_learnt(name, i, self.joint) for name, i in self.resolved.inputs.items()}
 
     @cached_property
-    def deviates(self) -> Array:
+    def normal_scores(self) -> Array:
         """Of shape (1 + samples, inputs)."""
         return self.drawn()
 
     def drawn(self, columns: Sequence[int] | None = None) -> Array:
         """Deviates of this build, each input's from its own column of samples or from ``columns``."""
-        z, joint = deviates(self.samples, self.joint, columns), self.joint
+        z, joint = normal_scores(self.samples, self.joint, columns), self.joint
         if joint is not None:
             for name in joint.names:
                 z[0, COLUMN[name]] = middle_of(self.resolved.inputs[name], *joint.marginal(name))
@@ -99,7 +99,7 @@ class Case:
 
     @cached_property
     def boards(self) -> Boards:
-        return boards([self.resolved], [self.deviates])
+        return boards([self.resolved], [self.normal_scores])
 
     @property
     def board(self) -> Boards:
@@ -200,27 +200,27 @@ def bands_of(many: Sequence[Mapping[str, Array]]) -> list[dict[str, tuple[float,
     ]
 
 
-def values_row(case: Case, name: str) -> Array:
+def values_row(case: Evaluation, name: str) -> Array:
     """One input over the middle and the samples, in the build file's unit."""
     i = case.resolved.inputs[name]
-    return np.asarray(i.value * np.exp(i.spread * case.deviates[:, COLUMN[name]]))
+    return np.asarray(i.value * np.exp(i.spread * case.normal_scores[:, COLUMN[name]]))
 
 
-def cases(builds: Sequence[Build], samples: int) -> list[Case]:
+def evaluate(builds: Sequence[Build], samples: int) -> list[Evaluation]:
     """Many builds evaluated in one run of the engine; builds that are not far enough are left unevaluated.
 
     Inputs that a part states are drawn apart for parts that differ from the first build's, as they are other things; all else,
     the rider, the day and the rules by which figures are estimated, is the same for all.
     """
-    found = [Case(b, samples) for b in builds]
+    found = [Evaluation(b, samples) for b in builds]
     ready = [c for c in found if not c.needs]
     if not ready:
         return found
     base = ready[0].resolved
     for c in ready:
-        c.deviates = c.drawn(_columns(base, c.resolved) if c is not ready[0] else None)
+        c.normal_scores = c.drawn(_columns(base, c.resolved) if c is not ready[0] else None)
     rows = samples + 1
-    every = boards([c.resolved for c in ready], [c.deviates for c in ready])
+    every = boards([c.resolved for c in ready], [c.normal_scores for c in ready])
     lines, ride = sweeps.headlines(every), sweeps.rides(every, profiles=False)
     for i, c in enumerate(ready):
         own = slice(i * rows, (i + 1) * rows)

@@ -19,7 +19,7 @@ RPM = 2.0 * pi / 60.0
 """rad/s in a turn a minute."""
 
 Origin = Literal["measured", "rides", "stated", "estimated", "default", "pinned"]
-Shape = Literal["relative", "loss", "shift", "lopsided", "magnitude"]
+Shape = Literal["relative", "complement_lognormal", "additive", "lognormal", "magnitude"]
 """How a value v scatters with a spread s, z being standard normal. Relative: ``v e^(sz)``. Loss: ``1 - (1 - v) e^(sz)``. Shift:
 ``v + sz``. Lopsided: ``v e^(sz - s^2/2)``, v being the mean of what adds up over many ways. Magnitude: the size of a normal
 deviate of which the sign does not matter, ``s F((1 + N(z))/2)`` with N the normal distribution and F its inverse."""

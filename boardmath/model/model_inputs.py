@@ -40,12 +40,12 @@ from boardmath.model.mass import WEIGHED_SPREAD, bag_mass, board_mass, resolve_m
 Owner = Literal["rider", "day", "machine"]
 
 
-class Site:
+class BuildContext:
     """One build with what its inputs are asked of: looked up once."""
 
     def __init__(self, build: Build):
-        self.build, self.brief, self.pinned = build, build.brief, build.assumptions
-        self.said = acting(build)
+        self.build, self.brief, self.overrides = build, build.brief, build.assumptions
+        self.settings = acting(build)
         parts = build.parts
         self.wheels, self.motors = parts.wheels or Wheels(), parts.motors or Motors()
         self.pack, self.drive = parts.pack or Pack(), mounted(build)
@@ -101,7 +101,7 @@ class ModelInput:
     title: str
     quantity: str
     owner: Owner
-    of: Callable[[Site], Input]
+    of: Callable[[BuildContext], Input]
     measure: Measure | None = None
     least: float = 0.0
     most: float = float("inf")
@@ -111,7 +111,9 @@ def _estimated(field: str, guess: Estimate, shape: Shape = "relative") -> Input:
     return Input(field, guess.value, "estimated", guess.rule, guess.spread, shape)
 
 
-def _pinned_or(s: Site, name: str, value: float | None, otherwise: Estimate, shape: Shape = "relative") -> Input:
+def _pinned_or(
+    s: BuildContext, name: str, value: float | None, otherwise: Estimate, shape: Shape = "relative"
+) -> Input:
     field = f"assumptions.{name}"
     if value is None:
         return _estimated(field, otherwise, shape)
@@ -123,23 +125,23 @@ def _pinned_or(s: Site, name: str, value: float | None, otherwise: Estimate, sha
 # --- the machine ------------------------------------------------------------------------------------------------------
 
 
-def _wheel_radius(s: Site) -> Input:
+def _wheel_radius(s: BuildContext) -> Input:
     diameter = taken("parts.wheels", s.wheels, "diameter_mm", Estimate(USUAL["wheels.diameter_mm"], "usual", 0.02))
     spread = 0.004 if diameter.origin == "measured" else 0.015
     loaded = diameter.value / 2.0 * estimate.LOADED_RADIUS[s.wheels.kind or "urethane"]
     return Input(diameter.field, loaded, diameter.origin, "half the diameter, pressed in by the rider", spread)
 
 
-def _phase_resistance(s: Site) -> Input:
+def _phase_resistance(s: BuildContext) -> Input:
     found = taken("parts.motors", s.motors, "phase_resistance_mohm", estimate.phase_resistance(s.motors))
     if s.motors.phase_resistance_mohm is None or s.motors.resistance_is != "line_to_line":
         return found
     return Input(found.field, found.value / 2.0, found.origin, "half of line to line", found.spread)
 
 
-def _motor_current_limit(s: Site) -> Input:
+def _motor_current_limit(s: BuildContext) -> Input:
     said = {
-        "settings.motor_current_a": s.said.motor_current_a,
+        "settings.motor_current_a": s.settings.motor_current_a,
         "parts.controller.max_motor_current_a": s.controller.max_motor_current_a,
         "parts.motors.max_current_a": s.motors.max_current_a,
     }
@@ -150,7 +152,7 @@ def _motor_current_limit(s: Site) -> Input:
     return Input(field, known[field], "stated", None, 0.03)
 
 
-def _pack_current_limit(s: Site) -> Input:
+def _pack_current_limit(s: BuildContext) -> Input:
     known = pack_current_limits(s.build)
     if known:
         field = min(known, key=lambda f: known[f])
@@ -163,37 +165,44 @@ def _pack_current_limit(s: Site) -> Input:
     return Input("parts.controller.max_pack_current_a", most, "estimated", rule, usual.spread)
 
 
-def _duty(s: Site) -> Input:
-    if s.said.max_duty_pct is not None:
-        return Input("settings.max_duty_pct", s.said.max_duty_pct / 100.0, "stated", None, 0.008, "shift")
-    return _estimated("settings.max_duty_pct", s.controller_class["duty"], "shift")
+def _duty(s: BuildContext) -> Input:
+    if s.settings.max_duty_pct is not None:
+        return Input("settings.max_duty_pct", s.settings.max_duty_pct / 100.0, "stated", None, 0.008, "additive")
+    return _estimated("settings.max_duty_pct", s.controller_class["duty"], "additive")
 
 
-def _controller_loss(s: Site, name: str) -> Input:
+def _controller_loss(s: BuildContext, name: str) -> Input:
     guess = s.controller_class[name]
-    if s.pinned.controller_efficiency is not None:
+    if s.overrides.controller_efficiency is not None:
         return Input("assumptions.controller_efficiency", 0.0, "pinned")
     return _estimated("parts.controller.losses", guess)
 
 
-def _weakest_group(s: Site) -> Input:
+def _weakest_group(s: BuildContext) -> Input:
     field = "parts.pack.weakest_brick_ah"
     if s.groups is not None:
         # What is measured differs too, if by less: of groups that look alike one is the smallest all the same.
         unsure = measured_spread("capacity_ah") * estimate.below_the_mean(s.series, s.parallel)
         loss = hypot(1.0 - weakest_share(s.groups), unsure)
-        return Input(SORTED_CELLS, 1.0 - loss, "measured", "the smallest of the sorted groups", 0.3, "loss")
+        return Input(
+            SORTED_CELLS, 1.0 - loss, "measured", "the smallest of the sorted groups", 0.3, "complement_lognormal"
+        )
     if s.pack.weakest_brick_ah is not None:
         whole = cell_capacity(s.pack).value * s.parallel
         brick = s.pack.weakest_brick_ah * (s.parallel if s.pack.layout != "bricks" else 1)
         return Input(
-            field, min(brick / max(whole, 1e-6), 1.0), "stated", "the smallest brick over the others", 0.15, "loss"
+            field,
+            min(brick / max(whole, 1e-6), 1.0),
+            "stated",
+            "the smallest brick over the others",
+            0.15,
+            "complement_lognormal",
         )
     sorted_ = "capacity_ah" in (s.cell.measured or ())
-    return _estimated(field, estimate.weakest_group(s.cell, s.series, s.parallel, sorted_), "loss")
+    return _estimated(field, estimate.weakest_group(s.cell, s.series, s.parallel, sorted_), "complement_lognormal")
 
 
-def _cell_resistance(s: Site) -> Input:
+def _cell_resistance(s: BuildContext) -> Input:
     read = pulse_resistance(s.build, s.groups) if s.groups is not None else None
     if read is None:
         return cell_resistance(s.pack)
@@ -204,16 +213,16 @@ SORTED_CELLS = "packwork.cells"
 """Where what sorted cells tell comes from."""
 
 
-def _health(s: Site) -> Input:
+def _health(s: BuildContext) -> Input:
     found = taken("parts.pack", s.pack, "health_pct", Estimate(100.0, "as new", 0.0))
     return Input(found.field, found.value / 100.0, found.origin, found.rule, found.spread)
 
 
-def _board_mass(s: Site) -> Input:
+def _board_mass(s: BuildContext) -> Input:
     return board_mass(s.build, s.masses)
 
 
-def _rotating(s: Site) -> Input:
+def _rotating(s: BuildContext) -> Input:
     guess = estimate.rotating_mass(
         s.motors,
         s.masses["motors"].value / s.count,
@@ -227,19 +236,19 @@ def _rotating(s: Site) -> Input:
 # --- the rider, the way and the day -----------------------------------------------------------------------------------
 
 
-def _said(s: Site, field: str, value: float, spread: float) -> Input:
+def _said(s: BuildContext, field: str, value: float, spread: float) -> Input:
     """What somebody says of a way or of himself, or has measured of it."""
     if is_measured(s.build, field):
         return Input(field, value, "measured", None, measured_spread(field.rpartition(".")[2]))
     return Input(field, value, "stated", None, spread)
 
 
-def _load(s: Site) -> Input:
+def _load(s: BuildContext) -> Input:
     load = s.build.rider.mass_kg + (s.build.rider.carried_kg or 0.0) + bag_mass(s.build, s.masses)
     return _said(s, "rider.mass_kg", load, 0.015)
 
 
-def _mean_speed(s: Site) -> Input:
+def _mean_speed(s: BuildContext) -> Input:
     field = "brief.mean_kmh"
     if s.brief.mean_kmh is not None:
         return _said(s, field, s.brief.mean_kmh, 0.08)
@@ -252,26 +261,26 @@ _HURRY = {"easy": 0.88, "usual": 1.0, "hard": 1.15}
 """Consumption of a way by how somebody rides (common practice: 15 Wh a mile gentle, 20 hard and hilly, speed counted apart)."""
 
 
-def _riding(s: Site) -> Input:
+def _riding(s: BuildContext) -> Input:
     hurry = s.brief.rides
     if hurry is None:
         return Input("brief.rides", 1.0, "default", "as most ride", 0.2)
     return Input("brief.rides", _HURRY[hurry], "estimated", "as the brief says it is ridden", 0.17)
 
 
-def _stops(s: Site) -> Input:
+def _stops(s: BuildContext) -> Input:
     field = "brief.stops_per_km"
     if s.brief.stops_per_km is not None:
         return _said(s, field, s.brief.stops_per_km, 0.25)
     usual = STOPS_PER_KM[s.brief.use] if s.brief.use is not None else OTHER_STOPS_PER_KM
-    return Input(field, usual, "default", "usual for what it is for", 0.6, "lopsided")
+    return Input(field, usual, "default", "usual for what it is for", 0.6, "lognormal")
 
 
-def _ascent(s: Site) -> Input:
+def _ascent(s: BuildContext) -> Input:
     field = "brief.ascent_m_per_km"
     if s.brief.ascent_m_per_km is not None:
         return _said(s, field, s.brief.ascent_m_per_km, 0.2)
-    return Input(field, USUAL[field], "default", "usual of most ways", 0.7, "lopsided")
+    return Input(field, USUAL[field], "default", "usual of most ways", 0.7, "lognormal")
 
 
 USUAL_SWING_MS = 2.0
@@ -280,9 +289,9 @@ ACROSS = 0.7
 """A cross wind w adds to the drag ``v sqrt(v^2 + w^2)``, about ``v^2 + w^2 / 2``: as much as w / sqrt 2 out and back."""
 
 
-def _swing_wind(s: Site) -> Input:
+def _swing_wind(s: BuildContext) -> Input:
     brief, field = s.brief, "brief.wind_ms"
-    if s.pinned.wind_ms is not None:
+    if s.overrides.wind_ms is not None:
         return Input("assumptions.wind_ms", 0.0, "pinned")
     if brief.wind_ms is None:
         return Input(field, USUAL_SWING_MS, "default", "the mean of calm and windy days", USUAL_SWING_MS, "magnitude")
@@ -292,27 +301,27 @@ def _swing_wind(s: Site) -> Input:
     return Input(field, share * brief.wind_ms, "stated", None, 0.3)
 
 
-def _way_wind(s: Site) -> Input:
+def _way_wind(s: BuildContext) -> Input:
     brief, field = s.brief, "brief.wind_ms"
-    if s.pinned.wind_ms is not None:
-        return Input("assumptions.wind_ms", 0.0, "pinned", shape="shift")
+    if s.overrides.wind_ms is not None:
+        return Input("assumptions.wind_ms", 0.0, "pinned", shape="additive")
     if brief.wind_ms is None or brief.wind not in ("against", "behind"):
-        return Input(field, 0.0, "default", None, 0.0, "shift")
+        return Input(field, 0.0, "default", None, 0.0, "additive")
     sign = 1.0 if brief.wind == "against" else -1.0
-    return Input(field, sign * brief.wind_ms, "stated", None, max(0.3 * brief.wind_ms, 0.8), "shift")
+    return Input(field, sign * brief.wind_ms, "stated", None, max(0.3 * brief.wind_ms, 0.8), "additive")
 
 
-def _temperature(s: Site) -> Input:
+def _temperature(s: BuildContext) -> Input:
     field = "brief.temperature_c"
     if s.brief.temperature_c is not None:
-        return Input(field, s.brief.temperature_c, "stated", None, 4.0, "shift")
-    return Input(field, USUAL[field], "default", "a mild day", 7.0, "shift")
+        return Input(field, s.brief.temperature_c, "stated", None, 4.0, "additive")
+    return Input(field, USUAL[field], "default", "a mild day", 7.0, "additive")
 
 
 def _of_heat(name: str, title: str, quantity: str) -> ModelInput:
     """How motor or pack hold heat and give it away."""
 
-    def of(s: Site) -> Input:
+    def of(s: BuildContext) -> Input:
         motor = name in s.motor_heat
         guess = s.motor_heat[name] if motor else s.pack_heat[name]
         return _estimated("parts.motors.heat" if motor else "parts.pack.heat", guess)
@@ -332,7 +341,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "rolling resistance",
         "ratio",
         "machine",
-        lambda s: _pinned_or(s, "crr", s.pinned.crr, estimate.rolling_resistance(s.wheels, s.brief)),
+        lambda s: _pinned_or(s, "crr", s.overrides.crr, estimate.rolling_resistance(s.wheels, s.brief)),
         _COAST,
     ),
     ModelInput(
@@ -349,7 +358,11 @@ INPUTS: tuple[ModelInput, ...] = (
         "ratio",
         "machine",
         lambda s: _pinned_or(
-            s, "drive_efficiency", s.pinned.drive_efficiency, estimate.drive_efficiency(s.kind, s.drive), "loss"
+            s,
+            "drive_efficiency",
+            s.overrides.drive_efficiency,
+            estimate.drive_efficiency(s.kind, s.drive),
+            "complement_lognormal",
         ),
         Measure("let it roll out with the belt on and off", 30, measured_spread("drive_efficiency")),
     ),
@@ -358,7 +371,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "drag of belts or gears",
         "force",
         "machine",
-        lambda s: _pinned_or(s, "drag_n", s.pinned.drag_n, estimate.drive_drag(s.kind, s.drive, s.count)),
+        lambda s: _pinned_or(s, "drag_n", s.overrides.drag_n, estimate.drive_drag(s.kind, s.drive, s.count)),
         Measure("the current with the wheels in the air, belt on and off", 20, measured_spread("drag_n")),
     ),
     ModelInput(
@@ -380,7 +393,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "idle draw",
         "power",
         "machine",
-        lambda s: _pinned_or(s, "idle_w", s.pinned.idle_w, estimate.idle_draw(s.build.parts.loads or [])),
+        lambda s: _pinned_or(s, "idle_w", s.overrides.idle_w, estimate.idle_draw(s.build.parts.loads or [])),
         Measure("the pack's current with everything on and nothing turning", 5, measured_spread("idle_w")),
     ),
     ModelInput("duty", "largest modulation", "ratio", "machine", _duty, None, 0.1, 1.0),
@@ -464,7 +477,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "resistance",
         "machine",
         lambda s: _pinned_or(
-            s, "path_resistance_mohm", s.pinned.path_resistance_mohm, estimate.path_resistance(s.series, s.wiring)
+            s, "path_resistance_mohm", s.overrides.path_resistance_mohm, estimate.path_resistance(s.series, s.wiring)
         ),
         Measure("the voltage lost between pack and controller under load", 20, measured_spread("path_resistance_mohm")),
     ),
@@ -473,7 +486,9 @@ INPUTS: tuple[ModelInput, ...] = (
         "charge at the start of a ride",
         "ratio",
         "rider",
-        lambda s: Input("parts.pack.charge_to_v", 0.98, "default", "rarely straight off the charger", 0.012, "shift"),
+        lambda s: Input(
+            "parts.pack.charge_to_v", 0.98, "default", "rarely straight off the charger", 0.012, "additive"
+        ),
         None,
         0.5,
         1.0,
@@ -500,7 +515,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "drag area",
         "area",
         "rider",
-        lambda s: _pinned_or(s, "cda_m2", s.pinned.cda_m2, estimate.drag_area(s.build.rider)),
+        lambda s: _pinned_or(s, "cda_m2", s.overrides.cda_m2, estimate.drag_area(s.build.rider)),
         Measure("let it roll out from as fast as you ride, both ways", 20, measured_spread("cda_m2")),
     ),
     ModelInput(
@@ -561,7 +576,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "grip of the driven wheels",
         "ratio",
         "day",
-        lambda s: _pinned_or(s, "grip", s.pinned.grip, estimate.grip(s.wheels, s.brief)),
+        lambda s: _pinned_or(s, "grip", s.overrides.grip, estimate.grip(s.wheels, s.brief)),
         Measure("where the driven wheel slips on a ramp that you know", 15, measured_spread("grip")),
     ),
 )

@@ -1,7 +1,7 @@
 """What is known of the inputs together: their place in the space of standard normals, before and after rides have taught.
 
 Before any ride the inputs are independent: mean 0, covariance the identity. Evidence moves the mean and ties inputs to each
-other; every room asks through :class:`boardmath.model.evaluation.Case`, which takes it from the build.
+other; every room asks through :class:`boardmath.model.evaluation.Evaluation`, which takes it from the build.
 """
 
 from collections.abc import Mapping
@@ -20,7 +20,7 @@ _TOLD = 0.92
 
 
 @dataclass(frozen=True)
-class Joint:
+class MultivariateNormal:
     """A joint normal distribution over the inputs' deviates, by name; inputs that are not named stay as they were.
 
     Args:
@@ -62,12 +62,12 @@ class Joint:
         return float(self.mean[at]), float(np.sqrt(self.covariance[at, at]))
 
 
-def nothing_known() -> Joint:
+def nothing_known() -> MultivariateNormal:
     """What is known before any ride."""
-    return Joint(tuple(i.name for i in INPUTS), np.zeros(len(INPUTS)), np.eye(len(INPUTS)))
+    return MultivariateNormal(tuple(i.name for i in INPUTS), np.zeros(len(INPUTS)), np.eye(len(INPUTS)))
 
 
-def joint_of(build: Build, inputs: Mapping[str, Input]) -> Joint | None:
+def posterior_of(build: Build, inputs: Mapping[str, Input]) -> MultivariateNormal | None:
     """What rides taught of a build whose inputs are these: what is another thing by now is forgotten; None where nothing is
     left.
     """
@@ -84,7 +84,7 @@ def joint_of(build: Build, inputs: Mapping[str, Input]) -> Joint | None:
     # Written to a file and read back, it is only nearly symmetric.
     values, vectors = np.linalg.eigh((covariance + covariance.T) / 2.0)
     covariance = (vectors * np.clip(values, 1e-6, None)) @ vectors.T
-    return Joint(names, np.array([one.mean for _, one in known]), covariance, forgotten)
+    return MultivariateNormal(names, np.array([one.mean for _, one in known]), covariance, forgotten)
 
 
 def _still(taught: TaughtInput, now: Input) -> bool:
@@ -92,7 +92,9 @@ def _still(taught: TaughtInput, now: Input) -> bool:
     return abs(taught.value - now.value) <= close and abs(taught.spread - now.spread) <= 1e-6
 
 
-def written(joint: Joint, inputs: Mapping[str, Input], rides: int, boards: list[str] | None = None) -> Learnt:
+def written(
+    joint: MultivariateNormal, inputs: Mapping[str, Input], rides: int, boards: list[str] | None = None
+) -> Learnt:
     """A joint distribution as a build carries it."""
     return Learnt(
         inputs=[
@@ -105,7 +107,7 @@ def written(joint: Joint, inputs: Mapping[str, Input], rides: int, boards: list[
     )
 
 
-def as_learnt(name: str, known: Input, joint: Joint | None) -> Input:
+def as_learnt(name: str, known: Input, joint: MultivariateNormal | None) -> Input:
     """An input as rides left it: its value moved, its spread as small as it has become, its origin the rides."""
     if joint is None or known.spread <= 0.0:
         return known
@@ -126,13 +128,13 @@ def middle_of(known: Input, mean: float, left: float) -> float:
 
     What adds up over many ways is reckoned by its mean: as its doubt goes, so does what that mean has over the median.
     """
-    return mean - known.spread * (1.0 - left * left) / 2.0 if known.shape == "lopsided" else mean
+    return mean - known.spread * (1.0 - left * left) / 2.0 if known.shape == "lognormal" else mean
 
 
 def moved_value(known: Input, z: float) -> float:
     """The value of an input at a deviate of ``z``; 0 is the middle, the value itself."""
-    if known.shape == "loss":
+    if known.shape == "complement_lognormal":
         return 1.0 - (1.0 - known.value) * float(np.exp(known.spread * z))
-    if known.shape == "shift":
+    if known.shape == "additive":
         return known.value + known.spread * z
     return known.value * float(np.exp(known.spread * z))

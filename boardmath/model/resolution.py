@@ -25,7 +25,7 @@ from boardmath.model.inputs import (
     marked,
 )
 from boardmath.model.limits import brake_current_limit, electrical_speed_limits, recommended_taper, regen_current_limit
-from boardmath.model.model_inputs import BY_NAME, INPUTS, Site
+from boardmath.model.model_inputs import BY_NAME, INPUTS, BuildContext
 from boardmath.physics import cell as cells
 from boardmath.physics.motor import Q_AXIS_OVER_SUPPLY_CURRENT
 
@@ -87,49 +87,49 @@ def resolve(build: Build) -> Resolved:
     if needs := missing(build):
         raise Incomplete(needs)
     build = marked(build)
-    site = Site(build)
+    site = BuildContext(build)
     inputs = {i.name: i.of(site) for i in INPUTS}
     fixed = {name: of(site) for name, of in FIXED.items()}
     return Resolved(inputs, fixed, site.masses)
 
 
-def _reserve(s: Site) -> float:
+def _reserve(s: BuildContext) -> float:
     reserve = s.brief.reserve_pct if s.brief.reserve_pct is not None else USUAL["brief.reserve_pct"]
     return reserve / 100.0
 
 
-def _height_over_wheelbase(s: Site) -> float:
+def _height_over_wheelbase(s: BuildContext) -> float:
     deck, height = s.build.parts.deck, s.build.rider.height_m or USUAL["rider.height_m"]
     wheelbase = (deck.wheelbase_mm if deck else None) or USUAL["deck.wheelbase_mm"]
     return (0.55 * height + 0.12) / (wheelbase / 1000.0)
 
 
-def _charge_full(s: Site) -> float:
+def _charge_full(s: BuildContext) -> float:
     full_v = cell_voltages(s.pack)[0]
     return cells.charge_at(cells.CHEMISTRIES[int(index_of(s.pack.cell))], s.pack.charge_to_v or full_v, full_v)
 
 
-def _brake_ceiling(s: Site) -> float:
+def _brake_ceiling(s: BuildContext) -> float:
     full = s.series * cell_voltages(s.pack)[0]
-    return min(s.said.regen_ceiling_v or full, full)
+    return min(s.settings.regen_ceiling_v or full, full)
 
 
-FIXED: dict[str, Callable[[Site], float]] = {
+FIXED: dict[str, Callable[[BuildContext], float]] = {
     "altitude": lambda s: s.brief.altitude_m or 0.0,
-    "air_density": lambda s: s.pinned.air_density_kg_m3 or 0.0,
-    "head_wind": lambda s: s.pinned.wind_ms or 0.0,
+    "air_density": lambda s: s.overrides.air_density_kg_m3 or 0.0,
+    "head_wind": lambda s: s.overrides.wind_ms or 0.0,
     "gear": lambda s: gear_ratio(s.build),
     "motors": lambda s: float(s.count),
     # A seller's figure is what the pack's leads carry.
     "no_load_over_stated": lambda s: 1.0 if s.motors.no_load_is == "motor" else Q_AXIS_OVER_SUPPLY_CURRENT,
     "pole_pairs": lambda s: float(s.motors.pole_pairs or USUAL["motors.pole_pairs"]),
-    "winding_limit": lambda s: s.said.motor_rollback_c or estimate.WINDING_LIMIT_C,
-    "controller_efficiency": lambda s: s.pinned.controller_efficiency or 1.0,
+    "winding_limit": lambda s: s.settings.motor_rollback_c or estimate.WINDING_LIMIT_C,
+    "controller_efficiency": lambda s: s.overrides.controller_efficiency or 1.0,
     "controller_heat_capacity": lambda s: (
         max(s.masses["controller"].value, 1.0) / 1000.0 * estimate.CONTROLLER_HEAT_PER_KG
     ),
     "controller_to_air": lambda s: estimate.CONTROLLER_TO_AIR / s.units,
-    "controller_limit": lambda s: s.said.controller_rollback_c or estimate.CONTROLLER_LIMIT_C,
+    "controller_limit": lambda s: s.settings.controller_rollback_c or estimate.CONTROLLER_LIMIT_C,
     "cell_limit": lambda s: estimate.CELL_LIMIT_C,
     "brake_ceiling": _brake_ceiling,
     "brake_current_limit": lambda s: brake_current_limit(s.build, BY_NAME["motor_current_limit"].of(s).value),

@@ -10,7 +10,7 @@ from scipy.special import ndtr, ndtri
 from boardmath.engine.boards import Boards, boards_of
 from boardmath.model.inputs import RPM, Shape
 from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
-from boardmath.model.posterior import Joint
+from boardmath.model.posterior import MultivariateNormal
 from boardmath.model.resolution import WARM_WINDING, Resolved
 from boardmath.physics import air, cell
 from boardmath.physics.types import Array
@@ -37,7 +37,7 @@ def standard_normal(samples: int) -> Array:
     return np.asarray(ndtri(np.clip(points, 1e-6, 1.0 - 1e-6)))
 
 
-def deviates(samples: int, joint: Joint | None = None, columns: Sequence[int] | None = None) -> Array:
+def normal_scores(samples: int, joint: MultivariateNormal | None = None, columns: Sequence[int] | None = None) -> Array:
     """Standard normal deviates of every input, shape (1 + samples, inputs); the first row is the middle.
 
     Args:
@@ -54,7 +54,7 @@ def deviates(samples: int, joint: Joint | None = None, columns: Sequence[int] | 
     return joint.moved(z) if joint is not None else z
 
 
-SHAPES: dict[Shape, int] = {"relative": 0, "loss": 1, "shift": 2, "lopsided": 3, "magnitude": 4}
+SHAPES: dict[Shape, int] = {"relative": 0, "complement_lognormal": 1, "additive": 2, "lognormal": 3, "magnitude": 4}
 _LEAST = np.array([[[i.least]] for i in INPUTS])
 _MOST = np.array([[[i.most]] for i in INPUTS])
 
@@ -100,11 +100,11 @@ def scattered(value: Array, spread: Array, shape: NDArray[np.int64], z: Array, m
 
 def _lopsided(kind: int, value: Array, spread: Array, deviate: Array, relative: Array, middle: bool) -> Array:
     """One input of several builds that does not scatter by a share of itself; all of shape (builds, rows or 1)."""
-    if kind == SHAPES["loss"]:
+    if kind == SHAPES["complement_lognormal"]:
         return np.asarray(1.0 - np.minimum((1.0 - value) * np.exp(deviate), _LARGEST_LOSS))
-    if kind == SHAPES["shift"]:
+    if kind == SHAPES["additive"]:
         return value + deviate
-    if kind == SHAPES["lopsided"]:
+    if kind == SHAPES["lognormal"]:
         found: Array = relative * np.exp(-spread * spread / 2.0)
         if middle:
             found[:, 0] = relative[:, 0]
@@ -211,4 +211,4 @@ practice, no source)."""
 
 def nominal_boards(builds: Sequence[Resolved]) -> Boards:
     """One board a build, every input at its middle."""
-    return boards(builds, [deviates(0)] * len(builds))
+    return boards(builds, [normal_scores(0)] * len(builds))

@@ -8,7 +8,7 @@ from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import stacked
 from boardmath.model.chemistry import chemistry_of
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_voltages, hill_grade
 from boardmath.model.resolution import Incomplete, resolve
 from boardmath.model.sampling import nominal_boards
@@ -18,14 +18,14 @@ NOT_FULL = 0.8
 """State of charge of the braking that a ride mostly has."""
 
 
-def holds_back(cases: Sequence[Case], charge: float = 1.0) -> list[float]:
+def holds_back(evaluations: Sequence[Evaluation], charge: float = 1.0) -> list[float]:
     """The grade (rise over run) that each board's motors hold back at cruising speed.
 
     At ``charge`` (0 to 1), or at what it is charged to where that is less; 0 for all where one cannot be predicted yet.
     """
-    if any(c.needs for c in cases):
-        return [0.0] * len(cases)
-    boards = stacked([c.board for c in cases])
+    if any(c.needs for c in evaluations):
+        return [0.0] * len(evaluations)
+    boards = stacked([c.board for c in evaluations])
     cruise = sweeps.attained_speeds(boards, boards.cruise_speed[:, None], 0.0, sweeps.early_charge(boards)[:, None])
     held = sweeps.brakes(boards, cruise, np.minimum(boards.charge_full, charge)[:, None]).holds_grade
     return [float(h) for h in held[:, 0]]
@@ -40,7 +40,7 @@ def first_second(build: Build) -> float | None:
     return float(sweeps.pulls(board, sweeps.headlines(board).top_speed).first_second[0])
 
 
-def charge_that_brakes(case: Case) -> float | None:
+def charge_that_brakes(case: Evaluation) -> float | None:
     """V a cell up to which the pack may be charged for the brakes to hold the hill from the start.
 
     None where they hold it on a full pack already, or hold it on none: then something else than the full pack gives way.

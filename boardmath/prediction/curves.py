@@ -7,7 +7,7 @@ from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
 from boardmath.model.defaults import MEAN_OF_CRUISE
-from boardmath.model.evaluation import HIGH, LOW, Case
+from boardmath.model.evaluation import HIGH, LOW, Evaluation
 from boardmath.model.inputs import climb_length, hill_grade
 from boardmath.model.sampling import FEW
 from boardmath.physics.types import Array
@@ -54,7 +54,7 @@ class Plot(BaseModel):
 
 def curves(build: Build) -> list[Plot]:
     """All figures of a build, or none while it is not far enough for a prediction."""
-    case = Case(build, FEW)
+    case = Evaluation(build, FEW)
     if case.needs:
         return []
     top = float(case.headlines.top_speed[0])
@@ -115,7 +115,7 @@ def plain(values: Array) -> list[float]:
     return [round(float(v), 4) for v in np.nan_to_num(values)]
 
 
-def _thrust(case: Case, speeds: Array, top: float) -> Plot:
+def _thrust(case: Evaluation, speeds: Array, top: float) -> Plot:
     kmh = speeds * 3.6
     lines = [banded_line("the board can give", "can", kmh, thrust_of(case.boards, speeds))]
     hill = hill_grade(case.build)
@@ -149,7 +149,7 @@ def _thrust(case: Case, speeds: Array, top: float) -> Plot:
     )
 
 
-def _range(case: Case, speeds: Array) -> Plot:
+def _range(case: Evaluation, speeds: Array) -> Plot:
     line = banded_line("range", "can", speeds * 3.6, ranges_of(case.boards, speeds), 1e-3)
     return Plot(
         id="range",
@@ -164,7 +164,7 @@ def _range(case: Case, speeds: Array) -> Plot:
     )
 
 
-def _consumption(case: Case, speeds: Array) -> Plot:
+def _consumption(case: Evaluation, speeds: Array) -> Plot:
     line = banded_line("consumption on the flat", "can", speeds * 3.6, consumption_of(case.boards, speeds), 1.0 / 3.6)
     return Plot(
         id="consumption",
@@ -183,7 +183,7 @@ def cruise_marks(build: Build) -> list[PlotMark]:
     return [PlotMark(name="cruising", x=build.brief.cruise_kmh)] if build.brief.cruise_kmh else []
 
 
-def _speed_by_charge(case: Case) -> Plot:
+def _speed_by_charge(case: Evaluation) -> Plot:
     charge = np.linspace(0.04, float(case.board.charge_full[0]), 21)
     speeds, _ = sweeps.highest_speeds(case.boards, 0.0, charge)
     line = banded_line("top speed", "can", charge * 100.0, speeds, 3.6)
@@ -200,7 +200,7 @@ def _speed_by_charge(case: Case) -> Plot:
     )
 
 
-def _heat(case: Case) -> Plot:
+def _heat(case: Evaluation) -> Plot:
     grade = hill_grade(case.build) or USUAL_HILL_PCT
     board, charge = case.board, case.early_charge
     speed = sweeps.attained_speeds(board, board.cruise_speed[:, None], grade / 100.0, charge)[0, 0]
@@ -231,7 +231,7 @@ def _heat(case: Case) -> Plot:
     )
 
 
-def _braking(case: Case, speeds: Array) -> Plot:
+def _braking(case: Evaluation, speeds: Array) -> Plot:
     # A board that does not move is still braked at walking pace.
     usable = speeds[speeds > 1.0] if (speeds > 1.0).any() else np.array([1.0, 1.4])
     full = case.boards.charge_full

@@ -9,8 +9,8 @@ from scipy.special import ndtri
 
 from boardmath.buildfile.build import Build, RangeMeans
 from boardmath.engine.operating import LIMITS, STEEPEST
-from boardmath.messages import Saying, say
-from boardmath.model.evaluation import Case, bands_of, cases
+from boardmath.messages import Message, message
+from boardmath.model.evaluation import Evaluation, bands_of, evaluate
 from boardmath.model.inputs import hill_grade, marked
 from boardmath.model.limits import named
 from boardmath.model.mass import board_mass, resolve_masses
@@ -20,7 +20,7 @@ from boardmath.physics.types import Array
 from boardmath.prediction.ranges import chance_of
 
 Verdict = Literal["holds", "may hold", "falls short", "no brief", "not yet"]
-PromiseName = Literal["speed", "hill", "range", "carry", "money"]
+OutcomeName = Literal["speed", "hill", "range", "carry", "money"]
 
 
 class FurtherRange(BaseModel):
@@ -34,10 +34,10 @@ class FurtherRange(BaseModel):
     chance: float | None = None
 
 
-class Promise(BaseModel):
+class Outcome(BaseModel):
     """One promise, its band in the unit of ``quantity``, and how it stands against what the brief wants."""
 
-    name: PromiseName
+    name: OutcomeName
     title: str
     quantity: str
     wanted: float | None = None
@@ -51,19 +51,19 @@ class Promise(BaseModel):
     chance_in_words: str | None = None
     chance_in_short: str | None = None
     more_is_better: bool = True
-    saying: Saying | None = None
+    saying: Message | None = None
     further: list[FurtherRange] = []
 
 
 class Headline(BaseModel):
     """What a shelf or a table of candidates shows of a build."""
 
-    promises: list[Promise]
+    promises: list[Outcome]
     needs: list[str]
 
 
 _TITLES = {"speed": "Speed", "hill": "Hill", "range": "Range", "carry": "Carry", "money": "Money"}
-QUANTITIES: dict[PromiseName, str] = {
+QUANTITIES: dict[OutcomeName, str] = {
     "speed": "speed",
     "hill": "grade",
     "range": "distance",
@@ -87,15 +87,15 @@ def judge(wanted: float | None, low: float | None, mid: float | None, high: floa
 
 
 def promise(
-    name: PromiseName,
+    name: OutcomeName,
     wanted: float | None,
     mid: float | None = None,
     values: Array | None = None,
     band: tuple[float, float] | None = None,
     limit: Limit | None = None,
-    saying: Saying | None = None,
+    saying: Message | None = None,
     further: Sequence[FurtherRange] = (),
-) -> Promise:
+) -> Outcome:
     """A promise with its verdict and the chance that it is kept; the middle never lies outside its own band.
 
     Args:
@@ -104,7 +104,7 @@ def promise(
     more = name not in ("carry", "money")
     low, high = band or (None, None)
     chance = chance_of(values, wanted, more) if wanted is not None and values is not None and mid is not None else None
-    return Promise(
+    return Outcome(
         name=name,
         title=_TITLES[name],
         quantity=QUANTITIES[name],
@@ -163,7 +163,7 @@ RANGES: dict[RangeMeans, tuple[str, str]] = {
 """The three answers to how far it goes: the name of each among a case's values, and in words."""
 
 
-def range_limit(case: Case) -> Limit:
+def range_limit(case: Evaluation) -> Limit:
     """What ends the ride."""
     ride = case.rides
     if ride.range[0] <= 0.0:
@@ -171,7 +171,7 @@ def range_limit(case: Case) -> Limit:
     return "low-voltage taper" if ride.cut_off[0] else "reserve"
 
 
-def build_promises(case: Case, sums: Cost, whole: bool = False) -> list[Promise]:
+def build_outcomes(case: Evaluation, sums: Cost, whole: bool = False) -> list[Outcome]:
     """The promises of one build; without a middle where it is not far enough for a prediction.
 
     Args:
@@ -243,7 +243,7 @@ def build_promises(case: Case, sums: Cost, whole: bool = False) -> list[Promise]
 _QUANTILES = np.asarray(ndtri((np.arange(200) + 0.5) / 200.0))
 
 
-def _further(case: Case, shown: RangeMeans) -> list[FurtherRange]:
+def _further(case: Evaluation, shown: RangeMeans) -> list[FurtherRange]:
     """The answers to how far it goes beside the one that the brief asks for."""
     found = []
     for means, (name, words) in RANGES.items():
@@ -270,10 +270,10 @@ _TOP_SAYINGS = {
 }
 
 
-def _speed_saying(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: float) -> Saying:
+def _speed_saying(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: float) -> Message:
     if speed_kmh <= 0.0:
-        return say(f"It cannot move on the flat: {limit} gives way first.")
-    return say(
+        return message(f"It cannot move on the flat: {limit} gives way first.")
+    return message(
         _TOP_SAYINGS[limit]
         + " Wheels in the air it would spin to {unloaded}; {rider} of rider and the air take the rest.",
         speed=(speed_kmh, "speed"),
@@ -282,45 +282,47 @@ def _speed_saying(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: fl
     )
 
 
-def _hill_saying(limit: Limit, grade: float) -> Saying:
+def _hill_saying(limit: Limit, grade: float) -> Message:
     if grade >= STEEPEST * 100.0 - 0.1:
-        return say("It pulls away on any grade that wheels can stand on.")
+        return message("It pulls away on any grade that wheels can stand on.")
     why = {
         "grip": "steeper, the driven wheels slip",
         "motor current": "steeper, the motor current limit gives way",
     }.get(limit, f"steeper, {limit} gives way")
-    return say("It can pull away on {grade}; " + why + ".", grade=(grade, "grade"))
+    return message("It can pull away on {grade}; " + why + ".", grade=(grade, "grade"))
 
 
-def _range_saying(case: Case) -> Saying:
+def _range_saying(case: Evaluation) -> Message:
     ride = case.rides[0]
     if ride.range <= 0.0:
-        return say("It cannot keep up walking pace on this charge.")
+        return message("It cannot keep up walking pace on this charge.")
     at = (float(ride.range / ride.seconds) * 3.6, "speed")
     used = (float(case.headline_values["consumption"][0]), "energy_per_distance")
     if ride.carried:
-        return say("The wind carries it: at {at} it takes little more than what the controller awake draws.", at=at)
+        return message("The wind carries it: at {at} it takes little more than what the controller awake draws.", at=at)
     if ride.cut_off:
-        return say("At {at} the low-voltage taper ends the ride before the reserve, at {used}.", at=at, used=used)
+        return message("At {at} the low-voltage taper ends the ride before the reserve, at {used}.", at=at, used=used)
     slowed = ", slower than wished for towards the end" if ride.slowed else ""
-    return say("At {at} on the move" + slowed + " it takes {used} and comes home with the reserve.", at=at, used=used)
+    return message(
+        "At {at} on the move" + slowed + " it takes {used} and comes home with the reserve.", at=at, used=used
+    )
 
 
-def _money_saying(sums: Cost) -> Saying:
+def _money_saying(sums: Cost) -> Message:
     left_out = len(sums.unpriced) + len(sums.other_currency)
     text = "{spent} is spent, {to_spend} still to spend" if sums.spent else "Still to spend"
     text += "; the board is worth {total}." if sums.spent else ", of {total} in all."
     if left_out:
         text += f" {left_out} part{'s' if left_out > 1 else ''} without a price in this currency left out."
     values = {"spent": sums.spent, "to_spend": sums.to_spend, "total": sums.total}
-    return say(text, **{name: (value, "money") for name, value in values.items() if f"{{{name}}}" in text})
+    return message(text, **{name: (value, "money") for name, value in values.items() if f"{{{name}}}" in text})
 
 
 def headlines(builds: Sequence[Build], samples: int = 0) -> list[Headline]:
     """Promises of many builds in one run of the engine; ``samples`` for bands, 0 for the middles alone."""
-    return [headline_of(c) for c in cases(builds, samples)]
+    return [headline_of(c) for c in evaluate(builds, samples)]
 
 
-def headline_of(case: Case) -> Headline:
+def headline_of(case: Evaluation) -> Headline:
     """What a shelf shows of an evaluated build."""
-    return Headline(promises=build_promises(case, cost(case.build)), needs=[n.field for n in case.needs])
+    return Headline(promises=build_outcomes(case, cost(case.build)), needs=[n.field for n in case.needs])

@@ -9,9 +9,9 @@ from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
 from boardmath.engine.operating import LIMITS
 from boardmath.geometry import belt
-from boardmath.messages import Figure, Saying, say
+from boardmath.messages import Figure, Message, message
 from boardmath.model.defaults import USUAL
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_rating, drive_kind, hill_grade
 from boardmath.physics.limit import Limit
 from boardmath.physics.types import Array
@@ -46,7 +46,7 @@ class Moment(BaseModel):
     """The line at one moment of riding."""
 
     id: Literal["flat_out", "hill", "pulling_away", "cruising"]
-    title: Saying
+    title: Message
     speed_kmh: float
     grade_pct: float
     stations: list[LineStation]
@@ -54,7 +54,7 @@ class Moment(BaseModel):
     limit: Limit
 
 
-def moments(case: Case) -> list[Moment]:
+def moments(case: Evaluation) -> list[Moment]:
     """The line flat out, on the brief's hill, pulling away with everything open, and cruising."""
     build, board, charge = case.build, case.board, case.early_charge
     grade = hill_grade(build)
@@ -93,10 +93,10 @@ def moments(case: Case) -> list[Moment]:
 _DRIVES = {"belt": "Belt", "chain": "Chain", "gear": "Gears"}
 
 
-def _title(id: str, grade: float | None) -> Saying:
+def _title(id: str, grade: float | None) -> Message:
     if id == "hill":
-        return say("The hill, {grade}", grade=(grade or 0.0, "grade"))
-    return say({"flat_out": "Flat out", "pulling_away": "Pulling away", "cruising": "Cruising"}[id])
+        return message("The hill, {grade}", grade=(grade or 0.0, "grade"))
+    return message({"flat_out": "Flat out", "pulling_away": "Pulling away", "cruising": "Cruising"}[id])
 
 
 def _seconds(build: Build, speed: Array) -> Array:
@@ -105,7 +105,7 @@ def _seconds(build: Build, speed: Array) -> Array:
     return np.where(speed > 1.0, (length or 240.0) / np.maximum(speed, 1.0), 20.0)
 
 
-def _stations(case: Case, point: Any) -> list[LineStation]:
+def _stations(case: Evaluation, point: Any) -> list[LineStation]:
     build, board = case.build, case.board[0]
     parallel = case.resolved.fixed["parallel"]
     amps, bus = float(point.pack_current), float(point.bus_voltage)

@@ -6,9 +6,9 @@ from functools import lru_cache
 import numpy as np
 from pydantic import BaseModel
 
-from boardmath.model.evaluation import HIGH, LOW, Case
+from boardmath.model.evaluation import HIGH, LOW, Evaluation
 from boardmath.model.model_inputs import BY_NAME, COLUMN, Owner
-from boardmath.model.sampling import deviates
+from boardmath.model.sampling import normal_scores
 from boardmath.physics.types import Array
 
 _LEAST_SHARE = 0.03
@@ -107,13 +107,13 @@ def _ranked(columns: Array) -> Array:
 
 @lru_cache(maxsize=4)
 def _ranked_deviates(samples: int) -> Array:
-    return _ranked(deviates(samples)[1:])
+    return _ranked(normal_scores(samples)[1:])
 
 
-def _shares(case: Case) -> tuple[list[str], dict[str, Array]]:
+def _shares(case: Evaluation) -> tuple[list[str], dict[str, Array]]:
     """Names of the inputs with a spread, and for each result their shares of its band, by squared rank correlation."""
     names = [n for n, i in case.inputs.items() if i.spread > 0.0]
-    every = _ranked_deviates(case.samples) if case.joint is None else _ranked(case.deviates[1:])
+    every = _ranked_deviates(case.samples) if case.joint is None else _ranked(case.normal_scores[1:])
     ranks = every[:, [COLUMN[n] for n in names]]
     found = {}
     for result in _OF_INTEREST:
@@ -128,7 +128,7 @@ def _shares(case: Case) -> tuple[list[str], dict[str, Array]]:
     return names, found
 
 
-def unsure(case: Case, most: int = 3) -> tuple[list[Widening], list[Doubt], list[MeasureNext]]:
+def unsure(case: Evaluation, most: int = 3) -> tuple[list[Widening], list[Doubt], list[MeasureNext]]:
     """For each result what widens its band most and whose doubt it is; and what to measure next, best first."""
     names, shares = _shares(case)
     widest: list[Widening] = []
@@ -155,7 +155,7 @@ def unsure(case: Case, most: int = 3) -> tuple[list[Widening], list[Doubt], list
     return widest, doubts, _measures(case, names, shares)
 
 
-def _measures(case: Case, names: list[str], shares: Mapping[str, Array]) -> list[MeasureNext]:
+def _measures(case: Evaluation, names: list[str], shares: Mapping[str, Array]) -> list[MeasureNext]:
     """What each measurement would take off each band: the variance of its inputs goes down to what measuring leaves."""
     by_measure: dict[str, list[str]] = {}
     for name in names:

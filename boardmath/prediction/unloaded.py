@@ -10,7 +10,7 @@ from boardmath.model.chemistry import chemistry_of
 from boardmath.model.evaluation import bands_of
 from boardmath.model.inputs import RPM, cell_voltages
 from boardmath.model.resolution import Resolved, resolve
-from boardmath.model.sampling import FEW, boards, deviates
+from boardmath.model.sampling import FEW, boards, normal_scores
 from boardmath.physics import cell as cells
 from boardmath.physics.limit import Limit
 
@@ -67,7 +67,7 @@ def on_the_stand(build: Build, pack_v: float | None = None) -> OnTheStand:
     """
     resolved = resolve(build)
     charge = charge_of(build, resolved, pack_v)
-    rows = on_stand(boards([resolved], [deviates(FEW)]))
+    rows = on_stand(boards([resolved], [normal_scores(FEW)]))
     speed, limit = sweeps.free_speeds(rows, charge)
     run = sweeps.moments(rows, speed, 0.0, charge, rows.drive_drag[:, None])[:, 0]
 

@@ -10,7 +10,7 @@ from boardmath.buildfile.controllers import motors_each
 from boardmath.buildfile.settings import Settings
 from controller.protocol import VERSION
 from controller.simulator.board import BOARD_FAULTS, STEP_S, TrueBoard
-from controller.simulator.fault_injection import LINK_FAULTS, Mischief
+from controller.simulator.fault_injection import LINK_FAULTS, FaultInjection
 from controller.simulator.memory import Memory
 
 NOT_A_DEVICES = {"profile", "ride_mode"}
@@ -96,7 +96,7 @@ class Device:
         self.ranges, self.serial, self.memory = ranges_of(build), serial, memory
         own = motors_each(build)
         self.board = TrueBoard(build, own, f"{serial}/{unit}", exact, first=unit * own)
-        self.mischief: list[Mischief] = []
+        self.mischief: list[FaultInjection] = []
         self.frames: Iterator[dict[str, Any]] | None = None
         self.due = 0.0
         self._does: dict[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {
@@ -271,7 +271,7 @@ class Device:
             raise Denied(f"any of {', '.join(LINK_FAULTS)}", "link")
         self.board.faults = set(board)
         known = ("what", "at", "after", "times")
-        self.mischief = [Mischief(**{k: x[k] for k in known if k in x}) for x in link]
+        self.mischief = [FaultInjection(**{k: x[k] for k in known if k in x}) for x in link]
         return {}
 
     def _text(self, message: Mapping[str, Any], key: str) -> str:

@@ -22,7 +22,7 @@ LINK_FAULTS: tuple[LinkFault, ...] = get_args(LinkFault)
 
 
 @dataclass
-class Mischief:
+class FaultInjection:
     """One thing to go wrong.
 
     Attributes:

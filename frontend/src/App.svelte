@@ -3,7 +3,7 @@
   import { onMount } from 'svelte';
   import { useEventListener } from 'runed';
   import { Router } from 'sv-router';
-  import { go, ofToday } from '$lib/going';
+  import { go, ofToday } from '$lib/navigation';
   import { session } from '$lib/session.svelte';
   import TrayView from '$lib/jobs/TrayView.svelte';
   import Notices from '$lib/ui/Notices.svelte';

@@ -1,5 +1,5 @@
 import { mount } from 'svelte';
-import { ofToday } from '$lib/going';
+import { ofToday } from '$lib/navigation';
 import App from './App.svelte';
 import './app.css';
 

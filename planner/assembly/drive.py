@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from boardmath.geometry.fasteners import IN_THE_CAN, PITCHES, most_torque, motor_screws, motor_thread
 from boardmath.geometry.transmission import belt_path
-from boardmath.messages import counted, say
+from boardmath.messages import counted, message
 from boardmath.model.inputs import mounted
 from planner.assembly.board import Board
 from planner.assembly.pictures import belt_line_picture
@@ -47,7 +47,7 @@ def mount(b: Board) -> Iterator[Step]:
                 thread="M5",
                 beneath="flat washer",
                 threadlock=True,
-                tighten=say(
+                tighten=message(
                     "Hand-tight in turns. Whatever the clamp is of, a steel bolt of class 8.8 bears at most {most} (VDI 2230-1).",
                     most=(round(most_torque(5), 1), "torque"),
                 ),
@@ -92,7 +92,7 @@ def motor(b: Board) -> Iterator[Step]:
                     thread=None if hub else "M5",
                     beneath="toothed or flat washer",
                     threadlock=True,
-                    tighten=say(
+                    tighten=message(
                         "As the motor’s maker says; else firm by hand." if hub else "In turns, a quarter each."
                     ),
                 )
@@ -112,12 +112,12 @@ def motor(b: Board) -> Iterator[Step]:
         f"Motor{'s' if b.motors > 1 else ''} on the plate: four M{thread} each, not tight yet",
         "A screw too long meets the windings and shorts them to the can; one too short tears its thread out.",
         [
-            say(
+            message(
                 "Plate, two washers, and {least} to {most} of thread in the can. Measure the plate; the length follows.",
                 least=(IN_THE_CAN[0], "length"),
                 most=(IN_THE_CAN[1], "length"),
             ),
-            say(
+            message(
                 f"Each turns in by hand, {{turn}} a turn: {IN_THE_CAN[0] / PITCHES[thread]:.0f} turns at least "
                 "before its washer presses.",
                 turn=(PITCHES[thread], "thickness"),
@@ -135,7 +135,7 @@ def motor(b: Board) -> Iterator[Step]:
                 thread=f"M{thread}",
                 length_mm=usual[0] if usual and thread == 4 else None,
                 beneath="spring washer and flat washer",
-                tighten=say("Loose for now."),
+                tighten=message("Loose for now."),
             )
         ],
         minutes=minutes(10, 25, b.motors),
@@ -172,7 +172,7 @@ def motor_pulley(b: Board) -> Iterator[Step]:
                 count=2 * b.motors,
                 thread="M4",
                 threadlock=True,
-                tighten=say("With the short arm until the key bends a little; no further, their hexagon rounds."),
+                tighten=message("With the short arm until the key bends a little; no further, their hexagon rounds."),
             )
         ],
         threadlock="medium",
@@ -224,7 +224,7 @@ def _motor_screws_locked(b: Board) -> Fastener:
         thread=f"M{motor_thread(b.build)}",
         beneath="spring washer and flat washer",
         threadlock=True,
-        tighten=say(HAND + " A steel screw in aluminium has no published torque here."),
+        tighten=message(HAND + " A steel screw in aluminium has no published torque here."),
     )
 
 
@@ -284,14 +284,14 @@ def belt_tension(b: Board) -> Iterator[Step]:
         f"Draw the {'chain' if chain else 'belt'}, press it, lock the motor",
         "Too loose skips in the first brake. Too tight eats the motor’s bearing, and a part of every charge.",
         [
-            say(
+            message(
                 "Slide the motor; press the middle of the free run of {run} with a finger, firmly.",
                 run=(run, "length"),
             ),
             "Then one screw of the motor after the other out, threadlock on it, back in, crosswise; so it does not slide.",
             *(["Idler last: it takes up what is left, no more."] if _idler(b) else []),
         ],
-        say(
+        message(
             "It gives {low} to {high}. The wheel turns by hand with a soft, even pull.",
             low=(low, "length"),
             high=(high, "length"),
@@ -397,7 +397,10 @@ def covers(b: Board) -> Iterator[Step]:
         tools=["allen_keys", "threadlocker"],
         fasteners=[
             Fastener(
-                what="Cover screws", count=3 * max(b.motors, 1), threadlock=True, tighten=say("Snug: plastic cracks.")
+                what="Cover screws",
+                count=3 * max(b.motors, 1),
+                threadlock=True,
+                tighten=message("Snug: plastic cracks."),
             )
         ],
         threadlock="medium",

@@ -8,7 +8,7 @@ from boardmath.geometry.enclosures import ground_clearance
 from boardmath.geometry.stance import lean
 from boardmath.geometry.transmission import belt_path
 from boardmath.geometry.views.rear import motor_room, wheel_room
-from boardmath.messages import Saying, counted, say
+from boardmath.messages import Message, counted, message
 from boardmath.model.inputs import wheels_bought
 from planner.assembly.board import Board
 from planner.shared.making import minutes, step
@@ -26,7 +26,7 @@ def bearings(b: Board) -> Iterator[Step]:
     drive = b.parts.drive
     own = drive is not None and drive.pulley_fixing == "own_bearing" and b.geared
     driven = ((drive.driven_wheels if drive else None) or b.motors) if b.geared else 0
-    do: list[Saying | str] = [
+    do: list[Message | str] = [
         "First one bearing, flush, pressed by its outer ring only; the spacer; then the other, straight "
         "with the axle as a guide.",
         "Never with a hammer on the inner ring: it dents, and hums for ever.",
@@ -54,7 +54,7 @@ def trucks(b: Board) -> Iterator[Step]:
     """Trucks loosely on the deck."""
     if not b.new("deck", "trucks", "risers", "spreaders") or b.parts.deck is None or b.parts.trucks is None:
         return
-    do: list[Saying | str] = [
+    do: list[Message | str] = [
         "Two bolts to each truck, crosswise, by hand. The kingpin nuts face each other, towards the middle."
     ]
     if b.drop_through:
@@ -64,7 +64,7 @@ def trucks(b: Board) -> Iterator[Step]:
         if b.parts.spreaders is None:
             do.append("A cutout weakens the deck where the bolts pull: a plate under the nuts spreads it.")
     if b.parts.risers is not None and not b.drop_through:
-        do.append(say("Risers of {high} between deck and truck.", high=(b.parts.risers.height_mm or 0.0, "length")))
+        do.append(message("Risers of {high} between deck and truck.", high=(b.parts.risers.height_mm or 0.0, "length")))
     yield step(
         "dry-trucks",
         "dry_fit",
@@ -285,11 +285,11 @@ def belt(b: Board) -> Iterator[Step]:
         "dry-belt",
         "dry_fit",
         "Lay the belt on: does it reach?",
-        say(
+        message(
             f"A belt of {teeth} teeth is too short to go round {drive.motor_teeth} and {drive.wheel_teeth}: another one first."
         )
         if path.too_short
-        else say(
+        else message(
             f"{drive.motor_teeth or '?'} and {drive.wheel_teeth or '?'} teeth{f' with a belt of {teeth}' if teeth else ''}: "
             "the centres stand {far} apart when it is taut.",
             far=(path.distance, "length"),

@@ -8,7 +8,7 @@ from boardmath.battery.balance_leads import taps_report
 from boardmath.battery.charge_monitor import charged_once
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.settings import Settings
-from boardmath.messages import counted, say
+from boardmath.messages import counted, message
 from boardmath.model.cell_groups import comes_whole, measured_groups, plan_of, work_of
 from boardmath.model.inputs import cell_voltages, full_voltage
 from boardmath.model.mass import board_mass, resolve_masses
@@ -45,7 +45,7 @@ def pack(b: Board) -> Iterator[Step]:
             "A pack that was dropped on its way tells it now, or in your hall at night.",
             [
                 "No dent, no smell, no warm corner, plugs capped. Its label says the cells in series that the plan has.",
-                say("The meter on its plug: from {low} to {high}.", low=(low, "voltage"), high=(high, "voltage"))
+                message("The meter on its plug: from {low} to {high}.", low=(low, "voltage"), high=(high, "voltage"))
                 if series
                 else "The meter on its plug against the label.",
             ],
@@ -113,10 +113,10 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
         caution="Hundreds of amperes stand ready on your table. Not done this before? Beside somebody who has; repairs go to "
         "someone qualified.",
         schools=[
-            School(name="Spot-welded", text=say("No heat in the cell; needs the welder and trials on dead cells.")),
+            School(name="Spot-welded", text=message("No heat in the cell; needs the welder and trials on dead cells.")),
             School(
                 name="Soldered",
-                text=say(
+                text=message(
                     "A large iron, both sides tinned first, touched for a second. Long on a can, the cell is lost."
                 ),
             ),
@@ -238,10 +238,11 @@ def in_the_box(b: Board) -> Iterator[Step]:
             schools=[
                 School(
                     name="Hook strip and straps",
-                    text=say("Out in a minute, gives with the deck. Alone it fails on kerbs."),
+                    text=message("Out in a minute, gives with the deck. Alone it fails on kerbs."),
                 ),
                 School(
-                    name="Wedged and screwed over a bar", text=say("Does not move at all; the bar has to be padded.")
+                    name="Wedged and screwed over a bar",
+                    text=message("Does not move at all; the bar has to be padded."),
                 ),
             ],
             tools=["mounting_tape", "foam", "knife"],

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from boardmath.geometry.enclosures import Boxed, box_bolts
 from boardmath.geometry.fasteners import box_screws
 from boardmath.geometry.stance import lowest_under, under_deck_at
-from boardmath.messages import counted, say
+from boardmath.messages import counted, message
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import has_pulleys
 from planner.assembly.board import Board
@@ -19,11 +19,11 @@ PRINTED = ("petg", "asa", "nylon")
 BOTH_SCHOOLS_OF_BOXES = [
     School(
         name="Threaded inserts from beneath",
-        text=say("Nothing shows on top, the grip stays on. Wants thick enough wood, and holes exactly on size."),
+        text=message("Nothing shows on top, the grip stays on. Wants thick enough wood, and holes exactly on size."),
     ),
     School(
         name="T-nuts from above",
-        text=say("Pull the whole ply and not a thread. Sunk flush, the grip peeled back over them and down again."),
+        text=message("Pull the whole ply and not a thread. Sunk flush, the grip peeled back over them and down again."),
     ),
 ]
 
@@ -65,7 +65,7 @@ def make(b: Board) -> Iterator[Step]:
             f"Make the {word}",
             "Nothing waits for it yet, and everything does in a week: begin while parcels are on their way.",
             ways,
-            say(
+            message(
                 "It lies on the deck’s rim all round, {long} over its rim and {wide} across.",
                 long=(plan.length + 2.0 * plan.ends, "length"),
                 wide=(plan.width + 2.0 * plan.sides, "length"),
@@ -105,7 +105,7 @@ def drill(b: Board) -> Iterator[Step]:
             [
                 "Template at 100 %, its ruler checked; or the box itself clamped in place, one hole drilled, "
                 "one screw in, then the next.",
-                say(
+                message(
                     "From beneath, a stop on the bit at {stop}: the deck is {thick} there. Slowly in brittle "
                     "plastic, a scrap behind.",
                     stop=(max(thick - 1.0, 1.0), "length"),
@@ -138,13 +138,13 @@ def inserts(b: Board) -> Iterator[Step]:
             f"Set {counted(holes, 'thread')} in the deck for the {word}",
             "Screws straight into wood hold three times. A thread of metal holds every time you look inside.",
             [
-                say(
+                message(
                     "M5 inserts of {depth}, driven in square with their key; or T-nuts drawn in from above, sunk flush.",
                     depth=(depth, "length"),
                 ),
                 "A drop of thin glue in the hole; none on the thread.",
             ],
-            say(
+            message(
                 f"Every screw of M5 x {length} runs in by hand to its head, and none comes through the top.",
             ),
             wrong="An insert that turns is glued in anew, one size deeper or as a T-nut.",
@@ -155,7 +155,7 @@ def inserts(b: Board) -> Iterator[Step]:
                     what="Threaded inserts or T-nuts",
                     count=holes,
                     thread="M5",
-                    tighten=say("Square to the deck, flush."),
+                    tighten=message("Square to the deck, flush."),
                 ),
                 Fastener(
                     what="Box screws",
@@ -163,7 +163,7 @@ def inserts(b: Board) -> Iterator[Step]:
                     thread="M5",
                     length_mm=length,
                     beneath="large washer, so that the rim does not crack",
-                    tighten=say("When it is closed: until the foam is half pressed."),
+                    tighten=message("When it is closed: until the foam is half pressed."),
                 ),
             ],
             minutes=minutes(25, 70),
@@ -214,27 +214,27 @@ def openings(b: Board) -> Iterator[Step]:
     do = []
     if port is not None:
         do.append(
-            say(
+            message(
                 "Charge port: {hole}, where a plug goes in with the board standing on its side, cap upwards.",
                 hole=(hole, "length"),
             )
         )
     if parts.switch is not None and parts.switch.kind != "none":
         do.append(
-            say("Loop plug where a hand finds it without looking: it is the emergency stop.")
+            message("Loop plug where a hand finds it without looking: it is the emergency stop.")
             if parts.switch.kind == "loop"
-            else say("Switch where no kerb and no shoe reaches it.")
+            else message("Switch where no kerb and no shoe reaches it.")
         )
     if parts.motors is not None:
         do.append(
-            say(
+            message(
                 f"{counted(b.motors, 'bundle').capitalize()} of phases out of the box"
                 + (" towards the driven truck" if has_pulleys(b.build) else " to the hubs")
                 + ": a grommet or gland each, the edge broken."
             )
         )
     if len(b.boxes) > 1:
-        do.append(say("A channel from box to box, sealed at both ends, slack where the deck bends."))
+        do.append(message("A channel from box to box, sealed at both ends, slack where the deck bends."))
     if not do:
         return
     yield step(
@@ -284,7 +284,7 @@ def close(b: Board) -> Iterator[Step]:
                 count=screws,
                 thread="M5",
                 beneath="large washer",
-                tighten=say("In rounds, until the foam is half pressed. No threadlock: it is opened again."),
+                tighten=message("In rounds, until the foam is half pressed. No threadlock: it is opened again."),
             )
         ],
         minutes=minutes(10, 25),

@@ -5,7 +5,7 @@ power last.
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from boardmath.messages import say
+from boardmath.messages import message
 from planner.assembly.board import Board
 from planner.shared.making import minutes, step
 from planner.shared.step import Phase, School, Step
@@ -20,9 +20,9 @@ BURNS = "One end bare at a time, the other covered. Rings and watch off, eyes co
 SCHOOLS = [
     School(
         name="Soldered and shrunk",
-        text=say("Smallest and surest where it does not move; strain relief, or it breaks at its edge."),
+        text=message("Smallest and surest where it does not move; strain relief, or it breaks at its edge."),
     ),
-    School(name="Crimped", text=say("Bears bending; only with the pliers made for that plug, and a pull at each.")),
+    School(name="Crimped", text=message("Bears bending; only with the pliers made for that plug, and a pull at each.")),
 ]
 
 

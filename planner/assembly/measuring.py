@@ -14,7 +14,7 @@ from boardmath.geometry.shapes import View
 from boardmath.geometry.stance import deck_height, lean, lowest_under
 from boardmath.geometry.transmission import motor_angle
 from boardmath.geometry.views.rear import BITE_ROOM, motor_room, wheel_room
-from boardmath.messages import say
+from boardmath.messages import message
 from boardmath.model.inputs import marked
 from boardmath.model.mass import board_mass, resolve_masses
 from planner.assembly.dry_fit import GAPS
@@ -93,9 +93,9 @@ def _weighed(build: Build, step: Step, values: Values) -> Judged:
         if part.mass_g != grams or "mass_g" not in (part.measured or ()):
             changes |= {f"parts.{kind}.mass_g": grams, **mark(build, f"parts.{kind}.mass_g")}
     if not odd:
-        return Judged(verdict="right", said=say("As heavy as the plan counts."), changes=changes)
+        return Judged(verdict="right", said=message("As heavy as the plan counts."), changes=changes)
     kind, grams, counted = odd[0]
-    said = say(
+    said = message(
         f"{kind.replace('_', ' ').capitalize()}: {{grams}}, counted as {{counted}}.",
         grams=(grams, "mass"),
         counted=(counted, "mass"),
@@ -103,7 +103,7 @@ def _weighed(build: Build, step: Step, values: Values) -> Judged:
     return Judged(
         verdict="unsure",
         said=said,
-        remedy=say("Weighed twice? Then it counts as it weighs; a figure of a seller is often without its screws."),
+        remedy=message("Weighed twice? Then it counts as it weighs; a figure of a seller is often without its screws."),
         changes=changes,
     )
 
@@ -115,8 +115,8 @@ def _core(build: Build, step: Step, values: Values) -> Judged:
     if play < PLAY[0]:
         return Judged(
             verdict="wrong",
-            said=say("The lug is {more} wider than its gap.", more=(-play, "thickness")),
-            remedy=say(
+            said=message("The lug is {more} wider than its gap.", more=(-play, "thickness")),
+            remedy=message(
                 "Trim {off} off the lug, half on either side; scratch the depth first. Never the spokes of the wheel.",
                 off=(-play + PLAY_TO_MAKE, "thickness"),
             ),
@@ -124,12 +124,12 @@ def _core(build: Build, step: Step, values: Values) -> Judged:
     if play > PLAY[1]:
         return Judged(
             verdict="unsure",
-            said=say("{play} of play.", play=(play, "thickness")),
-            remedy=say(
+            said=message("{play} of play.", play=(play, "thickness")),
+            remedy=message(
                 "It hammers itself wider in every brake. Shim it all round, or take a pulley made for this core."
             ),
         )
-    return Judged(verdict="right", said=say("It fits: {play} of play.", play=(play, "thickness")))
+    return Judged(verdict="right", said=message("It fits: {play} of play.", play=(play, "thickness")))
 
 
 def _leaned(build: Build, step: Step, values: Values) -> Judged:
@@ -148,7 +148,7 @@ def _leaned(build: Build, step: Step, values: Values) -> Judged:
     name, least = min(rooms, key=lambda r: r[1])
     plan = {"motor": motor_room(build), "wheel": wheel_room(build)}[name]
     against = (plan, "length") if plan is not None else None
-    said = say(
+    said = message(
         f"{{least}} between {name} and deck" + (", planned were {plan}." if against else "."),
         least=(least, "length"),
         **({"plan": against} if against else {}),
@@ -161,15 +161,15 @@ def _leaned(build: Build, step: Step, values: Values) -> Judged:
         )
         return Judged(
             verdict="wrong",
-            said=say(f"The {name} touches the deck."),
-            remedy=say(f"Not to be ridden so: {cure}"),
+            said=message(f"The {name} touches the deck."),
+            remedy=message(f"Not to be ridden so: {cure}"),
             changes=changes,
         )
     if least < BITE_ROOM:
         return Judged(
             verdict="unsure",
             said=said,
-            remedy=say(
+            remedy=message(
                 "Bushings grow softer and a pothole presses further: {more} more is wanted.",
                 more=(BITE_ROOM - least, "length"),
             ),
@@ -209,20 +209,20 @@ def _box_held(build: Build, step: Step, values: Values) -> Judged:
     said = None
     if gaps:
         widest = max(gap for _, gap in gaps)
-        said = say("The widest gap is {gap}: the foam’s steps follow it.", gap=(widest, "length"))
+        said = message("The widest gap is {gap}: the foam’s steps follow it.", gap=(widest, "length"))
     plan = next((c.plan for c in step.checks if c.id == "ground"), None)
     if plan is not None and "ground" in values and values["ground"] < plan - GROUND_READ_MM:
         return Judged(
             verdict="unsure",
-            said=say(
+            said=message(
                 "{room} to the ground, planned were {plan}.", room=(values["ground"], "length"), plan=(plan, "length")
             ),
-            remedy=say(
+            remedy=message(
                 "Wheels on, nobody aboard? Then measure wheels, risers and the box again: kerbs are met sooner."
             ),
             changes=changes,
         )
-    return Judged(verdict="right", said=said or say("Held against the plan."), changes=changes)
+    return Judged(verdict="right", said=said or message("Held against the plan."), changes=changes)
 
 
 def _gaps(build: Build, id: str, values: Values) -> list[tuple[float, float]]:
@@ -257,14 +257,14 @@ def _spun(build: Build, step: Step, values: Values) -> Judged:
     least = next((c.low for c in step.checks if c.id == "spin"), None)
     if "spin" not in values or least is None:
         return Judged()
-    said = say("Runs on for {s}.", s=(values["spin"], "seconds"))
+    said = message("Runs on for {s}.", s=(values["spin"], "seconds"))
     if values["spin"] >= least:
         return Judged(verdict="right", said=said)
     verdict = "wrong" if values["spin"] < least / 3.0 else "unsure"
     return Judged(
         verdict=verdict,
         said=said,
-        remedy=say(
+        remedy=message(
             "The nut back by an eighth of a turn; spacer in? Both bearings flush? New bearings loosen a little with grease."
         ),
     )
@@ -276,13 +276,15 @@ def _whole_board(build: Build, step: Step, values: Values) -> Judged:
     plan = board_mass(build.model_copy(update={"weighed_kg": None}), resolve_masses(build))
     changes: dict[str, Change] = {} if build.weighed_kg == values["board"] else {"weighed_kg": values["board"]}
     off = values["board"] - plan.value
-    said = say("{board}, planned were {plan}.", board=(values["board"], "body_mass"), plan=(plan.value, "body_mass"))
+    said = message(
+        "{board}, planned were {plan}.", board=(values["board"], "body_mass"), plan=(plan.value, "body_mass")
+    )
     if abs(off) <= max(2.0 * plan.spread * plan.value, BOARD_READ_KG):
         return Judged(verdict="right", said=said, changes=changes)
     return Judged(
         verdict="unsure",
         said=said,
-        remedy=say(
+        remedy=message(
             "More than the parts can be unsure by: was everything on it, and nothing else? It counts as weighed."
         ),
         changes=changes,

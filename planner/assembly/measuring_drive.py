@@ -10,7 +10,7 @@ from boardmath.buildfile.build import Build
 from boardmath.geometry.belt import length as belt_length
 from boardmath.geometry.fasteners import motor_screws, motor_thread
 from boardmath.geometry.transmission import belt_path, pitch
-from boardmath.messages import say
+from boardmath.messages import message
 from planner.shared.facts import standing_at
 from planner.shared.step import Change, Judged, Step
 
@@ -42,12 +42,12 @@ def plate(build: Build, step: Step, values: Values) -> Judged:
     thread = motor_thread(build)
     if found is None:
         return Judged(
-            verdict="unsure", said=say("No length that is sold fits: a washer more, or a screw cut to length.")
+            verdict="unsure", said=message("No length that is sold fits: a washer more, or a screw cut to length.")
         )
     length, least, most = found
     return Judged(
         verdict="right",
-        said=say(
+        said=message(
             f"M{thread} x {length}: from {{least}} to {{most}} would hold and not touch the windings.",
             least=(least, "length"),
             most=(most, "length"),
@@ -63,17 +63,21 @@ def centre(build: Build, step: Step, values: Values) -> Judged:
     if values["centre"] <= path.large - path.small:
         return Judged(
             verdict="wrong",
-            said=say("So near to each other one pulley would lie in the other: measure between the shafts."),
+            said=message("So near to each other one pulley would lie in the other: measure between the shafts."),
         )
     teeth = belt_length(values["centre"], path.small, path.large) / pitch(build)
     meant = drive.belt_teeth
-    said = say("At {far} a taut belt has {teeth}.", far=(values["centre"], "length"), teeth=(round(teeth, 1), "teeth"))
+    said = message(
+        "At {far} a taut belt has {teeth}.", far=(values["centre"], "length"), teeth=(round(teeth, 1), "teeth")
+    )
     if meant is None or abs(teeth - meant) <= TEETH_READ:
         return Judged(verdict="right", said=said)
     return Judged(
         verdict="unsure",
         said=said,
-        remedy=say(f"The plan has {meant}. Is the belt taut, and are the pulleys those of the plan? Count its teeth."),
+        remedy=message(
+            f"The plan has {meant}. Is the belt taut, and are the pulleys those of the plan? Count its teeth."
+        ),
     )
 
 
@@ -105,20 +109,20 @@ def line(build: Build, step: Step, values: Values) -> Judged:
         if degrees(atan(slope)) <= TRUE_DEG:
             found = Judged(
                 verdict="right",
-                said=say(f"{which}true: {{off}} over {{over}}.", off=off, over=over),
+                said=message(f"{which}true: {{off}} over {{over}}.", off=off, over=over),
             )
         else:
             snaps = slope >= SNAPS
             askew = leans >= offset
             said = (
-                say(
+                message(
                     f"{which}{{off}} over {{over}}: "
                     + ("it will be thrown on the first ride." if snaps else "it will climb the flange."),
                     off=off,
                     over=over,
                 )
                 if askew
-                else say(
+                else message(
                     f"{which}{{aside}} aside over {{far}}: "
                     + ("it will be thrown on the first ride." if snaps else "it will climb the flange."),
                     aside=shim,
@@ -126,11 +130,11 @@ def line(build: Build, step: Step, values: Values) -> Judged:
                 )
             )
             remedy = (
-                say(
+                message(
                     "The plate stands askew: loosen the clamp, square it to the axle, tighten in turns; then measure again."
                 )
                 if askew
-                else say(
+                else message(
                     "Bring them together by {shim}: the motor pulley along its shaft "
                     + ("towards the straight edge" if near + far > 0.0 else "away from the straight edge")
                     + ", or the wheel by washers.",
@@ -164,7 +168,7 @@ def tension(build: Build, step: Step, values: Values) -> Judged:
     low, high = check.low or 0.0, check.high or 0.0
     n, press = max(pressed, key=lambda p: max(low - p[1], p[1] - high))
     which = f"Motor {n}: " if len(pressed) > 1 else ""
-    said = say(
+    said = message(
         f"{which}gives {{press}}; {{low}} to {{high}} is usual.",
         press=(press, "length"),
         low=(low, "length"),
@@ -176,6 +180,8 @@ def tension(build: Build, step: Step, values: Values) -> Judged:
     return Judged(
         verdict="wrong" if far else "unsure",
         said=said,
-        remedy=say("Looser: it eats the motor’s bearing." if press < low else "Tighter: it skips in the first brake."),
+        remedy=message(
+            "Looser: it eats the motor’s bearing." if press < low else "Tighter: it skips in the first brake."
+        ),
         changes=changes,
     )

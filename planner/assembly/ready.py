@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from boardmath.geometry.stance import axles
-from boardmath.messages import counted, say
+from boardmath.messages import counted, message
 from boardmath.parts.part_types import kind_of
 from planner.assembly.board import Board
 from planner.shared.facts import standing_at
@@ -124,13 +124,17 @@ def drill_trucks(b: Board) -> Iterator[Step]:
         "drill-trucks",
         "ready",
         "Drill the moved truck’s holes",
-        say("The rear truck stands {moved} from where the deck has its holes.", moved=(abs(deck.moved_mm), "length")),
+        message(
+            "The rear truck stands {moved} from where the deck has its holes.", moved=(abs(deck.moved_mm), "length")
+        ),
         [
             "Print the template at 100 %, check its ruler, tape it on the centre line drawn from nose to tail.",
             "3 mm first, then 5.5 mm, from the top, a scrap of wood clamped beneath. Slowly: plies lift "
             "where the drill bursts out.",
         ],
-        say("A truck slides onto all four bolts, and both axles stand {base} apart.", base=(_wheelbase(b), "length")),
+        message(
+            "A truck slides onto all four bolts, and both axles stand {base} apart.", base=(_wheelbase(b), "length")
+        ),
         wrong="A hole askew by a millimetre is filed; two millimetres let the truck steer by itself: plug it and drill anew.",
         caution="Eye protection; hold nothing by hand that the drill can catch.",
         tools=["template", "drill", "wood_bits", "clamps", "square", "eye_protection"],
@@ -155,7 +159,7 @@ def rout_deck(b: Board) -> Iterator[Step]:
         "rout-deck",
         "ready",
         "Rout the pocket",
-        say("{depth} come out of the underside: what is left carries you.", depth=(deck.routed_mm, "length")),
+        message("{depth} come out of the underside: what is left carries you.", depth=(deck.routed_mm, "length")),
         [
             "A frame of straight battens as a guide, three passes, the depth stop checked on a scrap first.",
             "Round the corners with the bit’s own radius, seal the bare wood with varnish or thin epoxy.",

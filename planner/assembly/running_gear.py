@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from boardmath.geometry.fasteners import truck_bolts
-from boardmath.messages import counted, say
+from boardmath.messages import counted, message
 from boardmath.model.inputs import wheels_bought
 from planner.assembly.board import Board
 from planner.assembly.pictures import bolt_picture
@@ -23,7 +23,7 @@ def trucks(b: Board) -> Iterator[Step]:
         "trucks",
         "running_gear",
         f"Trucks on for good: eight M5 x {through.length}",
-        say(
+        message(
             "{needed} of deck and metal, so the next length that is sold. A bolt too short is held by half a nut.",
             needed=(through.needed, "length"),
         ),
@@ -42,9 +42,9 @@ def trucks(b: Board) -> Iterator[Step]:
                 thread="M5",
                 length_mm=through.length,
                 beneath="nothing under a countersunk head, a plate or washer under the nut",
-                tighten=say("Until it presses: wood and plastic have no torque."),
+                tighten=message("Until it presses: wood and plastic have no torque."),
             ),
-            Fastener(what="Lock nuts", count=8, thread="M5", tighten=say("Crosswise, in three rounds.")),
+            Fastener(what="Lock nuts", count=8, thread="M5", tighten=message("Crosswise, in three rounds.")),
         ],
         minutes=minutes(15, 35),
         needs=[*b.needs("deck", "trucks", "risers", "spreaders"), *b.small("truck-bolts")],
@@ -75,7 +75,7 @@ def free_wheels(b: Board) -> Iterator[Step]:
             "Washer, wheel with its spacer, washer, nut. Tight until it holds, then back until the wheel just runs free.",
             "Pull at the rim: no knock. Flick it: it runs on.",
         ],
-        say("It runs on for {least} and more, and does not rattle.", least=(SPINS_S, "seconds")),
+        message("It runs on for {least} and more, and does not rattle.", least=(SPINS_S, "seconds")),
         tools=["skate_tool", "stopwatch", "washers"],
         fasteners=[
             Fastener(
@@ -83,7 +83,7 @@ def free_wheels(b: Board) -> Iterator[Step]:
                 count=count,
                 thread="M8",
                 beneath="a speed washer on both sides of the wheel",
-                tighten=say(
+                tighten=message(
                     "Until it neither knocks nor binds. A nut that turns easily on its ring is a new nut’s turn."
                 ),
             )

@@ -1,7 +1,7 @@
 """Before a motor turns: how the board stands, the plug, the pack, the thumb. Tolerances: common practice, no source."""
 
 from boardmath.buildfile.electrics import Pack
-from boardmath.messages import say
+from boardmath.messages import message
 from boardmath.model.inputs import cell_voltages, full_voltage
 from planner.bench_test.steps import Judged, Stand, Step, of_its_cells, ticked
 
@@ -13,11 +13,11 @@ MOVED_MS = 0.05
 
 def wheels_free(s: Stand) -> Step:
     """Before anything else."""
-    remedy = say("Go no further before it stands like that: a board that runs off takes what is in its way.")
+    remedy = message("Go no further before it stands like that: a board that runs off takes what is in its way.")
     return ticked(s.entered.wheels_free, remedy).step(
         key="wheels_free",
         title="Wheels in the air",
-        do=say(
+        do=message(
             "Stand the board upside down or on a block so that no wheel can touch anything. Hair, sleeves, laces and "
             "fingers away. The loop plug or the switch within reach."
         ),
@@ -28,11 +28,11 @@ def wheels_free(s: Stand) -> Step:
 
 def polarity(s: Stand) -> Step:
     """Before the pack is plugged in."""
-    remedy = say("Do not plug it in. Resolder the plug, one lead at a time, the other one covered.")
+    remedy = message("Do not plug it in. Resolder the plug, one lead at a time, the other one covered.")
     return ticked(s.entered.polarity_right, remedy).step(
         key="polarity",
         title="Polarity",
-        do=say(
+        do=message(
             "Meter on the pack's plug before it meets the controller: red is plus. One wrong plug and the controller burns."
         ),
         fields=["polarity_right"],
@@ -49,7 +49,7 @@ def pack_voltage(s: Stand) -> Step | None:
     return _voltages(s, pack, pack.series).step(
         key="pack_voltage",
         title="Pack voltage",
-        do=say(
+        do=message(
             f"The pack at rest, {pack.series} cells in series: from {{empty}} empty to {{full}} full. Lowest and highest "
             "cell too, where there is a balance plug.",
             empty=(empty, "voltage"),
@@ -65,7 +65,7 @@ def _voltages(s: Stand, pack: Pack, series: int) -> Judged:
     if v is None:
         return Judged()
     full, empty = full_voltage(pack), series * cell_voltages(pack)[2]
-    said = say("{v} are {each} a cell.", v=(v, "voltage"), each=(v / series, "cell_voltage"))
+    said = message("{v} are {each} a cell.", v=(v, "voltage"), each=(v / series, "cell_voltage"))
     if not of_its_cells(s.build, v):
         looks_like = max(round(2.0 * v / (full + empty) * series), 1)
         of = (
@@ -76,7 +76,7 @@ def _voltages(s: Stand, pack: Pack, series: int) -> Judged:
         return Judged(
             "fails",
             said,
-            say(
+            message(
                 f"{series} cells lie between {{empty}} and {{full}}. {of}, a dead group, or a meter on the wrong range. "
                 "Neither charge it nor plug it in before you know.",
                 empty=(empty, "voltage"),
@@ -86,7 +86,7 @@ def _voltages(s: Stand, pack: Pack, series: int) -> Judged:
     if low is None or high is None:
         return Judged("passes", said)
     apart = abs(high - low)
-    said = say(
+    said = message(
         "{v} are {each} a cell; lowest and highest lie {apart} apart.",
         v=(v, "voltage"),
         each=(v / series, "cell_voltage"),
@@ -94,7 +94,7 @@ def _voltages(s: Stand, pack: Pack, series: int) -> Judged:
     )
     if apart <= CELLS_APART_V:
         return Judged("passes", said)
-    remedy = say(
+    remedy = message(
         "Balance them before the first ride, and look again after a day: a group that falls behind again is weak."
     )
     return Judged("fails" if apart > CELLS_FAR_APART_V else "unsure", said, remedy)
@@ -105,7 +105,7 @@ def thumb(s: Stand) -> Step:
     return _thumb(s).step(
         key="thumb",
         title="Thumb and middle",
-        do=say(
+        do=message(
             "Everything on, thumb off: nothing may move. Where the controller shows it, what it reads at full brake, in the "
             "middle and at full throttle."
         ),
@@ -118,12 +118,12 @@ def _thumb(s: Stand) -> Judged:
     e = s.entered
     if e.still is False:
         return Judged(
-            "fails", remedy=say("It creeps with the thumb off: measure the middle again, or widen the dead band.")
+            "fails", remedy=message("It creeps with the thumb off: measure the middle again, or widen the dead band.")
         )
     if e.low_ms is None or e.middle_ms is None or e.high_ms is None:
         return Judged("passes" if e.still else "open")
     throw = min(e.middle_ms - e.low_ms, e.high_ms - e.middle_ms)
-    said = say("From the middle to the nearer end are {throw}.", throw=(throw, "milliseconds"))
+    said = message("From the middle to the nearer end are {throw}.", throw=(throw, "milliseconds"))
     moved = [
         (now, was)
         for now, was in ((e.low_ms, s.noted.low_ms), (e.middle_ms, s.noted.middle_ms), (e.high_ms, s.noted.high_ms))
@@ -131,13 +131,13 @@ def _thumb(s: Stand) -> Judged:
     ]
     if throw >= LEAST_THROW_MS and moved:
         now, was = moved[0]
-        said = say("{now}, where the sheet says {was}.", now=(now, "milliseconds"), was=(was, "milliseconds"))
-        remedy = say("Taught anew since, or another remote? Teach the end points again, and write them down.")
+        said = message("{now}, where the sheet says {was}.", now=(now, "milliseconds"), was=(was, "milliseconds"))
+        remedy = message("Taught anew since, or another remote? Teach the end points again, and write them down.")
         return Judged("unsure" if e.still else "open", said, remedy)
     if throw >= LEAST_THROW_MS:
         return Judged("passes" if e.still else "open", said)
     why = "the thumb works the wrong way round" if e.high_ms < e.low_ms else "part of the thumb's way is lost"
-    remedy = say(
+    remedy = message(
         f"Full brake, middle and full throttle have to follow each other; here {why}. Teach the end points again."
     )
     return Judged("fails", said, remedy)

@@ -1,7 +1,7 @@
 """What has to act when something goes wrong: the fail-safe, the cut-off, and a last look. Common practice, no source."""
 
 from boardmath.buildfile.electrics import Pack
-from boardmath.messages import say
+from boardmath.messages import message
 from boardmath.model.inputs import cell_voltages
 from boardmath.model.limits import recommended_taper
 from planner.bench_test.steps import Judged, Stand, Step, ticked
@@ -16,7 +16,7 @@ def lost_link(s: Stand) -> Step:
     return _lost_link(s).step(
         key="lost_link",
         title="Remote switched off",
-        do=say(
+        do=message(
             "Half throttle, then switch the remote off, thumb still down. The motors have to let go within a second. A lost "
             "link takes the brake away too: be able to stop on foot."
         ),
@@ -30,24 +30,28 @@ def _lost_link(s: Stand) -> Judged:
     if does is None:
         return Judged()
     words = does.replace("_", " ")
-    said = say(f"It {words} after {{after}}.", after=(after, "seconds")) if after is not None else say(f"It {words}.")
+    said = (
+        message(f"It {words} after {{after}}.", after=(after, "seconds"))
+        if after is not None
+        else message(f"It {words}.")
+    )
     if does == "keeps_running" or (after is not None and after > TOO_LATE_S):
         return Judged(
             "fails",
             said,
-            say(
+            message(
                 "Do not ride it: a board that goes on without its remote cannot be stopped. Set the fail-safe in receiver and "
                 "controller, and try again."
             ),
         )
     if after is not None and after > LATE_S:
-        return Judged("unsure", said, say("That is many metres at riding speed: shorten the receiver's time-out."))
+        return Judged("unsure", said, message("That is many metres at riding speed: shorten the receiver's time-out."))
     wanted = s.build.settings.fail_safe
     if wanted is not None and (does == "lets_go") != (wanted == "release"):
         return Judged(
             "unsure",
             said,
-            say(f"Set is “{wanted.replace('_', ' ')}”. Make the two agree, so that you know what comes."),
+            message(f"Set is “{wanted.replace('_', ' ')}”. Make the two agree, so that you know what comes."),
         )
     return Judged("passes", said)
 
@@ -61,7 +65,7 @@ def cut_off(s: Stand) -> Step | None:
     return _cut_off(s, pack, pack.series).step(
         key="cut_off",
         title="Cut-off",
-        do=say(
+        do=message(
             "On a bench supply in the pack's place, a little throttle, the voltage turned down slowly: from {start} it holds "
             "back, below {end} it gives nothing. Without a supply leave it out, and read what is set instead.",
             start=(start, "voltage"),
@@ -85,13 +89,13 @@ def _cut_off(s: Stand, pack: Pack, series: int) -> Judged:
         return Judged()
     start, end = taper(s, pack)
     floor = series * cell_voltages(pack)[2]
-    said = say("It gives nothing below {ends}.", ends=(ends, "voltage"))
+    said = message("It gives nothing below {ends}.", ends=(ends, "voltage"))
     if ends < floor:
         meant_for = max(round(ends / (recommended_taper(pack)[1] / series)), 1)
         return Judged(
             "fails",
             said,
-            say(
+            message(
                 f"These {series} cells are empty at {{floor}}; that is a cut-off for about {meant_for}. The pack would be "
                 "ruined, and a ruined pack burns when it is charged. Set the cell count and the taper.",
                 floor=(floor, "voltage"),
@@ -101,7 +105,7 @@ def _cut_off(s: Stand, pack: Pack, series: int) -> Judged:
         return Judged(
             "unsure",
             said,
-            say(
+            message(
                 "It should hold back from {start} and end at {end}: read what is set, and set it again.",
                 start=(start, "voltage"),
                 end=(end, "voltage"),
@@ -112,13 +116,13 @@ def _cut_off(s: Stand, pack: Pack, series: int) -> Judged:
 
 def sound(s: Stand) -> Step:
     """Hands, nose and ears at the end."""
-    remedy = say(
+    remedy = message(
         "Find it before you ride: a hot plug is a bad joint, a hot motor a wrong setting, a smell the last warning."
     )
     return ticked(s.entered.sound, remedy).step(
         key="sound",
         title="Hands, nose, ears",
-        do=say(
+        do=message(
             "Plug pulled: motors, controller, plugs and pack by hand. Nothing hot, no smell, nothing loose, the belts run true."
         ),
         fields=["sound"],

@@ -6,7 +6,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.bench_test import BenchTest, EndPoints
 from boardmath.buildfile.build import Build
-from boardmath.messages import Saying, plain, say
+from boardmath.messages import Message, message, plain
 from boardmath.model.resolution import Incomplete, missing
 from boardmath.prediction.unloaded import OnTheStand, on_the_stand
 from planner.bench_test.before_power import pack_voltage, polarity, thumb, wheels_free
@@ -48,8 +48,8 @@ class BenchReport(BaseModel):
     next: str | None = None
     held: str | None = None
     failed: int
-    last_word: Saying
-    waits: Saying | None = None
+    last_word: Message
+    waits: Message | None = None
 
 
 _LAST_WORDS: dict[Standing, str] = {
@@ -84,12 +84,12 @@ def report_on(build: Build, entered: BenchTest, noted: EndPoints | None = None) 
         next=held or next((s.key for s in steps if s.verdict == "open"), None),
         held=held,
         failed=[s.verdict for s in steps].count("fails"),
-        last_word=say(_LAST_WORDS[standing]),
+        last_word=message(_LAST_WORDS[standing]),
         waits=_waits(build),
     )
 
 
-def _waits(build: Build) -> Saying | None:
+def _waits(build: Build) -> Message | None:
     needs = missing(build)
     if not needs:
         return None
@@ -99,7 +99,7 @@ def _waits(build: Build) -> Saying | None:
         later = ["the pack's voltage", "the cut-off", *later]
     first = (n.reason.split(":")[0].removesuffix(".") for n in needs)
     said = ", ".join(f"{reason[0].lower()}{reason[1:]}" for reason in first)
-    return say(f"Not in the list yet: {', '.join(later)}. First, on the bench: {said}.")
+    return message(f"Not in the list yet: {', '.join(later)}. First, on the bench: {said}.")
 
 
 def _left_out(step: Step, entered: BenchTest) -> Step:
@@ -108,7 +108,7 @@ def _left_out(step: Step, entered: BenchTest) -> Step:
     if not step.optional or step.verdict != "open" or not word:
         return step
     # The builder's own words; they are no template.
-    said = Saying(text=f"Left out: {word}", template="Left out: " + plain(word), values={})
+    said = Message(text=f"Left out: {word}", template="Left out: " + plain(word), values={})
     return step.model_copy(update={"verdict": "left out", "said": said})
 
 

@@ -1,6 +1,6 @@
 """With the wheels turning in the air, held against the prediction. Tolerances: common practice, no source."""
 
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.prediction.unloaded import OnTheStand
 from planner.bench_test.steps import METER, Judged, Stand, Step, Verdict
 
@@ -13,7 +13,7 @@ TAKES_MORE, TAKES_FAR_MORE, TAKES_LESS = 1.5, 2.5, 0.4
 """Free-running current as multiples of the predicted band's ends: something rubs, something jams, nothing is driven."""
 BRAKES_WITHIN_S = 3.0
 
-_VOLTAGE_FIRST = say("Not to be compared: the pack's voltage is not that of its cells.")
+_VOLTAGE_FIRST = message("Not to be compared: the pack's voltage is not that of its cells.")
 
 
 def directions(s: Stand) -> Step:
@@ -22,7 +22,9 @@ def directions(s: Stand) -> Step:
     return _directions(s).step(
         key="directions",
         title="Both directions",
-        do=say("A little throttle: each driven wheel turns the board forward. Then reverse, where the remote has it."),
+        do=message(
+            "A little throttle: each driven wheel turns the board forward. Then reverse, where the remote has it."
+        ),
         motor_fields=["forward", "backward"],
         grave=several,
     )
@@ -35,7 +37,7 @@ def _directions(s: Stand) -> Judged:
         which = " and ".join(map(str, wrong))
         return Judged(
             "fails",
-            remedy=say(
+            remedy=message(
                 f"Motor {which}: swap any two of its three phase wires, or set its direction the other way round. "
                 f"Try again, slowly.{both}"
             ),
@@ -50,7 +52,7 @@ def alike(s: Stand) -> Step | None:
     return _alike(s).step(
         key="alike",
         title="Motors alike",
-        do=say(
+        do=message(
             "Full throttle for three seconds, wheels free: what the controller shows for each motor, or a tachometer at each "
             "wheel."
         ),
@@ -65,15 +67,17 @@ def _alike(s: Stand) -> Judged:
         return Judged()
     if min(speeds) <= 0.0:
         still = speeds.index(min(speeds)) + 1
-        return Judged("fails", remedy=say(f"Motor {still} does not turn: phase wires, Hall plug, detection."))
+        return Judged("fails", remedy=message(f"Motor {still} does not turn: phase wires, Hall plug, detection."))
     apart = max(speeds) / min(speeds) - 1.0
-    said = say("{slow} against {fast}.", slow=(min(speeds), "electrical_speed"), fast=(max(speeds), "electrical_speed"))
+    said = message(
+        "{slow} against {fast}.", slow=(min(speeds), "electrical_speed"), fast=(max(speeds), "electrical_speed")
+    )
     stronger = max(currents) / min(currents) if len(currents) == len(s.motors) else 1.0
     if apart <= ALIKE and stronger <= CURRENT_ALIKE:
         return Judged("passes", said)
     odd = _odd_one(s, speeds) if apart > ALIKE else f"Motor {currents.index(max(currents)) + 1} takes far more current"
     verdict: Verdict = "fails" if apart > UNALIKE or stronger > CURRENT_UNALIKE else "unsure"
-    remedy = say(
+    remedy = message(
         f"{odd}. Belts equally tight? A wheel that rubs? The same KV and the same limits in both? Let the controller detect "
         "both, and compare."
     )
@@ -95,7 +99,7 @@ def free_speed(s: Stand) -> Step | None:
     return _free_speed(s, s.predicted).step(
         key="free_speed",
         title="Speed, wheels free",
-        do=say("Full throttle for three seconds. Predicted for {v} at rest:", v=(s.predicted.pack_v, "voltage")),
+        do=message("Full throttle for three seconds. Predicted for {v} at rest:", v=(s.predicted.pack_v, "voltage")),
         # Where there are several motors, their speeds were entered at the step before.
         motor_fields=["erpm", "wheel_rpm", "current_a"] if len(s.motors) < 2 else [],
         predicted=[s.predicted.erpm, s.predicted.wheel_rpm],
@@ -112,7 +116,7 @@ def _free_speed(s: Stand, predicted: OnTheStand) -> Judged:
     band = predicted.erpm
     found = max(speeds, key=lambda speed: abs(speed - band.mid))  # of several the worst
     # A cap is known to the digit; volts are not.
-    said = say(
+    said = message(
         "{found}, predicted {mid} at {v}."
         if band.high - band.low < 1.0
         else "{found}, predicted {low} to {high} at {v}.",
@@ -128,16 +132,16 @@ def _free_speed(s: Stand, predicted: OnTheStand) -> Judged:
     return Judged("unsure" if abs(off) <= OFF else "fails", said, _why_off(s, predicted, found, off > 0.0))
 
 
-def _why_off(s: Stand, predicted: OnTheStand, found: float, fast: bool) -> Saying:
+def _why_off(s: Stand, predicted: OnTheStand, found: float, fast: bool) -> Message:
     if predicted.limit != "pack voltage":
-        return say(
+        return message(
             "Too fast: the cap that the prediction reckons with does not act. Read what is set."
             if fast
             else "Too slow: something caps it lower than the sheet says. Read what is set."
         )
     kv = found / s.pole_pairs / max(predicted.bus_v * predicted.duty, 1e-9)
     causes = "weak magnets" if fast else "a cap or a modulation limit that is set lower"
-    return say(
+    return message(
         f"Too {'fast' if fast else 'slow'}: that speed belongs to about {{kv}}. Another winding, another pole count than "
         f"counted with, {causes}. Let the controller detect the motors.",
         kv=(kv, "motor_constant"),
@@ -151,7 +155,7 @@ def free_current(s: Stand) -> Step | None:
     return _free_current(s, s.predicted).step(
         key="free_current",
         title="Current, wheels free",
-        do=say("At the same full throttle: the current out of the pack. Predicted:"),
+        do=message("At the same full throttle: the current out of the pack. Predicted:"),
         fields=["pack_current_a"],
         predicted=[s.predicted.pack_current_a],
         optional=True,
@@ -164,20 +168,22 @@ def _free_current(s: Stand, predicted: OnTheStand) -> Judged:
         return Judged()
     if not s.comparable:
         return Judged(said=_VOLTAGE_FIRST)
-    said = say(
+    said = message(
         "{found}, predicted {low} to {high}.",
         found=(found, "current"),
         low=(band.low, "current"),
         high=(band.high, "current"),
     )
     if found > TAKES_MORE * band.high:
-        remedy = say(
+        remedy = message(
             "It takes more than it should: a belt like a string, a pulley that rubs, a bearing pressed askew, a wheel against "
             "the deck. Plug pulled, turn each wheel by hand."
         )
         return Judged("fails" if found > TAKES_FAR_MORE * band.high else "unsure", said, remedy)
     if found < TAKES_LESS * band.low:
-        remedy = say("Less than the motors take by themselves: is the belt on, does the meter sit in the pack's lead?")
+        remedy = message(
+            "Less than the motors take by themselves: is the belt on, does the meter sit in the pack's lead?"
+        )
         return Judged("unsure", said, remedy)
     return Judged("passes", said)
 
@@ -187,7 +193,7 @@ def brake(s: Stand) -> Step:
     return _brake(s).step(
         key="brake",
         title="Brake",
-        do=say("From full speed, full brake: the wheels stop evenly and at once, and do not start backward."),
+        do=message("From full speed, full brake: the wheels stop evenly and at once, and do not start backward."),
         fields=["brakes", "stopped_in_s"],
         grave=True,
     )
@@ -198,13 +204,13 @@ def _brake(s: Stand) -> Judged:
     if stops is False:
         return Judged(
             "fails",
-            remedy=say(
+            remedy=message(
                 "Do not ride it. Brake current, the thumb's direction, a full pack that takes nothing back: look at the sheet."
             ),
         )
-    said = say("From full speed to rest in {after}.", after=(after, "seconds")) if after is not None else None
+    said = message("From full speed to rest in {after}.", after=(after, "seconds")) if after is not None else None
     if stops and after is not None and after > BRAKES_WITHIN_S:
         return Judged(
-            "unsure", said, say("With nothing but the wheels to stop that is long: look at the brake current.")
+            "unsure", said, message("With nothing but the wheels to stop that is long: look at the brake current.")
         )
     return Judged("passes" if stops else "open", said)

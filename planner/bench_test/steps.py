@@ -7,7 +7,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.bench_test import BenchTest, EndPoints, MotorOnTheStand
 from boardmath.buildfile.build import Build
-from boardmath.messages import Saying
+from boardmath.messages import Message
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import cell_voltages, full_voltage
 from boardmath.prediction.unloaded import Banded, OnTheStand
@@ -27,15 +27,15 @@ class Step(BaseModel):
 
     key: str
     title: str
-    do: Saying
+    do: Message
     fields: list[str] = []
     motor_fields: list[str] = []
     grave: bool = False
     optional: bool = False
     predicted: list[Banded] = []
     verdict: Verdict
-    said: Saying | None = None
-    remedy: Saying | None = None
+    said: Message | None = None
+    remedy: Message | None = None
 
 
 @dataclass(frozen=True)
@@ -43,15 +43,15 @@ class Judged:
     """What was found at a step, and what to do where it is not as it should be."""
 
     verdict: Verdict = "open"
-    said: Saying | None = None
-    remedy: Saying | None = None
+    said: Message | None = None
+    remedy: Message | None = None
 
     def step(self, **about: Any) -> Step:
         """The whole step."""
         return Step(verdict=self.verdict, said=self.said, remedy=self.remedy, **about)
 
 
-def ticked(value: bool | None, remedy: Saying) -> Judged:
+def ticked(value: bool | None, remedy: Message) -> Judged:
     """A step that is looked at and answered with yes or no."""
     if value is None:
         return Judged()

@@ -14,10 +14,10 @@ from boardmath.checks.electrical import charger_voltage
 from boardmath.checks.finding import Finding
 from boardmath.checks.fittings import charge_port, nothing_balances
 from boardmath.checks.power_path import charging_current, plugs
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.cell_groups import LINE_UP_V
 from boardmath.model.chemistry import chemistry_of, index_of
-from boardmath.model.evaluation import HIGH, cases
+from boardmath.model.evaluation import HIGH, evaluate
 from boardmath.model.inputs import cell_voltages, marked
 from boardmath.model.resolution import Incomplete, Resolved, resolve
 from boardmath.physics import cell as cells
@@ -52,7 +52,7 @@ class Timetable(BaseModel):
     high_min: float
     ready_min: int
     turns: list[Turn]
-    night: Saying | None = None
+    night: Message | None = None
     """Where nobody would be awake beside it."""
 
 
@@ -70,13 +70,13 @@ class ChargingReport(BaseModel):
     """``needs`` says what has to be chosen before anything can be timed; ``groups`` are those in series of each brick, of a block
     all of them."""
 
-    needs: list[Saying]
+    needs: list[Message]
     findings: list[Finding]
-    charger: Saying | None = None
+    charger: Message | None = None
     timetable: Timetable | None = None
     ceilings: list[Ceiling]
-    storage: Saying | None = None
-    words: list[Saying]
+    storage: Message | None = None
+    words: list[Message]
     every_min: float = EVERY_MIN
     groups: list[int] = []
     ceiling_v: float = 0.0
@@ -93,17 +93,17 @@ def charging_report(
     """
     marked_build = marked(build)
     pack = build.parts.pack
-    needs: list[Saying] = []
+    needs: list[Message] = []
     if pack is None or pack.series is None:
-        needs.append(say("Choose a pack on the bench."))
+        needs.append(message("Choose a pack on the bench."))
     charger = build.parts.charger
     if charger is None or charger.a is None:
-        needs.append(say("Choose a charger with its current: hours are counted by it."))
+        needs.append(message("Choose a charger with its current: hours are counted by it."))
     resolved: Resolved | None = None
     try:
         resolved = resolve(build)
     except Incomplete as error:
-        needs = needs or [say(n.reason) for n in error.needs]
+        needs = needs or [message(n.reason) for n in error.needs]
     findings = [
         f
         for judge in (charger_voltage, charging_current, charge_port, nothing_balances, plugs)
@@ -120,7 +120,7 @@ def charging_report(
         "ceiling_v": pack.charge_to_v or full,
     }
     if charger is not None and charger.a is not None:
-        update["charger"] = say(
+        update["charger"] = message(
             "{a} at {v}." if charger.v is not None else "{a}.",
             a=(charger.a, "current"),
             **({"v": (charger.v, "voltage")} if charger.v is not None else {}),
@@ -131,9 +131,9 @@ def charging_report(
     return report.model_copy(update=update)
 
 
-def _storage(pack: Pack) -> Saying:
+def _storage(pack: Pack) -> Message:
     each = float(cells.open_circuit_voltage(index_of(pack.cell), STORED, cell_voltages(pack)[0]))
-    return say(
+    return message(
         "For longer than two weeks: half full, {cell} a cell, {pack} in all; cool, dry, loop plug out. Looked "
         "at every two months.",
         cell=(each, "cell_voltage"),
@@ -183,14 +183,14 @@ NIGHT_MIN = (23 * 60, 6 * 60)
 """From which minute of the day to which most people sleep."""
 
 
-def _night(ready_min: int, minutes: float) -> Saying | None:
+def _night(ready_min: int, minutes: float) -> Message | None:
     """A charge that would run while nobody looks."""
     asleep, awake = NIGHT_MIN
     begin = ready_min - minutes
     hours_of_night = range(int(begin), ready_min, 5)
     if not any(m % DAY_MIN >= asleep or m % DAY_MIN < awake for m in hours_of_night):
         return None
-    return say(
+    return message(
         "That runs while you sleep. In the evening before, then, ended before bed; or to less, or with a "
         "stronger charger that the "
         "cells bear. A full pack loses next to nothing in a night."
@@ -210,7 +210,7 @@ def _ceilings(build: Build, pack: Pack) -> list[Ceiling]:
         for ceiling in wanted
     ]
     found = []
-    for ceiling, case in zip(wanted, cases(builds, 0), strict=True):
+    for ceiling, case in zip(wanted, evaluate(builds, 0), strict=True):
         life = life_of(case)
         found.append(
             Ceiling(
@@ -224,24 +224,26 @@ def _ceilings(build: Build, pack: Pack) -> list[Ceiling]:
     return found
 
 
-def _words(pack: Pack | None) -> list[Saying]:
+def _words(pack: Pack | None) -> list[Message]:
     said = [
-        say(
+        message(
             "Watched, on a surface that cannot burn, nothing near it that can. Never overnight, never in the "
             "way out of the house."
         ),
-        say(
+        message(
             "A charger of the right chemistry and cell count; swollen, dented or hot means retired. Mains "
             "side: someone qualified."
         ),
     ]
     if pack is not None and bricks_of(pack) > 1:
         said.append(
-            say("Bricks one after the other, each alone with its balance plug; the charged one capped and set apart.")
+            message(
+                "Bricks one after the other, each alone with its balance plug; the charged one capped and set apart."
+            )
         )
     if pack is not None and pack.spares:
         said.append(
-            say(
+            message(
                 "The second set is charged by itself. Side by side only within {near} of each other.",
                 near=(LINE_UP_V, "cell_voltage"),
             )

@@ -9,7 +9,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import each_controller, otherwise
 from boardmath.buildfile.settings import Profile, Settings
 from boardmath.checks import Finding
-from boardmath.prediction.outcomes import Promise, headlines
+from boardmath.prediction.outcomes import Outcome, headlines
 from boardmath.predictor import predict
 from boardmath.results import Prediction
 from planner.controller_settings.recommend import Recommendation, Value, recommend
@@ -48,7 +48,7 @@ class Sheet(BaseModel):
     programmable: bool
     lines: list[SheetLine]
     clears: list[str]
-    promises: list[Promise]
+    promises: list[Outcome]
     braking: Braking | None
     findings: list[Finding]
     lacks: str | None = None
@@ -140,6 +140,6 @@ def _with(build: Build, r: Recommendation) -> Build:
     return build.model_copy(update={"settings": first, "settings_apart": otherwise(states) if others else None})
 
 
-def _changes(before: Sequence[Promise], after: Sequence[Promise]) -> list[Change]:
+def _changes(before: Sequence[Outcome], after: Sequence[Outcome]) -> list[Change]:
     found = [change_of(b, a) for b, a in zip(before, after, strict=True)]
     return [c for c in found if c.better is not None]

@@ -13,7 +13,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers, directions_for, motors_each
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.settings import Profile, RideMode, Turned
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model import estimate
 from boardmath.model.chemistry import chemistry_of
 from boardmath.model.inputs import cell_voltages, gear_ratio
@@ -43,8 +43,8 @@ class Recommendation(BaseModel):
     further: list[Value] = []
     low: float | None = None
     high: float | None = None
-    why: Saying
-    trades: Saying
+    why: Message
+    trades: Message
 
 
 @dataclass(frozen=True)
@@ -99,15 +99,19 @@ def _boxed(pack: Pack, profile: Profile) -> Iterator[Recommendation]:
         value=series,
         low=series,
         high=series,
-        why=say(f"The pack has {series}. Look at the solder jumper or the label, and write down what it is made for."),
-        trades=say("Nothing: another count is wrong, and moves the cut-off that nobody can set."),
+        why=message(
+            f"The pack has {series}. Look at the solder jumper or the label, and write down what it is made for."
+        ),
+        trades=message("Nothing: another count is wrong, and moves the cut-off that nobody can set."),
     )
     yield Recommendation(
         field="ride_mode",
         group="Remote",
         value=MODES[profile],
-        why=say("Its modes are all that can be chosen of currents and speed; what each gives, only the road tells."),
-        trades=say("Slower: softer starts, and less brake in many. Try it on empty ground first."),
+        why=message(
+            "Its modes are all that can be chosen of currents and speed; what each gives, only the road tells."
+        ),
+        trades=message("Slower: softer starts, and less brake in many. Try it on empty ground first."),
     )
 
 
@@ -125,8 +129,8 @@ def _motor(build: Build, character: Character) -> Iterator[Recommendation]:
         value=_down(most * character.motor),
         low=1.0,
         high=most,
-        why=say("{most} at the most: " + word + ".", most=(most, "current")),
-        trades=say("Less: starts softer, climbs less, stays cooler. The steepest start goes with it."),
+        why=message("{most} at the most: " + word + ".", most=(most, "current")),
+        trades=message("Less: starts softer, climbs less, stays cooler. The steepest start goes with it."),
     )
     yield Recommendation(
         field="motor_brake_a",
@@ -134,20 +138,20 @@ def _motor(build: Build, character: Character) -> Iterator[Recommendation]:
         value=_down(most * character.brake),
         low=1.0,
         high=most,
-        why=say(
+        why=message(
             "{most} at the most, as for driving. Enough to hold the hill, and no more than you can stand.",
             most=(most, "current"),
         ),
-        trades=say("Less: brakes softer and holds less of a hill. Brakes fade: be able to stop on foot."),
+        trades=message("Less: brakes softer and holds less of a hill. Brakes fade: be able to stop on foot."),
     )
 
 
-def _of_the_pack(build: Build, most: float, word: str) -> Saying:
+def _of_the_pack(build: Build, most: float, word: str) -> Message:
     """Controllers on one pack share what it bears."""
     units = controllers(build)
     if units == 1:
-        return say("{most} at the most: " + word, most=(most, "current"))
-    return say(
+        return message("{most} at the most: " + word, most=(most, "current"))
+    return message(
         "{most} for each controller at the most, {all} in all: " + word,
         most=(most, "current"),
         all=(most * units, "current"),
@@ -164,7 +168,7 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
             low=1.0,
             high=most,
             why=_of_the_pack(build, most, f"{word}."),
-            trades=say("Less: slower uphill and against the wind, cooler cells, longer life."),
+            trades=message("Less: slower uphill and against the wind, cooler cells, longer life."),
         )
     most, word = charging_ceiling(build)
     yield Recommendation(
@@ -174,7 +178,7 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         high=most,
         value=_down(most, 0.5) if most >= 0.5 else floor(most * 10.0) / 10.0,
         why=_of_the_pack(build, most, f"{word}. Less in the cold."),
-        trades=say("Less: weaker brakes when fast, where the motor's current is not what holds them back."),
+        trades=message("Less: weaker brakes when fast, where the motor's current is not what holds them back."),
     )
     series = pack.series or 0
     full, _, empty = cell_voltages(pack)
@@ -184,8 +188,8 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         value=series,
         low=series,
         high=series,
-        why=say(f"The pack has {series}. A count left over from a wizard moves every cut-off."),
-        trades=say("Nothing: another count is wrong."),
+        why=message(f"The pack has {series}. A count left over from a wizard moves every cut-off."),
+        trades=message("Nothing: another count is wrong."),
     )
     start, end = recommended_taper(pack)
     chemistry = chemistry_of(pack.cell)
@@ -195,8 +199,8 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         value=start,
         low=end,
         high=series * full,
-        why=say(f"{series} {chemistry} cells under load; it gives way softly from here to the end of the taper."),
-        trades=say(
+        why=message(f"{series} {chemistry} cells under load; it gives way softly from here to the end of the taper."),
+        trades=message(
             "Higher: warns earlier, and leaves range unused. Lower: full power to the end, which then comes at once."
         ),
     )
@@ -206,12 +210,12 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         value=end,
         low=series * empty,
         high=start,
-        why=say(
+        why=message(
             "The cells are empty at {empty} together and are ruined below it; {each} a cell are kept back.",
             empty=(series * empty, "voltage"),
             each=((end / series - empty) if series else 0.0, "cell_voltage"),
         ),
-        trades=say("Lower: a little more range, and less life. Never below empty."),
+        trades=message("Lower: a little more range, and less life. Never below empty."),
     )
     yield Recommendation(
         field="regen_ceiling_v",
@@ -219,8 +223,10 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         value=round(series * full, 1),
         low=start,
         high=series * full,
-        why=say("The pack is full at {full}; braking above it overcharges the cells.", full=(series * full, "voltage")),
-        trades=say(
+        why=message(
+            "The pack is full at {full}; braking above it overcharges the cells.", full=(series * full, "voltage")
+        ),
+        trades=message(
             "At the ceiling the motors' brake is gone: on a full pack, at the top of a hill, plan to stop on foot."
         ),
     )
@@ -242,8 +248,8 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=float(stated[word]),
             low=3.0,
             high=float(stated[word]),
-            why=say(f"Set by {word}. Rules differ from place to place: ask who knows, and ride to them."),
-            trades=say("Higher: faster, and on your own feet if it ends badly. A quiet zone may ask for less."),
+            why=message(f"Set by {word}. Rules differ from place to place: ask who knows, and ride to them."),
+            trades=message("Higher: faster, and on your own feet if it ends badly. A quiet zone may ask for less."),
         )
     quiet = brief.quiet_zone_kmh
     if quiet is not None:
@@ -253,8 +259,8 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=float(quiet),
             low=3.0,
             high=float(quiet),
-            why=say("Your note of the quiet zone, for the remote's slow mode. Ask there what holds."),
-            trades=say("Nothing outside the zone: the speed cap holds there."),
+            why=message("Your note of the quiet zone, for the remote's slow mode. Ask there what holds."),
+            trades=message("Nothing outside the zone: the speed cap holds there."),
         )
     unloaded = unloaded_electrical_speed(build)
     follows = controller.max_erpm if controller else None
@@ -266,15 +272,15 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=most,
             low=unloaded and min(unloaded, most),
             high=follows,
-            why=say(
+            why=message(
                 "The controller follows up to {most}. As high as it goes: a steep descent must not reach it.",
                 most=(most, "electrical_speed"),
             )
             if follows is not None
-            else say(
+            else message(
                 "A third above what the motor reaches with the wheels in the air: a steep descent must not reach it."
             ),
-            trades=say(
+            trades=message(
                 "Lower caps the speed as well, but at it the controller brakes by itself; use the speed cap instead."
             ),
         )
@@ -284,8 +290,8 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
         value=95.0,
         low=80.0,
         high=95.0,
-        why=say("The last five per cent leave the controller room to measure the currents."),
-        trades=say("Lower: less top speed, in proportion."),
+        why=message("The last five per cent leave the controller room to measure the currents."),
+        trades=message("Lower: less top speed, in proportion."),
     )
     motors = build.parts.motors
     if motors is not None and motors.pole_pairs is not None:
@@ -295,8 +301,8 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=motors.pole_pairs,
             low=motors.pole_pairs,
             high=motors.pole_pairs,
-            why=say("The motor's; the speed is counted in electrical turns."),
-            trades=say("Another count makes the speed read wrong."),
+            why=message("The motor's; the speed is counted in electrical turns."),
+            trades=message("Another count makes the speed read wrong."),
         )
     if gear_known(build):
         gear = round(gear_ratio(build), 3)
@@ -306,8 +312,8 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=gear,
             low=gear,
             high=gear,
-            why=say("Turns of the motor for one of the wheel."),
-            trades=say("Another ratio makes speed and distance read wrong."),
+            why=message("Turns of the motor for one of the wheel."),
+            trades=message("Another ratio makes speed and distance read wrong."),
         )
     rolling = rolling_diameter(build)
     if rolling is not None:
@@ -317,8 +323,8 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=round(rolling, 1),
             low=0.97 * rolling,
             high=1.03 * rolling,
-            why=say("What the loaded wheel rolls on, not the printed diameter."),
-            trades=say("Too big reads fast. Worn wheels shrink: measure again."),
+            why=message("What the loaded wheel rolls on, not the printed diameter."),
+            trades=message("Too big reads fast. Worn wheels shrink: measure again."),
         )
 
 
@@ -330,8 +336,10 @@ def _heat() -> Iterator[Recommendation]:
         value=motor - BELOW_THE_LIMIT_C,
         low=60.0,
         high=motor,
-        why=say("Magnets and enamel begin to suffer at {most}.", most=(motor, "temperature")),
-        trades=say("Lower: gives way earlier on a long climb. A motor without a sensor in it is not guarded at all."),
+        why=message("Magnets and enamel begin to suffer at {most}.", most=(motor, "temperature")),
+        trades=message(
+            "Lower: gives way earlier on a long climb. A motor without a sensor in it is not guarded at all."
+        ),
     )
     yield Recommendation(
         field="controller_rollback_c",
@@ -339,8 +347,8 @@ def _heat() -> Iterator[Recommendation]:
         value=controller - BELOW_THE_LIMIT_C,
         low=50.0,
         high=controller,
-        why=say("Closed in a box it has to have given way before {most}.", most=(controller, "temperature")),
-        trades=say("Lower: gives way earlier on a hot day. Better: let it touch metal that the air reaches."),
+        why=message("Closed in a box it has to have given way before {most}.", most=(controller, "temperature")),
+        trades=message("Lower: gives way earlier on a hot day. Better: let it touch metal that the air reaches."),
     )
 
 
@@ -353,12 +361,12 @@ def _sense(build: Build) -> Iterator[Recommendation]:
             field="sensor_mode",
             group="Motor",
             value="hall_at_low_speed" if motors.sensored else "sensorless",
-            why=say(
+            why=message(
                 "Hall sensors give a smooth start; above walking pace the motor tells its position by itself."
                 if motors.sensored
                 else "The motor has no sensors: push off before you pull the throttle."
             ),
-            trades=say("Hall sensors all the way: one broken wire stops the motor at speed."),
+            trades=message("Hall sensors all the way: one broken wire stops the motor at speed."),
         )
     yield _directions(build, motors.count or 1)
 
@@ -377,14 +385,14 @@ def _directions(build: Build, count: int) -> Recommendation:
         group="Motor",
         value=first,
         further=further if set(further) - {first} else [],
-        why=say(
+        why=message(
             "Detection saw which way each wheel turned. Try it with the wheels in the air."
             if known
             else f"Two motors on one axle look at each other. {how}: try it with the wheels in the air."
             if count > 1
             else "To be tried with the wheels in the air; swapping two phases turns it round as well."
         ),
-        trades=say("Wrong, and one wheel drives against the other."),
+        trades=message("Wrong, and one wheel drives against the other."),
     )
 
 
@@ -393,8 +401,8 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
         field="throttle_curve",
         group="Remote",
         value=character.curve,
-        why=say("How current follows the thumb: gentle near the middle for small corrections."),
-        trades=say("Linear answers at once, and jumps over a kerb with the rider behind it."),
+        why=message("How current follows the thumb: gentle near the middle for small corrections."),
+        trades=message("Linear answers at once, and jumps over a kerb with the rider behind it."),
     )
     first = _first_second(build, so_far)
     if first is not None:
@@ -406,12 +414,12 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
             value=max(round(ramp, 1), 0.1),
             low=0.1,
             high=3.0,
-            why=say(
+            why=message(
                 "All at once the first second pulls {first}; over this time it pulls {wanted}.",
                 first=(first, "g"),
                 wanted=(wanted, "g"),
             ),
-            trades=say("Shorter: livelier, and easier to fall off. Longer: late at a crossing."),
+            trades=message("Shorter: livelier, and easier to fall off. Longer: late at a crossing."),
         )
     yield Recommendation(
         field="dead_band_pct",
@@ -419,15 +427,17 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
         value=DEAD_BAND_PCT,
         low=3.0,
         high=15.0,
-        why=say("Measure the remote's end points and middle; this much around the middle does nothing."),
-        trades=say("Less: creeps when the thumb is off. More: a lazy middle."),
+        why=message("Measure the remote's end points and middle; this much around the middle does nothing."),
+        trades=message("Less: creeps when the thumb is off. More: a lazy middle."),
     )
     yield Recommendation(
         field="fail_safe",
         group="Remote",
         value="release",
-        why=say("A lost link lets the motors go: a brake that nobody expects throws the rider. Try it on the stand."),
-        trades=say("Braking gently stops a board that rolls away, and surprises the one who stands on it."),
+        why=message(
+            "A lost link lets the motors go: a brake that nobody expects throws the rider. Try it on the stand."
+        ),
+        trades=message("Braking gently stops a board that rolls away, and surprises the one who stands on it."),
     )
     remote = build.parts.remote
     if remote is not None and remote.link is not None:
@@ -435,8 +445,8 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
             field="remote_link",
             group="Remote",
             value=remote.link,
-            why=say("What the receiver speaks."),
-            trades=say("The other one, and nothing moves."),
+            why=message("What the receiver speaks."),
+            trades=message("The other one, and nothing moves."),
         )
     yield Recommendation(
         field="idle_off_min",
@@ -444,8 +454,8 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
         value=IDLE_OFF_MIN,
         low=5.0,
         high=60.0,
-        why=say("A controller left on empties the pack below its cut-off in some weeks."),
-        trades=say("Shorter: off at the bakery."),
+        why=message("A controller left on empties the pack below its cut-off in some weeks."),
+        trades=message("Shorter: off at the bakery."),
     )
 
 

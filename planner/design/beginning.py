@@ -14,7 +14,7 @@ from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Cell, Pack
 from boardmath.buildfile.rolling import Wheels
 from boardmath.model.defaults import USUAL
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_voltages, full_voltage, gear_ratio
 from boardmath.parts.part_types import KINDS
 
@@ -241,7 +241,9 @@ def kv_from_speed(build: Build, top_speed_kmh: float) -> float | None:
 
     def speed(kv: float) -> float:
         tried = motors.model_copy(update={"kv_rpm_per_v": kv})
-        case = Case(build.model_copy(update={"parts": build.parts.model_copy(update={"motors": tried})}), samples=0)
+        case = Evaluation(
+            build.model_copy(update={"parts": build.parts.model_copy(update={"motors": tried})}), samples=0
+        )
         return float("nan") if case.needs else float(case.headlines.top_speed[0]) * 3.6
 
     span = Motors.model_json_schema()["properties"]["kv_rpm_per_v"]

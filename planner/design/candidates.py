@@ -9,10 +9,10 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.figures import Part
 from boardmath.checks import Finding, findings
 from boardmath.checks.riding import OF_THE_RIDE
-from boardmath.messages import Saying
-from boardmath.model.evaluation import Case, cases
+from boardmath.messages import Message
+from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.parts.part_selection import with_part
-from boardmath.prediction.outcomes import RANGES, Headline, Promise, PromiseName, Verdict, headline_of
+from boardmath.prediction.outcomes import RANGES, Headline, Outcome, OutcomeName, Verdict, headline_of
 from boardmath.prediction.part_columns import (
     OwnColumn,
     Telling,
@@ -30,7 +30,7 @@ TRIED = 32
 class Change(BaseModel):
     """A promise's middle if the part were chosen, what that changes, its own band, and the verdict then."""
 
-    name: PromiseName
+    name: OutcomeName
     quantity: str
     mid: float | None = None
     change: float | None = None
@@ -73,19 +73,19 @@ class Candidate(BaseModel):
 class Choice(BaseModel):
     """The candidates for a slot, best first for what the brief lacks most."""
 
-    lacks: PromiseName | None
+    lacks: OutcomeName | None
     candidates: list[Candidate]
-    columns: list[PromiseName] = []
+    columns: list[OutcomeName] = []
     """The promises that any of them moves: the others need no column."""
     own: list[OwnColumn] = []
-    nothing: Saying | None = None
+    nothing: Message | None = None
     """Why there is nothing to choose, where the board has no such part."""
 
 
-_VALUES: dict[PromiseName, str] = {"speed": "speed", "hill": "hill", "carry": "carry"}
+_VALUES: dict[OutcomeName, str] = {"speed": "speed", "hill": "hill", "carry": "carry"}
 
 
-def value_of(build: Build, name: PromiseName) -> str | None:
+def value_of(build: Build, name: OutcomeName) -> str | None:
     """The name among a case's values of what a promise shows; None of money, which has no samples."""
     if name == "range":
         return RANGES[build.brief.range_means or "with_reserve"][0]
@@ -93,16 +93,18 @@ def value_of(build: Build, name: PromiseName) -> str | None:
 
 
 def changes_from(
-    base: Case, now: Sequence[Promise], cases: Sequence[Case], then: Sequence[Headline]
+    base: Evaluation, now: Sequence[Outcome], evaluations: Sequence[Evaluation], then: Sequence[Headline]
 ) -> list[list[Change]]:
-    """What becomes of every promise in each of ``cases``, and how sure that is, over the same riders and days."""
-    spans: list[dict[PromiseName, tuple[float, float] | None]] = [{} for _ in cases]
-    ready = [i for i, c in enumerate(cases) if not c.needs and not base.needs]
+    """What becomes of every promise in each of ``evaluations``, and how sure that is, over the same riders and days."""
+    spans: list[dict[OutcomeName, tuple[float, float] | None]] = [{} for _ in evaluations]
+    ready = [i for i, c in enumerate(evaluations) if not c.needs and not base.needs]
     for before in now:
         name = value_of(base.build, before.name)
         if name is None or not ready:
             continue
-        values = [cases[i].values[name] if name == "worst" else cases[i].headline_values[name] for i in ready]
+        values = [
+            evaluations[i].values[name] if name == "worst" else evaluations[i].headline_values[name] for i in ready
+        ]
         start = base.values[name] if name == "worst" else base.headline_values[name]
         for i, span in zip(ready, changes_of(start, values), strict=True):
             spans[i][before.name] = span
@@ -112,7 +114,7 @@ def changes_from(
     ]
 
 
-def change_of(before: Promise, after: Promise, span: tuple[float, float] | None = None) -> Change:
+def change_of(before: Outcome, after: Outcome, span: tuple[float, float] | None = None) -> Change:
     """What became of a promise; ``span`` is how far the change may lie off."""
     change = None if after.mid is None or before.mid is None else after.mid - before.mid
     low, high = (min(span[0], change), max(span[1], change)) if span and change is not None else (None, None)
@@ -130,9 +132,9 @@ def change_of(before: Promise, after: Promise, span: tuple[float, float] | None 
     )
 
 
-def lacks_most(promises: Sequence[Promise]) -> PromiseName | None:
+def lacks_most(promises: Sequence[Outcome]) -> OutcomeName | None:
     """The promise furthest from its notch, as a share of it; None where the brief is kept or says nothing."""
-    short: dict[PromiseName, float] = {
+    short: dict[OutcomeName, float] = {
         p.name: (p.wanted - p.mid if p.more_is_better else p.mid - p.wanted) / max(p.wanted, 1e-9)
         for p in promises
         if p.wanted is not None and p.mid is not None and p.verdict in ("falls short", "may hold")
@@ -140,7 +142,7 @@ def lacks_most(promises: Sequence[Promise]) -> PromiseName | None:
     return max(short.items(), key=lambda item: item[1])[0] if short else None
 
 
-def best_first(lacks: PromiseName | None, found: Sequence[Candidate]) -> list[Candidate]:
+def best_first(lacks: OutcomeName | None, found: Sequence[Candidate]) -> list[Candidate]:
     """What fits before what does not, then by the gain in what is lacking; otherwise as given."""
 
     def gain(one: Candidate) -> float:
@@ -177,10 +179,10 @@ def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate
     return _tried(build, kind, parts)[1]
 
 
-def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Promise], list[Candidate]]:
+def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Outcome], list[Candidate]]:
     """The promises as they are, and each part tried."""
     tried = [with_part(build, kind, part) for part in parts]
-    base, *others = cases([build, *tried], TRIED)
+    base, *others = evaluate([build, *tried], TRIED)
     now, *then = (headline_of(c) for c in (base, *others))
     all_changes = changes_from(base, now.promises, others, then)
     known = {f.id for f in findings(build, now.promises, None)}

@@ -10,8 +10,8 @@ from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Charger, Controller, Enclosure, Pack
 from boardmath.buildfile.figures import Part
 from boardmath.checks import findings
-from boardmath.messages import Saying, say
-from boardmath.model.evaluation import Case, cases
+from boardmath.messages import Message, message
+from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.inputs import full_voltage, hill_grade
 from boardmath.model.sampling import FEW
 from boardmath.parts.cost import cost
@@ -19,7 +19,7 @@ from boardmath.parts.default_settings import first_settings
 from boardmath.parts.part_selection import with_part
 from boardmath.parts.part_types import KINDS
 from boardmath.prediction.braking import charge_that_brakes, holds_back
-from boardmath.prediction.outcomes import Promise, PromiseName, headline_of, headlines
+from boardmath.prediction.outcomes import Outcome, OutcomeName, headline_of, headlines
 from boardmath.predictor import predict
 from planner.design.candidates import value_of
 from planner.explore.report import HOLDS_BACK
@@ -97,16 +97,16 @@ class Proposal(BaseModel):
     name: str
     title: str
     build: Build
-    promises: list[Promise]
-    gives_up: list[Saying]
-    lacks: list[Saying] = []
+    promises: list[Outcome]
+    gives_up: list[Message]
+    lacks: list[Message] = []
     """Which kind of part the library would have to have for what the brief asks and this board does not keep."""
     dangers: int
     """Findings that the bench will show as dangers or misfits."""
 
 
 def propose(
-    build: Build, library: Mapping[str, Sequence[Part]], say: Callable[[float], None] = lambda _: None
+    build: Build, library: Mapping[str, Sequence[Part]], progress: Callable[[float], None] = lambda _: None
 ) -> list[Proposal]:
     """Up to three builds from ``library`` that keep the brief of ``build`` as well as they can.
 
@@ -116,7 +116,7 @@ def propose(
 
     Args:
         library: parts by kind, as in :data:`boardmath.parts.part_types.KINDS`; kinds without parts are left open.
-        say: called with how much of it is done, 0 to 1; what it raises ends it.
+        progress: called with how much of it is done, 0 to 1; what it raises ends it.
     """
     kept = {kind for kind in ORDER if getattr(build.parts, kind) is not None}
     library = {**library, "enclosure": _under_the_deck(library.get("enclosure", ()))}
@@ -124,7 +124,7 @@ def propose(
         return []
     ends: list[tuple[Build, Layout]] = []
     layouts = _layouts(library, kept)
-    done = _Done(say, len(layouts) * _ROUNDS * len(DECIDING) + len(CHARACTERS) * len(ORDER))
+    done = _Done(progress, len(layouts) * _ROUNDS * len(DECIDING) + len(CHARACTERS) * len(ORDER))
     for layout in layouts:
         end = _begin(build, layout, kept)
         for _ in range(_ROUNDS):
@@ -178,31 +178,31 @@ _LACKS = {
 }
 
 
-def _lacks(build: Build, promises: Sequence[Promise], library: Mapping[str, Sequence[Part]]) -> list[Saying]:
+def _lacks(build: Build, promises: Sequence[Outcome], library: Mapping[str, Sequence[Part]]) -> list[Message]:
     """What of the brief falls short, and which kind of part would help; kinds that the library has none of."""
     said = []
     for promise in promises:
         if promise.verdict == "falls short":
             kind = _LACKS.get(promise.name) or HOLDS_BACK.get(promise.limit or "")
             if kind:
-                said.append(say(f"For the {promise.title.lower()} the library lacks {kind}."))
+                said.append(message(f"For the {promise.title.lower()} the library lacks {kind}."))
     none = [KINDS[k].name.lower() for k in DECIDING if not library.get(k) and getattr(build.parts, k) is None]
     bare = build.parts.motors is not None and build.parts.motors.kind in ("hub", "direct")
     none = [n for n in none if not (bare and n == KINDS["drive"].name.lower())]
     if none:
-        said.append(say(f"The library has none of these, which stay open: {', '.join(none)}."))
+        said.append(message(f"The library has none of these, which stay open: {', '.join(none)}."))
     return said
 
 
 class _Done:
     """Says how much of the slots is settled."""
 
-    def __init__(self, say: Callable[[float], None], slots: int) -> None:
-        self._say, self._slots, self._settled = say, slots, 0
+    def __init__(self, progress: Callable[[float], None], slots: int) -> None:
+        self._progress, self._slots, self._settled = progress, slots, 0
 
     def slot(self) -> None:
         self._settled += 1
-        self._say(min(self._settled / self._slots, 1.0))
+        self._progress(min(self._settled / self._slots, 1.0))
 
 
 def _settle(
@@ -297,7 +297,7 @@ def _finished(build: Build) -> Build:
 
 def _charged_to_brake(build: Build) -> Build:
     """Charged only so far that the brakes hold the hill from the start, where that helps."""
-    volts, pack = charge_that_brakes(Case(build, 0)), build.parts.pack
+    volts, pack = charge_that_brakes(Evaluation(build, 0)), build.parts.pack
     if volts is None or pack is None:
         return build
     changed = build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": volts})})
@@ -311,7 +311,7 @@ def _driven_alike(one: Build, other: Build) -> bool:
 
 def _best(tried: Sequence[Build], character: Character, brakes: bool = True) -> Build:
     """The build of the lowest score; findings, which only add to it, are asked for while they can still decide."""
-    found = cases(tried, 0)
+    found = evaluate(tried, 0)
     short_of_brakes = _short_of_brakes(found) if brakes else [0.0] * len(tried)
     rows = [
         (_against_the_brief(case, character) + (_GRAVITY["danger"] + 6.0 * short if short else 0.0), i)
@@ -333,7 +333,7 @@ _SPEED_TO_SPARE = 0.2
 """Gearing that the brief never rides weighs about as much as a warning."""
 
 
-def _short_of_brakes(tried: Sequence[Case]) -> list[float]:
+def _short_of_brakes(tried: Sequence[Evaluation]) -> list[float]:
     """By how much of the hill the brakes fall short, some of the charge used up."""
     hill = hill_grade(tried[0].build)
     if not hill:
@@ -341,17 +341,17 @@ def _short_of_brakes(tried: Sequence[Case]) -> list[float]:
     return [max(1.0 - 100.0 * held / hill, 0.0) for held in holds_back(tried, _BRAKES_AT)]
 
 
-def _grave(case: Case) -> float:
+def _grave(case: Evaluation) -> float:
     """Each danger or misfit weighs four. What the brief's shortfall says is counted already."""
     found = findings(case.build, headline_of(case).promises, None)
     weight = sum(_GRAVITY[f.severity] for f in found if f.kind != "brief")
     return weight + _SPEED_TO_SPARE * any(f.kind == "speed-to-spare" for f in found) + _mismatch(case.build)
 
 
-def _wanted(build: Build) -> dict[PromiseName, float]:
+def _wanted(build: Build) -> dict[OutcomeName, float]:
     """What the brief asks for, by promise."""
     brief = build.brief
-    asked: dict[PromiseName, float | None] = {
+    asked: dict[OutcomeName, float | None] = {
         "speed": brief.top_speed_kmh,
         "hill": hill_grade(build),
         "range": brief.range_km,
@@ -361,7 +361,7 @@ def _wanted(build: Build) -> dict[PromiseName, float]:
     return {name: value for name, value in asked.items() if value is not None}
 
 
-def _against_the_brief(case: Case, character: Character) -> float:
+def _against_the_brief(case: Evaluation, character: Character) -> float:
     """Shortfall against the brief weighs ten times, then the character."""
     if case.needs:
         return 1e6
@@ -407,7 +407,7 @@ _MOST = {
 }
 
 
-def _titles(all_promises: Sequence[Sequence[Promise]]) -> list[str]:
+def _titles(all_promises: Sequence[Sequence[Outcome]]) -> list[str]:
     """What each has the most of among them, each said once; by what came out, not by what was aimed at."""
     titles = ["Driven otherwise"] * len(all_promises)
     for name, title in _MOST.items():
@@ -425,9 +425,9 @@ def _titles(all_promises: Sequence[Sequence[Promise]]) -> list[str]:
     return titles
 
 
-def _gives_up(own: int, all_promises: Sequence[Sequence[Promise]]) -> list[Saying]:
+def _gives_up(own: int, all_promises: Sequence[Sequence[Outcome]]) -> list[Message]:
     """Where it misses the brief, and where the others are better."""
-    said: list[Saying] = []
+    said: list[Message] = []
     for column, promise in enumerate(all_promises[own]):
         if promise.mid is None:
             continue
@@ -435,7 +435,7 @@ def _gives_up(own: int, all_promises: Sequence[Sequence[Promise]]) -> list[Sayin
         if promise.verdict in ("falls short", "may hold") and promise.wanted is not None:
             word = "misses" if promise.verdict == "falls short" else "may miss"
             said.append(
-                say(
+                message(
                     f"{promise.title} {word} the brief: {{mid}} of {{wanted}}.",
                     mid=mid,
                     wanted=(promise.wanted, promise.quantity),
@@ -446,5 +446,5 @@ def _gives_up(own: int, all_promises: Sequence[Sequence[Promise]]) -> list[Sayin
         known = [m for m in others if m is not None]
         sign = 1.0 if promise.more_is_better else -1.0
         if known and all(sign * (m - promise.mid) > 0.03 * max(abs(m), 1e-9) for m in known):
-            said.append(say(_WORDS[promise.name], mid=mid))
+            said.append(message(_WORDS[promise.name], mid=mid))
     return said

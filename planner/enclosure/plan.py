@@ -13,7 +13,7 @@ import numpy as np
 from boardmath.buildfile.build import Build
 from boardmath.geometry.enclosures import LEAST_FLANGE, Boxed, BoxName, box_bolts, boxes, boxes_under, contents, flange
 from boardmath.geometry.stance import deck_of, hollow_at, top_of_deck_at, under_deck_at
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.defaults import USUAL
 from boardmath.model.estimate import BOX_DENSITY
 from boardmath.model.inputs import drive_kind
@@ -111,7 +111,7 @@ class BoxPlan:
 class CannotBeMade(ValueError):
     """The box cannot be made like that; ``saying`` says why, with its numbers, and ``field`` where to change it."""
 
-    def __init__(self, field: str, saying: Saying):
+    def __init__(self, field: str, saying: Message):
         super().__init__(saying.text)
         self.field, self.saying = field, saying
 
@@ -127,19 +127,19 @@ def box_plan(build: Build, name: BoxName = "enclosure") -> BoxPlan:
     path = f"parts.{name}"
     if boxed is None or not (boxed.box.length_mm and boxed.box.width_mm and boxed.box.depth_mm):
         raise CannotBeMade(
-            f"{path}.length_mm", say("Say how long, wide and deep the box is: its room is on the bench, under Box.")
+            f"{path}.length_mm", message("Say how long, wide and deep the box is: its room is on the bench, under Box.")
         )
     inside = contents(build, boxed)
     if inside is not None and not inside.fits:
         raise CannotBeMade(
             f"{path}.length_mm",
-            say(
+            message(
                 "What goes into it has no room: {needs} of length are asked for, {has} are inside. Mend that first.",
                 needs=(inside.needed_length, "length"),
                 has=(inside.inner[0], "length"),
             )
             if inside.too_deep is None and inside.too_wide is None
-            else say(
+            else message(
                 "What goes into it has no room: it is {needs} "
                 + ("high" if inside.too_deep else "wide")
                 + ", inside there "
@@ -152,7 +152,7 @@ def box_plan(build: Build, name: BoxName = "enclosure") -> BoxPlan:
     if sides < LEAST_FLANGE:
         raise CannotBeMade(
             f"{path}.width_mm",
-            say(
+            message(
                 "{left} of rim are left beside it; an M5 bolt with its washer takes {least}. Make the box narrower by {by}.",
                 left=(sides, "length"),
                 least=(LEAST_FLANGE, "length"),
@@ -163,7 +163,7 @@ def box_plan(build: Build, name: BoxName = "enclosure") -> BoxPlan:
     if boxed.depth < floor + 6.0 or min(boxed.length, boxed.width) < 2.0 * wall + 20.0:
         raise CannotBeMade(
             f"{path}.depth_mm",
-            say(
+            message(
                 "A box {deep} deep with a wall of {wall} has no inside to speak of: {least} are the least.",
                 deep=(boxed.depth, "length"),
                 wall=(wall, "length"),
@@ -259,7 +259,7 @@ def _split(boxed: Boxed, sides: float, ends: float, bolts: list[float]) -> float
     pieces = ceil(long / max(usable[1] - LAP, 1.0))
     raise CannotBeMade(
         f"parts.{boxed.name}.bed_length_mm",
-        say(
+        message(
             "With its rim the box is {long} by {wide}, each half {half}; the bed takes {bed} by {other}. "
             + (
                 "It is wider than the bed: no cut along its length helps."

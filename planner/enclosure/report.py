@@ -12,7 +12,7 @@ from boardmath.buildfile.electrics import Enclosure
 from boardmath.geometry.enclosures import CLEAR, BoxName, boxes, contents
 from boardmath.geometry.stance import sag
 from boardmath.geometry.views.underside import turned_wheels
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from planner.enclosure.foam import FoamStrip, foam
 from planner.enclosure.plan import FOAM_LAYER, BoxPlan, CannotBeMade, Made, box_plan
 from planner.enclosure.solid import Piece, pieces, rim_outline
@@ -68,7 +68,7 @@ class BoxReport(BaseModel):
     """A box as it is to be made; ``cannot`` says why there is none, and ``field`` where to change it."""
 
     which: BoxName
-    cannot: Saying | None = None
+    cannot: Message | None = None
     field: str | None = None
     suggested: Enclosure | None = None
     """A box that would hold what is chosen, where this one does not or there is none."""
@@ -95,7 +95,7 @@ class BoxReport(BaseModel):
     left_mm: float | None = None
     """Of its inside length that nothing takes."""
     picture: BoxPicture | None = None
-    remarks: list[Saying] = []
+    remarks: list[Message] = []
 
 
 def box_reports(build: Build) -> list[BoxReport]:
@@ -145,11 +145,11 @@ def box_report(build: Build, name: BoxName) -> BoxReport:
     )
 
 
-def _near_a_wheel(wheels: float | None) -> list[Saying]:
+def _near_a_wheel(wheels: float | None) -> list[Message]:
     if wheels is None or wheels >= CLEAR:
         return []
     return [
-        say(
+        message(
             "The rim comes within {near} of a wheel in a full turn; {least} is the usual least. A narrower rim or a shorter box.",
             near=(wheels, "length"),
             least=(CLEAR, "length"),
@@ -186,11 +186,11 @@ _MADE_WORDS: dict[Made, str] = {
 }
 
 
-def _remarks(plan: BoxPlan) -> list[Saying]:
-    found = [say(_MADE_WORDS[plan.made])]
+def _remarks(plan: BoxPlan) -> list[Message]:
+    found = [message(_MADE_WORDS[plan.made])]
     if plan.ends < LEAST_END:
         found.append(
-            say(
+            message(
                 "Only {ends} of rim are left at its ends, so it is screwed along its sides alone; foam seals the ends."
                 if plan.ends >= 0.5
                 else "No rim is left at its ends, so it is screwed along its sides alone; foam seals the ends.",
@@ -199,13 +199,13 @@ def _remarks(plan: BoxPlan) -> list[Saying]:
         )
     if plan.split is not None:
         found.append(
-            say(
+            message(
                 "In two halves that overlap: glue them, and lay tape over the seam in the floor, inside, before anything goes in."
             )
         )
     if plan.material == "sheet":
         found.append(
-            say("Metal under cells and wires: line it with fish paper, and round every edge that a wire crosses.")
+            message("Metal under cells and wires: line it with fish paper, and round every edge that a wire crosses.")
         )
     return found
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from boardmath.buildfile import Build
 from boardmath.buildfile.figures import Part
-from boardmath.model.evaluation import cases
+from boardmath.model.evaluation import evaluate
 from boardmath.model.sampling import FEW
 from boardmath.parts.default_settings import first_settings
 from boardmath.parts.part_selection import with_part
@@ -78,7 +78,7 @@ def _real_parts(space: Space, library: Mapping[str, Sequence[Part]], number: int
                 made = _driven(made, count)
                 tried.append((kind, library[kind][i], made.model_copy(update={"settings": first_settings(made)})))
     found = []
-    for (kind, part, made), case in zip(tried, cases([b for _, _, b in tried], FEW) if tried else [], strict=True):
+    for (kind, part, made), case in zip(tried, evaluate([b for _, _, b in tried], FEW) if tried else [], strict=True):
         if case.needs:
             continue
         promises = headline_of(case).promises

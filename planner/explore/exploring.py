@@ -16,12 +16,12 @@ from boardmath.model.evaluation import worst_day
 from boardmath.model.inputs import hill_grade
 from boardmath.model.model_inputs import COLUMN
 from boardmath.physics.types import Array
-from boardmath.prediction.outcomes import PromiseName
+from boardmath.prediction.outcomes import OutcomeName
 from planner.explore.compatibility import put_together
 from planner.explore.factors import Tables
 from planner.explore.space import Space
 
-NAMES: tuple[PromiseName, ...] = ("speed", "hill", "range", "carry", "money")
+NAMES: tuple[OutcomeName, ...] = ("speed", "hill", "range", "carry", "money")
 """The promises in the order of :mod:`boardmath.engine.histograms`."""
 SURE = 0.8
 """A board keeps a brief when it does so eight times in ten."""
@@ -33,14 +33,14 @@ _AT_FIRST = 128
 """Boards that are sampled for the first look, so that it comes soon."""
 
 
-def wanted_of(build: Build, otherwise: Mapping[PromiseName, float | None] | None = None) -> Array:
+def wanted_of(build: Build, otherwise: Mapping[OutcomeName, float | None] | None = None) -> Array:
     """What is wanted, by promise, in km/h, %, km, kg and money; nan where nothing is.
 
     Args:
         otherwise: what is wanted instead of what the brief says, None where nothing.
     """
     brief = build.brief
-    said: dict[PromiseName, float | None] = {
+    said: dict[OutcomeName, float | None] = {
         "speed": brief.top_speed_kmh,
         "hill": hill_grade(build),
         "range": brief.range_km,

@@ -16,8 +16,8 @@ from boardmath.model import estimate
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import Input, marked
 from boardmath.model.mass import WEIGHED_SPREAD, masses_then
-from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS, Site
-from boardmath.model.posterior import Joint, joint_of, middle_of
+from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS, BuildContext
+from boardmath.model.posterior import MultivariateNormal, middle_of, posterior_of
 from boardmath.model.resolution import FIXED
 from boardmath.model.sampling import SHAPES, boards_from, scattered, standard_normal, within
 from boardmath.parts.cost import Exchanger, cost, priced_parts
@@ -84,7 +84,7 @@ class Tables:
 
     def __init__(self, space: Space):
         self.space = space
-        self._built: dict[tuple[int, ...], Site] = {}
+        self._built: dict[tuple[int, ...], BuildContext] = {}
         names = [n for n in (*COLUMN, *FIXED) if n not in _COMPOSED]
         reads = {n: READS.get(n, ()) for n in names}
         self.inputs: dict[str, dict[str, Array]] = {}
@@ -105,11 +105,11 @@ class Tables:
         self.money, self.unpriced = self._prices()
 
     @property
-    def joint(self) -> Joint | None:
+    def joint(self) -> MultivariateNormal | None:
         """What rides taught of the rider and of what stays; of what is open nothing is known."""
         first = self._site(())
         resolved = {i.name: i.of(first) for i in INPUTS}
-        joint = joint_of(first.build, resolved)
+        joint = posterior_of(first.build, resolved)
         if joint is None:
             return None
         opened = {a.piece for a in self.space.axes}
@@ -118,17 +118,17 @@ class Tables:
             for n in joint.names
             if opened & {r.partition(":")[0] for r in READS.get(n, PIECES if n in _COMPOSED else ())}
         }
-        return Joint(joint.names, joint.mean, joint.covariance, joint.forgotten | lost)
+        return MultivariateNormal(joint.names, joint.mean, joint.covariance, joint.forgotten | lost)
 
     # --- tables ---
 
-    def _site(self, key: tuple[int, ...]) -> Site:
+    def _site(self, key: tuple[int, ...]) -> BuildContext:
         at = (*key, *(0,) * (len(PIECES) - len(key)))
         if at not in self._built:
-            self._built[at] = Site(marked(self.space.made_of(True, **dict(zip(PIECES, at, strict=True)))))
+            self._built[at] = BuildContext(marked(self.space.made_of(True, **dict(zip(PIECES, at, strict=True)))))
         return self._built[at]
 
-    def _over(self, reads: Reads, of: Callable[[Site], Any]) -> list[Any]:
+    def _over(self, reads: Reads, of: Callable[[BuildContext], Any]) -> list[Any]:
         """``of`` a board for every combination of the pieces that are read; what looks the same is asked once."""
         known: dict[tuple[int, ...], Any] = {}
         found = []
@@ -165,7 +165,9 @@ class Tables:
             "shape": np.zeros((1,) * len(PIECES)),
         }
 
-    def _laid_masses(self, of: Callable[[Site], Mapping[str, Input]]) -> tuple[dict[str, Array], dict[str, Array]]:
+    def _laid_masses(
+        self, of: Callable[[BuildContext], Mapping[str, Input]]
+    ) -> tuple[dict[str, Array], dict[str, Array]]:
         """Value and spread of every part's mass in g."""
         reads: dict[Reads, list[str]] = defaultdict(list)
         for name, read in _MASS_READS.items():
@@ -262,15 +264,15 @@ _KEPT: dict[str, Callable[[Input], float]] = {
 _SHAPE_OF = {code: shape for shape, code in SHAPES.items()}
 
 
-def _each(names: Sequence[str], site: Site) -> list[Any]:
+def _each(names: Sequence[str], site: BuildContext) -> list[Any]:
     return [FIXED[n](site) if n in FIXED else BY_NAME[n].of(site) for n in names]
 
 
-def _half_wheel(site: Site) -> float:
+def _half_wheel(site: BuildContext) -> float:
     return (site.wheels.diameter_mm or USUAL["wheels.diameter_mm"]) / 2.0
 
 
-def _lines(slot: str, site: Site) -> tuple[float, int]:
+def _lines(slot: str, site: BuildContext) -> tuple[float, int]:
     """What a slot's lines come to, and how many of them have no price that can be told."""
     build = site.build
     exchange = Exchanger(build)

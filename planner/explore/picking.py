@@ -9,10 +9,10 @@ from numpy.typing import NDArray
 from boardmath.buildfile import Build
 from boardmath.checks import findings
 from boardmath.engine.histograms import CARRY, MONEY
-from boardmath.model.evaluation import Case, cases
+from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.sampling import FEW
 from boardmath.physics.types import Array
-from boardmath.prediction.outcomes import RANGES, Promise, PromiseName, headline_of, in_words
+from boardmath.prediction.outcomes import RANGES, Outcome, OutcomeName, headline_of, in_words
 from boardmath.prediction.ranges import kept_in
 from planner.explore.exploring import NAMES, SURE
 from planner.explore.schemas import ChosenValue, ExploredBoard, PickedBoard, label_of
@@ -25,10 +25,10 @@ _SUREST_BY = 0.02
 def worked_out(space: Space, numbers: NDArray[np.int64], wanted: Array) -> list[ExploredBoard]:
     """Boards each by itself, with all their bands: what is shown of a board is what its bench will show."""
     builds = [wishing(space.board(int(n)), wanted) for n in numbers]
-    return [_board(space, int(n), c, wanted) for n, c in zip(numbers, cases(builds, FEW), strict=True)]
+    return [_board(space, int(n), c, wanted) for n, c in zip(numbers, evaluate(builds, FEW), strict=True)]
 
 
-def _board(space: Space, number: int, case: Case, wanted: Array) -> ExploredBoard:
+def _board(space: Space, number: int, case: Evaluation, wanted: Array) -> ExploredBoard:
     promises = headline_of(case).promises
     chance = keeps_all(case, promises, wanted)
     return ExploredBoard(
@@ -49,7 +49,7 @@ def _board(space: Space, number: int, case: Case, wanted: Array) -> ExploredBoar
     )
 
 
-def keeps_all(case: Case, promises: Sequence[Promise], wanted: Array) -> float:
+def keeps_all(case: Evaluation, promises: Sequence[Outcome], wanted: Array) -> float:
     """The share of its samples in which a board keeps all that is wanted at once."""
     values = [*(case.headline_values[n] for n in ("speed", "hill")), _far(case), case.headline_values["carry"]]
     kept = kept_in(values, wanted[:MONEY], [p < CARRY for p in range(MONEY)])
@@ -57,7 +57,7 @@ def keeps_all(case: Case, promises: Sequence[Promise], wanted: Array) -> float:
     return 0.0 if money > wanted[MONEY] else float(kept.mean())
 
 
-def _far(case: Case) -> Array:
+def _far(case: Evaluation) -> Array:
     name = RANGES[case.build.brief.range_means or "with_reserve"][0]
     return case.values[name] if name == "worst" else case.headline_values[name]
 
@@ -78,7 +78,7 @@ def wishing(build: Build, wanted: Array) -> Build:
     return build.model_copy(update={"brief": brief})
 
 
-def _mid(board: ExploredBoard, name: PromiseName) -> float:
+def _mid(board: ExploredBoard, name: OutcomeName) -> float:
     return next(p.mid for p in board.promises if p.name == name) or 0.0
 
 
@@ -114,7 +114,7 @@ def picked(space: Space, front: Sequence[ExploredBoard]) -> list[PickedBoard]:
     return picks
 
 
-def _by(name: PromiseName) -> Any:
+def _by(name: OutcomeName) -> Any:
     return lambda board: _mid(board, name)
 
 
@@ -142,11 +142,11 @@ _FOLLOW = {
 """Parts that are chosen for the others, and so follow another choice of those."""
 
 
-def grave_titles(build: Build, promises: Sequence[Promise], before: Build) -> tuple[list[str], list[str]]:
+def grave_titles(build: Build, promises: Sequence[Outcome], before: Build) -> tuple[list[str], list[str]]:
     """What the bench would show as a danger or a misfit and what is not open did not bring already: what keeps the parts apart,
     and what another part beside them mends.
     """
-    of_before = {f.id for f in findings(before, headline_of(Case(before, 0)).promises, None)}
+    of_before = {f.id for f in findings(before, headline_of(Evaluation(before, 0)).promises, None)}
     grave: list[str] = []
     also: list[str] = []
     for f in findings(build, promises, None):

@@ -6,9 +6,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from boardmath.engine.histograms import HILL, MONEY, RANGE, SPEED
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.physics.types import Array
-from boardmath.prediction.outcomes import QUANTITIES, PromiseName, in_words
+from boardmath.prediction.outcomes import QUANTITIES, OutcomeName, in_words
 from planner.explore.exploring import NAMES, SURE, Explored
 from planner.explore.picking import picked, worked_out
 from planner.explore.schemas import (
@@ -24,7 +24,7 @@ from planner.explore.schemas import (
     label_of,
 )
 
-_WORDS: dict[PromiseName, str] = {"speed": "speed", "hill": "hill", "range": "range", "carry": "mass", "money": "money"}
+_WORDS: dict[OutcomeName, str] = {"speed": "speed", "hill": "hill", "range": "range", "carry": "mass", "money": "money"}
 _SHOWN = 40
 """Boards of the front that are worked out one by one."""
 _ACROSS, _UP = 44, 30
@@ -35,8 +35,8 @@ _BARS = 36
 def exploration(
     explored: Explored,
     wanted: Array,
-    across: PromiseName = "money",
-    up: PromiseName = "range",
+    across: OutcomeName = "money",
+    up: OutcomeName = "range",
     whole: bool = True,
 ) -> Exploration:
     """What is to be seen of what was looked at so far.
@@ -132,7 +132,7 @@ def _spread(explored: Explored, p: int, chance: Array, wanted: Array) -> WishSpr
     )
 
 
-def _cloud(explored: Explored, across: PromiseName, up: PromiseName, chance: Array) -> Cloud:
+def _cloud(explored: Explored, across: OutcomeName, up: OutcomeName, chance: Array) -> Cloud:
     x, y = (explored.promised[:, NAMES.index(n)] for n in (across, up))
     (left, right), (bottom, top) = _span(x), _span(y)
     wide, high = (right - left) / _ACROSS, (top - bottom) / _UP
@@ -164,16 +164,16 @@ def _give_up(explored: Explored, wanted: Array) -> list[GiveUp]:
     return sorted(found, key=lambda g: abs(g.bearable - g.wanted) / max(abs(g.wanted), 1e-9))
 
 
-def _says(explored: Explored, wanted: Array, sure: int, best: float, give_up: Sequence[GiveUp]) -> Saying:
+def _says(explored: Explored, wanted: Array, sure: int, best: float, give_up: Sequence[GiveUp]) -> Message:
     """The whole of it in a sentence or two."""
     if not explored.all:
-        return say("No board can be put together of these: what is open does not go together.")
+        return message("No board can be put together of these: what is open does not go together.")
     if not np.isfinite(wanted).any():
-        return say("The brief asks for nothing yet: say what the board has to do, and the boards fall into order.")
+        return message("The brief asks for nothing yet: say what the board has to do, and the boards fall into order.")
     count = (float(len(explored.boards)), "count")
     if sure:
         keeps = "keeps" if sure == 1 else "keep"
-        return say(
+        return message(
             f"{{sure}} of {{all}} boards {keeps} all of it, eight times in ten.", sure=(sure, "count"), all=count
         )
     said = "No board of these keeps all of it eight times in ten; the surest does so " + in_words(best) + "."
@@ -181,8 +181,8 @@ def _says(explored: Explored, wanted: Array, sure: int, best: float, give_up: Se
         said += " Giving up one wish alone does not help: more than one is out of reach."
         share = explored.least_together(wanted)
         if share is None:
-            return say(said + " Not even half of each would do.")
-        return say(said + " Each eased by {share} would do.", share=(100.0 * share, "share"))
+            return message(said + " Not even half of each would do.")
+        return message(said + " Each eased by {share} would do.", share=(100.0 * share, "share"))
     first = give_up[0]
     least = " The least to give up: {bearable} of " + _WORDS[first.name] + " instead of {wanted}."
     pair = _excluding(explored, wanted, give_up)
@@ -190,14 +190,14 @@ def _says(explored: Explored, wanted: Array, sure: int, best: float, give_up: Se
         one, other = pair
         said += f" The {_WORDS[one.name]} and the {_WORDS[other.name]} exclude each other:"
         said += " with the {other} it is {bearable} that can be had, and {wanted} takes {instead}."
-        return say(
+        return message(
             said,
             bearable=(one.bearable, one.quantity),
             wanted=(one.wanted, one.quantity),
             other=(other.wanted, other.quantity),
             instead=(other.bearable, other.quantity),
         )
-    return say(said + least, bearable=(first.bearable, first.quantity), wanted=(first.wanted, first.quantity))
+    return message(said + least, bearable=(first.bearable, first.quantity), wanted=(first.wanted, first.quantity))
 
 
 def _excluding(explored: Explored, wanted: Array, give_up: Sequence[GiveUp]) -> tuple[GiveUp, GiveUp] | None:
@@ -223,10 +223,10 @@ HOLDS_BACK: dict[str, str] = {
 }
 
 
-def _lacks(explored: Explored, chance: Array, wanted: Array) -> list[Saying]:
+def _lacks(explored: Explored, chance: Array, wanted: Array) -> list[Message]:
     """Which kind of part is not among what is open: what holds back the boards that come nearest, wish by wish."""
     nearest = np.argsort(-explored.nearness(wanted), kind="stable")[:200]
-    found: list[Saying] = []
+    found: list[Message] = []
     for p, which in ((SPEED, 0), (HILL, 1)):
         if np.isnan(wanted[p]) or (explored.promised[nearest, p] >= wanted[p]).mean() > 0.5:
             continue
@@ -234,7 +234,7 @@ def _lacks(explored: Explored, chance: Array, wanted: Array) -> list[Saying]:
         limit = max(set(names), key=names.count)
         part = HOLDS_BACK.get(limit)
         if part:
-            found.append(say(f"For the {_WORDS[NAMES[p]]} there would have to be {part}: {limit} gives way first."))
+            found.append(message(f"For the {_WORDS[NAMES[p]]} there would have to be {part}: {limit} gives way first."))
     if np.isfinite(wanted[RANGE]) and (explored.promised[nearest, RANGE] >= wanted[RANGE]).mean() <= 0.5:
-        found.append(say("For the range there would have to be a larger pack among what is open."))
+        found.append(message("For the range there would have to be a larger pack among what is open."))
     return found

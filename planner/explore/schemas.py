@@ -5,8 +5,8 @@ from typing import Any
 from pydantic import BaseModel
 
 from boardmath.buildfile.figures import Part
-from boardmath.messages import Saying
-from boardmath.prediction.outcomes import Promise, PromiseName
+from boardmath.messages import Message
+from boardmath.prediction.outcomes import Outcome, OutcomeName
 from planner.explore.space import Axis
 
 
@@ -25,7 +25,7 @@ class ExploredBoard(BaseModel):
 
     number: int
     chosen: list[ChosenValue]
-    promises: list[Promise]
+    promises: list[Outcome]
     chance: float
     chance_in_words: str
     grave: list[str] = []
@@ -62,8 +62,8 @@ class CloudCell(BaseModel):
 class Cloud(BaseModel):
     """All boards looked at, by two promises; ``wide`` and ``high`` are a cell's sides."""
 
-    across: PromiseName
-    up: PromiseName
+    across: OutcomeName
+    up: OutcomeName
     wide: float
     high: float
     cells: list[CloudCell]
@@ -72,7 +72,7 @@ class Cloud(BaseModel):
 class WishSpread(BaseModel):
     """How the boards lie along one promise: how many in each of equal steps from ``low`` to ``high``."""
 
-    name: PromiseName
+    name: OutcomeName
     quantity: str
     low: float
     high: float
@@ -90,7 +90,7 @@ class KeptApart(BaseModel):
 class GiveUp(BaseModel):
     """What would have to be given up, the least first: one wish, all others as they are."""
 
-    name: PromiseName
+    name: OutcomeName
     quantity: str
     wanted: float
     bearable: float
@@ -114,12 +114,12 @@ class Exploration(BaseModel):
     front: list[ExploredBoard]
     picks: list[PickedBoard]
     give_up: list[GiveUp]
-    says: Saying
+    says: Message
     of: int
     """Combinations in all, with those that cannot be put together."""
     chosen_from: bool
     """Whether they are too many to look at each, and a random choice was looked at."""
-    lacks: list[Saying]
+    lacks: list[Message]
 
 
 class StepValue(BaseModel):
@@ -130,7 +130,7 @@ class StepValue(BaseModel):
     here: bool
     chance: float
     in_short: str
-    promises: list[Promise]
+    promises: list[Outcome]
     fits: bool
 
 
@@ -148,7 +148,7 @@ class RealPart(BaseModel):
     maker: str | None
     chance: float
     in_short: str
-    promises: list[Promise]
+    promises: list[Outcome]
     parts: dict[str, Any]
 
 

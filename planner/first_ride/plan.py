@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.settings import Settings
-from boardmath.messages import say, written
+from boardmath.messages import message, written
 from boardmath.model.inputs import cruise_speed, drive_kind, full_voltage, has_pulleys
 from planner.controller_settings.recommend import recommend
 from planner.shared.making import minutes, step
@@ -103,7 +103,7 @@ def _steps(build: Build) -> Iterator[Step]:
         "You need room for what goes wrong, not for what goes right.",
         [
             "No traffic, no slope, no gravel; grass beside it is a friend. Walk it once, kick the stones away.",
-            say("What holds there you found out yourself: {limit} is what the brief says.", limit=(limit, "speed"))
+            message("What holds there you found out yourself: {limit} is what the brief says.", limit=(limit, "speed"))
             if limit
             else "Whether it may be ridden there is for you to find out: rules differ from place to place.",
         ],
@@ -116,7 +116,7 @@ def _steps(build: Build) -> Iterator[Step]:
         "before",
         "The beginner’s values set" if values else "The slow mode set",
         "Half the current is still more than your balance is used to.",
-        [say(f"{_SHOWN[r.field]}: {_value(r.field, r.value)}.") for r in values]
+        [message(f"{_SHOWN[r.field]}: {_value(r.field, r.value)}.") for r in values]
         or ["The remote’s slowest mode; tried with the wheels in the air."],
         "The remote shows the slow mode, and the wheels in the air turn slowly at full thumb.",
         minutes=minutes(5, 15),
@@ -130,7 +130,7 @@ def _steps(build: Build) -> Iterator[Step]:
         "Not brim-full",
         "A full pack cannot take what the brake gives back: there it brakes weakly, or not at all.",
         [
-            say(
+            message(
                 "Begin a little below {full}; or ride the first kilometre gently, on the level, before you trust the brake.",
                 full=(full, "voltage"),
             )
@@ -178,7 +178,7 @@ def _steps(build: Build) -> Iterator[Step]:
             f"{written(float(speed), 'speed')}, and from there to a stand",
             "The way to a stand grows with the square of the speed: twice as fast, four times as far.",
             [
-                say(
+                message(
                     "Upright, knees loose. From {speed} the usual brake takes {near} to {far}.",
                     speed=(float(speed), "speed"),
                     near=(metres / USUAL, "way"),
@@ -247,8 +247,8 @@ def _after_ten_minutes(build: Build) -> Step:
             + ", controller through the box, pack: hand on each for three seconds.",
             "Screws by eye, belt by finger. Drink something." if not hub else "Screws by eye. Drink something.",
         ],
-        say("A hand can stay on all of it: under about {hand}.", hand=(HAND_C, "temperature")),
-        wrong=say(
+        message("A hand can stay on all of it: under about {hand}.", hand=(HAND_C, "temperature")),
+        wrong=message(
             "Above {hot}: an hour’s rest, and less current. A warm pack, warm by itself: home on foot, outside, watched.",
             hot=(HOT_C, "temperature"),
         ),
@@ -285,35 +285,35 @@ def judge(build: Build, step: Step, values: Mapping[str, float]) -> Judged:
     if "metres" in values:
         check = step.checks[0]
         low, high, found = check.low or 0.0, check.high or 0.0, values["metres"]
-        said = say("{found}; {low} to {high} is usual.", found=(found, "way"), low=(low, "way"), high=(high, "way"))
+        said = message("{found}; {low} to {high} is usual.", found=(found, "way"), low=(low, "way"), high=(high, "way"))
         if found > high:
-            remedy = say(
+            remedy = message(
                 "Too far: a full pack, little brake current, or a belt that skips. No faster before it is found."
             )
             return Judged(verdict="wrong", said=said, remedy=remedy)
         if found < low:
             return Judged(
-                verdict="unsure", said=said, remedy=say("So hard it throws you: less brake current, a longer ramp.")
+                verdict="unsure", said=said, remedy=message("So hard it throws you: less brake current, a longer ramp.")
             )
         return Judged(verdict="right", said=said)
     if step.id == "fr-minutes" and "motor" in values:
         warm = values["motor"]
-        said = say("{warm}.", warm=(warm, "temperature"))
+        said = message("{warm}.", warm=(warm, "temperature"))
         if warm <= HAND_C:
             return Judged(verdict="right", said=said)
         return Judged(
             verdict="wrong" if warm >= HOT_C else "unsure",
             said=said,
-            remedy=say("Let it cool; less motor current, or a shorter gear. Does the wheel run free by hand?"),
+            remedy=message("Let it cool; less motor current, or a shorter gear. Does the wheel run free by hand?"),
         )
     if step.id == "fr-charge" and "volts" in values:
         full = step.checks[0].plan
-        said = say("{v}.", v=(values["volts"], "voltage"))
+        said = message("{v}.", v=(values["volts"], "voltage"))
         if full is not None and values["volts"] > 0.992 * full:
             return Judged(
                 verdict="unsure",
                 said=said,
-                remedy=say("Brim-full: the brake is weak until the first kilometre is ridden."),
+                remedy=message("Brim-full: the brake is weak until the first kilometre is ridden."),
             )
         return Judged(verdict="right", said=said)
     return Judged()

@@ -9,9 +9,9 @@ from pydantic import BaseModel
 from boardmath.buildfile import Build
 from boardmath.buildfile.build import Measured
 from boardmath.buildfile.upkeep import SeasonList, Spare, Upkeep, UpkeepDone, UpkeepTask
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.cell_groups import LINE_UP_V
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.resolution import missing
 from planner.maintenance.schedule import (
     SOON,
@@ -55,7 +55,7 @@ class TaskStands(BaseModel):
     due_km: float | None = None
     """km of riding until then; below 0 where it is past."""
     due_on: str | None = None
-    life: Saying | None = None
+    life: Message | None = None
     spare: Spare | None = None
 
 
@@ -65,7 +65,7 @@ class WheelsStand(BaseModel):
     new_mm: float
     now_mm: float
     worn_mm: float
-    saying: Saying
+    saying: Message
     change: bool
 
 
@@ -75,7 +75,7 @@ class PackStands(BaseModel):
     on: str | None = None
     volts: list[float] = []
     apart_v: float | None = None
-    says: list[Saying]
+    says: list[Message]
 
 
 class TickItem(BaseModel):
@@ -116,7 +116,7 @@ class UpkeepReport(BaseModel):
     troubles: list[TroubleTold]
 
 
-def upkeep_report(build: Build, rides: Sequence[RodeOn], today: date, trends: Sequence[Saying] = ()) -> UpkeepReport:
+def upkeep_report(build: Build, rides: Sequence[RodeOn], today: date, trends: Sequence[Message] = ()) -> UpkeepReport:
     """Args:
     rides: of the log, in any order; trends: what rides told of a pack that fades or something that drags.
     """
@@ -188,7 +188,7 @@ def _stands(build: Build, task: Task, rides: Sequence[RodeOn], today: date) -> T
     )
 
 
-def _life(build: Build, task: Task, rides: Sequence[RodeOn], begun: date, today: date) -> Saying | None:
+def _life(build: Build, task: Task, rides: Sequence[RodeOn], begun: date, today: date) -> Message | None:
     """How far what is on now is through its usual life."""
     if task.lasts_km is None:
         return None
@@ -199,7 +199,7 @@ def _life(build: Build, task: Task, rides: Sequence[RodeOn], begun: date, today:
     gone = [km for how, km in lives(build.upkeep, task, rides, begun) if how in ("worn", "failed") and km > 0]
     lasts = sum(gone) / len(gone) if gone else task.lasts_km
     whose = "as yours did" if gone else "as is usual"
-    return say(
+    return message(
         f"On for {{worn}}; they last some {{lasts}}, {whose}.", worn=(worn, "distance"), lasts=(lasts, "distance")
     )
 
@@ -215,7 +215,8 @@ def _wheels(build: Build, rides: Sequence[RodeOn]) -> WheelsStand | None:
     if not missing(build) and worn > 0.0:
         fresh = build.parts.model_copy(update={"wheels": wheels.model_copy(update={"diameter_mm": new})})
         then, here = (
-            float(Case(b, 0).headline_values["speed"][0]) for b in (build.model_copy(update={"parts": fresh}), build)
+            float(Evaluation(b, 0).headline_values["speed"][0])
+            for b in (build.model_copy(update={"parts": fresh}), build)
         )
         speed = " It tops out at {here}, {less} less than on new ones, and pulls that much harder."
         values |= {"here": (here, "speed"), "less": (then - here, "speed")}
@@ -234,17 +235,17 @@ def _wheels(build: Build, rides: Sequence[RodeOn]) -> WheelsStand | None:
         new_mm=new,
         now_mm=now,
         worn_mm=worn,
-        saying=say("Worn by {worn}, to {now}." + speed + further, **values),
+        saying=message("Worn by {worn}, to {now}." + speed + further, **values),
         change=worn >= WORN_MM,
     )
 
 
-def _pack(build: Build, trends: Sequence[Saying]) -> PackStands | None:
+def _pack(build: Build, trends: Sequence[Message]) -> PackStands | None:
     if build.parts.pack is None:
         return None
     done = sorted(build.upkeep.done if build.upkeep is not None else [], key=lambda d: d.on)
     read = [d for d in done if d.volts]
-    says: list[Saying] = []
+    says: list[Message] = []
     apart: float | None = None
     if read:
         volts = read[-1].volts or []
@@ -252,13 +253,13 @@ def _pack(build: Build, trends: Sequence[Saying]) -> PackStands | None:
         if apart > APART_V:
             low = volts.index(min(volts)) + 1
             says.append(
-                say(
+                message(
                     f"The groups are {{apart}} apart at rest, group {low} the lowest: balance them, and read again.",
                     apart=(apart, "cell_voltage"),
                 )
             )
         else:
-            says.append(say("The groups stand within {apart} of each other.", apart=(apart, "cell_voltage")))
+            says.append(message("The groups stand within {apart} of each other.", apart=(apart, "cell_voltage")))
         if len(read) > 1 and len(read[0].volts or []) == len(volts):
             then = read[0].volts or []
             mean = sum(then) / len(then), sum(volts) / len(volts)
@@ -266,7 +267,7 @@ def _pack(build: Build, trends: Sequence[Saying]) -> PackStands | None:
             worst = min(range(len(drift)), key=lambda i: drift[i])
             if drift[worst] < -LINE_UP_V / 4.0:
                 says.append(
-                    say(
+                    message(
                         f"Group {worst + 1} has fallen behind the others by {{by}} since {read[0].on}.",
                         by=(-drift[worst], "cell_voltage"),
                     )
@@ -274,7 +275,9 @@ def _pack(build: Build, trends: Sequence[Saying]) -> PackStands | None:
     held = [d for d in done if d.capacity_pct is not None]
     if held:
         says.append(
-            say(f"On {held[-1].on} it held {{pct}} of what it did new.", pct=(held[-1].capacity_pct or 0.0, "share"))
+            message(
+                f"On {held[-1].on} it held {{pct}} of what it did new.", pct=(held[-1].capacity_pct or 0.0, "share")
+            )
         )
     says += list(trends)
     return PackStands(

@@ -6,11 +6,11 @@ from boardmath.battery.balance_leads import taps_report
 from boardmath.battery.cells import cells_report
 from boardmath.battery.charge_monitor import charged_once, watched
 from boardmath.checks.finding import FindingKind
-from boardmath.messages import counted, plain, say
+from boardmath.messages import counted, message, plain
 from boardmath.model.cell_groups import measured_groups, plan_of, self_made, taps_of, work_of
 from boardmath.model.estimate import salvaged
 from planner.navigation import RoomSlug
-from planner.overview.facts import Known
+from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
 from planner.shared.report import HERE
 
@@ -34,7 +34,7 @@ OF_THE_MAKING: tuple[FindingKind, ...] = (
 )
 
 
-def look_again(known: Known) -> Iterator[NextStep]:
+def look_again(known: BuildFacts) -> Iterator[NextStep]:
     """Steps that were done, and stand on something that is another now."""
     work = known.work
     again = [s for s in work.steps if s.state == "again"] if work is not None else []
@@ -50,7 +50,7 @@ def look_again(known: Known) -> Iterator[NextStep]:
         )
 
 
-def measured_wrong(known: Known) -> Iterator[NextStep]:
+def measured_wrong(known: BuildFacts) -> Iterator[NextStep]:
     """What was measured at the bench and cannot stay so."""
     for step in known.work.steps if known.work is not None else ():
         if step.judged.verdict == "wrong" and step.judged.said is not None and known.stage == "building":
@@ -65,7 +65,7 @@ def measured_wrong(known: Known) -> Iterator[NextStep]:
             )
 
 
-def assemble(known: Known) -> Iterator[NextStep]:
+def assemble(known: BuildFacts) -> Iterator[NextStep]:
     """The next step of putting it together, or what holds all of them up."""
     work = known.work
     if work is None or known.stage != "building" or work.done == len(work.steps) or known.needs:
@@ -77,7 +77,7 @@ def assemble(known: Known) -> Iterator[NextStep]:
             id="assemble",
             urgency="next",
             title=f"{'Go on building' if work.done else 'Begin to build'}: {short[:1].lower()}{short[1:]}",
-            why=say(f"{work.done} of {len(work.steps)} steps done. {plain(step.why.text)}"),
+            why=message(f"{work.done} of {len(work.steps)} steps done. {plain(step.why.text)}"),
             label="To the step",
             room="assembly",
             field=step.id,
@@ -88,17 +88,17 @@ def assemble(known: Known) -> Iterator[NextStep]:
             id="assemble-waits",
             urgency="late" if blocked.state in ("late", "faulty") else "next",
             title=f"Building waits for: {plain(blocked.name)}",
-            why=say(f"{counted(len(blocked.steps), 'step')} wait for it, and nothing else can be done before."),
+            why=message(f"{counted(len(blocked.steps), 'step')} wait for it, and nothing else can be done before."),
             label="To the parts list",
             room="partslist",
         )
 
 
-def _pack_here(known: Known) -> bool:
+def _pack_here(known: BuildFacts) -> bool:
     return all(line.state in HERE for line in known.lines if line.kind in ("pack", "cell"))
 
 
-def measure_cells(known: Known) -> Iterator[NextStep]:
+def measure_cells(known: BuildFacts) -> Iterator[NextStep]:
     """Salvaged cells that nobody measured yet: a week of rest is the longest thing in the making of a pack."""
     pack = known.build.parts.pack
     if pack is None or pack.cell is None or not salvaged(pack.cell) or work_of(known.build).cells:
@@ -109,13 +109,13 @@ def measure_cells(known: Known) -> Iterator[NextStep]:
         id="measure-cells",
         urgency="next",
         title="Measure the cells, one by one",
-        why=say("As found, full capacity, and again after a week of rest: begin now, it takes longest."),
+        why=message("As found, full capacity, and again after a week of rest: begin now, it takes longest."),
         label="To the cells",
         room="cells",
     )
 
 
-def sort_cells(known: Known) -> Iterator[NextStep]:
+def sort_cells(known: BuildFacts) -> Iterator[NextStep]:
     """Measured cells that lie in no groups yet."""
     if not work_of(known.build).cells or measured_groups(known.build) is not None:
         return
@@ -126,7 +126,7 @@ def sort_cells(known: Known) -> Iterator[NextStep]:
         id="sort-cells",
         urgency="next",
         title="Sort the cells into groups",
-        why=say(
+        why=message(
             f"{counted(report.usable, 'usable cell')} for {report.needed} places: the smallest group can hold {{least}}.",
             least=(report.sorted_weakest_ah or 0.0, "charge"),
         ),
@@ -135,7 +135,7 @@ def sort_cells(known: Known) -> Iterator[NextStep]:
     )
 
 
-def plan_pack(known: Known) -> Iterator[NextStep]:
+def plan_pack(known: BuildFacts) -> Iterator[NextStep]:
     """What joins the groups, before anything is welded."""
     if known.stage != "building" or not self_made(known.build) or plan_of(known.build).strip is not None:
         return
@@ -143,13 +143,13 @@ def plan_pack(known: Known) -> Iterator[NextStep]:
         id="plan-pack",
         urgency="next",
         title="Plan how the cells lie and what joins them",
-        why=say("Every link bears the whole current; how many strips that takes depends on how the groups meet."),
+        why=message("Every link bears the whole current; how many strips that takes depends on how the groups meet."),
         label="To the pack",
         room="pack",
     )
 
 
-def read_taps(known: Known) -> Iterator[NextStep]:
+def read_taps(known: BuildFacts) -> Iterator[NextStep]:
     """Balance wires of a pack that the builder makes, before the plug goes into the board."""
     pack = known.build.parts.pack
     if known.stage != "building" or not self_made(known.build) or pack is None or pack.protection is None:
@@ -162,13 +162,13 @@ def read_taps(known: Known) -> Iterator[NextStep]:
         id="read-taps",
         urgency="next",
         title="Go on reading the balance wires" if begun else "Read every balance wire before the plug goes in",
-        why=say(f"{report.series + 1} taps, one after the other; two swapped ones destroy the board."),
+        why=message(f"{report.series + 1} taps, one after the other; two swapped ones destroy the board."),
         label="To the balance wires",
         room="taps",
     )
 
 
-def first_charge(known: Known) -> Iterator[NextStep]:
+def first_charge(known: BuildFacts) -> Iterator[NextStep]:
     """A pack that is here and was never charged under watch."""
     if known.stage != "building" or known.needs or not _pack_here(known) or charged_once(known.build):
         return
@@ -184,7 +184,7 @@ def first_charge(known: Known) -> Iterator[NextStep]:
         id="first-charge",
         urgency="due" if going else "next",
         title="The charge is under way: look at it" if going else "The first charge, watched",
-        why=say("Every group by the meter every ten minutes, a hand on the block, and whether it ends by itself."),
+        why=message("Every group by the meter every ten minutes, a hand on the block, and whether it ends by itself."),
         label="To the charge",
         room="charging",
     )

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
-from boardmath.messages import counted, plain, say, sentence
-from planner.overview.facts import Known
+from boardmath.messages import counted, message, plain, sentence
+from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
 from planner.parts_list.lines import ListLine
 
@@ -12,7 +12,7 @@ def _name(line: ListLine) -> str:
     return plain(line.name or line.kind)
 
 
-def late(known: Known) -> Iterator[NextStep]:
+def late(known: BuildFacts) -> Iterator[NextStep]:
     """What should be here and is not, by order: one word with the shop for all of it."""
     by_order: dict[str | None, list[ListLine]] = {}
     for line in known.lines:
@@ -26,13 +26,13 @@ def late(known: Known) -> Iterator[NextStep]:
             id=f"late-{order or lines[0].path}",
             urgency="late",
             title=sentence(f"{listed([_name(line) for line in lines], 2)} {verb} {counted(days, 'day')} late"),
-            why=say(f"{where}sk where it is, or buy elsewhere; what is built on it waits."),
+            why=message(f"{where}sk where it is, or buy elsewhere; what is built on it waits."),
             label="To the parts list",
             room="partslist",
         )
 
 
-def faulty(known: Known) -> Iterator[NextStep]:
+def faulty(known: BuildFacts) -> Iterator[NextStep]:
     """What came and is no good."""
     for line in known.lines:
         if line.state == "faulty":
@@ -40,13 +40,13 @@ def faulty(known: Known) -> Iterator[NextStep]:
                 id=f"faulty-{line.path}",
                 urgency="late",
                 title=f"{_name(line)} came faulty",
-                why=say("Ask the seller for another, or take another part; it does not go on the board."),
+                why=message("Ask the seller for another, or take another part; it does not go on the board."),
                 label="To the parts list",
                 room="partslist",
             )
 
 
-def order(known: Known) -> Iterator[NextStep]:
+def order(known: BuildFacts) -> Iterator[NextStep]:
     """What is chosen and not bought, once the board is one that can be predicted and nothing of it is dangerous."""
     open_ = [line for line in known.lines if line.state == "to_order"]
     if not open_ or known.needs or known.dangers:
@@ -59,7 +59,7 @@ def order(known: Known) -> Iterator[NextStep]:
         id="order",
         urgency="next",
         title=f"Order {counted(len(open_), 'part')}",
-        why=say(
+        why=message(
             f"{sentence(listed([_name(line) for line in open_], 2))}: {{money}}{lacking}, before shipping.",
             money=(priced, "money"),
         ),
@@ -68,14 +68,14 @@ def order(known: Known) -> Iterator[NextStep]:
     )
 
 
-def small_parts(known: Known) -> Iterator[NextStep]:
+def small_parts(known: BuildFacts) -> Iterator[NextStep]:
     """The bolts and plugs that the choices call for and nobody has put on the list."""
     if known.forgotten and not known.needs and known.stage != "riding":
         yield NextStep(
             id="forgotten",
             urgency="better",
             title=f"{sentence(counted(known.forgotten, 'small part'))} easily forgotten",
-            why=say("Each is cheap and holds up a weekend when it is missing; the list says why it is wanted."),
+            why=message("Each is cheap and holds up a weekend when it is missing; the list says why it is wanted."),
             label="Look through them",
             room="partslist",
         )

@@ -7,7 +7,7 @@ from functools import cached_property
 
 from boardmath.buildfile.build import Build
 from boardmath.checks import Finding
-from boardmath.prediction.outcomes import Promise
+from boardmath.prediction.outcomes import Outcome
 from boardmath.results import Prediction
 from planner.bench_test import BenchReport, Standing
 from planner.maintenance.schedule import RodeOn
@@ -72,7 +72,7 @@ class RidesKept:
 
 
 @dataclass(frozen=True)
-class Known:
+class BuildFacts:
     """A board as all its rooms know it on ``today``.
 
     ``as_set`` is what is wrong with what the controller was last set to, ``set_otherwise`` whether that is not what is wanted;
@@ -83,7 +83,7 @@ class Known:
     build: Build
     today: date
     findings: Sequence[Finding]
-    promises: Sequence[Promise]
+    promises: Sequence[Outcome]
     needs: Sequence[str] = ()
     """Reasons why there is no prediction yet."""
     prediction: Prediction | None = None

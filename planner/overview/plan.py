@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 
 from boardmath.checks import Finding
-from boardmath.messages import counted, say, sentence
+from boardmath.messages import counted, message, sentence
 from boardmath.parts.part_types import KINDS
 from planner.assembly.board import Board
 from planner.enclosure.plan import CannotBeMade, box_plan
 from planner.navigation import ROOMS
 from planner.overview.build import ROOM_OF
-from planner.overview.facts import Known
+from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, Urgency, listed
 from planner.shared.report import HERE
 
@@ -30,17 +30,17 @@ def _of_finding(finding: Finding, urgency: Urgency) -> NextStep:
     )
 
 
-def dangers(known: Known) -> Iterator[NextStep]:
+def dangers(known: BuildFacts) -> Iterator[NextStep]:
     """What can hurt someone comes before everything else."""
     yield from (_of_finding(f, "danger") for f in known.dangers)
 
 
-def stops(known: Known) -> Iterator[NextStep]:
+def stops(known: BuildFacts) -> Iterator[NextStep]:
     """What will not work or not fit."""
     yield from (_of_finding(f, "stop") for f in known.stops)
 
 
-def brief(known: Known) -> Iterator[NextStep]:
+def brief(known: BuildFacts) -> Iterator[NextStep]:
     """Without a way and a hill nothing can be held against anything."""
     asked = known.build.brief
     if asked.range_km is None and asked.hill_grade_pct is None and asked.hill_rise_m is None:
@@ -48,7 +48,7 @@ def brief(known: Known) -> Iterator[NextStep]:
             id="brief",
             urgency="next",
             title="Say what the board is for",
-            why=say(
+            why=message(
                 "The distance of a day, the steepest hill, what can be carried and spent: the board is built to it."
             ),
             label="Write the brief",
@@ -57,7 +57,7 @@ def brief(known: Known) -> Iterator[NextStep]:
         )
 
 
-def choose(known: Known) -> Iterator[NextStep]:
+def choose(known: BuildFacts) -> Iterator[NextStep]:
     """What a board has and this one has not yet, in the order of choosing."""
     if not known.to_choose:
         return
@@ -72,7 +72,7 @@ def choose(known: Known) -> Iterator[NextStep]:
         id="choose",
         urgency="next",
         title=f"Choose the {name}",
-        why=say(why),
+        why=message(why),
         label=f"Choose the {name}",
         room="bench",
         field=f"{KINDS[first].path}.name",
@@ -82,7 +82,7 @@ def choose(known: Known) -> Iterator[NextStep]:
 _DECIDING = {"motors", "pack", "wheels", "controller"}
 
 
-def explore(known: Known) -> Iterator[NextStep]:
+def explore(known: BuildFacts) -> Iterator[NextStep]:
     """A board of which little is settled, or which will not do what is asked: every board can be tried at once."""
     short = [p.title.lower() for p in known.promises if p.verdict == "falls short"]
     little = len(_DECIDING & set(known.to_choose)) >= 2
@@ -95,13 +95,13 @@ def explore(known: Known) -> Iterator[NextStep]:
             id="explore",
             urgency="better",
             title="See which board does it",
-            why=say(why),
+            why=message(why),
             label="To the explorer",
             room="explorer",
         )
 
 
-def falls_short(known: Known) -> Iterator[NextStep]:
+def falls_short(known: BuildFacts) -> Iterator[NextStep]:
     """A promise that the brief asks for and that the board will hardly keep; once it is ridden, the ride is the judge."""
     if known.stage == "riding":
         return
@@ -119,13 +119,13 @@ def falls_short(known: Known) -> Iterator[NextStep]:
             title=f"{promise.title} falls short of the brief"
             if promise.more_is_better
             else f"{promise.title} is over the brief",
-            why=say(f"{{asked_for}} asked for, {{it_gives}} likely.{limit}", **values),
+            why=message(f"{{asked_for}} asked for, {{it_gives}} likely.{limit}", **values),
             label="Look at the bench",
             room="bench",
         )
 
 
-def warnings(known: Known) -> Iterator[NextStep]:
+def warnings(known: BuildFacts) -> Iterator[NextStep]:
     """What should be weighed up before it is bought."""
     # What the brief lacks has a step of its own.
     open_ = [f for f in known.findings if f.severity == "warn" and f.aside is None and f.kind != "brief"]
@@ -135,13 +135,13 @@ def warnings(known: Known) -> Iterator[NextStep]:
             id="warnings",
             urgency="next",
             title=f"Weigh up {counted(len(open_), 'finding')}",
-            why=say(f"{'; '.join(f.title for f in open_[:2])}{further}. Now it costs nothing to change."),
+            why=message(f"{'; '.join(f.title for f in open_[:2])}{further}. Now it costs nothing to change."),
             label="Read them",
             room="bench",
         )
 
 
-def make_the_box(known: Known) -> Iterator[NextStep]:
+def make_the_box(known: BuildFacts) -> Iterator[NextStep]:
     """A box that is made and not bought, once its inside is settled: a night on the printer that nothing has to wait for."""
     build = known.build
     box = build.parts.enclosure
@@ -155,7 +155,7 @@ def make_the_box(known: Known) -> Iterator[NextStep]:
         id="make-box",
         urgency="next",
         title="Make the box",
-        why=say(
+        why=message(
             "It is made while parcels are on their way: {long} over its rim, {wide} across, "
             + ("in two halves." if plan.split is not None else "in one piece."),
             long=(plan.length + 2.0 * plan.ends, "length"),
@@ -166,20 +166,20 @@ def make_the_box(known: Known) -> Iterator[NextStep]:
     )
 
 
-def keep_the_plan(known: Known) -> Iterator[NextStep]:
+def keep_the_plan(known: BuildFacts) -> Iterator[NextStep]:
     """A plan that is whole is kept under a name before the first order changes it."""
     if known.stage == "planned" and not known.needs and not known.to_choose and not known.revisions:
         yield NextStep(
             id="keep-plan",
             urgency="better",
             title="Keep the plan as a named point",
-            why=say("Whatever is changed while buying and building, this is what it was meant to be."),
+            why=message("Whatever is changed while buying and building, this is what it was meant to be."),
             label="Keep it",
             room="revisions",
         )
 
 
-def measure(known: Known) -> Iterator[NextStep]:
+def measure(known: BuildFacts) -> Iterator[NextStep]:
     """What would take most off the bands, for the least time: of a thing that can be measured already."""
     measures = (known.prediction.measure_next if known.prediction else None) or []
     absent = [line.path for line in known.lines if line.state not in HERE]
@@ -192,7 +192,7 @@ def measure(known: Known) -> Iterator[NextStep]:
         id="measure",
         urgency="better",
         title=sentence(best.measure),
-        why=say(
+        why=message(
             f"About {{minutes}}; takes {{narrower}} of {{width}} off the doubt of the {of}.",
             minutes=(best.minutes, "minutes"),
             narrower=(gain.narrower, gain.quantity),

@@ -7,7 +7,7 @@ from pydantic import BaseModel
 
 from boardmath.messages import counted, plain, sentence
 from planner.navigation import RoomSlug
-from planner.overview.facts import Known
+from planner.overview.facts import BuildFacts
 from planner.overview.step import listed
 
 MOST = 8
@@ -22,13 +22,13 @@ class Event(BaseModel):
 _VERDICTS = {"passes": "passed", "fails": "failed", "unsure": "found something odd"}
 
 
-def lately(known: Known) -> list[Event]:
+def lately(known: BuildFacts) -> list[Event]:
     """The latest first, none of the future."""
     found = [e for e in _events(known) if e.on <= known.today]
     return sorted(found, key=lambda e: e.on, reverse=True)[:MOST]
 
 
-def _events(known: Known) -> Iterator[Event]:
+def _events(known: BuildFacts) -> Iterator[Event]:
     for sheet in known.sheets:
         yield Event(on=sheet.on, what=f"Controller set, sheet {sheet.number}: {plain(sheet.reason)}", room="sheet")
     for test in known.tests:

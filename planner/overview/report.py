@@ -7,16 +7,16 @@ from pydantic import BaseModel
 
 from boardmath.battery.balance_leads import taps_report
 from boardmath.battery.charge_monitor import charged_once
-from boardmath.messages import Saying, counted, say
+from boardmath.messages import Message, counted, message
 from boardmath.model.cell_groups import measured_groups, self_made, work_of
 from planner.navigation import StoreySlug
 from planner.overview import build, buy, plan, ride, setup
-from planner.overview.facts import Known
+from planner.overview.facts import BuildFacts
 from planner.overview.recent_activity import Event, lately
 from planner.overview.step import NextStep, Urgency, listed
 from planner.shared.report import HERE
 
-RULES: tuple[Callable[[Known], Iterator[NextStep]], ...] = (
+RULES: tuple[Callable[[BuildFacts], Iterator[NextStep]], ...] = (
     plan.dangers,
     setup.wrongly_set,
     plan.stops,
@@ -62,7 +62,7 @@ class StoreyStands(BaseModel):
 
     slug: StoreySlug
     progress: Progress
-    word: Saying
+    word: Message
 
 
 class Stands(BaseModel):
@@ -73,19 +73,19 @@ class Stands(BaseModel):
     lately: list[Event]
 
 
-def next_steps(known: Known) -> list[NextStep]:
+def next_steps(known: BuildFacts) -> list[NextStep]:
     """All next steps, the most pressing first and then in the order of the work."""
     urgencies = get_args(Urgency)
     found = [step for rule in RULES for step in rule(known)]
     return sorted(found, key=lambda step: urgencies.index(step.urgency))
 
 
-def stands(known: Known) -> Stands:
+def stands(known: BuildFacts) -> Stands:
     """The first page of a board."""
     return Stands(
         steps=next_steps(known),
         storeys=[
-            StoreyStands(slug=slug, progress=progress, word=say(word))
+            StoreyStands(slug=slug, progress=progress, word=message(word))
             for slug, (progress, word) in (
                 ("plan", _plan(known)),
                 ("buy", _buy(known)),
@@ -98,7 +98,7 @@ def stands(known: Known) -> Stands:
     )
 
 
-def _plan(known: Known) -> tuple[Progress, str]:
+def _plan(known: BuildFacts) -> tuple[Progress, str]:
     aside = sum(f.aside is not None for f in known.findings)
     if known.dangers or known.stops:
         return "trouble", f"{counted(len(known.dangers) + len(known.stops), 'thing')} to mend first"
@@ -117,7 +117,7 @@ def _plan(known: Known) -> tuple[Progress, str]:
     return "done", f"holds the brief{further}"
 
 
-def _buy(known: Known) -> tuple[Progress, str]:
+def _buy(known: BuildFacts) -> tuple[Progress, str]:
     if not known.lines:
         return "open", "nothing chosen yet"
     here = sum(line.state in HERE for line in known.lines)
@@ -135,7 +135,7 @@ def _buy(known: Known) -> tuple[Progress, str]:
     return ("trouble" if overdue or broken else "under way" if bought else "open"), ", ".join(said)
 
 
-def _build(known: Known) -> tuple[Progress, str]:
+def _build(known: BuildFacts) -> tuple[Progress, str]:
     if wrong := [f for f in known.findings if f.kind in build.OF_THE_MAKING and f.aside is None]:
         return "trouble", f"{counted(len(wrong), 'thing')} to mend in the pack"
     if known.stage == "riding":
@@ -160,7 +160,7 @@ def _build(known: Known) -> tuple[Progress, str]:
     return "under way", "the pack is made by yourself" if made else "not charged yet"
 
 
-def _ride(known: Known) -> tuple[Progress, str]:
+def _ride(known: BuildFacts) -> tuple[Progress, str]:
     if known.rides is None or known.rides.count == 0:
         return "open", "nothing ridden yet" if known.stage != "riding" else "no ride written down"
     km = f", {known.rides.km:,.0f} km" if known.rides.km is not None else ""
@@ -168,7 +168,7 @@ def _ride(known: Known) -> tuple[Progress, str]:
     return "under way", f"{counted(known.rides.count, 'ride')}{km}{odd}"
 
 
-def _setup(known: Known) -> tuple[Progress, str]:
+def _setup(known: BuildFacts) -> tuple[Progress, str]:
     last = known.tests[-1] if known.tests else None
     sheet = f"sheet {known.sheets[-1].number} set" if known.sheets else "nothing set yet"
     if known.wrongly_set:

@@ -2,26 +2,26 @@
 
 from collections.abc import Iterator
 
-from boardmath.messages import counted, say
+from boardmath.messages import counted, message
 from planner.maintenance.report import WORN_MM, due_now
-from planner.overview.facts import Known
+from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
 
 
-def write_rides(known: Known) -> Iterator[NextStep]:
+def write_rides(known: BuildFacts) -> Iterator[NextStep]:
     """A board that is ridden, and of which no ride was written down."""
     if known.stage == "riding" and known.rides is not None and known.rides.count == 0 and not known.needs:
         yield NextStep(
             id="write-rides",
             urgency="better",
             title="Write the next ride down",
-            why=say("Kilometres, and volts before and after: five seconds, and the doubt of the range is halved."),
+            why=message("Kilometres, and volts before and after: five seconds, and the doubt of the range is halved."),
             label="To the rides",
             room="rides",
         )
 
 
-def upkeep_due(known: Known) -> Iterator[NextStep]:
+def upkeep_due(known: BuildFacts) -> Iterator[NextStep]:
     """What is due by kilometres, days and wet rides."""
     if known.rides is None or known.stage != "riding":
         return
@@ -35,13 +35,13 @@ def upkeep_due(known: Known) -> Iterator[NextStep]:
         id="upkeep-due",
         urgency="due",
         title=f"Due: {listed(names)}",
-        why=say(why + first.why, **({"since": (first.since_km, "distance")} if past else {})),
+        why=message(why + first.why, **({"since": (first.since_km, "distance")} if past else {})),
         label="To the upkeep",
         room="upkeep",
     )
 
 
-def wheels_worn(known: Known) -> Iterator[NextStep]:
+def wheels_worn(known: BuildFacts) -> Iterator[NextStep]:
     """Wheels that were measured and are worn out."""
     kept, wheels = known.build.upkeep, known.build.parts.wheels
     if kept is None or kept.wheels_new_mm is None or wheels is None or wheels.diameter_mm is None:
@@ -52,13 +52,13 @@ def wheels_worn(known: Known) -> Iterator[NextStep]:
             id="wheels-worn",
             urgency="due",
             title="Change the wheels",
-            why=say("Worn by {worn}.", worn=(worn, "length")),
+            why=message("Worn by {worn}.", worn=(worn, "length")),
             label="To the upkeep",
             room="upkeep",
         )
 
 
-def odd_rides(known: Known) -> Iterator[NextStep]:
+def odd_rides(known: BuildFacts) -> Iterator[NextStep]:
     """A ride that contradicts the others: mistyped, or the board changed."""
     if known.rides is not None and known.rides.odd:
         many = len(known.rides.odd)
@@ -66,7 +66,7 @@ def odd_rides(known: Known) -> Iterator[NextStep]:
             id="odd-rides",
             urgency="better",
             title=f"{'A ride contradicts' if many == 1 else counted(many, 'ride') + ' contradict'} the others",
-            why=say(
+            why=message(
                 "Mistyped, somebody else’s, or a sign that something drags. It counts for little until it is looked at."
             ),
             label="To the rides",

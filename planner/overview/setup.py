@@ -3,17 +3,17 @@
 from collections.abc import Iterator
 
 from boardmath.checks.finding import Cure
-from boardmath.messages import say
-from planner.overview.facts import Known
+from boardmath.messages import message
+from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
 
 
-def _stage(known: Known, id: str, title: str, why: str, label: str, stage: str) -> NextStep:
-    cure = Cure(saying=say(label), changes={"stage": stage})
-    return NextStep(id=id, urgency="next", title=title, why=say(why), label=label, room="stands", cure=cure)
+def _stage(known: BuildFacts, id: str, title: str, why: str, label: str, stage: str) -> NextStep:
+    cure = Cure(saying=message(label), changes={"stage": stage})
+    return NextStep(id=id, urgency="next", title=title, why=message(why), label=label, room="stands", cure=cure)
 
 
-def begin_building(known: Known) -> Iterator[NextStep]:
+def begin_building(known: BuildFacts) -> Iterator[NextStep]:
     """Everything is in the house: the plan becomes a thing."""
     if known.stage == "planned" and known.all_here:
         yield _stage(
@@ -26,7 +26,7 @@ def begin_building(known: Known) -> Iterator[NextStep]:
         )
 
 
-def wrongly_set(known: Known) -> Iterator[NextStep]:
+def wrongly_set(known: BuildFacts) -> Iterator[NextStep]:
     """What the controller was last set to, and can hurt or will not work on this board as it is now."""
     for found in known.wrongly_set:
         yield NextStep(
@@ -39,7 +39,7 @@ def wrongly_set(known: Known) -> Iterator[NextStep]:
         )
 
 
-def settings(known: Known) -> Iterator[NextStep]:
+def settings(known: BuildFacts) -> Iterator[NextStep]:
     """What is wanted of a controller that can be set, before it is set."""
     wanted = known.build.settings.model_dump(exclude_none=True)
     if known.programmable and not wanted and not known.needs:
@@ -47,13 +47,13 @@ def settings(known: Known) -> Iterator[NextStep]:
             id="settings",
             urgency="next",
             title="Decide what the controller is set to",
-            why=say("Every value is recommended from this board, with its reason and what it trades."),
+            why=message("Every value is recommended from this board, with its reason and what it trades."),
             label="To the controller sheet",
             room="sheet",
         )
 
 
-def set_it(known: Known) -> Iterator[NextStep]:
+def set_it(known: BuildFacts) -> Iterator[NextStep]:
     """A controller that is in the house and was never set, or is set otherwise than is wanted now."""
     controller = next((line for line in known.lines if line.kind == "controller"), None)
     if not known.programmable or known.needs or controller is None or known.stage == "planned":
@@ -64,7 +64,7 @@ def set_it(known: Known) -> Iterator[NextStep]:
                 id="set",
                 urgency="next",
                 title="Set the controller, and write down what was set",
-                why=say("After a reset, or for the day of a ride, it is there; the bench test is judged by it."),
+                why=message("After a reset, or for the day of a ride, it is there; the bench test is judged by it."),
                 label="To the controller sheet",
                 room="sheet",
             )
@@ -74,7 +74,7 @@ def set_it(known: Known) -> Iterator[NextStep]:
             id="set-again",
             urgency="due",
             title="What is wanted is not what was last set",
-            why=say(
+            why=message(
                 f"Sheet {last.number} was set for another state of the board; set the difference, or take it back."
             ),
             label="See the difference",
@@ -82,7 +82,7 @@ def set_it(known: Known) -> Iterator[NextStep]:
         )
 
 
-def bench_test(known: Known) -> Iterator[NextStep]:
+def bench_test(known: BuildFacts) -> Iterator[NextStep]:
     """Wheels in the air before the first ride, and again after whatever has changed."""
     if known.needs or known.stage == "planned":
         return
@@ -96,7 +96,7 @@ def bench_test(known: Known) -> Iterator[NextStep]:
             title=f"The bench test fails: {listed(failing)}" if failing else "Go on with the bench test",
             why=going.last_word
             if failing
-            else say(f"{done} of {len(going.steps)} steps looked at. {going.last_word.text}"),
+            else message(f"{done} of {len(going.steps)} steps looked at. {going.last_word.text}"),
             label="To the bench test",
             room="benchtest",
         )
@@ -106,7 +106,7 @@ def bench_test(known: Known) -> Iterator[NextStep]:
                 id="bench-test",
                 urgency="next",
                 title="Bench test, before the first ride",
-                why=say("Wheels in the air, step by step: what is wrong shows here and not on the hill."),
+                why=message("Wheels in the air, step by step: what is wrong shows here and not on the hill."),
                 label="To the bench test",
                 room="benchtest",
             )
@@ -115,7 +115,7 @@ def bench_test(known: Known) -> Iterator[NextStep]:
             id="bench-test",
             urgency="stop",
             title=f"The last bench test failed: {listed([f.lower() for f in last.failed])}",
-            why=say("It stays on the stand. Mend what fails, and go through it again."),
+            why=message("It stays on the stand. Mend what fails, and go through it again."),
             label="To the bench test",
             room="benchtest",
         )
@@ -124,7 +124,7 @@ def bench_test(known: Known) -> Iterator[NextStep]:
             id="bench-test",
             urgency="due",
             title="Test it again: the board is not what was tested",
-            why=say(f"Would not pass as it was found then: {listed([s.lower() for s in known.no_longer])}."),
+            why=message(f"Would not pass as it was found then: {listed([s.lower() for s in known.no_longer])}."),
             label="To the bench test",
             room="benchtest",
         )
@@ -134,13 +134,13 @@ def bench_test(known: Known) -> Iterator[NextStep]:
             id="bench-test",
             urgency="due",
             title="Test it again: the controller was set since",
-            why=say(f"It was set {often} since the last bench test; what was found then is of another state."),
+            why=message(f"It was set {often} since the last bench test; what was found then is of another state."),
             label="To the bench test",
             room="benchtest",
         )
 
 
-def first_ride(known: Known) -> Iterator[NextStep]:
+def first_ride(known: BuildFacts) -> Iterator[NextStep]:
     """Tested and not ridden: nothing here says that it is safe. When its protocol is through, the board is one that is ridden."""
     passed = bool(known.tests) and known.tests[-1].standing in ("passes", "unsure")
     if known.stage != "building" or not passed or not known.all_here or known.no_longer:
@@ -164,7 +164,7 @@ def first_ride(known: Known) -> Iterator[NextStep]:
         title=f"Go on with the first ride: {step.title[:1].lower()}{step.title[1:]}"
         if begun and step is not None
         else "First ride: padded, slow mode, empty level ground",
-        why=say(
+        why=message(
             "What the stand shows is no promise for the road. Brake first at walking pace, then step by "
             "step; its room goes along."
         ),
@@ -174,28 +174,28 @@ def first_ride(known: Known) -> Iterator[NextStep]:
     )
 
 
-def weigh(known: Known) -> Iterator[NextStep]:
+def weigh(known: BuildFacts) -> Iterator[NextStep]:
     """A whole board on a scale settles what it weighs."""
     if known.build.weighed_kg is None and known.all_here and known.stage != "planned":
         yield NextStep(
             id="weigh",
             urgency="better",
             title="Put the whole board on a scale",
-            why=say("Two minutes, and what has to be carried, climbed and stopped is known instead of added up."),
+            why=message("Two minutes, and what has to be carried, climbed and stopped is known instead of added up."),
             label="Write it down",
             room="bench",
             field="weighed_kg",
         )
 
 
-def keep_as_ridden(known: Known) -> Iterator[NextStep]:
+def keep_as_ridden(known: BuildFacts) -> Iterator[NextStep]:
     """A board that is ridden and has changed since its last named point."""
     if known.stage == "riding" and known.changed:
         yield NextStep(
             id="keep-point",
             urgency="better",
             title="Keep the board as it is now as a named point",
-            why=say("It has changed since the last one; what you liked about it can be had back."),
+            why=message("It has changed since the last one; what you liked about it can be had back."),
             label="Keep it",
             room="revisions",
         )

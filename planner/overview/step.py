@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from boardmath.checks.finding import Cure
-from boardmath.messages import Saying
+from boardmath.messages import Message
 from planner.navigation import RoomSlug
 
 Urgency = Literal["danger", "stop", "late", "due", "next", "better"]
@@ -19,7 +19,7 @@ class NextStep(BaseModel):
     id: str
     urgency: Urgency
     title: str
-    why: Saying
+    why: Message
     label: str
     room: RoomSlug
     field: str | None = None

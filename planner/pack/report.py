@@ -22,7 +22,7 @@ from boardmath.geometry.cell_links import (
     strip_size,
 )
 from boardmath.geometry.enclosures import BoxName, brick_size
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.cell_groups import LINE_UP_V, plan_of
 from boardmath.model.inputs import cell_voltages, full_voltage, marked
 from boardmath.prediction.charging import cells_of_bricks
@@ -69,7 +69,7 @@ class Block(BaseModel):
     block_mm: float
     left_mm: float | None
     spread: bool
-    cannot: Saying | None = None
+    cannot: Message | None = None
 
 
 class PackLink(BaseModel):
@@ -103,7 +103,7 @@ class Brick(BaseModel):
 class PackReport(BaseModel):
     """The plan; ``needs`` says what has to be chosen first."""
 
-    needs: Saying | None = None
+    needs: Message | None = None
     kind: Literal["cells", "bricks", "unknown"] = "unknown"
     series: int = 0
     parallel: int = 1
@@ -120,7 +120,7 @@ class PackReport(BaseModel):
     half_v: float = 0.0
     bricks: list[Brick] = []
     brick_mm: list[float] = []
-    words: list[Saying] = []
+    words: list[Message] = []
     insulation: list[InsulationStep] = []
     work: list[WorkStep] = []
     findings: list[Finding] = []
@@ -131,7 +131,7 @@ def pack_report(build: Build) -> PackReport:
     build = marked(build)
     pack = build.parts.pack
     if pack is None or pack.series is None:
-        return PackReport(needs=say("Choose a pack on the bench: how many cells in series, and of which size."))
+        return PackReport(needs=message("Choose a pack on the bench: how many cells in series, and of which size."))
     plan, full = plan_of(build), full_voltage(pack)
     report = PackReport(
         series=pack.series,
@@ -149,7 +149,7 @@ def pack_report(build: Build) -> PackReport:
         sizes = ", ".join(CELL_SIZES)
         return report.model_copy(
             update={
-                "needs": say(f"Say on the bench of which size the cells are: {sizes}, or bricks."),
+                "needs": message(f"Say on the bench of which size the cells are: {sizes}, or bricks."),
                 "work": work_of_cells(build, pack),
             }
         )
@@ -189,19 +189,19 @@ def _block(part: Laid) -> Block:
     if part.inside is not None and not part.inside.fits:
         inside = part.inside
         if inside.too_deep is not None:
-            cannot = say(
+            cannot = message(
                 "Too shallow: {has} inside, and a cell lying so takes {needs}.",
                 has=(inside.inner[2], "length"),
                 needs=(inside.too_deep, "length"),
             )
         elif inside.too_wide is not None:
-            cannot = say(
+            cannot = message(
                 "Too narrow: {has} inside, and a cell lying so takes {needs}.",
                 has=(inside.inner[1], "length"),
                 needs=(inside.too_wide, "length"),
             )
         else:
-            cannot = say(
+            cannot = message(
                 "Too short: all that goes in takes {needs}, and there are {has}.",
                 needs=(inside.needed_length, "length"),
                 has=(inside.inner[0], "length"),
@@ -247,12 +247,12 @@ def _bricks(pack: Pack) -> dict[str, object]:
     sizes = cells_of_bricks(pack)
     long, wide, high, _ = brick_size(pack)
     words = [
-        say(
+        message(
             "In series by one lead: plus of one into minus of the next. Caps on every plug that is not in use; two leads plugged "
             "together once shorted three bricks."
         ),
-        say("Balance plugs stay out of the box, or each brick comes out to be charged; each is charged alone."),
-        say(
+        message("Balance plugs stay out of the box, or each brick comes out to be charged; each is charged alone."),
+        message(
             "A second set goes side by side only at the same voltage, within {near}: otherwise the fuller one pushes all it has "
             "into the other, and nothing but the leads holds it back.",
             near=(LINE_UP_V, "cell_voltage"),
@@ -260,14 +260,16 @@ def _bricks(pack: Pack) -> dict[str, object]:
     ]
     if (pack.parallel or 1) > 1:
         words.append(
-            say(
+            message(
                 f"{pack.parallel} sets side by side: each set in series first, all at one voltage, then plus to "
                 f"plus, minus to minus."
             )
         )
     if pack.spares:
         words.append(
-            say("The pack to swap rides capped and padded, and goes in where the other came out: never both at once.")
+            message(
+                "The pack to swap rides capped and padded, and goes in where the other came out: never both at once."
+            )
         )
     return {
         "kind": "bricks",

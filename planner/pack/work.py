@@ -5,7 +5,7 @@ from pydantic import BaseModel
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.packwork import Insulated
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.cell_groups import APART_V, plan_of
 from boardmath.model.inputs import cell_voltages
 
@@ -21,7 +21,7 @@ class WorkStep(BaseModel):
     """A step of building the block, and the caution that belongs to it."""
 
     title: str
-    text: Saying
+    text: Message
     caution: str | None = None
 
 
@@ -55,7 +55,7 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
         steps.append(
             WorkStep(
                 title="Groups first",
-                text=say(
+                text=message(
                     f"{parallel} cells side by side, all the same way up, {series} times. All within {{near}} "
                     f"of each other before "
                     "they are joined: the fuller pushes into the emptier as hard as the strip lets it.",
@@ -67,7 +67,7 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
     steps.append(
         WorkStep(
             title="Then in series, every second one turned over",
-            text=say(
+            text=message(
                 "Plus of each to minus of the next, from the negative end up, in the order of the drawing. One "
                 "joint at a time, the "
                 "next group covered; short touch, never long on a can."
@@ -79,7 +79,7 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
         steps.append(
             WorkStep(
                 title=f"In two halves, {series - half} and {half}",
-                text=say(
+                text=message(
                     "No more than {half} on the table at once. The link between the halves is made last of all, when both are "
                     "wrapped.",
                     half=(full * max(half, series - half), "voltage"),
@@ -90,7 +90,7 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
     steps += [
         WorkStep(
             title="Balance wires",
-            text=say(
+            text=message(
                 f"{series + 1} of them: black to the pack’s negative, then one to each group’s positive in "
                 f"order, each with its number. "
                 "Read every one before the plug goes in."
@@ -99,7 +99,7 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
         ),
         WorkStep(
             title="Wrap, pad, close",
-            text=say("What the list beside this says, ticked. Nothing sharp beneath, nothing that moves."),
+            text=message("What the list beside this says, ticked. Nothing sharp beneath, nothing that moves."),
             caution="Not done with welding and packs before? Someone who is, beside you. Repairs of a pack go "
             "to someone qualified.",
         ),
@@ -112,14 +112,14 @@ def work_of_bricks(pack: Pack) -> list[WorkStep]:
     return [
         WorkStep(
             title="Each brick by itself first",
-            text=say(
+            text=message(
                 "Voltage of every cell at its balance plug, no swelling, no dent. Then charged alone, balanced, watched."
             ),
             caution="A swollen brick is retired, outside, and not punctured.",
         ),
         WorkStep(
             title="The series lead",
-            text=say("Soldered away from the bricks, measured for continuity, then plugged: minus side first."),
+            text=message("Soldered away from the bricks, measured for continuity, then plugged: minus side first."),
             caution="Never two leads of the pack into each other.",
         ),
     ]

@@ -17,7 +17,7 @@ from boardmath.buildfile.electrics import Extra
 from boardmath.buildfile.upkeep import Spare
 from boardmath.geometry.enclosures import box_bolts, boxes, boxes_under
 from boardmath.geometry.fasteners import truck_bolts
-from boardmath.messages import Saying, say, sentence
+from boardmath.messages import Message, message, sentence
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import drive_kind, has_pulleys, wheels_bought
 
@@ -27,7 +27,7 @@ class SmallPart(BaseModel):
 
     id: str
     record: Extra
-    why: Saying
+    why: Message
 
 
 @dataclass(frozen=True)
@@ -37,7 +37,7 @@ class _Call:
     id: str
     name: str
     count: int
-    why: Saying
+    why: Message
     words: tuple[str, ...]
     price: float | None = None
     currency: str | None = None
@@ -59,12 +59,12 @@ def _bearings(build: Build) -> Iterator[_Call]:
             "; a hub motor brings its own." if wheels < 4 else "."
         )
         sets = ceil(needed / BEARINGS_A_SET)
-        yield _Call("bearings", "Bearings, set of eight", sets, say(turning.capitalize()), ("bearing",))
+        yield _Call("bearings", "Bearings, set of eight", sets, message(turning.capitalize()), ("bearing",))
         yield _Call(
             "spacers",
             "Bearing spacers and speed washers, set",
             1,
-            say("Without spacers a tightened axle nut presses the bearings sideways, and they wear out early."),
+            message("Without spacers a tightened axle nut presses the bearings sideways, and they wear out early."),
             ("spacer", "speed washer"),
         )
 
@@ -78,7 +78,7 @@ def _truck_bolts(build: Build) -> Iterator[_Call]:
         "truck-bolts",
         f"Truck bolts and lock nuts, M5 x {through.length} mm, set of eight",
         1,
-        say(
+        message(
             sentence(", ".join(f"{name} {{{name}}}" for name in shown))
             + ", baseplate and lock nut: {needed}, so the next length up.",
             **shown,
@@ -104,7 +104,7 @@ def _mount_bolts(build: Build) -> Iterator[_Call]:
             "mount-bolts",
             "Bolts and lock nuts, mount set",
             count,
-            say("Every motor mount is clamped to the hanger and holds its motor by four bolts."),
+            message("Every motor mount is clamped to the hanger and holds its motor by four bolts."),
             ("mount set", "mount bolt"),
         )
 
@@ -118,7 +118,7 @@ def _motor_mount(build: Build) -> Iterator[_Call]:
             "motor-mount",
             f"Motor mount{clamps}",
             _geared(build),
-            say("Neither the drive nor a part of the list says what holds the motor on the hanger."),
+            message("Neither the drive nor a part of the list says what holds the motor on the hanger."),
             ("motor mount",),
         )
 
@@ -129,7 +129,7 @@ def _threadlocker(build: Build) -> Iterator[_Call]:
             "threadlocker",
             "Threadlocker, medium",
             1,
-            say("Grub screws and mount bolts shake loose; a loose pulley shears its key on the first ride."),
+            message("Grub screws and mount bolts shake loose; a loose pulley shears its key on the first ride."),
             ("threadlock",),
         )
 
@@ -146,7 +146,7 @@ def _spare_belts(build: Build) -> Iterator[_Call]:
         "spare-belts",
         f"Spare belt, {size}{teeth}",
         count,
-        say("Belts snap and jam with grit: one spare for each motor rides along."),
+        message("Belts snap and jam with grit: one spare for each motor rides along."),
         ("spare belt",),
     )
 
@@ -164,7 +164,7 @@ def _connectors(build: Build) -> Iterator[_Call]:
         "connectors",
         f"Connectors for pack and controller, {kind}",
         units,
-        say(
+        message(
             f"The pack ends in {pack.plug}, the controller in {controller.plug}: one half has to be changed."
             if one and other and one != other
             else "One pair to every controller."
@@ -179,7 +179,7 @@ def _connectors(build: Build) -> Iterator[_Call]:
             "phase-connectors",
             f"Bullet connectors, {ends}, set of three pairs",
             motors.count or 1,
-            say(f"The motor ends in {ends}, the controller in {theirs}; three phases to every motor."),
+            message(f"The motor ends in {ends}, the controller in {theirs}; three phases to every motor."),
             ("bullet",),
         )
 
@@ -192,7 +192,9 @@ def _insulation(build: Build) -> Iterator[_Call]:
         "heat-shrink",
         "Heat shrink and insulating paper",
         1,
-        say("Every joint covered before the next one is bared; sleeves over the phase wires, paper under the pack."),
+        message(
+            "Every joint covered before the next one is bared; sleeves over the phase wires, paper under the pack."
+        ),
         ("heat shrink",),
     )
     cell = pack.cell
@@ -202,14 +204,16 @@ def _insulation(build: Build) -> Iterator[_Call]:
             "cell-rings",
             "Insulating rings for the cells' ends, bag of a hundred",
             ceil(cells / 100),
-            say(f"{cells} cells welded by yourself: a ring on every plus end, or one slip of a strip shorts a cell."),
+            message(
+                f"{cells} cells welded by yourself: a ring on every plus end, or one slip of a strip shorts a cell."
+            ),
             ("ring",),
         )
         yield _Call(
             "cell-strip",
             "Nickel strip, roll",
             1,
-            say("The links between the cells; the thickness and how many layers follow from the current."),
+            message("The links between the cells; the thickness and how many layers follow from the current."),
             ("strip",),
         )
 
@@ -224,7 +228,7 @@ def _charging(build: Build) -> Iterator[_Call]:
         "charge-port",
         f"Charge port with cap{plug}",
         1,
-        say("Without one the box is opened for every charge, and its screws wear out first."),
+        message("Without one the box is opened for every charge, and its screws wear out first."),
         ("charge port", "charging port"),
     )
 
@@ -240,7 +244,7 @@ def _between_boxes(build: Build) -> Iterator[_Call]:
         "harness",
         "Wire channel between the boxes, and glands for both ends",
         1,
-        say(
+        message(
             "{gap} from box to box: the harness lies in a channel, stays slack where the deck bends, and is sealed at both ends.",
             gap=(gap, "length"),
         ),
@@ -258,7 +262,9 @@ def _box(build: Build) -> Iterator[_Call]:
             "gasket",
             "Gasket foam, 3 m",
             ceil(around / PIECE_OF_FOAM_MM),
-            say("{around} around the box: foam follows the concave and keeps spray out.", around=(around, "length")),
+            message(
+                "{around} around the box: foam follows the concave and keeps spray out.", around=(around, "length")
+            ),
             ("gasket", "foam"),
         )
     screws = sum(len(box_bolts(build, b)) for b in all_boxes)
@@ -266,7 +272,7 @@ def _box(build: Build) -> Iterator[_Call]:
         "box-screws",
         f"Threaded inserts and screws for the box, {screws} of each",
         1,
-        say(f"One every 80 mm or so along both sides: {screws}. Keep them away from soft cells."),
+        message(f"One every 80 mm or so along both sides: {screws}. Keep them away from soft cells."),
         ("insert", "t-nut"),
     )
     if build.brief.wet:
@@ -274,7 +280,7 @@ def _box(build: Build) -> Iterator[_Call]:
             "glands",
             "Cable glands and grommets, set",
             1,
-            say("Ridden in the wet: wires go through the box's wall sealed, and do not chafe."),
+            message("Ridden in the wet: wires go through the box's wall sealed, and do not chafe."),
             ("gland", "grommet"),
         )
 
@@ -285,7 +291,7 @@ def _grip(build: Build) -> Iterator[_Call]:
             "grip",
             "Grip tape sheet",
             1,
-            say("Feet that hold when it pulls and brakes, in the wet above all."),
+            message("Feet that hold when it pulls and brakes, in the wet above all."),
             ("grip",),
         )
 
@@ -302,7 +308,7 @@ def _spares(build: Build) -> Iterator[_Call]:
             f"spare-{spare.id}"[:60],
             spare.name,
             (spare.wanted or 0) - (spare.count or 0),
-            say(f"{spare.count or 0} of {spare.wanted} spares are in the drawer."),
+            message(f"{spare.count or 0} of {spare.wanted} spares are in the drawer."),
             (),
             spare.price,
             spare.currency,

@@ -9,11 +9,11 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.buying import LeftOver, ReadyMade
 from boardmath.buildfile.electrics import Extra
 from boardmath.buildfile.kits import Kit
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.inputs import has_pulleys
 from boardmath.parts.cost import Cost, Exchanger, Priced, State, cost, pack_price, priced_parts, ready_made_price
 from boardmath.parts.part_types import came_in, kind_of
-from boardmath.prediction.outcomes import Promise, promise
+from boardmath.prediction.outcomes import Outcome, promise
 from boardmath.predictor import pack_wh, predict
 from boardmath.results import Prediction
 from planner.parts_list.accessories import SmallPart, forgotten
@@ -36,7 +36,7 @@ class ListLine(BaseModel):
     arrived_on: str | None = None
     late_days: int | None = None
     """Days past its due day, where it is ordered and not here."""
-    lacks: Saying | None = None
+    lacks: Message | None = None
     """Why it has no amount."""
     brings: list[str] = []
     """What came in it, where it is a kit."""
@@ -49,15 +49,15 @@ class Measure(BaseModel):
     value: float
     quantity: str
     per: str
-    why: Saying
+    why: Message
 
 
 class Beside(BaseModel):
     """The ready-made board against the same brief, as its seller promises it."""
 
     price: float | None
-    promises: list[Promise]
-    remarks: list[Saying]
+    promises: list[Outcome]
+    remarks: list[Message]
 
 
 class PartsList(BaseModel):
@@ -65,8 +65,8 @@ class PartsList(BaseModel):
 
     lines: list[ListLine]
     sums: Cost
-    money: Promise
-    promises: list[Promise]
+    money: Outcome
+    promises: list[Outcome]
     measures: list[Measure]
     forgotten: list[SmallPart]
     to_choose: list[str]
@@ -142,10 +142,10 @@ def _line(build: Build, priced: Priced, exchange: Exchanger, today: date) -> Lis
     )
 
 
-def _lacks(price: float | None, currency: str | None, own: str | None) -> Saying:
+def _lacks(price: float | None, currency: str | None, own: str | None) -> Message:
     if price is None:
-        return say("no price yet")
-    return say(f"no rate from {currency} to {own or 'the build’s currency'}")
+        return message("no price yet")
+    return message(f"no rate from {currency} to {own or 'the build’s currency'}")
 
 
 def _measures(build: Build, sums: Cost, prediction: Prediction) -> list[Measure]:
@@ -154,7 +154,7 @@ def _measures(build: Build, sums: Cost, prediction: Prediction) -> list[Measure]
 
     def over(title: str, money: float | None, by: float | None, per: str, template: str, quantity: str) -> None:
         if money and by:
-            why = say(template, money=(money, "money"), by=(by, quantity))
+            why = message(template, money=(money, "money"), by=(by, quantity))
             found.append(Measure(title=title, value=money / by, quantity="money", per=per, why=why))
 
     wh, pack = pack_wh(build), pack_price(build)
@@ -173,7 +173,7 @@ def _measures(build: Build, sums: Cost, prediction: Prediction) -> list[Measure]
     return found
 
 
-def _beside(build: Build, promises: Sequence[Promise], prediction: Prediction) -> Beside | None:
+def _beside(build: Build, promises: Sequence[Outcome], prediction: Prediction) -> Beside | None:
     board = build.ready_made
     if board is None:
         return None
@@ -186,7 +186,9 @@ def _beside(build: Build, promises: Sequence[Promise], prediction: Prediction) -
         "money": price,
     }
     theirs = [
-        promise(p.name, p.wanted, given[p.name], saying=say("As the seller promises it.") if given[p.name] else None)
+        promise(
+            p.name, p.wanted, given[p.name], saying=message("As the seller promises it.") if given[p.name] else None
+        )
         for p in promises
     ]
     remarks = list(_remarks(board, price, cost(build), prediction, len(to_choose(build))))
@@ -201,7 +203,7 @@ def to_choose(build: Build) -> list[str]:
 
 def _remarks(
     board: ReadyMade, price: float | None, own: Cost, prediction: Prediction, to_choose: int
-) -> Iterator[Saying]:
+) -> Iterator[Message]:
     """What speaks for each side, in numbers."""
     if price is not None and own.total:
         word = "less" if own.outlay < price else "more"
@@ -209,25 +211,25 @@ def _remarks(
         lacking = to_choose + len(own.unpriced) + len(own.other_currency)
         unfinished = f" So far: {lacking} of its parts are not chosen yet or have no price." if lacking else ""
         values = {"difference": (abs(price - own.outlay), "money"), "value": (own.total, "money")}
-        yield say(
+        yield message(
             "Yours takes {difference} " + word + " out of the purse" + drawer + "." + unfinished,
             **{name: value for name, value in values.items() if name != "value" or drawer},
         )
     elif board.price is not None and price is None:
-        yield say(f"Its price cannot be set against yours: no rate from {board.currency}.")
+        yield message(f"Its price cannot be set against yours: no rate from {board.currency}.")
     needs = prediction.consumption_wh_per_km
     if board.pack_wh and board.range_km:
         promised = (board.pack_wh / board.range_km, "energy_per_distance")
         if needs is None:
-            yield say("Its range means {promised}, the pack used to its end.", promised=promised)
+            yield message("Its range means {promised}, the pack used to its end.", promised=promised)
         else:
-            yield say(
+            yield message(
                 "Its range means {promised}, the pack used to its end; yours, with you on it, is predicted to take {needs}. Ask "
                 "with which rider and how fast theirs was measured.",
                 promised=promised,
                 needs=(needs.mid, "energy_per_distance"),
             )
     if board.warranty_months:
-        yield say(f"It comes with {board.warranty_months} months of warranty; what you build, you mend.")
+        yield message(f"It comes with {board.warranty_months} months of warranty; what you build, you mend.")
     elif board.warranty_months == 0:
-        yield say("It comes without a warranty.")
+        yield message("It comes without a warranty.")

@@ -8,11 +8,11 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import Build
 from boardmath.buildfile.upkeep import CameTo
-from boardmath.messages import Saying, say
-from boardmath.model.evaluation import Case, cases
+from boardmath.messages import Message, message
+from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.sampling import FEW
 from boardmath.parts.cost import PLACED, Exchanger, cost, priced_parts, ready_made_price
-from boardmath.prediction.outcomes import Promise, PromiseName, headline_of
+from boardmath.prediction.outcomes import Outcome, OutcomeName, headline_of
 from planner.maintenance.schedule import RodeOn
 
 FROM_THE_WALL = 0.85
@@ -33,7 +33,7 @@ class CostLine(BaseModel):
     of: Of
     title: str
     amount: float
-    why: Saying | None = None
+    why: Message | None = None
 
 
 class Year(BaseModel):
@@ -52,19 +52,19 @@ class AgainstIt(BaseModel):
     title: str
     amount: float
     per_km: float | None
-    saying: Saying
+    saying: Message
 
 
-class PromiseKept(BaseModel):
+class OutcomeKept(BaseModel):
     """A promise as it was made at the beginning, and as it is known now."""
 
-    name: PromiseName
+    name: OutcomeName
     title: str
     quantity: str
     wanted: float | None = None
-    promised: Promise
-    does: Promise
-    saying: Saying
+    promised: Outcome
+    does: Outcome
+    saying: Message
 
 
 class CameToReport(BaseModel):
@@ -83,9 +83,9 @@ class CameToReport(BaseModel):
     hours_by: Literal["said", "log"] | None = None
     years: list[Year]
     against: list[AgainstIt]
-    promises: list[PromiseKept]
+    promises: list[OutcomeKept]
     promised_at: str | None
-    says: list[Saying]
+    says: list[Message]
     would_change: list[str]
 
 
@@ -104,7 +104,7 @@ def came_to(
     """
     said = build.came_to or CameTo()
     km = sum(r.km for r in rides) + ((build.upkeep.km_before if build.upkeep else None) or 0.0)
-    case = Case(build, 0)
+    case = Evaluation(build, 0)
     kwh = _kwh(case, km, wh)
     lines = _lines(build, said, kwh)
     total = sum(line.amount for line in lines)
@@ -134,7 +134,7 @@ def came_to(
     )
 
 
-def _kwh(case: Case, km: float, wh: float | None) -> float | None:
+def _kwh(case: Evaluation, km: float, wh: float | None) -> float | None:
     """kWh out of the wall: as chargers counted them, else by the board's consumption."""
     if wh is not None and wh > 0.0:
         return wh / 1000.0 / FROM_THE_WALL
@@ -160,7 +160,7 @@ def _lines(build: Build, said: CameTo, kwh: float | None) -> list[CostLine]:
     if kept is not None:
         in_drawer -= sum((s.price or 0.0) * (s.count or 0) for s in kept.spares if f"spare-{s.id}"[:60] in listed)
     electricity = (kwh or 0.0) * (said.kwh_price or 0.0)
-    rows: list[tuple[Of, float, Saying | None]] = [
+    rows: list[tuple[Of, float, Message | None]] = [
         ("parts", sums.outlay - sums.charges - sums.left_over, None),
         ("charges", sums.charges, None),
         ("left_over", sums.left_over, None),
@@ -170,7 +170,7 @@ def _lines(build: Build, said: CameTo, kwh: float | None) -> list[CostLine]:
         (
             "electricity",
             electricity,
-            say("{kwh} out of the wall.", kwh=(1000.0 * (kwh or 0.0), "energy")) if electricity else None,
+            message("{kwh} out of the wall.", kwh=(1000.0 * (kwh or 0.0), "energy")) if electricity else None,
         ),
     ]
     return [CostLine(of=of, title=_TITLES[of], amount=round(amount, 2), why=why) for of, amount, why in rows]
@@ -224,18 +224,18 @@ def _against(build: Build, said: CameTo, total: float, running: float, km: float
                 title=name,
                 amount=price,
                 per_km=(price + running * km) / km if km else None,
-                saying=say(compared, less=(abs(less), "money")),
+                saying=message(compared, less=(abs(less), "money")),
             )
         )
     if said.fare is not None and said.fare_km:
         each = said.fare / said.fare_km
         saved = each - running
         if saved <= 0.0:
-            words = say("A fare is no dearer than a further kilometre on the board.")
+            words = message("A fare is no dearer than a further kilometre on the board.")
         elif km * saved >= total:
-            words = say("It has paid for itself against fares, {by} over.", by=(km * saved - total, "money"))
+            words = message("It has paid for itself against fares, {by} over.", by=(km * saved - total, "money"))
         else:
-            words = say(
+            words = message(
                 "It pays for itself against fares after {km}; {left} to go.",
                 km=((total - running * km) / saved, "distance"),
                 left=(max((total - running * km) / saved - km, 0.0), "distance"),
@@ -244,12 +244,12 @@ def _against(build: Build, said: CameTo, total: float, running: float, km: float
     return found
 
 
-def _promises(planned: Build | None, now: Build) -> list[PromiseKept]:
+def _promises(planned: Build | None, now: Build) -> list[OutcomeKept]:
     """What the board was to do, and what it does as rides have taught."""
     if planned is None:
         return []
     planned = planned.model_copy(update={"learnt": None, "brief": now.brief})
-    then, here = (headline_of(c).promises for c in cases([planned, now], FEW))
+    then, here = (headline_of(c).promises for c in evaluate([planned, now], FEW))
     found = []
     for a, b in zip(then, here, strict=True):
         if a.mid is None or b.mid is None:
@@ -260,24 +260,24 @@ def _promises(planned: Build | None, now: Build) -> list[PromiseKept]:
             "within what was promised." if inside else "outside of what was promised."
         )
         found.append(
-            PromiseKept(
+            OutcomeKept(
                 name=a.name,
                 title=a.title,
                 quantity=a.quantity,
                 wanted=b.wanted,
                 promised=a,
                 does=b,
-                saying=say(words, **values),
+                saying=message(words, **values),
             )
         )
     return found
 
 
-def _says(build: Build, said: CameTo, total: float, km: float, hours: float | None) -> list[Saying]:
+def _says(build: Build, said: CameTo, total: float, km: float, hours: float | None) -> list[Message]:
     found = []
     if km > 0.0:
         found.append(
-            say(
+            message(
                 "{total} over {km}: {each} a kilometre so far, and less with every one.",
                 total=(total, "money"),
                 km=(km, "distance"),
@@ -285,16 +285,16 @@ def _says(build: Build, said: CameTo, total: float, km: float, hours: float | No
             )
         )
     else:
-        found.append(say("{total} so far, and no kilometre in the log yet.", total=(total, "money")))
+        found.append(message("{total} so far, and no kilometre in the log yet.", total=(total, "money")))
     price = ready_made_price(build)
     if hours is not None and hours > 0.0 and price is not None and price > total:
         found.append(
-            say(
+            message(
                 "Each of {hours} at the bench saved {rate} against the ready-made board.",
                 hours=(hours, "hours"),
                 rate=((price - total) / hours, "money"),
             )
         )
     if not any((said.tools, said.consumables)):
-        found.append(say("Tools and consumables are not in it: say what they came to."))
+        found.append(message("Tools and consumables are not in it: say what they came to."))
     return found

@@ -8,8 +8,8 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import Build, BuildFileError, Fault
 from boardmath.engine import sweeps
-from boardmath.messages import Saying, say
-from boardmath.model.evaluation import Case
+from boardmath.messages import Message, message
+from boardmath.model.evaluation import Evaluation
 from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import in_words
 from boardmath.prediction.ranges import chance_of
@@ -37,9 +37,9 @@ class ClaimReport(BaseModel):
     mid: float
     high: float
     quantity: str
-    says: Saying
-    needs: list[Saying]
-    leaves_out: list[Saying]
+    says: Message
+    needs: list[Message]
+    leaves_out: list[Message]
 
 
 _NUMBER = r"(\d+(?:[.,]\d+)?)\s*"
@@ -92,7 +92,7 @@ def check_claim(build: Build, claim: Claim) -> ClaimReport:
     Raises:
         Incomplete: the build is not far enough for a prediction.
     """
-    case = Case(build)
+    case = Evaluation(build)
     case.resolved  # noqa: B018  (raises)
     if claim.kind == "speed":
         return _speed(case, claim)
@@ -100,7 +100,13 @@ def check_claim(build: Build, claim: Claim) -> ClaimReport:
 
 
 def _report(
-    case: Case, claim: Claim, values: Array, wanted: float, quantity: str, needs: list[Saying], leaves: list[Saying]
+    case: Evaluation,
+    claim: Claim,
+    values: Array,
+    wanted: float,
+    quantity: str,
+    needs: list[Message],
+    leaves: list[Message],
 ) -> ClaimReport:
     can = chance_of(values, wanted, True) or 0.0
     low, high = (float(v) for v in np.percentile(values[1:], (10.0, 90.0)))
@@ -114,34 +120,34 @@ def _report(
         mid=mid,
         high=max(high, mid),
         quantity=quantity,
-        says=say(told, wanted=(wanted, quantity), low=(low, quantity), high=(high, quantity)),
+        says=message(told, wanted=(wanted, quantity), low=(low, quantity), high=(high, quantity)),
         needs=needs if can < 0.5 else [],
         leaves_out=leaves,
     )
 
 
-def _speed(case: Case, claim: Claim) -> ClaimReport:
+def _speed(case: Evaluation, claim: Claim) -> ClaimReport:
     wanted, values = claim.speed_kmh or 0.0, case.values["speed"]
     free = float(case.values["unloaded"][0])
     mid = max(float(values[0]), 0.1)
     kv = case.inputs["kv"].value * wanted / mid
     needs = [
-        say("About {kv} on the same pack and gearing, if current and heat allow it.", kv=(kv, "motor_constant")),
-        say(
+        message("About {kv} on the same pack and gearing, if current and heat allow it.", kv=(kv, "motor_constant")),
+        message(
             "{watts} at the road, where this board gives {now} at its own top.",
             watts=(_watts(case, wanted / 3.6, 0.0), "power"),
             now=(_watts(case, mid / 3.6, 0.0), "power"),
         ),
     ]
-    leaves = [say("Who rides, how they stand, the wind, and how full the pack is.")]
+    leaves = [message("Who rides, how they stand, the wind, and how full the pack is.")]
     if free >= wanted > float(np.percentile(values[1:], 90.0)):
         leaves.insert(
-            0, say("With the wheels in the air they turn at {free}: no road and no rider.", free=(free, "speed"))
+            0, message("With the wheels in the air they turn at {free}: no road and no rider.", free=(free, "speed"))
         )
     return _report(case, claim, values, wanted, "speed", needs, leaves)
 
 
-def _watts(case: Case, speed: float, grade: float) -> float:
+def _watts(case: Evaluation, speed: float, grade: float) -> float:
     """W at the road that a speed on a grade takes, in the middle."""
     return float(sweeps.moments(case.board, speed, grade, case.early_charge)[0, 0].needed) * speed
 
@@ -149,41 +155,43 @@ def _watts(case: Case, speed: float, grade: float) -> float:
 _SLOW = np.array([8.0, 10.0, 12.0, 15.0, 18.0, 20.0]) / 3.6
 
 
-def _range(case: Case, claim: Claim) -> ClaimReport:
+def _range(case: Evaluation, claim: Claim) -> ClaimReport:
     wanted, values = claim.range_km or 0.0, case.values["cut_off"]
     used = float(case.values["consumption"][0])
     needs = []
     if np.isfinite(used):
-        needs.append(say("{wh} to take from the pack, ridden as you do.", wh=(wanted * used, "energy")))
+        needs.append(message("{wh} to take from the pack, ridden as you do.", wh=(wanted * used, "energy")))
     slow = sweeps.ranges_at(case.board, _SLOW, np.ones(1))[0] / 1000.0 * case.packs
     share = float(values[0]) / max(float(case.values["range"][0]), 1e-9)
     reached = [float(v) * 3.6 for v, km in zip(_SLOW, slow * share, strict=True) if km >= wanted]
-    leaves = [say("At which speed, with whom on it, over which hills, and down to which charge.")]
+    leaves = [message("At which speed, with whom on it, over which hills, and down to which charge.")]
     if reached:
-        leaves.insert(0, say("At a mean of {slow} it goes so far.", slow=(max(reached), "speed")))
+        leaves.insert(0, message("At a mean of {slow} it goes so far.", slow=(max(reached), "speed")))
     else:
-        leaves.insert(0, say("Not even at a mean of {slow} does it go so far.", slow=(float(_SLOW[0]) * 3.6, "speed")))
+        leaves.insert(
+            0, message("Not even at a mean of {slow} does it go so far.", slow=(float(_SLOW[0]) * 3.6, "speed"))
+        )
     return _report(case, claim, values, wanted, "distance", needs, leaves)
 
 
-def _hill(case: Case, claim: Claim) -> ClaimReport:
+def _hill(case: Evaluation, claim: Claim) -> ClaimReport:
     grade, asked = (claim.grade_pct or 0.0) / 100.0, claim.speed_kmh
     if asked is None:
-        slip = say(
+        slip = message(
             "At which speed, and over which length: a hill of {way} is taken here.",
             way=(case.board.climb_length[0], "way"),
         )
         return _report(case, claim, case.values["held"], grade * 100.0, "grade", _of_the_hill(case, grade, 5.0), [slip])
     speed = sweeps.highest_speeds(case.boards, grade, case.early_charge)[0][:, 0] * 3.6
-    leaves = [say("How long the hill is: motors that climb it for half a minute may be too hot after two.")]
+    leaves = [message("How long the hill is: motors that climb it for half a minute may be too hot after two.")]
     return _report(case, claim, speed, asked, "speed", _of_the_hill(case, grade, asked), leaves)
 
 
-def _of_the_hill(case: Case, grade: float, kmh: float) -> list[Saying]:
+def _of_the_hill(case: Evaluation, grade: float, kmh: float) -> list[Message]:
     """What a hill asks for, beside what there is."""
     board = case.board[0]
     needs = [
-        say(
+        message(
             "{watts} at the road for {speed} on {grade}; the pack may give {now} as it is limited.",
             watts=(_watts(case, kmh / 3.6, grade), "power"),
             speed=(kmh, "speed"),
@@ -193,5 +201,7 @@ def _of_the_hill(case: Case, grade: float, kmh: float) -> list[Saying]:
     ]
     slips = float(sweeps.pulls(case.board, case.headlines.top_speed[:1]).slip_grade[0])
     if grade > slips:
-        needs.insert(0, say("More grip: the driven wheels slip on {slips} already.", slips=(slips * 100.0, "grade")))
+        needs.insert(
+            0, message("More grip: the driven wheels slip on {slips} already.", slips=(slips * 100.0, "grade"))
+        )
     return needs

@@ -7,7 +7,7 @@ from typing import Any, get_args
 from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
-from boardmath.messages import Saying, plain, say, sentence
+from boardmath.messages import Message, message, plain, sentence
 from boardmath.parts.part_types import KINDS, kind_of
 from planner.shared.log import Fact
 
@@ -36,7 +36,7 @@ def _fact(value: Any) -> Fact:
     return json.dumps(dumped, sort_keys=True)[:400]
 
 
-def changed(then: Mapping[str, Any], now: Mapping[str, Fact]) -> list[Saying]:
+def changed(then: Mapping[str, Any], now: Mapping[str, Fact]) -> list[Message]:
     """What differs of what was known then, each in a sentence; what nobody looked at then is not told."""
     return [
         _told(path, then[path], value) for path, value in now.items() if path in then and not _same(then[path], value)
@@ -49,19 +49,21 @@ def _same(one: Any, other: Any) -> bool:
     return bool(one == other)
 
 
-def _told(path: str, then: Any, now: Any) -> Saying:
+def _told(path: str, then: Any, now: Any) -> Message:
     title, quantity = name_of(path)
     kind = kind_of(path.rpartition(".")[0])
     part = KINDS[kind].name if kind is not None else ""
     if path.endswith(".name"):
-        return say(f"{sentence(part or title)}: {plain(str(then or 'none'))} then, {plain(str(now or 'none'))} now.")
+        return message(
+            f"{sentence(part or title)}: {plain(str(then or 'none'))} then, {plain(str(now or 'none'))} now."
+        )
     where = f"{sentence(part)}, {title.lower()}" if part else title
     figures = {key: (v, quantity) for key, v in (("then", then), ("now", now)) if quantity and _number(v)}
     old = "{then}" if "then" in figures else _word(then)
     new = "{now}" if "now" in figures else _word(now)
     if not figures and max(len(old), len(new)) > 60:
-        return say(f"{where}: another one now.")
-    return say(f"{where}: {old} then, {new} now.", **figures)
+        return message(f"{where}: another one now.")
+    return message(f"{where}: {old} then, {new} now.", **figures)
 
 
 def _number(value: Any) -> bool:

@@ -3,10 +3,10 @@
 from collections.abc import Sequence
 from typing import Any
 
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from planner.shared.step import Minutes, Step
 
-Said = Saying | str
+Said = Message | str
 
 
 def minutes(low: float, high: float, times: float = 1.0, share: float = 1.0) -> Minutes:
@@ -15,8 +15,8 @@ def minutes(low: float, high: float, times: float = 1.0, share: float = 1.0) -> 
     return Minutes(low=round(low * scale), high=round(high * scale))
 
 
-def words(text: Said) -> Saying:
-    return say(text) if isinstance(text, str) else text
+def words(text: Said) -> Message:
+    return message(text) if isinstance(text, str) else text
 
 
 def step(id: str, phase: str, title: str, why: Said, do: Sequence[Said], right: Said, **about: Any) -> Step:

@@ -9,7 +9,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
-from boardmath.messages import Saying
+from boardmath.messages import Message
 from boardmath.parts.part_types import KINDS
 from planner.parts_list.lines import ListLine
 from planner.shared.facts import changed, facts_of
@@ -51,7 +51,7 @@ class StepStands(Step):
     facts: dict[str, Fact]
     values: dict[str, float] = {}
     judged: Judged
-    again: list[Saying] = []
+    again: list[Message] = []
     waits_for: list[str] = []
     parcels: list[Parcel] = []
     at: datetime | None = None
@@ -207,7 +207,7 @@ def _stands(
     parcels = [_parcel(lines[path]) for path in step.needs if path in lines and path not in here]
     waits = [a for a in step.after if a not in finished]
     state: State = "parcel" if parcels else "waits" if waits else "ready"
-    again: list[Saying] = []
+    again: list[Message] = []
     done = worked.done if worked is not None else None
     if worked is not None and worked.left_out is not None:
         state = "left_out"

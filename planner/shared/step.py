@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from boardmath.messages import Saying
+from boardmath.messages import Message
 from planner.navigation import RoomSlug
 from planner.shared.picture import Picture
 from planner.shared.tools import ToolKey
@@ -63,14 +63,14 @@ class Fastener(BaseModel):
     length_mm: float | None = None
     beneath: str | None = None
     threadlock: bool = False
-    tighten: Saying
+    tighten: Message
 
 
 class School(BaseModel):
     """One of several ways in which builders do it."""
 
     name: str
-    text: Saying
+    text: Message
 
 
 class Check(BaseModel):
@@ -90,8 +90,8 @@ class Judged(BaseModel):
     """What was measured at a step, judged; ``changes`` is what the model learns from it, by path of the build file."""
 
     verdict: Verdict = "open"
-    said: Saying | None = None
-    remedy: Saying | None = None
+    said: Message | None = None
+    remedy: Message | None = None
     changes: dict[str, Change] = {}
 
 
@@ -105,11 +105,11 @@ class Step(BaseModel):
     id: str
     phase: Phase
     title: str
-    why: Saying
-    do: list[Saying]
-    right: Saying
-    wrong: Saying | None = None
-    caution: Saying | None = None
+    why: Message
+    do: list[Message]
+    right: Message
+    wrong: Message | None = None
+    caution: Message | None = None
     schools: list[School] = []
     tools: list[ToolKey] = []
     fasteners: list[Fastener] = []

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import Build
 from boardmath.buildfile.trips import Trip, TripLeg
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.prediction.outcomes import in_short
 from planner.trips.riding import Ridden, minutes_at, ride_trip
 
@@ -21,7 +21,7 @@ class Help(BaseModel):
     """A change, and what becomes of the trip: the chance to ride all of it, and the charge left at its tightest point."""
 
     id: str
-    saying: Saying
+    saying: Message
     chance: float
     in_short: str
     gains: float
@@ -30,7 +30,7 @@ class Help(BaseModel):
     gains_pct: float
 
 
-Changed = tuple[str, Saying, Build, Trip]
+Changed = tuple[str, Message, Build, Trip]
 
 
 def chance_of(ridden: Ridden) -> float:
@@ -64,30 +64,35 @@ def ways(build: Build, trip: Trip, mean_kmh: float) -> Iterator[Changed]:
     slower = _legs(
         trip, lambda leg: leg.model_copy(update={"speed_kmh": max((leg.speed_kmh or mean_kmh) - _SLOWER, 6.0)})
     )
-    yield "slower", say("Ride {by} slower.", by=(_SLOWER, "speed")), build, slower
+    yield "slower", message("Ride {by} slower.", by=(_SLOWER, "speed")), build, slower
     kinds = {leg.then.kind for d in trip.days for leg in d.legs if leg.then is not None}
     if "charge" in kinds:
         longer = _stops(trip, ("charge",), minutes=lambda s: min(minutes_at(s) + _LONGER, 2880.0))
-        yield "longer", say("Stay {by} longer at each plug.", by=(_LONGER, "minutes")), build, longer
+        yield "longer", message("Stay {by} longer at each plug.", by=(_LONGER, "minutes")), build, longer
         if any(leg.then and leg.then.until_pct for d in trip.days for leg in d.legs):
-            yield "fuller", say("Charge to the full at each plug."), build, _stops(trip, ("charge",), until_pct=None)
+            yield (
+                "fuller",
+                message("Charge to the full at each plug."),
+                build,
+                _stops(trip, ("charge",), until_pct=None),
+            )
     carried = trip.carried_kg if trip.carried_kg is not None else build.rider.carried_kg or 0.0
     if carried >= 1.0:
         lighter = max(carried - _LIGHTER, 0.0)
         yield (
             "lighter",
-            say("Leave {by} at home.", by=(carried - lighter, "body_mass")),
+            message("Leave {by} at home.", by=(carried - lighter, "body_mass")),
             build,
             trip.model_copy(update={"carried_kg": lighter}),
         )
     if trip.start_pct is not None and trip.start_pct < 99.0:
-        yield "full", say("Set out fully charged."), build, trip.model_copy(update={"start_pct": None})
+        yield "full", message("Set out fully charged."), build, trip.model_copy(update={"start_pct": None})
     pack = build.parts.pack
     if pack is not None and pack.charge_to_v is not None:
         full = build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": None})})
         yield (
             "ceiling",
-            say("Charge to the cells’ full voltage for this trip; a kilometre flat before the brakes are asked."),
+            message("Charge to the cells’ full voltage for this trip; a kilometre flat before the brakes are asked."),
             build.model_copy(update={"parts": full}),
             trip,
         )
@@ -95,7 +100,7 @@ def ways(build: Build, trip: Trip, mean_kmh: float) -> Iterator[Changed]:
     if more <= 3 and pack is not None:
         yield (
             "pack",
-            say("Take a second pack along, beside the first."),
+            message("Take a second pack along, beside the first."),
             build,
             trip.model_copy(update={"packs_beside": more}),
         )
@@ -103,7 +108,7 @@ def ways(build: Build, trip: Trip, mean_kmh: float) -> Iterator[Changed]:
         (leg.speed_kmh or mean_kmh) >= 18.0 for d in trip.days for leg in d.legs
     ):
         crouched = build.rider.model_copy(update={"stance": "crouched"})
-        yield "crouched", say("Crouch against the wind."), build.model_copy(update={"rider": crouched}), trip
+        yield "crouched", message("Crouch against the wind."), build.model_copy(update={"rider": crouched}), trip
 
 
 _TELLS, _TELLS_LEFT = 0.02, 0.01

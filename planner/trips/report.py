@@ -10,8 +10,8 @@ from boardmath.buildfile.trips import StopKind, Trip
 from boardmath.calibration.ride import Ride
 from boardmath.engine import sweeps
 from boardmath.engine.travelling import travelled
-from boardmath.messages import Saying, plain, say
-from boardmath.model.evaluation import HIGH, LOW, Case
+from boardmath.messages import Message, message, plain
+from boardmath.model.evaluation import HIGH, LOW, Evaluation
 from boardmath.model.resolution import missing
 from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import in_words
@@ -74,7 +74,7 @@ class TurnBack(BaseModel):
     from_km: float
     to_km: float
     latest_km: float | None
-    saying: Saying
+    saying: Message
 
 
 class Against(BaseModel):
@@ -90,9 +90,9 @@ class Against(BaseModel):
 
 
 class TripReport(BaseModel):
-    needs: list[Saying]
-    remarks: list[Saying] = []
-    says: Saying | None = None
+    needs: list[Message]
+    remarks: list[Message] = []
+    says: Message | None = None
     chance: float | None = None
     km: float = 0.0
     ascent_m: float = 0.0
@@ -100,7 +100,7 @@ class TripReport(BaseModel):
     """Charge to come home with, as the brief or the usual has it."""
     points: list[TripPoint] = []
     course: Course | None = None
-    walking: Saying | None = None
+    walking: Message | None = None
     turn_back: list[TurnBack] = []
     helps: list[Help] = []
     carry: list[Carried] = []
@@ -111,10 +111,10 @@ def trip_report(build: Build, trip: Trip, rides: Sequence[Ride] = (), whole: boo
     """Args:
     rides: of the log, as which the trip was ridden; whole: with what helps, turning back and what to carry.
     """
-    needs = [say(n.reason) for n in missing(build)]
+    needs = [message(n.reason) for n in missing(build)]
     legs = [(d, n, leg) for d, day in enumerate(trip.days) for n, leg in enumerate(day.legs)]
     if not any(leg_km(leg) > 0.0 for _, _, leg in legs):
-        needs.append(say("Say how far the first leg is, or bring its track."))
+        needs.append(message("Say how far the first leg is, or bring its track."))
     if needs:
         return TripReport(needs=needs)
     trip = _ridable(trip)
@@ -123,7 +123,7 @@ def trip_report(build: Build, trip: Trip, rides: Sequence[Ride] = (), whole: boo
     chance = chance_of(ridden)
     points = _points(ridden)
     clocks = [p.clock.mid for p in points] + [p.leaves.mid for p in points if p.leaves]
-    mean = Case(build, 0).inputs["mean_speed"].value
+    mean = Evaluation(build, 0).inputs["mean_speed"].value
     longest = max((points_of_day(points, d) for d in range(len(trip.days))), default=0.0)
     dark = any(c % 1440 > _DARK_FROM or c % 1440 < _DARK_TO for c in clocks)
     return TripReport(
@@ -210,20 +210,20 @@ def _course(ridden: Ridden) -> Course:
     )
 
 
-def _says(ridden: Ridden, points: Sequence[TripPoint], chance: float) -> Saying:
+def _says(ridden: Ridden, points: Sequence[TripPoint], chance: float) -> Message:
     tight = min(points[1:] or points, key=lambda p: (p.chance >= 0.5, p.charge.mid))
     at = plain(tight.name)
     sure = f"All of it is ridden {in_words(chance)}."
     if tight.chance < 0.5:
-        return say(f"{sure} The charge does not reach {at} more often than not.")
-    return say(
+        return message(f"{sure} The charge does not reach {at} more often than not.")
+    return message(
         f"{sure} Tightest: {at}, with {{left}} left, {{low}} in a bad case.",
         left=(tight.charge.mid, "share"),
         low=(tight.charge.low, "share"),
     )
 
 
-def _walking(ridden: Ridden) -> Saying | None:
+def _walking(ridden: Ridden) -> Message | None:
     """Where those that do not make it begin to walk, and how far they do."""
     last = ridden.points[-1]
     lost = np.isfinite(last.stranded[1:])
@@ -231,7 +231,7 @@ def _walking(ridden: Ridden) -> Saying | None:
         return None
     where = np.percentile(last.stranded[1:][lost], (20, 80))
     walked = last.walked[1:][lost].mean() / 1000.0
-    return say(
+    return message(
         f"{round(10 * float(lost.mean()))} in 10 walk: from {{first}} to {{last}} on, {{far}} in the mean.",
         first=(float(where[0]), "distance"),
         last=(float(where[1]), "distance"),
@@ -283,14 +283,14 @@ def _turn_back(ridden: Ridden) -> list[TurnBack]:
                 low, high = (middle, high) if _comes_back(ridden, section, middle) >= SURE else (low, middle)
             latest = low if low > 0.02 * long else None
         if latest is None:
-            words = say("From {at} on there is no sure way back.", at=(start / 1000.0, "distance"))
+            words = message("From {at} on there is no sure way back.", at=(start / 1000.0, "distance"))
         elif latest >= long:
-            words = say(
+            words = message(
                 "Up to {to} it can still be ridden back to where it was last full.",
                 to=((start + long) / 1000.0, "distance"),
             )
         else:
-            words = say(
+            words = message(
                 "Turn back by {at} if it is worse than thought: beyond it the way back is not sure.",
                 at=((start + latest) / 1000.0, "distance"),
             )
@@ -306,25 +306,29 @@ def _turn_back(ridden: Ridden) -> list[TurnBack]:
     return found
 
 
-def _remarks(build: Build, trip: Trip) -> list[Saying]:
+def _remarks(build: Build, trip: Trip) -> list[Message]:
     """What of the trip cannot be as it is written, and is not refused for it."""
-    said: list[Saying] = []
+    said: list[Message] = []
     swaps = sum(leg.then is not None and leg.then.kind == "swap" for d in trip.days for leg in d.legs)
     if swaps > (trip.swap_packs or 0):
         said.append(
-            say(f"{swaps} times a pack is swapped, and {trip.swap_packs or 0} carried: without one nothing is swapped.")
+            message(
+                f"{swaps} times a pack is swapped, and {trip.swap_packs or 0} carried: without one nothing is swapped."
+            )
         )
     for day in trip.days:
         for leg in day.legs:
             stop = leg.then
             if stop is None or stop.kind not in ("charge", "night"):
                 continue
-            case = Case(on_the_leg(build, trip, day, leg), 0)
+            case = Evaluation(on_the_leg(build, trip, day, leg), 0)
             at = plain(stop.place or leg.name or "there")
             if build.parts.charger is None and stop.charger_a is None:
-                said.append(say(f"No charger is chosen: nothing is charged at {at}. Say its amperes, or choose one."))
+                said.append(
+                    message(f"No charger is chosen: nothing is charged at {at}. Say its amperes, or choose one.")
+                )
             elif course_of(case, stop) is None:
-                said.append(say(f"The charger at {at} never fills this pack: its volts end below the pack’s."))
+                said.append(message(f"The charger at {at} never fills this pack: its volts end below the pack’s."))
     return said
 
 

@@ -13,14 +13,14 @@ from boardmath.buildfile.trips import Trip, TripDay, TripLeg, TripStop
 from boardmath.calibration.day import FROM_RIDE_TO_RIDE
 from boardmath.engine.boards import Boards
 from boardmath.engine.travelling import beginning, travelled
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_voltages
 from boardmath.model.model_inputs import COLUMN, INPUTS
 from boardmath.model.sampling import boards, standard_normal
 from boardmath.physics import cell as cells
 from boardmath.physics.types import Array
 from boardmath.prediction.charging import CHARGER_SPREAD, bricks_of, charge_course
-from planner.trips.way import LegWay, usual_steepness, way_of
+from planner.trips.way import RouteSegment, usual_steepness, way_of
 
 WIND_SPREAD, WIND_TURNS = 0.3, 20.0
 """How far a wind that was typed in lies off: deviation of its logarithm, and of its direction in degrees (common practice, no
@@ -62,7 +62,7 @@ class Ridden:
     """Of the course: the ends of all pieces."""
     course: Array
     """Charge there, of shape (samples, pieces)."""
-    ways: list[tuple[int, int, LegWay, Boards]] = field(default_factory=list)
+    ways: list[tuple[int, int, RouteSegment, Boards]] = field(default_factory=list)
     """Day, leg, way and boards of each leg."""
     starts: list[Any] = field(default_factory=list)
     """The states in which each leg was begun."""
@@ -124,7 +124,7 @@ def ride_trip(build: Build, trip: Trip, samples: int) -> Ridden:
     for d, day in enumerate(trip.days):
         clock = np.full(samples + 1, minutes_of(day.start or STARTS))
         for n, leg in enumerate(day.legs):
-            case = Case(on_the_leg(build, trip, day, leg), samples)
+            case = Evaluation(on_the_leg(build, trip, day, leg), samples)
             rows = boards([case.resolved], [_of_the_day(case, fresh, d)])
             way = way_of(leg, case.resolved.inputs["ascent"].value, usual_steepness(rows))
             if states is None:
@@ -192,7 +192,7 @@ def _point(
     )
 
 
-def _of_the_day(case: Case, fresh: Array, day: int) -> Array:
+def _of_the_day(case: Evaluation, fresh: Array, day: int) -> Array:
     """The samples' deviates, with what differs from one ride to the next drawn anew for every day."""
     z = case.drawn().copy()
     for i, (name, own) in enumerate(FROM_RIDE_TO_RIDE.items()):
@@ -202,7 +202,7 @@ def _of_the_day(case: Case, fresh: Array, day: int) -> Array:
     return z
 
 
-def _steeper(way: LegWay, fresh: Array) -> Array:
+def _steeper(way: RouteSegment, fresh: Array) -> Array:
     """By how much each sample's hills are steeper than the leg says: a track knows, a guess does not."""
     z = fresh[:, COLUMN["ascent"]]
     found: Array = np.exp(way.told * z - (way.told**2 / 2.0 if way.told > 0.5 else 0.0))
@@ -210,7 +210,7 @@ def _steeper(way: LegWay, fresh: Array) -> Array:
     return found
 
 
-def _wind(day: TripDay, way: LegWay, rows: Boards, fresh: Array, d: int, n: int) -> tuple[Array, Array]:
+def _wind(day: TripDay, way: RouteSegment, rows: Boards, fresh: Array, d: int, n: int) -> tuple[Array, Array]:
     """m/s and degrees that it comes from, for every sample; any usual wind from anywhere where nothing is said."""
     said = day.weather
     force = fresh[:, COLUMN["swing_wind"]]
@@ -226,7 +226,7 @@ def _wind(day: TripDay, way: LegWay, rows: Boards, fresh: Array, d: int, n: int)
     return speed, anywhere
 
 
-def charged(case: Case, stop: TripStop, charge: Array, minutes: float, fresh: Array) -> Array:
+def charged(case: Evaluation, stop: TripStop, charge: Array, minutes: float, fresh: Array) -> Array:
     """Charge after so many minutes at a plug, each charger as strong as it really is."""
     found = course_of(case, stop)
     if found is None:
@@ -239,7 +239,7 @@ def charged(case: Case, stop: TripStop, charge: Array, minutes: float, fresh: Ar
     return np.maximum(charge, np.minimum(after, until))
 
 
-def course_of(case: Case, stop: TripStop) -> tuple[Array, Array] | None:
+def course_of(case: Evaluation, stop: TripStop) -> tuple[Array, Array] | None:
     """Charge and hours at a stop's plug, from empty; None where nothing charges there."""
     build = case.build
     charger, pack = build.parts.charger, build.parts.pack

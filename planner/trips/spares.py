@@ -6,7 +6,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import Build
 from boardmath.buildfile.trips import Trip
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.inputs import drive_kind
 from boardmath.prediction.charging import bricks_of
 
@@ -15,8 +15,8 @@ class Carried(BaseModel):
     """A thing to carry, and what it is for."""
 
     id: str
-    what: Saying
-    why: Saying
+    what: Message
+    why: Message
 
 
 def to_carry(build: Build, trip: Trip, hours: float, dark: bool) -> list[Carried]:
@@ -24,49 +24,57 @@ def to_carry(build: Build, trip: Trip, hours: float, dark: bool) -> list[Carried
     return [Carried(id=id, what=what, why=why) for id, what, why in _all(build, trip, hours, dark)]
 
 
-def _all(build: Build, trip: Trip, hours: float, dark: bool) -> Iterator[tuple[str, Saying, Saying]]:
+def _all(build: Build, trip: Trip, hours: float, dark: bool) -> Iterator[tuple[str, Message, Message]]:
     parts, kind = build.parts, drive_kind(build)
     if kind == "belt":
         drive = parts.drive
         teeth = f", {drive.belt_teeth} teeth" if drive is not None and drive.belt_teeth else ""
-        yield "belt", say(f"A spare belt{teeth}, one for each length"), say("A torn belt ends the ride, and the brake.")
+        yield (
+            "belt",
+            message(f"A spare belt{teeth}, one for each length"),
+            message("A torn belt ends the ride, and the brake."),
+        )
     if kind == "chain":
-        yield "link", say("A chain link and its pliers"), say("A chain that opens ends the ride.")
+        yield "link", message("A chain link and its pliers"), message("A chain that opens ends the ride.")
     if kind in ("belt", "chain"):
         yield (
             "keys",
-            say("Keys for wheel nuts, motor screws and grub screws"),
-            say("To tighten what has slid, and to change a belt."),
+            message("Keys for wheel nuts, motor screws and grub screws"),
+            message("To tighten what has slid, and to change a belt."),
         )
     else:
-        yield "keys", say("Keys for wheel nuts and truck nuts"), say("To tighten what has shaken loose.")
+        yield "keys", message("Keys for wheel nuts and truck nuts"), message("To tighten what has shaken loose.")
     if parts.wheels is not None and parts.wheels.kind == "pneumatic":
-        yield "tube", say("A tube, patches, levers and a pump"), say("A flat tyre cannot be ridden.")
+        yield "tube", message("A tube, patches, levers and a pump"), message("A flat tyre cannot be ridden.")
     if parts.fuse is not None:
-        yield "fuse", say("A spare fuse"), say("Only for once the reason is found: what blew it is still there.")
+        yield (
+            "fuse",
+            message("A spare fuse"),
+            message("Only for once the reason is found: what blew it is still there."),
+        )
     stops = [leg.then for d in trip.days for leg in d.legs if leg.then is not None]
     if any(s.kind in ("charge", "night") for s in stops):
         each = " and its balance lead" if parts.pack is not None and bricks_of(parts.pack) > 1 else ""
-        yield "charger", say(f"The charger{each}, its mains lead, an adaptor"), say("The plugs are counted on.")
+        yield "charger", message(f"The charger{each}, its mains lead, an adaptor"), message("The plugs are counted on.")
     if trip.swap_packs or trip.packs_beside:
         yield (
             "caps",
-            say("Caps on every plug, packs in a padded bag"),
-            say("Two open plugs that touch in a bag burn. Side by side only within 0.1 V of each other."),
+            message("Caps on every plug, packs in a padded bag"),
+            message("Two open plugs that touch in a bag burn. Side by side only within 0.1 V of each other."),
         )
     runtime = parts.remote.runtime_h if parts.remote is not None else None
     if runtime is None or runtime < 2.0 * hours:
         lasts = (
-            say("It lasts {h}.", h=(runtime, "hours"))
+            message("It lasts {h}.", h=(runtime, "hours"))
             if runtime is not None
-            else say("Nobody knows how long it lasts.")
+            else message("Nobody knows how long it lasts.")
         )
-        yield "remote", say("The remote’s cable, and something to charge it from"), lasts
+        yield "remote", message("The remote’s cable, and something to charge it from"), lasts
     if dark:
-        yield "lights", say("Lights, front and back"), say("Part of it is in the dark.")
+        yield "lights", message("Lights, front and back"), message("Part of it is in the dark.")
     yield (
         "walk",
-        say("Shoes to walk in, water, a charged telephone"),
-        say("The last kilometres on foot are the usual price of a wrong guess."),
+        message("Shoes to walk in, water, a charged telephone"),
+        message("The last kilometres on foot are the usual price of a wrong guess."),
     )
-    yield "safety", say("Helmet, pads, gloves; something for a scrape"), say("Far from home help is far too.")
+    yield "safety", message("Helmet, pads, gloves; something for a scrape"), message("Far from home help is far too.")

@@ -20,7 +20,7 @@ _BEND_M = 1.5
 
 
 @dataclass(frozen=True)
-class LegWay:
+class RouteSegment:
     """A leg as pieces (m, rise over run, degrees that it leads to), as :mod:`boardmath.engine.travelling` rides them.
 
     ``told`` is how well the climb is known: the deviation of its logarithm.
@@ -40,24 +40,24 @@ class LegWay:
         up = self.pieces[:, 1] > 0.0
         return float((self.pieces[up, 0] * self.pieces[up, 1]).sum())
 
-    def back(self) -> "LegWay":
+    def back(self) -> "RouteSegment":
         """The same way the other way round."""
         turned = self.pieces[::-1].copy()
         turned[:, 1] *= -1.0
         turned[:, 2] = (turned[:, 2] + 180.0) % 360.0
-        return LegWay(turned, self.told, self.aimed)
+        return RouteSegment(turned, self.told, self.aimed)
 
-    def first(self, metres: float) -> "LegWay":
+    def first(self, metres: float) -> "RouteSegment":
         """The way as far as ``metres``."""
         ends = np.cumsum(self.pieces[:, 0])
         last = int(np.searchsorted(ends, metres))
         kept = self.pieces[: last + 1].copy()
         if last < len(self.pieces):
             kept[-1, 0] -= max(ends[last] - metres, 0.0)
-        return LegWay(kept[kept[:, 0] > 0.0], self.told, self.aimed)
+        return RouteSegment(kept[kept[:, 0] > 0.0], self.told, self.aimed)
 
 
-def way_of(leg: TripLeg, usual_ascent: float, steep: float) -> LegWay:
+def way_of(leg: TripLeg, usual_ascent: float, steep: float) -> RouteSegment:
     """A leg as pieces.
 
     Args:
@@ -71,10 +71,10 @@ def way_of(leg: TripLeg, usual_ascent: float, steep: float) -> LegWay:
     told = 0.7 if leg.ascent_m is None else 0.2
     half = 0.5 if leg.there_and_back else 1.0
     aimed = leg.bearing_deg is not None
-    out = LegWay(_typed(metres * half, up * half, down * half, steep, leg.bearing_deg or 0.0), told, aimed)
+    out = RouteSegment(_typed(metres * half, up * half, down * half, steep, leg.bearing_deg or 0.0), told, aimed)
     if not leg.there_and_back:
         return out
-    return LegWay(np.concatenate([out.pieces, out.back().pieces]), told, aimed)
+    return RouteSegment(np.concatenate([out.pieces, out.back().pieces]), told, aimed)
 
 
 def _typed(metres: float, up: float, down: float, steep: float, bearing: float) -> Array:
@@ -86,14 +86,14 @@ def _typed(metres: float, up: float, down: float, steep: float, bearing: float) 
     return np.array(pieces * count, dtype=float).reshape(-1, 3)
 
 
-def _of_profile(profile: WayProfile) -> LegWay:
+def _of_profile(profile: WayProfile) -> RouteSegment:
     metres = np.array(profile.metres, dtype=float)
     rise = np.diff(profile.heights)
     towards = bearings(np.array(profile.lat), np.array(profile.lon))
     kept = metres > 0.0
     grade = np.clip(rise[kept] / np.sqrt(np.maximum(metres[kept] ** 2 - rise[kept] ** 2, 1.0)), -1.0, 1.0)
     pieces = np.stack([metres[kept], grade, np.nan_to_num(towards[kept])], axis=-1)
-    return LegWay(pieces, 0.7 if profile.unknown_heights else 0.08)
+    return RouteSegment(pieces, 0.7 if profile.unknown_heights else 0.08)
 
 
 def profile_of(track: Track) -> WayProfile:

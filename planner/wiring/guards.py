@@ -11,7 +11,7 @@ from boardmath.checks.cells import polymer_balance
 from boardmath.checks.finding import Finding, cure, finding
 from boardmath.checks.power_path import STANDARD_FUSES, no_fuse, only_guard
 from boardmath.geometry.cell_links import drive_current
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.inputs import cell_voltages
 
 Against = Literal["short", "emptying", "overcharge", "over_current", "heat", "reversed"]
@@ -33,7 +33,7 @@ class Guard(BaseModel):
     title: str
     by: list[Guardian]
     gap: bool
-    saying: Saying
+    saying: Message
     finding: Finding | None = None
 
 
@@ -72,7 +72,7 @@ def _emptying(build: Build, pack: Pack) -> Guard:
         title="Nothing ends the ride before the cells are empty",
         about=["pack", "controller"],
         fields=["parts.pack.protection.in_drive_path", "settings.taper_end_v"],
-        saying=say("A board in the path, or a cut-off that is set."),
+        saying=message("A board in the path, or a cut-off that is set."),
     )
     return _guard(
         "emptying", "Emptying", by, "Below empty cells are ruined, and burn when they are charged again.", found
@@ -92,7 +92,7 @@ def _overcharge(build: Build, pack: Pack) -> Guard:
         title="Nothing sees a single group run over",
         about=["pack", "charger"],
         fields=["parts.pack.protection", "parts.charger.balance"],
-        saying=say(
+        saying=message(
             f"The charger sees {pack.series} groups as one voltage; when they drift apart the smallest is "
             f"overcharged past {{full}} "
             "while the sum looks right. A protection board that balances, or a balance charger, watched.",
@@ -122,7 +122,7 @@ def _over_current(build: Build, pack: Pack) -> Guard:
         title="Nothing holds the current back",
         about=["pack", "controller", "settings"],
         fields=["settings.pack_current_a", "parts.fuse.a"],
-        saying=say(
+        saying=message(
             "Neither a limit in the controller nor a fuse or board is known: {current} is what the cells bear.",
             current=(current, "current"),
         ),
@@ -141,7 +141,7 @@ def _heat(build: Build, pack: Pack) -> Guard:
         title="Nothing feels the cells’ warmth",
         about=["pack"],
         fields=["parts.pack.protection.sensor"],
-        saying=say(
+        saying=message(
             "No sensor lies between the cells: neither a hot ride nor a hot charge ends by itself. A hand on "
             "the box at every stop "
             "and at every look at a charge; a board with a sensor on a lead does it without you."
@@ -176,7 +176,7 @@ def _reversed(build: Build, pack: Pack) -> Guard:
         title="Plus and minus can be exchanged",
         about=["pack", "controller"],
         fields=["parts.pack.plug"],
-        saying=say(
+        saying=message(
             f"{loose}: one moment the wrong way round is the end of the controller. One socket and one pin on each lead, or a "
             "keyed pair; and by the meter, twice, before the first time."
         ),
@@ -188,7 +188,7 @@ def _reversed(build: Build, pack: Pack) -> Guard:
 
 
 def _guard(against: Against, title: str, by: list[Guardian], told: str, found: Finding | None) -> Guard:
-    return Guard(against=against, title=title, by=by, gap=not by, saying=say(told), finding=None if by else found)
+    return Guard(against=against, title=title, by=by, gap=not by, saying=message(told), finding=None if by else found)
 
 
 _JUDGES: tuple[Callable[[Build, Pack], Guard], ...] = (_short, _overcharge, _emptying, _over_current, _reversed, _heat)

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Extra
-from boardmath.messages import Saying, say
+from boardmath.messages import Message, message
 from boardmath.model.cell_groups import comes_whole
 from boardmath.physics.wire import diameter
 from planner.wiring.path import Wire, round_the_board
@@ -30,21 +30,21 @@ JointKey = Literal[
 ]
 
 
-class Joint(BaseModel):
+class MultivariateNormal(BaseModel):
     """A step of joining: what, why, and the wires that it is about. ``grave`` where a slip burns."""
 
     key: JointKey
     number: int
-    do: Saying
-    why: Saying
+    do: Message
+    why: Message
     wires: list[str] = []
     grave: bool = False
 
 
-def joints(build: Build, all_wires: Sequence[Wire]) -> list[Joint]:
+def joints(build: Build, all_wires: Sequence[Wire]) -> list[MultivariateNormal]:
     """The order: what cannot hurt first, what closes the way of the current last."""
     return [
-        Joint(key=key, number=n, do=say(do), why=say(why), wires=ids, grave=grave)
+        MultivariateNormal(key=key, number=n, do=message(do), why=message(why), wires=ids, grave=grave)
         for n, (key, do, why, ids, grave) in enumerate(_steps(build, all_wires), 1)
     ]
 

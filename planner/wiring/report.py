@@ -10,7 +10,7 @@ from boardmath.checks.power_path import fuse_and_wire, plugs, protection_current
 from boardmath.model.inputs import marked
 from planner.wiring.diagram import Diagram, diagram
 from planner.wiring.guards import Guard, guards
-from planner.wiring.joining import Cut, Joint, cut_list, joints
+from planner.wiring.joining import Cut, MultivariateNormal, cut_list, joints
 from planner.wiring.path import Wire, wires
 
 _ABOUT_WIRES = (load_round_the_board, protection_current, fuse_and_wire, wire_current, plugs, switch, polymer_balance)
@@ -22,7 +22,7 @@ class WiringReport(BaseModel):
     diagram: Diagram
     wires: list[Wire]
     guards: list[Guard]
-    joints: list[Joint]
+    joints: list[MultivariateNormal]
     cuts: list[Cut]
     findings: list[Finding]
 

@@ -19,7 +19,7 @@ from server.account import services
 from server.account.anyone import ANYONE, AnyoneWithCsrf
 from server.account.models import Profile
 from server.demo.entry import demo_user, is_demo
-from server.faults import Refused
+from server.faults import ApiError
 from server.throttles.rates import GuessingThrottle, OneNameThrottle
 
 router = Router(tags=["accounts"])
@@ -86,12 +86,12 @@ def sign_up(request: HttpRequest, payload: Credentials) -> SessionOut:
     """A new workshop of one's own."""
     name = payload.name.strip()
     if not name:
-        raise Refused("A workshop needs a name.", name="cannot be empty")
+        raise ApiError("A workshop needs a name.", name="cannot be empty")
     user = User(username=name)
     try:
         user.full_clean(exclude=["password"], validate_unique=False)
     except ValidationError as error:
-        raise Refused("That name cannot be used.", name=" ".join(error.messages)) from None
+        raise ApiError("That name cannot be used.", name=" ".join(error.messages)) from None
     services.check_password(payload.password, user, "password")
     user.set_password(payload.password)
     try:
@@ -104,7 +104,7 @@ def sign_up(request: HttpRequest, payload: Credentials) -> SessionOut:
                 invitation.used_by, invitation.used_at = user, timezone.now()
                 invitation.save(update_fields=["used_by", "used_at"])
     except IntegrityError:
-        raise Refused("That name is taken.", name="someone already signs in with it") from None
+        raise ApiError("That name is taken.", name="someone already signs in with it") from None
     login(request, user, backend=BACKEND)
     return _session(request)
 
@@ -122,13 +122,15 @@ def sign_in(request: HttpRequest, payload: Credentials) -> SessionOut:
     if user is None:
         # For whoever watches the log for guessers; the name is not written, as people type passwords into it.
         logger.warning("sign-in refused from %s", GuessingThrottle().get_ident(request))
-        raise Refused("Name and password do not go together.", status=401)
+        raise ApiError("Name and password do not go together.", status=401)
     if services.has_second_factor(user):
         if not payload.code.strip():
-            raise Refused("And the code of your second factor.", status=401, code="the six figures, or a recovery code")
+            raise ApiError(
+                "And the code of your second factor.", status=401, code="the six figures, or a recovery code"
+            )
         if not services.passes_second_factor(user, payload.code):
             logger.warning("second factor refused from %s", GuessingThrottle().get_ident(request))
-            raise Refused(
+            raise ApiError(
                 "That code does not fit. Wait a moment before the next try.",
                 status=401,
                 code="the six figures of now, or a recovery code that is not used",
@@ -142,7 +144,7 @@ def enter_demo(request: HttpRequest) -> SessionOut:
     """Into the demonstration's workshop, where it is offered."""
     user = demo_user()
     if not settings.DEMO or user is None:
-        raise Refused("There is no demonstration here.", status=404)
+        raise ApiError("There is no demonstration here.", status=404)
     login(request, user, backend=BACKEND)
     return _session(request)
 

@@ -13,7 +13,7 @@ from server.account import services
 from server.account.anyone import ANYONE
 from server.account.tasks import mail_recovery
 from server.demo.entry import is_demo
-from server.faults import Refused
+from server.faults import ApiError
 from server.throttles.rates import ForgottenThrottle, GuessingThrottle
 
 router = Router(tags=["accounts"])
@@ -88,9 +88,9 @@ def _me(request: HttpRequest, password: str | None = None, field: str = "passwor
     """The person; with their password, where it is asked for."""
     user = cast(User, request.user)  # the API lets nobody else in here
     if is_demo(user):
-        raise Refused("The demonstration's door stays as it is.", status=403)
+        raise ApiError("The demonstration's door stays as it is.", status=403)
     if password is not None and not user.check_password(password):
-        raise Refused("That is not your password.", faults={field: "not the password you sign in with"})
+        raise ApiError("That is not your password.", faults={field: "not the password you sign in with"})
     return user
 
 
@@ -112,7 +112,7 @@ def change_password(request: HttpRequest, payload: PasswordChange) -> DoorOut:
     """A new password; other sessions of the same person end."""
     user = cast(User, request.user)
     if not user.check_password(payload.old):
-        raise Refused("The old password is another.", old="not the password you sign in with")
+        raise ApiError("The old password is another.", old="not the password you sign in with")
     services.check_password(payload.new, user, "new")
     user.set_password(payload.new)
     user.save()
@@ -163,7 +163,7 @@ def forgotten(request: HttpRequest, payload: ForgottenIn) -> WordOut:
     The answer is the same whether there is one.
     """
     if not settings.MAIL_WORKS:
-        raise Refused("No mail goes out from here. Whoever runs it can give you a link.", status=404)
+        raise ApiError("No mail goes out from here. Whoever runs it can give you a link.", status=404)
     for user in services.with_mail(payload.who.strip()):
         mail_recovery.enqueue(user.pk)
     return WordOut(message="If that workshop is here and has a mail address, a link is on its way to it.")

@@ -27,7 +27,7 @@ from django_otp.plugins.otp_totp.models import TOTPDevice
 from qsessions.models import Session
 
 from server.account.models import Invitation
-from server.faults import Refused
+from server.faults import ApiError
 
 RECOVERY_CODES = 10
 ISSUER = "Sand Pocket"
@@ -40,11 +40,11 @@ def known_as(name: str) -> str | None:
 
 
 def check_password(password: str, user: User, field: str) -> None:
-    """Raises Refused where a password is too easy to guess."""
+    """Raises ApiError where a password is too easy to guess."""
     try:
         validate_password(password, user)
     except ValidationError as error:
-        raise Refused("That password is too easy to guess.", faults={field: " ".join(error.messages)}) from None
+        raise ApiError("That password is too easy to guess.", faults={field: " ".join(error.messages)}) from None
 
 
 def address(path: str) -> str:
@@ -77,11 +77,13 @@ def may_sign_up(code: str) -> Invitation | None:
     if settings.REGISTRATION == "open":
         return None
     if settings.REGISTRATION == "closed":
-        raise Refused("No new workshops are opened here at the moment.", status=403)
+        raise ApiError("No new workshops are opened here at the moment.", status=403)
     free = Invitation.objects.filter(digest=_digest(code), used_by=None, until__gt=timezone.now())
     found = free.select_for_update().first()
     if found is None:
-        raise Refused("A workshop is opened here by invitation.", invitation="the link of one that is not used or over")
+        raise ApiError(
+            "A workshop is opened here by invitation.", invitation="the link of one that is not used or over"
+        )
     return found
 
 
@@ -107,7 +109,7 @@ def recover(who: str, token: str, password: str) -> User:
     except (ValueError, OverflowError, User.DoesNotExist):
         user = None
     if user is None or not default_token_generator.check_token(user, token):
-        raise Refused("This link is used or over. Ask for another.", token="one that is a day old at the most")
+        raise ApiError("This link is used or over. Ask for another.", token="one that is a day old at the most")
     check_password(password, user, "password")
     user.set_password(password)
     user.save(update_fields=["password"])
@@ -126,7 +128,7 @@ def set_mail(user: User, mail: str) -> None:
         try:
             validate_email(mail)
         except ValidationError:
-            raise Refused("That is no mail address.", mail="name@example.org") from None
+            raise ApiError("That is no mail address.", mail="name@example.org") from None
     user.email = mail
     user.save(update_fields=["email"])
 
@@ -173,9 +175,9 @@ def confirm_second_factor(user: User, code: str) -> list[str]:
     """
     device = TOTPDevice.objects.select_for_update().filter(user=user, confirmed=False).first()
     if device is None:
-        raise Refused("There is no second factor to confirm. Begin once more.", code="of one that was begun")
+        raise ApiError("There is no second factor to confirm. Begin once more.", code="of one that was begun")
     if verify_token(user, device.persistent_id, code.replace(" ", "")) is None:
-        raise Refused("That is not the code of the moment.", code="the six figures that the authenticator shows now")
+        raise ApiError("That is not the code of the moment.", code="the six figures that the authenticator shows now")
     TOTPDevice.objects.filter(user=user, confirmed=True).delete()
     TOTPDevice.objects.filter(pk=device.pk).update(confirmed=True)
     return _fresh_codes(user)

@@ -11,7 +11,7 @@ from ninja import Field, Router, Schema, Status
 
 from server.archive import services
 from server.demo.entry import is_demo
-from server.faults import Refused
+from server.faults import ApiError
 from server.throttles.rates import GuessingThrottle
 from server.throttles.turns import Turns, in_turn_of
 
@@ -76,11 +76,11 @@ def farewell(request: HttpRequest, payload: Farewell) -> Status[None]:
     """Deletes the workshop with all it holds, at once and for good; backups of the operator keep it until they are renewed."""
     user = cast(User, request.user)
     if is_demo(user):
-        raise Refused("The demonstration's workshop stays.", name="not the demonstration's")
+        raise ApiError("The demonstration's workshop stays.", name="not the demonstration's")
     if payload.name.strip() != user.get_username():
-        raise Refused("That is another name.", name="the name you sign in with")
+        raise ApiError("That is another name.", name="the name you sign in with")
     if not user.check_password(payload.password):
-        raise Refused("That is not your password.", password="not the password you sign in with")
+        raise ApiError("That is not your password.", password="not the password you sign in with")
     logout(request)
     user.delete()
     return Status(204, None)

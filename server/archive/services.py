@@ -32,7 +32,7 @@ from server import pictures
 from server.assembly import services as works
 from server.assembly.models import LogEntry, Photo
 from server.benchtest.models import BenchTest
-from server.faults import Refused
+from server.faults import ApiError
 from server.library import services as library
 from server.library.models import Part
 from server.people import Person
@@ -184,7 +184,7 @@ def unpack(owner: User, given: Readable) -> Brought:
             _check(archive)
             return _unpack(owner, archive)
     except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError):
-        raise Refused("That is no archive.", archive="a zip that was taken out here") from None
+        raise ApiError("That is no archive.", archive="a zip that was taken out here") from None
 
 
 def _whole(given: Readable, kept: IO[bytes]) -> IO[bytes]:
@@ -192,7 +192,7 @@ def _whole(given: Readable, kept: IO[bytes]) -> IO[bytes]:
     while piece := given.read(PIECE):
         size += len(piece)
         if size > LARGEST:
-            raise Refused("That archive is too large.", archive=f"at most {LARGEST // 1_000_000} MB")
+            raise ApiError("That archive is too large.", archive=f"at most {LARGEST // 1_000_000} MB")
         kept.write(piece)
     kept.seek(0)
     return kept
@@ -201,12 +201,12 @@ def _whole(given: Readable, kept: IO[bytes]) -> IO[bytes]:
 def _check(archive: zipfile.ZipFile) -> None:
     members = archive.infolist()
     if len(members) > MOST_MEMBERS or sum(m.file_size for m in members) > LARGEST:
-        raise Refused("That archive is too large.", archive=f"at most {LARGEST // 1_000_000} MB unpacked")
+        raise ApiError("That archive is too large.", archive=f"at most {LARGEST // 1_000_000} MB unpacked")
     manifest = _document(archive, "manifest.json")
     if not isinstance(manifest, dict) or manifest.get("format") != FORMAT:
-        raise Refused("That is no archive.", archive=f'its manifest.json says "format": "{FORMAT}"')
+        raise ApiError("That is no archive.", archive=f'its manifest.json says "format": "{FORMAT}"')
     if manifest.get("version") != 1:
-        raise Refused("That archive is of a newer release.", archive="version 1")
+        raise ApiError("That archive is of a newer release.", archive="version 1")
 
 
 def _document(archive: zipfile.ZipFile, name: str) -> Any:
@@ -239,7 +239,7 @@ def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
             continue
         try:
             build = put(owner, document)
-        except Refused as refused:
+        except ApiError as refused:
             found.left_out.append((folder, refused.message))
             continue
         found.builds += 1
@@ -316,7 +316,7 @@ def _photo(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found
             data = pictures.whole(_OfZip(file))
             works.keep_photo(owner, build.pk, UUID(name.rpartition("/")[2].partition(".")[0]), data)
             found.files += 1
-        except Refused as refused:
+        except ApiError as refused:
             found.left_out.append((name, refused.message))
 
 
@@ -337,7 +337,7 @@ def _sheet(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found
                     owner, build.pk, sheet.number, member.removeprefix(folder).partition("-")[2] or "file", data
                 )
                 found.files += 1
-            except Refused as refused:
+            except ApiError as refused:
                 found.left_out.append((member, refused.message))
 
 
@@ -357,7 +357,7 @@ def _part(owner: User, row: Any, found: Brought) -> int:
     try:
         with transaction.atomic():
             library.add(owner, kind, record)
-    except (BuildFileError, Refused) as error:
+    except (BuildFileError, ApiError) as error:
         found.left_out.append((f"part {name}"[:120], str(error).splitlines()[0][:200]))
         return 0
     return 1

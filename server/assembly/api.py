@@ -225,7 +225,7 @@ def _paper(order: Order) -> Made:
     id = cast(str, order.asked["build"])
     build, log, report = services.report(order.owner, id, "assembly")
     ride = services.report(order.owner, id, "firstride")[2]
-    order.say(0.2)
+    order.report_progress(0.2)
     name = str(build)
     made = book.book_pdf(name, report, ride, log, book.photos_of(services.photos(build, log)))
     return Made(made, "application/pdf", f"{slugify(name) or 'board'}-build-book.pdf")

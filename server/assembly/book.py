@@ -10,7 +10,7 @@ from reportlab.lib import colors
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, Spacer
 
-from boardmath.messages import Saying, written
+from boardmath.messages import Message, written
 from planner.shared.log import Log
 from planner.shared.picture import Picture
 from planner.shared.report import Report, StepStands
@@ -212,7 +212,7 @@ def as_markdown(name: str, report: Report, ride: Report, log: Log) -> str:
     return "\n".join(lines)
 
 
-def _sayings(step: StepStands) -> list[Saying]:
+def _sayings(step: StepStands) -> list[Message]:
     return [s for s in (step.judged.said, step.judged.remedy) if s is not None and step.values]
 
 

@@ -27,7 +27,7 @@ from planner.shared.wishes import laid_in, second_version
 from server import pictures
 from server.assembly.models import LogEntry, Photo
 from server.benchtest.models import BenchTest
-from server.faults import Refused
+from server.faults import ApiError
 from server.people import Key, Person
 from server.sheet.models import SetSheet
 from server.shelf import services as builds
@@ -69,7 +69,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Any]) -> Taken:
     """
     build = builds.get(owner, build_id)
     if len(sent) > MOST_AT_ONCE:
-        raise Refused(f"At most {MOST_AT_ONCE} entries at once.", entries=f"these are {len(sent)}")
+        raise ApiError(f"At most {MOST_AT_ONCE} entries at once.", entries=f"these are {len(sent)}")
     Build.objects.select_for_update().get(pk=build.pk)
     known = set(LogEntry.objects.filter(build=build).values_list("entry", flat=True))
     file, taken, new = read_build(build.document), Taken(), list[Entry]()
@@ -88,7 +88,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Any]) -> Taken:
         known.add(UUID(entry.id))
         log = read_log([*log.entries, entry]) if entry.kind == "moved" else log
     if new and len(known) > MOST_ENTRIES:
-        raise Refused(f"A log holds {MOST_ENTRIES} entries. Duplicate the build, and go on with the copy.")
+        raise ApiError(f"A log holds {MOST_ENTRIES} entries. Duplicate the build, and go on with the copy.")
     put(build, new)
     return taken
 
@@ -243,9 +243,9 @@ def expected(owner: Person, build_id: Key, entry: UUID) -> Build:
     build = builds.get(owner, build_id)
     spoken = LogEntry.objects.filter(build=build, kind="photographed", entry=entry).exists()
     if not spoken or LogEntry.objects.filter(build=build, kind="taken_back", said__entry=str(entry)).exists():
-        raise Refused("No entry of the log speaks of that photo, or it was taken back.", status=404)
+        raise ApiError("No entry of the log speaks of that photo, or it was taken back.", status=404)
     if Photo.objects.filter(build=build).count() >= MOST_PHOTOS:
-        raise Refused(f"A board keeps {MOST_PHOTOS} photos.", file="none more")
+        raise ApiError(f"A board keeps {MOST_PHOTOS} photos.", file="none more")
     return build
 
 
@@ -262,7 +262,7 @@ def keep_photo(owner: Person, build_id: Key, entry: UUID, data: bytes) -> Photo:
     with pictures.ONE_AT_A_TIME:
         drawn = pictures.drawn_anew(data)
         if drawn is None:
-            raise Refused("That is no photo.", file="a photo (JPEG, PNG or WebP)")
+            raise ApiError("That is no photo.", file="a photo (JPEG, PNG or WebP)")
         small = pictures.made_small(drawn[1])
     with transaction.atomic():
         Build.objects.select_for_update().get(pk=build.pk)
@@ -293,5 +293,5 @@ def second(owner: Person, build_id: Key, wishes: Sequence[str]) -> Build:
     build = builds.get(owner, build_id)
     chosen = [w for w in log_of(build).wishes if w.id in wishes and w.changes]
     if not chosen:
-        raise Refused("None of these says what would be another.", wishes="at least one with a figure")
+        raise ApiError("None of these says what would be another.", wishes="at least one with a figure")
     return builds.put(owner, write_build(second_version(read_build(build.document), chosen)))

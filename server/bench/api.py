@@ -10,16 +10,16 @@ from boardmath.buildfile import Build, read_build, write_build
 from boardmath.buildfile import Part as FileOfPart
 from boardmath.geometry.shapes import Drawing, View
 from boardmath.geometry.views.view import draw
-from boardmath.messages import Saying
+from boardmath.messages import Message
 from boardmath.parts.part_types import KINDS
-from boardmath.prediction.outcomes import PromiseName
+from boardmath.prediction.outcomes import OutcomeName
 from boardmath.prediction.part_columns import OwnColumn
 from boardmath.predictor import predict
 from boardmath.results import Prediction
 from planner.design.beginning import REPLACEABLE, adapted
 from planner.design.candidates import Candidate, choice
 from planner.design.proposals import Proposal, propose
-from server.faults import Refused
+from server.faults import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, as_json, maker
@@ -56,9 +56,9 @@ class ChoiceOut(Schema):
 
     lacks: str | None
     candidates: list[CandidateOut]
-    columns: list[PromiseName]
+    columns: list[OutcomeName]
     own: list[OwnColumn]
-    nothing: Saying | None = None
+    nothing: Message | None = None
 
 
 class AdaptedIn(DocumentIn):
@@ -84,7 +84,7 @@ def _propose(order: Order) -> Made:
     by_kind: dict[str, list[FileOfPart]] = {}
     for part in Part.objects.seen_by(order.owner)[:1000]:
         by_kind.setdefault(part.kind, []).append(library.part_model(part))
-    return as_json(propose(read_build(order.asked), by_kind, order.say))
+    return as_json(propose(read_build(order.asked), by_kind, order.report_progress))
 
 
 @router.post("/predict", response=PredictionOut, exclude_none=True)
@@ -104,7 +104,7 @@ def predict_build(request: HttpRequest, payload: PredictIn) -> object:
 def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
     """What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most."""
     if payload.kind not in KINDS:
-        raise Refused("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
+        raise ApiError("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
     kind = KINDS[payload.kind].shelved_as or payload.kind
     seen = list(Part.objects.seen_by(request.user).filter(kind=kind)[:200])
     file = taught(request.user, payload.board, payload.document)
@@ -119,5 +119,5 @@ def adapted_board(request: HttpRequest, payload: AdaptedIn) -> object:
     """A board that is there as the beginning of a build: what stays is in hand, what is replaced has its place empty."""
     unknown = [kind for kind in payload.replaced if kind not in REPLACEABLE]
     if unknown:
-        raise Refused(f"“{unknown[0]}” is not replaced on a board.", replaced=f"of {', '.join(REPLACEABLE)}")
+        raise ApiError(f"“{unknown[0]}” is not replaced on a board.", replaced=f"of {', '.join(REPLACEABLE)}")
     return write_build(adapted(payload.document, payload.replaced))

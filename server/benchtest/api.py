@@ -14,7 +14,7 @@ from planner.bench_test import BenchReport, Standing
 from server.benchtest import services
 from server.benchtest.models import BenchTest
 from server.benchtest.pdf import bench_test_pdf
-from server.faults import Refused
+from server.faults import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker
@@ -116,7 +116,7 @@ def enter(request: HttpRequest, id: UUID, payload: EnterIn) -> object:
     if payload.errand is not None:
         errand = link.get(request.user, payload.errand)
         if errand.build_id != id:
-            raise Refused("That was another board.", errand="one of this board")
+            raise ApiError("That was another board.", errand="one of this board")
         found = services.found_by(errand, services.under_way(request.user, id).entered)
     try:
         services.enter(request.user, id, {**found, **payload.changes}, payload.was)
@@ -129,7 +129,7 @@ def enter(request: HttpRequest, id: UUID, payload: EnterIn) -> object:
 def keep(request: HttpRequest, id: UUID, payload: KeepIn) -> object:
     """Keeps the test under way with the day and by whom."""
     if payload.on > timezone.localdate():
-        raise Refused("That day has not come yet.", on="today or earlier")
+        raise ApiError("That day has not come yet.", on="today or earlier")
     services.keep(request.user, id, payload.on, payload.by)
     return _all(request.user, id)
 

@@ -17,7 +17,7 @@ from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.controllers import controllers, motors_each
 from planner.bench_test import BenchReport, report_on
 from server.benchtest.models import BenchTest
-from server.faults import Refused
+from server.faults import ApiError
 from server.link.models import Errand
 from server.people import Key, Person
 from server.sheet.models import SetSheet
@@ -162,7 +162,7 @@ def found_by(errand: Errand, entered: Mapping[str, Any]) -> dict[str, Any]:
     """
     result = errand.result or {}
     if errand.state != Errand.State.DONE or errand.kind not in TRIES.values():
-        raise Refused(
+        raise ApiError(
             "That says nothing of the board on the stand.", errand="a run, a cut-off or a lost remote that ended"
         )
     if errand.kind == "cut_off":
@@ -203,10 +203,10 @@ def keep(owner: Person, build_id: Key, on: date, by: str) -> BenchTest:
     test = under_way(owner, build_id)
     report = judged(test)
     if report.standing == "not begun":
-        raise Refused("Nothing was looked at yet.", entered="at least one step")
+        raise ApiError("Nothing was looked at yet.", entered="at least one step")
     last = BenchTest.objects.filter(build=build).aggregate(last=Max("number"))["last"] or 0
     if last >= MOST_TESTS:
-        raise Refused(f"A board keeps {MOST_TESTS} bench tests. Duplicate the build, and go on with the copy.")
+        raise ApiError(f"A board keeps {MOST_TESTS} bench tests. Duplicate the build, and go on with the copy.")
     test.number, test.on, test.by = last + 1, on, by.strip()[:60]
     test.report = report.model_dump(mode="json", exclude_none=True)
     sheet = as_it_is_set(build)[1]

@@ -12,7 +12,7 @@ from boardmath.geometry.enclosures import BoxName
 from planner.enclosure import flat, solid
 from planner.enclosure.plan import BoxPlan, CannotBeMade, box_plan
 from planner.enclosure.report import BoxReport, box_reports
-from server.faults import Refused
+from server.faults import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker
@@ -41,7 +41,7 @@ def _planned(owner: Person, id: Key, which: BoxName) -> tuple[BoxPlan, str]:
     try:
         return box_plan(read_build(build.document), which), slugify(str(build)) or "build"
     except CannotBeMade as error:
-        raise Refused("The box cannot be made like that.", faults={error.field: error.saying.text}) from None
+        raise ApiError("The box cannot be made like that.", faults={error.field: error.saying.text}) from None
 
 
 def _file(data: bytes, name: str, kind: str) -> HttpResponse:

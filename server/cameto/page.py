@@ -13,7 +13,7 @@ from boardmath.geometry.shapes import Drawing
 from boardmath.geometry.views.view import draw
 from boardmath.messages import written
 from boardmath.parts.cost import priced_parts
-from boardmath.prediction.outcomes import Promise, headlines
+from boardmath.prediction.outcomes import Outcome, headlines
 from planner.review.report import CameToReport
 from planner.review.summary import ELEMENT, as_json
 from server.sheet.paper import CAUTION, STYLES, DrawingFlowable, StaffFlowable, paper, ruled, words
@@ -92,11 +92,11 @@ def parts_of(build: Build) -> list[tuple[str, str, str]]:
     return rows
 
 
-def _mid(p: Promise) -> str:
+def _mid(p: Outcome) -> str:
     return written(p.mid or 0.0, p.quantity)
 
 
-def _band(p: Promise) -> str:
+def _band(p: Outcome) -> str:
     return (
         f"{written(p.low, p.quantity)} to {written(p.high, p.quantity)}"
         if p.low is not None and p.high is not None

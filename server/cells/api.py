@@ -13,7 +13,7 @@ from boardmath.buildfile.packwork import MeasuredCell
 from boardmath.model.cell_groups import work_of
 from planner.cells.reading import COLUMNS, FURTHER, LARGEST_TABLE, ReadTable, read_table
 from server.cells.pdf import labels_pdf
-from server.faults import Refused
+from server.faults import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, maker
@@ -71,7 +71,7 @@ def _labelled(owner: Person, id: Key) -> tuple[str, bytes]:
     build = services.get(owner, id)
     document = read_build(build.document)
     if not work_of(document).cells:
-        raise Refused("There are no cells to label yet.", cells="measured ones, or a lot of new ones")
+        raise ApiError("There are no cells to label yet.", cells="measured ones, or a lot of new ones")
     return str(build), labels_pdf(str(build), document)
 
 

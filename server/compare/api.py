@@ -8,7 +8,7 @@ from ninja import Query, Router, Schema
 
 from boardmath.buildfile import read_build
 from planner.compare import MOST, Comparison, compare
-from server.faults import Refused
+from server.faults import ApiError
 from server.learnt.services import taught
 from server.revisions import services as revisions
 from server.revisions.models import Revision
@@ -37,7 +37,7 @@ class CompareOut(Comparison):
 def compared(request: HttpRequest, of: Annotated[list[str], Query()]) -> object:
     """Two to four builds side by side; each is a build's id, or ``build@revision`` by their ids."""
     if not 2 <= len(of) <= MOST:
-        raise Refused(f"Two to {MOST} builds are compared.", of=f"{len(of)} were asked for")
+        raise ApiError(f"Two to {MOST} builds are compared.", of=f"{len(of)} were asked for")
     columns, files = [], []
     for ref in of:
         build_id, _, revision_id = ref.partition("@")
@@ -45,7 +45,7 @@ def compared(request: HttpRequest, of: Annotated[list[str], Query()]) -> object:
             build = services.get(request.user, UUID(build_id))
             kept: Revision | None = revisions.get(request.user, build.id, UUID(revision_id)) if revision_id else None
         except ValueError:
-            raise Refused("There is no such build.", of=ref[:80]) from None
+            raise ApiError("There is no such build.", of=ref[:80]) from None
         file = taught(request.user, build.pk, read_build(kept.document if kept else build.document))
         files.append(file)
         columns.append(

@@ -11,13 +11,13 @@ from reportlab.platypus import KeepTogether, Paragraph, Spacer
 from boardmath.battery.cells import cells_report
 from boardmath.battery.charge_monitor import all_watched
 from boardmath.buildfile import Build
-from boardmath.calibration.report import LearntInput, LearntPromise, LearntReport
+from boardmath.calibration.report import CalibratedOutcome, LearntInput, LearntReport
 from boardmath.checks import Finding
 from boardmath.geometry.views.view import draw
 from boardmath.messages import written
 from boardmath.model.cell_groups import plan_of, work_of
 from boardmath.parts.cost import LEFT_OVER, Exchanger, cost, priced_parts
-from boardmath.prediction.outcomes import Promise, in_words
+from boardmath.prediction.outcomes import Outcome, in_words
 from boardmath.predictor import predict
 from boardmath.results import Prediction
 from planner.bench_test import BenchReport
@@ -83,7 +83,7 @@ def _heading(text: str) -> Paragraph:
     return Paragraph(escape(text), STYLES["Heading2"])
 
 
-def _figure(promised: Promise, value: float | None, build: Build) -> str:
+def _figure(promised: Outcome, value: float | None, build: Build) -> str:
     if value is None:
         return "-"
     unit = f" {build.currency}" if promised.quantity == "money" and build.currency else ""
@@ -216,7 +216,7 @@ def _ridden(sums: Sums, learnt: LearntReport) -> list[Any]:
     told = f"{sums.rides} rides from {sums.first} to {sums.last}, {written(sums.km, 'distance')}"
     wet = f"; {sums.wet} in the wet" if sums.wet else ""
     rows: list[list[Any]] = [["what", "before any ride", "as the rides have it"]]
-    told_of: list[LearntPromise | LearntInput] = [*learnt.promises, *learnt.inputs[:8]]
+    told_of: list[CalibratedOutcome | LearntInput] = [*learnt.promises, *learnt.inputs[:8]]
     for one in told_of:
         bands = [f"{written(b.low, one.quantity)} to {written(b.high, one.quantity)}" for b in (one.before, one.after)]
         rows.append([words(one.title[:1].upper() + one.title[1:]), words(bands[0]), words(bands[1], bold=True)])

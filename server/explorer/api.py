@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponseBase, StreamingHttpResponse
 from ninja import Field, Router, Schema
 
 from boardmath.physics.types import Array
-from boardmath.prediction.outcomes import PromiseName
+from boardmath.prediction.outcomes import OutcomeName
 from planner.explore.design_space import MayBeOpen, may_be_open
 from planner.explore.detail import looked_into
 from planner.explore.exploring import Explored, wanted_of
@@ -16,7 +16,7 @@ from planner.explore.report import exploration
 from planner.explore.schemas import Exploration, LookedInto
 from planner.explore.space import Open
 from server.explorer import services
-from server.faults import Refused
+from server.faults import ApiError
 from server.learnt.services import taught
 from server.shelf.schemas import DocumentIn
 from server.throttles.turns import ENGINE, in_turn
@@ -39,8 +39,8 @@ class ExploreIn(DocumentIn):
 
     open: Open
     wanted: Wishes | None = None
-    across: PromiseName = "money"
-    up: PromiseName = "range"
+    across: OutcomeName = "money"
+    up: OutcomeName = "range"
 
 
 class LookIntoIn(ExploreIn):
@@ -75,7 +75,7 @@ def explore(request: HttpRequest, payload: ExploreIn) -> HttpResponseBase:
     return answer
 
 
-def _otherwise(payload: ExploreIn) -> dict[PromiseName, float | None] | None:
+def _otherwise(payload: ExploreIn) -> dict[OutcomeName, float | None] | None:
     w = payload.wanted
     if w is None:
         return None
@@ -123,6 +123,6 @@ def look_into(request: HttpRequest, payload: LookIntoIn) -> object:
     build = taught(request.user, payload.board, payload.document)
     _, explored, _ = services.explored(request.user, build, payload.open)
     if payload.number >= len(explored.space):
-        raise Refused("There is no such board among these.", number=f"below {len(explored.space)}")
+        raise ApiError("There is no such board among these.", number=f"below {len(explored.space)}")
     parts = services.library_of(request.user)
     return looked_into(explored.space, parts, payload.number, wanted_of(build, _otherwise(payload)))

@@ -18,7 +18,7 @@ class TooLong(Exception):
     """It took longer than any job may."""
 
 
-Say = Callable[[float], None]
+ReportProgress = Callable[[float], None]
 """Called with how far it is, 0 to 1; raises StopAsked."""
 
 
@@ -38,7 +38,7 @@ class Order:
     owner: Person
     asked: dict[str, Any]
     brought: bytes
-    say: Say
+    report_progress: ReportProgress
 
 
 Maker = Callable[[Order], Made]

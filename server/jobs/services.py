@@ -18,7 +18,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from boardmath.buildfile import BuildFileError
-from server.faults import Refused, of_build_file
+from server.faults import ApiError, of_build_file
 from server.jobs.makers import MAKERS, Made, Order, StopAsked, TooLong
 from server.jobs.models import Job
 from server.people import Person
@@ -41,7 +41,7 @@ def ask(owner: Person, kind: str, asked: dict[str, Any], brought: bytes | None =
     """Asks for a job.
 
     Raises:
-        Refused: too much waits, of this person (429) or of all (503, with when to come again).
+        ApiError: too much waits, of this person (429) or of all (503, with when to come again).
     """
     from server.jobs.tasks import work_through
 
@@ -49,12 +49,12 @@ def ask(owner: Person, kind: str, asked: dict[str, Any], brought: bytes | None =
     forget()
     mine = Job.objects.filter(owner=owner, state__in=UNDER_WAY).count()
     if mine >= MOST_OF_A_PERSON:
-        raise Refused(
+        raise ApiError(
             f"{mine} things are being made for you already. Wait for one, or stop one.", status=429, retry_after=5
         )
     waiting = Job.objects.filter(state=Job.State.WAITING).count()
     if waiting >= MOST_OF_ALL:
-        raise Refused("Too much is asked for at the moment. Try again in a little while.", status=503, retry_after=15)
+        raise ApiError("Too much is asked for at the moment. Try again in a little while.", status=503, retry_after=15)
     zone = timezone.get_current_timezone_name()
     job = Job.objects.create(owner=owner, kind=kind, asked=asked, brought=brought, zone=zone)
     work_through.enqueue()
@@ -190,13 +190,13 @@ def _carry_out(job: Job) -> None:
     try:
         with _at_most(LONGEST_S), timezone.override(ZoneInfo(job.zone) if job.zone else None):
             order = Order(job.owner, job.asked, bytes(job.brought or b""), _Saying(job))
-            order.say(0.0)
+            order.report_progress(0.0)
             ended = _done(MAKERS[job.kind](order))
     except StopAsked:
         ended["state"] = Job.State.STOPPED
     except TooLong:
         ended["message"] = f"It took longer than {LONGEST_S} seconds, and was given up."
-    except Refused as refused:
+    except ApiError as refused:
         ended |= {"message": refused.message, "faults": [f.dict() for f in refused.faults]}
     except BuildFileError as error:
         said = of_build_file(error)

@@ -9,7 +9,7 @@ from ninja import Field, Router, Schema
 from boardmath.calibration.report import LearntReport
 from boardmath.model.resolution import Incomplete
 from planner.rides.claims import ClaimReport, check_claim, read_claim
-from server.faults import Refused
+from server.faults import ApiError
 from server.learnt import services
 from server.shelf import services as builds
 from server.shelf.schemas import DocumentIn
@@ -56,4 +56,4 @@ def claim_on_build(request: HttpRequest, payload: ClaimIn) -> object:
     try:
         return check_claim(file, read_claim(payload.claim))
     except Incomplete as error:
-        raise Refused("There is no prediction yet.", document=error.needs[0].reason) from None
+        raise ApiError("There is no prediction yet.", document=error.needs[0].reason) from None

@@ -15,9 +15,9 @@ from boardmath.buildfile import read_build
 from boardmath.buildfile.learnt import Learnt
 from boardmath.calibration.learning import OfTheRider, contradicting, learn, of_the_rider, together
 from boardmath.calibration.report import LearntReport, learnt_report
-from boardmath.messages import Saying
+from boardmath.messages import Message
 from boardmath.model.inputs import Input
-from boardmath.model.posterior import Joint, written
+from boardmath.model.posterior import MultivariateNormal, written
 from boardmath.model.resolution import Incomplete, resolve
 from server.learnt.models import Lesson
 from server.people import Person
@@ -94,7 +94,7 @@ class Rider:
         self.lessons[build.pk] = Lesson.objects.update_or_create(build=build, defaults=said)[0]
         return self.lessons[build.pk]
 
-    def along(self, board: UUID | None, usual: Mapping[str, Input]) -> tuple[Joint | None, list[str]]:
+    def along(self, board: UUID | None, usual: Mapping[str, Input]) -> tuple[MultivariateNormal | None, list[str]]:
         """What the rider's other boards say of the rider on a board whose inputs are ``usual``, and their names.
 
         Each says what its own rides alone gave, so that nothing that one board learnt from another comes back to it.
@@ -103,7 +103,7 @@ class Rider:
         for build in self.boards:
             own = self._own(build) if build.pk != board else None
             if own:
-                joint = Joint(tuple(own["names"]), np.array(own["mean"]), np.array(own["covariance"]))
+                joint = MultivariateNormal(tuple(own["names"]), np.array(own["mean"]), np.array(own["covariance"]))
                 found.append(OfTheRider(joint, tuple(own["spread"])))
                 names.append(str(build))
         return together(found, usual), names
@@ -179,7 +179,7 @@ def report(owner: Person, build_id: UUID) -> tuple[list[rides.Kept], LearntRepor
     return kept, found
 
 
-def trends_of(build: Build) -> list[Saying]:
+def trends_of(build: Build) -> list[Message]:
     """What rides told of a pack that fades or something that drags, as it was last reckoned; nothing is learnt for it."""
     kept = Lesson.objects.filter(build=build, report__isnull=False).first()
     return [t.saying for t in LearntReport.model_validate(kept.report).trends] if kept is not None else []

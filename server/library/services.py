@@ -14,7 +14,7 @@ from boardmath.buildfile import BuildFileError, Fault, check, parse_json
 from boardmath.buildfile import Part as FileOfPart
 from boardmath.buildfile.figures import keys_of
 from boardmath.parts.part_types import KINDS
-from server.faults import Refused
+from server.faults import ApiError
 from server.library.models import Part
 from server.people import Key, Person
 from server.tabular import Row, flat, inner_model, read_table, record_of, write_table
@@ -88,7 +88,7 @@ def own(user: Person, id: Key) -> Part:
     """The person's own part; a shared one is refused with the word of what to do."""
     part = get(user, id)
     if part.owner_id is None:
-        raise Refused("A shared part is not changed. Duplicate it, and alter yours.", status=403)
+        raise ApiError("A shared part is not changed. Duplicate it, and alter yours.", status=403)
     return part
 
 
@@ -100,7 +100,7 @@ def add(user: Person, kind: str, record: Mapping[str, Any]) -> Part:
         Refused: there is one of that name, or no room for more.
     """
     if Part.objects.of(user).count() >= MOST_PARTS:
-        raise Refused(f"A library holds {MOST_PARTS} parts of one's own. Take some out first.")
+        raise ApiError(f"A library holds {MOST_PARTS} parts of one's own. Take some out first.")
     return _kept(_filled(Part(owner=user, kind=kind), checked(kind, record)))
 
 
@@ -140,7 +140,7 @@ def _kept(part: Part) -> Part:
         with transaction.atomic():
             part.save()
     except IntegrityError:
-        raise Refused(f"You have a part of that kind and name already: {part.name}.", name="another name") from None
+        raise ApiError(f"You have a part of that kind and name already: {part.name}.", name="another name") from None
     return part
 
 
@@ -255,7 +255,7 @@ def take(user: Person, found: Sequence[Offer]) -> int:
     fresh = [_filled(Part(owner=user, kind=o.kind), o.record) for o in good if o.outcome == "new" and o.record]
     with transaction.atomic():
         if Part.objects.of(user).count() + len(fresh) > MOST_PARTS:
-            raise Refused(f"A library holds {MOST_PARTS} parts of one's own; nothing was taken in.")
+            raise ApiError(f"A library holds {MOST_PARTS} parts of one's own; nothing was taken in.")
         mine = {(p.kind, p.name): p for p in Part.objects.of(user).select_for_update()}
         altered = [
             _filled(mine[o.kind, o.record["name"]], o.record) for o in good if o.outcome == "alters" and o.record
@@ -265,7 +265,9 @@ def take(user: Person, found: Sequence[Offer]) -> int:
                 Part.objects.bulk_create(fresh)
                 Part.objects.bulk_update(altered, [*COLUMNS, "figures"])
         except IntegrityError:
-            raise Refused("Your library was changed meanwhile; nothing was taken in. Look at the file again.") from None
+            raise ApiError(
+                "Your library was changed meanwhile; nothing was taken in. Look at the file again."
+            ) from None
     return len(good)
 
 

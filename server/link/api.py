@@ -24,7 +24,7 @@ from controller.simulator.device import NOT_A_DEVICES
 from controller.simulator.fault_injection import LinkFault
 from planner.bench_test import run_figure
 from planner.controller_settings import findings_on_settings
-from server.faults import Refused
+from server.faults import ApiError
 from server.link import services
 from server.link.models import Errand
 from server.sheet.services import read_file
@@ -193,7 +193,7 @@ class ConfirmedIn(LineIn):
     profile: Profile | None = None
 
 
-class Mischief(Schema):
+class FaultInjection(Schema):
     what: LinkFault
     at: Annotated[str, Field(max_length=20)] | None = None
     after: Annotated[int, Field(ge=0, le=50)] = 0
@@ -203,7 +203,7 @@ class Mischief(Schema):
 class ErrandIn(LineIn):
     kind: Literal["read", "detect", "run", "cut_off", "lose_remote", "reset", "pretend"]
     board: list[BoardFault] = []
-    link: Annotated[list[Mischief], Field(max_length=5)] = []
+    link: Annotated[list[FaultInjection], Field(max_length=5)] = []
 
 
 def _out(errand: Errand) -> ErrandOut:
@@ -333,14 +333,14 @@ def send(request: HttpRequest, id: UUID, payload: ErrandIn) -> object:
 def write(request: HttpRequest, id: UUID, payload: ConfirmedIn) -> object:
     """Sets what was confirmed, reads back, and writes it down once it stands."""
     if not payload.reason.strip():
-        raise Refused("Say why: after a reset nobody remembers.", reason="a word of why")
+        raise ApiError("Say why: after a reset nobody remembers.", reason="a word of why")
     if not any(payload.settings):
-        raise Refused("Nothing is to be set.", settings="at least one value")
+        raise ApiError("Nothing is to be set.", settings="at least one value")
     if not payload.seen:
-        raise Refused("Read what is set first; then confirm every change.", seen="what the controllers hold")
+        raise ApiError("Read what is set first; then confirm every change.", seen="what the controllers hold")
     count = 1 if payload.port else controllers(read_file(builds.get(request.user, id)))
     if len(payload.settings) != count:
-        raise Refused("Say for each controller what is to be set.", settings=f"{count} of them")
+        raise ApiError("Say for each controller what is to be set.", settings=f"{count} of them")
     for values in payload.settings:
         check(Settings, values)
     asked = payload.model_dump(mode="json", exclude={"port", "unit"})

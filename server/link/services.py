@@ -11,7 +11,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from boardmath.buildfile.controllers import controllers
-from server.faults import Refused
+from server.faults import ApiError
 from server.link.models import Errand, Port
 from server.people import Key, Person
 from server.sheet.services import read_file
@@ -67,22 +67,22 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, asked: dict[str, A
     User.objects.select_for_update().get(pk=owner.pk)
     file = read_file(build)
     if file.parts.controller is None:
-        raise Refused("The board has no controller yet. Choose one on the bench.", controller="one to talk to")
+        raise ApiError("The board has no controller yet. Choose one on the bench.", controller="one to talk to")
     if file.parts.controller.programmable is False:
-        raise Refused(
+        raise ApiError(
             "A boxed controller has no link: look at its jumper, and write down what it says.", controller="a link"
         )
     port, unit = line
     if unit is not None and unit >= controllers(file):
-        raise Refused("The board has no such controller.", unit=f"0 to {controllers(file) - 1}")
+        raise ApiError("The board has no such controller.", unit=f"0 to {controllers(file) - 1}")
     if port and port not in ports(owner):
-        raise Refused("That connection is not yours.", port="one of your own")
+        raise ApiError("That connection is not yours.", port="one of your own")
     if port and kind in SIMULATED_ONLY:
-        raise Refused("Only the simulated controller does that.", kind="something else")
+        raise ApiError("Only the simulated controller does that.", kind="something else")
     for other in Errand.objects.filter(build__owner=owner, state__in=UNDER_WAY).select_related("build"):
         if not lost(other):
             which = "this board" if other.build_id == build.pk else f"“{other.build}”"
-            raise Refused(
+            raise ApiError(
                 f"The worker still talks to {which}. Wait for it, or stop it there.", status=409, kind="one at a time"
             )
         _give_up(other)

@@ -6,7 +6,7 @@ from django.http import Http404
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build
 from boardmath.buildfile.build import LIVED
-from server.faults import Refused
+from server.faults import ApiError
 from server.people import Key, Person
 from server.revisions.models import Revision
 from server.shelf import services
@@ -43,7 +43,7 @@ def keep(owner: Person, build_id: Key, name: str, note: str = "") -> Revision:
     """
     build = services.get(owner, build_id)
     if not name.strip():
-        raise Refused("A revision needs a name.", name="such as planned, ordered, as built")
+        raise ApiError("A revision needs a name.", name="such as planned, ordered, as built")
     _room(build, 1)
     return Revision.objects.create(
         build=build, name=name.strip()[:60], note=note.strip()[:600], document=build.document
@@ -54,7 +54,7 @@ def rename(owner: Person, build_id: Key, revision_id: Key, name: str, note: str)
     """Another name or note; what was kept stays as it is."""
     found = get(owner, build_id, revision_id)
     if not name.strip():
-        raise Refused("A revision needs a name.", name="such as planned, ordered, as built")
+        raise ApiError("A revision needs a name.", name="such as planned, ordered, as built")
     found.name, found.note = name.strip()[:60], note.strip()[:600]
     found.save(update_fields=["name", "note"])
     return found
@@ -84,4 +84,4 @@ def go_back(owner: Person, build_id: Key, revision_id: Key, revision: int) -> Bu
 
 def _room(build: Build, more: int) -> None:
     if Revision.objects.filter(build=build).count() + more > MOST_REVISIONS:
-        raise Refused(f"A build keeps {MOST_REVISIONS} revisions. Duplicate it, and go on with the copy.")
+        raise ApiError(f"A build keeps {MOST_REVISIONS} revisions. Duplicate it, and go on with the copy.")

@@ -23,7 +23,7 @@ from planner.rides.files import write_gpx, write_track
 from planner.rides.guided import GUIDES, TestGuide
 from planner.rides.sums import Sums, sums
 from planner.rides.table import Preview
-from server.faults import FaultOut, Refused
+from server.faults import ApiError, FaultOut
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, as_json, maker
@@ -184,7 +184,7 @@ def bring_track(
     try:
         told = json.loads(mapping) if mapping else None
     except ValueError:
-        raise Refused("That is not how a table is read.", mapping="an object as JSON") from None
+        raise ApiError("That is not how a table is read.", mapping="an object as JSON") from None
     data = tracks.whole(request)
     return asked(jobs.ask(request.user, "track", {"build": str(id), "name": name, "mapping": told, **_here()}, data))
 
@@ -221,7 +221,7 @@ def _simulated(order: Order) -> Made:
     try:
         log = a_ride_of(read_build(build.document), int(began.timestamp()), began)
     except Incomplete as error:
-        raise Refused("Nothing can be ridden yet.", build=error.needs[0].reason) from None
+        raise ApiError("Nothing can be ridden yet.", build=error.needs[0].reason) from None
     data = json.dumps(write_track(log)).encode()
     found = tracks.bring(order.owner, build.pk, "simulated-controller.json", data, None)
     assert found.track is not None
@@ -281,7 +281,7 @@ def track_line(
         try:
             body: bytes | str = write_gpx(tracks.file_of(kept), kept.name)
         except ValueError:
-            raise Refused("That track has no places.", form="not as GPX") from None
+            raise ApiError("That track has no places.", form="not as GPX") from None
     else:
         body = tracks.line_svg(kept, cut_m) if form == "svg" else tracks.line_png(kept, cut_m)
     kinds = {"svg": "image/svg+xml", "png": "image/png", "gpx": "application/gpx+xml"}

@@ -18,7 +18,7 @@ from boardmath.calibration.ride import MOST_RIDES, as_document
 from boardmath.calibration.ride import Ride as RideFile
 from boardmath.calibration.ride_file import cannot_be, read_ride, read_rides
 from planner.maintenance.schedule import RodeOn
-from server.faults import Refused
+from server.faults import ApiError
 from server.people import Key, Person
 from server.revisions.models import Revision
 from server.rides.models import Ride, Track
@@ -59,7 +59,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Mapping[str, Any]]) -> Take
     """
     build = builds.get(owner, build_id)
     if len(sent) > MOST_AT_ONCE:
-        raise Refused(f"At most {MOST_AT_ONCE} rides at once.", rides=f"these are {len(sent)}")
+        raise ApiError(f"At most {MOST_AT_ONCE} rides at once.", rides=f"these are {len(sent)}")
     Build.objects.select_for_update().get(pk=build.pk)
     file, taken = read_build(build.document), Taken()
     rows: list[Ride] = []
@@ -72,7 +72,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Mapping[str, Any]]) -> Take
     there = Ride.objects.filter(build=build).count()
     new = {r.ride for r in rows} - set(Ride.objects.filter(build=build).values_list("ride", flat=True))
     if there + len(new) > MOST_RIDES:
-        raise Refused(f"A board keeps {MOST_RIDES:,} rides.", rides="take some away")
+        raise ApiError(f"A board keeps {MOST_RIDES:,} rides.", rides="take some away")
     now = timezone.now()
     for row in rows:
         row.updated_at = now

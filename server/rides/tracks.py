@@ -25,7 +25,7 @@ from planner.rides.files import kind_of, read_track, write_track
 from planner.rides.table import Mapped, Preview, preview
 from planner.rides.table import TableRead as Reading
 from server import pictures
-from server.faults import Refused
+from server.faults import ApiError
 from server.people import Key, Person
 from server.rides.models import TableRead, Track
 from server.shelf import services as builds
@@ -64,9 +64,9 @@ def whole(given: pictures.Readable) -> bytes:
     """
     data = given.read(LARGEST + 1)
     if not data:
-        raise Refused("That file is empty.", file="a track: GPX, CSV or JSON")
+        raise ApiError("That file is empty.", file="a track: GPX, CSV or JSON")
     if len(data) > LARGEST:
-        raise Refused("That file is too large for a track.", file=f"at most {LARGEST // 1_000_000} MB")
+        raise ApiError("That file is too large for a track.", file=f"at most {LARGEST // 1_000_000} MB")
     return data
 
 
@@ -100,7 +100,7 @@ def bring(owner: Person, build_id: Key, name: str, data: bytes, mapping: Mapping
     packed = _packed(track)
     with transaction.atomic():
         if Track.objects.filter(build=build).count() >= MOST_TRACKS:
-            raise Refused(f"A board keeps {MOST_TRACKS:,} tracks.", file="none more")
+            raise ApiError(f"A board keeps {MOST_TRACKS:,} tracks.", file="none more")
         pictures.room_for(owner, len(packed))
         kept, made = Track.objects.get_or_create(
             build=build,
@@ -145,7 +145,7 @@ def _columns(mapping: Mapping[str, Any]) -> dict[str, Mapped]:
     try:
         return {str(c): m for c, m in Reading.model_validate({"columns": mapping}).columns.items()}
     except ValidationError as error:
-        raise Refused("That is not how a table is read.", mapping=str(error.errors()[0]["msg"])[:200]) from None
+        raise ApiError("That is not how a table is read.", mapping=str(error.errors()[0]["msg"])[:200]) from None
 
 
 def get(owner: Person, id: UUID) -> Track:
@@ -233,7 +233,7 @@ _SIDE, _EDGE = 800, 40
 def _placed(track: Track, cut_m: float) -> tuple[list[tuple[float, float]], int]:
     points = outline(file_of(track), cut_m)
     if not points:
-        raise Refused("Nothing is left of that way.", cut=f"{cut_m:g} m at both ends, or no places were recorded")
+        raise ApiError("Nothing is left of that way.", cut=f"{cut_m:g} m at both ends, or no places were recorded")
     east, north = zip(*points, strict=True)
     reach = max(max(east) - min(east), max(north) - min(north), 1.0)
     scale = (_SIDE - 2 * _EDGE) / reach

@@ -16,7 +16,7 @@ from boardmath.checks import Finding
 from boardmath.predictor import predict
 from planner.compare import Difference
 from planner.controller_settings import Sheet, findings_on_settings, sheet
-from server.faults import Refused
+from server.faults import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, as_json, maker
@@ -122,7 +122,7 @@ def record(request: HttpRequest, id: UUID) -> object:
 def write_down(request: HttpRequest, id: UUID, payload: WriteDownIn) -> object:
     """Keeps what was set, with the day, by whom, and why."""
     if payload.on > timezone.localdate():
-        raise Refused("That day has not come yet.", on="today or earlier")
+        raise ApiError("That day has not come yet.", on="today or earlier")
     before = services.of(request.user, id)
     kept = services.write_down(
         request.user,
@@ -142,7 +142,7 @@ def on_a_day(request: HttpRequest, id: UUID, day: date) -> object:
     """The sheet that was on the board on that day."""
     kept = services.on_board(request.user, id, day)
     if kept is None:
-        raise Refused("Nothing was written down until that day.", status=404, day="later than the first sheet")
+        raise ApiError("Nothing was written down until that day.", status=404, day="later than the first sheet")
     return _out(kept, None)
 
 

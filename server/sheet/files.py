@@ -8,7 +8,7 @@ from django.db.models import Sum
 from django.http import Http404
 
 from server import pictures
-from server.faults import Refused
+from server.faults import ApiError
 from server.people import Key, Person
 from server.sheet.models import Attachment, SetSheet
 from server.sheet.services import get as get_sheet
@@ -44,7 +44,7 @@ def whole(owner: Person, build_id: Key, number: int, file: pictures.Readable) ->
 
 def _room(sheet: SetSheet) -> None:
     if sheet.attachments.count() >= MOST_OF_A_SHEET:
-        raise Refused(f"A sheet holds {MOST_OF_A_SHEET} files.", file="none more")
+        raise ApiError(f"A sheet holds {MOST_OF_A_SHEET} files.", file="none more")
 
 
 def attach(owner: Person, build_id: Key, number: int, name: str, data: bytes) -> Attachment:
@@ -79,12 +79,12 @@ def _named(name: str, kind: str) -> str:
 def _paper(data: bytes) -> tuple[str, bytes]:
     if data.startswith(b"%PDF-"):
         if b"%%EOF" not in data[-2048:]:
-            raise Refused("That PDF is cut off.", file="a whole PDF")
+            raise ApiError("That PDF is cut off.", file="a whole PDF")
         return "application/pdf", data
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         text = "\0"
     if "\0" in text:
-        raise Refused("That file cannot be kept.", file="a photo (JPEG, PNG, WebP), a PDF or plain text")
+        raise ApiError("That file cannot be kept.", file="a photo (JPEG, PNG, WebP), a PDF or plain text")
     return "text/plain; charset=utf-8", text.encode()

@@ -12,7 +12,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Image, KeepTogether, Paragraph, SimpleDocTemplate, Table, TableStyle
 
 from boardmath.geometry.shapes import Drawing
-from boardmath.prediction.outcomes import Promise
+from boardmath.prediction.outcomes import Outcome
 
 CAUTION = (
     "Set and try with the wheels in the air and fingers away. Lithium packs burn: never below the cut-off, a charger of the "
@@ -64,7 +64,7 @@ def picture(data: bytes, name: str, width: float = 120 * mm, most: float = 90 * 
 class StaffFlowable(Flowable):
     """A promise as a ruled staff lying down: the band as a block, the middle as a line, the brief's notch above."""
 
-    def __init__(self, promised: Promise, width: float = 62 * mm, height: float = 9 * mm) -> None:
+    def __init__(self, promised: Outcome, width: float = 62 * mm, height: float = 9 * mm) -> None:
         super().__init__()
         self.promised, self.width, self.height = promised, width, height
 

@@ -15,7 +15,7 @@ from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.controllers import with_apart
 from boardmath.buildfile.settings import Settings
 from planner.compare import Difference, settings_differences
-from server.faults import Refused
+from server.faults import ApiError
 from server.people import Key, Person
 from server.sheet.models import Attachment, SetSheet
 from server.shelf import services
@@ -69,13 +69,13 @@ def write_down(
     Build.objects.select_for_update().get(pk=build.pk)
     kept = settings.model_dump(mode="json", exclude_none=True)
     if not kept:
-        raise Refused("Nothing is set yet.", settings="at least one value")
+        raise ApiError("Nothing is set yet.", settings="at least one value")
     if not reason.strip():
-        raise Refused("Say why: after a reset nobody remembers.", reason="a word of why")
+        raise ApiError("Say why: after a reset nobody remembers.", reason="a word of why")
     otherwise = [a.model_dump(mode="json", exclude_none=True) for a in apart]
     mine = SetSheet.objects.filter(build=build)
     if mine.count() >= MOST_SHEETS:
-        raise Refused(f"A board keeps {MOST_SHEETS} sheets. Duplicate the build, and go on with the copy.")
+        raise ApiError(f"A board keeps {MOST_SHEETS} sheets. Duplicate the build, and go on with the copy.")
     number = (mine.aggregate(last=Max("number"))["last"] or 0) + 1
     return SetSheet.objects.create(
         build=build,

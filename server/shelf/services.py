@@ -9,7 +9,7 @@ from django.utils import timezone
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
 from boardmath.model.cell_groups import as_a_plan
-from server.faults import Refused
+from server.faults import ApiError
 from server.people import Key, Person
 from server.shelf.models import Build
 
@@ -52,7 +52,7 @@ def put(owner: Person, document: dict[str, Any]) -> Build:
         # What was deleted first makes room; what stands on the shelf never does.
         in_the_bin = mine.exclude(deleted_at=None).order_by("deleted_at").values_list("pk", flat=True)
         if not in_the_bin.exists():
-            raise Refused(f"A shelf holds {MOST_BUILDS} boards. Delete one that you do not need any more.")
+            raise ApiError(f"A shelf holds {MOST_BUILDS} boards. Delete one that you do not need any more.")
         Build.objects.filter(pk=in_the_bin[0]).delete()
     return Build.objects.create(owner=owner, document=document)
 

@@ -11,7 +11,7 @@ from ninja import Query, Router, Schema
 from boardmath.buildfile import read_build
 from boardmath.geometry.shapes import Drawing
 from boardmath.geometry.views.view import draw
-from boardmath.prediction.outcomes import Headline, Promise, headlines
+from boardmath.prediction.outcomes import Headline, Outcome, headlines
 from planner.overview import Stands, stands
 from planner.overview.report import next_steps
 from planner.overview.step import NextStep
@@ -31,7 +31,7 @@ SHELF_PAGE = 12
 class StandsOut(Stands):
     """Where the board stands, and its promises against the brief."""
 
-    promises: list[Promise]
+    promises: list[Outcome]
 
 
 @router.post("/builds/{id}/stands", response=StandsOut, exclude_none=True)

@@ -11,10 +11,10 @@ from django.utils import timezone
 
 from boardmath.buildfile import Build as BuildFile
 from boardmath.checks import Finding
-from boardmath.prediction.outcomes import Headline, Promise
+from boardmath.prediction.outcomes import Headline, Outcome
 from boardmath.predictor import predict
 from planner.compare import differences
-from planner.overview import Known, RevisionKept, RidesKept, SheetKept, TestKept, WorkDay
+from planner.overview import BuildFacts, RevisionKept, RidesKept, SheetKept, TestKept, WorkDay
 from planner.shared.log import Log, read_log
 from server.assembly import services as works
 from server.benchtest import services as benchtests
@@ -35,7 +35,7 @@ def known(
     today: date,
     whole: bool = False,
     heads: Sequence[Headline] | None = None,
-) -> list[Known]:
+) -> list[BuildFacts]:
     """Each board as all its rooms know it.
 
     Args:
@@ -109,8 +109,8 @@ def _known(
     log: Log | None,
     ridden: RidesKept,
     whole: bool,
-    promises: Sequence[Promise] | None,
-) -> Known:
+    promises: Sequence[Outcome] | None,
+) -> BuildFacts:
     # What is found follows the promises with their bands, on the shelf as on the board's own page.
     prediction = predict(file, bands=whole, promises=promises)
     latest = set_sheets[-1] if set_sheets else None
@@ -126,7 +126,7 @@ def _known(
     # A board that is only planned has no bench to look at, and one that is ridden has it behind it until something changes.
     worked = log or read_log([])
     building = file.stage == "building" or (file.stage == "riding" and log is not None)
-    return Known(
+    return BuildFacts(
         build=file,
         today=today,
         findings=prediction.findings,

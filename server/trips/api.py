@@ -14,7 +14,7 @@ from boardmath.calibration.ride import Ride
 from planner.rides.files import LARGEST_TRACK, read_track
 from planner.trips.files import gpx_of, leg_of, read_trip, write_trip
 from planner.trips.report import TripReport, trip_report
-from server.faults import Refused
+from server.faults import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
 from server.jobs.makers import Made, Order, as_json, maker
@@ -61,7 +61,7 @@ def trip_of_build(request: HttpRequest, payload: TripIn) -> object:
 def _whole(given: Readable) -> bytes:
     data = given.read(LARGEST_TRACK + 1)
     if len(data) > LARGEST_TRACK:
-        raise Refused(
+        raise ApiError(
             "The file is too large for a track.", status=413, track=f"at most {LARGEST_TRACK // 1_000_000} MB"
         )
     return data
@@ -80,7 +80,7 @@ def _way(order: Order) -> Made:
         leg = leg_of(read_track(order.brought, name), name.rpartition(".")[0][:80] or name[:80])
     except BuildFileError as error:
         faults = {f.field or "track": f.reason for f in error.faults}
-        raise Refused("No way can be read from it.", faults=faults) from None
+        raise ApiError("No way can be read from it.", faults=faults) from None
     return as_json(leg)
 
 
@@ -106,7 +106,7 @@ def trip_file(request: HttpRequest, payload: TripFileIn, form: Literal["json", "
     else:
         ways = gpx_of(payload.trip)
         if ways is None:
-            raise Refused("No leg came from a track: nobody knows where it runs.", form="json")
+            raise ApiError("No leg came from a track: nobody knows where it runs.", form="json")
         answer = HttpResponse(ways, content_type="application/gpx+xml")
     answer["Content-Disposition"] = f'attachment; filename="{name}.{form}"'
     return answer
@@ -125,6 +125,6 @@ def _card(order: Order) -> Made:
     build, trip = read_build(order.asked["build"]), Trip.model_validate(order.asked["trip"])
     report = trip_report(build, trip)
     if report.needs:
-        raise Refused("There is no trip to print yet.", trip=report.needs[0].text)
+        raise ApiError("There is no trip to print yet.", trip=report.needs[0].text)
     name = slugify(trip.name) or "trip"
     return Made(trip_card(build.name or "Board", trip, report), "application/pdf", f"{name}-card.pdf")

@@ -9,7 +9,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, PageBreak, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from boardmath.buildfile.trips import Trip
-from boardmath.messages import Saying, written
+from boardmath.messages import Message, written
 from planner.trips.report import TripPoint, TripReport
 from server.sheet.paper import STYLES, words
 
@@ -60,7 +60,7 @@ def _plain(text: str) -> str:
     return text.replace("&", "&amp;").replace("<", "&lt;")
 
 
-def _said(saying: Saying | None) -> str:
+def _said(saying: Message | None) -> str:
     return saying.text if saying is not None else ""
 
 

@@ -13,7 +13,7 @@ from boardmath.buildfile import Build, write_build
 from boardmath.buildfile.upkeep import Upkeep, UpkeepDone
 from planner.maintenance.files import book_as_csv, write_upkeep
 from planner.maintenance.report import UpkeepReport, taken_from_the_drawer, upkeep_report
-from server.faults import Refused
+from server.faults import ApiError
 from server.learnt import services as learnt
 from server.rides import services as rides
 from server.shelf import services as builds
@@ -44,12 +44,12 @@ def seen_to(request: HttpRequest, id: UUID, payload: UpkeepDoneIn) -> object:
     builds.get(request.user, id)
     done, kept = payload.done, payload.document.upkeep or Upkeep()
     if done.on > timezone.localdate().isoformat():
-        raise Refused("That day is still to come.", faults={"done.on": f"{done.on} is after today"})
+        raise ApiError("That day is still to come.", faults={"done.on": f"{done.on} is after today"})
     spare = next((s for s in kept.spares if s.id == done.spare), None)
     if done.spare is not None and spare is None:
-        raise Refused("There is no such spare.", faults={"done.spare": "not in the drawer any more"})
+        raise ApiError("There is no such spare.", faults={"done.spare": "not in the drawer any more"})
     if spare is not None and (spare.count or 0) < (done.count or 1):
-        raise Refused(
+        raise ApiError(
             "The drawer has not so many.", faults={"done.count": f"{spare.count or 0} of {spare.name} are left"}
         )
     return write_build(taken_from_the_drawer(payload.document, done))

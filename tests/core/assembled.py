@@ -99,7 +99,7 @@ class Written:
     def __init__(self, build: Build) -> None:
         self.build, self.entries, self.clock = build, [], BEGUN
 
-    def say(self, kind: str, **more: Any) -> str:
+    def message(self, kind: str, **more: Any) -> str:
         self.clock += timedelta(minutes=1)
         id = str(UUID(int=len(self.entries) + 1))
         self.entries.append(ENTRY.validate_python({"kind": kind, "id": id, "at": self.clock, **more}))
@@ -108,7 +108,7 @@ class Written:
     def done(self, *ids: str, **more: Any) -> "Written":
         steps = {s.id: s for s in assembly(self.build)}
         for id in ids:
-            self.say("done", step=id, facts=facts_of(self.build, steps[id].touches if id in steps else []), **more)
+            self.message("done", step=id, facts=facts_of(self.build, steps[id].touches if id in steps else []), **more)
         return self
 
     def all_done(self) -> "Written":

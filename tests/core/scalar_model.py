@@ -320,11 +320,11 @@ def _drawn(name: str, i, z: float) -> float:
     record = _RECORDS[name]
     if i.shape == "relative":
         value = i.value * exp(i.spread * z)
-    elif i.shape == "loss":
+    elif i.shape == "complement_lognormal":
         value = 1 - min((1 - i.value) * exp(i.spread * z), 0.6)
-    elif i.shape == "shift":
+    elif i.shape == "additive":
         value = i.value + i.spread * z
-    elif i.shape == "lopsided":
+    elif i.shape == "lognormal":
         value = i.value * exp(i.spread * z - i.spread**2 / 2)
     else:
         value = i.spread * _USUAL.inv_cdf((1 + _USUAL.cdf(z)) / 2)

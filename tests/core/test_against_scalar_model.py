@@ -7,7 +7,7 @@ from boardmath.engine import sweeps
 from boardmath.engine.operating import LIMITS
 from boardmath.model.model_inputs import INPUTS
 from boardmath.model.resolution import resolve
-from boardmath.model.sampling import boards, deviates, nominal_boards
+from boardmath.model.sampling import boards, nominal_boards, normal_scores
 from tests.core.boards import spit_runner
 from tests.core.scalar_model import ScalarBoard
 
@@ -99,7 +99,7 @@ def test_many_boards_at_once_are_the_boards_one_by_one():
 def test_samples_of_a_board_are_the_boards_of_those_samples():
     """What the priors draw, the scalar model draws by its own reading of them."""
     resolved = resolve(spit_runner(assumptions__wind_ms=None))
-    z = deviates(16)
+    z = normal_scores(16)
     found = sweeps.headlines(boards([resolved], [z])).top_speed
     for row in range(1, 17):
         one = ScalarBoard(resolved, {i.name: z[row, c] for c, i in enumerate(INPUTS)})

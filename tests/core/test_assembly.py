@@ -403,7 +403,9 @@ def test_the_foam_is_drawn_from_the_gaps_of_the_dry_fit():
         return sum(m.ink == "foam" for m in next(s for s in found.steps if s.id == "foam").picture.marks)
 
     assert layers() == 5
-    written.say("measured", step="dry-box", values={f"gap-{n}": g for n, g in enumerate((6.0, 3.0, 0.0, 3.0, 6.0), 1)})
+    written.message(
+        "measured", step="dry-box", values={f"gap-{n}": g for n, g in enumerate((6.0, 3.0, 0.0, 3.0, 6.0), 1)}
+    )
     assert layers() == 3 + 2 + 1 + 2 + 3
 
 
@@ -535,7 +537,7 @@ def test_the_reason_names_both_figures():
     said = next(s for s in found.steps if s.id == "belt-line").again[0].text
     assert "42" in said
     assert "36" in said
-    written.say("still_right", step="belt-line", facts=next(s for s in found.steps if s.id == "belt-line").facts)
+    written.message("still_right", step="belt-line", facts=next(s for s in found.steps if s.id == "belt-line").facts)
     assert states(report(board(parts__drive__wheel_teeth=36), written))["belt-line"] == "done"
     # And back to how it was: now it differs from what was looked at last.
     assert states(report(board(), written))["belt-line"] == "again"
@@ -546,7 +548,7 @@ def test_what_was_done_in_its_own_room_is_done():
     assert states(report(build))["bench-test"] != "done"
     assert states(report(build, elsewhere={"bench-test", "set-up"}))["bench-test"] == "done"
     opened = Written(build)
-    opened.say("opened", step="bench-test", why="the brake drags")
+    opened.message("opened", step="bench-test", why="the brake drags")
     assert states(report(build, opened, elsewhere={"bench-test"}))["bench-test"] != "done"
 
 
@@ -558,8 +560,8 @@ def test_every_tool_of_a_step_stands_in_the_list_with_where_it_is_from():
             assert set(step.tools) <= set(listed)
         assert all(t.steps for t in found.tools)
     written = Written(board())
-    written.say("tool", tool="caliper", have="buy", price=14.0)
-    written.say("tool", tool="drill", have="borrow", price=None)
+    written.message("tool", tool="caliper", have="buy", price=14.0)
+    written.message("tool", tool="drill", have="borrow", price=None)
     found = report(board(), written)
     assert found.tools_cost == 14.0
     assert next(t for t in found.tools if t.key == "drill").have == "borrow"

@@ -3,10 +3,10 @@
 import numpy as np
 import pytest
 
-from boardmath.model.evaluation import Case, cases
+from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
-from boardmath.model.posterior import Joint, nothing_known, written
-from boardmath.model.sampling import SAMPLES, deviates
+from boardmath.model.posterior import MultivariateNormal, nothing_known, written
+from boardmath.model.sampling import SAMPLES, normal_scores
 from boardmath.prediction.outcomes import headlines
 from boardmath.predictor import predict
 from tests.core.boards import spit_runner
@@ -28,7 +28,7 @@ def test_every_input_that_is_not_measured_has_a_spread():
     """But for what is a choice of the builder's, or the same in every board."""
     known = {"way_wind", "drive_efficiency", "drive_drag", "health"}
     for build in (spit_runner(**WINDY), spit_runner(**WINDY, parts__drive={"kind": "hub"}, parts__motors__kind="hub")):
-        for name, given in Case(build).resolved.inputs.items():
+        for name, given in Evaluation(build).resolved.inputs.items():
             assert given.spread > 0.0 or name in known, name
 
 
@@ -48,7 +48,7 @@ def test_what_was_measured_can_only_be_a_figure_that_is_there():
     """A mark on a figure that nobody gave measures nothing."""
     listed = [{"path": "parts.motors.phase_resistance_mohm", "by": "a meter"}]
     without = {"parts__motors__phase_resistance_mohm": None}
-    given = Case(spit_runner(**without, measured=listed)).resolved.inputs["phase_resistance"]
+    given = Evaluation(spit_runner(**without, measured=listed)).resolved.inputs["phase_resistance"]
     assert given.origin == "estimated"
 
 
@@ -65,7 +65,7 @@ def test_pinning_what_widens_the_range_most_narrows_it():
     first = next(w for w in free.widest if w.result == "range")
     assert first.title == BY_NAME[first.input].title
     assert first.input in ("riding", "mean_speed", "crr")
-    known = predict(spit_runner(**WINDY, assumptions__crr=Case(spit_runner()).resolved.inputs["crr"].value))
+    known = predict(spit_runner(**WINDY, assumptions__crr=Evaluation(spit_runner()).resolved.inputs["crr"].value))
     assert _width(known.range_km) < _width(free.range_km)
 
 
@@ -85,15 +85,15 @@ def test_shares_of_a_band_do_not_exceed_it_and_all_doubt_is_somebodys():
 @pytest.mark.parametrize("names", [("kv",), ("riding",), ("mean_speed",), ("crr", "cda")])
 def test_measuring_narrows_a_band_by_what_was_promised(names):
     """The promise reckons with shares of variance; here the input is measured in truth, and the band looked at again."""
-    case = Case(spit_runner(**WINDY))
+    case = Evaluation(spit_runner(**WINDY))
     now = predict(case.build)
     known = next(m for m in now.measure_next if names[0] in m.inputs)
     first = max(known.gains, key=lambda g: g.narrower / g.width)
-    z = case.deviates.copy()
+    z = case.normal_scores.copy()
     for name in known.inputs:
         z[:, COLUMN[name]] *= BY_NAME[name].measure.spread / case.resolved.inputs[name].spread
-    after = Case(case.build)
-    after.deviates = z
+    after = Evaluation(case.build)
+    after.normal_scores = z
     low, high = np.percentile(after.values[first.result][1:], (10, 90))
     assert first.width - (high - low) == pytest.approx(first.narrower, abs=0.05 * first.width)
 
@@ -106,7 +106,7 @@ def test_what_takes_most_off_a_band_in_least_time_comes_first():
 
 def test_the_middle_is_the_median_of_the_samples():
     """Every input in its middle gives about the median result, as the chain is monotone in each."""
-    case = Case(spit_runner(**WINDY))
+    case = Evaluation(spit_runner(**WINDY))
     for name, slack in (("speed", 0.01), ("hill", 0.02), ("range", 0.04), ("consumption", 0.04)):
         values = case.headline_values[name]
         assert values[0] == pytest.approx(np.median(values[1:]), rel=slack)
@@ -114,7 +114,7 @@ def test_the_middle_is_the_median_of_the_samples():
 
 def test_a_verdict_says_how_likely_the_brief_is_kept():
     found = {p.name: p for p in predict(spit_runner(**WINDY)).promises}
-    assert found["range"].chance == pytest.approx((Case(spit_runner(**WINDY)).values["range"][1:] >= 14).mean())
+    assert found["range"].chance == pytest.approx((Evaluation(spit_runner(**WINDY)).values["range"][1:] >= 14).mean())
     assert found["range"].chance_in_words == "nearly always"
     chances = [
         next(p.chance for p in predict(spit_runner(**WINDY, brief__range_km=km)).promises if p.name == "range")
@@ -186,9 +186,9 @@ def test_rolling_with_a_gale_takes_what_the_controller_awake_takes_and_says_so()
 
 def test_salvaged_cells_are_taken_for_less_until_they_are_measured():
     cell = {"chemistry": "nmc", "size": "18650", "capacity_ah": 3.0, "max_discharge_a": 15}
-    new = Case(spit_runner(parts__pack__cell=cell))
-    old = Case(spit_runner(parts__pack__cell={**cell, "origin": "salvaged"}))
-    known = Case(
+    new = Evaluation(spit_runner(parts__pack__cell=cell))
+    old = Evaluation(spit_runner(parts__pack__cell={**cell, "origin": "salvaged"}))
+    known = Evaluation(
         spit_runner(parts__pack__cell={**cell, "capacity_ah": 2.2, "origin": "salvaged", "measured": ["capacity_ah"]})
     )
     share = old.resolved.inputs["cell_capacity"].value / 3.0
@@ -211,7 +211,7 @@ def test_the_smallest_brick_ends_the_ride():
 
 def test_more_groups_in_series_have_a_weaker_weakest():
     weakest = [
-        Case(spit_runner(parts__pack__series=s, parts__pack__parallel=p)).resolved.inputs["weakest_group"].value
+        Evaluation(spit_runner(parts__pack__series=s, parts__pack__parallel=p)).resolved.inputs["weakest_group"].value
         for s, p in ((6, 4), (12, 4), (12, 1))
     ]
     assert weakest == sorted(weakest, reverse=True)
@@ -223,7 +223,7 @@ def test_more_groups_in_series_have_a_weaker_weakest():
 
 def test_a_change_is_far_surer_than_what_it_changes():
     """The same rider on the same day with another pulley: what is unsure about both is the same."""
-    before, after = cases([spit_runner(**WINDY), spit_runner(**WINDY, parts__drive__motor_teeth=18)], 128)
+    before, after = evaluate([spit_runner(**WINDY), spit_runner(**WINDY, parts__drive__motor_teeth=18)], 128)
     change = after.values["range"] - before.values["range"]
     assert np.ptp(np.percentile(change[1:], (10, 90))) < 0.2 * np.ptp(
         np.percentile(before.values["range"][1:], (10, 90))
@@ -231,10 +231,10 @@ def test_a_change_is_far_surer_than_what_it_changes():
 
 
 def test_two_motors_of_which_each_is_stated_are_unsure_apart():
-    before, after = cases([spit_runner(), spit_runner(parts__motors__kv_rpm_per_v=190)], 128)
-    drawn = [c.deviates[1:, COLUMN["kv"]] for c in (before, after)]
+    before, after = evaluate([spit_runner(), spit_runner(parts__motors__kv_rpm_per_v=190)], 128)
+    drawn = [c.normal_scores[1:, COLUMN["kv"]] for c in (before, after)]
     assert abs(np.corrcoef(*drawn)[0, 1]) < 0.3
-    same = [c.deviates[1:, COLUMN["riding"]] for c in (before, after)]
+    same = [c.normal_scores[1:, COLUMN["riding"]] for c in (before, after)]
     np.testing.assert_array_equal(*same)
 
 
@@ -259,29 +259,32 @@ def test_what_is_found_follows_the_band_also_where_only_the_middle_is_reckoned()
 
 def test_knowing_nothing_more_changes_nothing():
     build = spit_runner(**WINDY)
-    plain = Case(build)
-    told = Case(build.model_copy(update={"learnt": written(nothing_known(), plain.resolved.inputs, 1)}))
+    plain = Evaluation(build)
+    told = Evaluation(build.model_copy(update={"learnt": written(nothing_known(), plain.resolved.inputs, 1)}))
     np.testing.assert_allclose(told.values["range"], plain.values["range"])
 
 
 def test_what_is_known_of_two_inputs_together_moves_and_ties_them():
     """Rides that show a tenth more consumption: the rider may ride so, or the road roll so; not both."""
-    joint = Joint(("riding", "crr"), np.array([0.5, 0.5]), np.array([[0.6, -0.3], [-0.3, 0.6]]))
-    z = joint.moved(deviates(4096))
+    joint = MultivariateNormal(("riding", "crr"), np.array([0.5, 0.5]), np.array([[0.6, -0.3], [-0.3, 0.6]]))
+    z = joint.moved(normal_scores(4096))
     drawn = z[1:, [COLUMN["riding"], COLUMN["crr"]]]
     np.testing.assert_allclose(drawn.mean(axis=0), joint.mean, atol=0.02)
     np.testing.assert_allclose(np.cov(drawn.T), joint.covariance, atol=0.03)
     assert z[0, COLUMN["riding"]] == 0.5
     build = spit_runner(**WINDY)
-    learnt = written(joint, Case(build).resolved.inputs, 1)
-    assert Case(build.model_copy(update={"learnt": learnt})).values["range"][0] < Case(build).values["range"][0]
+    learnt = written(joint, Evaluation(build).resolved.inputs, 1)
+    assert (
+        Evaluation(build.model_copy(update={"learnt": learnt})).values["range"][0]
+        < Evaluation(build).values["range"][0]
+    )
 
 
 def test_evidence_about_an_input_that_does_not_exist_is_refused():
     with pytest.raises(ValueError, match="no input of the model is called mood"):
-        Joint(("mood",), np.zeros(1), np.eye(1))
+        MultivariateNormal(("mood",), np.zeros(1), np.eye(1))
     with pytest.raises(ValueError, match="a row for each name"):
-        Joint(("crr",), np.zeros(2), np.eye(1))
+        MultivariateNormal(("crr",), np.zeros(2), np.eye(1))
 
 
 # --- origins ----------------------------------------------------------------------------------------------------------
@@ -297,8 +300,10 @@ def test_what_is_stated_is_not_listed_as_estimated():
 
 
 def test_line_to_line_resistance_is_twice_the_phases_own():
-    neutral = Case(spit_runner()).resolved.inputs["phase_resistance"].value
-    line = Case(spit_runner(parts__motors__resistance_is="line_to_line")).resolved.inputs["phase_resistance"].value
+    neutral = Evaluation(spit_runner()).resolved.inputs["phase_resistance"].value
+    line = (
+        Evaluation(spit_runner(parts__motors__resistance_is="line_to_line")).resolved.inputs["phase_resistance"].value
+    )
     assert line == pytest.approx(neutral / 2)
 
 

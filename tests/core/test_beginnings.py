@@ -9,7 +9,7 @@ from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Charger, Controller, Fuse, Pack, Remote, Wiring
 from boardmath.buildfile.kits import Kit, KitContents
 from boardmath.buildfile.rolling import Deck, Wheels
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import gear_ratio
 from boardmath.model.limits import recommended_taper
 from boardmath.model.mass import board_mass, resolve_masses
@@ -233,7 +233,7 @@ def test_what_moves_no_promise_has_columns_of_its_own_instead_of_zeros(kind):
 def test_a_wire_is_told_by_the_share_of_its_ampacity_and_the_loss_of_its_resistance():
     board = sound(parts__pack__cell__chemistry="lfp", parts__pack__cell__nominal_v=3.2)
     told = choice(board, "wiring", [Wiring(name="10", awg=10, length_mm=900)]).candidates[0].own
-    case = Case(board, samples=0)
+    case = Evaluation(board, samples=0)
     limit = case.resolved.inputs["pack_current_limit"].value
     assert told["used"].figure.value == pytest.approx(100 * limit / float(ampacity(10)), rel=1e-6)
     # Ohm's law by hand: 2 x 0.9 m of 3.277 mOhm/m (ASTM B258, 10 AWG at 20 C), at 3.2 V a cell.

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from boardmath.buildfile import read_build
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.model_inputs import INPUTS
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.scalar_model import ScalarBoard
@@ -59,7 +59,7 @@ def ranks():
     """For each result the share of the predicted samples below what was measured, a board each."""
     found = {name: [] for name in NOISE}
     for build, chance in _boards():
-        case = Case(build, 256)
+        case = Evaluation(build, 256)
         z = {i.name: float(v) for i, v in zip(INPUTS, chance.standard_normal(len(INPUTS)), strict=True)}
         truth = ScalarBoard(case.resolved, z)
         ride = truth.ride(slices=0.34, rtol=2e-2)

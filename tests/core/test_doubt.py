@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.model.evaluation import Case, cases
+from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.model_inputs import BY_NAME, COLUMN
 from boardmath.model.sampling import SAMPLES
 from boardmath.parts.part_selection import with_part
@@ -19,16 +19,16 @@ WINDY = {"assumptions__wind_ms": None}
 
 def _without(case, name):
     """The same samples with one input held at its middle."""
-    held = Case(case.build)
-    z = case.deviates.copy()
+    held = Evaluation(case.build)
+    z = case.normal_scores.copy()
     z[:, COLUMN[name]] = 0.0
-    held.deviates = z
+    held.normal_scores = z
     return held
 
 
 @pytest.fixture(scope="module")
 def windy():
-    return Case(spit_runner(**WINDY))
+    return Evaluation(spit_runner(**WINDY))
 
 
 @pytest.mark.parametrize(
@@ -55,10 +55,10 @@ def test_the_riders_the_days_and_the_boards_doubt_add_up(windy):
     """Everything of the rider held still leaves what the day and the board are unsure by."""
     _, doubts, _ = unsure(windy)
     shares = next(d for d in doubts if d.result == "range")
-    still = Case(windy.build)
-    z = windy.deviates.copy()
+    still = Evaluation(windy.build)
+    z = windy.normal_scores.copy()
     z[:, [COLUMN[n] for n, i in BY_NAME.items() if i.owner == "rider"]] = 0.0
-    still.deviates = z
+    still.normal_scores = z
     left = np.log(still.values["range"][1:]).var() / np.log(windy.values["range"][1:]).var()
     assert left == pytest.approx(shares.day + shares.machine, abs=0.08)
 
@@ -85,7 +85,7 @@ def test_few_samples_say_of_a_change_what_many_say():
     other = with_part(build, "drive", PULLEYS[-1])
     few, many = (
         np.percentile(b.values["speed"][1:] - a.values["speed"][1:], (10, 90))
-        for a, b in (cases([build, other], n) for n in (TRIED, SAMPLES))
+        for a, b in (evaluate([build, other], n) for n in (TRIED, SAMPLES))
     )
     np.testing.assert_allclose(few, many, rtol=0.25)
 

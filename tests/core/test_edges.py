@@ -7,7 +7,7 @@ import pytest
 from boardmath.buildfile import BuildFileError, read_build, write_build
 from boardmath.buildfile.build import Build
 from boardmath.checks import findings
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.prediction.curves import curves
 from boardmath.prediction.outcomes import headlines
 from boardmath.predictor import predict
@@ -152,8 +152,8 @@ def test_figures_of_parts_of_cells_and_of_what_is_pinned_can(path):
 def test_a_measured_figure_is_surer_than_a_stated_one_and_never_certain(key, path, name):
     values = {"assumptions__crr": 0.017, "assumptions__cda_m2": 0.6, "parts__pack__health_pct": 92}
     given = {key: values.get(key)} if key in values else {}
-    stated = Case(spit_runner(**given)).resolved.inputs[name]
-    known = Case(spit_runner(**given, measured=[{"path": path, "by": "hand"}])).resolved.inputs[name]
+    stated = Evaluation(spit_runner(**given)).resolved.inputs[name]
+    known = Evaluation(spit_runner(**given, measured=[{"path": path, "by": "hand"}])).resolved.inputs[name]
     assert known.origin == "measured"
     assert known.value == stated.value
     assert known.spread > 0.0

@@ -6,7 +6,7 @@ import numpy as np
 
 from boardmath.engine import sweeps
 from boardmath.model.resolution import resolve
-from boardmath.model.sampling import boards, deviates
+from boardmath.model.sampling import boards, normal_scores
 from boardmath.physics import jit as kernel
 from tests.core.boards import spit_runner
 
@@ -28,7 +28,7 @@ def test_a_read_only_install_runs_from_a_copy_of_what_was_compiled(tmp_path, mon
 
 
 def test_one_core_says_what_two_say(monkeypatch):
-    many = boards([resolve(spit_runner(assumptions__wind_ms=None))], [deviates(512)])
+    many = boards([resolve(spit_runner(assumptions__wind_ms=None))], [normal_scores(512)])
     several = sweeps.rides(many, profiles=True)
     monkeypatch.setattr(sweeps.os, "cpu_count", lambda: 1)
     alone = sweeps.rides(many, profiles=True)
@@ -38,7 +38,7 @@ def test_one_core_says_what_two_say(monkeypatch):
 
 def test_threads_outlive_a_fork():
     """A web server forks after it was warmed up; the child makes its own threads."""
-    many = boards([resolve(spit_runner())], [deviates(256)])
+    many = boards([resolve(spit_runner())], [normal_scores(256)])
     expected = sweeps.headlines(many).top_speed.sum()
     child = os.fork()
     if child == 0:

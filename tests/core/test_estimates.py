@@ -109,13 +109,15 @@ def test_a_boxed_controller_loses_more_opens_further_and_takes_less():
 
 
 def test_a_controller_for_two_motors_takes_as_much_as_two_for_one_each():
-    from boardmath.model.evaluation import Case
+    from boardmath.model.evaluation import Evaluation
 
     two = {"count": 2, "kv_rpm_per_v": 170}
     common = {"wheels": {"diameter_mm": 90}, "drive": {"motor_teeth": 16, "wheel_teeth": 40, "driven_wheels": 2}}
     pack = {"series": 10, "parallel": 8, "cell": {"chemistry": "nmc", "capacity_ah": 3.0, "max_discharge_a": 20}}
     limits = [
-        Case(bare(**common, motors=two, pack=pack, controller={"units": units})).resolved.inputs["pack_current_limit"]
+        Evaluation(bare(**common, motors=two, pack=pack, controller={"units": units})).resolved.inputs[
+            "pack_current_limit"
+        ]
         for units in (1, 2)
     ]
     assert limits[0].value == limits[1].value == 100.0
@@ -123,7 +125,7 @@ def test_a_controller_for_two_motors_takes_as_much_as_two_for_one_each():
 
 
 def test_where_nobody_says_a_limit_the_pack_gives_no_more_than_its_cells_are_rated_for():
-    from boardmath.model.evaluation import Case
+    from boardmath.model.evaluation import Evaluation
 
     build = spit_runner(
         parts__controller={"units": 1},
@@ -132,7 +134,7 @@ def test_where_nobody_says_a_limit_the_pack_gives_no_more_than_its_cells_are_rat
         parts__pack__cell__max_discharge_a=8,
         settings={},
     )
-    limit = Case(build).resolved.inputs["pack_current_limit"]
+    limit = Evaluation(build).resolved.inputs["pack_current_limit"]
     assert limit.value == 8.0
     assert limit.spread >= 0.25
     assert limit.rule == "what the cells bear"

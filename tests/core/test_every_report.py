@@ -19,7 +19,7 @@ from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.trips import Trip, TripDay, TripLeg
 from boardmath.geometry.shapes import VIEWS
 from boardmath.geometry.views.view import draw
-from boardmath.messages import Saying, written
+from boardmath.messages import Message, written
 from boardmath.model.resolution import Incomplete
 from boardmath.prediction.curves import curves
 from planner.assembly.report import assembly_report
@@ -102,7 +102,7 @@ def test_every_figure_is_a_finite_number(answers):
 def test_every_sentence_has_its_figures_in_it(answers):
     """The template and its values are the text, and no place is left open."""
     for said in inside(answers):
-        if not isinstance(said, Saying):
+        if not isinstance(said, Message):
             continue
         places = set(re.findall(r"\{(\w+)\}", said.template)) if said.values else set()
         assert places <= set(said.values), said
@@ -116,7 +116,7 @@ def test_sentences_are_fit_to_be_read(answers):
         r"\bNone\b|\bnan\b|\binf\b|  |\s[,.;:](?:\s|$)|\.\.(?!\.)|,,|_[a-z]+_|\bTrue\b|\bFalse\b|<[A-Za-z]"
     )
     for said in inside(answers):
-        if isinstance(said, Saying):
+        if isinstance(said, Message):
             assert said.text.strip() == said.text != ""
             assert not wrong.search(said.text), said.text
 
@@ -126,14 +126,14 @@ def test_nothing_is_called_legal_or_safe(answers):
         r"\b(?:is|are) (?:now |quite |perfectly |completely )?(?:legal|safe|allowed|street-legal)\b", re.I
     )
     for said in inside(answers):
-        text = said.text if isinstance(said, Saying) else said if isinstance(said, str) else ""
+        text = said.text if isinstance(said, Message) else said if isinstance(said, str) else ""
         assert not claims.search(text), text
 
 
 def test_a_report_survives_being_sent(answers):
     """As JSON, without a value that JSON does not know, and back again the same."""
     for report in inside(answers):
-        if isinstance(report, BaseModel) and not isinstance(report, Saying):
+        if isinstance(report, BaseModel) and not isinstance(report, Message):
             sent = report.model_dump_json()
             assert "NaN" not in sent
             assert "Infinity" not in sent

@@ -11,7 +11,7 @@ from boardmath.buildfile import BuildFileError, read_build
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.checks import findings
 from boardmath.engine.histograms import CARRY, front
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.parts.cost import cost
 from boardmath.prediction.outcomes import headline_of, headlines
 from planner.__main__ import main
@@ -63,7 +63,7 @@ def test_a_board_among_many_is_the_board_by_itself(build, left_open):
     tables = Tables(space)
     middles, (sampled, _) = tables.middles(boards), tables.sampled(boards, 8)
     for i, number in enumerate(boards):
-        alone = Case(space.board(int(number)), 8)
+        alone = Evaluation(space.board(int(number)), 8)
         for name in middles.dtype.names:
             np.testing.assert_allclose(
                 middles[name][i], alone.boards[name][0], rtol=1e-9, err_msg=f"{name} of {number}"
@@ -112,7 +112,7 @@ def test_chances_told_from_boards_alike_against_sampling_each():
     open_ones = np.flatnonzero((chance > 0.03) & (chance < 0.97))
     off = []
     for row in np.random.default_rng(1).choice(open_ones, 60, replace=False):
-        case = Case(space.board(int(explored.boards[row])), 512)
+        case = Evaluation(space.board(int(explored.boards[row])), 512)
         off.append(chance[row] - keeps_all(case, headline_of(case).promises, wanted))
     assert np.abs(off).mean() < 0.05
     assert np.abs(off).max() < 0.2
@@ -124,7 +124,7 @@ def test_in_a_small_space_every_board_is_sampled():
     explored = Explored(Space(build, LIBRARY, Open(numbers=[MOTOR_TEETH, PARALLEL]))).whole()
     wanted = wanted_of(build)
     for number, told in zip(explored.boards, explored.chances(wanted), strict=True):
-        case = Case(explored.space.board(int(number)), 64)
+        case = Evaluation(explored.space.board(int(number)), 64)
         assert told == keeps_all(case, headline_of(case).promises, wanted)
 
 
@@ -141,7 +141,7 @@ def test_the_least_to_give_up_against_an_independent_optimiser():
         number = int(np.ravel_multi_index([int(v) for v in x], space.shape))
         if number not in rows:
             return 1.0
-        case = Case(space.board(number), 64)
+        case = Evaluation(space.board(number), 64)
         values = [case.headline_values[n][1:] for n in ("speed", "hill", "range", "carry")]
         money = headline_of(case).promises[4].mid
         of = [v / w if p < CARRY else w / v for p, (v, w) in enumerate(zip(values, wanted[:4], strict=True))]
@@ -227,7 +227,7 @@ def test_the_same_can_wound_for_another_kv_is_the_same_motor():
             )
         }
     )
-    speeds = [Case(b, 0).headline_values["speed"][0] for b in (one, two)]
+    speeds = [Evaluation(b, 0).headline_values["speed"][0] for b in (one, two)]
     assert speeds[0] == pytest.approx(speeds[1], rel=0.01)
 
 

@@ -14,7 +14,7 @@ from boardmath.calibration.observing import coast_forces, predicted, rolled_out
 from boardmath.calibration.report import as_taught, learnt_report
 from boardmath.calibration.ride import Ride
 from boardmath.calibration.ride_file import cannot_be, read_ride, read_rides, write_rides
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.model_inputs import COLUMN, INPUTS
 from boardmath.model.posterior import written
 from tests.core.boards import SPIT_RUNNER, changed
@@ -36,7 +36,7 @@ def ridden(*rides: Ride, board=BOARD) -> list[Ridden]:
 
 
 def half_width(build, result: str = "cut_off") -> float:
-    case = Case(build)
+    case = Evaluation(build)
     low, high = case.bands[result]
     return (high - low) / 2 / float(case.values[result][0])
 
@@ -114,8 +114,8 @@ def test_one_ride_to_the_cut_off_leaves_fifteen_per_cent_and_five_leave_eight():
 def test_a_ride_that_contradicts_the_rest_is_shown_and_drags_little():
     season = [to_the_end(i, 24 + 0.5 * (i % 3)) for i in range(6)]
     wrong = to_the_end(20, 24.5 / 1.609344)
-    before = Case(as_taught(BOARD, ridden(*season))).values["cut_off"][0]
-    after = Case(as_taught(BOARD, ridden(*season, wrong))).values["cut_off"][0]
+    before = Evaluation(as_taught(BOARD, ridden(*season))).values["cut_off"][0]
+    after = Evaluation(as_taught(BOARD, ridden(*season, wrong))).values["cut_off"][0]
     assert abs(log(after / before)) < 0.03, "a sixth of the seven would be 7 %"
     report = learnt_report(BOARD, ridden(*season, wrong))
     assert report.odd == [6]
@@ -128,7 +128,7 @@ def test_each_ride_is_judged_by_what_was_known_before_it():
     report = learnt_report(BOARD, ridden(*SEASON))
     first, later = report.judged[0].figures[0], learnt_report(BOARD, ridden(*SEASON[1:], SEASON[0])).judged[4]
     assert first.what == later.figures[0].what == "range_km"
-    prior = Case(BOARD)
+    prior = Evaluation(BOARD)
     low, high = prior.bands["cut_off"]
     # The day is said, so the band is narrower than that of any day, but not by much: nothing was ridden before.
     assert 0.75 < log(first.high / first.low) / log(high / low) < 1.1
@@ -176,7 +176,7 @@ def test_what_is_another_thing_now_is_forgotten_and_all_else_kept():
             )
         }
     )
-    case = Case(other)
+    case = Evaluation(other)
     assert case.joint.marginal("kv") == (0.0, 1.0)
     assert case.joint.marginal("riding")[1] < 0.8
     assert half_width(other, "range") < 0.7 * half_width(BOARD, "range")
@@ -199,7 +199,7 @@ def test_what_is_the_riders_own_goes_along_to_the_next_board():
             {"assumptions.wind_ms": None, "parts.wheels.diameter_mm": 100, "parts.motors.kv_rpm_per_v": 140},
         )
     )
-    usual = Case(other, 0).resolved.inputs
+    usual = Evaluation(other, 0).resolved.inputs
     along = as_taught(other, [], together([own], usual), ["Spit runner"])
     assert along.learnt.boards == ["Spit runner"]
     assert half_width(along, "range") < 0.9 * half_width(other, "range")
@@ -224,7 +224,7 @@ def test_a_pack_that_fades_shows_as_a_trend_and_a_steady_one_does_not():
 
 def test_a_coast_down_follows_the_closed_solution():
     """m dv/dt = -(a + b v^2), integrated in small steps of time."""
-    case = Case(BOARD, 0)
+    case = Evaluation(BOARD, 0)
     a, b, m = (float(v[0]) for v in coast_forces(case.board))
     speed, way = 25 / 3.6, 0.0
     while speed > 5 / 3.6:

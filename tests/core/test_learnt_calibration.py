@@ -16,7 +16,7 @@ from boardmath.buildfile import read_build
 from boardmath.calibration.day import FROM_RIDE_TO_RIDE, OF_THE_DAY
 from boardmath.calibration.learning import Ridden, learn
 from boardmath.calibration.ride import Ride
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.model_inputs import INPUTS
 from boardmath.model.posterior import written
 from tests.core.boards import SPIT_RUNNER, changed
@@ -102,7 +102,7 @@ def judged():
     """For each result the rank of what the truth did among the samples, and half the width of the band over its middle."""
     ranks, widths = {name: [] for name in NOISE}, []
     for i, (build, chance) in enumerate(boards()):
-        before = Case(build, 256)
+        before = Evaluation(build, 256)
         lasting = drawn(chance)
         rides = []
         for day in range(1 + i % 5):
@@ -111,7 +111,9 @@ def judged():
         lesson = learn(build, rides)
         if lesson is None:
             continue
-        case = Case(build.model_copy(update={"learnt": written(lesson.joint, lesson.usual.inputs, len(rides))}), 256)
+        case = Evaluation(
+            build.model_copy(update={"learnt": written(lesson.joint, lesson.usual.inputs, len(rides))}), 256
+        )
         truth = a_day(lasting, before.resolved, chance, usual=True)
         ride = truth.ride(slices=0.34, rtol=2e-2)
         did = {

@@ -15,7 +15,7 @@ from boardmath.calibration.rolling import rolled_out_of
 from boardmath.calibration.runs import summary
 from boardmath.calibration.simulated import Leg, a_ride_of, ridden_log
 from boardmath.engine import sweeps
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.resolution import Incomplete
 from planner.rides.claims import Claim, check_claim, read_claim
 from planner.rides.guided import GUIDES
@@ -125,7 +125,7 @@ def test_every_test_asks_for_fields_that_a_ride_or_a_board_has():
 
 def test_a_simulated_ride_takes_from_the_pack_what_the_engine_says():
     """At a steady speed on the flat: the power of the log is that of the moment, the charge its sum."""
-    board = Case(BOARD, 0).board
+    board = Evaluation(BOARD, 0).board
     log = ridden_log(board, [Leg(4000, 0.0, 6.0)], BEGUN)
     steady = sweeps.moments(board, 6.0, 0.0, 0.95)[0, 0]
     assert float(np.median(log.power)) == pytest.approx(float(steady.pack_power), rel=0.01)
@@ -136,7 +136,7 @@ def test_a_simulated_ride_takes_from_the_pack_what_the_engine_says():
 
 
 def test_what_a_simulated_board_rolls_out_to_is_the_road_that_it_was_given():
-    board = Case(BOARD, 0).board
+    board = Evaluation(BOARD, 0).board
     legs = [Leg(400, 0.0, 9.0), Leg(400, 0.0, 1.0, coast=True), Leg(50, 0.0, 3.0)]
     log = ridden_log(board, legs, BEGUN)
     (rolled,) = rolled_out_of(BOARD, log, summary(log))
@@ -176,7 +176,7 @@ def test_what_claims_nothing_that_can_be_held_against_a_board_is_told(text):
 
 
 def test_a_claim_holds_where_the_band_says_so_and_tells_what_is_left_out():
-    case = Case(BOARD)
+    case = Evaluation(BOARD)
     low, high = case.bands["cut_off"]
     assert check_claim(BOARD, Claim(kind="range", range_km=0.9 * low)).can > 0.9
     far = check_claim(BOARD, Claim(kind="range", range_km=2 * high))

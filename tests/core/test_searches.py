@@ -8,7 +8,7 @@ from scipy.optimize import brentq
 
 from boardmath.engine import operating, riding, sweeps
 from boardmath.engine.boards import changed as altered
-from boardmath.model.evaluation import COLDER_K, OLDER, WINDIER_MS, Case, worst_day
+from boardmath.model.evaluation import COLDER_K, OLDER, WINDIER_MS, Evaluation, worst_day
 from boardmath.model.resolution import resolve
 from boardmath.model.sampling import nominal_boards
 from boardmath.physics import pack
@@ -223,24 +223,24 @@ def test_what_stands_beside_today_is_what_such_a_day_promises(change, when):
 
 
 def test_a_case_is_evaluated_once_and_says_what_it_waits_for():
-    case = Case(spit_runner())
+    case = Evaluation(spit_runner())
     assert case.needs == []
     assert case.values is case.values
     assert case.boards is case.boards
-    unfinished = Case(spit_runner(parts__pack=None))
+    unfinished = Evaluation(spit_runner(parts__pack=None))
     assert [n.field for n in unfinished.needs] == ["parts.pack.series"]
     with pytest.raises(ValueError, match="Choose a pack"):
         _ = unfinished.boards
 
 
 def test_without_samples_there_is_a_middle_and_no_band():
-    case = Case(spit_runner(), 0)
+    case = Evaluation(spit_runner(), 0)
     assert all(len(v) == 1 for v in case.values.values())
     assert set(case.bands.values()) == {None}
 
 
 def test_every_result_of_a_case_is_in_order_over_the_samples():
-    case = Case(spit_runner(assumptions__wind_ms=None))
+    case = Evaluation(spit_runner(assumptions__wind_ms=None))
     v = case.values
     assert (v["worst"] <= v["range"] + 1e-9).all()
     assert (v["range"] <= v["cut_off"] + 1e-9).all()

@@ -11,13 +11,13 @@ import pytest
 from boardmath.buildfile import Build, check, read_build
 from boardmath.buildfile.bench_test import BenchTest
 from boardmath.checks import Finding
-from boardmath.messages import say
+from boardmath.messages import message
 from boardmath.predictor import predict
 from planner.assembly.report import assembly_report
 from planner.bench_test import report_on
 from planner.maintenance.schedule import RodeOn
 from planner.navigation import ROOMS
-from planner.overview import Known, RevisionKept, RidesKept, SheetKept, TestKept, stands
+from planner.overview import BuildFacts, RevisionKept, RidesKept, SheetKept, TestKept, stands
 from planner.overview.report import RULES, next_steps
 from tests.core.assembled import Written
 from tests.core.boards import SPIT_RUNNER, changed
@@ -36,13 +36,13 @@ SHEET = SheetKept(number=1, on=date(2026, 11, 1), reason="first set-up")
 PASSED = TestKept(number=1, on=date(2026, 11, 2), standing="passes", sheet_number=1)
 
 
-def known(changes: dict[str, Any] | None = None, **more: Any) -> Known:
+def known(changes: dict[str, Any] | None = None, **more: Any) -> BuildFacts:
     """A board with the brakes' danger set aside, so that what is asked for is what comes next."""
     word = {"finding": "full-pack-brakes", "word": "flat kilometres come first", "day": "2026-11-20"}
     build = read_build(changed(SPIT_RUNNER, {"set_aside": [word], **(changes or {})}))
     found = predict(build)
     return replace(
-        Known(
+        BuildFacts(
             build=build,
             today=TODAY,
             findings=found.findings,
@@ -54,11 +54,11 @@ def known(changes: dict[str, Any] | None = None, **more: Any) -> Known:
     )
 
 
-def ids(board: Known) -> list[str]:
+def ids(board: BuildFacts) -> list[str]:
     return [step.id for step in next_steps(board)]
 
 
-def step(board: Known, id: str) -> Any:
+def step(board: BuildFacts, id: str) -> Any:
     found = [s for s in next_steps(board) if s.id == id]
     assert len(found) == 1, f"{id} among {ids(board)}"
     return found[0]
@@ -73,7 +73,7 @@ def of(severity: str, aside: Any = None) -> Finding:
         about=[],
         fields=[],
         text="x",
-        saying=say("x"),
+        saying=message("x"),
         aside=aside,
     )
 
@@ -88,12 +88,12 @@ def worked(*done: str, here: bool = True, changes: Any = None, measured: Any = N
     now = read_build(changed(SPIT_RUNNER, {**(HERE if here else {}), **(changes or {})}))
     log = Written(was).done(*done)
     if measured:
-        log.say("measured", step="belt-line", values=measured)
+        log.message("measured", step="belt-line", values=measured)
     return assembly_report(now, log.log, TODAY)
 
 
 RIDDEN = {**HERE, "stage": "riding"}
-CASES: dict[str, tuple[str, Callable[[], Known], Callable[[], Known]]] = {
+CASES: dict[str, tuple[str, Callable[[], BuildFacts], Callable[[], BuildFacts]]] = {
     "a board that is ridden is asked for its rides until there is one": (
         "write-rides",
         lambda: known(RIDDEN, rides=RidesKept(0)),
@@ -300,7 +300,7 @@ CASES: dict[str, tuple[str, Callable[[], Known], Callable[[], Known]]] = {
 
 
 @cache
-def twins(name: str) -> tuple[Known, Known]:
+def twins(name: str) -> tuple[BuildFacts, BuildFacts]:
     """A board of which the step is asked, and one of which it is not."""
     _, case, twin = CASES[name]
     return case(), twin()
@@ -388,7 +388,7 @@ def test_words_of_a_person_are_no_template():
     assert any("(why) not" in e.what for e in stands(board).lately)
 
 
-def progress(board: Known) -> dict[str, str]:
+def progress(board: BuildFacts) -> dict[str, str]:
     return {s.slug: s.progress for s in stands(board).storeys}
 
 
@@ -430,7 +430,7 @@ def test_what_happened_comes_with_its_day_the_latest_first_and_nothing_of_the_fu
 def test_an_empty_board_begins_with_its_brief():
     empty: Build = read_build({"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75}})
     found = predict(empty)
-    board = Known(build=empty, today=TODAY, findings=found.findings, promises=found.promises, needs=["a deck"])
+    board = BuildFacts(build=empty, today=TODAY, findings=found.findings, promises=found.promises, needs=["a deck"])
     assert ids(board)[:2] == ["brief", "choose"]
     assert step(board, "choose").title == "Choose the deck"
 

@@ -29,15 +29,15 @@ def written_all():
     """A log with something of everything."""
     w = Written(board())
     w.done("lay-out", "bearings", minutes=20)
-    w.say("measured", step="belt-line", values={"near-1": 0.2, "far-1": 0.4})
-    w.say("measured", step="belt-line", values={"far-1": 0.3})
-    wrong = w.say("noted", step="mount", text="slipped", trouble=True)
-    w.say("opened", step="bearings", why="one is rough")
-    w.say("left_out", step="grip", why="bare wood")
-    w.say("tool", tool="drill", have="have")
-    w.say("wished", step="belt-line", why="taller", changes={"parts.drive.motor_teeth": 16})
-    w.say("rode", day="2026-05-04", km=6.0)
-    w.say("taken_back", entry=wrong)
+    w.message("measured", step="belt-line", values={"near-1": 0.2, "far-1": 0.4})
+    w.message("measured", step="belt-line", values={"far-1": 0.3})
+    wrong = w.message("noted", step="mount", text="slipped", trouble=True)
+    w.message("opened", step="bearings", why="one is rough")
+    w.message("left_out", step="grip", why="bare wood")
+    w.message("tool", tool="drill", have="have")
+    w.message("wished", step="belt-line", why="taller", changes={"parts.drive.motor_teeth": 16})
+    w.message("rode", day="2026-05-04", km=6.0)
+    w.message("taken_back", entry=wrong)
     return w
 
 
@@ -65,8 +65,8 @@ def test_the_last_word_on_a_step_stands():
 
 def test_a_figure_can_be_taken_away_again():
     w = Written(board())
-    w.say("measured", step="weigh", values={"board": 8.0})
-    w.say("measured", step="weigh", values={"board": None})
+    w.message("measured", step="weigh", values={"board": 8.0})
+    w.message("measured", step="weigh", values={"board": None})
     assert w.log.values["weigh"] == {}
 
 
@@ -195,9 +195,9 @@ def test_the_second_version_is_a_plan_in_which_the_changed_part_is_bought_anew()
         weighed_kg=8,
     )
     w = Written(build)
-    w.say("wished", why="climbs badly", changes={"parts.drive.motor_teeth": 12})
-    w.say("wished", why="more of it", changes={"parts.drive.motor_teeth": 13})
-    w.say("wished", why="in words only", changes={})
+    w.message("wished", why="climbs badly", changes={"parts.drive.motor_teeth": 12})
+    w.message("wished", why="more of it", changes={"parts.drive.motor_teeth": 13})
+    w.message("wished", why="in words only", changes={})
     found = second_version(build, w.log.wishes)
     assert found.parts.drive.motor_teeth == 13, "the later wish stands"
     assert (found.parts.drive.owned, found.parts.drive.name, found.parts.drive.price) == (None, None, None)
@@ -256,7 +256,7 @@ def test_the_beginners_values_are_those_of_the_sheet_and_a_ride_ends_it():
     values = next(s for s in first_ride(board()) if s.id == "fr-values")
     assert any("Speed cap: 15 km/h" in d.text for d in values.do)
     w = Written(board())
-    w.say("rode", day="2026-05-03", km=4.2)
+    w.message("rode", day="2026-05-03", km=4.2)
     stands = {s.id: s.state for s in first_ride_report(board(), w.log, TODAY).steps}
     assert stands["fr-write"] == "done"
     assert stands["fr-tested"] == "ready"

@@ -13,7 +13,7 @@ from boardmath.buildfile.trips import Trip
 from boardmath.calibration.day import FROM_RIDE_TO_RIDE
 from boardmath.calibration.ride import Ride
 from boardmath.calibration.track import bearings, climbed
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.model_inputs import COLUMN
 from planner.__main__ import main
 from planner.charging.report import charging_report
@@ -96,7 +96,7 @@ def test_arrival_against_a_dense_integration(kind, way):
     trip = a_trip(*way, weather={"temperature_c": 12, "wind_ms": 4, "wind_from_deg": 270})
     ridden = ride_trip(build, trip, 0)
     (_, _, pieces, _), *_ = ridden.ways
-    case = Case(on_the_leg(build, trip, trip.days[0], trip.days[0].legs[0]), 0)
+    case = Evaluation(on_the_leg(build, trip, trip.days[0], trip.days[0].legs[0]), 0)
     left = dense(OnThePiece(case.resolved), pieces.pieces, 4.0, 270.0)
     assert ridden.points[-1].charge[0] == pytest.approx(left, abs=0.002)
     assert left > 0.2, "or there would be nothing to compare"
@@ -106,7 +106,7 @@ def test_on_the_flat_it_goes_as_far_as_the_range_says():
     build = spit_runner(brief__ascent_m_per_km=0.0, brief__wind_ms=0.0, brief__temperature_c=15.0)
     trip = a_trip({"distance_km": 60, "ascent_m": 0, "bearing_deg": 0}, carried_kg=build.rider.carried_kg)
     ridden = ride_trip(build, trip, 0)
-    alone = Case(
+    alone = Evaluation(
         on_the_leg(build, trip, trip.days[0], trip.days[0].legs[0]).model_copy(update={"brief": build.brief}), 0
     )
     assert ridden.points[-1].stranded[0] * 1000 == pytest.approx(alone.rides.to_the_end[0], rel=0.025)
@@ -129,7 +129,7 @@ def test_eight_arrivals_in_ten_lie_in_their_band():
         one = leg(float(chance.uniform(6, 11)), float(chance.uniform(20, 90)), towards=float(chance.uniform(0, 360)))
         trip = a_trip(one, weather=said)
         band = np.percentile(ride_trip(build, trip, 256).points[-1].charge[1:], (10, 50, 90))
-        case = Case(on_the_leg(build, trip, trip.days[0], trip.days[0].legs[0]), 0)
+        case = Evaluation(on_the_leg(build, trip, trip.days[0], trip.days[0].legs[0]), 0)
         z = {name: float(chance.normal()) for name in COLUMN}
         for name, own in FROM_RIDE_TO_RIDE.items():
             spread = case.resolved.inputs[name].spread

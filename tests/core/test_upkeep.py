@@ -9,7 +9,7 @@ import pytest
 
 from boardmath.buildfile import BuildFileError, check, read_build, write_build
 from boardmath.buildfile.upkeep import Upkeep, UpkeepDone
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import drive_kind
 from planner.maintenance.files import book_as_csv, write_upkeep
 from planner.maintenance.report import due_now, taken_from_the_drawer, upkeep_report
@@ -118,9 +118,9 @@ def test_wheels_worn_by_5_mm_slow_the_board_as_the_model_says():
     assert after.parts.wheels.diameter_mm == 85
     assert after.upkeep.wheels_new_mm == 90
     assert any(m.path == "parts.wheels.diameter_mm" for m in after.measured)
-    then, now = (Case(b, 0).headline_values for b in (BOARD, after))
+    then, now = (Evaluation(b, 0).headline_values for b in (BOARD, after))
     assert now["speed"][0] / then["speed"][0] == pytest.approx(85 / 90, rel=0.012), "by its gearing"
-    needed = [c.boards.gear[0] / c.boards.wheel_radius[0] for c in (Case(BOARD, 0), Case(after, 0))]
+    needed = [c.boards.gear[0] / c.boards.wheel_radius[0] for c in (Evaluation(BOARD, 0), Evaluation(after, 0))]
     assert needed[1] / needed[0] == pytest.approx(90 / 85), "and pulls as much harder"
     stands = upkeep_report(after, YEAR, TODAY).wheels
     assert stands.change

@@ -12,7 +12,7 @@ from boardmath.engine.boards import FIELDS
 from boardmath.engine.operating import LIMITS, Uses
 from boardmath.model.chemistry import CHEMICALS
 from boardmath.model.defaults import USUAL
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_voltages
 from boardmath.model.limits import recommended_taper
 from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
@@ -80,7 +80,7 @@ def test_the_taper_that_is_recommended_is_the_one_that_is_taken_where_none_is_se
 
 
 def test_every_input_of_the_model_is_resolved_titled_and_measured_in_a_known_quantity():
-    resolved = Case(spit_runner()).resolved
+    resolved = Evaluation(spit_runner()).resolved
     assert list(resolved.inputs) == [i.name for i in INPUTS] == list(COLUMN)
     for record in INPUTS:
         assert record.quantity in QUANTITIES, record.name
@@ -111,6 +111,6 @@ def test_a_file_of_the_version_before_opens_and_predicts():
             "pack": {"series": 10, "parallel": 3},
         },
     }
-    case = Case(read_build(old))
+    case = Evaluation(read_build(old))
     assert case.resolved.inputs["kv"].origin == "measured"
     assert case.values["range"][0] > 5

@@ -8,10 +8,10 @@ import pytest
 from boardmath.buildfile import read_build
 from boardmath.buildfile.build import Build, _is_figure
 from boardmath.engine import sweeps
-from boardmath.model.evaluation import Case
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.model_inputs import BY_NAME, INPUTS
 from boardmath.model.resolution import resolve
-from boardmath.model.sampling import FEW, boards, deviates
+from boardmath.model.sampling import FEW, boards, normal_scores
 from boardmath.prediction.curves import curves
 from boardmath.prediction.explanations import _FORMULAS, whys
 from boardmath.prediction.ranges import unsure
@@ -40,7 +40,7 @@ RESULT = {"speed": "speed", "hill": "hill", "range": "range"}
 def test_whatever_makes_a_number_unsure_is_named_in_its_why(board, promise):
     """A builder who asks why meets every input that has a part in the band worth a look."""
     named = set(_FORMULAS[promise][2])
-    widest, _, _ = unsure(Case(BOARDS[board]), most=40)
+    widest, _, _ = unsure(Evaluation(BOARDS[board]), most=40)
     matters = {w.input: w.share for w in widest if w.result == RESULT[promise] and w.share > 0.04}
     assert set(matters) <= named, {name: share for name, share in matters.items() if name not in named}
 
@@ -60,7 +60,7 @@ def _moves(build, promise, name):
     def result(value):
         moved = resolve(build)
         moved.inputs[name] = replace(moved.inputs[name], value=value)
-        board = boards([moved], [deviates(FEW)])
+        board = boards([moved], [normal_scores(FEW)])
         if promise == "range":
             return sweeps.rides(board).range
         found = sweeps.headlines(board)

@@ -11,7 +11,7 @@ import pytest
 
 from boardmath.engine import sweeps
 from boardmath.model.resolution import resolve
-from boardmath.model.sampling import boards, deviates
+from boardmath.model.sampling import boards, normal_scores
 from tests.core.boards import spit_runner
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -48,7 +48,7 @@ print(json.dumps([float(found.top_speed[0]), float(found.start_grade[0])]))
 @pytest.fixture(scope="module")
 def one_board(tmp_path_factory):
     """One board's numbers in a file, so that a process can ask the engine alone."""
-    board = boards([resolve(spit_runner())], [deviates(0)])
+    board = boards([resolve(spit_runner())], [normal_scores(0)])
     path = tmp_path_factory.mktemp("board") / "board.json"
     path.write_text(json.dumps({name: float(board[name][0]) for name in board.dtype.names}))
     found = sweeps.headlines(board)

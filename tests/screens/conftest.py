@@ -178,7 +178,7 @@ def bench(page: Page) -> Callable[[dict], Page]:
     def open_bench(document: dict) -> Page:
         sign_up(page)
         bring(page, document, "bench")
-        page.get_by_test_id("staff-speed").wait_for()
+        page.get_by_test_id("gauge-speed").wait_for()
         return page
 
     return open_bench
@@ -189,12 +189,12 @@ def bench(page: Page) -> Callable[[dict], Page]:
 
 def mid(page: Page, name: str) -> float:
     """The middle of a staff as it stands on the screen now."""
-    return float(page.get_by_test_id(f"staff-{name}").get_attribute("data-mid") or "nan")
+    return float(page.get_by_test_id(f"gauge-{name}").get_attribute("data-mid") or "nan")
 
 
 def band(page: Page, name: str) -> tuple[float, float]:
     """The low and the high of a staff as they stand on the screen now."""
-    staff = page.get_by_test_id(f"staff-{name}")
+    staff = page.get_by_test_id(f"gauge-{name}")
     return float(staff.get_attribute("data-low") or "nan"), float(staff.get_attribute("data-high") or "nan")
 
 
@@ -204,7 +204,7 @@ def expect_saved(page: Page) -> None:
 
 def expect_foretold(page: Page) -> None:
     """The bench has an answer: the staff of the speed stands at more than nought."""
-    expect(page.get_by_test_id("staff-speed")).to_have_attribute("data-mid", re.compile(r"^[1-9]"))
+    expect(page.get_by_test_id("gauge-speed")).to_have_attribute("data-mid", re.compile(r"^[1-9]"))
 
 
 def figure(page: Page, path: str) -> Locator:

@@ -127,7 +127,7 @@ def test_what_was_not_sent_is_said_before_it_goes_with_the_sign_out(bench):
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("changes to a board")
     dialog.get_by_role("button", name="Stay signed in").click()
-    expect(page.get_by_test_id("staff-speed")).to_be_visible()
+    expect(page.get_by_test_id("gauge-speed")).to_be_visible()
     sign_out(page)
     dialog.get_by_role("button", name="Throw them away and sign out").click()
     expect(page.get_by_role("button", name="Sign in")).to_be_visible()

@@ -43,7 +43,7 @@ def test_six_answers_lead_to_a_believable_board(own: Page):
     assert 8 < mid(own, "range") < 60
     expect(own.get_by_test_id("station-brief")).to_contain_text("12 km, 9 % hill")
     own.reload()
-    own.get_by_test_id("staff-speed").wait_for()
+    own.get_by_test_id("gauge-speed").wait_for()
     expect(own.get_by_role("dialog")).to_have_count(0)
 
 

@@ -19,11 +19,11 @@ def test_choosing_a_motor_moves_the_staffs_and_is_kept(bench):
     promised, unsure = float(said[0].replace("−", "-")), float(said[1])
     assert 0 < unsure < 0.2 * abs(promised) + 3
     row.click()
-    expect(page.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", str(before))
+    expect(page.get_by_test_id("gauge-speed")).not_to_have_attribute("data-mid", str(before))
     assert mid(page, "speed") - before == pytest.approx(promised, abs=0.06), "what was promised is what happens"
     expect_saved(page)
     page.reload()
-    page.get_by_test_id("staff-speed").wait_for()
+    page.get_by_test_id("gauge-speed").wait_for()
     expect(page.get_by_test_id("station-motor")).to_contain_text("Outrunner 63 x 74 mm, 140 KV")
     assert mid(page, "speed") - before == pytest.approx(promised, abs=0.06)
 
@@ -32,7 +32,7 @@ def test_a_board_from_nothing(own: Page):
     own.get_by_role("link", name="Start a board").click()
     own.get_by_role("button", name="Choose part by part").click()
     expect(own.get_by_text("Still needed for speed, hill and range")).to_be_visible()
-    expect(own.get_by_test_id("staff-speed")).to_have_attribute("data-verdict", "not yet")
+    expect(own.get_by_test_id("gauge-speed")).to_have_attribute("data-verdict", "not yet")
     wanted = figure(own, "brief.top_speed_kmh")
     wanted.fill("20 mph")
     wanted.press("Enter")
@@ -45,7 +45,7 @@ def test_a_board_from_nothing(own: Page):
         own.get_by_test_id(f"station-{station}").click()
         own.locator(f'[data-testid="candidate"][data-name="{part}"]').click()
         expect(own.get_by_test_id(f"station-{station}")).to_contain_text(part)
-    expect(own.get_by_test_id("staff-speed")).to_have_attribute("data-verdict", "holds")
+    expect(own.get_by_test_id("gauge-speed")).to_have_attribute("data-verdict", "holds")
     expect(own.get_by_test_id("limit")).to_contain_text("volts")
     expect_saved(own)
 
@@ -76,10 +76,10 @@ def test_with_the_keyboard_alone(page: Page):
     page.keyboard.press("/")
     page.keyboard.type("107")
     expect(page.get_by_test_id("candidate")).to_have_count(1)
-    before = page.get_by_test_id("staff-speed").get_attribute("data-mid")
+    before = page.get_by_test_id("gauge-speed").get_attribute("data-mid")
     page.keyboard.press("Enter")
     expect(page.get_by_test_id("station-wheels")).to_contain_text("Urethane 107 mm")
-    expect(page.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", str(before))
+    expect(page.get_by_test_id("gauge-speed")).not_to_have_attribute("data-mid", str(before))
     page.keyboard.press("Escape")
     page.keyboard.press("Tab")
     page.keyboard.press("ArrowDown")
@@ -98,7 +98,7 @@ def test_the_same_build_in_two_windows_never_overwrites_silently(bench, context)
     first: Page = bench(SPIT_RUNNER)
     second = context.new_page()
     second.goto(first.url)
-    second.get_by_test_id("staff-speed").wait_for()
+    second.get_by_test_id("gauge-speed").wait_for()
     for page, teeth in ((first, "17"), (second, "12")):
         page.get_by_test_id("station-drive").click()
         page.get_by_role("button", name="Drive’s figures").click()
@@ -161,12 +161,12 @@ def test_units_are_ones_own_choice(bench):
     page.get_by_role("menuitem", name="Units and light").click()
     page.get_by_role("button", name="all imperial").click()
     page.keyboard.press("Escape")
-    staff = page.get_by_test_id("staff-speed")
+    staff = page.get_by_test_id("gauge-speed")
     expect(staff).to_contain_text("mph")
     expect(staff).to_contain_text(f"{kmh / 1.609344:.0f}")
     expect(page.get_by_test_id("limit")).to_contain_text("mph")
     page.reload()
-    expect(page.get_by_test_id("staff-speed")).to_contain_text("mph")
+    expect(page.get_by_test_id("gauge-speed")).to_contain_text("mph")
 
 
 def test_range_is_answered_three_ways_and_the_staff_shows_the_one_that_is_meant(bench):

@@ -250,7 +250,7 @@ def test_a_four_wheel_drive_from_a_copy_and_a_case_on_top(own: Page):
     own.get_by_role("link", name="New board").click()
     own.get_by_role("button", name="From a copy or a file").click()
     own.get_by_role("button", name="Copy Hide round", exact=True).click()
-    own.get_by_test_id("staff-speed").wait_for()
+    own.get_by_test_id("gauge-speed").wait_for()
     station(own, "deck")
     choose(own, "Long flat plank 1080")
     station(own, "trucks")

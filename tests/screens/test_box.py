@@ -100,7 +100,7 @@ def test_our_own_words_are_explained_until_they_are_understood(bench):
         own.get_by_test_id(f"word-{word}").get_by_role("button", name="Understood").click()
         expect(own.get_by_test_id(f"word-{word}")).to_have_count(0)
     own.reload()
-    own.get_by_test_id("staff-speed").wait_for()
+    own.get_by_test_id("gauge-speed").wait_for()
     expect(own.get_by_test_id("word-staff")).to_have_count(0)
 
 

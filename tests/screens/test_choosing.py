@@ -33,7 +33,7 @@ def test_a_brief_to_a_finished_build_with_the_keyboard_alone(own: Page):
     own.get_by_role("heading", name="A new board").wait_for()
     tab_to(own, "Choose part by part")
     own.keyboard.press("Enter")
-    own.get_by_test_id("staff-speed").wait_for()
+    own.get_by_test_id("gauge-speed").wait_for()
     own.keyboard.press("1")
     wanted = {
         "brief.top_speed_kmh": "28",
@@ -60,14 +60,14 @@ def test_a_brief_to_a_finished_build_with_the_keyboard_alone(own: Page):
     own.keyboard.press("Enter")
     expect(own.get_by_test_id("proposal").first).to_be_visible(timeout=PROPOSED)
     promised = [
-        float(own.get_by_test_id("proposal").first.get_by_test_id(f"staff-{name}").get_attribute("data-mid"))
+        float(own.get_by_test_id("proposal").first.get_by_test_id(f"gauge-{name}").get_attribute("data-mid"))
         for name in ("speed", "range")
     ]
     tab_to(own, "Lay it on the bench")
     own.keyboard.press("Enter")
     expect(own.get_by_test_id("proposal")).to_have_count(0)
     expect(own.get_by_test_id("station-motor")).to_contain_text(re.compile("KV"))
-    expect(own.get_by_test_id("staff-hill").first).to_have_attribute("data-verdict", re.compile("holds|may hold"))
+    expect(own.get_by_test_id("gauge-hill").first).to_have_attribute("data-verdict", re.compile("holds|may hold"))
     assert [mid(own, "speed"), mid(own, "range")] == pytest.approx(promised, rel=1e-3), (
         "what was promised is what happens"
     )
@@ -120,11 +120,11 @@ def test_dragging_a_handle_moves_the_staffs_and_is_one_step(bench):
     page.mouse.down()
     for share in (0.4, 0.5, 0.6, 0.7):
         page.mouse.move(box["x"] + box["width"] * share, middle)
-    expect(page.get_by_test_id("staff-speed")).not_to_have_attribute("data-mid", str(before))
+    expect(page.get_by_test_id("gauge-speed")).not_to_have_attribute("data-mid", str(before))
     page.mouse.up()
     assert mid(page, "speed") > before
     page.get_by_role("button", name="undo", exact=True).click()
-    expect(page.get_by_test_id("staff-speed")).to_have_attribute("data-mid", str(before))
+    expect(page.get_by_test_id("gauge-speed")).to_have_attribute("data-mid", str(before))
     handle.focus()
     page.keyboard.press("ArrowRight")
     expect(handle).to_have_value("16")
@@ -183,7 +183,7 @@ def test_a_hill_by_its_rise_and_length(bench):
     rise = figure(page, "brief.hill_rise_m")
     rise.fill("30 m")
     rise.press("Enter")
-    expect(page.get_by_test_id("staff-hill")).to_have_attribute(
+    expect(page.get_by_test_id("gauge-hill")).to_have_attribute(
         "data-verdict", re.compile("may hold|falls short|holds")
     )
     expect(page.get_by_role("button", name=re.compile("The hill, 12"))).to_be_visible()

@@ -113,7 +113,7 @@ def settled(page: Page) -> None:
 
 def bench_states(page: Page, look: Look) -> Iterator[None]:
     """Every sheet of the stations, on the phone of one; a danger set aside; a number's why."""
-    page.get_by_test_id("staff-speed").wait_for()
+    page.get_by_test_id("gauge-speed").wait_for()
     stations = ("motor",) if look.is_phone else ("brief", "motor", "extras")
     for station in stations:
         page.get_by_test_id(f"station-{station}").click()
@@ -407,8 +407,8 @@ def test_settings_of_two_controllers(seen: Page, look: Look):
 
 def test_the_bench_fits_the_screen_and_its_pictures_have_words(demo: Page):
     open_board(demo, "Hide round", "Bench")
-    demo.get_by_test_id("staff-speed").wait_for()
+    demo.get_by_test_id("gauge-speed").wait_for()
     assert demo.evaluate("document.documentElement.scrollHeight <= window.innerHeight")
-    words = demo.get_by_test_id("staff-range").get_by_role("img").get_attribute("aria-label") or ""
+    words = demo.get_by_test_id("gauge-range").get_by_role("img").get_attribute("aria-label") or ""
     assert "The brief asks for 14 km: holds." in words
     expect(demo.get_by_role("img", name="A board 880 mm long on 90 mm wheels")).to_have_count(1)

@@ -76,7 +76,7 @@ def test_the_shell_and_the_board_come_up_without_network_and_entries_are_sent_la
 def test_two_devices_change_different_things_and_both_stand(bench, context, browser, address):
     phone = bench(SPIT_RUNNER)
     desk = _second(context, browser, address, phone.url)
-    desk.get_by_test_id("staff-speed").wait_for()
+    desk.get_by_test_id("gauge-speed").wait_for()
     context.set_offline(True)
     _teeth(phone, "12")
     expect(phone.get_by_test_id("saving")).to_contain_text("for the network")

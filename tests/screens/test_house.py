@@ -105,7 +105,7 @@ def test_back_and_forward_go_through_the_rooms(demo: Page):
     open_board(demo, "Hide round", "Bench")
     to_room(demo, "Parts list")
     demo.go_back()
-    demo.get_by_test_id("staff-speed").wait_for()
+    demo.get_by_test_id("gauge-speed").wait_for()
     demo.go_back()
     demo.get_by_role("heading", name="What comes next").wait_for()
     demo.go_forward()
@@ -118,7 +118,7 @@ def test_a_room_opens_in_a_tab_of_its_own_too(demo: Page):
         demo.get_by_role("navigation", name="Storeys", exact=True).get_by_role("link", name="Plan").click(
             modifiers=["Control"]
         )
-    opened.value.get_by_test_id("staff-speed").wait_for()
+    opened.value.get_by_test_id("gauge-speed").wait_for()
     demo.get_by_role("heading", name="What comes next").wait_for()
 
 

@@ -67,9 +67,9 @@ def test_two_builds_from_the_shelf_stand_side_by_side(demo: Page):
     columns = demo.get_by_test_id("column")
     expect(columns).to_have_count(2)
     # One scale for both: a longer range stands higher on the screen.
-    middles = [float(columns.nth(i).get_by_test_id("staff-range").get_attribute("data-mid")) for i in range(2)]
+    middles = [float(columns.nth(i).get_by_test_id("gauge-range").get_attribute("data-mid")) for i in range(2)]
     blocks = [
-        columns.nth(i).get_by_test_id("staff-range").locator(".block-on-staff line").bounding_box() for i in range(2)
+        columns.nth(i).get_by_test_id("gauge-range").locator(".block-on-staff line").bounding_box() for i in range(2)
     ]
     assert (middles[0] < middles[1]) == (blocks[0]["y"] > blocks[1]["y"])
     expect(demo.get_by_test_id("differences")).to_contain_text("The brief")

@@ -46,7 +46,7 @@ def test_a_profile_is_taken_and_the_staffs_follow(sheet):
     expect(page.get_by_role("button", name="beginner")).to_have_attribute("aria-pressed", "true")
     page.get_by_role("button", name="Take all").click()
     expect(page.get_by_text("✓ all as recommended")).to_be_visible()
-    staff = page.get_by_test_id("staff-speed").get_by_role("img")
+    staff = page.get_by_test_id("gauge-speed").get_by_role("img")
     expect(staff).to_have_attribute("aria-label", re.compile("holds it at 15.km/h"))
     assert before > 30
     expect(page.get_by_test_id("braking")).to_contain_text("the first second pulls")
@@ -108,11 +108,11 @@ def test_a_detection_is_taken_as_measured_and_narrows_the_bands(sheet):
     page = sheet()
 
     def band() -> float:
-        words = page.get_by_test_id("staff-speed").get_by_role("img").get_attribute("aria-label") or ""
+        words = page.get_by_test_id("gauge-speed").get_by_role("img").get_attribute("aria-label") or ""
         low, high = re.search(r"between ([\d.]+)\D+([\d.]+)", words).groups()
         return float(high) - float(low)
 
-    before, words = band(), page.get_by_test_id("staff-speed").get_by_role("img").get_attribute("aria-label") or ""
+    before, words = band(), page.get_by_test_id("gauge-speed").get_by_role("img").get_attribute("aria-label") or ""
     for key, typed in {"resistance_mohm": "0.0318 ohm", "flux_linkage_mwb": "3.4"}.items():
         figure(page, f"detected.0.{key}").fill(typed)
         figure(page, f"detected.0.{key}").press("Enter")
@@ -124,7 +124,7 @@ def test_a_detection_is_taken_as_measured_and_narrows_the_bands(sheet):
     finding.get_by_role("button", name="Take what was found").click()
     expect(finding).to_have_count(0)
     expect_saved(page)
-    staff = page.get_by_test_id("staff-speed").get_by_role("img")
+    staff = page.get_by_test_id("gauge-speed").get_by_role("img")
     expect(staff).not_to_have_attribute("aria-label", words)
     assert band() < before
 

@@ -9,7 +9,7 @@ from django.core.management import call_command
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
-from server.faults import Refused
+from server.faults import ApiError
 from server.jobs import makers, services
 from server.jobs.makers import Made
 from server.jobs.models import Job
@@ -90,10 +90,10 @@ def test_one_that_waits_is_stopped_at_once_and_one_under_way_when_it_next_says_h
     said = []
 
     def make(order):
-        order.say(0.25)
+        order.report_progress(0.25)
         said.append(workshop.send("GET", f"/jobs/{job.pk}").json())
         workshop.send("POST", f"/jobs/{job.pk}/stop")
-        order.say(0.5)
+        order.report_progress(0.5)
         raise AssertionError("it went on")
 
     monkeypatch.setattr(services, "BEAT_S", 0.0)
@@ -106,7 +106,7 @@ def test_one_that_waits_is_stopped_at_once_and_one_under_way_when_it_next_says_h
 
 def test_what_cannot_be_made_says_why_by_field_and_the_next_is_made(workshop, makes):
     def refuse(order):
-        raise Refused("That cannot be made.", deck="something longer")
+        raise ApiError("That cannot be made.", deck="something longer")
 
     def fall(order):
         raise ZeroDivisionError("a secret of the server's")
@@ -217,7 +217,7 @@ def test_whoever_asks_for_much_gets_one_turn_a_round():
 def test_one_too_many_of_one_person_is_sent_away_and_others_are_not():
     turns = Turns(most_each=1)
     with turns.turn("one"):
-        with pytest.raises(Refused) as refused, turns.turn("one"):
+        with pytest.raises(ApiError) as refused, turns.turn("one"):
             pass
         assert (refused.value.status, refused.value.retry_after) == (429, 1)
     with turns.turn("one"):
@@ -233,7 +233,7 @@ def test_a_dragged_handle_is_let_through_and_a_loop_is_not(monkeypatch):
         try:
             with turns.turn("loop"):
                 return 200
-        except Refused as refused:
+        except ApiError as refused:
             return refused.status
 
     for _ in range(100):
@@ -253,7 +253,7 @@ def test_a_dragged_handle_is_let_through_and_a_loop_is_not(monkeypatch):
 def test_who_waits_too_long_is_told_and_the_line_goes_on(monkeypatch):
     monkeypatch.setattr("server.throttles.turns.LONGEST_S", 0.05)
     turns = Turns()
-    with turns.turn("one"), pytest.raises(Refused) as refused, turns.turn("another"):
+    with turns.turn("one"), pytest.raises(ApiError) as refused, turns.turn("another"):
         pass
     assert refused.value.status == 503
     with turns.turn("another"):

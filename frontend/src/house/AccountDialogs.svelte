@@ -2,13 +2,13 @@
   import Button from '$lib/ui/Button.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import Belongings from '../features/account/Belongings.svelte';
-  import DoorKept from '../features/account/DoorKept.svelte';
+  import SecuritySettings from '../features/account/SecuritySettings.svelte';
   import Preferences from '../features/account/Preferences.svelte';
   import { account } from './account.svelte';
 </script>
 
 <Preferences bind:open={account.preferring} />
-<DoorKept bind:open={account.atTheDoor} />
+<SecuritySettings bind:open={account.atTheDoor} />
 <Belongings bind:open={account.sorting} gone={() => void account.left()} />
 <Dialog
   bind:open={() => account.unsent.length > 0, (is) => void (is || (account.unsent = []))}

@@ -7,7 +7,7 @@
   import AccountDialogs from './AccountDialogs.svelte';
   import Conflict from './Conflict.svelte';
   import Header from './Header.svelte';
-  import InThere from './InThere.svelte';
+  import BuildProvider from './BuildProvider.svelte';
   import { route } from './routes';
 
   let { children }: { children: Snippet } = $props();
@@ -65,7 +65,7 @@
   {#if build}
     <Header {build} {room} />
     <Conflict {build} />
-    {#key build}<InThere {build}>{@render children()}</InThere>{/key}
+    {#key build}<BuildProvider {build}>{@render children()}</BuildProvider>{/key}
   {:else}
     <Header />
     {#if trouble === 'missing'}

@@ -3,7 +3,7 @@
   import Button from '$lib/ui/Button.svelte';
   import { api, fileAddress } from '$lib/api/client';
   import type { OpenBuild } from '$lib/build/build.svelte';
-  import { go, roomOf } from '$lib/going';
+  import { go, roomOf } from '$lib/navigation';
   import { tray } from '$lib/jobs/tray.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import Menu from '$lib/ui/Menu.svelte';
@@ -50,7 +50,7 @@
 
   async function dossier(): Promise<void> {
     if (!(await build.settled())) return unreachable();
-    await tray.takeAway(`Dossier of ${build.name}`, () => api.POST('/api/builds/{id}/dossier', { params }));
+    await tray.download(`Dossier of ${build.name}`, () => api.POST('/api/builds/{id}/dossier', { params }));
   }
 
   const items = $derived.by((): MenuItem[] => [

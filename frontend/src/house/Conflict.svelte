@@ -3,7 +3,7 @@
   import DataTable from '$lib/ui/DataTable.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
-  import { go, roomOf } from '$lib/going';
+  import { go, roomOf } from '$lib/navigation';
   import Dialog from '$lib/ui/Dialog.svelte';
   import { figureSpec, placeOf, valueText } from '$lib/units';
   import type { OpenBuild } from '$lib/build/build.svelte';

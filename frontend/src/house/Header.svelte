@@ -4,7 +4,7 @@
   import { roomsOf, type Room } from '$lib/rooms';
   import { STOREYS } from '$lib/api/tables.gen';
   import type { OpenBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { roomOf } from '$lib/navigation';
   import AccountMenu from './AccountMenu.svelte';
   import BoardMenu from './BoardMenu.svelte';
   import Saving from './Saving.svelte';

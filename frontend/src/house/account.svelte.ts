@@ -1,4 +1,4 @@
-import { go } from '$lib/going';
+import { go } from '$lib/navigation';
 import { session } from '$lib/session.svelte';
 import { forgetUnsent, unsent } from '$lib/sync/drafts';
 import type { MenuItem } from '$lib/ui/menu';

@@ -1,15 +1,15 @@
 import { createRouter } from 'sv-router';
-import { installRouter } from '$lib/going';
+import { installRouter } from '$lib/navigation';
 import BoardHouse from './BoardHouse.svelte';
 import NotFound from './NotFound.svelte';
-import Outside from './Outside.svelte';
+import PublicLayout from './PublicLayout.svelte';
 
 /** Every page by its address. Rooms are loaded when they are opened; each is called by its slug. */
 export const { navigate, route } = createRouter({
-  '/': { '/': () => import('../features/shelf/Page.svelte'), layout: Outside },
-  '/beginning': { '/': () => import('../features/beginning/Page.svelte'), layout: Outside },
-  '/library': { '/': () => import('../features/library/Page.svelte'), layout: Outside },
-  '/compare/:refs': { '/': () => import('../features/compare/Page.svelte'), layout: Outside },
+  '/': { '/': () => import('../features/shelf/Page.svelte'), layout: PublicLayout },
+  '/beginning': { '/': () => import('../features/beginning/Page.svelte'), layout: PublicLayout },
+  '/library': { '/': () => import('../features/library/Page.svelte'), layout: PublicLayout },
+  '/compare/:refs': { '/': () => import('../features/compare/Page.svelte'), layout: PublicLayout },
   '/builds/:id': {
     '/': () => import('../features/stands/Page.svelte'),
     '/bench': () => import('../features/bench/Page.svelte'),

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { clockText, dayText, momentText, reader, shortDay, today } from './reader.svelte';
-import { ofToday, roomOf } from './going';
+import { ofToday, roomOf } from './navigation';
 import { roomAt, roomsOf } from './rooms';
 
 beforeEach(() => vi.useFakeTimers({ now: new Date('2026-05-31T12:00:00Z') }));

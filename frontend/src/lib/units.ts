@@ -1,5 +1,5 @@
 import { FIGURES, QUANTITIES } from './api/tables.gen';
-import type { Saying } from './api/client';
+import type { Message } from './api/client';
 import type { ConversionSpec, FigureSpec } from './api/specs';
 
 /** Units that the person prefers, by quantity; the rest stay as the build file has them. */
@@ -72,7 +72,7 @@ export function written(
 }
 
 /** A sentence of the core with its figures in the person's units. */
-export function spoken(saying: Saying, units: UnitChoice, currency?: string | null): string {
+export function formatMessage(saying: Message, units: UnitChoice, currency?: string | null): string {
   return saying.template.replace(/\{(\w+)\}/g, (whole, name: string) => {
     const figure = saying.values[name];
     return figure ? written(figure.value, figure.quantity, units, currency) : whole;

@@ -21,11 +21,11 @@ vi.mock('idb-keyval', async () => {
   };
 });
 
-vi.mock('$lib/take-away', async (original) => {
+vi.mock('$lib/download', async (original) => {
   const { downloads } = await import('./device');
   return {
     ...(await original<object>()),
-    takeAway: (content: string, type: string, name: string) => downloads.push({ content, type, name }),
+    download: (content: string, type: string, name: string) => downloads.push({ content, type, name }),
   };
 });
 

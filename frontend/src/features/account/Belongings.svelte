@@ -1,7 +1,7 @@
 <!-- One's own things: taken out as one file, brought in from one, and the way out for good. -->
 <script lang="ts">
   import { api, faultsOf, importArchive, type Faults, type Schemas } from '$lib/api/client';
-  import { go, roomOf } from '$lib/going';
+  import { go, roomOf } from '$lib/navigation';
   import { momentText } from '$lib/reader.svelte';
   import { session } from '$lib/session.svelte';
   import Button from '$lib/ui/Button.svelte';

@@ -2,9 +2,9 @@
 <script lang="ts">
   import Field from '$lib/ui/Field.svelte';
   import Button from '$lib/ui/Button.svelte';
-  import type { Promised } from '$lib/api/client';
+  import type { Outcome } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
-  import Staff from '$lib/ui/Staff.svelte';
+  import Gauge from '$lib/ui/Gauge.svelte';
   import { Door, type Way } from './enter.svelte';
 
   const door = new Door();
@@ -25,7 +25,7 @@
   }
 
   // A staff to read the product by; drawn, not predicted.
-  const example: Promised = {
+  const example: Outcome = {
     name: 'range',
     title: 'Example staff',
     quantity: 'distance',
@@ -48,7 +48,7 @@
       Know what your electric skateboard will do, before you buy the first bolt.
     </p>
     <div class="mt-8 flex max-w-md items-start gap-6">
-      <div class="w-20 shrink-0"><Staff promised={example} units={{}} height={190} /></div>
+      <div class="w-20 shrink-0"><Gauge promised={example} units={{}} height={190} /></div>
       <dl class="grid gap-3 text-base">
         <div>
           <dt class="font-semibold">The notch is your brief.</dt>

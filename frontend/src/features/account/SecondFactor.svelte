@@ -1,7 +1,7 @@
 <!-- The second factor: taken up with an authenticator, recovery codes shown once, taken off with the password. -->
 <script lang="ts">
   import { api, faultsOf, UNREACHABLE, type Faults, type Schemas } from '$lib/api/client';
-  import { takeAway } from '$lib/take-away';
+  import { download } from '$lib/download';
   import Button from '$lib/ui/Button.svelte';
   import Field from '$lib/ui/Field.svelte';
 
@@ -65,7 +65,7 @@
     </ul>
     <p class="flex flex-wrap gap-2">
       <Button
-        onclick={() => takeAway(codes.join('\n') + '\n', 'text/plain', 'sand-pocket-recovery-codes.txt')}
+        onclick={() => download(codes.join('\n') + '\n', 'text/plain', 'sand-pocket-recovery-codes.txt')}
         >As a text file</Button
       >
       <Button main onclick={() => (turn(''), void changed())}>I have kept them</Button>

@@ -1,7 +1,7 @@
 <!-- The log: everything that was written down, day by day, to be searched and taken away. -->
 <script lang="ts">
   import { api } from '$lib/api/client';
-  import { go as open, roomOf } from '$lib/going';
+  import { go as open, roomOf } from '$lib/navigation';
   import { tray } from '$lib/jobs/tray.svelte';
   import PhotoStrip from '$lib/steps/PhotoStrip.svelte';
   import type { LogLine, StepStands, Work } from '$lib/steps/work.svelte';
@@ -66,7 +66,7 @@
   const photos = $derived(new Map(work.photos.map((p) => [p.id, p])));
   const address = (form: string) => `/api/builds/${work.build.id}/assembly/file?form=${form}`;
   const paper = () =>
-    tray.takeAway('Build book', () =>
+    tray.download('Build book', () =>
       api.POST('/api/builds/{id}/assembly/paper', { params: { path: { id: work.build.id } } }),
     );
 </script>

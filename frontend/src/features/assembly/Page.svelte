@@ -1,8 +1,8 @@
 <!-- Assembly: the steps of this very board, one at a time beside it; what can be done when, tools, the log, what one would change. -->
 <script lang="ts">
   import { onDestroy } from 'svelte';
-  import { roomOf } from '$lib/going';
-  import { theBuild } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
+  import { getBuildContext } from '$lib/build/build.svelte';
   import Waiting from '$lib/steps/Waiting.svelte';
   import Walk from '$lib/steps/Walk.svelte';
   import { between } from '$lib/steps/words';
@@ -13,7 +13,7 @@
   import When from './When.svelte';
   import Wishes from './Wishes.svelte';
 
-  const build = theBuild();
+  const build = getBuildContext();
   const work = new Work(build, 'assembly');
   onDestroy(() => work.close());
 

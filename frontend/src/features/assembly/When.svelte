@@ -1,6 +1,6 @@
 <!-- What can be done today, what on the weekend, and which parcel holds up what. -->
 <script lang="ts">
-  import { roomOf } from '$lib/going';
+  import { roomOf } from '$lib/navigation';
   import { dayText } from '$lib/reader.svelte';
   import type { StepStands, Work } from '$lib/steps/work.svelte';
   import { between, lasting } from '$lib/steps/words';

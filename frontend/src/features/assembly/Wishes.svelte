@@ -2,7 +2,7 @@
 <script lang="ts">
   import { api, faultsOf, type Schemas } from '$lib/api/client';
   import { changeText } from '$lib/changes';
-  import { go as open, roomOf } from '$lib/going';
+  import { go as open, roomOf } from '$lib/navigation';
   import { momentText, reader } from '$lib/reader.svelte';
   import type { StepStands, Work } from '$lib/steps/work.svelte';
   import Button from '$lib/ui/Button.svelte';

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { api, importFile, type Faults, type Schemas } from '$lib/api/client';
-  import { go, roomOf } from '$lib/going';
+  import { go, roomOf } from '$lib/navigation';
   import Button from '$lib/ui/Button.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
   import { notices } from '$lib/ui/notices.svelte';

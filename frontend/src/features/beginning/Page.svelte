@@ -2,7 +2,7 @@
 <script lang="ts">
   import { NEW_BUILD } from '$lib/api/tables.gen';
   import { api, faultsOf, type BuildFile } from '$lib/api/client';
-  import { go, roomOf } from '$lib/going';
+  import { go, roomOf } from '$lib/navigation';
   import { notices } from '$lib/ui/notices.svelte';
   import Again from './Again.svelte';
   import Existing from './Existing.svelte';

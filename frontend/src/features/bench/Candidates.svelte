@@ -4,7 +4,7 @@
   import { untrack } from 'svelte';
   import { api, type Candidate, type Schemas } from '$lib/api/client';
   import { changeText, type Shown } from '$lib/changes';
-  import { shownUnit, spoken, toShown, written } from '$lib/units';
+  import { shownUnit, formatMessage, toShown, written } from '$lib/units';
   import type { Bench } from './bench.svelte';
   import { type Slot } from './stations';
   import { decidingText } from '$lib/parts';
@@ -24,7 +24,7 @@
   /** The promises that any of them moves, and what else there is to tell of such a part. */
   let columns = $state.raw<Column[]>([]);
   let own = $state.raw<Schemas['OwnColumn'][]>([]);
-  let nothing = $state.raw<Schemas['Saying'] | null>(null);
+  let nothing = $state.raw<Schemas['Message'] | null>(null);
   let sortBy = $state<Column | 'name' | 'best'>('best');
   let onlyFitting = $state(false);
   let onlyOwned = $state(false);
@@ -264,7 +264,7 @@
         {:else}
           <tr>
             <td colspan={width} class="remark px-2 py-6">
-              {#if nothing}{spoken(nothing, reader.units)}
+              {#if nothing}{formatMessage(nothing, reader.units)}
               {:else if failed}The library cannot be reached just now; your build is kept.
               {:else if rows === null}Trying each part on your build…
               {:else if search}No part matches “{search}”.

@@ -5,7 +5,7 @@
   import { dayText, reader } from '$lib/reader.svelte';
   import type { Finding, Schemas } from '$lib/api/client';
   import Dialog from '$lib/ui/Dialog.svelte';
-  import { spoken } from '$lib/units';
+  import { formatMessage } from '$lib/units';
   import type { Bench } from './bench.svelte';
 
   interface Props {
@@ -19,7 +19,7 @@
   const standing = $derived(findings.filter((f) => !f.aside));
   const aside = $derived(findings.filter((f) => f.aside));
   const currency = $derived(bench.build.file.currency);
-  const say = (saying: Schemas['Saying']) => spoken(saying, reader.units, currency);
+  const say = (saying: Schemas['Message']) => formatMessage(saying, reader.units, currency);
 
   let asking = $state.raw<Finding | null>(null);
   let word = $state('');

@@ -2,12 +2,12 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { reader } from '$lib/reader.svelte';
-  import { theBuild } from '$lib/build/build.svelte';
+  import { getBuildContext } from '$lib/build/build.svelte';
   import BoardView from '$lib/drawings/BoardView.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import Once from '$lib/ui/Once.svelte';
-  import Staff from '$lib/ui/Staff.svelte';
-  import { spoken } from '$lib/units';
+  import Gauge from '$lib/ui/Gauge.svelte';
+  import { formatMessage } from '$lib/units';
   import { Bench } from './bench.svelte';
   import Findings from './Findings.svelte';
   import PowerLine from './PowerLine.svelte';
@@ -19,7 +19,7 @@
   import { partNames } from '$lib/parts';
   import StationPanel from './StationPanel.svelte';
 
-  const bench = new Bench(theBuild());
+  const bench = new Bench(getBuildContext());
   let stationId = $state('brief');
   let explaining = $state<'speed' | 'hill' | 'range' | 'carry' | 'money'>('speed');
   let asking = $state(false);
@@ -156,7 +156,7 @@
         {#each promises as promised (promised.name)}
           <div class="min-w-0">
             <p class="mb-1 text-sm font-semibold">{promised.title}</p>
-            <Staff {promised} units={reader.units} currency={bench.build.file.currency} />
+            <Gauge {promised} units={reader.units} currency={bench.build.file.currency} />
           </div>
         {/each}
       </div>
@@ -173,7 +173,7 @@
         {/each}
       </div>
       <p class="remark mt-1 min-h-14 text-sm" data-testid="limit">
-        {#if explained?.saying}{spoken(explained.saying, reader.units, bench.build.file.currency)}
+        {#if explained?.saying}{formatMessage(explained.saying, reader.units, bench.build.file.currency)}
         {:else if explaining === 'carry'}The sum of the parts, as carried.
         {:else if explaining === 'money'}No prices entered yet.
         {:else}Not predicted yet: choose what is still needed.{/if}

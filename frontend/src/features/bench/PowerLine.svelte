@@ -3,7 +3,7 @@
   import { reader } from '$lib/reader.svelte';
   import Once from '$lib/ui/Once.svelte';
   import type { Moment } from '$lib/api/client';
-  import { spoken, written } from '$lib/units';
+  import { formatMessage, written } from '$lib/units';
 
   let { moments }: { moments: Moment[] } = $props();
   let picked = $state<Moment['id']>('flat_out');
@@ -26,7 +26,7 @@
       <div class="ml-auto flex flex-wrap gap-x-4 text-sm" role="group" aria-label="Moment">
         {#each moments as m (m.id)}
           <button class="tab" aria-pressed={m.id === moment.id} onclick={() => (picked = m.id)}
-            >{spoken(m.title, reader.units)}</button
+            >{formatMessage(m.title, reader.units)}</button
           >
         {/each}
       </div>

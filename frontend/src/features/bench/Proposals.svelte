@@ -8,8 +8,8 @@
   import { Job, whyNot } from '$lib/sync/job.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import { notices } from '$lib/ui/notices.svelte';
-  import Staff from '$lib/ui/Staff.svelte';
-  import { spoken } from '$lib/units';
+  import Gauge from '$lib/ui/Gauge.svelte';
+  import { formatMessage } from '$lib/units';
   import { STATIONS } from './stations';
   import type { Bench } from './bench.svelte';
 
@@ -124,7 +124,7 @@
             {#each one.promises as promised (promised.name)}
               <div class="min-w-0">
                 <p class="mb-1 text-xs text-ink2">{promised.title}</p>
-                <Staff
+                <Gauge
                   {promised}
                   units={reader.units}
                   currency={bench.build.file.currency}
@@ -138,11 +138,11 @@
           <h4 class="mt-3 text-sm font-semibold">What it gives up</h4>
           <ul class="m-0 list-none p-0 text-sm">
             {#each one.gives_up ?? [] as said, i (i)}
-              <li>{spoken(said, reader.units, bench.build.file.currency)}</li>
+              <li>{formatMessage(said, reader.units, bench.build.file.currency)}</li>
             {:else}<li class="remark">Nothing that the others have more of.</li>{/each}
             {#if one.dangers}<li class="text-short">{one.dangers} findings to settle.</li>{/if}
             {#each one.lacks ?? [] as said, i (i)}
-              <li class="text-ink2">{spoken(said, reader.units, bench.build.file.currency)}</li>
+              <li class="text-ink2">{formatMessage(said, reader.units, bench.build.file.currency)}</li>
             {/each}
           </ul>
           <details class="mt-2 text-sm">

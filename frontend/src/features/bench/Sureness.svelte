@@ -1,7 +1,7 @@
 <!-- How sure a promise is: the chance that the brief is kept, the other answers, whose doubt it is, and what would shrink it. -->
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
-  import type { Prediction, Promised } from '$lib/api/client';
+  import type { Prediction, Outcome } from '$lib/api/client';
   import Figure from '$lib/ui/Figure.svelte';
   import { written } from '$lib/units';
   import type { Bench } from './bench.svelte';
@@ -9,7 +9,7 @@
 
   interface Props {
     bench: Bench;
-    promised: Promised;
+    promised: Outcome;
     prediction: Prediction;
     goToField: (path: string) => void;
     why: () => void;

@@ -5,7 +5,7 @@
   import type { Prediction } from '$lib/api/client';
   import { FIGURES } from '$lib/api/tables.gen';
   import Dialog from '$lib/ui/Dialog.svelte';
-  import { spoken, written } from '$lib/units';
+  import { formatMessage, written } from '$lib/units';
   import { stationOf } from './stations';
   import Whose from './Whose.svelte';
 
@@ -49,7 +49,9 @@
           >
         {/if}
       </p>
-      {#if promised.saying}<p class="remark mt-1">{spoken(promised.saying, reader.units, currency)}</p>{/if}
+      {#if promised.saying}<p class="remark mt-1">
+          {formatMessage(promised.saying, reader.units, currency)}
+        </p>{/if}
     {/if}
 
     {#if name === 'speed' && unloaded != null && top != null && unloaded > 0}

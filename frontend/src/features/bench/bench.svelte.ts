@@ -2,7 +2,7 @@ import { api, type BuildFile, type Prediction, type Schemas, type View } from '$
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { withValue } from '$lib/paths';
 import { today } from '$lib/reader.svelte';
-import { Asked } from '$lib/sync/asked.svelte';
+import { Query } from '$lib/sync/query.svelte';
 
 export type Measured = Schemas['Measured'];
 
@@ -11,10 +11,10 @@ export class Bench {
   /** The view in which the board is drawn. */
   view = $state<View>('side');
   /** Everything that is known of the file as it is now: promises with bands, findings, the drawing. */
-  readonly asked: Asked<{ document: BuildFile; view: View; board: string }, Prediction>;
+  readonly asked: Query<{ document: BuildFile; view: View; board: string }, Prediction>;
 
   constructor(readonly build: OpenBuild) {
-    this.asked = new Asked(
+    this.asked = new Query(
       () => ({ document: build.file, view: this.view, board: build.id }),
       (body, signal) => api.POST('/api/predict', { body, signal }),
       { remember: () => `bench:${build.id}` },

@@ -3,7 +3,7 @@
   import { api, type Schemas } from '$lib/api/client';
   import Dialog from '$lib/ui/Dialog.svelte';
   import { notices } from '$lib/ui/notices.svelte';
-  import { spoken } from '$lib/units';
+  import { formatMessage } from '$lib/units';
   import { reader, dayText } from '$lib/reader.svelte';
   import { paperOf } from './paper';
   import { STANDINGS, VERDICTS } from './words';
@@ -80,8 +80,8 @@
       {@const mark = VERDICTS[step.verdict]}
       <li class="border-b border-line py-1.5" data-testid="judged-then" data-key={step.key}>
         <span class={mark[1]}>{mark[0]} <span class="font-semibold">{step.title}</span></span>
-        {#if step.said}<span class="text-ink2">{spoken(step.said, reader.units)}</span>{/if}
-        {#if step.remedy}<p class="pl-5">{spoken(step.remedy, reader.units)}</p>{/if}
+        {#if step.said}<span class="text-ink2">{formatMessage(step.said, reader.units)}</span>{/if}
+        {#if step.remedy}<p class="pl-5">{formatMessage(step.remedy, reader.units)}</p>{/if}
       </li>
     {/each}
   </ul>

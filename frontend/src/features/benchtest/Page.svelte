@@ -3,8 +3,8 @@
   import Field from '$lib/ui/Field.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { onDestroy } from 'svelte';
-  import { roomOf } from '$lib/going';
-  import { theBuild } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
+  import { getBuildContext } from '$lib/build/build.svelte';
   import { session } from '$lib/session.svelte';
   import { today } from '$lib/reader.svelte';
   import { ControllerLink, type Errand } from '$lib/link/link.svelte';
@@ -15,7 +15,7 @@
   import StepCard from './StepCard.svelte';
   import { STANDINGS } from './words';
 
-  const build = theBuild();
+  const build = getBuildContext();
   const test = new BenchTest(build.id);
   const link = new ControllerLink(build.id, () => build.file, heard);
   onDestroy(() => {

@@ -3,11 +3,11 @@
   import Field from '$lib/ui/Field.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
-  import { spoken } from '$lib/units';
+  import { formatMessage } from '$lib/units';
   import Cable from '$lib/link/Cable.svelte';
   import type { ControllerLink } from '$lib/link/link.svelte';
   import Answer from './Answer.svelte';
-  import BandStaff from './BandStaff.svelte';
+  import RangeGauge from './RangeGauge.svelte';
   import RunTrace from './RunTrace.svelte';
   import type { BenchTest, Step } from './benchtest.svelte';
   import { VERDICTS } from './words';
@@ -94,7 +94,7 @@
       <span class="font-serif font-semibold whitespace-nowrap">{number}. {step.title}</span>
       {#if !open && step.said && step.verdict !== 'open'}
         <span class="min-w-0 truncate font-sans text-sm font-normal text-ink2"
-          >{spoken(step.said, reader.units)}</span
+          >{formatMessage(step.said, reader.units)}</span
         >
       {/if}
       <span
@@ -106,11 +106,11 @@
   {#if open}
     <div id={`step-${step.key}`} class="px-2 pb-3 sm:pl-9">
       <p class="max-w-[46rem] text-base">
-        {spoken(step.do, reader.units)}
+        {formatMessage(step.do, reader.units)}
       </p>
       {#each step.predicted as band (band.quantity)}
         <div class="mt-2 max-w-[34rem]">
-          <BandStaff
+          <RangeGauge
             {band}
             title={TITLES[band.quantity] ?? ''}
             found={found(band.quantity)}
@@ -160,10 +160,10 @@
       {#if step.said && step.verdict !== 'open'}
         <p class={`mt-2 text-base font-semibold ${mark[1]}`} data-testid="said">
           <span aria-hidden="true">{mark[0]}</span>
-          {spoken(step.said, reader.units)}
+          {formatMessage(step.said, reader.units)}
         </p>
       {:else if step.said}
-        <p class="mt-2 text-base text-ink2" data-testid="said">{spoken(step.said, reader.units)}</p>
+        <p class="mt-2 text-base text-ink2" data-testid="said">{formatMessage(step.said, reader.units)}</p>
       {/if}
       {#if step.remedy}
         <p
@@ -174,7 +174,7 @@
           role="alert"
           data-testid="remedy"
         >
-          {spoken(step.remedy, reader.units)}
+          {formatMessage(step.remedy, reader.units)}
         </p>
       {/if}
       <div class="mt-3 flex flex-wrap items-center gap-3">

@@ -1,8 +1,8 @@
 import { api, faultsOf, type Schemas } from '$lib/api/client';
 import { valueAt, withValue } from '$lib/paths';
 import { Drafts } from '$lib/sync/drafts';
-import { Sender, type Flight } from '$lib/sync/sender.svelte';
-import { Asked, type Reply } from '$lib/sync/asked.svelte';
+import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
+import { Query, type Reply } from '$lib/sync/query.svelte';
 
 export type Step = Schemas['Step'];
 type Tests = Schemas['TestsOut'];
@@ -29,8 +29,8 @@ export class BenchTest {
   refused = $state('');
   private waiting = $state.raw<Record<string, Entry>>({});
   private readonly drafts: Drafts<Record<string, Entry>>;
-  private readonly loaded: Asked<string, Tests>;
-  private readonly sender = new Sender(
+  private readonly loaded: Query<string, Tests>;
+  private readonly sender = new SaveQueue(
     () => this.fly(),
     () => this.count > 0,
     0,
@@ -39,7 +39,7 @@ export class BenchTest {
   constructor(readonly id: string) {
     this.drafts = new Drafts(`sand-pocket:benchtest:${id}`);
     this.waiting = this.drafts.read() ?? {};
-    this.loaded = new Asked(
+    this.loaded = new Query(
       () => id,
       (_, signal) => api.GET('/api/builds/{id}/benchtest', { ...this.at, signal }),
       { remember: () => `benchtest:${id}` },
@@ -127,7 +127,7 @@ export class BenchTest {
     return { params: { path: { id: this.id } } };
   }
 
-  private async fly(): Promise<Flight> {
+  private async fly(): Promise<SaveResult> {
     const sent = this.waiting;
     const part = (key: keyof Entry) =>
       Object.fromEntries(Object.entries(sent).map(([path, entry]) => [path, entry[key]]));
@@ -157,7 +157,7 @@ export class BenchTest {
   }
 
   /** Another device was here first: its entries stand beside ours until the person has chosen; the rest goes out again. */
-  private meet(sent: Record<string, Entry>, tests: Tests): Flight {
+  private meet(sent: Record<string, Entry>, tests: Tests): SaveResult {
     this.loaded.take(tests);
     const paths = (tests.overtaken ?? []).filter((path) => path in sent);
     if (!paths.length) return 'stopped';

@@ -5,7 +5,7 @@
   import { reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import DataTable from '$lib/ui/DataTable.svelte';
-  import { plain, spoken, written } from '$lib/units';
+  import { plain, formatMessage, written } from '$lib/units';
 
   let { report, id }: { report: Schemas['BoxReport']; id: string } = $props();
   const mm = (value: number) => written(value, 'length', reader.units);
@@ -15,7 +15,7 @@
   };
   const address = (file: string) => `/api/builds/${id}/box/${report.which}/${file}`;
   const solid = (number: number, kind: 'stl' | '3mf') =>
-    tray.takeAway(`${pieces.length > 1 ? `Half ${number}` : 'The box'} as ${kind.toUpperCase()}`, () =>
+    tray.download(`${pieces.length > 1 ? `Half ${number}` : 'The box'} as ${kind.toUpperCase()}`, () =>
       api.POST('/api/builds/{id}/box/{which}/piece-{number}.{kind}', {
         params: { path: { id, which: report.which, number, kind } },
       }),
@@ -79,7 +79,7 @@
     {/if}
   </p>
   <ul class="remark mt-2 list-none p-0 text-sm">
-    {#each report.remarks ?? [] as remark, i (i)}<li>{spoken(remark, reader.units)}</li>{/each}
+    {#each report.remarks ?? [] as remark, i (i)}<li>{formatMessage(remark, reader.units)}</li>{/each}
   </ul>
 
   {#if report.holes?.length}

@@ -1,21 +1,21 @@
 <!-- The box to make: what it will be for this deck and what goes into it, and the files to make it from. -->
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
-  import { Asked } from '$lib/sync/asked.svelte';
+  import { Query } from '$lib/sync/query.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { notices } from '$lib/ui/notices.svelte';
-  import { spoken, written } from '$lib/units';
+  import { formatMessage, written } from '$lib/units';
   import BoxFigures from './BoxFigures.svelte';
   import BoxPicture from './BoxPicture.svelte';
   import BoxPlan from './BoxPlan.svelte';
   import Making from './Making.svelte';
 
-  const build = theBuild();
-  const asked = new Asked(
+  const build = getBuildContext();
+  const asked = new Query(
     () => build.file,
     (document, signal) => api.POST('/api/box', { body: { document }, signal }),
     { remember: () => `box:${build.id}` },
@@ -59,7 +59,7 @@
             <p class="font-semibold">
               {build.file.parts?.[report.which] ? 'It cannot be made like that yet.' : 'There is no box yet.'}
             </p>
-            <p>{spoken(report.cannot, reader.units)}</p>
+            <p>{formatMessage(report.cannot, reader.units)}</p>
             {#if report.suggested}
               {@const better = report.suggested}
               <p class="mt-2">

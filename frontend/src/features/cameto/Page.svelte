@@ -1,19 +1,19 @@
 <!-- What it came to: money, hours, kilometres, promises kept, what would be changed, and the page to hand on. -->
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
+  import { getBuildContext } from '$lib/build/build.svelte';
   import BandRuler from '$lib/charts/BandRuler.svelte';
-  import { roomOf } from '$lib/going';
+  import { roomOf } from '$lib/navigation';
   import { tray } from '$lib/jobs/tray.svelte';
   import { reader } from '$lib/reader.svelte';
-  import { Asked } from '$lib/sync/asked.svelte';
+  import { Query } from '$lib/sync/query.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Figure from '$lib/ui/Figure.svelte';
-  import { billed, spoken, written } from '$lib/units';
+  import { billed, formatMessage, written } from '$lib/units';
 
-  const build = theBuild();
-  const asked = new Asked(
+  const build = getBuildContext();
+  const asked = new Query(
     () => build.file,
     (document, signal) =>
       api.POST('/api/builds/{id}/cameto', {
@@ -30,10 +30,10 @@
   const perKm = (v: number | null | undefined) => (v == null ? '–' : `${sum(v)} a km`);
   const most = $derived(Math.max(...(report?.lines ?? []).map((l) => l.amount), 1));
   const ASKED = ['hours', 'tools', 'consumables', 'kwh_price', 'fare', 'fare_km'] as const;
-  type Promise = Schemas['Promise'];
+  type Promise = Schemas['Outcome'];
   const band = (p: Promise) => ({ low: p.low ?? p.mid!, mid: p.mid!, high: p.high ?? p.mid! });
   const hand = (form: 'html' | 'pdf') =>
-    tray.takeAway(form === 'html' ? 'The page to hand on' : 'The page on A4', () =>
+    tray.download(form === 'html' ? 'The page to hand on' : 'The page on A4', () =>
       api.POST('/api/builds/{id}/cameto/page', { params: { path: { id: build.id }, query: { form } } }),
     );
   const set = (key: string, value: unknown) => build.set(`came_to.${key}` as never, value);
@@ -44,7 +44,7 @@
   <div class="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">What it came to</h1>
     {#if report}{#each report.says.slice(0, 1) as s, i (i)}<p class="text-base" data-testid="came-to">
-          {spoken(s, reader.units, money)}
+          {formatMessage(s, reader.units, money)}
         </p>{/each}{/if}
   </div>
   {#if !report}
@@ -59,7 +59,7 @@
               <tr class="border-b border-line">
                 <th scope="row" class="py-1 text-left font-normal"
                   >{line.title}{#if line.why}<span class="block text-xs text-ink2"
-                      >{spoken(line.why, reader.units, money)}</span
+                      >{formatMessage(line.why, reader.units, money)}</span
                     >{/if}</th
                 >
                 <td class="w-[38%] px-3"
@@ -85,7 +85,7 @@
               ? 'is'
               : 'are'} left out.
             <a class="link" href={roomOf(build.id, 'partslist')}>To the parts list</a>{/if}
-          {#each report.says.slice(1) as s, i (i)}{spoken(s, reader.units, money)}
+          {#each report.says.slice(1) as s, i (i)}{formatMessage(s, reader.units, money)}
           {/each}
         </p>
         <div class="mt-3 grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-3">
@@ -141,7 +141,7 @@
         {/if}
         {#each report.against as a (a.what)}
           <p class="mt-3 border-t border-line pt-1 text-sm" data-testid={`against-${a.what}`}>
-            <b>{a.title}</b>: {sum(a.amount)}{a.per_km == null ? '' : `, ${perKm(a.per_km)}`}. {spoken(
+            <b>{a.title}</b>: {sum(a.amount)}{a.per_km == null ? '' : `, ${perKm(a.per_km)}`}. {formatMessage(
               a.saying,
               reader.units,
               money,
@@ -179,7 +179,7 @@
                   quantity={p.quantity}
                   label={p.title}
                 />
-                <p class="text-sm text-ink2">{spoken(p.saying, reader.units, money)}</p>
+                <p class="text-sm text-ink2">{formatMessage(p.saying, reader.units, money)}</p>
               </div>
             </div>
           {/each}

@@ -7,15 +7,15 @@
   import Scrolled from '$lib/ui/Scrolled.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
   import { reader } from '$lib/reader.svelte';
-  import { Asked } from '$lib/sync/asked.svelte';
-  import { takeAway } from '$lib/take-away';
+  import { Query } from '$lib/sync/query.svelte';
+  import { download } from '$lib/download';
   import { valueText } from '$lib/units';
   import type { CellsRoom } from './cells.svelte';
 
   let { room, open, onclose }: { room: CellsRoom; open: boolean; onclose: () => void } = $props();
   let text = $state('');
   let picker = $state<FilePicker>();
-  const asked = new Asked<string, Schemas['ReadTable'] | null>(
+  const asked = new Query<string, Schemas['ReadTable'] | null>(
     () => (open ? text : ''),
     async (now, signal) =>
       now.trim()
@@ -57,7 +57,7 @@
   >
   <p class="mt-1 flex gap-3 text-sm">
     <button class="link" onclick={() => picker?.pick()}>From a file</button>
-    <button class="link" onclick={() => takeAway(`${EXAMPLE}\r\n`, 'text/csv', 'cells.csv')}
+    <button class="link" onclick={() => download(`${EXAMPLE}\r\n`, 'text/csv', 'cells.csv')}
       >An empty table</button
     >
   </p>

@@ -1,25 +1,25 @@
 <!-- The cells: a bag of measured ones, judged, sorted into groups, exchanged by hand, labelled. -->
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
   import { tray } from '$lib/jobs/tray.svelte';
   import { reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import { notices } from '$lib/ui/notices.svelte';
-  import { spoken, written } from '$lib/units';
+  import { formatMessage, written } from '$lib/units';
   import Bag from './Bag.svelte';
   import BringIn from './BringIn.svelte';
   import { CellsRoom } from './cells.svelte';
   import Groups from './Groups.svelte';
   import Picked from './Picked.svelte';
 
-  const build = theBuild();
+  const build = getBuildContext();
   const room = new CellsRoom(build);
   const report = $derived(room.report);
   const pack = $derived(build.file.parts?.pack);
-  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
+  const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const ah = (v: number) => written(v, 'charge', reader.units);
   let bringing = $state(false);
 
@@ -32,7 +32,7 @@
   }
   async function labels(): Promise<void> {
     if (!(await build.settled())) return notices.say('The last changes are not saved yet.');
-    await tray.takeAway('Labels for the cells', () =>
+    await tray.download('Labels for the cells', () =>
       api.POST('/api/builds/{id}/cells/labels', { params: { path: { id: build.id } } }),
     );
   }

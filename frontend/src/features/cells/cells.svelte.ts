@@ -1,6 +1,6 @@
 import { api, type BuildFile, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
-import { Asked } from '$lib/sync/asked.svelte';
+import { Query } from '$lib/sync/query.svelte';
 
 export type Cell = Schemas['MeasuredCell'];
 export type CellsReport = Schemas['CellsReport'];
@@ -10,16 +10,16 @@ export class CellsRoom {
   /** The cell that is picked up, and the one that it would change places with. */
   picked = $state<string | null>(null);
   other = $state<string | null>(null);
-  readonly asked: Asked<BuildFile, CellsReport>;
-  readonly tried: Asked<BuildFile | null, CellsReport | null>;
+  readonly asked: Query<BuildFile, CellsReport>;
+  readonly tried: Query<BuildFile | null, CellsReport | null>;
 
   constructor(readonly build: OpenBuild) {
-    this.asked = new Asked(
+    this.asked = new Query(
       () => build.file,
       (document, signal) => api.POST('/api/cells', { body: { document }, signal }),
       { remember: () => `cells:${build.id}`, pause: 60 },
     );
-    this.tried = new Asked(
+    this.tried = new Query(
       () => this.exchanged,
       async (document, signal) =>
         document ? await api.POST('/api/cells', { body: { document }, signal }) : { data: null },

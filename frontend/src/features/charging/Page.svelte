@@ -1,30 +1,30 @@
 <!-- Charging: the first charge under watch, when to plug in, what a ceiling costs and gives, where a pack is put away. -->
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
-  import { Asked } from '$lib/sync/asked.svelte';
+  import { Query } from '$lib/sync/query.svelte';
   import DataTable from '$lib/ui/DataTable.svelte';
   import FindingItem from '$lib/ui/FindingItem.svelte';
-  import { spoken, written } from '$lib/units';
+  import { formatMessage, written } from '$lib/units';
   import { clockOf, daysBefore, hoursOf } from './clock';
   import Watch from './Watch.svelte';
 
-  const build = theBuild();
+  const build = getBuildContext();
   let from = $state<number | null>(null);
   let to = $state(100);
   let ready = $state('07:30');
   const ready_min = $derived(Number(ready.slice(0, 2)) * 60 + Number(ready.slice(3, 5)) || 0);
-  const asked = new Asked(
+  const asked = new Query(
     () => ({ document: build.file, board: build.id, from_pct: from, to_pct: to, ready_min }),
     (body, signal) => api.POST('/api/charging', { body, signal }),
     { remember: () => `charging:${build.id}`, pause: 60 },
   );
   const report = $derived(asked.answer);
   const table = $derived(report?.timetable);
-  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
+  const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const mostKm = $derived(Math.max(...(report?.ceilings ?? []).map((c) => c.range_km ?? 0), 1));
   const mostYears = $derived(Math.max(...(report?.ceilings ?? []).map((c) => c.years ?? 0), 1));
 </script>

@@ -5,7 +5,7 @@
   import type { OpenBuild } from '$lib/build/build.svelte';
   import { momentText, reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
-  import { figureSpec, parse, spoken, written } from '$lib/units';
+  import { figureSpec, parse, formatMessage, written } from '$lib/units';
   import { beganAt, hoursOf, nowText } from './clock';
   import Course from './Course.svelte';
 
@@ -55,7 +55,7 @@
   let first = $state<HTMLInputElement>();
   const WARMTHS = ['cool', 'warm', 'hot'] as const;
   const volts = figureSpec('packwork.cells.0.found_v');
-  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
+  const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const cell = (v: number) => written(v, 'cell_voltage', reader.units);
 
   const due = $derived(left !== null && left <= 0 && (going?.looks.length ?? 0) > 0);

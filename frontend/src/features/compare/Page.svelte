@@ -3,12 +3,12 @@
   import { reader } from '$lib/reader.svelte';
   import { changeText } from '$lib/changes';
   import { untrack } from 'svelte';
-  import { go, param, roomOf } from '$lib/going';
+  import { go, param, roomOf } from '$lib/navigation';
   import { api, faultsOf, type Schemas } from '$lib/api/client';
   import Plot from '$lib/charts/Plot.svelte';
   import Changes from '$lib/ui/Changes.svelte';
-  import Staff from '$lib/ui/Staff.svelte';
-  import { spoken, write } from '$lib/units';
+  import Gauge from '$lib/ui/Gauge.svelte';
+  import { formatMessage, write } from '$lib/units';
 
   let found = $state.raw<Schemas['CompareOut'] | null>(null);
   let trouble = $state('');
@@ -121,7 +121,7 @@
             {#each headline.promises as promised, i (promised.name)}
               <div class="min-w-0">
                 <p class="mb-1 text-xs text-ink2">{promised.title}</p>
-                <Staff
+                <Gauge
                   {promised}
                   units={reader.units}
                   currency={column.currency}
@@ -151,7 +151,7 @@
             </p>
           {/if}
           <p class="remark mt-1 text-sm">
-            {#if headline.promises[0]?.saying}{spoken(
+            {#if headline.promises[0]?.saying}{formatMessage(
                 headline.promises[0].saying,
                 reader.units,
                 column.currency,

@@ -1,16 +1,16 @@
 <!-- A build's curves, and the results that are too many for the bench. -->
 <script lang="ts">
   import Button from '$lib/ui/Button.svelte';
-  import { roomOf } from '$lib/going';
+  import { roomOf } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import { api } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
+  import { getBuildContext } from '$lib/build/build.svelte';
   import Plot from '$lib/charts/Plot.svelte';
-  import { Asked } from '$lib/sync/asked.svelte';
+  import { Query } from '$lib/sync/query.svelte';
   import { written } from '$lib/units';
 
-  const build = theBuild();
-  const asked = new Asked(
+  const build = getBuildContext();
+  const asked = new Query(
     () => build.file,
     async (document, signal) => {
       const [curves, whole] = await Promise.all([

@@ -4,16 +4,16 @@
   import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
   import { api, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
+  import { getBuildContext } from '$lib/build/build.svelte';
   import BoardView from '$lib/drawings/BoardView.svelte';
   import { tray } from '$lib/jobs/tray.svelte';
-  import { svgText, takeAway } from '$lib/take-away';
-  import { Asked } from '$lib/sync/asked.svelte';
-  import { spoken, written } from '$lib/units';
+  import { svgText, download } from '$lib/download';
+  import { Query } from '$lib/sync/query.svelte';
+  import { formatMessage, written } from '$lib/units';
   import { partNames } from '$lib/parts';
 
-  const build = theBuild();
-  const asked = new Asked(
+  const build = getBuildContext();
+  const asked = new Query(
     () => build.file,
     (document, signal) => api.POST('/api/drawings', { body: { document }, signal }),
     { remember: () => `drawings:${build.id}` },
@@ -39,14 +39,14 @@
     if (!svg) return;
     const [, , width, height] = svg.getAttribute('viewBox')!.split(' ').map(Number);
     const text = svgText(svg, width!, height!, 'mm');
-    takeAway(text, 'image/svg+xml', `${build.file.name ?? 'board'}-${view}.svg`);
+    download(text, 'image/svg+xml', `${build.file.name ?? 'board'}-${view}.svg`);
   }
   const collisions = (drawing: Schemas['Drawing']) =>
-    [...new Set(drawing.clashes.map((c) => spoken(c.saying, reader.units)))].join('; ');
+    [...new Set(drawing.clashes.map((c) => formatMessage(c.saying, reader.units)))].join('; ');
   async function template(): Promise<void> {
     await build.settled();
     const params = { path: { id: build.id } };
-    await tray.takeAway('Template 1:1', () => api.POST('/api/builds/{id}/template', { params }));
+    await tray.download('Template 1:1', () => api.POST('/api/builds/{id}/template', { params }));
   }
   const length = (mm: number) => written(mm, 'length', reader.units);
 </script>

@@ -1,7 +1,7 @@
 <!-- One board: what a step of each part buys, where another limit takes over, the nearest real parts, and its way to the bench. -->
 <script lang="ts">
   import type { Schemas } from '$lib/api/client';
-  import { go, roomOf } from '$lib/going';
+  import { go, roomOf } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { notices } from '$lib/ui/notices.svelte';
@@ -12,10 +12,10 @@
   let { explorer, looked }: { explorer: Explorer; looked: Schemas['LookedInto'] } = $props();
   const build = $derived(explorer.build);
   let trouble = $state('');
-  const say = (p: Schemas['Promise']) =>
+  const say = (p: Schemas['Outcome']) =>
     p.mid == null ? '–' : written(p.mid, p.quantity, reader.units, build.file.currency);
   type Beside = Schemas['StepValue'];
-  const promise = (v: { promises: Schemas['Promise'][] }, name: string) =>
+  const promise = (v: { promises: Schemas['Outcome'][] }, name: string) =>
     v.promises.find((p) => p.name === name)!;
   /** Another limit than beside it: there it takes over. */
   const takesOver = (values: Beside[], i: number, name: string) =>

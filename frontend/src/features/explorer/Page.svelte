@@ -1,9 +1,9 @@
 <!-- The explorer: every board of what is left open, against what is wished for. -->
 <script lang="ts">
-  import { theBuild } from '$lib/build/build.svelte';
+  import { getBuildContext } from '$lib/build/build.svelte';
   import { reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
-  import { spoken, written } from '$lib/units';
+  import { formatMessage, written } from '$lib/units';
   import Beside from './Beside.svelte';
   import BoardCard from './BoardCard.svelte';
   import CloudPlot from './CloudPlot.svelte';
@@ -13,7 +13,7 @@
   import { Explorer } from './explorer.svelte';
   import { TITLES } from './words';
 
-  const build = theBuild();
+  const build = getBuildContext();
   const explorer = new Explorer(build);
   $effect(() => {
     void explorer.ask();
@@ -76,7 +76,7 @@
       {/if}
       {#if found}
         <p class="mb-2 text-base" data-testid="says" role="status">
-          {spoken(found.says, reader.units, money)}
+          {formatMessage(found.says, reader.units, money)}
         </p>
         {#if found.chosen_from}
           <p class="mb-1 text-sm text-ink2" data-testid="chosen-from">
@@ -103,7 +103,7 @@
           </ul>
         {/if}
         {#each found.lacks as l, i (i)}<p class="mb-1 text-sm text-ink2">
-            {spoken(l, reader.units, money)}
+            {formatMessage(l, reader.units, money)}
           </p>{/each}
         {#if found.looked_at}
           <CloudPlot

@@ -2,8 +2,8 @@
      of writing down. -->
 <script lang="ts">
   import { onDestroy } from 'svelte';
-  import { theBuild } from '$lib/build/build.svelte';
-  import { go as open, roomOf } from '$lib/going';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { go as open, roomOf } from '$lib/navigation';
   import { dayText, reader } from '$lib/reader.svelte';
   import Waiting from '$lib/steps/Waiting.svelte';
   import Walk from '$lib/steps/Walk.svelte';
@@ -12,7 +12,7 @@
   import { written } from '$lib/units';
   import RideEntry from './RideEntry.svelte';
 
-  const build = theBuild();
+  const build = getBuildContext();
   const work = new Work(build, 'firstride');
   onDestroy(() => work.close());
   let chosen = $state(new URLSearchParams(location.search).get('at') ?? '');

@@ -1,16 +1,16 @@
 <!-- What the rides taught: every promise and every input before and after, which ride gave what, trends, what goes along. -->
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
+  import { getBuildContext } from '$lib/build/build.svelte';
   import BandRuler from '$lib/charts/BandRuler.svelte';
-  import { roomOf } from '$lib/going';
+  import { roomOf } from '$lib/navigation';
   import { reader, shortDay } from '$lib/reader.svelte';
-  import { Asked } from '$lib/sync/asked.svelte';
+  import { Query } from '$lib/sync/query.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
-  import { spoken, written } from '$lib/units';
+  import { formatMessage, written } from '$lib/units';
 
-  const build = theBuild();
-  const asked = new Asked(
+  const build = getBuildContext();
+  const asked = new Query(
     () => `${build.id}:${build.revision}`,
     (_, signal) => api.GET('/api/builds/{id}/learnt', { params: { path: { id: build.id } }, signal }),
     { remember: () => `learnt:${build.id}` },
@@ -71,7 +71,7 @@
         ? ` What is your own comes along from ${report.boards.join(' and ')}.`
         : ''}
       {#each report.trends as trend (trend.of)}<span class="block" data-testid={`trend-${trend.of}`}
-          >{spoken(trend.saying, reader.units)}
+          >{formatMessage(trend.saying, reader.units)}
           <span class="text-ink2"
             >({trend.low.toFixed(0)} to {trend.high.toFixed(0)} % in a hundred days, over {trend.days} days)</span
           ></span

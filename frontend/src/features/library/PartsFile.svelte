@@ -3,7 +3,7 @@
   import DataTable from '$lib/ui/DataTable.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { importParts, type Faults, type Schemas } from '$lib/api/client';
-  import { takeAway } from '$lib/take-away';
+  import { download } from '$lib/download';
   import Dialog from '$lib/ui/Dialog.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
   import RefusedFile from '$lib/ui/RefusedFile.svelte';
@@ -89,7 +89,7 @@
     {#if offer?.rest}
       <Button
         onclick={() =>
-          takeAway(
+          download(
             offer!.rest!,
             offer!.form === 'csv' ? 'text/csv' : 'application/json',
             `parts-to-mend.${offer!.form}`,

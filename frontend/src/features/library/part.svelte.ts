@@ -2,7 +2,7 @@ import { api, faultsOf, type PartDetail } from '$lib/api/client';
 import { valueAt, withValue } from '$lib/paths';
 import { Drafts } from '$lib/sync/drafts';
 import { History } from '$lib/sync/history.svelte';
-import { Sender, type Flight } from '$lib/sync/sender.svelte';
+import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 
 type Record_ = PartDetail['record'];
 type Entries = Record<string, unknown>;
@@ -18,7 +18,7 @@ export class OpenPart {
   // What was entered and is not yet, or not at all, taken by the server: shown as it was entered.
   private entered = $state.raw<Entries>({});
   private readonly drafts: Drafts<Entries>;
-  private readonly sender = new Sender(
+  private readonly sender = new SaveQueue(
     () => this.fly(),
     () => this.waiting.length > 0,
     0,
@@ -81,7 +81,7 @@ export class OpenPart {
   }
 
   /** Each alteration builds on the record that the one before it left. */
-  private async fly(): Promise<Flight> {
+  private async fly(): Promise<SaveResult> {
     const sent = this.waiting;
     const was = this.part!.record;
     const record = sent.reduce<Record_>((r, [key, value]) => withValue(r, key, value), was);
@@ -100,7 +100,7 @@ export class OpenPart {
     return refused ? 'arrived' : ended;
   }
 
-  private async put(record: Record_): Promise<Flight> {
+  private async put(record: Record_): Promise<SaveResult> {
     const { data, error, response } = await api.PUT('/api/parts/{id}', {
       params: { path: { id: this.id } },
       body: { record },

@@ -1,26 +1,26 @@
 <!-- The pack as it will be built: cells to scale, links with what they bear, what lies between cells and metal. -->
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
-  import { Asked } from '$lib/sync/asked.svelte';
+  import { Query } from '$lib/sync/query.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import FindingItem from '$lib/ui/FindingItem.svelte';
-  import { spoken, written } from '$lib/units';
+  import { formatMessage, written } from '$lib/units';
   import Block from './Block.svelte';
   import Links from './Links.svelte';
 
-  const build = theBuild();
-  const asked = new Asked(
+  const build = getBuildContext();
+  const asked = new Query(
     () => build.file,
     (document, signal) => api.POST('/api/pack', { body: { document }, signal }),
     { remember: () => `pack:${build.id}`, pause: 60 },
   );
   const report = $derived(asked.answer);
   const plan = $derived(build.file.packwork?.plan ?? {});
-  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
+  const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const volts = (v: number) => written(v, 'voltage', reader.units);
   const set = (key: string, value: unknown) => build.change({ [`packwork.plan.${key}`]: value });
   const LAYING = ['lie', 'layers', 'halves'] as const;

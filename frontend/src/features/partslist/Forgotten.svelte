@@ -3,7 +3,7 @@
   import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
   import type { PartsList } from '$lib/api/client';
-  import { billed, spoken } from '$lib/units';
+  import { billed, formatMessage } from '$lib/units';
   import type { PartsListRoom } from './partslist.svelte';
 
   let { piece, list }: { piece: PartsListRoom; list: PartsList } = $props();
@@ -42,7 +42,7 @@
                   >{billed(small.record.price, small.record.currency)}</span
                 >{/if}
             </p>
-            <p class="remark text-sm">{spoken(small.why, reader.units)}</p>
+            <p class="remark text-sm">{formatMessage(small.why, reader.units)}</p>
           </div>
           <div class="flex gap-2">
             <Button aria-label={`Put ${small.record.name} on the list`} onclick={() => add([small])}

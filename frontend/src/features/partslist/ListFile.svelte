@@ -4,7 +4,7 @@
   import Button from '$lib/ui/Button.svelte';
   import { api, faultsOf, type Faults } from '$lib/api/client';
   import type { Schemas } from '$lib/api/client';
-  import { takeAway } from '$lib/take-away';
+  import { download } from '$lib/download';
   import Dialog from '$lib/ui/Dialog.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
   import RefusedFile from '$lib/ui/RefusedFile.svelte';
@@ -87,7 +87,7 @@
   {/if}
   {#snippet actions()}
     {#if read?.rest}
-      <Button onclick={() => takeAway(read!.rest!, 'text/csv', 'rows-to-mend.csv')}
+      <Button onclick={() => download(read!.rest!, 'text/csv', 'rows-to-mend.csv')}
         >The broken rows, to mend</Button
       >
     {/if}

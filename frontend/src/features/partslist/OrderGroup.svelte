@@ -8,7 +8,7 @@
   import { notices } from '$lib/ui/notices.svelte';
   import { KINDS } from '$lib/api/tables.gen';
   import { kindName } from '$lib/parts';
-  import { billed, spoken } from '$lib/units';
+  import { billed, formatMessage } from '$lib/units';
   import { reader, dayText } from '$lib/reader.svelte';
   import type { Group, PartsListRoom, State } from './partslist.svelte';
   import Way from './Way.svelte';
@@ -177,7 +177,7 @@
             {/if}
           {:else if line.lacks}
             <button class="link text-sm" onclick={() => (open = line.path)}
-              >{spoken(line.lacks, reader.units)}</button
+              >{formatMessage(line.lacks, reader.units)}</button
             >
           {/if}
         </div>

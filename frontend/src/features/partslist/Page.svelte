@@ -1,21 +1,21 @@
 <!-- The parts list: what is bought where, what it costs and how it stands, what is forgotten, and what could be bought instead. -->
 <script lang="ts">
-  import { roomOf } from '$lib/going';
+  import { roomOf } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import { KINDS } from '$lib/api/tables.gen';
-  import { theBuild } from '$lib/build/build.svelte';
-  import Staff from '$lib/ui/Staff.svelte';
-  import { billed, currencySign, spoken } from '$lib/units';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import Gauge from '$lib/ui/Gauge.svelte';
+  import { billed, currencySign, formatMessage } from '$lib/units';
   import Forgotten from './Forgotten.svelte';
   import { PartsListRoom } from './partslist.svelte';
   import OrderGroup from './OrderGroup.svelte';
   import OwnLine from './OwnLine.svelte';
-  import Purse from './Purse.svelte';
+  import CostSummary from './CostSummary.svelte';
   import Rates from './Rates.svelte';
   import ReadyMade from './ReadyMade.svelte';
   import ListFile from './ListFile.svelte';
 
-  const piece = new PartsListRoom(theBuild());
+  const piece = new PartsListRoom(getBuildContext());
 
   const list = $derived(piece.list);
   const currency = $derived(list?.sums.currency);
@@ -90,7 +90,7 @@
     {#if list}
       <h2 class="text-base">Money</h2>
       <div class="mt-1 grid grid-cols-[76px_minmax(0,1fr)] gap-4 lg:grid-cols-[70px_minmax(0,1fr)]">
-        <Staff promised={list.money} units={reader.units} {currency} height={190} />
+        <Gauge promised={list.money} units={reader.units} {currency} height={190} />
         <dl class="m-0 grid grid-cols-[1fr_auto] content-start gap-x-3 gap-y-1 text-sm" data-testid="sums">
           {#each sums as [title, value, about] (title)}
             <dt class="text-ink2" class:pl-3={title.startsWith('of it')} title={about || undefined}>
@@ -118,10 +118,10 @@
           {/if}
         </dl>
       </div>
-      <div class="mt-3"><Purse {list} /></div>
+      <div class="mt-3"><CostSummary {list} /></div>
       <p class="remark mt-1 text-sm">
-        {#if list.money.saying}{spoken(list.money.saying, reader.units, currency)}{:else}No prices entered
-          yet.{/if}
+        {#if list.money.saying}{formatMessage(list.money.saying, reader.units, currency)}{:else}No prices
+          entered yet.{/if}
       </p>
       {#if list.measures.length}
         <h3 class="mt-3 border-t border-line pt-2 text-sm">What it comes to</h3>
@@ -129,7 +129,7 @@
           {#each list.measures as m (m.title + m.per)}
             <dt>
               {m.title}, by {m.per}
-              <span class="remark block text-sm">{spoken(m.why, reader.units, currency)}</span>
+              <span class="remark block text-sm">{formatMessage(m.why, reader.units, currency)}</span>
             </dt>
             <dd class="m-0 text-right font-semibold whitespace-nowrap">
               {m.value < 0.1 ? m.value.toFixed(3) : m.value.toFixed(2)}<span

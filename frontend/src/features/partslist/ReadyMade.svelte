@@ -3,9 +3,9 @@
   import { reader } from '$lib/reader.svelte';
   import type { PartsList } from '$lib/api/client';
   import Figure from '$lib/ui/Figure.svelte';
-  import Staff from '$lib/ui/Staff.svelte';
+  import Gauge from '$lib/ui/Gauge.svelte';
   import { FIGURES } from '$lib/api/tables.gen';
-  import { spoken } from '$lib/units';
+  import { formatMessage } from '$lib/units';
   import type { PartsListRoom } from './partslist.svelte';
 
   let { piece, list }: { piece: PartsListRoom; list: PartsList } = $props();
@@ -67,7 +67,7 @@
             {#each side.promises as promised, i (promised.name)}
               <div class="min-w-0">
                 <p class="text-xs text-ink2">{promised.title}</p>
-                <Staff
+                <Gauge
                   {promised}
                   units={reader.units}
                   {currency}
@@ -83,7 +83,7 @@
       {/each}
     </div>
     <ul class="mt-2 list-disc pl-5 text-sm">
-      {#each beside.remarks as remark, i (i)}<li>{spoken(remark, reader.units, currency)}</li>{/each}
+      {#each beside.remarks as remark, i (i)}<li>{formatMessage(remark, reader.units, currency)}</li>{/each}
       {#if board.promises}<li class="remark">{board.promises}</li>{/if}
     </ul>
   {/if}

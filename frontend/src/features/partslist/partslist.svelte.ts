@@ -1,7 +1,7 @@
 import { api, type BuildFile, type ListLine, type PartsList, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { today } from '$lib/reader.svelte';
-import { Asked } from '$lib/sync/asked.svelte';
+import { Query } from '$lib/sync/query.svelte';
 
 export type State = ListLine['state'];
 
@@ -19,10 +19,10 @@ const PAUSE = 60;
 
 /** The parts list of one build. */
 export class PartsListRoom {
-  readonly asked: Asked<BuildFile, PartsList>;
+  readonly asked: Query<BuildFile, PartsList>;
 
   constructor(readonly build: OpenBuild) {
-    this.asked = new Asked(
+    this.asked = new Query(
       () => build.file,
       (document, signal) => api.POST('/api/partslist', { body: { document }, signal }),
       { pause: PAUSE, remember: () => `partslist:${build.id}` },

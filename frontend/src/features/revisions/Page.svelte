@@ -2,22 +2,22 @@
 <script lang="ts">
   import Field from '$lib/ui/Field.svelte';
   import Button from '$lib/ui/Button.svelte';
-  import { go } from '$lib/going';
+  import { go } from '$lib/navigation';
   import { api, faultsOf, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
+  import { getBuildContext } from '$lib/build/build.svelte';
   import Changes from '$lib/ui/Changes.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import TickBar from '$lib/ui/TickBar.svelte';
-  import { Asked } from '$lib/sync/asked.svelte';
+  import { Query } from '$lib/sync/query.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import { momentText } from '$lib/reader.svelte';
 
   type Revision = Schemas['RevisionOut'];
 
-  const build = theBuild();
+  const build = getBuildContext();
   const path = { params: { path: { id: build.id } } };
   /** What the server has, so that what was just changed is in it. */
-  const asked = new Asked(
+  const asked = new Query(
     () => build.revision,
     async (_, signal) => {
       await build.settled();

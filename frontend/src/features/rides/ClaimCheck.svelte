@@ -6,7 +6,7 @@
   import { reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Field from '$lib/ui/Field.svelte';
-  import { spoken } from '$lib/units';
+  import { formatMessage } from '$lib/units';
 
   let { build }: { build: OpenBuild } = $props();
   let text = $state('');
@@ -28,7 +28,7 @@
       fault = refusal.faults?.[0] ? `It takes ${refusal.faults[0].reason}.` : refusal.message;
     }
   }
-  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
+  const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const wanted = $derived(
     report?.quantity === 'grade'
       ? report.claim.grade_pct

@@ -1,8 +1,8 @@
 <!-- Rides: written down in five seconds, brought in as tracks, judged; tests; what they came to; claims. -->
 <script lang="ts">
   import { onDestroy } from 'svelte';
-  import { theBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
   import { dayText, reader } from '$lib/reader.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
   import { written } from '$lib/units';
@@ -14,7 +14,7 @@
   import { Rides, type RideLine } from './rides.svelte';
   import Tests from './Tests.svelte';
 
-  const build = theBuild();
+  const build = getBuildContext();
   const rides = new Rides(build);
   onDestroy(() => rides.close());
   const VIEWS = [

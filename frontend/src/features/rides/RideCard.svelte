@@ -3,7 +3,7 @@
   import { dayText, reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { notices } from '$lib/ui/notices.svelte';
-  import { plain, spoken, written } from '$lib/units';
+  import { plain, formatMessage, written } from '$lib/units';
   import Entry from './Entry.svelte';
   import JudgedFigure from './JudgedFigure.svelte';
   import RidePhotos from './RidePhotos.svelte';
@@ -32,10 +32,10 @@
       line.sheet && `sheet ${line.sheet}`,
     ].filter(Boolean),
   );
-  function takeAway(): void {
+  function remove(): void {
     const kept = { ...ride, id: line.id };
     const track = line.track ?? undefined;
-    rides.takeAway(line.id);
+    rides.remove(line.id);
     onaway();
     notices.say('The ride is off the list.', { label: 'Bring it back', run: () => rides.keep(kept, track) });
   }
@@ -63,7 +63,7 @@
       <h3 class="mt-2 text-sm">Judged by what was known before it, for that day</h3>
       {#each judged.figures as figure, i (i)}<JudgedFigure {figure} />{/each}
       {#if judged.hint}<p class="mt-1 border-l-[3px] border-unsure pl-2">
-          {spoken(judged.hint, reader.units)}
+          {formatMessage(judged.hint, reader.units)}
         </p>{/if}
     {:else if line.unsent}
       <p class="text-sm text-unsure">Waits for the network; judged when it has arrived.</p>
@@ -108,7 +108,7 @@
         <button
           class="link min-h-[44px]"
           aria-label={`Take the ride of ${dayText(ride.day)} away`}
-          onclick={takeAway}>Take it away</button
+          onclick={remove}>Take it away</button
         >
       </p>
     {/if}

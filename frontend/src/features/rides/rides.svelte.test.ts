@@ -115,13 +115,13 @@ test('a ride that is removed goes from the server, and one that never reached it
   await later();
   const id = rides.keep({ day: '2026-05-02', way: { distance_km: 8 } });
   await later();
-  rides.takeAway(id);
+  rides.remove(id);
   expect(rides.lines).toEqual([]);
   await later();
   expect(log.rides).toEqual([]);
   server.offline = true;
   const never = rides.keep({ day: '2026-05-03', way: { distance_km: 5 } });
-  rides.takeAway(never);
+  rides.remove(never);
   server.offline = false;
   await later();
   expect([rides.count, server.to('DELETE /api/builds/{id}/rides/kept/{ride}').length]).toEqual([0, 1]);
@@ -133,7 +133,7 @@ test('a removed ride that is kept again stays', async () => {
   const id = rides.keep({ day: '2026-05-02', way: { distance_km: 8 } });
   await later();
   server.offline = true;
-  rides.takeAway(id);
+  rides.remove(id);
   rides.keep({ id, day: '2026-05-02', way: { distance_km: 8 } });
   server.offline = false;
   rides.retry();

@@ -1,8 +1,8 @@
 import { api, faultsOf, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
-import { Asked } from '$lib/sync/asked.svelte';
+import { Query } from '$lib/sync/query.svelte';
 import { Drafts } from '$lib/sync/drafts';
-import { Sender, type Flight } from '$lib/sync/sender.svelte';
+import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 import { newId } from '$lib/steps/log';
 
 export type RidesOut = Schemas['RidesOut'];
@@ -43,11 +43,11 @@ export class Rides {
   notice = $state('');
   private waiting = $state.raw<Waiting>({ rides: [], gone: [] });
   private readonly drafts: Drafts<Waiting>;
-  readonly asked: Asked<string, RidesOut>;
+  readonly asked: Query<string, RidesOut>;
   /** What the rides taught, and how each was judged; asked for whenever they change. */
-  readonly learnt: Asked<string, Schemas['LearntOut']>;
+  readonly learnt: Query<string, Schemas['LearntOut']>;
   private stamp = $state(0);
-  private readonly sender = new Sender(
+  private readonly sender = new SaveQueue(
     () => this.fly(),
     () => this.count > 0,
     0,
@@ -57,12 +57,12 @@ export class Rides {
     this.drafts = new Drafts(`sand-pocket:rides:${build.id}`);
     this.waiting = this.drafts.read() ?? { rides: [], gone: [] };
     const path = { path: { id: build.id } };
-    this.asked = new Asked(
+    this.asked = new Query(
       () => `${build.id}`,
       (_, signal) => api.GET('/api/builds/{id}/rides', { params: path, signal }),
       { remember: () => `rides:${build.id}` },
     );
-    this.learnt = new Asked(
+    this.learnt = new Query(
       () => `${build.id}:${build.revision}:${this.stamp}`,
       (_, signal) => api.GET('/api/builds/{id}/learnt', { params: path, signal }),
       { remember: () => `learnt:${build.id}`, pause: 100 },
@@ -122,7 +122,7 @@ export class Rides {
   }
 
   /** A ride off the list; {@link keep} with the same ride brings it back. */
-  takeAway(id: string): void {
+  remove(id: string): void {
     const unsent = !(this.answer?.rides ?? []).some((r) => r.id === id);
     this.put({
       rides: this.waiting.rides.filter((w) => w.ride.id !== id),
@@ -152,7 +152,7 @@ export class Rides {
     else this.drafts.forget();
   }
 
-  private async fly(): Promise<Flight> {
+  private async fly(): Promise<SaveResult> {
     const sent = this.waiting.rides.slice(0, 200);
     const path = { path: { id: this.build.id } };
     if (sent.length) {
@@ -184,7 +184,7 @@ export class Rides {
     return 'arrived';
   }
 
-  private stopped(status: number, error: unknown): Flight {
+  private stopped(status: number, error: unknown): SaveResult {
     if (status >= 500 || status === 429) return 'unreachable';
     this.notice =
       status === 401

@@ -2,7 +2,7 @@
 <script lang="ts">
   import DataTable from '$lib/ui/DataTable.svelte';
   import Button from '$lib/ui/Button.svelte';
-  import { roomOf } from '$lib/going';
+  import { roomOf } from '$lib/navigation';
   import { clockText, reader } from '$lib/reader.svelte';
   import type { Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';

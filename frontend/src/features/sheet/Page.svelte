@@ -2,15 +2,15 @@
 <script lang="ts">
   import FindingItem from '$lib/ui/FindingItem.svelte';
   import Button from '$lib/ui/Button.svelte';
-  import { roomOf } from '$lib/going';
+  import { roomOf } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import { onDestroy, untrack } from 'svelte';
   import { api, faultsOf, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
+  import { getBuildContext } from '$lib/build/build.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
   import { notices } from '$lib/ui/notices.svelte';
-  import Staff from '$lib/ui/Staff.svelte';
+  import Gauge from '$lib/ui/Gauge.svelte';
   import { figureSpec, valueText, written } from '$lib/units';
   import Controller from './Controller.svelte';
   import Detection, { isOfDetection } from './Detection.svelte';
@@ -19,7 +19,7 @@
   import SheetTable from './SheetTable.svelte';
   import WrittenDown from './WrittenDown.svelte';
 
-  const piece = new SheetRoom(theBuild());
+  const piece = new SheetRoom(getBuildContext());
   const link = new ControllerLink(
     piece.build.id,
     () => piece.build.file,
@@ -181,7 +181,7 @@
         {#each piece.promises.slice(0, 3) as promised (promised.name)}
           <div class="min-w-0">
             <p class="mb-1 text-sm font-semibold">{promised.title}</p>
-            <Staff
+            <Gauge
               {promised}
               units={reader.units}
               currency={piece.build.file.currency}

@@ -3,7 +3,7 @@
   import { reader } from '$lib/reader.svelte';
   import type { Schemas, SetSheet, SheetLine } from '$lib/api/client';
   import Figure from '$lib/ui/Figure.svelte';
-  import { figureSpec, spoken, valueText, written } from '$lib/units';
+  import { figureSpec, formatMessage, valueText, written } from '$lib/units';
   import { ofEach } from './naming';
   import type { SheetRoom } from './sheet.svelte';
 
@@ -130,8 +130,8 @@
           </div>
           {#if open === line.field}
             <div class="col-span-full pb-1 text-sm">
-              <p>{spoken(line.why, reader.units)}</p>
-              <p class="remark">{spoken(line.trades, reader.units)}</p>
+              <p>{formatMessage(line.why, reader.units)}</p>
+              <p class="remark">{formatMessage(line.trades, reader.units)}</p>
               {#each piece.apart as row, unit (unit)}
                 {#if !(line.field in row) && line.set_each[0] != null}
                   <button class="link mr-3" onclick={() => piece.setApart(unit, line.field, line.set_each[0])}

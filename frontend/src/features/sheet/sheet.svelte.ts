@@ -1,6 +1,6 @@
-import { api, type BuildFile, type Promised, type Schemas, type Sheet } from '$lib/api/client';
+import { api, type BuildFile, type Outcome, type Schemas, type Sheet } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
-import { Asked } from '$lib/sync/asked.svelte';
+import { Query } from '$lib/sync/query.svelte';
 
 export type Profile = Sheet['profile'];
 
@@ -21,18 +21,18 @@ function otherwise(
 /** The controller sheet of one build: what is recommended, what is wanted, and what was really set. */
 export class SheetRoom {
   /** What was written down, and what is wrong with the latest of it on the board as it is now. */
-  readonly recorded: Asked<string, Schemas['RecordOut']>;
-  readonly asked: Asked<{ document: BuildFile; profile: Profile | null }, Sheet>;
+  readonly recorded: Query<string, Schemas['RecordOut']>;
+  readonly asked: Query<{ document: BuildFile; profile: Profile | null }, Sheet>;
   /** The profile that is recommended for, before anything of it is taken. */
   private meant = $state<Profile | null>(null);
 
   constructor(readonly build: OpenBuild) {
-    this.asked = new Asked(
+    this.asked = new Query(
       () => ({ document: build.file, profile: this.meant }),
       (body, signal) => api.POST('/api/sheet', { body, signal }),
       { remember: () => `sheet:${build.id}` },
     );
-    this.recorded = new Asked(
+    this.recorded = new Query(
       () => build.id,
       (id, signal) => api.GET('/api/builds/{id}/sheet', { params: { path: { id } }, signal }),
       { remember: () => `sheet-record:${build.id}` },
@@ -43,7 +43,7 @@ export class SheetRoom {
     return this.asked.answer;
   }
 
-  get promises(): Promised[] {
+  get promises(): Outcome[] {
     return this.sheet?.promises ?? [];
   }
 

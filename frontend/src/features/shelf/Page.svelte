@@ -2,7 +2,7 @@
 <script lang="ts">
   import Button from '$lib/ui/Button.svelte';
   import { onMount } from 'svelte';
-  import { go, roomOf } from '$lib/going';
+  import { go, roomOf } from '$lib/navigation';
   import {
     api,
     fileAddress,
@@ -19,7 +19,7 @@
   import Menu from '$lib/ui/Menu.svelte';
   import RefusedFile from '$lib/ui/RefusedFile.svelte';
   import { notices } from '$lib/ui/notices.svelte';
-  import Staff from '$lib/ui/Staff.svelte';
+  import Gauge from '$lib/ui/Gauge.svelte';
   import TickBar from '$lib/ui/TickBar.svelte';
   import { momentText, reader } from '$lib/reader.svelte';
 
@@ -195,7 +195,7 @@
             {#each build.headline.promises as promised (promised.name)}
               <div class="min-w-0">
                 <p class="mb-1 text-xs text-ink2">{promised.title}</p>
-                <Staff
+                <Gauge
                   {promised}
                   units={reader.units}
                   currency={build.currency}

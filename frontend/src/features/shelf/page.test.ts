@@ -1,6 +1,6 @@
 import { beforeEach, expect, test, vi } from 'vitest';
 import type { ShelfBuild } from '$lib/api/client';
-import { installRouter } from '$lib/going';
+import { installRouter } from '$lib/navigation';
 import { notices } from '$lib/ui/notices.svelte';
 import { render, screen, textOf, userEvent, within } from '../../testing/component';
 import { json, server } from '../../testing/server';

@@ -2,17 +2,17 @@
 <script lang="ts">
   import { ROOMS, STOREYS } from '$lib/api/tables.gen';
   import { api, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
   import { reader, shortDay } from '$lib/reader.svelte';
   import { roomsOf } from '$lib/rooms';
-  import { Asked } from '$lib/sync/asked.svelte';
-  import Staff from '$lib/ui/Staff.svelte';
-  import { spoken } from '$lib/units';
+  import { Query } from '$lib/sync/query.svelte';
+  import Gauge from '$lib/ui/Gauge.svelte';
+  import { formatMessage } from '$lib/units';
   import StepRow from './StepRow.svelte';
 
-  const build = theBuild();
-  const asked = new Asked(
+  const build = getBuildContext();
+  const asked = new Query(
     () => build.file,
     (document, signal) =>
       api.POST('/api/builds/{id}/stands', { params: { path: { id: build.id } }, body: { document }, signal }),
@@ -22,7 +22,7 @@
   const promises = $derived(stands?.promises.filter((p) => p.wanted != null) ?? []);
   const pressing = $derived(stands?.steps.filter((s) => s.urgency !== 'better') ?? []);
   const better = $derived(stands?.steps.filter((s) => s.urgency === 'better') ?? []);
-  const say = (saying: Schemas['Saying']) => spoken(saying, reader.units, build.file.currency);
+  const say = (saying: Schemas['Message']) => formatMessage(saying, reader.units, build.file.currency);
 
   const MARKS: Record<Schemas['StoreyStands']['progress'], [mark: string, tone: string, word: string]> = {
     done: ['✓', 'bg-holds border-holds text-onink', 'done'],
@@ -115,7 +115,7 @@
           {#each promises as promised (promised.name)}
             <div class="min-w-0">
               <p class="mb-1 text-sm text-ink2">{promised.title}</p>
-              <Staff {promised} units={reader.units} currency={build.file.currency} height={170} width={56} />
+              <Gauge {promised} units={reader.units} currency={build.file.currency} height={170} width={56} />
             </div>
           {/each}
         </div>

@@ -3,9 +3,9 @@
   import Button from '$lib/ui/Button.svelte';
   import type { Schemas } from '$lib/api/client';
   import type { OpenBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { roomOf } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
-  import { spoken } from '$lib/units';
+  import { formatMessage } from '$lib/units';
 
   interface Props {
     build: OpenBuild;
@@ -26,7 +26,7 @@
     better: ['border border-rule', ''],
   };
   const tone = $derived(TONES[step.urgency]!);
-  const say = (saying: Schemas['Saying']) => spoken(saying, reader.units, build.file.currency);
+  const say = (saying: Schemas['Message']) => formatMessage(saying, reader.units, build.file.currency);
 
   function take(): void {
     taken = true;

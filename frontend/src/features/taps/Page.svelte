@@ -1,24 +1,24 @@
 <!-- The balance wires, one tap after the other beside the meter: judged at once, stopped at the first wrong one. -->
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
   import { reader, today } from '$lib/reader.svelte';
-  import { Asked } from '$lib/sync/asked.svelte';
+  import { Query } from '$lib/sync/query.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Figure from '$lib/ui/Figure.svelte';
-  import { figureSpec, parse, spoken, written } from '$lib/units';
+  import { figureSpec, parse, formatMessage, written } from '$lib/units';
 
-  const build = theBuild();
-  const asked = new Asked(
+  const build = getBuildContext();
+  const asked = new Query(
     () => build.file,
     (document, signal) => api.POST('/api/taps', { body: { document }, signal }),
     { remember: () => `taps:${build.id}` },
   );
   const report = $derived(asked.answer?.report);
   const entered = $derived(build.file.packwork?.taps ?? {});
-  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
+  const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const v = (value: number) => written(value, 'cell_voltage', reader.units);
   let typed = $state('');
   let fault = $state('');

@@ -1,22 +1,22 @@
 <!-- Trips: days and legs, and how far the charge carries. -->
 <script lang="ts">
   import { api } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
   import { tray } from '$lib/jobs/tray.svelte';
   import { reader } from '$lib/reader.svelte';
-  import { takeAway } from '$lib/take-away';
+  import { download } from '$lib/download';
   import Awaiting from '$lib/ui/Awaiting.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
-  import { spoken } from '$lib/units';
+  import { formatMessage } from '$lib/units';
   import Direction from './Direction.svelte';
   import LegEntry from './LegEntry.svelte';
   import TripResult from './TripResult.svelte';
   import { Trips } from './trips.svelte';
 
-  const build = theBuild();
+  const build = getBuildContext();
   const trips = new Trips(build);
   const trip = $derived(trips.trip);
   const report = $derived(trip ? trips.asked.answer : null);
@@ -35,11 +35,11 @@
     const { data } = await api
       .POST('/api/trip/file', { params: { query: { form } }, body: { trip }, parseAs: 'text' })
       .catch(() => ({ data: undefined }));
-    if (data) takeAway(data as unknown as string, 'application/octet-stream', `${trip.name}.${form}`);
+    if (data) download(data as unknown as string, 'application/octet-stream', `${trip.name}.${form}`);
     else trouble = 'The server cannot be reached; the trip is kept.';
   }
   const card = () =>
-    tray.takeAway('The card of the trip', () =>
+    tray.download('The card of the trip', () =>
       api.POST('/api/trip/card', {
         body: { document: { ...build.file, trips: null }, board: build.id, trip: trip! },
       }),
@@ -151,7 +151,7 @@
       <div class="min-w-0">
         {#if report?.needs?.length}
           {#each report.needs as n, i (i)}<p class="border-l-2 border-unsure pl-3">
-              {spoken(n, reader.units)}
+              {formatMessage(n, reader.units)}
             </p>{/each}
           {#if !build.file.parts?.motors}<a class="link" href={roomOf(build.id, 'bench')}>To the bench</a
             >{/if}

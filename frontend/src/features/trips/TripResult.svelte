@@ -2,7 +2,7 @@
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
   import Scrolled from '$lib/ui/Scrolled.svelte';
-  import { plain, spoken, written } from '$lib/units';
+  import { plain, formatMessage, written } from '$lib/units';
   import CoursePlot from './CoursePlot.svelte';
   import { clock, type TripReport, type Trips } from './trips.svelte';
 
@@ -23,14 +23,14 @@
 {#if report.says}
   <p class="text-base" data-testid="trip-says" data-chance={report.chance}>
     <span class={tone(report.chance ?? 0)}>{mark(report.chance ?? 0)}</span>
-    {spoken(report.says, reader.units)}
+    {formatMessage(report.says, reader.units)}
   </p>
   <p class="text-sm text-ink2">
     {say(report.km ?? 0, 'distance')} in all, {say(report.ascent_m ?? 0, 'way')} of climb.
-    {#if report.walking}{spoken(report.walking, reader.units)}{/if}
+    {#if report.walking}{formatMessage(report.walking, reader.units)}{/if}
   </p>
   {#each report.remarks ?? [] as r, i (i)}<p class="text-sm text-unsure">
-      ! {spoken(r, reader.units)}
+      ! {formatMessage(r, reader.units)}
     </p>{/each}
   {#if report.course}<CoursePlot {report} {reserve} />{/if}
   <Scrolled class="overflow-x-auto" label="Timetable">
@@ -92,7 +92,7 @@
     <section>
       <h2 class="border-b border-ink text-base">If it goes worse</h2>
       {#each report.turn_back ?? [] as t (t.from_km)}<p class="text-sm" data-testid="turn-back">
-          {spoken(t.saying, reader.units)}
+          {formatMessage(t.saying, reader.units)}
         </p>{/each}
       {#if report.helps?.length}
         <h3 class="mt-3 text-base">What would help most</h3>
@@ -103,7 +103,7 @@
               data-testid="help"
               data-id={h.id}
             >
-              <span class="min-w-0 flex-1">{spoken(h.saying, reader.units)}</span>
+              <span class="min-w-0 flex-1">{formatMessage(h.saying, reader.units)}</span>
               <span class="tabular"
                 >{h.in_short}{#if h.gains_pct >= 1}, {say(h.left_pct, 'share')} left{/if}</span
               >
@@ -119,7 +119,8 @@
       <ul class="m-0 list-none p-0 text-sm" data-testid="carry">
         {#each report.carry ?? [] as c (c.id)}
           <li class="border-b border-line py-[3px]">
-            {spoken(c.what, reader.units)}. <span class="text-ink2">{spoken(c.why, reader.units)}</span>
+            {formatMessage(c.what, reader.units)}.
+            <span class="text-ink2">{formatMessage(c.why, reader.units)}</span>
           </li>
         {/each}
       </ul>

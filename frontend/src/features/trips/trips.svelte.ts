@@ -1,6 +1,6 @@
 import { api, asItIs, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
-import { Asked } from '$lib/sync/asked.svelte';
+import { Query } from '$lib/sync/query.svelte';
 import { Job, whyNot } from '$lib/sync/job.svelte';
 
 export type Trip = NonNullable<Schemas['Build']['trips']>[number];
@@ -13,10 +13,10 @@ const LARGEST = 40_000_000;
 export class Trips {
   /** Which one is looked at, by its id; the first one without a word. */
   chosen = $state('');
-  readonly asked: Asked<{ trip: Trip | undefined; document: Schemas['Build'] }, TripReport>;
+  readonly asked: Query<{ trip: Trip | undefined; document: Schemas['Build'] }, TripReport>;
 
   constructor(readonly build: OpenBuild) {
-    this.asked = new Asked(
+    this.asked = new Query(
       () => ({ trip: this.trip, document: build.file }),
       async ({ trip, document }, signal) =>
         trip

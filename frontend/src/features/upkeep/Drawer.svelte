@@ -1,6 +1,6 @@
 <!-- The drawer: spares, how many are there and how many should be. -->
 <script lang="ts">
-  import { roomOf } from '$lib/going';
+  import { roomOf } from '$lib/navigation';
   import Button from '$lib/ui/Button.svelte';
   import type { UpkeepReport, UpkeepRoom } from './upkeep.svelte';
 

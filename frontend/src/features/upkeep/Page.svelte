@@ -1,17 +1,17 @@
 <!-- Upkeep: what is due, what soon, what was done; the drawer, wheels, pack, and the lists of the seasons. -->
 <script lang="ts">
   import { api } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
   import { reader, shortDay } from '$lib/reader.svelte';
-  import { takeAway } from '$lib/take-away';
+  import { download } from '$lib/download';
   import Awaiting from '$lib/ui/Awaiting.svelte';
-  import { spoken, written } from '$lib/units';
+  import { formatMessage, written } from '$lib/units';
   import Drawer from './Drawer.svelte';
   import TaskRow from './TaskRow.svelte';
   import { UpkeepRoom } from './upkeep.svelte';
 
-  const build = theBuild();
+  const build = getBuildContext();
   const room = new UpkeepRoom(build);
   const report = $derived(room.asked.answer);
   const titles = $derived(
@@ -27,7 +27,7 @@
         parseAs: 'text',
       })
       .catch(() => ({ data: undefined }));
-    if (data) takeAway(data as unknown as string, 'application/octet-stream', `${build.name}-upkeep.${form}`);
+    if (data) download(data as unknown as string, 'application/octet-stream', `${build.name}-upkeep.${form}`);
   }
 </script>
 
@@ -113,14 +113,14 @@
           <section aria-labelledby="wheels" data-testid="wheels">
             <h2 class="border-b border-ink text-base" id="wheels">Wheels</h2>
             <p class={['text-sm', report.wheels.change && 'text-short']}>
-              {spoken(report.wheels.saying, reader.units)}
+              {formatMessage(report.wheels.saying, reader.units)}
             </p>
           </section>
         {/if}
         {#if report.pack?.says.length}
           <section aria-labelledby="pack">
             <h2 class="border-b border-ink text-base" id="pack">Pack</h2>
-            {#each report.pack.says as s, i (i)}<p class="text-sm">{spoken(s, reader.units)}</p>{/each}
+            {#each report.pack.says as s, i (i)}<p class="text-sm">{formatMessage(s, reader.units)}</p>{/each}
           </section>
         {/if}
         <Drawer {room} {report} />

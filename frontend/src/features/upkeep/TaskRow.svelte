@@ -1,7 +1,7 @@
 <!-- A task: how far it is through its interval as a bar, when it will be due, how it is done. -->
 <script lang="ts">
   import { reader, shortDay } from '$lib/reader.svelte';
-  import { figureSpec, parse, spoken, written } from '$lib/units';
+  import { figureSpec, parse, formatMessage, written } from '$lib/units';
   import SeenTo from './SeenTo.svelte';
   import type { TaskStands, UpkeepRoom } from './upkeep.svelte';
 
@@ -69,7 +69,7 @@
   {#if opened}
     <div class="mt-1 max-w-[46rem] text-sm">
       <p>{task.how} <span class="text-ink2">{task.why}</span></p>
-      {#if task.life}<p class="text-ink2">{spoken(task.life, reader.units)}</p>{/if}
+      {#if task.life}<p class="text-ink2">{formatMessage(task.life, reader.units)}</p>{/if}
       {#if task.spare}<p class={task.spare.count ? '' : 'text-unsure'}>
           In the drawer: {task.spare.count ?? 0} × {task.spare.name}.
         </p>{/if}

@@ -1,7 +1,7 @@
 import { api, faultsOf, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { today } from '$lib/reader.svelte';
-import { Asked } from '$lib/sync/asked.svelte';
+import { Query } from '$lib/sync/query.svelte';
 
 export type UpkeepReport = Schemas['UpkeepReport'];
 export type TaskStands = Schemas['TaskStands'];
@@ -11,13 +11,13 @@ type Upkeep = Schemas['Upkeep'];
 
 /** What is due on one board, what was done, and what lies in the drawer. */
 export class UpkeepRoom {
-  readonly asked: Asked<Schemas['Build'], UpkeepReport>;
+  readonly asked: Query<Schemas['Build'], UpkeepReport>;
   refused = $state('');
   faults = $state.raw<Record<string, string>>({});
   sending = $state(false);
 
   constructor(readonly build: OpenBuild) {
-    this.asked = new Asked(
+    this.asked = new Query(
       () => build.file,
       (document, signal) =>
         api.POST('/api/builds/{id}/upkeep', {

@@ -3,7 +3,7 @@
   import type { Schemas } from '$lib/api/client';
   import { reader } from '$lib/reader.svelte';
   import FindingItem from '$lib/ui/FindingItem.svelte';
-  import { spoken } from '$lib/units';
+  import { formatMessage } from '$lib/units';
 
   let { guards, oncure }: { guards: Schemas['Guard'][]; oncure: (cure: Schemas['Cure']) => void } = $props();
 </script>
@@ -21,7 +21,7 @@
             <span class="text-holds">✓ {guard.by.join(', ')}</span>
           {/if}
         </p>
-        <p class="text-sm text-ink2">{spoken(guard.saying, reader.units)}</p>
+        <p class="text-sm text-ink2">{formatMessage(guard.saying, reader.units)}</p>
         {#if guard.finding}
           <FindingItem finding={guard.finding} testid="gap" cures={guard.finding.cures ?? []} {oncure} />
         {/if}

@@ -1,28 +1,28 @@
 <!-- The wiring: the way of the current as one drawing, what guards against what, in which order it is joined, what is cut. -->
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
-  import { theBuild } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/going';
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { roomOf } from '$lib/navigation';
   import { tray } from '$lib/jobs/tray.svelte';
   import { reader } from '$lib/reader.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
-  import { Asked } from '$lib/sync/asked.svelte';
+  import { Query } from '$lib/sync/query.svelte';
   import Button from '$lib/ui/Button.svelte';
   import DataTable from '$lib/ui/DataTable.svelte';
   import FindingItem from '$lib/ui/FindingItem.svelte';
   import { notices } from '$lib/ui/notices.svelte';
-  import { spoken, written } from '$lib/units';
+  import { formatMessage, written } from '$lib/units';
   import Diagram from './Diagram.svelte';
   import Guards from './Guards.svelte';
 
-  const build = theBuild();
-  const asked = new Asked(
+  const build = getBuildContext();
+  const asked = new Query(
     () => build.file,
     (document, signal) => api.POST('/api/wiring', { body: { document }, signal }),
     { remember: () => `wiring:${build.id}` },
   );
   const report = $derived(asked.answer);
-  const say = (s: Schemas['Saying']) => spoken(s, reader.units);
+  const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const mm = (v: number) => written(v, 'length', reader.units);
   const named = (id: string) => id.replace('-', ' ');
   let shown = $state<string | null>(null);
@@ -33,7 +33,7 @@
   }
   async function paper(): Promise<void> {
     if (!(await build.settled())) return notices.say('The last changes are not saved yet.');
-    await tray.takeAway('Wiring on A4', () =>
+    await tray.download('Wiring on A4', () =>
       api.POST('/api/builds/{id}/wiring/paper', { params: { path: { id: build.id } } }),
     );
   }

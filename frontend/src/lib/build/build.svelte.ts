@@ -6,7 +6,7 @@ import { Drafts } from '$lib/sync/drafts';
 import { History } from '$lib/sync/history.svelte';
 import { merged } from '$lib/sync/merging';
 import { noteOpened, recall, remember } from '$lib/sync/remembered';
-import { Sender, type Flight } from '$lib/sync/sender.svelte';
+import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 import { notices } from '$lib/ui/notices.svelte';
 
 /** A path into the build file: one that is written out has to be there; one that is put together is the core's word. */
@@ -48,7 +48,7 @@ export class OpenBuild {
   private inFlight: BuildFile | null = null;
   private halted = $state<'refused' | 'signed out' | null>(null);
   private readonly drafts: Drafts<Draft>;
-  private readonly sender = new Sender(
+  private readonly sender = new SaveQueue(
     () => this.save(),
     () => this.unsent && !this.theirs,
   );
@@ -240,7 +240,7 @@ export class OpenBuild {
     this.drafts.forget();
   }
 
-  private async save(): Promise<Flight> {
+  private async save(): Promise<SaveResult> {
     const sent = this.file;
     this.inFlight = sent;
     this.keepDraft();
@@ -269,7 +269,7 @@ export class OpenBuild {
   }
 
   /** Somebody saved meanwhile: what touches other things goes together, the rest is for the person to settle. */
-  private meet(theirs: BuildOut): Flight {
+  private meet(theirs: BuildOut): SaveResult {
     const base = this.saved;
     const both = merged(base, this.file, theirs.document);
     if (!both) {
@@ -321,11 +321,11 @@ export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble:
 const KEY = Symbol('the board that is open');
 
 /** Makes a build the one that the rooms below work on. */
-export function layOut(build: OpenBuild): void {
+export function setBuildContext(build: OpenBuild): void {
   setContext(KEY, build);
 }
 
 /** The board that is open here. */
-export function theBuild(): OpenBuild {
+export function getBuildContext(): OpenBuild {
   return getContext<OpenBuild>(KEY);
 }

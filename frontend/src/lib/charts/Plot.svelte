@@ -4,7 +4,7 @@
   import { scaleLinear } from 'd3-scale';
   import { area, line } from 'd3-shape';
   import type { Curve } from '$lib/api/client';
-  import { svgText, takeAway } from '$lib/take-away';
+  import { svgText, download } from '$lib/download';
   import { shownUnit, toShown } from '$lib/units';
 
   interface Props {
@@ -112,7 +112,7 @@
   }
 
   const fileName = (ending: string) => `${name}-${plot.id}.${ending}`;
-  const asSvg = () => takeAway(svgText(svg!, WIDTH, HEIGHT), 'image/svg+xml', fileName('svg'));
+  const asSvg = () => download(svgText(svg!, WIDTH, HEIGHT), 'image/svg+xml', fileName('svg'));
   function asCsv(): void {
     const head = ['line', `${plot.x_title} (${xUnit})`, `${plot.y_title} (${yUnit})`, 'low', 'high'];
     const rows = lines.flatMap((l) =>
@@ -120,7 +120,7 @@
     );
     const cell = (v: unknown) =>
       typeof v === 'number' ? String(Number(v.toFixed(4))) : `"${String(v).replaceAll('"', '""')}"`;
-    takeAway(
+    download(
       [head, ...rows].map((r) => r.map(cell).join(',')).join('\r\n') + '\r\n',
       'text/csv',
       fileName('csv'),

@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '$lib/api/client';
   import { kindName } from '$lib/parts';
-  import { spoken, shownUnit, toShown, type UnitChoice } from '$lib/units';
+  import { formatMessage, shownUnit, toShown, type UnitChoice } from '$lib/units';
   import { scaleLinear } from 'd3-scale';
 
   interface Props {
@@ -87,7 +87,7 @@
   const words = $derived(
     [
       drawing.description,
-      ...new Set(drawing.clashes.map((c) => `Collides: ${spoken(c.saying, units)}.`)),
+      ...new Set(drawing.clashes.map((c) => `Collides: ${formatMessage(c.saying, units)}.`)),
     ].join(' '),
   );
 </script>
@@ -215,7 +215,7 @@
           fill="var(--color-ink)"
           stroke="var(--color-sheet)"
           stroke-width={text * 4}
-          paint-order="stroke">{spoken(d.saying, units)}</text
+          paint-order="stroke">{formatMessage(d.saying, units)}</text
         >
       </g>
     {/each}
@@ -229,7 +229,7 @@
       {#if named}<span class="font-semibold">{nameOf(named)}</span>
       {:else if drawing.clashes.length}
         <span class="text-short max-sm:hidden"
-          >{[...new Set(drawing.clashes.map((c) => spoken(c.saying, units)))].join('; ')}</span
+          >{[...new Set(drawing.clashes.map((c) => formatMessage(c.saying, units)))].join('; ')}</span
         >
       {/if}
     </p>

@@ -1,5 +1,5 @@
 import { Job, type JobOut } from '$lib/sync/job.svelte';
-import type { Reply } from '$lib/sync/asked.svelte';
+import type { Reply } from '$lib/sync/query.svelte';
 
 /** Shorter work shows nothing: the file is simply there. */
 const QUICK = 400;
@@ -9,7 +9,7 @@ class Tray {
   jobs = $state.raw<Job[]>([]);
 
   /** Has a file made, and hands it to the browser; what went wrong stays on the tray until it is read. */
-  async takeAway(label: string, ask: () => Promise<Reply<JobOut>>): Promise<void> {
+  async download(label: string, ask: () => Promise<Reply<JobOut>>): Promise<void> {
     const job = new Job(label, ask);
     const shown = setTimeout(() => this.put(job), QUICK);
     const made = await job.run();

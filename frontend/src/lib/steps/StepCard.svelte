@@ -2,13 +2,13 @@
      what one does with it. -->
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { roomOf } from '$lib/going';
+  import { roomOf } from '$lib/navigation';
   import { clockText, momentText, reader } from '$lib/reader.svelte';
   import { ROOMS } from '$lib/api/tables.gen';
   import type { Schemas } from '$lib/api/client';
   import Button from '$lib/ui/Button.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
-  import { figureSpec, parse, spoken, written } from '$lib/units';
+  import { figureSpec, parse, formatMessage, written } from '$lib/units';
   import MeasureField from './MeasureField.svelte';
   import PhotoStrip from './PhotoStrip.svelte';
   import StepPicture from './StepPicture.svelte';
@@ -27,8 +27,8 @@
   }
   let { work, step, steps, go, ondone, onwish }: Props = $props();
 
-  type Saying = Schemas['Saying'];
-  const say = (s: Saying) => spoken(s, reader.units);
+  type Message = Schemas['Message'];
+  const say = (s: Message) => formatMessage(s, reader.units);
   const at = $derived(steps.findIndex((s) => s.id === step.id));
   const phase = $derived(work.report?.phases.find((p) => p.phase === step.phase)?.title ?? '');
   const finished = $derived(steps.filter((s) => s.state === 'done' || s.state === 'left_out').length);

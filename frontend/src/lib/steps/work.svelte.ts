@@ -1,10 +1,10 @@
 import { api, asItIs, faultsOf, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { session } from '$lib/session.svelte';
-import { Asked } from '$lib/sync/asked.svelte';
+import { Query } from '$lib/sync/query.svelte';
 import { Drafts } from '$lib/sync/drafts';
 import { AWAY, Job, whyNot } from '$lib/sync/job.svelte';
-import { Sender, type Flight } from '$lib/sync/sender.svelte';
+import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 import { entry, type Entry } from './log';
 import { dropPhoto, keepPhoto, keptPhoto, prepared } from './photos';
 
@@ -42,8 +42,8 @@ export class Work {
   /** Photos of this session as the browser shows them, by entry. */
   private shown = $state.raw<Record<string, string>>({});
   private readonly drafts: Drafts<Waiting>;
-  private readonly asked: Asked<string, WorkOut>;
-  private readonly sender = new Sender(
+  private readonly asked: Query<string, WorkOut>;
+  private readonly sender = new SaveQueue(
     () => this.fly(),
     () => this.count > 0,
     0,
@@ -55,7 +55,7 @@ export class Work {
   ) {
     this.drafts = new Drafts(`sand-pocket:log:${build.id}`);
     this.waiting = this.drafts.read() ?? { entries: [], photos: [] };
-    this.asked = new Asked(
+    this.asked = new Query(
       () => `${room}:${build.revision}`,
       (_, signal) =>
         api.GET('/api/builds/{id}/assembly', {
@@ -76,7 +76,7 @@ export class Work {
     return this.asked.answer?.report;
   }
 
-  get loading(): Asked<string, WorkOut> {
+  get loading(): Query<string, WorkOut> {
     return this.asked;
   }
 
@@ -276,11 +276,11 @@ export class Work {
     else this.drafts.forget();
   }
 
-  private fly(): Promise<Flight> {
+  private fly(): Promise<SaveResult> {
     return this.waiting.entries.length ? this.flyEntries() : this.flyPhoto(this.waiting.photos[0]!);
   }
 
-  private async flyEntries(): Promise<Flight> {
+  private async flyEntries(): Promise<SaveResult> {
     const sent = this.waiting.entries.slice(0, 200);
     const { data, error, response } = await api.POST('/api/builds/{id}/assembly', {
       params: { path: { id: this.build.id } },
@@ -327,7 +327,7 @@ export class Work {
       this.build.changeAndSay(changes, 'The model counts with what you measured.');
   }
 
-  private async flyPhoto(id: string): Promise<Flight> {
+  private async flyPhoto(id: string): Promise<SaveResult> {
     const photo = await keptPhoto(this.build.id, id);
     const drop = () => {
       this.keep({ ...this.waiting, photos: this.waiting.photos.filter((p) => p !== id) });

@@ -1,5 +1,5 @@
 import { api, faultsOf, type Faults, type Schemas } from '$lib/api/client';
-import type { Reply } from './asked.svelte';
+import type { Reply } from './query.svelte';
 
 export type JobOut = Schemas['JobOut'];
 const FIRST_LOOK = 120;

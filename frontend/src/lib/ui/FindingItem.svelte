@@ -3,7 +3,7 @@
   import type { Snippet } from 'svelte';
   import type { Finding, Schemas } from '$lib/api/client';
   import { reader } from '$lib/reader.svelte';
-  import { spoken } from '$lib/units';
+  import { formatMessage } from '$lib/units';
 
   interface Props {
     finding: Finding;
@@ -17,7 +17,7 @@
   }
   let { finding, currency, testid = 'finding', cures = [], oncure, children }: Props = $props();
   const SIGNS = { danger: '!', stop: '×', warn: '~', note: 'i' } as const;
-  const say = (saying: Schemas['Saying']) => spoken(saying, reader.units, currency);
+  const say = (saying: Schemas['Message']) => formatMessage(saying, reader.units, currency);
 </script>
 
 <article class={`find ${finding.severity}`} data-testid={testid} data-id={finding.id}>

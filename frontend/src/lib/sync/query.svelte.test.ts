@@ -1,7 +1,7 @@
 import { flushSync } from 'svelte';
 import { afterEach, expect, test } from 'vitest';
 import { device } from '../../testing/device';
-import { Asked, type Reply } from './asked.svelte';
+import { Query, type Reply } from './query.svelte';
 
 let stop: () => void = () => undefined;
 afterEach(() => stop());
@@ -10,9 +10,9 @@ afterEach(() => stop());
 function asking(remember?: () => string) {
   let question = $state('15 teeth');
   const open: { of: string; answer: (reply: Reply<string> | Error) => void }[] = [];
-  let asked!: Asked<string, string>;
+  let asked!: Query<string, string>;
   stop = $effect.root(() => {
-    asked = new Asked(
+    asked = new Query(
       () => question,
       (of, signal) =>
         new Promise((resolve, reject) => {

@@ -1,10 +1,10 @@
 <!-- The rooms of one open board. -->
 <script lang="ts">
   import { untrack, type Snippet } from 'svelte';
-  import { layOut, type OpenBuild } from '$lib/build/build.svelte';
+  import { setBuildContext, type OpenBuild } from '$lib/build/build.svelte';
 
   let { build, children }: { build: OpenBuild; children: Snippet } = $props();
-  untrack(() => layOut(build));
+  untrack(() => setBuildContext(build));
 </script>
 
 {@render children()}

@@ -1,13 +1,13 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
-import { PAUSE_BEFORE_SENDING, RETRY, Sender, type Flight } from './sender.svelte';
+import { PAUSE_BEFORE_SENDING, RETRY, SaveQueue, type SaveResult } from './save-queue.svelte';
 
 beforeEach(() => vi.useFakeTimers());
 afterEach(() => vi.useRealTimers());
 
 /** A server that can be away, and what it has received. */
-function post(ends: Flight[] = []) {
+function post(ends: SaveResult[] = []) {
   const box = { here: '', sent: '', received: [] as string[] };
-  const sender = new Sender(
+  const sender = new SaveQueue(
     async () => {
       const carried = box.here;
       const ended = ends.shift() ?? 'arrived';
@@ -61,7 +61,7 @@ test('a server that is away is tried again until it is back, and nothing is lost
 
 test('a fault in the flight itself counts as a server that is away', async () => {
   let tries = 0;
-  const sender = new Sender(
+  const sender = new SaveQueue(
     () => {
       tries += 1;
       return Promise.reject(new TypeError('no network'));

@@ -1,7 +1,7 @@
 import { resource } from 'runed';
 import { faultsOf } from '$lib/api/client';
 import { recall, remember } from './remembered';
-import { RETRY } from './sender.svelte';
+import { RETRY } from './save-queue.svelte';
 
 /** What the API answers: the data, or why not. */
 export interface Reply<Answer> {
@@ -20,7 +20,7 @@ interface Options {
  * What the server says of what stands here now: asked anew whenever the question changes. An answer that a newer question overtook
  * is dropped; a refusal leaves the last answer standing, with its reasons by field. Made while its component is.
  */
-export class Asked<Question, Answer> {
+export class Query<Question, Answer> {
   answer = $state.raw<Answer | null>(null);
   /** Reasons by field, from the last refusal. */
   faults = $state.raw<Record<string, string>>({});

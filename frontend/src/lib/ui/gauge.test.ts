@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
-import type { Promised } from '$lib/api/client';
-import Staff from './Staff.svelte';
+import type { Outcome } from '$lib/api/client';
+import Gauge from './Gauge.svelte';
 import { render, screen } from '../../testing/component';
 import fc from '../../testing/property';
 
@@ -20,9 +20,9 @@ const SPEED = {
     template: 'The pack gives out at {v}.',
     values: { v: { value: 35, quantity: 'speed' } },
   },
-} as unknown as Promised;
+} as unknown as Outcome;
 const shown = (promised: object = {}, more: object = {}) =>
-  render(Staff, { promised: { ...SPEED, ...promised } as Promised, units: {}, ...more });
+  render(Gauge, { promised: { ...SPEED, ...promised } as Outcome, units: {}, ...more });
 const picture = () => screen.getByRole('img').getAttribute('aria-label')!;
 
 test('the picture has everything in words: middle, band, brief, chance and limit', () => {

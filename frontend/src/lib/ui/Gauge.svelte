@@ -1,11 +1,11 @@
 <!-- A promise as a ruled staff: the brief's notch, the predicted band as a block, its middle as a line. -->
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
-  import type { Promised } from '$lib/api/client';
-  import { currencySign, shownUnit, spoken, toShown, write, type UnitChoice } from '$lib/units';
+  import type { Outcome } from '$lib/api/client';
+  import { currencySign, shownUnit, formatMessage, toShown, write, type UnitChoice } from '$lib/units';
 
   interface Props {
-    promised: Promised;
+    promised: Outcome;
     units: UnitChoice;
     currency?: string | null;
     height?: number;
@@ -91,7 +91,7 @@
     const brief =
       promised.wanted != null ? ` The brief asks for ${say(promised.wanted)}: ${promised.verdict}.` : '';
     const chance = promised.chance_in_words ? ` ${promised.chance_in_words}.` : '';
-    const why = promised.saying ? ` ${spoken(promised.saying, units, currency)}` : '';
+    const why = promised.saying ? ` ${formatMessage(promised.saying, units, currency)}` : '';
     return `${promised.title}: ${say(promised.mid)}${band}.${brief}${chance}${why}`;
   });
 </script>
@@ -99,7 +99,7 @@
 <figure
   class="m-0 min-w-0"
   bind:clientWidth={across}
-  data-testid={`staff-${promised.name}`}
+  data-testid={`gauge-${promised.name}`}
   data-mid={promised.mid ?? ''}
   data-low={promised.low ?? ''}
   data-high={promised.high ?? ''}

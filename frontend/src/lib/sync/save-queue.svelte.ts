@@ -1,5 +1,5 @@
 /** How one try ended: the server has it, the server could not be reached, or it takes nothing before the person has acted. */
-export type Flight = 'arrived' | 'unreachable' | 'stopped';
+export type SaveResult = 'arrived' | 'unreachable' | 'stopped';
 
 /** `idle` has nothing to send, `waiting` will soon, `offline` tries again by itself, `stopped` waits for the person. */
 export type SenderState = 'idle' | 'waiting' | 'flying' | 'offline' | 'stopped';
@@ -8,7 +8,7 @@ export const PAUSE_BEFORE_SENDING = 500;
 export const RETRY = 3000;
 
 /** Brings what is pending to the server: one flight at a time, again while the server is away, the newest last. */
-export class Sender {
+export class SaveQueue {
   state = $state<SenderState>('idle');
   private timer: ReturnType<typeof setTimeout> | undefined;
   private flight: Promise<void> | null = null;
@@ -16,7 +16,7 @@ export class Sender {
 
   constructor(
     /** Sends what is pending now. */
-    private readonly fly: () => Promise<Flight>,
+    private readonly fly: () => Promise<SaveResult>,
     private readonly pending: () => boolean,
     private readonly pause = PAUSE_BEFORE_SENDING,
   ) {}
@@ -74,7 +74,7 @@ export class Sender {
   private async try(): Promise<void> {
     const away = this.state === 'offline';
     if (!away) this.state = 'flying';
-    const ended = await this.fly().catch((): Flight => 'unreachable');
+    const ended = await this.fly().catch((): SaveResult => 'unreachable');
     this.flight = null;
     if (ended === 'arrived') {
       this.state = this.pending() ? 'waiting' : 'idle';

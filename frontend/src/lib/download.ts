@@ -1,5 +1,5 @@
 /** Hands a text to the browser as a file to keep. */
-export function takeAway(content: string, type: string, name: string): void {
+export function download(content: string, type: string, name: string): void {
   const address = URL.createObjectURL(new Blob([content], { type }));
   Object.assign(document.createElement('a'), { href: address, download: name }).click();
   URL.revokeObjectURL(address);
