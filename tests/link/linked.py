@@ -15,9 +15,12 @@ from controller.simulator.wires import PtyWire, TcpWire
 
 @contextmanager
 def on_the_bench(
-    build: Build, over: str, folder: Path, exact: bool = False, patience: float = 0.3
+    build: Build, over: str, folder: Path, exact: bool = False, patience: float = 3.0
 ) -> Iterator[tuple[Link, Device]]:
-    """A link to a device that sits on ``build``; ``over`` is "tcp" or "pty"."""
+    """A link to a device that sits on ``build``; ``over`` is "tcp" or "pty".
+
+    A machine that is busy with other tests answers late; short patience is for tests of what goes wrong.
+    """
     device = Device(build, Memory(folder / "memory.json", FACTORY), exact=exact)
     wire = TcpWire() if over == "tcp" else PtyWire(folder / "device")
     ended = threading.Event()
