@@ -103,6 +103,7 @@ def ask(page: Page, method: str, path: str, body: Any = None) -> Any:
     answer = page.request.fetch(
         f"/api{path}",
         method=method,
+        max_retries=2,  # the server closes a connection that was idle just when it is used again
         data=body if isinstance(body, bytes) or body is None else json.dumps(body),
         headers={
             "Content-Type": "application/zip" if isinstance(body, bytes) else "application/json",
@@ -137,7 +138,7 @@ def open_shelf(page: Page) -> None:
 def copy_demo(page: Page) -> None:
     """Makes an account with a copy of all that the demonstration has, to be changed at will, and signs this device in."""
     enter_demo(page)
-    archive = page.request.get("/api/archive").body()
+    archive = page.request.get("/api/archive", max_retries=2).body()
     sign_up(page)
     ask(page, "POST", "/archive", archive)
 

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.assembled import board, in_the_house
-from tests.screens.conftest import board_named, bring, copy_demo, open_board, to_room
+from tests.screens.conftest import ask, board_named, bring, copy_demo, open_board, to_room
 from tests.server.conftest import photo
 
 pytestmark = pytest.mark.screens
@@ -43,7 +43,7 @@ def to_step(page: Page, id: str) -> None:
 
 def at_the_server(page: Page, id: str) -> dict:
     """How the work stands at the server now, whatever still waits on the phone."""
-    return page.request.get(f"/api/builds/{id}/assembly").json()
+    return ask(page, "GET", f"/builds/{id}/assembly")
 
 
 def work_of(page: Page, id: str) -> dict:
@@ -141,7 +141,7 @@ def test_a_measure_feeds_the_model_and_a_changed_pulley_opens_what_stands_on_it(
     teeth.press("Enter")
     expect(phone.get_by_text("The model counts with what you measured.")).to_be_visible()
     saved(phone)
-    now = phone.request.get(f"/api/builds/{id}").json()
+    now = ask(phone, "GET", f"/builds/{id}")
     assert now["document"]["parts"]["drive"]["belt_teeth"] == 57
     # Two steps that stand on the pulley, and one that does not; then another pulley.
     steps = {s["id"]: s for s in work_of(phone, id)["report"]["steps"]}
@@ -232,7 +232,7 @@ def test_the_half_built_demo_board_is_finished_by_following_it_alone(phone: Page
     ride.get_by_label("Volts after").fill("38.9")
     ride.get_by_role("button", name="Keep the ride").tap()
     expect(phone.locator('[data-testid="step-card"][data-step="fr-write"]')).to_have_attribute("data-state", "done")
-    rides = phone.request.get(f"/api/builds/{id}/assembly?room=firstride").json()["rides"]
+    rides = ask(phone, "GET", f"/builds/{id}/assembly?room=firstride")["rides"]
     assert rides[0]["km"] == pytest.approx(6.44, abs=0.01)
 
 

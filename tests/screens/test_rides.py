@@ -22,7 +22,7 @@ def open_rides(page: Page, build: dict = BOARD) -> str:
 def arrived(page: Page, id: str) -> list[dict]:
     """The rides at the server, once nothing waits here any more."""
     expect(page.get_by_test_id("rides-waiting")).to_have_count(0)
-    return page.request.get(f"/api/builds/{id}/rides").json()["rides"]
+    return ask(page, "GET", f"/builds/{id}/rides")["rides"]
 
 
 def half_width(page: Page, id: str) -> float:

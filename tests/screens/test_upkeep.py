@@ -95,4 +95,4 @@ def test_what_it_came_to_is_handed_on_without_a_network(own: Page, context: Brow
     own.locator('input[type="file"][accept*=".html"]').first.set_input_files(file)
     expect(own).to_have_url(re.compile(r"/builds/[0-9a-f-]{36}"), timeout=30_000)
     expect(own.get_by_role("button", name="Wall runner")).to_be_visible()
-    assert len([n for n in own.request.get("/api/builds/names").json() if n["name"] == "Wall runner"]) == 2
+    assert len([n for n in ask(own, "GET", "/builds/names") if n["name"] == "Wall runner"]) == 2
