@@ -9,8 +9,8 @@ from boardmath import read_build
 from boardmath.buildfile import check
 from boardmath.buildfile.trips import Trip
 from boardmath.parts.part_types import KINDS
-from planner.explore.exploring import Explored, wanted_of
 from planner.explore.report import exploration
+from planner.explore.search import Explored, wanted_of
 from planner.explore.space import Open, OpenNumber, Space
 from planner.trips.report import trip_report
 from planner.trips.riding import ride_trip

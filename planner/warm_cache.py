@@ -21,8 +21,8 @@ from planner.compare import compare
 from planner.controller_settings import sheet
 from planner.design.candidates import candidates
 from planner.design.proposals import propose
-from planner.explore.exploring import Explored, wanted_of
 from planner.explore.report import exploration
+from planner.explore.search import Explored, wanted_of
 from planner.explore.space import Open, OpenNumber, Space
 from planner.trips.report import trip_report
 

@@ -6,9 +6,9 @@ from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
 from ninja.security import django_auth
 
-from server import faults
+from server import errors
 from server.account.api import router as account
-from server.account.door import router as door
+from server.account.security import router as door
 from server.archive.api import router as archive
 from server.assembly.api import router as assembly
 from server.bench.api import router as bench
@@ -21,8 +21,8 @@ from server.compare.api import router as compare
 from server.curves.api import router as curves
 from server.dossier.api import router as dossier
 from server.drawings.api import router as drawings
+from server.errors import FaultsOut
 from server.explorer.api import router as explorer
-from server.faults import FaultsOut
 from server.jobs.api import router as jobs
 from server.learnt.api import router as learnt
 from server.library.api import router as library
@@ -62,7 +62,7 @@ class WholeAPI(NinjaAPI):
 
 
 api = WholeAPI(title="Sand Pocket", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
-faults.install(api)
+errors.install(api)
 for room in (
     account,
     door,

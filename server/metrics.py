@@ -16,7 +16,7 @@ from prometheus_client import (
 from prometheus_client.multiprocess import MultiProcessCollector
 
 from server.jobs.models import Job
-from server.link.models import Errand
+from server.link.models import ControllerCommand
 from server.shelf.models import Build
 
 
@@ -34,8 +34,11 @@ def _now() -> CollectorRegistry:
     """What the database says at this moment: the same from every machine."""
     found = CollectorRegistry()
     jobs = Gauge("sand_pocket_jobs", "What takes its time, by state", ["state"], registry=found)
-    errands = Gauge("sand_pocket_errands", "Talks with controllers, by state", ["state"], registry=found)
-    for gauge, model, states in ((jobs, Job, Job.State.values), (errands, Errand, Errand.State.values)):
+    commands = Gauge("sand_pocket_controller_commands", "Talks with controllers, by state", ["state"], registry=found)
+    for gauge, model, states in (
+        (jobs, Job, Job.State.values),
+        (commands, ControllerCommand, ControllerCommand.State.values),
+    ):
         rows = dict(model.objects.values_list("state").annotate(n=Count("pk")))
         for state in states:
             gauge.labels(state).set(rows.get(state, 0))

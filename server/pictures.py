@@ -10,8 +10,8 @@ from typing import Protocol
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 
-from server.faults import ApiError
-from server.people import Person
+from server.errors import ApiError
+from server.users import Person
 
 LARGEST = 12_000_000
 MOST_OF_A_PERSON = 200_000_000

@@ -47,9 +47,9 @@ INSTALLED_APPS = [
     "server.operation",
 ]
 MIDDLEWARE = [
-    "server.watched.each_request",
-    "server.faults.in_one_shape",
-    "server.plain.only_our_hosts",
+    "server.request_logging.each_request",
+    "server.errors.in_one_shape",
+    "server.text_validation.only_our_hosts",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
@@ -58,8 +58,8 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "server.account.seen.each_day",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "server.reader.in_the_readers_zone",
-    "server.plain.only_plain_text",
+    "server.reader_locale.in_the_readers_zone",
+    "server.text_validation.only_plain_text",
     "csp.middleware.CSPMiddleware",
 ]
 CONTENT_SECURITY_POLICY = {
@@ -125,7 +125,7 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "filters": {"request_id": {"()": "server.watched.WithRequestId"}},
+    "filters": {"request_id": {"()": "server.request_logging.WithRequestId"}},
     "formatters": {
         "text": {"format": "%(levelname)s %(name)s %(message)s"},
         "json": {

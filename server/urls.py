@@ -9,7 +9,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 from server import health
 from server.api import api
-from server.faults import AWAY
+from server.errors import AWAY
 from server.metrics import metrics
 from server.settings import INTERFACE
 

@@ -13,7 +13,7 @@ from boardmath.model.cell_groups import comes_whole, measured_groups, plan_of, w
 from boardmath.model.inputs import cell_voltages, full_voltage
 from boardmath.model.mass import board_mass, resolve_masses
 from planner.assembly.board import Board
-from planner.assembly.joined import PACK
+from planner.assembly.joining import PACK
 from planner.shared.making import minutes, step
 from planner.shared.step import Check, School, Step
 

@@ -6,7 +6,7 @@ from itertools import chain
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.once import once_a_build
 from boardmath.model.inputs import marked
-from planner.assembly import drive, dry_fit, electrics, housing, joined, ready, running_gear
+from planner.assembly import drive, dry_fit, electrics, housing, joining, ready, running_gear
 from planner.assembly.board import Board
 from planner.shared.log import Moved
 from planner.shared.order import in_order
@@ -48,7 +48,7 @@ LOCKED: tuple[Rule, ...] = (
     housing.foam,
     electrics.pack,
     electrics.in_the_box,
-    joined.joining,
+    joining.joining,
     electrics.set_up,
     housing.close,
     electrics.finish,

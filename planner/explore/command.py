@@ -7,8 +7,8 @@ from boardmath.buildfile import Build, BuildFileError, Fault, check, parse_json
 from boardmath.buildfile.figures import Part
 from boardmath.parts.part_types import KINDS
 from planner.explore.design_space import may_be_open
-from planner.explore.exploring import Explored, wanted_of
 from planner.explore.report import exploration
+from planner.explore.search import Explored, wanted_of
 from planner.explore.space import Open, Space
 
 PARTS_FORMAT = "sand-pocket/parts"

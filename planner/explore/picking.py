@@ -14,8 +14,8 @@ from boardmath.model.sampling import FEW
 from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import RANGES, Outcome, OutcomeName, headline_of, in_words
 from boardmath.prediction.ranges import kept_in
-from planner.explore.exploring import NAMES, SURE
 from planner.explore.schemas import ChosenValue, ExploredBoard, PickedBoard, label_of
+from planner.explore.search import NAMES, SURE
 from planner.explore.space import Space
 
 _SUREST_BY = 0.02

@@ -9,7 +9,6 @@ from boardmath.engine.histograms import HILL, MONEY, RANGE, SPEED
 from boardmath.messages import Message, message
 from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import QUANTITIES, OutcomeName, in_words
-from planner.explore.exploring import NAMES, SURE, Explored
 from planner.explore.picking import picked, worked_out
 from planner.explore.schemas import (
     Cloud,
@@ -23,6 +22,7 @@ from planner.explore.schemas import (
     WishSpread,
     label_of,
 )
+from planner.explore.search import NAMES, SURE, Explored
 
 _WORDS: dict[OutcomeName, str] = {"speed": "speed", "hill": "hill", "range": "range", "carry": "mass", "money": "money"}
 _SHOWN = 40

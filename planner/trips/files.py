@@ -6,7 +6,7 @@ from boardmath.buildfile import BuildFileError, Fault, check, parse_json
 from boardmath.buildfile.trips import Trip, TripDay, TripLeg
 from boardmath.calibration.track import Track
 from planner.rides.files import kind_of, read_track
-from planner.trips.way import profile_of
+from planner.trips.route import profile_of
 
 FORMAT, VERSION = "sand-pocket/trip", 1
 

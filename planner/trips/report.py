@@ -15,7 +15,7 @@ from boardmath.model.evaluation import HIGH, LOW, Evaluation
 from boardmath.model.resolution import missing
 from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import in_words
-from planner.trips.helps import Help, chance_of, what_helps
+from planner.trips.improvements import Help, chance_of, what_helps
 from planner.trips.riding import Ridden, course_of, leg_km, on_the_leg, ride_trip
 from planner.trips.spares import Carried, to_carry
 

@@ -20,7 +20,7 @@ from boardmath.model.sampling import boards, standard_normal
 from boardmath.physics import cell as cells
 from boardmath.physics.types import Array
 from boardmath.prediction.charging import CHARGER_SPREAD, bricks_of, charge_course
-from planner.trips.way import RouteSegment, usual_steepness, way_of
+from planner.trips.route import RouteSegment, usual_steepness, way_of
 
 WIND_SPREAD, WIND_TURNS = 0.3, 20.0
 """How far a wind that was typed in lies off: deviation of its logarithm, and of its direction in degrees (common practice, no

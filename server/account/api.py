@@ -16,10 +16,10 @@ from pydantic import field_validator
 
 from boardmath.units import QUANTITIES
 from server.account import services
-from server.account.anyone import ANYONE, AnyoneWithCsrf
 from server.account.models import Profile
+from server.account.public_auth import ANYONE, AnyoneWithCsrf
 from server.demo.entry import demo_user, is_demo
-from server.faults import ApiError
+from server.errors import ApiError
 from server.throttles.rates import GuessingThrottle, OneNameThrottle
 
 router = Router(tags=["accounts"])

@@ -27,7 +27,7 @@ from django_otp.plugins.otp_totp.models import TOTPDevice
 from qsessions.models import Session
 
 from server.account.models import Invitation
-from server.faults import ApiError
+from server.errors import ApiError
 
 RECOVERY_CODES = 10
 ISSUER = "Sand Pocket"

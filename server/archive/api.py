@@ -11,9 +11,9 @@ from ninja import Field, Router, Schema, Status
 
 from server.archive import services
 from server.demo.entry import is_demo
-from server.faults import ApiError
+from server.errors import ApiError
+from server.throttles.concurrency import Turns, in_turn_of
 from server.throttles.rates import GuessingThrottle
-from server.throttles.turns import Turns, in_turn_of
 
 router = Router(tags=["archive"])
 
@@ -37,7 +37,7 @@ class BroughtOut(Schema):
     left_out: list[LeftOut]
 
 
-class Farewell(Schema):
+class DeleteAccountIn(Schema):
     """The name, typed once more, and the password: what is deleted so is gone."""
 
     name: str = Field(max_length=150)
@@ -71,8 +71,8 @@ def bring_in(request: HttpRequest) -> BroughtOut:
     return BroughtOut(**{k: v for k, v in found.__dict__.items() if k != "left_out"}, left_out=left)
 
 
-@router.post("/session/farewell", response={204: None}, throttle=GuessingThrottle())
-def farewell(request: HttpRequest, payload: Farewell) -> Status[None]:
+@router.delete("/account", response={204: None}, throttle=GuessingThrottle())
+def delete_account(request: HttpRequest, payload: DeleteAccountIn) -> Status[None]:
     """Deletes the workshop with all it holds, at once and for good; backups of the operator keep it until they are renewed."""
     user = cast(User, request.user)
     if is_demo(user):

@@ -32,11 +32,9 @@ from server import pictures
 from server.assembly import services as works
 from server.assembly.models import LogEntry, Photo
 from server.benchtest.models import BenchTest
-from server.faults import ApiError
+from server.errors import ApiError
 from server.library import services as library
 from server.library.models import Part
-from server.people import Person
-from server.plain import not_plain
 from server.revisions.models import Revision
 from server.rides import services as rides
 from server.rides import tracks
@@ -46,6 +44,8 @@ from server.sheet.models import SetSheet
 from server.sheet.services import as_json as sheet_as_json
 from server.shelf.models import Build
 from server.shelf.services import put
+from server.text_validation import not_plain
+from server.users import Person
 
 FORMAT = "sand-pocket/archive"
 LARGEST = 300_000_000

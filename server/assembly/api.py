@@ -15,15 +15,15 @@ from planner.shared.wishes import Effect, effect, figures_of
 from server import pictures
 from server.assembly import book, services
 from server.assembly.services import Room
-from server.faults import FaultOut
+from server.errors import FaultOut
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, as_json, maker
+from server.jobs.handlers import Made, Order, as_json, maker
 from server.learnt.services import taught
-from server.people import Person
 from server.shelf import services as builds
 from server.shelf.schemas import BuildOut, build_out
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
+from server.users import Person
 
 router = Router(tags=["assembly"])
 

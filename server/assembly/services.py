@@ -27,11 +27,11 @@ from planner.shared.wishes import laid_in, second_version
 from server import pictures
 from server.assembly.models import LogEntry, Photo
 from server.benchtest.models import BenchTest
-from server.faults import ApiError
-from server.people import Key, Person
+from server.errors import ApiError
 from server.sheet.models import SetSheet
 from server.shelf import services as builds
 from server.shelf.models import Build
+from server.users import Key, Person
 
 Room = Literal["assembly", "firstride"]
 MOST_AT_ONCE = 500

@@ -19,15 +19,15 @@ from boardmath.results import Prediction
 from planner.design.beginning import REPLACEABLE, adapted
 from planner.design.candidates import Candidate, choice
 from planner.design.proposals import Proposal, propose
-from server.faults import ApiError
+from server.errors import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, as_json, maker
+from server.jobs.handlers import Made, Order, as_json, maker
 from server.learnt.services import taught
 from server.library import services as library
 from server.library.models import Part
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 
 router = Router(tags=["bench"])
 PROPOSALS = "proposals"
@@ -113,7 +113,7 @@ def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
     return ChoiceOut(lacks=found.lacks, candidates=rows, columns=found.columns, own=found.own, nothing=found.nothing)
 
 
-@router.post("/adapted", response=Build, exclude_none=True)
+@router.post("/builds/adapt", response=Build, exclude_none=True)
 @in_turn
 def adapted_board(request: HttpRequest, payload: AdaptedIn) -> object:
     """A board that is there as the beginning of a build: what stays is in hand, what is replaced has its place empty."""

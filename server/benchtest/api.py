@@ -14,13 +14,13 @@ from planner.bench_test import BenchReport, Standing
 from server.benchtest import services
 from server.benchtest.models import BenchTest
 from server.benchtest.pdf import bench_test_pdf
-from server.faults import ApiError
+from server.errors import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, maker
+from server.jobs.handlers import Made, Order, maker
 from server.link import services as link
-from server.people import Number, Person
 from server.shelf import services as builds
+from server.users import Number, Person
 
 router = Router(tags=["bench tests"])
 
@@ -61,14 +61,14 @@ class TestsOut(Schema):
 
 
 class EnterIn(Schema):
-    """Findings by dotted path; null takes one away. With ``errand`` also what a finished errand found.
+    """Findings by dotted path; null takes one away. With ``command`` also what a finished command found.
 
     ``was`` is what stood at a path when it was entered.
     """
 
     changes: dict[str, Any] = {}
     was: dict[str, Any] = {}
-    errand: UUID | None = None
+    command: UUID | None = None
 
 
 class KeepIn(Schema):
@@ -113,11 +113,11 @@ def enter(request: HttpRequest, id: UUID, payload: EnterIn) -> object:
     409 with what stands there where another device entered something else since.
     """
     found: dict[str, Any] = {}
-    if payload.errand is not None:
-        errand = link.get(request.user, payload.errand)
-        if errand.build_id != id:
-            raise ApiError("That was another board.", errand="one of this board")
-        found = services.found_by(errand, services.under_way(request.user, id).entered)
+    if payload.command is not None:
+        command = link.get(request.user, payload.command)
+        if command.build_id != id:
+            raise ApiError("That was another board.", command="one of this board")
+        found = services.found_by(command, services.under_way(request.user, id).entered)
     try:
         services.enter(request.user, id, {**found, **payload.changes}, payload.was)
     except services.Overtaken as overtaken:

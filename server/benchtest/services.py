@@ -17,13 +17,13 @@ from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.controllers import controllers, motors_each
 from planner.bench_test import BenchReport, report_on
 from server.benchtest.models import BenchTest
-from server.faults import ApiError
-from server.link.models import Errand
-from server.people import Key, Person
+from server.errors import ApiError
+from server.link.models import ControllerCommand
 from server.sheet.models import SetSheet
 from server.sheet.services import as_set, read_file
 from server.shelf import services as builds
 from server.shelf.models import Build
+from server.users import Key, Person
 
 MOST_TESTS = 200
 MOST_MOTORS = 4
@@ -32,7 +32,7 @@ TRIES: dict[str, Literal["run", "cut_off", "lose_remote"]] = {
     "cut_off": "cut_off",
     "lost_link": "lose_remote",
 }
-"""By step, the errand on which the controllers find out what is entered there."""
+"""By step, the command on which the controllers find out what is entered there."""
 
 
 def under_way(owner: Person, build_id: Key) -> BenchTest:
@@ -154,33 +154,33 @@ def _put(entered: dict[str, Any], path: str, value: Any) -> None:
         node[key] = value
 
 
-def found_by(errand: Errand, entered: Mapping[str, Any]) -> dict[str, Any]:
-    """What a finished errand says of the board on the stand, as entries of a test; a meter counts before the controller.
+def found_by(command: ControllerCommand, entered: Mapping[str, Any]) -> dict[str, Any]:
+    """What a finished command says of the board on the stand, as entries of a test; a meter counts before the controller.
 
     Raises:
         Refused: it has not ended well, or it looks at something else.
     """
-    result = errand.result or {}
-    if errand.state != Errand.State.DONE or errand.kind not in TRIES.values():
+    result = command.result or {}
+    if command.state != ControllerCommand.State.DONE or command.kind not in TRIES.values():
         raise ApiError(
-            "That says nothing of the board on the stand.", errand="a run, a cut-off or a lost remote that ended"
+            "That says nothing of the board on the stand.", command="a run, a cut-off or a lost remote that ended"
         )
-    if errand.kind == "cut_off":
+    if command.kind == "cut_off":
         # Of several controllers the one that lets the pack go lowest counts.
         lowest = min(result["cut_off"], key=lambda c: c["ends_v"])
         return {"cut_off_begins_v": lowest["begins_v"], "cut_off_ends_v": lowest["ends_v"]}
-    if errand.kind == "lose_remote":
+    if command.kind == "lose_remote":
         slowest = max(result["lost"], key=lambda lost: lost["after_ms"])
         does = {"release": "lets_go", "brake_gently": "brakes_gently"}.get(slowest["does"], "keeps_running")
         return {"lost_link": does, "lost_after_s": round(slowest["after_ms"] / 1000.0, 3)}
-    runs, file = result["runs"], read_file(errand.build)
+    runs, file = result["runs"], read_file(command.build)
     found: dict[str, Any] = {
         "pack_v": entered.get("pack_v") or min(r["rest_v"] for r in runs),
         "stopped_in_s": max(r["stopped_in_s"] for r in runs),
     }
     if len(runs) >= controllers(file):  # one of several tells only its share
         found["pack_current_a"] = round(sum(r["steady"]["pack_a"] for r in runs), 2)
-    first = (errand.unit or 0) * motors_each(file)
+    first = (command.unit or 0) * motors_each(file)
     for number, motor in enumerate((m for r in runs for m in r["steady"]["motors"]), first):
         found |= {
             f"motors.{number}.erpm": round(abs(motor["erpm"])),

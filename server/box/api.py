@@ -12,14 +12,14 @@ from boardmath.geometry.enclosures import BoxName
 from planner.enclosure import flat, solid
 from planner.enclosure.plan import BoxPlan, CannotBeMade, box_plan
 from planner.enclosure.report import BoxReport, box_reports
-from server.faults import ApiError
+from server.errors import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, maker
-from server.people import Key, Number, Person
+from server.jobs.handlers import Made, Order, maker
 from server.shelf import services
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
+from server.users import Key, Number, Person
 
 router = Router(tags=["box"])
 

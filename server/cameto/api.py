@@ -14,13 +14,13 @@ from server.assembly import services as works
 from server.cameto.page import page_html, page_pdf
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, maker
+from server.jobs.handlers import Made, Order, maker
 from server.learnt.services import taught
-from server.people import Person
 from server.revisions.models import Revision
 from server.rides import services as rides
 from server.shelf import services as builds
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
+from server.users import Person
 
 router = Router(tags=["cameto"])
 

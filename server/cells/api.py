@@ -13,15 +13,15 @@ from boardmath.buildfile.packwork import MeasuredCell
 from boardmath.model.cell_groups import work_of
 from planner.cells.reading import COLUMNS, FURTHER, LARGEST_TABLE, ReadTable, read_table
 from server.cells.pdf import labels_pdf
-from server.faults import ApiError
+from server.errors import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, maker
-from server.people import Key, Person
+from server.jobs.handlers import Made, Order, maker
 from server.shelf import services
 from server.shelf.schemas import DocumentIn
 from server.tabular import write_table
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
+from server.users import Key, Person
 
 router = Router(tags=["cells"])
 

@@ -8,7 +8,7 @@ from ninja import Field, Router
 from planner.charging.report import DAY_MIN, ChargingReport, charging_report
 from server.learnt.services import taught
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 
 router = Router(tags=["charging"])
 

@@ -8,12 +8,12 @@ from ninja import Query, Router, Schema
 
 from boardmath.buildfile import read_build
 from planner.compare import MOST, Comparison, compare
-from server.faults import ApiError
+from server.errors import ApiError
 from server.learnt.services import taught
 from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.shelf import services
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 
 router = Router(tags=["compare"])
 

@@ -6,7 +6,7 @@ from ninja import Router
 from boardmath.prediction.curves import Plot, curves
 from server.learnt.services import taught
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 
 router = Router(tags=["curves"])
 

@@ -27,7 +27,6 @@ from server.demo import drawn
 from server.demo.entry import DEMO_NAME, demo_user
 from server.library.models import Part
 from server.library.services import COLUMNS, add, part_model
-from server.people import Person
 from server.pictures import made_small
 from server.revisions.models import Revision
 from server.rides import services as rides
@@ -35,6 +34,7 @@ from server.rides import tracks
 from server.sheet.services import write_down
 from server.shelf.models import Build
 from server.shelf.services import create
+from server.users import Person
 
 DATA = Path(__file__).resolve().parent / "data"
 BUILDS = sorted(DATA.glob("build-*.json"))

@@ -15,7 +15,7 @@ from server.cameto.api import report_of
 from server.dossier.pdf import dossier_pdf
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, maker
+from server.jobs.handlers import Made, Order, maker
 from server.learnt import services as learnt
 from server.rides import services as rides
 from server.sheet import services as sheets

@@ -13,10 +13,10 @@ from boardmath.geometry.views.view import draw
 from server.drawings.template import template_pdf
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, maker
+from server.jobs.handlers import Made, Order, maker
 from server.shelf import services
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 
 router = Router(tags=["drawings"])
 

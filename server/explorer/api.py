@@ -11,15 +11,15 @@ from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import OutcomeName
 from planner.explore.design_space import MayBeOpen, may_be_open
 from planner.explore.detail import looked_into
-from planner.explore.exploring import Explored, wanted_of
 from planner.explore.report import exploration
 from planner.explore.schemas import Exploration, LookedInto
+from planner.explore.search import Explored, wanted_of
 from planner.explore.space import Open
+from server.errors import ApiError
 from server.explorer import services
-from server.faults import ApiError
 from server.learnt.services import taught
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import ENGINE, in_turn
+from server.throttles.concurrency import ENGINE, in_turn
 
 router = Router(tags=["explorer"])
 

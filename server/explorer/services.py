@@ -9,11 +9,11 @@ from typing import Any
 
 from boardmath.buildfile import Build, write_build
 from boardmath.buildfile import Part as FileOfPart
-from planner.explore.exploring import Explored
+from planner.explore.search import Explored
 from planner.explore.space import Open, Space
 from server.library import services as library
 from server.library.models import Part
-from server.people import Person
+from server.users import Person
 
 _KEPT = 3
 """Spaces in one process: some 20 MB each where they are large."""

@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Router, Schema, Status
 
-from server.faults import FaultOut
+from server.errors import FaultOut
 from server.jobs import services
 from server.jobs.models import Job
 
@@ -72,7 +72,7 @@ def stop(request: HttpRequest, id: UUID) -> object:
     return job_out(services.stop(request.user, id))
 
 
-@router.get("/jobs/{id}/made", response=bytes)
+@router.get("/jobs/{id}/result", response=bytes)
 def made(request: HttpRequest, id: UUID) -> object:
     """What was made, to take away."""
     found = services.made(request.user, id)

@@ -18,10 +18,10 @@ from django.http import Http404
 from django.utils import timezone
 
 from boardmath.buildfile import BuildFileError
-from server.faults import ApiError, of_build_file
-from server.jobs.makers import MAKERS, Made, Order, StopAsked, TooLong
+from server.errors import ApiError, of_build_file
+from server.jobs.handlers import MAKERS, Made, Order, StopAsked, TooLong
 from server.jobs.models import Job
-from server.people import Person
+from server.users import Person
 
 logger = logging.getLogger(__name__)
 MOST_OF_ALL = 60

@@ -9,11 +9,11 @@ from ninja import Field, Router, Schema
 from boardmath.calibration.report import LearntReport
 from boardmath.model.resolution import Incomplete
 from planner.rides.claims import ClaimReport, check_claim, read_claim
-from server.faults import ApiError
+from server.errors import ApiError
 from server.learnt import services
 from server.shelf import services as builds
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 
 router = Router(tags=["learnt"])
 

@@ -20,12 +20,12 @@ from boardmath.model.inputs import Input
 from boardmath.model.posterior import MultivariateNormal, written
 from boardmath.model.resolution import Incomplete, resolve
 from server.learnt.models import Lesson
-from server.people import Person
 from server.revisions.models import Revision
 from server.rides import services as rides
 from server.rides.models import Ride
 from server.shelf import services as builds
 from server.shelf.models import Build
+from server.users import Person
 
 RULES = "1"
 """Raised where the same rides would teach something else."""

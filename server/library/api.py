@@ -8,10 +8,10 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Query, Router, Schema, Status
 
 from boardmath.parts.library import Missing, missing_figures
-from server.faults import RowFaults
+from server.errors import RowFaults
 from server.library import services as library
 from server.library.models import Part
-from server.people import Number
+from server.users import Number
 
 router = Router(tags=["library"])
 PAGE = 40

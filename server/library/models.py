@@ -7,7 +7,7 @@ from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
-from server.people import Person
+from server.users import Person
 
 
 class PartQuerySet(models.QuerySet["Part"]):

@@ -14,10 +14,10 @@ from boardmath.buildfile import BuildFileError, Fault, check, parse_json
 from boardmath.buildfile import Part as FileOfPart
 from boardmath.buildfile.figures import keys_of
 from boardmath.parts.part_types import KINDS
-from server.faults import ApiError
+from server.errors import ApiError
 from server.library.models import Part
-from server.people import Key, Person
 from server.tabular import Row, flat, inner_model, read_table, record_of, write_table
+from server.users import Key, Person
 
 FORMAT = "sand-pocket/parts"
 """A list of parts, each with ``part`` for what it is a part of (motors and wheels have a ``kind`` of their own)."""

@@ -24,12 +24,12 @@ from controller.simulator.device import NOT_A_DEVICES
 from controller.simulator.fault_injection import LinkFault
 from planner.bench_test import run_figure
 from planner.controller_settings import findings_on_settings
-from server.faults import ApiError
+from server.errors import ApiError
 from server.link import services
-from server.link.models import Errand
+from server.link.models import ControllerCommand
 from server.sheet.services import read_file
 from server.shelf import services as builds
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 
 router = Router(tags=["link"])
 
@@ -119,7 +119,7 @@ class RemoteLost(Schema):
 Result = Annotated[Written | MotorsFound | Ran | CutOffFound | RemoteLost, Field(discriminator="kind")]
 
 
-class ErrandOut(Schema):
+class ControllerCommandOut(Schema):
     """What the worker was asked for, how far it is, and how it ended; ``result`` is what it brought home, if anything."""
 
     id: UUID
@@ -151,7 +151,7 @@ class LinkOut(Schema):
     programmable: bool
     controllers: int
     ports: list[str]
-    errand: ErrandOut | None = None
+    command: ControllerCommandOut | None = None
     looked_at: datetime | None = None
     device: str | None = None
     pretends: list[str] = []
@@ -200,41 +200,41 @@ class FaultInjection(Schema):
     times: Annotated[int, Field(ge=-1, le=50)] = 1
 
 
-class ErrandIn(LineIn):
+class ControllerCommandIn(LineIn):
     kind: Literal["read", "detect", "run", "cut_off", "lose_remote", "reset", "pretend"]
     board: list[BoardFault] = []
     link: Annotated[list[FaultInjection], Field(max_length=5)] = []
 
 
-def _out(errand: Errand) -> ErrandOut:
-    result = errand.result or {}
-    return ErrandOut(
-        id=errand.id,
-        kind=cast(services.Kind, errand.kind),
-        port=errand.port,
-        unit=errand.unit,
-        state="lost" if services.lost(errand) else cast(State, errand.state),
-        step=errand.step,
-        message=errand.message,
-        created_at=errand.created_at,
-        ended_at=errand.ended_at,
-        live=errand.live if errand.state in services.UNDER_WAY else None,
-        result=_brought_home(errand, result),
+def _out(command: ControllerCommand) -> ControllerCommandOut:
+    result = command.result or {}
+    return ControllerCommandOut(
+        id=command.id,
+        kind=cast(services.Kind, command.kind),
+        port=command.port,
+        unit=command.unit,
+        state="lost" if services.lost(command) else cast(State, command.state),
+        step=command.step,
+        message=command.message,
+        created_at=command.created_at,
+        ended_at=command.ended_at,
+        live=command.live if command.state in services.UNDER_WAY else None,
+        result=_brought_home(command, result),
         troubles=result.get("troubles", []),
     )
 
 
 _HOME = {"write": "outcomes", "detect": "detected", "run": "runs", "cut_off": "cut_off", "lose_remote": "lost"}
-"""By errand, the part of its result without which it brought nothing home."""
+"""By command, the part of its result without which it brought nothing home."""
 
 
-def _brought_home(errand: Errand, result: dict[str, Any]) -> Result | None:
-    if not result.get(_HOME.get(errand.kind, "")):
+def _brought_home(command: ControllerCommand, result: dict[str, Any]) -> Result | None:
+    if not result.get(_HOME.get(command.kind, "")):
         return None
-    if errand.kind != "run":
-        return TypeAdapter[Result](Result).validate_python({"kind": errand.kind, **_known(result)})
-    file, runs = read_file(errand.build), result["runs"]
-    first = 1 + (errand.unit or 0) * motors_each(file)
+    if command.kind != "run":
+        return TypeAdapter[Result](Result).validate_python({"kind": command.kind, **_known(result)})
+    file, runs = read_file(command.build), result["runs"]
+    first = 1 + (command.unit or 0) * motors_each(file)
     firsts = itertools.accumulate((len(run["steady"]["motors"]) for run in runs), initial=first)
     return Ran(kind="run", runs=[_run(file, run, first) for run, first in zip(runs, firsts, strict=False)])
 
@@ -265,21 +265,21 @@ _UNSETTLED = {
 }
 
 
-@router.post("/builds/{id}/link/against", response=LinkOut, exclude_none=True)
+@router.post("/builds/{id}/controller/diff", response=LinkOut, exclude_none=True)
 @in_turn
 def against(request: HttpRequest, id: UUID, payload: AgainstIn) -> object:
     """What the board's controllers were last seen to hold, against what is wanted; nothing is asked of them."""
     build = builds.get(request.user, id)
-    file, errands = read_file(build), services.of(request.user, id)
+    file, commands = read_file(build), services.of(request.user, id)
     controller = file.parts.controller
-    looked = services.last_look(errands, payload.line)
+    looked = services.last_look(commands, payload.line)
     out = LinkOut(
         programmable=controller is not None and controller.programmable is not False,
         controllers=controllers(file),
         ports=services.ports(request.user),
-        errand=_out(errands[-1]) if errands else None,
+        command=_out(commands[-1]) if commands else None,
     )
-    if state := services.unsettled(errands):
+    if state := services.unsettled(commands):
         out.unsettled, out.known = _UNSETTLED[state], state != "unknown"
     meant = file.model_copy(update={"settings": payload.settings, "settings_apart": payload.apart})
     wanted = [s.model_dump(mode="json", exclude_none=True, exclude=NOT_A_DEVICES) for s in each_controller(meant)]
@@ -289,11 +289,11 @@ def against(request: HttpRequest, id: UUID, payload: AgainstIn) -> object:
     out.wanted = len(keys)
     if looked is None or len(looked[1]) != len(wanted):
         return out  # never looked at, or the board has got another controller since
-    errand, held = looked
-    said = (e.result for e in reversed(errands) if e.result and e.line == payload.line)
+    command, held = looked
+    said = (e.result for e in reversed(commands) if e.result and e.line == payload.line)
     devices: list[dict[str, Any]] = next((r["devices"] for r in said if "devices" in r), [{}])
     unlike = {k for w, h in zip(wanted, held, strict=True) for k in writing.differences(w, h)}
-    out.looked_at, out.held = errand.ended_at, held
+    out.looked_at, out.held = command.ended_at, held
     out.device = f"{devices[0].get('device', 'controller')} {devices[0].get('serial', '')}".strip()
     out.pretends = devices[0].get("pretends") or []
     out.differs = [
@@ -322,14 +322,14 @@ def _judged(file: BuildFile, held: list[dict[str, Any]]) -> list[Finding]:
     return list(found.values())
 
 
-@router.post("/builds/{id}/link", response={202: ErrandOut}, exclude_none=True)
-def send(request: HttpRequest, id: UUID, payload: ErrandIn) -> object:
+@router.post("/builds/{id}/controller", response={202: ControllerCommandOut}, exclude_none=True)
+def send(request: HttpRequest, id: UUID, payload: ControllerCommandIn) -> object:
     """Sends the worker to the controllers: to look, to detect, to try."""
     asked = payload.model_dump(include={"board", "link"}) if payload.kind == "pretend" else {}
     return Status(202, _out(services.send(request.user, id, payload.kind, payload.line, asked)))
 
 
-@router.post("/builds/{id}/link/write", response={202: ErrandOut}, exclude_none=True)
+@router.post("/builds/{id}/controller/write", response={202: ControllerCommandOut}, exclude_none=True)
 def write(request: HttpRequest, id: UUID, payload: ConfirmedIn) -> object:
     """Sets what was confirmed, reads back, and writes it down once it stands."""
     if not payload.reason.strip():
@@ -347,13 +347,13 @@ def write(request: HttpRequest, id: UUID, payload: ConfirmedIn) -> object:
     return Status(202, _out(services.send(request.user, id, "write", payload.line, asked)))
 
 
-@router.get("/link/{errand}", response=ErrandOut, exclude_none=True)
-def errand_of(request: HttpRequest, errand: UUID) -> object:
+@router.get("/controller-commands/{command}", response=ControllerCommandOut, exclude_none=True)
+def command_of(request: HttpRequest, command: UUID) -> object:
     """How far the worker is."""
-    return _out(services.get(request.user, errand))
+    return _out(services.get(request.user, command))
 
 
-@router.post("/link/{errand}/stop", response=ErrandOut, exclude_none=True)
-def stop(request: HttpRequest, errand: UUID) -> object:
+@router.post("/controller-commands/{command}/stop", response=ControllerCommandOut, exclude_none=True)
+def stop(request: HttpRequest, command: UUID) -> object:
     """Asks the worker to stop."""
-    return _out(services.stop(request.user, errand))
+    return _out(services.stop(request.user, command))

@@ -8,7 +8,7 @@ from django.db import models
 from server.shelf.models import Build
 
 
-class Errand(models.Model):
+class ControllerCommand(models.Model):
     """One talk with the controllers of a board. Its row is written before anything is sent, and kept afterwards."""
 
     class State(models.TextChoices):
@@ -19,7 +19,7 @@ class Errand(models.Model):
         STOPPED = "stopped"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    build = models.ForeignKey(Build, models.CASCADE, related_name="errands")
+    build = models.ForeignKey(Build, models.CASCADE, related_name="controller_commands")
     asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="+")
     kind = models.CharField(max_length=20)
     port = models.CharField(max_length=200, blank=True)
@@ -38,7 +38,8 @@ class Errand(models.Model):
 
     class Meta:
         ordering = ["created_at"]
-        indexes = [models.Index(fields=["build", "kind", "created_at"])]
+        db_table = "link_errand"
+        indexes = [models.Index(fields=["build", "kind", "created_at"], name="link_errand_build_i_7ea023_idx")]
 
     def __str__(self) -> str:
         return f"{self.kind}, {self.state}"

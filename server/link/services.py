@@ -1,4 +1,4 @@
-"""Errands: asked for by a person, carried out by a worker, read by the person again. Everything takes the owner."""
+"""Commands: asked for by a person, carried out by a worker, read by the person again. Everything takes the owner."""
 
 from collections.abc import Sequence
 from datetime import timedelta
@@ -11,12 +11,12 @@ from django.http import Http404
 from django.utils import timezone
 
 from boardmath.buildfile.controllers import controllers
-from server.faults import ApiError
-from server.link.models import Errand, Port
-from server.people import Key, Person
+from server.errors import ApiError
+from server.link.models import ControllerCommand, Port
 from server.sheet.services import read_file
 from server.shelf import services as builds
 from server.shelf.models import Build
+from server.users import Key, Person
 
 Line = tuple[str, int | None]
 """A port and which controller it leads to; an empty port and None are all simulated controllers of the board."""
@@ -26,8 +26,8 @@ SIMULATED_ONLY = ("reset", "pretend")
 SILENT_FOR = timedelta(seconds=20)
 """A worker that has not stirred for so long is gone, and what it did is not known."""
 KEPT = 60
-"""Errands that are kept of a board."""
-UNDER_WAY = (Errand.State.WAITING, Errand.State.RUNNING)
+"""Commands that are kept of a board."""
+UNDER_WAY = (ControllerCommand.State.WAITING, ControllerCommand.State.RUNNING)
 
 
 def ports(owner: Person) -> list[str]:
@@ -35,32 +35,32 @@ def ports(owner: Person) -> list[str]:
     return list(Port.objects.filter(owner=owner).values_list("address", flat=True))
 
 
-def lost(errand: Errand) -> bool:
+def lost(command: ControllerCommand) -> bool:
     """Whether nobody works on it any more, although it is not ended. To wait for a worker is not to be lost."""
-    return errand.state == Errand.State.RUNNING and timezone.now() - errand.beat_at > SILENT_FOR
+    return command.state == ControllerCommand.State.RUNNING and timezone.now() - command.beat_at > SILENT_FOR
 
 
-def of(owner: Person, build_id: Key) -> list[Errand]:
-    """A board's errands, the oldest first."""
-    return list(Errand.objects.filter(build=builds.get(owner, build_id)))
+def of(owner: Person, build_id: Key) -> list[ControllerCommand]:
+    """A board's commands, the oldest first."""
+    return list(ControllerCommand.objects.filter(build=builds.get(owner, build_id)))
 
 
-def get(owner: Person, errand_id: UUID) -> Errand:
-    """One errand on one of the person's boards."""
-    errand = Errand.objects.filter(pk=errand_id, build__owner=owner).select_related("build").first()
-    if errand is None:
+def get(owner: Person, command_id: UUID) -> ControllerCommand:
+    """One command on one of the person's boards."""
+    command = ControllerCommand.objects.filter(pk=command_id, build__owner=owner).select_related("build").first()
+    if command is None:
         raise Http404
-    return errand
+    return command
 
 
 @transaction.atomic
-def send(owner: Person, build_id: Key, kind: str, line: Line, asked: dict[str, Any]) -> Errand:
+def send(owner: Person, build_id: Key, kind: str, line: Line, asked: dict[str, Any]) -> ControllerCommand:
     """Asks the worker for something.
 
     Raises:
         Refused: no controller to talk to, another talk under way, a port that is not the person's, or no such controller.
     """
-    from server.link.tasks import carry_out
+    from server.link.tasks import run_command
 
     build = builds.get(owner, build_id)
     # One at a time, so that no two talks of one person begin.
@@ -79,19 +79,19 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, asked: dict[str, A
         raise ApiError("That connection is not yours.", port="one of your own")
     if port and kind in SIMULATED_ONLY:
         raise ApiError("Only the simulated controller does that.", kind="something else")
-    for other in Errand.objects.filter(build__owner=owner, state__in=UNDER_WAY).select_related("build"):
+    for other in ControllerCommand.objects.filter(build__owner=owner, state__in=UNDER_WAY).select_related("build"):
         if not lost(other):
             which = "this board" if other.build_id == build.pk else f"“{other.build}”"
             raise ApiError(
                 f"The worker still talks to {which}. Wait for it, or stop it there.", status=409, kind="one at a time"
             )
         _give_up(other)
-    errand = Errand.objects.create(
+    command = ControllerCommand.objects.create(
         build=build, asked_by=owner, kind=kind, port=port, unit=unit, asked={**asked, "day": _today()}
     )
     _forget_the_oldest(build)
-    carry_out.enqueue(str(errand.pk))
-    return errand
+    run_command.enqueue(str(command.pk))
+    return command
 
 
 def _today() -> str:
@@ -101,54 +101,60 @@ def _today() -> str:
 
 def _forget_the_oldest(build: Build) -> None:
     """Keeps the last ones; and the last write however old, as it may be what nobody has looked at since."""
-    newest = Errand.objects.filter(build=build).order_by("-created_at").values_list("pk", flat=True)
+    newest = ControllerCommand.objects.filter(build=build).order_by("-created_at").values_list("pk", flat=True)
     last_write = list(newest.filter(kind="write")[:1])
-    Errand.objects.filter(pk__in=list(newest[KEPT:])).exclude(pk__in=last_write).delete()
+    ControllerCommand.objects.filter(pk__in=list(newest[KEPT:])).exclude(pk__in=last_write).delete()
 
 
-def _give_up(errand: Errand) -> None:
-    errand.state, errand.ended_at = Errand.State.FAILED, timezone.now()
-    errand.message = "The worker went silent in the middle of it."
-    errand.save(update_fields=["state", "ended_at", "message"])
+def _give_up(command: ControllerCommand) -> None:
+    command.state, command.ended_at = ControllerCommand.State.FAILED, timezone.now()
+    command.message = "The worker went silent in the middle of it."
+    command.save(update_fields=["state", "ended_at", "message"])
 
 
-def stop(owner: Person, errand_id: UUID) -> Errand:
+def stop(owner: Person, command_id: UUID) -> ControllerCommand:
     """Asks the worker to stop; a write is followed by a look all the same. One that still waits is stopped at once."""
-    errand = get(owner, errand_id)
-    ended = {"state": Errand.State.STOPPED, "message": "Stopped before it began.", "ended_at": timezone.now()}
-    Errand.objects.filter(pk=errand.pk, state=Errand.State.WAITING).update(**ended)
-    Errand.objects.filter(pk=errand.pk).update(stop=True)
-    return get(owner, errand_id)
+    command = get(owner, command_id)
+    ended = {
+        "state": ControllerCommand.State.STOPPED,
+        "message": "Stopped before it began.",
+        "ended_at": timezone.now(),
+    }
+    ControllerCommand.objects.filter(pk=command.pk, state=ControllerCommand.State.WAITING).update(**ended)
+    ControllerCommand.objects.filter(pk=command.pk).update(stop=True)
+    return get(owner, command_id)
 
 
-def last_look(errands: Sequence[Errand], line: Line) -> tuple[Errand, list[dict[str, Any]]] | None:
+def last_look(
+    commands: Sequence[ControllerCommand], line: Line
+) -> tuple[ControllerCommand, list[dict[str, Any]]] | None:
     """What the controllers at the end of a line were last seen to hold, one plain object a controller, and when."""
-    for errand in reversed(errands):
-        if errand.line != line:
+    for command in reversed(commands):
+        if command.line != line:
             continue
-        held = (errand.result or {}).get("held")
+        held = (command.result or {}).get("held")
         if held and all(h is not None for h in held):
-            return errand, held
+            return command, held
     return None
 
 
-def unsettled(errands: Sequence[Errand]) -> Literal["unknown", "neither"] | None:
+def unsettled(commands: Sequence[ControllerCommand]) -> Literal["unknown", "neither"] | None:
     """Whether the last write left it unknown what the controllers hold, or left them neither as before nor as wanted.
 
     A look over the same line since then settles both: what they hold is known, and compared with what is wanted like any
     other state.
     """
     looked: set[Line] = set()
-    for errand in reversed(errands):
-        if errand.kind == "write":
-            if errand.line in looked:
+    for command in reversed(commands):
+        if command.kind == "write":
+            if command.line in looked:
                 return None
-            if errand.state in UNDER_WAY:
-                return "unknown" if lost(errand) else None
-            if errand.result is None:
-                return "unknown" if errand.step else None
-            verdicts = {o["verdict"] for o in errand.result["outcomes"]}
+            if command.state in UNDER_WAY:
+                return "unknown" if lost(command) else None
+            if command.result is None:
+                return "unknown" if command.step else None
+            verdicts = {o["verdict"] for o in command.result["outcomes"]}
             return "unknown" if "unknown" in verdicts else "neither" if "neither" in verdicts else None
-        if errand.kind in ("read", "reset") and errand.state == Errand.State.DONE:
-            looked.add(errand.line)
+        if command.kind in ("read", "reset") and command.state == ControllerCommand.State.DONE:
+            looked.add(command.line)
     return None

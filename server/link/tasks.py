@@ -14,8 +14,8 @@ from boardmath.buildfile.controllers import controllers, each_controller, motors
 from boardmath.buildfile.settings import Settings
 from controller import running, writing
 from controller.link import Link, LinkFailed, Refusal, Stopped
-from server.link import standins
-from server.link.models import Errand
+from server.link import simulators
+from server.link.models import ControllerCommand
 from server.sheet.models import SetSheet
 from server.sheet.services import as_set, read_file, write_down
 
@@ -26,38 +26,38 @@ SLOW_S = 30.0
 
 
 class Talk:
-    """One errand under way: keeps its row fresh, and hears whether it shall stop."""
+    """One command under way: keeps its row fresh, and hears whether it shall stop."""
 
-    def __init__(self, errand: Errand) -> None:
-        self.errand, self._last, self._stop = errand, 0.0, False
-        self.file = read_file(errand.build)
+    def __init__(self, command: ControllerCommand) -> None:
+        self.command, self._last, self._stop = command, 0.0, False
+        self.file = read_file(command.build)
         self.troubles: list[str] = []
 
     def say(self, step: str, live: Any = None) -> None:
         """Where it stands; written at once when the step is another one."""
-        fresh = step != self.errand.step
+        fresh = step != self.command.step
         if not fresh and time.monotonic() - self._last < BEAT_S:
             return
-        self.errand.step, self._last = step[:200], time.monotonic()
-        row = Errand.objects.filter(pk=self.errand.pk)
-        row.update(step=self.errand.step, beat_at=timezone.now(), **({"live": live} if live is not None else {}))
+        self.command.step, self._last = step[:200], time.monotonic()
+        row = ControllerCommand.objects.filter(pk=self.command.pk)
+        row.update(step=self.command.step, beat_at=timezone.now(), **({"live": live} if live is not None else {}))
         self._stop = bool(row.values_list("stop", flat=True).first())
 
     def stopped(self) -> bool:
         """Asked by the link between tries; keeps the row fresh while it waits."""
         if time.monotonic() - self._last > BEAT_S:
-            self.say(self.errand.step or "connecting")
+            self.say(self.command.step or "connecting")
         return self._stop
 
     def units(self) -> range:
         """The board's controllers, or the one that the cable leads to."""
-        unit = self.errand.unit
+        unit = self.command.unit
         return range(controllers(self.file)) if unit is None else range(unit, unit + 1)
 
     def link(self, unit: int) -> Link:
         """A link to one of the board's controllers."""
         self.say(f"connecting to controller {unit + 1}" if controllers(self.file) > 1 else "connecting")
-        address = self.errand.port or standins.address(self.errand.build_id, self.file, unit, self.stopped)
+        address = self.command.port or simulators.address(self.command.build_id, self.file, unit, self.stopped)
         return Link(address, stopped=self.stopped)
 
     def each(self, do: Callable[[Link, int], Any]) -> list[Any]:
@@ -73,35 +73,38 @@ class Talk:
 
 
 @task(queue_name="link")
-def carry_out(errand_id: str) -> None:
-    """Carries an errand out; it is ended afterwards, whatever happened."""
+def run_command(command_id: str) -> None:
+    """Carries a command out; it is ended afterwards, whatever happened."""
     # In one statement: it may have been stopped while it waited.
-    waiting = Errand.objects.filter(pk=errand_id, state=Errand.State.WAITING)
-    if not waiting.update(state=Errand.State.RUNNING, beat_at=timezone.now()):
+    waiting = ControllerCommand.objects.filter(pk=command_id, state=ControllerCommand.State.WAITING)
+    if not waiting.update(state=ControllerCommand.State.RUNNING, beat_at=timezone.now()):
         return
-    errand = Errand.objects.select_related("build__owner").get(pk=errand_id)
-    talk = Talk(errand)
+    command = ControllerCommand.objects.select_related("build__owner").get(pk=command_id)
+    talk = Talk(command)
     result: dict[str, Any] | None = None
-    state, message = Errand.State.DONE, ""
+    state, message = ControllerCommand.State.DONE, ""
     try:
-        result = _DOES[errand.kind](talk)
+        result = _DOES[command.kind](talk)
     except Refusal as refusal:
-        state, message = Errand.State.FAILED, f"The controller will not: {refusal.why}"
+        state, message = ControllerCommand.State.FAILED, f"The controller will not: {refusal.why}"
     except LinkFailed as failure:
-        state, message = Errand.State.FAILED, f"The controller does not answer. {str(failure)[:400]}"
+        state, message = ControllerCommand.State.FAILED, f"The controller does not answer. {str(failure)[:400]}"
     except Stopped:
-        state, message = Errand.State.STOPPED, "Stopped."
+        state, message = ControllerCommand.State.STOPPED, "Stopped."
     except Exception:
-        logger.exception("errand %s", errand_id)
-        state, message = Errand.State.FAILED, "The worker failed. Look at what the controller holds before you go on."
+        logger.exception("command %s", command_id)
+        state, message = (
+            ControllerCommand.State.FAILED,
+            "The worker failed. Look at what the controller holds before you go on.",
+        )
     if result is not None:
         result["troubles"] = [t[:200] for t in talk.troubles[:20]]
-    Errand.objects.filter(pk=errand.pk).update(
+    ControllerCommand.objects.filter(pk=command.pk).update(
         state=state, message=message[:600], result=result, ended_at=timezone.now(), beat_at=timezone.now()
     )
 
 
-# --- one function an errand -----------------------------------------------------------------------------------------
+# --- one function a command -----------------------------------------------------------------------------------------
 
 
 def _hello(link: Link) -> dict[str, Any]:
@@ -121,7 +124,7 @@ def _read(talk: Talk) -> dict[str, Any]:
 
 def _write(talk: Talk) -> dict[str, Any]:
     """Sets what was confirmed for each controller; one that holds something else than was seen is not touched."""
-    wanted, seen = talk.errand.asked["settings"], talk.errand.asked["seen"]
+    wanted, seen = talk.command.asked["settings"], talk.command.asked["seen"]
     outcomes: list[dict[str, Any]] = []
     left_out: set[str] = set()
     for unit, values, saw in zip(talk.units(), wanted, seen, strict=False):
@@ -174,9 +177,9 @@ def _write_one(
 
 def _record(talk: Talk, held: list[dict[str, Any]]) -> int:
     """Writes down what was read back; of controllers that were not asked what the last sheet says, or the same."""
-    asked, unit = talk.errand.asked, talk.errand.unit
+    asked, unit = talk.command.asked, talk.command.unit
     if unit is not None:
-        last = SetSheet.objects.filter(build=talk.errand.build).last()
+        last = SetSheet.objects.filter(build=talk.command.build).last()
         each = each_controller(as_set(talk.file, last)) if last else []
         kept = [s.model_dump(mode="json", exclude_none=True) for s in each] or held * controllers(talk.file)
         held = [*kept[:unit], *held, *kept[unit + 1 :]]
@@ -186,8 +189,8 @@ def _record(talk: Talk, held: list[dict[str, Any]]) -> int:
     states = [check(Settings, values) for values in (first, *alike)]
     profile = {"profile": asked["profile"]} if asked.get("profile") else {}
     written = write_down(
-        talk.errand.build.owner,
-        talk.errand.build_id,
+        talk.command.build.owner,
+        talk.command.build_id,
         states[0].model_copy(update=profile),
         _day(talk),
         asked.get("by") or "",
@@ -200,7 +203,7 @@ def _record(talk: Talk, held: list[dict[str, Any]]) -> int:
 
 def _day(talk: Talk) -> date:
     """The day on which the person asked for it, by their calendar."""
-    asked = talk.errand.asked.get("day")
+    asked = talk.command.asked.get("day")
     return date.fromisoformat(asked) if asked else timezone.localdate()
 
 
@@ -216,7 +219,7 @@ def _detect(talk: Talk) -> dict[str, Any]:
     found = [{**f, "on": today} for found in talk.each(find) for f in found]
     # Motors of controllers that were not asked stay as they were detected before.
     before = [d.model_dump(mode="json", exclude_none=True) for d in talk.file.detected or ()]
-    first = (talk.errand.unit or 0) * motors_each(talk.file)
+    first = (talk.command.unit or 0) * motors_each(talk.file)
     before += [{}] * (first - len(before))
     return {"detected": [*before[:first], *found, *before[first + len(found) :]]}
 
@@ -244,7 +247,7 @@ def _reset(talk: Talk) -> dict[str, Any]:
 
 
 def _pretend(talk: Talk) -> dict[str, Any]:
-    asked = talk.errand.asked
+    asked = talk.command.asked
     talk.each(lambda link, _: link.ask("pretend", board=asked.get("board", []), link=asked.get("link", [])))
     return {"pretends": asked}
 

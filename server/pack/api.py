@@ -5,7 +5,7 @@ from ninja import Router
 
 from planner.pack.report import PackReport, pack_report
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 
 router = Router(tags=["pack"])
 

@@ -13,13 +13,13 @@ from boardmath.buildfile import Parts, read_build
 from boardmath.buildfile.electrics import Extra
 from boardmath.parts.part_selection import with_parts
 from planner.parts_list.lines import PartsList, parts_list
-from server.faults import RowFaults
+from server.errors import RowFaults
 from server.library import services as library
 from server.library.models import Part
 from server.partslist import list_csv
 from server.shelf import services
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 
 router = Router(tags=["partslist"])
 
@@ -58,7 +58,7 @@ def list_of_parts(request: HttpRequest, payload: DocumentIn) -> object:
     return parts_list(payload.document, timezone.localdate(), shelf)
 
 
-@router.post("/other-parts", response=BuildFile, exclude_none=True)
+@router.post("/builds/replace-parts", response=BuildFile, exclude_none=True)
 @in_turn
 def other_parts(request: HttpRequest, payload: OtherPartsIn) -> object:
     """The build with other parts; what was bought and is not among them is left over."""

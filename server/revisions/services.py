@@ -6,11 +6,11 @@ from django.http import Http404
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build
 from boardmath.buildfile.build import LIVED
-from server.faults import ApiError
-from server.people import Key, Person
+from server.errors import ApiError
 from server.revisions.models import Revision
 from server.shelf import services
 from server.shelf.models import Build
+from server.users import Key, Person
 
 MOST_REVISIONS = 200
 

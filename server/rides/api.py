@@ -23,14 +23,14 @@ from planner.rides.files import write_gpx, write_track
 from planner.rides.guided import GUIDES, TestGuide
 from planner.rides.sums import Sums, sums
 from planner.rides.table import Preview
-from server.faults import ApiError, FaultOut
+from server.errors import ApiError, FaultOut
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, as_json, maker
-from server.people import Person
+from server.jobs.handlers import Made, Order, as_json, maker
 from server.rides import services, tracks
 from server.rides.models import Track
 from server.shelf import services as builds
+from server.users import Person
 
 router = Router(tags=["rides"])
 
@@ -228,7 +228,7 @@ def _simulated(order: Order) -> Made:
     return as_json(_shown(found.track, found.again, int(told["east"]), told["today"]))
 
 
-@router.get("/rides/brought/{job}", response=TrackOut, exclude_none=True)
+@router.get("/track-imports/{job}", response=TrackOut, exclude_none=True)
 def brought(request: HttpRequest, job: UUID) -> object:
     """What came of a file, when the job is done."""
     made = jobs.made(request.user, job, "track", "simulatedride").made

@@ -18,12 +18,12 @@ from boardmath.calibration.ride import MOST_RIDES, as_document
 from boardmath.calibration.ride import Ride as RideFile
 from boardmath.calibration.ride_file import cannot_be, read_ride, read_rides
 from planner.maintenance.schedule import RodeOn
-from server.faults import ApiError
-from server.people import Key, Person
+from server.errors import ApiError
 from server.revisions.models import Revision
 from server.rides.models import Ride, Track
 from server.shelf import services as builds
 from server.shelf.models import Build
+from server.users import Key, Person
 
 MOST_AT_ONCE = 1000
 FUTURE_DAYS = 1

@@ -25,10 +25,10 @@ from planner.rides.files import kind_of, read_track, write_track
 from planner.rides.table import Mapped, Preview, preview
 from planner.rides.table import TableRead as Reading
 from server import pictures
-from server.faults import ApiError
-from server.people import Key, Person
+from server.errors import ApiError
 from server.rides.models import TableRead, Track
 from server.shelf import services as builds
+from server.users import Key, Person
 
 LARGEST = 40_000_000
 MOST_TRACKS = 1000

@@ -16,17 +16,17 @@ from boardmath.checks import Finding
 from boardmath.predictor import predict
 from planner.compare import Difference
 from planner.controller_settings import Sheet, findings_on_settings, sheet
-from server.faults import ApiError
+from server.errors import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, as_json, maker
-from server.people import Number
+from server.jobs.handlers import Made, Order, as_json, maker
 from server.sheet import files, services
 from server.sheet.models import SetSheet
 from server.sheet.pdf import sheet_pdf
 from server.shelf import services as builds
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
+from server.users import Number
 
 router = Router(tags=["sheets"])
 

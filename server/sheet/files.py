@@ -8,10 +8,10 @@ from django.db.models import Sum
 from django.http import Http404
 
 from server import pictures
-from server.faults import ApiError
-from server.people import Key, Person
+from server.errors import ApiError
 from server.sheet.models import Attachment, SetSheet
 from server.sheet.services import get as get_sheet
+from server.users import Key, Person
 
 MOST_OF_A_SHEET = 8
 

@@ -15,12 +15,12 @@ from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.controllers import with_apart
 from boardmath.buildfile.settings import Settings
 from planner.compare import Difference, settings_differences
-from server.faults import ApiError
-from server.people import Key, Person
+from server.errors import ApiError
 from server.sheet.models import Attachment, SetSheet
 from server.shelf import services
 from server.shelf.models import Build
 from server.tabular import read_table, record_of, write_table
+from server.users import Key, Person
 
 FORMAT = "sand-pocket/sheet"
 MOST_SHEETS = 300

@@ -6,7 +6,7 @@ from typing import Self
 from django.conf import settings
 from django.db import models
 
-from server.people import Person
+from server.users import Person
 
 
 class BuildQuerySet(models.QuerySet["Build"]):

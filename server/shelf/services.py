@@ -9,9 +9,9 @@ from django.utils import timezone
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build, write_build
 from boardmath.model.cell_groups import as_a_plan
-from server.faults import ApiError
-from server.people import Key, Person
+from server.errors import ApiError
 from server.shelf.models import Build
+from server.users import Key, Person
 
 
 @dataclass(frozen=True)

@@ -16,12 +16,12 @@ from planner.overview import Stands, stands
 from planner.overview.report import next_steps
 from planner.overview.step import NextStep
 from server.learnt.services import all_taught, taught
-from server.people import Number
 from server.shelf import services as builds_of
 from server.shelf.models import Build
 from server.shelf.schemas import DocumentIn
 from server.stands import services
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
+from server.users import Number
 
 router = Router(tags=["stands"])
 SHELF_SAMPLES = 64

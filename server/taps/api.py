@@ -5,7 +5,7 @@ from ninja import Router, Schema
 
 from boardmath.battery.balance_leads import TapsReport, taps_report
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 
 router = Router(tags=["taps"])
 

@@ -14,18 +14,18 @@ from boardmath.calibration.ride import Ride
 from planner.rides.files import LARGEST_TRACK, read_track
 from planner.trips.files import gpx_of, leg_of, read_trip, write_trip
 from planner.trips.report import TripReport, trip_report
-from server.faults import ApiError
+from server.errors import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, as_json, maker
+from server.jobs.handlers import Made, Order, as_json, maker
 from server.learnt.services import taught
-from server.people import Person
 from server.pictures import Readable
 from server.rides import services as rides
 from server.shelf import services as builds
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 from server.trips.card import trip_card
+from server.users import Person
 
 router = Router(tags=["trips"])
 WAY, CARD = "tripway", "tripcard"

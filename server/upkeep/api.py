@@ -13,11 +13,11 @@ from boardmath.buildfile import Build, write_build
 from boardmath.buildfile.upkeep import Upkeep, UpkeepDone
 from planner.maintenance.files import book_as_csv, write_upkeep
 from planner.maintenance.report import UpkeepReport, taken_from_the_drawer, upkeep_report
-from server.faults import ApiError
+from server.errors import ApiError
 from server.learnt import services as learnt
 from server.rides import services as rides
 from server.shelf import services as builds
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 
 router = Router(tags=["upkeep"])
 

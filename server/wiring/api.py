@@ -11,10 +11,10 @@ from planner.wiring.diagram import diagram, svg
 from planner.wiring.report import WiringReport, wiring_report
 from server.jobs import services as jobs
 from server.jobs.api import ASKED, asked
-from server.jobs.makers import Made, Order, maker
+from server.jobs.handlers import Made, Order, maker
 from server.shelf import services
 from server.shelf.schemas import DocumentIn
-from server.throttles.turns import in_turn
+from server.throttles.concurrency import in_turn
 from server.wiring.pdf import wiring_pdf
 
 router = Router(tags=["wiring"])

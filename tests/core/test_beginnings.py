@@ -25,7 +25,7 @@ from planner.parts_list.accessories import forgotten
 from planner.parts_list.lines import list_lines, to_choose
 from tests.core.boards import bare, spit_runner
 from tests.core.test_fit_and_power import sound
-from tests.core.test_house import field
+from tests.core.test_navigation import field
 
 HUBS = {
     "kind": "hub",

@@ -18,10 +18,10 @@ from planner.__main__ import main
 from planner.explore.compatibility import RULES, put_together
 from planner.explore.design_space import may_be_open
 from planner.explore.detail import looked_into
-from planner.explore.exploring import NAMES, SURE, Explored, wanted_of
 from planner.explore.factors import Tables
 from planner.explore.picking import keeps_all, worked_out
 from planner.explore.report import exploration
+from planner.explore.search import NAMES, SURE, Explored, wanted_of
 from planner.explore.space import PIECES, Open, OpenNumber, Space
 from planner.explore.variants import rewound
 from tests.core.boards import SPIT_RUNNER, bare, changed, spit_runner

@@ -22,7 +22,7 @@ from planner.rides.guided import GUIDES
 from planner.rides.sums import sums
 from tests.core.boards import SPIT_RUNNER, bare, changed
 from tests.core.command import run
-from tests.core.test_learnt import SEASON
+from tests.core.test_learning import SEASON
 
 BOARD = read_build(changed(SPIT_RUNNER, {"assumptions.wind_ms": None}))
 BEGUN = datetime(2026, 5, 4, 8, 0, tzinfo=UTC)

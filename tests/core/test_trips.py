@@ -21,7 +21,7 @@ from planner.rides.files import read_track
 from planner.trips.files import gpx_of, leg_of, read_trip, route_of, write_trip
 from planner.trips.report import trip_report
 from planner.trips.riding import on_the_leg, ride_trip
-from planner.trips.way import usual_steepness, way_of
+from planner.trips.route import usual_steepness, way_of
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 from tests.core.scalar_model import WALKING, ScalarBoard
 from tests.core.test_calibration import KINDS

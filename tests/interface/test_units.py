@@ -125,7 +125,7 @@ def test_figures_are_written_as_they_are_read():
         ["valueText", "a.b", True, {}],
         ["billed", 1234.5, "EUR"],
         [
-            "spoken",
+            "formatMessage",
             {"template": "At {v} of {what}", "values": {"v": {"value": 30, "quantity": "speed"}}, "text": ""},
             {"speed": "mph"},
         ],

@@ -20,7 +20,7 @@ def latest():
 
 
 DUMPS = sorted((Path(__file__).parent / "data").glob("*.dump"))
-"""Backups of the demonstration as earlier commits loaded it: the first with a server, one with errands, the one before jobs."""
+"""Backups of the demonstration as earlier commits loaded it: the first with a server, one with commands, the one before jobs."""
 
 
 @pytest.mark.django_db(transaction=True)

@@ -18,7 +18,7 @@ from schemathesis.specs.openapi.checks import (
 
 from server.jobs.models import Job
 from server.jobs.tasks import work_through
-from server.throttles import turns
+from server.throttles import concurrency
 from server.wsgi import application
 from tests.server.conftest import Workshop
 
@@ -33,7 +33,7 @@ schema = schemathesis.openapi.from_wsgi("/api/openapi.json", application, config
 def signed_in(db, monkeypatch, settings):
     """Headers of somebody who is signed in, with a purse that is never empty."""
     settings.ALLOWED_HOSTS = ["*"]
-    monkeypatch.setattr(turns.ENGINE, "_burst", 1e9)
+    monkeypatch.setattr(concurrency.ENGINE, "_burst", 1e9)
     workshop = Workshop("turnstone")
     workshop.client.get("/api/session")
     token = workshop.client.cookies["csrftoken"].value

@@ -40,13 +40,13 @@ def figures_of(port: int) -> str:
         return answer.read().decode()
 
 
-def talked(visitor: Visitor, errand: dict) -> dict:
-    """The errand as it ended."""
+def talked(visitor: Visitor, command: dict) -> dict:
+    """The command as it ended."""
     end = time.monotonic() + 60
-    while errand["state"] in ("waiting", "running") and time.monotonic() < end:
+    while command["state"] in ("waiting", "running") and time.monotonic() < end:
         time.sleep(0.2)
-        _, errand = visitor.send("GET", f"/link/{errand['id']}")
-    return errand
+        _, command = visitor.send("GET", f"/controller-commands/{command['id']}")
+    return command
 
 
 def test_two_web_machines_and_their_workers_are_one(hall: Operated, visitor: Visitor):
@@ -60,10 +60,10 @@ def test_two_web_machines_and_their_workers_are_one(hall: Operated, visitor: Vis
         assert 'method="PUT"' in figures_of(port), "both machines saved"
     jobs = [visitor.send("POST", f"/builds/{build['id']}/{what}")[1] for what in ("dossier", "template")]
     assert [visitor.wait_for(job)["state"] for job in jobs] == ["done", "done"]
-    status, paper = visitor.send("GET", f"/jobs/{jobs[0]['id']}/made")
+    status, paper = visitor.send("GET", f"/jobs/{jobs[0]['id']}/result")
     assert paper.startswith(b"%PDF-")
-    _, errand = visitor.send("POST", f"/builds/{build['id']}/link", {"kind": "read"})
-    assert talked(visitor, errand)["state"] == "done"
+    _, command = visitor.send("POST", f"/builds/{build['id']}/controller", {"kind": "read"})
+    assert talked(visitor, command)["state"] == "done"
 
 
 def test_a_controller_that_never_answers_holds_up_nobody_elses(hall: Operated, visitor: Visitor):
@@ -73,13 +73,13 @@ def test_a_controller_that_never_answers_holds_up_nobody_elses(hall: Operated, v
     address = f"socket://127.0.0.1:{silent.getsockname()[1]}"
     hall.manage("ports", "give", name, address)
     _, build = visitor.send("POST", "/builds/import", SPIT_RUNNER)
-    _, stuck = visitor.send("POST", f"/builds/{build['id']}/link", {"kind": "read", "port": address})
+    _, stuck = visitor.send("POST", f"/builds/{build['id']}/controller", {"kind": "read", "port": address})
     for i in range(3):
         other = Visitor(hall.port).sign_up(f"other{i}-{time.time_ns()}")
         _, theirs = other.send("POST", "/builds/import", SPIT_RUNNER)
-        _, errand = other.send("POST", f"/builds/{theirs['id']}/link", {"kind": "read"})
-        assert talked(other, errand)["state"] == "done"
-    _, stuck = visitor.send("GET", f"/link/{stuck['id']}")
+        _, command = other.send("POST", f"/builds/{theirs['id']}/controller", {"kind": "read"})
+        assert talked(other, command)["state"] == "done"
+    _, stuck = visitor.send("GET", f"/controller-commands/{stuck['id']}")
     assert stuck["state"] in ("running", "failed")
     ended = talked(visitor, stuck)
     assert (ended["state"], "does not answer" in ended["message"]) == ("failed", True)

@@ -40,7 +40,7 @@ class Workshop:
         """The answer with what was made."""
         job = self.ask(path, body)
         assert job["state"] == "done", job
-        return self.send("GET", f"/jobs/{job['id']}/made")
+        return self.send("GET", f"/jobs/{job['id']}/result")
 
     def new(self, document: dict[str, Any] = SPIT_RUNNER) -> dict[str, Any]:
         return self.send("POST", "/builds/import", document).json()

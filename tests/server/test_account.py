@@ -197,9 +197,15 @@ def test_by_mail_where_it_is_set_up_and_the_answer_gives_nobody_away(visitor, wo
     assert visitor.send("POST", "/session/forgotten", {"who": "plover"}).status_code == 404
     settings.MAIL_WORKS = True
     set_to = {"mail": "plover@marsh.invalid", "password": PASSWORD}
-    assert workshop.send("PUT", "/door/mail", {**set_to, "password": "x"}).json()["faults"][0]["field"] == "password"
-    assert workshop.send("PUT", "/door/mail", {**set_to, "mail": "marsh"}).json()["faults"][0]["field"] == "mail"
-    assert workshop.send("PUT", "/door/mail", set_to).json()["mail"] == "plover@marsh.invalid"
+    assert (
+        workshop.send("PUT", "/account/security/mail", {**set_to, "password": "x"}).json()["faults"][0]["field"]
+        == "password"
+    )
+    assert (
+        workshop.send("PUT", "/account/security/mail", {**set_to, "mail": "marsh"}).json()["faults"][0]["field"]
+        == "mail"
+    )
+    assert workshop.send("PUT", "/account/security/mail", set_to).json()["mail"] == "plover@marsh.invalid"
     told = [visitor.send("POST", "/session/forgotten", {"who": who}).json() for who in ("PLOVER", "nobody")]
     assert told[0] == told[1]
     assert mail.outbox == [], "a worker sends it"
@@ -233,13 +239,13 @@ def code_of(secret: str, steps: int = 0) -> str:
 @pytest.fixture
 def guarded(workshop):
     """A workshop with a second factor: the secret, and the recovery codes."""
-    begun = workshop.send("POST", "/door/second-factor", {"password": PASSWORD}).json()
+    begun = workshop.send("POST", "/account/security/second-factor", {"password": PASSWORD}).json()
     assert begun["address"].startswith("otpauth://totp/Sand%20Pocket:plover?secret=")
     assert ElementTree.fromstring(begun["picture"]).tag == "{http://www.w3.org/2000/svg}svg"
-    wrong = workshop.send("POST", "/door/second-factor/confirm", {"code": "000000"})
+    wrong = workshop.send("POST", "/account/security/second-factor/confirm", {"code": "000000"})
     assert wrong.json()["faults"][0]["field"] == "code"
     time.sleep(1.1)  # the package makes whoever guesses wait
-    done = workshop.send("POST", "/door/second-factor/confirm", {"code": code_of(begun["secret"])}).json()
+    done = workshop.send("POST", "/account/security/second-factor/confirm", {"code": code_of(begun["secret"])}).json()
     return workshop, begun["secret"], done["codes"]
 
 
@@ -259,7 +265,7 @@ def test_with_a_second_factor_the_password_alone_opens_nothing(guarded, visitor)
     assert visitor.send("GET", "/shelf").status_code == 401
     assert visitor.send("POST", "/session/sign-in", {**me, "password": "x", "code": codes[0]}).json()["faults"] == []
     assert visitor.send("POST", "/session/sign-in", {**me, "code": code_of(secret, 1)}).status_code == 200
-    assert workshop.send("GET", "/door").json()["codes_left"] == 10
+    assert workshop.send("GET", "/account/security").json()["codes_left"] == 10
 
 
 def test_a_code_of_the_moment_opens_once_and_so_does_a_recovery_code(guarded):
@@ -280,11 +286,14 @@ def test_a_code_of_the_moment_opens_once_and_so_does_a_recovery_code(guarded):
 def test_it_is_taken_off_with_the_password_or_by_the_operator(guarded, visitor):
     workshop, *_ = guarded
     me = {"name": "plover", "password": PASSWORD}
-    assert workshop.send("POST", "/door/second-factor/end", {"password": "x"}).status_code == 422
-    assert workshop.send("POST", "/door/second-factor/end", {"password": PASSWORD}).json()["second_factor"] is False
+    assert workshop.send("POST", "/account/security/second-factor/end", {"password": "x"}).status_code == 422
+    assert (
+        workshop.send("POST", "/account/security/second-factor/end", {"password": PASSWORD}).json()["second_factor"]
+        is False
+    )
     assert visitor.send("POST", "/session/sign-in", me).status_code == 200
-    begun = workshop.send("POST", "/door/second-factor", {"password": PASSWORD}).json()
-    workshop.send("POST", "/door/second-factor/confirm", {"code": code_of(begun["secret"])})
+    begun = workshop.send("POST", "/account/security/second-factor", {"password": PASSWORD}).json()
+    workshop.send("POST", "/account/security/second-factor/confirm", {"code": code_of(begun["secret"])})
     assert Visitor().send("POST", "/session/sign-in", me).status_code == 401
     call_command("recovery_link", "plover", "--without-second-factor")
     assert Visitor().send("POST", "/session/sign-in", me).status_code == 200
@@ -301,20 +310,20 @@ def test_a_device_left_behind_is_seen_and_signed_out(workshop):
     phone.client.defaults["HTTP_USER_AGENT"] = PHONE
     for visitor in (phone, other):
         visitor.send("POST", "/session/sign-in", me)
-    rows = phone.send("GET", "/door").json()["sessions"]
+    rows = phone.send("GET", "/account/security").json()["sessions"]
     assert len(rows) == 3
     assert (rows[0]["here"], rows[0]["device"]) == (True, "Chrome on Android")
     keys = {v.client.cookies["sessionid"].value for v in (phone, other)}
     assert not keys & {r["id"] for r in rows}, "a key is never shown"
-    left = phone.send("POST", f"/door/sign-out-elsewhere?only={rows[1]['id']}").json()["sessions"]
+    left = phone.send("POST", f"/account/security/sign-out-elsewhere?only={rows[1]['id']}").json()["sessions"]
     assert len(left) == 2
-    assert len(phone.send("POST", "/door/sign-out-elsewhere").json()["sessions"]) == 1
+    assert len(phone.send("POST", "/account/security/sign-out-elsewhere").json()["sessions"]) == 1
     assert [v.send("GET", "/shelf").status_code for v in (phone, other, workshop)] == [200, 401, 401]
 
 
 def test_nobody_signs_somebody_else_out(workshop, other_workshop):
-    mine = workshop.send("GET", "/door").json()["sessions"][0]["id"]
-    other_workshop.send("POST", f"/door/sign-out-elsewhere?only={mine}")
+    mine = workshop.send("GET", "/account/security").json()["sessions"][0]["id"]
+    other_workshop.send("POST", f"/account/security/sign-out-elsewhere?only={mine}")
     assert workshop.send("GET", "/shelf").status_code == 200
 
 
@@ -324,5 +333,5 @@ def test_the_demonstrations_door_stays_as_it_is(visitor, settings):
     load()
     settings.DEMO = True
     visitor.send("POST", "/session/demo")
-    assert visitor.send("GET", "/door").status_code == 403
-    assert visitor.send("POST", "/door/sign-out-elsewhere").status_code == 403
+    assert visitor.send("GET", "/account/security").status_code == 403
+    assert visitor.send("POST", "/account/security/sign-out-elsewhere").status_code == 403

@@ -194,11 +194,9 @@ def test_who_goes_leaves_nothing_behind(season, other_workshop):
         ({"name": "somebody", "password": "dunlin over wet sand"}, "name"),
         ({"name": name, "password": "guess"}, "password"),
     ):
-        refused = season.send("POST", "/session/farewell", body)
+        refused = season.send("DELETE", "/account", body)
         assert (refused.status_code, refused.json()["faults"][0]["field"]) == (422, field)
-    assert (
-        season.send("POST", "/session/farewell", {"name": name, "password": "dunlin over wet sand"}).status_code == 204
-    )
+    assert season.send("DELETE", "/account", {"name": name, "password": "dunlin over wet sand"}).status_code == 204
     assert not get_user_model().objects.filter(username=name).exists()
     assert not Build.objects.exclude(owner=other_workshop.user).exists()
     assert not Part.objects.exclude(owner=None).exclude(owner=other_workshop.user).exists()

@@ -13,7 +13,7 @@ from django.test import Client
 from django.test.utils import override_settings
 
 from server.assembly.models import Photo
-from server.link.models import Errand
+from server.link.models import ControllerCommand
 from server.rides.models import Track
 from server.sheet.models import Attachment
 from tests.core.boards import SPIT_RUNNER
@@ -53,9 +53,9 @@ BODIES = {
     "POST /api/builds/{id}/upkeep": lambda v: {"document": SPIT_RUNNER},
     "POST /api/builds/{id}/upkeep/done": lambda v: {"document": SPIT_RUNNER, "done": SEEN},
     "POST /api/builds/{id}/cameto": lambda v: {"document": SPIT_RUNNER},
-    "POST /api/builds/{id}/link": lambda v: {"kind": "read"},
-    "POST /api/builds/{id}/link/against": lambda v: {"settings": SET},
-    "POST /api/builds/{id}/link/write": lambda v: {"settings": [SET], "seen": [{}], "reason": "theirs"},
+    "POST /api/builds/{id}/controller": lambda v: {"kind": "read"},
+    "POST /api/builds/{id}/controller/diff": lambda v: {"settings": SET},
+    "POST /api/builds/{id}/controller/write": lambda v: {"settings": [SET], "seen": [{}], "reason": "theirs"},
     "PUT /api/parts/{id}": lambda v: {"record": {"name": "Theirs", "length_mm": 900}},
 }
 QUERIES = {
@@ -102,7 +102,7 @@ def with_everything(workshop: Workshop) -> tuple[Workshop, dict]:
     way = workshop.ask("/trip/way?name=wall.gpx", gpx(ridden([5.0] * 300)))
     part = workshop.send("POST", "/parts", {"kind": "deck", "record": {"name": "Plank", "length_mm": 900}}).json()
     job = workshop.ask("/proposals", {"document": {**SPIT_RUNNER, "parts": {}, "settings": {}}})
-    errand = Errand.objects.create(build_id=build["id"], asked_by=workshop.user, kind="read", state="done")
+    command = ControllerCommand.objects.create(build_id=build["id"], asked_by=workshop.user, kind="read", state="done")
     found = {
         "build": build["id"],
         "revision": build["revision"],
@@ -115,7 +115,7 @@ def with_everything(workshop: Workshop) -> tuple[Workshop, dict]:
         "way": way["id"],
         "part": part["id"],
         "job": job["id"],
-        "errand": str(errand.pk),
+        "command": str(command.pk),
     }
     return workshop, found
 

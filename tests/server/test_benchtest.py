@@ -5,7 +5,7 @@ from io import BytesIO
 import pytest
 from pypdf import PdfReader
 
-from server.link.models import Errand
+from server.link.models import ControllerCommand
 from tests.core.boards import SPIT_RUNNER, changed
 
 DONE = {
@@ -41,8 +41,8 @@ class Stand:
     def enter(self, status=200, **changes):
         return self.send("PATCH", status, changes=changes)
 
-    def errand(self, kind, **result):
-        return Errand.objects.create(
+    def command(self, kind, **result):
+        return ControllerCommand.objects.create(
             build_id=self.build["id"], asked_by=self.workshop.user, kind=kind, state="done", result=result
         )
 
@@ -156,7 +156,7 @@ def test_what_the_controllers_found_is_entered(stand):
         }
         for i, turns in enumerate(["forward", "backward"])
     ]
-    said = stand.send("PATCH", errand=str(stand.errand("run", runs=runs).pk))
+    said = stand.send("PATCH", command=str(stand.command("run", runs=runs).pk))
     assert said["entered"] == {
         "pack_v": 39.8,
         "pack_current_a": 2.2,
@@ -168,23 +168,23 @@ def test_what_the_controllers_found_is_entered(stand):
     }
     cut = [{"begins_v": 34.0, "ends_v": 31.0}, {"begins_v": 17.0, "ends_v": 15.5}]
     lost = [{"does": "release", "after_ms": 250.0}, {"does": "release", "after_ms": 900.0}]
-    stand.send("PATCH", errand=str(stand.errand("cut_off", cut_off=cut).pk))
-    said = stand.send("PATCH", errand=str(stand.errand("lose_remote", lost=lost).pk))
+    stand.send("PATCH", command=str(stand.command("cut_off", cut_off=cut).pk))
+    said = stand.send("PATCH", command=str(stand.command("lose_remote", lost=lost).pk))
     assert (said["entered"]["cut_off_ends_v"], said["entered"]["lost_after_s"]) == (15.5, 0.9), (
         "the worse of two counts"
     )
     assert verdicts(said)["cut_off"] == "fails"
     stand.enter(pack_v=40.2)
-    said = stand.send("PATCH", errand=str(stand.errand("run", runs=runs).pk))
+    said = stand.send("PATCH", command=str(stand.command("run", runs=runs).pk))
     assert said["entered"]["pack_v"] == 40.2, "a meter counts before the controller's own reading"
 
 
-def test_only_ones_own_errand_on_this_board_is_taken(stand, other_workshop):
+def test_only_ones_own_command_on_this_board_is_taken(stand, other_workshop):
     other_board, other_person = Stand(stand.workshop), Stand(other_workshop)
     lost = [{"does": "release", "after_ms": 250.0}]
-    stand.send("PATCH", 404, errand=str(other_person.errand("lose_remote", lost=lost).pk))
-    for wrong in (other_board.errand("lose_remote", lost=lost), stand.errand("read", held=[])):
-        assert stand.send("PATCH", 422, errand=str(wrong.pk))["faults"][0]["field"] == "errand"
+    stand.send("PATCH", 404, command=str(other_person.command("lose_remote", lost=lost).pk))
+    for wrong in (other_board.command("lose_remote", lost=lost), stand.command("read", held=[])):
+        assert stand.send("PATCH", 422, command=str(wrong.pk))["faults"][0]["field"] == "command"
     assert stand.send()["entered"] == {}
 
 

@@ -82,7 +82,7 @@ def test_a_board_that_is_there_becomes_the_beginning_of_a_build(workshop):
     }
 
     def ask(**more):
-        return workshop.send("POST", "/adapted", {"document": said, **more})
+        return workshop.send("POST", "/builds/adapt", {"document": said, **more})
 
     made = ask(replaced=["pack"]).json()
     assert made["existing"]["was"]["pack"]["series"] == 6

@@ -104,9 +104,9 @@ def test_tasks_that_nobody_takes_and_migrations_that_are_not_applied_are_told(mo
     from django.utils import timezone
     from django_tasks_db.models import DBTaskResult
 
-    from server.link.tasks import carry_out
+    from server.link.tasks import run_command
 
-    carry_out.enqueue("00000000-0000-0000-0000-000000000000")
+    run_command.enqueue("00000000-0000-0000-0000-000000000000")
     DBTaskResult.objects.update(enqueued_at=timezone.now() - timedelta(minutes=5))
     answer = Client().get("/readyz")
     assert answer.status_code == 503
@@ -142,7 +142,7 @@ def test_a_request_is_one_line_with_its_id_and_nothing_private(workshop, caplog)
 def test_lines_are_json_where_they_are_collected():
     from pythonjsonlogger.json import JsonFormatter
 
-    from server.watched import WithRequestId, current
+    from server.request_logging import WithRequestId, current
 
     record = logging.LogRecord("sand_pocket.request", logging.INFO, "", 0, "GET /api/parts 200", None, None)
     token = current.set("abc")

@@ -5,7 +5,7 @@ import json
 import pytest
 
 from server.explorer.services import SPACES
-from server.throttles.turns import ENGINE
+from server.throttles.concurrency import ENGINE
 from tests.core.boards import SPIT_RUNNER
 
 pytestmark = pytest.mark.django_db

@@ -9,12 +9,12 @@ from django.core.management import call_command
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
-from server.faults import ApiError
-from server.jobs import makers, services
-from server.jobs.makers import Made
+from server.errors import ApiError
+from server.jobs import handlers, services
+from server.jobs.handlers import Made
 from server.jobs.models import Job
 from server.jobs.tasks import work_through
-from server.throttles.turns import Turns
+from server.throttles.concurrency import Turns
 from tests.server.conftest import Workshop
 
 
@@ -24,7 +24,7 @@ def makes(monkeypatch):
 
     def said(**kinds):
         for kind, make in kinds.items():
-            monkeypatch.setitem(makers.MAKERS, kind, make)
+            monkeypatch.setitem(handlers.MAKERS, kind, make)
 
     said(paper=lambda order: Made(str(order.asked).encode(), "text/plain", "paper.txt"))
     return said
@@ -34,10 +34,10 @@ def test_what_was_asked_for_is_made_and_fetched_under_its_name(workshop, makes):
     job = services.ask(workshop.user, "paper", {"of": "a board"})
     said = workshop.send("GET", f"/jobs/{job.pk}").json()
     assert (said["state"], said.get("file")) == ("waiting", None)
-    assert workshop.send("GET", f"/jobs/{job.pk}/made").status_code == 404
+    assert workshop.send("GET", f"/jobs/{job.pk}/result").status_code == 404
     work_through.call()
     assert workshop.send("GET", f"/jobs/{job.pk}").json()["file"] == "paper.txt"
-    made = workshop.send("GET", f"/jobs/{job.pk}/made")
+    made = workshop.send("GET", f"/jobs/{job.pk}/result")
     assert (made.content, made["Content-Type"]) == (b"{'of': 'a board'}", "text/plain")
     assert 'filename="paper.txt"' in made["Content-Disposition"]
 
@@ -45,7 +45,7 @@ def test_what_was_asked_for_is_made_and_fetched_under_its_name(workshop, makes):
 def test_jobs_are_their_owners(workshop, other_workshop, makes):
     job = services.ask(workshop.user, "paper", {})
     work_through.call()
-    for method, path in (("GET", ""), ("POST", "/stop"), ("GET", "/made")):
+    for method, path in (("GET", ""), ("POST", "/stop"), ("GET", "/result")):
         assert other_workshop.send(method, f"/jobs/{job.pk}{path}").status_code == 404
     assert other_workshop.send("GET", "/jobs").json() == []
     assert [j["id"] for j in workshop.send("GET", "/jobs").json()] == [str(job.pk)]
@@ -172,7 +172,7 @@ def test_a_paper_carries_the_readers_day(workshop, makes):
         with timezone.override(zone):
             job = services.ask(workshop.user, "paper", {})
         work_through.call()
-        days.add(workshop.send("GET", f"/jobs/{job.pk}/made").content)
+        days.add(workshop.send("GET", f"/jobs/{job.pk}/result").content)
     assert len(days) == 2
 
 
@@ -226,7 +226,7 @@ def test_one_too_many_of_one_person_is_sent_away_and_others_are_not():
 
 def test_a_dragged_handle_is_let_through_and_a_loop_is_not(monkeypatch):
     now = [0.0]
-    monkeypatch.setattr("server.throttles.turns.monotonic", lambda: now[0])
+    monkeypatch.setattr("server.throttles.concurrency.monotonic", lambda: now[0])
     turns, statuses = Turns(), []
 
     def ask():
@@ -251,7 +251,7 @@ def test_a_dragged_handle_is_let_through_and_a_loop_is_not(monkeypatch):
 
 
 def test_who_waits_too_long_is_told_and_the_line_goes_on(monkeypatch):
-    monkeypatch.setattr("server.throttles.turns.LONGEST_S", 0.05)
+    monkeypatch.setattr("server.throttles.concurrency.LONGEST_S", 0.05)
     turns = Turns()
     with turns.turn("one"), pytest.raises(ApiError) as refused, turns.turn("another"):
         pass
@@ -270,10 +270,10 @@ def test_a_turn_that_fails_is_over():
 
 def test_a_build_is_predicted_in_turn(workshop, monkeypatch):
     """Every route that takes the engine waits its turn: with the door held, nobody is let in."""
-    from server.throttles import turns
+    from server.throttles import concurrency
 
-    door = turns.ENGINE
-    monkeypatch.setattr(turns, "LONGEST_S", 0.05)
+    door = concurrency.ENGINE
+    monkeypatch.setattr(concurrency, "LONGEST_S", 0.05)
     document = workshop.new()["document"]
     with door.turn("somebody else"):
         for path in ("predict", "candidates", "curves", "drawings", "box", "sheet", "partslist"):

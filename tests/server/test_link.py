@@ -18,8 +18,8 @@ from controller.simulator.device import FACTORY, Device
 from controller.simulator.memory import Memory
 from controller.simulator.serving import serve
 from controller.simulator.wires import TcpWire
-from server.link import services, standins, tasks
-from server.link.models import Errand
+from server.link import services, simulators, tasks
+from server.link.models import ControllerCommand
 from server.sheet.models import SetSheet
 from server.sheet.services import read_file
 from server.shelf.models import Build
@@ -66,17 +66,17 @@ def in_threads(monkeypatch):
         note.write_text(json.dumps({"address": wire.address, "pid": number, "digest": digest}))
         return wire.address
 
-    monkeypatch.setattr(standins, "_start", start)
-    monkeypatch.setattr(standins, "_end", lambda number, lock: ends[number]())
+    monkeypatch.setattr(simulators, "_start", start)
+    monkeypatch.setattr(simulators, "_end", lambda number, lock: ends[number]())
 
 
 @pytest.fixture
 def bench(workshop, settings, tmp_path, monkeypatch, in_threads):
-    """A person with a bench of their own; errands are carried out as they are sent."""
+    """A person with a bench of their own; commands are carried out as they are sent."""
     settings.BENCH_FOLDER = tmp_path
     monkeypatch.setattr(tasks, "RUN_S", 1.0)
     yield Bench(workshop)
-    standins.end_all()
+    simulators.end_all()
 
 
 class Bench:
@@ -85,13 +85,13 @@ class Bench:
 
     def send(self, build, kind, status=202, path="", **body):
         answer = self.workshop.send(
-            "POST", f"/builds/{build['id']}/link{path}", {**({} if path else {"kind": kind}), **body}
+            "POST", f"/builds/{build['id']}/controller{path}", {**({} if path else {"kind": kind}), **body}
         )
         assert answer.status_code == status, answer.content
         if status != 202:
             return answer.json()
-        tasks.carry_out.call(answer.json()["id"])
-        return self.workshop.send("GET", f"/link/{answer.json()['id']}").json()
+        tasks.run_command.call(answer.json()["id"])
+        return self.workshop.send("GET", f"/controller-commands/{answer.json()['id']}").json()
 
     def write(self, build, wanted=WANTED, seen=None, **body):
         seen = seen if seen is not None else self.against(build)["held"]
@@ -100,7 +100,7 @@ class Bench:
 
     def against(self, build, wanted=WANTED, apart=(), **line):
         body = {"settings": wanted, "apart": list(apart), **line}
-        return self.workshop.send("POST", f"/builds/{build['id']}/link/against", body).json()
+        return self.workshop.send("POST", f"/builds/{build['id']}/controller/diff", body).json()
 
     def sheets(self, build):
         return self.workshop.send("GET", f"/builds/{build['id']}/sheet").json()["sheets"]
@@ -203,7 +203,7 @@ def test_a_link_that_dies_in_the_middle_is_said_and_a_look_settles_it(bench, mon
 def test_a_worker_that_dies_in_the_middle_is_found_out(bench):
     build = bench.workshop.new()
     bench.send(build, "read")
-    row = Errand.objects.create(
+    row = ControllerCommand.objects.create(
         build_id=build["id"],
         asked_by=bench.workshop.user,
         kind="write",
@@ -212,12 +212,12 @@ def test_a_worker_that_dies_in_the_middle_is_found_out(bench):
         asked={},
     )
     assert bench.send(build, "read", 409)["message"].startswith("The worker still talks")
-    Errand.objects.filter(pk=row.pk).update(beat_at=timezone.now() - timedelta(minutes=1))
+    ControllerCommand.objects.filter(pk=row.pk).update(beat_at=timezone.now() - timedelta(minutes=1))
     said = bench.against(build)
-    assert said["errand"]["state"] == "lost"
+    assert said["command"]["state"] == "lost"
     assert said["unsettled"]
     bench.send(build, "read")
-    assert Errand.objects.get(pk=row.pk).state == "failed"
+    assert ControllerCommand.objects.get(pk=row.pk).state == "failed"
     assert bench.against(build).get("unsettled") is None
 
 
@@ -226,8 +226,8 @@ def test_two_controllers_are_set_alike_and_a_difference_is_found(bench):
     bench.send(build, "read")
     assert len(bench.against(build)["held"]) == 2
     # The second one refuses from here on: what the first holds by then is no longer what the second does.
-    memory = next(standins.settings.BENCH_FOLDER.glob("*-1.json"))
-    standins.end_all()
+    memory = next(simulators.settings.BENCH_FOLDER.glob("*-1.json"))
+    simulators.end_all()
     kept = json.loads(memory.read_text())
     memory.write_text(json.dumps({**kept, "values": {**kept["values"], "motor_brake_a": 10.0}}))
     bench.send(build, "read")
@@ -299,15 +299,15 @@ def test_an_unfinished_board_says_what_it_needs(bench):
     assert "Choose wheels" in said["message"]
 
 
-def test_errands_are_their_owners(bench, other_workshop):
+def test_commands_are_their_owners(bench, other_workshop):
     build = bench.workshop.new()
     mine = bench.send(build, "read")
     for method, path, body in (
-        ("GET", f"/link/{mine['id']}", None),
-        ("POST", f"/link/{mine['id']}/stop", {}),
-        ("POST", f"/builds/{build['id']}/link", {"kind": "read"}),
-        ("POST", f"/builds/{build['id']}/link/against", {"settings": {}}),
-        ("POST", f"/builds/{build['id']}/link/write", {"settings": [WANTED], "seen": [FACTORY], "reason": "x"}),
+        ("GET", f"/controller-commands/{mine['id']}", None),
+        ("POST", f"/controller-commands/{mine['id']}/stop", {}),
+        ("POST", f"/builds/{build['id']}/controller", {"kind": "read"}),
+        ("POST", f"/builds/{build['id']}/controller/diff", {"settings": {}}),
+        ("POST", f"/builds/{build['id']}/controller/write", {"settings": [WANTED], "seen": [FACTORY], "reason": "x"}),
     ):
         assert other_workshop.send(method, path, body).status_code == 404, path
 
@@ -334,7 +334,7 @@ def test_a_port_is_only_for_whom_it_was_given(bench, settings):
 def test_a_cable_leads_to_one_controller_and_is_moved_to_the_other(bench, settings):
     build = bench.workshop.new(changed(SPIT_RUNNER, TWO))
     file = read_file(Build.objects.get(pk=build["id"]))
-    ends = [standins.address(build["id"], file, unit) for unit in (0, 1)]
+    ends = [simulators.address(build["id"], file, unit) for unit in (0, 1)]
     for end in ends:
         call_command("ports", "give", "plover", end)
     lines = [{"port": end, "unit": unit} for unit, end in enumerate(ends)]
@@ -358,8 +358,8 @@ def test_a_cable_leads_to_one_controller_and_is_moved_to_the_other(bench, settin
     assert [f.get("turned") for f in found] == [None, "backward"]
     run = bench.send(build, "run", **lines[1])
     assert run["result"]["runs"][0]["figure"]["lines"][0]["name"] == "motor 2"
-    errand = {"changes": {}, "errand": run["id"]}
-    entered = bench.workshop.send("PATCH", f"/builds/{build['id']}/benchtest", errand).json()["entered"]
+    command = {"changes": {}, "command": run["id"]}
+    entered = bench.workshop.send("PATCH", f"/builds/{build['id']}/benchtest", command).json()["entered"]
     assert entered["motors"][0] == {}
     assert entered["motors"][1]["forward"] is True
     assert "pack_current_a" not in entered, "one of two draws only its share"
@@ -371,10 +371,10 @@ def test_a_look_at_one_controller_says_nothing_of_a_write_to_the_other(bench, se
     call_command("ports", "give", "plover", "socket://127.0.0.1:9")
     about = {"build_id": build["id"], "asked_by": bench.workshop.user, "port": "socket://127.0.0.1:9"}
     unknown = {"outcomes": [{"verdict": "unknown"}], "held": [None]}
-    Errand.objects.create(**about, unit=0, kind="write", state="done", result=unknown)
-    Errand.objects.create(**about, unit=1, kind="read", state="done", result={"held": [FACTORY]})
+    ControllerCommand.objects.create(**about, unit=0, kind="write", state="done", result=unknown)
+    ControllerCommand.objects.create(**about, unit=1, kind="read", state="done", result={"held": [FACTORY]})
     assert "Nobody knows" in bench.against(build)["unsettled"]
-    Errand.objects.create(**about, unit=0, kind="read", state="done", result={"held": [FACTORY]})
+    ControllerCommand.objects.create(**about, unit=0, kind="read", state="done", result={"held": [FACTORY]})
     assert bench.against(build).get("unsettled") is None
 
 
@@ -394,30 +394,30 @@ def test_what_cannot_be_set_is_refused_before_anything_is_sent(bench, body, fiel
     good = {"settings": [WANTED], "seen": [FACTORY], "reason": "first"}
     answer = bench.send(build, "write", 422, "/write", **{**good, **body})
     assert field in answer["faults"][0]["field"]
-    assert Errand.objects.count() == 0
+    assert ControllerCommand.objects.count() == 0
 
 
 def test_stopping_is_heard(bench):
     build = bench.workshop.new()
     bench.send(build, "read")
-    errand = Errand.objects.create(build_id=build["id"], asked_by=bench.workshop.user, kind="run")
-    assert bench.workshop.send("POST", f"/link/{errand.pk}/stop", {}).status_code == 200
+    command = ControllerCommand.objects.create(build_id=build["id"], asked_by=bench.workshop.user, kind="run")
+    assert bench.workshop.send("POST", f"/controller-commands/{command.pk}/stop", {}).status_code == 200
     began = time.monotonic()
-    tasks.carry_out.call(str(errand.pk))
-    assert Errand.objects.get(pk=errand.pk).state == "stopped"
+    tasks.run_command.call(str(command.pk))
+    assert ControllerCommand.objects.get(pk=command.pk).state == "stopped"
     assert time.monotonic() - began < 20
 
 
 def test_no_more_simulated_controllers_run_than_the_machine_bears_and_what_they_hold_stays(bench, monkeypatch):
-    monkeypatch.setattr(standins, "MOST", 2)
+    monkeypatch.setattr(simulators, "MOST", 2)
     boards = [bench.workshop.new() for _ in range(3)]
     bench.send(boards[0], "read")
     bench.write(boards[0])
     for board in boards[1:]:
         bench.send(board, "read")
-    notes = list(standins.settings.BENCH_FOLDER.glob("*.address"))
+    notes = list(simulators.settings.BENCH_FOLDER.glob("*.address"))
     assert len(notes) == 3
-    assert sum(standins.running(n.with_suffix(".lock")) for n in notes) == 2
+    assert sum(simulators.running(n.with_suffix(".lock")) for n in notes) == 2
     bench.send(boards[0], "read")
     assert bench.against(boards[0])["held"] == [{**FACTORY, **WANTED}]
 
@@ -425,34 +425,36 @@ def test_no_more_simulated_controllers_run_than_the_machine_bears_and_what_they_
 def test_a_write_that_nobody_looked_after_is_remembered_however_much_was_tried_since(bench, monkeypatch):
     monkeypatch.setattr(services, "KEPT", 3)
     build = bench.workshop.new()
-    torn = Errand.objects.create(
+    torn = ControllerCommand.objects.create(
         build_id=build["id"], asked_by=bench.workshop.user, kind="write", state="failed", step="keeping"
     )
     for _ in range(5):
         bench.send(build, "cut_off")
-    assert Errand.objects.count() == 4
-    assert Errand.objects.filter(pk=torn.pk).exists()
+    assert ControllerCommand.objects.count() == 4
+    assert ControllerCommand.objects.filter(pk=torn.pk).exists()
     assert "Nobody knows" in bench.against(build)["unsettled"]
 
 
 def test_a_person_has_one_talk_at_a_time_and_other_people_theirs(bench, other_workshop):
     one, another = bench.workshop.new(), bench.workshop.new({**SPIT_RUNNER, "name": "Marsh hare"})
-    talking = bench.workshop.send("POST", f"/builds/{one['id']}/link", {"kind": "read"}).json()
+    talking = bench.workshop.send("POST", f"/builds/{one['id']}/controller", {"kind": "read"}).json()
     busy = bench.send(another, "read", 409)
     assert "“Spit runner”" in busy["message"]
     theirs = other_workshop.new()
-    assert other_workshop.send("POST", f"/builds/{theirs['id']}/link", {"kind": "read"}).status_code == 202
-    stopped = bench.workshop.send("POST", f"/link/{talking['id']}/stop").json()
+    assert other_workshop.send("POST", f"/builds/{theirs['id']}/controller", {"kind": "read"}).status_code == 202
+    stopped = bench.workshop.send("POST", f"/controller-commands/{talking['id']}/stop").json()
     assert stopped["state"] == "stopped", "one that waits is stopped at once"
-    tasks.carry_out.call(talking["id"])
-    assert bench.workshop.send("GET", f"/link/{talking['id']}").json()["state"] == "stopped", "and not begun any more"
+    tasks.run_command.call(talking["id"])
+    assert bench.workshop.send("GET", f"/controller-commands/{talking['id']}").json()["state"] == "stopped", (
+        "and not begun any more"
+    )
     assert bench.send(another, "read")["state"] == "done"
 
 
 def test_to_wait_for_a_worker_is_not_to_be_lost(bench):
     build = bench.workshop.new()
-    waiting = bench.workshop.send("POST", f"/builds/{build['id']}/link", {"kind": "read"}).json()
-    Errand.objects.update(beat_at=timezone.now() - timedelta(minutes=5))
-    assert bench.workshop.send("GET", f"/link/{waiting['id']}").json()["state"] == "waiting"
-    Errand.objects.update(state="running")
-    assert bench.workshop.send("GET", f"/link/{waiting['id']}").json()["state"] == "lost"
+    waiting = bench.workshop.send("POST", f"/builds/{build['id']}/controller", {"kind": "read"}).json()
+    ControllerCommand.objects.update(beat_at=timezone.now() - timedelta(minutes=5))
+    assert bench.workshop.send("GET", f"/controller-commands/{waiting['id']}").json()["state"] == "waiting"
+    ControllerCommand.objects.update(state="running")
+    assert bench.workshop.send("GET", f"/controller-commands/{waiting['id']}").json()["state"] == "lost"

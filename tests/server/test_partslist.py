@@ -126,7 +126,7 @@ def test_the_list_prices_small_parts_from_the_library(workshop, library):
 
 def test_other_parts_leave_over_what_was_bought(workshop):
     parts = {k: v for k, v in BOUGHT["parts"].items() if k != "motors"}
-    after = workshop.send("POST", "/other-parts", {"document": BOUGHT, "parts": parts}).json()
+    after = workshop.send("POST", "/builds/replace-parts", {"document": BOUGHT, "parts": parts}).json()
     assert [(left["kind"], left["name"]) for left in after["left_over"]] == [("motors", "Motor")]
     assert "motors" not in after["parts"]
 

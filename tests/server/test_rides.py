@@ -219,7 +219,7 @@ def test_the_simulated_controller_rides_a_board_like_this_one_and_the_log_tells_
     id = workshop.new(BOARD)["id"]
     made = workshop.ask(f"/builds/{id}/rides/simulated")
     assert made["state"] == "done", made
-    told = workshop.send("GET", f"/rides/brought/{made['id']}").json()
+    told = workshop.send("GET", f"/track-imports/{made['id']}").json()
     kinds = {r["kind"] for r in told["ride"]["runs"]}
     assert kinds == {"speed", "hill", "coast"}
     assert told["summary"]["stops"] == 2

@@ -271,7 +271,7 @@ def hang(workshop, build, data: bytes, name="jumper.jpg", number=1):
 def hung(workshop, build, data: bytes, name="jumper.jpg"):
     job = hang(workshop, build, data, name).json()
     assert job["state"] == "done", job
-    return workshop.send("GET", f"/jobs/{job['id']}/made").json()
+    return workshop.send("GET", f"/jobs/{job['id']}/result").json()
 
 
 def test_a_photo_hangs_on_its_sheet_upright_and_without_where_it_was_taken(workshop):

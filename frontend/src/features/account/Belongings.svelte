@@ -51,7 +51,7 @@
 
   async function leave(event: SubmitEvent): Promise<void> {
     event.preventDefault();
-    const answer = await api.POST('/api/session/farewell', { body: { name, password } }).catch(() => null);
+    const answer = await api.DELETE('/api/account', { body: { name, password } }).catch(() => null);
     if (!answer?.response.ok) {
       faults = answer ? faultsOf(answer.error) : { message: 'The server cannot be reached.', faults: [] };
       return;

@@ -6,7 +6,7 @@
   import Field from '$lib/ui/Field.svelte';
 
   interface Props {
-    door: Schemas['DoorOut'];
+    door: Schemas['SecurityOut'];
     /** Called when it was taken up or off. */
     changed: () => Promise<unknown>;
   }
@@ -28,18 +28,18 @@
   async function send(event: SubmitEvent): Promise<void> {
     event.preventDefault();
     if (step === 'password') {
-      begun = (await tried(api.POST('/api/door/second-factor', { body: { password } }))) ?? null;
+      begun = (await tried(api.POST('/api/account/security/second-factor', { body: { password } }))) ?? null;
       if (!begun) return;
       step = 'code';
       password = '';
     } else if (step === 'code') {
-      const done = await tried(api.POST('/api/door/second-factor/confirm', { body: { code } }));
+      const done = await tried(api.POST('/api/account/security/second-factor/confirm', { body: { code } }));
       if (!done) return;
       codes = done.codes;
       step = 'codes';
       code = '';
       begun = null;
-    } else if (await tried(api.POST('/api/door/second-factor/end', { body: { password } }))) {
+    } else if (await tried(api.POST('/api/account/security/second-factor/end', { body: { password } }))) {
       step = '';
       password = '';
       await changed();

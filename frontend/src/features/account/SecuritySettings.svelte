@@ -9,7 +9,7 @@
   import SecondFactor from './SecondFactor.svelte';
 
   let { open = $bindable() }: { open: boolean } = $props();
-  let door = $state.raw<Schemas['DoorOut'] | null>(null);
+  let door = $state.raw<Schemas['SecurityOut'] | null>(null);
   let faults = $state.raw<Faults | null>(null);
   let old = $state('');
   let fresh = $state('');
@@ -19,12 +19,12 @@
   const reason = (field: string) => faults?.faults?.find((f) => f.field === field)?.reason;
 
   $effect(() => {
-    if (open) void take(api.GET('/api/door'));
+    if (open) void take(api.GET('/api/account/security'));
     else part = '';
   });
 
   /** What the door is like now, or why it is not changed. */
-  async function take(answer: Promise<{ data?: Schemas['DoorOut']; error?: unknown }>): Promise<boolean> {
+  async function take(answer: Promise<{ data?: Schemas['SecurityOut']; error?: unknown }>): Promise<boolean> {
     const { data, error } = await answer.catch(() => ({
       data: undefined,
       error: UNREACHABLE,
@@ -46,11 +46,11 @@
   }
   async function setMail(event: SubmitEvent): Promise<void> {
     event.preventDefault();
-    if (await take(api.PUT('/api/door/mail', { body: { mail, password } })))
+    if (await take(api.PUT('/api/account/security/mail', { body: { mail, password } })))
       notices.say(mail ? 'A forgotten password is mailed about.' : 'No mail address is kept.');
   }
   const end = (only: string) =>
-    void take(api.POST('/api/door/sign-out-elsewhere', { params: { query: { only } } }));
+    void take(api.POST('/api/account/security/sign-out-elsewhere', { params: { query: { only } } }));
 </script>
 
 <Dialog bind:open title="Password and devices" wide>
@@ -118,7 +118,7 @@
       {/if}
     </section>
 
-    <SecondFactor {door} changed={() => take(api.GET('/api/door'))} />
+    <SecondFactor {door} changed={() => take(api.GET('/api/account/security'))} />
 
     <section class="pt-3">
       <h3 class="text-base">Where you are signed in</h3>

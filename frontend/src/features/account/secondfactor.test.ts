@@ -14,8 +14,11 @@ function shown(door: object = {}) {
 
 test('it is taken up with the password and a code, and the recovery codes are shown once and can be kept', async () => {
   const changed = shown();
-  server.on('POST /api/door/second-factor', () => ({ secret: 'ABCDEFGH', picture: '<svg xmlns="x"/>' }));
-  server.on('POST /api/door/second-factor/confirm', () => ({ codes: ['one-two', 'three-four'] }));
+  server.on('POST /api/account/security/second-factor', () => ({
+    secret: 'ABCDEFGH',
+    picture: '<svg xmlns="x"/>',
+  }));
+  server.on('POST /api/account/security/second-factor/confirm', () => ({ codes: ['one-two', 'three-four'] }));
   await press('Take one up…');
   await user.type(screen.getByLabelText('Your password'), 'dunlin over wet sand');
   await press('Go on');
@@ -38,13 +41,16 @@ test('a wrong password and a wrong code are said beside their field, and nothing
   const changed = shown();
   const wrong = (field: string, reason: string) => () =>
     json(422, { message: 'Not taken up.', faults: [{ field, reason }] });
-  server.on('POST /api/door/second-factor', wrong('password', 'not the password you sign in with'));
+  server.on(
+    'POST /api/account/security/second-factor',
+    wrong('password', 'not the password you sign in with'),
+  );
   await press('Take one up…');
   await user.type(screen.getByLabelText(/^Your password/), 'guess');
   await press('Go on');
   expect(await screen.findByText('not the password you sign in with')).toBeTruthy();
-  server.on('POST /api/door/second-factor', () => ({ secret: 'ABCD', picture: '<svg/>' }));
-  server.on('POST /api/door/second-factor/confirm', wrong('code', 'the six figures of now'));
+  server.on('POST /api/account/security/second-factor', () => ({ secret: 'ABCD', picture: '<svg/>' }));
+  server.on('POST /api/account/security/second-factor/confirm', wrong('code', 'the six figures of now'));
   await press('Go on');
   await user.type(await screen.findByLabelText(/six figures/), '000000');
   await press('Take it up');
@@ -56,7 +62,7 @@ test('a wrong password and a wrong code are said beside their field, and nothing
 test('it is taken off with the password, which is not kept on the page', async () => {
   const changed = shown({ second_factor: true, codes_left: 1 });
   expect(screen.getByText(/1 recovery code is left/)).toBeTruthy();
-  server.on('POST /api/door/second-factor/end', () => ({}));
+  server.on('POST /api/account/security/second-factor/end', () => ({}));
   await press('Take it off…');
   await user.type(screen.getByLabelText('Your password'), 'dunlin over wet sand');
   await press('Take it off');

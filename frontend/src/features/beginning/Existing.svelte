@@ -32,7 +32,7 @@
   async function take(): Promise<void> {
     trouble = '';
     const answer = await api
-      .POST('/api/adapted', { body: { document: draft.file, replaced: draft.replaced } })
+      .POST('/api/builds/adapt', { body: { document: draft.file, replaced: draft.replaced } })
       .catch(() => null);
     if (!answer?.data) {
       const found = answer?.error ? faultsOf(answer.error) : null;

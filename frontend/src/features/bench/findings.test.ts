@@ -138,7 +138,7 @@ test('a proposed board replaces parts and settings, and a refusal leaves the boa
   server.on('POST /api/predict', () => ({ promises: [] }));
   const build = openBuild();
   const { made: bench } = inComponent(() => new Bench(build));
-  server.on('POST /api/other-parts', ({ body }) => ({ ...body.document, parts: body.parts }));
+  server.on('POST /api/builds/replace-parts', ({ body }) => ({ ...body.document, parts: body.parts }));
   const proposed = {
     ...build.file,
     name: 'Theirs',

@@ -7,7 +7,7 @@
   import { getBuildContext } from '$lib/build/build.svelte';
   import { session } from '$lib/session.svelte';
   import { today } from '$lib/reader.svelte';
-  import { ControllerLink, type Errand } from '$lib/link/link.svelte';
+  import { ControllerLink, type ControllerCommand } from '$lib/link/link.svelte';
   import Trials from '$lib/link/Trials.svelte';
   import KeptTests from './KeptTests.svelte';
   import { BenchTest } from './benchtest.svelte';
@@ -29,9 +29,9 @@
   let asking = $state(false);
 
   /** What the controllers found is entered. */
-  function heard(errand: Errand): void {
+  function heard(command: ControllerCommand): void {
     const tries = Object.values(test.tests?.tries ?? {});
-    if (errand.state === 'done' && tries.some((kind) => kind === errand.kind)) void test.take(errand.id);
+    if (command.state === 'done' && tries.some((kind) => kind === command.kind)) void test.take(command.id);
   }
 
   const report = $derived(test.tests?.report);

@@ -5,10 +5,10 @@
   import Plot from '$lib/charts/Plot.svelte';
   import { written } from '$lib/units';
 
-  let { errand }: { errand: Schemas['ErrandOut'] } = $props();
+  let { command }: { command: Schemas['ControllerCommandOut'] } = $props();
 
-  const live = $derived(errand.live);
-  const runs = $derived(errand.result?.kind === 'run' ? errand.result.runs : []);
+  const live = $derived(command.live);
+  const runs = $derived(command.result?.kind === 'run' ? command.result.runs : []);
   const say = (value: number, quantity: string) => written(value, quantity, reader.units);
 </script>
 

@@ -39,8 +39,8 @@
   const FOUND: Record<string, string> = { electrical_speed: 'erpm', turns: 'wheel_rpm' };
 
   const mark = $derived(VERDICTS[step.verdict]);
-  const errand = $derived(test.tests?.tries[step.key]);
-  const runs = $derived(errand === 'run' && link?.errand?.kind === 'run' ? link.errand : null);
+  const command = $derived(test.tests?.tries[step.key]);
+  const runs = $derived(command === 'run' && link?.command?.kind === 'run' ? link.command : null);
   const several = $derived(motors > 1);
   /** What has to pass before anything turns. */
   const held = $derived(test.tests?.report.steps.find((s) => s.key === test.tests?.report.held));
@@ -118,27 +118,27 @@
           />
         </div>
       {/each}
-      {#if errand && link}
+      {#if command && link}
         <div class="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1">
           <Button
             disabled={link.busy || !!held}
-            onclick={() => link.send(errand)}
-            class="min-h-11 sm:min-h-[34px]">{TRY[errand]}</Button
+            onclick={() => link.send(command)}
+            class="min-h-11 sm:min-h-[34px]">{TRY[command]}</Button
           >
           <Cable {link} />
           {#if held}
             <span class="text-sm text-ink2">First: {held.title.toLowerCase()}.</span>
-          {:else if link.busy && link.errand?.kind === errand}
+          {:else if link.busy && link.command?.kind === command}
             <span class="text-sm" role="status">{link.step}…</span>
             <Button onclick={() => link.stop()}>Stop</Button>
-          {:else if link.errand?.kind === errand && link.errand.state === 'failed'}
-            <span class="text-sm text-short" role="alert">{link.errand.message}</span>
-          {:else if errand === 'run'}
+          {:else if link.command?.kind === command && link.command.state === 'failed'}
+            <span class="text-sm text-short" role="alert">{link.command.message}</span>
+          {:else if command === 'run'}
             <span class="remark text-sm">Three seconds at full throttle, then the brake.</span>
           {/if}
         </div>
         {#if link.refused}<p class="mt-1 text-sm text-short" role="alert">{link.refused}</p>{/if}
-        {#if runs}<RunTrace errand={runs} />{/if}
+        {#if runs}<RunTrace command={runs} />{/if}
       {/if}
       <div class="mt-3 grid grid-cols-2 items-end gap-x-4 gap-y-2 sm:grid-cols-3">
         {#each step.fields as path (path)}

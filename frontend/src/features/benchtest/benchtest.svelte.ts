@@ -91,9 +91,9 @@ export class BenchTest {
   }
 
   /** Enters what the controllers found. */
-  async take(errand: string): Promise<void> {
+  async take(command: string): Promise<void> {
     await this.ask(() =>
-      api.PATCH('/api/builds/{id}/benchtest', { ...this.at, body: { changes: {}, was: {}, errand } }),
+      api.PATCH('/api/builds/{id}/benchtest', { ...this.at, body: { changes: {}, was: {}, command } }),
     );
   }
 

@@ -66,7 +66,7 @@
     const done = await job.run();
     if (!done) return void set(file, { job: null, why: whyNot(job) });
     const { data: made } = await api
-      .GET('/api/rides/brought/{job}', { params: { path: { job: done.id } } })
+      .GET('/api/track-imports/{job}', { params: { path: { job: done.id } } })
       .catch(() => ({ data: undefined }));
     if (!made) return void set(file, { job: null, why: 'What was read is gone. Bring the file once more.' });
     set(file, {

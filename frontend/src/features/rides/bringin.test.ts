@@ -27,7 +27,7 @@ function opened() {
   }));
   server.on('POST /api/builds/{id}/rides/tracks', () => ({ id: 'job', state: 'waiting', progress: 0 }));
   server.on('GET /api/jobs/{id}', () => ({ id: 'job', state: 'done', progress: 1, message: '', faults: [] }));
-  server.on('GET /api/rides/brought/{job}', () => FOUND);
+  server.on('GET /api/track-imports/{job}', () => FOUND);
   const { made: rides } = inComponent(() => new Rides(openBuild()));
   const onkept = vi.fn();
   render(BringIn, { rides, onkept });
@@ -105,7 +105,7 @@ test('a file of rides comes in whole, or says which ride is wrong', async () => 
 
 test('what was read and is gone at the server is asked for once more', async () => {
   opened();
-  server.on('GET /api/rides/brought/{job}', () => json(404, { message: 'Not here.', faults: [] }));
+  server.on('GET /api/track-imports/{job}', () => json(404, { message: 'Not here.', faults: [] }));
   await bring(['wall.gpx', '<gpx/>']);
   const alert = await within(await piece('wall.gpx')).findByRole('alert', {}, { timeout: 5000 });
   expect(textOf(alert)).toContain('Bring the file once more');

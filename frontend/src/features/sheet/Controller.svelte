@@ -21,7 +21,7 @@
   let by = $state(session.who?.name ?? '');
 
   const seen = $derived(link.seen);
-  const errand = $derived(link.errand);
+  const command = $derived(link.command);
   const differs = $derived(seen?.differs ?? []);
   const wanted = $derived(seen?.wanted ?? 0);
   /** How many are talked to: a cable leads to one. */
@@ -30,7 +30,7 @@
   const title = (key: string) => figureSpec(`settings.${key}`).title;
   const text = (key: string, value: unknown) => valueText(`settings.${key}`, value, reader.units);
   const all = (key: string, values: unknown[]) => ofEach(values.map((v) => text(key, v)));
-  const written = $derived(errand?.result?.kind === 'write' ? errand.result : null);
+  const written = $derived(command?.result?.kind === 'write' ? command.result : null);
   const bad = $derived((written?.outcomes ?? []).filter((o) => o.verdict !== 'as wanted'));
   const ENDS: Record<Schemas['OutcomeOut']['verdict'], string> = {
     'as wanted': 'holds what you wanted',
@@ -39,7 +39,7 @@
     unknown: 'could not be read back: nobody knows what it holds',
     'not begun': 'was not touched',
   };
-  const lost = $derived(errand?.state === 'lost');
+  const lost = $derived(command?.state === 'lost');
 
   async function confirm(event: SubmitEvent): Promise<void> {
     event.preventDefault();
@@ -56,7 +56,7 @@
     class="mt-3 border-y border-ink py-2"
     aria-labelledby="on-the-bench"
     data-testid="controller"
-    data-state={errand?.state ?? 'none'}
+    data-state={command?.state ?? 'none'}
   >
     <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
       <h2 class="text-base" id="on-the-bench">On the bench</h2>
@@ -100,7 +100,7 @@
         </span>
       {/if}
     </div>
-    {#if !seen.looked_at && !link.busy && !errand}
+    {#if !seen.looked_at && !link.busy && !command}
       <p class="remark mt-1 text-sm">
         Nothing is sent before you have seen what it holds, and confirmed every change.
       </p>
@@ -120,12 +120,12 @@
         The worker that talks to controllers does not stir. It runs beside the web server; whoever runs this
         workshop can start it. Nothing more is sent until then.
       </p>
-    {:else if errand?.state === 'failed'}
+    {:else if command?.state === 'failed'}
       <p class="mt-1 text-sm text-short" role="alert" data-testid="failed">
-        {errand.message} Look at the plug and the cable, then try again.
+        {command.message} Look at the plug and the cable, then try again.
       </p>
     {/if}
-    {#if errand?.kind === 'write' && errand.state === 'done'}
+    {#if command?.kind === 'write' && command.state === 'done'}
       {#if bad.length === 0}
         <p class="mt-1 text-sm text-holds" data-testid="written">
           ✓ Set, read back, the same. {written?.sheet ? `Written down as sheet ${written.sheet}.` : ''}
@@ -148,11 +148,11 @@
         </p>
       {/if}
     {/if}
-    {#if errand?.troubles?.length && !link.busy}
+    {#if command?.troubles?.length && !link.busy}
       <details class="mt-1 text-sm text-ink2">
-        <summary>Made good on the way: {errand.troubles.length}</summary>
+        <summary>Made good on the way: {command.troubles.length}</summary>
         <ul class="m-0 list-none p-0">
-          {#each errand.troubles as trouble, i (i)}<li>{trouble}</li>{/each}
+          {#each command.troubles as trouble, i (i)}<li>{trouble}</li>{/each}
         </ul>
       </details>
     {/if}

@@ -47,7 +47,7 @@
       >
       {#if link?.seen?.programmable}
         <Button disabled={link.busy} onclick={() => link.send('detect')} class="ml-auto"
-          >{link.busy && link.errand?.kind === 'detect'
+          >{link.busy && link.command?.kind === 'detect'
             ? 'Detecting…'
             : 'Let the controller find out'}</Button
         >

@@ -14,7 +14,7 @@
   import { figureSpec, valueText, written } from '$lib/units';
   import Controller from './Controller.svelte';
   import Detection, { isOfDetection } from './Detection.svelte';
-  import { ControllerLink, type Errand } from '$lib/link/link.svelte';
+  import { ControllerLink, type ControllerCommand } from '$lib/link/link.svelte';
   import { SheetRoom, type Profile } from './sheet.svelte';
   import SheetTable from './SheetTable.svelte';
   import WrittenDown from './WrittenDown.svelte';
@@ -23,16 +23,16 @@
   const link = new ControllerLink(
     piece.build.id,
     () => piece.build.file,
-    (errand) => heard(piece, errand),
+    (command) => heard(piece, command),
   );
   onDestroy(() => link.close());
   let picker = $state<FilePicker>();
   let brought = $state.raw<Schemas['ReadValue'][] | null>(null);
 
-  function heard(mine: SheetRoom, errand: Errand): void {
-    if (errand.kind === 'write') void mine.recall();
-    if (errand.result?.kind !== 'detect') return;
-    mine.build.set('detected', errand.result.detected);
+  function heard(mine: SheetRoom, command: ControllerCommand): void {
+    if (command.kind === 'write') void mine.recall();
+    if (command.result?.kind !== 'detect') return;
+    mine.build.set('detected', command.result.detected);
     notices.say(
       'Detected; written beside the motors.',
       { label: 'Undo', run: () => mine.build.undo() },

@@ -228,7 +228,7 @@ test('undo goes on after the board was left for another page, unless it was chan
 
 test('parts that are exchanged come back as the core makes them, unless the board was changed meanwhile', async () => {
   const { build } = opened();
-  server.on('POST /api/other-parts', ({ body }) => ({
+  server.on('POST /api/builds/replace-parts', ({ body }) => ({
     ...body.document,
     parts: body.parts,
     settings: { motor_current_a: 40 },

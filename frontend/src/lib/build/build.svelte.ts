@@ -135,7 +135,7 @@ export class OpenBuild {
   ): Promise<boolean> {
     const before = this.file;
     const { data } = await api
-      .POST('/api/other-parts', { body: { document: before, parts } })
+      .POST('/api/builds/replace-parts', { body: { document: before, parts } })
       .catch(() => ({ data: undefined }));
     if (!data || this.file !== before) return false;
     // What was set for the old parts follows the new ones, unless settings come with them.

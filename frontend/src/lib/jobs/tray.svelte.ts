@@ -18,7 +18,7 @@ class Tray {
     this.drop(job);
     if (!made) return;
     const link = Object.assign(document.createElement('a'), {
-      href: `/api/jobs/${made.id}/made`,
+      href: `/api/jobs/${made.id}/result`,
       download: made.file ?? '',
       target: '_self',
     });

@@ -11,8 +11,8 @@
     board?: boolean;
   }
   let { link, board: boardOnly = false }: Props = $props();
-  type Board = NonNullable<Schemas['ErrandIn']['board']>[number];
-  type LinkFault = NonNullable<Schemas['ErrandIn']['link']>[number];
+  type Board = NonNullable<Schemas['ControllerCommandIn']['board']>[number];
+  type LinkFault = NonNullable<Schemas['ControllerCommandIn']['link']>[number];
 
   const BOARD: [Board, string][] = [
     ['swapped_phase', 'two phases swapped'],

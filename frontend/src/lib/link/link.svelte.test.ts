@@ -1,11 +1,11 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { openBuild } from '../../testing/build.svelte';
 import { json, server } from '../../testing/server';
-import { ControllerLink, type Errand } from './link.svelte';
+import { ControllerLink, type ControllerCommand } from './link.svelte';
 
 const HELD = [{ motor_current_a: 30 }];
-const errand = (state: string, more: object = {}) =>
-  ({ id: 'e1', kind: 'read', state, step: 'reading', message: '', ...more }) as unknown as Errand;
+const command = (state: string, more: object = {}) =>
+  ({ id: 'e1', kind: 'read', state, step: 'reading', message: '', ...more }) as unknown as ControllerCommand;
 
 const ended: string[] = [];
 let link: ControllerLink;
@@ -23,7 +23,7 @@ function opened(): ControllerLink {
 beforeEach(() => {
   vi.useFakeTimers();
   ended.length = 0;
-  server.on('POST /api/builds/{id}/link/against', () => ({ held: HELD, ports: [], errand: null }));
+  server.on('POST /api/builds/{id}/controller/diff', () => ({ held: HELD, ports: [], command: null }));
 });
 afterEach(() => {
   link.close();
@@ -43,9 +43,9 @@ test('a comparison that a newer one overtook is not shown', async () => {
   opened();
   await later();
   let wait = 1000;
-  server.on('POST /api/builds/{id}/link/against', async ({ body }) => {
+  server.on('POST /api/builds/{id}/controller/diff', async ({ body }) => {
     await new Promise((resolve) => setTimeout(resolve, (wait -= 400)));
-    return { held: [{ port: body.port }], ports: [], errand: null };
+    return { held: [{ port: body.port }], ports: [], command: null };
   });
   link.lead('first', 0);
   link.lead('second', 1);
@@ -59,23 +59,23 @@ test('a command is followed until it has ended, and told once', async () => {
   opened();
   await later();
   const states = ['waiting', 'running', 'running', 'done'];
-  server.on('POST /api/builds/{id}/link', () => errand('waiting'));
-  server.on('GET /api/link/{errand}', () => errand(states.shift()!));
+  server.on('POST /api/builds/{id}/controller', () => command('waiting'));
+  server.on('GET /api/controller-commands/{command}', () => command(states.shift()!));
   expect(await link.send('read')).toBe(true);
   expect([link.busy, link.step]).toEqual([true, 'reading']);
   await later(5000);
   expect([link.busy, ended, states]).toEqual([false, ['done'], []]);
-  expect(server.to('POST /api/builds/{id}/link/against')).toHaveLength(2);
+  expect(server.to('POST /api/builds/{id}/controller/diff')).toHaveLength(2);
 });
 
 test('a look that fails on the way is tried again', async () => {
   opened();
   await later();
-  server.on('POST /api/builds/{id}/link', () => errand('running'));
+  server.on('POST /api/builds/{id}/controller', () => command('running'));
   let tries = 0;
-  server.on('GET /api/link/{errand}', () => {
+  server.on('GET /api/controller-commands/{command}', () => {
     if (++tries < 3) throw new TypeError('The connection broke.');
-    return errand('done');
+    return command('done');
   });
   await link.send('read');
   await later(5000);
@@ -85,10 +85,10 @@ test('a look that fails on the way is tried again', async () => {
 test('what is set is what was confirmed, on the strength of what was seen', async () => {
   opened();
   await later();
-  server.on('POST /api/builds/{id}/link/write', () => errand('done'));
-  server.on('GET /api/link/{errand}', () => errand('done'));
+  server.on('POST /api/builds/{id}/controller/write', () => command('done'));
+  server.on('GET /api/controller-commands/{command}', () => command('done'));
   await link.write([{ motor_current_a: 40 }], 'first set-up', 'warden', null);
-  const [sent] = server.to('POST /api/builds/{id}/link/write');
+  const [sent] = server.to('POST /api/builds/{id}/controller/write');
   expect(sent!.body).toMatchObject({
     settings: [{ motor_current_a: 40 }],
     seen: HELD,
@@ -103,7 +103,7 @@ test('a refusal names its fields, and without network nothing was sent', async (
   opened();
   await later();
   const faults = [{ field: 'reason', reason: 'a few words' }];
-  server.on('POST /api/builds/{id}/link/write', () => json(422, { message: 'Not set.', faults }));
+  server.on('POST /api/builds/{id}/controller/write', () => json(422, { message: 'Not set.', faults }));
   expect(await link.write([], '', '')).toBe(false);
   expect([link.refused, link.busy]).toEqual(['Not set. reason: a few words', false]);
   server.offline = true;
@@ -113,8 +113,12 @@ test('a refusal names its fields, and without network nothing was sent', async (
 
 test('a command that was under way before the page came is followed from here', async () => {
   let state = 'running';
-  server.on('POST /api/builds/{id}/link/against', () => ({ held: [], ports: [], errand: errand(state) }));
-  server.on('GET /api/link/{errand}', () => errand((state = 'done')));
+  server.on('POST /api/builds/{id}/controller/diff', () => ({
+    held: [],
+    ports: [],
+    command: command(state),
+  }));
+  server.on('GET /api/controller-commands/{command}', () => command((state = 'done')));
   opened();
   await later(5000);
   expect(ended).toEqual(['done']);
@@ -123,8 +127,8 @@ test('a command that was under way before the page came is followed from here', 
 test('a page that was left asks nothing more', async () => {
   opened();
   await later();
-  server.on('POST /api/builds/{id}/link', () => errand('running'));
-  server.on('GET /api/link/{errand}', () => errand('running'));
+  server.on('POST /api/builds/{id}/controller', () => command('running'));
+  server.on('GET /api/controller-commands/{command}', () => command('running'));
   await link.send('read');
   await later(1000);
   link.close();
@@ -136,11 +140,11 @@ test('a page that was left asks nothing more', async () => {
 test('stopping asks the server to stop this very command', async () => {
   opened();
   await link.stop();
-  expect(server.to('POST /api/link/{errand}/stop')).toEqual([]);
-  server.on('POST /api/builds/{id}/link', () => errand('running'));
-  server.on('GET /api/link/{errand}', () => errand('running'));
-  server.on('POST /api/link/{errand}/stop', () => errand('stopped'));
+  expect(server.to('POST /api/controller-commands/{command}/stop')).toEqual([]);
+  server.on('POST /api/builds/{id}/controller', () => command('running'));
+  server.on('GET /api/controller-commands/{command}', () => command('running'));
+  server.on('POST /api/controller-commands/{command}/stop', () => command('stopped'));
   await link.send('read');
   await link.stop();
-  expect(server.to('POST /api/link/{errand}/stop')[0]!.params).toEqual({ errand: 'e1' });
+  expect(server.to('POST /api/controller-commands/{command}/stop')[0]!.params).toEqual({ command: 'e1' });
 });

@@ -1,15 +1,15 @@
 import { api, faultsOf, type BuildFile, type Schemas } from '$lib/api/client';
 
-export type Errand = Schemas['ErrandOut'];
-export type Kind = Schemas['ErrandIn']['kind'];
+export type ControllerCommand = Schemas['ControllerCommandOut'];
+export type Kind = Schemas['ControllerCommandIn']['kind'];
 
 const LOOKS_EVERY = 250;
 const UNDER_WAY = ['waiting', 'running'];
 
-/** The controllers of one board, as the worker last saw them, and the errand that it is on. */
+/** The controllers of one board, as the worker last saw them, and the command that it is on. */
 export class ControllerLink {
   seen = $state.raw<Schemas['LinkOut'] | null>(null);
-  errand = $state.raw<Errand | null>(null);
+  command = $state.raw<ControllerCommand | null>(null);
   /** Why the last request was not taken. */
   refused = $state('');
   /** The cable that was chosen, and which controller it leads to; an empty one for the simulated controllers. */
@@ -28,14 +28,14 @@ export class ControllerLink {
     readonly id: string,
     /** The build with what is wanted of its controllers. */
     private readonly file: () => BuildFile,
-    /** Called once when an errand has ended. */
-    private readonly ended: (errand: Errand) => void,
+    /** Called once when a command has ended. */
+    private readonly ended: (command: ControllerCommand) => void,
   ) {
     void this.compare();
   }
 
   get busy(): boolean {
-    return this.sending || (this.errand !== null && UNDER_WAY.includes(this.errand.state));
+    return this.sending || (this.command !== null && UNDER_WAY.includes(this.command.state));
   }
 
   /** What is wanted has changed, and nobody has answered yet how the controllers stand against it. */
@@ -47,16 +47,16 @@ export class ControllerLink {
     return { port: this.port, unit: this.unit };
   }
 
-  /** How far the errand under way is. */
+  /** How far the command under way is. */
   get step(): string {
-    return (!this.sending && this.errand?.step) || 'waiting for the worker';
+    return (!this.sending && this.command?.step) || 'waiting for the worker';
   }
 
   /** What the controllers hold against what is wanted now; asks nothing of them. */
   async compare(): Promise<void> {
     const asked = ++this.asked;
     const { data } = await api
-      .POST('/api/builds/{id}/link/against', {
+      .POST('/api/builds/{id}/controller/diff', {
         params: { path: { id: this.id } },
         body: {
           settings: this.file().settings ?? {},
@@ -68,8 +68,8 @@ export class ControllerLink {
     if (!data || this.closed || asked !== this.asked) return;
     this.seen = data;
     this.answered = asked;
-    if (!this.busy && data.errand) {
-      this.errand = data.errand;
+    if (!this.busy && data.command) {
+      this.command = data.command;
       if (this.busy) this.follow();
     }
   }
@@ -81,9 +81,9 @@ export class ControllerLink {
     void this.compare();
   }
 
-  send(kind: Kind, further: Partial<Schemas['ErrandIn']> = {}): Promise<boolean> {
+  send(kind: Kind, further: Partial<Schemas['ControllerCommandIn']> = {}): Promise<boolean> {
     return this.begin(
-      api.POST('/api/builds/{id}/link', {
+      api.POST('/api/builds/{id}/controller', {
         params: { path: { id: this.id } },
         body: { kind, ...this.line, board: [], link: [], ...further },
       }),
@@ -98,7 +98,7 @@ export class ControllerLink {
     profile?: string | null,
   ): Promise<boolean> {
     return this.begin(
-      api.POST('/api/builds/{id}/link/write', {
+      api.POST('/api/builds/{id}/controller/write', {
         params: { path: { id: this.id } },
         body: {
           settings,
@@ -113,9 +113,9 @@ export class ControllerLink {
   }
 
   async stop(): Promise<void> {
-    if (!this.errand) return;
+    if (!this.command) return;
     await api
-      .POST('/api/link/{errand}/stop', { params: { path: { errand: this.errand.id } } })
+      .POST('/api/controller-commands/{command}/stop', { params: { path: { command: this.command.id } } })
       .catch(() => undefined);
   }
 
@@ -124,7 +124,7 @@ export class ControllerLink {
     clearTimeout(this.timer);
   }
 
-  private async begin(request: Promise<{ data?: Errand; error?: unknown }>): Promise<boolean> {
+  private async begin(request: Promise<{ data?: ControllerCommand; error?: unknown }>): Promise<boolean> {
     this.refused = '';
     this.sending = true;
     const { data, error } = await request.catch(() => ({
@@ -139,7 +139,7 @@ export class ControllerLink {
       );
       return false;
     }
-    this.errand = data;
+    this.command = data;
     this.follow();
     return true;
   }
@@ -150,18 +150,18 @@ export class ControllerLink {
   }
 
   private async look(): Promise<void> {
-    if (!this.errand || this.closed) return;
+    if (!this.command || this.closed) return;
     const { data } = await api
-      .GET('/api/link/{errand}', { params: { path: { errand: this.errand.id } } })
+      .GET('/api/controller-commands/{command}', { params: { path: { command: this.command.id } } })
       .catch(() => ({ data: undefined }));
     if (this.closed) return;
-    if (data) this.errand = data;
+    if (data) this.command = data;
     if (this.busy) {
       this.follow();
       return;
     }
     // Comparing may find a newer command under way; what has ended is this one.
-    const last = this.errand;
+    const last = this.command;
     await this.compare();
     this.ended(last);
   }

@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import BaseModel
 from pydantic_core import to_json
 
-from server.people import Person
+from server.users import Person
 
 
 class StopAsked(Exception):

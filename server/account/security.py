@@ -10,10 +10,10 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
 from server.account import services
-from server.account.anyone import ANYONE
+from server.account.public_auth import ANYONE
 from server.account.tasks import mail_recovery
 from server.demo.entry import is_demo
-from server.faults import ApiError
+from server.errors import ApiError
 from server.throttles.rates import ForgottenThrottle, GuessingThrottle
 
 router = Router(tags=["accounts"])
@@ -29,7 +29,7 @@ class SessionOfMine(Schema):
     here: bool
 
 
-class DoorOut(Schema):
+class SecurityOut(Schema):
     """How one's door is kept."""
 
     mail: str
@@ -94,11 +94,11 @@ def _me(request: HttpRequest, password: str | None = None, field: str = "passwor
     return user
 
 
-@router.get("/door", response=DoorOut)
-def door(request: HttpRequest) -> DoorOut:
+@router.get("/account/security", response=SecurityOut)
+def door(request: HttpRequest) -> SecurityOut:
     """How one's door is kept: mail, second factor, where one is signed in."""
     user = _me(request)
-    return DoorOut(
+    return SecurityOut(
         mail=user.email,
         mail_works=settings.MAIL_WORKS,
         second_factor=services.has_second_factor(user),
@@ -107,8 +107,8 @@ def door(request: HttpRequest) -> DoorOut:
     )
 
 
-@router.post("/session/password", response=DoorOut, throttle=GuessingThrottle())
-def change_password(request: HttpRequest, payload: PasswordChange) -> DoorOut:
+@router.post("/session/password", response=SecurityOut, throttle=GuessingThrottle())
+def change_password(request: HttpRequest, payload: PasswordChange) -> SecurityOut:
     """A new password; other sessions of the same person end."""
     user = cast(User, request.user)
     if not user.check_password(payload.old):
@@ -121,34 +121,34 @@ def change_password(request: HttpRequest, payload: PasswordChange) -> DoorOut:
     return door(request)
 
 
-@router.put("/door/mail", response=DoorOut, throttle=GuessingThrottle())
-def mail(request: HttpRequest, payload: MailIn) -> DoorOut:
+@router.put("/account/security/mail", response=SecurityOut, throttle=GuessingThrottle())
+def mail(request: HttpRequest, payload: MailIn) -> SecurityOut:
     """Where a link is mailed when the password is forgotten; empty for nowhere."""
     services.set_mail(_me(request, payload.password), payload.mail.strip())
     return door(request)
 
 
-@router.post("/door/second-factor", response=SecondFactorOut, throttle=GuessingThrottle())
+@router.post("/account/security/second-factor", response=SecondFactorOut, throttle=GuessingThrottle())
 def begin(request: HttpRequest, payload: PasswordIn) -> SecondFactorOut:
     """Begins with a second factor; it counts once a code of it is given."""
     return SecondFactorOut(**services.begin_second_factor(_me(request, payload.password)).__dict__)
 
 
-@router.post("/door/second-factor/confirm", response=CodesOut, throttle=GuessingThrottle())
+@router.post("/account/security/second-factor/confirm", response=CodesOut, throttle=GuessingThrottle())
 def confirm(request: HttpRequest, payload: CodeIn) -> CodesOut:
     """Takes the second factor up; gives the recovery codes."""
     return CodesOut(codes=services.confirm_second_factor(_me(request), payload.code))
 
 
-@router.post("/door/second-factor/end", response=DoorOut, throttle=GuessingThrottle())
-def end(request: HttpRequest, payload: PasswordIn) -> DoorOut:
+@router.post("/account/security/second-factor/end", response=SecurityOut, throttle=GuessingThrottle())
+def end(request: HttpRequest, payload: PasswordIn) -> SecurityOut:
     """The password alone is enough again."""
     services.end_second_factor(_me(request, payload.password))
     return door(request)
 
 
-@router.post("/door/sign-out-elsewhere", response=DoorOut)
-def sign_out_elsewhere(request: HttpRequest, only: str = "") -> DoorOut:
+@router.post("/account/security/sign-out-elsewhere", response=SecurityOut)
+def sign_out_elsewhere(request: HttpRequest, only: str = "") -> SecurityOut:
     """Ends one session, or all but this one."""
     services.sign_out_elsewhere(_me(request), request.session.session_key, only)
     return door(request)

@@ -14,7 +14,7 @@ from typing import Concatenate, ParamSpec, TypeVar
 
 from django.http import HttpRequest
 
-from server.faults import ApiError
+from server.errors import ApiError
 
 _MANY = 1000
 P = ParamSpec("P")

@@ -9,7 +9,7 @@ from contextvars import ContextVar
 
 from django.http import HttpRequest, HttpResponse
 
-from server.counted import count_request
+from server.request_metrics import count_request
 
 logger = logging.getLogger("sand_pocket.request")
 _ID = re.compile(r"[A-Za-z0-9-]{8,64}")

@@ -22,7 +22,7 @@ from django.conf import settings
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import write_build
 from controller.link import LinkFailed
-from server.people import Key
+from server.users import Key
 
 IDLE_S = 1800
 STARTS_WITHIN_S = 60.0
