@@ -66,16 +66,16 @@ errors.install(api)
 for room in (
     account,
     door,
+    bench,  # its paths below /builds come before /builds/{id}, which would take them for an id
+    partslist,
     shelf,
     stands,
-    bench,
     curves,
     drawings,
     explorer,
     box,
     library,
     compare,
-    partslist,
     cells,
     pack,
     taps,

@@ -123,7 +123,7 @@ def with_everything(workshop: Workshop) -> tuple[Workshop, dict]:
 def address(path: str, found: dict) -> str:
     ids = {"parts": "part", "jobs": "job", "proposals": "job", "builds": "build", "assembly": "photo"}
     filled = {**FIXED, **found, "id": found[ids.get(path.split("/")[2], "build")]}
-    if "brought" in path:
+    if "track-imports" in path:
         filled["job"] = found["brought"]
     if path.startswith("/api/trip/way/"):
         filled["job"] = found["way"]
