@@ -9,6 +9,7 @@ from pypdf import PdfReader
 
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.screens.conftest import expect_saved, figure, mid, open_board, to_room
+from tests.screens.test_every_page import looked_at
 
 pytestmark = pytest.mark.screens
 
@@ -59,6 +60,7 @@ def test_a_brief_to_a_finished_build_with_the_keyboard_alone(own: Page):
             break
     own.keyboard.press("Enter")
     expect(own.get_by_test_id("proposal").first).to_be_visible(timeout=PROPOSED)
+    looked_at(own)
     promised = [
         float(own.get_by_test_id("proposal").first.get_by_test_id(f"gauge-{name}").get_attribute("data-mid"))
         for name in ("speed", "range")

@@ -352,16 +352,6 @@ def test_the_ways_to_begin(seen: Page, look: Look):
         looked_at(seen)
 
 
-@pytest.mark.parametrize("look", LOOKS[-1:], ids=["phone"], indirect=True)
-def test_proposals(seen: Page, look: Look):
-    enter_demo(seen)
-    seen.goto(f"/builds/{board_named(seen, 'Old light')}/bench")
-    seen.get_by_test_id("station-brief").click()
-    seen.get_by_role("button", name="Propose boards").click()
-    seen.get_by_test_id("proposal").first.wait_for(timeout=SLOW)
-    looked_at(seen)
-
-
 def test_what_is_made_and_what_failed_at_the_foot_of_the_screen(seen: Page, look: Look):
     sign_up(seen)
     bring(seen, SPIT_RUNNER)
