@@ -8,8 +8,8 @@ from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
 from tests.core.boards import SPIT_RUNNER, changed
+from tests.screens.accessibility import check_accessibility
 from tests.screens.conftest import expect_saved, figure, mid, open_board, to_room
-from tests.screens.test_every_page import looked_at
 
 pytestmark = pytest.mark.screens
 
@@ -60,7 +60,7 @@ def test_a_brief_to_a_finished_build_with_the_keyboard_alone(own: Page):
             break
     own.keyboard.press("Enter")
     expect(own.get_by_test_id("proposal").first).to_be_visible(timeout=PROPOSED)
-    looked_at(own)
+    check_accessibility(own)
     promised = [
         float(own.get_by_test_id("proposal").first.get_by_test_id(f"gauge-{name}").get_attribute("data-mid"))
         for name in ("speed", "range")

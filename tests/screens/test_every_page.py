@@ -9,16 +9,15 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 import pytest
-from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 
 from planner.navigation import ROOMS, STOREYS
 from tests.core.boards import SPIT_RUNNER, changed
+from tests.screens.accessibility import check_accessibility
 from tests.screens.conftest import (
     DESK,
     board_named,
     bring,
-    copy_demo,
     enter_demo,
     new_context,
     new_page,
@@ -29,25 +28,7 @@ from tests.screens.conftest import (
 
 pytestmark = pytest.mark.screens
 SLOW = 90_000
-RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
 
-_SMALL_TEXT = """() => {
-  const small = [];
-  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
-  for (let node; (node = walker.nextNode()); ) {
-    const of = node.parentElement;
-    if (!node.textContent.trim() || !of || !of.getClientRects().length) continue;
-    if (of.closest('script, style, noscript, .sr-only')) continue;
-    const drawn = of.closest('svg') && of.getScreenCTM ? of.getScreenCTM().d : 1;
-    const size = parseFloat(getComputedStyle(of).fontSize) * drawn;
-    if (size < 11.9) small.push(`${node.textContent.trim().slice(0, 30)}: ${size.toFixed(1)} px`);
-  }
-  return small;
-}"""
-_TOO_WIDE = """() => document.documentElement.scrollWidth <= window.innerWidth ? [] :
-    [...document.querySelectorAll('body *')]
-        .filter((e) => e.getBoundingClientRect().right > window.innerWidth + 0.5)
-        .map((e) => `${e.tagName} ${e.className?.baseVal ?? e.className} ${e.textContent.trim().slice(0, 40)}`)"""
 # On a phone at the board, what is done with greasy hands is broad; links within a sentence are not held to it.
 _NARROW = """() => [...document.querySelectorAll('main button, main a.button, main summary')]
     .filter((b) => b.getClientRects().length && !b.matches('.link, [aria-label^="Take"]'))
@@ -57,10 +38,8 @@ _HEADER = """() => [...document.querySelector('header > div').querySelectorAll('
     .map((e) => { const { x, y, width, height } = e.getBoundingClientRect(); return [x, y, width, height]; })"""
 
 
-_HEADERS: dict[tuple["Look", str, bool], list] = {}
-"""Where everything of the header is, to the pixel, on the first page of a board that this worker has looked at; a copy of
-the demonstration belongs to somebody with a longer name.
-"""
+_HEADERS: dict[tuple["Look", str], list] = {}
+"""Where everything of the header is, to the pixel, on the first page of a board that this worker has looked at."""
 
 
 @dataclass(frozen=True)
@@ -77,27 +56,6 @@ class Look:
 
 
 LOOKS = [Look("light", DESK["width"], DESK["height"]), Look("dark", 360, 780)]
-
-
-def looked_at(page: Page, *, floating: bool = False, colours: bool = True) -> None:
-    """Fails for what axe finds, for text under 12 px, and for anything wider than the screen.
-
-    Contrast takes as long as all the rest together: ``colours`` is false where the same colours are looked at elsewhere.
-    """
-    page.evaluate("document.fonts.ready")
-    # An open menu floats outside the landmarks on purpose; everything else is held to the best practices too.
-    rules = {"region": {"enabled": not floating}, "color-contrast": {"enabled": colours}}
-    options = {"runOnly": RULES, "rules": rules, "resultTypes": ["violations"]}
-    # Pictures are one image with words; what they are drawn of is nobody's to read.
-    found = Axe().run(page, context={"exclude": [["svg *"]]}, options=options)
-    problems = [
-        f"{v['id']}: {v['help']}: {[n['html'][:160] for n in v['nodes'][:3]]}" for v in found.response["violations"]
-    ]
-    assert not problems, "\n".join([page.url, *problems])
-    too_wide = page.evaluate(_TOO_WIDE)
-    assert not too_wide, f"{page.url}: wider than the screen: {too_wide}"
-    small = page.evaluate(_SMALL_TEXT)
-    assert not small, f"{page.url}: text under 12 px: {small}"
 
 
 def settled(page: Page) -> None:
@@ -142,20 +100,8 @@ def list_states(page: Page, look: Look) -> Iterator[None]:
 
 
 def sheet_states(page: Page, look: Look) -> Iterator[None]:
-    """A value opened; the controller read, two records held against each other, and what would be set."""
+    """A value opened; what is read of a controller is looked at in test_link."""
     page.get_by_test_id("setting").first.get_by_role("button").first.click()
-    yield
-    if look.is_phone:  # controllers are set at the desk
-        return
-    page.get_by_test_id("controller").get_by_role("button", name="Read").click()
-    page.get_by_test_id("set").wait_for(timeout=SLOW)
-    page.get_by_test_id("trials").locator("summary").click()
-    page.get_by_label("The one sheet").select_option("1")
-    page.get_by_label("The other sheet").select_option("2")
-    page.get_by_test_id("between").wait_for()
-    yield
-    page.get_by_test_id("set").click()
-    page.get_by_role("dialog").wait_for()
     yield
 
 
@@ -219,18 +165,6 @@ def rides_states(page: Page, look: Look) -> Iterator[None]:
     yield
 
 
-def explorer_states(page: Page, look: Look) -> Iterator[None]:
-    page.get_by_label("Controller", exact=False).first.check()
-    page.get_by_role("button", name="Try every board").click()
-    page.get_by_test_id("says").wait_for(timeout=SLOW)
-    page.get_by_test_id("front-board").first.wait_for(timeout=SLOW)
-    yield
-    page.get_by_test_id("front-board").first.focus()
-    page.keyboard.press("Enter")
-    page.get_by_test_id("looked-into").wait_for(timeout=SLOW)
-    yield
-
-
 def upkeep_states(page: Page, look: Look) -> Iterator[None]:
     page.get_by_test_id("task").first.get_by_role("button", name=re.compile("Seen to")).click()
     page.get_by_test_id("seen-to").wait_for()
@@ -239,7 +173,6 @@ def upkeep_states(page: Page, look: Look) -> Iterator[None]:
 
 FURTHER: dict[str, Callable[[Page, Look], Iterator[None]]] = {
     "bench": bench_states,
-    "explorer": explorer_states,
     "partslist": list_states,
     "cells": cells_states,
     "assembly": assembly_states,
@@ -251,10 +184,8 @@ FURTHER: dict[str, Callable[[Page, Look], Iterator[None]]] = {
 }
 ON_THE_PACK = {"cells", "pack", "taps", "wiring", "charging", "assembly", "firstride"}
 """Pages that the half-built board of the demonstration fills; the others are filled by the one that is ridden."""
-AT_THE_DESK = {"explorer", "revisions"}
+AT_THE_DESK = {"revisions"}
 """What is opened on these takes the server seconds, and is laid out as on every page."""
-CHANGED_BY_LOOKING = {"sheet"}
-"""A controller is read: its owner has one such talk at a time."""
 WITH_A_DANGER = {"bench", "partslist"}
 WITH_A_BOX = {"box"}
 
@@ -281,22 +212,18 @@ def seen(browser: Browser, address: str, look: Look) -> Iterator[Page]:
 @pytest.mark.parametrize("slug", [room.slug for room in ROOMS])
 def test_a_page_of_a_board(seen: Page, look: Look, slug: str):
     """The page as it comes, everything that is opened on it, and a header that stays where it is."""
-    copied = slug in CHANGED_BY_LOOKING and not look.is_phone
-    if copied:
-        copy_demo(seen)
-    else:
-        enter_demo(seen)
+    enter_demo(seen)
     board = board_of(slug)
     id = board_named(seen, board)
     seen.goto(f"/builds/{id}" if slug == "stands" else f"/builds/{id}/{slug}")
     settled(seen)
     expect(seen.locator("html")).to_have_attribute("data-theme", "night" if look.theme == "dark" else "day")
     header = seen.evaluate(_HEADER)
-    assert header == _HEADERS.setdefault((look, board, copied), header), "the header moves from page to page"
-    looked_at(seen)
+    assert header == _HEADERS.setdefault((look, board), header), "the header moves from page to page"
+    check_accessibility(seen)
     if slug in FURTHER and not (look.is_phone and slug in AT_THE_DESK):
         for _ in FURTHER[slug](seen, look):
-            looked_at(seen, colours=not look.is_phone)
+            check_accessibility(seen, colours=not look.is_phone)
 
 
 @pytest.mark.parametrize("look", LOOKS[-1:], ids=["phone"], indirect=True)
@@ -311,33 +238,33 @@ def test_pages_of_a_board_of_which_nothing_is_known_yet(seen: Page, look: Look, 
         assert len(seen.locator("main").first.inner_text().split()) > 5, (
             f"{room.slug}: an empty page says what it is for"
         )
-        looked_at(seen, colours=False)
+        check_accessibility(seen, colours=False)
 
 
 def test_the_pages_outside_of_boards(seen: Page, look: Look):
     seen.goto("/")
     seen.get_by_role("button", name="Enter the demo workshop").wait_for()
-    looked_at(seen)
+    check_accessibility(seen)
     seen.goto("/recover/MQ/no-such-token")
     seen.get_by_label("New password").wait_for()
-    looked_at(seen)
+    check_accessibility(seen)
     enter_demo(seen)
     open_shelf(seen)
     seen.get_by_test_id("shelf-build").first.wait_for()
-    looked_at(seen)
+    check_accessibility(seen)
     seen.goto("/builds/00000000-0000-4000-8000-000000000009")
     seen.get_by_role("heading", name="Not here, or not yours").wait_for()
-    looked_at(seen)
+    check_accessibility(seen)
     seen.goto("/library")
     seen.get_by_test_id("part").first.wait_for()
     for name in ("Outrunner 63 x 55 mm, 170 KV", "Winch motor without a label, 63 mm"):
         seen.get_by_role("button", name=name).click()
         seen.get_by_test_id("part-panel").get_by_role("heading", name=name).wait_for()
-        looked_at(seen)
+        check_accessibility(seen)
     both = ",".join(board_named(seen, name) for name in ("Hide round", "Old light"))
     seen.goto(f"/compare/{both}")
     seen.get_by_test_id("plot-range").wait_for()
-    looked_at(seen)
+    check_accessibility(seen)
 
 
 def test_the_ways_to_begin(seen: Page, look: Look):
@@ -349,7 +276,7 @@ def test_the_ways_to_begin(seen: Page, look: Look):
             seen.get_by_test_id("kit").first.wait_for()
         if way == "From a copy or a file":
             seen.get_by_role("button", name="Copy Hide round", exact=True).wait_for()
-        looked_at(seen)
+        check_accessibility(seen)
 
 
 def test_what_is_made_and_what_failed_at_the_foot_of_the_screen(seen: Page, look: Look):
@@ -358,10 +285,10 @@ def test_what_is_made_and_what_failed_at_the_foot_of_the_screen(seen: Page, look
     full = {"message": "Too much is asked for at the moment. Try again in a little while.", "faults": []}
     seen.route("**/api/builds/*/dossier", lambda route: route.fulfill(status=503, json=full))
     seen.get_by_role("button", name="The board").click()
-    looked_at(seen, floating=True)
+    check_accessibility(seen, floating=True)
     seen.get_by_role("menuitem", name="Dossier on A4").click()
     seen.get_by_test_id("tray").get_by_role("alert").wait_for()
-    looked_at(seen)
+    check_accessibility(seen)
 
 
 def test_the_account_and_its_dialogs_keep_the_focus(seen: Page, look: Look):
@@ -369,14 +296,14 @@ def test_the_account_and_its_dialogs_keep_the_focus(seen: Page, look: Look):
     open_shelf(seen)
     menu = seen.get_by_role("button", name="Your workshop")
     menu.click()
-    looked_at(seen, floating=True)
+    check_accessibility(seen, floating=True)
     seen.keyboard.press("Escape")
     for item in ("Units and light", "Password and devices", "What is yours: out, in, delete"):
         menu.click()
         seen.get_by_role("menuitem", name=item).click()
         seen.get_by_role("dialog").wait_for()
         settled(seen)
-        looked_at(seen)
+        check_accessibility(seen)
         for _ in range(30):
             seen.keyboard.press("Tab")
             assert seen.evaluate("document.activeElement.closest('[role=dialog]') !== null"), item
@@ -392,7 +319,7 @@ def test_settings_of_two_controllers(seen: Page, look: Look):
     seen.get_by_test_id("apart").wait_for()
     seen.get_by_role("button", name="Brake current", exact=True).click()
     seen.get_by_role("button", name="Set controller 2 apart").wait_for()
-    looked_at(seen)
+    check_accessibility(seen)
 
 
 def test_the_bench_fits_the_screen_and_its_pictures_have_words(demo: Page):

@@ -4,6 +4,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
+from tests.screens.accessibility import check_accessibility
 from tests.screens.conftest import expect_foretold, expect_saved, to_room
 
 pytestmark = pytest.mark.screens
@@ -43,6 +44,7 @@ def test_which_board_is_answered_and_laid_on_the_bench(bench):
     page.keyboard.press("Enter")
     looked = page.get_by_test_id("looked-into")
     expect(looked).to_be_visible(timeout=30_000)
+    check_accessibility(page)
     number = looked.get_attribute("data-number")
     steps = page.locator('[data-testid="steps"][data-path="parts.pack.parallel"]')
     steps.get_by_role("button").first.click()

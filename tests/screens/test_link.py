@@ -6,6 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
+from tests.screens.accessibility import check_accessibility
 from tests.screens.conftest import expect_saved, figure, to_room
 
 pytestmark = pytest.mark.screens
@@ -29,10 +30,12 @@ def read(page: Page) -> None:
     expect(page.get_by_test_id("held")).to_be_visible(timeout=SLOW)
 
 
-def confirm(page: Page, why: str) -> dict[str, str]:
+def confirm(page: Page, why: str, *, first: bool = False) -> dict[str, str]:
     """Opens the confirmation, gives what it lists, and confirms it."""
     page.get_by_test_id("set").click()
     dialog = page.get_by_role("dialog")
+    if first:
+        check_accessibility(page)
     listed = {row.get_attribute("data-key"): row.inner_text() for row in dialog.get_by_test_id("change").all()}
     dialog.get_by_label("Why").fill(why)
     dialog.get_by_role("button", name="Set these").click()
@@ -56,7 +59,7 @@ def test_from_a_build_to_a_controller_that_is_set_and_read_back_and_after_a_rese
     read(page)
     # Out of its box it counts five cells: that is found before anything is ridden.
     expect(page.locator('[data-testid="as-set-finding"][data-id="controller-cells-mismatch"]')).to_contain_text("5")
-    listed = confirm(page, "first set-up")
+    listed = confirm(page, "first set-up", first=True)
     assert "5" in listed["cells_in_series"]
     assert "10" in listed["cells_in_series"]
     expect(page.get_by_test_id("written")).to_contain_text("Set, read back, the same. Written down as sheet 1.")
@@ -79,6 +82,7 @@ def test_from_a_build_to_a_controller_that_is_set_and_read_back_and_after_a_rese
     page.get_by_label("The one sheet").select_option("1")
     page.get_by_label("The other sheet").select_option("2")
     expect(page.get_by_test_id("between")).to_have_text("Nothing: both say the same.")
+    check_accessibility(page)
 
 
 def test_a_half_written_controller_is_said_and_mended(sheet):
