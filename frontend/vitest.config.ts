@@ -10,7 +10,6 @@ export default defineConfig({
     setupFiles: ['src/testing/setup.ts'],
     restoreMocks: true,
     unstubGlobals: true,
-    isolate: false,
     pool: 'threads',
   },
 });
