@@ -84,7 +84,7 @@ screenshots: setup-test build ## the pictures of docs/screenshots from the demon
 setup: .local/system-packages $(VENV)/installed frontend/node_modules/.installed .local/compiled/.done
 
 # The engine's compiled code; once, so that no person waits for it. Another source makes another folder.
-ENGINE_SOURCES := $(wildcard boardmath/engine/*.py boardmath/physics/*.py)  
+ENGINE_SOURCES := $(wildcard boardmath/engine/*.py boardmath/physics/*.py) planner/warm_cache.py
 .local/compiled/.done: $(ENGINE_SOURCES) $(VENV)/installed
 	@mkdir -p .local/compiled && $(PY) -m planner compile > /dev/null && touch $@
 

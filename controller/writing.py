@@ -19,7 +19,7 @@ ROOM = 1e-4
 
 
 @dataclass
-class Outcome:
+class WriteResult:
     """How a write ended: what the device holds, and where that is not what was wanted."""
 
     verdict: Verdict
@@ -57,7 +57,7 @@ def read(link: Link) -> dict[str, Any]:
     return values
 
 
-def write(link: Link, wanted: Mapping[str, Any], say: Callable[[str], None] = lambda _: None) -> Outcome:
+def write(link: Link, wanted: Mapping[str, Any], say: Callable[[str], None] = lambda _: None) -> WriteResult:
     """Sets ``wanted`` in the device, reads back and compares.
 
     Once staging has begun it does not raise: the outcome says what the device holds.
@@ -85,13 +85,13 @@ def write(link: Link, wanted: Mapping[str, Any], say: Callable[[str], None] = la
     try:
         after = read(link)
     except (LinkFailed, Refusal, Stopped) as failure:
-        return Outcome("unknown", before, None, {}, why or str(failure), refused, link.troubles)
+        return WriteResult("unknown", before, None, {}, why or str(failure), refused, link.troubles)
     left = differences(wanted, after)
     untouched = not differences(before, after) and not differences(after, before)
     verdict: Verdict = "as wanted" if not left else "as before" if untouched else "neither"
     if verdict == "as wanted":
         why = refused = None
-    return Outcome(verdict, before, after, left, why, refused, link.troubles)
+    return WriteResult(verdict, before, after, left, why, refused, link.troubles)
 
 
 def _stage_and_keep(link: Link, changes: Mapping[str, Any], say: Callable[[str], None]) -> None:

@@ -143,9 +143,11 @@ def main() -> int:
         return 0
     document = GENERATED / "openapi.json"
     document.write_text(openapi())
-    (GENERATED / "tables.gen.ts").write_text(tables())
     made = ["npx", "openapi-typescript", str(document), "-o", str(GENERATED / "schema.d.ts")]
-    return subprocess.run(made, cwd=ROOT / "frontend", stdout=subprocess.DEVNULL).returncode
+    subprocess.run(made, cwd=ROOT / "frontend", stdout=subprocess.DEVNULL, check=True)
+    # Last: make takes this one as the sign that all three are there.
+    (GENERATED / "tables.gen.ts").write_text(tables())
+    return 0
 
 
 if __name__ == "__main__":

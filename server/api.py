@@ -8,7 +8,7 @@ from ninja.security import django_auth
 
 from server import errors
 from server.account.api import router as account
-from server.account.security import router as door
+from server.account.security import router as security
 from server.archive.api import router as archive
 from server.assembly.api import router as assembly
 from server.bench.api import router as bench
@@ -56,7 +56,7 @@ class WholeAPI(NinjaAPI):
                     content = answer.get("content", {})
                     if content.get("application/json", {}).get("schema", {}).get("format") == "binary":
                         answer["content"] = {"*/*": content["application/json"]}
-                answers["4XX"] = {"description": "ApiError, with the reason", "content": refusal}
+                answers["4XX"] = {"description": "Refused, with the reason", "content": refusal}
                 answers["503"] = {"description": "Too much is asked for; Retry-After says when", "content": refusal}
         return document
 
@@ -65,7 +65,7 @@ api = WholeAPI(title="Sand Pocket", version="1", auth=django_auth, docs_url=None
 errors.install(api)
 for room in (
     account,
-    door,
+    security,
     bench,  # its paths below /builds come before /builds/{id}, which would take them for an id
     partslist,
     shelf,

@@ -39,7 +39,7 @@ def whole(given: Readable) -> bytes:
     """What was sent, as it is; of what is too large only the beginning is read.
 
     Raises:
-        Refused: it is empty or too large.
+        ApiError: it is empty or too large.
     """
     data = given.read(LARGEST + 1)
     if not data or len(data) > LARGEST:
@@ -48,7 +48,7 @@ def whole(given: Readable) -> bytes:
 
 
 def room_for(owner: Person, more: int) -> None:
-    """Raises Refused where a person's files would be more than may be."""
+    """Raises ApiError where a person's files would be more than may be."""
     if sum(kept(owner) for kept in KEPT_BY) + more > MOST_OF_A_PERSON:
         raise ApiError(
             "The workshop is full of files.", file=f"{MOST_OF_A_PERSON // 1_000_000} MB in all; take some away"
@@ -59,7 +59,7 @@ def drawn_anew(data: bytes) -> tuple[str, bytes] | None:
     """A picture's kind and bytes, without what a camera writes into it; None where it is none.
 
     Raises:
-        Refused: it is broken or far too large.
+        ApiError: it is broken or far too large.
     """
     opened = _opened(data, LONGEST_SIDE)
     if opened is None:

@@ -19,7 +19,7 @@ class TaughtInput(Record):
 
 
 class Learnt(Record):
-    """A joint normal distribution over the inputs' deviates. It is made from rides, never written by hand."""
+    """A joint normal distribution over the inputs' normal scores. It is made from rides, never written by hand."""
 
     inputs: list[TaughtInput] = Field(max_length=60)
     covariance: list[Annotated[list[float], Field(max_length=60)]] = Field(max_length=60)

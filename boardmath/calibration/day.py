@@ -60,7 +60,7 @@ def on_that_day(build: Build, ride: Ride) -> Build:
 
 @dataclass(frozen=True)
 class Day:
-    """A ride with its board, resolved, and where each input's deviate comes from.
+    """A ride with its board, resolved, and where each input's normal score comes from.
 
     ``shared`` says which inputs are the same thing as now; ``own`` by how many of its deviations an input may differ from what is
     usual on this ride, 0 where it does not; both of shape (inputs,).

@@ -1,11 +1,9 @@
 """What rides teach of the inputs together: the most probable inputs, and how sure they are, given everything that was measured.
 
 Each ride's own business (its wind, its hurry, its way where nobody said) is taken out by its mean and covariance over a few
-points;
-what remains is a nonlinear least-squares problem in the space of the priors' standard normals, solved by
+points; what remains is a nonlinear least-squares problem in the space of the priors' standard normals, solved by
 ``scipy.optimize.least_squares``, with the covariance from its Jacobian. A figure that contradicts the rest counts less the
-further
-off it lies, as under a Student distribution with :data:`TAILS` degrees of freedom.
+further off it lies, as under a Student distribution with :data:`TAILS` degrees of freedom.
 """
 
 from collections.abc import Mapping, Sequence
@@ -51,13 +49,10 @@ class Ridden:
 class Lesson:
     """What was learnt.
 
-    ``names`` are the lasting inputs in doubt, ``mean`` and ``covariance`` theirs in deviates, ``first`` what was known before
-    any of
-    these rides. For each ride in ``seen``: its slopes against these inputs (observations, inputs), what is expected of it at
-    the mean
-    and by how much its own business shifts that, the covariance of that business and its errors, and the weight of each
-    observation,
-    1 for what agrees.
+    ``names`` are the lasting inputs in doubt, ``mean`` and ``covariance`` theirs in normal scores, ``first`` what was known
+    before any of these rides. For each ride in ``seen``: its slopes against these inputs (observations, inputs), what is
+    expected of it at the mean and by how much its own business shifts that, the covariance of that business and its errors,
+    and the weight of each observation, 1 for what agrees.
     """
 
     usual: Resolved
@@ -127,7 +122,7 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
     floor = np.concatenate([[o.at_least for o in s.observations] for s in seen]).astype(bool)
 
     def at(x: Array) -> list[Array]:
-        """What is predicted of every observation for rows of lasting deviates, (rows, names)."""
+        """What is predicted of every observation for rows of lasting normal scores, (rows, names)."""
         z = np.zeros((len(x), len(INPUTS)))
         z[:, columns] = x
         whole = np.broadcast_to(z, (len(seen), *z.shape))

@@ -271,7 +271,7 @@ def predicted(many: Sequence[Observed], usual: Resolved, x: Array, u: Array) -> 
     """What the engine says of every observation: for each ride an array of shape (rows, observations).
 
     Args:
-        x: lasting deviates, (rides, rows, inputs); u: the rides' own, of the same shape.
+        x: lasting normal scores, (rides, rows, inputs); u: the rides' own, of the same shape.
     """
     rows = x.shape[1]
     z = [seen.day.normal_scores(x[k], u[k]) for k, seen in enumerate(many)]

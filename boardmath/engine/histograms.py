@@ -54,7 +54,7 @@ def chances(
         promised: middles of shape (boards, 5); carry_spread: of the mass, shape (boards,).
         near: which sampled boards are like each, shape (boards, few).
         ratios: of the samples over their own middle, shape (sampled boards, samples, 3).
-        mass: deviates of the mass, shape (samples,); wanted: shape (5,), nan where nothing is wanted.
+        mass: normal scores of the mass, shape (samples,); wanted: shape (5,), nan where nothing is wanted.
     """
     out = np.empty(len(promised))
     # Closures, so that nothing that all boards share is cut as if it had a row a board.

@@ -231,7 +231,7 @@ def evaluate(builds: Sequence[Build], samples: int) -> list[Evaluation]:
 
 
 def _columns(base: Resolved, other: Resolved) -> list[int]:
-    """For each input the column of deviates that it is drawn from."""
+    """For each input the column of normal scores that it is drawn from."""
     columns = list(range(len(COLUMN)))
     for name, column in COLUMN.items():
         one, two = base.inputs[name], other.inputs[name]

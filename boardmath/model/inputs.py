@@ -22,7 +22,7 @@ Origin = Literal["measured", "rides", "stated", "estimated", "default", "pinned"
 Shape = Literal["relative", "complement_lognormal", "additive", "lognormal", "magnitude"]
 """How a value v scatters with a spread s, z being standard normal. Relative: ``v e^(sz)``. Loss: ``1 - (1 - v) e^(sz)``. Shift:
 ``v + sz``. Lopsided: ``v e^(sz - s^2/2)``, v being the mean of what adds up over many ways. Magnitude: the size of a normal
-deviate of which the sign does not matter, ``s F((1 + N(z))/2)`` with N the normal distribution and F its inverse."""
+normal score of which the sign does not matter, ``s F((1 + N(z))/2)`` with N the normal distribution and F its inverse."""
 
 
 @dataclass(frozen=True)

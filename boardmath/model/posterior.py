@@ -21,7 +21,7 @@ _TOLD = 0.92
 
 @dataclass(frozen=True)
 class MultivariateNormal:
-    """A joint normal distribution over the inputs' deviates, by name; inputs that are not named stay as they were.
+    """A joint normal distribution over the inputs' normal scores, by name; inputs that are not named stay as they were.
 
     Args:
         mean: of shape (n,); covariance: of shape (n, n), symmetric and positive definite.
@@ -41,7 +41,7 @@ class MultivariateNormal:
             raise ValueError("mean and covariance have to have a row for each name")
 
     def moved(self, z: Array) -> Array:
-        """Standard normal deviates of all inputs, shape (rows, inputs), as draws from this distribution.
+        """Standard normal scores of all inputs, shape (rows, inputs), as draws from this distribution.
 
         What is forgotten keeps its own draws; all others are the same draws whatever is forgotten, so that two boards of one
         rider
@@ -55,7 +55,7 @@ class MultivariateNormal:
         return made
 
     def marginal(self, name: str) -> tuple[float, float]:
-        """Mean and deviation of one input's deviate."""
+        """Mean and deviation of one input's normal score."""
         if name not in self.names or name in self.forgotten:
             return 0.0, 1.0
         at = self.names.index(name)
@@ -124,7 +124,7 @@ def as_learnt(name: str, known: Input, joint: MultivariateNormal | None) -> Inpu
 
 
 def middle_of(known: Input, mean: float, left: float) -> float:
-    """The deviate of the middle where ``mean`` and ``left`` are mean and deviation of an input's deviate.
+    """The normal score of the middle where ``mean`` and ``left`` are mean and deviation of an input's normal score.
 
     What adds up over many ways is reckoned by its mean: as its doubt goes, so does what that mean has over the median.
     """
@@ -132,7 +132,7 @@ def middle_of(known: Input, mean: float, left: float) -> float:
 
 
 def moved_value(known: Input, z: float) -> float:
-    """The value of an input at a deviate of ``z``; 0 is the middle, the value itself."""
+    """The value of an input at a normal score of ``z``; 0 is the middle, the value itself."""
     if known.shape == "complement_lognormal":
         return 1.0 - (1.0 - known.value) * float(np.exp(known.spread * z))
     if known.shape == "additive":

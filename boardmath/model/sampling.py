@@ -21,12 +21,12 @@ FEW = 128
 """Of each of many builds set beside each other: a shelf, candidates, proposals."""
 _LARGEST_LOSS = 0.6
 _MEDIAN_SIZE = float(ndtri(0.75))
-"""Of a standard normal deviate, its sign left out."""
+"""Of a standard normal score, its sign left out."""
 
 
 @lru_cache(maxsize=8)
 def standard_normal(samples: int) -> Array:
-    """Sobol points (Owen-scrambled, fixed seed) as standard normal deviates, shape (samples, 2 x inputs).
+    """Sobol points (Owen-scrambled, fixed seed) as standard normal scores, shape (samples, 2 x inputs).
 
     An input has the same column in every build, so that two builds meet the same rider on the same day. The second half is for
     inputs of parts that are not the same thing in both.
@@ -38,7 +38,7 @@ def standard_normal(samples: int) -> Array:
 
 
 def normal_scores(samples: int, joint: MultivariateNormal | None = None, columns: Sequence[int] | None = None) -> Array:
-    """Standard normal deviates of every input, shape (1 + samples, inputs); the first row is the middle.
+    """Standard normal scores of every input, shape (1 + samples, inputs); the first row is the middle.
 
     Args:
         joint: what is known of the inputs together, where rides have taught something.
@@ -63,8 +63,8 @@ def values_of(builds: Sequence[Resolved], z: Sequence[Array], middle: bool = Tru
     """Every input of every build, in build-file units, of shape (builds, rows of z).
 
     Args:
-        z: for each build deviates of shape (rows, inputs), the same number of rows for all.
-        middle: whether the first row is the middle, each input's own value where its deviate is 0.
+        z: for each build normal scores of shape (rows, inputs), the same number of rows for all.
+        middle: whether the first row is the middle, each input's own value where its normal score is 0.
     """
     known = [[b.inputs[i.name] for b in builds] for i in INPUTS]
     value = np.array([[i.value for i in row] for row in known])
@@ -84,7 +84,7 @@ def scattered(value: Array, spread: Array, shape: NDArray[np.int64], z: Array, m
 
     Args:
         value, spread, shape: of shape (inputs, builds); shapes as in :data:`SHAPES`.
-        z: deviates of shape (inputs, builds, rows).
+        z: normal scores of shape (inputs, builds, rows).
         middle: as in :func:`values_of`.
     """
     deviate = spread[:, :, np.newaxis] * z
@@ -92,13 +92,13 @@ def scattered(value: Array, spread: Array, shape: NDArray[np.int64], z: Array, m
     for column in np.flatnonzero(shape.any(axis=1)):
         for kind in np.unique(shape[column][shape[column] > 0]):
             at = (column, np.flatnonzero(shape[column] == kind))
-            made[at] = _lopsided(
+            made[at] = _by_shape(
                 kind, value[at][:, np.newaxis], spread[at][:, np.newaxis], deviate[at], made[at], middle
             )
     return made
 
 
-def _lopsided(kind: int, value: Array, spread: Array, deviate: Array, relative: Array, middle: bool) -> Array:
+def _by_shape(kind: int, value: Array, spread: Array, deviate: Array, relative: Array, middle: bool) -> Array:
     """One input of several builds that does not scatter by a share of itself; all of shape (builds, rows or 1)."""
     if kind == SHAPES["complement_lognormal"]:
         return np.asarray(1.0 - np.minimum((1.0 - value) * np.exp(deviate), _LARGEST_LOSS))
@@ -116,7 +116,7 @@ def _lopsided(kind: int, value: Array, spread: Array, deviate: Array, relative: 
 
 
 def boards(builds: Sequence[Resolved], z: Sequence[Array], middle: bool = True) -> Boards:
-    """The engine's boards, build by build, the rows of its deviates one behind the other; ``middle`` as in :func:`values_of`."""
+    """The engine's boards, build by build, the rows of its normal scores in a row; ``middle`` as in :func:`values_of`."""
     v = values_of(builds, z, middle)
     f = {name: np.array([[b.fixed[name]] for b in builds]) for name in builds[0].fixed}
     return boards_from(v, f, len(builds), z[0].shape[0])

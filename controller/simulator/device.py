@@ -96,7 +96,7 @@ class Device:
         self.ranges, self.serial, self.memory = ranges_of(build), serial, memory
         own = motors_each(build)
         self.board = TrueBoard(build, own, f"{serial}/{unit}", exact, first=unit * own)
-        self.mischief: list[FaultInjection] = []
+        self.injected: list[FaultInjection] = []
         self.frames: Iterator[dict[str, Any]] | None = None
         self.due = 0.0
         self._does: dict[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {
@@ -139,8 +139,8 @@ class Device:
             return {**head, "ok": False, "why": denied.why, **field}
 
     def strike(self, command: str) -> set[str]:
-        """The mischief that happens at this command."""
-        return {m.what for m in self.mischief if m.strikes(command)}
+        """The faults that happen at this command."""
+        return {m.what for m in self.injected if m.strikes(command)}
 
     def next_frame(self) -> dict[str, Any] | None:
         """What it tells unasked, when it is due; None when there is nothing."""
@@ -271,7 +271,7 @@ class Device:
             raise Denied(f"any of {', '.join(LINK_FAULTS)}", "link")
         self.board.faults = set(board)
         known = ("what", "at", "after", "times")
-        self.mischief = [FaultInjection(**{k: x[k] for k in known if k in x}) for x in link]
+        self.injected = [FaultInjection(**{k: x[k] for k in known if k in x}) for x in link]
         return {}
 
     def _text(self, message: Mapping[str, Any], key: str) -> str:

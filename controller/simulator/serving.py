@@ -1,4 +1,4 @@
-"""Carries a simulated controller's words over a wire, with whatever mischief was asked for."""
+"""Carries a simulated controller's words over a wire, with whatever faults were injected."""
 
 import random
 import time

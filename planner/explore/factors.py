@@ -227,10 +227,10 @@ class Tables:
         return boards_from(v, self._fixed(boards), len(boards), 1)
 
     def sampled(self, boards: NDArray[np.int64], samples: int) -> tuple[Boards, Array]:
-        """The engine's boards with their samples, the middle first, and the deviates that they were drawn from.
+        """The engine's boards with their samples, the middle first, and the normal scores that they were drawn from.
 
         Returns:
-            boards of (boards x (1 + samples)) rows, and deviates of shape (1 + samples, inputs).
+            boards of (boards x (1 + samples)) rows, and normal scores of shape (1 + samples, inputs).
         """
         joint = self.joint
         z = np.concatenate([np.zeros((1, len(COLUMN))), standard_normal(samples)[:, : len(COLUMN)]])

@@ -193,7 +193,7 @@ def _point(
 
 
 def _of_the_day(case: Evaluation, fresh: Array, day: int) -> Array:
-    """The samples' deviates, with what differs from one ride to the next drawn anew for every day."""
+    """The samples' normal scores, with what differs from one ride to the next drawn anew for every day."""
     z = case.drawn().copy()
     for i, (name, own) in enumerate(FROM_RIDE_TO_RIDE.items()):
         spread = case.resolved.inputs[name].spread

@@ -95,7 +95,7 @@ def _me(request: HttpRequest, password: str | None = None, field: str = "passwor
 
 
 @router.get("/account/security", response=SecurityOut)
-def door(request: HttpRequest) -> SecurityOut:
+def security(request: HttpRequest) -> SecurityOut:
     """How one's door is kept: mail, second factor, where one is signed in."""
     user = _me(request)
     return SecurityOut(
@@ -118,14 +118,14 @@ def change_password(request: HttpRequest, payload: PasswordChange) -> SecurityOu
     user.save()
     update_session_auth_hash(request, user)
     services.sign_out_elsewhere(user, request.session.session_key)
-    return door(request)
+    return security(request)
 
 
 @router.put("/account/security/mail", response=SecurityOut, throttle=GuessingThrottle())
 def mail(request: HttpRequest, payload: MailIn) -> SecurityOut:
     """Where a link is mailed when the password is forgotten; empty for nowhere."""
     services.set_mail(_me(request, payload.password), payload.mail.strip())
-    return door(request)
+    return security(request)
 
 
 @router.post("/account/security/second-factor", response=SecondFactorOut, throttle=GuessingThrottle())
@@ -144,14 +144,14 @@ def confirm(request: HttpRequest, payload: CodeIn) -> CodesOut:
 def end(request: HttpRequest, payload: PasswordIn) -> SecurityOut:
     """The password alone is enough again."""
     services.end_second_factor(_me(request, payload.password))
-    return door(request)
+    return security(request)
 
 
 @router.post("/account/security/sign-out-elsewhere", response=SecurityOut)
 def sign_out_elsewhere(request: HttpRequest, only: str = "") -> SecurityOut:
     """Ends one session, or all but this one."""
     services.sign_out_elsewhere(_me(request), request.session.session_key, only)
-    return door(request)
+    return security(request)
 
 
 @router.post(

@@ -72,7 +72,7 @@ def may_sign_up(code: str) -> Invitation | None:
     """The invitation that a code stands for, kept for this sign-up; None where none is needed.
 
     Raises:
-        Refused: registration is closed, or the invitation is none, used or over.
+        ApiError: registration is closed, or the invitation is none, used or over.
     """
     if settings.REGISTRATION == "open":
         return None
@@ -102,7 +102,7 @@ def recover(who: str, token: str, password: str) -> User:
     """A new password by a link; sessions that are open elsewhere end with the old one.
 
     Raises:
-        Refused: the link is none, used or over, or the password is too easy to guess.
+        ApiError: the link is none, used or over, or the password is too easy to guess.
     """
     try:
         user = User.objects.select_for_update().get(pk=int(force_str(urlsafe_base64_decode(who))), is_active=True)
@@ -171,7 +171,7 @@ def confirm_second_factor(user: User, code: str) -> list[str]:
     """Takes the second factor up, once a code shows that the authenticator has it; gives fresh recovery codes.
 
     Raises:
-        Refused: the code is another.
+        ApiError: the code is another.
     """
     device = TOTPDevice.objects.select_for_update().filter(user=user, confirmed=False).first()
     if device is None:

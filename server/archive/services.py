@@ -176,7 +176,7 @@ def unpack(owner: User, given: Readable) -> Brought:
     A build that cannot be read is left out with its reason, and all that hangs on it.
 
     Raises:
-        Refused: it is no archive of ours, or larger than may be.
+        ApiError: it is no archive of ours, or larger than may be.
     """
     try:
         # Onto the disk piece by piece, and before any transaction: a photo album is larger than a thread should hold.

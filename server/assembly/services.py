@@ -65,7 +65,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Any]) -> Taken:
     """Takes entries into the log. One that was taken before is passed over; one that cannot be holds up no other.
 
     Raises:
-        Refused: more than may be sent at once, or the log is full.
+        ApiError: more than may be sent at once, or the log is full.
     """
     build = builds.get(owner, build_id)
     if len(sent) > MOST_AT_ONCE:
@@ -238,7 +238,7 @@ def expected(owner: Person, build_id: Key, entry: UUID) -> Build:
     """The board whose log awaits the picture of this entry.
 
     Raises:
-        Refused: it was taken back, or there are too many.
+        ApiError: it was taken back, or there are too many.
     """
     build = builds.get(owner, build_id)
     spoken = LogEntry.objects.filter(build=build, kind="photographed", entry=entry).exists()
@@ -253,7 +253,7 @@ def keep_photo(owner: Person, build_id: Key, entry: UUID, data: bytes) -> Photo:
     """Keeps the picture of an entry; one that is there stays.
 
     Raises:
-        Refused: it is no picture, or there is no room.
+        ApiError: it is no picture, or there is no room.
     """
     build = expected(owner, build_id, entry)
     there = Photo.objects.filter(build=build, entry=entry).first()
@@ -287,7 +287,7 @@ def second(owner: Person, build_id: Key, wishes: Sequence[str]) -> Build:
     """A second version on the shelf, with these wishes laid in.
 
     Raises:
-        Refused: there is nothing to lay in.
+        ApiError: there is nothing to lay in.
         BuildFileError: a wish cannot be on the board as it is now.
     """
     build = builds.get(owner, build_id)

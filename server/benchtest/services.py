@@ -158,7 +158,7 @@ def found_by(command: ControllerCommand, entered: Mapping[str, Any]) -> dict[str
     """What a finished command says of the board on the stand, as entries of a test; a meter counts before the controller.
 
     Raises:
-        Refused: it has not ended well, or it looks at something else.
+        ApiError: it has not ended well, or it looks at something else.
     """
     result = command.result or {}
     if command.state != ControllerCommand.State.DONE or command.kind not in TRIES.values():
@@ -196,7 +196,7 @@ def keep(owner: Person, build_id: Key, on: date, by: str) -> BenchTest:
     """Keeps the test under way as it is judged now; the next one begins empty.
 
     Raises:
-        Refused: nothing was looked at, or too many are kept.
+        ApiError: nothing was looked at, or too many are kept.
     """
     build = builds.get(owner, build_id)
     Build.objects.select_for_update().get(pk=build.pk)

@@ -121,7 +121,7 @@ def work_all() -> None:
     """Does one job after the other until there is none that may be begun."""
     import_module(settings.ROOT_URLCONF)  # the rooms say what they make
     while (job := _take()) is not None:
-        _carry_out(job)
+        _run(job)
 
 
 def _take() -> Job | None:
@@ -185,7 +185,7 @@ def _at_most(seconds: int) -> Iterator[None]:
         signal.signal(signal.SIGALRM, before)
 
 
-def _carry_out(job: Job) -> None:
+def _run(job: Job) -> None:
     ended: dict[str, Any] = {"state": Job.State.FAILED}
     try:
         with _at_most(LONGEST_S), timezone.override(ZoneInfo(job.zone) if job.zone else None):

@@ -97,7 +97,7 @@ def add(user: Person, kind: str, record: Mapping[str, Any]) -> Part:
 
     Raises:
         BuildFileError: the record is wrong.
-        Refused: there is one of that name, or no room for more.
+        ApiError: there is one of that name, or no room for more.
     """
     if Part.objects.of(user).count() >= MOST_PARTS:
         raise ApiError(f"A library holds {MOST_PARTS} parts of one's own. Take some out first.")
@@ -249,7 +249,7 @@ def take(user: Person, found: Sequence[Offer]) -> int:
     """Takes the good ones in, all or none of them; how many were new or altered.
 
     Raises:
-        Refused: there is no room for as many.
+        ApiError: there is no room for as many.
     """
     good = [o for o in found if o.outcome in ("new", "alters") and o.record is not None]
     fresh = [_filled(Part(owner=user, kind=o.kind), o.record) for o in good if o.outcome == "new" and o.record]

@@ -34,7 +34,7 @@ from server.throttles.concurrency import in_turn
 router = Router(tags=["link"])
 
 
-class OutcomeOut(Schema):
+class WriteResultOut(Schema):
     """How the write to one controller ended; ``differs`` is setting to [wanted, in the controller]."""
 
     verdict: Literal["as wanted", "as before", "neither", "unknown", "not begun"]
@@ -89,7 +89,7 @@ class Written(Schema):
     """How each controller took what was set; ``sheet`` is the number under which it was written down."""
 
     kind: Literal["write"]
-    outcomes: list[OutcomeOut] = []
+    outcomes: list[WriteResultOut] = []
     left_out: list[str] = []
     sheet: int | None = None
 

@@ -58,7 +58,7 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, asked: dict[str, A
     """Asks the worker for something.
 
     Raises:
-        Refused: no controller to talk to, another talk under way, a port that is not the person's, or no such controller.
+        ApiError: no controller to talk to, another talk under way, a port that is not the person's, or no such controller.
     """
     from server.link.tasks import run_command
 

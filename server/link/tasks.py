@@ -160,7 +160,7 @@ def _write(talk: Talk) -> dict[str, Any]:
 
 def _write_one(
     talk: Talk, unit: int, wanted: dict[str, Any], seen: dict[str, Any], number: str, left_out: set[str]
-) -> writing.Outcome | dict[str, Any]:
+) -> writing.WriteResult | dict[str, Any]:
     with talk.link(unit) as link:
         try:
             ranges = link.ask("hello")["ranges"]

@@ -39,7 +39,7 @@ def keep(owner: Person, build_id: Key, name: str, note: str = "") -> Revision:
     """Keeps the build as it is saved now under a name.
 
     Raises:
-        Refused: without a name, or with too many kept already.
+        ApiError: without a name, or with too many kept already.
     """
     build = services.get(owner, build_id)
     if not name.strip():

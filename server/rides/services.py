@@ -55,7 +55,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Mapping[str, Any]]) -> Take
     """Takes rides in, under the ids that their devices gave them; one that is there is written over, one that cannot be is named.
 
     Raises:
-        Refused: more than may be sent at once, or kept.
+        ApiError: more than may be sent at once, or kept.
     """
     build = builds.get(owner, build_id)
     if len(sent) > MOST_AT_ONCE:

@@ -60,7 +60,7 @@ def whole(given: pictures.Readable) -> bytes:
     """What was sent; of what is too large only the beginning is read.
 
     Raises:
-        Refused: it is empty or too large.
+        ApiError: it is empty or too large.
     """
     data = given.read(LARGEST + 1)
     if not data:
@@ -75,7 +75,7 @@ def bring(owner: Person, build_id: Key, name: str, data: bytes, mapping: Mapping
 
     Raises:
         BuildFileError: it cannot be read.
-        Refused: there is no room.
+        ApiError: there is no room.
     """
     build = builds.get(owner, build_id)
     digest = hashlib.sha256(data).hexdigest()
@@ -205,7 +205,7 @@ def line_svg(track: Track, cut_m: float) -> str:
     """The way as a line, without a map, its ends cut off.
 
     Raises:
-        Refused: nothing is left of it.
+        ApiError: nothing is left of it.
     """
     points, side = _placed(track, cut_m)
     path = " ".join(f"{x:.1f},{y:.1f}" for x, y in points)

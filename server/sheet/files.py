@@ -36,7 +36,7 @@ def whole(owner: Person, build_id: Key, number: int, file: pictures.Readable) ->
     """A file that is sent for a sheet, as it is; of one that is too large only the beginning is read.
 
     Raises:
-        Refused: it is too large, or the sheet is full.
+        ApiError: it is too large, or the sheet is full.
     """
     _room(get_sheet(owner, build_id, number))
     return pictures.whole(file)
@@ -51,7 +51,7 @@ def attach(owner: Person, build_id: Key, number: int, name: str, data: bytes) ->
     """Keeps a file with a sheet.
 
     Raises:
-        Refused: it is no picture, PDF or text, or there are too many.
+        ApiError: it is no picture, PDF or text, or there are too many.
     """
     sheet = get_sheet(owner, build_id, number)
     _room(sheet)

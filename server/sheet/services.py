@@ -62,7 +62,7 @@ def write_down(
     """Keeps what was set as the build's next sheet.
 
     Raises:
-        Refused: without a reason, of the future, or with nothing set.
+        ApiError: without a reason, of the future, or with nothing set.
     """
     build = services.get(owner, build_id)
     # One at a time, so that no number is given twice.

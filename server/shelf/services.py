@@ -31,7 +31,7 @@ def create(owner: Person, file: BuildFile) -> Build:
     """Puts a build on the owner's shelf.
 
     Raises:
-        Refused: there is no room for more.
+        ApiError: there is no room for more.
     """
     return put(owner, as_kept(file))
 
@@ -45,7 +45,7 @@ def put(owner: Person, document: dict[str, Any]) -> Build:
     """Puts a document that was read already on the owner's shelf.
 
     Raises:
-        Refused: there is no room for more.
+        ApiError: there is no room for more.
     """
     mine = Build.objects.filter(owner=owner)
     if mine.count() >= MOST_BUILDS:

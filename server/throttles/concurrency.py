@@ -43,7 +43,7 @@ class Turns:
         """Waits for a turn and has it.
 
         Raises:
-            Refused: this person has too many waiting (429), or nobody's turn came for long (503).
+            ApiError: this person has too many waiting (429), or nobody's turn came for long (503).
         """
         mine = self._line_up(who)
         try:

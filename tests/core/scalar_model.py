@@ -46,7 +46,7 @@ def _rested(chemistry: str, q: float) -> float:
 
 
 class ScalarBoard:
-    """One board with rider; ``z`` are deviates by input, as the priors of docs/model.md spread them."""
+    """One board with rider; ``z`` are normal scores by input, as the priors of docs/model.md spread them."""
 
     def __init__(self, build: Resolved, z: dict[str, float] | None = None):
         v = {name: i.value if z is None else _drawn(name, i, z[name]) for name, i in build.inputs.items()}

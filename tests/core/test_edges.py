@@ -115,7 +115,9 @@ def test_odd_boards_get_bands_that_hold_their_middle_and_findings_that_are_words
 
 @pytest.mark.parametrize("odd", ["a gale from ahead", "everything heavy and cold", "one cell"])
 def test_figures_of_odd_boards_are_drawn(odd):
-    for plot in curves(spit_runner(**{"assumptions__wind_ms": None, **ODD[odd]})):
+    plots = curves(spit_runner(**{"assumptions__wind_ms": None, **ODD[odd]}))
+    assert [p.id for p in plots] == [p.id for p in curves(spit_runner())], "and none is left out"
+    for plot in plots:
         json.dumps(plot.model_dump(mode="json"), allow_nan=False)
 
 

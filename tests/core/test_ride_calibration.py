@@ -1,12 +1,10 @@
 """Rides shrink bands as far as they may and no further.
 
 Simulation-based calibration with evidence (Talts and others 2018): for every board a truth is drawn from the priors; the
-independent
-scalar model rides it one to five times, each day with a wind, a temperature and a hurry of its own; what is written down has
-the errors
-of meters and the mistakes of people (volts off a gauge, kilometres rounded, the wind forgotten). Learnt from that, the ranks
-of what the
-truth does on one more day are even, and eight in ten lie inside the band.
+independent scalar model rides it one to five times, each day with a wind, a temperature and a hurry of its own; what is
+written down has the errors of meters and the mistakes of people (volts off a gauge, kilometres rounded, the wind
+forgotten). Learnt from that, the ranks of what the truth does on one more day are even, and eight in ten lie inside the
+band.
 """
 
 import numpy as np

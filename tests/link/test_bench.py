@@ -135,7 +135,7 @@ def test_a_run_says_what_it_reached_and_how_soon_it_stood(tmp_path):
 def test_while_a_slow_answer_is_waited_for_somebody_can_stop_it(tmp_path, monkeypatch):
     monkeypatch.setattr(serving, "LATE_S", 3.0)
     with on_the_bench(spit_runner(), "tcp", tmp_path) as (link, device):
-        device.mischief = [FaultInjection("late", "detect")]
+        device.injected = [FaultInjection("late", "detect")]
         asked = []
         link.stopped = lambda: bool(asked.append(time.monotonic())) or len(asked) > 3
         with pytest.raises(Stopped):

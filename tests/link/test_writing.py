@@ -47,7 +47,7 @@ def holds(values, wanted=WANTED) -> bool:
 @pytest.mark.parametrize("what", LINK_FAULTS)
 def test_one_fault_at_any_step_is_made_good_or_shown(tmp_path, over, step, after, what):
     with on_the_bench(spit_runner(), over, tmp_path, patience=PATIENCE_S) as (link, device):
-        device.mischief = [FaultInjection(what, "set value" if what == "swallowed" else step, after)]
+        device.injected = [FaultInjection(what, "set value" if what == "swallowed" else step, after)]
         outcome = writing.write(link, WANTED)
         assert outcome.after == device.memory.values
         # A value that the device swallowed makes its count another one: it refuses to keep.
@@ -55,7 +55,7 @@ def test_one_fault_at_any_step_is_made_good_or_shown(tmp_path, over, step, after
         assert bool(outcome.differs) == (what == "swallowed")
         assert (outcome.verdict == "as wanted") == holds(device.memory.values)
         # Once the link is good again, the same write sets it right.
-        device.mischief = []
+        device.injected = []
         assert writing.write(link, WANTED).verdict == "as wanted"
 
 
@@ -64,7 +64,7 @@ def test_one_fault_at_any_step_is_made_good_or_shown(tmp_path, over, step, after
 def test_a_link_that_never_comes_back_leaves_it_unknown_and_says_so(tmp_path, over, step, after):
     with on_the_bench(spit_runner(), over, tmp_path, patience=PATIENCE_S) as (link, device):
         # From this step on nothing is answered any more, whatever is asked.
-        device.mischief = [
+        device.injected = [
             FaultInjection("request_lost", step, after, -1),
             FaultInjection("request_lost", "read", 1, -1),
         ]
@@ -78,7 +78,7 @@ def test_a_link_that_never_comes_back_leaves_it_unknown_and_says_so(tmp_path, ov
 @pytest.mark.parametrize("over", ["tcp", "pty"])
 def test_a_device_that_keeps_only_half_is_found_out(tmp_path, over):
     with on_the_bench(spit_runner(), over, tmp_path, patience=PATIENCE_S) as (link, device):
-        device.mischief = [FaultInjection("torn", "keep", times=-1)]
+        device.injected = [FaultInjection("torn", "keep", times=-1)]
         outcome = writing.write(link, WANTED)
         assert outcome.verdict == "neither"
         assert set(outcome.differs) == set(WANTED) - {"motor_current_a", "pack_current_a"}
@@ -88,7 +88,7 @@ def test_a_device_that_keeps_only_half_is_found_out(tmp_path, over):
 
 def test_a_value_where_there_was_none_is_a_change_too(tmp_path):
     with on_the_bench(spit_runner(), "tcp", tmp_path, patience=PATIENCE_S) as (link, device):
-        device.mischief = [FaultInjection("torn", "keep", times=-1)]
+        device.injected = [FaultInjection("torn", "keep", times=-1)]
         outcome = writing.write(link, {"taper_start_v": 34.0, "cells_in_series": 10})
         assert device.memory.values == {**FACTORY, "taper_start_v": 34.0}
         assert outcome.verdict == "neither"
@@ -100,7 +100,7 @@ def test_whatever_goes_wrong_the_outcome_tells_what_the_device_holds(tmp_path):
     for case in range(40):
         with on_the_bench(spit_runner(), "tcp", tmp_path, patience=PATIENCE_S) as (link, device):
             device.memory.forget()
-            device.mischief = [
+            device.injected = [
                 FaultInjection(
                     chance.choice(kinds), chance.choice(places), chance.randrange(6), chance.choice([1, 1, 2, 5])
                 )

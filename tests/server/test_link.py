@@ -105,7 +105,7 @@ class Bench:
     def sheets(self, build):
         return self.workshop.send("GET", f"/builds/{build['id']}/sheet").json()["sheets"]
 
-    def mischief(self, build, *link, board=()):
+    def inject(self, build, *link, board=()):
         return self.send(build, "pretend", link=list(link), board=list(board))
 
 
@@ -164,7 +164,7 @@ def test_a_value_that_the_controller_refuses_is_named(bench):
 def test_a_half_written_controller_is_said_until_it_is_settled(bench):
     build = bench.workshop.new()
     bench.send(build, "read")
-    bench.mischief(build, {"what": "torn", "at": "keep", "times": -1})
+    bench.inject(build, {"what": "torn", "at": "keep", "times": -1})
     torn = bench.write(build)
     assert [o["verdict"] for o in torn["result"]["outcomes"]] == ["neither"]
     assert "cells_in_series" in torn["result"]["outcomes"][0]["differs"]
@@ -172,7 +172,7 @@ def test_a_half_written_controller_is_said_until_it_is_settled(bench):
     assert "half written. Do not ride" in said["unsettled"]
     assert said["known"]
     assert {d["key"] for d in said["differs"]} == set(torn["result"]["outcomes"][0]["differs"])
-    bench.mischief(build)
+    bench.inject(build)
     assert bench.write(build)["result"]["sheet"] == 1
     assert bench.against(build).get("unsettled") is None
 
@@ -183,7 +183,7 @@ def test_a_link_that_dies_in_the_middle_is_said_and_a_look_settles_it(bench, mon
     bench.send(build, "read")
     seen = bench.against(build)["held"]
     # hello, and reading twice before the first change, are answered still; from keeping on nothing is.
-    bench.mischief(
+    bench.inject(
         build,
         {"what": "request_lost", "at": "keep", "times": -1},
         {"what": "request_lost", "at": "read", "after": 2, "times": -1},
@@ -193,7 +193,7 @@ def test_a_link_that_dies_in_the_middle_is_said_and_a_look_settles_it(bench, mon
     said = bench.against(build)
     assert "Nobody knows" in said["unsettled"]
     assert not said["known"]
-    bench.mischief(build)
+    bench.inject(build)
     bench.send(build, "read")
     after = bench.against(build)
     assert after.get("unsettled") is None

@@ -30,8 +30,8 @@ export class BenchTest {
   private waiting = $state.raw<Record<string, Entry>>({});
   private readonly drafts: Drafts<Record<string, Entry>>;
   private readonly loaded: Query<string, Tests>;
-  private readonly sender = new SaveQueue(
-    () => this.fly(),
+  private readonly queue = new SaveQueue(
+    () => this.send(),
     () => this.count > 0,
     0,
   );
@@ -44,7 +44,7 @@ export class BenchTest {
       (_, signal) => api.GET('/api/builds/{id}/benchtest', { ...this.at, signal }),
       { remember: () => `benchtest:${id}` },
     );
-    if (this.count) this.sender.soon();
+    if (this.count) this.queue.soon();
   }
 
   get tests(): Tests | null {
@@ -52,7 +52,7 @@ export class BenchTest {
   }
 
   get offline(): boolean {
-    return this.sender.state === 'offline' || this.loaded.failed;
+    return this.queue.state === 'offline' || this.loaded.failed;
   }
 
   /** How many entries wait for the server. */
@@ -79,7 +79,7 @@ export class BenchTest {
     this.faults = without(this.faults, Object.keys(changes));
     this.clashes = without(this.clashes, Object.keys(changes));
     this.remember();
-    void this.sender.now();
+    void this.queue.now();
   }
 
   /** Ends a clash: what was entered here goes over the other, or the other stands. */
@@ -98,7 +98,7 @@ export class BenchTest {
   }
 
   async keep(on: string, by: string): Promise<boolean> {
-    if (!(await this.sender.settled())) {
+    if (!(await this.queue.settled())) {
       this.refused = 'Not everything has reached the server yet; keep the test when it has.';
       return false;
     }
@@ -116,18 +116,18 @@ export class BenchTest {
   /** Tries again at once, as when the connection is back. */
   retry(): void {
     if (this.loaded.failed || this.loaded.remembered) void this.loaded.again();
-    this.sender.retry();
+    this.queue.retry();
   }
 
   close(): void {
-    this.sender.close();
+    this.queue.close();
   }
 
   private get at() {
     return { params: { path: { id: this.id } } };
   }
 
-  private async fly(): Promise<SaveResult> {
+  private async send(): Promise<SaveResult> {
     const sent = this.waiting;
     const part = (key: keyof Entry) =>
       Object.fromEntries(Object.entries(sent).map(([path, entry]) => [path, entry[key]]));

@@ -30,8 +30,7 @@
   const perKm = (v: number | null | undefined) => (v == null ? '–' : `${sum(v)} a km`);
   const most = $derived(Math.max(...(report?.lines ?? []).map((l) => l.amount), 1));
   const ASKED = ['hours', 'tools', 'consumables', 'kwh_price', 'fare', 'fare_km'] as const;
-  type Promise = Schemas['Outcome'];
-  const band = (p: Promise) => ({ low: p.low ?? p.mid!, mid: p.mid!, high: p.high ?? p.mid! });
+  const band = (p: Schemas['Outcome']) => ({ low: p.low ?? p.mid!, mid: p.mid!, high: p.high ?? p.mid! });
   const hand = (form: 'html' | 'pdf') =>
     tray.download(form === 'html' ? 'The page to hand on' : 'The page on A4', () =>
       api.POST('/api/builds/{id}/cameto/page', { params: { path: { id: build.id }, query: { form } } }),

@@ -18,8 +18,8 @@ export class OpenPart {
   // What was entered and is not yet, or not at all, taken by the server: shown as it was entered.
   private entered = $state.raw<Entries>({});
   private readonly drafts: Drafts<Entries>;
-  private readonly sender = new SaveQueue(
-    () => this.fly(),
+  private readonly queue = new SaveQueue(
+    () => this.send(),
     () => this.waiting.length > 0,
     0,
   );
@@ -42,12 +42,12 @@ export class OpenPart {
     this.entered = { ...this.entered, [key]: value };
     this.faults = without(this.faults, [key]);
     this.drafts.keep(this.entered);
-    void this.sender.now();
+    void this.queue.now();
   }
 
   /** Takes the last alteration back, after all that was entered before it has arrived. */
   async undo(): Promise<void> {
-    await this.sender.settled();
+    await this.queue.settled();
     const now = this.part!.record;
     const before = this.history.undo(now);
     if (!before) return;
@@ -58,12 +58,12 @@ export class OpenPart {
   }
 
   retry(): void {
-    if (this.part) this.sender.retry();
+    if (this.part) this.queue.retry();
     else void this.load();
   }
 
   close(): void {
-    this.sender.close();
+    this.queue.close();
   }
 
   /** What is entered and not refused. */
@@ -77,11 +77,11 @@ export class OpenPart {
     this.failed = !this.part;
     if (!this.part?.own) return;
     this.entered = this.drafts.read() ?? {};
-    if (this.waiting.length) this.sender.soon();
+    if (this.waiting.length) this.queue.soon();
   }
 
   /** Each alteration builds on the record that the one before it left. */
-  private async fly(): Promise<SaveResult> {
+  private async send(): Promise<SaveResult> {
     const sent = this.waiting;
     const was = this.part!.record;
     const record = sent.reduce<Record_>((r, [key, value]) => withValue(r, key, value), was);

@@ -47,8 +47,8 @@ export class Rides {
   /** What the rides taught, and how each was judged; asked for whenever they change. */
   readonly learnt: Query<string, Schemas['LearntOut']>;
   private stamp = $state(0);
-  private readonly sender = new SaveQueue(
-    () => this.fly(),
+  private readonly queue = new SaveQueue(
+    () => this.send(),
     () => this.count > 0,
     0,
   );
@@ -67,7 +67,7 @@ export class Rides {
       (_, signal) => api.GET('/api/builds/{id}/learnt', { params: path, signal }),
       { remember: () => `learnt:${build.id}`, pause: 100 },
     );
-    if (this.count) this.sender.soon();
+    if (this.count) this.queue.soon();
   }
 
   get count(): number {
@@ -75,7 +75,7 @@ export class Rides {
   }
 
   get offline(): boolean {
-    return this.sender.state === 'offline' || this.asked.failed;
+    return this.queue.state === 'offline' || this.asked.failed;
   }
 
   get answer(): RidesOut | null {
@@ -117,7 +117,7 @@ export class Rides {
       rides: [...rest, { ride: kept, track }],
       gone: this.waiting.gone.filter((g) => g !== kept.id),
     });
-    void this.sender.now();
+    void this.queue.now();
     return kept.id;
   }
 
@@ -128,7 +128,7 @@ export class Rides {
       rides: this.waiting.rides.filter((w) => w.ride.id !== id),
       gone: unsent ? this.waiting.gone : [...this.waiting.gone, id],
     });
-    void this.sender.now();
+    void this.queue.now();
   }
 
   /** An answer that came on another way, such as with a file. */
@@ -139,11 +139,11 @@ export class Rides {
 
   retry(): void {
     if (this.asked.failed || this.asked.remembered) void this.asked.again();
-    this.sender.retry();
+    this.queue.retry();
   }
 
   close(): void {
-    this.sender.close();
+    this.queue.close();
   }
 
   private put(waiting: Waiting): void {
@@ -152,7 +152,7 @@ export class Rides {
     else this.drafts.forget();
   }
 
-  private async fly(): Promise<SaveResult> {
+  private async send(): Promise<SaveResult> {
     const sent = this.waiting.rides.slice(0, 200);
     const path = { path: { id: this.build.id } };
     if (sent.length) {

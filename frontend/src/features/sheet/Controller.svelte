@@ -32,7 +32,7 @@
   const all = (key: string, values: unknown[]) => ofEach(values.map((v) => text(key, v)));
   const written = $derived(command?.result?.kind === 'write' ? command.result : null);
   const bad = $derived((written?.outcomes ?? []).filter((o) => o.verdict !== 'as wanted'));
-  const ENDS: Record<Schemas['OutcomeOut']['verdict'], string> = {
+  const ENDS: Record<Schemas['WriteResultOut']['verdict'], string> = {
     'as wanted': 'holds what you wanted',
     'as before': 'holds what it held before; nothing was changed',
     neither: 'is half written: it holds neither what it held nor what you wanted',

@@ -48,7 +48,7 @@ export class OpenBuild {
   private inFlight: BuildFile | null = null;
   private halted = $state<'refused' | 'signed out' | null>(null);
   private readonly drafts: Drafts<Draft>;
-  private readonly sender = new SaveQueue(
+  private readonly queue = new SaveQueue(
     () => this.save(),
     () => this.unsent && !this.theirs,
   );
@@ -76,7 +76,7 @@ export class OpenBuild {
         // Nobody knows any more what these changes began with: the person settles it.
         if (!draft.base && draft.revision !== build.revision) this.theirs = build;
       }
-      this.sender.soon(0);
+      this.queue.soon(0);
     } else this.drafts.forget();
   }
 
@@ -87,7 +87,7 @@ export class OpenBuild {
   get saving(): Saving {
     if (this.theirs) return 'conflict';
     if (this.halted) return this.halted;
-    if (this.sender.state === 'offline') return 'offline';
+    if (this.queue.state === 'offline') return 'offline';
     return this.unsent ? 'saving' : 'saved';
   }
 
@@ -196,7 +196,7 @@ export class OpenBuild {
     if (choice === 'mine') {
       this.revision = theirs.revision;
       this.saved = theirs.document;
-      await this.sender.now();
+      await this.queue.now();
     } else this.follow(theirs);
     return copy;
   }
@@ -210,25 +210,25 @@ export class OpenBuild {
   close(): void {
     notices.forget(this);
     histories.set(this.id, { history: this.history, file: this.file });
-    this.sender.close();
+    this.queue.close();
   }
 
   /** Tries again at once, as when the connection is back. */
   retry(): void {
     this.halted = null;
-    this.sender.retry();
+    this.queue.retry();
   }
 
   /** True once nothing is on its way any more; false where it cannot get there. */
   settled(): Promise<boolean> {
-    return this.sender.settled();
+    return this.queue.settled();
   }
 
   private show(file: BuildFile): void {
     this.file = file;
     this.halted = null;
     this.keepDraft();
-    this.sender.soon();
+    this.queue.soon();
   }
 
   /** The server's build stands here now, and nothing is unsent. */

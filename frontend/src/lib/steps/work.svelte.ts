@@ -43,8 +43,8 @@ export class Work {
   private shown = $state.raw<Record<string, string>>({});
   private readonly drafts: Drafts<Waiting>;
   private readonly asked: Query<string, WorkOut>;
-  private readonly sender = new SaveQueue(
-    () => this.fly(),
+  private readonly queue = new SaveQueue(
+    () => this.send(),
     () => this.count > 0,
     0,
   );
@@ -65,7 +65,7 @@ export class Work {
       { remember: () => `${room}:${build.id}` },
     );
     for (const id of this.photosWaiting) void this.show(id);
-    if (this.count) this.sender.soon();
+    if (this.count) this.queue.soon();
   }
 
   get answer(): WorkOut | null {
@@ -81,7 +81,7 @@ export class Work {
   }
 
   get offline(): boolean {
-    return this.sender.state === 'offline' || this.asked.failed;
+    return this.queue.state === 'offline' || this.asked.failed;
   }
 
   /** How much waits for the network. */
@@ -235,24 +235,24 @@ export class Work {
       return 'This device has no room for the photo. Make some, and take it again.';
     this.shown = { ...this.shown, [said.id]: URL.createObjectURL(made.photo) };
     this.keep({ entries: [...this.waiting.entries, said], photos: [...this.waiting.photos, said.id] });
-    void this.sender.now();
+    void this.queue.now();
     return '';
   }
 
   retry(): void {
     if (this.asked.failed || this.asked.remembered) void this.asked.again();
-    this.sender.retry();
+    this.queue.retry();
   }
 
   close(): void {
-    this.sender.close();
+    this.queue.close();
     for (const address of Object.values(this.shown)) URL.revokeObjectURL(address);
   }
 
   private write(kind: Entry['kind'], more: Record<string, unknown>): void {
     const said = entry(kind, session.who?.name ?? '', more);
     this.keep({ ...this.waiting, entries: [...this.waiting.entries, said] });
-    void this.sender.now();
+    void this.queue.now();
   }
 
   private get photosWaiting(): string[] {
@@ -276,7 +276,7 @@ export class Work {
     else this.drafts.forget();
   }
 
-  private fly(): Promise<SaveResult> {
+  private send(): Promise<SaveResult> {
     return this.waiting.entries.length ? this.flyEntries() : this.flyPhoto(this.waiting.photos[0]!);
   }
 

@@ -2,21 +2,21 @@
 export type SaveResult = 'arrived' | 'unreachable' | 'stopped';
 
 /** `idle` has nothing to send, `waiting` will soon, `offline` tries again by itself, `stopped` waits for the person. */
-export type SenderState = 'idle' | 'waiting' | 'flying' | 'offline' | 'stopped';
+export type SaveQueueState = 'idle' | 'waiting' | 'sending' | 'offline' | 'stopped';
 
 export const PAUSE_BEFORE_SENDING = 500;
 export const RETRY = 3000;
 
-/** Brings what is pending to the server: one flight at a time, again while the server is away, the newest last. */
+/** Brings what is pending to the server: one request at a time, again while the server is away, the newest last. */
 export class SaveQueue {
-  state = $state<SenderState>('idle');
+  state = $state<SaveQueueState>('idle');
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private flight: Promise<void> | null = null;
+  private sending: Promise<void> | null = null;
   private closed = false;
 
   constructor(
     /** Sends what is pending now. */
-    private readonly fly: () => Promise<SaveResult>,
+    private readonly send: () => Promise<SaveResult>,
     private readonly pending: () => boolean,
     private readonly pause = PAUSE_BEFORE_SENDING,
   ) {}
@@ -29,17 +29,17 @@ export class SaveQueue {
     this.timer = setTimeout(() => void this.now(), pause);
   }
 
-  /** Sends at once, or after the flight that is under way. */
+  /** Sends at once, or after the request that is under way. */
   async now(): Promise<void> {
     clearTimeout(this.timer);
-    if (this.flight) return this.flight;
+    if (this.sending) return this.sending;
     if (this.closed) return;
     if (!this.pending()) {
       this.state = 'idle';
       return;
     }
-    this.flight = this.try();
-    await this.flight;
+    this.sending = this.try();
+    await this.sending;
   }
 
   /** Tries again at once, as when the connection is back. */
@@ -73,9 +73,9 @@ export class SaveQueue {
 
   private async try(): Promise<void> {
     const away = this.state === 'offline';
-    if (!away) this.state = 'flying';
-    const ended = await this.fly().catch((): SaveResult => 'unreachable');
-    this.flight = null;
+    if (!away) this.state = 'sending';
+    const ended = await this.send().catch((): SaveResult => 'unreachable');
+    this.sending = null;
     if (ended === 'arrived') {
       this.state = this.pending() ? 'waiting' : 'idle';
       if (this.pending()) this.soon();

@@ -7,7 +7,7 @@ afterEach(() => vi.useRealTimers());
 /** A server that can be away, and what it has received. */
 function post(ends: SaveResult[] = []) {
   const box = { here: '', sent: '', received: [] as string[] };
-  const sender = new SaveQueue(
+  const queue = new SaveQueue(
     async () => {
       const carried = box.here;
       const ended = ends.shift() ?? 'arrived';
@@ -22,23 +22,23 @@ function post(ends: SaveResult[] = []) {
   );
   const write = (text: string) => {
     box.here = text;
-    sender.soon();
+    queue.soon();
   };
-  return { box, sender, write };
+  return { box, queue, write };
 }
 
 test('what is written quickly goes out once, as it was last', async () => {
-  const { box, sender, write } = post();
+  const { box, queue, write } = post();
   write('a');
   write('ab');
   write('abc');
-  expect(sender.state).toBe('waiting');
+  expect(queue.state).toBe('waiting');
   await vi.advanceTimersByTimeAsync(PAUSE_BEFORE_SENDING + 60);
   expect(box.received).toEqual(['abc']);
-  expect(sender.state).toBe('idle');
+  expect(queue.state).toBe('idle');
 });
 
-test('what is written during a flight goes out after it, and never beside it', async () => {
+test('what is written during a request goes out after it, and never beside it', async () => {
   const { box, write } = post();
   write('first');
   await vi.advanceTimersByTimeAsync(PAUSE_BEFORE_SENDING + 10);
@@ -48,38 +48,38 @@ test('what is written during a flight goes out after it, and never beside it', a
 });
 
 test('a server that is away is tried again until it is back, and nothing is lost', async () => {
-  const { box, sender, write } = post(['unreachable', 'unreachable']);
+  const { box, queue, write } = post(['unreachable', 'unreachable']);
   write('kept');
   await vi.advanceTimersByTimeAsync(PAUSE_BEFORE_SENDING + 60);
-  expect(sender.state).toBe('offline');
+  expect(queue.state).toBe('offline');
   write('kept, and more');
-  expect(sender.state).toBe('offline');
+  expect(queue.state).toBe('offline');
   await vi.advanceTimersByTimeAsync(2 * RETRY + 200);
   expect(box.received).toEqual(['kept, and more']);
-  expect(sender.state).toBe('idle');
+  expect(queue.state).toBe('idle');
 });
 
-test('a fault in the flight itself counts as a server that is away', async () => {
+test('a fault in the request itself counts as a server that is away', async () => {
   let tries = 0;
-  const sender = new SaveQueue(
+  const queue = new SaveQueue(
     () => {
       tries += 1;
       return Promise.reject(new TypeError('no network'));
     },
     () => true,
   );
-  await sender.now();
-  expect(sender.state).toBe('offline');
+  await queue.now();
+  expect(queue.state).toBe('offline');
   await vi.advanceTimersByTimeAsync(RETRY + 10);
   expect(tries).toBe(2);
-  sender.close();
+  queue.close();
 });
 
 test('what is refused waits for the person', async () => {
-  const { box, sender, write } = post(['stopped']);
+  const { box, queue, write } = post(['stopped']);
   write('bad');
   await vi.advanceTimersByTimeAsync(10 * RETRY);
-  expect(sender.state).toBe('stopped');
+  expect(queue.state).toBe('stopped');
   expect(box.received).toEqual([]);
   write('mended');
   await vi.advanceTimersByTimeAsync(PAUSE_BEFORE_SENDING + 60);
@@ -89,20 +89,20 @@ test('what is refused waits for the person', async () => {
 test('settled tells whether everything has arrived', async () => {
   const good = post();
   good.write('there');
-  const arrived = good.sender.settled();
+  const arrived = good.queue.settled();
   await vi.advanceTimersByTimeAsync(100);
   expect(await arrived).toBe(true);
   const bad = post(['unreachable']);
   bad.write('not there');
-  const not = bad.sender.settled();
+  const not = bad.queue.settled();
   await vi.advanceTimersByTimeAsync(100);
   expect(await not).toBe(false);
 });
 
 test('closing sends what is left and nothing after it', async () => {
-  const { box, sender, write } = post();
+  const { box, queue, write } = post();
   write('last words');
-  sender.close();
+  queue.close();
   await vi.advanceTimersByTimeAsync(200);
   expect(box.received).toEqual(['last words']);
   write('too late');
