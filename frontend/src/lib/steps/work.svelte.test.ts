@@ -126,6 +126,24 @@ test('without network an afternoon is kept, outlives the page and arrives once',
   expect(localStorage.getItem('sand-pocket:log:b1')).toBeNull();
 });
 
+test('an entry whose answer was lost is shown once, and sent again', async () => {
+  const work = await atTheBench();
+  server.offline = true;
+  work.note('lay-out', 'arrived, but nobody said so', false);
+  work.done(step(work, 'lay-out'));
+  await turns();
+  // The server has both; the answer never came. The page asks for the log again before it sends.
+  log.received.push(...JSON.parse(localStorage.getItem('sand-pocket:log:b1')!).entries);
+  server.offline = false;
+  await work.loading.again();
+  expect(work.notesOf('lay-out').map((n) => n.text)).toEqual(['arrived, but nobody said so']);
+  expect(work.next).toBe('bearings');
+  work.retry();
+  await turns();
+  expect(work.count).toBe(0);
+  expect(log.received).toHaveLength(2);
+});
+
 test('two rooms of one work do not take each other’s entries away', async () => {
   const one = await atTheBench();
   const stopOne = stop;

@@ -89,10 +89,16 @@ export class Work {
     return this.waiting.entries.length + this.waiting.photos.length;
   }
 
+  /** Entries that the log does not have yet. One whose answer was lost, or is being read just now, is in both: the log's counts. */
+  private get onTheWay(): Entry[] {
+    const known = new Set((this.answer?.log ?? []).map((line) => line.id));
+    return this.waiting.entries.filter((e) => !known.has(e.id));
+  }
+
   /** A step with what is still on its way: ticked here is ticked, what it is worth the core says later. */
   stands(step: StepStands): StepStands {
     let found = step;
-    for (const e of this.waiting.entries.filter((e) => e.step === step.id)) {
+    for (const e of this.onTheWay.filter((e) => e.step === step.id)) {
       if (e.kind === 'done' || e.kind === 'still_right')
         found = { ...found, state: 'done', again: [], at: e.at, by: e.by };
       else if (e.kind === 'left_out') found = { ...found, state: 'left_out', word: String(e.why) };
@@ -145,7 +151,7 @@ export class Work {
         unsent: !l.photo,
       }));
     const back = this.waiting.entries.filter((e) => e.kind === 'taken_back').map((e) => e.entry);
-    const here = this.waiting.entries
+    const here = this.onTheWay
       .filter((e) => e.kind === 'photographed')
       .map((e) => ({
         id: e.id,
@@ -161,7 +167,7 @@ export class Work {
   /** Remarks at a step, those on their way among them. */
   notesOf(step: string): { id: string; text: string; trouble: boolean; at: string; by: string }[] {
     const there = (this.answer?.log ?? []).filter((l) => l.kind === 'noted' && l.step === step);
-    const here = this.waiting.entries.filter((e) => e.kind === 'noted' && e.step === step);
+    const here = this.onTheWay.filter((e) => e.kind === 'noted' && e.step === step);
     const back = this.waiting.entries.filter((e) => e.kind === 'taken_back').map((e) => e.entry);
     return [...there, ...here]
       .filter((n) => !back.includes(n.id))
@@ -277,10 +283,10 @@ export class Work {
   }
 
   private send(): Promise<SaveResult> {
-    return this.waiting.entries.length ? this.flyEntries() : this.flyPhoto(this.waiting.photos[0]!);
+    return this.waiting.entries.length ? this.sendEntries() : this.sendPhoto(this.waiting.photos[0]!);
   }
 
-  private async flyEntries(): Promise<SaveResult> {
+  private async sendEntries(): Promise<SaveResult> {
     const sent = this.waiting.entries.slice(0, 200);
     const { data, error, response } = await api.POST('/api/builds/{id}/assembly', {
       params: { path: { id: this.build.id } },
@@ -288,12 +294,12 @@ export class Work {
     });
     if (data) {
       const gone = new Set(sent.map((e) => e.id));
+      this.keep({ ...this.waiting, entries: this.waiting.entries.filter((e) => !gone.has(e.id)) });
       this.asked.take({ ...data, refused: [], clock: [] });
       this.refusedOf(sent, data.refused ?? []);
       if (data.clock?.length)
         this.notice =
           'The clock of this device is wrong: what you ticked stands under the time at which it arrived.';
-      this.keep({ ...this.waiting, entries: this.waiting.entries.filter((e) => !gone.has(e.id)) });
       this.feed(sent, data);
       return 'arrived';
     }
@@ -327,7 +333,7 @@ export class Work {
       this.build.changeAndSay(changes, 'The model counts with what you measured.');
   }
 
-  private async flyPhoto(id: string): Promise<SaveResult> {
+  private async sendPhoto(id: string): Promise<SaveResult> {
     const photo = await keptPhoto(this.build.id, id);
     const drop = () => {
       this.keep({ ...this.waiting, photos: this.waiting.photos.filter((p) => p !== id) });
