@@ -44,6 +44,7 @@ lint: setup-test types ## ruff, mypy, import-linter, published schema, svelte-ch
 	$(VENV)/bin/lint-imports --no-logo
 	$(PY) scripts/generate_types.py --check
 	$(PY) scripts/test_share.py
+	$(PY) scripts/check_words.py
 	$(NPM) run --silent check
 	$(NPM) run --silent lint
 	$(NPM) run --silent format:check
@@ -65,7 +66,7 @@ restore: setup ## the demonstration's database as it was in a backup (FROM=file)
 	@$(PY) scripts/with_demo_database.py manage.py restore $(FROM)
 
 bench: setup-test build ## measure the computation and the screen
-	@$(PY) scripts/with_database.py $(PY) bench/run.py $(ARGS)
+	@$(PY) scripts/with_database.py $(PY) benchmarks/run.py $(ARGS)
 
 load: setup-test build ## fifty builders through the proxy for a minute, then an abuser beside them (ARGS="--seconds 20")
 	@$(PY) scripts/loading.py $(ARGS)

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from boardmath.buildfile import Build, BuildFileError, Fault, read_build
 from boardmath.buildfile.reading import LARGEST_FILE
-from boardmath.calibration.command import learnt_from
+from boardmath.calibration.command import calibrated_from
 from boardmath.calibration.ride_file import LARGEST_FILE as LARGEST_RIDES
 from boardmath.calibration.ride_file import cannot_be, read_rides
 from boardmath.predictor import predict
@@ -53,8 +53,8 @@ def print_prediction(name: str, of_rides: str | None, bands: bool) -> int:
         for fault in error.faults:
             print(f"{reading}: {fault}", file=sys.stderr)
         return 2
-    shown = prediction.model_dump(mode="json", exclude_none=True, exclude={"promises", "needs", "why"})
-    print(json.dumps(shown | (learnt_from(build, rides) if of_rides is not None else {}), allow_nan=False))
+    shown = prediction.model_dump(mode="json", exclude_none=True, exclude={"outcomes", "needs", "why"})
+    print(json.dumps(shown | (calibrated_from(build, rides) if of_rides is not None else {}), allow_nan=False))
     return 0
 
 

@@ -55,7 +55,7 @@ HILL_GRADES = (5.0, 10.0, 15.0, 20.0, 25.0, 30.0)
 
 
 def predict(
-    build: Build, bands: bool = True, rides: Sequence[Ride] | None = None, promises: Sequence[Outcome] | None = None
+    build: Build, bands: bool = True, rides: Sequence[Ride] | None = None, outcomes: Sequence[Outcome] | None = None
 ) -> Prediction:
     """Everything that can be said of ``build``; deterministic for the same build file and the same rides.
 
@@ -63,20 +63,20 @@ def predict(
 
     Args:
         rides: ridden on this board as it is; what they teach goes into every result.
-        promises: with their bands, where they are known already; what is found follows them, also without bands.
+        outcomes: with their bands, where they are known already; what is found follows them, also without bands.
     """
     if rides:
         build = as_taught(build, [Ridden(ride, build) for ride in rides])
-    return prediction_of(Evaluation(build) if bands else Evaluation(build, 0), promises)
+    return prediction_of(Evaluation(build) if bands else Evaluation(build, 0), outcomes)
 
 
 def prediction_of(case: Evaluation, known: Sequence[Outcome] | None = None) -> Prediction:
-    """Everything that can be said of an evaluated build; ``known`` are its promises, where they are."""
+    """Everything that can be said of an evaluated build; ``known`` are its outcomes, where they are."""
     build, sums = case.build, cost(case.build)
     if case.needs:
         return _unfinished(case, sums)
     resolved, board, ride = case.resolved, case.board, case.rides[0]
-    promises = list(known) if known is not None else build_outcomes(case, sums, whole=True)
+    outcomes = list(known) if known is not None else build_outcomes(case, sums, whole=True)
     top_limit = named(build, LIMITS[int(case.headlines.top_limit[0])])
     top_kmh = float(case.headlines.top_speed[0]) * 3.6
     at_kmh = min(build.brief.cruise_kmh or MEAN_SPEED_KMH, top_kmh)
@@ -113,13 +113,13 @@ def prediction_of(case: Evaluation, known: Sequence[Outcome] | None = None) -> P
             if i.origin in ("estimated", "default") and i.rule and i.field != "parts"
         ],
         findings=[],
-        promises=promises,
+        outcomes=outcomes,
         line=moments(case),
         why=whys(build, case.inputs, resolved.masses),
         needs=[],
         not_of_this_board=fields_not_of(build),
     )
-    return prediction.model_copy(update={"findings": findings(build, promises, _facts(case, prediction))})
+    return prediction.model_copy(update={"findings": findings(build, outcomes, _facts(case, prediction))})
 
 
 def _result(case: Evaluation, name: str, limit: Limit | None = None) -> Result:
@@ -247,7 +247,7 @@ def pack_wh(build: Build) -> float | None:
 
 
 def _unfinished(case: Evaluation, sums: Cost) -> Prediction:
-    build, promises = case.build, build_outcomes(case, sums)
+    build, outcomes = case.build, build_outcomes(case, sums)
     masses = resolve_masses(marked(build))
     mass, bagged = board_mass(build, masses).value, bag_mass(build, masses)
     return Prediction(
@@ -255,8 +255,8 @@ def _unfinished(case: Evaluation, sums: Cost) -> Prediction:
         mass_kg=Mass(board=mass, rolling=mass + bagged + build.rider.mass_kg + (build.rider.carried_kg or 0.0)),
         cost=sums,
         estimated=[],
-        findings=findings(build, promises, None),
-        promises=promises,
+        findings=findings(build, outcomes, None),
+        outcomes=outcomes,
         line=[],
         why=whys(build, {}, masses),
         not_of_this_board=fields_not_of(build),

@@ -155,7 +155,7 @@ class Prediction(BaseModel):
     measure_next: list[MeasureNext] | None = None
     estimated: list[Estimated]
     findings: list[Finding]
-    promises: list[Outcome]
+    outcomes: list[Outcome]
     line: list[Moment]
     why: dict[str, Why]
     needs: list[Lacking]

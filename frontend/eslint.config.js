@@ -45,7 +45,7 @@ export default ts.config(
       'boundaries/elements': [
         { type: 'testing', pattern: 'src/testing/**', mode: 'full' },
         { type: 'start', pattern: ['src/main.ts', 'src/App.svelte'], mode: 'full' },
-        { type: 'house', pattern: 'src/house/**', mode: 'full' },
+        { type: 'house', pattern: 'src/layout/**', mode: 'full' },
         { type: 'feature', pattern: 'src/features/(*)/**', mode: 'full', capture: ['slug'] },
         { type: 'ui', pattern: 'src/lib/ui/**', mode: 'full' },
         { type: 'sync', pattern: 'src/lib/sync/**', mode: 'full' },
@@ -60,7 +60,7 @@ export default ts.config(
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       // Maps and dates here are looked up, not shown.
       'svelte/prefer-svelte-reactivity': 'off',
-      // Addresses are made by roomOf; the router takes plain links.
+      // Addresses are made by addressOf; the router takes plain links.
       'svelte/no-navigation-without-resolve': 'off',
     },
   },

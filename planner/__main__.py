@@ -10,8 +10,8 @@ from boardmath.__main__ import add_core_commands, print_prediction, read_input, 
 from boardmath.buildfile import BuildFileError, Fault, read_build
 from planner.assembly.command import assembled
 from planner.cells.command import cells_sorted
-from planner.enclosure.plan import box_plan
-from planner.enclosure.report import box_reports
+from planner.enclosure.plan import enclosure_plan
+from planner.enclosure.report import enclosure_reports
 from planner.enclosure.solid import pieces, written
 from planner.explore.command import explored
 from planner.pack.command import pack_made
@@ -31,7 +31,9 @@ def main(arguments: list[str] | None = None) -> int:
     of_cells.add_argument("file", help="a table of cells as CSV, or - for standard input")
     of_cells.add_argument("--series", type=int, required=True, help="groups in series")
     of_cells.add_argument("--parallel", type=int, required=True, help="cells in each group")
-    of_pack = commands.add_parser("pack", help="print taps, guards, links and wires of a build file as one JSON object")
+    of_pack = commands.add_parser(
+        "pack", help="print leads, guards, links and wires of a build file as one JSON object"
+    )
     of_pack.add_argument("file", help="a build file, or - for standard input")
     of_pack.add_argument("--charge", type=float, default=None, metavar="PER_CENT", help="the charge of the day")
     of_assembly = commands.add_parser("assembly", help="print the steps of building a build file as one JSON object")
@@ -80,11 +82,11 @@ def _box(name: str, folder: str | None) -> int:
     """Every box of a build: how it has to be made, and its pieces as files."""
     try:
         build = read_build(read_input(name))
-        reports = box_reports(build)
+        reports = enclosure_reports(build)
         if faults := [Fault(r.field or "", r.cannot.text) for r in reports if r.cannot]:
             raise BuildFileError(faults)
         for which in (r.which for r in reports if folder is not None):
-            for piece in pieces(box_plan(build, which)):
+            for piece in pieces(enclosure_plan(build, which)):
                 path = Path(folder or ".") / f"{which}-{piece.number}.stl"
                 path.parent.mkdir(parents=True, exist_ok=True)
                 path.write_bytes(written(piece, "stl"))

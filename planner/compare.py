@@ -1,4 +1,4 @@
-"""Two to four builds side by side: their promises, what differs and nothing else, and curves laid over each other."""
+"""Two to four builds side by side: their outcomes, what differs and nothing else, and curves laid over each other."""
 
 from collections.abc import Callable, Sequence
 from typing import Any
@@ -64,7 +64,7 @@ def compare(builds: Sequence[Build], names: Sequence[str]) -> Comparison:
         raise ValueError(f"two to {MOST} builds are compared, not {len(builds)}")
     found = evaluate(builds, FEW)
     lines = [headline_of(c) for c in found]
-    changes = changes_from(found[0], lines[0].promises, found, lines)
+    changes = changes_from(found[0], lines[0].outcomes, found, lines)
     return Comparison(headlines=lines, changes=changes, differences=differences(builds), plots=overlaid(found, names))
 
 
@@ -81,8 +81,8 @@ def differences(builds: Sequence[Build]) -> list[Differences]:
     for section in ("parts", "settings", "assumptions", "rider", "brief"):
         for path, values in _unlike([d.get(section) for d in documents], section):
             rows.setdefault(_group(path), []).append(Difference(path=path, values=values))
-    for path, values in _unlike([_making(b) for b in builds], "packwork"):
-        rows.setdefault("packwork", []).append(Difference(path=path, values=values))
+    for path, values in _unlike([_making(b) for b in builds], "pack_assembly"):
+        rows.setdefault("pack_assembly", []).append(Difference(path=path, values=values))
     return [Differences(section=name, rows=of_it) for name, of_it in rows.items()]
 
 

@@ -1,78 +1,83 @@
-"""The house: its storeys in the order of a board's life, and the rooms in each, under the one name that each has everywhere."""
+"""The stages in the order of a board's life, and the pages in each, under the one name that each has everywhere."""
 
 from typing import Literal, get_args
 
 from pydantic import BaseModel
 
-RoomSlug = Literal[
-    "stands",
-    "bench",
-    "explorer",
+PageSlug = Literal[
+    "overview",
+    "design",
+    "explore",
     "curves",
     "drawings",
-    "box",
-    "partslist",
+    "enclosure",
+    "parts-list",
     "cells",
     "pack",
-    "taps",
+    "balance-leads",
     "wiring",
     "charging",
     "assembly",
-    "sheet",
-    "benchtest",
-    "firstride",
+    "controller-settings",
+    "bench-test",
+    "first-ride",
     "rides",
-    "learnt",
+    "calibration",
     "trips",
-    "upkeep",
-    "cameto",
+    "maintenance",
+    "review",
     "revisions",
 ]
-StoreySlug = Literal["plan", "buy", "build", "setup", "ride"]
+StageSlug = Literal["plan", "buy", "build", "setup", "ride"]
 
 
-class Room(BaseModel):
-    """A room of a board. ``storey`` is None for those that are reached from the board's name."""
+class Page(BaseModel):
+    """A page of a board. ``stage`` is None for those that are reached from the board's name."""
 
-    slug: RoomSlug
+    slug: PageSlug
     title: str
-    storey: StoreySlug | None = None
+    stage: StageSlug | None = None
+
+    @property
+    def package(self) -> str:
+        """Its folder in ``planner`` and ``server``; ``frontend/src/features`` has it under the slug."""
+        return self.slug.replace("-", "_")
 
 
-class Storey(BaseModel):
-    slug: StoreySlug
+class Stage(BaseModel):
+    slug: StageSlug
     title: str
 
 
-STOREYS = [
-    Storey(slug="plan", title="Plan"),
-    Storey(slug="buy", title="Buy"),
-    Storey(slug="build", title="Build"),
-    Storey(slug="setup", title="Set up"),
-    Storey(slug="ride", title="Ride"),
+STAGES = [
+    Stage(slug="plan", title="Plan"),
+    Stage(slug="buy", title="Buy"),
+    Stage(slug="build", title="Build"),
+    Stage(slug="setup", title="Set up"),
+    Stage(slug="ride", title="Ride"),
 ]
-ROOMS = [
-    Room(slug="stands", title="Where it stands"),
-    Room(slug="bench", title="Bench", storey="plan"),
-    Room(slug="explorer", title="Explorer", storey="plan"),
-    Room(slug="curves", title="Curves", storey="plan"),
-    Room(slug="drawings", title="Drawings", storey="plan"),
-    Room(slug="box", title="Box", storey="plan"),
-    Room(slug="partslist", title="Parts list", storey="buy"),
-    Room(slug="cells", title="Cells", storey="build"),
-    Room(slug="pack", title="Pack", storey="build"),
-    Room(slug="taps", title="Balance wires", storey="build"),
-    Room(slug="wiring", title="Wiring", storey="build"),
-    Room(slug="charging", title="Charging", storey="build"),
-    Room(slug="assembly", title="Assembly", storey="build"),
-    Room(slug="sheet", title="Controller sheet", storey="setup"),
-    Room(slug="benchtest", title="Bench test", storey="setup"),
-    Room(slug="firstride", title="First ride", storey="setup"),
-    Room(slug="rides", title="Rides", storey="ride"),
-    Room(slug="learnt", title="What they taught", storey="ride"),
-    Room(slug="trips", title="Trips", storey="ride"),
-    Room(slug="upkeep", title="Upkeep", storey="ride"),
-    Room(slug="cameto", title="What it came to", storey="ride"),
-    Room(slug="revisions", title="Revisions"),
+PAGES = [
+    Page(slug="overview", title="Overview"),
+    Page(slug="design", title="Design", stage="plan"),
+    Page(slug="explore", title="Explore", stage="plan"),
+    Page(slug="curves", title="Curves", stage="plan"),
+    Page(slug="drawings", title="Drawings", stage="plan"),
+    Page(slug="enclosure", title="Enclosure", stage="plan"),
+    Page(slug="parts-list", title="Parts list", stage="buy"),
+    Page(slug="cells", title="Cells", stage="build"),
+    Page(slug="pack", title="Pack", stage="build"),
+    Page(slug="balance-leads", title="Balance leads", stage="build"),
+    Page(slug="wiring", title="Wiring", stage="build"),
+    Page(slug="charging", title="Charging", stage="build"),
+    Page(slug="assembly", title="Assembly", stage="build"),
+    Page(slug="controller-settings", title="Controller settings", stage="setup"),
+    Page(slug="bench-test", title="Bench test", stage="setup"),
+    Page(slug="first-ride", title="First ride", stage="setup"),
+    Page(slug="rides", title="Rides", stage="ride"),
+    Page(slug="calibration", title="Calibration", stage="ride"),
+    Page(slug="trips", title="Trips", stage="ride"),
+    Page(slug="maintenance", title="Maintenance", stage="ride"),
+    Page(slug="review", title="Review", stage="ride"),
+    Page(slug="revisions", title="Revisions"),
 ]
-assert [r.slug for r in ROOMS] == list(get_args(RoomSlug))
+assert [r.slug for r in PAGES] == list(get_args(PageSlug))

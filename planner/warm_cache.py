@@ -7,8 +7,9 @@ import shutil
 from pathlib import Path
 
 from boardmath.buildfile import read_build
-from boardmath.buildfile.build import FORMAT, VERSION, Build
+from boardmath.buildfile.build import FORMAT, Build
 from boardmath.buildfile.drivetrain import Motors
+from boardmath.buildfile.migration import VERSION
 from boardmath.buildfile.trips import Trip, TripDay, TripLeg
 from boardmath.engine import sweeps
 from boardmath.model.resolution import resolve
@@ -18,7 +19,7 @@ from boardmath.prediction.curves import curves
 from boardmath.prediction.unloaded import on_the_stand
 from boardmath.predictor import predict
 from planner.compare import compare
-from planner.controller_settings import sheet
+from planner.controller_settings import controller_settings
 from planner.design.candidates import candidates
 from planner.design.proposals import propose
 from planner.explore.report import exploration
@@ -55,7 +56,7 @@ def compile_all() -> Path | None:
     build = any_board()
     predict(build)
     curves(build)
-    sheet(build)
+    controller_settings(build)
     on_the_stand(build, 40.0)
     compare([build, any_board(pack={"series": 12, "parallel": 2})], ["a", "b"])
     motors = [Motors(kv_rpm_per_v=kv, count=2) for kv in (140, 190)]

@@ -110,7 +110,7 @@ def main() -> int:
     try:
         env = {**os.environ, "DATABASE_URL": os.environ.get("DATABASE_URL") or cluster.start(), "SAND_POCKET_DEMO": "1"}
         env["SAND_POCKET_SECRET_KEY"] = kept_secret(state)
-        env["SAND_POCKET_BENCH"] = str(state / "controllers")
+        env["SAND_POCKET_BENCHMARK"] = str(state / "controllers")
         env["SAND_POCKET_DEBUG"] = "1" if given.dev else "0"
         prepare = [sys.executable, "manage.py", "prepare", "--demo", *(["--reset"] if given.reset else [])]
         if subprocess.run(prepare, env=env, cwd=ROOT).returncode != 0:

@@ -47,7 +47,7 @@ def figures() -> dict[str, Any]:
             items = next((n["items"] for n in (field, *field.get("anyOf", [])) if n.get("type") == "array"), {})
             here = f"{path}{key}"
             # What is only carried along is entered nowhere: the old parts of a board, and what a kit of the library brings.
-            if here.endswith(("existing.was", ".contents")) or here == "learnt":
+            if here.endswith(("existing.was", ".contents")) or here == "calibration":
                 continue
             if inner:
                 walk(here + ".", definitions[inner[0]["$ref"].rsplit("/", 1)[1]])
@@ -90,7 +90,7 @@ def tables() -> str:
     from boardmath.units import unit_table
     from planner.design.beginning import MORE, OF_A_BOARD, QUESTIONS, REPLACEABLE, new_build
     from planner.design.stations import STATIONS
-    from planner.navigation import ROOMS, STOREYS
+    from planner.navigation import PAGES, STAGES
 
     def written(value: Any) -> str:
         return json.dumps(value, ensure_ascii=False, indent=1)
@@ -119,8 +119,8 @@ def tables() -> str:
         f"export const REPLACEABLE = {written(REPLACEABLE)};\n\n"
         f"export const NEW_BUILD: BuildFile = {written(write_build(new_build()))};\n\n"
         f"export const STATIONS: StationSpec[] = {written([s.model_dump(exclude_none=True) for s in STATIONS])};\n\n"
-        f"export const STOREYS = {written([s.model_dump() for s in STOREYS])} as const;\n\n"
-        f"export const ROOMS = {written([r.model_dump() for r in ROOMS])} as const;\n"
+        f"export const STAGES = {written([s.model_dump() for s in STAGES])} as const;\n\n"
+        f"export const PAGES = {written([r.model_dump() for r in PAGES])} as const;\n"
     )
 
 

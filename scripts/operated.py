@@ -133,7 +133,7 @@ def operated(
         "SAND_POCKET_ORIGINS": f"https://{NAME}",
         "SAND_POCKET_PROXIES": "1",
         "SAND_POCKET_DEMO": "1" if demo else "0",
-        "SAND_POCKET_BENCH": str(folder / "bench"),
+        "SAND_POCKET_BENCHMARK": str(folder / "bench"),
         **further,
     }
     run = Operated(tls, plain, web, cluster, env)

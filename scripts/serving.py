@@ -68,7 +68,7 @@ def demonstration(env: dict[str, str] | None = None, listener: socket.socket | N
     with listener or listening() as listener, tempfile.TemporaryDirectory() as bench:
         prepare = [sys.executable, "manage.py", "prepare", "--demo"]
         subprocess.run(prepare, cwd=ROOT, env=env, check=True, stdout=subprocess.DEVNULL)
-        env["SAND_POCKET_BENCH"] = bench
+        env["SAND_POCKET_BENCHMARK"] = bench
         own = {"cwd": ROOT, "env": env}
         address, fd = f"http://127.0.0.1:{listener.getsockname()[1]}", listener.fileno()
         processes = [subprocess.Popen(gunicorn(fd), pass_fds=[fd], **own)]

@@ -6,7 +6,7 @@ from pathlib import Path
 from playwright.sync_api import Browser, Page, Playwright
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
-from planner.navigation import ROOMS, STOREYS
+from planner.navigation import PAGES, STAGES
 
 BROWSER = Path("/usr/bin/chromium-headless-shell")
 """Debian's Chromium without a window: half the work of the one that draws a window which nobody sees."""
@@ -19,8 +19,8 @@ _OPTIONS = [
     "--no-first-run",
 ]
 """Nothing that calls out."""
-_TITLES = {storey.slug: storey.title for storey in STOREYS}
-_STOREY_OF = {room.title: _TITLES[room.storey] for room in ROOMS if room.storey is not None}
+_TITLES = {stage.slug: stage.title for stage in STAGES}
+_STAGE_OF = {title.title: _TITLES[title.stage] for title in PAGES if title.stage is not None}
 
 
 def launch(playwright: Playwright) -> Browser:
@@ -34,17 +34,17 @@ def launch(playwright: Playwright) -> Browser:
     return playwright.chromium.launch(executable_path=BROWSER, args=_OPTIONS)
 
 
-def to_room(page: Page, name: str) -> None:
+def to_page(page: Page, name: str) -> None:
     """From any page of a board to one of its rooms, by two clicks at most."""
-    if name not in _STOREY_OF:
+    if name not in _STAGE_OF:
         board_menu(page, name)
         return
     # At the head of a wide screen, at the thumb of a phone.
-    storeys = page.locator("nav[aria-label^='Storeys']:visible")
-    storeys.get_by_role("link", name=_STOREY_OF[name], exact=True).click()
-    rooms = page.get_by_role("navigation", name="Rooms of this storey")
-    rooms.get_by_role("link", name=name, exact=True).click()
-    rooms.locator('[aria-current="page"]', has_text=name).wait_for()
+    stages = page.locator("nav[aria-label^='Stages']:visible")
+    stages.get_by_role("link", name=_STAGE_OF[name], exact=True).click()
+    titles = page.get_by_role("navigation", name="Pages of this stage")
+    titles.get_by_role("link", name=name, exact=True).click()
+    titles.locator('[aria-current="page"]', has_text=name).wait_for()
 
 
 def board_menu(page: Page, item: str) -> None:
@@ -54,9 +54,9 @@ def board_menu(page: Page, item: str) -> None:
     plain.or_(one_of_several).click()
 
 
-def open_board(page: Page, name: str, room: str | None = None) -> None:
-    """From the shelf to a board's first page, or on to one of its rooms."""
+def open_board(page: Page, name: str, title: str | None = None) -> None:
+    """From the list of boards to a board's first page, or on to one of its rooms."""
     page.get_by_role("link", name=name, exact=True).first.click()
     page.get_by_role("heading", name="What comes next").wait_for()
-    if room:
-        to_room(page, room)
+    if title:
+        to_page(page, title)

@@ -127,7 +127,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Http404)
     def not_found(request: HttpRequest, error: Http404) -> HttpResponse:
-        return answer(request, FaultsOut(message="Not here, or not yours."), 404)
+        return answer(request, FaultsOut(message="Board not found."), 404)
 
     @api.exception_handler(AuthenticationError)
     def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:

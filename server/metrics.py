@@ -15,9 +15,9 @@ from prometheus_client import (
 )
 from prometheus_client.multiprocess import MultiProcessCollector
 
+from server.boards.models import Build
+from server.controller.models import ControllerCommand
 from server.jobs.models import Job
-from server.link.models import ControllerCommand
-from server.shelf.models import Build
 
 
 def metrics(request: HttpRequest) -> HttpResponse:
@@ -46,5 +46,7 @@ def _now() -> CollectorRegistry:
     first = Job.objects.filter(state=Job.State.WAITING).aggregate(first=Min("created_at"))["first"]
     waited.set((timezone.now() - first).total_seconds() if first else 0)
     Gauge("sand_pocket_people", "Workshops", registry=found).set(User.objects.count())
-    Gauge("sand_pocket_builds", "Builds on shelves", registry=found).set(Build.objects.filter(deleted_at=None).count())
+    Gauge("sand_pocket_builds", "Builds that are not deleted", registry=found).set(
+        Build.objects.filter(deleted_at=None).count()
+    )
     return found

@@ -30,17 +30,17 @@ INSTALLED_APPS = [
     "django_otp.plugins.otp_totp",
     "django_otp.plugins.otp_static",
     "server.account",
-    "server.shelf",
+    "server.boards",
     "server.library",
     "server.revisions",
-    "server.sheet",
-    "server.link",
+    "server.controller_settings",
+    "server.controller",
     "server.jobs",
     "server.throttles",
-    "server.benchtest",
+    "server.bench_test",
     "server.assembly",
     "server.rides",
-    "server.learnt",
+    "server.calibration",
     "django_tasks",
     "django_tasks_db",
     "server.demo",
@@ -83,7 +83,7 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 # What talks to controllers, and what takes its time, is done by workers: ``manage.py worker link`` and ``worker work``.
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": ["link", "work"]}}
 # Where the simulated controllers keep their memories; they belong to the bench, not to the web tier.
-BENCH_FOLDER = _said.bench or Path(tempfile.gettempdir()) / f"sand-pocket-bench-{os.getuid()}"
+BENCHMARK_FOLDER = _said.bench or Path(tempfile.gettempdir()) / f"sand-pocket-bench-{os.getuid()}"
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}
     for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator")

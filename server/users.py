@@ -10,4 +10,4 @@ Person: TypeAlias = Any
 Key: TypeAlias = UUID | str
 """What a build, a part or a file is found by."""
 Number: TypeAlias = Annotated[int, Field(ge=0, le=2**31 - 1)]
-"""A number by which a person counts: a sheet, a test, a page."""
+"""A number by which a person counts: a settings record, a test, a page."""

@@ -1,1 +1,1 @@
-"""The balance wires: what each tap has to show, and what it means when one shows something else."""
+"""The balance leads: what each lead has to show, and what it means when one shows something else."""

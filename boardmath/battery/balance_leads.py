@@ -1,4 +1,4 @@
-"""The table of taps, judged as it is entered: it stops at the first wrong one and says what that may mean."""
+"""The table of leads, judged as it is entered: it stops at the first wrong one and says what that may mean."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -12,7 +12,7 @@ from boardmath.battery.lead_faults import Kind, Pattern, patterns, readings_of
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Pack
 from boardmath.messages import Message, message
-from boardmath.model.cell_groups import APART_V, taps_of
+from boardmath.model.cell_groups import APART_V, leads_of
 from boardmath.model.chemistry import index_of
 from boardmath.model.inputs import cell_voltages
 from boardmath.physics import cell as cells
@@ -28,10 +28,10 @@ _ALIKE = 0.2
 Verdict = Literal["open", "right", "wrong", "after"]
 
 
-class Tap(BaseModel):
-    """One tap: what it has to show, what it showed, and the group below it."""
+class BalanceLead(BaseModel):
+    """One lead: what it has to show, what it showed, and the group below it."""
 
-    tap: int
+    lead: int
     expected_v: float
     low_v: float
     high_v: float
@@ -47,18 +47,18 @@ class Meaning(BaseModel):
     at: int
     other: int | None = None
     title: str
-    saying: Message
+    message: Message
     remedy: Message
 
 
-class TapsReport(BaseModel):
-    """The table. ``stop`` is the first wrong tap: the plug stays out. ``meanings`` are what can still be meant, likeliest first;
-    ``next`` is the tap to read now, after a wrong one only to tell the meanings apart."""
+class BalanceLeadsReport(BaseModel):
+    """The table. ``stop`` is the first wrong lead: the plug stays out. ``meanings`` are what can still be meant, likeliest first;
+    ``next`` is the lead to read now, after a wrong one only to tell the meanings apart."""
 
     series: int
     charge_pct: float
     cell_v: float
-    taps: list[Tap]
+    leads: list[BalanceLead]
     next: int | None = None
     stop: int | None = None
     meanings: list[Meaning] = []
@@ -67,9 +67,9 @@ class TapsReport(BaseModel):
 
 
 def expected(pack: Pack, charge_pct: float) -> list[float]:
-    """V of each tap, 0 to the cells in series, at rest and at a charge in per cent."""
+    """V of each lead, 0 to the cells in series, at rest and at a charge in per cent."""
     each = group_voltage(pack, charge_pct)
-    return [tap * each for tap in range((pack.series or 0) + 1)]
+    return [lead * each for lead in range((pack.series or 0) + 1)]
 
 
 def group_voltage(pack: Pack, charge_pct: float) -> float:
@@ -78,9 +78,9 @@ def group_voltage(pack: Pack, charge_pct: float) -> float:
     return float(cells.open_circuit_voltage(index_of(cell), charge_pct / 100.0, cell_voltages(pack)[0]))
 
 
-def taps_report(build: Build) -> TapsReport | None:
-    """The balance wires of a build; None while the pack does not say how many cells stand in series."""
-    pack, entered = build.parts.pack, taps_of(build)
+def balance_leads_report(build: Build) -> BalanceLeadsReport | None:
+    """The balance leads of a build; None while the pack does not say how many cells stand in series."""
+    pack, entered = build.parts.pack, leads_of(build)
     if pack is None or pack.series is None:
         return None
     charge = entered.charge_pct if entered.charge_pct is not None else USUAL_CHARGE
@@ -98,31 +98,31 @@ def taps_report(build: Build) -> TapsReport | None:
     return report.model_copy(update={"last_word": message(word)})
 
 
-def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> TapsReport:
-    """The taps of a pack as they were read; None where one was not."""
+def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> BalanceLeadsReport:
+    """The leads of a pack as they were read; None where one was not."""
     series = pack.series or 0
     read = [*readings[: series + 1], *[None] * (series + 1 - len(readings))]
     each = group_voltage(pack, charge_pct)
     _, _, empty = cell_voltages(pack)
     full = cell_voltages(pack)[0]
     meter = _Meter(each, empty - 0.3, full + 0.05)
-    taps, stop = _table(read, meter)
-    report = TapsReport(
+    leads, stop = _table(read, meter)
+    report = BalanceLeadsReport(
         series=series,
         charge_pct=charge_pct,
         cell_v=each,
-        taps=taps,
-        last_word=message("Black probe on the pack’s negative, red on one tap after the other. The plug stays out."),
+        leads=leads,
+        last_word=message("Black probe on the pack’s negative, red on one lead after the other. The plug stays out."),
     )
     if stop is None:
-        following = next((t.tap for t in taps if t.verdict == "open"), None)
+        following = next((t.lead for t in leads if t.verdict == "open"), None)
         done = following is None
         if done:
             word = message(
-                "Every tap shows what it should. Read the plug once more the same way round before it goes into the board: black "
+                "Every lead shows what it should. Read the plug once more the same way round before it goes into the board: "
                 "lead first by its mark. This says that the wires sit right, not that the pack is safe."
             )
-        elif taps[0].verdict == "open":
+        elif leads[0].verdict == "open":
             word = report.last_word
         else:
             word = message(f"Right so far: {following} of {series + 1} read. Tap {following} next.")
@@ -130,7 +130,7 @@ def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> T
     meanings = _meanings(read, stop, series, meter)
     parting = _parting(read, stop, series, meanings)
     word = message(
-        f"Stop at tap {stop}. The plug stays out of the board: a wrong wire destroys it, and can burn."
+        f"Stop at lead {stop}. The plug stays out of the board: a wrong wire destroys it, and can burn."
         + (f" Tap {parting} tells which it is; reading it does no harm." if parting is not None else "")
     )
     return report.model_copy(
@@ -151,46 +151,46 @@ class _Meter:
     low: float
     high: float
 
-    def band(self, tap: int) -> tuple[float, float]:
-        """Between which a right tap lies, the charge being known only about."""
-        off = METER * tap * self.each + 0.02
-        return tap * self.low - off if tap else -off, tap * self.high + off
+    def band(self, lead: int) -> tuple[float, float]:
+        """Between which a right lead lies, the charge being known only about."""
+        off = METER * lead * self.each + 0.02
+        return lead * self.low - off if lead else -off, lead * self.high + off
 
 
-def _table(read: Sequence[float | None], meter: _Meter) -> tuple[list[Tap], int | None]:
-    """Each tap with its verdict; the first wrong one."""
-    taps: list[Tap] = []
+def _table(read: Sequence[float | None], meter: _Meter) -> tuple[list[BalanceLead], int | None]:
+    """Each lead with its verdict; the first wrong one."""
+    leads: list[BalanceLead] = []
     stop: int | None = None
     right: list[float] = []
     """Group voltages that were found right so far."""
-    for tap, value in enumerate(read):
-        before = read[tap - 1] if tap else None
+    for lead, value in enumerate(read):
+        before = read[lead - 1] if lead else None
         group = value - before if value is not None and before is not None else None
         verdict: Verdict = "open"
         if value is not None:
-            good = abs(value) <= 0.1 if tap == 0 else group is not None and _good(group, right, value, meter)
-            judged_at_all = tap == 0 or group is not None
+            good = abs(value) <= 0.1 if lead == 0 else group is not None and _good(group, right, value, meter)
+            judged_at_all = lead == 0 or group is not None
             if stop is not None:
                 verdict = "after"
             elif good:
                 verdict = "right"
             elif judged_at_all:
-                verdict, stop = "wrong", tap
+                verdict, stop = "wrong", lead
             if verdict == "right" and group is not None:
                 right.append(group)
-        low, high = meter.band(tap)
-        taps.append(
-            Tap(
-                tap=tap,
-                expected_v=tap * meter.each,
-                low_v=max(low, 0.0) if tap else low,
+        low, high = meter.band(lead)
+        leads.append(
+            BalanceLead(
+                lead=lead,
+                expected_v=lead * meter.each,
+                low_v=max(low, 0.0) if lead else low,
                 high_v=high,
                 reading_v=value,
                 group_v=group,
                 verdict=verdict,
             )
         )
-    return taps, stop
+    return leads, stop
 
 
 def _good(group: float, right: Sequence[float], value: float, meter: _Meter) -> bool:
@@ -205,7 +205,7 @@ def _off(shown: Array, read: Array, meter: _Meter) -> Array:
     """The worst deviation from each pattern, in groups, with the v that fits it best; infinite where no group has such a v.
 
     Args:
-        shown: voltages of a group that each pattern gives at the taps that were read, of shape (patterns, taps).
+        shown: voltages of a group that each pattern gives at the leads that were read, of shape (patterns, leads).
     """
     squares = (shown * shown).sum(axis=1)
     each = np.where(squares > 0.0, shown @ read / np.maximum(squares, 1e-12), meter.each)
@@ -244,20 +244,20 @@ def _usual(read: Sequence[float | None], stop: int, meter: _Meter) -> float:
 
 
 def _parting(read: Sequence[float | None], stop: int, series: int, meanings: Sequence[Pattern]) -> int | None:
-    """The next tap to read that tells the meanings apart; None where there is one meaning, or nothing tells."""
+    """The next lead to read that tells the meanings apart; None where there is one meaning, or nothing tells."""
     if len(meanings) < 2:
         return None
-    for tap in range(stop + 1, series + 1):
-        if read[tap] is None and len({float(m.groups[tap]) for m in meanings if m.groups.size}) > 1:
-            return tap
+    for lead in range(stop + 1, series + 1):
+        if read[lead] is None and len({float(m.groups[lead]) for m in meanings if m.groups.size}) > 1:
+            return lead
     return None
 
 
 _REMEDIES: dict[Kind, str] = {
     "swapped": "Take both wires off and put each where it belongs, one at a time, the other taped over. Then "
-    "read from tap 0 again.",
+    "read from lead 0 again.",
     "missing": "Look for a cold joint, a broken crimp, a contact that slid out of the plug. Never bridge it to try.",
-    "skipped": "Find the group that has no wire, and move the wires from there down by one, one at a time. Then read from tap 0.",
+    "skipped": "Find the group that has no wire, and move the wires from there down by one, one at a time. Read again from 0.",
     "reversed": "The cells of this group lie the wrong way round. Part it from its neighbours, half a pack at "
     "a time, and turn it. "
     "If you have not done that before, to someone who has.",
@@ -270,11 +270,11 @@ _REMEDIES: dict[Kind, str] = {
     "strong": "Read the group alone between its own ends. Let it down to the others with a lamp or a resistor, "
     "watched, before the "
     "board goes on.",
-    "other_tap": "Hold the probe to the tap that is asked for and read again. If it shows the same, that wire "
+    "other_lead": "Hold the probe to the lead that is asked for and read again. If it shows the same, that wire "
     "sits on another group.",
-    "meter_reversed": "Black probe to the pack’s negative, red to the tap. If they are: the pack’s ends are "
+    "meter_reversed": "Black probe to the pack’s negative, red to the lead. If they are: the pack’s ends are "
     "marked the wrong way round.",
-    "beyond": "No tap of this pack can show that. Look at the meter’s range and at the decimal point, and read again.",
+    "beyond": "No lead of this pack can show that. Look at the meter’s range and at the decimal point, and read again.",
 }
 
 
@@ -291,7 +291,7 @@ def _told(pattern: Pattern, read: Sequence[float | None], meter: _Meter) -> Mean
         "short": f"Group {at} shows nothing",
         "weak": f"Group {at} is lower than the others",
         "strong": f"Group {at} is higher than the others",
-        "other_tap": f"What was read is tap {other}, not tap {at}",
+        "other_lead": f"What was read is lead {other}, not lead {at}",
         "meter_reversed": "The meter’s leads are the wrong way round",
         "beyond": f"Tap {at} cannot show that",
     }
@@ -303,15 +303,15 @@ def _told(pattern: Pattern, read: Sequence[float | None], meter: _Meter) -> Mean
         "others": (_usual(read, at, meter), "cell_voltage"),
     }
     why: dict[Kind, str] = {
-        "swapped": f"Tap {at} shows what belongs to tap {other}, and the other way round. Plugged in, both "
+        "swapped": f"Tap {at} shows what belongs to lead {other}, and the other way round. Plugged in, both "
         f"inputs get the wrong voltage.",
         "missing": "It shows {value}, about {wanted} belongs there: the wire hangs in the air.",
-        "skipped": f"From tap {at} on each shows one group too much: group {at} has no wire of its own.",
+        "skipped": f"From lead {at} on each shows one group too much: group {at} has no wire of its own.",
         "reversed": f"Tap {at} shows a group less instead of a group more: its plus and minus are exchanged.",
-        "short": f"Tap {at} shows the same as tap {at - 1}.",
-        "weak": f"Between taps {at - 1} and {at} too little: {{group}} where the others have {{others}}.",
-        "strong": f"Between taps {at - 1} and {at} too much: {{group}} where the others have {{others}}.",
-        "other_tap": f"{{value}} is what belongs to tap {other}; {{wanted}} belongs here.",
+        "short": f"Tap {at} shows the same as lead {at - 1}.",
+        "weak": f"Between leads {at - 1} and {at} too little: {{group}} where the others have {{others}}.",
+        "strong": f"Between leads {at - 1} and {at} too much: {{group}} where the others have {{others}}.",
+        "other_lead": f"{{value}} is what belongs to lead {other}; {{wanted}} belongs here.",
         "meter_reversed": "It shows less than nothing.",
         "beyond": "{value} was entered; {wanted} belongs here.",
     }
@@ -322,6 +322,6 @@ def _told(pattern: Pattern, read: Sequence[float | None], meter: _Meter) -> Mean
         at=at,
         other=other,
         title=titles[kind],
-        saying=message(template, **used),
+        message=message(template, **used),
         remedy=message(_REMEDIES[kind]),
     )

@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import BaseModel
 
 from boardmath.buildfile.electrics import Cell
-from boardmath.buildfile.packwork import MeasuredCell
+from boardmath.buildfile.pack_assembly import MeasuredCell
 from boardmath.messages import Message, message, plain
 from boardmath.model.cell_groups import TOO_EMPTY_V
 from boardmath.model.estimate import salvaged
@@ -41,7 +41,7 @@ class Rejected(BaseModel):
 
     id: str
     why: Why
-    saying: Message
+    message: Message
 
 
 def judged(cells: Sequence[MeasuredCell], cell: Cell | None = None) -> tuple[list[MeasuredCell], list[Rejected]]:
@@ -53,8 +53,8 @@ def judged(cells: Sequence[MeasuredCell], cell: Cell | None = None) -> tuple[lis
     rejected: dict[str, Rejected] = {}
     lot = of_one_lot(cells, cell)
 
-    def reject(one: MeasuredCell, why: Why, saying: Message) -> None:
-        rejected.setdefault(one.id, Rejected(id=one.id, why=why, saying=saying))
+    def reject(one: MeasuredCell, why: Why, message: Message) -> None:
+        rejected.setdefault(one.id, Rejected(id=one.id, why=why, message=message))
 
     for one in cells:
         if one.found_v is not None and one.found_v < TOO_EMPTY_V:

@@ -9,7 +9,7 @@ from boardmath.battery.cell_judging import Rejected, judged, of_one_lot
 from boardmath.battery.cell_sorting import TooManyLocked, sort_cells
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell
-from boardmath.buildfile.packwork import MeasuredCell
+from boardmath.buildfile.pack_assembly import MeasuredCell
 from boardmath.messages import Message, message
 from boardmath.model.cell_groups import APART_V, TOO_EMPTY_V, Group, in_groups, mean_capacity, work_of
 
@@ -216,7 +216,7 @@ def printed(report: CellsReport, cells: Sequence[MeasuredCell], series: int, par
     sums = _sums(groups, True)
     return {
         "groups": [_shown(g).model_dump(exclude_none=True) for g in groups],
-        "rejected": [{"id": r.id, "reason": r.saying.text} for r in report.rejected],
+        "rejected": [{"id": r.id, "reason": r.message.text} for r in report.rejected],
         "spare": [c.id for c in moved if c.group is None and c.id not in {r.id for r in report.rejected}],
         "spread_pct": sums["spread_pct"],
         "weakest_ah": sums["weakest_ah"],

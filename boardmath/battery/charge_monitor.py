@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
-from boardmath.buildfile.packwork import ChargeLook, ChargeWatch
+from boardmath.buildfile.pack_assembly import ChargeLook, ChargeWatch
 from boardmath.messages import Message, message
 from boardmath.model.cell_groups import APART_V, TOO_EMPTY_V, work_of
 from boardmath.model.inputs import cell_voltages
@@ -97,7 +97,7 @@ def judged(pack: Pack, charge: ChargeWatch, number: int) -> Watched:
     stop: Message | None = None
     for n, look in enumerate(entered):
         told = list(_of_a_look(look, entered[:n], full, ceiling, cell_voltages(pack)[2]))
-        grave = next((saying for verdict, saying in told if verdict == "stop"), None)
+        grave = next((sentence for verdict, sentence in told if verdict == "stop"), None)
         stop = stop or grave
         volts = [v for v in look.groups_v or [] if v is not None]
         looks.append(
@@ -108,7 +108,7 @@ def judged(pack: Pack, charge: ChargeWatch, number: int) -> Watched:
                 warmth=look.warmth,
                 spread_v=max(volts) - min(volts) if len(volts) > 1 else None,
                 verdict="stop" if grave else "odd" if told else "good",
-                said=[saying for _, saying in told],
+                said=[sentence for _, sentence in told],
             )
         )
     verdict: Verdict = "stop" if stop else "odd" if any(look.verdict == "odd" for look in looks[-1:]) else "good"
@@ -162,7 +162,7 @@ def _of_a_look(
             "stop",
             message(
                 f"Group {top} stands at {{volts}}, over its {{full}}: off at once. The board does not see that "
-                f"group: look at its taps.",
+                f"group: look at its leads.",
                 volts=(highest, "cell_voltage"),
                 full=(full, "cell_voltage"),
             ),

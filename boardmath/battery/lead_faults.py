@@ -1,7 +1,7 @@
-"""What wrong balance wires look like: every single mistake as the readings that it would give, in voltages of one group.
+"""What wrong balance leads look like: every single mistake as the readings that it would give, in voltages of one group.
 
-Wires are numbered 0 to S, tap t belongs at the positive end of group t, 0 at the pack's negative; each is read against the
-pack's negative. With groups of v volts a right tap t reads t v.
+Wires are numbered 0 to S, lead t belongs at the positive end of group t, 0 at the pack's negative; each is read against the
+pack's negative. With groups of v volts a right lead t reads t v.
 """
 
 from collections.abc import Iterator, Sequence
@@ -14,13 +14,13 @@ import numpy as np
 from boardmath.physics.types import Array
 
 Kind = Literal[
-    "swapped", "missing", "skipped", "reversed", "short", "weak", "strong", "other_tap", "meter_reversed", "beyond"
+    "swapped", "missing", "skipped", "reversed", "short", "weak", "strong", "other_lead", "meter_reversed", "beyond"
 ]
 
 
 @dataclass(frozen=True)
 class Pattern:
-    """One mistake: where, and ``groups`` times v that each tap would read; ``other`` is the second wire or where it sits."""
+    """One mistake: where, and ``groups`` times v that each lead would read; ``other`` is the second wire or where it sits."""
 
     kind: Kind
     at: int
@@ -40,7 +40,7 @@ def patterns(series: int) -> tuple[Pattern, ...]:
 
 @cache
 def readings_of(series: int) -> Array:
-    """What every one of them would show, in voltages of a group, of shape (patterns, taps)."""
+    """What every one of them would show, in voltages of a group, of shape (patterns, leads)."""
     return np.stack([p.groups for p in patterns(series)])
 
 
@@ -72,4 +72,4 @@ def _all(series: int, right: Array) -> Iterator[Pattern]:
     for k in range(series + 1):
         for j in range(series + 1):
             if j != k:
-                yield Pattern("other_tap", k, j, moved(k, (float(j),)))
+                yield Pattern("other_lead", k, j, moved(k, (float(j),)))

@@ -1,21 +1,22 @@
 """The build file: one board, its rider, what it is for, its settings and what is pinned."""
 
-from typing import Literal, get_args
+from collections.abc import Mapping
+from typing import Any, Literal, get_args
 
-from pydantic import BaseModel, Field, field_validator
+from pydantic import BaseModel, Field, field_validator, model_validator
 
 from boardmath.buildfile.buying import Exchange, LeftOver, Order, ReadyMade
+from boardmath.buildfile.calibration import Calibration
 from boardmath.buildfile.electrics import Enclosure, Extra, Load
 from boardmath.buildfile.figures import CURRENCY, Day, Key, Record, choice, day, figure, words, yes_no
 from boardmath.buildfile.kits import Kit, KitContents
-from boardmath.buildfile.learnt import Learnt
-from boardmath.buildfile.packwork import PackWork
+from boardmath.buildfile.maintenance import Maintenance, ReviewCosts
+from boardmath.buildfile.migration import upgrade
+from boardmath.buildfile.pack_assembly import PackAssembly
 from boardmath.buildfile.settings import Detected, Settings
 from boardmath.buildfile.trips import MOST_TRIPS, Ground, Trip
-from boardmath.buildfile.upkeep import CameTo, Upkeep
 
 FORMAT = "sand-pocket/build"
-VERSION = 1
 
 Stance = Literal["upright", "relaxed", "crouched"]
 Surface = Ground
@@ -114,12 +115,12 @@ class Existing(Record):
     note: str | None = words(2000, "Why it is changed")
 
 
-class SetAside(Record):
-    """A finding that the builder has looked at and lets stand, with the word of why."""
+class AcceptedFinding(Record):
+    """A finding that the builder has looked at and accepts, with the reason."""
 
     finding: str = Field(max_length=60, title="Finding")
-    word: str = Field(min_length=3, max_length=600, title="Why")
-    said: str | None = words(1000, "What it said then")
+    reason: str = Field(min_length=3, max_length=600, title="Why")
+    text: str | None = words(1000, "What it said then")
     day: Day | None = Field(default=None, title="Day")
 
 
@@ -142,7 +143,7 @@ class Measured(Record):
 
 class Build(Record):
     format: Literal["sand-pocket/build"]
-    version: Literal[1]
+    version: Literal[2]
     name: str | None = words(120, "Name")
     stage: Stage | None = choice("Stage")
     currency: str | None = Field(default=None, pattern=CURRENCY, title="Currency")
@@ -164,7 +165,7 @@ class Build(Record):
         title="Measured figures",
         description="which figures were measured, not read off a listing",
     )
-    set_aside: list[SetAside] | None = Field(default=None, max_length=100)
+    accepted: list[AcceptedFinding] | None = Field(default=None, max_length=100)
     detected: list[Detected] | None = Field(default=None, max_length=4)
     orders: list[Order] | None = Field(default=None, max_length=60)
     exchange: list[Exchange] | None = Field(default=None, max_length=30)
@@ -174,16 +175,21 @@ class Build(Record):
     )
     ready_made: ReadyMade | None = None
     existing: Existing | None = Field(default=None, title="The board that was there before")
-    packwork: PackWork | None = Field(default=None, title="The pack as it is made")
+    pack_assembly: PackAssembly | None = Field(default=None, title="The pack as it is made")
     trips: list[Trip] | None = Field(default=None, max_length=MOST_TRIPS, title="Trips")
-    upkeep: Upkeep | None = Field(default=None, title="Upkeep")
-    came_to: CameTo | None = Field(default=None, title="What it came to")
-    learnt: Learnt | None = Field(
-        default=None, title="What rides taught", description="laid in from the rides of the board and of its rider"
+    maintenance: Maintenance | None = Field(default=None, title="Maintenance")
+    review: ReviewCosts | None = Field(default=None, title="Review")
+    calibration: Calibration | None = Field(
+        default=None, title="Calibration", description="laid in from the rides of the board and of its rider"
     )
 
+    @model_validator(mode="before")
+    @classmethod
+    def _under_todays_names(cls, raw: Any) -> Any:
+        return upgrade(raw) if isinstance(raw, Mapping) else raw
 
-LIVED = ("trips", "upkeep", "came_to")
+
+LIVED = ("trips", "maintenance", "review")
 """What is lived with a board, whatever it was at a named point."""
 
 

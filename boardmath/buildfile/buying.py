@@ -56,5 +56,5 @@ class ReadyMade(Record):
     mass_kg: float | None = figure("body_mass", 1, 60, "Mass")
     pack_wh: float | None = figure("energy", 10, 10_000, "Pack")
     warranty_months: int | None = whole(0, 240, "Warranty, months")
-    promises: str | None = words(2000, "What else is promised", "tested with which rider, how fast, on which road")
+    claims: str | None = words(2000, "What else is promised", "tested with which rider, how fast, on which road")
     source: str | None = words(400, "Where the figures come from")

@@ -12,9 +12,9 @@ Layout = Literal["flat", "stacked", "bricks"]
 PackPlace = Literal["in_a_box", "on_the_deck", "in_a_bag"]
 Ports = Literal["one", "two"]
 Supply = Literal["converter", "pack", "own_battery", "some_cells"]
-BoxPlace = Literal["below", "above"]
+EnclosurePlace = Literal["below", "above"]
 Holds = Literal["all", "pack", "electronics"]
-BoxMaterial = Literal["petg", "asa", "nylon", "glass_fibre", "wood", "sheet"]
+EnclosureMaterial = Literal["petg", "asa", "nylon", "glass_fibre", "wood", "sheet"]
 
 
 LIVES_LONGER = "4.1 V a cell instead of 4.2 V it about doubles its life"
@@ -151,10 +151,10 @@ class Enclosure(Part):
     depth_mm: float | None = figure("length", 10, 150, "Depth", "how far it hangs below the deck")
     wall_mm: float | None = figure("length", 0.5, 15, "Wall")
     seat: Seat | None = choice("Sits on the deck", "flat, on gasket foam, or moulded to the deck's shape")
-    place: BoxPlace | None = choice("Stands", "under the deck or on it")
+    place: EnclosurePlace | None = choice("Overview", "under the deck or on it")
     holds: Holds | None = choice("Holds", "with two boxes: the pack in one, the electronics in the other")
     back_mm: float | None = figure("length", -400, 400, "Moved back", "from the middle of its room, towards the tail")
-    material: BoxMaterial | None = choice("Made of")
+    material: EnclosureMaterial | None = choice("Made of")
     flange_mm: float | None = figure("length", 6, 60, "Flange", "the rim that is screwed to the deck")
     bed_length_mm: float | None = figure("length", 80, 1000, "Printer's bed, length")
     bed_width_mm: float | None = figure("length", 80, 1000, "Printer's bed, width")

@@ -3,8 +3,9 @@
 A span is wide enough for any board that someone really builds and narrow enough that a wheel given in metres is caught.
 """
 
+from collections.abc import Mapping
 from datetime import date
-from typing import Annotated, Any, Literal, cast
+from typing import Annotated, Any, Literal, Self, cast
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
@@ -30,6 +31,11 @@ class Record(BaseModel):
     """Base of everything in a build file: unknown keys, wrong types and infinities are errors."""
 
     model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False, validate_assignment=False)
+
+    def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
+        """A copy with other values; Pydantic itself takes any name here, also one that no field has."""
+        assert update is None or update.keys() <= type(self).model_fields.keys(), sorted(update)
+        return super().model_copy(update=update, deep=deep)
 
 
 Group = Literal["figure", "listing", "buying", "board", "mark"]
@@ -97,7 +103,7 @@ Status = Literal["to_order", "ordered", "late", "arrived", "faulty", "replaced"]
 class Purchase(Record):
     """How a part is bought."""
 
-    status: Status | None = choice("Stands")
+    status: Status | None = choice("Overview")
     order: str | None = words(60, "Order", "the shop, or one order of several at a shop")
     due_on: Day | None = day("Due")
     arrived_on: Day | None = day("Arrived")

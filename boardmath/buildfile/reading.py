@@ -9,7 +9,8 @@ from typing import Any, TypeVar, get_args
 from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
-from boardmath.buildfile.build import FORMAT, VERSION, Build
+from boardmath.buildfile.build import FORMAT, Build
+from boardmath.buildfile.migration import VERSION
 
 LARGEST_FILE = 512 * 1024
 """Bytes. A whole build with two hundred extras is under a tenth of it."""
@@ -89,7 +90,7 @@ def parse_json(text: str | bytes, largest: int = LARGEST_FILE) -> dict[str, Any]
 
 
 def _of_this_version(raw: dict[str, Any]) -> dict[str, Any]:
-    """Checks the header and brings older versions forward. There is one version so far."""
+    """Checks the header; :mod:`boardmath.buildfile.migration` brings older versions forward."""
     if raw.get("format") != FORMAT:
         raise BuildFileError(
             [Fault("format", f'a build file says "format": "{FORMAT}"; this one says {_short(raw.get("format"))}')]

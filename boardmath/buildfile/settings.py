@@ -1,4 +1,4 @@
-"""What is set in the controller: the controller sheet's values, in the standard terms of electrical drives."""
+"""What is set in the controller: the controller settings's values, in the standard terms of electrical drives."""
 
 from typing import Annotated, Literal
 

@@ -5,13 +5,13 @@ from typing import Any
 
 from boardmath.buildfile import Build
 from boardmath.calibration.learning import Ridden
-from boardmath.calibration.report import learnt_report
+from boardmath.calibration.report import calibration_report
 from boardmath.calibration.ride import Ride
 
 
-def learnt_from(build: Build, rides: Sequence[Ride]) -> dict[str, Any]:
+def calibrated_from(build: Build, rides: Sequence[Ride]) -> dict[str, Any]:
     """Each ride judged by what was known before it, and every input that they moved; ``by`` counts the rides of the file."""
-    report = learnt_report(build, [Ridden(ride, build) for ride in rides])
+    report = calibration_report(build, [Ridden(ride, build) for ride in rides])
     figure = {"what", "measured", "low", "mid", "high", "inside"}
     return {
         "rides": [

@@ -53,7 +53,7 @@ def on_that_day(build: Build, ride: Ride) -> Build:
             "brief": brief.model_copy(update=new),
             "rider": rider.model_copy(update=loads),
             "measured": list(measured.values()) or None,
-            "learnt": None,
+            "calibration": None,
         }
     )
 

@@ -109,7 +109,7 @@ def learn(now: Build, rides: Sequence[Ridden], before: MultivariateNormal | None
     Raises:
         Incomplete: the build is not far enough for a prediction.
     """
-    now = now.model_copy(update={"learnt": None})
+    now = now.model_copy(update={"calibration": None})
     usual = resolve(now)
     seen = observed_of(now, rides, usual)
     names = tuple(n for n in LASTING if usual.inputs[n].spread > 0.0)

@@ -46,7 +46,7 @@ class Share(BaseModel):
     """In the unit of the input."""
 
 
-class LearntInput(BaseModel):
+class CalibratedInput(BaseModel):
     """An input of the model before and after the rides, in the build file's unit."""
 
     input: str
@@ -81,18 +81,18 @@ class Trend(BaseModel):
     mid: float
     high: float
     days: int
-    saying: Message
+    message: Message
 
 
-class LearntReport(BaseModel):
+class CalibrationReport(BaseModel):
     """All that rides taught. ``rides`` are those that taught; ``odd`` those that contradict the rest, by place."""
 
     rides: int
     left_out: int
     cannot: int
     """Rides of which nothing could be learnt: nothing in them is measured against the prediction."""
-    inputs: list[LearntInput]
-    promises: list[CalibratedOutcome]
+    inputs: list[CalibratedInput]
+    outcomes: list[CalibratedOutcome]
     judged: list[RideJudged]
     odd: list[int]
     trends: list[Trend]
@@ -101,7 +101,7 @@ class LearntReport(BaseModel):
     needs: list[str] = []
 
 
-PROMISES = {
+OUTCOMES = {
     "range": "Range",
     "cut_off": "Range to the cut-off",
     "worst": "Range on the worst day",
@@ -118,33 +118,33 @@ def as_taught(
 
     The build need not be far enough for a prediction.
     """
-    plain = build.model_copy(update={"learnt": None})
+    plain = build.model_copy(update={"calibration": None})
     try:
         lesson = learn(plain, rides, before)
         if lesson is not None:
             taught = written(lesson.joint, lesson.usual.inputs, len(lesson.seen), list(boards))
-            return build.model_copy(update={"learnt": taught})
+            return build.model_copy(update={"calibration": taught})
         if before is not None:
             inputs = Evaluation(plain, 0).resolved.inputs
             known = MultivariateNormal(before.names, before.mean, before.covariance)
-            return build.model_copy(update={"learnt": written(known, inputs, 0, list(boards))})
+            return build.model_copy(update={"calibration": written(known, inputs, 0, list(boards))})
     except Incomplete:
         pass
     return plain
 
 
-def learnt_report(
+def calibration_report(
     build: Build, rides: Sequence[Ridden], before: MultivariateNormal | None = None, boards: Sequence[str] = ()
-) -> LearntReport:
+) -> CalibrationReport:
     """What the rides of a board taught."""
-    plain = build.model_copy(update={"learnt": None})
+    plain = build.model_copy(update={"calibration": None})
     left_out = sum(r.ride.left_out is not None for r in rides)
-    nothing = LearntReport(
+    nothing = CalibrationReport(
         rides=0,
         left_out=left_out,
         cannot=0,
         inputs=[],
-        promises=[],
+        outcomes=[],
         judged=[],
         odd=[],
         trends=[],
@@ -157,14 +157,14 @@ def learnt_report(
     if lesson is None:
         return nothing.model_copy(update={"cannot": len(rides) - left_out})
     places = _places(lesson, rides)
-    taught = build.model_copy(update={"learnt": written(lesson.joint, lesson.usual.inputs, len(lesson.seen))})
+    taught = build.model_copy(update={"calibration": written(lesson.joint, lesson.usual.inputs, len(lesson.seen))})
     figures = judged(lesson, places)
     return nothing.model_copy(
         update={
             "rides": len(lesson.seen),
             "cannot": len(rides) - left_out - len(lesson.seen),
             "inputs": _inputs(lesson, places),
-            "promises": _promises(first, Evaluation(taught)),
+            "outcomes": _outcomes(first, Evaluation(taught)),
             "judged": sorted(figures, key=lambda j: j.ride),
             "odd": sorted(j.ride for j in figures if any(f.contradicts for f in j.figures)),
             "trends": trends(lesson),
@@ -185,7 +185,7 @@ def _band_of(known: Input, mean: float, left: float) -> Band:
     return Band(low=min(*ends, mid), mid=mid, high=max(*ends, mid))
 
 
-def _inputs(lesson: Lesson, places: Sequence[int]) -> list[LearntInput]:
+def _inputs(lesson: Lesson, places: Sequence[int]) -> list[CalibratedInput]:
     given, pulls = _contributions(lesson)
     deviation = np.sqrt(np.diag(lesson.covariance))
     found = []
@@ -206,7 +206,7 @@ def _inputs(lesson: Lesson, places: Sequence[int]) -> list[LearntInput]:
             if given[k, c] / all_of_it >= _TAUGHT
         ]
         found.append(
-            LearntInput(
+            CalibratedInput(
                 input=name,
                 title=record.title,
                 unit=UNITS[record.quantity].unit,
@@ -223,7 +223,7 @@ def _inputs(lesson: Lesson, places: Sequence[int]) -> list[LearntInput]:
     return sorted(found, key=lambda i: _narrower(i))
 
 
-def _narrower(one: LearntInput) -> float:
+def _narrower(one: CalibratedInput) -> float:
     return (one.after.high - one.after.low) / max(one.before.high - one.before.low, 1e-12)
 
 
@@ -239,9 +239,9 @@ def _contributions(lesson: Lesson) -> tuple[Array, Array]:
     return np.array(given), np.array(pulls)
 
 
-def _promises(first: Evaluation, after: Evaluation) -> list[CalibratedOutcome]:
+def _outcomes(first: Evaluation, after: Evaluation) -> list[CalibratedOutcome]:
     found = []
-    for result, title in PROMISES.items():
+    for result, title in OUTCOMES.items():
         bands = [c.bands[result] for c in (first, after)]
         if bands[0] is None or bands[1] is None:
             continue
@@ -309,4 +309,4 @@ def _trend(of: str, day: Array, miss: Array, variance: Array) -> Trend:
     else:
         told = message(f"A kilometre takes the {of} that it took, as far as can be told.")
     days = int(day[-1] - day[0])
-    return Trend(of="charge" if of == "charge" else "energy", low=low, mid=mid, high=high, days=days, saying=told)
+    return Trend(of="charge" if of == "charge" else "energy", low=low, mid=mid, high=high, days=days, message=told)

@@ -31,7 +31,7 @@ class RolledOut(BaseModel):
 
 def rolled_out_of(build: Build, track: Track, found: Summary) -> list[RolledOut]:
     """The coast-downs that were found in a track; one that the closed solution does not fit is left out."""
-    case = Evaluation(build.model_copy(update={"learnt": None}), 0)
+    case = Evaluation(build.model_copy(update={"calibration": None}), 0)
     try:
         board = case.board
     except Incomplete:

@@ -110,7 +110,7 @@ def a_ride_of(build: Build, seed: int, began: datetime) -> Track:
     Raises:
         Incomplete: the build is not far enough for a prediction.
     """
-    resolved = resolve(build.model_copy(update={"learnt": None}))
+    resolved = resolve(build.model_copy(update={"calibration": None}))
     z = np.random.default_rng(seed).standard_normal((1, len(INPUTS)))
     board = boards([resolved], [z], middle=False)
     quick = float(sweeps.highest_speeds(board, 0.0, 0.9)[0][0, 0])

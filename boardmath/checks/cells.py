@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell
-from boardmath.checks.finding import Finding, cure, finding
+from boardmath.checks.finding import Finding, finding, fix
 from boardmath.messages import message
 from boardmath.model.cell_groups import measured_groups
 from boardmath.model.estimate import SALVAGED_KEEPS, salvaged, unlabelled, weakest_group
@@ -26,14 +26,14 @@ def unlike_bricks(build: Build) -> Iterator[Finding]:
         title="Bricks in series that differ",
         about=["pack"],
         fields=["parts.pack.weakest_brick_ah", "parts.pack.cell.capacity_ah"],
-        saying=message(
+        message=message(
             "The smallest brick holds {least}, the others {full}: in series it is empty first and is driven on below its "
             "voltage, where it swells and can burn. Match the bricks, or ride by the smallest.",
             least=(pack.weakest_brick_ah, "charge"),
             full=(full, "charge"),
         ),
-        cures=[
-            cure(
+        fixes=[
+            fix(
                 "Ride by the smallest: {least}",
                 {"parts.pack.cell.capacity_ah": pack.weakest_brick_ah},
                 least=(pack.weakest_brick_ah, "charge"),
@@ -63,7 +63,7 @@ def smallest_group(build: Build) -> Iterator[Finding]:
         title="The smallest group ends the ride",
         about=["pack"],
         fields=["parts.pack.parallel", "parts.pack.cell.measured"],
-        saying=message(
+        message=message(
             f"Of {pack.series} groups of such cells the smallest holds some {{least}}, the mean {{mean}}: the ride ends with it, "
             "and is reckoned so. Measured and sorted cells, or more of them side by side, bring the groups together.",
             least=(mean * share, "charge"),
@@ -83,7 +83,7 @@ def worn_pack(build: Build) -> Iterator[Finding]:
         title="The pack is worn",
         about=["pack"],
         fields=["parts.pack.health_pct"],
-        saying=message(
+        message=message(
             "With {left} of its capacity left it sags about {more} times as much as a new one, and it is reckoned so. Groups "
             "that drift apart, warmth on the charger or a swollen cell mean the end of it.",
             left=(pack.health_pct, "share"),
@@ -107,7 +107,7 @@ def unlabelled_cells(build: Build) -> Iterator[Finding]:
         title="The cells say nothing of themselves",
         about=["pack"],
         fields=["parts.pack.cell.capacity_ah", "parts.pack.cell.max_discharge_a"],
-        saying=message(
+        message=message(
             "Neither capacity nor current is stated: {holds} and {bears} a cell are counted with, which is little. Read the "
             "label, or measure one.",
             holds=(cell_capacity(pack).value, "charge"),
@@ -135,13 +135,13 @@ def more_than_a_cell_holds(build: Build) -> Iterator[Finding]:
         title="More than a cell of that size holds",
         about=["pack"],
         fields=["parts.pack.cell.capacity_ah", "parts.pack.cell.size"],
-        saying=message(
+        message=message(
             f"{{said}} is {origin} of a {cell.size} cell; the best hold just below {{most}}. {likely}.",
             said=(cell.capacity_ah, "charge"),
             most=(MOST_AH[cell.size], "charge"),
         ),
-        cures=[
-            cure(
+        fixes=[
+            fix(
                 "Count with {most}",
                 {"parts.pack.cell.capacity_ah": MOST_AH[cell.size]},
                 most=(MOST_AH[cell.size], "charge"),
@@ -164,13 +164,13 @@ def polymer_balance(build: Build) -> Iterator[Finding]:
         title="Polymer cells without balance charging",
         about=["pack", "charger"],
         fields=["parts.charger.balance"],
-        saying=message(
+        message=message(
             f"{count} polymer cells in series without a protection board, on a charger that does not balance: they drift apart, "
             "and one of them is overcharged past {full}. Overcharged polymer burns. A balance charger, watched, on a surface "
             "that cannot burn.",
             full=(cell_voltages(pack)[0], "voltage"),
         ),
-        cures=[cure("The charger balances", {"parts.charger.balance": True})],
+        fixes=[fix("The charger balances", {"parts.charger.balance": True})],
     )
 
 
@@ -189,7 +189,7 @@ def salvaged_cells(build: Build) -> Iterator[Finding]:
         title="Salvaged cells, not measured",
         about=["pack"],
         fields=["parts.pack.cell.measured", "parts.pack.cell.capacity_ah"],
-        saying=message(
+        message=message(
             f"{groups} groups in series are as good as the weakest, and salvaged cells vary: of {{printed}} that are printed on "
             "them {counted} are counted with, and {rated} for each, until you know better. Measure each cell's capacity and rest "
             "voltage, match the groups, and retire what is warm or swollen.",

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers, directions_for, motors_each, turned_round
 from boardmath.buildfile.settings import Detected
-from boardmath.checks.finding import Choice, Cure, Finding, cure, finding
+from boardmath.checks.finding import Choice, Finding, Fix, finding, fix
 from boardmath.messages import message
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import RPM
@@ -53,7 +53,7 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
     if motors is None or not changes:
         return
     kv, resistance = changes.get("parts.motors.kv_rpm_per_v"), changes.get("parts.motors.phase_resistance_mohm")
-    taken = [cure("Take what was found as measured", changes)]
+    taken = [fix("Take what was found as measured", changes)]
     fields = ["parts.motors.kv_rpm_per_v", "parts.motors.phase_resistance_mohm"]
     about = ["motors", "controller", "settings"]
     stated_kv, stated = motors.kv_rpm_per_v, motors.phase_resistance_mohm
@@ -66,13 +66,13 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
             title="The motor found is not the motor stated",
             about=about,
             fields=fields,
-            saying=message(
+            message=message(
                 "Its flux linkage makes {found}, stated are {stated}: another winding, or pole pairs that are not its own. "
                 "Speed and torque change with it.",
                 found=(kv, "motor_constant"),
                 stated=(stated_kv, "motor_constant"),
             ),
-            cures=taken,
+            fixes=taken,
         )
     elif isinstance(resistance, float) and stated is not None and abs(resistance / stated - 1.0) > RESISTANCE_OFF:
         ratio = resistance / stated
@@ -87,12 +87,12 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
             title="The resistance found is not the one stated",
             about=about,
             fields=fields,
-            saying=message(
+            message=message(
                 "Found {found}, stated {stated}: " + why,
                 found=(resistance, "resistance"),
                 stated=(stated, "resistance"),
             ),
-            cures=taken,
+            fixes=taken,
         )
     else:
         yield finding(
@@ -101,8 +101,10 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
             title="What was detected can be taken as measured",
             about=about,
             fields=fields,
-            saying=message("It fits what was stated. Taken as measured it narrows the bands of speed, hill and range."),
-            cures=taken,
+            message=message(
+                "It fits what was stated. Taken as measured it narrows the bands of speed, hill and range."
+            ),
+            fixes=taken,
         )
 
 
@@ -135,11 +137,11 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 title=f"Motor {number}: a Hall wire is missing",
                 about=["motors", "controller", "settings"],
                 fields=[f"{field}.halls"],
-                saying=message(
+                message=message(
                     f"Through one electrical turn the sensors say {', '.join(map(str, found.halls))}: {wire}. The motor "
                     "stutters, or stands still. Look at the plug and its pins, and detect again."
                 ),
-                cures=[cure("Run without sensors until it is mended", {"settings.sensor_mode": "sensorless"})]
+                fixes=[fix("Run without sensors until it is mended", {"settings.sensor_mode": "sensorless"})]
                 if mode != "sensorless"
                 else [],
             )
@@ -151,16 +153,16 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 title=f"Motor {number} turns the wrong way",
                 about=["motors", "settings"],
                 fields=[f"{field}.turned", "settings.directions"],
-                saying=message(
+                message=message(
                     f"Told to go forward it turned its wheel {found.turned}, and its controller is set to turn it "
                     f"{'round' if round_[i] else 'as it is'}: this wheel drives the board backward. Set the direction, or swap "
                     "any two of its three phases, and try it with the wheels in the air."
                 ),
-                cures=_set_right(build),
+                fixes=_set_right(build),
             )
 
 
-def _set_right(build: Build) -> list[Cure]:
+def _set_right(build: Build) -> list[Fix]:
     """The directions by which every motor that was detected drives forward; none where a controller cannot set that."""
     own, turned = motors_each(build), [d.turned for d in build.detected or () if d.turned is not None]
     if len(turned) != own * controllers(build):
@@ -172,7 +174,7 @@ def _set_right(build: Build) -> list[Cure]:
     changes: dict[str, Choice] = {"settings.directions": first}
     changes |= {f"settings_apart.{i}.directions": w for i, w in enumerate(further) if w is not None}
     said = first if not further else " and ".join(str(w) for w in wanted)
-    return [cure(f"Set the direction {said}" if own == 1 and not further else f"Set the directions {said}", changes)]
+    return [fix(f"Set the direction {said}" if own == 1 and not further else f"Set the directions {said}", changes)]
 
 
 def motors_unalike(build: Build) -> Iterator[Finding]:
@@ -190,7 +192,7 @@ def motors_unalike(build: Build) -> Iterator[Finding]:
             title="The motors are not alike",
             about=["motors", "settings"],
             fields=[f"detected.{which - 1}.{key}"],
-            saying=message(
+            message=message(
                 f"Their {word} is {{low}} and {{high}}. Motor {which} is the weaker one: another winding, a weak magnet, or a "
                 "joint that does not carry. The board pulls to one side.",
                 low=(min(values)[0], quantity),

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
-from boardmath.checks.finding import Cure, Finding, cure, finding, less_pack_current, less_regen, taper_of
+from boardmath.checks.finding import Finding, Fix, finding, fix, less_pack_current, less_regen, taper_of
 from boardmath.messages import message
 from boardmath.model.inputs import cell_charge_rating, cell_rating, cell_voltages, full_voltage
 from boardmath.model.limits import pack_current_limits, regen_current_limit
@@ -23,7 +23,7 @@ def controller_voltage(build: Build) -> Iterator[Finding]:
             title="Pack too high for the controller",
             about=["pack", "controller"],
             fields=["parts.pack.series", "parts.controller.max_v"],
-            saying=message(
+            message=message(
                 f"{pack.series} cells in series are {{full}} when full; the controller stands {{most}}. It can fail with "
                 "smoke and drop the brakes. Fewer cells in series, or a controller for the voltage.",
                 full=(full, "voltage"),
@@ -45,13 +45,13 @@ def cells_mismatch(build: Build) -> Iterator[Finding]:
         title=f"Cell count set to {count}, the pack has {pack.series}",
         about=["pack", "controller", "settings"],
         fields=["settings.cells_in_series", "parts.pack.series"],
-        saying=message(
+        message=message(
             f"A cut-off meant for {count} cells comes at {{cut}}, {where}: {pack.series} cells are empty at {{empty}}. "
             f"Set {pack.series}.",
             cut=(count * empty, "voltage"),
             empty=(pack.series * empty, "voltage"),
         ),
-        cures=[cure(f"Set {pack.series} cells", {"settings.cells_in_series": pack.series})],
+        fixes=[fix(f"Set {pack.series} cells", {"settings.cells_in_series": pack.series})],
     )
 
 
@@ -68,13 +68,13 @@ def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
             title="Cut-off set above the full pack",
             about=["pack", "controller", "settings"],
             fields=["settings.taper_end_v", "parts.pack.series"],
-            saying=message(
+            message=message(
                 f"The controller is set to give nothing below {{end}}; {pack.series} cells in series have {{full}} when "
                 "full. Set the cut-off for this pack.",
                 end=(end, "voltage"),
                 full=(full, "voltage"),
             ),
-            cures=[taper_of(pack)],
+            fixes=[taper_of(pack)],
         )
 
 
@@ -94,22 +94,22 @@ def cells_current(build: Build) -> Iterator[Finding]:
             title="More current allowed than the cells bear",
             about=["pack", "controller", "settings"],
             fields=[min(limits, key=lambda f: limits[f]), rating.field],
-            saying=message(
+            message=message(
                 "{allowed} may be drawn from the pack; its cells are rated for {rated} together" + guess + ". They "
                 "overheat, age fast and can burn. Set the pack current down to {rated}, or take more cells in parallel.",
                 allowed=(allowed, "current"),
                 rated=(rated, "current"),
             ),
-            cures=less_pack_current(build, rated, _more_cells(pack, allowed, rating.value)),
+            fixes=less_pack_current(build, rated, _more_cells(pack, allowed, rating.value)),
         )
 
 
-def _more_cells(pack: Pack, amperes: float, each: float) -> list[Cure]:
+def _more_cells(pack: Pack, amperes: float, each: float) -> list[Fix]:
     """As many cells side by side as bear ``amperes``."""
     wanted = int(-(-amperes // max(each, 1e-6)))
     if wanted > MOST_PARALLEL:
         return []
-    return [cure(f"Take {wanted} cells in parallel", {"parts.pack.parallel": wanted})]
+    return [fix(f"Take {wanted} cells in parallel", {"parts.pack.parallel": wanted})]
 
 
 MOST_PARALLEL = 12
@@ -129,7 +129,7 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
             title="Charger too high for the pack",
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
-            saying=message(
+            message=message(
                 f"The charger ends at {{charger}}; {pack.series} cells are full at {{full}}. Overcharged cells burn. "
                 "Use a charger for this chemistry and cell count.",
                 charger=(charger.v, "voltage"),
@@ -144,7 +144,7 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
             title=f"The charger is for {made_for} cells, the pack has {pack.series}",
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
-            saying=message(
+            message=message(
                 f"The charger ends at {{charger}}, as {made_for} cells do; {pack.series} cells are full at {{full}}. It never "
                 "fills them, and what ends the charge or balances them never comes. A charger for this chemistry and cell count.",
                 charger=(charger.v, "voltage"),
@@ -168,13 +168,13 @@ def regen_current(build: Build) -> Iterator[Finding]:
             title="Braking charges the cells too hard",
             about=["pack", "controller", "settings"],
             fields=["settings.pack_regen_a", rating.field],
-            saying=message(
+            message=message(
                 "Braking may push {given} into the pack; its cells may be charged with {most} together. Hard charging, "
                 "cold above all, plates lithium and can end in fire. Set the pack current when braking down to {most}.",
                 given=(given, "current"),
                 most=(most, "current"),
             ),
-            cures=less_regen(build, most),
+            fixes=less_regen(build, most),
         )
     elif guard is not None and given > guard:
         yield finding(
@@ -183,11 +183,11 @@ def regen_current(build: Build) -> Iterator[Finding]:
             title="The protection board may open while braking",
             about=["pack", "controller", "settings"],
             fields=["settings.pack_regen_a", "parts.pack.protection.max_charge_a"],
-            saying=message(
+            message=message(
                 "Braking may push {given} through a protection board that allows {most} of charging. When it opens, the "
                 "brake is gone. Set the pack current when braking below it.",
                 given=(given, "current"),
                 most=(guard, "current"),
             ),
-            cures=less_regen(build, guard),
+            fixes=less_regen(build, guard),
         )

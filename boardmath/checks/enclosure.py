@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from boardmath.buildfile.build import Build
-from boardmath.checks.finding import Finding, cure, finding
+from boardmath.checks.finding import Finding, finding, fix
 from boardmath.geometry.enclosures import (
     CLEAR,
     FLUSH,
@@ -48,7 +48,7 @@ def over_the_road(build: Build) -> Iterator[Finding]:
         title=f"The {_NAMES[lowest.name]} hangs low",
         about=[lowest.name, "deck", "wheels"],
         fields=[f"parts.{lowest.name}.depth_mm", "parts.risers.height_mm"],
-        saying=message(
+        message=message(
             "Under the box {still} are left standing, {left} with the deck giving {gives} under the rider; {usual} is the usual "
             "least. Stones and kerbs reach what is in it. A shallower box, a box on the deck, bigger wheels, risers or a stiffer "
             "deck.",
@@ -85,7 +85,7 @@ def between_the_trucks(build: Build) -> Iterator[Finding]:
         else ("The boxes are" if several else "The box is") + " tight between the trucks",
         about=[*(b.name for b in hanging), "deck", "motors"],
         fields=[f"parts.{first}.back_mm" if moved else f"parts.{first}.length_mm", "parts.deck.wheelbase_mm"],
-        saying=message(
+        message=message(
             f"{what}; clear of {bent}turned wheels and motor there are {{has}} of the {{base}} wheelbase"
             + (", and moved as it is it stands {beyond} out of them." if moved else ".")
             + " A shorter box, a longer wheelbase, or the motor behind the axle. Moving a truck back costs the tail.",
@@ -94,10 +94,10 @@ def between_the_trucks(build: Build) -> Iterator[Finding]:
             base=(deck.wheelbase_mm, "length"),
             **({"beyond": (beyond, "length")} if moved else {}),
         ),
-        cures=[cure("Put it back into the middle of its room", {f"parts.{b.name}.back_mm": 0.0 for b in hanging})]
+        fixes=[fix("Put it back into the middle of its room", {f"parts.{b.name}.back_mm": 0.0 for b in hanging})]
         if moved
         else [
-            cure(
+            fix(
                 "Plan a box of {length}",
                 {"parts.enclosure.length_mm": float(int(has))},
                 length=(float(int(has)), "length"),
@@ -123,7 +123,7 @@ def beside_the_deck(build: Build) -> Iterator[Finding]:
             title=f"The {_NAMES[boxed.name]} is as wide as the deck",
             about=[boxed.name, "deck"],
             fields=[f"parts.{boxed.name}.width_mm", "parts.deck.width_mm"],
-            saying=message(
+            message=message(
                 "The box is {wide} across, the deck {deck}: no edge is left to screw into or to carry by.",
                 wide=(boxed.width, "length"),
                 deck=(deck.width_mm, "length"),
@@ -152,7 +152,7 @@ def against_the_curves(build: Build) -> Iterator[Finding]:
             title=f"The {_NAMES[boxed.name]} does not sit flush",
             about=[boxed.name, "deck"],
             fields=[f"parts.{boxed.name}.seat", "parts.deck.concave_mm"],
-            saying=message(
+            message=message(
                 f"The deck's curves leave {{gap}} under its edges, {{hollow}} of it across; {held} "
                 "{bears}. Screwed down it cracks after months, and water comes in. Gasket foam cut in steps, a box made to the "
                 "deck's shape, or a flatter deck.",
@@ -160,8 +160,8 @@ def against_the_curves(build: Build) -> Iterator[Finding]:
                 hollow=(hollow, "length"),
                 bears=(bears, "length"),
             ),
-            cures=[
-                cure(
+            fixes=[
+                fix(
                     "Seat it on gasket foam" if better == "gasket" else "Make it to the deck's shape",
                     {f"parts.{boxed.name}.seat": better},
                 )
@@ -202,13 +202,13 @@ def what_goes_into_it(build: Build) -> Iterator[Finding]:
                 need=(inside.needed_length, "length"),
                 inner=(inside.inner[0], "length"),
             )
-        cures = []
+        fixes = []
         if pack is not None and pack.layout == "flat" and boxed.holds != "electronics":
             other_pack = pack.model_copy(update={"layout": "stacked"})
             stacked = build.model_copy(update={"parts": build.parts.model_copy(update={"pack": other_pack})})
             other = contents(stacked, boxed)
             if other is not None and other.fits:
-                cures.append(cure("Stack the cells in layers", {"parts.pack.layout": "stacked"}))
+                fixes.append(fix("Stack the cells in layers", {"parts.pack.layout": "stacked"}))
         yield finding(
             kind="box-contents",
             of=_which(boxed),
@@ -218,6 +218,6 @@ def what_goes_into_it(build: Build) -> Iterator[Finding]:
             else "The parts do not go into the second box",
             about=[boxed.name, "pack", "controller"],
             fields=[f"parts.{boxed.name}.length_mm", "parts.pack.layout"],
-            saying=text,
-            cures=cures,
+            message=text,
+            fixes=fixes,
         )

@@ -6,14 +6,14 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from boardmath.buildfile.build import Build, SetAside
+from boardmath.buildfile.build import AcceptedFinding, Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.electrics import Pack
 from boardmath.messages import Message, message
 from boardmath.model.limits import recommended_taper
 
 Choice = int | float | str | bool | list[str]
-"""What a field of the build file may be set to by a cure."""
+"""What a field of the build file may be set to by a fix."""
 FindingKind = Literal[
     "axle-length",
     "belt-length",
@@ -120,7 +120,7 @@ FindingKind = Literal[
     "strip-current",
     "switch-current",
     "switch-voltage",
-    "tap-wrong",
+    "lead-wrong",
     "too-few-cells",
     "trucks-beyond-deck",
     "unalike",
@@ -149,10 +149,10 @@ class Facts:
     """The warmest that the cells get on the brief's ride."""
 
 
-class Cure(BaseModel):
-    """A choice that would cure a finding: what to call it, and the figures of the build file that it sets."""
+class Fix(BaseModel):
+    """A choice that would fix a finding: what to call it, and the figures of the build file that it sets."""
 
-    saying: Message
+    message: Message
     changes: dict[str, Choice]
 
 
@@ -169,15 +169,15 @@ class Finding(BaseModel):
     about: list[str]
     fields: list[str]
     text: str
-    saying: Message
-    cures: list[Cure] = []
-    aside: SetAside | None = None
+    message: Message
+    fixes: list[Fix] = []
+    accepted: AcceptedFinding | None = None
     """The word with which the builder lets it stand."""
 
 
-def cure(template: str, changes: dict[str, Choice], **values: tuple[float, str]) -> Cure:
-    """A cure by one choice; ``changes`` maps dotted paths to what they are set to."""
-    return Cure(saying=message(template, **values), changes=changes)
+def fix(template: str, changes: dict[str, Choice], **values: tuple[float, str]) -> Fix:
+    """A fix by one choice; ``changes`` maps dotted paths to what they are set to."""
+    return Fix(message=message(template, **values), changes=changes)
 
 
 def can_be_set(build: Build) -> bool:
@@ -186,24 +186,24 @@ def can_be_set(build: Build) -> bool:
     return controller is None or controller.programmable is not False
 
 
-def less_pack_current(build: Build, amperes: float, otherwise: Sequence[Cure] = ()) -> list[Cure]:
+def less_pack_current(build: Build, amperes: float, otherwise: Sequence[Fix] = ()) -> list[Fix]:
     """The pack current of each controller, in whole amperes, that keeps the whole at ``amperes``.
 
     Args:
-        otherwise: what cures it where nothing can be set, as in a boxed controller.
+        otherwise: what fixes it where nothing can be set, as in a boxed controller.
     """
     if not can_be_set(build):
         return list(otherwise)
     each = float(int(amperes / controllers(build)))
     if each < 1.0:
         return list(otherwise)
-    return [cure("Set the pack current to {each}", {"settings.pack_current_a": each}, each=(each, "current"))]
+    return [fix("Set the pack current to {each}", {"settings.pack_current_a": each}, each=(each, "current"))]
 
 
-def taper_of(pack: Pack) -> Cure:
+def taper_of(pack: Pack) -> Fix:
     """The taper that is recommended for a pack."""
     start, end = recommended_taper(pack)
-    return cure(
+    return fix(
         "End the taper at {end}", {"settings.taper_end_v": end, "settings.taper_start_v": start}, end=(end, "voltage")
     )
 
@@ -212,18 +212,18 @@ MOST_SOLD_A = 300.0
 """A, of fuses, switches, plugs and boards for packs of this size (from memory)."""
 
 
-def bearing(build: Build, field: str, what: str, amperes: float) -> list[Cure]:
+def bearing(build: Build, field: str, what: str, amperes: float) -> list[Fix]:
     """Another part that bears ``amperes``: the next ten above, as far as such parts are sold."""
     wanted = float(-(-amperes // 10.0) * 10.0)
     if wanted > MOST_SOLD_A:
         return []
-    return [cure(f"Take {what} for {{wanted}}", {field: wanted}, wanted=(wanted, "current"))]
+    return [fix(f"Take {what} for {{wanted}}", {field: wanted}, wanted=(wanted, "current"))]
 
 
-def less_regen(build: Build, amperes: float) -> list[Cure]:
+def less_regen(build: Build, amperes: float) -> list[Fix]:
     """The same for the current that braking puts into the pack, in half amperes."""
     each = int(2.0 * amperes / controllers(build)) / 2.0
-    return [cure("Set it to {each}", {"settings.pack_regen_a": each}, each=(each, "current"))]
+    return [fix("Set it to {each}", {"settings.pack_regen_a": each}, each=(each, "current"))]
 
 
 def finding(
@@ -232,11 +232,11 @@ def finding(
     title: str,
     about: list[str],
     fields: list[str],
-    saying: Message,
-    cures: Sequence[Cure] = (),
+    message: Message,
+    fixes: Sequence[Fix] = (),
     of: str | None = None,
 ) -> Finding:
-    """A finding whose plain text is its saying's; ``of`` says which one, where there may be several of a kind."""
+    """A finding whose plain text is its message's; ``of`` says which one, where there may be several of a kind."""
     return Finding(
         id=f"{kind}-{of}" if of else kind,
         kind=kind,
@@ -244,7 +244,7 @@ def finding(
         title=title,
         about=about,
         fields=fields,
-        text=saying.text,
-        saying=saying,
-        cures=list(cures),
+        text=message.text,
+        message=message,
+        fixes=list(fixes),
     )

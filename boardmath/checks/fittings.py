@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Iterator
 
 from boardmath.buildfile.build import Build
-from boardmath.checks.finding import Finding, cure, finding
+from boardmath.checks.finding import Finding, finding, fix
 from boardmath.messages import message
 from boardmath.model.defaults import MEAN_OF_CRUISE
 from boardmath.model.inputs import cell_voltages, cruise_speed, drive_kind, full_voltage
@@ -27,12 +27,12 @@ def protection_cells(build: Build) -> Iterator[Finding]:
         title=f"Protection board for {guard.series} cells, the pack has {pack.series}",
         about=["pack"],
         fields=["parts.pack.protection.series", "parts.pack.series"],
-        saying=message(
-            f"A board for {guard.series} cells has {guard.series + 1} balance wires; {pack.series} cells need "
+        message=message(
+            f"A board for {guard.series} cells has {guard.series + 1} balance leads; {pack.series} cells need "
             f"{pack.series + 1}. Groups that it does not see are overcharged and emptied unguarded. Take a board for "
             f"{pack.series}."
         ),
-        cures=[cure(f"Take a board for {pack.series} cells", {"parts.pack.protection.series": pack.series})],
+        fixes=[fix(f"Take a board for {pack.series} cells", {"parts.pack.protection.series": pack.series})],
     )
 
 
@@ -50,14 +50,14 @@ def protection_window(build: Build) -> Iterator[Finding]:
             title="The protection board charges too far",
             about=["pack"],
             fields=["parts.pack.protection.ceiling_v", "parts.pack.cell.full_v"],
-            saying=message(
+            message=message(
                 "It ends the charge at {ends} a cell; these are full at {full}. Overcharged cells burn. A "
                 "board for this chemistry.",
                 ends=(guard.ceiling_v, "cell_voltage"),
                 full=(full, "cell_voltage"),
             ),
-            cures=[
-                cure(
+            fixes=[
+                fix(
                     "Take a board that ends at {full}",
                     {"parts.pack.protection.ceiling_v": full},
                     full=(full, "cell_voltage"),
@@ -71,7 +71,7 @@ def protection_window(build: Build) -> Iterator[Finding]:
             title="The protection board lets the cells run too low",
             about=["pack"],
             fields=["parts.pack.protection.cut_off_v", "parts.pack.cell.empty_v"],
-            saying=message(
+            message=message(
                 "It opens below {opens} a cell; these are empty at {empty}. The controller’s cut-off has to come first.",
                 opens=(guard.cut_off_v, "cell_voltage"),
                 empty=(empty, "cell_voltage"),
@@ -95,11 +95,11 @@ def nothing_balances(build: Build) -> Iterator[Finding]:
         title="Nothing balances the cells",
         about=["pack", "charger"],
         fields=["parts.pack.protection.balances", "parts.charger.balance"],
-        saying=message(
+        message=message(
             "The protection board does not balance and the charger does not either: groups drift apart over the months, and the "
             "first one to be full ends the charge for all. A board that balances, or a balance lead that is led out."
         ),
-        cures=[cure("Take a board that balances", {"parts.pack.protection.balances": True})],
+        fixes=[fix("Take a board that balances", {"parts.pack.protection.balances": True})],
     )
 
 
@@ -115,7 +115,7 @@ def charge_port(build: Build) -> Iterator[Finding]:
             title="The charger gives more than the port bears",
             about=["charge_port", "charger"],
             fields=["parts.charge_port.max_a", "parts.charger.a"],
-            saying=message(
+            message=message(
                 "{gives} through a port for {most}, for hours: its contacts heat and soften the wall. A port for the charger.",
                 gives=(charger.a, "current"),
                 most=(port.max_a, "current"),
@@ -128,10 +128,10 @@ def charge_port(build: Build) -> Iterator[Finding]:
             title="The charge port has no cap",
             about=["charge_port"],
             fields=["parts.charge_port.cap"],
-            saying=message(
+            message=message(
                 "Ridden in the wet, spray bridges the open contacts of the pack: they corrode, and salt water shorts them."
             ),
-            cures=[cure("Take one with a cap", {"parts.charge_port.cap": True})],
+            fixes=[fix("Take one with a cap", {"parts.charge_port.cap": True})],
         )
 
 
@@ -148,11 +148,11 @@ def loads(build: Build) -> Iterator[Finding]:
                 title=f"{name}: off some of the cells",
                 about=["pack", "load"],
                 fields=[f"parts.loads.{i}.supply", "parts.pack.series"],
-                saying=message(
+                message=message(
                     "Fed by some of the cells it empties those alone; the pack drifts apart, and they are driven below nothing "
                     "while the others still carry the ride. A converter off the whole pack."
                 ),
-                cures=[cure("Feed it through a converter", {f"parts.loads.{i}.supply": "converter"})],
+                fixes=[fix("Feed it through a converter", {f"parts.loads.{i}.supply": "converter"})],
             )
         direct = load.supply == "pack" and load.v is not None and pack is not None and pack.series is not None
         if not direct:
@@ -170,13 +170,13 @@ def loads(build: Build) -> Iterator[Finding]:
                 title=f"{name}: for {load.v:g} V, straight off the pack",
                 about=["pack", "load"],
                 fields=[f"parts.loads.{i}.supply", "parts.pack.series"],
-                saying=message(
+                message=message(
                     "The pack has {full} when full; it is made for {volts}. "
                     + ("It burns out, and may take the box with it." if high else "It stays dark."),
                     full=(full, "voltage"),
                     volts=(load.v, "voltage"),
                 ),
-                cures=[cure("Feed it through a converter", {f"parts.loads.{i}.supply": "converter"})],
+                fixes=[fix("Feed it through a converter", {f"parts.loads.{i}.supply": "converter"})],
             )
 
 
@@ -194,7 +194,7 @@ def remote_lasts(build: Build) -> Iterator[Finding]:
         title="The remote is empty before the board",
         about=["remote"],
         fields=["parts.remote.runtime_h", "brief.range_km"],
-        saying=message(
+        message=message(
             "The ride of the brief takes about {ride}, the remote lasts {lasts} when new. A remote that dies takes drive and "
             "brake away at once: charge it with the board, every time, or take one that lasts.",
             ride=(hours, "hours"),
@@ -216,7 +216,7 @@ def covers(build: Build) -> Iterator[Finding]:
             title="Covered motors stay warmer",
             about=["motors", "covers"],
             fields=["parts.covers.over"],
-            saying=message(
+            message=message(
                 "A cover keeps grit out and air too: heat is reckoned to leave the motor a quarter slower. Leave it open towards "
                 "the wind."
             ),
@@ -232,10 +232,10 @@ def covers(build: Build) -> Iterator[Finding]:
             title="Open belts on gravel",
             about=["drive"],
             fields=["parts.covers.over"],
-            saying=message(
+            message=message(
                 "A stone between belt and pulley takes teeth off both. A cover, and a spare belt in the bag."
             ),
-            cures=[cure("Take covers over the belts", {"parts.covers.over": "belts"})],
+            fixes=[fix("Take covers over the belts", {"parts.covers.over": "belts"})],
         )
 
 
@@ -250,7 +250,7 @@ def kit_twice(build: Build) -> Iterator[Finding]:
                 title="The same kit is on the list twice",
                 about=["kit"],
                 fields=[f"parts.kits.{[k.name for k in build.parts.kits or []].index(name)}.name"],
-                saying=message(
+                message=message(
                     f"“{name}” is counted {count} times; the board needs its parts once. Take one off the list."
                 ),
             )

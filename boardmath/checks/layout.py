@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from math import hypot
 
 from boardmath.buildfile.build import Build
-from boardmath.checks.finding import Cure, Finding, cure, finding
+from boardmath.checks.finding import Finding, Fix, finding, fix
 from boardmath.geometry.beam import LANDING, LEAST_LEFT, bending, pocket
 from boardmath.geometry.enclosures import STANDING_ROOM, boxes_under, on_the_deck
 from boardmath.geometry.stance import deck_of
@@ -34,7 +34,7 @@ def routed_deck(build: Build) -> Iterator[Finding]:
             title="The router goes through the deck",
             about=["deck"],
             fields=fields,
-            saying=message(
+            message=message(
                 "{depth} deep and {width} wide are to be taken out of a deck {thick} thick and {across} wide: nothing is left to "
                 "stand on.",
                 depth=(cut.depth, "length"),
@@ -42,7 +42,7 @@ def routed_deck(build: Build) -> Iterator[Finding]:
                 thick=(deck.thickness_mm, "length"),
                 across=(deck.width_mm or USUAL["deck.width_mm"], "length"),
             ),
-            cures=[_not_routed()],
+            fixes=[_not_routed()],
         )
         return
     bent = bending(build)
@@ -65,8 +65,8 @@ def routed_deck(build: Build) -> Iterator[Finding]:
             title="The routed deck would break",
             about=["deck", "enclosure"],
             fields=fields,
-            saying=message(kept + "It breaks across the pocket, with you on it. Route less, or not at all.", **values),
-            cures=[_not_routed()],
+            message=message(kept + "It breaks across the pocket, with you on it. Route less, or not at all.", **values),
+            fixes=[_not_routed()],
         )
     else:
         weak = bent.left < LEAST_LEFT
@@ -76,18 +76,18 @@ def routed_deck(build: Build) -> Iterator[Finding]:
             title="The routed deck is weak" if weak else "The routed deck bends more",
             about=["deck", "enclosure"],
             fields=fields,
-            saying=message(
+            message=message(
                 kept
                 + "Wood varies: load it at home with more than yourself first, round the pocket's corners, and look for "
                 "cracks there after every hard landing.",
                 **values,
             ),
-            cures=[_not_routed()] if weak else (),
+            fixes=[_not_routed()] if weak else (),
         )
 
 
-def _not_routed() -> Cure:
-    return cure("Leave the deck whole", {"parts.deck.routed_mm": 0.0})
+def _not_routed() -> Fix:
+    return fix("Leave the deck whole", {"parts.deck.routed_mm": 0.0})
 
 
 def hollow_deck(build: Build) -> Iterator[Finding]:
@@ -104,7 +104,7 @@ def hollow_deck(build: Build) -> Iterator[Finding]:
         title="The deck is hollower than it is thick",
         about=["deck"],
         fields=["parts.deck.concave_mm", "parts.deck.thickness_mm"],
-        saying=message(
+        message=message(
             "A hollow of {hollow} is said of a deck {thick} thick; few are pressed as deep. Lay a straight edge across the "
             "underside and measure in the middle, not at the rolled-up rim.",
             hollow=(deepest, "length"),
@@ -128,7 +128,7 @@ def holes_beside_holes(build: Build) -> Iterator[Finding]:
         title="New truck holes too near the old ones",
         about=["deck", "trucks"],
         fields=["parts.deck.moved_mm"],
-        saying=message(
+        message=message(
             "Moved by {moved}, a new hole comes {near} beside an old one, middle to middle; under {least} the wood between them "
             "splits. Move the truck by {needs} or more, fill the old holes with hardwood and glue, and put a plate over both.",
             moved=(abs(moved), "length"),
@@ -136,8 +136,8 @@ def holes_beside_holes(build: Build) -> Iterator[Finding]:
             least=(HOLE_APART, "length"),
             needs=(needs, "length"),
         ),
-        cures=[
-            cure(
+        fixes=[
+            fix(
                 "Move it by {needs}",
                 {"parts.deck.moved_mm": needs if moved > 0.0 else -needs},
                 needs=(needs, "length"),
@@ -161,12 +161,12 @@ def bolts_through(build: Build) -> Iterator[Finding]:
         title="Spreader plates under the bolts",
         about=["deck", "trucks"],
         fields=["parts.spreaders.height_mm"],
-        saying=message(
+        message=message(
             "The trucks hang through a deck {thick} thick: beside the hole little wood holds the bolts. A plate on top spreads "
             "them; the bolts get longer by its thickness.",
             thick=(deck.thickness_mm, "length"),
         ),
-        cures=[cure("Take plates of {two}", {"parts.spreaders.height_mm": 2.0}, two=(2.0, "length"))],
+        fixes=[fix("Take plates of {two}", {"parts.spreaders.height_mm": 2.0}, two=(2.0, "length"))],
     )
 
 
@@ -184,7 +184,7 @@ def standing_room(build: Build) -> Iterator[Finding]:
         title="Hardly any deck is left to stand on",
         about=["deck", "enclosure", "pack"],
         fields=["parts.enclosure.length_mm", "parts.deck.length_mm"],
-        saying=message(
+        message=message(
             "What stands on the deck takes {taken} of it; {left} are left, and two feet and the way between them take {usual}.",
             taken=(taken, "length"),
             left=(max(left, 0.0), "length"),
@@ -208,7 +208,7 @@ def boxes_in_each_other(build: Build) -> Iterator[Finding]:
         title="The two boxes are in each other's place",
         about=["enclosure", "second_enclosure"],
         fields=["parts.second_enclosure.back_mm", "parts.enclosure.length_mm"],
-        saying=message(
+        message=message(
             "The boxes are {first} and {second} long and overlap by {over}. Shorter boxes, or one of them moved away.",
             first=(first.length, "length"),
             second=(second.length, "length"),
@@ -229,7 +229,7 @@ def pack_outside(build: Build) -> Iterator[Finding]:
             title="A lead from the rider to the board",
             about=["pack"],
             fields=["parts.pack.place"],
-            saying=message(
+            message=message(
                 "With the pack in a bag the lead has to let go by itself when you step off or fall, without baring a contact; "
                 "and the cells lie at your back. A plug that pulls apart, a fuse at the pack, a bag that does not bend it."
             ),
@@ -242,7 +242,7 @@ def pack_outside(build: Build) -> Iterator[Finding]:
             title="Packs are swapped on the way",
             about=["pack"],
             fields=["parts.pack.spares"],
-            saying=message(
+            message=message(
                 f"{packs} to swap ride along in the bag, and range counts them. Never two of them plugged together: a full one "
                 "pushes all it has into an empty one. Caps on every plug that is not in use, nothing sharp or metal beside them."
             ),

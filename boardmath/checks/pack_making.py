@@ -3,11 +3,11 @@ stopped."""
 
 from collections.abc import Iterator
 
-from boardmath.battery.balance_leads import taps_report
+from boardmath.battery.balance_leads import balance_leads_report
 from boardmath.battery.cells import bag_of
 from boardmath.battery.charge_monitor import watched
 from boardmath.buildfile.build import Build
-from boardmath.checks.finding import Choice, Finding, cure, finding, less_pack_current
+from boardmath.checks.finding import Choice, Finding, finding, fix, less_pack_current
 from boardmath.geometry.cell_links import laid, links, needed_strips, strip_size
 from boardmath.messages import message, plain
 from boardmath.model.cell_groups import plan_of, work_of
@@ -25,10 +25,10 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
             severity="danger",
             title=f"{len(wrong)} rejected cell{'s' if len(wrong) > 1 else ''} in the pack",
             about=["pack"],
-            fields=["packwork.cells"],
-            saying=message(
-                f"{', '.join(plain(i) for i in wrong[:6])}. {first.saying.template}",
-                **{name: (value.value, value.quantity) for name, value in first.saying.values.items()},
+            fields=["pack_assembly.cells"],
+            message=message(
+                f"{', '.join(plain(i) for i in wrong[:6])}. {first.message.template}",
+                **{name: (value.value, value.quantity) for name, value in first.message.values.items()},
             ),
         )
     if bag.short is not None:
@@ -38,9 +38,9 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
             severity="stop",
             title="The bag does not fill the pack",
             about=["pack"],
-            fields=["packwork.cells", "parts.pack.parallel"],
-            saying=bag.short,
-            cures=[cure(f"{smaller} side by side", {"parts.pack.parallel": smaller})] if smaller else (),
+            fields=["pack_assembly.cells", "parts.pack.parallel"],
+            message=bag.short,
+            fixes=[fix(f"{smaller} side by side", {"parts.pack.parallel": smaller})] if smaller else (),
         )
 
 
@@ -55,23 +55,26 @@ def strip_current(build: Build) -> Iterator[Finding]:
     worst = max(short, key=lambda link: link.current / link.bears)
     width, thickness = strip_size(plan)
     low, high = worst.between
-    cures = []
+    fixes = []
     if worst.awg is None:
         for material in ("nickel", "copper"):
             count = needed_strips(worst, width, thickness, material)
             more = count - worst.strips
             if material == plan.strip and 0 < more <= 12:
-                cures.append(
-                    cure(f"{more} more {material} beside each", {"packwork.plan.bridges": (plan.bridges or 0) + more})
+                fixes.append(
+                    fix(
+                        f"{more} more {material} beside each",
+                        {"pack_assembly.plan.bridges": (plan.bridges or 0) + more},
+                    )
                 )
             elif material != plan.strip and count <= worst.strips:
-                cures.append(cure(f"Take {material}", {"packwork.plan.strip": material}))
+                fixes.append(fix(f"Take {material}", {"pack_assembly.plan.strip": material}))
             elif material != plan.strip and count - worst.strips <= 6:
                 changes: dict[str, Choice] = {
-                    "packwork.plan.strip": material,
-                    "packwork.plan.bridges": (plan.bridges or 0) + more,
+                    "pack_assembly.plan.strip": material,
+                    "pack_assembly.plan.bridges": (plan.bridges or 0) + more,
                 }
-                cures.append(cure(f"Take {material}, {more} more beside each", changes))
+                fixes.append(fix(f"Take {material}, {more} more beside each", changes))
     one = worst.strips == 1
     strips = f"{worst.strips} {plan.strip} strip{'' if one else 's'} that bear{'s' if one else ''} {{bears}}"
     through = strips if worst.awg is None else f"{worst.awg:g} AWG that bears {{bears}}"
@@ -80,15 +83,15 @@ def strip_current(build: Build) -> Iterator[Finding]:
         severity="danger" if worst.current > 1.5 * worst.bears else "warn",
         title=f"{len(short)} link{'s' if len(short) > 1 else ''} of the pack bear{'s' if len(short) == 1 else ''} too little",
         about=["pack", "settings"],
-        fields=["packwork.plan.strip", "settings.pack_current_a"],
-        saying=message(
+        fields=["pack_assembly.plan.strip", "settings.pack_current_a"],
+        message=message(
             f"Between groups {low} and {high} all {{current}} go through {through} for long. What is too thin "
             f"heats the cells that it "
             "lies on. Copper, more of them, or a braid over the joint.",
             current=(worst.current, "current"),
             bears=(worst.bears, "current"),
         ),
-        cures=cures or less_pack_current(build, worst.bears),
+        fixes=fixes or less_pack_current(build, worst.bears),
     )
 
 
@@ -101,8 +104,8 @@ def groups_spread(build: Build) -> Iterator[Finding]:
         severity="warn",
         title="A group lies in two banks",
         about=["pack", "enclosure"],
-        fields=["packwork.plan.lie", "parts.enclosure.length_mm"],
-        saying=message(
+        fields=["pack_assembly.plan.lie", "parts.enclosure.length_mm"],
+        message=message(
             "The box is so short that cells of one group lie with their ends in two planes: they need wires "
             "instead of a strip, and "
             "one of them is the weakest. A longer box, another way of lying, or other counts."
@@ -110,19 +113,19 @@ def groups_spread(build: Build) -> Iterator[Finding]:
     )
 
 
-def tap_wrong(build: Build) -> Iterator[Finding]:
-    """A balance wire that reads wrong."""
-    report = taps_report(build)
+def lead_wrong(build: Build) -> Iterator[Finding]:
+    """A balance lead that reads wrong."""
+    report = balance_leads_report(build)
     if report is None or report.stop is None:
         return
     likely = report.meanings[0] if report.meanings else None
     yield finding(
-        kind="tap-wrong",
+        kind="lead-wrong",
         severity="danger",
-        title=f"Balance wires wrong at tap {report.stop}",
+        title=f"Balance leads wrong at lead {report.stop}",
         about=["pack"],
-        fields=["packwork.taps.readings"],
-        saying=message(
+        fields=["pack_assembly.balance_leads.readings"],
+        message=message(
             f"{likely.title if likely else 'It does not show what it should'}. The plug stays out of the board: "
             f"a wrong wire destroys "
             "it, and can burn."
@@ -140,8 +143,8 @@ def charge_stopped(build: Build) -> Iterator[Finding]:
         severity="danger",
         title="The last charge is to be stopped" if not report.ended else "The last charge was not sound",
         about=["pack", "charger"],
-        fields=["packwork.charges"],
-        saying=report.stop,
+        fields=["pack_assembly.charges"],
+        message=report.stop,
     )
 
 
@@ -161,7 +164,7 @@ def load_round_the_board(build: Build) -> Iterator[Finding]:
         title="The load is led round the protection board",
         about=["pack", "fuse"],
         fields=["parts.pack.protection.in_drive_path"],
-        saying=message(
+        message=message(
             "The board guards the charge and nothing else. What guards the ride is "
             + (" and ".join(left) if left else "nothing yet")
             + ": it opens no short, sees no empty group and no hot cell."
@@ -169,4 +172,4 @@ def load_round_the_board(build: Build) -> Iterator[Finding]:
     )
 
 
-of_the_making = (cells_of_the_bag, strip_current, groups_spread, tap_wrong, charge_stopped, load_round_the_board)
+of_the_making = (cells_of_the_bag, strip_current, groups_spread, lead_wrong, charge_stopped, load_round_the_board)

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
-from boardmath.checks.finding import Finding, Severity, bearing, can_be_set, cure, finding, less_pack_current, taper_of
+from boardmath.checks.finding import Finding, Severity, bearing, can_be_set, finding, fix, less_pack_current, taper_of
 from boardmath.messages import message
 from boardmath.model.inputs import cell_charge_rating, cell_voltages, full_voltage
 from boardmath.model.limits import (
@@ -32,13 +32,13 @@ def protection_current(build: Build) -> Iterator[Finding]:
             title="The protection board opens under load",
             about=["pack", "controller", "settings"],
             fields=["settings.pack_current_a", "parts.pack.protection.max_discharge_a"],
-            saying=message(
+            message=message(
                 "{allowed} may be drawn through a protection board rated for {most}. When it opens, drive and brake are gone at "
                 "once. Set the pack current below it, or take the drive current around the board.",
                 allowed=(allowed, "current"),
                 most=(guard.max_discharge_a, "current"),
             ),
-            cures=less_pack_current(
+            fixes=less_pack_current(
                 build,
                 guard.max_discharge_a,
                 bearing(build, "parts.pack.protection.max_discharge_a", "a protection board", allowed),
@@ -67,12 +67,12 @@ def no_fuse(build: Build) -> Iterator[Finding]:
         title="Nothing stops a short",
         about=["fuse", "pack"],
         fields=["parts.fuse.a", "parts.pack.protection.in_drive_path"],
-        saying=message(
+        message=message(
             "There is no fuse, and no protection board in the drive's path: a chafed wire or a dropped spanner draws hundreds of "
             "amperes out of {volts} until something burns through. A fuse close to the pack, no larger than its wire bears.",
             volts=(full_voltage(pack), "voltage"),
         ),
-        cures=[cure("Take a fuse of {a}", {"parts.fuse.a": fits[0]}, a=(fits[0], "current"))] if fits else (),
+        fixes=[fix("Take a fuse of {a}", {"parts.fuse.a": fits[0]}, a=(fits[0], "current"))] if fits else (),
     )
 
 
@@ -92,13 +92,13 @@ def only_guard(build: Build) -> Iterator[Finding]:
         title="Nothing stops an empty pack",
         about=["pack", "controller", "settings"],
         fields=["settings.taper_end_v", "parts.pack.protection.in_drive_path"],
-        saying=message(
+        message=message(
             "No protection board stands in the drive's path and no cut-off is set: the cells are empty at {empty} together and "
             "are ruined, or burn, below it. Set the controller's taper to end at {end} or above.",
             empty=(empty, "voltage"),
             end=(end, "voltage"),
         ),
-        cures=[taper_of(pack)],
+        fixes=[taper_of(pack)],
     )
 
 
@@ -117,14 +117,14 @@ def cut_off_too_low(build: Build) -> Iterator[Finding]:
         title="The cut-off is below what the cells bear",
         about=["pack", "settings"],
         fields=["settings.taper_end_v", "parts.pack.cell.empty_v"],
-        saying=message(
+        message=message(
             f"The taper ends at {{end}}, {{each}} a cell; {chemistry} cells are empty at {{empty}}. Below it they swell, and can "
             "burn when charged again.",
             end=(end, "voltage"),
             each=(end / pack.series, "voltage"),
             empty=(cell_empty, "voltage"),
         ),
-        cures=[taper_of(pack)],
+        fixes=[taper_of(pack)],
     )
 
 
@@ -140,14 +140,14 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
             title="The fuse outlives the wire",
             about=["fuse", "wiring"],
             fields=["parts.fuse.a", "parts.wiring.awg"],
-            saying=message(
+            message=message(
                 f"The fuse melts above {{fuse}}; {wiring.awg:g} AWG in a closed box bears about {{bears}} for long. In a short "
                 "the wire burns first. A smaller fuse, or thicker wire.",
                 fuse=(fuse.a, "current"),
                 bears=(bears, "current"),
             ),
-            cures=[
-                cure(f"Take {thicker:g} AWG wire", {"parts.wiring.awg": thicker})
+            fixes=[
+                fix(f"Take {thicker:g} AWG wire", {"parts.wiring.awg": thicker})
                 for thicker in _GAUGES
                 if float(ampacity(thicker)) >= fuse.a
             ][:1],
@@ -159,12 +159,12 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
             title="The fuse melts under full load",
             about=["fuse", "settings", "controller"],
             fields=["parts.fuse.a", "settings.pack_current_a"],
-            saying=message(
+            message=message(
                 "{allowed} may be drawn through a fuse of {fuse}. When it melts on a hill, drive and brake are gone.",
                 allowed=(allowed, "current"),
                 fuse=(fuse.a, "current"),
             ),
-            cures=less_pack_current(build, fuse.a, bearing(build, "parts.fuse.a", "a fuse", allowed)),
+            fixes=less_pack_current(build, fuse.a, bearing(build, "parts.fuse.a", "a fuse", allowed)),
         )
 
 
@@ -180,14 +180,14 @@ def wire_current(build: Build) -> Iterator[Finding]:
             title="More current than the wire bears",
             about=["wiring", "settings", "controller"],
             fields=["parts.wiring.awg", "settings.pack_current_a"],
-            saying=message(
+            message=message(
                 f"{{allowed}} may be drawn; {wiring.awg:g} AWG in a closed box bears about {{bears}} for long. Insulation "
                 "softens beside the cells. Thicker wire, or less pack current.",
                 allowed=(allowed, "current"),
                 bears=(bears, "current"),
             ),
-            cures=[
-                cure(f"Take {g:g} AWG wire", {"parts.wiring.awg": g}) for g in _GAUGES if float(ampacity(g)) >= allowed
+            fixes=[
+                fix(f"Take {g:g} AWG wire", {"parts.wiring.awg": g}) for g in _GAUGES if float(ampacity(g)) >= allowed
             ][:1],
         )
     if wiring.connector_max_a is not None and allowed > wiring.connector_max_a:
@@ -197,12 +197,12 @@ def wire_current(build: Build) -> Iterator[Finding]:
             title="More current than the plugs bear",
             about=["wiring", "settings"],
             fields=["parts.wiring.connector_max_a", "settings.pack_current_a"],
-            saying=message(
+            message=message(
                 "{allowed} may be drawn through plugs rated for {most}: they heat, and let go of their solder.",
                 allowed=(allowed, "current"),
                 most=(wiring.connector_max_a, "current"),
             ),
-            cures=less_pack_current(
+            fixes=less_pack_current(
                 build, wiring.connector_max_a, bearing(build, "parts.wiring.connector_max_a", "plugs", allowed)
             ),
         )
@@ -220,11 +220,11 @@ def switch(build: Build) -> Iterator[Finding]:
                 title="No way to disconnect the pack",
                 about=["switch", "pack"],
                 fields=["parts.switch.kind"],
-                saying=message(
+                message=message(
                     "Nothing parts the pack from the controller: a fault, a crash or a wet box cannot be switched off, and the "
                     "controller drains the pack in storage. A loop plug costs little and you hold the key."
                 ),
-                cures=[cure("Take a loop plug", {"parts.switch.kind": "loop"})],
+                fixes=[fix("Take a loop plug", {"parts.switch.kind": "loop"})],
             )
         return
     if pack is not None and pack.series is not None and part.max_v is not None and full_voltage(pack) > part.max_v:
@@ -234,7 +234,7 @@ def switch(build: Build) -> Iterator[Finding]:
             title="Pack too high for the switch",
             about=["switch", "pack"],
             fields=["parts.switch.max_v", "parts.pack.series"],
-            saying=message(
+            message=message(
                 f"{pack.series} cells are {{full}} when full; the switch stands {{most}}. Electronic ones fail closed: it no "
                 "longer switches off.",
                 full=(full_voltage(pack), "voltage"),
@@ -248,12 +248,12 @@ def switch(build: Build) -> Iterator[Finding]:
             title="More current than the switch bears",
             about=["switch", "settings"],
             fields=["parts.switch.max_a", "settings.pack_current_a"],
-            saying=message(
+            message=message(
                 "{allowed} may be drawn through a switch rated for {most}. It overheats, and may cut out while riding.",
                 allowed=(allowed, "current"),
                 most=(part.max_a, "current"),
             ),
-            cures=less_pack_current(build, part.max_a, bearing(build, "parts.switch.max_a", "a switch", allowed)),
+            fixes=less_pack_current(build, part.max_a, bearing(build, "parts.switch.max_a", "a switch", allowed)),
         )
 
 
@@ -269,15 +269,15 @@ def motor_current(build: Build) -> Iterator[Finding]:
         title="More current than the motor bears",
         about=["motors", "controller", "settings"],
         fields=["settings.motor_current_a", "parts.motors.max_current_a"],
-        saying=message(
+        message=message(
             ("{allowed} is set" if by_choice else "The controller gives up to {allowed}")
             + " for a motor that bears {most}; hot "
             "magnets lose their strength for good.",
             allowed=(allowed, "current"),
             most=(motors.max_current_a, "current"),
         ),
-        cures=[
-            cure(
+        fixes=[
+            fix(
                 "Set the motor current to {most}",
                 {"settings.motor_current_a": motors.max_current_a},
                 most=(motors.max_current_a, "current"),
@@ -303,10 +303,10 @@ def controllers_and_motors(build: Build) -> Iterator[Finding]:
         title="Too few controllers for the motors",
         about=["controller", "motors"],
         fields=["parts.controller.units", "parts.motors.count"],
-        saying=message(
+        message=message(
             f"{wanted} motors, and {units} controller{'s' if units > 1 else ''} for {controller.motors} each."
         ),
-        cures=[cure(f"Take {need} controllers", {"parts.controller.units": need})],
+        fixes=[fix(f"Take {need} controllers", {"parts.controller.units": need})],
     )
 
 
@@ -321,7 +321,7 @@ def electrical_speed(build: Build) -> Iterator[Finding]:
         title="The motor turns faster than the controller follows",
         about=["controller", "motors", "pack"],
         fields=["parts.controller.max_erpm", "parts.motors.kv_rpm_per_v"],
-        saying=message(
+        message=message(
             "Wheels in the air the motor reaches {speed}; the controller follows up to {most}. Above it the drive stutters or "
             "brakes by itself. A lower KV, fewer cells, or a faster controller.",
             speed=(speed, "electrical_speed"),
@@ -344,7 +344,7 @@ def fixed_cells(build: Build) -> Iterator[Finding]:
         title=f"Controller fixed at {fixed} cells, the pack has {pack.series}",
         about=["controller", "pack"],
         fields=["parts.controller.fixed_cells", "parts.pack.series"],
-        saying=message(
+        message=message(
             f"The controller is made for {fixed} cells and the pack has {pack.series}: {consequence}. Some have a solder jumper; "
             "otherwise another pack or another controller.",
         ),
@@ -392,7 +392,7 @@ def plugs(build: Build) -> Iterator[Finding]:
                 title=f"The {what} plugs do not mate",
                 about=[one, other],
                 fields=[field, other_field],
-                saying=message(
+                message=message(
                     f"{one.capitalize()}: {its}. {other.capitalize()}: {theirs}. Order the matching half and solder it before "
                     "the build stands still for it; one joint at a time, never two bare leads together."
                 ),
@@ -418,7 +418,7 @@ def charging_current(build: Build) -> Iterator[Finding]:
         title="The charger gives too much current",
         about=["charger", "pack"],
         fields=["parts.charger.a", tightest],
-        saying=message(
+        message=message(
             "The charger gives {gives}; "
             + (
                 "the cells may be charged with {most} together. They heat and can burn."

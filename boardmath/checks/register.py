@@ -15,7 +15,7 @@ from boardmath.checks import (
     rolling_gear,
 )
 from boardmath.checks import enclosure as housing
-from boardmath.checks import settings as sheet
+from boardmath.checks import settings as settings_checks
 from boardmath.checks.finding import Facts, Finding
 from boardmath.model.inputs import marked
 from boardmath.prediction.outcomes import Outcome
@@ -84,17 +84,17 @@ _OF_BUILD = (
     fittings.remote_lasts,
     fittings.covers,
     fittings.kit_twice,
-    sheet.speed_reads_wrong,
-    sheet.cap_above_the_rule,
-    sheet.quiet_cap_above_the_zone,
-    sheet.controllers_unalike,
-    sheet.ceiling_on_a_descent,
-    sheet.braking_above_full,
-    sheet.heat_unguarded,
-    sheet.sensors_not_there,
-    sheet.link_mismatch,
-    sheet.hardly_any_brake,
-    sheet.caps_that_never_come,
+    settings_checks.speed_reads_wrong,
+    settings_checks.cap_above_the_rule,
+    settings_checks.quiet_cap_above_the_zone,
+    settings_checks.controllers_unalike,
+    settings_checks.ceiling_on_a_descent,
+    settings_checks.braking_above_full,
+    settings_checks.heat_unguarded,
+    settings_checks.sensors_not_there,
+    settings_checks.link_mismatch,
+    settings_checks.hardly_any_brake,
+    settings_checks.caps_that_never_come,
     detection.far_from_stated,
     detection.motors_unalike,
     detection.sensors_and_turning,
@@ -110,13 +110,13 @@ _OF_FACTS = (
 _GRAVITY = {"danger": 0, "stop": 1, "warn": 2, "note": 3}
 
 
-def findings(build: Build, promises: Sequence[Outcome], facts: Facts | None) -> list[Finding]:
+def findings(build: Build, outcomes: Sequence[Outcome], facts: Facts | None) -> list[Finding]:
     """What to know about the build and its prediction, gravest first; without ``facts`` only what a headline tells."""
     build = marked(build)
     found = [f for judge in _OF_BUILD for f in judge(build)]
-    found += [f for weigh in _OF_PREDICTION for f in weigh(build, promises)]
+    found += [f for weigh in _OF_PREDICTION for f in weigh(build, outcomes)]
     if facts is not None:
         found += [f for ponder in _OF_FACTS for f in ponder(build, facts)]
-    aside = {a.finding: a for a in build.set_aside or ()}
-    found = [f.model_copy(update={"aside": aside[f.id]}) if f.id in aside else f for f in found]
-    return sorted(found, key=lambda f: (f.aside is not None, _GRAVITY[f.severity]))
+    aside = {a.finding: a for a in build.accepted or ()}
+    found = [f.model_copy(update={"accepted": aside[f.id]}) if f.id in aside else f for f in found]
+    return sorted(found, key=lambda f: (f.accepted is not None, _GRAVITY[f.severity]))

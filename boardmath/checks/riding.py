@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 
 from boardmath.buildfile.build import Build
-from boardmath.checks.finding import Facts, Finding, cure, finding
+from boardmath.checks.finding import Facts, Finding, finding, fix
 from boardmath.messages import message
 from boardmath.model.estimate import CELL_LIMIT_C
 from boardmath.model.inputs import hill_grade
@@ -20,15 +20,15 @@ _ABOUT = {
 OF_THE_RIDE = ("cannot-move", "cannot-start-on-hill")
 """What stops a board by what it can do, not by how its parts fit."""
 
-_CURES = {
+_FIXES = {
     "grip": "The driven wheels slip before the motor gives up: a second driven wheel, grippier wheels or a dry day.",
-    "pack power": "A pack with less resistance cures it: more cells in parallel, or cells for more current.",
+    "pack power": "A pack with less resistance fixes it: more cells in parallel, or cells for more current.",
 }
 
 
-def cannot_move(build: Build, promises: Sequence[Outcome]) -> Iterator[Finding]:
+def cannot_move(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Finding]:
     """A board that does not move, with the ability that stops it."""
-    by_name = {p.name: p for p in promises}
+    by_name = {p.name: p for p in outcomes}
     speed, hill = by_name["speed"], by_name["hill"]
     if speed.mid is not None and speed.mid <= 0.0:
         yield finding(
@@ -37,7 +37,7 @@ def cannot_move(build: Build, promises: Sequence[Outcome]) -> Iterator[Finding]:
             title="Cannot move on the flat",
             about=_ABOUT["speed"],
             fields=[],
-            saying=message(
+            message=message(
                 f"With the rider aboard {speed.limit} gives way before the wheels turn. More cells in parallel, more motor "
                 "current, or a shorter gear."
             ),
@@ -49,19 +49,19 @@ def cannot_move(build: Build, promises: Sequence[Outcome]) -> Iterator[Finding]:
             title="No start on the hill",
             about=_ABOUT["hill"],
             fields=["brief.hill_grade_pct"],
-            saying=message(
+            message=message(
                 f"From rest it manages {{can}}, the hill has {{hill}}: {hill.limit} gives way. "
-                + _CURES.get(hill.limit or "", "A shorter gear, more motor current or a second motor cures it."),
+                + _FIXES.get(hill.limit or "", "A shorter gear, more motor current or a second motor fixes it."),
                 can=(hill.mid, "grade"),
                 hill=(hill.wanted, "grade"),
             ),
         )
 
 
-def short_of_brief(build: Build, promises: Sequence[Outcome]) -> Iterator[Finding]:
-    """Promises that fall short of what the brief asks for."""
+def short_of_brief(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Finding]:
+    """Outcomes that fall short of what the brief asks for."""
     verb = {"carry": "is", "money": "comes to"}
-    for p in promises:
+    for p in outcomes:
         if p.verdict != "falls short" or p.name == "hill" or p.mid is None or p.wanted is None or not p.mid:
             continue
         yield finding(
@@ -71,7 +71,7 @@ def short_of_brief(build: Build, promises: Sequence[Outcome]) -> Iterator[Findin
             title=f"{p.title} misses the brief",
             about=_ABOUT[p.name],
             fields=[],
-            saying=message(
+            message=message(
                 f"The build {verb.get(p.name, 'gives')} {{mid}}; the brief asks for {{wanted}}"
                 + (f". What decides it: {p.limit}." if p.name in ("speed", "range") and p.limit != "reserve" else "."),
                 mid=(p.mid, p.quantity),
@@ -80,9 +80,9 @@ def short_of_brief(build: Build, promises: Sequence[Outcome]) -> Iterator[Findin
         )
 
 
-def faster_than_the_rule(build: Build, promises: Sequence[Outcome]) -> Iterator[Finding]:
+def faster_than_the_rule(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Finding]:
     """A board that can go faster than the limit that the builder noted down."""
-    limit, speed = build.brief.local_speed_limit_kmh, promises[0]
+    limit, speed = build.brief.local_speed_limit_kmh, outcomes[0]
     if limit is None or speed.mid is None or speed.mid <= limit:
         return
     yield finding(
@@ -91,7 +91,7 @@ def faster_than_the_rule(build: Build, promises: Sequence[Outcome]) -> Iterator[
         title="It can go faster than the rule you noted",
         about=["brief", "controller"],
         fields=["brief.local_speed_limit_kmh"],
-        saying=message(
+        message=message(
             "Flat out it does {speed}; you noted {limit}. Rules differ from place to place: ask who knows, and ride to them.",
             speed=(speed.mid, "speed"),
             limit=(limit, "speed"),
@@ -99,10 +99,10 @@ def faster_than_the_rule(build: Build, promises: Sequence[Outcome]) -> Iterator[
     )
 
 
-def speed_to_spare(build: Build, promises: Sequence[Outcome]) -> Iterator[Finding]:
+def speed_to_spare(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Finding]:
     """A top speed far above what the brief rides, while the hill could use it."""
     wanted = build.brief.top_speed_kmh or build.brief.cruise_kmh
-    by_name = {p.name: p for p in promises}
+    by_name = {p.name: p for p in outcomes}
     speed, hill = by_name["speed"], by_name["hill"]
     if wanted is None or speed.mid is None or speed.mid < 1.4 * wanted or hill.limit == "grip":
         return
@@ -112,7 +112,7 @@ def speed_to_spare(build: Build, promises: Sequence[Outcome]) -> Iterator[Findin
         title="Speed to spare: the gearing could be spent on hills",
         about=["drive", "motors"],
         fields=["parts.drive.motor_teeth"],
-        saying=message(
+        message=message(
             "It does {speed} where the brief asks for {wanted}. A smaller motor pulley or a lower KV would turn that into "
             "climbing and a cooler motor.",
             speed=(speed.mid, "speed"),
@@ -132,7 +132,7 @@ def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
         title="Too hot before the top",
         about=["motors", "controller", "drive"],
         fields=["brief.hill_grade_pct", "brief.hill_length_m"],
-        saying=message(
+        message=message(
             f"Over {{length}} it holds {{held}} before {facts.held_limit} rolls it back; the hill has {{hill}}. A shorter "
             "gear, a bigger or a second motor, or a rest halfway.",
             length=(facts.climb_m, "way"),
@@ -154,13 +154,13 @@ def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
         title="The brakes cannot hold the hill on a full pack",
         about=["pack", "controller", "settings"],
         fields=["parts.pack.charge_to_v", "brief.hill_grade_pct"],
-        saying=message(
+        message=message(
             "Straight off the charger the motors hold back {held} at cruising speed; the hill has {hill}. A full pack cannot "
             "take braking energy. Charge to less, use some first, and be able to stop on foot.",
             held=(facts.full_pack_brake_grade_pct, "grade"),
             hill=(hill, "grade"),
         ),
-        cures=[cure("Charge to {volts} a cell", {"parts.pack.charge_to_v": volts}, volts=(volts, "cell_voltage"))]
+        fixes=[fix("Charge to {volts} a cell", {"parts.pack.charge_to_v": volts}, volts=(volts, "cell_voltage"))]
         if volts
         else (),
     )
@@ -176,7 +176,7 @@ def hot_cells(build: Build, facts: Facts) -> Iterator[Finding]:
         title="The ride overheats the cells",
         about=["pack"],
         fields=["parts.pack.parallel", "brief.cruise_kmh"],
-        saying=message(
+        message=message(
             "On the brief's ride the cells come to {warm}; makers end the discharge at {most}. Hot cells age fast, and may vent. "
             "More cells side by side, cells of less resistance, or a slower ride.",
             warm=(facts.cells_c, "temperature"),
@@ -199,7 +199,7 @@ def first_second(build: Build, facts: Facts) -> Iterator[Finding]:
         title="It starts harder than most can stand",
         about=["controller", "settings", "motors"],
         fields=["settings.motor_current_a"],
-        saying=message(
+        message=message(
             "With everything open the first second pulls {first}; above {caution} most riders step off backwards. A lower "
             "motor current or a throttle ramp tames it.",
             first=(facts.first_second_g, "g"),

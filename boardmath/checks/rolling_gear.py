@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from math import ceil, cos, pi
 
 from boardmath.buildfile.build import Build
-from boardmath.checks.finding import Cure, Facts, Finding, cure, finding
+from boardmath.checks.finding import Facts, Finding, Fix, finding, fix
 from boardmath.geometry import belt
 from boardmath.geometry.axle import APART, MOUNT, across, axle_needed, axle_stub, room_between_motors
 from boardmath.geometry.stance import BASEPLATE, deck_height, ends_bent, lean, mounts, riser_height, wheel_radius
@@ -25,6 +25,7 @@ from boardmath.messages import message
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import drive_kind, has_pulleys, hill_grade, mounted
 from boardmath.model.limits import wheel_torque
+from boardmath.model.wheel_materials import material_of
 
 PULLEY_GROUND = 8.0
 """mm that a wheel pulley should stand clear of the road (from memory)."""
@@ -51,7 +52,7 @@ def mount_profile(build: Build) -> Iterator[Finding]:
             title="The motor mount does not clamp this hanger",
             about=["trucks", "mount" if own else "drive"],
             fields=["parts.mount.profile" if own else "parts.drive.mount_profile", "parts.trucks.profile"],
-            saying=message(
+            message=message(
                 f"The mount is made for a {drive.mount_profile} hanger, the trucks have a {trucks.profile} one. It would slip "
                 "or not go on at all. Take a mount for the hanger, or trucks for the mount."
             ),
@@ -77,7 +78,7 @@ def trucks_on_the_deck(build: Build) -> Iterator[Finding]:
         title="The trucks stand beyond the deck's end",
         about=["deck", "trucks"],
         fields=["parts.deck.front_axle_mm" if placed else "parts.deck.wheelbase_mm", "parts.deck.length_mm"],
-        saying=message(
+        message=message(
             f"A wheelbase of {{base}} with its baseplates takes {{needs}}; the deck has {{length}}{tail}"
             + (", and with the front axle where it is said to be they stand out by {beyond}" if beyond else "")
             + ". Bolts would miss the wood, or sit at its very edge and split it. A shorter wheelbase, or a longer deck.",
@@ -86,7 +87,7 @@ def trucks_on_the_deck(build: Build) -> Iterator[Finding]:
             length=(deck.length_mm, "length"),
             **({"beyond": (beyond, "length")} if beyond else {}),
         ),
-        cures=[cure("Stand them at {base}", {"parts.deck.wheelbase_mm": fits}, base=(fits, "length"))]
+        fixes=[fix("Stand them at {base}", {"parts.deck.wheelbase_mm": fits}, base=(fits, "length"))]
         if (fits := float(int(deck.wheelbase_mm - (needs - deck.length_mm)))) >= 250.0 and not placed
         else (),
     )
@@ -114,7 +115,7 @@ def hanger_too_short(build: Build) -> Iterator[Finding]:
         title="The hanger is too short for a mount and a wheel",
         about=["trucks", "drive"],
         fields=["parts.trucks.hanger_mm", "parts.drive.belt_width_mm"],
-        saying=message(
+        message=message(
             "On a hanger of {hanger} wheel and pulley leave the mount {lack} too little of its straight part. Small-cruiser "
             "trucks are made for wheels alone: take wider trucks, or hub motors.",
             hanger=(trucks.hanger_mm, "length"),
@@ -134,14 +135,14 @@ def motors_side_by_side(build: Build) -> Iterator[Finding]:
         title="Two motors do not fit side by side",
         about=["trucks", "motors"],
         fields=["parts.trucks.hanger_mm", "parts.motors.can_length_mm"],
-        saying=message(
+        message=message(
             "Two cans of {can} with mounts and pulleys need a hanger {lack} wider than {hanger}. Shorter motors, wider "
             "trucks, or one motor.",
             can=(motors.can_length_mm or USUAL["motors.can_length_mm"], "length"),
             lack=(2.0 - room, "length"),
             hanger=(trucks.hanger_mm, "length"),
         ),
-        cures=[cure("Take one motor", {"parts.motors.count": 1, "parts.drive.driven_wheels": 1})],
+        fixes=[fix("Take one motor", {"parts.motors.count": 1, "parts.drive.driven_wheels": 1})],
     )
 
 
@@ -161,7 +162,7 @@ def axle_length(build: Build) -> Iterator[Finding]:
         title="The axle is too short",
         about=["trucks", "drive"],
         fields=["parts.trucks.axle_mm", "parts.drive.pulley_fixing"],
-        saying=message(
+        message=message(
             "{has} of axle stand out on each side; wheel, bearings and nut"
             + (" and the pulley's own bearing" if own else "")
             + " take {needs}."
@@ -169,7 +170,7 @@ def axle_length(build: Build) -> Iterator[Finding]:
             has=(has, "length"),
             needs=(needs, "length"),
         ),
-        cures=[cure("Take a bolted pulley", {"parts.drive.pulley_fixing": "bolted"})] if own else (),
+        fixes=[fix("Take a bolted pulley", {"parts.drive.pulley_fixing": "bolted"})] if own else (),
     )
 
 
@@ -186,7 +187,7 @@ def wheel_core(build: Build) -> Iterator[Finding]:
             title="The pulley does not key into these wheels",
             about=["wheels", "drive"],
             fields=["parts.drive.wheel_core", "parts.wheels.core"],
-            saying=message(
+            message=message(
                 f"The wheel pulley is made for a {wants} core, the wheels have a {has} one. Drilling or cutting cores is the "
                 "classic surprise. Take wheels or a pulley to match."
             ),
@@ -207,7 +208,7 @@ def pulley_and_ground(build: Build) -> Iterator[Finding]:
         title="The wheel pulley is too big for the wheel",
         about=["wheels", "drive"],
         fields=["parts.drive.wheel_teeth", "parts.wheels.diameter_mm"],
-        saying=message(
+        message=message(
             f"{drive.wheel_teeth} teeth are {{pulley}} across, the wheel is {{wheel}}: {{room}} are left to the road, "
             "{usual} is the usual least. Stones and kerbs take belts there.",
             pulley=(2.0 * (belt.pitch_radius(drive.wheel_teeth, pitch(build)) + FLANGE), "length"),
@@ -215,7 +216,7 @@ def pulley_and_ground(build: Build) -> Iterator[Finding]:
             room=(room, "length"),
             usual=(PULLEY_GROUND, "length"),
         ),
-        cures=[cure(f"Take {most} teeth", {"parts.drive.wheel_teeth": most})] if most >= 12 else (),
+        fixes=[fix(f"Take {most} teeth", {"parts.drive.wheel_teeth": most})] if most >= 12 else (),
     )
 
 
@@ -228,7 +229,7 @@ def belt_length(build: Build) -> Iterator[Finding]:
     if not path.too_short and path.distance >= least:
         return
     better = stock_belts(build)
-    cures = [_belt_cure(better[0].teeth, pitch(build))] if better else []
+    fixes = [_belt_fix(better[0].teeth, pitch(build))] if better else []
     length = (drive.belt_teeth * pitch(build), "length")
     if path.too_short:
         text = message("A belt of {length} does not go round these pulleys at all.", length=length)
@@ -245,14 +246,14 @@ def belt_length(build: Build) -> Iterator[Finding]:
         title="The belt is too short",
         about=["drive", "motors"],
         fields=["parts.drive.belt_teeth"],
-        saying=text,
-        cures=cures,
+        message=text,
+        fixes=fixes,
     )
 
 
-def _belt_cure(teeth: int, belt_pitch: float) -> Cure:
+def _belt_fix(teeth: int, belt_pitch: float) -> Fix:
     length = (teeth * belt_pitch, "length")
-    return cure(f"Take {teeth} teeth, {{length}}", {"parts.drive.belt_teeth": teeth}, length=length)
+    return fix(f"Take {teeth} teeth, {{length}}", {"parts.drive.belt_teeth": teeth}, length=length)
 
 
 def teeth_in_mesh(build: Build) -> Iterator[Finding]:
@@ -263,23 +264,23 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
     if path.teeth_in_mesh >= LEAST_TEETH_IN_MESH or path.too_short or mounted(build).idler:
         return
     longer = next((b.teeth for b in stock_belts(build) if b.teeth_in_mesh >= LEAST_TEETH_IN_MESH), None)
-    cures = [_belt_cure(longer, 5.0)] if longer else []
+    fixes = [_belt_fix(longer, 5.0)] if longer else []
     more = drive.motor_teeth + ceil((LEAST_TEETH_IN_MESH - path.teeth_in_mesh) / path.wrap_deg * 360.0)
-    cures.append(cure(f"Take {more} motor teeth", {"parts.drive.motor_teeth": more}))
+    fixes.append(fix(f"Take {more} motor teeth", {"parts.drive.motor_teeth": more}))
     yield finding(
         kind="belt-mesh",
         severity="warn",
         title="Few teeth in mesh: the belt may skip",
         about=["drive"],
         fields=["parts.drive.motor_teeth", "parts.drive.belt_teeth"],
-        saying=message(
+        message=message(
             f"The belt wraps {{wrap}} of the {drive.motor_teeth} motor teeth, so {{mesh}} hold; {{least}} is the usual least. "
             "It skips under hard braking. More motor teeth (and more speed), a longer belt, or an idler that costs friction.",
             wrap=(path.wrap_deg, "angle"),
             mesh=(path.teeth_in_mesh, "teeth"),
             least=(LEAST_TEETH_IN_MESH, "teeth"),
         ),
-        cures=cures,
+        fixes=fixes,
     )
 
 
@@ -297,26 +298,26 @@ def shaft_and_bore(build: Build) -> Iterator[Finding]:
         title="The motor pulley does not suit the shaft",
         about=["motors", "drive"],
         fields=["parts.drive.bore_mm", "parts.motors.shaft_mm"],
-        saying=message(
+        message=message(
             "The shaft is {shaft}, the pulley's bore {bore}: "
             + ("it does not go on." if thick else "it sits loose and shears its key.")
             + " Take a pulley bored for the shaft.",
             shaft=(motors.shaft_mm, "length"),
             bore=(drive.bore_mm, "length"),
         ),
-        cures=[
-            cure("Take a bore of {shaft}", {"parts.drive.bore_mm": motors.shaft_mm}, shaft=(motors.shaft_mm, "length"))
+        fixes=[
+            fix("Take a bore of {shaft}", {"parts.drive.bore_mm": motors.shaft_mm}, shaft=(motors.shaft_mm, "length"))
         ],
     )
 
 
-def _taller(build: Build, lacking: float) -> list[Cure]:
+def _taller(build: Build, lacking: float) -> list[Fix]:
     """The next riser height that gives ``lacking`` mm more."""
     wanted = riser_height(build) + lacking
     height = next((h for h in RISERS if h >= wanted), None)
     if height is None:
         return []
-    return [cure("Take risers of {height}", {"parts.risers.height_mm": height}, height=(height, "length"))]
+    return [fix("Take risers of {height}", {"parts.risers.height_mm": height}, height=(height, "length"))]
 
 
 def motor_and_deck(build: Build) -> Iterator[Finding]:
@@ -330,7 +331,7 @@ def motor_and_deck(build: Build) -> Iterator[Finding]:
     angle = (
         "parts.mount.angle_deg" if parts.mount is not None and parts.mount.angle_deg else "parts.drive.mount_angle_deg"
     )
-    lower = [cure("Turn the mount down to 0°", {angle: 0})]
+    lower = [fix("Turn the mount down to 0°", {angle: 0})]
     can_turn = parts.drive is not None and drive_kind(build) != "direct" and motor_angle(build) > 0.0
     # Lower only as far as the can stays off the road.
     can_turn = can_turn and wheel_radius(build) - can_radius(build) > 10.0 and motor_distance(build) > 0.0
@@ -340,7 +341,7 @@ def motor_and_deck(build: Build) -> Iterator[Finding]:
         title="The motor touches the deck in a full turn",
         about=["motors", "deck", "trucks"],
         fields=[angle, "parts.risers.height_mm"],
-        saying=message(
+        message=message(
             "In a full turn the deck comes down by {lean}; "
             + ("{lack} are missing" if room < 0.0 else "{room} are left")
             + " between motor and deck. A lower mount angle, taller risers or a shorter belt.",
@@ -348,11 +349,11 @@ def motor_and_deck(build: Build) -> Iterator[Finding]:
             room=(max(room, 0.0), "length"),
             lack=(max(-room, 0.0), "length"),
         ),
-        cures=[*_taller(build, BITE_ROOM - room), *(lower if can_turn else []), *_behind(build)],
+        fixes=[*_taller(build, BITE_ROOM - room), *(lower if can_turn else []), *_behind(build)],
     )
 
 
-def _behind(build: Build) -> list[Cure]:
+def _behind(build: Build) -> list[Fix]:
     """The motor on the other side of its axle, where it has room there."""
     drive = build.parts.drive
     if drive is None or drive.motor_place == "behind" or motor_distance(build) == 0.0:
@@ -361,7 +362,7 @@ def _behind(build: Build) -> list[Cure]:
     room = motor_room(build.model_copy(update={"parts": build.parts.model_copy(update={"drive": moved})}))
     if room is None or room < BITE_ROOM:
         return []
-    return [cure("Put the motor behind the axle", {"parts.drive.motor_place": "behind"})]
+    return [fix("Put the motor behind the axle", {"parts.drive.motor_place": "behind"})]
 
 
 def wheel_bite(build: Build) -> Iterator[Finding]:
@@ -380,7 +381,7 @@ def wheel_bite(build: Build) -> Iterator[Finding]:
         title="The wheels bite the deck in a full turn",
         about=["wheels", "deck", "risers"],
         fields=["parts.risers.height_mm", "parts.deck.cutouts"],
-        saying=message(
+        message=message(
             "The deck's underside is {high} up, the wheels are {wheel}: leaned {lean}, "
             + ("{lack} are missing" if room < 0.0 else "{room} are left")
             + ". A wheel that bites stops the board and throws the rider. Taller risers, smaller wheels, a deck cut away there, "
@@ -391,7 +392,7 @@ def wheel_bite(build: Build) -> Iterator[Finding]:
             room=(max(room, 0.0), "length"),
             lack=(max(-room, 0.0), "length"),
         ),
-        cures=[*_taller(build, BITE_ROOM - room), cure("The deck has cutouts", {"parts.deck.cutouts": True})],
+        fixes=[*_taller(build, BITE_ROOM - room), fix("The deck has cutouts", {"parts.deck.cutouts": True})],
     )
 
 
@@ -412,7 +413,7 @@ def motor_and_ground(build: Build) -> Iterator[Finding]:
         title="The motor is too big for the wheels",
         about=["motors", "wheels"],
         fields=["parts.motors.can_diameter_mm", "parts.wheels.diameter_mm"],
-        saying=message(
+        message=message(
             "A can of {can} on wheels of {wheel}: "
             + says
             + ", {usual} is the usual least. Bigger wheels, or a smaller motor.",
@@ -427,7 +428,7 @@ def motor_and_ground(build: Build) -> Iterator[Finding]:
 def soft_wheels_direct(build: Build) -> Iterator[Finding]:
     """Big soft wheels on a motor without a gear."""
     wheels, kind = build.parts.wheels, drive_kind(build)
-    if wheels is None or wheels.kind not in ("rubber", "pneumatic") or kind not in ("direct", "hub"):
+    if wheels is None or not material_of(wheels).soft or kind not in ("direct", "hub"):
         return
     if (wheels.diameter_mm or 0.0) < SOFT_WHEEL:
         return
@@ -437,7 +438,7 @@ def soft_wheels_direct(build: Build) -> Iterator[Finding]:
         title="Big soft wheels on a motor without a gear",
         about=["wheels", "motors", "drive"],
         fields=["parts.wheels.diameter_mm", "parts.drive.kind"],
-        saying=message(
+        message=message(
             f"A {kind} motor turns {wheels.kind} wheels of {{wheel}} without a gear; from {{usual}} on soft ground such motors "
             "burn out. Smaller wheels, hard ground, or a belt with a ratio.",
             wheel=(wheels.diameter_mm or 0.0, "length"),
@@ -457,13 +458,13 @@ def plastic_pulley(build: Build) -> Iterator[Finding]:
         title="High torque on a plastic pulley",
         about=["drive", "settings"],
         fields=["parts.drive.pulley_material", "settings.motor_current_a"],
-        saying=message(
+        message=message(
             "The motor can put {torque} on a plastic wheel pulley; above {bears} its teeth and keys wear fast, and the brake "
             "goes with them. A metal pulley, or less motor current.",
             torque=(torque, "torque"),
             bears=(PLASTIC_BEARS, "torque"),
         ),
-        cures=[cure("Take a metal pulley", {"parts.drive.pulley_material": "metal"})],
+        fixes=[fix("Take a metal pulley", {"parts.drive.pulley_material": "metal"})],
     )
 
 
@@ -480,11 +481,11 @@ def one_driven_wheel(build: Build, facts: Facts) -> Iterator[Finding]:
         title="One driven wheel on a steep hill",
         about=["motors", "drive"],
         fields=["parts.motors.count", "brief.hill_grade_pct"],
-        saying=message(
+        message=message(
             "One wheel slips at {slip}, the hill has {hill}: wet leaves or sand and it spins, uphill and braking alike. A "
             "second motor doubles the grip.",
             slip=(facts.slip_grade_pct, "grade"),
             hill=(hill, "grade"),
         ),
-        cures=[cure("Take two motors", {"parts.motors.count": 2, "parts.drive.driven_wheels": 2})],
+        fixes=[fix("Take two motors", {"parts.motors.count": 2, "parts.drive.driven_wheels": 2})],
     )

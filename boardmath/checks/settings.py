@@ -6,7 +6,7 @@ from math import ceil
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import each_controller
 from boardmath.buildfile.settings import Settings
-from boardmath.checks.finding import Choice, Finding, cure, finding
+from boardmath.checks.finding import Choice, Finding, finding, fix
 from boardmath.messages import Message, message
 from boardmath.model import estimate
 from boardmath.model.inputs import full_voltage, gear_ratio
@@ -26,7 +26,7 @@ BEGINNERS_BRAKE_A = 5.0
 
 
 def speed_reads_wrong(build: Build) -> Iterator[Finding]:
-    """Pole pairs, gear ratio or wheel of the sheet that are not the board's."""
+    """Pole pairs, gear ratio or wheel of the settings record that are not the board's."""
     factor, motors, said = reads_fast(build), build.parts.motors, build.settings
     if factor is None or abs(factor - 1.0) <= READS_WRONG:
         return
@@ -44,14 +44,14 @@ def speed_reads_wrong(build: Build) -> Iterator[Finding]:
         title=f"The controller reads the speed too {way}",
         about=["settings", "controller", "drive", "wheels"],
         fields=list(changes),
-        saying=message(
-            f"By pole pairs, gear ratio and wheel of the sheet it reads {{off}} too {way}; at a true {{true}} it says {{says}}. "
+        message=message(
+            f"By pole pairs, gear ratio and wheel as set, it reads {{off}} too {way}; at a true {{true}} it says {{says}}. "
             "Speed cap, distance and consumption go wrong with it.",
             off=(abs(factor - 1.0) * 100.0, "share"),
             true=(20.0, "speed"),
             says=(20.0 * factor, "speed"),
         ),
-        cures=[cure("Set what the board has", changes)],
+        fixes=[fix("Set what the board has", changes)],
     )
 
 
@@ -69,12 +69,12 @@ def cap_above_the_rule(build: Build) -> Iterator[Finding]:
             title="The speed cap lies above the rule you noted",
             about=["settings", "brief"],
             fields=["settings.speed_cap_kmh", "brief.local_speed_limit_kmh"],
-            saying=message(
+            message=message(
                 "The cap lets it do {true}; you noted {rule}. Rules differ from place to place: ask who knows, and ride to them.",
                 true=(true, "speed"),
                 rule=(rule, "speed"),
             ),
-            cures=[cure("Cap it at {rule}", {"settings.speed_cap_kmh": rule}, rule=(rule, "speed"))],
+            fixes=[fix("Cap it at {rule}", {"settings.speed_cap_kmh": rule}, rule=(rule, "speed"))],
         )
     elif brief.top_speed_kmh is not None and true < brief.top_speed_kmh * 0.995:
         yield finding(
@@ -83,7 +83,7 @@ def cap_above_the_rule(build: Build) -> Iterator[Finding]:
             title="The speed cap lies below the brief",
             about=["settings", "brief"],
             fields=["settings.speed_cap_kmh"],
-            saying=message(
+            message=message(
                 "The cap ends at {true}; the brief asks for {wanted}.",
                 true=(true, "speed"),
                 wanted=(brief.top_speed_kmh, "speed"),
@@ -102,12 +102,12 @@ def quiet_cap_above_the_zone(build: Build) -> Iterator[Finding]:
         title="The slow mode is too fast for the quiet zone",
         about=["settings", "brief"],
         fields=["settings.quiet_cap_kmh", "brief.quiet_zone_kmh"],
-        saying=message(
+        message=message(
             "Its cap lets the board do {true}; for the quiet zone you noted {zone}.",
             true=(cap / (reads_fast(build) or 1.0), "speed"),
             zone=(zone, "speed"),
         ),
-        cures=[cure("Cap it at {zone}", {"settings.quiet_cap_kmh": float(zone)}, zone=(zone, "speed"))],
+        fixes=[fix("Cap it at {zone}", {"settings.quiet_cap_kmh": float(zone)}, zone=(zone, "speed"))],
     )
 
 
@@ -131,8 +131,8 @@ def controllers_unalike(build: Build) -> Iterator[Finding]:
                 title="The controllers are not set alike",
                 about=["settings", "controller"],
                 fields=[f"settings_apart.{number - 2}.{key}"],
-                saying=_against(title, key, number, own, first),
-                cures=[cure("Set it as the first has it", {f"settings_apart.{number - 2}.{key}": first})]
+                message=_against(title, key, number, own, first),
+                fixes=[fix("Set it as the first has it", {f"settings_apart.{number - 2}.{key}": first})]
                 if first is not None
                 else [],
             )
@@ -167,14 +167,14 @@ def ceiling_on_a_descent(build: Build) -> Iterator[Finding]:
         title="A steep descent reaches the speed ceiling",
         about=["settings", "controller", "motors"],
         fields=["settings.max_erpm"],
-        saying=message(
+        message=message(
             "The ceiling is {ceiling}; on a full pack the motor reaches {unloaded} by itself, and more downhill. At the "
             "ceiling the controller brakes without being asked. Cap the speed instead.",
             ceiling=(ceiling, "electrical_speed"),
             unloaded=(unloaded, "electrical_speed"),
         ),
-        cures=[
-            cure(
+        fixes=[
+            fix(
                 "Set the ceiling to {wanted}", {"settings.max_erpm": float(wanted)}, wanted=(wanted, "electrical_speed")
             )
         ],
@@ -194,12 +194,12 @@ def braking_above_full(build: Build) -> Iterator[Finding]:
             title="Braking may overcharge the pack",
             about=["settings", "pack"],
             fields=["settings.regen_ceiling_v"],
-            saying=message(
+            message=message(
                 f"Braking goes on up to {{ceiling}}; {pack.series} cells are full at {{full}}. Overcharged cells burn.",
                 ceiling=(ceiling, "voltage"),
                 full=(full, "voltage"),
             ),
-            cures=[cure("End it at {full}", {"settings.regen_ceiling_v": round(full, 1)}, full=(full, "voltage"))],
+            fixes=[fix("End it at {full}", {"settings.regen_ceiling_v": round(full, 1)}, full=(full, "voltage"))],
         )
 
 
@@ -218,12 +218,12 @@ def heat_unguarded(build: Build) -> Iterator[Finding]:
                 title=f"The {title} is held back too late",
                 about=["settings", "controller", "motors"],
                 fields=[f"settings.{name}"],
-                saying=message(
+                message=message(
                     f"Roll-back of the {title} begins at {{begins}}; it suffers from {{most}} on.",
                     begins=(begins, "temperature"),
                     most=(most, "temperature"),
                 ),
-                cures=[cure("Begin at {lower}", {f"settings.{name}": most - 10.0}, lower=(most - 10.0, "temperature"))],
+                fixes=[fix("Begin at {lower}", {f"settings.{name}": most - 10.0}, lower=(most - 10.0, "temperature"))],
             )
 
 
@@ -238,8 +238,8 @@ def sensors_not_there(build: Build) -> Iterator[Finding]:
         title="Hall sensors are set, the motor has none",
         about=["settings", "motors"],
         fields=["settings.sensor_mode"],
-        saying=message("The controller waits for sensors that are not there: the motor stutters or stands still."),
-        cures=[cure("Set it to run without", {"settings.sensor_mode": "sensorless"})],
+        message=message("The controller waits for sensors that are not there: the motor stutters or stands still."),
+        fixes=[fix("Set it to run without", {"settings.sensor_mode": "sensorless"})],
     )
 
 
@@ -254,10 +254,10 @@ def link_mismatch(build: Build) -> Iterator[Finding]:
         title="The link to the remote is set wrong",
         about=["settings", "remote"],
         fields=["settings.remote_link", "parts.remote.link"],
-        saying=message(
+        message=message(
             f"The controller listens for a {said} link, the receiver speaks {remote.link}: nothing moves, and nothing brakes."
         ),
-        cures=[cure(f"Set {remote.link}", {"settings.remote_link": remote.link})],
+        fixes=[fix(f"Set {remote.link}", {"settings.remote_link": remote.link})],
     )
 
 
@@ -272,7 +272,7 @@ def hardly_any_brake(build: Build) -> Iterator[Finding]:
         title="Hardly any brake is set",
         about=["settings", "controller"],
         fields=["settings.motor_brake_a"],
-        saying=message(
+        message=message(
             "The motors brake with {brake} each. On a slope that is no brake: only your foot is left.",
             brake=(brake, "current"),
         ),
@@ -289,7 +289,7 @@ def caps_that_never_come(build: Build) -> Iterator[Finding]:
         title="The speed cap cannot be reckoned yet",
         about=["settings", "drive", "wheels"],
         fields=["settings.speed_cap_kmh"],
-        saying=message(
+        message=message(
             "Pulleys and wheels are not chosen: what the cap means in turns of the motor is not known, and it is left out."
         ),
     )

@@ -1,6 +1,6 @@
 """How often many boards keep what is wanted, told from the scatter of the boards that are most like them.
 
-A board is its middles; how its promises scatter around them is taken, as ratios, from the samples of a few boards near it.
+A board is its middles; how its outcomes scatter around them is taken, as ratios, from the samples of a few boards near it.
 """
 
 import numpy as np

@@ -84,7 +84,7 @@ def _early(charge_full: float) -> float:
     return min(charge_full, 0.9)
 
 
-# --- headlines: what a shelf shows, and what is sampled for every band ------------------------------------------------
+# --- headlines: what the list of boards shows, and what is sampled for every band ---------------------------------------------
 
 RIDE = np.dtype(
     [

@@ -7,7 +7,7 @@ from math import ceil
 from typing import Literal
 
 from boardmath.buildfile.electrics import Cell, Layout, Pack
-from boardmath.buildfile.packwork import PackPlan
+from boardmath.buildfile.pack_assembly import PackPlan
 from boardmath.geometry.shapes import PartName
 
 CELL_SIZES = {"18650": (18.5, 65.2), "21700": (21.5, 70.2), "26650": (26.5, 65.5)}

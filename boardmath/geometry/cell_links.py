@@ -7,9 +7,9 @@ from math import dist
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Pack
 from boardmath.buildfile.once import once_a_build
-from boardmath.buildfile.packwork import PackPlan, Strip
+from boardmath.buildfile.pack_assembly import PackPlan, Strip
 from boardmath.geometry.cell_layout import CELL_SIZES, Item, stow_cells
-from boardmath.geometry.enclosures import BoxName, Contents, order_of_groups, stowed
+from boardmath.geometry.enclosures import Contents, EnclosureName, order_of_groups, stowed
 from boardmath.model.cell_groups import plan_of
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import cell_rating
@@ -33,7 +33,7 @@ class Laid:
 
     items: list[Item]
     inner: tuple[float, float, float]
-    box: BoxName | None
+    box: EnclosureName | None
     needed: float
     spread: bool
     inside: Contents | None = None

@@ -79,14 +79,14 @@ class Contents:
         return self.too_deep is None and self.too_wide is None and self.needed_length <= self.inner[0]
 
 
-BoxName = Literal["enclosure", "second_enclosure"]
+EnclosureName = Literal["enclosure", "second_enclosure"]
 
 
 @dataclass(frozen=True)
 class Boxed:
     """A box in its place. ``span`` is its ends from the nose; ``face`` the height over the road of what it is screwed to."""
 
-    name: BoxName
+    name: EnclosureName
     box: Enclosure
     span: tuple[float, float]
     above: bool
@@ -137,9 +137,12 @@ def room(build: Build) -> tuple[float, float]:
     return front + from_front, rear - from_rear
 
 
-def _of(build: Build) -> dict[BoxName, Enclosure]:
+def _of(build: Build) -> dict[EnclosureName, Enclosure]:
     parts = build.parts
-    found: dict[BoxName, Enclosure | None] = {"enclosure": parts.enclosure, "second_enclosure": parts.second_enclosure}
+    found: dict[EnclosureName, Enclosure | None] = {
+        "enclosure": parts.enclosure,
+        "second_enclosure": parts.second_enclosure,
+    }
     return {name: box for name, box in found.items() if box is not None}
 
 
@@ -169,7 +172,7 @@ def boxes(build: Build) -> list[Boxed]:
     return found
 
 
-def _usual_holds(name: BoxName, count: int) -> Holds:
+def _usual_holds(name: EnclosureName, count: int) -> Holds:
     return "all" if count == 1 else "pack" if name == "enclosure" else "electronics"
 
 
@@ -221,7 +224,7 @@ def flange(build: Build, boxed: Boxed) -> tuple[float, float]:
     return max(min(wanted, beside), 0.0), max(min(wanted, beyond), 0.0)
 
 
-def box_bolts(build: Build, boxed: Boxed) -> list[tuple[float, float]]:
+def enclosure_bolts(build: Build, boxed: Boxed) -> list[tuple[float, float]]:
     """Where a box is screwed to the deck: x from the nose, y across; along both sides, evenly."""
     sides, _ = flange(build, boxed)
     inset, count = BOLT_SPACING / 4.0, max(round((boxed.length - BOLT_SPACING / 2.0) / BOLT_SPACING) + 1, 2)

@@ -74,7 +74,7 @@ def motor_screws(plate: float) -> tuple[int, float, float] | None:
     return (length, least, most) if length <= most else None
 
 
-def box_screws(build: Build, boxed: Boxed) -> tuple[int, float]:
+def enclosure_screws(build: Build, boxed: Boxed) -> tuple[int, float]:
     """Length of an M5 through the box's rim into the deck, and the depth that the deck has for it."""
     thick = deck_of(build).thickness_mm or USUAL["deck.thickness_mm"]
     foam = 0.0 if boxed.box.seat == "moulded" else FOAM_PRESSED

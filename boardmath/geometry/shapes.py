@@ -65,14 +65,14 @@ class Dimension(BaseModel):
 
     start: Point
     end: Point
-    saying: Message
+    message: Message
 
 
 class Clash(BaseModel):
     """Where two parts are in each other's place."""
 
     points: list[Point]
-    saying: Message
+    message: Message
 
 
 class Drawing(BaseModel):
@@ -115,7 +115,7 @@ def dimension(start: tuple[float, float], end: tuple[float, float], template: st
     return Dimension(
         start=Point(x=start[0], y=start[1]),
         end=Point(x=end[0], y=end[1]),
-        saying=message(template, length=(length, "length")),
+        message=message(template, length=(length, "length")),
     )
 
 
@@ -137,7 +137,7 @@ def sticking_out(inside: Sequence[Shape], around: Shape, words: str) -> list[Cla
 def _clash_of(region: BaseGeometry, words: str) -> list[Clash]:
     pieces = region.geoms if isinstance(region, MultiPolygon) else [region]
     return [
-        Clash(points=[Point(x=x, y=y) for x, y in piece.exterior.coords[:-1]], saying=message(words))
+        Clash(points=[Point(x=x, y=y) for x, y in piece.exterior.coords[:-1]], message=message(words))
         for piece in pieces
         if isinstance(piece, Area) and piece.area > _SLIVER
     ]

@@ -6,13 +6,13 @@ from dataclasses import dataclass
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell
 from boardmath.buildfile.once import once_a_build
-from boardmath.buildfile.packwork import MeasuredCell, PackPlan, PackWork, TapTest
+from boardmath.buildfile.pack_assembly import LeadTest, MeasuredCell, PackAssembly, PackPlan
 from boardmath.model.estimate import salvaged
 
 
-def work_of(build: Build) -> PackWork:
+def work_of(build: Build) -> PackAssembly:
     """What was done at the pack; empty where nothing was."""
-    return build.packwork or PackWork()
+    return build.pack_assembly or PackAssembly()
 
 
 def plan_of(build: Build) -> PackPlan:
@@ -22,15 +22,15 @@ def plan_of(build: Build) -> PackPlan:
 
 def as_a_plan(build: Build) -> Build:
     """The build without what is of one thing and of no plan: what was read at its wires, and its charges."""
-    if build.packwork is None:
+    if build.pack_assembly is None:
         return build
-    work = build.packwork.model_copy(update={"taps": None, "charges": None})
-    return build.model_copy(update={"packwork": work})
+    work = build.pack_assembly.model_copy(update={"balance_leads": None, "charges": None})
+    return build.model_copy(update={"pack_assembly": work})
 
 
-def taps_of(build: Build) -> TapTest:
-    """What was measured at the balance wires."""
-    return work_of(build).taps or TapTest()
+def leads_of(build: Build) -> LeadTest:
+    """What was measured at the balance leads."""
+    return work_of(build).balance_leads or LeadTest()
 
 
 def self_made(build: Build) -> bool:

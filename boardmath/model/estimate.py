@@ -15,6 +15,7 @@ from boardmath.buildfile.electrics import Cell, Enclosure, Load, Wiring
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
 from boardmath.model.chemistry import chemical_of
 from boardmath.model.defaults import USUAL
+from boardmath.model.wheel_materials import material_of
 from boardmath.physics import wire
 
 
@@ -39,33 +40,14 @@ _SURFACE_ON_SMALL_WHEELS = {
 """Crr of hard wheels of 90 mm against fair asphalt (from memory)."""
 
 
-@dataclass(frozen=True)
-class _Rolling:
-    crr: float
-    """On fair asphalt at ``diameter_mm``; urethane of 78A."""
-    diameter_mm: float
-    size: float
-    """Power of the diameter with which it falls."""
-    feels: float
-    """How much of the surface's effect such a wheel feels: a soft tyre swallows what a hard wheel climbs over."""
-
-
-_WHEEL_KIND = {
-    "urethane": _Rolling(crr=0.015, diameter_mm=90.0, size=0.5, feels=1.0),
-    "rubber": _Rolling(crr=0.0185, diameter_mm=100.0, size=0.5, feels=0.6),
-    "pneumatic": _Rolling(crr=0.0215, diameter_mm=175.0, size=0.3, feels=0.15),
-}
-"""Crr 0.010 to 0.020 for urethane, 0.018 to 0.025 for small pneumatic tyres on asphalt (from memory)."""
-
-
 def rolling_resistance(wheels: Wheels, brief: Brief) -> Estimate:
     """Crr from wheel kind, hardness, diameter and surface."""
-    kind = _WHEEL_KIND[wheels.kind or "urethane"]
+    material = material_of(wheels)
     surface = _SURFACE_ON_SMALL_WHEELS[brief.surface or "fair_asphalt"]
-    size = (kind.diameter_mm / (wheels.diameter_mm or USUAL["wheels.diameter_mm"])) ** kind.size
+    size = (material.crr_at_mm / (wheels.diameter_mm or USUAL["wheels.diameter_mm"])) ** material.size_exponent
     softness = 1.0 + 0.02 * (USUAL["wheels.hardness_a"] - (wheels.hardness_a or USUAL["wheels.hardness_a"]))
-    soft = max(softness, 0.7) if wheels.kind != "pneumatic" else 1.0
-    value = kind.crr * (1.0 + kind.feels * (surface - 1.0)) * soft * size
+    soft = max(softness, 0.7) if material.hardness_counts else 1.0
+    value = material.crr * (1.0 + material.surface_felt * (surface - 1.0)) * soft * size
     return Estimate(value, "wheel kind, hardness, size and surface", 0.25)
 
 
@@ -89,12 +71,9 @@ def drag_area(rider: Rider) -> Estimate:
 def grip(wheels: Wheels, brief: Brief) -> Estimate:
     """Friction coefficient of the driven wheels; from memory for tyres on such surfaces."""
     surface = {"boardwalk": 0.55, "packed_gravel": 0.4}.get(brief.surface or "fair_asphalt", 0.7)
-    tyre = 1.0 if (wheels.kind or "urethane") == "urethane" else 1.1
-    return Estimate(surface * tyre * (0.6 if brief.wet else 1.0), "wheel kind, surface and wet", 0.15)
-
-
-LOADED_RADIUS = {"urethane": 0.99, "rubber": 0.98, "pneumatic": 0.95}
-"""Rolling radius under a rider over the printed one."""
+    return Estimate(
+        surface * material_of(wheels).grip * (0.6 if brief.wet else 1.0), "wheel kind, surface and wet", 0.15
+    )
 
 
 # --- drive and motor ------------------------------------------------------------------------------------------------
@@ -398,8 +377,7 @@ def wheels_mass(wheels: Wheels) -> Estimate:
         * (wheels.width_mm or USUAL["wheels.width_mm"])
         / 1000.0
     )
-    filled = {"urethane": 0.62, "rubber": 0.6, "pneumatic": 0.3}[wheels.kind or "urethane"]
-    return Estimate(4.0 * volume * filled, "size and kind", 0.12)
+    return Estimate(4.0 * volume * material_of(wheels).density_g_cm3, "size and kind", 0.12)
 
 
 def motor_mass(motors: Motors) -> Estimate:
@@ -469,7 +447,7 @@ def controller_mass() -> Estimate:
     return Estimate(150.0, "usual", 0.3)
 
 
-BOX_DENSITY = {"petg": 1.27, "asa": 1.07, "nylon": 1.14, "glass_fibre": 1.8, "wood": 0.68, "sheet": 2.7}
+ENCLOSURE_DENSITY = {"petg": 1.27, "asa": 1.07, "nylon": 1.14, "glass_fibre": 1.8, "wood": 0.68, "sheet": 2.7}
 """g/cm3 of what boxes are made of: printed solid, glass fibre in resin, birch plywood, aluminium sheet (from memory)."""
 
 
@@ -481,6 +459,6 @@ def enclosure_mass(enclosure: Enclosure) -> Estimate:
     )
     depth = enclosure.depth_mm or USUAL["enclosure.depth_mm"]
     area = length * width + 2.0 * depth * (length + width)
-    density = BOX_DENSITY[enclosure.material] if enclosure.material else 1.2
+    density = ENCLOSURE_DENSITY[enclosure.material] if enclosure.material else 1.2
     wall = enclosure.wall_mm if enclosure.wall_mm is not None else 2.5
     return Estimate(area * wall / 1000.0 * density + 60.0, "shell by its size", 0.25)

@@ -14,7 +14,7 @@ from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
 from boardmath.model.inputs import Input
 from boardmath.model.model_inputs import COLUMN
-from boardmath.model.posterior import MultivariateNormal, as_learnt, middle_of, posterior_of
+from boardmath.model.posterior import MultivariateNormal, as_calibrated, middle_of, posterior_of
 from boardmath.model.resolution import Incomplete, Need, Resolved, resolve
 from boardmath.model.sampling import SAMPLES, boards, normal_scores
 from boardmath.physics.cell import aged_resistance_factor
@@ -82,7 +82,7 @@ class Evaluation:
     @cached_property
     def inputs(self) -> dict[str, Input]:
         """All inputs as rides left them."""
-        return {name: as_learnt(name, i, self.joint) for name, i in self.resolved.inputs.items()}
+        return {name: as_calibrated(name, i, self.joint) for name, i in self.resolved.inputs.items()}
 
     @cached_property
     def normal_scores(self) -> Array:
@@ -167,7 +167,7 @@ class Evaluation:
 
     @cached_property
     def headline_values(self) -> dict[str, Array]:
-        """The results that a shelf shows; :attr:`values` has the rest."""
+        """The results that the list of boards shows; :attr:`values` has the rest."""
         first, ride = self.headlines, self.rides
         with np.errstate(invalid="ignore", divide="ignore"):
             used = np.where(ride.range > 0.0, ride.energy / ride.range / 3.6, np.nan)

@@ -9,7 +9,7 @@ from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.once import once_a_build
 from boardmath.model.chemistry import chemical_of
 from boardmath.model.defaults import USUAL
-from boardmath.model.estimate import LOADED_RADIUS, motor_current
+from boardmath.model.estimate import motor_current
 from boardmath.model.inputs import (
     RPM,
     cell_charge_rating,
@@ -19,6 +19,7 @@ from boardmath.model.inputs import (
     full_voltage,
     gear_ratio,
 )
+from boardmath.model.wheel_materials import material_of
 from boardmath.physics.limit import Limit
 from boardmath.physics.motor import torque_constant
 from boardmath.physics.wire import ampacity
@@ -99,7 +100,7 @@ def rolling_diameter(build: Build) -> float | None:
     wheels = build.parts.wheels
     if wheels is None or wheels.diameter_mm is None:
         return None
-    return wheels.diameter_mm * LOADED_RADIUS[wheels.kind or "urethane"]
+    return wheels.diameter_mm * material_of(wheels).loaded_radius
 
 
 def electrical_speed_limits(build: Build) -> dict[str, float]:

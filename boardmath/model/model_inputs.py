@@ -36,6 +36,7 @@ from boardmath.model.inputs import (
 )
 from boardmath.model.limits import pack_current_limits
 from boardmath.model.mass import WEIGHED_SPREAD, bag_mass, board_mass, resolve_masses
+from boardmath.model.wheel_materials import material_of
 
 Owner = Literal["rider", "day", "machine"]
 
@@ -128,7 +129,7 @@ def _pinned_or(
 def _wheel_radius(s: BuildContext) -> Input:
     diameter = taken("parts.wheels", s.wheels, "diameter_mm", Estimate(USUAL["wheels.diameter_mm"], "usual", 0.02))
     spread = 0.004 if diameter.origin == "measured" else 0.015
-    loaded = diameter.value / 2.0 * estimate.LOADED_RADIUS[s.wheels.kind or "urethane"]
+    loaded = diameter.value / 2.0 * material_of(s.wheels).loaded_radius
     return Input(diameter.field, loaded, diameter.origin, "half the diameter, pressed in by the rider", spread)
 
 
@@ -209,7 +210,7 @@ def _cell_resistance(s: BuildContext) -> Input:
     return Input(SORTED_CELLS, read[0], "measured", "the sorted groups, as they were read", read[1])
 
 
-SORTED_CELLS = "packwork.cells"
+SORTED_CELLS = "pack_assembly.cells"
 """Where what sorted cells tell comes from."""
 
 

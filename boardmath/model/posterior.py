@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from boardmath.buildfile.build import Build
-from boardmath.buildfile.learnt import Learnt, TaughtInput
+from boardmath.buildfile.calibration import Calibration, LearnedInput
 from boardmath.model.inputs import Input
 from boardmath.model.model_inputs import COLUMN, INPUTS
 from boardmath.physics.types import Array
@@ -71,34 +71,34 @@ def posterior_of(build: Build, inputs: Mapping[str, Input]) -> MultivariateNorma
     """What rides taught of a build whose inputs are these: what is another thing by now is forgotten; None where nothing is
     left.
     """
-    learnt = build.learnt
-    if learnt is None or not learnt.inputs:
+    calibration = build.calibration
+    if calibration is None or not calibration.inputs:
         return None
-    known = [(i, one) for i, one in enumerate(learnt.inputs) if one.name in COLUMN]
+    known = [(i, one) for i, one in enumerate(calibration.inputs) if one.name in COLUMN]
     at = [i for i, _ in known]
     names = tuple(one.name for _, one in known)
     forgotten = frozenset(one.name for _, one in known if not _still(one, inputs[one.name]))
     if len(forgotten) == len(names):
         return None
-    covariance = np.array(learnt.covariance)[np.ix_(at, at)]
+    covariance = np.array(calibration.covariance)[np.ix_(at, at)]
     # Written to a file and read back, it is only nearly symmetric.
     values, vectors = np.linalg.eigh((covariance + covariance.T) / 2.0)
     covariance = (vectors * np.clip(values, 1e-6, None)) @ vectors.T
     return MultivariateNormal(names, np.array([one.mean for _, one in known]), covariance, forgotten)
 
 
-def _still(taught: TaughtInput, now: Input) -> bool:
+def _still(taught: LearnedInput, now: Input) -> bool:
     close = 1e-6 * max(abs(taught.value), 1e-9)
     return abs(taught.value - now.value) <= close and abs(taught.spread - now.spread) <= 1e-6
 
 
 def written(
     joint: MultivariateNormal, inputs: Mapping[str, Input], rides: int, boards: list[str] | None = None
-) -> Learnt:
+) -> Calibration:
     """A joint distribution as a build carries it."""
-    return Learnt(
+    return Calibration(
         inputs=[
-            TaughtInput(name=n, value=inputs[n].value, spread=inputs[n].spread, mean=round(float(m), 5))
+            LearnedInput(name=n, value=inputs[n].value, spread=inputs[n].spread, mean=round(float(m), 5))
             for n, m in zip(joint.names, joint.mean, strict=True)
         ],
         covariance=[[round(float(c), 6) for c in row] for row in joint.covariance],
@@ -107,7 +107,7 @@ def written(
     )
 
 
-def as_learnt(name: str, known: Input, joint: MultivariateNormal | None) -> Input:
+def as_calibrated(name: str, known: Input, joint: MultivariateNormal | None) -> Input:
     """An input as rides left it: its value moved, its spread as small as it has become, its origin the rides."""
     if joint is None or known.spread <= 0.0:
         return known

@@ -18,7 +18,7 @@ from boardmath.physics.types import Array
 SAMPLES = 1024
 """Of a build, for every band."""
 FEW = 128
-"""Of each of many builds set beside each other: a shelf, candidates, proposals."""
+"""Of each of many builds set beside each other: the list of boards, candidates, proposals."""
 _LARGEST_LOSS = 0.6
 _MEDIAN_SIZE = float(ndtri(0.75))
 """Of a standard normal score, its sign left out."""

@@ -6,8 +6,9 @@ from typing import Any
 from pydantic import BaseModel
 
 from boardmath.buildfile import read_build
-from boardmath.buildfile.build import FORMAT, VERSION, Build
+from boardmath.buildfile.build import FORMAT, Build
 from boardmath.buildfile.figures import Part, group_of
+from boardmath.buildfile.migration import VERSION
 from boardmath.model.resolution import Incomplete, defaults, resolve
 from boardmath.parts.part_selection import with_part
 

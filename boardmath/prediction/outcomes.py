@@ -1,4 +1,4 @@
-"""The five promises of a build set against its brief: speed, hill, range, what is carried, money."""
+"""The five outcomes of a build set against its brief: speed, hill, range, what is carried, money."""
 
 from collections.abc import Sequence
 from typing import Literal
@@ -51,14 +51,14 @@ class Outcome(BaseModel):
     chance_in_words: str | None = None
     chance_in_short: str | None = None
     more_is_better: bool = True
-    saying: Message | None = None
+    message: Message | None = None
     further: list[FurtherRange] = []
 
 
 class Headline(BaseModel):
-    """What a shelf or a table of candidates shows of a build."""
+    """What the list of boards or a table of candidates shows of a build."""
 
-    promises: list[Outcome]
+    outcomes: list[Outcome]
     needs: list[str]
 
 
@@ -86,14 +86,14 @@ def judge(wanted: float | None, low: float | None, mid: float | None, high: floa
     return "may hold" if sign * (best - wanted) >= 0.0 else "falls short"
 
 
-def promise(
+def outcome(
     name: OutcomeName,
     wanted: float | None,
     mid: float | None = None,
     values: Array | None = None,
     band: tuple[float, float] | None = None,
     limit: Limit | None = None,
-    saying: Message | None = None,
+    message: Message | None = None,
     further: Sequence[FurtherRange] = (),
 ) -> Outcome:
     """A promise with its verdict and the chance that it is kept; the middle never lies outside its own band.
@@ -118,7 +118,7 @@ def promise(
         chance_in_words=in_words(chance) if chance is not None else None,
         chance_in_short=in_short(chance) if chance is not None else None,
         more_is_better=more,
-        saying=saying,
+        message=message,
         further=list(further),
     )
 
@@ -172,19 +172,19 @@ def range_limit(case: Evaluation) -> Limit:
 
 
 def build_outcomes(case: Evaluation, sums: Cost, whole: bool = False) -> list[Outcome]:
-    """The promises of one build; without a middle where it is not far enough for a prediction.
+    """The outcomes of one build; without a middle where it is not far enough for a prediction.
 
     Args:
         whole: with the further answers to how far it goes, which take another run of the engine.
     """
     build, brief = case.build, case.build.brief
     priced = sums.total > 0.0
-    money = promise(
+    money = outcome(
         "money",
         brief.budget,
         sums.outlay if priced else None,
         limit="prices of the parts" if priced else None,
-        saying=_money_saying(sums) if priced else None,
+        message=_money_message(sums) if priced else None,
     )
     # What has no price yet can only add to it.
     if money.verdict == "holds" and (sums.unpriced or sums.other_currency):
@@ -192,15 +192,15 @@ def build_outcomes(case: Evaluation, sums: Cost, whole: bool = False) -> list[Ou
     if case.needs:
         mass = board_mass(build, resolve_masses(marked(build)))
         empty = [
-            promise("speed", brief.top_speed_kmh),
-            promise("hill", hill_grade(build)),
-            promise("range", brief.range_km),
+            outcome("speed", brief.top_speed_kmh),
+            outcome("hill", hill_grade(build)),
+            outcome("range", brief.range_km),
         ]
         spread = np.array([mass.value, *mass.value * np.exp(_QUANTILES * mass.spread)])
         band = bands_of([{"carry": spread}])[0]["carry"]
-        return [*empty, promise("carry", brief.carry_mass_kg, mass.value, spread, band, "sum of the parts"), money]
+        return [*empty, outcome("carry", brief.carry_mass_kg, mass.value, spread, band, "sum of the parts"), money]
     first, values = case.headlines, case.headline_values
-    # The whole prediction has every band at hand; a shelf sorts only what it shows.
+    # The whole prediction has every band at hand; the list of boards sorts only what it shows.
     bands = case.bands if whole else case.headline_bands
     top, start = named(build, LIMITS[int(first.top_limit[0])]), LIMITS[int(first.start_limit[0])]
     speed_kmh, grade = float(values["speed"][0]), float(values["hill"][0])
@@ -208,27 +208,27 @@ def build_outcomes(case: Evaluation, sums: Cost, whole: bool = False) -> list[Ou
     name = RANGES[means][0]
     far, far_band = (case.values[name], case.bands[name]) if name == "worst" else (values[name], bands[name])
     return [
-        promise(
+        outcome(
             "speed",
             brief.top_speed_kmh,
             speed_kmh,
             values["speed"],
             bands["speed"],
             top,
-            _speed_saying(build, top, speed_kmh, float(first.unloaded_speed[0]) * 3.6),
+            _speed_message(build, top, speed_kmh, float(first.unloaded_speed[0]) * 3.6),
         ),
-        promise("hill", hill_grade(build), grade, values["hill"], bands["hill"], start, _hill_saying(start, grade)),
-        promise(
+        outcome("hill", hill_grade(build), grade, values["hill"], bands["hill"], start, _hill_message(start, grade)),
+        outcome(
             "range",
             brief.range_km,
             float(far[0]),
             far,
             far_band,
             range_limit(case),
-            _range_saying(case),
+            _range_message(case),
             _further(case, means) if whole else [],
         ),
-        promise(
+        outcome(
             "carry",
             brief.carry_mass_kg,
             float(values["carry"][0]),
@@ -258,7 +258,7 @@ def _further(case: Evaluation, shown: RangeMeans) -> list[FurtherRange]:
     return found
 
 
-_TOP_SAYINGS = {
+_TOP_MESSAGES = {
     "pack voltage": "Flat out it runs out of volts at {speed}.",
     "motor current": "Flat out the motor current limit gives way at {speed}.",
     "pack current": "Flat out the pack current limit gives way at {speed}.",
@@ -270,11 +270,11 @@ _TOP_SAYINGS = {
 }
 
 
-def _speed_saying(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: float) -> Message:
+def _speed_message(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: float) -> Message:
     if speed_kmh <= 0.0:
         return message(f"It cannot move on the flat: {limit} gives way first.")
     return message(
-        _TOP_SAYINGS[limit]
+        _TOP_MESSAGES[limit]
         + " Wheels in the air it would spin to {unloaded}; {rider} of rider and the air take the rest.",
         speed=(speed_kmh, "speed"),
         unloaded=(unloaded_kmh, "speed"),
@@ -282,7 +282,7 @@ def _speed_saying(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: fl
     )
 
 
-def _hill_saying(limit: Limit, grade: float) -> Message:
+def _hill_message(limit: Limit, grade: float) -> Message:
     if grade >= STEEPEST * 100.0 - 0.1:
         return message("It pulls away on any grade that wheels can stand on.")
     why = {
@@ -292,7 +292,7 @@ def _hill_saying(limit: Limit, grade: float) -> Message:
     return message("It can pull away on {grade}; " + why + ".", grade=(grade, "grade"))
 
 
-def _range_saying(case: Evaluation) -> Message:
+def _range_message(case: Evaluation) -> Message:
     ride = case.rides[0]
     if ride.range <= 0.0:
         return message("It cannot keep up walking pace on this charge.")
@@ -308,7 +308,7 @@ def _range_saying(case: Evaluation) -> Message:
     )
 
 
-def _money_saying(sums: Cost) -> Message:
+def _money_message(sums: Cost) -> Message:
     left_out = len(sums.unpriced) + len(sums.other_currency)
     text = "{spent} is spent, {to_spend} still to spend" if sums.spent else "Still to spend"
     text += "; the board is worth {total}." if sums.spent else ", of {total} in all."
@@ -319,10 +319,10 @@ def _money_saying(sums: Cost) -> Message:
 
 
 def headlines(builds: Sequence[Build], samples: int = 0) -> list[Headline]:
-    """Promises of many builds in one run of the engine; ``samples`` for bands, 0 for the middles alone."""
+    """Outcomes of many builds in one run of the engine; ``samples`` for bands, 0 for the middles alone."""
     return [headline_of(c) for c in evaluate(builds, samples)]
 
 
 def headline_of(case: Evaluation) -> Headline:
-    """What a shelf shows of an evaluated build."""
-    return Headline(promises=build_outcomes(case, cost(case.build)), needs=[n.field for n in case.needs])
+    """What the list of boards shows of an evaluated build."""
+    return Headline(outcomes=build_outcomes(case, cost(case.build)), needs=[n.field for n in case.needs])

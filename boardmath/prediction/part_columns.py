@@ -1,4 +1,4 @@
-"""Kinds of part know themselves: what is told of each beside the promises, what it fits, what a board does without."""
+"""Kinds of part know themselves: what is told of each beside the outcomes, what it fits, what a board does without."""
 
 from collections.abc import Callable
 from dataclasses import dataclass

@@ -106,14 +106,14 @@ def _ranked(columns: Array) -> Array:
 
 
 @lru_cache(maxsize=4)
-def _ranked_deviates(samples: int) -> Array:
+def _ranked_scores(samples: int) -> Array:
     return _ranked(normal_scores(samples)[1:])
 
 
 def _shares(case: Evaluation) -> tuple[list[str], dict[str, Array]]:
     """Names of the inputs with a spread, and for each result their shares of its band, by squared rank correlation."""
     names = [n for n, i in case.inputs.items() if i.spread > 0.0]
-    every = _ranked_deviates(case.samples) if case.joint is None else _ranked(case.normal_scores[1:])
+    every = _ranked_scores(case.samples) if case.joint is None else _ranked(case.normal_scores[1:])
     ranks = every[:, [COLUMN[n] for n in names]]
     found = {}
     for result in _OF_INTEREST:

@@ -3,12 +3,12 @@
   import { onMount } from 'svelte';
   import { useEventListener } from 'runed';
   import { Router } from 'sv-router';
-  import { go, ofToday } from '$lib/navigation';
+  import { go, currentAddress } from '$lib/navigation';
   import { session } from '$lib/session.svelte';
   import TrayView from '$lib/jobs/TrayView.svelte';
   import Notices from '$lib/ui/Notices.svelte';
-  import './house/routes';
-  import { watchForReleases } from './house/release.svelte';
+  import './layout/routes';
+  import { watchForReleases } from './layout/release.svelte';
   import Enter from './features/account/Enter.svelte';
   import { linkOf } from './features/account/enter.svelte';
 
@@ -25,8 +25,8 @@
     () => window,
     'hashchange',
     () => {
-      const today = ofToday(location.hash);
-      if (today) go(today, { replace: true });
+      const current = currentAddress(location);
+      if (current) go(current, { replace: true });
     },
   );
 </script>

@@ -1,10 +1,10 @@
 import { mount } from 'svelte';
-import { ofToday } from '$lib/navigation';
+import { currentAddress } from '$lib/navigation';
 import App from './App.svelte';
 import './app.css';
 
-// Addresses that were noted down before they lost their hash.
-const today = ofToday(location.hash);
-if (today) history.replaceState(null, '', today);
+// Addresses that were noted down before pages had their names of today.
+const current = currentAddress(location);
+if (current) history.replaceState(null, '', current);
 
 mount(App, { target: document.getElementById('app')! });

@@ -4,7 +4,7 @@ room's order.
 
 from collections.abc import Iterator
 
-from boardmath.battery.balance_leads import taps_report
+from boardmath.battery.balance_leads import balance_leads_report
 from boardmath.battery.charge_monitor import charged_once
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.settings import Settings
@@ -77,7 +77,7 @@ def pack(b: Board) -> Iterator[Step]:
         needs=b.needs("pack", "charger", "charge_port"),
         touches=[*PACK, "parts.charger.v", "parts.charger.a", "parts.pack.charge_to_v"],
         after=["taps", "pack-block", "pack-check", "join-board", "join-balance", *charged_through],
-        room="charging",
+        page="charging",
     )
 
 
@@ -96,7 +96,7 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
             needs=b.needs("pack"),
             touches=[*PACK],
             after=["lay-out"],
-            room="cells",
+            page="cells",
         )
     spot = plan_of(b.build).strip is not None
     yield step(
@@ -126,18 +126,18 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
         else ["iron", "solder", "flux", "multimeter", "eye_protection", "gloves", "sand_bucket"],
         minutes=minutes(240, 600, max(series * ((b.parts.pack.parallel if b.parts.pack else 1) or 1) / 40.0, 1.0)),
         needs=[*b.needs("pack"), *b.small("cell-rings", "cell-strip", "heat-shrink")],
-        touches=[*PACK, "packwork.plan.strip", "packwork.plan.strip_layers"],
+        touches=[*PACK, "pack_assembly.plan.strip", "pack_assembly.plan.strip_layers"],
         after=["cells", "lay-out"],
-        room="pack",
+        page="pack",
     )
     if b.parts.pack is not None and b.parts.pack.protection is not None:
         yield step(
             "taps",
             "pack",
-            "Read every balance wire before its plug goes in",
+            "Read every balance lead before its plug goes in",
             "Two swapped wires destroy the board the moment the plug goes in.",
             [
-                f"{series + 1} taps against the pack’s negative, one after the other. The room stops at the first wrong one."
+                f"{series + 1} leads against the pack’s negative, one after the other. The room stops at the first wrong one."
             ],
             "All of them read right.",
             caution="The meter on volts, never on amperes: there it is a short.",
@@ -146,7 +146,7 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
             needs=b.needs("pack"),
             touches=[*PACK],
             after=["pack-block"],
-            room="taps",
+            page="balance-leads",
         )
 
 
@@ -169,7 +169,7 @@ def _of_bricks(b: Board) -> Iterator[Step]:
         needs=b.needs("pack", "charger"),
         touches=[*PACK, "parts.pack.bricks", "parts.charger.v", "parts.charger.a"],
         after=["lay-out"],
-        room="charging",
+        page="charging",
     )
     if bricks > 1:
         yield step(
@@ -271,16 +271,16 @@ def set_up(b: Board) -> Iterator[Step]:
             [
                 f"Motor detection on the stand, cells and cut-off, limits, {'gear ratio and ' if b.geared else ''}wheel; "
                 "every value read back and written down.",
-                "For the first ride: the beginner’s values. They are in the sheet.",
+                "For the first ride: the beginner’s values. They are in the settings record.",
             ],
-            "What is set is what the sheet says, in every controller.",
+            "What is set is what the settings record says, in every controller.",
             caution="Wheels in the air: detection turns them without asking.",
             tools=["stand"],
             minutes=minutes(30, 90),
             needs=b.needs("controller", "remote"),
             touches=[*_GEOMETRY, "parts.pack.series", "parts.controller.units", *SET_UP],
             after=["join-loop", "run-true", "motor"],
-            room="sheet",
+            page="controller-settings",
         )
     yield step(
         "bench-test",
@@ -299,7 +299,7 @@ def set_up(b: Board) -> Iterator[Step]:
         needs=b.needs("controller", "motors", "pack", "remote"),
         touches=[*_GEOMETRY, *PACK, "parts.motors.count", *SET_UP],
         after=["set-up", "join-loop", "run-true", "motor", "free-wheels"],
-        room="benchtest",
+        page="bench-test",
     )
 
 
@@ -340,14 +340,14 @@ def _weight(b: Board) -> Check:
     return Check(id="board", text="The whole board", quantity="body_mass", unit="kg", plan=round(mass.value, 2))
 
 
-def done_in_its_room(b: Board) -> set[str]:
+def done_on_its_page(b: Board) -> set[str]:
     """Steps that were done in a room of their own, whether or not anybody ticked them."""
     found = set()
-    taps = taps_report(b.build) if b.parts.pack is not None and b.parts.pack.series else None
+    leads = balance_leads_report(b.build) if b.parts.pack is not None and b.parts.pack.series else None
     if measured_groups(b.build) is not None:
         found.add("cells")
-    if taps is not None and taps.done:
-        # What is read tap by tap has been joined, and of cells that were sorted.
+    if leads is not None and leads.done:
+        # What is read lead by lead has been joined, and of cells that were sorted.
         found |= {"cells", "pack-block", "taps"}
     if charged_once(b.build):
         found |= {"cells", "pack-block", "bricks", "series-lead", "pack-check", "first-charge"}

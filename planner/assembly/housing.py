@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
-from boardmath.geometry.enclosures import Boxed, box_bolts
-from boardmath.geometry.fasteners import box_screws
+from boardmath.geometry.enclosures import Boxed, enclosure_bolts
+from boardmath.geometry.fasteners import enclosure_screws
 from boardmath.geometry.stance import lowest_under, under_deck_at
 from boardmath.messages import counted, message
 from boardmath.model.defaults import USUAL
@@ -11,7 +11,7 @@ from boardmath.model.inputs import has_pulleys
 from planner.assembly.board import Board
 from planner.assembly.dry_fit import GAPS
 from planner.assembly.pictures import foam_picture
-from planner.enclosure.plan import FOAM_LAYER, CannotBeMade, box_plan
+from planner.enclosure.plan import FOAM_LAYER, CannotBeMade, enclosure_plan
 from planner.shared.making import minutes, step
 from planner.shared.step import Fastener, School, Step
 
@@ -42,7 +42,7 @@ def make(b: Board) -> Iterator[Step]:
         if material is None or not b.made(kind):
             continue
         try:
-            plan = box_plan(b.build, boxed.name)
+            plan = enclosure_plan(b.build, boxed.name)
         except CannotBeMade:
             continue
         halves = plan.split is not None
@@ -85,7 +85,7 @@ def make(b: Board) -> Iterator[Step]:
             ],
             after=["lay-out"],
             needs=b.needs(kind),
-            room="box",
+            page="enclosure",
         )
 
 
@@ -95,7 +95,7 @@ def drill(b: Board) -> Iterator[Step]:
         suffix, kind, word = _of(boxed)
         if not b.new(kind, "deck") or boxed.above:
             continue
-        holes = len(box_bolts(b.build, boxed))
+        holes = len(enclosure_bolts(b.build, boxed))
         thick = (b.parts.deck.thickness_mm if b.parts.deck else None) or USUAL["deck.thickness_mm"]
         yield step(
             f"box-holes{suffix}",
@@ -130,8 +130,8 @@ def inserts(b: Board) -> Iterator[Step]:
         suffix, kind, word = _of(boxed)
         if not b.new(kind, "deck") or boxed.above:
             continue
-        holes = len(box_bolts(b.build, boxed))
-        length, depth = box_screws(b.build, boxed)
+        holes = len(enclosure_bolts(b.build, boxed))
+        length, depth = enclosure_screws(b.build, boxed)
         yield step(
             f"box-inserts{suffix}",
             "box",
@@ -265,7 +265,7 @@ def close(b: Board) -> Iterator[Step]:
     """The box shut, after all of it was seen to work."""
     if not b.boxes or not b.new("enclosure", "second_enclosure", "pack", "controller"):
         return
-    screws = sum(len(box_bolts(b.build, boxed)) for boxed in b.boxes)
+    screws = sum(len(enclosure_bolts(b.build, boxed)) for boxed in b.boxes)
     yield step(
         "close-box",
         "finish",

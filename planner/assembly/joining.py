@@ -94,7 +94,7 @@ _JOINED: dict[JointKey, _Joined] = {
         ("pack",),
         touches=PACK,
         right="It stays cold, and the voltage at P is the pack’s.",
-        wrong="Warm in the first minute: out with it, and read every tap again.",
+        wrong="Warm in the first minute: out with it, and read every lead again.",
         phase="pack",
         tools=("multimeter",),
         takes=(5, 12),
@@ -178,7 +178,7 @@ def joining(b: Board) -> Iterator[Step]:
             needs=[*b.needs(*as_step.kinds), *b.small(*as_step.small)],
             touches=[*as_step.touches],
             after=[*([before[as_step.phase]] if as_step.phase in before else []), *_after(joint.key)],
-            room="wiring",
+            page="wiring",
         )
         before[as_step.phase] = f"join-{joint.key}"
 

@@ -9,7 +9,7 @@ from math import degrees
 from scipy.optimize import brentq
 
 from boardmath.buildfile.build import Build
-from boardmath.geometry.enclosures import box_bolts, boxes
+from boardmath.geometry.enclosures import boxes, enclosure_bolts
 from boardmath.geometry.shapes import View
 from boardmath.geometry.stance import deck_height, lean, lowest_under
 from boardmath.geometry.transmission import motor_angle
@@ -60,7 +60,7 @@ def picture(build: Build, step: Step, measured: Mapping[str, Values]) -> Picture
 def _holes(build: Build, id: str) -> list[Mark]:
     """Where a box is screwed on, seen from underneath."""
     boxed = next((b for b in boxes(build) if (b.name != "enclosure") is id.endswith("-second")), None)
-    return [circle("wrong", x, y, 5.0) for x, y in box_bolts(build, boxed)] if boxed is not None else []
+    return [circle("wrong", x, y, 5.0) for x, y in enclosure_bolts(build, boxed)] if boxed is not None else []
 
 
 _SEEN: dict[str, View] = {
@@ -154,7 +154,7 @@ def _leaned(build: Build, step: Step, values: Values) -> Judged:
         **({"plan": against} if against else {}),
     )
     if least <= 0.0:
-        cure = (
+        fix = (
             "turn the plate down, taller risers, or a shorter belt."
             if name == "motor"
             else "taller risers, or harder bushings."
@@ -162,7 +162,7 @@ def _leaned(build: Build, step: Step, values: Values) -> Judged:
         return Judged(
             verdict="wrong",
             said=message(f"The {name} touches the deck."),
-            remedy=message(f"Not to be ridden so: {cure}"),
+            remedy=message(f"Not to be ridden so: {fix}"),
             changes=changes,
         )
     if least < BITE_ROOM:

@@ -7,7 +7,7 @@ from boardmath.buildfile.build import Build
 from boardmath.model.inputs import marked
 from boardmath.parts.cost import LEFT_OVER
 from planner.assembly.board import Board
-from planner.assembly.electrics import done_in_its_room
+from planner.assembly.electrics import done_on_its_page
 from planner.assembly.measuring import judge, picture
 from planner.assembly.plan import assembly
 from planner.first_ride.plan import IDS
@@ -36,6 +36,6 @@ def assembly_report(build: Build, log: Log, today: date, elsewhere: Collection[s
         today,
         judge=judge,
         draw=picture if drawn else undrawn,
-        elsewhere={*elsewhere, *done_in_its_room(board)},
+        elsewhere={*elsewhere, *done_on_its_page(board)},
         others=IDS,
     )

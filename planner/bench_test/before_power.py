@@ -8,7 +8,7 @@ from planner.bench_test.steps import Judged, Stand, Step, of_its_cells, ticked
 CELLS_APART_V, CELLS_FAR_APART_V = 0.05, 0.15
 LEAST_THROW_MS = 0.25
 MOVED_MS = 0.05
-"""An end point that is read so much otherwise than the sheet says was taught anew, or drifts."""
+"""An end point that is read so much otherwise than the settings record says was taught anew, or drifts."""
 
 
 def wheels_free(s: Stand) -> Step:
@@ -131,7 +131,9 @@ def _thumb(s: Stand) -> Judged:
     ]
     if throw >= LEAST_THROW_MS and moved:
         now, was = moved[0]
-        said = message("{now}, where the sheet says {was}.", now=(now, "milliseconds"), was=(was, "milliseconds"))
+        said = message(
+            "{now}, where the settings record says {was}.", now=(now, "milliseconds"), was=(was, "milliseconds")
+        )
         remedy = message("Taught anew since, or another remote? Teach the end points again, and write them down.")
         return Judged("unsure" if e.still else "open", said, remedy)
     if throw >= LEAST_THROW_MS:

@@ -37,7 +37,7 @@ BEFORE_POWER = ("wheels_free", "polarity", "pack_voltage")
 """What fails here is mended before a plug goes in or a motor turns."""
 
 
-class BenchReport(BaseModel):
+class BenchTestReport(BaseModel):
     """The steps in their order; ``next`` is the one to do now, ``held`` the one that has to pass before anything goes on.
 
     ``waits`` says which steps are not there yet, and what the build has to say for them.
@@ -62,7 +62,7 @@ _LAST_WORDS: dict[Standing, str] = {
 }
 
 
-def report_on(build: Build, entered: BenchTest, noted: EndPoints | None = None) -> BenchReport:
+def report_on(build: Build, entered: BenchTest, noted: EndPoints | None = None) -> BenchTestReport:
     """The test of a build as it is set; what needs a prediction is left out where the build is not far enough for one."""
     plausible = entered.pack_v is None or of_its_cells(build, entered.pack_v)
     predicted: OnTheStand | None
@@ -78,7 +78,7 @@ def report_on(build: Build, entered: BenchTest, noted: EndPoints | None = None) 
     held = next((s.key for s in steps if s.key in BEFORE_POWER and s.verdict == "fails"), None)
     if held is None and entered.wheels_free is not True:
         held = "wheels_free"
-    return BenchReport(
+    return BenchTestReport(
         steps=steps,
         standing=standing,
         next=held or next((s.key for s in steps if s.verdict == "open"), None),

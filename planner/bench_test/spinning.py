@@ -137,7 +137,7 @@ def _why_off(s: Stand, predicted: OnTheStand, found: float, fast: bool) -> Messa
         return message(
             "Too fast: the cap that the prediction reckons with does not act. Read what is set."
             if fast
-            else "Too slow: something caps it lower than the sheet says. Read what is set."
+            else "Too slow: something caps it lower than the settings record says. Read what is set."
         )
     kv = found / s.pole_pairs / max(predicted.bus_v * predicted.duty, 1e-9)
     causes = "weak magnets" if fast else "a cap or a modulation limit that is set lower"
@@ -205,7 +205,7 @@ def _brake(s: Stand) -> Judged:
         return Judged(
             "fails",
             remedy=message(
-                "Do not ride it. Brake current, the thumb's direction, a full pack that takes nothing back: look at the sheet."
+                "Do not ride it. Check the brake current and the remote's direction; a full pack takes nothing back."
             ),
         )
     said = message("From full speed to rest in {after}.", after=(after, "seconds")) if after is not None else None

@@ -71,7 +71,7 @@ def of_its_cells(build: Build, pack_v: float) -> bool:
 class Stand:
     """A board on the stand: the build with what is set in it, what was entered, what was predicted for that voltage.
 
-    ``noted`` are the remote's end points as the sheet that is set says them.
+    ``noted`` are the remote's end points as the settings record that is set says them.
     """
 
     build: Build

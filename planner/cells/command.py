@@ -2,7 +2,7 @@
 
 from boardmath.battery.cells import printed, report_on
 from boardmath.buildfile import BuildFileError, Fault
-from boardmath.buildfile.packwork import MOST_SERIES
+from boardmath.buildfile.pack_assembly import MOST_SERIES
 from planner.cells.reading import cells_of
 
 MOST_PARALLEL = 60
@@ -26,5 +26,5 @@ def cells_sorted(data: bytes, series: int, parallel: int) -> dict[str, object]:
     try:
         return printed(report, cells, series, parallel)
     except ValueError as error:
-        reasons = [Fault(r.id, r.saying.text) for r in report.rejected]
+        reasons = [Fault(r.id, r.message.text) for r in report.rejected]
         raise BuildFileError([Fault("", str(error)), *reasons]) from None

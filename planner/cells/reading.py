@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from boardmath.buildfile import BuildFileError, Fault, check
-from boardmath.buildfile.packwork import MOST_CELLS, MeasuredCell
+from boardmath.buildfile.pack_assembly import MOST_CELLS, MeasuredCell
 
 COLUMNS = ("id", "capacity_ah", "found_v", "rested_v", "rested_days", "resistance_mohm", "mass_g", "size", "source")
 """In this order where a table has no head; the first two are needed."""

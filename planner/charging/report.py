@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from boardmath.battery.charge_monitor import EVERY_MIN, Watched, all_watched
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
-from boardmath.buildfile.packwork import MOST_CHARGES, MOST_LOOKS
+from boardmath.buildfile.pack_assembly import MOST_CHARGES, MOST_LOOKS
 from boardmath.checks.electrical import charger_voltage
 from boardmath.checks.finding import Finding
 from boardmath.checks.fittings import charge_port, nothing_balances

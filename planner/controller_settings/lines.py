@@ -1,4 +1,4 @@
-"""The controller sheet of a build: what is recommended, what is set, how the two stand, and what the difference does."""
+"""The controller settings of a build: what is recommended, what is set, how the two stand, and what the difference does."""
 
 from collections.abc import Sequence
 from typing import Literal, get_args
@@ -19,7 +19,7 @@ Stand = Literal["as recommended", "within the span", "not set", "outside the spa
 """The best first."""
 
 
-class SheetLine(Recommendation):
+class SettingLine(Recommendation):
     """A recommendation beside what is set; ``changes`` is what the recommended value would change, where it changes anything.
 
     ``set_each`` is what each controller is set to; ``stand`` is that of the controller that stands worst.
@@ -38,23 +38,23 @@ class Braking(BaseModel):
     first_second_g: float
 
 
-class Sheet(BaseModel):
-    """The whole sheet; ``lacks`` says why there is none yet.
+class ControllerSettings(BaseModel):
+    """All settings; ``lacks`` says why there is none yet.
 
     ``clears`` are values that are wanted and that the profile has none of: another profile's speed cap, left standing.
     """
 
     profile: Profile
     programmable: bool
-    lines: list[SheetLine]
+    lines: list[SettingLine]
     clears: list[str]
-    promises: list[Outcome]
+    outcomes: list[Outcome]
     braking: Braking | None
     findings: list[Finding]
     lacks: str | None = None
 
 
-def stands(recommended: Recommendation, wanted: Value, set_to: Value | None) -> Stand:
+def compare_setting(recommended: Recommendation, wanted: Value, set_to: Value | None) -> Stand:
     """How what is set in one controller stands against what it is ``wanted`` to have; words have no span."""
     if set_to is None:
         return "not set"
@@ -69,8 +69,8 @@ def stands(recommended: Recommendation, wanted: Value, set_to: Value | None) -> 
     return "within the span" if low - room <= set_to <= high + room else "outside the span"
 
 
-def sheet(build: Build, profile: Profile | None = None) -> Sheet:
-    """The sheet for a ``profile``, or for the one that the settings are meant for."""
+def controller_settings(build: Build, profile: Profile | None = None) -> ControllerSettings:
+    """The settings record for a ``profile``, or for the one that the settings are meant for."""
     meant = profile or build.settings.profile or "daily"
     recommended = recommend(build, meant)
     tried = [_with(build, r) for r in recommended]
@@ -80,19 +80,19 @@ def sheet(build: Build, profile: Profile | None = None) -> Sheet:
     lines = []
     for r, then in zip(recommended, after, strict=True):
         lines.append(
-            SheetLine(
+            SettingLine(
                 **r.__dict__,
                 set_each=[getattr(said, r.field) for said in each_controller(build)],
                 stand=_stand_of_all(build, r),
-                changes=_changes(before.promises, then.promises),
+                changes=_changes(before.outcomes, then.outcomes),
             )
         )
-    return Sheet(
+    return ControllerSettings(
         profile=meant,
         programmable=build.parts.controller is None or build.parts.controller.programmable is not False,
         lines=lines,
         clears=_left_standing(build, recommended),
-        promises=prediction.promises,
+        outcomes=prediction.outcomes,
         braking=Braking(
             full_pack_grade_pct=brakes.full_pack_grade_pct,
             at_80_pct_grade_pct=brakes.at_80_pct_grade_pct,
@@ -131,7 +131,7 @@ def _for_each(build: Build, r: Recommendation) -> list[tuple[Settings, Value]]:
 
 
 def _stand_of_all(build: Build, r: Recommendation) -> Stand:
-    found = [stands(r, wanted, getattr(said, r.field)) for said, wanted in _for_each(build, r)]
+    found = [compare_setting(r, wanted, getattr(said, r.field)) for said, wanted in _for_each(build, r)]
     return max(found, key=get_args(Stand).index)
 
 

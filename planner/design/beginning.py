@@ -12,6 +12,7 @@ from scipy.optimize import brentq
 from boardmath.buildfile.build import Build, Existing, Parts, Rider
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Cell, Pack
+from boardmath.buildfile.migration import VERSION
 from boardmath.buildfile.rolling import Wheels
 from boardmath.model.defaults import USUAL
 from boardmath.model.evaluation import Evaluation
@@ -22,7 +23,7 @@ from boardmath.parts.part_types import KINDS
 def new_build(name: str = "New board") -> Build:
     """An empty bench: only a rider of usual mass."""
     return Build(
-        format="sand-pocket/build", version=1, name=name, stage="planned", currency="EUR", rider=Rider(mass_kg=75)
+        format="sand-pocket/build", version=VERSION, name=name, stage="planned", currency="EUR", rider=Rider(mass_kg=75)
     )
 
 
@@ -108,7 +109,7 @@ OF_A_BOARD = [
         labels={"parts.motors.kind": "Kind of motor", "parts.motors.count": "How many"},
     ),
     Question(
-        slug="stands",
+        slug="overview",
         asks="What does it stand on?",
         why="Wheels measured across with a ruler, the deck from end to end.",
         fields=["parts.wheels.diameter_mm", "parts.deck.length_mm"],

@@ -109,7 +109,7 @@ def changes_from(
         for i, span in zip(ready, changes_of(start, values), strict=True):
             spans[i][before.name] = span
     return [
-        [change_of(before, after, own.get(before.name)) for before, after in zip(now, line.promises, strict=True)]
+        [change_of(before, after, own.get(before.name)) for before, after in zip(now, line.outcomes, strict=True)]
         for own, line in zip(spans, then, strict=True)
     ]
 
@@ -132,11 +132,11 @@ def change_of(before: Outcome, after: Outcome, span: tuple[float, float] | None 
     )
 
 
-def lacks_most(promises: Sequence[Outcome]) -> OutcomeName | None:
+def lacks_most(outcomes: Sequence[Outcome]) -> OutcomeName | None:
     """The promise furthest from its notch, as a share of it; None where the brief is kept or says nothing."""
     short: dict[OutcomeName, float] = {
         p.name: (p.wanted - p.mid if p.more_is_better else p.mid - p.wanted) / max(p.wanted, 1e-9)
-        for p in promises
+        for p in outcomes
         if p.wanted is not None and p.mid is not None and p.verdict in ("falls short", "may hold")
     }
     return max(short.items(), key=lambda item: item[1])[0] if short else None
@@ -184,16 +184,16 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Outcome
     tried = [with_part(build, kind, part) for part in parts]
     base, *others = evaluate([build, *tried], TRIED)
     now, *then = (headline_of(c) for c in (base, *others))
-    all_changes = changes_from(base, now.promises, others, then)
-    known = {f.id for f in findings(build, now.promises, None)}
+    all_changes = changes_from(base, now.outcomes, others, then)
+    known = {f.id for f in findings(build, now.outcomes, None)}
     chosen, slot = _chosen(build, kind), "pack" if kind == "cell" else kind
     found = []
     for index, (part, result, headline) in enumerate(zip(parts, tried, then, strict=True)):
         # What was wrong before is not held against a part, unless it is about this very part and how it fits.
         grave = [
             f
-            for f in findings(result, headline.promises, None)
-            if f.severity in ("danger", "stop") and not f.aside and (f.id not in known or _of_fit(f, slot))
+            for f in findings(result, headline.outcomes, None)
+            if f.severity in ("danger", "stop") and not f.accepted and (f.id not in known or _of_fit(f, slot))
         ]
         found.append(
             Candidate(
@@ -213,7 +213,7 @@ def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Outcome
                 price=part.price,
             )
         )
-    return now.promises, found
+    return now.outcomes, found
 
 
 def _of_fit(found: Finding, slot: str) -> bool:

@@ -92,12 +92,12 @@ _BRAKES_AT = 0.75
 
 
 class Proposal(BaseModel):
-    """A whole build for the brief, with its promises and what it gives up."""
+    """A whole build for the brief, with its outcomes and what it gives up."""
 
     name: str
     title: str
     build: Build
-    promises: list[Outcome]
+    outcomes: list[Outcome]
     gives_up: list[Message]
     lacks: list[Message] = []
     """Which kind of part the library would have to have for what the brief asks and this board does not keep."""
@@ -145,15 +145,15 @@ def propose(
             end, layout = next(e for e in others if e[0] is best)
             chosen.append((OTHERWISE, _charged_to_brake(_settle(end, layout, kept, OTHERWISE, done))))
     ready = headlines([b for _, b in chosen], samples=FEW)
-    titles = _titles([h.promises for h in ready])
+    titles = _titles([h.outcomes for h in ready])
     return [
         Proposal(
             name=character.name,
             title=titles[i],
             build=made,
-            promises=headline.promises,
-            gives_up=_gives_up(i, [h.promises for h in ready]),
-            lacks=_lacks(made, headline.promises, library),
+            outcomes=headline.outcomes,
+            gives_up=_gives_up(i, [h.outcomes for h in ready]),
+            lacks=_lacks(made, headline.outcomes, library),
             dangers=sum(f.severity in ("danger", "stop") for f in predict(made, bands=False).findings),
         )
         for i, ((character, made), headline) in enumerate(zip(chosen, ready, strict=True))
@@ -178,14 +178,14 @@ _LACKS = {
 }
 
 
-def _lacks(build: Build, promises: Sequence[Outcome], library: Mapping[str, Sequence[Part]]) -> list[Message]:
+def _lacks(build: Build, outcomes: Sequence[Outcome], library: Mapping[str, Sequence[Part]]) -> list[Message]:
     """What of the brief falls short, and which kind of part would help; kinds that the library has none of."""
     said = []
-    for promise in promises:
-        if promise.verdict == "falls short":
-            kind = _LACKS.get(promise.name) or HOLDS_BACK.get(promise.limit or "")
+    for outcome in outcomes:
+        if outcome.verdict == "falls short":
+            kind = _LACKS.get(outcome.name) or HOLDS_BACK.get(outcome.limit or "")
             if kind:
-                said.append(message(f"For the {promise.title.lower()} the library lacks {kind}."))
+                said.append(message(f"For the {outcome.title.lower()} the library lacks {kind}."))
     none = [KINDS[k].name.lower() for k in DECIDING if not library.get(k) and getattr(build.parts, k) is None]
     bare = build.parts.motors is not None and build.parts.motors.kind in ("hub", "direct")
     none = [n for n in none if not (bare and n == KINDS["drive"].name.lower())]
@@ -343,7 +343,7 @@ def _short_of_brakes(tried: Sequence[Evaluation]) -> list[float]:
 
 def _grave(case: Evaluation) -> float:
     """Each danger or misfit weighs four. What the brief's shortfall says is counted already."""
-    found = findings(case.build, headline_of(case).promises, None)
+    found = findings(case.build, headline_of(case).outcomes, None)
     weight = sum(_GRAVITY[f.severity] for f in found if f.kind != "brief")
     return weight + _SPEED_TO_SPARE * any(f.kind == "speed-to-spare" for f in found) + _mismatch(case.build)
 
@@ -407,11 +407,11 @@ _MOST = {
 }
 
 
-def _titles(all_promises: Sequence[Sequence[Outcome]]) -> list[str]:
+def _titles(all_outcomes: Sequence[Sequence[Outcome]]) -> list[str]:
     """What each has the most of among them, each said once; by what came out, not by what was aimed at."""
-    titles = ["Driven otherwise"] * len(all_promises)
+    titles = ["Driven otherwise"] * len(all_outcomes)
     for name, title in _MOST.items():
-        row = [next(p for p in promises if p.name == name) for promises in all_promises]
+        row = [next(p for p in outcomes if p.name == name) for outcomes in all_outcomes]
         if any(p.mid is None for p in row):
             continue
         sign = 1.0 if row[0].more_is_better else -1.0
@@ -425,26 +425,26 @@ def _titles(all_promises: Sequence[Sequence[Outcome]]) -> list[str]:
     return titles
 
 
-def _gives_up(own: int, all_promises: Sequence[Sequence[Outcome]]) -> list[Message]:
+def _gives_up(own: int, all_outcomes: Sequence[Sequence[Outcome]]) -> list[Message]:
     """Where it misses the brief, and where the others are better."""
     said: list[Message] = []
-    for column, promise in enumerate(all_promises[own]):
-        if promise.mid is None:
+    for column, outcome in enumerate(all_outcomes[own]):
+        if outcome.mid is None:
             continue
-        mid = (promise.mid, promise.quantity)
-        if promise.verdict in ("falls short", "may hold") and promise.wanted is not None:
-            word = "misses" if promise.verdict == "falls short" else "may miss"
+        mid = (outcome.mid, outcome.quantity)
+        if outcome.verdict in ("falls short", "may hold") and outcome.wanted is not None:
+            word = "misses" if outcome.verdict == "falls short" else "may miss"
             said.append(
                 message(
-                    f"{promise.title} {word} the brief: {{mid}} of {{wanted}}.",
+                    f"{outcome.title} {word} the brief: {{mid}} of {{wanted}}.",
                     mid=mid,
-                    wanted=(promise.wanted, promise.quantity),
+                    wanted=(outcome.wanted, outcome.quantity),
                 )
             )
             continue
-        others = [p[column].mid for i, p in enumerate(all_promises) if i != own]
+        others = [p[column].mid for i, p in enumerate(all_outcomes) if i != own]
         known = [m for m in others if m is not None]
-        sign = 1.0 if promise.more_is_better else -1.0
-        if known and all(sign * (m - promise.mid) > 0.03 * max(abs(m), 1e-9) for m in known):
-            said.append(message(_WORDS[promise.name], mid=mid))
+        sign = 1.0 if outcome.more_is_better else -1.0
+        if known and all(sign * (m - outcome.mid) > 0.03 * max(abs(m), 1e-9) for m in known):
+            said.append(message(_WORDS[outcome.name], mid=mid))
     return said

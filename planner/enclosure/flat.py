@@ -16,7 +16,7 @@ from ezdxf.layouts.layout import Modelspace
 from shapely import Polygon, unary_union
 from shapely import box as rectangle
 
-from planner.enclosure.plan import BOLT_HOLE, BoxPlan, Hole
+from planner.enclosure.plan import BOLT_HOLE, EnclosurePlan, Hole
 from planner.enclosure.solid import rim_outline
 
 FlatKind = Literal["dxf", "svg"]
@@ -30,7 +30,7 @@ def bend_deduction(thickness: float, radius: float) -> float:
     return 2.0 * (radius + thickness) - pi / 2.0 * (radius + K_FACTOR * thickness)
 
 
-def net(plan: BoxPlan) -> tuple[Polygon, list[tuple[tuple[float, float], tuple[float, float]]]]:
+def net(plan: EnclosurePlan) -> tuple[Polygon, list[tuple[tuple[float, float], tuple[float, float]]]]:
     """The outline of the unfolded box, its floor in the middle, and its fold lines; mm.
 
     The walls fold up from the floor and the rims out from the walls; each fold takes its deduction.
@@ -70,7 +70,7 @@ def net(plan: BoxPlan) -> tuple[Polygon, list[tuple[tuple[float, float], tuple[f
     return unary_union([floor, *long_walls, *end_walls, *rims]), folds
 
 
-def flat_pattern(plan: BoxPlan) -> Drawing:
+def flat_pattern(plan: EnclosurePlan) -> Drawing:
     """The net on layers CUT, FOLD and DRILL, in mm."""
     document = _document()
     space = document.modelspace()
@@ -93,14 +93,14 @@ def flat_pattern(plan: BoxPlan) -> Drawing:
     return document
 
 
-def _in_the_net(plan: BoxPlan, hole: Hole, half_l: float, half_w: float) -> tuple[float, float]:
+def _in_the_net(plan: EnclosurePlan, hole: Hole, half_l: float, half_w: float) -> tuple[float, float]:
     if hole.wall == "side":
         return hole.at - plan.length / 2.0, half_w + hole.up
     out = half_l + hole.up
     return (out if hole.wall == "rear" else -out), hole.at
 
 
-def drilling(plan: BoxPlan) -> Drawing:
+def drilling(plan: EnclosurePlan) -> Drawing:
     """The rim as it lies on the deck: its outline, the inside, and where to drill; mm from the box's front end."""
     document = _document()
     space = document.modelspace()

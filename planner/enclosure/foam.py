@@ -4,7 +4,7 @@ from itertools import groupby
 
 from pydantic import BaseModel
 
-from planner.enclosure.plan import FOAM_LAYER, BoxPlan
+from planner.enclosure.plan import FOAM_LAYER, EnclosurePlan
 
 STEP = 10.0
 """mm along the rim at which the gap is looked at."""
@@ -20,7 +20,7 @@ class FoamStrip(BaseModel):
     gap_mm: float
 
 
-def foam(plan: BoxPlan) -> list[FoamStrip]:
+def foam(plan: EnclosurePlan) -> list[FoamStrip]:
     """Strips around the rim; none where the rim follows the deck."""
     if plan.follows:
         return []

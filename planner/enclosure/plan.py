@@ -11,11 +11,20 @@ from typing import Literal
 import numpy as np
 
 from boardmath.buildfile.build import Build
-from boardmath.geometry.enclosures import LEAST_FLANGE, Boxed, BoxName, box_bolts, boxes, boxes_under, contents, flange
+from boardmath.geometry.enclosures import (
+    LEAST_FLANGE,
+    Boxed,
+    EnclosureName,
+    boxes,
+    boxes_under,
+    contents,
+    enclosure_bolts,
+    flange,
+)
 from boardmath.geometry.stance import deck_of, hollow_at, top_of_deck_at, under_deck_at
 from boardmath.messages import Message, message
 from boardmath.model.defaults import USUAL
-from boardmath.model.estimate import BOX_DENSITY
+from boardmath.model.estimate import ENCLOSURE_DENSITY
 from boardmath.model.inputs import drive_kind
 from boardmath.physics.types import Array
 
@@ -63,7 +72,7 @@ class Hole:
 
 
 @dataclass(frozen=True)
-class BoxPlan:
+class EnclosurePlan:
     """A box for its deck; ``rise`` is how far the deck's underside stands over its lowest point at (x, y), mm."""
 
     boxed: Boxed
@@ -95,7 +104,7 @@ class BoxPlan:
     @property
     def density(self) -> float:
         """g/cm3."""
-        return BOX_DENSITY[self.material]
+        return ENCLOSURE_DENSITY[self.material]
 
     @property
     def corner(self) -> float:
@@ -109,14 +118,14 @@ class BoxPlan:
 
 
 class CannotBeMade(ValueError):
-    """The box cannot be made like that; ``saying`` says why, with its numbers, and ``field`` where to change it."""
+    """The box cannot be made like that; ``message`` says why, with its numbers, and ``field`` where to change it."""
 
-    def __init__(self, field: str, saying: Message):
-        super().__init__(saying.text)
-        self.field, self.saying = field, saying
+    def __init__(self, field: str, message: Message):
+        super().__init__(message.text)
+        self.field, self.message = field, message
 
 
-def box_plan(build: Build, name: BoxName = "enclosure") -> BoxPlan:
+def enclosure_plan(build: Build, name: EnclosureName = "enclosure") -> EnclosurePlan:
     """The box as it has to be for its deck, its contents and its printer.
 
     Raises:
@@ -170,7 +179,7 @@ def box_plan(build: Build, name: BoxName = "enclosure") -> BoxPlan:
                 least=(floor + 6.0, "length"),
             ),
         )
-    bolts = [(x - boxed.span[0], y) for x, y in box_bolts(build, boxed)]
+    bolts = [(x - boxed.span[0], y) for x, y in enclosure_bolts(build, boxed)]
     along_sides = sorted({round(x, 6) for x, _ in bolts})
     split = _split(boxed, sides, ends, along_sides)
     x = np.linspace(-ends, boxed.length + ends, 41)
@@ -179,7 +188,7 @@ def box_plan(build: Build, name: BoxName = "enclosure") -> BoxPlan:
     heights = np.array([surface(build, at) for at in from_nose])
     rises = boxed.face - heights if boxed.above else heights - boxed.face
     hollow = np.array([-hollow_at(build, at) if boxed.above else hollow_at(build, at) for at in from_nose])
-    return BoxPlan(
+    return EnclosurePlan(
         boxed=boxed,
         length=boxed.length,
         width=boxed.width,

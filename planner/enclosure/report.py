@@ -9,12 +9,12 @@ from shapely.affinity import translate
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Enclosure
-from boardmath.geometry.enclosures import CLEAR, BoxName, boxes, contents
+from boardmath.geometry.enclosures import CLEAR, EnclosureName, boxes, contents
 from boardmath.geometry.stance import sag
 from boardmath.geometry.views.underside import turned_wheels
 from boardmath.messages import Message, message
 from planner.enclosure.foam import FoamStrip, foam
-from planner.enclosure.plan import FOAM_LAYER, BoxPlan, CannotBeMade, Made, box_plan
+from planner.enclosure.plan import FOAM_LAYER, CannotBeMade, EnclosurePlan, Made, enclosure_plan
 from planner.enclosure.solid import Piece, pieces, rim_outline
 from planner.enclosure.suggest import another, suggested
 
@@ -24,7 +24,7 @@ WALLS_SOLID = (0.75, 1.0)
 """Share of the solid that is printed: walls as thin as a box's are nearly all shell (from memory)."""
 
 
-class BoxHole(BaseModel):
+class EnclosureHole(BaseModel):
     what: str
     wall: Literal["front", "rear", "side"]
     at_mm: float
@@ -37,7 +37,7 @@ class Span(BaseModel):
     high: float
 
 
-class BoxPiece(BaseModel):
+class EnclosurePiece(BaseModel):
     """A piece to make: its size as it lies, how much of the material, g and hours of printing."""
 
     number: int
@@ -56,7 +56,7 @@ class Face(BaseModel):
     light: float
 
 
-class BoxPicture(BaseModel):
+class EnclosurePicture(BaseModel):
     """The pieces seen from above at a slant, back to front."""
 
     faces: list[Face]
@@ -64,10 +64,10 @@ class BoxPicture(BaseModel):
     height: float
 
 
-class BoxReport(BaseModel):
+class EnclosureReport(BaseModel):
     """A box as it is to be made; ``cannot`` says why there is none, and ``field`` where to change it."""
 
-    which: BoxName
+    which: EnclosureName
     cannot: Message | None = None
     field: str | None = None
     suggested: Enclosure | None = None
@@ -83,9 +83,9 @@ class BoxReport(BaseModel):
     ends_mm: float = 0.0
     follows: bool = False
     bolts: list[list[float]] = []
-    holes: list[BoxHole] = []
+    holes: list[EnclosureHole] = []
     ribs: list[float] = []
-    pieces: list[BoxPiece] = []
+    pieces: list[EnclosurePiece] = []
     foam: list[FoamStrip] = []
     foam_layer_mm: float = FOAM_LAYER
     clearance_mm: float | None = None
@@ -94,30 +94,30 @@ class BoxReport(BaseModel):
     """From its rim to the wheels in a full turn."""
     left_mm: float | None = None
     """Of its inside length that nothing takes."""
-    picture: BoxPicture | None = None
+    picture: EnclosurePicture | None = None
     remarks: list[Message] = []
 
 
-def box_reports(build: Build) -> list[BoxReport]:
+def enclosure_reports(build: Build) -> list[EnclosureReport]:
     """Of every box that the build has, or of the one that it has not yet."""
-    names: list[BoxName] = [b.name for b in boxes(build)] or ["enclosure"]
+    names: list[EnclosureName] = [b.name for b in boxes(build)] or ["enclosure"]
     second = another(build)
-    return [box_report(build, name).model_copy(update={"second": second}) for name in names]
+    return [enclosure_report(build, name).model_copy(update={"second": second}) for name in names]
 
 
-def box_report(build: Build, name: BoxName) -> BoxReport:
+def enclosure_report(build: Build, name: EnclosureName) -> EnclosureReport:
     """The box as it is to be made, with its picture."""
     try:
-        plan = box_plan(build, name)
+        plan = enclosure_plan(build, name)
     except CannotBeMade as error:
         better = suggested(build) if name == "enclosure" else None
-        return BoxReport(which=name, cannot=error.saying, field=error.field, suggested=better)
+        return EnclosureReport(which=name, cannot=error.message, field=error.field, suggested=better)
     made = pieces(plan)
     boxed = plan.boxed
     inside = contents(build, boxed)
     wheels = None if boxed.above else _to_wheels(build, plan)
     inner = (boxed.length - 2.0 * plan.wall, boxed.width - 2.0 * plan.wall, boxed.depth - plan.wall)
-    return BoxReport(
+    return EnclosureReport(
         which=name,
         made=plan.made,
         material=plan.material,
@@ -133,7 +133,9 @@ def box_report(build: Build, name: BoxName) -> BoxReport:
         ends_mm=plan.ends,
         follows=plan.follows,
         bolts=[list(b) for b in plan.bolts],
-        holes=[BoxHole(what=h.what, wall=h.wall, at_mm=h.at, up_mm=h.up, diameter_mm=h.diameter) for h in plan.holes],
+        holes=[
+            EnclosureHole(what=h.what, wall=h.wall, at_mm=h.at, up_mm=h.up, diameter_mm=h.diameter) for h in plan.holes
+        ],
         ribs=plan.ribs,
         pieces=[_piece(plan, p) for p in made],
         foam=foam(plan),
@@ -157,12 +159,12 @@ def _near_a_wheel(wheels: float | None) -> list[Message]:
     ]
 
 
-def _piece(plan: BoxPlan, piece: Piece) -> BoxPiece:
+def _piece(plan: EnclosurePlan, piece: Piece) -> EnclosurePiece:
     long, wide, high = piece.size
     light, heavy = (piece.volume_cm3 * plan.density * share for share in WALLS_SOLID)
     slow, fast = PRINTED_CM3_AN_HOUR
     hours = Span(low=WALLS_SOLID[0] * piece.volume_cm3 / fast, high=piece.volume_cm3 / slow)
-    return BoxPiece(
+    return EnclosurePiece(
         number=piece.number,
         length_mm=long,
         width_mm=wide,
@@ -173,7 +175,7 @@ def _piece(plan: BoxPlan, piece: Piece) -> BoxPiece:
     )
 
 
-def _to_wheels(build: Build, plan: BoxPlan) -> float:
+def _to_wheels(build: Build, plan: EnclosurePlan) -> float:
     """mm from the rim, as it lies under the deck, to the nearest wheel in a full turn."""
     rim = translate(rim_outline(plan), plan.boxed.span[0])
     return min(float(rim.distance(shape.area)) for shape in turned_wheels(build))
@@ -186,7 +188,7 @@ _MADE_WORDS: dict[Made, str] = {
 }
 
 
-def _remarks(plan: BoxPlan) -> list[Message]:
+def _remarks(plan: EnclosurePlan) -> list[Message]:
     found = [message(_MADE_WORDS[plan.made])]
     if plan.ends < LEAST_END:
         found.append(
@@ -218,7 +220,7 @@ PICTURE_FACE = 60.0
 _ASIDE, _ABOVE = np.radians(32.0), np.radians(38.0)
 
 
-def picture(made: list[Piece]) -> BoxPicture:
+def picture(made: list[Piece]) -> EnclosurePicture:
     """The pieces beside each other, seen into from above at a slant; nearer faces are drawn later."""
     turn = np.array([[np.cos(_ASIDE), np.sin(_ASIDE), 0.0], [-np.sin(_ASIDE), np.cos(_ASIDE), 0.0], [0.0, 0.0, 1.0]])
     tilt = np.array([[1.0, 0.0, 0.0], [0.0, np.sin(_ABOVE), np.cos(_ABOVE)], [0.0, -np.cos(_ABOVE), np.sin(_ABOVE)]])
@@ -238,7 +240,7 @@ def picture(made: list[Piece]) -> BoxPicture:
     points, light, depth = np.concatenate(corners), np.concatenate(lights), np.concatenate(depths)
     low, high = points.reshape(-1, 2).min(axis=0), points.reshape(-1, 2).max(axis=0)
     order = np.argsort(depth)
-    return BoxPicture(
+    return EnclosurePicture(
         width=float(high[0] - low[0]),
         height=float(high[1] - low[1]),
         faces=[

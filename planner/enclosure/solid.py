@@ -8,7 +8,7 @@ import trimesh
 from manifold3d import CrossSection, Manifold, Mesh
 from shapely import Polygon, box
 
-from planner.enclosure.plan import BOLT_HOLE, LAP, PLAY, RIM, BoxPlan, Hole
+from planner.enclosure.plan import BOLT_HOLE, LAP, PLAY, RIM, EnclosurePlan, Hole
 
 FileKind = Literal["stl", "3mf"]
 ROUND = 32
@@ -34,18 +34,18 @@ class Piece:
         return long, wide, high_
 
 
-def outline(plan: BoxPlan, grown: float = 0.0) -> Polygon:
+def outline(plan: EnclosurePlan, grown: float = 0.0) -> Polygon:
     """The box's footprint with its rounded edges, ``grown`` mm to every side."""
     return rounded(-grown, plan.length + grown, plan.width / 2.0 + grown, plan.corner + grown)
 
 
-def cavity(plan: BoxPlan) -> Polygon:
+def cavity(plan: EnclosurePlan) -> Polygon:
     """The inside's footprint, square in its corners."""
     half = plan.width / 2.0 - plan.wall
     return box(plan.wall, -half, plan.length - plan.wall, half)
 
 
-def rim_outline(plan: BoxPlan) -> Polygon:
+def rim_outline(plan: EnclosurePlan) -> Polygon:
     """The flange's footprint, with the box's own."""
     return rounded(-plan.ends, plan.length + plan.ends, plan.width / 2.0 + plan.sides, plan.corner + plan.ends)
 
@@ -63,7 +63,7 @@ def _extruded(area: Polygon, low: float, high: float) -> Manifold:
     )
 
 
-def deck_solid(plan: BoxPlan, lowered: float = 0.0) -> Manifold:
+def deck_solid(plan: EnclosurePlan, lowered: float = 0.0) -> Manifold:
     """The deck over the box: everything above its underside, ``lowered`` mm; a plane where the rim does not follow it."""
     if not plan.follows:
         return Manifold.cube((2.0 * _FAR, 2.0 * _FAR, _FAR)).translate((-_FAR, -_FAR, plan.depth - lowered))
@@ -102,7 +102,7 @@ def _under_a_ceiling(x: np.ndarray, y: np.ndarray, under: np.ndarray) -> Manifol
     return solid
 
 
-def box_solid(plan: BoxPlan) -> Manifold:
+def enclosure_solid(plan: EnclosurePlan) -> Manifold:
     """The whole box: shell, rim, ribs, with its holes."""
     top = plan.depth + max(plan.rise(x, y) for x in plan.x for y in (0.0, plan.width / 2.0 + plan.sides)) + 1.0
     above = deck_solid(plan)
@@ -119,7 +119,7 @@ def box_solid(plan: BoxPlan) -> Manifold:
     return solid
 
 
-def _ribs(plan: BoxPlan, top: float) -> list[Manifold]:
+def _ribs(plan: EnclosurePlan, top: float) -> list[Manifold]:
     """Gussets under the rim between the bolts, outside, where nothing in the box can touch them."""
     reach, drop = plan.sides - 2.0, min(2.0 * plan.sides, plan.depth - RIM - 2.0)
     found = []
@@ -135,7 +135,7 @@ def _ribs(plan: BoxPlan, top: float) -> list[Manifold]:
     return found
 
 
-def _drilled(plan: BoxPlan, hole: Hole) -> Manifold:
+def _drilled(plan: EnclosurePlan, hole: Hole) -> Manifold:
     through = 6.0 * plan.wall
     pin = Manifold.cylinder(through, hole.diameter / 2.0, circular_segments=ROUND, center=True)
     if hole.wall == "side":
@@ -144,9 +144,9 @@ def _drilled(plan: BoxPlan, hole: Hole) -> Manifold:
     return pin.rotate((0.0, 90.0, 0.0)).translate((x, hole.at, hole.up))
 
 
-def pieces(plan: BoxPlan) -> list[Piece]:
+def pieces(plan: EnclosurePlan) -> list[Piece]:
     """What is printed: the box whole, or its halves; the first one carries the lap outside, and the second goes into it."""
-    whole = box_solid(plan)
+    whole = enclosure_solid(plan)
     if plan.split is None:
         return [Piece(1, _mesh(whole))]
     at = plan.split

@@ -22,7 +22,7 @@ def looked_into(space: Space, library: Mapping[str, Sequence[Part]], number: int
     """One board of the space, what a step along every axis buys, and the nearest real parts."""
     board = worked_out(space, np.array([number]), wanted)[0]
     build = space.board(number)
-    board.grave, board.also = grave_titles(build, board.promises, space.build)
+    board.grave, board.also = grave_titles(build, board.outcomes, space.build)
     steps = []
     for i, axis in enumerate(space.axes):
         numbers = space.beside(number, i)
@@ -35,7 +35,7 @@ def looked_into(space: Space, library: Mapping[str, Sequence[Part]], number: int
                 here=int(n) == number,
                 chance=row.chance,
                 in_short=in_short(row.chance),
-                promises=row.promises,
+                outcomes=row.outcomes,
                 fits=bool(ok),
             )
             for j, (n, row, ok) in enumerate(zip(numbers, rows, fits, strict=True))
@@ -81,8 +81,8 @@ def _real_parts(space: Space, library: Mapping[str, Sequence[Part]], number: int
     for (kind, part, made), case in zip(tried, evaluate([b for _, _, b in tried], FEW) if tried else [], strict=True):
         if case.needs:
             continue
-        promises = headline_of(case).promises
-        sure = keeps_all(case, promises, wanted)
+        outcomes = headline_of(case).outcomes
+        sure = keeps_all(case, outcomes, wanted)
         found.append(
             RealPart(
                 path=f"parts.{kind}",
@@ -90,7 +90,7 @@ def _real_parts(space: Space, library: Mapping[str, Sequence[Part]], number: int
                 maker=part.maker,
                 chance=sure,
                 in_short=in_short(sure),
-                promises=promises,
+                outcomes=outcomes,
                 parts=made.parts.model_dump(mode="json", exclude_none=True),
             )
         )

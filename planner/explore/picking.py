@@ -29,8 +29,8 @@ def worked_out(space: Space, numbers: NDArray[np.int64], wanted: Array) -> list[
 
 
 def _board(space: Space, number: int, case: Evaluation, wanted: Array) -> ExploredBoard:
-    promises = headline_of(case).promises
-    chance = keeps_all(case, promises, wanted)
+    outcomes = headline_of(case).outcomes
+    chance = keeps_all(case, outcomes, wanted)
     return ExploredBoard(
         number=number,
         chosen=[
@@ -43,17 +43,17 @@ def _board(space: Space, number: int, case: Evaluation, wanted: Array) -> Explor
             )
             for a, i in zip(space.axes, space.positions(number), strict=True)
         ],
-        promises=promises,
+        outcomes=outcomes,
         chance=chance,
         chance_in_words=in_words(chance),
     )
 
 
-def keeps_all(case: Evaluation, promises: Sequence[Outcome], wanted: Array) -> float:
+def keeps_all(case: Evaluation, outcomes: Sequence[Outcome], wanted: Array) -> float:
     """The share of its samples in which a board keeps all that is wanted at once."""
     values = [*(case.headline_values[n] for n in ("speed", "hill")), _far(case), case.headline_values["carry"]]
     kept = kept_in(values, wanted[:MONEY], [p < CARRY for p in range(MONEY)])
-    money = next(p.mid for p in promises if p.name == "money") or 0.0
+    money = next(p.mid for p in outcomes if p.name == "money") or 0.0
     return 0.0 if money > wanted[MONEY] else float(kept.mean())
 
 
@@ -79,7 +79,7 @@ def wishing(build: Build, wanted: Array) -> Build:
 
 
 def _mid(board: ExploredBoard, name: OutcomeName) -> float:
-    return next(p.mid for p in board.promises if p.name == name) or 0.0
+    return next(p.mid for p in board.outcomes if p.name == name) or 0.0
 
 
 def picked(space: Space, front: Sequence[ExploredBoard]) -> list[PickedBoard]:
@@ -123,14 +123,14 @@ def _alike(one: ExploredBoard, other: ExploredBoard) -> bool:
     apart = sum(a.label != b.label for a, b in zip(one.chosen, other.chosen, strict=True))
     same = all(
         abs((p.mid or 0.0) - (q.mid or 0.0)) <= 0.08 * max(abs(p.mid or 0.0), 1e-9)
-        for p, q in zip(one.promises, other.promises, strict=True)
+        for p, q in zip(one.outcomes, other.outcomes, strict=True)
     )
     return apart == 0 or (apart <= 2 and same)
 
 
 def _grave(space: Space, board: ExploredBoard, known: dict[int, tuple[list[str], list[str]]]) -> list[str]:
     if board.number not in known:
-        known[board.number] = grave_titles(space.board(board.number), board.promises, space.build)
+        known[board.number] = grave_titles(space.board(board.number), board.outcomes, space.build)
     board.grave, board.also = known[board.number]
     return board.grave
 
@@ -142,14 +142,14 @@ _FOLLOW = {
 """Parts that are chosen for the others, and so follow another choice of those."""
 
 
-def grave_titles(build: Build, promises: Sequence[Outcome], before: Build) -> tuple[list[str], list[str]]:
+def grave_titles(build: Build, outcomes: Sequence[Outcome], before: Build) -> tuple[list[str], list[str]]:
     """What the bench would show as a danger or a misfit and what is not open did not bring already: what keeps the parts apart,
     and what another part beside them mends.
     """
-    of_before = {f.id for f in findings(before, headline_of(Evaluation(before, 0)).promises, None)}
+    of_before = {f.id for f in findings(before, headline_of(Evaluation(before, 0)).outcomes, None)}
     grave: list[str] = []
     also: list[str] = []
-    for f in findings(build, promises, None):
+    for f in findings(build, outcomes, None):
         if f.severity in ("danger", "stop") and f.id not in of_before and f.kind != "brief":
             (also if _FOLLOW & set(f.about) else grave).append(f.title)
     return grave, also

@@ -25,7 +25,7 @@ class ExploredBoard(BaseModel):
 
     number: int
     chosen: list[ChosenValue]
-    promises: list[Outcome]
+    outcomes: list[Outcome]
     chance: float
     chance_in_words: str
     grave: list[str] = []
@@ -130,7 +130,7 @@ class StepValue(BaseModel):
     here: bool
     chance: float
     in_short: str
-    promises: list[Outcome]
+    outcomes: list[Outcome]
     fits: bool
 
 
@@ -148,7 +148,7 @@ class RealPart(BaseModel):
     maker: str | None
     chance: float
     in_short: str
-    promises: list[Outcome]
+    outcomes: list[Outcome]
     parts: dict[str, Any]
 
 

@@ -102,7 +102,7 @@ class Explored:
         return self
 
     def _promised(self, boards: Boards) -> tuple[Array, NDArray[np.int64]]:
-        """Speed, hill and range of boards in the units of the promises, and what ends the first two."""
+        """Speed, hill and range of boards in the units of the outcomes, and what ends the first two."""
         lines = sweeps.headlines(boards)
         means = self.space.build.brief.range_means or "with_reserve"
         if means == "worst_day":

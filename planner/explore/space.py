@@ -112,7 +112,7 @@ class Space:
     def __init__(self, build: Build, library: Mapping[str, Sequence[Part]], left_open: Open):
         self.left_open = left_open
         self.axes = _axes(left_open, library)
-        self.build = _set_aside(build, {a.piece for a in self.axes})
+        self.build = _accepted(build, {a.piece for a in self.axes})
         self.axes_of: dict[Piece, list[Axis]] = {p: [a for a in self.axes if a.piece == p] for p in PIECES}
         self.axes = [a for p in PIECES for a in self.axes_of[p]]
         self.shape = tuple(len(a) for a in self.axes)
@@ -249,7 +249,7 @@ VIEWS: dict[str, Callable[[Any], Any]] = {
 """What of a piece is read where not all of it is: alternatives that look the same are asked once."""
 
 
-def _set_aside(build: Build, opened: set[Piece]) -> Build:
+def _accepted(build: Build, opened: set[Piece]) -> Build:
     """The build without what is known of the very parts that are open: marks, sorted cells, what the whole was weighed at."""
     if not opened:
         return build
@@ -257,7 +257,7 @@ def _set_aside(build: Build, opened: set[Piece]) -> Build:
     measured = [m for m in build.measured or () if not m.path.startswith(slots)]
     changed: dict[str, Any] = {"measured": measured or None, "weighed_kg": None, "settings_apart": None}
     if "pack" in opened:
-        changed["packwork"] = None
+        changed["pack_assembly"] = None
     return build.model_copy(update=changed)
 
 

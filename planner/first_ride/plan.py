@@ -66,7 +66,7 @@ def _steps(build: Build) -> Iterator[Step]:
         wrong="It stays on the stand.",
         minutes=minutes(1, 40),
         touches=_TOUCHES,
-        room="benchtest",
+        page="bench-test",
     )
     yield step(
         "fr-look",
@@ -121,7 +121,7 @@ def _steps(build: Build) -> Iterator[Step]:
         "The remote shows the slow mode, and the wheels in the air turn slowly at full thumb.",
         minutes=minutes(5, 15),
         touches=_TOUCHES,
-        room="sheet",
+        page="controller-settings",
     )
     full = full_voltage(pack) if pack is not None and pack.series else None
     yield step(

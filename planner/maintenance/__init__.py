@@ -1,1 +1,1 @@
-"""Upkeep: what is due on a ridden board, by kilometres, days and wet rides."""
+"""Maintenance: what is due on a ridden board, by kilometres, days and wet rides."""

@@ -1,10 +1,10 @@
-"""Upkeep as files: JSON of our own, and the book as CSV."""
+"""Maintenance as files: JSON of our own, and the book as CSV."""
 
 import csv
 from io import StringIO
 from typing import Any
 
-from boardmath.buildfile.upkeep import Upkeep, UpkeepDone
+from boardmath.buildfile.maintenance import Maintenance, TaskDone
 from planner.maintenance.tasks import BY_ID
 
 FORMAT, VERSION = "sand-pocket/upkeep", 1
@@ -25,23 +25,23 @@ COLUMNS = (
 )
 
 
-def write_upkeep(upkeep: Upkeep) -> dict[str, Any]:
+def write_maintenance(maintenance: Maintenance) -> dict[str, Any]:
     """All of it as a plain object."""
-    return {"format": FORMAT, "version": VERSION, "upkeep": upkeep.model_dump(mode="json", exclude_none=True)}
+    return {"format": FORMAT, "version": VERSION, "maintenance": maintenance.model_dump(mode="json", exclude_none=True)}
 
 
-def book_as_csv(upkeep: Upkeep) -> str:
+def book_as_csv(maintenance: Maintenance) -> str:
     """A row for everything that was done, the oldest first."""
-    spares = {s.id: s.name for s in upkeep.spares}
+    spares = {s.id: s.name for s in maintenance.spares}
     file = StringIO()
     rows = csv.DictWriter(file, COLUMNS, lineterminator="\r\n")
     rows.writeheader()
-    for done in sorted(upkeep.done, key=lambda d: d.on):
+    for done in sorted(maintenance.done, key=lambda d: d.on):
         rows.writerow(_row(done, spares))
     return file.getvalue()
 
 
-def _row(done: UpkeepDone, spares: dict[str, str]) -> dict[str, object]:
+def _row(done: TaskDone, spares: dict[str, str]) -> dict[str, object]:
     row: dict[str, object] = {c: getattr(done, c, None) for c in COLUMNS}
     row["title"] = BY_ID[done.task].title
     row["spare"] = spares.get(done.spare or "", done.spare)

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import Build
 from boardmath.buildfile.build import Measured
-from boardmath.buildfile.upkeep import SeasonList, Spare, Upkeep, UpkeepDone, UpkeepTask
+from boardmath.buildfile.maintenance import Maintenance, SeasonList, Spare, TaskDone, TaskId
 from boardmath.messages import Message, message
 from boardmath.model.cell_groups import LINE_UP_V
 from boardmath.model.evaluation import Evaluation
@@ -18,7 +18,7 @@ from planner.maintenance.schedule import (
     RodeOn,
     due,
     last_done,
-    learnt_km,
+    learned_km,
     lives,
     pace,
     ridden_by,
@@ -35,10 +35,10 @@ APART_V = 0.05
 """V between groups at rest from which something is said."""
 
 
-class TaskStands(BaseModel):
+class TaskStatus(BaseModel):
     """A task: how often, how far it is through that, when it will be due; ``by`` says where the interval comes from."""
 
-    id: UpkeepTask
+    id: TaskId
     title: str
     how: str
     why: str
@@ -46,7 +46,7 @@ class TaskStands(BaseModel):
     share: float
     interval_km: float | None = None
     interval_days: int | None = None
-    by: Literal["usual", "said", "learnt"] = "usual"
+    by: Literal["usual", "said", "learned"] = "usual"
     since_km: float
     since_days: int
     wet_rides: int
@@ -65,11 +65,11 @@ class WheelsStand(BaseModel):
     new_mm: float
     now_mm: float
     worn_mm: float
-    saying: Message
+    message: Message
     change: bool
 
 
-class PackStands(BaseModel):
+class PackProgress(BaseModel):
     """The latest volts of the groups, and what is said of them and of the capacity."""
 
     on: str | None = None
@@ -84,7 +84,7 @@ class TickItem(BaseModel):
     ticked: bool
 
 
-class SeasonStands(BaseModel):
+class SeasonStatus(BaseModel):
     season: SeasonList
     title: str
     begun: str | None
@@ -92,41 +92,43 @@ class SeasonStands(BaseModel):
 
 
 class TroubleTold(BaseModel):
-    task: UpkeepTask
+    task: TaskId
     sign: str
     causes: list[str]
-    cure: str
+    fix: str
     own: int
     """How often it is in this board's own book."""
 
 
-class UpkeepReport(BaseModel):
+class MaintenanceReport(BaseModel):
     km: float
     rides: int
     km_a_week: float
-    tasks: list[TaskStands]
-    aside: list[TaskStands]
+    tasks: list[TaskStatus]
+    aside: list[TaskStatus]
     """Those that the builder does not want on this board."""
     wheels: WheelsStand | None = None
-    pack: PackStands | None = None
+    pack: PackProgress | None = None
     spares: list[Spare]
     to_buy: list[Spare]
-    book: list[UpkeepDone]
-    seasons: list[SeasonStands]
+    book: list[TaskDone]
+    seasons: list[SeasonStatus]
     troubles: list[TroubleTold]
 
 
-def upkeep_report(build: Build, rides: Sequence[RodeOn], today: date, trends: Sequence[Message] = ()) -> UpkeepReport:
+def maintenance_report(
+    build: Build, rides: Sequence[RodeOn], today: date, trends: Sequence[Message] = ()
+) -> MaintenanceReport:
     """Args:
     rides: of the log, in any order; trends: what rides told of a pack that fades or something that drags.
     """
-    kept = build.upkeep
+    kept = build.maintenance
     rides = [*sorted(rides, key=lambda r: r.on)]
     before = (kept.km_before if kept is not None else None) or 0.0
     stands = [_stands(build, t, rides, today) for t in TASKS if t.applies(build)]
     never = {i.task for i in (kept.intervals if kept is not None else []) if i.never}
     spares = kept.spares if kept is not None else []
-    return UpkeepReport(
+    return MaintenanceReport(
         km=before + sum(r.km for r in rides),
         rides=len(rides),
         km_a_week=7.0 * pace(rides, today),
@@ -138,36 +140,36 @@ def upkeep_report(build: Build, rides: Sequence[RodeOn], today: date, trends: Se
         to_buy=spares_lacking(build),
         book=sorted(kept.done if kept is not None else [], key=lambda d: d.on, reverse=True),
         seasons=[_season(build, which) for which in SEASONS],
-        troubles=[_trouble(build, t.task, t.sign, t.causes, t.cure) for t in TROUBLES if BY_ID[t.task].applies(build)],
+        troubles=[_trouble(build, t.task, t.sign, t.causes, t.fix) for t in TROUBLES if BY_ID[t.task].applies(build)],
     )
 
 
-def due_now(build: Build, rides: Sequence[RodeOn], today: date) -> list[TaskStands]:
+def due_now(build: Build, rides: Sequence[RodeOn], today: date) -> list[TaskStatus]:
     """What is due on a board that is ridden, the most overdue first; a board that nobody has ridden has nothing due."""
     if not rides:
         return []
-    report = upkeep_report(build, rides, today)
+    report = maintenance_report(build, rides, today)
     return [t for t in report.tasks if t.state == "due"]
 
 
-def _stands(build: Build, task: Task, rides: Sequence[RodeOn], today: date) -> TaskStands:
-    kept = build.upkeep
+def _stands(build: Build, task: Task, rides: Sequence[RodeOn], today: date) -> TaskStatus:
+    kept = build.maintenance
     last, said = last_done(kept, task.id), said_interval(kept, task.id)
     first = min((r.on for r in rides), default=today)
     begun = date.fromordinal(first.toordinal() - 1)
     from_day = date.fromisoformat(last.on) if last is not None else begun
     past = since(rides, from_day, today, task.wet)
     found = lives(kept, task, rides, begun)
-    learnt = learnt_km(task, found)
+    calibration = learned_km(task, found)
     km, days, by = task.km, task.days, "usual"
-    if found and learnt is not None and task.km is not None and abs(learnt - task.km) > 1.0:
-        km, by = learnt, "learnt"
+    if found and calibration is not None and task.km is not None and abs(calibration - task.km) > 1.0:
+        km, by = calibration, "learned"
     if said is not None and (said.km is not None or said.days is not None):
         km, days, by = said.km, said.days, "said"
     left = due(km, days, past, pace(rides, today), today)
     state: State = "due" if left.share >= 1.0 else "soon" if left.share >= SOON else "in_time"
     spare = next((s for s in (kept.spares if kept is not None else []) if s.task == task.id), None)
-    return TaskStands(
+    return TaskStatus(
         id=task.id,
         title=task.title,
         how=task.how,
@@ -192,11 +194,11 @@ def _life(build: Build, task: Task, rides: Sequence[RodeOn], begun: date, today:
     """How far what is on now is through its usual life."""
     if task.lasts_km is None:
         return None
-    own = [d for d in (build.upkeep.done if build.upkeep is not None else []) if d.task == task.id]
+    own = [d for d in (build.maintenance.done if build.maintenance is not None else []) if d.task == task.id]
     changed = [d.on for d in own if d.changed or d.found in ("worn", "failed")]
     put_on = date.fromisoformat(max(changed)) if changed else begun
     worn = since(rides, put_on, today, task.wet).counted
-    gone = [km for how, km in lives(build.upkeep, task, rides, begun) if how in ("worn", "failed") and km > 0]
+    gone = [km for how, km in lives(build.maintenance, task, rides, begun) if how in ("worn", "failed") and km > 0]
     lasts = sum(gone) / len(gone) if gone else task.lasts_km
     whose = "as yours did" if gone else "as is usual"
     return message(
@@ -205,7 +207,7 @@ def _life(build: Build, task: Task, rides: Sequence[RodeOn], begun: date, today:
 
 
 def _wheels(build: Build, rides: Sequence[RodeOn]) -> WheelsStand | None:
-    kept, wheels = build.upkeep, build.parts.wheels
+    kept, wheels = build.maintenance, build.parts.wheels
     if kept is None or wheels is None or wheels.diameter_mm is None or kept.wheels_new_mm is None:
         return None
     new, now = kept.wheels_new_mm, wheels.diameter_mm
@@ -235,15 +237,15 @@ def _wheels(build: Build, rides: Sequence[RodeOn]) -> WheelsStand | None:
         new_mm=new,
         now_mm=now,
         worn_mm=worn,
-        saying=message("Worn by {worn}, to {now}." + speed + further, **values),
+        message=message("Worn by {worn}, to {now}." + speed + further, **values),
         change=worn >= WORN_MM,
     )
 
 
-def _pack(build: Build, trends: Sequence[Message]) -> PackStands | None:
+def _pack(build: Build, trends: Sequence[Message]) -> PackProgress | None:
     if build.parts.pack is None:
         return None
-    done = sorted(build.upkeep.done if build.upkeep is not None else [], key=lambda d: d.on)
+    done = sorted(build.maintenance.done if build.maintenance is not None else [], key=lambda d: d.on)
     read = [d for d in done if d.volts]
     says: list[Message] = []
     apart: float | None = None
@@ -280,19 +282,21 @@ def _pack(build: Build, trends: Sequence[Message]) -> PackStands | None:
             )
         )
     says += list(trends)
-    return PackStands(
+    return PackProgress(
         on=read[-1].on if read else None, volts=list(read[-1].volts or []) if read else [], apart_v=apart, says=says
     )
 
 
-def _season(build: Build, which: SeasonList) -> SeasonStands:
+def _season(build: Build, which: SeasonList) -> SeasonStatus:
     title, steps = SEASONS[which]
     kept = [
-        s for s in (build.upkeep.seasons if build.upkeep is not None else []) if s.season == which and s.closed is None
+        s
+        for s in (build.maintenance.seasons if build.maintenance is not None else [])
+        if s.season == which and s.closed is None
     ]
     now = kept[-1] if kept else None
     ticked = {*(now.ticked if now is not None else ())}
-    return SeasonStands(
+    return SeasonStatus(
         season=which,
         title=title,
         begun=now.on if now is not None else None,
@@ -300,14 +304,17 @@ def _season(build: Build, which: SeasonList) -> SeasonStands:
     )
 
 
-def _trouble(build: Build, task: UpkeepTask, sign: str, causes: Sequence[str], cure: str) -> TroubleTold:
-    own = sum(d.task == task and d.found == "failed" for d in (build.upkeep.done if build.upkeep is not None else []))
-    return TroubleTold(task=task, sign=sign, causes=list(causes), cure=cure, own=own)
+def _trouble(build: Build, task: TaskId, sign: str, causes: Sequence[str], fix: str) -> TroubleTold:
+    own = sum(
+        d.task == task and d.found == "failed"
+        for d in (build.maintenance.done if build.maintenance is not None else [])
+    )
+    return TroubleTold(task=task, sign=sign, causes=list(causes), fix=fix, own=own)
 
 
-def taken_from_the_drawer(build: Build, done: UpkeepDone) -> Build:
+def taken_from_the_drawer(build: Build, done: TaskDone) -> Build:
     """The build with something seen to: in the book, its spare out of the drawer, a measured wheel on the board at once."""
-    kept = build.upkeep or Upkeep()
+    kept = build.maintenance or Maintenance()
     spares = [
         s.model_copy(update={"count": max((s.count or 0) - (done.count or 1), 0)}) if s.id == done.spare else s
         for s in kept.spares
@@ -324,5 +331,5 @@ def taken_from_the_drawer(build: Build, done: UpkeepDone) -> Build:
         measured = [m for m in measured if m.path != path]
         measured.append(Measured(path=path, by="caliper", day=done.on))
     return build.model_copy(
-        update={"upkeep": kept.model_copy(update=changed), "parts": parts, "measured": measured or None}
+        update={"maintenance": kept.model_copy(update=changed), "parts": parts, "measured": measured or None}
     )

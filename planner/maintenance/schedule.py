@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from math import exp, log
 
-from boardmath.buildfile.upkeep import Interval, Upkeep, UpkeepDone, UpkeepTask
+from boardmath.buildfile.maintenance import Interval, Maintenance, TaskDone, TaskId
 from planner.maintenance.tasks import Task
 
 SOON = 0.8
@@ -20,7 +20,7 @@ _BEFORE_IT_FAILS = 0.8
 
 @dataclass(frozen=True)
 class RodeOn:
-    """A ride, as far as upkeep asks: its day, how far, and whether it was wet."""
+    """A ride, as far as maintenance asks: its day, how far, and whether it was wet."""
 
     on: date
     km: float
@@ -69,21 +69,23 @@ def pace(rides: Sequence[RodeOn], today: date) -> float:
     return sum(r.km for r in rides if (today - r.on).days < days) / days
 
 
-def last_done(upkeep: Upkeep | None, task: UpkeepTask) -> UpkeepDone | None:
+def last_done(maintenance: Maintenance | None, task: TaskId) -> TaskDone | None:
     """The latest time that a task was seen to."""
-    own = [d for d in (upkeep.done if upkeep is not None else []) if d.task == task]
+    own = [d for d in (maintenance.done if maintenance is not None else []) if d.task == task]
     return max(own, key=lambda d: d.on, default=None)
 
 
-def said_interval(upkeep: Upkeep | None, task: UpkeepTask) -> Interval | None:
-    return next((i for i in (upkeep.intervals if upkeep is not None else []) if i.task == task), None)
+def said_interval(maintenance: Maintenance | None, task: TaskId) -> Interval | None:
+    return next((i for i in (maintenance.intervals if maintenance is not None else []) if i.task == task), None)
 
 
-def lives(upkeep: Upkeep | None, task: Task, rides: Sequence[RodeOn], built: date) -> list[tuple[str, float]]:
+def lives(maintenance: Maintenance | None, task: Task, rides: Sequence[RodeOn], built: date) -> list[tuple[str, float]]:
     """How many counted km each part of a task had lasted when it was found good, worn or failed."""
     found: list[tuple[str, float]] = []
     put_on = built
-    own = sorted((d for d in (upkeep.done if upkeep is not None else []) if d.task == task.id), key=lambda d: d.on)
+    own = sorted(
+        (d for d in (maintenance.done if maintenance is not None else []) if d.task == task.id), key=lambda d: d.on
+    )
     for done in own:
         day = date.fromisoformat(done.on)
         if done.found is not None:
@@ -93,7 +95,7 @@ def lives(upkeep: Upkeep | None, task: Task, rides: Sequence[RodeOn], built: dat
     return found
 
 
-def learnt_km(task: Task, found: Sequence[tuple[str, float]]) -> float | None:
+def learned_km(task: Task, found: Sequence[tuple[str, float]]) -> float | None:
     """How often to look, in km, as the usual interval and one's own findings say together.
 
     Each finding is one voice, the usual interval counts as two; voices are put together as logarithms. What failed after L km

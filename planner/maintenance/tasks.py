@@ -4,8 +4,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from boardmath.buildfile import Build
-from boardmath.buildfile.upkeep import SeasonList, UpkeepTask
+from boardmath.buildfile.maintenance import SeasonList, TaskId
 from boardmath.model.inputs import drive_kind, has_pulleys
+from boardmath.model.wheel_materials import material_of
 from boardmath.prediction.charging import bricks_of
 
 Applies = Callable[[Build], bool]
@@ -18,7 +19,7 @@ class Task:
     ``km`` and ``days`` are how often; a wet kilometre counts ``wet`` times. After ``lasts_km`` it is usually worn out.
     """
 
-    id: UpkeepTask
+    id: TaskId
     title: str
     how: str
     why: str
@@ -46,7 +47,7 @@ def _plastic(build: Build) -> bool:
 
 def _pneumatic(build: Build) -> bool:
     wheels = build.parts.wheels
-    return wheels is not None and wheels.kind == "pneumatic"
+    return wheels is not None and material_of(wheels).inflated
 
 
 TASKS: tuple[Task, ...] = (
@@ -265,12 +266,12 @@ SEASONS: dict[SeasonList, tuple[str, tuple[SeasonStep, ...]]] = {
 
 @dataclass(frozen=True)
 class Trouble:
-    """Something that gives way, what is mostly behind it, and what cures it."""
+    """Something that gives way, what is mostly behind it, and what fixes it."""
 
-    task: UpkeepTask
+    task: TaskId
     sign: str
     causes: tuple[str, ...]
-    cure: str
+    fix: str
 
 
 TROUBLES: tuple[Trouble, ...] = (
@@ -296,7 +297,7 @@ TROUBLES: tuple[Trouble, ...] = (
         "screws",
         "A screw went missing",
         ("no threadlock", "threadlock on grease"),
-        "Clean both threads, medium threadlock, a day to cure.",
+        "Clean both threads, medium threadlock, a day to fix.",
     ),
     Trouble(
         "wheels_worn",
@@ -308,7 +309,7 @@ TROUBLES: tuple[Trouble, ...] = (
     Trouble(
         "group_volts",
         "One group falls behind",
-        ("a weak cell", "a bad joint", "a balance wire that drains"),
+        ("a weak cell", "a bad joint", "a balance lead that drains"),
         "Balance once; if it comes back, measure that group’s cells. Repair of packs goes to someone qualified.",
     ),
     Trouble(
@@ -321,7 +322,7 @@ TROUBLES: tuple[Trouble, ...] = (
         "brake_test",
         "The brake is weak",
         ("full pack", "a charging limit set low", "one motor out"),
-        "Ride a kilometre first; look at the sheet; turn both wheels by hand.",
+        "Ride a kilometre first; look at the settings record; turn both wheels by hand.",
     ),
     Trouble(
         "capacity",

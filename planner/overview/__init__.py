@@ -1,6 +1,6 @@
 """Where a board stands: what comes next across all rooms and why, what is done, what is late, and what happened lately."""
 
-from planner.overview.facts import BuildFacts, RevisionKept, RidesKept, SheetKept, TestKept, WorkDay
-from planner.overview.report import Stands, stands
+from planner.overview.facts import BuildFacts, RecordKept, RevisionKept, RidesKept, TestKept, WorkDay
+from planner.overview.report import Overview, overview
 
-__all__ = ["BuildFacts", "RevisionKept", "RidesKept", "SheetKept", "Stands", "TestKept", "WorkDay", "stands"]
+__all__ = ["BuildFacts", "Overview", "RecordKept", "RevisionKept", "RidesKept", "TestKept", "WorkDay", "overview"]

@@ -1,26 +1,26 @@
-"""Next steps of building: cells, pack, balance wires, the first charge."""
+"""Next steps of building: cells, pack, balance leads, the first charge."""
 
 from collections.abc import Iterator
 
-from boardmath.battery.balance_leads import taps_report
+from boardmath.battery.balance_leads import balance_leads_report
 from boardmath.battery.cells import cells_report
 from boardmath.battery.charge_monitor import charged_once, watched
 from boardmath.checks.finding import FindingKind
 from boardmath.messages import counted, message, plain
-from boardmath.model.cell_groups import measured_groups, plan_of, self_made, taps_of, work_of
+from boardmath.model.cell_groups import leads_of, measured_groups, plan_of, self_made, work_of
 from boardmath.model.estimate import salvaged
-from planner.navigation import RoomSlug
+from planner.navigation import PageSlug
 from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
 from planner.shared.report import HERE
 
-ROOM_OF: dict[FindingKind, RoomSlug] = {
+PAGE_OF: dict[FindingKind, PageSlug] = {
     "rejected-built-in": "cells",
     "too-few-cells": "cells",
     "salvaged-unmeasured": "cells",
     "strip-current": "pack",
     "groups-spread": "pack",
-    "tap-wrong": "taps",
+    "lead-wrong": "balance-leads",
     "charge-stopped": "charging",
     "load-round-board": "wiring",
 }
@@ -29,7 +29,7 @@ OF_THE_MAKING: tuple[FindingKind, ...] = (
     "rejected-built-in",
     "too-few-cells",
     "strip-current",
-    "tap-wrong",
+    "lead-wrong",
     "charge-stopped",
 )
 
@@ -45,7 +45,7 @@ def look_again(known: BuildFacts) -> Iterator[NextStep]:
             title=f"Look once more: {listed([s.title.split(':')[0] for s in again], 2)}",
             why=again[0].again[0],
             label="To the step",
-            room="assembly",
+            page="assembly",
             field=again[0].id,
         )
 
@@ -60,7 +60,7 @@ def measured_wrong(known: BuildFacts) -> Iterator[NextStep]:
                 title=f"Measured and not right: {step.title.split(':')[0].lower()}",
                 why=step.judged.said,
                 label="To the step",
-                room="assembly",
+                page="assembly",
                 field=step.id,
             )
 
@@ -79,7 +79,7 @@ def assemble(known: BuildFacts) -> Iterator[NextStep]:
             title=f"{'Go on building' if work.done else 'Begin to build'}: {short[:1].lower()}{short[1:]}",
             why=message(f"{work.done} of {len(work.steps)} steps done. {plain(step.why.text)}"),
             label="To the step",
-            room="assembly",
+            page="assembly",
             field=step.id,
         )
     elif step is None and work.agenda.blocked:
@@ -90,7 +90,7 @@ def assemble(known: BuildFacts) -> Iterator[NextStep]:
             title=f"Building waits for: {plain(blocked.name)}",
             why=message(f"{counted(len(blocked.steps), 'step')} wait for it, and nothing else can be done before."),
             label="To the parts list",
-            room="partslist",
+            page="parts-list",
         )
 
 
@@ -111,7 +111,7 @@ def measure_cells(known: BuildFacts) -> Iterator[NextStep]:
         title="Measure the cells, one by one",
         why=message("As found, full capacity, and again after a week of rest: begin now, it takes longest."),
         label="To the cells",
-        room="cells",
+        page="cells",
     )
 
 
@@ -131,7 +131,7 @@ def sort_cells(known: BuildFacts) -> Iterator[NextStep]:
             least=(report.sorted_weakest_ah or 0.0, "charge"),
         ),
         label="To the cells",
-        room="cells",
+        page="cells",
     )
 
 
@@ -145,26 +145,26 @@ def plan_pack(known: BuildFacts) -> Iterator[NextStep]:
         title="Plan how the cells lie and what joins them",
         why=message("Every link bears the whole current; how many strips that takes depends on how the groups meet."),
         label="To the pack",
-        room="pack",
+        page="pack",
     )
 
 
-def read_taps(known: BuildFacts) -> Iterator[NextStep]:
-    """Balance wires of a pack that the builder makes, before the plug goes into the board."""
+def read_leads(known: BuildFacts) -> Iterator[NextStep]:
+    """Balance leads of a pack that the builder makes, before the plug goes into the board."""
     pack = known.build.parts.pack
     if known.stage != "building" or not self_made(known.build) or pack is None or pack.protection is None:
         return
-    report = taps_report(known.build)
+    report = balance_leads_report(known.build)
     if report is None or report.done or report.stop is not None or not _pack_here(known):
         return
-    begun = any(v is not None for v in taps_of(known.build).readings or [])
+    begun = any(v is not None for v in leads_of(known.build).readings or [])
     yield NextStep(
-        id="read-taps",
+        id="read-leads",
         urgency="next",
-        title="Go on reading the balance wires" if begun else "Read every balance wire before the plug goes in",
-        why=message(f"{report.series + 1} taps, one after the other; two swapped ones destroy the board."),
-        label="To the balance wires",
-        room="taps",
+        title="Go on reading the balance leads" if begun else "Read every balance lead before the plug goes in",
+        why=message(f"{report.series + 1} leads, one after the other; two swapped ones destroy the board."),
+        label="To the balance leads",
+        page="balance-leads",
     )
 
 
@@ -173,7 +173,7 @@ def first_charge(known: BuildFacts) -> Iterator[NextStep]:
     if known.stage != "building" or known.needs or not _pack_here(known) or charged_once(known.build):
         return
     if self_made(known.build) and known.build.parts.pack is not None and known.build.parts.pack.protection is not None:
-        report = taps_report(known.build)
+        report = balance_leads_report(known.build)
         if report is None or not report.done:
             return
     last = watched(known.build)
@@ -186,5 +186,5 @@ def first_charge(known: BuildFacts) -> Iterator[NextStep]:
         title="The charge is under way: look at it" if going else "The first charge, watched",
         why=message("Every group by the meter every ten minutes, a hand on the block, and whether it ends by itself."),
         label="To the charge",
-        room="charging",
+        page="charging",
     )

@@ -28,7 +28,7 @@ def late(known: BuildFacts) -> Iterator[NextStep]:
             title=sentence(f"{listed([_name(line) for line in lines], 2)} {verb} {counted(days, 'day')} late"),
             why=message(f"{where}sk where it is, or buy elsewhere; what is built on it waits."),
             label="To the parts list",
-            room="partslist",
+            page="parts-list",
         )
 
 
@@ -42,7 +42,7 @@ def faulty(known: BuildFacts) -> Iterator[NextStep]:
                 title=f"{_name(line)} came faulty",
                 why=message("Ask the seller for another, or take another part; it does not go on the board."),
                 label="To the parts list",
-                room="partslist",
+                page="parts-list",
             )
 
 
@@ -64,7 +64,7 @@ def order(known: BuildFacts) -> Iterator[NextStep]:
             money=(priced, "money"),
         ),
         label="To the parts list",
-        room="partslist",
+        page="parts-list",
     )
 
 
@@ -77,5 +77,5 @@ def small_parts(known: BuildFacts) -> Iterator[NextStep]:
             title=f"{sentence(counted(known.forgotten, 'small part'))} easily forgotten",
             why=message("Each is cheap and holds up a weekend when it is missing; the list says why it is wanted."),
             label="Look through them",
-            room="partslist",
+            page="parts-list",
         )

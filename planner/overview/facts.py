@@ -9,7 +9,7 @@ from boardmath.buildfile.build import Build
 from boardmath.checks import Finding
 from boardmath.prediction.outcomes import Outcome
 from boardmath.results import Prediction
-from planner.bench_test import BenchReport, Standing
+from planner.bench_test import BenchTestReport, Standing
 from planner.maintenance.schedule import RodeOn
 from planner.parts_list.accessories import forgotten
 from planner.parts_list.lines import ListLine, list_lines, to_choose
@@ -17,7 +17,7 @@ from planner.shared.report import HERE, Report
 
 
 @dataclass(frozen=True)
-class SheetKept:
+class RecordKept:
     """What was set in the controller on a day."""
 
     number: int
@@ -27,7 +27,7 @@ class SheetKept:
 
 @dataclass(frozen=True)
 class TestKept:
-    """A bench test as it was judged then; ``sheet_number`` is what was set at the time."""
+    """A bench test as it was judged then; ``record_number`` is what was set at the time."""
 
     __test__ = False  # no test of this project, whatever its name begins with
 
@@ -35,7 +35,7 @@ class TestKept:
     on: date
     standing: Standing
     failed: Sequence[str] = ()
-    sheet_number: int | None = None
+    record_number: int | None = None
 
 
 @dataclass(frozen=True)
@@ -68,7 +68,7 @@ class RidesKept:
     latest: Sequence[tuple[date, float | None, str]] = ()
     """Day, km, and what broke or is remembered."""
     ridden: Sequence[RodeOn] = ()
-    """Every ride as upkeep counts it."""
+    """Every ride as maintenance counts it."""
 
 
 @dataclass(frozen=True)
@@ -83,16 +83,16 @@ class BuildFacts:
     build: Build
     today: date
     findings: Sequence[Finding]
-    promises: Sequence[Outcome]
+    outcomes: Sequence[Outcome]
     needs: Sequence[str] = ()
     """Reasons why there is no prediction yet."""
     prediction: Prediction | None = None
     """The whole of it, where it was asked for."""
-    sheets: Sequence[SheetKept] = ()
+    settings_records: Sequence[RecordKept] = ()
     as_set: Sequence[Finding] = ()
     set_otherwise: bool = False
     tests: Sequence[TestKept] = ()
-    under_way: BenchReport | None = None
+    under_way: BenchTestReport | None = None
     no_longer: Sequence[str] = ()
     revisions: Sequence[RevisionKept] = ()
     work: Report | None = None
@@ -131,24 +131,24 @@ class BuildFacts:
     @property
     def dangers(self) -> list[Finding]:
         """What can hurt someone and was not set aside with a word."""
-        return [f for f in self.findings if f.severity == "danger" and f.aside is None]
+        return [f for f in self.findings if f.severity == "danger" and f.accepted is None]
 
     @property
     def stops(self) -> list[Finding]:
         """What will not work or not fit, and was not set aside."""
-        return [f for f in self.findings if f.severity == "stop" and f.aside is None]
+        return [f for f in self.findings if f.severity == "stop" and f.accepted is None]
 
     @property
     def wrongly_set(self) -> list[Finding]:
         """What the controller was last set to, and can hurt or will not work."""
-        return [f for f in self.as_set if f.severity in ("danger", "stop") and f.aside is None]
+        return [f for f in self.as_set if f.severity in ("danger", "stop") and f.accepted is None]
 
     @property
     def set_since_tested(self) -> int:
         """How often the controller was set since the last kept bench test; without one it is not told."""
-        if not self.tests or not self.sheets:
+        if not self.tests or not self.settings_records:
             return 0
-        return max(self.sheets[-1].number - (self.tests[-1].sheet_number or 0), 0)
+        return max(self.settings_records[-1].number - (self.tests[-1].record_number or 0), 0)
 
     @property
     def programmable(self) -> bool:

@@ -6,27 +6,27 @@ from boardmath.checks import Finding
 from boardmath.messages import counted, message, sentence
 from boardmath.parts.part_types import KINDS
 from planner.assembly.board import Board
-from planner.enclosure.plan import CannotBeMade, box_plan
-from planner.navigation import ROOMS
-from planner.overview.build import ROOM_OF
+from planner.enclosure.plan import CannotBeMade, enclosure_plan
+from planner.navigation import PAGES
+from planner.overview.build import PAGE_OF
 from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, Urgency, listed
 from planner.shared.report import HERE
 
 
 def _of_finding(finding: Finding, urgency: Urgency) -> NextStep:
-    cure = finding.cures[0] if finding.cures else None
-    room = ROOM_OF.get(finding.kind, "bench")
-    title = next(r.title for r in ROOMS if r.slug == room)
+    fix = finding.fixes[0] if finding.fixes else None
+    page = PAGE_OF.get(finding.kind, "design")
+    title = next(r.title for r in PAGES if r.slug == page)
     return NextStep(
         id=finding.id,
         urgency=urgency,
         title=finding.title,
-        why=finding.saying,
-        label=cure.saying.text if cure else f"To the {title.lower()}",
-        room=room,
-        field=finding.fields[0] if finding.fields and room == "bench" else None,
-        cure=cure,
+        why=finding.message,
+        label=fix.message.text if fix else f"To the {title.lower()}",
+        page=page,
+        field=finding.fields[0] if finding.fields and page == "design" else None,
+        fix=fix,
     )
 
 
@@ -52,7 +52,7 @@ def brief(known: BuildFacts) -> Iterator[NextStep]:
                 "The distance of a day, the steepest hill, what can be carried and spent: the board is built to it."
             ),
             label="Write the brief",
-            room="bench",
+            page="design",
             field="brief.range_km",
         )
 
@@ -74,7 +74,7 @@ def choose(known: BuildFacts) -> Iterator[NextStep]:
         title=f"Choose the {name}",
         why=message(why),
         label=f"Choose the {name}",
-        room="bench",
+        page="design",
         field=f"{KINDS[first].path}.name",
     )
 
@@ -84,9 +84,9 @@ _DECIDING = {"motors", "pack", "wheels", "controller"}
 
 def explore(known: BuildFacts) -> Iterator[NextStep]:
     """A board of which little is settled, or which will not do what is asked: every board can be tried at once."""
-    short = [p.title.lower() for p in known.promises if p.verdict == "falls short"]
+    short = [p.title.lower() for p in known.outcomes if p.verdict == "falls short"]
     little = len(_DECIDING & set(known.to_choose)) >= 2
-    asked = any(p.wanted is not None for p in known.promises)
+    asked = any(p.wanted is not None for p in known.outcomes)
     if known.stage == "planned" and asked and (little or short):
         why = (
             f"For this brief {listed(short)} will not do. " if short and not little else "Little is settled yet. "
@@ -97,7 +97,7 @@ def explore(known: BuildFacts) -> Iterator[NextStep]:
             title="See which board does it",
             why=message(why),
             label="To the explorer",
-            room="explorer",
+            page="explore",
         )
 
 
@@ -105,30 +105,30 @@ def falls_short(known: BuildFacts) -> Iterator[NextStep]:
     """A promise that the brief asks for and that the board will hardly keep; once it is ridden, the ride is the judge."""
     if known.stage == "riding":
         return
-    for promise in known.promises:
-        if promise.verdict != "falls short" or promise.wanted is None or promise.mid is None:
+    for outcome in known.outcomes:
+        if outcome.verdict != "falls short" or outcome.wanted is None or outcome.mid is None:
             continue
-        limit = f" {promise.saying.template}" if promise.saying and promise.name not in ("money", "carry") else ""
+        limit = f" {outcome.message.template}" if outcome.message and outcome.name not in ("money", "carry") else ""
         values = (
-            {k: (f.value, f.quantity) for k, f in promise.saying.values.items()} if limit and promise.saying else {}
+            {k: (f.value, f.quantity) for k, f in outcome.message.values.items()} if limit and outcome.message else {}
         )
-        values |= {"asked_for": (promise.wanted, promise.quantity), "it_gives": (promise.mid, promise.quantity)}
+        values |= {"asked_for": (outcome.wanted, outcome.quantity), "it_gives": (outcome.mid, outcome.quantity)}
         yield NextStep(
-            id=f"short-{promise.name}",
+            id=f"short-{outcome.name}",
             urgency="next",
-            title=f"{promise.title} falls short of the brief"
-            if promise.more_is_better
-            else f"{promise.title} is over the brief",
+            title=f"{outcome.title} falls short of the brief"
+            if outcome.more_is_better
+            else f"{outcome.title} is over the brief",
             why=message(f"{{asked_for}} asked for, {{it_gives}} likely.{limit}", **values),
             label="Look at the bench",
-            room="bench",
+            page="design",
         )
 
 
 def warnings(known: BuildFacts) -> Iterator[NextStep]:
     """What should be weighed up before it is bought."""
     # What the brief lacks has a step of its own.
-    open_ = [f for f in known.findings if f.severity == "warn" and f.aside is None and f.kind != "brief"]
+    open_ = [f for f in known.findings if f.severity == "warn" and f.accepted is None and f.kind != "brief"]
     if open_ and known.stage == "planned":
         further = f"; and {counted(len(open_) - 2, 'more', 'more')}" if len(open_) > 2 else ""
         yield NextStep(
@@ -137,7 +137,7 @@ def warnings(known: BuildFacts) -> Iterator[NextStep]:
             title=f"Weigh up {counted(len(open_), 'finding')}",
             why=message(f"{'; '.join(f.title for f in open_[:2])}{further}. Now it costs nothing to change."),
             label="Read them",
-            room="bench",
+            page="design",
         )
 
 
@@ -148,7 +148,7 @@ def make_the_box(known: BuildFacts) -> Iterator[NextStep]:
     if known.stage != "building" or box is None or not Board(build).made("enclosure") or known.stops or known.dangers:
         return
     try:
-        plan = box_plan(build)
+        plan = enclosure_plan(build)
     except CannotBeMade:
         return
     yield NextStep(
@@ -162,7 +162,7 @@ def make_the_box(known: BuildFacts) -> Iterator[NextStep]:
             wide=(plan.width + 2.0 * plan.sides, "length"),
         ),
         label="To the box",
-        room="box",
+        page="enclosure",
     )
 
 
@@ -175,7 +175,7 @@ def keep_the_plan(known: BuildFacts) -> Iterator[NextStep]:
             title="Keep the plan as a named point",
             why=message("Whatever is changed while buying and building, this is what it was meant to be."),
             label="Keep it",
-            room="revisions",
+            page="revisions",
         )
 
 
@@ -199,6 +199,6 @@ def measure(known: BuildFacts) -> Iterator[NextStep]:
             width=(gain.width, gain.quantity),
         ),
         label="Write it down",
-        room="bench",
+        page="design",
         field=best.fields[0] if best.fields else None,
     )

@@ -6,7 +6,7 @@ from datetime import date
 from pydantic import BaseModel
 
 from boardmath.messages import counted, plain, sentence
-from planner.navigation import RoomSlug
+from planner.navigation import PageSlug
 from planner.overview.facts import BuildFacts
 from planner.overview.step import listed
 
@@ -16,7 +16,7 @@ MOST = 8
 class Event(BaseModel):
     on: date
     what: str
-    room: RoomSlug
+    page: PageSlug
 
 
 _VERDICTS = {"passes": "passed", "fails": "failed", "unsure": "found something odd"}
@@ -29,30 +29,36 @@ def lately(known: BuildFacts) -> list[Event]:
 
 
 def _events(known: BuildFacts) -> Iterator[Event]:
-    for sheet in known.sheets:
-        yield Event(on=sheet.on, what=f"Controller set, sheet {sheet.number}: {plain(sheet.reason)}", room="sheet")
+    for record in known.settings_records:
+        yield Event(
+            on=record.on,
+            what=f"Controller set, record {record.number}: {plain(record.reason)}",
+            page="controller-settings",
+        )
     for test in known.tests:
         verdict = _VERDICTS.get(test.standing, "kept as far as it got")
         failed = f": {listed([f.lower() for f in test.failed])}" if test.failed else ""
-        yield Event(on=test.on, what=f"Bench test {verdict}{failed}", room="benchtest")
+        yield Event(on=test.on, what=f"Bench test {verdict}{failed}", page="bench-test")
     for worked in known.days:
         if worked.steps:
             with_photos = f", {counted(worked.photos, 'photo')}" if worked.photos else ""
             yield Event(
                 on=worked.on,
                 what=f"{sentence(counted(worked.steps, 'step'))} of the work done{with_photos}",
-                room="assembly",
+                page="assembly",
             )
         for trouble in worked.troubles:
-            yield Event(on=worked.on, what=f"Went wrong: {plain(trouble)}", room="assembly")
+            yield Event(on=worked.on, what=f"Went wrong: {plain(trouble)}", page="assembly")
     for on, km, word in known.rides.latest if known.rides is not None else ():
         what = f"Ridden, {km:g} km" if km is not None else "A test ridden"
-        yield Event(on=on, what=f"{what}: {plain(word)}" if word else what, room="rides")
+        yield Event(on=on, what=f"{what}: {plain(word)}" if word else what, page="rides")
     for revision in known.revisions:
-        yield Event(on=revision.on, what=f"Kept as “{plain(revision.name)}”", room="revisions")
+        yield Event(on=revision.on, what=f"Kept as “{plain(revision.name)}”", page="revisions")
     for order in known.build.orders or []:
         if order.ordered_on:
-            yield Event(on=date.fromisoformat(order.ordered_on), what=f"Ordered: {plain(order.name)}", room="partslist")
+            yield Event(
+                on=date.fromisoformat(order.ordered_on), what=f"Ordered: {plain(order.name)}", page="parts-list"
+            )
     came: dict[tuple[str, bool], list[str]] = {}
     for line in known.lines:
         if line.arrived_on:
@@ -60,11 +66,11 @@ def _events(known: BuildFacts) -> Iterator[Event]:
             came.setdefault((line.arrived_on, line.state == "faulty"), []).append(name)
     for (day, is_faulty), names in came.items():
         verb = "came faulty" if is_faulty else "arrived"
-        yield Event(on=date.fromisoformat(day), what=sentence(f"{listed(names, 2)} {verb}"), room="partslist")
-    for aside in known.build.set_aside or []:
+        yield Event(on=date.fromisoformat(day), what=sentence(f"{listed(names, 2)} {verb}"), page="parts-list")
+    for aside in known.build.accepted or []:
         if aside.day:
-            yield Event(on=date.fromisoformat(aside.day), what=f"Set aside: {plain(aside.word)}", room="bench")
+            yield Event(on=date.fromisoformat(aside.day), what=f"Set aside: {plain(aside.reason)}", page="design")
     for mark in known.build.measured or []:
         if mark.day:
             what = f"Measured{', ' + plain(mark.by) if mark.by else ''}: {mark.path.split('.')[-1].replace('_', ' ')}"
-            yield Event(on=date.fromisoformat(mark.day), what=what, room="bench")
+            yield Event(on=date.fromisoformat(mark.day), what=what, page="design")

@@ -1,15 +1,15 @@
-"""Where a board stands: the next steps in their order, and each storey in a word."""
+"""The overview: the next steps in their order, and how far each stage is."""
 
 from collections.abc import Callable, Iterator
 from typing import Literal, get_args
 
 from pydantic import BaseModel
 
-from boardmath.battery.balance_leads import taps_report
+from boardmath.battery.balance_leads import balance_leads_report
 from boardmath.battery.charge_monitor import charged_once
 from boardmath.messages import Message, counted, message
 from boardmath.model.cell_groups import measured_groups, self_made, work_of
-from planner.navigation import StoreySlug
+from planner.navigation import StageSlug
 from planner.overview import build, buy, plan, ride, setup
 from planner.overview.facts import BuildFacts
 from planner.overview.recent_activity import Event, lately
@@ -35,7 +35,7 @@ RULES: tuple[Callable[[BuildFacts], Iterator[NextStep]], ...] = (
     build.measure_cells,
     build.sort_cells,
     build.plan_pack,
-    build.read_taps,
+    build.read_leads,
     build.first_charge,
     build.assemble,
     setup.settings,
@@ -44,7 +44,7 @@ RULES: tuple[Callable[[BuildFacts], Iterator[NextStep]], ...] = (
     setup.first_ride,
     setup.weigh,
     ride.wheels_worn,
-    ride.upkeep_due,
+    ride.maintenance_due,
     ride.odd_rides,
     ride.write_rides,
     buy.small_parts,
@@ -57,19 +57,19 @@ RULES: tuple[Callable[[BuildFacts], Iterator[NextStep]], ...] = (
 Progress = Literal["done", "under way", "open", "trouble"]
 
 
-class StoreyStands(BaseModel):
-    """A storey in a word: how far it is, and what of it."""
+class StageProgress(BaseModel):
+    """How far a stage is, and what of it is done."""
 
-    slug: StoreySlug
+    slug: StageSlug
     progress: Progress
     word: Message
 
 
-class Stands(BaseModel):
+class Overview(BaseModel):
     """Where the board stands. ``steps`` come most pressing first; an empty list says that nothing is asked just now."""
 
     steps: list[NextStep]
-    storeys: list[StoreyStands]
+    stages: list[StageProgress]
     lately: list[Event]
 
 
@@ -80,12 +80,12 @@ def next_steps(known: BuildFacts) -> list[NextStep]:
     return sorted(found, key=lambda step: urgencies.index(step.urgency))
 
 
-def stands(known: BuildFacts) -> Stands:
+def overview(known: BuildFacts) -> Overview:
     """The first page of a board."""
-    return Stands(
+    return Overview(
         steps=next_steps(known),
-        storeys=[
-            StoreyStands(slug=slug, progress=progress, word=message(word))
+        stages=[
+            StageProgress(slug=slug, progress=progress, word=message(word))
             for slug, (progress, word) in (
                 ("plan", _plan(known)),
                 ("buy", _buy(known)),
@@ -99,12 +99,12 @@ def stands(known: BuildFacts) -> Stands:
 
 
 def _plan(known: BuildFacts) -> tuple[Progress, str]:
-    aside = sum(f.aside is not None for f in known.findings)
+    aside = sum(f.accepted is not None for f in known.findings)
     if known.dangers or known.stops:
         return "trouble", f"{counted(len(known.dangers) + len(known.stops), 'thing')} to mend first"
     if known.needs:
         return "under way" if known.lines else "open", f"{counted(len(known.to_choose), 'part')} to choose"
-    asked = [p for p in known.promises if p.wanted is not None]
+    asked = [p for p in known.outcomes if p.wanted is not None]
     short = [p.title.lower() for p in asked if p.verdict == "falls short"]
     unsure = [p.title.lower() for p in asked if p.verdict == "may hold"]
     if short:
@@ -136,7 +136,7 @@ def _buy(known: BuildFacts) -> tuple[Progress, str]:
 
 
 def _build(known: BuildFacts) -> tuple[Progress, str]:
-    if wrong := [f for f in known.findings if f.kind in build.OF_THE_MAKING and f.aside is None]:
+    if wrong := [f for f in known.findings if f.kind in build.OF_THE_MAKING and f.accepted is None]:
         return "trouble", f"{counted(len(wrong), 'thing')} to mend in the pack"
     if known.stage == "riding":
         return "done", "put together and ridden"
@@ -145,12 +145,12 @@ def _build(known: BuildFacts) -> tuple[Progress, str]:
         return "under way", f"{known.work.done} of {len(known.work.steps)} steps done{again}"
     made = self_made(known.build)
     sorted_ = measured_groups(known.build) is not None
-    taps = taps_report(known.build)
-    read = taps is not None and taps.done
+    leads = balance_leads_report(known.build)
+    read = leads is not None and leads.done
     if charged_once(known.build):
         return "under way", "the pack has had its first charge"
     if read:
-        return "under way", "balance wires read, not charged yet"
+        return "under way", "balance leads read, not charged yet"
     if sorted_:
         return "under way", "cells sorted into groups"
     if work_of(known.build).cells:
@@ -170,14 +170,14 @@ def _ride(known: BuildFacts) -> tuple[Progress, str]:
 
 def _setup(known: BuildFacts) -> tuple[Progress, str]:
     last = known.tests[-1] if known.tests else None
-    sheet = f"sheet {known.sheets[-1].number} set" if known.sheets else "nothing set yet"
+    record = f"record {known.settings_records[-1].number} set" if known.settings_records else "nothing set yet"
     if known.wrongly_set:
-        return "trouble", f"{sheet}, and it goes against the board"
+        return "trouble", f"{record}, and it goes against the board"
     if last is None:
-        return ("under way" if known.sheets else "open"), f"{sheet}, not tested"
+        return ("under way" if known.settings_records else "open"), f"{record}, not tested"
     if last.standing == "fails":
         return "trouble", "the last bench test failed"
     stale = known.no_longer or known.set_since_tested
     if stale or known.set_otherwise:
-        return "under way", f"{sheet}; {'test' if stale else 'set'} it again"
-    return "done", f"{sheet}, tested since"
+        return "under way", f"{record}; {'test' if stale else 'set'} it again"
+    return "done", f"{record}, tested since"

@@ -17,11 +17,11 @@ def write_rides(known: BuildFacts) -> Iterator[NextStep]:
             title="Write the next ride down",
             why=message("Kilometres, and volts before and after: five seconds, and the doubt of the range is halved."),
             label="To the rides",
-            room="rides",
+            page="rides",
         )
 
 
-def upkeep_due(known: BuildFacts) -> Iterator[NextStep]:
+def maintenance_due(known: BuildFacts) -> Iterator[NextStep]:
     """What is due by kilometres, days and wet rides."""
     if known.rides is None or known.stage != "riding":
         return
@@ -32,18 +32,18 @@ def upkeep_due(known: BuildFacts) -> Iterator[NextStep]:
     past = first.due_km is not None and first.due_km < 0.0
     why = f"{first.title}: {{since}} since they were seen to. " if past else ""
     yield NextStep(
-        id="upkeep-due",
+        id="maintenance-due",
         urgency="due",
         title=f"Due: {listed(names)}",
         why=message(why + first.why, **({"since": (first.since_km, "distance")} if past else {})),
-        label="To the upkeep",
-        room="upkeep",
+        label="To the maintenance",
+        page="maintenance",
     )
 
 
 def wheels_worn(known: BuildFacts) -> Iterator[NextStep]:
     """Wheels that were measured and are worn out."""
-    kept, wheels = known.build.upkeep, known.build.parts.wheels
+    kept, wheels = known.build.maintenance, known.build.parts.wheels
     if kept is None or kept.wheels_new_mm is None or wheels is None or wheels.diameter_mm is None:
         return
     worn = kept.wheels_new_mm - wheels.diameter_mm
@@ -53,8 +53,8 @@ def wheels_worn(known: BuildFacts) -> Iterator[NextStep]:
             urgency="due",
             title="Change the wheels",
             why=message("Worn by {worn}.", worn=(worn, "length")),
-            label="To the upkeep",
-            room="upkeep",
+            label="To the maintenance",
+            page="maintenance",
         )
 
 
@@ -70,5 +70,5 @@ def odd_rides(known: BuildFacts) -> Iterator[NextStep]:
                 "Mistyped, somebody else’s, or a sign that something drags. It counts for little until it is looked at."
             ),
             label="To the rides",
-            room="learnt",
+            page="calibration",
         )

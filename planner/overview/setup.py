@@ -1,16 +1,16 @@
-"""Next steps of setting up: the stage, the controller sheet, the bench test, the way to the first ride."""
+"""Next steps of setting up: the stage, the controller settings, the bench test, the way to the first ride."""
 
 from collections.abc import Iterator
 
-from boardmath.checks.finding import Cure
+from boardmath.checks.finding import Fix
 from boardmath.messages import message
 from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
 
 
 def _stage(known: BuildFacts, id: str, title: str, why: str, label: str, stage: str) -> NextStep:
-    cure = Cure(saying=message(label), changes={"stage": stage})
-    return NextStep(id=id, urgency="next", title=title, why=message(why), label=label, room="stands", cure=cure)
+    fix = Fix(message=message(label), changes={"stage": stage})
+    return NextStep(id=id, urgency="next", title=title, why=message(why), label=label, page="overview", fix=fix)
 
 
 def begin_building(known: BuildFacts) -> Iterator[NextStep]:
@@ -33,9 +33,9 @@ def wrongly_set(known: BuildFacts) -> Iterator[NextStep]:
             id=f"set-{found.id}",
             urgency="danger" if found.severity == "danger" else "stop",
             title=f"As last set: {found.title[:1].lower()}{found.title[1:]}",
-            why=found.saying,
-            label="To the controller sheet",
-            room="sheet",
+            why=found.message,
+            label="To the controller settings",
+            page="controller-settings",
         )
 
 
@@ -48,8 +48,8 @@ def settings(known: BuildFacts) -> Iterator[NextStep]:
             urgency="next",
             title="Decide what the controller is set to",
             why=message("Every value is recommended from this board, with its reason and what it trades."),
-            label="To the controller sheet",
-            room="sheet",
+            label="To the controller settings",
+            page="controller-settings",
         )
 
 
@@ -58,18 +58,18 @@ def set_it(known: BuildFacts) -> Iterator[NextStep]:
     controller = next((line for line in known.lines if line.kind == "controller"), None)
     if not known.programmable or known.needs or controller is None or known.stage == "planned":
         return
-    if not known.sheets:
+    if not known.settings_records:
         if controller.state in ("arrived", "owned", "replaced"):
             yield NextStep(
                 id="set",
                 urgency="next",
                 title="Set the controller, and write down what was set",
                 why=message("After a reset, or for the day of a ride, it is there; the bench test is judged by it."),
-                label="To the controller sheet",
-                room="sheet",
+                label="To the controller settings",
+                page="controller-settings",
             )
     elif known.set_otherwise:
-        last = known.sheets[-1]
+        last = known.settings_records[-1]
         yield NextStep(
             id="set-again",
             urgency="due",
@@ -78,7 +78,7 @@ def set_it(known: BuildFacts) -> Iterator[NextStep]:
                 f"Sheet {last.number} was set for another state of the board; set the difference, or take it back."
             ),
             label="See the difference",
-            room="sheet",
+            page="controller-settings",
         )
 
 
@@ -98,17 +98,17 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
             if failing
             else message(f"{done} of {len(going.steps)} steps looked at. {going.last_word.text}"),
             label="To the bench test",
-            room="benchtest",
+            page="bench-test",
         )
     elif last is None:
-        if known.all_here and (known.sheets or not known.programmable):
+        if known.all_here and (known.settings_records or not known.programmable):
             yield NextStep(
                 id="bench-test",
                 urgency="next",
                 title="Bench test, before the first ride",
                 why=message("Wheels in the air, step by step: what is wrong shows here and not on the hill."),
                 label="To the bench test",
-                room="benchtest",
+                page="bench-test",
             )
     elif last.standing == "fails":
         yield NextStep(
@@ -117,7 +117,7 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
             title=f"The last bench test failed: {listed([f.lower() for f in last.failed])}",
             why=message("It stays on the stand. Mend what fails, and go through it again."),
             label="To the bench test",
-            room="benchtest",
+            page="bench-test",
         )
     elif known.no_longer:
         yield NextStep(
@@ -126,7 +126,7 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
             title="Test it again: the board is not what was tested",
             why=message(f"Would not pass as it was found then: {listed([s.lower() for s in known.no_longer])}."),
             label="To the bench test",
-            room="benchtest",
+            page="bench-test",
         )
     elif since := known.set_since_tested:
         often = "once" if since == 1 else "twice" if since == 2 else f"{since} times"
@@ -136,7 +136,7 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
             title="Test it again: the controller was set since",
             why=message(f"It was set {often} since the last bench test; what was found then is of another state."),
             label="To the bench test",
-            room="benchtest",
+            page="bench-test",
         )
 
 
@@ -169,7 +169,7 @@ def first_ride(known: BuildFacts) -> Iterator[NextStep]:
             "step; its room goes along."
         ),
         label="To the first ride",
-        room="firstride",
+        page="first-ride",
         field=step.id if begun and step is not None else None,
     )
 
@@ -183,7 +183,7 @@ def weigh(known: BuildFacts) -> Iterator[NextStep]:
             title="Put the whole board on a scale",
             why=message("Two minutes, and what has to be carried, climbed and stopped is known instead of added up."),
             label="Write it down",
-            room="bench",
+            page="design",
             field="weighed_kg",
         )
 
@@ -197,5 +197,5 @@ def keep_as_ridden(known: BuildFacts) -> Iterator[NextStep]:
             title="Keep the board as it is now as a named point",
             why=message("It has changed since the last one; what you liked about it can be had back."),
             label="Keep it",
-            room="revisions",
+            page="revisions",
         )

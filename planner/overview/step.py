@@ -4,9 +4,9 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from boardmath.checks.finding import Cure
+from boardmath.checks.finding import Fix
 from boardmath.messages import Message
-from planner.navigation import RoomSlug
+from planner.navigation import PageSlug
 
 Urgency = Literal["danger", "stop", "late", "due", "next", "better"]
 """danger: can hurt; stop: will not work; late: holds others up; due: was right once and is no more; next: the order of the work;
@@ -14,16 +14,16 @@ better: a few minutes that make a band narrower or keep something from being los
 
 
 class NextStep(BaseModel):
-    """One step. ``cure`` is what one click would change; without it ``label`` opens ``room``, at ``field`` where there is one."""
+    """One step. ``fix`` is what one click would change; without it ``label`` opens ``room``, at ``field`` where there is one."""
 
     id: str
     urgency: Urgency
     title: str
     why: Message
     label: str
-    room: RoomSlug
+    page: PageSlug
     field: str | None = None
-    cure: Cure | None = None
+    fix: Fix | None = None
 
 
 def listed(names: list[str], most: int = 3) -> str:

@@ -1,8 +1,8 @@
-"""``python -m planner pack``: taps, guards, links and wires of a build."""
+"""``python -m planner pack``: balance leads, guards, links and wires of a build."""
 
 from boardmath.battery.balance_leads import USUAL_CHARGE, expected
 from boardmath.buildfile import Build, BuildFileError, Fault
-from boardmath.model.cell_groups import taps_of
+from boardmath.model.cell_groups import leads_of
 from boardmath.model.inputs import marked
 from planner.pack.report import pack_report
 from planner.wiring.guards import guards
@@ -10,7 +10,7 @@ from planner.wiring.path import wires
 
 
 def pack_made(build: Build, charge_pct: float | None = None) -> dict[str, object]:
-    """What is read, guarded, joined and wired; ``charge_pct`` for the taps, else the build's own or about half.
+    """What is read, guarded, joined and wired; ``charge_pct`` for the leads, else the build's own or about half.
 
     Raises:
         BuildFileError: where the build has no pack with cells in series, or the charge is no share.
@@ -20,11 +20,11 @@ def pack_made(build: Build, charge_pct: float | None = None) -> dict[str, object
     build = marked(build)
     pack = build.parts.pack
     if pack is None or pack.series is None:
-        raise BuildFileError([Fault("parts.pack.series", "missing; taps and links are counted by it")])
-    said = taps_of(build).charge_pct
+        raise BuildFileError([Fault("parts.pack.series", "missing; leads and links are counted by it")])
+    said = leads_of(build).charge_pct
     charge = charge_pct if charge_pct is not None else said if said is not None else USUAL_CHARGE
     return {
-        "taps": [{"tap": tap, "expected_v": round(v, 3)} for tap, v in enumerate(expected(pack, charge))],
+        "taps": [{"tap": lead, "expected_v": round(v, 3)} for lead, v in enumerate(expected(pack, charge))],
         "guards": [{"against": g.against, "by": g.by, "gap": g.gap} for g in guards(build)],
         "links": [
             {

@@ -6,7 +6,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
-from boardmath.buildfile.packwork import Strip
+from boardmath.buildfile.pack_assembly import Strip
 from boardmath.checks.finding import Finding
 from boardmath.checks.pack_making import groups_spread, strip_current
 from boardmath.geometry.cell_layout import CELL_SIZES, Axis
@@ -21,7 +21,7 @@ from boardmath.geometry.cell_links import (
     strip_mass,
     strip_size,
 )
-from boardmath.geometry.enclosures import BoxName, brick_size
+from boardmath.geometry.enclosures import EnclosureName, brick_size
 from boardmath.messages import Message, message
 from boardmath.model.cell_groups import LINE_UP_V, plan_of
 from boardmath.model.inputs import cell_voltages, full_voltage, marked
@@ -46,7 +46,7 @@ class PlacedCell(BaseModel):
     out: bool
 
 
-class AlsoInBox(BaseModel):
+class AlsoInEnclosure(BaseModel):
     """What else is in the box, as the drawings have it."""
 
     what: str
@@ -61,10 +61,10 @@ class Block(BaseModel):
     ``needed_mm`` is what all in the box takes of its length, ``block_mm`` what the cells take.
     """
 
-    box: BoxName | None
+    box: EnclosureName | None
     inner: list[float]
     cells: list[PlacedCell]
-    beside: list[AlsoInBox] = []
+    beside: list[AlsoInEnclosure] = []
     needed_mm: float
     block_mm: float
     left_mm: float | None
@@ -211,7 +211,7 @@ def _block(part: Laid) -> Block:
         inner=list(part.inner),
         cells=cells,
         beside=[
-            AlsoInBox(what=i.part, x=[v - x0 for v in i.x], y=list(i.y), z=list(i.z))
+            AlsoInEnclosure(what=i.part, x=[v - x0 for v in i.x], y=list(i.y), z=list(i.z))
             for i in (part.inside.items if part.inside is not None else [])
             if i.group is None
         ],

@@ -4,7 +4,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
-from boardmath.buildfile.packwork import Insulated
+from boardmath.buildfile.pack_assembly import Insulated
 from boardmath.messages import Message, message
 from boardmath.model.cell_groups import APART_V, plan_of
 from boardmath.model.inputs import cell_voltages
@@ -29,7 +29,7 @@ _INSULATION: dict[Insulated, tuple[str, str]] = {
     "rings": ("Ring over every positive end", "its edge is the negative can: a strip that slips shorts the cell"),
     "paper": ("Fish paper between groups and banks", "cans of two groups that touch are a short that no fuse sees"),
     "tape": ("Heat-proof tape over every joint", "one joint at a time, the next group covered"),
-    "sleeves": ("Sleeves where balance wires cross an edge", "they lie on full voltage and chafe with every bump"),
+    "sleeves": ("Sleeves where balance leads cross an edge", "they lie on full voltage and chafe with every bump"),
     "wrap": ("Shrink around the whole block", "it holds, and keeps filings out"),
     "sheet": ("Plastic sheet against the box", "the box flexes against the cans for years"),
     "padding": ("Padding over every screw head beneath", "nothing sharp under cells, however short the screw"),
@@ -89,7 +89,7 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
         )
     steps += [
         WorkStep(
-            title="Balance wires",
+            title="Balance leads",
             text=message(
                 f"{series + 1} of them: black to the pack’s negative, then one to each group’s positive in "
                 f"order, each with its number. "

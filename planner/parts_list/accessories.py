@@ -14,8 +14,8 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Extra
-from boardmath.buildfile.upkeep import Spare
-from boardmath.geometry.enclosures import box_bolts, boxes, boxes_under
+from boardmath.buildfile.maintenance import Spare
+from boardmath.geometry.enclosures import boxes, boxes_under, enclosure_bolts
 from boardmath.geometry.fasteners import truck_bolts
 from boardmath.messages import Message, message, sentence
 from boardmath.model.defaults import USUAL
@@ -267,7 +267,7 @@ def _box(build: Build) -> Iterator[_Call]:
             ),
             ("gasket", "foam"),
         )
-    screws = sum(len(box_bolts(build, b)) for b in all_boxes)
+    screws = sum(len(enclosure_bolts(build, b)) for b in all_boxes)
     yield _Call(
         "box-screws",
         f"Threaded inserts and screws for the box, {screws} of each",
@@ -298,7 +298,7 @@ def _grip(build: Build) -> Iterator[_Call]:
 
 def spares_lacking(build: Build) -> list[Spare]:
     """Spares of which fewer lie in the drawer than should."""
-    spares = build.upkeep.spares if build.upkeep is not None else []
+    spares = build.maintenance.spares if build.maintenance is not None else []
     return [s for s in spares if s.wanted is not None and (s.count or 0) < s.wanted]
 
 
@@ -332,14 +332,14 @@ RULES: tuple[Rule, ...] = (
 )
 
 
-def forgotten(build: Build, shelf: Sequence[Extra] = ()) -> list[SmallPart]:
+def forgotten(build: Build, library: Sequence[Extra] = ()) -> list[SmallPart]:
     """What is called for, not on the list and not said to be needless.
 
-    A part of ``shelf`` that stands for one lends its name and price.
+    A part of ``library`` that stands for one lends its name and price.
     """
     extras, needless = build.parts.extras or [], set(build.not_needed or [])
     return [
-        SmallPart(id=call.id, record=_record(call, shelf), why=call.why)
+        SmallPart(id=call.id, record=_record(call, library), why=call.why)
         for rule in RULES
         for call in rule(build)
         if call.id not in needless and not any(_is(call, extra) for extra in extras)
@@ -365,8 +365,8 @@ def _is(call: _Call, extra: Extra) -> bool:
     return any(re.search(rf"\b{re.escape(word)}", (extra.name or "").casefold()) for word in call.words)
 
 
-def _record(call: _Call, shelf: Sequence[Extra]) -> Extra:
-    found = next((e for e in shelf if e.fills == call.id), None)
+def _record(call: _Call, library: Sequence[Extra]) -> Extra:
+    found = next((e for e in library if e.fills == call.id), None)
     if found is None:
         return Extra(name=call.name, count=call.count, fills=call.id, price=call.price, currency=call.currency)
     # What is sized keeps the size that the board needs; the shop's price goes with it.

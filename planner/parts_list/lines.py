@@ -13,7 +13,7 @@ from boardmath.messages import Message, message
 from boardmath.model.inputs import has_pulleys
 from boardmath.parts.cost import Cost, Exchanger, Priced, State, cost, pack_price, priced_parts, ready_made_price
 from boardmath.parts.part_types import came_in, kind_of
-from boardmath.prediction.outcomes import Outcome, promise
+from boardmath.prediction.outcomes import Outcome, outcome
 from boardmath.predictor import pack_wh, predict
 from boardmath.results import Prediction
 from planner.parts_list.accessories import SmallPart, forgotten
@@ -56,7 +56,7 @@ class Beside(BaseModel):
     """The ready-made board against the same brief, as its seller promises it."""
 
     price: float | None
-    promises: list[Outcome]
+    outcomes: list[Outcome]
     remarks: list[Message]
 
 
@@ -66,7 +66,7 @@ class PartsList(BaseModel):
     lines: list[ListLine]
     sums: Cost
     money: Outcome
-    promises: list[Outcome]
+    outcomes: list[Outcome]
     measures: list[Measure]
     forgotten: list[SmallPart]
     to_choose: list[str]
@@ -92,20 +92,20 @@ USUAL = (
 """What every board has; risers are asked for by the wheels' room, where it lacks."""
 
 
-def parts_list(build: Build, today: date, shelf: Sequence[Extra] = ()) -> PartsList:
-    """The list as it stands ``today``; ``shelf`` is what the library has of small parts."""
+def parts_list(build: Build, today: date, library: Sequence[Extra] = ()) -> PartsList:
+    """The list as it stands ``today``; ``library`` is what the library has of small parts."""
     sums = cost(build)
     prediction = predict(build)
-    promises = prediction.promises
+    outcomes = prediction.outcomes
     return PartsList(
         lines=list_lines(build, today),
         sums=sums,
-        money=next(p for p in promises if p.name == "money"),
-        promises=promises,
+        money=next(p for p in outcomes if p.name == "money"),
+        outcomes=outcomes,
         measures=_measures(build, sums, prediction),
-        forgotten=forgotten(build, shelf),
+        forgotten=forgotten(build, library),
         to_choose=to_choose(build),
-        beside=_beside(build, promises, prediction),
+        beside=_beside(build, outcomes, prediction),
     )
 
 
@@ -173,7 +173,7 @@ def _measures(build: Build, sums: Cost, prediction: Prediction) -> list[Measure]
     return found
 
 
-def _beside(build: Build, promises: Sequence[Outcome], prediction: Prediction) -> Beside | None:
+def _beside(build: Build, outcomes: Sequence[Outcome], prediction: Prediction) -> Beside | None:
     board = build.ready_made
     if board is None:
         return None
@@ -186,13 +186,13 @@ def _beside(build: Build, promises: Sequence[Outcome], prediction: Prediction) -
         "money": price,
     }
     theirs = [
-        promise(
-            p.name, p.wanted, given[p.name], saying=message("As the seller promises it.") if given[p.name] else None
+        outcome(
+            p.name, p.wanted, given[p.name], message=message("As the seller promises it.") if given[p.name] else None
         )
-        for p in promises
+        for p in outcomes
     ]
     remarks = list(_remarks(board, price, cost(build), prediction, len(to_choose(build))))
-    return Beside(price=price, promises=theirs, remarks=remarks)
+    return Beside(price=price, outcomes=theirs, remarks=remarks)
 
 
 def to_choose(build: Build) -> list[str]:

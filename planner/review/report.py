@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from boardmath.buildfile import Build
-from boardmath.buildfile.upkeep import CameTo
+from boardmath.buildfile.maintenance import ReviewCosts
 from boardmath.messages import Message, message
 from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.sampling import FEW
@@ -52,7 +52,7 @@ class AgainstIt(BaseModel):
     title: str
     amount: float
     per_km: float | None
-    saying: Message
+    message: Message
 
 
 class OutcomeKept(BaseModel):
@@ -64,10 +64,10 @@ class OutcomeKept(BaseModel):
     wanted: float | None = None
     promised: Outcome
     does: Outcome
-    saying: Message
+    message: Message
 
 
-class CameToReport(BaseModel):
+class ReviewReport(BaseModel):
     currency: str | None
     lines: list[CostLine]
     total: float
@@ -83,13 +83,13 @@ class CameToReport(BaseModel):
     hours_by: Literal["said", "log"] | None = None
     years: list[Year]
     against: list[AgainstIt]
-    promises: list[OutcomeKept]
+    outcomes: list[OutcomeKept]
     promised_at: str | None
     says: list[Message]
     would_change: list[str]
 
 
-def came_to(
+def review(
     build: Build,
     rides: Sequence[RodeOn],
     wh: float | None,
@@ -97,13 +97,13 @@ def came_to(
     promised_at: str | None = None,
     hours: float | None = None,
     wishes: Sequence[str] = (),
-) -> CameToReport:
+) -> ReviewReport:
     """Args:
     rides: of the log; wh: charged over them, where chargers told; planned: the board as it was meant to be;
     hours: of the log of the work; wishes: what was wished for while building and riding.
     """
-    said = build.came_to or CameTo()
-    km = sum(r.km for r in rides) + ((build.upkeep.km_before if build.upkeep else None) or 0.0)
+    said = build.review or ReviewCosts()
+    km = sum(r.km for r in rides) + ((build.maintenance.km_before if build.maintenance else None) or 0.0)
     case = Evaluation(build, 0)
     kwh = _kwh(case, km, wh)
     lines = _lines(build, said, kwh)
@@ -113,7 +113,7 @@ def came_to(
     years = _years(build, rides, total, running, km)
     worked = said.hours if said.hours is not None else hours
     texts = [*([said.would_change] if said.would_change else []), *wishes]
-    return CameToReport(
+    return ReviewReport(
         currency=sums.currency,
         lines=[line for line in lines if line.amount > 0.0],
         total=total,
@@ -127,7 +127,7 @@ def came_to(
         hours_by="said" if said.hours is not None else "log" if hours is not None else None,
         years=years,
         against=_against(build, said, total, running / km if km > 0.0 else 0.0, km),
-        promises=_promises(planned, build),
+        outcomes=_outcomes(planned, build),
         promised_at=promised_at,
         says=_says(build, said, total, km, worked),
         would_change=texts,
@@ -145,15 +145,15 @@ def _kwh(case: Evaluation, km: float, wh: float | None) -> float | None:
 
 def _used_spares(build: Build) -> float:
     """Money of what was taken out of the drawer and worn out."""
-    kept = build.upkeep
+    kept = build.maintenance
     if kept is None:
         return 0.0
     price = {s.id: s.price or 0.0 for s in kept.spares}
     return sum(price.get(d.spare or "", 0.0) * (d.count or 1) for d in kept.done if d.spare)
 
 
-def _lines(build: Build, said: CameTo, kwh: float | None) -> list[CostLine]:
-    sums, kept = cost(build), build.upkeep
+def _lines(build: Build, said: ReviewCosts, kwh: float | None) -> list[CostLine]:
+    sums, kept = cost(build), build.maintenance
     in_drawer = sum((s.price or 0.0) * (s.count or 0) for s in kept.spares) if kept is not None else 0.0
     # Spares that are on the parts list are paid there already.
     listed = {e.fills for e in build.parts.extras or [] if e.fills and e.fills.startswith("spare-")}
@@ -209,7 +209,7 @@ def _years(build: Build, rides: Sequence[RodeOn], total: float, running: float, 
     return found
 
 
-def _against(build: Build, said: CameTo, total: float, running: float, km: float) -> list[AgainstIt]:
+def _against(build: Build, said: ReviewCosts, total: float, running: float, km: float) -> list[AgainstIt]:
     found = []
     price = ready_made_price(build)
     if price is not None:
@@ -224,7 +224,7 @@ def _against(build: Build, said: CameTo, total: float, running: float, km: float
                 title=name,
                 amount=price,
                 per_km=(price + running * km) / km if km else None,
-                saying=message(compared, less=(abs(less), "money")),
+                message=message(compared, less=(abs(less), "money")),
             )
         )
     if said.fare is not None and said.fare_km:
@@ -240,16 +240,16 @@ def _against(build: Build, said: CameTo, total: float, running: float, km: float
                 km=((total - running * km) / saved, "distance"),
                 left=(max((total - running * km) / saved - km, 0.0), "distance"),
             )
-        found.append(AgainstIt(what="fare", title="Fares instead", amount=each * km, per_km=each, saying=words))
+        found.append(AgainstIt(what="fare", title="Fares instead", amount=each * km, per_km=each, message=words))
     return found
 
 
-def _promises(planned: Build | None, now: Build) -> list[OutcomeKept]:
+def _outcomes(planned: Build | None, now: Build) -> list[OutcomeKept]:
     """What the board was to do, and what it does as rides have taught."""
     if planned is None:
         return []
-    planned = planned.model_copy(update={"learnt": None, "brief": now.brief})
-    then, here = (headline_of(c).promises for c in evaluate([planned, now], FEW))
+    planned = planned.model_copy(update={"calibration": None, "brief": now.brief})
+    then, here = (headline_of(c).outcomes for c in evaluate([planned, now], FEW))
     found = []
     for a, b in zip(then, here, strict=True):
         if a.mid is None or b.mid is None:
@@ -267,13 +267,13 @@ def _promises(planned: Build | None, now: Build) -> list[OutcomeKept]:
                 wanted=b.wanted,
                 promised=a,
                 does=b,
-                saying=message(words, **values),
+                message=message(words, **values),
             )
         )
     return found
 
 
-def _says(build: Build, said: CameTo, total: float, km: float, hours: float | None) -> list[Message]:
+def _says(build: Build, said: ReviewCosts, total: float, km: float, hours: float | None) -> list[Message]:
     found = []
     if km > 0.0:
         found.append(

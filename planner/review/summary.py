@@ -27,7 +27,7 @@ _ROUNDED_KG = 5.0
 
 
 def handed_on(build: Build) -> Build:
-    """The build without orders, shops, days, notes, rides, trips and upkeep; of the rider only the mass, to five kilograms."""
+    """The build without orders, shops, days, notes, rides, trips and maintenance; the rider's mass to five kilograms."""
     document = write_build(build)
     kept: dict[str, Any] = {k: document[k] for k in _KEPT if k in document}
     kept["brief"] = {k: v for k, v in kept.get("brief", {}).items() if k not in _OF_BRIEF}

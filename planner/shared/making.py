@@ -1,4 +1,4 @@
-"""How rules write a step down: plain words become sayings, a span of minutes grows with how often it is done."""
+"""How rules write a step down: plain words become messages, a span of minutes grows with how often it is done."""
 
 from collections.abc import Sequence
 from typing import Any
@@ -20,7 +20,7 @@ def words(text: Said) -> Message:
 
 
 def step(id: str, phase: str, title: str, why: Said, do: Sequence[Said], right: Said, **about: Any) -> Step:
-    """A step; plain words become sayings, the parts that it needs are among what it stands on."""
+    """A step; plain words become messages, the parts that it needs are among what it stands on."""
     for key in ("wrong", "caution"):
         if key in about and about[key] is not None:
             about[key] = words(about[key])

@@ -44,7 +44,7 @@ class Blocked(Parcel):
     steps: list[str]
 
 
-class StepStands(Step):
+class StepStatus(Step):
     """A step as it stands. ``facts`` is what a tick of it is to say; ``again`` says why it is to be looked at once more."""
 
     state: State
@@ -62,7 +62,7 @@ class StepStands(Step):
     otherwise: str | None = None
     word: str | None = None
     """Why it was left out, or opened again."""
-    in_its_room: bool = False
+    on_its_page: bool = False
 
 
 class ToolNeeded(BaseModel):
@@ -89,7 +89,7 @@ class Agenda(BaseModel):
     blocked: list[Blocked]
 
 
-class PhaseStands(BaseModel):
+class PhaseProgress(BaseModel):
     phase: Phase
     title: str
     done: int
@@ -99,8 +99,8 @@ class PhaseStands(BaseModel):
 class Report(BaseModel):
     """The whole of it. ``next`` is the step to do now; ``left`` the time that the rest takes, 80 %."""
 
-    steps: list[StepStands]
-    phases: list[PhaseStands]
+    steps: list[StepStatus]
+    phases: list[PhaseProgress]
     next: str | None = None
     done: int
     again: int
@@ -154,7 +154,7 @@ def report(
     here = {line.path for line in lines if line.state in HERE}
     by_path = {line.path: line for line in lines}
     finished: set[str] = set()
-    stands: list[StepStands] = []
+    stands: list[StepStatus] = []
     for step in steps:
         one = _stands(build, step, log, by_path, here, finished, step.id in elsewhere, judge, draw)
         if one.state in ("done", "left_out", "again") or step.optional:
@@ -168,7 +168,7 @@ def report(
     return Report(
         steps=stands,
         phases=[
-            PhaseStands(
+            PhaseProgress(
                 phase=phase,
                 title=title,
                 done=sum(s.state in ("done", "left_out") for s in stands if s.phase == phase),
@@ -197,10 +197,10 @@ def _stands(
     lines: Mapping[str, ListLine],
     here: Collection[str],
     finished: Collection[str],
-    in_its_room: bool,
+    on_its_page: bool,
     judge: Judge,
     draw: Drawn,
-) -> StepStands:
+) -> StepStatus:
     worked, values = log.steps.get(step.id), log.values.get(step.id, {})
     values = {c.id: values[c.id] for c in step.checks if c.id in values}
     facts = facts_of(build, step.touches)
@@ -214,13 +214,13 @@ def _stands(
     elif done is not None and worked is not None:
         again = changed(worked.facts or {}, facts)
         state = "again" if again else "done"
-    elif in_its_room and (worked is None or worked.opened is None):
+    elif on_its_page and (worked is None or worked.opened is None):
         state = "done"
     seen = [c.model_copy(update={"entered": values.get(c.id)}) for c in step.checks]
     opened = worked.opened if worked is not None else None
     said = worked.left_out if worked is not None else None
     told = done or said or opened
-    return StepStands.model_validate(
+    return StepStatus.model_validate(
         {
             **{key: getattr(step, key) for key in Step.model_fields},
             "checks": seen,
@@ -237,7 +237,7 @@ def _stands(
             "took": done.minutes if done else None,
             "otherwise": done.otherwise if done else None,
             "word": said.why if said else opened.why if opened else None,
-            "in_its_room": in_its_room and done is None,
+            "on_its_page": on_its_page and done is None,
         }
     )
 
@@ -252,7 +252,7 @@ def _parcel(line: ListLine) -> Parcel:
     )
 
 
-def _next(stands: Sequence[StepStands]) -> str | None:
+def _next(stands: Sequence[StepStatus]) -> str | None:
     """What is to be looked at again comes before what is new; an optional step never holds the finger."""
     again = next((s.id for s in stands if s.state == "again"), None)
     ready = next((s.id for s in stands if s.state == "ready" and not s.optional), None)
@@ -260,7 +260,7 @@ def _next(stands: Sequence[StepStands]) -> str | None:
 
 
 def _agenda(
-    stands: Sequence[StepStands], lines: Mapping[str, ListLine], today: date, told: Sequence[tuple[Minutes, float]]
+    stands: Sequence[StepStatus], lines: Mapping[str, ListLine], today: date, told: Sequence[tuple[Minutes, float]]
 ) -> Agenda:
     saturday = today + timedelta(days=(5 - today.weekday()) % 7)
     now = _fill(stands, told, TODAY_H, lambda path: lines[path].state in HERE)
@@ -281,7 +281,7 @@ def _by(line: ListLine, day: date) -> bool:
 
 
 def _fill(
-    stands: Sequence[StepStands],
+    stands: Sequence[StepStatus],
     told: Sequence[tuple[Minutes, float]],
     hours: float,
     is_here: Callable[[str], bool],
@@ -308,7 +308,7 @@ def _fill(
     return found
 
 
-def _blocked(stands: Sequence[StepStands], lines: Mapping[str, ListLine]) -> list[Blocked]:
+def _blocked(stands: Sequence[StepStatus], lines: Mapping[str, ListLine]) -> list[Blocked]:
     """Parts that are not here, those that hold up most first."""
     open_ = [s for s in stands if s.state not in ("done", "left_out")]
     earlier = all_before(stands)
@@ -323,7 +323,7 @@ def _blocked(stands: Sequence[StepStands], lines: Mapping[str, ListLine]) -> lis
     return sorted(found, key=lambda b: -len(b.steps))
 
 
-def _tools(stands: Sequence[StepStands], log: Log) -> list[ToolNeeded]:
+def _tools(stands: Sequence[StepStatus], log: Log) -> list[ToolNeeded]:
     found = []
     for key, tool in TOOLS.items():
         users = [s for s in stands if key in s.tools and s.state != "left_out"]

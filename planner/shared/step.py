@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from boardmath.messages import Message
-from planner.navigation import RoomSlug
+from planner.navigation import PageSlug
 from planner.shared.picture import Picture
 from planner.shared.tools import ToolKey
 
@@ -122,6 +122,6 @@ class Step(BaseModel):
     touches: list[str] = []
     checks: list[Check] = []
     picture: Picture | None = None
-    room: RoomSlug | None = None
+    page: PageSlug | None = None
     field: str | None = None
     optional: bool = False

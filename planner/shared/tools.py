@@ -106,7 +106,7 @@ TOOLS: dict[ToolKey, Tool] = {
         _tool("router", "Router with a depth stop"),
         _tool("iron", "Soldering iron, 100 W, large tip", "40 W melts one side while the other sets"),
         _tool("welder", "Spot welder for cells"),
-        _tool("multimeter", "Multimeter", "polarity and taps are read before every plug"),
+        _tool("multimeter", "Multimeter", "polarity and leads are read before every plug"),
         _tool("stripper", "Wire stripper"),
         _tool("crimper", "Crimping pliers"),
         _tool("heat_gun", "Hot air for shrink"),

@@ -80,7 +80,7 @@ def effect(build: Build, changes: Mapping[str, Any]) -> list[Effect]:
         BuildFileError: as :func:`laid_in`.
     """
     before, after = predict(build, bands=False), predict(laid_in(build, changes), bands=False)
-    found = [(b.title, change_of(b, a)) for b, a in zip(before.promises, after.promises, strict=True)]
+    found = [(b.title, change_of(b, a)) for b, a in zip(before.outcomes, after.outcomes, strict=True)]
     return [Effect(**c.__dict__, title=title) for title, c in found if c.better is not None]
 
 

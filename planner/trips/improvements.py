@@ -21,7 +21,7 @@ class Help(BaseModel):
     """A change, and what becomes of the trip: the chance to ride all of it, and the charge left at its tightest point."""
 
     id: str
-    saying: Message
+    message: Message
     chance: float
     in_short: str
     gains: float
@@ -119,7 +119,7 @@ def what_helps(build: Build, trip: Trip, mean_kmh: float) -> list[Help]:
     now = ride_trip(build, trip, SAMPLES)
     chance, left = chance_of(now), tightest(now)
     found = []
-    for id, saying, changed, other in ways(build, trip, mean_kmh):
+    for id, sentence, changed, other in ways(build, trip, mean_kmh):
         then = ride_trip(changed, other, SAMPLES)
         sure, rest = chance_of(then), tightest(then)
         if sure - chance < _TELLS and (sure < chance or rest - left < _TELLS_LEFT):
@@ -127,7 +127,7 @@ def what_helps(build: Build, trip: Trip, mean_kmh: float) -> list[Help]:
         found.append(
             Help(
                 id=id,
-                saying=saying,
+                message=sentence,
                 chance=sure,
                 in_short=in_short(sure),
                 gains=sure - chance,

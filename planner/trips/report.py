@@ -74,7 +74,7 @@ class TurnBack(BaseModel):
     from_km: float
     to_km: float
     latest_km: float | None
-    saying: Message
+    message: Message
 
 
 class Against(BaseModel):
@@ -299,7 +299,7 @@ def _turn_back(ridden: Ridden) -> list[TurnBack]:
                 from_km=start / 1000.0,
                 to_km=(start + long) / 1000.0,
                 latest_km=(start + latest) / 1000.0 if latest is not None else None,
-                saying=words,
+                message=words,
             )
         )
         start += long

@@ -8,6 +8,7 @@ from boardmath.buildfile import Build
 from boardmath.buildfile.trips import Trip
 from boardmath.messages import Message, message
 from boardmath.model.inputs import drive_kind
+from boardmath.model.wheel_materials import material_of
 from boardmath.prediction.charging import bricks_of
 
 
@@ -44,7 +45,7 @@ def _all(build: Build, trip: Trip, hours: float, dark: bool) -> Iterator[tuple[s
         )
     else:
         yield "keys", message("Keys for wheel nuts and truck nuts"), message("To tighten what has shaken loose.")
-    if parts.wheels is not None and parts.wheels.kind == "pneumatic":
+    if parts.wheels is not None and material_of(parts.wheels).inflated:
         yield "tube", message("A tube, patches, levers and a pump"), message("A flat tyre cannot be ridden.")
     if parts.fuse is not None:
         yield (

@@ -1,4 +1,4 @@
-"""What guards the cells against what, in this wiring; where nothing does, a finding with its cure."""
+"""What guards the cells against what, in this wiring; where nothing does, a finding with its fix."""
 
 from collections.abc import Callable
 from typing import Literal
@@ -8,7 +8,7 @@ from pydantic import BaseModel
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.checks.cells import polymer_balance
-from boardmath.checks.finding import Finding, cure, finding
+from boardmath.checks.finding import Finding, finding, fix
 from boardmath.checks.power_path import STANDARD_FUSES, no_fuse, only_guard
 from boardmath.geometry.cell_links import drive_current
 from boardmath.messages import Message, message
@@ -33,7 +33,7 @@ class Guard(BaseModel):
     title: str
     by: list[Guardian]
     gap: bool
-    saying: Message
+    message: Message
     finding: Finding | None = None
 
 
@@ -72,7 +72,7 @@ def _emptying(build: Build, pack: Pack) -> Guard:
         title="Nothing ends the ride before the cells are empty",
         about=["pack", "controller"],
         fields=["parts.pack.protection.in_drive_path", "settings.taper_end_v"],
-        saying=message("A board in the path, or a cut-off that is set."),
+        message=message("A board in the path, or a cut-off that is set."),
     )
     return _guard(
         "emptying", "Emptying", by, "Below empty cells are ruined, and burn when they are charged again.", found
@@ -92,13 +92,13 @@ def _overcharge(build: Build, pack: Pack) -> Guard:
         title="Nothing sees a single group run over",
         about=["pack", "charger"],
         fields=["parts.pack.protection", "parts.charger.balance"],
-        saying=message(
+        message=message(
             f"The charger sees {pack.series} groups as one voltage; when they drift apart the smallest is "
             f"overcharged past {{full}} "
             "while the sum looks right. A protection board that balances, or a balance charger, watched.",
             full=(cell_voltages(pack)[0], "voltage"),
         ),
-        cures=[cure("The charger balances", {"parts.charger.balance": True})] if charger is not None else (),
+        fixes=[fix("The charger balances", {"parts.charger.balance": True})] if charger is not None else (),
     )
     return _guard("overcharge", "Overcharge", by, "Past full a cell grows hot from inside and may burn.", found)
 
@@ -122,11 +122,11 @@ def _over_current(build: Build, pack: Pack) -> Guard:
         title="Nothing holds the current back",
         about=["pack", "controller", "settings"],
         fields=["settings.pack_current_a", "parts.fuse.a"],
-        saying=message(
+        message=message(
             "Neither a limit in the controller nor a fuse or board is known: {current} is what the cells bear.",
             current=(current, "current"),
         ),
-        cures=[cure("Take a fuse of {a}", {"parts.fuse.a": size}, a=(size, "current"))],
+        fixes=[fix("Take a fuse of {a}", {"parts.fuse.a": size}, a=(size, "current"))],
     )
     return _guard(
         "over_current", "Over-current", by, "More than cells, strips and wires bear heats them all at once.", found
@@ -141,12 +141,12 @@ def _heat(build: Build, pack: Pack) -> Guard:
         title="Nothing feels the cells’ warmth",
         about=["pack"],
         fields=["parts.pack.protection.sensor"],
-        saying=message(
+        message=message(
             "No sensor lies between the cells: neither a hot ride nor a hot charge ends by itself. A hand on "
             "the box at every stop "
             "and at every look at a charge; a board with a sensor on a lead does it without you."
         ),
-        cures=[cure("The board has a sensor at the cells", {"parts.pack.protection.sensor": True})]
+        fixes=[fix("The board has a sensor at the cells", {"parts.pack.protection.sensor": True})]
         if pack.protection is not None
         else (),
     )
@@ -176,11 +176,11 @@ def _reversed(build: Build, pack: Pack) -> Guard:
         title="Plus and minus can be exchanged",
         about=["pack", "controller"],
         fields=["parts.pack.plug"],
-        saying=message(
+        message=message(
             f"{loose}: one moment the wrong way round is the end of the controller. One socket and one pin on each lead, or a "
             "keyed pair; and by the meter, twice, before the first time."
         ),
-        cures=[cure("Take a keyed pair", {"parts.pack.plug": "keyed pair", "parts.controller.plug": "keyed pair"})]
+        fixes=[fix("Take a keyed pair", {"parts.pack.plug": "keyed pair", "parts.controller.plug": "keyed pair"})]
         if build.parts.controller is not None
         else (),
     )
@@ -188,7 +188,7 @@ def _reversed(build: Build, pack: Pack) -> Guard:
 
 
 def _guard(against: Against, title: str, by: list[Guardian], told: str, found: Finding | None) -> Guard:
-    return Guard(against=against, title=title, by=by, gap=not by, saying=message(told), finding=None if by else found)
+    return Guard(against=against, title=title, by=by, gap=not by, message=message(told), finding=None if by else found)
 
 
 _JUDGES: tuple[Callable[[Build, Pack], Guard], ...] = (_short, _overcharge, _emptying, _over_current, _reversed, _heat)

@@ -116,13 +116,13 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
             yield (
                 "board",
                 "Board: B− to the pack’s negative first, then the load’s negative to P−.",
-                "With P− first the whole current would look for a way through the balance wires.",
+                "With P− first the whole current would look for a way through the balance leads.",
                 ["minus-board"],
                 True,
             )
         yield (
             "balance",
-            "Balance plug into the board, after every tap has read right.",
+            "Balance plug into the board, after every lead has read right.",
             "Two swapped wires destroy the board the moment the plug goes in.",
             ["balance"],
             True,

@@ -22,7 +22,7 @@ from boardmath.physics.wire import GAUGES, ampacity
 
 Carries = Literal["plus", "minus", "charge_plus", "charge_minus", "balance", "phase", "sensor", "signal", "load"]
 BALANCE_AWG, SIGNAL_AWG, LEAST_CHARGE_AWG = 24.0, 26.0, 20.0
-"""Of balance wires and of sensor and receiver leads; and the thinnest that stands a charge lead's handling (common practice)."""
+"""Of balance leads and of sensor and receiver leads; and the thinnest that stands a charge lead's handling (common practice)."""
 LIGHT_A = 0.2
 """A of a light that does not say (from memory)."""
 SLACK_MM = 80.0
@@ -265,7 +265,7 @@ def _balance(build: Build) -> Iterator[Wire]:
             0.1,
             200.0,
             least=BALANCE_AWG,
-            colour="black for tap 0, then each with its number",
+            colour="black for lead 0, then each with its number",
             count=pack.series + 1,
             first=0,
         )

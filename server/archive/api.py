@@ -28,7 +28,7 @@ class BroughtOut(Schema):
 
     builds: int
     revisions: int
-    sheets: int
+    settings_records: int
     tests: int
     files: int
     entries: int
@@ -51,7 +51,7 @@ ARCHIVES = Turns(most_each=1)
 @router.get("/archive", response=bytes)
 @in_turn_of(ARCHIVES)
 def take_out(request: HttpRequest) -> object:
-    """Everything: builds, revisions, sheets with their files, bench tests, parts of one's own, in one zip of open forms."""
+    """Everything: builds, revisions, settings records with their files, bench tests, parts of one's own, in one zip."""
     user = cast(User, request.user)
     now = timezone.now()
     name = f"sand-pocket-{slugify(user.get_username()) or 'workshop'}-{now:%Y%m%d}.zip"

@@ -1,4 +1,4 @@
-"""One zip of all that a person has: builds with their revisions, sheets, files, bench tests and logs of the work, and
+"""One zip of all that a person has: builds with their revisions, settings records, files, bench tests and assembly logs, and
 parts of their own.
 
 ``manifest.json`` says the format; each build has a folder. All of it is JSON in the formats of docs/build-file.md, and files as
@@ -17,7 +17,7 @@ from uuid import UUID
 from django.contrib.auth.models import User
 from django.db import DatabaseError, transaction
 from django.utils.text import slugify
-from pydantic import BaseModel, ConfigDict, ValidationError
+from pydantic import AliasChoices, BaseModel, ConfigDict, Field, ValidationError
 
 from boardmath.buildfile import BuildFileError, check, read_build, write_build
 from boardmath.buildfile.bench_test import BenchTest as Entered
@@ -25,13 +25,18 @@ from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Settings
 from boardmath.calibration.ride_file import LARGEST_FILE as LARGEST_RIDES
 from boardmath.calibration.ride_file import write_rides
-from planner.bench_test import BenchReport
+from planner.bench_test import BenchTestReport
 from planner.rides.files import write_track
 from planner.shared.log import ENTRY, MOST_ENTRIES
 from server import pictures
 from server.assembly import services as works
 from server.assembly.models import LogEntry, Photo
-from server.benchtest.models import BenchTest
+from server.bench_test.models import BenchTest
+from server.boards.models import Build
+from server.boards.services import put
+from server.controller_settings import files
+from server.controller_settings.models import SettingsRecord
+from server.controller_settings.services import as_json as record_as_json
 from server.errors import ApiError
 from server.library import services as library
 from server.library.models import Part
@@ -39,11 +44,6 @@ from server.revisions.models import Revision
 from server.rides import services as rides
 from server.rides import tracks
 from server.rides.models import Ride, Track
-from server.sheet import files
-from server.sheet.models import SetSheet
-from server.sheet.services import as_json as sheet_as_json
-from server.shelf.models import Build
-from server.shelf.services import put
 from server.text_validation import not_plain
 from server.users import Person
 
@@ -69,7 +69,7 @@ class Brought:
 
     builds: int = 0
     revisions: int = 0
-    sheets: int = 0
+    settings_records: int = 0
     tests: int = 0
     files: int = 0
     entries: int = 0
@@ -100,11 +100,11 @@ def _pack_build(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
     for i, kept in enumerate(Revision.objects.filter(build=build), 1):
         said = {"name": kept.name, "note": kept.note, "at": kept.created_at.isoformat(), "document": kept.document}
         _put(archive, f"{folder}/revisions/{i:03d}.json", said)
-    for sheet in SetSheet.objects.filter(build=build).prefetch_related("attachments"):
-        said = {**sheet_as_json(str(build), sheet), "read_back": sheet.read_back}
-        _put(archive, f"{folder}/sheets/{sheet.number:03d}.json", said)
-        for i, file in enumerate(sheet.attachments.all(), 1):
-            archive.writestr(f"{folder}/sheets/{sheet.number:03d}/{i}-{file.name}", bytes(file.data))
+    for record in SettingsRecord.objects.filter(build=build).prefetch_related("attachments"):
+        said = {**record_as_json(str(build), record), "read_back": record.read_back}
+        _put(archive, f"{folder}/settings-records/{record.number:03d}.json", said)
+        for i, file in enumerate(record.attachments.all(), 1):
+            archive.writestr(f"{folder}/settings-records/{record.number:03d}/{i}-{file.name}", bytes(file.data))
     for i, test in enumerate(BenchTest.objects.filter(build=build), 1):
         said = {
             "number": test.number,
@@ -112,7 +112,7 @@ def _pack_build(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
             "by": test.by,
             "entered": test.entered,
             "report": test.report,
-            "sheet_number": test.sheet_number,
+            "record_number": test.record_number,
         }
         _put(archive, f"{folder}/tests/{i:03d}.json", said)
     _pack_work(archive, folder, build)
@@ -150,7 +150,7 @@ class ToldRevision(_Told):
     document: dict[str, Any]
 
 
-class ToldSheet(_Told):
+class ToldRecord(_Told):
     number: int
     on: date
     by: str = ""
@@ -167,7 +167,7 @@ class ToldTest(_Told):
     by: str = ""
     entered: dict[str, Any]
     report: dict[str, Any] | None = None
-    sheet_number: int | None = None
+    record_number: int | None = Field(default=None, validation_alias=AliasChoices("record_number", "sheet_number"))
 
 
 def unpack(owner: User, given: Readable) -> Brought:
@@ -259,7 +259,7 @@ def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
 
 
 def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, name: str, found: Brought) -> None:
-    """What hangs on a build: a revision, a sheet with its files, a bench test."""
+    """What hangs on a build: a revision, a settings record with its files, a bench test."""
     place = name.removeprefix(f"{folder}/")
     if re.fullmatch(r"revisions/\d+\.json", place):
         told = ToldRevision.model_validate(_document(archive, name))
@@ -269,8 +269,8 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
             created_at=told.at if told.at.tzinfo else told.at.replace(tzinfo=UTC)
         )
         found.revisions += 1
-    elif re.fullmatch(r"sheets/\d+\.json", place):
-        _sheet(owner, build, archive, name, found)
+    elif re.fullmatch(r"(settings-records|sheets)/\d+\.json", place):
+        _record(owner, build, archive, name, found)
     elif place == "log.json":
         _log(build, archive, name, found)
     elif place == "rides.json":
@@ -286,7 +286,9 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
         said = ToldTest.model_validate(_document(archive, name))
         check(Entered, said.entered)
         report = (
-            BenchReport.model_validate(said.report).model_dump(mode="json", exclude_none=True) if said.report else None
+            BenchTestReport.model_validate(said.report).model_dump(mode="json", exclude_none=True)
+            if said.report
+            else None
         )
         fields = {**said.model_dump(), "report": report, "by": said.by[:60]}
         BenchTest.objects.create(build=build, **fields)
@@ -320,21 +322,21 @@ def _photo(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found
             found.left_out.append((name, refused.message))
 
 
-def _sheet(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
-    told = ToldSheet.model_validate(_document(archive, name))
+def _record(owner: User, build: Build, archive: zipfile.ZipFile, name: str, found: Brought) -> None:
+    told = ToldRecord.model_validate(_document(archive, name))
     for settings in (told.settings, *told.apart):
         check(Settings, settings)
     check(EndPoints, told.end_points)
     fields = {**told.model_dump(), "by": told.by[:60], "reason": told.reason[:600]}
-    sheet = SetSheet.objects.create(build=build, **fields)
-    found.sheets += 1
+    record = SettingsRecord.objects.create(build=build, **fields)
+    found.settings_records += 1
     folder = f"{name.removesuffix('.json')}/"
     for member in sorted(n for n in archive.namelist() if n.startswith(folder) and not n.endswith("/")):
         with archive.open(member) as file:
             try:
-                data = files.whole(owner, build.pk, sheet.number, _OfZip(file))
+                data = files.whole(owner, build.pk, record.number, _OfZip(file))
                 files.attach(
-                    owner, build.pk, sheet.number, member.removeprefix(folder).partition("-")[2] or "file", data
+                    owner, build.pk, record.number, member.removeprefix(folder).partition("-")[2] or "file", data
                 )
                 found.files += 1
             except ApiError as refused:

@@ -14,14 +14,14 @@ from planner.shared.report import Report
 from planner.shared.wishes import Effect, effect, figures_of
 from server import pictures
 from server.assembly import book, services
-from server.assembly.services import Room
+from server.assembly.services import WorkPage
+from server.boards import services as builds
+from server.boards.schemas import BuildOut, build_out
+from server.calibration.services import taught
 from server.errors import FaultOut
 from server.jobs import services as jobs
-from server.jobs.api import ASKED, asked
-from server.jobs.handlers import Made, Order, as_json, maker
-from server.learnt.services import taught
-from server.shelf import services as builds
-from server.shelf.schemas import BuildOut, build_out
+from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.throttles.concurrency import in_turn
 from server.users import Person
 
@@ -89,7 +89,7 @@ class EntriesIn(Schema):
     """Entries as they were made on the device, in the log's form; each is judged by itself."""
 
     entries: Annotated[list[dict[str, Any]], Field(max_length=services.MOST_AT_ONCE)]
-    room: Room = "assembly"
+    page: WorkPage = "assembly"
 
 
 class WishIn(Schema):
@@ -106,8 +106,8 @@ class PhotoOut(Schema):
     size: int
 
 
-def _work(owner: Person, id: UUID, room: Room, taken: services.Taken | None = None) -> WorkOut:
-    build, log, report = services.report(owner, id, room)
+def _work(owner: Person, id: UUID, page: WorkPage, taken: services.Taken | None = None) -> WorkOut:
+    build, log, report = services.report(owner, id, page)
     there = {e.id: p.pk for e, p in services.photos(build, log) if p is not None}
     return WorkOut(
         report=report,
@@ -141,21 +141,21 @@ def _line(entry: Any, photo: UUID | None) -> LogLine:
 
 
 @router.get("/builds/{id}/assembly", response=WorkOut, exclude_none=True)
-def work(request: HttpRequest, id: UUID, room: Room = "assembly") -> object:
+def work(request: HttpRequest, id: UUID, page: WorkPage = "assembly") -> object:
     """The steps of a board as it is saved, and how they stand by the log."""
-    return _work(request.user, id, room)
+    return _work(request.user, id, page)
 
 
 @router.post("/builds/{id}/assembly", response=WorkOut, exclude_none=True)
 def write_down(request: HttpRequest, id: UUID, payload: EntriesIn) -> object:
     """Takes entries into the log, each once however often it is sent; one that cannot be is named and holds up no other."""
     taken = services.add(request.user, id, payload.entries)
-    return _work(request.user, id, payload.room, taken)
+    return _work(request.user, id, payload.page, taken)
 
 
 @router.post(
     "/builds/{id}/assembly/photos",
-    response=ASKED,
+    response=JOB_RESPONSE,
     exclude_none=True,
     openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}},
 )
@@ -163,12 +163,12 @@ def send_photo(request: HttpRequest, id: UUID, entry: Annotated[UUID, Query()]) 
     """The picture of an entry, the body as it is; it is kept without what a camera writes into it, and once."""
     services.expected(request.user, id, entry)
     data = pictures.whole(request)
-    return asked(jobs.ask(request.user, "photo", {"build": str(id), "entry": str(entry)}, data))
+    return job_response(jobs.ask(request.user, "photo", {"build": str(id), "entry": str(entry)}, data))
 
 
-@maker("photo")
-def _photo(order: Order) -> Made:
-    kept = services.keep_photo(order.owner, order.asked["build"], UUID(order.asked["entry"]), order.brought)
+@job_handler("photo")
+def _photo(job: JobRequest) -> Made:
+    kept = services.keep_photo(job.owner, job.payload["build"], UUID(job.payload["entry"]), job.upload)
     return as_json(PhotoOut(id=kept.pk, entry=kept.entry, size=kept.size))
 
 
@@ -193,7 +193,7 @@ def wish_effect(request: HttpRequest, id: UUID, payload: WishIn) -> object:
 
 @router.post("/builds/{id}/assembly/second", response=BuildOut, exclude_none=True)
 def second_version(request: HttpRequest, id: UUID, payload: SecondIn) -> object:
-    """A second version of the board on the shelf, with wishes laid in."""
+    """A second version of the board among the boards, with wishes laid in."""
     return build_out(services.second(request.user, id, payload.wishes))
 
 
@@ -201,7 +201,7 @@ def second_version(request: HttpRequest, id: UUID, payload: SecondIn) -> object:
 def book_file(request: HttpRequest, id: UUID, form: Literal["json", "md"] = "json") -> object:
     """The build book to take away."""
     build, log, report = services.report(request.user, id, "assembly")
-    ride = services.report(request.user, id, "firstride")[2]
+    ride = services.report(request.user, id, "first-ride")[2]
     name = str(build)
     if form == "json":
         answer: HttpResponse = JsonResponse(
@@ -213,19 +213,19 @@ def book_file(request: HttpRequest, id: UUID, form: Literal["json", "md"] = "jso
     return answer
 
 
-@router.post("/builds/{id}/assembly/paper", response=ASKED, exclude_none=True)
+@router.post("/builds/{id}/assembly/paper", response=JOB_RESPONSE, exclude_none=True)
 def book_paper(request: HttpRequest, id: UUID) -> object:
     """Asks for the build book on A4, with its photos."""
     builds.get(request.user, id)
-    return asked(jobs.ask(request.user, "buildbook", {"build": str(id)}))
+    return job_response(jobs.ask(request.user, "buildbook", {"build": str(id)}))
 
 
-@maker("buildbook")
-def _paper(order: Order) -> Made:
-    id = cast(str, order.asked["build"])
-    build, log, report = services.report(order.owner, id, "assembly")
-    ride = services.report(order.owner, id, "firstride")[2]
-    order.report_progress(0.2)
+@job_handler("buildbook")
+def _paper(job: JobRequest) -> Made:
+    id = cast(str, job.payload["build"])
+    build, log, report = services.report(job.owner, id, "assembly")
+    ride = services.report(job.owner, id, "first-ride")[2]
+    job.report_progress(0.2)
     name = str(build)
     made = book.book_pdf(name, report, ride, log, book.photos_of(services.photos(build, log)))
     return Made(made, "application/pdf", f"{slugify(name) or 'board'}-build-book.pdf")

@@ -13,10 +13,10 @@ from reportlab.platypus import Flowable, KeepTogether, Paragraph, Spacer
 from boardmath.messages import Message, written
 from planner.shared.log import Log
 from planner.shared.picture import Picture
-from planner.shared.report import Report, StepStands
+from planner.shared.report import Report, StepStatus
 from planner.shared.step import PHASES, Check
 from server.assembly.models import Photo
-from server.sheet.paper import CAUTION, SMALL, STYLES, paper, picture, ruled, words
+from server.controller_settings.paper import CAUTION, SMALL, STYLES, paper, picture, ruled, words
 
 FORMAT = "sand-pocket/build-book"
 STATES = {
@@ -97,7 +97,7 @@ def _head(report: Report, log: Log) -> str:
     return f"{began}{report.done} of {len(report.steps)} steps done.{took}"
 
 
-def _step(step: StepStands, log: Log, photos: Photos) -> list[Any]:
+def _step(step: StepStatus, log: Log, photos: Photos) -> list[Any]:
     when = f"{timezone.localtime(step.at):%Y-%m-%d %H:%M}" if step.at else ""
     head = " · ".join(x for x in (STATES[step.state], when, step.by, f"{step.took:g} min" if step.took else "") if x)
     found: list[Any] = [words(f"{'[x]' if step.state == 'done' else '[  ]'} {step.title}", bold=True), words(head)]
@@ -128,7 +128,7 @@ def _value(check: Check) -> str:
     return written(check.entered, check.quantity)
 
 
-def _told(step: StepStands, log: Log) -> list[str]:
+def _told(step: StepStatus, log: Log) -> list[str]:
     found = [a.text for a in step.again]
     if step.otherwise:
         found.append(f"Done otherwise: {step.otherwise}")
@@ -199,7 +199,7 @@ def as_markdown(name: str, report: Report, ride: Report, log: Log) -> str:
                     took = f", {step.took:g} min" if step.took else ""
                     lines.append(f"  - {timezone.localtime(step.at):%Y-%m-%d %H:%M} {_plain(step.by)}{took}")
                 lines += [f"  - {_plain(c.text)}: {_value(c)}" for c in step.checks if c.entered is not None]
-                lines += [f"  - {_plain(s.text)}" for s in _sayings(step)]
+                lines += [f"  - {_plain(s.text)}" for s in _messages(step)]
                 lines += [f"  - {_plain(text)}" for text in _told(step, log)]
             lines.append("")
     if log.wishes:
@@ -212,7 +212,7 @@ def as_markdown(name: str, report: Report, ride: Report, log: Log) -> str:
     return "\n".join(lines)
 
 
-def _sayings(step: StepStands) -> list[Message]:
+def _messages(step: StepStatus) -> list[Message]:
     return [s for s in (step.judged.said, step.judged.remedy) if s is not None and step.values]
 
 

@@ -26,14 +26,14 @@ from planner.shared.spans import cannot_be
 from planner.shared.wishes import laid_in, second_version
 from server import pictures
 from server.assembly.models import LogEntry, Photo
-from server.benchtest.models import BenchTest
+from server.bench_test.models import BenchTest
+from server.boards import services as builds
+from server.boards.models import Build
+from server.controller_settings.models import SettingsRecord
 from server.errors import ApiError
-from server.sheet.models import SetSheet
-from server.shelf import services as builds
-from server.shelf.models import Build
 from server.users import Key, Person
 
-Room = Literal["assembly", "firstride"]
+WorkPage = Literal["assembly", "first-ride"]
 MOST_AT_ONCE = 500
 MOST_PHOTOS = 400
 FAST_CLOCK = timedelta(minutes=5)
@@ -172,30 +172,30 @@ def logs_of(ids: Sequence[UUID]) -> dict[UUID, Log]:
     return {id: read_log(read_entries(said)) for id, said in found.items()}
 
 
-def elsewhere(sheets: bool, last_test: BenchTest | None) -> set[str]:
-    """Steps that the rooms of the controller sheet and the bench test know to be done."""
-    found = {"set-up"} if sheets else set()
+def elsewhere(settings_records: bool, last_test: BenchTest | None) -> set[str]:
+    """Steps that the pages of the controller settings and the bench test know to be done."""
+    found = {"set-up"} if settings_records else set()
     if last_test is not None and (last_test.report or {}).get("standing") in ("passes", "unsure"):
         found.add("bench-test")
     return found
 
 
 def report_of(
-    file: BuildFile, log: Log, today: date, done: set[str], room: Room = "assembly", drawn: bool = True
+    file: BuildFile, log: Log, today: date, done: set[str], page: WorkPage = "assembly", drawn: bool = True
 ) -> Report:
     """How the steps of a room stand."""
-    if room == "firstride":
+    if page == "first-ride":
         return first_ride_report(file, log, today, tested="bench-test" in done, others={*log.steps, *log.values})
     return assembly_report(file, log, today, done, drawn)
 
 
-def report(owner: Person, build_id: Key, room: Room) -> tuple[Build, Log, Report]:
+def report(owner: Person, build_id: Key, page: WorkPage) -> tuple[Build, Log, Report]:
     """The same of a board as it is saved."""
     build = builds.get(owner, build_id)
     log = log_of(build)
     tests = BenchTest.objects.filter(build=build).exclude(number=None)
-    done = elsewhere(SetSheet.objects.filter(build=build).exists(), tests.last())
-    return build, log, report_of(read_build(build.document), log, timezone.localdate(), done, room)
+    done = elsewhere(SettingsRecord.objects.filter(build=build).exists(), tests.last())
+    return build, log, report_of(read_build(build.document), log, timezone.localdate(), done, page)
 
 
 @dataclass(frozen=True)
@@ -241,8 +241,8 @@ def expected(owner: Person, build_id: Key, entry: UUID) -> Build:
         ApiError: it was taken back, or there are too many.
     """
     build = builds.get(owner, build_id)
-    spoken = LogEntry.objects.filter(build=build, kind="photographed", entry=entry).exists()
-    if not spoken or LogEntry.objects.filter(build=build, kind="taken_back", said__entry=str(entry)).exists():
+    sentence = LogEntry.objects.filter(build=build, kind="photographed", entry=entry).exists()
+    if not sentence or LogEntry.objects.filter(build=build, kind="taken_back", said__entry=str(entry)).exists():
         raise ApiError("No entry of the log speaks of that photo, or it was taken back.", status=404)
     if Photo.objects.filter(build=build).count() >= MOST_PHOTOS:
         raise ApiError(f"A board keeps {MOST_PHOTOS} photos.", file="none more")
@@ -284,7 +284,7 @@ def photo(owner: Person, id: UUID) -> Photo:
 
 
 def second(owner: Person, build_id: Key, wishes: Sequence[str]) -> Build:
-    """A second version on the shelf, with these wishes laid in.
+    """A second version among the boards, with these wishes laid in.
 
     Raises:
         ApiError: there is nothing to lay in.

@@ -9,16 +9,16 @@ from ninja import Field, Router
 
 from boardmath.battery.cells import CellsReport, cells_report, one_lot
 from boardmath.buildfile import read_build
-from boardmath.buildfile.packwork import MeasuredCell
+from boardmath.buildfile.pack_assembly import MeasuredCell
 from boardmath.model.cell_groups import work_of
 from planner.cells.reading import COLUMNS, FURTHER, LARGEST_TABLE, ReadTable, read_table
+from server.boards import services
+from server.boards.schemas import DocumentIn
 from server.cells.pdf import labels_pdf
 from server.errors import ApiError
 from server.jobs import services as jobs
-from server.jobs.api import ASKED, asked
-from server.jobs.handlers import Made, Order, maker
-from server.shelf import services
-from server.shelf.schemas import DocumentIn
+from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.handlers import JobRequest, Made, job_handler
 from server.tabular import write_table
 from server.throttles.concurrency import in_turn
 from server.users import Key, Person
@@ -60,11 +60,11 @@ def cells_as_csv(request: HttpRequest, id: UUID) -> object:
     return answer
 
 
-@router.post("/builds/{id}/cells/labels", response=ASKED, exclude_none=True)
+@router.post("/builds/{id}/cells/labels", response=JOB_RESPONSE, exclude_none=True)
 def labels(request: HttpRequest, id: UUID) -> object:
     """Asks for labels to cut out, and the map of the cells for the table."""
     _labelled(request.user, id)
-    return asked(jobs.ask(request.user, "cell-labels", {"build": str(id)}))
+    return job_response(jobs.ask(request.user, "cell-labels", {"build": str(id)}))
 
 
 def _labelled(owner: Person, id: Key) -> tuple[str, bytes]:
@@ -75,7 +75,7 @@ def _labelled(owner: Person, id: Key) -> tuple[str, bytes]:
     return str(build), labels_pdf(str(build), document)
 
 
-@maker("cell-labels")
-def _labels(order: Order) -> Made:
-    name, paper = _labelled(order.owner, order.asked["build"])
+@job_handler("cell-labels")
+def _labels(job: JobRequest) -> Made:
+    name, paper = _labelled(job.owner, job.payload["build"])
     return Made(paper, "application/pdf", f"{slugify(name) or 'board'}-cell-labels.pdf")

@@ -10,10 +10,10 @@ from reportlab.platypus import KeepTogether, PageBreak, Paragraph, Table, TableS
 
 from boardmath.battery.cells import CellsReport, cells_report
 from boardmath.buildfile import Build
-from boardmath.buildfile.packwork import MeasuredCell
+from boardmath.buildfile.pack_assembly import MeasuredCell
 from boardmath.messages import written
 from boardmath.model.cell_groups import work_of
-from server.sheet.paper import SMALL, STYLES, paper, ruled, words
+from server.controller_settings.paper import SMALL, STYLES, paper, ruled, words
 
 ACROSS, HIGH = 4, 21 * mm
 PAGE = 48
@@ -90,6 +90,7 @@ def map_story(name: str, report: CellsReport, cells: dict[str, MeasuredCell]) ->
     if report.rejected:
         story.append(Paragraph("Out, and why", STYLES["Heading3"]))
         story += [
-            KeepTogether([Paragraph(f"<b>{escape(r.id)}</b>: {escape(r.saying.text)}", SMALL)]) for r in report.rejected
+            KeepTogether([Paragraph(f"<b>{escape(r.id)}</b>: {escape(r.message.text)}", SMALL)])
+            for r in report.rejected
         ]
     return story

@@ -6,8 +6,8 @@ from django.http import HttpRequest
 from ninja import Field, Router
 
 from planner.charging.report import DAY_MIN, ChargingReport, charging_report
-from server.learnt.services import taught
-from server.shelf.schemas import DocumentIn
+from server.boards.schemas import DocumentIn
+from server.calibration.services import taught
 from server.throttles.concurrency import in_turn
 
 router = Router(tags=["charging"])

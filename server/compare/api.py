@@ -8,11 +8,11 @@ from ninja import Query, Router, Schema
 
 from boardmath.buildfile import read_build
 from planner.compare import MOST, Comparison, compare
+from server.boards import services
+from server.calibration.services import taught
 from server.errors import ApiError
-from server.learnt.services import taught
 from server.revisions import services as revisions
 from server.revisions.models import Revision
-from server.shelf import services
 from server.throttles.concurrency import in_turn
 
 router = Router(tags=["compare"])

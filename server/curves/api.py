@@ -4,8 +4,8 @@ from django.http import HttpRequest
 from ninja import Router
 
 from boardmath.prediction.curves import Plot, curves
-from server.learnt.services import taught
-from server.shelf.schemas import DocumentIn
+from server.boards.schemas import DocumentIn
+from server.calibration.services import taught
 from server.throttles.concurrency import in_turn
 
 router = Router(tags=["curves"])

@@ -22,7 +22,10 @@ from planner.shared.facts import facts_of
 from planner.shared.log import ENTRY
 from server.assembly import services as works
 from server.assembly.models import Photo
-from server.benchtest import services as benchtests
+from server.bench_test import services as benchtests
+from server.boards.models import Build
+from server.boards.services import create
+from server.controller_settings.services import write_down
 from server.demo import drawn
 from server.demo.entry import DEMO_NAME, demo_user
 from server.library.models import Part
@@ -31,9 +34,6 @@ from server.pictures import made_small
 from server.revisions.models import Revision
 from server.rides import services as rides
 from server.rides import tracks
-from server.sheet.services import write_down
-from server.shelf.models import Build
-from server.shelf.services import create
 from server.users import Person
 
 DATA = Path(__file__).resolve().parent / "data"
@@ -45,7 +45,7 @@ def load() -> None:
     """The library, the warden, the three builds and how they came to be what they are."""
     load_library()
     user = get_user_model().objects.create_user(DEMO_NAME)
-    # The shelf shows the latest first; the story begins with the oldest.
+    # The boards shows the latest first; the story begins with the oldest.
     for path in BUILDS:
         build = create(user, read_build(path.read_bytes()))
         for told in json.loads((DATA / "revisions.json").read_text()):
@@ -65,13 +65,13 @@ def _on_the_stand(user: Person, build: Build, name: str) -> None:
     """What was set in the controller and what was tested then, day by day."""
     told = [
         (told["on"], what, told)
-        for what in ("sheets", "bench-tests")
+        for what in ("settings-records", "bench-tests")
         for told in json.loads((DATA / f"{what}.json").read_text())
         if told["build"] == name
     ]
-    for day, what, said in sorted(told, key=lambda t: (t[0], t[1] != "sheets")):
+    for day, what, said in sorted(told, key=lambda t: (t[0], t[1] != "settings-records")):
         on = date.fromisoformat(day)
-        if what == "sheets":
+        if what == "settings-records":
             values = Settings(**{**build.document.get("settings", {}), **said["changes"]})
             write_down(user, build.pk, values, on, said["by"], said["reason"], EndPoints(**said["end_points"]))
         else:

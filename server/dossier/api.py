@@ -7,46 +7,46 @@ from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Router
 
-from planner.maintenance.report import upkeep_report
+from planner.maintenance.report import maintenance_report
 from planner.rides.sums import sums
 from server.assembly import services as works
-from server.benchtest import services as benchtests
-from server.cameto.api import report_of
+from server.bench_test import services as benchtests
+from server.boards import services as builds
+from server.calibration import services as calibration
+from server.controller_settings import services as settings_records
 from server.dossier.pdf import dossier_pdf
 from server.jobs import services as jobs
-from server.jobs.api import ASKED, asked
-from server.jobs.handlers import Made, Order, maker
-from server.learnt import services as learnt
+from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.handlers import JobRequest, Made, job_handler
+from server.review.api import report_of
 from server.rides import services as rides
-from server.sheet import services as sheets
-from server.shelf import services as builds
 
 router = Router(tags=["dossier"])
 
 
-@router.post("/builds/{id}/dossier", response=ASKED, exclude_none=True)
+@router.post("/builds/{id}/dossier", response=JOB_RESPONSE, exclude_none=True)
 def dossier(request: HttpRequest, id: UUID) -> object:
     """Asks for the build on A4: predictions, drawings, parts, settings, bench test, findings, what was set aside and why."""
     builds.get(request.user, id)
-    return asked(jobs.ask(request.user, "dossier", {"build": str(id)}))
+    return job_response(jobs.ask(request.user, "dossier", {"build": str(id)}))
 
 
-@maker("dossier")
-def _dossier(order: Order) -> Made:
-    build = builds.get(order.owner, order.asked["build"])
-    set_so_far, tested = sheets.of(order.owner, build.pk), benchtests.kept(order.owner, build.pk)
-    _, log, report = works.report(order.owner, build.pk, "assembly")
+@job_handler("dossier")
+def _dossier(job: JobRequest) -> Made:
+    build = builds.get(job.owner, job.payload["build"])
+    set_so_far, tested = settings_records.of(job.owner, build.pk), benchtests.kept(job.owner, build.pk)
+    _, log, report = works.report(job.owner, build.pk, "assembly")
     name = str(build)
-    ridden, taught = learnt.report(order.owner, build.pk)
-    file, today = sheets.read_file(build), timezone.localdate()
+    ridden, taught = calibration.report(job.owner, build.pk)
+    file, today = settings_records.read_file(build), timezone.localdate()
     paper = dossier_pdf(
         name,
-        learnt.taught(order.owner, build.pk, file),
+        calibration.taught(job.owner, build.pk, file),
         set_so_far[-1] if set_so_far else None,
         tested[-1] if tested else None,
         (report, log),
         (sums([k.ride for k in ridden]), taught),
-        (upkeep_report(file, rides.rode_on([build])[build.pk], today), report_of(order.owner, build.pk, file)),
+        (maintenance_report(file, rides.rode_on([build])[build.pk], today), report_of(job.owner, build.pk, file)),
         today,
     )
     return Made(paper, "application/pdf", f"{slugify(name) or 'board'}-dossier.pdf")

@@ -11,7 +11,7 @@ from reportlab.platypus import KeepTogether, Paragraph, Spacer
 from boardmath.battery.cells import cells_report
 from boardmath.battery.charge_monitor import all_watched
 from boardmath.buildfile import Build
-from boardmath.calibration.report import CalibratedOutcome, LearntInput, LearntReport
+from boardmath.calibration.report import CalibratedInput, CalibratedOutcome, CalibrationReport
 from boardmath.checks import Finding
 from boardmath.geometry.views.view import draw
 from boardmath.messages import written
@@ -20,36 +20,36 @@ from boardmath.parts.cost import LEFT_OVER, Exchanger, cost, priced_parts
 from boardmath.prediction.outcomes import Outcome, in_words
 from boardmath.predictor import predict
 from boardmath.results import Prediction
-from planner.bench_test import BenchReport
-from planner.enclosure.report import box_reports
-from planner.maintenance.report import UpkeepReport
+from planner.bench_test import BenchTestReport
+from planner.enclosure.report import enclosure_reports
+from planner.maintenance.report import MaintenanceReport
 from planner.pack.report import pack_report
-from planner.review.report import CameToReport
+from planner.review.report import ReviewReport
 from planner.rides.sums import Sums
 from planner.shared.log import Log
 from planner.shared.report import Report
 from planner.trips.report import trip_report
 from planner.wiring.report import wiring_report
-from server.benchtest.models import BenchTest
-from server.benchtest.pdf import bench_test_story
+from server.bench_test.models import BenchTest
+from server.bench_test.pdf import bench_test_story
 from server.cells.pdf import map_story
-from server.sheet.models import SetSheet
-from server.sheet.paper import CAUTION, SMALL, STYLES, DrawingFlowable, StaffFlowable, paper, ruled, words
-from server.sheet.services import otherwise_said, said, title
+from server.controller_settings.models import SettingsRecord
+from server.controller_settings.paper import CAUTION, SMALL, STYLES, DrawingFlowable, GaugeFlowable, paper, ruled, words
+from server.controller_settings.services import otherwise_said, said, title
 from server.wiring.pdf import wiring_story
 
 
 def dossier_pdf(
     name: str,
     build: Build,
-    kept: SetSheet | None,
+    kept: SettingsRecord | None,
     tested: BenchTest | None,
     worked: tuple[Report, Log],
-    ridden: tuple[Sums, LearntReport],
-    upkept: tuple[UpkeepReport, CameToReport],
+    ridden: tuple[Sums, CalibrationReport],
+    upkept: tuple[MaintenanceReport, ReviewReport],
     today: date,
 ) -> bytes:
-    """Predictions with bands on staffs, drawings, parts, settings, bench test, findings, and the usual cautions."""
+    """Predictions with bands on gauges, drawings, parts, settings, bench test, findings, and the usual cautions."""
     file = BytesIO()
     prediction = predict(build)
     rider = f"{build.rider.mass_kg:g} kg" + (
@@ -92,15 +92,15 @@ def _figure(promised: Outcome, value: float | None, build: Build) -> str:
 
 def _promised(build: Build, prediction: Prediction) -> list[Any]:
     rows: list[list[Any]] = [["", "predicted", "brief", "", "what limits it"]]
-    for p in prediction.promises:
+    for p in prediction.outcomes:
         band = f" ({_figure(p, p.low, build)} to {_figure(p, p.high, build)})" if p.low is not None else ""
         rows.append(
             [
                 words(p.title, bold=True),
                 words(_figure(p, p.mid, build) + band),
                 words(f"{_figure(p, p.wanted, build)}: {p.verdict}" if p.wanted is not None else "no brief"),
-                StaffFlowable(p, 52 * mm),
-                words(p.saying.text if p.saying else p.limit or ""),
+                GaugeFlowable(p, 52 * mm),
+                words(p.message.text if p.message else p.limit or ""),
             ]
         )
     needs = [words(f"Not predicted yet. {n.reason}") for n in prediction.needs]
@@ -115,7 +115,7 @@ def _drawn(build: Build) -> list[Any]:
 def _boxed(build: Build) -> list[Any]:
     """The boxes as they are made, for the bench beside the printer; nothing where there is none to make."""
     story: list[Any] = []
-    for report in box_reports(build):
+    for report in enclosure_reports(build):
         if report.cannot is not None:
             continue
         long, wide, deep = report.outer_mm
@@ -133,7 +133,7 @@ def _boxed(build: Build) -> list[Any]:
 
 def _listed(build: Build) -> list[Any]:
     sums, exchange = cost(build), Exchanger(build)
-    rows: list[list[Any]] = [["part", "count", "stands", "comes to"]]
+    rows: list[list[Any]] = [["part", "count", "overview", "comes to"]]
     for line in priced_parts(build):
         amount = exchange.of(line)
         named = ", ".join(x for x in (line.part.name or line.path.split(".")[1], line.part.maker) if x)
@@ -209,14 +209,14 @@ def _worked(report: Report, log: Log) -> list[Any]:
     ]
 
 
-def _ridden(sums: Sums, learnt: LearntReport) -> list[Any]:
+def _ridden(sums: Sums, calibration: CalibrationReport) -> list[Any]:
     """What it was ridden, and what the rides taught, before and after."""
     if not sums.rides:
         return []
     told = f"{sums.rides} rides from {sums.first} to {sums.last}, {written(sums.km, 'distance')}"
     wet = f"; {sums.wet} in the wet" if sums.wet else ""
     rows: list[list[Any]] = [["what", "before any ride", "as the rides have it"]]
-    told_of: list[CalibratedOutcome | LearntInput] = [*learnt.promises, *learnt.inputs[:8]]
+    told_of: list[CalibratedOutcome | CalibratedInput] = [*calibration.outcomes, *calibration.inputs[:8]]
     for one in told_of:
         bands = [f"{written(b.low, one.quantity)} to {written(b.high, one.quantity)}" for b in (one.before, one.after)]
         rows.append([words(one.title[:1].upper() + one.title[1:]), words(bands[0]), words(bands[1], bold=True)])
@@ -224,7 +224,7 @@ def _ridden(sums: Sums, learnt: LearntReport) -> list[Any]:
         _heading("Ridden"),
         words(f"{told}{wet}."),
         *([ruled(rows, [56, 60, 60])] if len(rows) > 1 else []),
-        *(words(t.saying.text) for t in learnt.trends),
+        *(words(t.message.text) for t in calibration.trends),
     ]
 
 
@@ -248,12 +248,12 @@ def _travelled(build: Build) -> list[Any]:
     return [_heading("Trips"), ruled(found, [60, 24, 36, 60])] if len(found) > 1 else []
 
 
-def _kept_up(build: Build, upkeep: UpkeepReport, sums: CameToReport) -> list[Any]:
+def _kept_up(build: Build, maintenance: MaintenanceReport, sums: ReviewReport) -> list[Any]:
     """What is due, and what it came to; nothing of a board that nobody has ridden."""
-    if not upkeep.rides:
+    if not maintenance.rides:
         return []
-    rows: list[list[Any]] = [["kept up", "stands", "last", "since"]]
-    for task in upkeep.tasks[:10]:
+    rows: list[list[Any]] = [["kept up", "overview", "last", "since"]]
+    for task in maintenance.tasks[:10]:
         stands = {"due": "DUE", "soon": "soon", "in_time": "in time"}[task.state]
         since = f"{written(task.since_km, 'distance')}, {task.since_days} days"
         rows.append(
@@ -262,48 +262,48 @@ def _kept_up(build: Build, upkeep: UpkeepReport, sums: CameToReport) -> list[Any
     told = "; ".join(f"{line.title.lower()} {line.amount:.2f}" for line in sums.lines)
     money = f"{told}: {sums.total:.2f} {sums.currency or ''}"
     return [
-        _heading("Upkeep"),
+        _heading("Maintenance"),
         ruled(rows, [60, 30, 34, 56]),
         _heading("What it came to"),
         words(money + (f", {sums.per_km:.2f} a kilometre." if sums.per_km else ".")),
-        *(words(f"{p.title}: {p.saying.text}") for p in sums.promises if p.name != "money"),
+        *(words(f"{p.title}: {p.message.text}") for p in sums.outcomes if p.name != "money"),
     ]
 
 
-def _set(build: Build, kept: SetSheet | None) -> list[Any]:
+def _set(build: Build, kept: SettingsRecord | None) -> list[Any]:
     values = kept.settings if kept else build.settings.model_dump(mode="json", exclude_none=True)
     if not values:
         return []
     where = "Wanted; nothing is written down as set yet."
     if kept:
-        where = f"As set: sheet {kept.number}, set on {kept.on.isoformat()}: {kept.reason}"
+        where = f"As set: record {kept.number}, set on {kept.on.isoformat()}: {kept.reason}"
     rows: list[list[Any]] = [["setting", "value"]]
     rows += [[words(title(key)), words(said(key, value), bold=True)] for key, value in values.items()]
     apart = kept.apart if kept else [a.model_dump(mode="json", exclude_none=True) for a in build.settings_apart or ()]
     return [_heading("Controller"), words(where), ruled(rows, [80, 60]), *map(words, otherwise_said(apart))]
 
 
-def _tested(test: BenchTest | None, kept: SetSheet | None) -> list[Any]:
+def _tested(test: BenchTest | None, kept: SettingsRecord | None) -> list[Any]:
     heading = _heading("Bench test")
     if test is None or test.on is None:
         return [heading, words("None is kept. Before the first ride: wheels in the air, step by step.")]
     told = f"Test {test.number}, on {test.on.isoformat()}{f' by {test.by}' if test.by else ''}."
-    if kept and kept.number != test.sheet_number:
-        told += f" The controller was set anew since: sheet {kept.number}. Test again."
-    return [heading, words(told), *bench_test_story(test.entered, BenchReport.model_validate(test.report))]
+    if kept and kept.number != test.record_number:
+        told += f" The controller was set anew since: record {kept.number}. Test again."
+    return [heading, words(told), *bench_test_story(test.entered, BenchTestReport.model_validate(test.report))]
 
 
 def _found(findings: list[Finding]) -> list[Any]:
     story: list[Any] = []
-    if standing := [f for f in findings if f.severity != "note" and not f.aside]:
+    if standing := [f for f in findings if f.severity != "note" and not f.accepted]:
         story += [
             _heading("To look at"),
             *(Paragraph(f"<b>{escape(f.title)}.</b> {escape(f.text)}", SMALL) for f in standing),
         ]
-    if aside := [f for f in findings if f.aside]:
+    if aside := [f for f in findings if f.accepted]:
         story.append(_heading("Set aside, and why"))
         for f in aside:
-            word = f.aside.word if f.aside else ""
-            when = f" ({f.aside.day})" if f.aside and f.aside.day else ""
+            word = f.accepted.reason if f.accepted else ""
+            when = f" ({f.accepted.day})" if f.accepted and f.accepted.day else ""
             story.append(Paragraph(f"<b>{escape(f.title)}.</b> {escape(word + when)}", SMALL))
     return story

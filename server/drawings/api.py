@@ -10,12 +10,12 @@ from boardmath.buildfile import read_build
 from boardmath.geometry.shapes import VIEWS, Drawing
 from boardmath.geometry.transmission import StockBelt, least_distance, stock_belts
 from boardmath.geometry.views.view import draw
+from server.boards import services
+from server.boards.schemas import DocumentIn
 from server.drawings.template import template_pdf
 from server.jobs import services as jobs
-from server.jobs.api import ASKED, asked
-from server.jobs.handlers import Made, Order, maker
-from server.shelf import services
-from server.shelf.schemas import DocumentIn
+from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.handlers import JobRequest, Made, job_handler
 from server.throttles.concurrency import in_turn
 
 router = Router(tags=["drawings"])
@@ -41,15 +41,15 @@ def drawings_of_build(request: HttpRequest, payload: DocumentIn) -> object:
     )
 
 
-@router.post("/builds/{id}/template", response=ASKED, exclude_none=True)
+@router.post("/builds/{id}/template", response=JOB_RESPONSE, exclude_none=True)
 def template_of_build(request: HttpRequest, id: UUID) -> object:
     """Asks for deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by."""
     services.get(request.user, id)
-    return asked(jobs.ask(request.user, "template", {"build": str(id)}))
+    return job_response(jobs.ask(request.user, "template", {"build": str(id)}))
 
 
-@maker("template")
-def _template(order: Order) -> Made:
-    build = services.get(order.owner, order.asked["build"])
+@job_handler("template")
+def _template(job: JobRequest) -> Made:
+    build = services.get(job.owner, job.payload["build"])
     paper = template_pdf(read_build(build.document), str(build))
     return Made(paper, "application/pdf", f"{slugify(str(build)) or 'build'}-template.pdf")

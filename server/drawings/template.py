@@ -10,7 +10,7 @@ from reportlab.pdfgen.canvas import Canvas
 from boardmath.buildfile import Build
 from boardmath.geometry.beam import pocket
 from boardmath.geometry.stance import axles, deck_of, mounts
-from boardmath.geometry.views.underside import bolt_holes, box_outlines, deck_outline, old_holes
+from boardmath.geometry.views.underside import bolt_holes, deck_outline, enclosure_outlines, old_holes
 
 MARGIN = 12.0
 """mm that printers leave white."""
@@ -82,7 +82,7 @@ def _board(canvas: Canvas, build: Build) -> None:
         canvas.setDash()
         canvas.setFont("Helvetica", 8)
         canvas.drawString((-wide + 4) * mm, (middle + half - 7) * mm, f"routed {cut.depth:g} mm deep")
-    for x0, y0, x1, y1 in box_outlines(build):
+    for x0, y0, x1, y1 in enclosure_outlines(build):
         canvas.setLineWidth(0.8)
         canvas.rect(y0 * mm, x0 * mm, (y1 - y0) * mm, (x1 - x0) * mm)
         canvas.setFont("Helvetica", 8)

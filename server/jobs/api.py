@@ -31,7 +31,7 @@ class JobOut(Schema):
     file: str | None = None
 
 
-ASKED = {202: JobOut}
+JOB_RESPONSE = {202: JobOut}
 """What a route answers that asks for a job."""
 
 
@@ -49,7 +49,7 @@ def job_out(job: Job) -> JobOut:
     )
 
 
-def asked(job: Job) -> Status[JobOut]:
+def job_response(job: Job) -> Status[JobOut]:
     """The answer of a route that asked for a job."""
     return Status(202, job_out(job))
 

@@ -32,25 +32,25 @@ class Made:
 
 
 @dataclass(frozen=True)
-class Order:
+class JobRequest:
     """What a maker is given: for whom, what was asked, what came with it, and how to say how far it is."""
 
     owner: Person
-    asked: dict[str, Any]
-    brought: bytes
+    payload: dict[str, Any]
+    upload: bytes
     report_progress: ReportProgress
 
 
-Maker = Callable[[Order], Made]
-MAKERS: dict[str, Maker] = {}
+JobHandler = Callable[[JobRequest], Made]
+JOB_HANDLERS: dict[str, JobHandler] = {}
 
 
-def maker(kind: str) -> Callable[[Maker], Maker]:
+def job_handler(kind: str) -> Callable[[JobHandler], JobHandler]:
     """Registers what makes jobs of a kind. The rooms do it when they are loaded."""
 
-    def kept(make: Maker) -> Maker:
-        assert kind not in MAKERS, kind
-        MAKERS[kind] = make
+    def kept(make: JobHandler) -> JobHandler:
+        assert kind not in JOB_HANDLERS, kind
+        JOB_HANDLERS[kind] = make
         return make
 
     return kept

@@ -20,9 +20,9 @@ class Job(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="jobs")
     kind = models.CharField(max_length=40)
-    asked = models.JSONField(default=dict)
+    payload = models.JSONField(default=dict)
     # What came with it: a photo as it was sent.
-    brought = models.BinaryField(null=True)
+    upload = models.BinaryField(null=True)
     zone = models.CharField(max_length=64, blank=True)
     state = models.CharField(max_length=10, choices=State, default=State.WAITING)
     stop = models.BooleanField(default=False)

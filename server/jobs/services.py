@@ -19,7 +19,7 @@ from django.utils import timezone
 
 from boardmath.buildfile import BuildFileError
 from server.errors import ApiError, of_build_file
-from server.jobs.handlers import MAKERS, Made, Order, StopAsked, TooLong
+from server.jobs.handlers import JOB_HANDLERS, JobRequest, Made, StopAsked, TooLong
 from server.jobs.models import Job
 from server.users import Person
 
@@ -37,7 +37,7 @@ BEAT_S = 0.2
 UNDER_WAY = (Job.State.WAITING, Job.State.RUNNING)
 
 
-def ask(owner: Person, kind: str, asked: dict[str, Any], brought: bytes | None = None) -> Job:
+def ask(owner: Person, kind: str, payload: dict[str, Any], upload: bytes | None = None) -> Job:
     """Asks for a job.
 
     Raises:
@@ -45,7 +45,7 @@ def ask(owner: Person, kind: str, asked: dict[str, Any], brought: bytes | None =
     """
     from server.jobs.tasks import work_through
 
-    assert kind in MAKERS, kind
+    assert kind in JOB_HANDLERS, kind
     forget()
     mine = Job.objects.filter(owner=owner, state__in=UNDER_WAY).count()
     if mine >= MOST_OF_A_PERSON:
@@ -56,7 +56,7 @@ def ask(owner: Person, kind: str, asked: dict[str, Any], brought: bytes | None =
     if waiting >= MOST_OF_ALL:
         raise ApiError("Too much is asked for at the moment. Try again in a little while.", status=503, retry_after=15)
     zone = timezone.get_current_timezone_name()
-    job = Job.objects.create(owner=owner, kind=kind, asked=asked, brought=brought, zone=zone)
+    job = Job.objects.create(owner=owner, kind=kind, payload=payload, upload=upload, zone=zone)
     work_through.enqueue()
     return job
 
@@ -68,12 +68,12 @@ def forget() -> None:
 
 def of(owner: Person) -> list[Job]:
     """The person's jobs, the oldest first."""
-    return list(Job.objects.filter(owner=owner).defer("made", "brought"))
+    return list(Job.objects.filter(owner=owner).defer("made", "upload"))
 
 
 def get(owner: Person, id: UUID) -> Job:
     """One job of the person's, without what was made; one that no worker has taken up is called out again."""
-    job = Job.objects.filter(owner=owner, pk=id).defer("made", "brought").first()
+    job = Job.objects.filter(owner=owner, pk=id).defer("made", "upload").first()
     if job is None:
         raise Http404
     if job.state in UNDER_WAY and timezone.now() - job.beat_at > UNTOUCHED_FOR:
@@ -149,7 +149,7 @@ def _give_up_the_lost() -> None:
     )
 
 
-class _Saying:
+class _Progress:
     """Keeps a job's row fresh, and hears whether it shall stop."""
 
     def __init__(self, job: Job) -> None:
@@ -189,9 +189,9 @@ def _run(job: Job) -> None:
     ended: dict[str, Any] = {"state": Job.State.FAILED}
     try:
         with _at_most(LONGEST_S), timezone.override(ZoneInfo(job.zone) if job.zone else None):
-            order = Order(job.owner, job.asked, bytes(job.brought or b""), _Saying(job))
-            order.report_progress(0.0)
-            ended = _done(MAKERS[job.kind](order))
+            request = JobRequest(job.owner, job.payload, bytes(job.upload or b""), _Progress(job))
+            request.report_progress(0.0)
+            ended = _done(JOB_HANDLERS[job.kind](request))
     except StopAsked:
         ended["state"] = Job.State.STOPPED
     except TooLong:
@@ -206,7 +206,7 @@ def _run(job: Job) -> None:
     except Exception:
         logger.exception("job %s, %s", job.pk, job.kind)
         ended["message"] = "The worker could not make it. It is written down for whoever runs this."
-    Job.objects.filter(pk=job.pk, state=Job.State.RUNNING).update(brought=None, ended_at=timezone.now(), **ended)
+    Job.objects.filter(pk=job.pk, state=Job.State.RUNNING).update(upload=None, ended_at=timezone.now(), **ended)
 
 
 def _done(made: Made) -> dict[str, Any]:

@@ -4,7 +4,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from planner.pack.report import PackReport, pack_report
-from server.shelf.schemas import DocumentIn
+from server.boards.schemas import DocumentIn
 from server.throttles.concurrency import in_turn
 
 router = Router(tags=["pack"])

@@ -9,10 +9,10 @@ from ninja import Field, Router, Schema, Status
 
 from boardmath.buildfile import read_build
 from planner.compare import Differences, differences
+from server.boards import services
+from server.boards.schemas import BuildOut, build_out
 from server.revisions import services as revisions
 from server.revisions.models import Revision
-from server.shelf import services
-from server.shelf.schemas import BuildOut, build_out
 
 router = Router(tags=["revisions"])
 

@@ -4,7 +4,7 @@ import uuid
 
 from django.db import models
 
-from server.shelf.models import Build
+from server.boards.models import Build
 
 
 class Revision(models.Model):

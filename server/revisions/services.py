@@ -6,10 +6,10 @@ from django.http import Http404
 from boardmath.buildfile import Build as BuildFile
 from boardmath.buildfile import read_build
 from boardmath.buildfile.build import LIVED
+from server.boards import services
+from server.boards.models import Build
 from server.errors import ApiError
 from server.revisions.models import Revision
-from server.shelf import services
-from server.shelf.models import Build
 from server.users import Key, Person
 
 MOST_REVISIONS = 200
@@ -71,7 +71,7 @@ def go_back(owner: Person, build_id: Key, revision_id: Key, revision: int) -> Bu
     before = services.get(owner, build_id)
     latest = Revision.objects.filter(build=before).last()
     _room(before, 2)
-    # What was lived with the board since is no part of what it was: trips and upkeep stay as they are.
+    # What was lived with the board since is no part of what it was: trips and maintenance stay as they are.
     lived = {key: before.document[key] for key in LIVED if key in before.document}
     then = {key: value for key, value in found.document.items() if key not in LIVED}
     after = services.save(owner, build_id, read_build(then | lived), revision)

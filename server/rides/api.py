@@ -23,25 +23,25 @@ from planner.rides.files import write_gpx, write_track
 from planner.rides.guided import GUIDES, TestGuide
 from planner.rides.sums import Sums, sums
 from planner.rides.table import Preview
+from server.boards import services as builds
 from server.errors import ApiError, FaultOut
 from server.jobs import services as jobs
-from server.jobs.api import ASKED, asked
-from server.jobs.handlers import Made, Order, as_json, maker
+from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.rides import services, tracks
 from server.rides.models import Track
-from server.shelf import services as builds
 from server.users import Person
 
 router = Router(tags=["rides"])
 
 
 class RideLine(Schema):
-    """A ride as it is listed: ``revision`` and ``sheet`` say what was ridden and how it was set."""
+    """A ride as it is listed: ``revision`` and ``record`` say what was ridden and how it was set."""
 
     id: UUID
     ride: Ride
     revision: str | None = None
-    sheet: int | None = None
+    record: int | None = None
     track: UUID | None = None
 
 
@@ -80,7 +80,7 @@ def _answer(owner: Person, id: UUID, taken: services.Taken | None = None) -> Rid
     file = read_build(build.document)
     kept = services.kept(build, file)
     return RidesOut(
-        rides=[RideLine(id=k.id, ride=k.ride, revision=k.revision, sheet=k.sheet, track=k.track) for k in kept],
+        rides=[RideLine(id=k.id, ride=k.ride, revision=k.revision, record=k.record, track=k.track) for k in kept],
         sums=sums([k.ride for k in kept], cost(file).total or None),
         currency=file.currency,
         guides=GUIDES,
@@ -169,7 +169,7 @@ class PlotOut(Schema):
 
 @router.post(
     "/builds/{id}/rides/tracks",
-    response=ASKED,
+    response=JOB_RESPONSE,
     exclude_none=True,
     openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}},
 )
@@ -186,7 +186,9 @@ def bring_track(
     except ValueError:
         raise ApiError("That is not how a table is read.", mapping="an object as JSON") from None
     data = tracks.whole(request)
-    return asked(jobs.ask(request.user, "track", {"build": str(id), "name": name, "mapping": told, **_here()}, data))
+    return job_response(
+        jobs.ask(request.user, "track", {"build": str(id), "name": name, "mapping": told, **_here()}, data)
+    )
 
 
 def _here() -> dict[str, str]:
@@ -195,35 +197,35 @@ def _here() -> dict[str, str]:
     return {"today": timezone.localdate().isoformat(), "east": str(int(east))}
 
 
-@maker("track")
-def _track(order: Order) -> Made:
-    told = order.asked
-    found = tracks.bring(order.owner, told["build"], told["name"], order.brought, told["mapping"])
+@job_handler("track")
+def _track(job: JobRequest) -> Made:
+    told = job.payload
+    found = tracks.bring(job.owner, told["build"], told["name"], job.upload, told["mapping"])
     if found.track is None:
         return as_json(TrackOut(name=told["name"], table=found.table, fault=found.fault))
     shown = _shown(found.track, found.again, int(told["east"]), told["today"])
     return as_json(shown.model_copy(update={"joined": found.joined}))
 
 
-@router.post("/builds/{id}/rides/simulated", response=ASKED, exclude_none=True)
+@router.post("/builds/{id}/rides/simulated", response=JOB_RESPONSE, exclude_none=True)
 def simulated_ride(request: HttpRequest, id: UUID) -> object:
     """Asks the simulated controller for the log of a ride: of a board like this one, with a truth that nobody knows."""
     builds.get(request.user, id)
     order = {"build": str(id), "at": timezone.now().replace(microsecond=0).isoformat(), **_here()}
-    return asked(jobs.ask(request.user, "simulatedride", order))
+    return job_response(jobs.ask(request.user, "simulatedride", order))
 
 
-@maker("simulatedride")
-def _simulated(order: Order) -> Made:
-    told = order.asked
-    build = builds.get(order.owner, told["build"])
+@job_handler("simulatedride")
+def _simulated(job: JobRequest) -> Made:
+    told = job.payload
+    build = builds.get(job.owner, told["build"])
     began = datetime.fromisoformat(told["at"])
     try:
         log = a_ride_of(read_build(build.document), int(began.timestamp()), began)
     except Incomplete as error:
         raise ApiError("Nothing can be ridden yet.", build=error.needs[0].reason) from None
     data = json.dumps(write_track(log)).encode()
-    found = tracks.bring(order.owner, build.pk, "simulated-controller.json", data, None)
+    found = tracks.bring(job.owner, build.pk, "simulated-controller.json", data, None)
     assert found.track is not None
     return as_json(_shown(found.track, found.again, int(told["east"]), told["today"]))
 

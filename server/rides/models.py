@@ -5,7 +5,7 @@ import uuid
 from django.conf import settings
 from django.db import models
 
-from server.shelf.models import Build
+from server.boards.models import Build
 
 
 class Ride(models.Model):

@@ -18,11 +18,11 @@ from boardmath.calibration.ride import MOST_RIDES, as_document
 from boardmath.calibration.ride import Ride as RideFile
 from boardmath.calibration.ride_file import cannot_be, read_ride, read_rides
 from planner.maintenance.schedule import RodeOn
+from server.boards import services as builds
+from server.boards.models import Build
 from server.errors import ApiError
 from server.revisions.models import Revision
 from server.rides.models import Ride, Track
-from server.shelf import services as builds
-from server.shelf.models import Build
 from server.users import Key, Person
 
 MOST_AT_ONCE = 1000
@@ -45,7 +45,7 @@ class Kept:
     board: BuildFile
     revision: str | None
     """Name of the point at which the board was so; None where it is as now."""
-    sheet: int | None
+    record: int | None
     """Number of what was set in the controller at the time."""
     track: UUID | None
 
@@ -125,7 +125,7 @@ def _from_the_log(said: Mapping[str, Any]) -> RideFile:
 
 
 def rode_on(boards: Sequence[Build]) -> dict[UUID, list[RodeOn]]:
-    """The rides of many boards as upkeep counts them, in one query: the day, how far, whether it was wet."""
+    """The rides of many boards as maintenance counts them, in one query: the day, how far, whether it was wet."""
     found: dict[UUID, list[RodeOn]] = {b.pk: [] for b in boards}
     rows = Ride.objects.filter(build__in=boards, deleted_at=None)
     for build, day, km, wet in rows.values_list("build", "day", "said__way__distance_km", "said__conditions__wet"):
@@ -160,7 +160,7 @@ def kept(build: Build, file: BuildFile | None = None) -> list[Kept]:
     found = []
     for id, ride in rides.items():
         board, revision = boards.on(ride)
-        found.append(Kept(id, ride, board, revision, boards.sheet(ride), tracks.get(id)))
+        found.append(Kept(id, ride, board, revision, boards.record(ride), tracks.get(id)))
     return sorted(found, key=lambda k: (k.ride.day, k.ride.at or "", str(k.id)))
 
 
@@ -178,8 +178,8 @@ class Boards:
         points = Revision.objects.filter(build=build).order_by("created_at", "id")
         self.points = [(timezone.localdate(p.created_at).isoformat(), p) for p in points]
         self.files: dict[UUID, BuildFile] = {}
-        sheets = build.sheets.order_by("number").values_list("on", "number")
-        self.sheets = [(on.isoformat(), number) for on, number in sheets]
+        records = build.settings_records.order_by("number").values_list("on", "number")
+        self.settings_records = [(on.isoformat(), number) for on, number in records]
 
     def on(self, ride: RideFile) -> tuple[BuildFile, str | None]:
         """The board of a ride, and the name of the point at which it was so."""
@@ -198,8 +198,8 @@ class Boards:
             return None
         return next((p for since, p in reversed(self.points) if since <= day), self.points[0][1])
 
-    def sheet(self, ride: RideFile) -> int | None:
-        return next((number for on, number in reversed(self.sheets) if on <= ride.day), None)
+    def record(self, ride: RideFile) -> int | None:
+        return next((number for on, number in reversed(self.settings_records) if on <= ride.day), None)
 
 
 def ridden(rides: Sequence[Kept]) -> list[Ridden]:

@@ -25,9 +25,9 @@ from planner.rides.files import kind_of, read_track, write_track
 from planner.rides.table import Mapped, Preview, preview
 from planner.rides.table import TableRead as Reading
 from server import pictures
+from server.boards import services as builds
 from server.errors import ApiError
 from server.rides.models import TableRead, Track
-from server.shelf import services as builds
 from server.users import Key, Person
 
 LARGEST = 40_000_000

@@ -14,15 +14,15 @@ from boardmath.calibration.ride import Ride
 from planner.rides.files import LARGEST_TRACK, read_track
 from planner.trips.files import gpx_of, leg_of, read_trip, write_trip
 from planner.trips.report import TripReport, trip_report
+from server.boards import services as builds
+from server.boards.schemas import DocumentIn
+from server.calibration.services import taught
 from server.errors import ApiError
 from server.jobs import services as jobs
-from server.jobs.api import ASKED, asked
-from server.jobs.handlers import Made, Order, as_json, maker
-from server.learnt.services import taught
+from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.pictures import Readable
 from server.rides import services as rides
-from server.shelf import services as builds
-from server.shelf.schemas import DocumentIn
 from server.throttles.concurrency import in_turn
 from server.trips.card import trip_card
 from server.users import Person
@@ -67,17 +67,17 @@ def _whole(given: Readable) -> bytes:
     return data
 
 
-@router.post("/trip/way", response=ASKED, exclude_none=True, openapi_extra=BODY)
+@router.post("/trip/way", response=JOB_RESPONSE, exclude_none=True, openapi_extra=BODY)
 def bring_way(request: HttpRequest, name: Annotated[str, Query(max_length=120)] = "way") -> object:
     """Asks for a leg from a track, the body as it is: GPX, CSV or JSON of our own."""
-    return asked(jobs.ask(request.user, WAY, {"name": name}, _whole(request)))
+    return job_response(jobs.ask(request.user, WAY, {"name": name}, _whole(request)))
 
 
-@maker(WAY)
-def _way(order: Order) -> Made:
-    name = order.asked["name"]
+@job_handler(WAY)
+def _way(job: JobRequest) -> Made:
+    name = job.payload["name"]
     try:
-        leg = leg_of(read_track(order.brought, name), name.rpartition(".")[0][:80] or name[:80])
+        leg = leg_of(read_track(job.upload, name), name.rpartition(".")[0][:80] or name[:80])
     except BuildFileError as error:
         faults = {f.field or "track": f.reason for f in error.faults}
         raise ApiError("No way can be read from it.", faults=faults) from None
@@ -112,17 +112,17 @@ def trip_file(request: HttpRequest, payload: TripFileIn, form: Literal["json", "
     return answer
 
 
-@router.post("/trip/card", response=ASKED, exclude_none=True)
+@router.post("/trip/card", response=JOB_RESPONSE, exclude_none=True)
 def card_of_trip(request: HttpRequest, payload: TripIn) -> object:
     """Asks for a trip on a card for the pocket, A6."""
     build = taught(request.user, payload.board, payload.document)
     trip = payload.trip.model_dump(mode="json", exclude_none=True)
-    return asked(jobs.ask(request.user, CARD, {"build": write_build(build), "trip": trip}))
+    return job_response(jobs.ask(request.user, CARD, {"build": write_build(build), "trip": trip}))
 
 
-@maker(CARD)
-def _card(order: Order) -> Made:
-    build, trip = read_build(order.asked["build"]), Trip.model_validate(order.asked["trip"])
+@job_handler(CARD)
+def _card(job: JobRequest) -> Made:
+    build, trip = read_build(job.payload["build"]), Trip.model_validate(job.payload["trip"])
     report = trip_report(build, trip)
     if report.needs:
         raise ApiError("There is no trip to print yet.", trip=report.needs[0].text)

@@ -11,7 +11,7 @@ from reportlab.platypus import Flowable, PageBreak, Paragraph, SimpleDocTemplate
 from boardmath.buildfile.trips import Trip
 from boardmath.messages import Message, written
 from planner.trips.report import TripPoint, TripReport
-from server.sheet.paper import STYLES, words
+from server.controller_settings.paper import STYLES, words
 
 _TEXT = ParagraphStyle("card", STYLES["BodyText"], fontSize=8, leading=9.5, spaceAfter=2)
 _HEAD = ParagraphStyle("card-head", STYLES["Heading2"], fontSize=12, leading=13, spaceBefore=0, spaceAfter=3)
@@ -42,7 +42,7 @@ def trip_card(board: str, trip: Trip, report: TripReport) -> bytes:
         backs = [
             t for t in report.turn_back if any(t.from_km <= p.km <= t.to_km for p in own) and t.latest_km is not None
         ]
-        story += [Paragraph(_plain(t.saying.text), _TEXT) for t in backs]
+        story += [Paragraph(_plain(t.message.text), _TEXT) for t in backs]
         story.append(PageBreak())
     story.append(Paragraph("To carry", _HEAD))
     story += [Paragraph(f"☐ <b>{_plain(c.what.text)}.</b> {_plain(c.why.text)}", _TEXT) for c in report.carry]
@@ -60,8 +60,8 @@ def _plain(text: str) -> str:
     return text.replace("&", "&amp;").replace("<", "&lt;")
 
 
-def _said(saying: Message | None) -> str:
-    return saying.text if saying is not None else ""
+def _said(message: Message | None) -> str:
+    return message.text if message is not None else ""
 
 
 def _table(points: list[TripPoint]) -> Table:

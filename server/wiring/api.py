@@ -9,11 +9,11 @@ from ninja import Router
 from boardmath.buildfile import read_build
 from planner.wiring.diagram import diagram, svg
 from planner.wiring.report import WiringReport, wiring_report
+from server.boards import services
+from server.boards.schemas import DocumentIn
 from server.jobs import services as jobs
-from server.jobs.api import ASKED, asked
-from server.jobs.handlers import Made, Order, maker
-from server.shelf import services
-from server.shelf.schemas import DocumentIn
+from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.handlers import JobRequest, Made, job_handler
 from server.throttles.concurrency import in_turn
 from server.wiring.pdf import wiring_pdf
 
@@ -37,16 +37,16 @@ def wiring_as_svg(request: HttpRequest, id: UUID) -> object:
     return answer
 
 
-@router.post("/builds/{id}/wiring/paper", response=ASKED, exclude_none=True)
+@router.post("/builds/{id}/wiring/paper", response=JOB_RESPONSE, exclude_none=True)
 def wiring_on_paper(request: HttpRequest, id: UUID) -> object:
     """Asks for drawing, wires and order on A4."""
     services.get(request.user, id)
-    return asked(jobs.ask(request.user, "wiring", {"build": str(id)}))
+    return job_response(jobs.ask(request.user, "wiring", {"build": str(id)}))
 
 
-@maker("wiring")
-def _paper(order: Order) -> Made:
-    build = services.get(order.owner, order.asked["build"])
+@job_handler("wiring")
+def _paper(job: JobRequest) -> Made:
+    build = services.get(job.owner, job.payload["build"])
     name = str(build)
     return Made(
         wiring_pdf(name, read_build(build.document)), "application/pdf", f"{slugify(name) or 'board'}-wiring.pdf"

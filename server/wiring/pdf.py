@@ -11,7 +11,7 @@ from boardmath.buildfile import Build
 from boardmath.messages import written
 from planner.wiring.diagram import Diagram, pairs
 from planner.wiring.report import WiringReport, wiring_report
-from server.sheet.paper import CAUTION, SMALL, STYLES, paper, ruled, words
+from server.controller_settings.paper import CAUTION, SMALL, STYLES, paper, ruled, words
 
 
 def wiring_pdf(name: str, build: Build) -> bytes:
@@ -45,7 +45,7 @@ def wiring_story(report: WiringReport) -> list[Any]:
     guarded: list[list[Any]] = [["against", "what guards", "and why"]]
     for guard in report.guards:
         by = ", ".join(guard.by) or f"NOTHING. {guard.finding.text if guard.finding else ''}"
-        guarded.append([words(guard.title, bold=True), words(by, bold=guard.gap), words(guard.saying.text)])
+        guarded.append([words(guard.title, bold=True), words(by, bold=guard.gap), words(guard.message.text)])
     rows: list[list[Any]] = [["wire", "gauge", "current", "length", "colour", "first at"]]
     for wire in report.wires:
         plugs = f" {wire.start_plug} on {wire.end_plug} does not hold!" if wire.mismatch else ""

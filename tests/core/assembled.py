@@ -77,7 +77,7 @@ def board(kind: str = "belt", **more: Any) -> Build:
     return read_build(document)
 
 
-def in_the_house(build: Build) -> Build:
+def in_the_application(build: Build) -> Build:
     """The same board with everything arrived."""
     parts = build.parts
     kept = {}

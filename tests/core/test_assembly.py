@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from boardmath import read_build
 from boardmath.buildfile import write_build
-from boardmath.geometry.fasteners import PITCHES, box_screws, most_torque, motor_screws, truck_bolts
+from boardmath.geometry.fasteners import PITCHES, enclosure_screws, most_torque, motor_screws, truck_bolts
 from boardmath.geometry.views.rear import motor_room
 from boardmath.model.inputs import marked
 from planner.assembly.board import Board
@@ -26,7 +26,7 @@ from planner.shared.log import Moved
 from planner.shared.order import before, in_order, why_not
 from planner.shared.report import HERE
 from planner.shared.spans import cannot_be
-from tests.core.assembled import BEGUN, KINDS, Written, board, in_the_house
+from tests.core.assembled import BEGUN, KINDS, Written, board, in_the_application
 from tests.core.boards import any_builds
 
 TODAY = date(2026, 5, 6)
@@ -149,7 +149,7 @@ def test_a_pack_that_was_bought_is_looked_at_and_not_opened():
         ("direct", ("pulley", "belt", "the plate", "the mount", "gear ratio", "grub screw")),
         ("gear", ("the belt", "straight edge")),
         ("belt", ("hub", "stator", "second box", "drop-through", "brick")),
-        ("bricks", ("spot weld", "nickel", "balance wire", "protection board", "B−")),
+        ("bricks", ("spot weld", "nickel", "balance lead", "protection board", "B−")),
         ("boxed controller", ("motor detection",)),
     ],
 )
@@ -172,7 +172,7 @@ def test_a_pack_is_charged_when_its_board_and_its_port_are_joined():
 
 
 def test_a_box_that_is_made_is_waited_for_as_a_step_and_not_as_a_parcel():
-    printed = in_the_house(board("printed box"))
+    printed = in_the_application(board("printed box"))
     box = printed.parts.enclosure.model_copy(update={"owned": None})
     printed = printed.model_copy(update={"parts": printed.parts.model_copy(update={"enclosure": box})})
     assert "box-made" in before(assembly(printed), "dry-box")
@@ -248,7 +248,7 @@ def test_a_box_screw_holds_in_the_deck_and_does_not_come_through():
     for thick in (8, 11, 14, 20):
         build = board(parts__deck__thickness_mm=thick)
         boxed = Board(build).boxes[0]
-        length, depth = box_screws(build, boxed)
+        length, depth = enclosure_screws(build, boxed)
         assert length < boxed.wall + 2.0 + thick, "it would be felt through the grip"
         assert depth <= thick - 1.0
 
@@ -444,7 +444,7 @@ def test_a_caliper_read_in_metres_is_told_and_not_believed():
 
 
 def test_a_step_waits_for_the_steps_before_it_and_for_its_parcels():
-    build = in_the_house(board(parts__wheels__price=50))
+    build = in_the_application(board(parts__wheels__price=50))
     late = build.model_copy(
         update={
             "parts": build.parts.model_copy(update={"wheels": build.parts.wheels.model_copy(update={"owned": None})})
@@ -464,7 +464,7 @@ def test_a_step_waits_for_the_steps_before_it_and_for_its_parcels():
 
 
 def test_today_holds_what_is_here_and_the_weekend_what_will_have_come():
-    build = in_the_house(board())
+    build = in_the_application(board())
     wheels = build.parts.wheels.model_copy(
         update={
             "owned": None,
@@ -489,7 +489,7 @@ def _bought():
 
 def test_following_what_is_next_finishes_every_board():
     for kind in KINDS:
-        build = in_the_house(board(kind))
+        build = in_the_application(board(kind))
         written = Written(build)
         for _ in range(90):
             following = report(build, written).next
@@ -500,7 +500,7 @@ def test_following_what_is_next_finishes_every_board():
 
 
 @pytest.mark.parametrize(
-    ("changes", "again", "stands"),
+    ("changes", "again", "overview"),
     [
         (
             {"parts__drive__wheel_teeth": 36},
@@ -519,9 +519,9 @@ def test_following_what_is_next_finishes_every_board():
     ],
 )
 def test_a_change_opens_the_steps_that_stand_on_it_and_no_others(changes, again, stands):
-    before_it = in_the_house(board())
+    before_it = in_the_application(board())
     written = Written(before_it).all_done()
-    found = report(in_the_house(board(**changes)), written)
+    found = report(in_the_application(board(**changes)), written)
     opened = {s.id for s in found.steps if s.state == "again"}
     assert again <= opened
     assert not opened & stands
@@ -544,7 +544,7 @@ def test_the_reason_names_both_figures():
 
 
 def test_what_was_done_in_its_own_room_is_done():
-    build = in_the_house(board())
+    build = in_the_application(board())
     assert states(report(build))["bench-test"] != "done"
     assert states(report(build, elsewhere={"bench-test", "set-up"}))["bench-test"] == "done"
     opened = Written(build)

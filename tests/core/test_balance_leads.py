@@ -1,4 +1,4 @@
-"""Balance wires: what each tap has to show, and every single mistake of a harness told by its readings."""
+"""Balance leads: what each lead has to show, and every single mistake of a harness told by its readings."""
 
 import numpy as np
 import pytest
@@ -29,10 +29,10 @@ CHARGES = {
 
 
 @pytest.mark.parametrize(("chemistry", "charge"), CHARGES)
-def test_a_tap_shows_its_number_of_cells(chemistry, charge):
-    taps = expected(pack(10, chemistry), charge)
-    assert len(taps) == 11
-    assert np.allclose(taps, np.arange(11) * CHARGES[chemistry, charge], atol=0.02)
+def test_a_lead_shows_its_number_of_cells(chemistry, charge):
+    leads = expected(pack(10, chemistry), charge)
+    assert len(leads) == 11
+    assert np.allclose(leads, np.arange(11) * CHARGES[chemistry, charge], atol=0.02)
 
 
 def wiring(series: int, v: float) -> dict[tuple[str, int, int | None], list[float]]:
@@ -51,7 +51,7 @@ def wiring(series: int, v: float) -> dict[tuple[str, int, int | None], list[floa
         found["short", k, None] = [v * (t - (t >= k)) for t in range(series + 1)]
         for j in range(1, series + 1):
             if j != k:
-                found["other_tap", k, j] = [right[j] if t == k else right[t] for t in range(series + 1)]
+                found["other_lead", k, j] = [right[j] if t == k else right[t] for t in range(series + 1)]
     for k in range(1, series):
         shifted = [right[t + 1] if t >= k else right[t] for t in range(series)]
         found["skipped", k, None] = [*shifted, 0.0]
@@ -97,32 +97,32 @@ def test_groups_that_differ_as_unbalanced_ones_do_stop_nothing(series, scatter):
 def test_it_stops_at_the_first_wrong_one_and_asks_for_the_one_that_tells():
     report = judged(pack(10), 50, [0.0, 3.75, 7.5, 15.0])
     assert report.stop == 3
-    assert {m.kind for m in report.meanings} == {"swapped", "skipped", "other_tap"}
+    assert {m.kind for m in report.meanings} == {"swapped", "skipped", "other_lead"}
     assert report.next == 4
-    for fourth, kind in ((11.25, "swapped"), (18.75, "skipped"), (15.0, "other_tap")):
+    for fourth, kind in ((11.25, "swapped"), (18.75, "skipped"), (15.0, "other_lead")):
         told = judged(pack(10), 50, [0.0, 3.75, 7.5, 15.0, fourth])
         assert [m.kind for m in told.meanings] == [kind]
         assert told.stop == 3, "telling which it is does not make it right"
 
 
-def test_what_comes_after_a_wrong_tap_is_not_called_right():
+def test_what_comes_after_a_wrong_lead_is_not_called_right():
     report = judged(pack(6), 50, [0.0, 3.75, 11.25, 7.5, 15.0, 18.75, 22.5])
-    assert [t.verdict for t in report.taps] == ["right", "right", "wrong", "after", "after", "after", "after"]
+    assert [t.verdict for t in report.leads] == ["right", "right", "wrong", "after", "after", "after", "after"]
 
 
 @pytest.mark.parametrize(("low", "kind"), [(2.9, "weak"), (3.45, "weak"), (4.05, "strong")])
 def test_a_group_that_is_off_is_told_from_a_wire_that_is(low, kind):
     report = judged(pack(10), 50, [0.0, 3.75, 7.5, 7.5 + low])
     assert (report.stop, report.meanings[0].kind, report.meanings[0].at) == (3, kind, 3)
-    told = report.meanings[0].saying.values
+    told = report.meanings[0].message.values
     assert (told["group"].value, told["others"].value) == pytest.approx((low, 3.75)), (
         "the group, not the sum of all below"
     )
 
 
-def test_forty_one_volts_on_the_first_group_are_the_last_tap_and_four_hundred_are_none():
+def test_forty_one_volts_on_the_first_group_are_the_last_lead_and_four_hundred_are_none():
     assert {(m.kind, m.other) for m in judged(pack(10), 90, [0.0, 41.0]).meanings} == {
-        ("other_tap", 10),
+        ("other_lead", 10),
         ("swapped", 10),
     }
     assert judged(pack(10), 90, [0.0, 400.0]).meanings[0].kind == "beyond"
@@ -130,6 +130,6 @@ def test_forty_one_volts_on_the_first_group_are_the_last_tap_and_four_hundred_ar
 
 
 def test_a_wrong_wire_is_a_danger_of_the_board():
-    board = read_build(changed(SPIT_RUNNER, {"packwork.taps.readings": [0.0, 3.75, 11.25, 7.5]}))
-    assert {f.id: f.severity for f in predict(board).findings}["tap-wrong"] == "danger"
-    assert "tap-wrong" not in {f.id for f in predict(spit_runner()).findings}
+    board = read_build(changed(SPIT_RUNNER, {"pack_assembly.balance_leads.readings": [0.0, 3.75, 11.25, 7.5]}))
+    assert {f.id: f.severity for f in predict(board).findings}["lead-wrong"] == "danger"
+    assert "lead-wrong" not in {f.id for f in predict(spit_runner()).findings}

@@ -4,7 +4,8 @@ import json
 
 import pytest
 
-from boardmath.buildfile import BuildFileError, read_build
+from boardmath.buildfile import BuildFileError, read_build, write_build
+from boardmath.buildfile.migration import VERSION, upgrade_path
 from boardmath.buildfile.reading import LARGEST_FILE
 from boardmath.units import QUANTITIES, to_build_file, unit_table
 from tests.core.boards import SPIT_RUNNER, changed
@@ -75,7 +76,36 @@ def test_infinity_is_no_mass():
 
 
 def test_a_newer_file_is_refused_with_that_word():
-    assert "newer" in _faults({**SPIT_RUNNER, "version": 2})["version"]
+    assert "newer" in _faults({**SPIT_RUNNER, "version": VERSION + 1})["version"]
+
+
+def test_a_file_of_the_first_version_is_read_under_todays_names():
+    first = {
+        **SPIT_RUNNER,
+        "version": 1,
+        "set_aside": [{"finding": "tap-wrong", "word": "read twice", "said": "Lead 3 shows 7 V.", "day": "2026-05-01"}],
+        "packwork": {"taps": {"readings": [0.0, 3.7]}, "plan": {"halves": True}},
+        "upkeep": {"km_before": 12.0},
+        "came_to": {"hours": 30.0},
+        "ready_made": {"promises": "with a rider of 70 kg"},
+    }
+    before = json.dumps(first)
+    build = read_build(first)
+    assert json.dumps(first) == before
+    (accepted,) = build.accepted
+    assert (accepted.finding, accepted.reason, accepted.text) == ("lead-wrong", "read twice", "Lead 3 shows 7 V.")
+    assert build.pack_assembly.balance_leads.readings == [0.0, 3.7]
+    assert build.pack_assembly.plan.halves
+    assert build.maintenance.km_before == 12.0
+    assert build.review.hours == 30.0
+    assert build.ready_made.claims == "with a rider of 70 kg"
+    assert read_build(write_build(build)) == build
+    assert upgrade_path("packwork.taps.readings") == "pack_assembly.balance_leads.readings"
+    assert upgrade_path("parts.drive.wheel_teeth") == "parts.drive.wheel_teeth"
+
+
+def test_the_names_of_the_first_version_are_unknown_in_the_second():
+    assert "unknown key" in _faults({**SPIT_RUNNER, "version": VERSION, "packwork": {}})["packwork"]
 
 
 def test_another_programs_file_is_refused():

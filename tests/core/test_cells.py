@@ -15,7 +15,7 @@ from boardmath.battery.cell_judging import judged
 from boardmath.battery.cell_sorting import TooFew, sort_cells
 from boardmath.battery.cells import cells_report, one_lot, report_on
 from boardmath.buildfile import BuildFileError
-from boardmath.buildfile.packwork import MeasuredCell
+from boardmath.buildfile.pack_assembly import MeasuredCell
 from boardmath.model.cell_groups import measured_groups, weakest_share
 from planner.__main__ import main
 from planner.cells.reading import COLUMNS, cells_of, read_table
@@ -155,7 +155,7 @@ def test_an_iron_phosphate_cell_among_others_is_told_by_where_it_rests():
     rows[3]["rested_v"] = 3.34
     (out,) = judged(cells(rows))[1]
     assert out.why == "another_kind"
-    assert "phosphate" in out.saying.text
+    assert "phosphate" in out.message.text
     mixed = cells([row | {"chemistry": "lfp" if i == 5 else "nmc"} for i, row in enumerate(bag(40))])
     assert [r.why for r in judged(mixed)[1]] == ["another_kind"]
 
@@ -178,7 +178,7 @@ def test_findings_of_many_builds_wait_for_no_sorting(monkeypatch):
     """What is asked of every candidate asks who is fit, and never how to sort them."""
     rows = [{**row, "group": 1 + i // 3} for i, row in enumerate(bag(30))]
     monkeypatch.setattr("boardmath.battery.cells.sort_cells", lambda *_: pytest.fail("sorted"))
-    predict(read_build(changed(SPIT_RUNNER, {**SALVAGED, "packwork.cells": rows})))
+    predict(read_build(changed(SPIT_RUNNER, {**SALVAGED, "pack_assembly.cells": rows})))
 
 
 def test_a_long_row_that_is_broken_comes_back_whole():
@@ -249,13 +249,13 @@ SALVAGED = {"parts.pack.cell.origin": "salvaged"}
 
 def sorted_build(rows: list[dict[str, object]], **more: object):
     """The example with a bag that was sorted into its groups."""
-    document = changed(SPIT_RUNNER, {**SALVAGED, "packwork.cells": rows, **more})
+    document = changed(SPIT_RUNNER, {**SALVAGED, "pack_assembly.cells": rows, **more})
     report = cells_report(read_build(document))
     assert report.sorted is not None
-    for row in document["packwork"]["cells"]:
+    for row in document["pack_assembly"]["cells"]:
         row["group"] = report.sorted.get(row["id"])
-    document["packwork"]["cells"] = [
-        {k: v for k, v in r.items() if v is not None} for r in document["packwork"]["cells"]
+    document["pack_assembly"]["cells"] = [
+        {k: v for k, v in r.items() if v is not None} for r in document["pack_assembly"]["cells"]
     ]
     return read_build(document)
 
@@ -275,11 +275,11 @@ def test_sorted_cells_settle_what_salvaged_ones_leave_open():
 
 def test_the_weakest_group_ends_the_ride():
     good = sorted_build(bag(30))
-    rows = [c.model_dump(exclude_none=True) for c in good.packwork.cells]
+    rows = [c.model_dump(exclude_none=True) for c in good.pack_assembly.cells]
     for row in rows:
         if row["group"] == 4:
             row["capacity_ah"] -= 0.4
-    worse = read_build(changed(good.model_dump(mode="json", exclude_none=True), {"packwork.cells": rows}))
+    worse = read_build(changed(good.model_dump(mode="json", exclude_none=True), {"pack_assembly.cells": rows}))
     share = weakest_share(measured_groups(worse))
     assert share < 0.9
     ranges = [predict(b, bands=False).range_km.mid for b in (good, worse)]
@@ -294,13 +294,14 @@ def test_cells_that_resist_more_sag_more():
 
 def test_a_tester_that_sees_less_is_told_apart_from_a_pulse():
     pulse, tester = (
-        predict(sorted_build(bag(30), **{"packwork.resistance_by": by})).top_speed_kmh.mid for by in ("pulse", "tester")
+        predict(sorted_build(bag(30), **{"pack_assembly.resistance_by": by})).top_speed_kmh.mid
+        for by in ("pulse", "tester")
     )
     assert tester < pulse
 
 
 def test_a_bag_without_groups_changes_nothing():
-    loose = read_build(changed(SPIT_RUNNER, {**SALVAGED, "packwork.cells": bag(30)}))
+    loose = read_build(changed(SPIT_RUNNER, {**SALVAGED, "pack_assembly.cells": bag(30)}))
     assert measured_groups(loose) is None
     assert (
         predict(loose, bands=False).range_km
@@ -309,21 +310,21 @@ def test_a_bag_without_groups_changes_nothing():
 
 
 def test_a_rejected_cell_in_a_group_is_a_danger_and_a_bag_too_small_a_stop():
-    rows = [c.model_dump(exclude_none=True) for c in sorted_build(bag(33)).packwork.cells]
+    rows = [c.model_dump(exclude_none=True) for c in sorted_build(bag(33)).pack_assembly.cells]
     rows[0]["found_v"] = 1.2
     rows[0]["group"] = 1
-    wrong = predict(read_build(changed(SPIT_RUNNER, {**SALVAGED, "packwork.cells": rows})))
+    wrong = predict(read_build(changed(SPIT_RUNNER, {**SALVAGED, "pack_assembly.cells": rows})))
     assert next(f for f in wrong.findings if f.id == "rejected-built-in").severity == "danger"
-    few = predict(read_build(changed(SPIT_RUNNER, {**SALVAGED, "packwork.cells": bag(22)})))
+    few = predict(read_build(changed(SPIT_RUNNER, {**SALVAGED, "pack_assembly.cells": bag(22)})))
     found = next(f for f in few.findings if f.id == "too-few-cells")
     assert found.severity == "stop"
-    cured = changed(SPIT_RUNNER, {**SALVAGED, "packwork.cells": bag(22), **found.cures[0].changes})
+    cured = changed(SPIT_RUNNER, {**SALVAGED, "pack_assembly.cells": bag(22), **found.fixes[0].changes})
     assert "too-few-cells" not in {f.id for f in predict(read_build(cured)).findings}
 
 
 def test_two_cells_of_one_name_are_refused():
     with pytest.raises(BuildFileError, match="two cells are called a1"):
-        read_build(changed(SPIT_RUNNER, {"packwork.cells": [{"id": "a1"}, {"id": "a1"}]}))
+        read_build(changed(SPIT_RUNNER, {"pack_assembly.cells": [{"id": "a1"}, {"id": "a1"}]}))
 
 
 def test_new_cells_of_one_lot_lie_in_their_groups_and_count_as_the_label_says():

@@ -24,7 +24,7 @@ def charge(*looks: dict[str, Any], ended: str | None = None, **more: Any):
     ]
     made = [{k: v for k, v in look.items() if v is not None} for look in made]
     record = {"began": BEGAN, "looks": made, **({"ended": ended} if ended else {})}
-    return read_build(changed(SPIT_RUNNER, {"packwork.charges": [record], **more}))
+    return read_build(changed(SPIT_RUNNER, {"pack_assembly.charges": [record], **more}))
 
 
 def apart(low: float, high: float) -> list[float]:
@@ -100,7 +100,7 @@ def test_no_word_of_a_charge_says_that_it_is_safe():
 def test_a_brick_has_its_own_groups():
     bricks = {"parts.pack": {"series": 10, "layout": "bricks", "bricks": 2, "cell": {"chemistry": "polymer"}}}
     record = {"began": BEGAN, "brick": 2}
-    build = read_build(changed(SPIT_RUNNER, {**bricks, "packwork.charges": [record]}))
+    build = read_build(changed(SPIT_RUNNER, {**bricks, "pack_assembly.charges": [record]}))
     assert watched(build).groups == 5
     assert charging_report(build).groups == [5, 5]
 

@@ -65,7 +65,7 @@ def test_the_fault_is_found_with_its_numbers_and_its_twin_is_clean(id):
     assert found[id].severity == severity
     for number in numbers:
         assert number in found[id].text
-    assert found[id].text == found[id].saying.text
+    assert found[id].text == found[id].message.text
     assert id not in {f.id for f in predict(spit_runner(**twin)).findings}
 
 
@@ -87,7 +87,7 @@ def test_a_candidates_promised_change_is_what_happens_when_it_is_chosen():
     motor = Motors(name="Slow and strong", kv_rpm_per_v=140, can_diameter_mm=63, can_length_mm=74, price=118)
     row = candidates(build, "motors", [motor])[0]
     before, after = predict(build), predict(with_part(build, "motors", motor))
-    for change, old, new in zip(row.changes, before.promises, after.promises, strict=True):
+    for change, old, new in zip(row.changes, before.outcomes, after.outcomes, strict=True):
         if new.mid is not None and old.mid is not None:
             assert change.change == pytest.approx(new.mid - old.mid, abs=1e-9)
     assert row.parts["motors"]["kv_rpm_per_v"] == 140

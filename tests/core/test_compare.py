@@ -54,7 +54,7 @@ def test_beside_others_a_board_promises_what_it_promises_alone():
     builds = [spit_runner(), spit_runner(parts__drive__motor_teeth=12), spit_runner(rider__mass_kg=95), bare()]
     found = compare(builds, list("abcd"))
     for build, headline in zip(builds, found.headlines, strict=True):
-        for beside, alone in zip(headline.promises, predict(build).promises, strict=True):
+        for beside, alone in zip(headline.outcomes, predict(build).outcomes, strict=True):
             assert (beside.mid is None) == (alone.mid is None)
             if alone.mid is not None:
                 assert beside.mid == pytest.approx(alone.mid, rel=1e-6)
@@ -114,7 +114,7 @@ def test_stating_what_is_assumed_changes_no_promise(kind):
     stated = check(KINDS[kind].model, {**sparse, **{m.key: _fitting(kind, m.key, m.value) for m in assumed}})
     boards = [with_part(usual_board(), kind, p) for p in (check(KINDS[kind].model, sparse), stated)]
     before, after = headlines(boards)
-    for one, other in zip(before.promises, after.promises, strict=True):
+    for one, other in zip(before.outcomes, after.outcomes, strict=True):
         assert one.mid is None or other.mid == pytest.approx(one.mid, rel=1e-6), one.name
 
 
@@ -138,19 +138,19 @@ def test_every_kind_can_be_looked_at_alone():
 
 def test_the_usual_board_is_one_that_can_be_predicted():
     assert read_build(changed(usual_board().model_dump(mode="json", exclude_none=True), {})).parts.pack is not None
-    assert all(p.mid for p in headlines([usual_board()])[0].promises if p.name in ("speed", "range"))
+    assert all(p.mid for p in headlines([usual_board()])[0].outcomes if p.name in ("speed", "range"))
 
 
 def test_how_a_pack_is_made_is_told_in_a_few_words_and_not_cell_by_cell():
     cells = [{"id": f"a{i}", "capacity_ah": 2.4, "group": 1 + i // 3} for i in range(30)]
     plain, made = (
         spit_runner(),
-        spit_runner(**{"packwork.cells": cells, "packwork.plan": {"strip": "copper", "order": [2, 1]}}),
+        spit_runner(**{"pack_assembly.cells": cells, "pack_assembly.plan": {"strip": "copper", "order": [2, 1]}}),
     )
-    (section,) = [d for d in differences([plain, made]) if d.section == "packwork"]
+    (section,) = [d for d in differences([plain, made]) if d.section == "pack_assembly"]
     assert {row.path: row.values[1] for row in section.rows} == {
-        "packwork.cells": "30, 30 of them in groups",
-        "packwork.plan.strip": "copper",
-        "packwork.plan.order": "2 1",
+        "pack_assembly.cells": "30, 30 of them in groups",
+        "pack_assembly.plan.strip": "copper",
+        "pack_assembly.plan.order": "2 1",
     }
-    assert not [d for d in differences([made, made]) if d.section == "packwork"]
+    assert not [d for d in differences([made, made]) if d.section == "pack_assembly"]

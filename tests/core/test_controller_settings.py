@@ -1,4 +1,4 @@
-"""The controller sheet: no recommended value asks more of the board than it bears, and each does what it says."""
+"""The controller settings: no recommended value asks more of the board than it bears, and each does what it says."""
 
 import math
 from functools import cache
@@ -18,7 +18,7 @@ from boardmath.model.resolution import resolve
 from boardmath.model.sampling import nominal_boards
 from boardmath.prediction.outcomes import headlines
 from boardmath.predictor import predict
-from planner.controller_settings import recommend, sheet
+from planner.controller_settings import controller_settings, recommend
 from planner.controller_settings.recommend import CHARACTERS
 from tests.core.boards import any_builds, bare, changed, spit_runner
 from tests.core.test_properties import boards
@@ -43,7 +43,7 @@ BY_SETTINGS = {
     "late-rollback-controller",
     "ceiling-on-a-descent",
 }
-"""Findings that a sheet of recommended values must not bring."""
+"""Findings that a settings record of recommended values must not bring."""
 
 
 def applied(build: Build, profile="daily") -> Build:
@@ -140,10 +140,10 @@ def test_softer_profiles_ask_less():
 
 def test_another_profiles_cap_is_not_left_standing_unseen():
     build = spit_runner(brief__local_speed_limit_kmh=None, brief__top_speed_kmh=None)
-    assert sheet(build, "full").clears == []
+    assert controller_settings(build, "full").clears == []
     capped = applied(build, "beginner")
-    assert sheet(capped, "full").clears == ["speed_cap_kmh"]
-    assert sheet(capped, "beginner").clears == []
+    assert controller_settings(capped, "full").clears == ["speed_cap_kmh"]
+    assert controller_settings(capped, "beginner").clears == []
 
 
 def test_the_noted_rule_caps_every_profile():
@@ -181,7 +181,7 @@ def test_each_controller_is_told_which_way_its_motors_turn(motors, units, turned
     build = spit_runner(
         parts__motors__count=motors, parts__controller__units=units, detected=[{"turned": t} for t in turned] or None
     )
-    line = next(line for line in sheet(build).lines if line.field == "directions")
+    line = next(line for line in controller_settings(build).lines if line.field == "directions")
     assert [line.value, *(line.further or [line.value] * (units - 1))] == wanted
     first, *further = wanted
     taken = spit_runner(
@@ -191,7 +191,9 @@ def test_each_controller_is_told_which_way_its_motors_turn(motors, units, turned
         settings_apart=[{"directions": w} for w in further],
         detected=[{"turned": t} for t in turned] or None,
     )
-    assert next(line for line in sheet(taken).lines if line.field == "directions").stand == "as recommended"
+    assert (
+        next(line for line in controller_settings(taken).lines if line.field == "directions").stand == "as recommended"
+    )
     assert not detected_turned(taken)
 
 
@@ -203,9 +205,9 @@ def test_a_wheel_that_drives_against_the_other_is_found_and_set_right():
         detected=[{"turned": "forward"}, {"turned": "backward"}],
     )
     assert detected_turned(build) == {"detected-turned-2"}
-    cure = next(f for f in predict(build, bands=False).findings if f.id == "detected-turned-2").cures[0]
-    assert cure.saying.text == "Set the directions forward and reversed"
-    cured = read_build(changed(write_build(build), cure.changes))
+    fix = next(f for f in predict(build, bands=False).findings if f.id == "detected-turned-2").fixes[0]
+    assert fix.message.text == "Set the directions forward and reversed"
+    cured = read_build(changed(write_build(build), fix.changes))
     assert [s.directions for s in each_controller(cured)] == ["forward", "reversed"]
     assert not detected_turned(cured)
 
@@ -223,25 +225,29 @@ def test_unlike_controllers_pull_as_much_as_both_together():
 
 def test_a_boxed_controller_has_a_short_sheet_and_is_judged_too():
     boxed = spit_runner(parts__controller={"programmable": False, "units": 1, "fixed_cells": 6}, settings={})
-    lines = {line.field: line.value for line in sheet(boxed, "beginner").lines}
+    lines = {line.field: line.value for line in controller_settings(boxed, "beginner").lines}
     assert set(lines) == {"cells_in_series", "ride_mode", "throttle_curve", "remote_link"}
     assert (lines["cells_in_series"], lines["ride_mode"]) == (10, "slow")
-    assert "ride_mode" not in {line.field for line in sheet(spit_runner()).lines}, "only boxed ones have it"
+    assert "ride_mode" not in {line.field for line in controller_settings(spit_runner()).lines}, (
+        "only boxed ones have it"
+    )
     assert "fixed-cells" in {f.id for f in predict(boxed).findings}
     assert recommend(bare(wheels={"diameter_mm": 90})) == []
 
 
 def test_a_left_over_cell_count_stands_outside_its_span():
-    lines = {line.field: line for line in sheet(spit_runner(settings__cells_in_series=5)).lines}
+    lines = {line.field: line for line in controller_settings(spit_runner(settings__cells_in_series=5)).lines}
     assert lines["cells_in_series"].stand == "outside the span"
-    assert "controller-cells-mismatch" in {f.id for f in sheet(spit_runner(settings__cells_in_series=5)).findings}
+    assert "controller-cells-mismatch" in {
+        f.id for f in controller_settings(spit_runner(settings__cells_in_series=5)).findings
+    }
 
 
 def test_a_pack_that_changes_after_the_sheet_was_set_is_noticed():
     set_up = applied(spit_runner())
     swapped = set_up.parts.pack.model_copy(update={"series": 12})
     later = set_up.model_copy(update={"parts": set_up.parts.model_copy(update={"pack": swapped})})
-    stands = {line.field: line.stand for line in sheet(later).lines}
+    stands = {line.field: line.stand for line in controller_settings(later).lines}
     assert stands["cells_in_series"] == stands["taper_start_v"] == "outside the span"
 
 
@@ -275,7 +281,7 @@ def test_a_controller_that_reads_wrong_caps_wrong(wrong, reads):
     cured = build.model_copy(
         update={
             "settings": build.settings.model_copy(
-                update={k.removeprefix("settings."): v for k, v in found.cures[0].changes.items()}
+                update={k.removeprefix("settings."): v for k, v in found.fixes[0].changes.items()}
             )
         }
     )
@@ -315,12 +321,12 @@ def test_an_earlier_roll_back_holds_less_of_a_long_climb():
 
 def test_what_a_line_says_it_changes_is_what_setting_it_does():
     build = spit_runner(settings__pack_current_a=8)
-    line = next(x for x in sheet(build, "full").lines if x.field == "pack_current_a")
+    line = next(x for x in controller_settings(build, "full").lines if x.field == "pack_current_a")
     assert {c.name for c in line.changes} >= {"speed"}
     done = build.model_copy(update={"settings": build.settings.model_copy(update={"pack_current_a": line.value})})
     before, after = headlines([build, done])
     for change in line.changes:
-        pair = [next(p.mid for p in h.promises if p.name == change.name) for h in (before, after)]
+        pair = [next(p.mid for p in h.outcomes if p.name == change.name) for h in (before, after)]
         assert change.change == pytest.approx(pair[1] - pair[0])
 
 
@@ -340,13 +346,13 @@ FAULTS = {
 
 
 @pytest.mark.parametrize("id", FAULTS)
-def test_what_is_set_wrong_is_found_and_its_cure_cures_it(id):
+def test_what_is_set_wrong_is_found_and_its_fix_fixes_it(id):
     faulty, severity = FAULTS[id]
     build = spit_runner(settings__cells_in_series=10, **faulty)
     found = {f.id: f for f in predict(build, bands=False).findings}
     assert found[id].severity == severity
     assert id not in {f.id for f in predict(spit_runner(), bands=False).findings}
-    for cure in found[id].cures:
-        changes = {k.removeprefix("settings."): v for k, v in cure.changes.items()}
+    for fix in found[id].fixes:
+        changes = {k.removeprefix("settings."): v for k, v in fix.changes.items()}
         cured = build.model_copy(update={"settings": build.settings.model_copy(update=changes)})
         assert id not in {f.id for f in predict(cured, bands=False).findings}

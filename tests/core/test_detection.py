@@ -23,7 +23,7 @@ def found(build):
 def taken(build, finding):
     from boardmath.buildfile import read_build, write_build
 
-    return read_build(changed(write_build(build), finding.cures[0].changes))
+    return read_build(changed(write_build(build), finding.fixes[0].changes))
 
 
 def test_torque_of_an_ampere_is_three_halves_of_the_linked_flux():

@@ -110,7 +110,7 @@ def test_odd_boards_get_bands_that_hold_their_middle_and_findings_that_are_words
     for finding in found.findings:
         assert "{" not in finding.text
         assert "nan" not in finding.text
-    assert all(p.chance is None or 0.0 <= p.chance <= 1.0 for p in found.promises)
+    assert all(p.chance is None or 0.0 <= p.chance <= 1.0 for p in found.outcomes)
 
 
 @pytest.mark.parametrize("odd", ["a gale from ahead", "everything heavy and cold", "one cell"])
@@ -169,7 +169,7 @@ def test_a_measured_kv_far_from_what_detection_finds_is_said():
         measured=[{"path": "parts.motors.kv_rpm_per_v", "by": "a tachometer"}],
         detected=[{"flux_linkage_mwb": 6.8, "on": "2026-04-02"}],
     )
-    assert "detected-kv" in {f.id for f in findings(build, headlines([build])[0].promises, None)}
+    assert "detected-kv" in {f.id for f in findings(build, headlines([build])[0].outcomes, None)}
 
 
 def test_edges_of_the_scale_are_the_edges_of_the_file():

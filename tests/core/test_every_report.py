@@ -11,7 +11,7 @@ import pytest
 from pydantic import BaseModel
 
 from boardmath import predict
-from boardmath.battery.balance_leads import taps_report
+from boardmath.battery.balance_leads import balance_leads_report
 from boardmath.battery.cells import cells_report
 from boardmath.buildfile import Build, read_build
 from boardmath.buildfile.bench_test import BenchTest
@@ -26,14 +26,14 @@ from planner.assembly.report import assembly_report
 from planner.bench_test.report import report_on
 from planner.charging.report import charging_report
 from planner.compare import compare
-from planner.controller_settings.lines import sheet
+from planner.controller_settings.lines import controller_settings
 from planner.design.candidates import candidates
-from planner.enclosure.report import box_reports
+from planner.enclosure.report import enclosure_reports
 from planner.first_ride.report import first_ride_report
-from planner.maintenance.report import upkeep_report
+from planner.maintenance.report import maintenance_report
 from planner.pack.report import pack_report
 from planner.parts_list.lines import parts_list
-from planner.review.report import came_to
+from planner.review.report import review
 from planner.rides.claims import check_claim, read_claim
 from planner.shared.log import Log
 from planner.trips.report import trip_report
@@ -50,19 +50,19 @@ REPORTS: dict[str, Callable[[Build], Any]] = {
     "candidates": lambda build: candidates(build, "motors", [Motors(kv_rpm_per_v=kv) for kv in (120, 200)]),
     "comparison": lambda build: compare([build, read_build(SPIT_RUNNER)], ["this", "that"]),
     "parts list": lambda build: parts_list(build, TODAY),
-    "enclosure": box_reports,
+    "enclosure": enclosure_reports,
     "cells": cells_report,
     "pack": pack_report,
-    "balance leads": taps_report,
+    "balance leads": balance_leads_report,
     "wiring": wiring_report,
     "charging": charging_report,
     "assembly": lambda build: assembly_report(build, Log(), TODAY, drawn=False),
-    "controller settings": sheet,
+    "controller settings": controller_settings,
     "bench test": lambda build: report_on(build, BenchTest()),
     "first ride": lambda build: first_ride_report(build, Log(), TODAY),
     "trip": lambda build: trip_report(build, TRIP),
-    "maintenance": lambda build: upkeep_report(build, [], TODAY),
-    "review": lambda build: came_to(build, [], None, build),
+    "maintenance": lambda build: maintenance_report(build, [], TODAY),
+    "review": lambda build: review(build, [], None, build),
     "claim": lambda build: check_claim(build, read_claim("climbs 40 % at 30 km/h")),
 }
 WHOLE = [spit_runner(**changes) for changes in list(GRID.values())[::3]]

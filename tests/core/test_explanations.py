@@ -37,21 +37,21 @@ RESULT = {"speed": "speed", "hill": "hill", "range": "range"}
 
 @pytest.mark.parametrize("board", BOARDS)
 @pytest.mark.parametrize("promise", RESULT)
-def test_whatever_makes_a_number_unsure_is_named_in_its_why(board, promise):
+def test_whatever_makes_a_number_unsure_is_named_in_its_why(board, outcome):
     """A builder who asks why meets every input that has a part in the band worth a look."""
-    named = set(_FORMULAS[promise][2])
+    named = set(_FORMULAS[outcome][2])
     widest, _, _ = unsure(Evaluation(BOARDS[board]), most=40)
-    matters = {w.input: w.share for w in widest if w.result == RESULT[promise] and w.share > 0.04}
+    matters = {w.input: w.share for w in widest if w.result == RESULT[outcome] and w.share > 0.04}
     assert set(matters) <= named, {name: share for name, share in matters.items() if name not in named}
 
 
 @pytest.mark.parametrize("promise", RESULT)
-def test_whatever_is_named_moves_the_number_on_some_board(promise):
-    for name in _FORMULAS[promise][2]:
-        assert any(_moves(build, promise, name) for build in BOARDS.values()), name
+def test_whatever_is_named_moves_the_number_on_some_board(outcome):
+    for name in _FORMULAS[outcome][2]:
+        assert any(_moves(build, outcome, name) for build in BOARDS.values()), name
 
 
-def _moves(build, promise, name):
+def _moves(build, outcome, name):
     """Whether any rider on any day notices when the input is an eighth off."""
     resolved = resolve(build)
     if name not in resolved.inputs:
@@ -61,10 +61,10 @@ def _moves(build, promise, name):
         moved = resolve(build)
         moved.inputs[name] = replace(moved.inputs[name], value=value)
         board = boards([moved], [normal_scores(FEW)])
-        if promise == "range":
+        if outcome == "range":
             return sweeps.rides(board).range
         found = sweeps.headlines(board)
-        return found.top_speed if promise == "speed" else found.start_grade
+        return found.top_speed if outcome == "speed" else found.start_grade
 
     usual = resolved.inputs[name].value
     return any(
@@ -73,8 +73,8 @@ def _moves(build, promise, name):
 
 
 def test_every_named_input_says_where_it_comes_from_and_how_it_would_be_surer():
-    for promise, why in whys(BOARDS["belt"], resolve(BOARDS["belt"]).inputs, {}).items():
-        assert why.formula.endswith("."), promise
+    for outcome, why in whys(BOARDS["belt"], resolve(BOARDS["belt"]).inputs, {}).items():
+        assert why.formula.endswith("."), outcome
         for given in why.inputs:
             assert "_" not in given.name, "words, no keys"
             assert given.origin in ("measured", "stated", "estimated", "default", "pinned")

@@ -1,4 +1,4 @@
-"""What fits and what the current runs through: each fault with its twin, its numbers, and what its cure does."""
+"""What fits and what the current runs through: each fault with its twin, its numbers, and what its fix does."""
 
 import pytest
 
@@ -254,15 +254,15 @@ def test_the_fault_is_found_with_its_numbers_and_its_twin_is_clean(id):
 
 
 @pytest.mark.parametrize("id", FAULTS)
-def test_every_choice_that_it_names_cures_it(id):
+def test_every_choice_that_it_names_fixes_it(id):
     faulty = {**SOUND, **FAULTS[id][0]}
-    for cure in found_in(spit_runner(**faulty))[id].cures:
-        cured = found_in(spit_runner(**{**{k.replace("__", "."): v for k, v in faulty.items()}, **cure.changes}))
-        assert id not in cured, cure.saying.text
+    for fix in found_in(spit_runner(**faulty))[id].fixes:
+        cured = found_in(spit_runner(**{**{k.replace("__", "."): v for k, v in faulty.items()}, **fix.changes}))
+        assert id not in cured, fix.message.text
 
 
-def test_most_faults_name_a_cure():
-    assert sum(bool(found_in(sound(**fault))[id].cures) for id, (fault, *_) in FAULTS.items()) > len(FAULTS) / 2
+def test_most_faults_name_a_fix():
+    assert sum(bool(found_in(sound(**fault))[id].fixes) for id, (fault, *_) in FAULTS.items()) > len(FAULTS) / 2
 
 
 def test_the_sound_board_has_nothing_that_does_not_fit():
@@ -285,20 +285,20 @@ def test_what_is_not_said_is_not_judged():
     from boardmath.buildfile import read_build
 
     build = read_build(sparse)
-    assert not {f.id for f in findings(build, headlines([build])[0].promises, None)} & set(FAULTS)
+    assert not {f.id for f in findings(build, headlines([build])[0].outcomes, None)} & set(FAULTS)
 
 
-def test_a_finding_set_aside_keeps_its_word_and_goes_to_the_end():
-    word = {"finding": "fuse-wire", "word": "The wire is 200 mm long and in free air.", "day": "2026-05-03"}
-    build = sound(parts__fuse__a=80, settings__taper_end_v=25, set_aside=[word])
+def test_a_finding_accepted_keeps_its_word_and_goes_to_the_end():
+    word = {"finding": "fuse-wire", "reason": "The wire is 200 mm long and in free air.", "day": "2026-05-03"}
+    build = sound(parts__fuse__a=80, settings__taper_end_v=25, accepted=[word])
     found = predict(build, bands=False).findings
     assert found[0].id == "cut-off-too-low"
     assert found[-1].id == "fuse-wire"
-    assert found[-1].aside is not None
-    assert found[-1].aside.word == word["word"]
+    assert found[-1].accepted is not None
+    assert found[-1].accepted.reason == word["reason"]
 
 
-# --- cures that can be carried out ------------------------------------------------------------------------------------
+# --- fixes that can be carried out ------------------------------------------------------------------------------------
 
 BOXED = {
     "parts__controller": {"units": 1, "programmable": False, "max_motor_current_a": 60, "max_pack_current_a": 60},
@@ -311,16 +311,16 @@ BOXED = {
 }
 
 
-def test_no_cure_sets_what_a_boxed_controller_cannot_be_set_to():
-    """Its currents are as they are: more cells, another fuse or switch cure it, a setting does not."""
+def test_no_fix_sets_what_a_boxed_controller_cannot_be_set_to():
+    """Its currents are as they are: more cells, another fuse or switch fix it, a setting does not."""
     found = found_in(sound(**BOXED))
     assert {"cells-current", "fuse-current", "switch-current"} <= set(found)
     for finding in found.values():
-        for cure in finding.cures:
-            assert not any(path.startswith("settings.") and path.endswith("_a") for path in cure.changes), finding.id
+        for fix in finding.fixes:
+            assert not any(path.startswith("settings.") and path.endswith("_a") for path in fix.changes), finding.id
     for id in ("cells-current", "fuse-current", "switch-current"):
-        (cure,) = found[id].cures
-        assert id not in found_in(sound(**{**BOXED, **{k.replace(".", "__"): v for k, v in cure.changes.items()}}))
+        (fix,) = found[id].fixes
+        assert id not in found_in(sound(**{**BOXED, **{k.replace(".", "__"): v for k, v in fix.changes.items()}}))
 
 
 def test_a_ready_board_without_a_fuse_is_a_danger_and_a_planned_one_is_warned():
@@ -331,10 +331,10 @@ def test_a_ready_board_without_a_fuse_is_a_danger_and_a_planned_one_is_warned():
 
 def test_a_budget_is_not_kept_for_sure_while_parts_have_no_price():
     some = {"parts__deck__price": 90, "currency": "EUR", "parts__extras": None, "brief__budget": 800}
-    (money,) = (p for p in predict(spit_runner(**some), bands=False).promises if p.name == "money")
+    (money,) = (p for p in predict(spit_runner(**some), bands=False).outcomes if p.name == "money")
     assert money.mid == 90
     assert money.verdict == "may hold"
-    assert "without a price" in money.saying.text
+    assert "without a price" in money.message.text
 
 
 def test_cells_that_a_ride_overheats_are_a_danger():

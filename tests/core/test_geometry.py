@@ -192,8 +192,8 @@ CLASHES = {
 def test_what_a_finding_says_collides_is_hatched_in_the_drawing(id):
     view, words = CLASHES[id]
     faulty = {**FAULTS[id][0], **({"parts__enclosure__length_mm": 600} if id == "box-length" else {})}
-    assert words in [c.saying.text for c in draw(sound(**faulty), view).clashes]
-    assert words not in [c.saying.text for c in draw(sound(**FAULTS[id][1]), view).clashes]
+    assert words in [c.message.text for c in draw(sound(**faulty), view).clashes]
+    assert words not in [c.message.text for c in draw(sound(**FAULTS[id][1]), view).clashes]
 
 
 def test_drawn_to_scale():
@@ -215,15 +215,15 @@ def test_a_hill_may_be_given_as_rise_and_length():
     assert hill_grade(board) == pytest.approx(12.09, abs=0.01)
 
 
-def test_any_valid_build_is_drawn_and_judged_in_finite_figures_and_its_cures_are_valid():
+def test_any_valid_build_is_drawn_and_judged_in_finite_figures_and_its_fixes_are_valid():
     for build in any_builds(200):
         for view in VIEWS:
             assert all(isfinite(v) for s in draw(build, view).shapes for p in s.points for v in (p.x, p.y))
         document = build.model_dump(mode="json", exclude_none=True)
-        for finding in findings(build, headlines([build])[0].promises, None):
-            assert all(isfinite(f.value) for f in finding.saying.values.values()), finding.id
-            for cure in finding.cures:
-                read_build(changed(document, dict(cure.changes)))
+        for finding in findings(build, headlines([build])[0].outcomes, None):
+            assert all(isfinite(f.value) for f in finding.message.values.values()), finding.id
+            for fix in finding.fixes:
+                read_build(changed(document, dict(fix.changes)))
 
 
 @pytest.mark.parametrize("view", VIEWS)
@@ -237,4 +237,4 @@ def test_an_empty_bench_is_drawn_as_usual_and_accuses_nothing(view):
 def test_a_pulley_too_big_for_the_wheel_is_hatched_whatever_the_belt():
     board = sound(parts__drive__wheel_teeth=72, parts__drive__belt_teeth=40)
     assert belt_path(board).too_short
-    assert "in the ground" in [c.saying.text for c in draw(board, "side").clashes]
+    assert "in the ground" in [c.message.text for c in draw(board, "side").clashes]

@@ -337,7 +337,7 @@ def test_a_covered_motor_gets_hotter_on_the_hill():
     open_, covered = spit_runner(), spit_runner(parts__covers={"over": "both", "mass_g": 0})
     a, b = (predict(x, bands=False).hill.held_grade_pct.mid for x in (open_, covered))
     assert b <= a
-    assert len(findings(covered, predict(covered, bands=False).promises, None)) >= 1
+    assert len(findings(covered, predict(covered, bands=False).outcomes, None)) >= 1
 
 
 def test_spreader_plates_make_the_truck_bolts_longer():

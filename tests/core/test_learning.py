@@ -11,7 +11,7 @@ from boardmath import predict, read_build
 from boardmath.buildfile import BuildFileError
 from boardmath.calibration.learning import Ridden, learn, observed_of, of_the_rider, together
 from boardmath.calibration.observing import coast_forces, predicted, rolled_out
-from boardmath.calibration.report import as_taught, learnt_report
+from boardmath.calibration.report import as_taught, calibration_report
 from boardmath.calibration.ride import Ride
 from boardmath.calibration.ride_file import cannot_be, read_ride, read_rides, write_rides
 from boardmath.model.evaluation import Evaluation
@@ -90,12 +90,12 @@ def test_a_ride_left_out_is_as_if_it_was_never_entered():
     with_it = learn(BOARD, ridden(SEASON[0], left_out, *SEASON[2:]))
     assert (without.mean == with_it.mean).all()
     assert learn(BOARD, ridden(left_out)) is None
-    assert as_taught(BOARD, ridden(left_out)).learnt is None
+    assert as_taught(BOARD, ridden(left_out)).calibration is None
 
 
 def test_the_same_bytes_teach_the_same():
     one, other = (
-        learnt_report(read_build(changed(SPIT_RUNNER, {})), ridden(*SEASON)).model_dump_json() for _ in range(2)
+        calibration_report(read_build(changed(SPIT_RUNNER, {})), ridden(*SEASON)).model_dump_json() for _ in range(2)
     )
     assert one == other
 
@@ -117,7 +117,7 @@ def test_a_ride_that_contradicts_the_rest_is_shown_and_drags_little():
     before = Evaluation(as_taught(BOARD, ridden(*season))).values["cut_off"][0]
     after = Evaluation(as_taught(BOARD, ridden(*season, wrong))).values["cut_off"][0]
     assert abs(log(after / before)) < 0.03, "a sixth of the seven would be 7 %"
-    report = learnt_report(BOARD, ridden(*season, wrong))
+    report = calibration_report(BOARD, ridden(*season, wrong))
     assert report.odd == [6]
     assert not report.judged[6].figures[0].inside
     assert report.judged[6].hint is not None
@@ -125,8 +125,8 @@ def test_a_ride_that_contradicts_the_rest_is_shown_and_drags_little():
 
 
 def test_each_ride_is_judged_by_what_was_known_before_it():
-    report = learnt_report(BOARD, ridden(*SEASON))
-    first, later = report.judged[0].figures[0], learnt_report(BOARD, ridden(*SEASON[1:], SEASON[0])).judged[4]
+    report = calibration_report(BOARD, ridden(*SEASON))
+    first, later = report.judged[0].figures[0], calibration_report(BOARD, ridden(*SEASON[1:], SEASON[0])).judged[4]
     assert first.what == later.figures[0].what == "range_km"
     prior = Evaluation(BOARD)
     low, high = prior.bands["cut_off"]
@@ -139,15 +139,15 @@ def test_each_ride_is_judged_by_what_was_known_before_it():
 
 
 def test_what_rides_moved_is_named_and_shrinks_what_depends_on_it():
-    report = learnt_report(BOARD, ridden(*SEASON))
+    report = calibration_report(BOARD, ridden(*SEASON))
     by = {i.input: i for i in report.inputs}
     assert by["riding"].goes_along
     assert not by["crr"].goes_along
     assert 0 in by["riding"].by
     assert 2 in by["crr"].by, "the coast-down tells of the road"
-    for promise in report.promises:
-        before, after = ((b.high - b.low) / b.mid for b in (promise.before, promise.after))
-        assert after <= 1.04 * before, promise.title
+    for outcome in report.outcomes:
+        before, after = ((b.high - b.low) / b.mid for b in (outcome.before, outcome.after))
+        assert after <= 1.04 * before, outcome.title
     taught = as_taught(BOARD, ridden(*SEASON))
     found = predict(taught)
     origins = {i.name: i.origin for i in found.why["range"].inputs}
@@ -201,9 +201,9 @@ def test_what_is_the_riders_own_goes_along_to_the_next_board():
     )
     usual = Evaluation(other, 0).resolved.inputs
     along = as_taught(other, [], together([own], usual), ["Spit runner"])
-    assert along.learnt.boards == ["Spit runner"]
+    assert along.calibration.boards == ["Spit runner"]
     assert half_width(along, "range") < 0.9 * half_width(other, "range")
-    taught = {i.name: i.mean for i in along.learnt.inputs}
+    taught = {i.name: i.mean for i in along.calibration.inputs}
     assert set(taught) <= {"riding", "mean_speed", "cda", "returned"}
     # Two boards that say the same make it surer than one.
     twice = together([own, own], usual)
@@ -214,12 +214,12 @@ def test_what_is_the_riders_own_goes_along_to_the_next_board():
 def test_a_pack_that_fades_shows_as_a_trend_and_a_steady_one_does_not():
     steady = [to_the_end(7 * i, 24.0 + 0.4 * (i % 3 - 1)) for i in range(12)]
     fading = [to_the_end(7 * i, (24.0 + 0.4 * (i % 3 - 1)) * exp(-0.02 * i)) for i in range(12)]
-    told = [learnt_report(BOARD, ridden(*rides)).trends[0] for rides in (steady, fading)]
+    told = [calibration_report(BOARD, ridden(*rides)).trends[0] for rides in (steady, fading)]
     assert told[0].low < 0 < told[0].high
     assert told[1].low > 0
     # What is usual holds the slope back: half of it is told, and its band reaches to the whole of it.
     assert told[1].high > 0.6 * 100 * (exp(0.02 / 7 * 100) - 1)
-    assert "fades" in told[1].saying.text
+    assert "fades" in told[1].message.text
 
 
 def test_a_coast_down_follows_the_closed_solution():
@@ -270,7 +270,7 @@ def test_a_build_that_carries_what_was_learnt_is_read_back():
     again = read_build(taught.model_dump(mode="json", exclude_none=True))
     assert half_width(again) == pytest.approx(half_width(taught), rel=1e-3)
     broken = taught.model_dump(mode="json", exclude_none=True)
-    broken["learnt"]["covariance"].pop()
+    broken["calibration"]["covariance"].pop()
     with pytest.raises(BuildFileError, match="row and a column"):
         read_build(broken)
 

@@ -1,4 +1,4 @@
-"""Upkeep: due dates by hand over a year, wet rides, a drawer that empties, wheels that wear, and what failures teach."""
+"""Maintenance: due dates by hand over a year, wet rides, a drawer that empties, wheels that wear, and what failures teach."""
 
 import csv
 from datetime import date, timedelta
@@ -8,12 +8,12 @@ from math import exp, log
 import pytest
 
 from boardmath.buildfile import BuildFileError, check, read_build, write_build
-from boardmath.buildfile.upkeep import Upkeep, UpkeepDone
+from boardmath.buildfile.maintenance import Maintenance, TaskDone
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import drive_kind
-from planner.maintenance.files import book_as_csv, write_upkeep
-from planner.maintenance.report import due_now, taken_from_the_drawer, upkeep_report
-from planner.maintenance.schedule import RodeOn, learnt_km
+from planner.maintenance.files import book_as_csv, write_maintenance
+from planner.maintenance.report import due_now, maintenance_report, taken_from_the_drawer
+from planner.maintenance.schedule import RodeOn, learned_km
 from planner.maintenance.tasks import BY_ID, SEASONS, TASKS, TROUBLES
 from planner.parts_list.accessories import forgotten
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
@@ -27,12 +27,12 @@ TODAY = YEAR[-1].on
 
 
 def kept(*done, **more):
-    upkeep = {"done": [{"id": f"d{i}", **d} for i, d in enumerate(done)], **more}
-    return BOARD.model_copy(update={"upkeep": check(Upkeep, upkeep)})
+    maintenance = {"done": [{"id": f"d{i}", **d} for i, d in enumerate(done)], **more}
+    return BOARD.model_copy(update={"maintenance": check(Maintenance, maintenance)})
 
 
 def task(build, which, rides=YEAR, today=TODAY):
-    return next(t for t in upkeep_report(build, rides, today).tasks if t.id == which)
+    return next(t for t in maintenance_report(build, rides, today).tasks if t.id == which)
 
 
 def test_a_year_of_mondays_by_hand():
@@ -89,7 +89,7 @@ def test_what_is_asked_of_a_board_is_on_it():
     for kind, said in KINDS.items():
         build = read_build(changed(SPIT_RUNNER, said))
         assert ("belts" in asked[kind]) == (drive_kind(build) == "belt")
-        told = upkeep_report(build, YEAR, TODAY).troubles
+        told = maintenance_report(build, YEAR, TODAY).troubles
         assert {t.task for t in told} <= asked[kind]
     assert {t.task for t in TROUBLES} <= set(BY_ID)
 
@@ -98,14 +98,12 @@ def test_a_spare_that_is_used_is_gone_and_the_list_asks_for_more():
     spares = [{"id": "b", "name": "Belt 56 teeth", "task": "belts", "count": 2, "wanted": 2, "price": 9.5}]
     build = kept(spares=spares)
     assert not [s for s in forgotten(build) if s.id == "spare-b"]
-    done = check(
-        UpkeepDone, {"id": "x", "task": "belts", "on": "2026-12-28", "changed": True, "spare": "b", "count": 2}
-    )
+    done = check(TaskDone, {"id": "x", "task": "belts", "on": "2026-12-28", "changed": True, "spare": "b", "count": 2})
     after = taken_from_the_drawer(build, done)
-    assert after.upkeep.spares[0].count == 0
+    assert after.maintenance.spares[0].count == 0
     (asks,) = [s for s in forgotten(after) if s.id == "spare-b"]
     assert (asks.record.name, asks.record.count, asks.record.price) == ("Belt 56 teeth", 2, 9.5)
-    assert upkeep_report(after, YEAR, TODAY).to_buy[0].id == "b"
+    assert maintenance_report(after, YEAR, TODAY).to_buy[0].id == "b"
     bought = after.model_copy(
         update={"parts": after.parts.model_copy(update={"extras": [*(after.parts.extras or []), asks.record]})}
     )
@@ -114,45 +112,45 @@ def test_a_spare_that_is_used_is_gone_and_the_list_asks_for_more():
 
 def test_wheels_worn_by_5_mm_slow_the_board_as_the_model_says():
     measured = {"id": "w", "task": "wheels_worn", "on": "2026-12-28", "diameter_mm": 85.0}
-    after = taken_from_the_drawer(BOARD, check(UpkeepDone, measured))
+    after = taken_from_the_drawer(BOARD, check(TaskDone, measured))
     assert after.parts.wheels.diameter_mm == 85
-    assert after.upkeep.wheels_new_mm == 90
+    assert after.maintenance.wheels_new_mm == 90
     assert any(m.path == "parts.wheels.diameter_mm" for m in after.measured)
     then, now = (Evaluation(b, 0).headline_values for b in (BOARD, after))
     assert now["speed"][0] / then["speed"][0] == pytest.approx(85 / 90, rel=0.012), "by its gearing"
     needed = [c.boards.gear[0] / c.boards.wheel_radius[0] for c in (Evaluation(BOARD, 0), Evaluation(after, 0))]
     assert needed[1] / needed[0] == pytest.approx(90 / 85), "and pulls as much harder"
-    stands = upkeep_report(after, YEAR, TODAY).wheels
+    stands = maintenance_report(after, YEAR, TODAY).wheels
     assert stands.change
-    assert "Worn by 5 mm" in stands.saying.text
-    assert f"{then['speed'][0] - now['speed'][0]:.1f} km/h less" in stands.saying.text
+    assert "Worn by 5 mm" in stands.message.text
+    assert f"{then['speed'][0] - now['speed'][0]:.1f} km/h less" in stands.message.text
     # New ones on: the caliper's word is the new ones'.
     fresh = taken_from_the_drawer(
-        after, check(UpkeepDone, {"id": "n", "task": "wheels_worn", "on": "2026-12-29", "changed": True})
+        after, check(TaskDone, {"id": "n", "task": "wheels_worn", "on": "2026-12-29", "changed": True})
     )
     assert fresh.parts.wheels.diameter_mm == 90
-    assert not upkeep_report(fresh, YEAR, TODAY).wheels.change
+    assert not maintenance_report(fresh, YEAR, TODAY).wheels.change
 
 
 def test_ones_own_failures_shorten_what_is_usual():
     """The usual 100 km counts as two voices; a belt that snapped after 60 says 48."""
     belts = BY_ID["belts"]
-    assert learnt_km(belts, []) == pytest.approx(100)
-    assert learnt_km(belts, [("failed", 60)]) == pytest.approx(exp((2 * log(100) + log(48)) / 3))
-    assert learnt_km(belts, [("failed", 60)] * 40) == pytest.approx(48, rel=0.05), "many of them are believed"
-    assert learnt_km(belts, [("good", 90)]) == pytest.approx(100), "still good before it was due says nothing"
-    assert 100 < learnt_km(belts, [("good", 180)]) < 180
-    assert learnt_km(belts, [("good", 9000)] * 50) <= 200
-    assert learnt_km(BY_ID["brake_test"], [("good", 400)] * 9) == pytest.approx(150), (
+    assert learned_km(belts, []) == pytest.approx(100)
+    assert learned_km(belts, [("failed", 60)]) == pytest.approx(exp((2 * log(100) + log(48)) / 3))
+    assert learned_km(belts, [("failed", 60)] * 40) == pytest.approx(48, rel=0.05), "many of them are believed"
+    assert learned_km(belts, [("good", 90)]) == pytest.approx(100), "still good before it was due says nothing"
+    assert 100 < learned_km(belts, [("good", 180)]) < 180
+    assert learned_km(belts, [("good", 9000)] * 50) <= 200
+    assert learned_km(BY_ID["brake_test"], [("good", 400)] * 9) == pytest.approx(150), (
         "what does not wear is no rarer for being good"
     )
     snapped = [{"task": "belts", "on": d, "found": "failed", "changed": True} for d in ("2026-02-09", "2026-03-23")]
     own = task(kept(*snapped), "belts")
-    assert own.by == "learnt"
+    assert own.by == "learned"
     assert own.interval_km < 90
     said = task(kept(*snapped, intervals=[{"task": "belts", "km": 40}]), "belts")
     assert (said.by, said.interval_km) == ("said", 40)
-    never = upkeep_report(kept(intervals=[{"task": "bushings", "never": True}]), YEAR, TODAY)
+    never = maintenance_report(kept(intervals=[{"task": "bushings", "never": True}]), YEAR, TODAY)
     assert [t.id for t in never.aside] == ["bushings"]
 
 
@@ -160,7 +158,7 @@ def test_groups_that_drift_apart_are_named():
     even = [3.80] * 10
     first = {"task": "group_volts", "on": "2026-03-02", "volts": even}
     weak = {"task": "group_volts", "on": "2026-09-07", "volts": [*[3.79] * 6, 3.72, *[3.79] * 3]}
-    good, bad = (upkeep_report(kept(*d), YEAR, TODAY).pack for d in ((first,), (first, weak)))
+    good, bad = (maintenance_report(kept(*d), YEAR, TODAY).pack for d in ((first,), (first, weak)))
     assert "within 0 V" in good.says[0].text
     assert bad.apart_v == pytest.approx(0.07)
     assert "group 7 the lowest" in bad.says[0].text
@@ -168,13 +166,13 @@ def test_groups_that_drift_apart_are_named():
 
 
 def test_the_lists_of_the_seasons_are_this_boards():
-    titles = {s.season: [i.id for i in s.items] for s in upkeep_report(BOARD, YEAR, TODAY).seasons}
+    titles = {s.season: [i.id for i in s.items] for s in maintenance_report(BOARD, YEAR, TODAY).seasons}
     assert "belt" in titles["lay_up"]
     assert "tyres" not in titles["lay_up"]
     assert titles["lay_up"].index("half") < titles["lay_up"].index("loop")
     assert titles["spring"][-1] == "ride"
     ticked = kept(seasons=[{"season": "spring", "on": "2027-03-01", "ticked": ["look", "volts"]}])
-    (spring,) = [s for s in upkeep_report(ticked, YEAR, TODAY).seasons if s.season == "spring"]
+    (spring,) = [s for s in maintenance_report(ticked, YEAR, TODAY).seasons if s.season == "spring"]
     assert [i.id for i in spring.items if i.ticked] == ["look", "volts"]
     assert all(len({s.id for s in steps}) == len(steps) for _, steps in SEASONS.values())
 
@@ -185,8 +183,8 @@ def test_files():
         {"task": "screws", "on": "2026-02-02"},
     )
     assert read_build(write_build(build)) == build
-    assert write_upkeep(build.upkeep)["format"] == "sand-pocket/upkeep"
-    rows = list(csv.DictReader(StringIO(book_as_csv(build.upkeep))))
+    assert write_maintenance(build.maintenance)["format"] == "sand-pocket/upkeep"
+    rows = list(csv.DictReader(StringIO(book_as_csv(build.maintenance))))
     assert [r["task"] for r in rows] == ["screws", "belts"]
     assert rows[1]["note"] == "'=1+1", "no formula for a table"
     assert rows[1]["volts"] == "3.8 3.81"

@@ -196,11 +196,11 @@ def test_what_is_in_the_drawer_counts_to_the_value_and_not_to_the_purse():
 def test_ordering_moves_money_from_to_spend_to_spent_and_changes_no_verdict():
     planned = spit_runner(parts__pack__price=310)
     ordered = spit_runner(parts__pack__price=310, parts__pack__purchase={"status": "ordered"})
-    money = [next(p for p in predict(b).promises if p.name == "money") for b in (planned, ordered)]
+    money = [next(p for p in predict(b).outcomes if p.name == "money") for b in (planned, ordered)]
     assert money[0].mid == money[1].mid
     assert (cost(ordered).spent, cost(ordered).to_spend) == (310.0, cost(planned).to_spend - 310.0)
-    assert money[1].saying is not None
-    assert "310 is spent" in money[1].saying.text
+    assert money[1].message is not None
+    assert "310 is spent" in money[1].message.text
 
 
 def test_the_days_of_an_order_are_days_of_the_calendar():
@@ -310,19 +310,19 @@ def test_a_ready_made_board_stands_against_the_same_brief():
     assert ready_made_price(build) == 1099.32
     beside = parts_list(build, TODAY).beside
     assert beside is not None
-    theirs = {p.name: p.mid for p in beside.promises}
+    theirs = {p.name: p.mid for p in beside.outcomes}
     assert (theirs["range"], theirs["money"], theirs["speed"]) == (30.0, 1099.32, None)
     text = " ".join(r.text for r in beside.remarks)
     assert "487.5" in text  # 1,099.32 less 611.82
     assert "5 Wh/km" in text  # 150 Wh over 30 km
-    assert "not chosen yet" in text, "an unfinished list is not set against a finished board without saying so"
+    assert "not chosen yet" in text, "an unfinished list is not set against a finished board without message so"
 
 
 # --- what is forgotten ------------------------------------------------------------------------------------------------
 
 
-def asked_for(build, shelf=()) -> dict[str, Extra]:
-    return {s.id: s.record for s in parts_list(build, TODAY, shelf).forgotten}
+def asked_for(build, library=()) -> dict[str, Extra]:
+    return {s.id: s.record for s in parts_list(build, TODAY, library).forgotten}
 
 
 def test_small_parts_follow_from_the_choices():
@@ -370,7 +370,7 @@ def test_what_is_on_the_list_or_not_needed_is_not_asked_for_again():
 
 
 def test_the_librarys_price_comes_with_the_size_that_the_board_needs():
-    shelf = [Extra(name="Spare belt", price=8, currency="EUR", fills="spare-belts", maker="Somebody")]
-    belt = asked_for(spit_runner(parts__motors__count=2), shelf)["spare-belts"]
+    library = [Extra(name="Spare belt", price=8, currency="EUR", fills="spare-belts", maker="Somebody")]
+    belt = asked_for(spit_runner(parts__motors__count=2), library)["spare-belts"]
     assert (belt.price, belt.count, belt.maker) == (8, 2, "Somebody")
     assert "56 teeth" in (belt.name or "")

@@ -1,4 +1,4 @@
-"""What stands once: storeys and rooms, kinds of part, what each field is for, and the bench's stations."""
+"""What stands once: stages and pages, kinds of part, what each field is for, and the bench's stations."""
 
 import pytest
 
@@ -11,7 +11,7 @@ from boardmath.engine.operating import LIMITS
 from boardmath.parts.part_types import KINDS, kind_of
 from planner.design.beginning import QUESTIONS
 from planner.design.stations import STATIONS
-from planner.navigation import ROOMS, STOREYS
+from planner.navigation import PAGES, STAGES
 
 
 def field(path: str):
@@ -24,12 +24,12 @@ def field(path: str):
     return found
 
 
-def test_every_storey_has_rooms_and_every_room_one_name():
-    assert {r.storey for r in ROOMS if r.storey} == {s.slug for s in STOREYS}
-    assert len({r.slug for r in ROOMS}) == len({r.title for r in ROOMS}) == len(ROOMS)
-    order = [s.slug for s in STOREYS]
-    storeys = [r.storey for r in ROOMS if r.storey]
-    assert storeys == sorted(storeys, key=order.index), "rooms stand in the order of the storeys"
+def test_every_stage_has_pages_and_every_page_one_name():
+    assert {r.stage for r in PAGES if r.stage} == {s.slug for s in STAGES}
+    assert len({r.slug for r in PAGES}) == len({r.title for r in PAGES}) == len(PAGES)
+    order = [s.slug for s in STAGES]
+    stages = [r.stage for r in PAGES if r.stage]
+    assert stages == sorted(stages, key=order.index), "pages come in the order of the stages"
 
 
 def test_each_part_of_a_build_is_a_kind():

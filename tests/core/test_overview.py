@@ -16,8 +16,8 @@ from boardmath.predictor import predict
 from planner.assembly.report import assembly_report
 from planner.bench_test import report_on
 from planner.maintenance.schedule import RodeOn
-from planner.navigation import ROOMS
-from planner.overview import BuildFacts, RevisionKept, RidesKept, SheetKept, TestKept, stands
+from planner.navigation import PAGES
+from planner.overview import BuildFacts, RecordKept, RevisionKept, RidesKept, TestKept, overview
 from planner.overview.report import RULES, next_steps
 from tests.core.assembled import Written
 from tests.core.boards import SPIT_RUNNER, changed
@@ -31,22 +31,22 @@ HERE = {
 BUILDING = {**HERE, "stage": "building"}
 BAG = [{"id": f"a{i}", "capacity_ah": 2.4 + 0.01 * (i % 7)} for i in range(31)]
 IN_GROUPS = [{**cell, "group": 1 + i // 3} for i, cell in enumerate(BAG[:30])]
-READ = [round(3.75 * tap, 2) for tap in range(11)]
-SHEET = SheetKept(number=1, on=date(2026, 11, 1), reason="first set-up")
-PASSED = TestKept(number=1, on=date(2026, 11, 2), standing="passes", sheet_number=1)
+READ = [round(3.75 * lead, 2) for lead in range(11)]
+SHEET = RecordKept(number=1, on=date(2026, 11, 1), reason="first set-up")
+PASSED = TestKept(number=1, on=date(2026, 11, 2), standing="passes", record_number=1)
 
 
 def known(changes: dict[str, Any] | None = None, **more: Any) -> BuildFacts:
     """A board with the brakes' danger set aside, so that what is asked for is what comes next."""
-    word = {"finding": "full-pack-brakes", "word": "flat kilometres come first", "day": "2026-11-20"}
-    build = read_build(changed(SPIT_RUNNER, {"set_aside": [word], **(changes or {})}))
+    word = {"finding": "full-pack-brakes", "reason": "flat kilometres come first", "day": "2026-11-20"}
+    build = read_build(changed(SPIT_RUNNER, {"accepted": [word], **(changes or {})}))
     found = predict(build)
     return replace(
         BuildFacts(
             build=build,
             today=TODAY,
             findings=found.findings,
-            promises=found.promises,
+            outcomes=found.outcomes,
             needs=[n.reason for n in found.needs],
             prediction=found,
         ),
@@ -73,7 +73,7 @@ def of(severity: str, aside: Any = None) -> Finding:
         about=[],
         fields=[],
         text="x",
-        saying=message("x"),
+        message=message("x"),
         aside=aside,
     )
 
@@ -100,14 +100,14 @@ CASES: dict[str, tuple[str, Callable[[], BuildFacts], Callable[[], BuildFacts]]]
         lambda: known(RIDDEN, rides=RidesKept(3)),
     ),
     "what is due by the kilometre comes until it is seen to": (
-        "upkeep-due",
+        "maintenance-due",
         lambda: known(RIDDEN, rides=RidesKept(4, ridden=[RodeOn(date(2026, 11, d), 40.0) for d in (3, 9, 15, 21)])),
         lambda: known(RIDDEN, rides=RidesKept(1, ridden=[RodeOn(date(2026, 11, 21), 10.0)])),
     ),
     "wheels that the caliper finds worn are changed": (
         "wheels-worn",
-        lambda: known({"upkeep": {"wheels_new_mm": 95}}),
-        lambda: known({"upkeep": {"wheels_new_mm": 92}}),
+        lambda: known({"maintenance": {"wheels_new_mm": 95}}),
+        lambda: known({"maintenance": {"wheels_new_mm": 92}}),
     ),
     "a ride that contradicts the others is looked at": (
         "odd-rides",
@@ -174,33 +174,33 @@ CASES: dict[str, tuple[str, Callable[[], BuildFacts], Callable[[], BuildFacts]]]
     ),
     "measured cells are sorted": (
         "sort-cells",
-        lambda: known({"packwork.cells": BAG}),
-        lambda: known({"packwork.cells": IN_GROUPS}),
+        lambda: known({"pack_assembly.cells": BAG}),
+        lambda: known({"pack_assembly.cells": IN_GROUPS}),
     ),
     "a pack of one's own is planned before it is welded": (
         "plan-pack",
-        lambda: known({**BUILDING, "packwork.cells": IN_GROUPS}),
-        lambda: known({**BUILDING, "packwork.cells": IN_GROUPS, "packwork.plan.strip": "copper"}),
+        lambda: known({**BUILDING, "pack_assembly.cells": IN_GROUPS}),
+        lambda: known({**BUILDING, "pack_assembly.cells": IN_GROUPS, "pack_assembly.plan.strip": "copper"}),
     ),
     "nobody plans the links of a pack that is bought": (
         "plan-pack",
-        lambda: known({**BUILDING, "packwork.cells": IN_GROUPS}),
+        lambda: known({**BUILDING, "pack_assembly.cells": IN_GROUPS}),
         lambda: known(BUILDING),
     ),
-    "every balance wire is read": (
-        "read-taps",
-        lambda: known({**BUILDING, "packwork.cells": IN_GROUPS}),
-        lambda: known({**BUILDING, "packwork.cells": IN_GROUPS, "packwork.taps.readings": READ}),
+    "every balance lead is read": (
+        "read-leads",
+        lambda: known({**BUILDING, "pack_assembly.cells": IN_GROUPS}),
+        lambda: known({**BUILDING, "pack_assembly.cells": IN_GROUPS, "pack_assembly.balance_leads.readings": READ}),
     ),
     "the first charge is watched": (
         "first-charge",
         lambda: known(BUILDING),
-        lambda: known({**BUILDING, "packwork.charges": [{"began": "2026-11-22T13:05Z", "ended": "by_itself"}]}),
+        lambda: known({**BUILDING, "pack_assembly.charges": [{"began": "2026-11-22T13:05Z", "ended": "by_itself"}]}),
     ),
     "no charge before every wire is read": (
         "first-charge",
-        lambda: known({**BUILDING, "packwork.cells": IN_GROUPS, "packwork.taps.readings": READ}),
-        lambda: known({**BUILDING, "packwork.cells": IN_GROUPS}),
+        lambda: known({**BUILDING, "pack_assembly.cells": IN_GROUPS, "pack_assembly.balance_leads.readings": READ}),
+        lambda: known({**BUILDING, "pack_assembly.cells": IN_GROUPS}),
     ),
     "a controller is decided on": ("settings", lambda: known({"settings": {}}), lambda: known()),
     "a boxed controller has nothing to decide": (
@@ -208,7 +208,11 @@ CASES: dict[str, tuple[str, Callable[[], BuildFacts], Callable[[], BuildFacts]]]
         lambda: known({"settings": {}}),
         lambda: known({"settings": {}, "parts.controller.programmable": False}),
     ),
-    "a controller that is here is set": ("set", lambda: known(BUILDING), lambda: known(BUILDING, sheets=[SHEET])),
+    "a controller that is here is set": (
+        "set",
+        lambda: known(BUILDING),
+        lambda: known(BUILDING, settings_records=[SHEET]),
+    ),
     "a controller that is on its way is not set yet": (
         "set",
         lambda: known(BUILDING),
@@ -216,38 +220,38 @@ CASES: dict[str, tuple[str, Callable[[], BuildFacts], Callable[[], BuildFacts]]]
     ),
     "what was set otherwise than wanted is set again": (
         "set-again",
-        lambda: known(BUILDING, sheets=[SHEET], set_otherwise=True),
-        lambda: known(BUILDING, sheets=[SHEET]),
+        lambda: known(BUILDING, settings_records=[SHEET], set_otherwise=True),
+        lambda: known(BUILDING, settings_records=[SHEET]),
     ),
     "what was set and can hurt comes first": (
         "set-a-danger",
-        lambda: known(BUILDING, sheets=[SHEET], as_set=[of("danger")]),
-        lambda: known(BUILDING, sheets=[SHEET], as_set=[of("warn")]),
+        lambda: known(BUILDING, settings_records=[SHEET], as_set=[of("danger")]),
+        lambda: known(BUILDING, settings_records=[SHEET], as_set=[of("warn")]),
     ),
     "a board that is set is tested before it is ridden": (
         "bench-test",
-        lambda: known(BUILDING, sheets=[SHEET]),
-        lambda: known(BUILDING, sheets=[SHEET], tests=[PASSED]),
+        lambda: known(BUILDING, settings_records=[SHEET]),
+        lambda: known(BUILDING, settings_records=[SHEET], tests=[PASSED]),
     ),
     "a board that was set since is tested again": (
         "bench-test",
-        lambda: known(BUILDING, sheets=[SHEET, replace(SHEET, number=2)], tests=[PASSED]),
-        lambda: known(BUILDING, sheets=[SHEET], tests=[PASSED]),
+        lambda: known(BUILDING, settings_records=[SHEET, replace(SHEET, number=2)], tests=[PASSED]),
+        lambda: known(BUILDING, settings_records=[SHEET], tests=[PASSED]),
     ),
     "a board on which a passed step would fail now is tested again": (
         "bench-test",
-        lambda: known(BUILDING, sheets=[SHEET], tests=[PASSED], no_longer=["Cut-off"]),
-        lambda: known(BUILDING, sheets=[SHEET], tests=[PASSED]),
+        lambda: known(BUILDING, settings_records=[SHEET], tests=[PASSED], no_longer=["Cut-off"]),
+        lambda: known(BUILDING, settings_records=[SHEET], tests=[PASSED]),
     ),
     "a plan is not tested": (
         "bench-test",
-        lambda: known(BUILDING, sheets=[SHEET]),
-        lambda: known(HERE, sheets=[SHEET]),
+        lambda: known(BUILDING, settings_records=[SHEET]),
+        lambda: known(HERE, settings_records=[SHEET]),
     ),
     "a tested board is ridden": (
         "first-ride",
-        lambda: known(BUILDING, sheets=[SHEET], tests=[PASSED]),
-        lambda: known(BUILDING, sheets=[SHEET], tests=[replace(PASSED, standing="fails", failed=["Brake"])]),
+        lambda: known(BUILDING, settings_records=[SHEET], tests=[PASSED]),
+        lambda: known(BUILDING, settings_records=[SHEET], tests=[replace(PASSED, standing="fails", failed=["Brake"])]),
     ),
     "the work goes on step by step": (
         "assemble",
@@ -338,15 +342,15 @@ def test_dangers_come_first_then_what_will_not_work_then_what_is_late():
     assert "late" in urgencies
 
 
-def test_a_danger_that_is_set_aside_with_a_word_is_no_next_step():
+def test_a_danger_that_is_accepted_with_a_word_is_no_next_step():
     assert "full-pack-brakes" not in ids(known())
-    assert "full-pack-brakes" in ids(known({"set_aside": None}))
+    assert "full-pack-brakes" in ids(known({"accepted": None}))
 
 
-def test_a_cure_of_a_step_is_the_findings_own_and_cures_it():
+def test_a_fix_of_a_step_is_the_findings_own_and_fixes_it():
     board = known({"settings.cells_in_series": 5})
-    cure = step(board, "controller-cells-mismatch").cure
-    assert "controller-cells-mismatch" not in ids(known({"settings.cells_in_series": 5, **cure.changes}))
+    fix = step(board, "controller-cells-mismatch").fix
+    assert "controller-cells-mismatch" not in ids(known({"settings.cells_in_series": 5, **fix.changes}))
 
 
 def test_late_parts_of_one_order_are_one_step_with_the_worst_of_them():
@@ -361,20 +365,20 @@ def test_late_parts_of_one_order_are_one_step_with_the_worst_of_them():
 
 
 def test_a_failing_bench_test_holds_the_board():
-    board = known(BUILDING, sheets=[SHEET], under_way=going(wheels_free=True, polarity_right=False))
+    board = known(BUILDING, settings_records=[SHEET], under_way=going(wheels_free=True, polarity_right=False))
     found = step(board, "bench-test")
     assert found.urgency == "stop"
     assert "polarity" in found.title.lower()
-    half = step(known(BUILDING, sheets=[SHEET], under_way=going(wheels_free=True)), "bench-test")
+    half = step(known(BUILDING, settings_records=[SHEET], under_way=going(wheels_free=True)), "bench-test")
     assert half.urgency == "next"
     assert half.why.text.startswith("1 of ")
 
 
 def test_each_step_leads_to_a_room_that_there_is_and_says_why():
-    rooms = {r.slug for r in ROOMS}
+    pages = {r.slug for r in PAGES}
     for case in (twins(name)[0] for name in CASES):
         for s in next_steps(case):
-            assert s.room in rooms
+            assert s.page in pages
             assert s.why.text
             assert s.label
             assert "{" not in s.why.text
@@ -382,17 +386,17 @@ def test_each_step_leads_to_a_room_that_there_is_and_says_why():
 
 def test_words_of_a_person_are_no_template():
     odd = {"parts.motors.name": "{kv} motor", "parts.motors.purchase": {"status": "faulty"}}
-    sheet = replace(SHEET, reason="{why} not")
-    board = known(odd, sheets=[sheet])
+    record = replace(SHEET, reason="{why} not")
+    board = known(odd, settings_records=[record])
     assert "(kv) motor" in step(board, "faulty-parts.motors").title
-    assert any("(why) not" in e.what for e in stands(board).lately)
+    assert any("(why) not" in e.what for e in overview(board).lately)
 
 
 def progress(board: BuildFacts) -> dict[str, str]:
-    return {s.slug: s.progress for s in stands(board).storeys}
+    return {s.slug: s.progress for s in overview(board).stages}
 
 
-def test_a_storey_says_how_far_it_is():
+def test_a_stage_says_how_far_it_is():
     assert progress(known())["plan"] == "done"
     assert progress(known({"settings.cells_in_series": 5}))["plan"] == "trouble"
     assert progress(known({"parts": {}}))["plan"] == "open"
@@ -402,10 +406,10 @@ def test_a_storey_says_how_far_it_is():
     assert progress(known({**HERE, "parts.fuse.purchase.status": "ordered"}))["buy"] == "under way"
     assert progress(known({**HERE, "parts.fuse.purchase.status": "faulty"}))["buy"] == "trouble"
     assert progress(known(BUILDING))["setup"] == "open"
-    assert progress(known(BUILDING, sheets=[SHEET]))["setup"] == "under way"
-    assert progress(known(BUILDING, sheets=[SHEET], tests=[PASSED]))["setup"] == "done"
+    assert progress(known(BUILDING, settings_records=[SHEET]))["setup"] == "under way"
+    assert progress(known(BUILDING, settings_records=[SHEET], tests=[PASSED]))["setup"] == "done"
     failed = replace(PASSED, standing="fails")
-    assert progress(known(BUILDING, sheets=[SHEET], tests=[failed]))["setup"] == "trouble"
+    assert progress(known(BUILDING, settings_records=[SHEET], tests=[failed]))["setup"] == "trouble"
 
 
 def test_what_happened_comes_with_its_day_the_latest_first_and_nothing_of_the_future():
@@ -415,31 +419,31 @@ def test_what_happened_comes_with_its_day_the_latest_first_and_nothing_of_the_fu
             "parts.wheels.purchase": {"status": "arrived", "arrived_on": "2026-10-09"},
             "parts.fuse.purchase": {"status": "arrived", "arrived_on": "2026-12-24"},
         },
-        sheets=[SHEET],
+        settings_records=[SHEET],
         tests=[PASSED],
         revisions=[RevisionKept(name="Planned", on=date(2026, 9, 1))],
     )
-    days = [e.on for e in stands(board).lately]
+    days = [e.on for e in overview(board).lately]
     assert days == sorted(days, reverse=True)
     assert max(days) <= TODAY
-    text = " ".join(e.what for e in stands(board).lately)
-    for word in ("Ordered: Tern Street", "arrived", "sheet 1", "Bench test passed", "“Planned”", "Set aside"):
+    text = " ".join(e.what for e in overview(board).lately)
+    for word in ("Ordered: Tern Street", "arrived", "record 1", "Bench test passed", "“Planned”", "Set aside"):
         assert word in text
 
 
 def test_an_empty_board_begins_with_its_brief():
     empty: Build = read_build({"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75}})
     found = predict(empty)
-    board = BuildFacts(build=empty, today=TODAY, findings=found.findings, promises=found.promises, needs=["a deck"])
+    board = BuildFacts(build=empty, today=TODAY, findings=found.findings, outcomes=found.outcomes, needs=["a deck"])
     assert ids(board)[:2] == ["brief", "choose"]
     assert step(board, "choose").title == "Choose the deck"
 
 
-def test_the_storey_of_riding_says_how_far_and_the_last_rides_stand_among_what_happened():
+def test_the_stage_of_riding_says_how_far_and_the_last_rides_stand_among_what_happened():
     latest = [(date(2026, 11, 20), 11.2, "belt"), (date(2026, 11, 22), None, "")]
-    found = stands(known({**HERE, "stage": "riding"}, rides=RidesKept(2, 11.2, latest=latest)))
-    assert {s.slug: s.word.text for s in found.storeys}["ride"] == "two rides, 11 km"
+    found = overview(known({**HERE, "stage": "riding"}, rides=RidesKept(2, 11.2, latest=latest)))
+    assert {s.slug: s.word.text for s in found.stages}["ride"] == "two rides, 11 km"
     told = [e.what for e in found.lately]
     assert "Ridden, 11.2 km: belt" in told
     assert "A test ridden" in told
-    assert {s.slug: s.progress for s in stands(known()).storeys}["ride"] == "open"
+    assert {s.slug: s.progress for s in overview(known()).stages}["ride"] == "open"

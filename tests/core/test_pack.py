@@ -66,8 +66,8 @@ def any_packs(count: int, seed: int):
             parts__enclosure__width_mm=chance.randint(120, 230),
             parts__enclosure__depth_mm=chance.randint(25, 110),
             **{
-                "packwork.plan.lie": chance.choice([None, None, "across", "along", "standing"]),
-                "packwork.plan.layers": chance.choice([None, None, 1, 2]),
+                "pack_assembly.plan.lie": chance.choice([None, None, "across", "along", "standing"]),
+                "pack_assembly.plan.layers": chance.choice([None, None, 1, 2]),
             },
         )
 
@@ -109,17 +109,19 @@ def test_the_path_visits_each_group_once_and_every_second_one_is_turned():
 
 def test_groups_that_follow_each_other_meet_where_they_lie_in_one_plane():
     """Standing, or in one bank, plus of one lies beside minus of the next: strips join them, and no wire."""
-    standing = spit_runner(parts__pack__parallel=4, parts__enclosure__depth_mm=80, **{"packwork.plan.lie": "standing"})
+    standing = spit_runner(
+        parts__pack__parallel=4, parts__enclosure__depth_mm=80, **{"pack_assembly.plan.lie": "standing"}
+    )
     assert all(link.strips for link in links(standing))
 
 
 def test_an_order_of_ones_own_is_followed_and_a_wrong_one_is_refused():
     order = [1, 3, 2, *range(4, 11)]
-    build = spit_runner(**{"packwork.plan.order": order})
+    build = spit_runner(**{"pack_assembly.plan.order": order})
     lying = list(dict.fromkeys(i.group for part in laid(build) for i in part.items))
     assert lying == order
     with pytest.raises(BuildFileError, match="every group once"):
-        spit_runner(**{"packwork.plan.order": [1, 1, 2]})
+        spit_runner(**{"pack_assembly.plan.order": [1, 1, 2]})
 
 
 def test_the_current_of_the_settings_runs_through_every_link():
@@ -127,17 +129,17 @@ def test_the_current_of_the_settings_runs_through_every_link():
         assert {link.current for link in links(spit_runner(settings__pack_current_a=amperes))} == {amperes}
 
 
-def test_more_strips_bear_more_lose_less_and_cure_the_finding():
-    planned = {"packwork.plan.strip": "nickel", "settings.pack_current_a": 30}
+def test_more_strips_bear_more_lose_less_and_fix_the_finding():
+    planned = {"pack_assembly.plan.strip": "nickel", "settings.pack_current_a": 30}
     thin = read_build(changed(SPIT_RUNNER, planned))
     found = next(f for f in predict(thin).findings if f.id == "strip-current")
     assert found.severity == "danger"
     assert "30 A" in found.text
-    assert found.cures
-    for cure in found.cures:
-        cured = read_build(changed(SPIT_RUNNER, {**planned, **cure.changes}))
-        assert "strip-current" not in {f.id for f in predict(cured).findings}, cure.saying.text
-    doubled = read_build(changed(SPIT_RUNNER, {**planned, "packwork.plan.strip_layers": 2}))
+    assert found.fixes
+    for fix in found.fixes:
+        cured = read_build(changed(SPIT_RUNNER, {**planned, **fix.changes}))
+        assert "strip-current" not in {f.id for f in predict(cured).findings}, fix.message.text
+    doubled = read_build(changed(SPIT_RUNNER, {**planned, "pack_assembly.plan.strip_layers": 2}))
     assert pack_report(doubled).volts < pack_report(thin).volts
     assert pack_report(doubled).strip_mass_g > pack_report(thin).strip_mass_g
     for link in pack_report(thin).links:
@@ -148,7 +150,7 @@ def test_more_strips_bear_more_lose_less_and_cure_the_finding():
 
 
 def test_halves_keep_the_voltage_down_and_their_link_is_made_last():
-    report = pack_report(spit_runner(**{"packwork.plan.halves": True}))
+    report = pack_report(spit_runner(**{"pack_assembly.plan.halves": True}))
     assert [link.between for link in report.links if link.half] == [[5, 6]]
     assert report.half_v == pytest.approx(report.full_v / 2.0)
     assert next(link for link in report.links if link.half).strips == 0

@@ -92,7 +92,7 @@ def test_bare_longboard_and_one_with_a_185_wh_drive_on_the_scale():
             pack={"series": 10, "parallel": 2, "cell": {"chemistry": "nmc", "size": "18650", "capacity_ah": 2.6}},
         )
     )
-    (carry,) = (p for p in found.promises if p.name == "carry")
+    (carry,) = (p for p in found.outcomes if p.name == "carry")
     _spans(carry, 6.1)
 
 

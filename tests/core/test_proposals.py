@@ -63,15 +63,15 @@ def test_a_brief_that_can_be_kept_is_kept_without_dangers(name):
     for one in proposals:
         found = predict(one.build, bands=False).findings
         assert not [f.id for f in found if f.severity in ("danger", "stop")], one.title
-    first = {p.name: p.verdict for p in proposals[0].promises}
+    first = {p.name: p.verdict for p in proposals[0].outcomes}
     assert set(first.values()) <= {"holds", "may hold"}, first
 
 
 @pytest.mark.parametrize("name", BRIEFS)
 def test_each_board_has_most_of_what_it_is_titled_for(name):
-    found = {p.title: {q.name: q.mid for q in p.promises} for p in proposed(name)}
+    found = {p.title: {q.name: q.mid for q in p.outcomes} for p in proposed(name)}
     assert len(found) == len(proposed(name)), "each title once"
-    for title, promise, best in (
+    for title, outcome, best in (
         ("Least money", "money", min),
         ("Lightest to carry", "carry", min),
         ("Most hill in hand", "hill", max),
@@ -79,7 +79,7 @@ def test_each_board_has_most_of_what_it_is_titled_for(name):
         ("Fastest", "speed", max),
     ):
         if title in found:
-            assert found[title][promise] == best(one[promise] for one in found.values())
+            assert found[title][outcome] == best(one[outcome] for one in found.values())
     assert "Least money" in found
 
 
@@ -88,7 +88,7 @@ def test_what_is_given_up_is_said_with_its_numbers():
         {"top_speed_kmh": 60, "range_km": 60, "hill_grade_pct": 30, "budget": 300, "carry_mass_kg": 5}
     )
     for one in propose(impossible, LIBRARY):
-        missed = [p for p in one.promises if p.verdict == "falls short"]
+        missed = [p for p in one.outcomes if p.verdict == "falls short"]
         said = " ".join(s.text for s in one.gives_up)
         assert missed
         assert all(f"{p.title} misses the brief" in said for p in missed)

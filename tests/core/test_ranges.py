@@ -55,7 +55,7 @@ def test_what_was_measured_can_only_be_a_figure_that_is_there():
 def test_a_weighed_board_has_the_mass_that_the_scale_says():
     found = predict(spit_runner(weighed_kg=8.4))
     assert found.mass_kg.board == 8.4
-    carry = next(p for p in found.promises if p.name == "carry")
+    carry = next(p for p in found.outcomes if p.name == "carry")
     assert carry.high - carry.low < 0.15
     assert carry.limit == "on the scale"
 
@@ -113,11 +113,11 @@ def test_the_middle_is_the_median_of_the_samples():
 
 
 def test_a_verdict_says_how_likely_the_brief_is_kept():
-    found = {p.name: p for p in predict(spit_runner(**WINDY)).promises}
+    found = {p.name: p for p in predict(spit_runner(**WINDY)).outcomes}
     assert found["range"].chance == pytest.approx((Evaluation(spit_runner(**WINDY)).values["range"][1:] >= 14).mean())
     assert found["range"].chance_in_words == "nearly always"
     chances = [
-        next(p.chance for p in predict(spit_runner(**WINDY, brief__range_km=km)).promises if p.name == "range")
+        next(p.chance for p in predict(spit_runner(**WINDY, brief__range_km=km)).outcomes if p.name == "range")
         for km in (10, 20, 25, 32, 60)
     ]
     assert chances == sorted(chances, reverse=True)
@@ -140,9 +140,9 @@ def test_to_the_cut_off_is_further_than_home_and_the_worst_day_is_shortest():
     ("means", "key"),
     [("to_cut_off", "range_to_cutoff_km"), ("with_reserve", "range_km"), ("worst_day", "range_worst_day_km")],
 )
-def test_the_staff_shows_the_range_that_the_brief_asks_for_and_the_other_two_beside_it(means, key):
+def test_the_gauge_shows_the_range_that_the_brief_asks_for_and_the_other_two_beside_it(means, key):
     found = predict(spit_runner(**WINDY, brief__range_means=means))
-    shown = next(p for p in found.promises if p.name == "range")
+    shown = next(p for p in found.outcomes if p.name == "range")
     assert shown.mid == getattr(found, key).mid
     assert {f.means for f in shown.further} == {"to_cut_off", "with_reserve", "worst_day"} - {means}
     assert {f.mid for f in shown.further} | {shown.mid} == {
@@ -178,7 +178,7 @@ def test_rolling_with_a_gale_takes_what_the_controller_awake_takes_and_says_so()
     found = predict(spit_runner(assumptions__wind_ms=-25, brief__ascent_m_per_km=0, brief__stops_per_km=0))
     assert found.top_speed_kmh.mid > 30
     assert found.range_km.mid > 300
-    assert "wind carries it" in next(p for p in found.promises if p.name == "range").saying.text
+    assert "wind carries it" in next(p for p in found.outcomes if p.name == "range").message.text
 
 
 # --- salvaged, unlabelled, aged -----------------------------------------------------------------------------------------
@@ -238,29 +238,29 @@ def test_two_motors_of_which_each_is_stated_are_unsure_apart():
     np.testing.assert_array_equal(*same)
 
 
-def test_a_shelf_shows_what_the_boards_show_alone():
+def test_a_boards_shows_what_the_boards_show_alone():
     builds = [spit_runner(), spit_runner(rider__mass_kg=95)]
     for build, line in zip(builds, headlines(builds, SAMPLES), strict=True):
-        for shelf, own in zip(line.promises, predict(build).promises, strict=True):
-            assert (shelf.low, shelf.mid, shelf.high) == (own.low, own.mid, own.high)
+        for listed, own in zip(line.outcomes, predict(build).outcomes, strict=True):
+            assert (listed.low, listed.mid, listed.high) == (own.low, own.mid, own.high)
 
 
 def test_what_is_found_follows_the_band_also_where_only_the_middle_is_reckoned():
-    """A hill that the middle just misses may hold: the shelf and the board's own page say the same of it."""
+    """A hill that the middle just misses may hold: the list of boards and the board's own page say the same of it."""
     start = predict(spit_runner(**WINDY)).hill.start_grade_pct
     build = spit_runner(**WINDY, brief__hill_grade_pct=start.mid + 0.2 * (start.high - start.mid))
     whole = predict(build)
     (head,) = headlines([build], SAMPLES)
     bare_of_bands = predict(build, bands=False)
-    shelf = predict(build, bands=False, promises=head.promises)
+    listed = predict(build, bands=False, outcomes=head.outcomes)
     assert "No start on the hill" in {f.title for f in bare_of_bands.findings}
-    assert {f.id for f in shelf.findings} == {f.id for f in whole.findings}
+    assert {f.id for f in listed.findings} == {f.id for f in whole.findings}
 
 
 def test_knowing_nothing_more_changes_nothing():
     build = spit_runner(**WINDY)
     plain = Evaluation(build)
-    told = Evaluation(build.model_copy(update={"learnt": written(nothing_known(), plain.resolved.inputs, 1)}))
+    told = Evaluation(build.model_copy(update={"calibration": written(nothing_known(), plain.resolved.inputs, 1)}))
     np.testing.assert_allclose(told.values["range"], plain.values["range"])
 
 
@@ -273,9 +273,9 @@ def test_what_is_known_of_two_inputs_together_moves_and_ties_them():
     np.testing.assert_allclose(np.cov(drawn.T), joint.covariance, atol=0.03)
     assert z[0, COLUMN["riding"]] == 0.5
     build = spit_runner(**WINDY)
-    learnt = written(joint, Evaluation(build).resolved.inputs, 1)
+    calibration = written(joint, Evaluation(build).resolved.inputs, 1)
     assert (
-        Evaluation(build.model_copy(update={"learnt": learnt})).values["range"][0]
+        Evaluation(build.model_copy(update={"calibration": calibration})).values["range"][0]
         < Evaluation(build).values["range"][0]
     )
 

@@ -6,11 +6,11 @@ from datetime import date
 import pytest
 
 from boardmath.buildfile import BuildFileError, check, read_build, write_build
-from boardmath.buildfile.upkeep import CameTo, Upkeep
+from boardmath.buildfile.maintenance import Maintenance, ReviewCosts
 from boardmath.parts.cost import cost
 from boardmath.prediction.outcomes import headlines
 from planner.maintenance.schedule import RodeOn
-from planner.review.report import came_to
+from planner.review.report import review
 from planner.review.summary import as_json, file_of, handed_on
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 
@@ -19,13 +19,13 @@ RIDES = [RodeOn(date(2025, 6, 1), 100.0), RodeOn(date(2026, 6, 1), 300.0)]
 
 def board(**more):
     said = {"tools": 60, "consumables": 25, "kwh_price": 0.3, "hours": 40, "fare": 2.5, "fare_km": 5, **more}
-    return spit_runner().model_copy(update={"came_to": check(CameTo, said)})
+    return spit_runner().model_copy(update={"review": check(ReviewCosts, said)})
 
 
 def test_the_sum_on_the_fingers():
     """Parts and what came on top of them, tools, consumables, 6 kWh into the pack and an eighth more out of the wall."""
     build = board()
-    report = came_to(build, RIDES, wh=6000.0, planned=None)
+    report = review(build, RIDES, wh=6000.0, planned=None)
     lines = {line.of: line.amount for line in report.lines}
     assert report.kwh == pytest.approx(6 / 0.85)
     assert lines["electricity"] == pytest.approx(6 / 0.85 * 0.3, abs=0.01)
@@ -36,7 +36,7 @@ def test_the_sum_on_the_fingers():
 
 
 def test_by_year_it_becomes_cheaper_with_every_kilometre():
-    report = came_to(board(), RIDES, wh=6000.0, planned=None)
+    report = review(board(), RIDES, wh=6000.0, planned=None)
     first, second = report.years
     assert (first.year, first.km, second.year, second.km) == (2025, 100, 2026, 300)
     assert first.spent + second.spent == pytest.approx(report.total, abs=0.02)
@@ -44,45 +44,45 @@ def test_by_year_it_becomes_cheaper_with_every_kilometre():
     assert first.per_km > 3 * second.per_km
     # A part that came in the second year is the second year's.
     bought = {"parts.motors.price": 90, "parts.motors.purchase": {"status": "arrived", "arrived_on": "2026-02-02"}}
-    moved = came_to(read_build(changed(write_build(board()), bought)), RIDES, 6000.0, None).years
+    moved = review(read_build(changed(write_build(board()), bought)), RIDES, 6000.0, None).years
     assert moved[1].spent - second.spent == pytest.approx(90, abs=0.02)
 
 
 def test_without_a_charger_that_counts_electricity_follows_the_prediction():
-    report = came_to(board(), RIDES, wh=None, planned=None)
+    report = review(board(), RIDES, wh=None, planned=None)
     assert 4.0 < report.kwh < 12.0, "400 km at 10 to 20 Wh and what the charger loses"
 
 
 def test_spares_that_were_used_and_those_in_the_drawer_are_paid_once():
     spare = {"id": "b", "name": "Belt", "task": "belts", "count": 3, "price": 10}
     done = [{"id": "1", "task": "belts", "on": "2026-05-01", "spare": "b", "count": 1}]
-    build = board().model_copy(update={"upkeep": check(Upkeep, {"spares": [spare], "done": done})})
-    assert {line.of: line.amount for line in came_to(build, RIDES, 1.0, None).lines}["spares"] == 40
+    build = board().model_copy(update={"maintenance": check(Maintenance, {"spares": [spare], "done": done})})
+    assert {line.of: line.amount for line in review(build, RIDES, 1.0, None).lines}["spares"] == 40
 
 
 def test_against_a_fare_and_a_ready_made_board():
     """A fare of 0.50 a km: 400 km of fares are 200; it pays for itself where the kilometres outweigh the board."""
-    report = came_to(board(tools=600), RIDES, wh=6000.0, planned=None)
+    report = review(board(tools=600), RIDES, wh=6000.0, planned=None)
     (fare,) = report.against
     assert fare.amount == 200
     even = (report.total - 6 / 0.85 * 0.3) / (0.5 - report.running_per_km)
-    assert fare.saying.values["km"].value == pytest.approx(even, rel=1e-3)
-    far = came_to(board(), [*RIDES, RodeOn(date(2027, 1, 1), 9000.0)], 6000.0, None)
-    assert "paid for itself" in far.against[0].saying.text
+    assert fare.message.values["km"].value == pytest.approx(even, rel=1e-3)
+    far = review(board(), [*RIDES, RodeOn(date(2027, 1, 1), 9000.0)], 6000.0, None)
+    assert "paid for itself" in far.against[0].message.text
     priced = read_build(changed(SPIT_RUNNER, {"ready_made": {"price": 1500}})).ready_made
     ready = board(tools=600).model_copy(update={"ready_made": priced})
-    (made, _) = came_to(ready, RIDES, 6000.0, None).against
-    assert made.saying.values["less"].value == pytest.approx(1500 - report.total, abs=0.02)
+    (made, _) = review(ready, RIDES, 6000.0, None).against
+    assert made.message.values["less"].value == pytest.approx(1500 - report.total, abs=0.02)
 
 
 def test_what_was_promised_is_the_board_as_it_was_planned():
     planned = spit_runner(parts__drive__motor_teeth=18)
-    report = came_to(board(), RIDES, 1.0, planned, "Planned", wishes=["lower gearing"])
-    speed = report.promises[0]
-    assert speed.promised.mid == pytest.approx(headlines([planned])[0].promises[0].mid)
+    report = review(board(), RIDES, 1.0, planned, "Planned", wishes=["lower gearing"])
+    speed = report.outcomes[0]
+    assert speed.promised.mid == pytest.approx(headlines([planned])[0].outcomes[0].mid)
     assert speed.does.mid < speed.promised.mid
     assert report.would_change == ["lower gearing"]
-    assert came_to(spit_runner(), [], None, None).per_km is None
+    assert review(spit_runner(), [], None, None).per_km is None
 
 
 PRIVATE = {
@@ -93,11 +93,11 @@ PRIVATE = {
     "parts.motors.purchase": {"status": "arrived", "order": "Shop at the quay", "arrived_on": "2026-01-09"},
     "parts.motors.notes": "from the neighbour",
     "parts.deck.owned": True,
-    "set_aside": [{"finding": "no-fuse", "word": "my own word"}],
+    "accepted": [{"finding": "no-fuse", "reason": "my own word"}],
     "trips": [{"id": "t", "name": "To my aunt", "days": []}],
-    "upkeep": {"done": [{"id": "d", "task": "belts", "on": "2026-02-02", "by": "warden"}]},
-    "came_to": {"to_say": "only in the page"},
-    "packwork": {"cells": [{"id": "a1", "capacity_ah": 2.5, "source": "neighbour"}]},
+    "maintenance": {"done": [{"id": "d", "task": "belts", "on": "2026-02-02", "by": "warden"}]},
+    "review": {"to_say": "only in the page"},
+    "pack_assembly": {"cells": [{"id": "a1", "capacity_ah": 2.5, "source": "neighbour"}]},
 }
 
 
@@ -121,8 +121,8 @@ def test_nothing_private_is_handed_on():
         assert word not in text, word
     assert own.rider.mass_kg == 75
     assert own.parts.motors.name == build.parts.motors.name
-    assert [p.mid for p in headlines([own])[0].promises[:2]] == pytest.approx(
-        [p.mid for p in headlines([build])[0].promises[:2]], rel=0.05
+    assert [p.mid for p in headlines([own])[0].outcomes[:2]] == pytest.approx(
+        [p.mid for p in headlines([build])[0].outcomes[:2]], rel=0.05
     )
 
 

@@ -121,7 +121,7 @@ def test_boards_side_by_side_meet_the_same_rider_on_the_same_days():
     found = compare([build, spit_runner(**WINDY, parts__pack__parallel=4)], ["three", "four"])
     assert [c.change for c in found.changes[0] if c.change] == []
     by_name = {c.name: c for c in found.changes[1]}
-    own = next(p for p in found.headlines[0].promises if p.name == "range")
+    own = next(p for p in found.headlines[0].outcomes if p.name == "range")
     assert by_name["range"].sure
     assert by_name["range"].low > 0.0
     assert by_name["range"].high - by_name["range"].low < 0.4 * (own.high - own.low)

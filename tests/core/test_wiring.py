@@ -80,7 +80,7 @@ GAPS = {
 
 
 @pytest.mark.parametrize("against", GAPS)
-def test_a_gap_is_a_finding_and_its_cures_close_it(against):
+def test_a_gap_is_a_finding_and_its_fixes_close_it(against):
     open_, closed = GAPS[against]
     guard = next(g for g in guards(spit_runner(**open_)) if g.against == against)
     assert guard.gap
@@ -89,17 +89,17 @@ def test_a_gap_is_a_finding_and_its_cures_close_it(against):
     twin = next(g for g in guards(spit_runner(**closed)) if g.against == against)
     assert not twin.gap
     assert twin.finding is None
-    for cure in guard.finding.cures:
-        document = changed(changed(SPIT_RUNNER, open_), cure.changes)
-        assert not next(g for g in guards(read_build(document)) if g.against == against).gap, cure.saying.text
+    for fix in guard.finding.fixes:
+        document = changed(changed(SPIT_RUNNER, open_), fix.changes)
+        assert not next(g for g in guards(read_build(document)) if g.against == against).gap, fix.message.text
 
 
 def test_the_loop_plug_comes_last_and_after_polarity():
     told = [j.do.text for j in wiring_report(spit_runner()).joints]
     assert "Loop plug last" in told[-1]
     polarity = next(i for i, text in enumerate(told) if "Polarity" in text)
-    taps = next(i for i, text in enumerate(told) if "Balance plug" in text)
-    assert taps < polarity < len(told) - 1
+    leads = next(i for i, text in enumerate(told) if "Balance plug" in text)
+    assert leads < polarity < len(told) - 1
     assert [j.number for j in wiring_report(spit_runner()).joints] == list(range(1, len(told) + 1))
 
 

@@ -19,9 +19,9 @@ import pytest
 from django.core.management import CommandError, call_command
 from django.utils import timezone
 
+from server.boards.models import Build
 from server.library.models import Part
 from server.operation.dumps import tool
-from server.shelf.models import Build
 from tests.server.conftest import Workshop
 from tests.server.test_door import GOOD
 
@@ -200,7 +200,7 @@ def test_one_session_that_asks_in_a_loop_is_told_when_to_come_again_and_others_a
         there = http.client.HTTPSConnection("127.0.0.1", proxy[1], context=context, timeout=10)
         for _ in range(times):
             there.request(
-                "GET", "/api/shelf", headers={"Host": "boards.example.invalid", "Cookie": f"sessionid={session}"}
+                "GET", "/api/boards", headers={"Host": "boards.example.invalid", "Cookie": f"sessionid={session}"}
             )
             answer = there.getresponse()
             yield answer.status, answer.headers, answer.read()

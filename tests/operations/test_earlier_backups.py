@@ -33,16 +33,16 @@ def test_a_backup_of_an_earlier_release_is_brought_up_to_date_and_used(dump, lat
     assert warden.get("/api/session").status_code == 200
     entered = warden.post("/api/session/demo", headers={"X-CSRFToken": warden.cookies["csrftoken"].value})
     assert entered.json()["is_demo"], entered.content
-    shelf = warden.get("/api/shelf").json()["builds"]
-    assert len(shelf) == 3
-    for row in shelf:
+    boards = warden.get("/api/boards").json()["builds"]
+    assert len(boards) == 3
+    for row in boards:
         at = f"/api/builds/{row['id']}"
         build = warden.get(at).json()
         saved = {"revision": build["revision"], "document": {**build["document"], "name": f"{row['name']}, later"}}
         assert warden.put(at, saved, content_type="application/json").status_code == 200
-        for room in ("/sheet", "/benchtest", "/revisions", "/file"):
+        for room in ("/controller-settings", "/bench-test", "/revisions", "/file"):
             assert warden.get(at + room).status_code == 200, room
-        for asked in ("/stands",):
+        for asked in ("/overview",):
             body = {"document": build["document"]}
             assert warden.post(at + asked, body, content_type="application/json").status_code == 200
         job = warden.post(f"{at}/dossier").json()

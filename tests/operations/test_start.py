@@ -78,7 +78,7 @@ class Demo:
 
 def test_a_killed_server_loses_nothing_and_the_next_start_recovers(state):
     first = Demo(state)
-    builds = first.send("GET", "/shelf")["builds"]
+    builds = first.send("GET", "/boards")["builds"]
     assert len(builds) == len(BUILDS)
     kept = first.send("GET", f"/builds/{builds[0]['id']}")
     saved = first.send(
@@ -91,7 +91,7 @@ def test_a_killed_server_loses_nothing_and_the_next_start_recovers(state):
     second = Demo(state)  # the cluster was left running
     print(f"second start: {time.monotonic() - started:.1f} s")
     assert second.send("GET", f"/builds/{kept['id']}") == saved
-    assert second.send("GET", "/shelf")["count"] == len(BUILDS), "the story is loaded once"
+    assert second.send("GET", "/boards")["count"] == len(BUILDS), "the story is loaded once"
 
     second.process.send_signal(signal.SIGINT)
     assert second.process.wait(30) == 0
@@ -102,7 +102,7 @@ def test_the_demonstration_outlives_its_database(state, monkeypatch):
     """The cluster goes and comes back: web server and workers are the same, and a paper is made."""
     running = Demo(state)
     try:
-        build = running.send("GET", "/shelf")["builds"][0]["id"]
+        build = running.send("GET", "/boards")["builds"][0]["id"]
         monkeypatch.syspath_prepend(str(ROOT / "scripts"))
         monkeypatch.setenv("SAND_POCKET_STATE", str(state))
         from cluster import Cluster

@@ -22,7 +22,7 @@ from tests.server.conftest import PASSWORD
 ROOT = Path(__file__).resolve().parents[2]
 sys.path.insert(0, str(ROOT / "scripts"))
 from serving import wait_until_it_answers  # noqa: E402
-from walking import board_menu, launch, open_board, to_room  # noqa: E402, F401
+from walking import board_menu, launch, open_board, to_page  # noqa: E402, F401
 from with_database import SERVER, served  # noqa: E402
 
 expect.set_options(timeout=30_000)
@@ -130,9 +130,9 @@ def enter_demo(page: Page) -> None:
     ask(page, "POST", "/session/demo")
 
 
-def open_shelf(page: Page) -> None:
+def open_boards(page: Page) -> None:
     page.goto("/")
-    page.get_by_role("heading", name="Your shelf").wait_for()
+    page.get_by_role("heading", name="Your boards").wait_for()
 
 
 def copy_demo(page: Page) -> None:
@@ -148,27 +148,27 @@ def board_named(page: Page, name: str) -> str:
     return next(b["id"] for b in ask(page, "GET", "/builds/names") if b["name"] == name)
 
 
-def bring(page: Page, document: dict, room: str | None = None) -> str:
+def bring(page: Page, document: dict, title: str | None = None) -> str:
     """Makes a board for whoever is signed in, and opens it or one of its rooms by its slug; its id."""
     id = ask(page, "POST", "/builds/import", document)["id"]
-    page.goto(f"/builds/{id}/{room}" if room else f"/builds/{id}")
+    page.goto(f"/builds/{id}/{title}" if title else f"/builds/{id}")
     page.get_by_test_id("board-name").wait_for()
     return id
 
 
 @pytest.fixture
 def demo(page: Page) -> Page:
-    """A page in the demonstration's workshop, at the shelf."""
+    """A page in the demonstration's workshop, at the list of boards."""
     enter_demo(page)
-    open_shelf(page)
+    open_boards(page)
     return page
 
 
 @pytest.fixture
 def own(page: Page) -> Page:
-    """A page in an empty workshop of one's own, at the shelf."""
+    """A page in an empty workshop of one's own, at the list of boards."""
     sign_up(page)
-    open_shelf(page)
+    open_boards(page)
     return page
 
 
@@ -176,27 +176,27 @@ def own(page: Page) -> Page:
 def bench(page: Page) -> Callable[[dict], Page]:
     """Puts a build into a workshop of one's own and opens the bench on it."""
 
-    def open_bench(document: dict) -> Page:
+    def open_design(document: dict) -> Page:
         sign_up(page)
         bring(page, document, "bench")
         page.get_by_test_id("gauge-speed").wait_for()
         return page
 
-    return open_bench
+    return open_design
 
 
 # --- what a page shows ------------------------------------------------------------------------------------------------
 
 
 def mid(page: Page, name: str) -> float:
-    """The middle of a staff as it stands on the screen now."""
+    """The middle of a gauge as it stands on the screen now."""
     return float(page.get_by_test_id(f"gauge-{name}").get_attribute("data-mid") or "nan")
 
 
 def band(page: Page, name: str) -> tuple[float, float]:
-    """The low and the high of a staff as they stand on the screen now."""
-    staff = page.get_by_test_id(f"gauge-{name}")
-    return float(staff.get_attribute("data-low") or "nan"), float(staff.get_attribute("data-high") or "nan")
+    """The low and the high of a gauge as they stand on the screen now."""
+    gauge = page.get_by_test_id(f"gauge-{name}")
+    return float(gauge.get_attribute("data-low") or "nan"), float(gauge.get_attribute("data-high") or "nan")
 
 
 def expect_saved(page: Page) -> None:
@@ -204,7 +204,7 @@ def expect_saved(page: Page) -> None:
 
 
 def expect_foretold(page: Page) -> None:
-    """The bench has an answer: the staff of the speed stands at more than nought."""
+    """The bench has an answer: the gauge of the speed stands at more than nought."""
     expect(page.get_by_test_id("gauge-speed")).to_have_attribute("data-mid", re.compile(r"^[1-9]"))
 
 

@@ -5,8 +5,8 @@ it alone.
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.core.assembled import board, in_the_house
-from tests.screens.conftest import ask, board_named, bring, copy_demo, open_board, to_room
+from tests.core.assembled import board, in_the_application
+from tests.screens.conftest import ask, board_named, bring, copy_demo, open_board, to_page
 from tests.server.conftest import photo
 
 pytestmark = pytest.mark.screens
@@ -14,7 +14,7 @@ pytestmark = pytest.mark.screens
 
 def document(build=None) -> dict:
     """A board of which everything is in the house, and that is being built."""
-    found = in_the_house(build or board()).model_dump(mode="json", exclude_none=True)
+    found = in_the_application(build or board()).model_dump(mode="json", exclude_none=True)
     return {**found, "stage": "building", "name": "Bench board"}
 
 
@@ -151,14 +151,14 @@ def test_a_measure_feeds_the_model_and_a_changed_pulley_opens_what_stands_on_it(
         tick(phone)
         expect(phone.get_by_test_id("log-waiting")).to_have_count(0)
     assert steps["dry-belt"]["facts"]["parts.drive.wheel_teeth"] == 42
-    to_room(phone, "Bench")
+    to_page(phone, "Design")
     phone.get_by_test_id("station-drive").tap()
     phone.get_by_role("button", name="Drive’s figures").tap()
     field = phone.locator('[data-path="parts.drive.wheel_teeth"] input')
     field.fill("36")
     field.press("Enter")
     saved(phone)
-    to_room(phone, "Assembly")
+    to_page(phone, "Assembly")
     at_step(phone, "pulley-core")
     expect(phone.get_by_test_id("again")).to_contain_text("42")
     expect(phone.get_by_test_id("again")).to_contain_text("36")
@@ -214,7 +214,7 @@ def test_the_half_built_demo_board_is_finished_by_following_it_alone(phone: Page
     expect(phone.get_by_test_id("log-waiting")).to_have_count(0)
     report = work_of(phone, id)["report"]
     assert [s["id"] for s in report["steps"] if s["state"] not in ("done", "left_out")] == []
-    to_room(phone, "First ride")
+    to_page(phone, "First ride")
     for _ in range(20):
         card = phone.get_by_test_id("step-card")
         card.wait_for()
@@ -232,7 +232,7 @@ def test_the_half_built_demo_board_is_finished_by_following_it_alone(phone: Page
     ride.get_by_label("Volts after").fill("38.9")
     ride.get_by_role("button", name="Keep the ride").tap()
     expect(phone.locator('[data-testid="step-card"][data-step="fr-write"]')).to_have_attribute("data-state", "done")
-    rides = ask(phone, "GET", f"/builds/{id}/assembly?room=firstride")["rides"]
+    rides = ask(phone, "GET", f"/builds/{id}/assembly?page=first-ride")["rides"]
     assert rides[0]["km"] == pytest.approx(6.44, abs=0.01)
 
 

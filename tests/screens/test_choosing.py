@@ -9,7 +9,7 @@ from pypdf import PdfReader
 
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.screens.accessibility import check_accessibility
-from tests.screens.conftest import expect_saved, figure, mid, open_board, to_room
+from tests.screens.conftest import expect_saved, figure, mid, open_board, to_page
 
 pytestmark = pytest.mark.screens
 
@@ -82,7 +82,7 @@ def test_a_brief_to_a_finished_build_with_the_keyboard_alone(own: Page):
     expect(own.locator("[data-clash]")).to_have_count(0)
 
 
-def test_a_danger_is_set_aside_with_a_word_and_found_again(bench):
+def test_a_danger_is_accepted_with_a_word_and_found_again(bench):
     page: Page = bench(changed(SPIT_RUNNER, {"parts__fuse__a": 80}))
     danger = page.locator('[data-testid="finding"][data-id="fuse-wire"]')
     expect(danger).to_contain_text("80 A")
@@ -95,14 +95,14 @@ def test_a_danger_is_set_aside_with_a_word_and_found_again(bench):
     expect(danger).to_have_count(0)
     expect_saved(page)
     page.reload()
-    page.get_by_test_id("set-aside").locator("summary").click()
-    aside = page.locator('[data-testid="finding-aside"][data-id="fuse-wire"]')
-    expect(aside).to_contain_text("The wire runs 200 mm in free air.")
+    page.get_by_test_id("accepted").locator("summary").click()
+    accepted = page.locator('[data-testid="finding-accepted"][data-id="fuse-wire"]')
+    expect(accepted).to_contain_text("The wire runs 200 mm in free air.")
     page.get_by_role("button", name="Take up again: The fuse outlives the wire").click()
     expect(danger).to_be_visible()
 
 
-def test_a_cure_is_one_click_and_one_step_back(bench):
+def test_a_fix_is_one_click_and_one_step_back(bench):
     page: Page = bench(changed(SPIT_RUNNER, {"settings__taper_end_v": 25, "settings__taper_start_v": 26}))
     danger = page.locator('[data-testid="finding"][data-id="cut-off-too-low"]')
     danger.get_by_role("button", name="End the taper at 31 V").click()
@@ -111,7 +111,7 @@ def test_a_cure_is_one_click_and_one_step_back(bench):
     expect(danger).to_be_visible()
 
 
-def test_dragging_a_handle_moves_the_staffs_and_is_one_step(bench):
+def test_dragging_a_handle_moves_the_gauges_and_is_one_step(bench):
     page: Page = bench(SPIT_RUNNER)
     page.get_by_test_id("station-drive").click()
     before = mid(page, "speed")
@@ -134,7 +134,7 @@ def test_dragging_a_handle_moves_the_staffs_and_is_one_step(bench):
 
 
 def test_candidates_are_filtered_by_fit_and_price(demo: Page):
-    open_board(demo, "Old light", "Bench")
+    open_board(demo, "Old light", "Design")
     demo.get_by_test_id("station-wheels").click()
     rows = demo.get_by_test_id("candidate")
     rows.first.wait_for()
@@ -164,7 +164,7 @@ def test_what_collides_is_hatched_and_named_and_parts_are_named_on_focus(bench):
 
 def test_drawings_are_taken_away_as_svg_and_pdf(bench):
     page: Page = bench(SPIT_RUNNER)
-    to_room(page, "Drawings")
+    to_page(page, "Drawings")
     page.get_by_test_id("drawing-under").wait_for()
     with page.expect_download() as taken:
         page.get_by_role("button", name="From underneath as SVG").click()

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER
-from tests.screens.conftest import figure, mid, to_room
+from tests.screens.conftest import figure, mid, to_page
 
 pytestmark = pytest.mark.screens
 
@@ -41,7 +41,7 @@ def test_every_number_opens_to_where_it_comes_from(bench):
 
 def test_curves_have_bands_values_words_and_files(bench):
     page: Page = bench(SPIT_RUNNER)
-    to_room(page, "Curves")
+    to_page(page, "Curves")
     for id in ("thrust", "range", "consumption", "charge", "heat", "braking"):
         expect(page.get_by_test_id(f"plot-{id}")).to_be_visible()
     plot = page.get_by_test_id("plot-range")

@@ -1,6 +1,6 @@
 """Every page in a light window and on a dark phone: accessible, legible, broad enough for a thumb, nothing off the screen.
 
-What the journeys of the other files open on their way (dialogs, sheets, drawers) is opened here too. ``FURTHER`` has it by
+What the journeys of the other files open on their way (dialogs, drawers) is opened here too. ``FURTHER`` has it by
 page; a page without an entry is looked at as it comes.
 """
 
@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from planner.navigation import ROOMS, STOREYS
+from planner.navigation import PAGES, STAGES
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.screens.accessibility import check_accessibility
 from tests.screens.conftest import (
@@ -22,7 +22,7 @@ from tests.screens.conftest import (
     new_context,
     new_page,
     open_board,
-    open_shelf,
+    open_boards,
     sign_up,
 )
 
@@ -69,15 +69,15 @@ def settled(page: Page) -> None:
 # --- what is opened on a page ------------------------------------------------------------------------------------------
 
 
-def bench_states(page: Page, look: Look) -> Iterator[None]:
+def design_states(page: Page, look: Look) -> Iterator[None]:
     """Every sheet of the stations, on the phone of one; a danger set aside; a number's why."""
     page.get_by_test_id("gauge-speed").wait_for()
     stations = ("motor",) if look.is_phone else ("brief", "motor", "extras")
     for station in stations:
         page.get_by_test_id(f"station-{station}").click()
-        for sheet in page.get_by_role("group", name="What to see of this station").get_by_role("button").all():
-            sheet.click()
-            if sheet.inner_text().startswith("Choose"):
+        for record in page.get_by_role("group", name="What to see of this station").get_by_role("button").all():
+            record.click()
+            if record.inner_text().startswith("Choose"):
                 page.get_by_test_id("candidate").first.wait_for()
             yield
     page.get_by_role("button", name="Why is speed so?").click()
@@ -99,7 +99,7 @@ def list_states(page: Page, look: Look) -> Iterator[None]:
     yield
 
 
-def sheet_states(page: Page, look: Look) -> Iterator[None]:
+def settings_states(page: Page, look: Look) -> Iterator[None]:
     """A value opened; what is read of a controller is looked at in test_link."""
     page.get_by_test_id("setting").first.get_by_role("button").first.click()
     yield
@@ -165,28 +165,28 @@ def rides_states(page: Page, look: Look) -> Iterator[None]:
     yield
 
 
-def upkeep_states(page: Page, look: Look) -> Iterator[None]:
+def maintenance_states(page: Page, look: Look) -> Iterator[None]:
     page.get_by_test_id("task").first.get_by_role("button", name=re.compile("Seen to")).click()
     page.get_by_test_id("seen-to").wait_for()
     yield
 
 
 FURTHER: dict[str, Callable[[Page, Look], Iterator[None]]] = {
-    "bench": bench_states,
-    "partslist": list_states,
+    "bench": design_states,
+    "parts-list": list_states,
     "cells": cells_states,
     "assembly": assembly_states,
-    "sheet": sheet_states,
-    "benchtest": bench_test_states,
+    "record": settings_states,
+    "bench-test": bench_test_states,
     "rides": rides_states,
-    "upkeep": upkeep_states,
+    "maintenance": maintenance_states,
     "revisions": revision_states,
 }
-ON_THE_PACK = {"cells", "pack", "taps", "wiring", "charging", "assembly", "firstride"}
+ON_THE_PACK = {"cells", "pack", "taps", "wiring", "charging", "assembly", "first-ride"}
 """Pages that the half-built board of the demonstration fills; the others are filled by the one that is ridden."""
 AT_THE_DESK = {"revisions"}
 """What is opened on these takes the server seconds, and is laid out as on every page."""
-WITH_A_DANGER = {"bench", "partslist"}
+WITH_A_DANGER = {"bench", "parts-list"}
 WITH_A_BOX = {"box"}
 
 
@@ -209,13 +209,13 @@ def seen(browser: Browser, address: str, look: Look) -> Iterator[Page]:
     )
 
 
-@pytest.mark.parametrize("slug", [room.slug for room in ROOMS])
+@pytest.mark.parametrize("slug", [title.slug for title in PAGES])
 def test_a_page_of_a_board(seen: Page, look: Look, slug: str):
     """The page as it comes, everything that is opened on it, and a header that stays where it is."""
     enter_demo(seen)
     board = board_of(slug)
     id = board_named(seen, board)
-    seen.goto(f"/builds/{id}" if slug == "stands" else f"/builds/{id}/{slug}")
+    seen.goto(f"/builds/{id}" if slug == "overview" else f"/builds/{id}/{slug}")
     settled(seen)
     expect(seen.locator("html")).to_have_attribute("data-theme", "night" if look.theme == "dark" else "day")
     header = seen.evaluate(_HEADER)
@@ -227,16 +227,16 @@ def test_a_page_of_a_board(seen: Page, look: Look, slug: str):
 
 
 @pytest.mark.parametrize("look", LOOKS[-1:], ids=["phone"], indirect=True)
-@pytest.mark.parametrize("storey", [None, *(storey.slug for storey in STOREYS)])
-def test_pages_of_a_board_of_which_nothing_is_known_yet(seen: Page, look: Look, storey: str | None):
+@pytest.mark.parametrize("stage", [None, *(stage.slug for stage in STAGES)])
+def test_pages_of_a_board_of_which_nothing_is_known_yet(seen: Page, look: Look, stage: str | None):
     """Empty pages are designed too: each says what will be here."""
     sign_up(seen)
     id = bring(seen, {**SPIT_RUNNER, "name": "Bare", "parts": {}, "settings": {}, "brief": {}})
-    for room in (room for room in ROOMS if room.storey == storey):
-        seen.goto(f"/builds/{id}" if room.slug == "stands" else f"/builds/{id}/{room.slug}")
+    for title in (title for title in PAGES if title.stage == stage):
+        seen.goto(f"/builds/{id}" if title.slug == "overview" else f"/builds/{id}/{title.slug}")
         settled(seen)
         assert len(seen.locator("main").first.inner_text().split()) > 5, (
-            f"{room.slug}: an empty page says what it is for"
+            f"{title.slug}: an empty page says what it is for"
         )
         check_accessibility(seen, colours=False)
 
@@ -249,11 +249,11 @@ def test_the_pages_outside_of_boards(seen: Page, look: Look):
     seen.get_by_label("New password").wait_for()
     check_accessibility(seen)
     enter_demo(seen)
-    open_shelf(seen)
-    seen.get_by_test_id("shelf-build").first.wait_for()
+    open_boards(seen)
+    seen.get_by_test_id("board-listed").first.wait_for()
     check_accessibility(seen)
     seen.goto("/builds/00000000-0000-4000-8000-000000000009")
-    seen.get_by_role("heading", name="Not here, or not yours").wait_for()
+    seen.get_by_role("heading", name="Board not found").wait_for()
     check_accessibility(seen)
     seen.goto("/library")
     seen.get_by_test_id("part").first.wait_for()
@@ -269,7 +269,7 @@ def test_the_pages_outside_of_boards(seen: Page, look: Look):
 
 def test_the_ways_to_begin(seen: Page, look: Look):
     enter_demo(seen)
-    seen.goto("/beginning")
+    seen.goto("/new-board")
     for way in ("From six questions", "I have a board already", "From a kit", "From a copy or a file"):
         seen.get_by_role("button", name=way).click()
         if way == "From a kit":
@@ -293,7 +293,7 @@ def test_what_is_made_and_what_failed_at_the_foot_of_the_screen(seen: Page, look
 
 def test_the_account_and_its_dialogs_keep_the_focus(seen: Page, look: Look):
     sign_up(seen)
-    open_shelf(seen)
+    open_boards(seen)
     menu = seen.get_by_role("button", name="Your workshop")
     menu.click()
     check_accessibility(seen, floating=True)
@@ -314,7 +314,7 @@ def test_the_account_and_its_dialogs_keep_the_focus(seen: Page, look: Look):
 def test_settings_of_two_controllers(seen: Page, look: Look):
     sign_up(seen)
     two = {"parts.controller.units": 2, "parts.motors.count": 2, "parts.drive.driven_wheels": 2}
-    bring(seen, changed(SPIT_RUNNER, two), "sheet")
+    bring(seen, changed(SPIT_RUNNER, two), "controller-settings")
     seen.get_by_role("button", name="Take all").click()
     seen.get_by_test_id("apart").wait_for()
     seen.get_by_role("button", name="Brake current", exact=True).click()
@@ -323,7 +323,7 @@ def test_settings_of_two_controllers(seen: Page, look: Look):
 
 
 def test_the_bench_fits_the_screen_and_its_pictures_have_words(demo: Page):
-    open_board(demo, "Hide round", "Bench")
+    open_board(demo, "Hide round", "Design")
     demo.get_by_test_id("gauge-speed").wait_for()
     assert demo.evaluate("document.documentElement.scrollHeight <= window.innerHeight")
     words = demo.get_by_test_id("gauge-range").get_by_role("img").get_attribute("aria-label") or ""

@@ -14,7 +14,7 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
-from tests.screens.conftest import ROOT, bring, expect_saved, figure, new_context, sign_up, to_room
+from tests.screens.conftest import ROOT, bring, expect_saved, figure, new_context, sign_up, to_page
 
 pytestmark = pytest.mark.screens
 DIST = ROOT / "frontend" / "dist"
@@ -48,7 +48,7 @@ def test_the_shell_and_the_board_come_up_without_network_and_entries_are_sent_la
     page.get_by_role("link", name="Sand Pocket").click()
     page.get_by_role("link", name="Spit runner", exact=True).click()
     page.get_by_test_id("step").first.wait_for()
-    to_room(page, "Parts list")
+    to_page(page, "Parts list")
     page.get_by_test_id("list-line").first.wait_for()
     page.reload()  # now the shell comes from the device
     page.get_by_test_id("list-line").first.wait_for()
@@ -57,17 +57,17 @@ def test_the_shell_and_the_board_come_up_without_network_and_entries_are_sent_la
     line = page.get_by_test_id("list-line").first
     line.get_by_role("button", name="ordered").click()
     expect(page.get_by_test_id("saving")).to_contain_text("for the network")
-    page.get_by_role("link", name="Where it stands").click()
+    page.get_by_role("link", name="Overview").click()
     expect(page.get_by_text("this is how it stood when this device last saw it")).to_be_visible()
     page.get_by_role("link", name="Sand Pocket").click()
-    expect(page.get_by_text("this is the shelf as this device last saw it")).to_be_visible()
+    expect(page.get_by_text("these are your boards as this device last saw them")).to_be_visible()
     page.get_by_role("link", name="Spit runner", exact=True).click()
     page.get_by_test_id("step").first.wait_for()
     page.reload()
     expect(page.get_by_test_id("saving")).to_contain_text("for the network")
     context.set_offline(False)
     expect_saved(page)
-    to_room(page, "Parts list")
+    to_page(page, "Parts list")
     expect(page.get_by_test_id("list-line").first.get_by_role("button", name="ordered")).to_have_attribute(
         "aria-pressed", "true"
     )
@@ -80,7 +80,7 @@ def test_two_devices_change_different_things_and_both_stand(bench, context, brow
     context.set_offline(True)
     _teeth(phone, "12")
     expect(phone.get_by_test_id("saving")).to_contain_text("for the network")
-    to_room(desk, "Parts list")
+    to_page(desk, "Parts list")
     desk.get_by_test_id("list-line").first.get_by_role("button", name="ordered").click()
     expect_saved(desk)
     context.set_offline(False)
@@ -90,14 +90,14 @@ def test_two_devices_change_different_things_and_both_stand(bench, context, brow
     expect(desk.get_by_test_id("list-line").first.get_by_role("button", name="ordered")).to_have_attribute(
         "aria-pressed", "true"
     )
-    to_room(desk, "Bench")
+    to_page(desk, "Design")
     expect(desk.get_by_test_id("station-drive")).to_contain_text("12 : 42")
     desk.context.close()
 
 
 def test_two_testers_never_overwrite_each_other_silently(bench, context, browser, address):
     phone = bench(SPIT_RUNNER)
-    to_room(phone, "Bench test")
+    to_page(phone, "Bench test")
     volts = phone.locator('[data-answer="pack_v"] input')
     phone.locator('[data-answer="wheels_free"]').get_by_role("button", name="yes").click()
     desk = _second(context, browser, address, phone.url)
@@ -140,13 +140,13 @@ def test_a_day_is_the_same_day_west_and_east(browser: Browser, address: str, zon
     bring(page, changed(SPIT_RUNNER, {"orders": [{"name": "Tern Street", "ordered_on": "2026-05-01"}]}))
     page.clock.run_for(2000)
     expect(page.get_by_test_id("lately")).to_contain_text("1 May")
-    to_room(page, "Controller sheet")
+    to_page(page, "Controller settings")
     expect(page.get_by_label("Set on", exact=True)).to_have_value(there.isoformat())
     page.get_by_label("Why", exact=False).first.fill("first set-up")
     page.get_by_role("button", name="Write it down").click()
     # The server's own clock decides what is the future: today there must not be refused where today there is.
     if there <= datetime.now(ZoneInfo(zone)).date():
-        expect(page.get_by_text("Sheet 1").first).to_be_visible()
+        expect(page.get_by_text("Settings record 1").first).to_be_visible()
     context.close()
 
 

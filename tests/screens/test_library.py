@@ -84,7 +84,7 @@ def test_a_part_by_hand_says_what_is_assumed_and_serves_the_bench(library: Page)
     panel.get_by_role("button", name="undo").click()
     expect(panel.get_by_test_id("assumed")).to_contain_text("Phase resistance")
     # It is there to be chosen.
-    library.get_by_role("link", name="Shelf").click()
+    library.get_by_role("link", name="Boards").click()
     library.get_by_role("link", name="Start a board").click()
     library.get_by_role("button", name="Choose part by part").click()
     library.get_by_test_id("station-motor").click()

@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER
-from tests.screens.conftest import expect_saved, figure, open_board, to_room
+from tests.screens.conftest import expect_saved, figure, open_board, to_page
 
 pytestmark = pytest.mark.screens
 
@@ -18,7 +18,7 @@ def point(page: Page, name: str):
 
 
 def set_teeth(page: Page, teeth: str) -> None:
-    to_room(page, "Bench")
+    to_page(page, "Design")
     page.get_by_test_id("station-drive").click()
     page.get_by_role("button", name="Drive’s figures").click()
     figure(page, "parts.drive.motor_teeth").fill(teeth)
@@ -28,13 +28,13 @@ def set_teeth(page: Page, teeth: str) -> None:
 
 def test_a_point_is_kept_compared_and_gone_back_to(bench):
     page = bench(SPIT_RUNNER)
-    to_room(page, "Revisions")
+    to_page(page, "Revisions")
     page.get_by_label("Why, or what was learnt").fill("on paper")
     page.get_by_role("button", name="Keep it").click()
     expect(point(page, "Planned")).to_contain_text("on paper")
     expect(page.get_by_role("button", name="Keep it")).to_have_count(0)  # nothing has changed since
     set_teeth(page, "12")
-    to_room(page, "Revisions")
+    to_page(page, "Revisions")
     expect(page.get_by_test_id("now")).to_contain_text("motor pulley teeth 15 → 12")
     page.get_by_role("checkbox", name="Compare Planned").check()
     page.get_by_role("checkbox", name="Compare as it stands now").check()
@@ -50,16 +50,16 @@ def test_a_point_is_kept_compared_and_gone_back_to(bench):
     expect(page.get_by_test_id("revision")).to_have_count(3)
     expect(point(page, "Before going back to Planned")).to_contain_text("15 → 12")
     expect(point(page, "Back to Planned")).to_contain_text("12 → 15")
-    to_room(page, "Bench")
+    to_page(page, "Design")
     expect(page.get_by_test_id("station-drive")).to_contain_text("15 : 42")
-    to_room(page, "Revisions")
+    to_page(page, "Revisions")
     page.get_by_role("button", name="Go back to Before going back").click()
     page.get_by_role("dialog").get_by_role("button", name="Go back").click()
-    to_room(page, "Bench")
+    to_page(page, "Design")
     expect(page.get_by_test_id("station-drive")).to_contain_text("12 : 42")
 
 
-def test_two_builds_from_the_shelf_stand_side_by_side(demo: Page):
+def test_two_builds_from_the_boards_stand_side_by_side(demo: Page):
     demo.get_by_role("checkbox", name="Compare Hide round").check()
     expect(demo.get_by_text("tick another")).to_be_visible()
     demo.get_by_role("checkbox", name="Compare Old light").check()
@@ -69,7 +69,7 @@ def test_two_builds_from_the_shelf_stand_side_by_side(demo: Page):
     # One scale for both: a longer range stands higher on the screen.
     middles = [float(columns.nth(i).get_by_test_id("gauge-range").get_attribute("data-mid")) for i in range(2)]
     blocks = [
-        columns.nth(i).get_by_test_id("gauge-range").locator(".block-on-staff line").bounding_box() for i in range(2)
+        columns.nth(i).get_by_test_id("gauge-range").locator(".block-on-gauge line").bounding_box() for i in range(2)
     ]
     assert (middles[0] < middles[1]) == (blocks[0]["y"] > blocks[1]["y"])
     expect(demo.get_by_test_id("differences")).to_contain_text("The brief")
@@ -91,8 +91,8 @@ def test_a_board_and_its_copy_stand_side_by_side(bench):
 
 
 def test_the_storys_points_tell_what_was_learnt(demo: Page):
-    open_board(demo, "Hide round", "Bench")
-    to_room(demo, "Revisions")
+    open_board(demo, "Hide round", "Design")
+    to_page(demo, "Revisions")
     expect(demo.get_by_test_id("revision")).to_have_count(3)
     expect(point(demo, "After the new gearing")).to_contain_text("18 → 15")
 

@@ -110,11 +110,11 @@ def test_a_track_is_dropped_in_its_runs_found_and_the_bands_shrink(own: Page):
     expect(page.get_by_test_id("ride-line")).to_have_count(2)
     arrived(page, id)
     assert half_width(page, id) < 0.6 * before
-    page.goto(f"/builds/{id}/learnt")
-    expect(page.get_by_test_id("learnt-from")).to_contain_text("2 rides")
-    range_ = page.locator('[data-testid="learnt-promise"][data-result="cut_off"]')
+    page.goto(f"/builds/{id}/calibration")
+    expect(page.get_by_test_id("calibrated-from")).to_contain_text("2 rides")
+    range_ = page.locator('[data-testid="calibrated-outcome"][data-result="cut_off"]')
     expect(range_).to_contain_text("before")
-    riding = page.locator('[data-testid="learnt-input"][data-input="riding"]')
+    riding = page.locator('[data-testid="calibrated-input"][data-input="riding"]')
     expect(riding).to_contain_text("to the cut-off")
     expect(riding).to_contain_text("goes along to your next board")
 
@@ -154,8 +154,8 @@ def test_a_wrong_ride_is_left_out_and_what_it_taught_is_gone(own: Page):
 def test_the_demonstrations_season_says_what_was_learnt_from_which_ride(demo: Page):
     page = demo
     id = board_named(page, "Hide round")
-    page.goto(f"/builds/{id}/learnt")
-    road = page.locator('[data-testid="learnt-input"][data-input="crr"]')
+    page.goto(f"/builds/{id}/calibration")
+    road = page.locator('[data-testid="calibrated-input"][data-input="crr"]')
     expect(road).to_contain_text("roll out on the jetty road")
     before, now = (
         int(p.rstrip(" %"))
@@ -166,5 +166,5 @@ def test_the_demonstrations_season_says_what_was_learnt_from_which_ride(demo: Pa
     page.goto(f"/builds/{id}")
     expect(page.get_by_text("22 rides")).to_be_visible()
     # Every screen of a board with no rides says what it is for.
-    page.goto(f"/builds/{board_named(page, 'Stile carry')}/learnt")
+    page.goto(f"/builds/{board_named(page, 'Stile carry')}/calibration")
     expect(page.get_by_text("What is your own comes along from Hide round")).to_be_visible()

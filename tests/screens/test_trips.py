@@ -6,7 +6,7 @@ from playwright.sync_api import Page, expect
 
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_tracks import METRE, gpx
-from tests.screens.conftest import expect_saved, figure, to_room
+from tests.screens.conftest import expect_saved, figure, to_page
 
 pytestmark = pytest.mark.screens
 BOARD = changed(SPIT_RUNNER, {"assumptions.wind_ms": None, "stage": "riding"})
@@ -18,7 +18,7 @@ def fill(page: Page, path: str, text: str) -> None:
 
 
 def plan(page: Page, km: str) -> None:
-    to_room(page, "Trips")
+    to_page(page, "Trips")
     page.get_by_role("button", name="Plan a trip").click()
     fill(page, "trips.0.name", "To the light")
     fill(page, "trips.0.days.0.legs.0.distance_km", km)

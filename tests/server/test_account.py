@@ -40,9 +40,9 @@ def visitor():
 def test_up_out_and_in_again(visitor):
     me = {"name": "plover", "password": PASSWORD}
     assert visitor.send("POST", "/session/sign-up", me).json()["name"] == "plover"
-    assert visitor.send("GET", "/shelf").json()["builds"] == []
+    assert visitor.send("GET", "/boards").json()["builds"] == []
     assert visitor.send("POST", "/session/sign-out").json()["name"] is None
-    assert visitor.send("GET", "/shelf").status_code == 401
+    assert visitor.send("GET", "/boards").status_code == 401
     assert visitor.send("POST", "/session/sign-in", me).json()["name"] == "plover"
 
 
@@ -51,7 +51,7 @@ def test_without_the_pages_token_nothing_is_done(visitor):
     assert visitor.send("POST", "/session/sign-up", me, token="").status_code == 403
     visitor.send("POST", "/session/sign-up", me)
     assert visitor.send("POST", "/builds", {"name": "x"}, token="").status_code == 403
-    assert visitor.send("GET", "/shelf").json()["builds"] == []
+    assert visitor.send("GET", "/boards").json()["builds"] == []
 
 
 @pytest.mark.parametrize(
@@ -96,8 +96,8 @@ def test_changing_the_password_ends_other_sessions(visitor, workshop):
     assert refused.json()["faults"][0]["field"] == "old"
     changed = visitor.send("POST", "/session/password", {"old": PASSWORD, "new": "godwit in the reeds"})
     assert changed.status_code == 200
-    assert visitor.send("GET", "/shelf").status_code == 200
-    assert workshop.send("GET", "/shelf").status_code == 401
+    assert visitor.send("GET", "/boards").status_code == 200
+    assert workshop.send("GET", "/boards").status_code == 401
 
 
 def test_preferences_are_kept_and_unknown_units_refused(workshop):
@@ -116,7 +116,7 @@ def test_the_demonstration_is_entered_only_where_it_is_offered(visitor, settings
     settings.DEMO = True
     entered = visitor.send("POST", "/session/demo").json()
     assert (entered["name"], entered["is_demo"]) == ("warden", True)
-    assert visitor.send("GET", "/shelf").json()["count"] == len(BUILDS)
+    assert visitor.send("GET", "/boards").json()["count"] == len(BUILDS)
 
 
 def test_whoever_signs_up_as_the_warden_is_not_the_demonstration(visitor, settings):
@@ -171,7 +171,7 @@ def test_the_operators_link_leads_back_in_once(visitor, workshop, settings, caps
     assert easy.json()["faults"][0]["field"] == "password"
     done = visitor.send("POST", "/session/recover", {**parts_of(link), "password": NEW})
     assert "Sign in as “plover”" in done.json()["message"]
-    assert workshop.send("GET", "/shelf").status_code == 401, "sessions of before are over"
+    assert workshop.send("GET", "/boards").status_code == 401, "sessions of before are over"
     assert visitor.send("POST", "/session/sign-in", {"name": "plover", "password": NEW}).status_code == 200
     again = visitor.send("POST", "/session/recover", {**parts_of(link), "password": PASSWORD})
     assert again.json()["faults"][0]["field"] == "token"
@@ -262,7 +262,7 @@ def test_with_a_second_factor_the_password_alone_opens_nothing(guarded, visitor)
     me = {"name": "plover", "password": PASSWORD}
     asked = visitor.send("POST", "/session/sign-in", me)
     assert (asked.status_code, asked.json()["faults"][0]["field"]) == (401, "code")
-    assert visitor.send("GET", "/shelf").status_code == 401
+    assert visitor.send("GET", "/boards").status_code == 401
     assert visitor.send("POST", "/session/sign-in", {**me, "password": "x", "code": codes[0]}).json()["faults"] == []
     assert visitor.send("POST", "/session/sign-in", {**me, "code": code_of(secret, 1)}).status_code == 200
     assert workshop.send("GET", "/account/security").json()["codes_left"] == 10
@@ -318,13 +318,13 @@ def test_a_device_left_behind_is_seen_and_signed_out(workshop):
     left = phone.send("POST", f"/account/security/sign-out-elsewhere?only={rows[1]['id']}").json()["sessions"]
     assert len(left) == 2
     assert len(phone.send("POST", "/account/security/sign-out-elsewhere").json()["sessions"]) == 1
-    assert [v.send("GET", "/shelf").status_code for v in (phone, other, workshop)] == [200, 401, 401]
+    assert [v.send("GET", "/boards").status_code for v in (phone, other, workshop)] == [200, 401, 401]
 
 
 def test_nobody_signs_somebody_else_out(workshop, other_workshop):
     mine = workshop.send("GET", "/account/security").json()["sessions"][0]["id"]
     other_workshop.send("POST", f"/account/security/sign-out-elsewhere?only={mine}")
-    assert workshop.send("GET", "/shelf").status_code == 200
+    assert workshop.send("GET", "/boards").status_code == 200
 
 
 def test_the_demonstrations_door_stays_as_it_is(visitor, settings):

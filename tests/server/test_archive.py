@@ -10,15 +10,15 @@ from PIL import Image
 
 from boardmath.buildfile import read_build
 from server.assembly.models import Photo
-from server.benchtest.models import BenchTest
+from server.bench_test.models import BenchTest
+from server.boards.models import Build
+from server.controller_settings.models import Attachment, SettingsRecord
 from server.demo.entry import demo_user
 from server.demo.story import BUILDS, load
 from server.library.models import Part
 from server.revisions.models import Revision
 from server.rides.models import Track
 from server.rides.services import kept
-from server.sheet.models import Attachment, SetSheet
-from server.shelf.models import Build
 from tests.core.boards import SPIT_RUNNER
 
 
@@ -47,36 +47,38 @@ def of(user) -> dict:
         "revisions": [
             list(Revision.objects.filter(build=b).values("name", "note", "document", "created_at")) for b in builds
         ],
-        "sheets": [
+        "settings_records": [
             list(
-                SetSheet.objects.filter(build=b).values(
+                SettingsRecord.objects.filter(build=b).values(
                     "number", "on", "by", "reason", "settings", "end_points", "apart"
                 )
             )
             for b in builds
         ],
         "tests": [
-            list(BenchTest.objects.filter(build=b).values("number", "on", "by", "entered", "report", "sheet_number"))
+            list(BenchTest.objects.filter(build=b).values("number", "on", "by", "entered", "report", "record_number"))
             for b in builds
         ],
         "parts": sorted(
             (p.kind, p.name, p.price, json.dumps(p.figures, sort_keys=True)) for p in Part.objects.of(user)
         ),
-        "rides": [[(k.ride, k.revision, k.sheet, k.track is not None) for k in kept(b)] for b in builds],
+        "rides": [[(k.ride, k.revision, k.record, k.track is not None) for k in kept(b)] for b in builds],
         "tracks": [list(Track.objects.filter(build=b).values_list("summary", "ride")) for b in builds],
-        "files": sorted(Attachment.objects.filter(sheet__build__owner=user).values_list("kind", "name")),
+        "files": sorted(Attachment.objects.filter(record__build__owner=user).values_list("kind", "name")),
     }
 
 
 @pytest.fixture
 def season(workshop):
-    """A workshop with a season in it: the demonstration's own, and a photo on a sheet."""
+    """A workshop with a season in it: the demonstration's own, and a photo on a settings record."""
     load()
     warden = demo_user()
     Build.objects.filter(owner=warden).update(owner=workshop.user)
     Part.objects.filter(owner=warden).update(owner=workshop.user)
-    sheet = SetSheet.objects.filter(build__owner=workshop.user).first()
-    hung = workshop.ask(f"/builds/{sheet.build_id}/sheet/{sheet.number}/files?name=jumper-on-the-board.jpg", picture())
+    record = SettingsRecord.objects.filter(build__owner=workshop.user).first()
+    hung = workshop.ask(
+        f"/builds/{record.build_id}/controller-settings/{record.number}/files?name=jumper-on-the-board.jpg", picture()
+    )
     assert hung["state"] == "done", hung
     return workshop
 
@@ -87,7 +89,7 @@ def test_what_is_taken_out_comes_in_elsewhere_as_it_was(season, other_workshop):
     assert told["left_out"] == []
     before, after = of(season.user), of(other_workshop.user)
     assert before["builds"]
-    assert before["sheets"][-1] or before["sheets"][0]
+    assert before["settings_records"][-1] or before["settings_records"][0]
     for what in before:
         assert after[what] == before[what], what
     photos, tracks = (m.objects.filter(build__owner=season.user).count() for m in (Photo, Track))
@@ -139,13 +141,13 @@ def test_a_build_that_cannot_be_read_stays_out_with_its_reason_and_the_others_co
 def test_what_the_database_cannot_keep_stays_out_with_its_reason_and_the_rest_comes(season, other_workshop):
     data = taken(season)
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
-        first = next(n for n in archive.namelist() if "/sheets/" in n and n.endswith(".json"))
-        sheet = json.loads(archive.read(first))
+        first = next(n for n in archive.namelist() if "/settings-records/" in n and n.endswith(".json"))
+        record = json.loads(archive.read(first))
     folder = first.rpartition("/")[0]
     more = {
-        f"{folder}/901.json": json.dumps(sheet).encode(),  # a number that is taken
-        f"{folder}/902.json": json.dumps({**sheet, "number": 10**12}).encode(),
-        f"{folder}/903.json": json.dumps({**sheet, "number": 77, "reason": "a\0b"}).encode(),
+        f"{folder}/901.json": json.dumps(record).encode(),  # a number that is taken
+        f"{folder}/902.json": json.dumps({**record, "number": 10**12}).encode(),
+        f"{folder}/903.json": json.dumps({**record, "number": 77, "reason": "a\0b"}).encode(),
         "builds/990-x/build.json": json.dumps({**SPIT_RUNNER, "name": "a\0b"}).encode(),
     }
     answer = bring(other_workshop, altered(data, {"parts.json": b'{"parts": 5}'}, more))
@@ -153,7 +155,7 @@ def test_what_the_database_cannot_keep_stays_out_with_its_reason_and_the_rest_co
     told = answer.json()
     assert [row["what"].rpartition("/")[2] for row in told["left_out"]] == ["901.json", "902.json", "903.json", "990-x"]
     assert told["builds"] == len(BUILDS)
-    assert of(other_workshop.user)["sheets"] == of(season.user)["sheets"]
+    assert of(other_workshop.user)["settings_records"] == of(season.user)["settings_records"]
 
 
 @pytest.mark.parametrize(
@@ -200,5 +202,5 @@ def test_who_goes_leaves_nothing_behind(season, other_workshop):
     assert not get_user_model().objects.filter(username=name).exists()
     assert not Build.objects.exclude(owner=other_workshop.user).exists()
     assert not Part.objects.exclude(owner=None).exclude(owner=other_workshop.user).exists()
-    assert season.client.get("/api/shelf").status_code == 401
+    assert season.client.get("/api/boards").status_code == 401
     assert of(other_workshop.user)["builds"], "others keep theirs"

@@ -37,11 +37,11 @@ class AtTheBench:
         self.workshop, self.build = workshop, workshop.new(document)
         self.path = f"/builds/{self.build['id']}/assembly"
 
-    def get(self, room="assembly"):
-        return self.workshop.send("GET", f"{self.path}?room={room}").json()
+    def get(self, page="assembly"):
+        return self.workshop.send("GET", f"{self.path}?page={page}").json()
 
-    def send(self, *entries, room="assembly", status=200):
-        answer = self.workshop.send("POST", self.path, {"entries": list(entries), "room": room})
+    def send(self, *entries, page="assembly", status=200):
+        answer = self.workshop.send("POST", self.path, {"entries": list(entries), "page": page})
         assert answer.status_code == status, answer.content
         return answer.json()
 
@@ -179,9 +179,9 @@ def test_a_step_is_moved_where_the_order_allows_it(bench):
 
 
 def test_what_other_rooms_know_is_done(bench):
-    sheet = {"settings": BUILDING["settings"], "on": "2026-04-05", "reason": "first"}
+    record = {"settings": BUILDING["settings"], "on": "2026-04-05", "reason": "first"}
     assert bench.step("set-up")["state"] != "done"
-    bench.workshop.send("POST", f"/builds/{bench.build['id']}/sheet", sheet)
+    bench.workshop.send("POST", f"/builds/{bench.build['id']}/controller-settings", record)
     assert bench.step("set-up")["state"] == "done"
 
 
@@ -307,7 +307,7 @@ def test_a_second_board_is_warned_of_what_went_wrong_at_the_first(written):
     assert not written.get()["troubles"], "its own remarks it has beside its steps"
 
 
-def test_wishes_become_a_second_version_on_the_shelf(written):
+def test_wishes_become_a_second_version_on_the_boards(written):
     wish = written.get()["wishes"][0]
     effect = written.workshop.send("POST", f"{written.path}/effect", {"changes": wish["changes"]}).json()
     assert next(c for c in effect if c["name"] == "speed")["change"] < 0
@@ -319,18 +319,18 @@ def test_wishes_become_a_second_version_on_the_shelf(written):
 
 
 def test_the_first_ride_is_the_same_log_in_another_room(written):
-    found = written.get("firstride")
+    found = written.get("first-ride")
     assert found["rides"][0]["km"] == 6.0
     assert next(s for s in found["report"]["steps"] if s["id"] == "fr-write")["state"] == "done"
     assert not found["report"]["gone"]
-    said = written.send(entry("done", step="fr-gear"), room="firstride")
+    said = written.send(entry("done", step="fr-gear"), page="first-ride")
     assert next(s for s in said["report"]["steps"] if s["id"] == "fr-gear")["state"] == "done"
     assert not written.get()["report"]["gone"]
 
 
 def test_where_it_stands_follows_the_work(bench):
     def ids():
-        path, body = f"/builds/{bench.build['id']}/stands", {"document": BUILDING}
+        path, body = f"/builds/{bench.build['id']}/overview", {"document": BUILDING}
         return bench.workshop.send("POST", path, body).json()
 
     assert next(s for s in ids()["steps"] if s["id"] == "assemble")["field"] == "lay-out"
@@ -338,7 +338,7 @@ def test_where_it_stands_follows_the_work(bench):
     found = ids()
     assert next(s for s in found["steps"] if s["id"] == "assemble")["title"].startswith("Go on building")
     assert any("Two steps of the work done" in e["what"] for e in found["lately"])
-    assert "2 of" in next(s for s in found["storeys"] if s["slug"] == "build")["word"]["text"]
+    assert "2 of" in next(s for s in found["stages"] if s["slug"] == "build")["word"]["text"]
 
 
 def test_the_archive_carries_the_log_and_its_photos(written, other_workshop):
@@ -346,7 +346,7 @@ def test_the_archive_carries_the_log_and_its_photos(written, other_workshop):
     brought = other_workshop.client.post("/api/archive", data, content_type="application/zip").json()
     assert (brought["builds"], brought["entries"], brought["files"]) == (1, 7, 1), brought
     assert not brought["left_out"]
-    there = other_workshop.send("GET", "/shelf").json()["builds"][0]["id"]
+    there = other_workshop.send("GET", "/boards").json()["builds"][0]["id"]
     found = other_workshop.send("GET", f"/builds/{there}/assembly").json()
     assert [(line["kind"], line["at"]) for line in found["log"]] == [
         (line["kind"], line["at"]) for line in written.get()["log"]

@@ -13,13 +13,13 @@ from django.test import Client
 from django.test.utils import override_settings
 
 from server.assembly.models import Photo
-from server.link.models import ControllerCommand
+from server.controller.models import ControllerCommand
+from server.controller_settings.models import Attachment
 from server.rides.models import Track
-from server.sheet.models import Attachment
 from tests.core.boards import SPIT_RUNNER
 from tests.core.test_tracks import gpx, ridden
 from tests.server.conftest import QUICK, Workshop, photo
-from tests.server.test_box import BOXED
+from tests.server.test_enclosure import BOXED
 
 DOCUMENT = json.loads((Path(__file__).parents[2] / "frontend/src/lib/api/openapi.json").read_text())
 """The API as ``make build`` wrote it down; to make it takes seconds."""
@@ -35,14 +35,14 @@ SEEN = {"id": "theirs", "task": "belts", "on": "2026-04-05"}
 RIDES = b'{"format": "sand-pocket/rides", "version": 1, "rides": [{"day": "2026-04-06", "way": {"distance_km": 5}}]}'
 BODIES = {
     "PUT /api/builds/{id}": lambda v: {"revision": v["revision"], "document": SPIT_RUNNER},
-    "POST /api/builds/{id}/stands": lambda v: {"document": SPIT_RUNNER},
+    "POST /api/builds/{id}/overview": lambda v: {"document": SPIT_RUNNER},
     "POST /api/builds/{id}/revisions": lambda v: {"name": "Theirs"},
     "PUT /api/builds/{id}/revisions/{revision_id}": lambda v: {"name": "Theirs", "note": ""},
     "POST /api/builds/{id}/revisions/{revision_id}/go-back": lambda v: {"revision": v["revision"]},
-    "POST /api/builds/{id}/sheet": lambda v: {"settings": SET, "on": TODAY, "reason": "theirs"},
-    "POST /api/builds/{id}/sheet/{number}/files": lambda v: b"a note",
-    "PATCH /api/builds/{id}/benchtest": lambda v: DONE,
-    "POST /api/builds/{id}/benchtest": lambda v: {"on": TODAY},
+    "POST /api/builds/{id}/controller-settings": lambda v: {"settings": SET, "on": TODAY, "reason": "theirs"},
+    "POST /api/builds/{id}/controller-settings/{number}/files": lambda v: b"a note",
+    "PATCH /api/builds/{id}/bench-test": lambda v: DONE,
+    "POST /api/builds/{id}/bench-test": lambda v: {"on": TODAY},
     "POST /api/builds/{id}/assembly": lambda v: {"entries": [ENTRY]},
     "POST /api/builds/{id}/assembly/photos": lambda v: b"a picture",
     "POST /api/builds/{id}/assembly/effect": lambda v: {"changes": {"parts.drive.motor_teeth": 14}},
@@ -50,16 +50,16 @@ BODIES = {
     "POST /api/builds/{id}/rides": lambda v: {"rides": [{"ride": {"day": TODAY, "way": {"distance_km": 4}}}]},
     "POST /api/builds/{id}/rides/file": lambda v: RIDES,
     "POST /api/builds/{id}/rides/tracks": lambda v: b"time,speed\n0,1\n1,2\n2,3\n",
-    "POST /api/builds/{id}/upkeep": lambda v: {"document": SPIT_RUNNER},
-    "POST /api/builds/{id}/upkeep/done": lambda v: {"document": SPIT_RUNNER, "done": SEEN},
-    "POST /api/builds/{id}/cameto": lambda v: {"document": SPIT_RUNNER},
+    "POST /api/builds/{id}/maintenance": lambda v: {"document": SPIT_RUNNER},
+    "POST /api/builds/{id}/maintenance/done": lambda v: {"document": SPIT_RUNNER, "done": SEEN},
+    "POST /api/builds/{id}/review": lambda v: {"document": SPIT_RUNNER},
     "POST /api/builds/{id}/controller": lambda v: {"kind": "read"},
     "POST /api/builds/{id}/controller/diff": lambda v: {"settings": SET},
     "POST /api/builds/{id}/controller/write": lambda v: {"settings": [SET], "seen": [{}], "reason": "theirs"},
     "PUT /api/parts/{id}": lambda v: {"record": {"name": "Theirs", "length_mm": 900}},
 }
 QUERIES = {
-    "POST /api/builds/{id}/sheet/{number}/files": "?name=note.txt",
+    "POST /api/builds/{id}/controller-settings/{number}/files": "?name=note.txt",
     "POST /api/builds/{id}/assembly/photos": f"?entry={PHOTO}",
 }
 FIXED = {"which": "enclosure", "kind": "stl", "pattern": "net", "day": TODAY, "one": 1, "other": 1, "number": 1}
@@ -84,14 +84,19 @@ def victim(everything, db) -> tuple[Workshop, dict]:
 
 def with_everything(workshop: Workshop) -> tuple[Workshop, dict]:
     """Something of everything that a person can have, by the names under which addresses ask for it."""
-    build = workshop.new({**BOXED, "packwork": {"cells": [{"id": "a1", "capacity_ah": 2.4}]}})
+    build = workshop.new({**BOXED, "pack_assembly": {"cells": [{"id": "a1", "capacity_ah": 2.4}]}})
     at = f"/builds/{build['id']}"
     revision = workshop.send("POST", f"{at}/revisions", {"name": "Planned"}).json()
-    assert workshop.send("POST", f"{at}/sheet", {"settings": SET, "on": TODAY, "reason": "first"}).status_code == 200
-    workshop.ask(f"{at}/sheet/1/files?name=note.txt", b"the jumper on 10")
-    workshop.send("PATCH", f"{at}/benchtest", DONE)
-    workshop.send("POST", f"{at}/benchtest", {"on": TODAY})
-    workshop.send("PATCH", f"{at}/benchtest", DONE)
+    assert (
+        workshop.send(
+            "POST", f"{at}/controller-settings", {"settings": SET, "on": TODAY, "reason": "first"}
+        ).status_code
+        == 200
+    )
+    workshop.ask(f"{at}/controller-settings/1/files?name=note.txt", b"the jumper on 10")
+    workshop.send("PATCH", f"{at}/bench-test", DONE)
+    workshop.send("POST", f"{at}/bench-test", {"on": TODAY})
+    workshop.send("PATCH", f"{at}/bench-test", DONE)
     taken = {"kind": "photographed", "id": PHOTO, "at": AT, "step": "lay-out"}
     wish = {"kind": "wished", "id": WISH, "at": AT, "why": "taller", "changes": {"parts.drive.motor_teeth": 14}}
     workshop.send("POST", f"{at}/assembly", {"entries": [taken, wish]})

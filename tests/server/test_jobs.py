@@ -24,9 +24,9 @@ def makes(monkeypatch):
 
     def said(**kinds):
         for kind, make in kinds.items():
-            monkeypatch.setitem(handlers.MAKERS, kind, make)
+            monkeypatch.setitem(handlers.JOB_HANDLERS, kind, make)
 
-    said(paper=lambda order: Made(str(order.asked).encode(), "text/plain", "paper.txt"))
+    said(paper=lambda request: Made(str(request.payload).encode(), "text/plain", "paper.txt"))
     return said
 
 
@@ -55,8 +55,8 @@ def test_who_asks_for_much_comes_after_who_asks_for_little(workshop, other_works
     """Six of one person's before one of another's, and two workers: the second worker does not touch the first person's."""
     begun = []
 
-    def make(order):
-        begun.append(order.owner.username)
+    def make(request):
+        begun.append(request.owner.username)
         if len(begun) == 1:
             services.work_all()  # the other worker, while the first is at it
         return Made(b"", "text/plain")
@@ -89,11 +89,11 @@ def test_one_that_waits_is_stopped_at_once_and_one_under_way_when_it_next_says_h
     assert workshop.send("POST", f"/jobs/{waits.pk}/stop").json()["state"] == "stopped"
     said = []
 
-    def make(order):
-        order.report_progress(0.25)
+    def make(request):
+        request.report_progress(0.25)
         said.append(workshop.send("GET", f"/jobs/{job.pk}").json())
         workshop.send("POST", f"/jobs/{job.pk}/stop")
-        order.report_progress(0.5)
+        request.report_progress(0.5)
         raise AssertionError("it went on")
 
     monkeypatch.setattr(services, "BEAT_S", 0.0)
@@ -166,7 +166,7 @@ def test_what_was_made_is_not_kept_for_ever(workshop, makes):
 
 def test_a_paper_carries_the_readers_day(workshop, makes):
     """Far in the east and far in the west it is never the same day."""
-    makes(paper=lambda order: Made(str(timezone.localdate()).encode(), "text/plain"))
+    makes(paper=lambda request: Made(str(timezone.localdate()).encode(), "text/plain"))
     days = set()
     for zone in ("Pacific/Kiritimati", "Etc/GMT+12"):
         with timezone.override(zone):
@@ -276,8 +276,8 @@ def test_a_build_is_predicted_in_turn(workshop, monkeypatch):
     monkeypatch.setattr(concurrency, "LONGEST_S", 0.05)
     document = workshop.new()["document"]
     with door.turn("somebody else"):
-        for path in ("predict", "candidates", "curves", "drawings", "box", "sheet", "partslist"):
+        for path in ("predict", "candidates", "curves", "drawings", "enclosure", "controller-settings", "parts-list"):
             body = {"document": document, "kind": "deck"}
             assert workshop.send("POST", f"/{path}", body).status_code == 503, path
-        assert workshop.send("GET", "/shelf").status_code == 503
+        assert workshop.send("GET", "/boards").status_code == 503
     assert workshop.send("POST", "/predict", {"document": document}).status_code == 200

@@ -87,9 +87,9 @@ def test_three_ranges_are_three_different_days(workshop):
 def test_the_brief_says_which_range_is_promised(workshop, means):
     key = {"with_reserve": "range_km", "to_cut_off": "range_to_cutoff_km", "worst_day": "range_worst_day_km"}[means]
     found = _predicted(workshop, changed(FREE, {"brief.range_means": means}))
-    promise = next(p for p in found["promises"] if p["name"] == "range")
-    assert promise["mid"] == pytest.approx(found[key]["mid"], rel=1e-6)
-    assert len(promise["further"]) == 2, "the other two stand beside it"
+    outcome = next(p for p in found["outcomes"] if p["name"] == "range")
+    assert outcome["mid"] == pytest.approx(found[key]["mid"], rel=1e-6)
+    assert len(outcome["further"]) == 2, "the other two stand beside it"
 
 
 @pytest.mark.parametrize(
@@ -111,7 +111,7 @@ def test_how_and_where_it_is_ridden_counts(workshop, change, shorter):
 def test_a_weighed_board_is_as_heavy_as_the_scale_says(workshop):
     estimated, weighed = (_predicted(workshop, d) for d in (FREE, {**FREE, "weighed_kg": 8.4}))
     assert weighed["mass_kg"]["board"] == pytest.approx(8.4)
-    carry = {p["name"]: p for p in weighed["promises"]}["carry"]
+    carry = {p["name"]: p for p in weighed["outcomes"]}["carry"]
     assert carry["high"] - carry["low"] < 0.2
     assert estimated["mass_kg"]["board"] != pytest.approx(8.4, abs=0.05)
     answer = workshop.send("POST", "/predict", {"document": {**FREE, "weighed_kg": 8400}})

@@ -31,9 +31,9 @@ def test_parts_and_revisions_are_found_in_their_own_apps(latest):
 
     executor = MigrationExecutor(connection)
     executor.migrate(executor.loader.graph.leaf_nodes())
+    from server.boards.models import Build
     from server.library.models import Part
     from server.revisions.models import Revision
-    from server.shelf.models import Build
 
     assert Build.objects.get(pk=build.pk).document == {"name": "Spit runner"}
     assert Revision.objects.get(build_id=build.pk).document == {"name": "then"}

@@ -4,8 +4,8 @@ import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
+from server.boards.models import Build
 from server.revisions.models import Revision
-from server.shelf.models import Build
 from tests.core.boards import SPIT_RUNNER, changed
 
 REGEARED = changed(SPIT_RUNNER, {"parts.drive.motor_teeth": 12})
@@ -121,7 +121,7 @@ def test_builds_and_revisions_stand_side_by_side(workshop):
         "Spit runner",
         "Another",
     ]
-    speeds = [next(p["mid"] for p in h["promises"] if p["name"] == "speed") for h in found["headlines"]]
+    speeds = [next(p["mid"] for p in h["outcomes"] if p["name"] == "speed") for h in found["headlines"]]
     assert speeds[0] > speeds[2] > speeds[1], "the heavier rider costs less speed than three teeth"
 
 

@@ -6,7 +6,7 @@ from uuid import uuid4
 
 import pytest
 
-from server.learnt.models import Lesson
+from server.calibration.models import Lesson
 from server.rides.models import Ride, Track
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_tracks import gpx, ridden
@@ -64,26 +64,26 @@ def test_bands_shrink_in_every_room_at_once_and_come_back(workshop):
     send(workshop, id, ride, a_ride("2026-05-11", 24.8))
     after = band(workshop, board=id)
     assert after < 0.55 * before
-    shelf = workshop.send("GET", "/shelf").json()["builds"][0]["headline"]["promises"]
-    ranged = next(p for p in shelf if p["name"] == "range")
+    outcomes = workshop.send("GET", "/boards").json()["builds"][0]["headline"]["outcomes"]
+    ranged = next(p for p in outcomes if p["name"] == "range")
     assert (ranged["high"] - ranged["low"]) / 2 / ranged["mid"] < 0.6 * before
-    for path in ("/curves", "/charging", "/candidates", f"/builds/{id}/stands"):
+    for path in ("/curves", "/charging", "/candidates", f"/builds/{id}/overview"):
         more = {"kind": "wheels"} if path == "/candidates" else {}
         assert workshop.send("POST", path, {"document": BOARD, "board": id, **more}).status_code == 200
     why = workshop.send("POST", "/predict", {"document": BOARD, "board": id}).json()["why"]["range"]["inputs"]
     assert "rides" in {i["origin"] for i in why}
-    learnt = workshop.send("GET", f"/builds/{id}/learnt").json()
-    assert learnt["rides"] == 2
-    assert {i["input"] for i in learnt["inputs"]} >= {"riding"}
-    assert next(t["id"] for t in learnt["of"]) == ride["id"]
+    calibration = workshop.send("GET", f"/builds/{id}/calibration").json()
+    assert calibration["rides"] == 2
+    assert {i["input"] for i in calibration["inputs"]} >= {"riding"}
+    assert next(t["id"] for t in calibration["of"]) == ride["id"]
     # One is left out, and it is as if it had not been.
     left = {**ride, "left_out": "flat tyre"}
     send(workshop, id, left)
-    one = workshop.send("GET", f"/builds/{id}/learnt").json()
+    one = workshop.send("GET", f"/builds/{id}/calibration").json()
     assert (one["rides"], one["left_out"]) == (1, 1)
     assert after < band(workshop, board=id) < before
     # The saved build never carries it.
-    assert "learnt" not in workshop.send("GET", f"/builds/{id}").json()["document"]
+    assert "calibration" not in workshop.send("GET", f"/builds/{id}").json()["document"]
 
 
 def test_what_is_the_riders_own_goes_along_to_the_next_board(workshop, other_workshop):
@@ -94,7 +94,7 @@ def test_what_is_the_riders_own_goes_along_to_the_next_board(workshop, other_wor
     assert band(workshop, hub) < 0.9 * band(other_workshop, hub)
     assert band(other_workshop) == alone, "somebody else's rides teach nobody here"
     other = workshop.new(hub)["id"]
-    told = workshop.send("GET", f"/builds/{other}/learnt").json()
+    told = workshop.send("GET", f"/builds/{other}/calibration").json()
     assert told["boards"] == ["Spit runner"]
 
 
@@ -107,9 +107,9 @@ def test_a_board_changed_since_was_another_board_then(workshop):
     workshop.send("PUT", f"/builds/{id}", {"revision": revision, "document": other})
     (line,) = workshop.send("GET", f"/builds/{id}/rides").json()["rides"]
     assert line["revision"] == "As ridden"
-    learnt = workshop.send("GET", f"/builds/{id}/learnt").json()
-    assert all(f["inside"] for r in learnt["judged"] for f in r["figures"] if f["what"] == "speed_kmh")
-    assert "kv" not in {i["input"] for i in learnt["inputs"]}, "it was another motor"
+    calibration = workshop.send("GET", f"/builds/{id}/calibration").json()
+    assert all(f["inside"] for r in calibration["judged"] for f in r["figures"] if f["what"] == "speed_kmh")
+    assert "kv" not in {i["input"] for i in calibration["inputs"]}, "it was another motor"
 
 
 def test_the_first_ride_of_the_log_is_the_first_ride(workshop):

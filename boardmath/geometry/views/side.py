@@ -46,7 +46,7 @@ def side_view(build: Build) -> Drawing:
     bodies = [s for s in motor if s.part == "motors"]
     found = [
         *shapes.clashes(bodies, [deck], "motor in the deck"),
-        *motor_in_box(build),
+        *motor_in_enclosure(build),
         *_not_in_their_boxes(build),
         *shapes.clashes(box[:1], box[1:], "boxes in each other"),
         *in_the_ground(motor + box),
@@ -77,7 +77,7 @@ def side_view(build: Build) -> Drawing:
     )
 
 
-def motor_in_box(build: Build) -> list[Clash]:
+def motor_in_enclosure(build: Build) -> list[Clash]:
     """Where the motor and the box are in each other's place, seen from the side."""
     bodies = [s for s in side_motor(build) if s.part == "motors"]
     return shapes.clashes(bodies, [_enclosure(b) for b in boxes_under(build)], "motor in the box")

@@ -10,7 +10,7 @@ from boardmath.geometry.enclosures import boxes, boxes_under, stowed
 from boardmath.geometry.shapes import Drawing, Shape, block, circle, dimension, outline
 from boardmath.geometry.stance import BASEPLATE, axles, deck_of, has_cutouts, lean, mounts, wheel_radius
 from boardmath.geometry.transmission import belt_path, can_radius, motor_centre
-from boardmath.geometry.views.side import motor_in_box
+from boardmath.geometry.views.side import motor_in_enclosure
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import drive_kind
 
@@ -37,7 +37,7 @@ def _holes_round(x: float) -> list[tuple[float, float]]:
     ]
 
 
-def box_outlines(build: Build) -> list[tuple[float, float, float, float]]:
+def enclosure_outlines(build: Build) -> list[tuple[float, float, float, float]]:
     """x0, y0, x1, y1 of each box on the deck's underside."""
     return [(b.span[0], -b.width / 2.0, b.span[1], b.width / 2.0) for b in boxes_under(build)]
 
@@ -55,7 +55,7 @@ def under_view(build: Build) -> Drawing:
     found = [
         *shapes.clashes(motors[:1], motors[1:], "motors in each other"),
         # Above each other is not in each other: from the side they have to touch as well.
-        *(shapes.clashes(motors, box, "motor in the box") if motor_in_box(build) else []),
+        *(shapes.clashes(motors, box, "motor in the box") if motor_in_enclosure(build) else []),
         *shapes.clashes(turned, box, "turned wheel in the box"),
         *shapes.clashes(box[:1], box[1:], "boxes in each other"),
         *_not_in_their_boxes(build),

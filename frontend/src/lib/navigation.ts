@@ -1,4 +1,4 @@
-import type { RoomSlug } from './rooms';
+import type { PageSlug } from './pages';
 
 /** What the house's router can do; set once by the house, so that rooms need not know it. */
 interface Router {
@@ -22,19 +22,42 @@ export function param(name: string): string {
   return router?.params()[name] ?? '';
 }
 
-/** The address of a board's room; without one of its first page. */
-export function roomOf(id: string, room: RoomSlug = 'stands', field?: string | null): string {
-  const page = room === 'stands' ? `/builds/${id}` : `/builds/${id}/${room}`;
-  return field ? `${page}?at=${encodeURIComponent(field)}` : page;
+/** The address of a board's page; without one of its first page. */
+export function addressOf(id: string, page: PageSlug = 'overview', field?: string | null): string {
+  const address = page === 'overview' ? `/builds/${id}` : `/builds/${id}/${page}`;
+  return field ? `${address}?at=${encodeURIComponent(field)}` : address;
 }
 
-/** The addresses of before had a hash; they still lead where they led. */
-export function ofToday(hash: string): string | null {
-  const [, room, id] = /^#\/([a-z]*)(?:\/(.*))?$/.exec(hash) ?? [];
-  if (room === undefined) return null;
-  if (room === '') return '/';
-  if (room === 'library') return '/library';
-  if (room === 'compare') return `/compare/${id ?? ''}`;
-  const renamed: Record<string, RoomSlug> = { parts: 'partslist', test: 'benchtest' };
-  return id ? roomOf(id, renamed[room] ?? (room as RoomSlug)) : null;
+/** What pages were called in earlier addresses. */
+const FORMER: Record<string, PageSlug> = {
+  stands: 'overview',
+  bench: 'design',
+  explorer: 'explore',
+  box: 'enclosure',
+  parts: 'parts-list',
+  partslist: 'parts-list',
+  taps: 'balance-leads',
+  sheet: 'controller-settings',
+  test: 'bench-test',
+  benchtest: 'bench-test',
+  firstride: 'first-ride',
+  learnt: 'calibration',
+  upkeep: 'maintenance',
+  cameto: 'review',
+};
+
+/** Where an earlier address leads today, one with a hash or one with a former name; null for an address of today. */
+export function currentAddress({
+  pathname,
+  hash,
+  search,
+}: Pick<Location, 'pathname' | 'hash' | 'search'>): string | null {
+  const [, page, id] = /^#\/([a-z]*)(?:\/(.*))?$/.exec(hash) ?? [];
+  if (page === '') return '/';
+  if (page === 'library') return '/library';
+  if (page === 'compare') return `/compare/${id ?? ''}`;
+  if (page !== undefined) return id ? addressOf(id, FORMER[page] ?? (page as PageSlug)) : null;
+  if (pathname === '/beginning') return `/new-board${search}`;
+  const [, build, name] = /^\/builds\/([^/]+)\/([a-z]+)\/?$/.exec(pathname) ?? [];
+  return build && FORMER[name!] ? `${addressOf(build, FORMER[name!])}${search}` : null;
 }

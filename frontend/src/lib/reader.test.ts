@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { clockText, dayText, momentText, reader, shortDay, today } from './reader.svelte';
-import { ofToday, roomOf } from './navigation';
-import { roomAt, roomsOf } from './rooms';
+import { addressOf, currentAddress } from './navigation';
+import { pageAt, pagesOf } from './pages';
 
 beforeEach(() => vi.useFakeTimers({ now: new Date('2026-05-31T12:00:00Z') }));
 afterEach(() => vi.useRealTimers());
@@ -34,26 +34,38 @@ test.each([
   ['#/', '/'],
   ['#/library', '/library'],
   ['#/compare/a,b', '/compare/a,b'],
-  ['#/bench/42', '/builds/42/bench'],
-  ['#/parts/42', '/builds/42/partslist'],
-  ['#/test/42', '/builds/42/benchtest'],
+  ['#/bench/42', '/builds/42/design'],
+  ['#/parts/42', '/builds/42/parts-list'],
+  ['#/test/42', '/builds/42/bench-test'],
   ['#/bench', null],
   ['#section', null],
   ['', null],
 ])('the earlier address %s leads to %s', (hash, address) => {
-  expect(ofToday(hash)).toBe(address);
+  expect(currentAddress({ pathname: '/', hash, search: '' })).toBe(address);
+});
+
+test.each([
+  ['/builds/42/bench', '?at=brief.range_km', '/builds/42/design?at=brief.range_km'],
+  ['/builds/42/sheet', '', '/builds/42/controller-settings'],
+  ['/builds/42/cameto/', '', '/builds/42/review'],
+  ['/beginning', '', '/new-board'],
+  ['/builds/42/design', '', null],
+  ['/builds/42', '', null],
+  ['/library', '?find=bench', null],
+])('a page under the former name %s is found', (pathname, search, address) => {
+  expect(currentAddress({ pathname, hash: '', search })).toBe(address);
 });
 
 test('a page of a board has one address, also with the field that it opens at', () => {
-  expect(roomOf('42')).toBe('/builds/42');
-  expect(roomOf('42', 'bench', 'parts.drive.motor_teeth')).toBe(
-    '/builds/42/bench?at=parts.drive.motor_teeth',
+  expect(addressOf('42')).toBe('/builds/42');
+  expect(addressOf('42', 'design', 'parts.drive.motor_teeth')).toBe(
+    '/builds/42/design?at=parts.drive.motor_teeth',
   );
 });
 
 test('every page of every stage is found by its own address, and none outside of boards', () => {
   for (const stage of ['plan', 'buy', 'build', 'setup', 'ride'] as never[])
-    for (const page of roomsOf(stage)) expect(roomAt(roomOf('42', page.slug))?.slug).toBe(page.slug);
-  expect(roomAt('/builds/42')?.slug).toBe('stands');
-  expect([roomAt('/library'), roomAt('/'), roomAt('/builds/42/nowhere')]).toEqual([null, null, null]);
+    for (const page of pagesOf(stage)) expect(pageAt(addressOf('42', page.slug))?.slug).toBe(page.slug);
+  expect(pageAt('/builds/42')?.slug).toBe('overview');
+  expect([pageAt('/library'), pageAt('/'), pageAt('/builds/42/nowhere')]).toEqual([null, null, null]);
 });

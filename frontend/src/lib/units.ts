@@ -72,9 +72,9 @@ export function written(
 }
 
 /** A sentence of the core with its figures in the person's units. */
-export function formatMessage(saying: Message, units: UnitChoice, currency?: string | null): string {
-  return saying.template.replace(/\{(\w+)\}/g, (whole, name: string) => {
-    const figure = saying.values[name];
+export function formatMessage(message: Message, units: UnitChoice, currency?: string | null): string {
+  return message.template.replace(/\{(\w+)\}/g, (whole, name: string) => {
+    const figure = message.values[name];
     return figure ? written(figure.value, figure.quantity, units, currency) : whole;
   });
 }
@@ -141,7 +141,7 @@ const PLACES: Record<string, string> = {
   rider: 'Rider',
   settings: 'Settings',
   assumptions: 'Assumptions',
-  packwork: 'Pack as it is made',
+  pack_assembly: 'Pack as it is made',
 };
 
 /** The part or section of the build file that a path leads into. */

@@ -1,7 +1,7 @@
 <!-- One's own things: taken out as one file, brought in from one, and the way out for good. -->
 <script lang="ts">
   import { api, faultsOf, importArchive, type Faults, type Schemas } from '$lib/api/client';
-  import { go, roomOf } from '$lib/navigation';
+  import { go, addressOf } from '$lib/navigation';
   import { momentText } from '$lib/reader.svelte';
   import { session } from '$lib/session.svelte';
   import Button from '$lib/ui/Button.svelte';
@@ -44,9 +44,9 @@
       .POST('/api/builds/{id}/restore', { params: { path: { id: board.id } } })
       .catch(() => ({ data: undefined, error: { message: 'The server cannot be reached.', faults: [] } }));
     if (!data) return void (trouble = faultsOf(error).message);
-    notices.say(`“${board.name}” stands on the shelf again.`);
+    notices.say(`“${board.name}” is restored.`);
     open = false;
-    go(roomOf(board.id));
+    go(addressOf(board.id));
   }
 
   async function leave(event: SubmitEvent): Promise<void> {
@@ -73,7 +73,8 @@
   <section class="border-b border-line pb-3">
     <h3 class="text-base">Take everything out</h3>
     <p class="mb-2 text-sm text-ink2">
-      One archive of open forms: builds, revisions, sheets with their photos, bench tests, your own parts.
+      One archive of open forms: builds, revisions, settings records with their photos, bench tests, your own
+      parts.
     </p>
     <Button href="/api/archive" download>Take it out</Button>
   </section>
@@ -85,7 +86,8 @@
     {#if trouble}<p class="mt-2 text-short" role="alert">{trouble}</p>{/if}
     {#if brought}
       <p class="mt-2" role="status" data-testid="brought">
-        {brought.builds} builds, {brought.revisions} revisions, {brought.sheets} sheets, {brought.tests} bench tests,
+        {brought.builds} builds, {brought.revisions} revisions, {brought.settings_records} settings records, {brought.tests}
+        bench tests,
         {brought.files} files and {brought.parts} parts came in.
       </p>
       {#if brought.left_out.length}

@@ -24,10 +24,10 @@
     else void door.enter();
   }
 
-  // A staff to read the product by; drawn, not predicted.
+  // A gauge to read the product by; drawn, not predicted.
   const example: Outcome = {
     name: 'range',
-    title: 'Example staff',
+    title: 'Example gauge',
     quantity: 'distance',
     wanted: 14,
     low: 15,
@@ -48,7 +48,7 @@
       Know what your electric skateboard will do, before you buy the first bolt.
     </p>
     <div class="mt-8 flex max-w-md items-start gap-6">
-      <div class="w-20 shrink-0"><Gauge promised={example} units={{}} height={190} /></div>
+      <div class="w-20 shrink-0"><Gauge outcome={example} units={{}} height={190} /></div>
       <dl class="grid gap-3 text-base">
         <div>
           <dt class="font-semibold">The notch is your brief.</dt>

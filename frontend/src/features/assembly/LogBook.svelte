@@ -1,17 +1,17 @@
 <!-- The log: everything that was written down, day by day, to be searched and taken away. -->
 <script lang="ts">
   import { api } from '$lib/api/client';
-  import { go as open, roomOf } from '$lib/navigation';
+  import { go as open, addressOf } from '$lib/navigation';
   import { tray } from '$lib/jobs/tray.svelte';
   import PhotoStrip from '$lib/steps/PhotoStrip.svelte';
-  import type { LogLine, StepStands, Work } from '$lib/steps/work.svelte';
+  import type { LogLine, StepStatus, Work } from '$lib/steps/work.svelte';
   import { clockText, momentText, reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { written } from '$lib/units';
 
   interface Props {
     work: Work;
-    steps: StepStands[];
+    steps: StepStatus[];
     go: (id: string) => void;
   }
   let { work, steps, go }: Props = $props();
@@ -98,7 +98,7 @@
                 class="link min-h-6 text-left"
                 onclick={() =>
                   isRide(line.step!)
-                    ? open(roomOf(work.build.id, 'rides', line.step!.slice(5)))
+                    ? open(addressOf(work.build.id, 'rides', line.step!.slice(5)))
                     : go(line.step!)}>{titleOf(line.step)}</button
               >{/if}
             <span class="ml-auto text-sm text-ink2"

@@ -1,7 +1,7 @@
 <!-- Assembly: the steps of this very board, one at a time beside it; what can be done when, tools, the log, what one would change. -->
 <script lang="ts">
   import { onDestroy } from 'svelte';
-  import { roomOf } from '$lib/navigation';
+  import { addressOf } from '$lib/navigation';
   import { getBuildContext } from '$lib/build/build.svelte';
   import Waiting from '$lib/steps/Waiting.svelte';
   import Walk from '$lib/steps/Walk.svelte';
@@ -61,14 +61,14 @@
   {#if empty}
     <p class="mb-3 border-l-2 border-unsure pl-3" data-testid="only-planned">
       Nothing is chosen yet: the steps follow from deck, trucks, drive, pack and box.
-      <a class="link" href={roomOf(build.id, 'bench')}>To the bench</a>
+      <a class="link" href={addressOf(build.id, 'design')}>To the bench</a>
     </p>
   {:else if planned && work.report}
     <p class="mb-3 border-l-2 border-unsure pl-3" data-testid="only-planned">
       This board is still a plan{work.report.agenda.blocked.length
-        ? `: ${work.report.agenda.blocked.length} of its parts are not in the house`
+        ? `: ${work.report.agenda.blocked.length} of its parts have not arrived`
         : ''}. The steps can be read now; they wait for what is to come.
-      <a class="link mr-3" href={roomOf(build.id, 'partslist')}>To the parts list</a>
+      <a class="link mr-3" href={addressOf(build.id, 'parts-list')}>To the parts list</a>
       <button
         class="link min-h-6"
         onclick={() => build.changeAndSay({ stage: 'building' }, 'It is being built.')}
@@ -102,7 +102,8 @@
       {#snippet before()}
         {#if finished}
           <p class="mb-3 rounded border-2 border-holds bg-sheet px-3 py-2 text-lg" data-testid="finished">
-            ✓ All of it is done. <a class="link" href={roomOf(build.id, 'firstride')}>To the first ride</a>
+            ✓ All of it is done. <a class="link" href={addressOf(build.id, 'first-ride')}>To the first ride</a
+            >
           </p>
         {/if}
       {/snippet}

@@ -2,11 +2,11 @@
 <script lang="ts">
   import Button from '$lib/ui/Button.svelte';
   import { billed, currencySign } from '$lib/units';
-  import type { StepStands, Work } from '$lib/steps/work.svelte';
+  import type { StepStatus, Work } from '$lib/steps/work.svelte';
 
   interface Props {
     work: Work;
-    steps: StepStands[];
+    steps: StepStatus[];
     go: (id: string) => void;
   }
   let { work, steps, go }: Props = $props();

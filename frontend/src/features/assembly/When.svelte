@@ -1,13 +1,13 @@
 <!-- What can be done today, what on the weekend, and which parcel holds up what. -->
 <script lang="ts">
-  import { roomOf } from '$lib/navigation';
+  import { addressOf } from '$lib/navigation';
   import { dayText } from '$lib/reader.svelte';
-  import type { StepStands, Work } from '$lib/steps/work.svelte';
+  import type { StepStatus, Work } from '$lib/steps/work.svelte';
   import { between, lasting } from '$lib/steps/words';
 
   interface Props {
     work: Work;
-    steps: StepStands[];
+    steps: StepStatus[];
     go: (id: string) => void;
   }
   let { work, steps, go }: Props = $props();
@@ -74,10 +74,10 @@
         </summary>
         {@render rows(b.steps)}
       </details>
-    {:else}<p class="remark">Nothing: all of it is in the house.</p>{/each}
+    {:else}<p class="remark">Nothing: everything has arrived.</p>{/each}
     {#if agenda.blocked.length}<a
         class="link inline-flex min-h-[44px] items-center"
-        href={roomOf(work.build.id, 'partslist')}>To the parts list</a
+        href={addressOf(work.build.id, 'parts-list')}>To the parts list</a
       >{/if}
   </section>
   <section aria-labelledby="pace">

@@ -2,9 +2,9 @@
 <script lang="ts">
   import { api, faultsOf, type Schemas } from '$lib/api/client';
   import { changeText } from '$lib/changes';
-  import { go as open, roomOf } from '$lib/navigation';
+  import { go as open, addressOf } from '$lib/navigation';
   import { momentText, reader } from '$lib/reader.svelte';
-  import type { StepStands, Work } from '$lib/steps/work.svelte';
+  import type { StepStatus, Work } from '$lib/steps/work.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Field from '$lib/ui/Field.svelte';
   import Figure from '$lib/ui/Figure.svelte';
@@ -12,7 +12,7 @@
 
   interface Props {
     work: Work;
-    steps: StepStands[];
+    steps: StepStatus[];
     go: (id: string) => void;
     /** The step at which one is. */
     step: string | null;
@@ -75,7 +75,7 @@
         data: undefined,
         error: { message: 'The server cannot be reached; nothing was made.' },
       }));
-    if (data) open(roomOf(data.id));
+    if (data) open(addressOf(data.id));
     else refused = faultsOf(error).message;
   }
   const named = (p: string) => [placeOf(p), figureSpec(p).title].filter(Boolean).join(': ');
@@ -113,7 +113,7 @@
         {#each effect as change (change.name)}
           {@const shown = changeText(change, reader.units)}
           <li>{change.title} <b class={shown.tone}>{shown.text}</b></li>
-        {:else}<li class="text-ink2">It moves none of the promises.</li>{/each}
+        {:else}<li class="text-ink2">It moves none of the outcomes.</li>{/each}
       </ul>
     {/if}
     <Field label="What it would cost (may stay open)" class="mt-2" inputmode="decimal" bind:value={cost} />
@@ -159,9 +159,7 @@
         disabled={!chosen.some((w) => Object.keys(w.changes).length)}
         onclick={second}>Make the second version with these laid in</Button
       >
-      <p class="mt-1 text-sm text-ink2">
-        A board of its own on the shelf, as a plan; this one stays as it is.
-      </p>
+      <p class="mt-1 text-sm text-ink2">A new board, as a plan; this one stays as it is.</p>
     {/if}
     {#if refused}<p class="mt-2 text-short" role="alert">{refused}</p>{/if}
   </section>

@@ -4,9 +4,9 @@
   import Button from '$lib/ui/Button.svelte';
   import DataTable from '$lib/ui/DataTable.svelte';
   import { figureSpec, parse, valueText } from '$lib/units';
-  import type { Cell, CellsReport, CellsRoom } from './cells.svelte';
+  import type { Cell, CellsReport, CellsPage } from './cells.svelte';
 
-  let { room, report }: { room: CellsRoom; report: CellsReport } = $props();
+  let { page, report }: { page: CellsPage; report: CellsReport } = $props();
   const out = $derived(new Set(report.rejected.map((r) => r.id)));
   const COLUMNS = [
     'capacity_ah',
@@ -20,7 +20,7 @@
   const heads = [
     'cell',
     ...COLUMNS.map((k) => ({
-      text: figureSpec(`packwork.cells.0.${k}`).title.toLowerCase(),
+      text: figureSpec(`pack_assembly.cells.0.${k}`).title.toLowerCase(),
       right: k !== 'source',
     })),
     'lies',
@@ -35,24 +35,24 @@
     const id = (typed.id ?? '').trim();
     const cell: Record<string, unknown> = { id };
     if (!id) faults.id = 'what is written on it';
-    else if (room.cell(id)) faults.id = `${id} is in the bag already`;
+    else if (page.cell(id)) faults.id = `${id} is in the bag already`;
     for (const key of NEW) {
       const text = (typed[key] ?? '').trim();
       if (!text) continue;
-      const read = parse(text, figureSpec(`packwork.cells.0.${key}`), reader.units);
+      const read = parse(text, figureSpec(`pack_assembly.cells.0.${key}`), reader.units);
       if ('reason' in read) faults[key] = read.reason;
       else if (read.value !== null) cell[key] = read.value;
     }
     if (Object.keys(faults).length) return;
-    room.put([...room.cells, cell as unknown as Cell]);
+    page.put([...page.cells, cell as unknown as Cell]);
     // The next one: numbered on, its figures still to come.
     typed = { id: id.replace(/\d+$/, (n) => String(Number(n) + 1).padStart(n.length, '0')) };
     document.getElementById('new-capacity_ah')?.focus();
   }
 </script>
 
-<details class="mt-6 border-t border-ink pt-2" open={room.cells.length < 15}>
-  <summary class="text-base font-semibold">All {room.cells.length} cells, and one more</summary>
+<details class="mt-6 border-t border-ink pt-2" open={page.cells.length < 15}>
+  <summary class="text-base font-semibold">All {page.cells.length} cells, and one more</summary>
   <form
     class="my-2 grid grid-cols-3 items-start gap-2 sm:grid-cols-7"
     onsubmit={add}
@@ -69,7 +69,7 @@
     >
     {#each NEW as key (key)}
       <label class="text-xs text-ink2"
-        >{figureSpec(`packwork.cells.0.${key}`).title}<input
+        >{figureSpec(`pack_assembly.cells.0.${key}`).title}<input
           id={`new-${key}`}
           class="entry text-sm text-ink"
           inputmode="decimal"
@@ -83,16 +83,16 @@
   </form>
   <DataTable {heads}>
     <tbody>
-      {#each room.cells as cell (cell.id)}
+      {#each page.cells as cell (cell.id)}
         <tr class="border-b border-line" class:text-short={out.has(cell.id)}>
           <td class="py-0.5"
-            ><button class="link" aria-pressed={room.picked === cell.id} onclick={() => room.pick(cell.id)}
+            ><button class="link" aria-pressed={page.picked === cell.id} onclick={() => page.pick(cell.id)}
               >{cell.id}</button
             ></td
           >
           {#each COLUMNS as key (key)}
             <td class="px-2 whitespace-nowrap" class:text-right={key !== 'source'}
-              >{valueText(`packwork.cells.0.${key}`, cell[key], reader.units)}</td
+              >{valueText(`pack_assembly.cells.0.${key}`, cell[key], reader.units)}</td
             >
           {/each}
           <td class="px-2 whitespace-nowrap"

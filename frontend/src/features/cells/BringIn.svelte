@@ -10,16 +10,16 @@
   import { Query } from '$lib/sync/query.svelte';
   import { download } from '$lib/download';
   import { valueText } from '$lib/units';
-  import type { CellsRoom } from './cells.svelte';
+  import type { CellsPage } from './cells.svelte';
 
-  let { room, open, onclose }: { room: CellsRoom; open: boolean; onclose: () => void } = $props();
+  let { page, open, onclose }: { page: CellsPage; open: boolean; onclose: () => void } = $props();
   let text = $state('');
   let picker = $state<FilePicker>();
   const asked = new Query<string, Schemas['ReadTable'] | null>(
     () => (open ? text : ''),
     async (now, signal) =>
       now.trim()
-        ? await api.POST('/api/cells/read', { body: { document: room.build.file, text: now }, signal })
+        ? await api.POST('/api/cells/read', { body: { document: page.build.file, text: now }, signal })
         : { data: null },
     { pause: 150 },
   );
@@ -31,7 +31,7 @@
   const EXAMPLE = 'id,capacity_ah,found_v,rested_v,rested_days,resistance_mohm,mass_g,size,source';
 
   function take(): void {
-    room.put([...room.cells, ...good.map((r) => r.cell!)], `${good.length} cells are in the bag.`);
+    page.put([...page.cells, ...good.map((r) => r.cell!)], `${good.length} cells are in the bag.`);
     // What is broken stays, to be mended where it was typed.
     const head = text.split(/\r?\n/, 1)[0] ?? '';
     const named = /capacity_ah/i.test(head);
@@ -87,7 +87,9 @@
               {#if row.cell}
                 <td class="px-2">{row.cell.id}</td>
                 {#each KEYS as key (key)}
-                  <td class="px-2">{valueText(`packwork.cells.0.${key}`, row.cell[key], reader.units)}</td>
+                  <td class="px-2"
+                    >{valueText(`pack_assembly.cells.0.${key}`, row.cell[key], reader.units)}</td
+                  >
                 {/each}
               {:else}
                 <td class="px-2 text-short" colspan="5"

@@ -1,15 +1,15 @@
-<!-- The groups: each a row of its cells, and on one staff for all how much it holds against what no grouping can exceed. -->
+<!-- The groups: each a row of its cells, and on one gauge for all how much it holds against what no grouping can exceed. -->
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
   import { written } from '$lib/units';
-  import type { CellsReport, CellsRoom } from './cells.svelte';
+  import type { CellsReport, CellsPage } from './cells.svelte';
 
-  let { room, report }: { room: CellsRoom; report: CellsReport } = $props();
-  const byId = $derived(new Map(room.cells.map((c) => [c.id, c])));
+  let { page, report }: { page: CellsPage; report: CellsReport } = $props();
+  const byId = $derived(new Map(page.cells.map((c) => [c.id, c])));
   const wrong = $derived(new Set(report.wrongly_in));
   const ah = (v: number) => written(v, 'charge', reader.units);
   const holds = $derived(report.groups.map((g) => g.capacity_ah));
-  /** The stretch of the staff that is shown: where the groups differ, never less than two per cent. */
+  /** The stretch of the gauge that is shown: where the groups differ, never less than two per cent. */
   const span = $derived.by(() => {
     if (!report.whole || !report.weakest_ah) return null;
     const low = Math.min(...holds);
@@ -38,7 +38,7 @@
       <span class="flex min-w-0 flex-1 flex-wrap gap-px">
         {#each group.cells as id (id)}
           {@const cell = byId.get(id)}
-          {@const on = room.picked === id || room.other === id}
+          {@const on = page.picked === id || page.other === id}
           <button
             class={[
               'cell min-h-9 min-w-[2.4rem] flex-1 truncate px-0.5 text-xs sm:min-h-8',
@@ -48,7 +48,7 @@
             ]}
             aria-pressed={on}
             aria-label={`${id}, group ${group.position}${cell?.capacity_ah ? `, ${ah(cell.capacity_ah)}` : ''}${cell?.locked ? ', locked' : ''}`}
-            onclick={() => room.pick(id)}
+            onclick={() => page.pick(id)}
             ><span class="block font-semibold"
               >{id}{#if cell?.locked}<span aria-hidden="true"> ▪</span>{/if}</span
             >{#if cell?.capacity_ah}<span class="block max-sm:hidden">{cell.capacity_ah.toFixed(2)}</span

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
   import { getBuildContext } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/navigation';
+  import { addressOf } from '$lib/navigation';
   import { tray } from '$lib/jobs/tray.svelte';
   import { reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
@@ -11,13 +11,13 @@
   import { formatMessage, written } from '$lib/units';
   import Bag from './Bag.svelte';
   import BringIn from './BringIn.svelte';
-  import { CellsRoom } from './cells.svelte';
+  import { CellsPage } from './cells.svelte';
   import Groups from './Groups.svelte';
   import Picked from './Picked.svelte';
 
   const build = getBuildContext();
-  const room = new CellsRoom(build);
-  const report = $derived(room.report);
+  const page = new CellsPage(build);
+  const report = $derived(page.report);
   const pack = $derived(build.file.parts?.pack);
   const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const ah = (v: number) => written(v, 'charge', reader.units);
@@ -27,7 +27,7 @@
     const { data } = await api
       .POST('/api/cells/lot', { body: { document: build.file } })
       .catch(() => ({ data: undefined }));
-    if (data?.length) room.put(data, `${data.length} new cells of one lot, in their groups.`);
+    if (data?.length) page.put(data, `${data.length} new cells of one lot, in their groups.`);
     else notices.say('The server cannot be reached, or no pack is chosen; nothing was changed.');
   }
   async function labels(): Promise<void> {
@@ -41,7 +41,7 @@
     else notices.say('The last changes are not saved yet.');
   }
   const sortedAlready = $derived(
-    report?.sorted != null && room.cells.every((c) => (c.group ?? null) === (report.sorted?.[c.id] ?? null)),
+    report?.sorted != null && page.cells.every((c) => (c.group ?? null) === (report.sorted?.[c.id] ?? null)),
   );
 </script>
 
@@ -51,7 +51,7 @@
     <p class="remark text-sm">
       Measured one by one, sorted so that no group ends the ride before the others.
     </p>
-    {#if room.cells.length}
+    {#if page.cells.length}
       <span class="ml-auto flex flex-wrap gap-2">
         <Button onclick={() => (bringing = true)}>Bring cells in</Button>
         <Button onclick={labels}>Labels on A4</Button>
@@ -59,12 +59,12 @@
       </span>
     {/if}
   </div>
-  {#if room.asked.failed && !report}
+  {#if page.asked.failed && !report}
     <p class="py-8 text-short" role="alert">
       The cells cannot be judged just now; what you entered is kept.
-      <button class="link" onclick={() => room.asked.again()}>Try again</button>
+      <button class="link" onclick={() => page.asked.again()}>Try again</button>
     </p>
-  {:else if !room.cells.length}
+  {:else if !page.cells.length}
     <section class="max-w-2xl rounded border border-line bg-sheet p-5" aria-label="Begin">
       <h2 class="text-lg">An empty bag</h2>
       <p class="mt-1">
@@ -74,7 +74,7 @@
       {#if !pack?.series}
         <p class="mt-2 border-l-2 border-unsure pl-2 text-sm">
           How many in series and side by side is chosen on the bench.
-          <a class="link" href={`${roomOf(build.id, 'bench')}?at=parts.pack.series`}>To the bench</a>
+          <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>To the bench</a>
         </p>
       {/if}
       <div class="mt-3 flex flex-wrap gap-2">
@@ -92,8 +92,8 @@
       <section class="min-w-0" aria-label="Groups">
         <div class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
           {#if report.sorted && !sortedAlready}
-            <Button main class="min-h-11 sm:min-h-[34px]" onclick={() => room.sort()}
-              >{room.cells.some((c) => c.group) ? 'Sort them anew' : 'Sort into groups'}</Button
+            <Button main class="min-h-11 sm:min-h-[34px]" onclick={() => page.sort()}
+              >{page.cells.some((c) => c.group) ? 'Sort them anew' : 'Sort into groups'}</Button
             >
             {#if report.sorted_weakest_ah}
               <span class="text-sm text-ink2"
@@ -113,11 +113,13 @@
           <p class="mb-2 rounded border-2 border-short bg-sheet p-2" role="alert" data-testid="cannot">
             {say(report.cannot)}
             {#if report.usable < report.needed}
-              <a class="link" href={`${roomOf(build.id, 'bench')}?at=parts.pack.parallel`}>Change the pack</a>
+              <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.parallel`}
+                >Change the pack</a
+              >
             {/if}
           </p>
         {/if}
-        <Groups {room} {report} />
+        <Groups {page} {report} />
         <p class="mt-2 text-xs text-ink2">
           Touch a cell to pick it up; touch a second one to see what an exchange would cost.
         </p>
@@ -125,7 +127,7 @@
       <aside class="lg:sticky lg:top-2 lg:self-start" aria-label="The bag">
         <dl class="grid grid-cols-2 gap-x-4 gap-y-1 text-sm">
           <dt class="text-ink2">in the bag</dt>
-          <dd class="text-right">{room.cells.length}</dd>
+          <dd class="text-right">{page.cells.length}</dd>
           <dt class="text-ink2">usable</dt>
           <dd class="text-right">{report.usable} of {report.needed} needed</dd>
           {#if report.spread_pct != null}
@@ -137,12 +139,12 @@
             <dd class="text-right">{report.resistance_spread_pct.toFixed(1)} %</dd>
           {/if}
         </dl>
-        {#if room.cells.some((c) => c.resistance_mohm)}
+        {#if page.cells.some((c) => c.resistance_mohm)}
           <div class="mt-2">
             <Figure
-              path="packwork.resistance_by"
-              value={build.file.packwork?.resistance_by}
-              onchange={(v) => build.change({ 'packwork.resistance_by': v })}
+              path="pack_assembly.resistance_by"
+              value={build.file.pack_assembly?.resistance_by}
+              onchange={(v) => build.change({ 'pack_assembly.resistance_by': v })}
             />
           </div>
         {/if}
@@ -152,10 +154,10 @@
             {#each report.spare as id (id)}
               <button
                 class="min-h-7 rounded border border-rule bg-sheet px-1.5 text-sm"
-                class:border-acting={room.picked === id || room.other === id}
-                class:font-semibold={room.picked === id || room.other === id}
-                aria-pressed={room.picked === id || room.other === id}
-                onclick={() => room.pick(id)}>{id}</button
+                class:border-acting={page.picked === id || page.other === id}
+                class:font-semibold={page.picked === id || page.other === id}
+                aria-pressed={page.picked === id || page.other === id}
+                onclick={() => page.pick(id)}>{id}</button
               >
             {/each}
           </p>
@@ -165,8 +167,8 @@
           <ul class="m-0 list-none p-0">
             {#each report.rejected as r (r.id)}
               <li class="border-t border-line py-1 text-sm" data-testid="rejected">
-                <button class="link font-semibold" onclick={() => room.pick(r.id)}>{r.id}</button>
-                {say(r.saying)}
+                <button class="link font-semibold" onclick={() => page.pick(r.id)}>{r.id}</button>
+                {say(r.message)}
               </li>
             {/each}
           </ul>
@@ -176,10 +178,10 @@
         </p>
       </aside>
     </div>
-    <Bag {room} {report} />
+    <Bag {page} {report} />
   {:else}
     <p class="remark py-8">Counting…</p>
   {/if}
 </main>
-<Picked {room} />
-<BringIn {room} open={bringing} onclose={() => (bringing = false)} />
+<Picked {page} />
+<BringIn {page} open={bringing} onclose={() => (bringing = false)} />

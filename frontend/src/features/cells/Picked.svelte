@@ -5,13 +5,13 @@
   import Dialog from '$lib/ui/Dialog.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import { valueText, written } from '$lib/units';
-  import type { Cell, CellsRoom } from './cells.svelte';
+  import type { Cell, CellsPage } from './cells.svelte';
 
-  let { room }: { room: CellsRoom } = $props();
-  const cell = $derived(room.cell(room.picked));
-  const other = $derived(room.cell(room.other));
-  const tried = $derived(room.other ? room.tried.answer : null);
-  const report = $derived(room.report);
+  let { page }: { page: CellsPage } = $props();
+  const cell = $derived(page.cell(page.picked));
+  const other = $derived(page.cell(page.other));
+  const tried = $derived(page.other ? page.tried.answer : null);
+  const report = $derived(page.report);
   let editing = $state(false);
   const KEYS = [
     'capacity_ah',
@@ -30,13 +30,14 @@
     KEYS.slice(0, 6)
       .filter((k) => c[k] != null)
       .map(
-        (k) => valueText(`packwork.cells.0.${k}`, c[k], reader.units) + (k === 'rested_days' ? ' days' : ''),
+        (k) =>
+          valueText(`pack_assembly.cells.0.${k}`, c[k], reader.units) + (k === 'rested_days' ? ' days' : ''),
       )
       .join(' · ');
   const worse = $derived(
     tried?.weakest_ah != null && report?.weakest_ah != null && tried.weakest_ah < report.weakest_ah - 1e-9,
   );
-  const index = $derived(room.cells.findIndex((c) => c.id === room.picked));
+  const index = $derived(page.cells.findIndex((c) => c.id === page.picked));
 </script>
 
 {#if cell}
@@ -62,22 +63,22 @@
               )} %{/if}
           {:else}…{/if}
         </p>
-        <Button main onclick={() => room.swap()}>Exchange them</Button>
+        <Button main onclick={() => page.swap()}>Exchange them</Button>
       {:else}
         {#if cell.group}
           <Button
             aria-pressed={!!cell.locked}
-            onclick={() => room.alter(cell.id, { locked: cell.locked ? null : true })}
+            onclick={() => page.alter(cell.id, { locked: cell.locked ? null : true })}
             >{cell.locked ? 'Let it move' : 'Lock it here'}</Button
           >
-          <Button onclick={() => room.alter(cell.id, { group: null, locked: null })}>Lay it aside</Button>
+          <Button onclick={() => page.alter(cell.id, { group: null, locked: null })}>Lay it aside</Button>
         {:else if report}
           <label class="text-sm"
             >into group
             <select
               class="entry !w-16"
               value=""
-              onchange={(e) => room.alter(cell.id, { group: Number(e.currentTarget.value) || null })}
+              onchange={(e) => page.alter(cell.id, { group: Number(e.currentTarget.value) || null })}
             >
               <option value="">–</option>
               {#each report.groups as g (g.position)}<option value={g.position}>{g.position}</option>{/each}
@@ -86,16 +87,16 @@
         {/if}
         <Button onclick={() => (editing = true)}>Its figures</Button>
       {/if}
-      <Button class="ml-auto" onclick={() => room.leave()}>Put it down</Button>
+      <Button class="ml-auto" onclick={() => page.leave()}>Put it down</Button>
     </div>
   </section>
   <Dialog open={editing} title={`Cell ${cell.id}`} onclose={() => (editing = false)}>
     <div class="grid grid-cols-2 gap-3 sm:grid-cols-3">
       {#each KEYS as key (key)}
         <Figure
-          path={`packwork.cells.${index}.${key}`}
+          path={`pack_assembly.cells.${index}.${key}`}
           value={cell[key]}
-          onchange={(v) => room.alter(cell.id, { [key]: v })}
+          onchange={(v) => page.alter(cell.id, { [key]: v })}
         />
       {/each}
     </div>
@@ -104,7 +105,7 @@
         class="text-short"
         onclick={() => {
           editing = false;
-          room.remove(cell.id);
+          page.remove(cell.id);
         }}>Out of the bag</Button
       >
       <Button main onclick={() => (editing = false)}>Done</Button>

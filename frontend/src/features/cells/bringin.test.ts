@@ -3,7 +3,7 @@ import { inComponent, openBuild } from '../../testing/build.svelte';
 import { render, screen, textOf, userEvent } from '../../testing/component';
 import { json, server } from '../../testing/server';
 import BringIn from './BringIn.svelte';
-import { CellsRoom } from './cells.svelte';
+import { CellsPage } from './cells.svelte';
 
 const user = userEvent.setup();
 const HEAD = 'id,capacity_ah';
@@ -26,11 +26,11 @@ function reading({ body }: { body: { text: string } }) {
 function opened(cells: object[] = []) {
   server.on('POST /api/cells', () => ({ report: null }));
   server.on('POST /api/cells/read', reading as never);
-  const build = openBuild({ packwork: { cells } });
-  const { made: room } = inComponent(() => new CellsRoom(build));
+  const build = openBuild({ pack_assembly: { cells } });
+  const { made: page } = inComponent(() => new CellsPage(build));
   const onclose = vi.fn();
-  render(BringIn, { room, open: true, onclose });
-  return { room, onclose };
+  render(BringIn, { page, open: true, onclose });
+  return { page, onclose };
 }
 const box = () => screen.getByTestId<HTMLTextAreaElement>('cells-text');
 async function paste(text: string) {
@@ -48,21 +48,21 @@ test('every row is shown before any is taken, the broken ones first with their r
 });
 
 test('the good rows are taken; what is to mend stays where it was typed, under its head', async () => {
-  const { room, onclose } = opened([{ id: 'old', capacity_ah: 2 }]);
+  const { page, onclose } = opened([{ id: 'old', capacity_ah: 2 }]);
   await paste(`${HEAD}\na1,2.41\na2,two and a half`);
   await user.click(await screen.findByRole('button', { name: 'Take 1 in' }));
-  expect(room.cells.map((c) => c.id)).toEqual(['old', 'a1']);
+  expect(page.cells.map((c) => c.id)).toEqual(['old', 'a1']);
   expect(box().value).toBe(`${HEAD}\na2,two and a half`);
   expect(onclose).not.toHaveBeenCalled();
 });
 
 test('when all rows are good the dialog closes, and one undo takes the whole table back', async () => {
-  const { room, onclose } = opened();
+  const { page, onclose } = opened();
   await paste(`${HEAD}\na1,2.41\na2,2.39`);
   await user.click(await screen.findByRole('button', { name: 'Take 2 in' }));
   expect(onclose).toHaveBeenCalledOnce();
-  room.build.undo();
-  expect(room.cells).toEqual([]);
+  page.build.undo();
+  expect(page.cells).toEqual([]);
 });
 
 test('a table that cannot be read says why, and without network what was pasted stays', async () => {

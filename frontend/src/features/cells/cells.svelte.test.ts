@@ -2,7 +2,7 @@ import { flushSync } from 'svelte';
 import { afterEach, expect, test, vi } from 'vitest';
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { withValue } from '$lib/paths';
-import { CellsRoom, type Cell, type CellsReport } from './cells.svelte';
+import { CellsPage, type Cell, type CellsReport } from './cells.svelte';
 
 let stop: () => void = () => undefined;
 afterEach(() => stop());
@@ -10,7 +10,7 @@ afterEach(() => stop());
 /** A bag on a board of its own; no server answers. */
 function bagOf(cells: Cell[]) {
   vi.stubGlobal('fetch', () => Promise.reject(new TypeError('offline')));
-  let file = $state.raw({ packwork: { cells } });
+  let file = $state.raw({ pack_assembly: { cells } });
   const put = (values: Record<string, unknown>) => {
     for (const [path, value] of Object.entries(values)) file = withValue(file, path, value);
   };
@@ -22,12 +22,12 @@ function bagOf(cells: Cell[]) {
     change: put,
     changeAndSay: put,
   } as unknown as OpenBuild;
-  let room!: CellsRoom;
+  let page!: CellsPage;
   stop = $effect.root(() => {
-    room = new CellsRoom(build);
+    page = new CellsPage(build);
   });
   flushSync();
-  return room;
+  return page;
 }
 
 const FOUR: Cell[] = [
@@ -36,41 +36,41 @@ const FOUR: Cell[] = [
   { id: 'c', capacity_ah: 2.5, group: 2 },
   { id: 'd', capacity_ah: 2.1 },
 ];
-const groups = (room: CellsRoom) => room.cells.map((c) => c.group ?? null);
+const groups = (page: CellsPage) => page.cells.map((c) => c.group ?? null);
 
 test('a second cell of another group is what the first would change places with', () => {
-  const room = bagOf(FOUR);
-  room.pick('a');
-  room.pick('b');
-  expect([room.picked, room.other]).toEqual(['b', null]);
-  room.pick('c');
-  expect([room.picked, room.other]).toEqual(['b', 'c']);
-  room.swap();
-  expect(groups(room)).toEqual([1, 2, 1, null]);
-  expect(room.cell('b')?.locked).toBeUndefined();
-  expect([room.picked, room.other]).toEqual([null, null]);
+  const page = bagOf(FOUR);
+  page.pick('a');
+  page.pick('b');
+  expect([page.picked, page.other]).toEqual(['b', null]);
+  page.pick('c');
+  expect([page.picked, page.other]).toEqual(['b', 'c']);
+  page.swap();
+  expect(groups(page)).toEqual([1, 2, 1, null]);
+  expect(page.cell('b')?.locked).toBeUndefined();
+  expect([page.picked, page.other]).toEqual([null, null]);
 });
 
 test('a spare one goes into the pack and the other lies spare', () => {
-  const room = bagOf(FOUR);
-  room.pick('d');
-  room.pick('c');
-  room.swap();
-  expect(groups(room)).toEqual([1, 1, null, 2]);
+  const page = bagOf(FOUR);
+  page.pick('d');
+  page.pick('c');
+  page.swap();
+  expect(groups(page)).toEqual([1, 1, null, 2]);
 });
 
 test('sorting lays every cell where the core says and the rest aside', () => {
-  const room = bagOf(FOUR);
-  room.asked.take({ groups: [], rejected: [], spare: [], sorted: { a: 2, d: 1 } } as unknown as CellsReport);
-  room.sort();
-  expect(groups(room)).toEqual([2, null, null, 1]);
-  expect(room.cell('a')?.capacity_ah).toBe(2.4);
+  const page = bagOf(FOUR);
+  page.asked.take({ groups: [], rejected: [], spare: [], sorted: { a: 2, d: 1 } } as unknown as CellsReport);
+  page.sort();
+  expect(groups(page)).toEqual([2, null, null, 1]);
+  expect(page.cell('a')?.capacity_ah).toBe(2.4);
 });
 
 test('a figure that is taken back is gone, and nothing else of the cell', () => {
-  const room = bagOf(FOUR);
-  room.alter('a', { capacity_ah: null, rested_v: 4.17 });
-  expect(room.cells[0]).toEqual({ id: 'a', group: 1, rested_v: 4.17 });
-  room.remove('a');
-  expect(room.cells.map((c) => c.id)).toEqual(['b', 'c', 'd']);
+  const page = bagOf(FOUR);
+  page.alter('a', { capacity_ah: null, rested_v: 4.17 });
+  expect(page.cells[0]).toEqual({ id: 'a', group: 1, rested_v: 4.17 });
+  page.remove('a');
+  expect(page.cells.map((c) => c.id)).toEqual(['b', 'c', 'd']);
 });

@@ -6,7 +6,7 @@ export type Cell = Schemas['MeasuredCell'];
 export type CellsReport = Schemas['CellsReport'];
 
 /** The bag of the board that is open: who lies where, what is picked up, and what an exchange would cost. */
-export class CellsRoom {
+export class CellsPage {
   /** The cell that is picked up, and the one that it would change places with. */
   picked = $state<string | null>(null);
   other = $state<string | null>(null);
@@ -27,7 +27,7 @@ export class CellsRoom {
   }
 
   get cells(): Cell[] {
-    return this.build.file.packwork?.cells ?? [];
+    return this.build.file.pack_assembly?.cells ?? [];
   }
 
   get report(): CellsReport | null {
@@ -53,7 +53,7 @@ export class CellsRoom {
 
   /** All cells anew, as one step. */
   put(cells: Cell[], said?: string): void {
-    const values = { 'packwork.cells': cells.length ? cells : null };
+    const values = { 'pack_assembly.cells': cells.length ? cells : null };
     if (said) this.build.changeAndSay(values, said);
     else this.build.change(values);
   }
@@ -99,8 +99,11 @@ export class CellsRoom {
 
   private get exchanged(): BuildFile | null {
     if (!this.picked || !this.other) return null;
-    const packwork = { ...this.build.file.packwork, cells: this.withExchange(this.picked, this.other) };
-    return { ...this.build.file, packwork };
+    const pack_assembly = {
+      ...this.build.file.pack_assembly,
+      cells: this.withExchange(this.picked, this.other),
+    };
+    return { ...this.build.file, pack_assembly };
   }
 
   private withExchange(one: string, two: string): Cell[] {

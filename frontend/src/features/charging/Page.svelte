@@ -2,7 +2,7 @@
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
   import { getBuildContext } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/navigation';
+  import { addressOf } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
   import { Query } from '$lib/sync/query.svelte';
@@ -43,12 +43,12 @@
   {:else}
     {#each report.needs as need, i (i)}
       <p class="mb-2 border-l-2 border-unsure pl-2">
-        {say(need)} <a class="link" href={roomOf(build.id, 'bench')}>To the bench</a>
+        {say(need)} <a class="link" href={addressOf(build.id, 'design')}>To the bench</a>
       </p>
     {/each}
     {#if report.findings.length}<h2 class="sr-only">What is found</h2>{/if}
     {#each report.findings as finding (finding.id)}
-      <FindingItem {finding} cures={finding.cures ?? []} oncure={(cure) => build.change(cure.changes)} />
+      <FindingItem {finding} fixes={finding.fixes ?? []} oncure={(fix) => build.change(fix.changes)} />
     {/each}
     <div class="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_390px]">
       <Watch {build} {report} />

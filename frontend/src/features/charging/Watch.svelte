@@ -15,7 +15,7 @@
   onDestroy(() => clearInterval(ticking));
 
   let brick = $state(1);
-  const charges = $derived(build.file.packwork?.charges ?? []);
+  const charges = $derived(build.file.pack_assembly?.charges ?? []);
   const judged = $derived(report.charges);
   const mine = $derived(charges.at(-1));
   const groupsOf = (which?: number | null) => report.groups?.[(which ?? 1) - 1] ?? 0;
@@ -54,7 +54,7 @@
   let faults = $state<Record<string, string>>({});
   let first = $state<HTMLInputElement>();
   const WARMTHS = ['cool', 'warm', 'hot'] as const;
-  const volts = figureSpec('packwork.cells.0.found_v');
+  const volts = figureSpec('pack_assembly.cells.0.found_v');
   const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const cell = (v: number) => written(v, 'cell_voltage', reader.units);
 
@@ -65,7 +65,7 @@
   });
 
   function keep(list: unknown[]): void {
-    build.change({ 'packwork.charges': list.length ? list : null });
+    build.change({ 'pack_assembly.charges': list.length ? list : null });
   }
   function begin(): void {
     keep([...charges, { began: nowText(Date.now()), ...(bricks > 1 ? { brick } : {}) }]);
@@ -81,7 +81,7 @@
       return 'value' in value ? value.value : null;
     });
     const current = amperes.trim()
-      ? parse(amperes, figureSpec('packwork.charges.0.looks.0.current_a'), reader.units)
+      ? parse(amperes, figureSpec('pack_assembly.charges.0.looks.0.current_a'), reader.units)
       : null;
     if (current && 'reason' in current) faults.current = current.reason;
     if (!read.some((v) => v !== null) && !warmth && !current)
@@ -113,7 +113,7 @@
   /** Takes a charge away, by its number. */
   function drop(number: number): void {
     const left = charges.filter((_, i) => i !== number - 1);
-    build.changeAndSay({ 'packwork.charges': left.length ? left : null }, 'That charge is not kept.');
+    build.changeAndSay({ 'pack_assembly.charges': left.length ? left : null }, 'That charge is not kept.');
   }
   const full = $derived(charges.length >= (report.most_charges ?? 0));
   const looked = $derived((mine?.looks?.length ?? 0) >= (report.most_looks ?? 0));

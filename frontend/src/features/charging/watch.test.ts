@@ -25,9 +25,9 @@ beforeEach(() => {
 afterEach(() => vi.useRealTimers());
 
 function watched(charges: object[] = [], more: object = {}) {
-  const build = openBuild({ packwork: { charges } });
+  const build = openBuild({ pack_assembly: { charges } });
   const view = render(Watch, { build, report: { ...REPORT, ...more } });
-  return { build, view, kept: () => build.file.packwork?.charges ?? [] };
+  return { build, view, kept: () => build.file.pack_assembly?.charges ?? [] };
 }
 const group = (i: number) => screen.getByLabelText<HTMLInputElement>(`Group ${i}`);
 const press = async (name: string) => user.click(await screen.findByRole('button', { name }));

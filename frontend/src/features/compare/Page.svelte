@@ -1,9 +1,9 @@
-<!-- Two to four builds or revisions side by side: staffs on one scale, what differs and nothing else, curves laid over each other. -->
+<!-- Two to four builds or revisions side by side: gauges on one scale, what differs and nothing else, curves laid over each other. -->
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
   import { changeText } from '$lib/changes';
   import { untrack } from 'svelte';
-  import { go, param, roomOf } from '$lib/navigation';
+  import { go, param, addressOf } from '$lib/navigation';
   import { api, faultsOf, type Schemas } from '$lib/api/client';
   import Plot from '$lib/charts/Plot.svelte';
   import Changes from '$lib/ui/Changes.svelte';
@@ -40,7 +40,7 @@
 
   /** One scale for a promise in all columns, so that their blocks can be held against each other. */
   function end(i: number): number {
-    const all = found?.headlines.map((h) => h.promises[i]!) ?? [];
+    const all = found?.headlines.map((h) => h.outcomes[i]!) ?? [];
     return Math.max(...all.map((p) => Math.max((p.high ?? p.mid ?? 0) * 1.12, (p.wanted ?? 0) * 1.4)), 1e-6);
   }
   const currencies = $derived(new Set(found?.columns.map((c) => c.currency ?? '')).size);
@@ -50,10 +50,10 @@
   const left = $derived(names.filter((n) => !refs.includes(n.id)));
 </script>
 
-<svelte:head><title>Side by side – Sand Pocket</title></svelte:head>
+<svelte:head><title>Compare boards – Sand Pocket</title></svelte:head>
 <main class="mx-auto w-full max-w-[1240px] px-4 py-4 sm:px-6">
   <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-    <h1 class="text-xl">Side by side</h1>
+    <h1 class="text-xl">Compare boards</h1>
     <p class="remark">
       {unlikeBriefs
         ? 'Each against its own brief: the briefs or riders differ, see below.'
@@ -99,8 +99,9 @@
             <h2 class="min-w-0 text-base">
               <a
                 class="hover:underline"
-                href={column.revision ? roomOf(column.build, 'revisions') : roomOf(column.build, 'bench')}
-                >{column.name}</a
+                href={column.revision
+                  ? addressOf(column.build, 'revisions')
+                  : addressOf(column.build, 'design')}>{column.name}</a
               >
             </h2>
             {#if found.columns.length > 2}
@@ -118,17 +119,17 @@
             </p>
           {/if}
           <div class="mt-2 grid grid-cols-[repeat(5,minmax(0,76px))] justify-between gap-2">
-            {#each headline.promises as promised, i (promised.name)}
+            {#each headline.outcomes as outcome, i (outcome.name)}
               <div class="min-w-0">
-                <p class="mb-1 text-xs text-ink2">{promised.title}</p>
+                <p class="mb-1 text-xs text-ink2">{outcome.title}</p>
                 <Gauge
-                  {promised}
+                  {outcome}
                   units={reader.units}
                   currency={column.currency}
                   compact={found.columns.length > 2}
                   height={170}
                   width={56}
-                  end={promised.name === 'money' && currencies > 1 ? undefined : end(i)}
+                  end={outcome.name === 'money' && currencies > 1 ? undefined : end(i)}
                 />
               </div>
             {/each}
@@ -151,8 +152,8 @@
             </p>
           {/if}
           <p class="remark mt-1 text-sm">
-            {#if headline.promises[0]?.saying}{formatMessage(
-                headline.promises[0].saying,
+            {#if headline.outcomes[0]?.message}{formatMessage(
+                headline.outcomes[0].message,
                 reader.units,
                 column.currency,
               )}{/if}
@@ -178,7 +179,8 @@
       {trouble} <button class="link" onclick={() => load(refs)}>Try again</button>
     </p>
     <p class="remark">
-      Tick two to four boards on the <a class="link" href="/">shelf</a>, or points among a board’s revisions.
+      Tick two to four boards on the page <a class="link" href="/">Your boards</a>, or points among a board’s
+      revisions.
     </p>
   {:else}
     <p class="remark py-8">Setting them side by side…</p>

@@ -1,7 +1,7 @@
 <!-- A build's curves, and the results that are too many for the bench. -->
 <script lang="ts">
   import Button from '$lib/ui/Button.svelte';
-  import { roomOf } from '$lib/navigation';
+  import { addressOf } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import { api } from '$lib/api/client';
   import { getBuildContext } from '$lib/build/build.svelte';
@@ -128,7 +128,7 @@
     <ul class="mt-2">
       {#each prediction?.needs ?? [] as need (need.field)}<li>{need.reason}</li>{/each}
     </ul>
-    <Button href={roomOf(build.id, 'bench')} class="mt-4">To the bench</Button>
+    <Button href={addressOf(build.id, 'design')} class="mt-4">To the bench</Button>
   {:else}
     <div class="grid gap-x-8 gap-y-6 lg:grid-cols-2">
       {#each plots as plot (plot.id)}<Plot

@@ -42,7 +42,7 @@
     download(text, 'image/svg+xml', `${build.file.name ?? 'board'}-${view}.svg`);
   }
   const collisions = (drawing: Schemas['Drawing']) =>
-    [...new Set(drawing.clashes.map((c) => formatMessage(c.saying, reader.units)))].join('; ');
+    [...new Set(drawing.clashes.map((c) => formatMessage(c.message, reader.units)))].join('; ');
   async function template(): Promise<void> {
     await build.settled();
     const params = { path: { id: build.id } };

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
   import { getBuildContext } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/navigation';
+  import { addressOf } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
   import { Query } from '$lib/sync/query.svelte';
@@ -19,10 +19,10 @@
     { remember: () => `pack:${build.id}`, pause: 60 },
   );
   const report = $derived(asked.answer);
-  const plan = $derived(build.file.packwork?.plan ?? {});
+  const plan = $derived(build.file.pack_assembly?.plan ?? {});
   const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const volts = (v: number) => written(v, 'voltage', reader.units);
-  const set = (key: string, value: unknown) => build.change({ [`packwork.plan.${key}`]: value });
+  const set = (key: string, value: unknown) => build.change({ [`pack_assembly.plan.${key}`]: value });
   const LAYING = ['lie', 'layers', 'halves'] as const;
   const JOINING = ['strip', 'strip_width_mm', 'strip_thickness_mm', 'strip_layers', 'bridges'] as const;
 
@@ -53,12 +53,12 @@
     {#if report.needs}
       <p class="mb-4 rounded border border-line bg-sheet p-3" data-testid="pack-needs">
         {say(report.needs)}
-        <a class="link" href={`${roomOf(build.id, 'bench')}?at=parts.pack.series`}>To the bench</a>
+        <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>To the bench</a>
       </p>
     {/if}
     {#if report.findings?.length}<h2 class="sr-only">What is found</h2>{/if}
     {#each report.findings ?? [] as finding (finding.id)}
-      <FindingItem {finding} cures={finding.cures ?? []} oncure={(cure) => build.change(cure.changes)} />
+      <FindingItem {finding} fixes={finding.fixes ?? []} oncure={(fix) => build.change(fix.changes)} />
     {/each}
     {#if report.kind === 'cells'}
       <div class="mt-2 grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1fr)_320px]">
@@ -71,7 +71,7 @@
                 data-testid="pack-cannot"
               >
                 {say(block.cannot)}
-                <a class="link" href={roomOf(build.id, 'box')}>To the box</a>, or lay them otherwise.
+                <a class="link" href={addressOf(build.id, 'enclosure')}>To the box</a>, or lay them otherwise.
               </p>
             {/if}
             {#if block.cells.length}<Block {block} links={report.links ?? []} onexchange={exchange} />{/if}
@@ -88,13 +88,13 @@
           <h2 class="text-base">How they lie</h2>
           <div class="grid grid-cols-2 gap-x-3 gap-y-2">
             {#each LAYING as key (key)}
-              <Figure path={`packwork.plan.${key}`} value={plan[key]} onchange={(v) => set(key, v)} />
+              <Figure path={`pack_assembly.plan.${key}`} value={plan[key]} onchange={(v) => set(key, v)} />
             {/each}
           </div>
           <h2 class="mt-4 text-base">What joins them</h2>
           <div class="grid grid-cols-2 gap-x-3 gap-y-2">
             {#each JOINING as key (key)}
-              <Figure path={`packwork.plan.${key}`} value={plan[key]} onchange={(v) => set(key, v)} />
+              <Figure path={`pack_assembly.plan.${key}`} value={plan[key]} onchange={(v) => set(key, v)} />
             {/each}
           </div>
           <dl class="mt-3 grid grid-cols-[1fr_auto] gap-x-3 gap-y-1 text-sm" data-testid="pack-sums">
@@ -168,7 +168,7 @@
         </section>
       </div>
       <p class="mt-3 text-sm">
-        <a class="link" href={roomOf(build.id, 'taps')}>Then the balance wires, one by one</a>
+        <a class="link" href={addressOf(build.id, 'balance-leads')}>Then the balance leads, one by one</a>
       </p>
     {/if}
   {/if}

@@ -1,4 +1,4 @@
-<!-- A figure that somebody promises, held against this board. -->
+<!-- A figure that somebody outcomes, held against this board. -->
 <script lang="ts">
   import { api, faultsOf, type Schemas } from '$lib/api/client';
   import type { OpenBuild } from '$lib/build/build.svelte';
@@ -39,7 +39,7 @@
 </script>
 
 <p class="remark mb-2 text-sm">
-  What a seller, a friend or a listing promises, held against this board with you on it.
+  What a seller, a friend or a listing outcomes, held against this board with you on it.
 </p>
 <form class="flex flex-wrap items-end gap-3 [&_.entry]:min-h-[44px]" onsubmit={check} aria-label="The claim">
   <Field

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { onDestroy } from 'svelte';
   import { getBuildContext } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/navigation';
+  import { addressOf } from '$lib/navigation';
   import { dayText, reader } from '$lib/reader.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
   import { written } from '$lib/units';
@@ -59,7 +59,7 @@
       {/each}
     </nav>
     <p class="ml-auto text-sm">
-      <a class="link mr-4" href={roomOf(build.id, 'learnt')}>What they taught</a>
+      <a class="link mr-4" href={addressOf(build.id, 'calibration')}>What they taught</a>
       <a class="link" href={`/api/builds/${build.id}/rides/file`} download target="_self"
         >All rides as a file</a
       >

@@ -29,7 +29,7 @@
       ride.pack?.wh != null && `${say(ride.pack.wh, 'energy')} charged`,
       ride.warm && `motors ${plain(ride.warm)}`,
       line.revision && `board: ${line.revision}`,
-      line.sheet && `sheet ${line.sheet}`,
+      line.record && `record ${line.record}`,
     ].filter(Boolean),
   );
   function remove(): void {

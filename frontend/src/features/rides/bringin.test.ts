@@ -19,7 +19,7 @@ const FOUND = {
 
 function opened() {
   server.on('GET /api/builds/{id}/rides', () => ({ rides: [], points: [] }));
-  server.on('GET /api/builds/{id}/learnt', () => ({ promises: [], of: [], judged: [] }));
+  server.on('GET /api/builds/{id}/calibration', () => ({ outcomes: [], of: [], judged: [] }));
   server.on('POST /api/builds/{id}/rides', ({ body }) => ({
     rides: body.rides.map((r: { ride: { id: string } }) => ({ ...r, id: r.ride.id })),
     points: [],

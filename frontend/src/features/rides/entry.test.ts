@@ -10,7 +10,7 @@ const user = userEvent.setup();
 beforeEach(() => {
   reader.units = {};
   server.on('GET /api/builds/{id}/rides', () => ({ rides: [], points: ['Before the new pack'] }));
-  server.on('GET /api/builds/{id}/learnt', () => ({ promises: [], of: [], judged: [] }));
+  server.on('GET /api/builds/{id}/calibration', () => ({ outcomes: [], of: [], judged: [] }));
   server.on('POST /api/builds/{id}/rides', ({ body }) => ({
     rides: body.rides.map((r: { ride: { id: string } }) => ({ id: r.ride.id, ride: r.ride })),
     points: [],

@@ -12,7 +12,7 @@ class Log {
 
   constructor() {
     server.on('GET /api/builds/{id}/rides', () => this.out());
-    server.on('GET /api/builds/{id}/learnt', () => ({ promises: [], of: [], judged: [], inputs: [] }));
+    server.on('GET /api/builds/{id}/calibration', () => ({ outcomes: [], of: [], judged: [], inputs: [] }));
     server.on('POST /api/builds/{id}/rides', ({ body }) => {
       const sent = body.rides.map((r: { ride: Ride }) => r.ride) as Ride[];
       const bad = sent.filter((r) => r.way.distance_km > 900);

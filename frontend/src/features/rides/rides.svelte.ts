@@ -45,7 +45,7 @@ export class Rides {
   private readonly drafts: Drafts<Waiting>;
   readonly asked: Query<string, RidesOut>;
   /** What the rides taught, and how each was judged; asked for whenever they change. */
-  readonly learnt: Query<string, Schemas['LearntOut']>;
+  readonly calibration: Query<string, Schemas['CalibrationOut']>;
   private stamp = $state(0);
   private readonly queue = new SaveQueue(
     () => this.send(),
@@ -62,10 +62,10 @@ export class Rides {
       (_, signal) => api.GET('/api/builds/{id}/rides', { params: path, signal }),
       { remember: () => `rides:${build.id}` },
     );
-    this.learnt = new Query(
+    this.calibration = new Query(
       () => `${build.id}:${build.revision}:${this.stamp}`,
-      (_, signal) => api.GET('/api/builds/{id}/learnt', { params: path, signal }),
-      { remember: () => `learnt:${build.id}`, pause: 100 },
+      (_, signal) => api.GET('/api/builds/{id}/calibration', { params: path, signal }),
+      { remember: () => `calibration:${build.id}`, pause: 100 },
     );
     if (this.count) this.queue.soon();
   }
@@ -95,13 +95,13 @@ export class Rides {
 
   /** km/h that this board hardly exceeds, where that is predicted. */
   get fastest(): number | undefined {
-    const speed = this.learnt.answer?.promises.find((p) => p.result === 'speed');
+    const speed = this.calibration.answer?.outcomes.find((p) => p.result === 'speed');
     return speed ? 1.15 * speed.after.high : undefined;
   }
 
   /** How a ride was judged by what was known before it. */
   judged(id: string): Judged | undefined {
-    const report = this.learnt.answer;
+    const report = this.calibration.answer;
     const place = report?.of.findIndex((t) => t.id === id) ?? -1;
     return place < 0 ? undefined : report?.judged.find((j) => j.ride === place);
   }

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { api } from '$lib/api/client';
   import { getBuildContext } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/navigation';
+  import { addressOf } from '$lib/navigation';
   import { tray } from '$lib/jobs/tray.svelte';
   import { reader } from '$lib/reader.svelte';
   import { download } from '$lib/download';
@@ -153,7 +153,7 @@
           {#each report.needs as n, i (i)}<p class="border-l-2 border-unsure pl-3">
               {formatMessage(n, reader.units)}
             </p>{/each}
-          {#if !build.file.parts?.motors}<a class="link" href={roomOf(build.id, 'bench')}>To the bench</a
+          {#if !build.file.parts?.motors}<a class="link" href={addressOf(build.id, 'design')}>To the bench</a
             >{/if}
         {:else if report?.points?.length}
           {#if trips.asked.refused}<p class="mb-1 text-sm text-short" role="alert">

@@ -92,7 +92,7 @@
     <section>
       <h2 class="border-b border-ink text-base">If it goes worse</h2>
       {#each report.turn_back ?? [] as t (t.from_km)}<p class="text-sm" data-testid="turn-back">
-          {formatMessage(t.saying, reader.units)}
+          {formatMessage(t.message, reader.units)}
         </p>{/each}
       {#if report.helps?.length}
         <h3 class="mt-3 text-base">What would help most</h3>
@@ -103,7 +103,7 @@
               data-testid="help"
               data-id={h.id}
             >
-              <span class="min-w-0 flex-1">{formatMessage(h.saying, reader.units)}</span>
+              <span class="min-w-0 flex-1">{formatMessage(h.message, reader.units)}</span>
               <span class="tabular"
                 >{h.in_short}{#if h.gains_pct >= 1}, {say(h.left_pct, 'share')} left{/if}</span
               >

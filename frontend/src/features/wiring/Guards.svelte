@@ -1,11 +1,11 @@
-<!-- What guards against what: a gap stands out, with its cure. -->
+<!-- What guards against what: a gap stands out, with its fix. -->
 <script lang="ts">
   import type { Schemas } from '$lib/api/client';
   import { reader } from '$lib/reader.svelte';
   import FindingItem from '$lib/ui/FindingItem.svelte';
   import { formatMessage } from '$lib/units';
 
-  let { guards, oncure }: { guards: Schemas['Guard'][]; oncure: (cure: Schemas['Cure']) => void } = $props();
+  let { guards, oncure }: { guards: Schemas['Guard'][]; oncure: (fix: Schemas['Fix']) => void } = $props();
 </script>
 
 <section aria-label="What guards against what">
@@ -21,9 +21,9 @@
             <span class="text-holds">✓ {guard.by.join(', ')}</span>
           {/if}
         </p>
-        <p class="text-sm text-ink2">{formatMessage(guard.saying, reader.units)}</p>
+        <p class="text-sm text-ink2">{formatMessage(guard.message, reader.units)}</p>
         {#if guard.finding}
-          <FindingItem finding={guard.finding} testid="gap" cures={guard.finding.cures ?? []} {oncure} />
+          <FindingItem finding={guard.finding} testid="gap" fixes={guard.finding.fixes ?? []} {oncure} />
         {/if}
       </li>
     {/each}

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
   import { getBuildContext } from '$lib/build/build.svelte';
-  import { roomOf } from '$lib/navigation';
+  import { addressOf } from '$lib/navigation';
   import { tray } from '$lib/jobs/tray.svelte';
   import { reader } from '$lib/reader.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
@@ -65,16 +65,18 @@
   {:else if !report.wires.length}
     <p class="rounded border border-line bg-sheet p-3">
       There is no pack yet, and nothing to wire.
-      <a class="link" href={`${roomOf(build.id, 'bench')}?at=parts.pack.series`}>Choose one on the bench</a>
+      <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}
+        >Choose one on the bench</a
+      >
     </p>
   {:else}
     {#if report.findings.length}<h2 class="sr-only">What is found</h2>{/if}
     {#each report.findings as finding (finding.id)}
-      <FindingItem {finding} cures={finding.cures ?? []} oncure={(cure) => build.change(cure.changes)} />
+      <FindingItem {finding} fixes={finding.fixes ?? []} oncure={(fix) => build.change(fix.changes)} />
     {/each}
     <Diagram diagram={report.diagram} {shown} />
     <div class="mt-5 grid gap-x-8 gap-y-6 lg:grid-cols-2">
-      <Guards guards={report.guards} oncure={(cure) => build.change(cure.changes)} />
+      <Guards guards={report.guards} oncure={(fix) => build.change(fix.changes)} />
       <section aria-label="In this order">
         <h2 class="text-lg">In this order</h2>
         <ol class="m-0 list-none p-0" data-testid="joints">

@@ -66,7 +66,7 @@ test('a question that was taken back is not asked again', async () => {
 });
 
 test('a file goes as it is, and is never sent twice', async () => {
-  server.on('POST /api/builds/{id}/sheet/{number}/files', () =>
+  server.on('POST /api/builds/{id}/controller-settings/{number}/files', () =>
     json(503, { message: 'Full.', faults: [] }, { 'Retry-After': '1' }),
   );
   await answered(attach('b1', 3, new File(['the jumper on 10'], 'note.txt')));

@@ -5,7 +5,7 @@ import type { components, paths } from './schema';
 export type Schemas = components['schemas'];
 export type BuildFile = Schemas['Build'];
 export type BuildOut = Schemas['BuildOut'];
-export type ShelfBuild = Schemas['ShelfBuild'];
+export type ListedBoard = Schemas['ListedBoard'];
 export type Prediction = Schemas['PredictionOut'];
 export type Moment = Schemas['Moment'];
 export type Why = Schemas['Why'];
@@ -16,9 +16,9 @@ export type Finding = Schemas['Finding'];
 export type View = NonNullable<Schemas['PredictIn']['view']>;
 export type Proposal = Schemas['Proposal'];
 export type Candidate = Schemas['CandidateOut'];
-export type Sheet = Schemas['Sheet'];
-export type SheetLine = Schemas['SheetLine'];
-export type SetSheet = Schemas['SetSheetOut'];
+export type ControllerSettings = Schemas['ControllerSettings'];
+export type SettingLine = Schemas['SettingLine'];
+export type SettingsRecord = Schemas['SettingsRecordOut'];
 export type PartsList = Schemas['PartsList'];
 export type ListLine = Schemas['ListLine'];
 export type Differences = Schemas['Differences'];
@@ -90,7 +90,7 @@ export const UNREACHABLE: Faults = {
   faults: [],
 };
 
-/** A build file onto the shelf. */
+/** A build file into the workshop. */
 export async function importFile(file: File): Promise<{ build?: BuildOut; faults?: Faults }> {
   const { data, error } = await api
     .POST('/api/builds/import', { body: file as never, ...asItIs('application/json') })
@@ -121,7 +121,7 @@ export async function importParts(
 
 /** Sends a photo or a file to hang on a sheet; a worker looks at it. */
 export function attach(id: string, number: number, file: File) {
-  return api.POST('/api/builds/{id}/sheet/{number}/files', {
+  return api.POST('/api/builds/{id}/controller-settings/{number}/files', {
     params: { path: { id, number }, query: { name: file.name } },
     body: file as never,
     ...asItIs('application/octet-stream'),

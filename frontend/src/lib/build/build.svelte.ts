@@ -32,7 +32,7 @@ interface Draft {
 /** Histories of the builds that were open since this page was loaded, with the file in which each was left. */
 const histories = new Map<string, { history: History<BuildFile>; file: BuildFile }>();
 
-/** One build being worked on: its file, its history, and its way to the server. Every room of the board works on the same one. */
+/** One build being worked on: its file, its history, and its way to the server. Every page of the board works on the same one. */
 export class OpenBuild {
   file = $state.raw<BuildFile>()!;
   /** Why the server did not take the file. */
@@ -110,7 +110,7 @@ export class OpenBuild {
     this.put(withValue(this.file, path, value));
   }
 
-  /** Sets several figures as one step, as a cure does. */
+  /** Sets several figures as one step, as a fix does. */
   change(values: Record<string, unknown>): void {
     let file = this.file;
     for (const [path, value] of Object.entries(values)) file = withValue(file, path, value);
@@ -206,7 +206,7 @@ export class OpenBuild {
     if (this.unsent && !this.theirs) sendParting(this.id, { revision: this.revision, document: this.file });
   }
 
-  /** Called when the board is left for another room of the house. */
+  /** Called when the board is left for another page. */
   close(): void {
     notices.forget(this);
     histories.set(this.id, { history: this.history, file: this.file });

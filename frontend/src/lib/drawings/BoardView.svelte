@@ -87,7 +87,7 @@
   const words = $derived(
     [
       drawing.description,
-      ...new Set(drawing.clashes.map((c) => `Collides: ${formatMessage(c.saying, units)}.`)),
+      ...new Set(drawing.clashes.map((c) => `Collides: ${formatMessage(c.message, units)}.`)),
     ].join(' '),
   );
 </script>
@@ -187,7 +187,7 @@
         stroke="var(--color-short)"
         stroke-width={text * 1.6}
         pointer-events="none"
-        data-clash={clash.saying.text}
+        data-clash={clash.message.text}
       />
     {/each}
     {#each plain ? [] : drawing.dimensions as d, i (i)}
@@ -215,7 +215,7 @@
           fill="var(--color-ink)"
           stroke="var(--color-sheet)"
           stroke-width={text * 4}
-          paint-order="stroke">{formatMessage(d.saying, units)}</text
+          paint-order="stroke">{formatMessage(d.message, units)}</text
         >
       </g>
     {/each}
@@ -229,7 +229,7 @@
       {#if named}<span class="font-semibold">{nameOf(named)}</span>
       {:else if drawing.clashes.length}
         <span class="text-short max-sm:hidden"
-          >{[...new Set(drawing.clashes.map((c) => formatMessage(c.saying, units)))].join('; ')}</span
+          >{[...new Set(drawing.clashes.map((c) => formatMessage(c.message, units)))].join('; ')}</span
         >
       {/if}
     </p>

@@ -4,7 +4,7 @@ import type { Reply } from '$lib/sync/query.svelte';
 /** Shorter work shows nothing: the file is simply there. */
 const QUICK = 400;
 
-/** What is being made for the person, from whichever room, until they have it. */
+/** What is being made for the person, from whichever page, until they have it. */
 class Tray {
   jobs = $state.raw<Job[]>([]);
 

@@ -2,9 +2,9 @@
      what one does with it. -->
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { roomOf } from '$lib/navigation';
+  import { addressOf } from '$lib/navigation';
   import { clockText, momentText, reader } from '$lib/reader.svelte';
-  import { ROOMS } from '$lib/api/tables.gen';
+  import { PAGES } from '$lib/api/tables.gen';
   import type { Schemas } from '$lib/api/client';
   import Button from '$lib/ui/Button.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
@@ -13,12 +13,12 @@
   import PhotoStrip from './PhotoStrip.svelte';
   import StepPicture from './StepPicture.svelte';
   import { between } from './words';
-  import type { StepStands, Work } from './work.svelte';
+  import type { StepStatus, Work } from './work.svelte';
 
   interface Props {
     work: Work;
-    step: StepStands;
-    steps: StepStands[];
+    step: StepStatus;
+    steps: StepStatus[];
     go: (id: string) => void;
     /** Called when it was ticked. */
     ondone: () => void;
@@ -39,7 +39,7 @@
   const tools = $derived(
     (step.tools ?? []).map((key) => work.report?.tools.find((t) => t.key === key)).filter((t) => !!t),
   );
-  const room = $derived(ROOMS.find((r) => r.slug === step.room));
+  const page = $derived(PAGES.find((r) => r.slug === step.page));
   const judged = $derived(step.judged);
   const feeds = $derived(Object.keys(judged.changes ?? {}).length > 0);
   const waits = $derived((step.waits_for ?? []).filter((id) => !['done', 'left_out'].includes(stateOf(id))));
@@ -154,8 +154,8 @@
     <p class="mt-2 text-holds" data-testid="done-at">
       ✓ done{step.at
         ? ` ${momentText(step.at)}, ${clockText(step.at)}`
-        : step.in_its_room
-          ? ' in its room'
+        : step.on_its_page
+          ? ' in its page'
           : ''}{step.by ? `, ${step.by}` : ''}{step.took ? `, ${Math.round(step.took)} min` : ''}
     </p>
     {#if step.otherwise}<p class="text-base">Otherwise: {step.otherwise}</p>{/if}
@@ -175,7 +175,7 @@
               : ''}
         </p>
       {/each}
-      <a class="link inline-flex min-h-[44px] items-center" href={roomOf(work.build.id, 'partslist')}
+      <a class="link inline-flex min-h-[44px] items-center" href={addressOf(work.build.id, 'parts-list')}
         >To the parts list</a
       >
     </div>
@@ -211,9 +211,9 @@
   >
     {#each step.do as line, i (i)}<li class="mt-1.5">{say(line)}</li>{/each}
   </ol>
-  {#if room && room.slug !== 'assembly'}
-    <a class="button button-main mt-3 min-h-[44px]" href={roomOf(work.build.id, room.slug)}
-      >To the {room.title.charAt(0).toLowerCase()}{room.title.slice(1)}</a
+  {#if page && page.slug !== 'assembly'}
+    <a class="button button-main mt-3 min-h-[44px]" href={addressOf(work.build.id, page.slug)}
+      >To the {page.title.charAt(0).toLowerCase()}{page.title.slice(1)}</a
     >
   {/if}
   {#if step.fasteners?.length}

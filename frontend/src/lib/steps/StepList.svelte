@@ -1,11 +1,11 @@
 <!-- All steps by phase, each with how it stands; a touch opens it. -->
 <script lang="ts">
   import { STATES } from './words';
-  import type { StepStands, Work } from './work.svelte';
+  import type { StepStatus, Work } from './work.svelte';
 
   interface Props {
     work: Work;
-    steps: StepStands[];
+    steps: StepStatus[];
     current: string;
     go: (id: string) => void;
   }

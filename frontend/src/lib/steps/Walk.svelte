@@ -4,7 +4,7 @@
   import Button from '$lib/ui/Button.svelte';
   import StepCard from './StepCard.svelte';
   import StepList from './StepList.svelte';
-  import type { StepStands, Work } from './work.svelte';
+  import type { StepStatus, Work } from './work.svelte';
 
   interface Props {
     work: Work;
@@ -12,7 +12,7 @@
     chosen: string;
     onwish: (step: string) => void;
     /** Before the card of a step. */
-    before?: Snippet<[StepStands]>;
+    before?: Snippet<[StepStatus]>;
     /** Beneath the list. */
     beneath?: Snippet;
   }

@@ -31,7 +31,7 @@ export async function prepared(file: File): Promise<Prepared> {
 
 const key = (build: string, entry: string) => `photo:${build}:${entry}`;
 
-/** Keeps a photo on this device until it has been sent; false where the device has no room. */
+/** Keeps a photo on this device until it has been sent; false where the device has no page. */
 export async function keepPhoto(build: string, entry: string, photo: Blob): Promise<boolean> {
   try {
     // As bytes: not every browser keeps a Blob over a restart.

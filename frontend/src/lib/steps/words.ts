@@ -1,6 +1,6 @@
-import type { StepStands } from './work.svelte';
+import type { StepStatus } from './work.svelte';
 
-type State = StepStands['state'];
+type State = StepStatus['state'];
 
 /** A sign, a tone and a word for how a step stands: never by colour alone. */
 export const STATES: Record<State, { sign: string; tone: string; word: string }> = {

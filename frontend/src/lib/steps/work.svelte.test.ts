@@ -3,7 +3,7 @@ import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { device } from '../../testing/device';
 import { json, server } from '../../testing/server';
-import { Work, type StepStands } from './work.svelte';
+import { Work, type StepStatus } from './work.svelte';
 
 /** The log as the server has it, and what it is to refuse or to change. */
 const log = {
@@ -12,7 +12,7 @@ const log = {
   changes: {} as Record<string, unknown>,
 };
 
-const STEP = (id: string, more: Partial<StepStands> = {}) => ({
+const STEP = (id: string, more: Partial<StepStatus> = {}) => ({
   id,
   state: 'ready',
   title: id,
@@ -148,10 +148,10 @@ test('two rooms of one work do not take each other’s entries away', async () =
   const one = await atTheBench();
   const stopOne = stop;
   server.offline = true;
-  one.note('lay-out', 'of the first room', false);
+  one.note('lay-out', 'of the first page', false);
   await turns();
   const other = await atTheBench();
-  other.note('lay-out', 'of the second room', false);
+  other.note('lay-out', 'of the second page', false);
   await turns();
   server.offline = false;
   one.retry();
@@ -159,7 +159,7 @@ test('two rooms of one work do not take each other’s entries away', async () =
   expect(JSON.parse(localStorage.getItem('sand-pocket:log:b1')!).entries).toHaveLength(1);
   other.retry();
   await turns();
-  expect(log.received.map((e) => e.text)).toEqual(['of the first room', 'of the second room']);
+  expect(log.received.map((e) => e.text)).toEqual(['of the first page', 'of the second page']);
   expect(localStorage.getItem('sand-pocket:log:b1')).toBeNull();
   stopOne();
 });

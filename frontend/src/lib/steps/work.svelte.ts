@@ -8,9 +8,9 @@ import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 import { entry, type Entry } from './log';
 import { dropPhoto, keepPhoto, keptPhoto, prepared } from './photos';
 
-export type StepStands = Schemas['StepStands'];
+export type StepStatus = Schemas['StepStatus'];
 export type WorkOut = Schemas['WorkOut'];
-export type WorkRoom = 'assembly' | 'firstride';
+export type WorkPage = 'assembly' | 'first-ride';
 export type LogLine = Schemas['LogLine'];
 
 /** What lies on this device and has not reached the server: entries, and the ids of photos whose entries have. */
@@ -51,18 +51,18 @@ export class Work {
 
   constructor(
     readonly build: OpenBuild,
-    readonly room: WorkRoom,
+    readonly page: WorkPage,
   ) {
     this.drafts = new Drafts(`sand-pocket:log:${build.id}`);
     this.waiting = this.drafts.read() ?? { entries: [], photos: [] };
     this.asked = new Query(
-      () => `${room}:${build.revision}`,
+      () => `${page}:${build.revision}`,
       (_, signal) =>
         api.GET('/api/builds/{id}/assembly', {
-          params: { path: { id: build.id }, query: { room } },
+          params: { path: { id: build.id }, query: { page } },
           signal,
         }),
-      { remember: () => `${room}:${build.id}` },
+      { remember: () => `${page}:${build.id}` },
     );
     for (const id of this.photosWaiting) void this.show(id);
     if (this.count) this.queue.soon();
@@ -96,7 +96,7 @@ export class Work {
   }
 
   /** A step with what is still on its way: ticked here is ticked, what it is worth the core says later. */
-  stands(step: StepStands): StepStands {
+  stands(step: StepStatus): StepStatus {
     let found = step;
     for (const e of this.onTheWay.filter((e) => e.step === step.id)) {
       if (e.kind === 'done' || e.kind === 'still_right')
@@ -116,20 +116,20 @@ export class Work {
     return this.waiting.entries.some((e) => e.step === step);
   }
 
-  get steps(): StepStands[] {
+  get steps(): StepStatus[] {
     return (this.report?.steps ?? []).map((s) => this.stands(s));
   }
 
   /** The step to do now, with what was ticked here meanwhile. */
   get next(): string | undefined {
     const steps = this.steps;
-    const open = (s: StepStands) => s.state === 'ready' || s.state === 'again';
+    const open = (s: StepStatus) => s.state === 'ready' || s.state === 'again';
     const told = steps.find((s) => s.id === this.report?.next);
     if (told && open(told)) return told.id;
     const done = new Set(
       steps.filter((s) => s.optional || ['done', 'left_out'].includes(s.state)).map((s) => s.id),
     );
-    const free = (s: StepStands) =>
+    const free = (s: StepStatus) =>
       open(s) || (s.state === 'waits' && (s.after ?? []).every((a) => done.has(a)));
     return (steps.find((s) => free(s) && !s.optional) ?? steps.find(free))?.id;
   }
@@ -180,11 +180,11 @@ export class Work {
       }));
   }
 
-  done(step: StepStands, minutes?: number, otherwise?: string): void {
+  done(step: StepStatus, minutes?: number, otherwise?: string): void {
     this.write('done', { step: step.id, facts: step.facts, minutes, otherwise });
   }
 
-  stillRight(step: StepStands): void {
+  stillRight(step: StepStatus): void {
     this.write('still_right', { step: step.id, facts: step.facts });
   }
 
@@ -290,7 +290,7 @@ export class Work {
     const sent = this.waiting.entries.slice(0, 200);
     const { data, error, response } = await api.POST('/api/builds/{id}/assembly', {
       params: { path: { id: this.build.id } },
-      body: { entries: sent as unknown as Record<string, never>[], room: this.room },
+      body: { entries: sent as unknown as Record<string, never>[], page: this.page },
     });
     if (data) {
       const gone = new Set(sent.map((e) => e.id));

@@ -20,7 +20,7 @@
     'parts.motors': 'Motor',
     'parts.enclosure': 'Box',
     'parts.wiring': 'Wire',
-    packwork: 'The pack as it is made',
+    pack_assembly: 'The pack as it is made',
   };
   const titled = (section: string) => {
     const word = plain(section.replace('parts.', ''));

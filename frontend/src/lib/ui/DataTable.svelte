@@ -1,4 +1,4 @@
-<!-- A table with its heads; rows stand inside as the room knows them. -->
+<!-- A table with its heads; rows stand inside as the page knows them. -->
 <script lang="ts">
   import type { Snippet } from 'svelte';
   import type { HTMLTableAttributes } from 'svelte/elements';

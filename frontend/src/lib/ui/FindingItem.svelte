@@ -1,4 +1,4 @@
-<!-- A finding: its sign and title by how grave it is, what it says, and the cures that are one click away. -->
+<!-- A finding: its sign and title by how grave it is, what it says, and the fixes that are one click away. -->
 <script lang="ts">
   import type { Snippet } from 'svelte';
   import type { Finding, Schemas } from '$lib/api/client';
@@ -9,15 +9,15 @@
     finding: Finding;
     currency?: string | null;
     testid?: string;
-    /** The cures that are offered here; none where nothing can be cured from here. */
-    cures?: Schemas['Cure'][];
-    oncure?: (cure: Schemas['Cure']) => void;
+    /** The fixes that are offered here; none where nothing can be cured from here. */
+    fixes?: Schemas['Fix'][];
+    oncure?: (fix: Schemas['Fix']) => void;
     /** Further ways to go on from it. */
     children?: Snippet;
   }
-  let { finding, currency, testid = 'finding', cures = [], oncure, children }: Props = $props();
+  let { finding, currency, testid = 'finding', fixes = [], oncure, children }: Props = $props();
   const SIGNS = { danger: '!', stop: '×', warn: '~', note: 'i' } as const;
-  const say = (saying: Schemas['Message']) => formatMessage(saying, reader.units, currency);
+  const say = (message: Schemas['Message']) => formatMessage(message, reader.units, currency);
 </script>
 
 <article class={`find ${finding.severity}`} data-testid={testid} data-id={finding.id}>
@@ -25,10 +25,10 @@
   <h3 class="font-sans text-sm leading-snug font-semibold">
     <span class="sr-only">{`${finding.severity}: `}</span>{finding.title}
   </h3>
-  <p class="text-sm">{say(finding.saying)}</p>
+  <p class="text-sm">{say(finding.message)}</p>
   <div class="mt-0.5 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-sm">
-    {#each cures as cure (cure.saying.text)}
-      <button class="cure" onclick={() => oncure?.(cure)}>{say(cure.saying)}</button>
+    {#each fixes as fix (fix.message.text)}
+      <button class="fix" onclick={() => oncure?.(fix)}>{say(fix.message)}</button>
     {/each}
     {@render children?.()}
   </div>
@@ -72,7 +72,7 @@
     background: var(--color-short);
     border-radius: 3px;
   }
-  .cure {
+  .fix {
     border: 1px solid var(--color-holds);
     border-radius: 3px;
     padding: 0 7px;
@@ -81,7 +81,7 @@
     background: var(--color-sheet);
     font-weight: 600;
   }
-  .cure:hover {
+  .fix:hover {
     background: var(--color-holds-wash);
   }
 </style>

@@ -1,20 +1,20 @@
-<!-- A promise as a ruled staff: the brief's notch, the predicted band as a block, its middle as a line. -->
+<!-- A promise as a ruled gauge: the brief's notch, the predicted band as a block, its middle as a line. -->
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
   import type { Outcome } from '$lib/api/client';
   import { currencySign, shownUnit, formatMessage, toShown, write, type UnitChoice } from '$lib/units';
 
   interface Props {
-    promised: Outcome;
+    outcome: Outcome;
     units: UnitChoice;
     currency?: string | null;
     height?: number;
     width?: number;
     compact?: boolean;
-    /** The end of the scale in the build file's unit, where several staffs stand beside each other. */
+    /** The end of the scale in the build file's unit, where several gauges stand beside each other. */
     end?: number;
   }
-  let { promised, units, currency, height = 220, width = 52, compact = false, end }: Props = $props();
+  let { outcome, units, currency, height = 220, width = 52, compact = false, end }: Props = $props();
 
   const WORDS = {
     holds: 'holds',
@@ -29,16 +29,16 @@
   const ruler = $derived(Math.max(across || width, 40) - 10);
 
   const shown = (value: number | null | undefined) =>
-    value === null || value === undefined ? null : toShown(value, promised.quantity, units);
-  const wanted = $derived(shown(promised.wanted));
-  const mid = $derived(shown(promised.mid));
-  const low = $derived(shown(promised.low) ?? mid);
-  const high = $derived(shown(promised.high) ?? mid);
+    value === null || value === undefined ? null : toShown(value, outcome.quantity, units);
+  const wanted = $derived(shown(outcome.wanted));
+  const mid = $derived(shown(outcome.mid));
+  const low = $derived(shown(outcome.low) ?? mid);
+  const high = $derived(shown(outcome.high) ?? mid);
   const unit = $derived(
-    promised.quantity === 'money' ? currencySign(currency) : shownUnit(promised.quantity, units).unit,
+    outcome.quantity === 'money' ? currencySign(currency) : shownUnit(outcome.quantity, units).unit,
   );
 
-  // The scale follows the brief, so that the block moves along the staff and not the staff under the block.
+  // The scale follows the brief, so that the block moves along the gauge and not the gauge under the block.
   const top = $derived.by(() => {
     if (end) return Math.max(shown(end) ?? 0, 1e-6);
     const asked = wanted ? wanted * 1.65 : 0;
@@ -50,7 +50,7 @@
       .domain([0, top])
       .range([height - 4, 4]),
   );
-  // With neither brief nor prediction there is nothing to rule the staff by.
+  // With neither brief nor prediction there is nothing to rule the gauge by.
   const ruled = $derived(wanted !== null || mid !== null);
   const ticks = $derived(ruled ? scale.ticks(compact ? 4 : 6) : []);
   const minor = $derived(ruled ? scale.ticks(compact ? 8 : 24) : []);
@@ -60,20 +60,20 @@
       : { y: Math.min(scale(high), scale(mid) - 1.5), end: Math.max(scale(low), scale(mid) + 1.5) },
   );
   const tone = $derived(
-    promised.verdict === 'holds'
+    outcome.verdict === 'holds'
       ? ['var(--color-holds)', 'var(--color-holds-wash)']
-      : promised.verdict === 'may hold'
+      : outcome.verdict === 'may hold'
         ? ['var(--color-unsure)', 'var(--color-unsure-wash)']
-        : promised.verdict === 'falls short'
+        : outcome.verdict === 'falls short'
           ? ['var(--color-short)', 'var(--color-short-wash)']
           : ['var(--color-ink2)', 'var(--color-line)'],
   );
   const verdict = $derived(
-    promised.verdict === 'falls short' && !promised.more_is_better ? 'over' : WORDS[promised.verdict],
+    outcome.verdict === 'falls short' && !outcome.more_is_better ? 'over' : WORDS[outcome.verdict],
   );
   // No more digits than the band deserves.
   const big = $derived(
-    mid === null ? null : mid.toFixed(promised.name === 'carry' || Math.abs(mid) < 10 ? 1 : 0),
+    mid === null ? null : mid.toFixed(outcome.name === 'carry' || Math.abs(mid) < 10 ? 1 : 0),
   );
   const free = (t: number) =>
     scale(t) > 12 &&
@@ -83,27 +83,27 @@
   const words = $derived.by(() => {
     const say = (v: number | null | undefined) => {
       if (v === null || v === undefined) return '';
-      const w = write(v, promised.quantity, units, currency);
+      const w = write(v, outcome.quantity, units, currency);
       return `${w.number} ${w.unit}`;
     };
-    if (promised.mid == null) return `${promised.title}: not predicted yet.`;
-    const band = promised.low != null ? `, between ${say(promised.low)} and ${say(promised.high)}` : '';
+    if (outcome.mid == null) return `${outcome.title}: not predicted yet.`;
+    const band = outcome.low != null ? `, between ${say(outcome.low)} and ${say(outcome.high)}` : '';
     const brief =
-      promised.wanted != null ? ` The brief asks for ${say(promised.wanted)}: ${promised.verdict}.` : '';
-    const chance = promised.chance_in_words ? ` ${promised.chance_in_words}.` : '';
-    const why = promised.saying ? ` ${formatMessage(promised.saying, units, currency)}` : '';
-    return `${promised.title}: ${say(promised.mid)}${band}.${brief}${chance}${why}`;
+      outcome.wanted != null ? ` The brief asks for ${say(outcome.wanted)}: ${outcome.verdict}.` : '';
+    const chance = outcome.chance_in_words ? ` ${outcome.chance_in_words}.` : '';
+    const why = outcome.message ? ` ${formatMessage(outcome.message, units, currency)}` : '';
+    return `${outcome.title}: ${say(outcome.mid)}${band}.${brief}${chance}${why}`;
   });
 </script>
 
 <figure
   class="m-0 min-w-0"
   bind:clientWidth={across}
-  data-testid={`gauge-${promised.name}`}
-  data-mid={promised.mid ?? ''}
-  data-low={promised.low ?? ''}
-  data-high={promised.high ?? ''}
-  data-verdict={promised.verdict}
+  data-testid={`gauge-${outcome.name}`}
+  data-mid={outcome.mid ?? ''}
+  data-low={outcome.low ?? ''}
+  data-high={outcome.high ?? ''}
+  data-verdict={outcome.verdict}
 >
   <svg width={ruler + 10} {height} role="img" aria-label={words} class="block max-w-full overflow-visible">
     <rect
@@ -126,7 +126,7 @@
       {/if}
     {/each}
     {#if block}
-      <g class="block-on-staff" style:transform={`translateY(${block.y}px)`}>
+      <g class="block-on-gauge" style:transform={`translateY(${block.y}px)`}>
         <rect
           x="18"
           y="0"
@@ -180,7 +180,7 @@
       <span class="font-semibold text-ink2" class:text-lg={!compact}>–</span>
     {/if}
     <span class="flex items-center gap-1 text-sm whitespace-nowrap" style:color={tone[0]}>
-      {#if promised.verdict !== 'no brief' && promised.verdict !== 'not yet'}
+      {#if outcome.verdict !== 'no brief' && outcome.verdict !== 'not yet'}
         <svg
           width="12"
           height="12"
@@ -190,21 +190,21 @@
           stroke-width="2"
           class="shrink-0"
         >
-          {#if promised.verdict === 'holds'}<path d="M1.5 6.5 4.5 9.5 10.5 2.5" />
-          {:else if promised.verdict === 'may hold'}<path d="M1 7.5C3 3.5 5 3.5 6 6s3 2.5 5-1.5" />
+          {#if outcome.verdict === 'holds'}<path d="M1.5 6.5 4.5 9.5 10.5 2.5" />
+          {:else if outcome.verdict === 'may hold'}<path d="M1 7.5C3 3.5 5 3.5 6 6s3 2.5 5-1.5" />
           {:else}<path d="M2 2l8 8M10 2l-8 8" />{/if}
         </svg>
       {/if}
       {verdict}
     </span>
-    {#if promised.chance_in_short && !compact}
-      <span class="block text-xs whitespace-nowrap text-ink2">{promised.chance_in_short}</span>
+    {#if outcome.chance_in_short && !compact}
+      <span class="block text-xs whitespace-nowrap text-ink2">{outcome.chance_in_short}</span>
     {/if}
   </figcaption>
 </figure>
 
 <style>
-  .block-on-staff {
+  .block-on-gauge {
     transition: transform 180ms ease-out;
   }
 </style>

@@ -15,14 +15,14 @@ const SPEED = {
   verdict: 'holds',
   more_is_better: true,
   chance_in_words: 'It holds 19 times in 20',
-  saying: {
+  message: {
     text: '',
     template: 'The pack gives out at {v}.',
     values: { v: { value: 35, quantity: 'speed' } },
   },
 } as unknown as Outcome;
-const shown = (promised: object = {}, more: object = {}) =>
-  render(Gauge, { promised: { ...SPEED, ...promised } as Outcome, units: {}, ...more });
+const shown = (outcome: object = {}, more: object = {}) =>
+  render(Gauge, { outcome: { ...SPEED, ...outcome } as Outcome, units: {}, ...more });
 const picture = () => screen.getByRole('img').getAttribute('aria-label')!;
 
 test('the picture has everything in words: middle, band, brief, chance and limit', () => {
@@ -44,15 +44,15 @@ test.each([
   [{ verdict: 'falls short', more_is_better: false }, 'over'],
   [{ verdict: 'may hold' }, 'may'],
   [{ verdict: 'no brief', wanted: null }, 'no brief'],
-])('the verdict is a word and never a colour alone: %o', (promised, word) => {
-  const { container } = shown(promised);
+])('the verdict is a word and never a colour alone: %o', (outcome, word) => {
+  const { container } = shown(outcome);
   expect(container.querySelector('figcaption')!.textContent).toContain(word);
 });
 
 test('what cannot be predicted yet shows a dash and no block', () => {
   const { container } = shown({ mid: null, low: null, high: null, verdict: 'not yet' });
   expect(picture()).toBe('Speed: not predicted yet.');
-  expect(container.querySelector('.block-on-staff')).toBeNull();
+  expect(container.querySelector('.block-on-gauge')).toBeNull();
   expect(container.querySelector('figcaption')!.textContent).toContain('–');
 });
 
@@ -64,7 +64,7 @@ test('whatever is predicted and asked for, block and notch lie within the ruled 
       const { container, unmount } = shown({ low, mid, high, wanted, quantity: 'distance' }, { height: 200 });
       const numbers = (selector: string, ...names: string[]) =>
         [...container.querySelectorAll(selector)].flatMap((e) => names.map((n) => Number(e.getAttribute(n))));
-      const block = container.querySelector<SVGGElement>('.block-on-staff')!;
+      const block = container.querySelector<SVGGElement>('.block-on-gauge')!;
       const top = Number(/translateY\((.*)px\)/.exec(block.getAttribute('style')!)![1]);
       const height = Number(block.querySelector('rect')!.getAttribute('height'));
       expect(height).toBeGreaterThan(0);
@@ -78,10 +78,10 @@ test('whatever is predicted and asked for, block and notch lie within the ruled 
   );
 });
 
-test('two staffs on one scale put the same figure at the same height', () => {
+test('two gauges on one scale put the same figure at the same height', () => {
   const ys = [30, 45].map((wanted) => {
     const { container, unmount } = shown({ wanted }, { end: 60, height: 220 });
-    const block = container.querySelector('.block-on-staff')!.getAttribute('style')!;
+    const block = container.querySelector('.block-on-gauge')!.getAttribute('style')!;
     unmount();
     return block;
   });

@@ -4,7 +4,7 @@ from django.contrib.auth.models import User
 from django.core.management import BaseCommand, CommandError, CommandParser
 
 from server.account.services import known_as
-from server.link.models import Port
+from server.controller.models import Port
 
 
 class Command(BaseCommand):

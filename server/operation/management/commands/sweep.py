@@ -5,10 +5,10 @@ from datetime import timedelta
 from django.core.management import BaseCommand, CommandParser, call_command
 from django.utils import timezone
 
+from server.boards.models import Build
+from server.boards.services import BIN_DAYS
 from server.jobs.services import forget
 from server.library.models import Part
-from server.shelf.models import Build
-from server.shelf.services import BIN_DAYS
 from server.throttles.models import Count
 
 

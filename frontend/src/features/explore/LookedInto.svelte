@@ -1,0 +1,131 @@
+<!-- One board: what a step of each part buys, where another limit takes over, the nearest real parts, and its way to the bench. -->
+<script lang="ts">
+  import type { Schemas } from '$lib/api/client';
+  import { go, addressOf } from '$lib/navigation';
+  import { reader } from '$lib/reader.svelte';
+  import Button from '$lib/ui/Button.svelte';
+  import { notices } from '$lib/ui/notices.svelte';
+  import Scrolled from '$lib/ui/Scrolled.svelte';
+  import { shownUnit, written } from '$lib/units';
+  import type { Explorer } from './explore.svelte';
+
+  let { explorer, looked }: { explorer: Explorer; looked: Schemas['LookedInto'] } = $props();
+  const build = $derived(explorer.build);
+  let trouble = $state('');
+  const say = (p: Schemas['Outcome']) =>
+    p.mid == null ? '–' : written(p.mid, p.quantity, reader.units, build.file.currency);
+  type Beside = Schemas['StepValue'];
+  const promise = (v: { outcomes: Schemas['Outcome'][] }, name: string) =>
+    v.outcomes.find((p) => p.name === name)!;
+  /** Another limit than beside it: there it takes over. */
+  const takesOver = (values: Beside[], i: number, name: string) =>
+    i > 0 && promise(values[i]!, name).limit !== promise(values[i - 1]!, name).limit;
+  const unitOf = (path: string) => {
+    const number = explorer.may?.numbers.find((n) => n.path === path);
+    return number ? shownUnit(number.quantity, {}).unit : '';
+  };
+  const tone = (chance: number) => (chance >= 0.8 ? 'bg-holds' : chance >= 0.2 ? 'bg-unsure' : 'bg-rule');
+
+  async function lay(parts: Record<string, unknown>, settings?: Record<string, unknown>): Promise<void> {
+    trouble = (await explorer.lay(parts, settings))
+      ? ''
+      : 'The server cannot be reached; your build is kept.';
+    if (trouble) return;
+    notices.say('The board is on the bench.', { label: 'Undo', run: () => build.undo() }, build);
+    go(addressOf(build.id, 'design'));
+  }
+</script>
+
+<section
+  class="mt-6"
+  aria-labelledby="looked-into"
+  data-testid="looked-into"
+  data-number={looked.board.number}
+>
+  <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-ink pb-1">
+    <h2 class="text-lg" id="looked-into">This board, step by step</h2>
+    <p class="text-sm">
+      {looked.board.chosen.map((c) => c.label).join(', ')}: keeps it <b>{looked.board.chance_in_words}</b>.
+    </p>
+    <Button main class="ml-auto" onclick={() => lay(looked.parts, looked.settings)}
+      >Lay it on the bench</Button
+    >
+  </div>
+  {#if trouble}<p class="text-short" role="alert">{trouble}</p>{/if}
+  {#if looked.board.grave.length}<p class="mt-1 text-sm text-short">
+      ✕ {looked.board.grave.join('; ')}.
+    </p>{/if}
+  {#if looked.board.also.length}
+    <p class="mt-1 text-sm text-unsure">
+      It also takes another: {looked.board.also.join('; ').toLowerCase()}. The bench says how.
+    </p>
+  {/if}
+  {#each looked.steps as axis (axis.path)}
+    <h3 class="mt-3 text-base">{axis.title}{unitOf(axis.path) ? `, ${unitOf(axis.path)}` : ''}</h3>
+    <Scrolled class="overflow-x-auto" label={axis.title}>
+      <table class="w-full text-sm" data-testid="steps" data-path={axis.path}>
+        <thead>
+          <tr class="text-left text-ink2">
+            <th scope="col" class="font-normal">{axis.title}</th>
+            <th scope="col" class="font-normal">keeps it</th>
+            {#each axis.values[0]?.outcomes ?? [] as p (p.name)}<th scope="col" class="text-right font-normal"
+                >{p.title}</th
+              >{/each}
+            <th scope="col" class="pl-4 font-normal">Flat out gives way</th>
+            <th scope="col" class="pl-4 font-normal">On the hill gives way</th>
+          </tr>
+        </thead>
+        <tbody>
+          {#each axis.values as v, i (v.number)}
+            <tr
+              class={['border-t border-line', v.here && 'bg-sand/40 font-semibold', !v.fits && 'text-ink2']}
+            >
+              <th scope="row" class="max-w-[16rem] py-[3px] text-left font-[inherit]">
+                {#if v.here || !v.fits}{v.label}{:else}<button
+                    class="link text-left"
+                    onclick={() => explorer.lookInto(v.number)}>{v.label}</button
+                  >{/if}
+              </th>
+              <td class="whitespace-nowrap">
+                {#if v.fits}
+                  <span class="inline-block h-[10px] w-[60px] bg-line align-middle"
+                    ><span
+                      class={['block h-full', tone(v.chance)]}
+                      style:width={`${Math.round(v.chance * 100)}%`}
+                    ></span></span
+                  >
+                  {v.in_short}
+                {:else}does not fit{/if}
+              </td>
+              {#each v.outcomes as p (p.name)}<td class="tabular text-right whitespace-nowrap">{say(p)}</td
+                >{/each}
+              <td class={['pl-4', takesOver(axis.values, i, 'speed') && 'border-t-2 border-unsure']}
+                >{promise(v, 'speed').limit ?? ''}</td
+              >
+              <td class={['pl-4', takesOver(axis.values, i, 'hill') && 'border-t-2 border-unsure']}
+                >{promise(v, 'hill').limit ?? ''}</td
+              >
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </Scrolled>
+  {/each}
+  {#if looked.real.length}
+    <h3 class="mt-4 text-base">The nearest real parts</h3>
+    <ul class="m-0 list-none p-0 text-sm" data-testid="real-parts">
+      {#each looked.real as part (part.path + part.name)}
+        <li class="flex flex-wrap items-center gap-x-4 border-t border-line">
+          <span class="min-w-[15rem]"
+            >{part.name}<span class="text-ink2">{part.maker ? `, ${part.maker}` : ''}</span></span
+          >
+          <span>keeps it {part.in_short}</span>
+          <span class="tabular text-ink2">{part.outcomes.map(say).join(' · ')}</span>
+          <button class="link ml-auto min-h-[44px]" onclick={() => lay(part.parts)}
+            >Lay it on the bench with this</button
+          >
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</section>

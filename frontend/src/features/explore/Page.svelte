@@ -1,0 +1,206 @@
+<!-- The explorer: every board of what is left open, against what is wished for. -->
+<script lang="ts">
+  import { getBuildContext } from '$lib/build/build.svelte';
+  import { reader } from '$lib/reader.svelte';
+  import Button from '$lib/ui/Button.svelte';
+  import { formatMessage, written } from '$lib/units';
+  import Beside from './Beside.svelte';
+  import BoardCard from './BoardCard.svelte';
+  import CloudPlot from './CloudPlot.svelte';
+  import LookedInto from './LookedInto.svelte';
+  import OpenList from './OpenList.svelte';
+  import WishRuler from './WishRuler.svelte';
+  import { Explorer } from './explore.svelte';
+  import { TITLES } from './words';
+
+  const build = getBuildContext();
+  const explorer = new Explorer(build);
+  $effect(() => {
+    void explorer.ask();
+    return () => explorer.close();
+  });
+  const found = $derived(explorer.explored);
+  const money = $derived(build.file.currency);
+  const picked = $derived(
+    (found?.picks ?? []).flatMap((p) => {
+      const board = found?.front.find((b) => b.number === p.number);
+      return board ? [{ ...p, board }] : [];
+    }),
+  );
+  const further = $derived(
+    Object.entries(explorer.faults).filter(([field]) => !/^open\.numbers\.\d+\./.test(field)),
+  );
+  const nothing = $derived(!(explorer.open.kinds?.length || explorer.open.numbers?.length));
+  let bottom = $state<HTMLElement>();
+  async function lookInto(number: number): Promise<void> {
+    await explorer.lookInto(number);
+    bottom?.scrollIntoView({ block: 'start', behavior: 'instant' });
+  }
+</script>
+
+<main class="mx-auto w-full max-w-[1240px] px-4 py-3 sm:px-6">
+  <div class="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+    <h1 class="text-xl">Explore designs</h1>
+    <p class="remark text-sm">
+      Leave open what is not settled; every board that can be made of it is tried against your wishes.
+    </p>
+  </div>
+  <div class="grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[230px_minmax(0,1fr)_250px]">
+    <div class="order-1">
+      <div class="mb-2 flex flex-wrap gap-2">
+        {#if explorer.running}
+          <Button onclick={() => explorer.stop()}>Stop</Button>
+        {:else}
+          <Button main disabled={nothing || !explorer.may} onclick={() => explorer.run()}
+            >Try every board</Button
+          >
+        {/if}
+      </div>
+      {#if nothing && explorer.may}<p class="mt-1 text-sm text-ink2">Leave something open first.</p>{/if}
+      {#if explorer.refused}
+        <div class="mt-2 text-sm text-short" role="alert">
+          {#if further.length}{#each further as [field, reason] (field)}<p class="first-letter:uppercase">
+                {reason}.
+              </p>{/each}
+          {:else if Object.keys(explorer.faults).length}Nothing was tried: what is marked below cannot be so.
+          {:else}{explorer.refused}{/if}
+        </div>
+      {/if}
+      <OpenList {explorer} />
+    </div>
+    <div class="order-2 min-w-0">
+      {#if explorer.running && (found?.share ?? 1) < 1}
+        <progress class="h-[6px] w-full" value={found?.share ?? 0} aria-label="Boards tried"></progress>
+      {:else if explorer.running && !found}
+        <p class="remark" role="status">Putting the boards together…</p>
+      {/if}
+      {#if found}
+        <p class="mb-2 text-base" data-testid="says" role="status">
+          {formatMessage(found.says, reader.units, money)}
+        </p>
+        {#if found.chosen_from}
+          <p class="mb-1 text-sm text-ink2" data-testid="chosen-from">
+            A random choice out of {found.of.toLocaleString('en')} combinations. Keep a part or narrow a span, and
+            all of them are tried.
+          </p>
+        {/if}
+        {#if found.give_up.length > 1}
+          <ul class="mb-2 list-none p-0 text-sm" data-testid="give-up">
+            {#each found.give_up as g (g.name)}
+              <li>
+                Or {TITLES[g.name].toLowerCase()}
+                <b>{written(g.bearable, g.quantity, reader.units, money)}</b> instead of {written(
+                  g.wanted,
+                  g.quantity,
+                  reader.units,
+                  money,
+                )}, all else as wished.
+                <button class="link min-h-[28px]" onclick={() => explorer.pull(g.name, g.bearable)}
+                  >Wish for that</button
+                >
+              </li>
+            {/each}
+          </ul>
+        {/if}
+        {#each found.lacks as l, i (i)}<p class="mb-1 text-sm text-ink2">
+            {formatMessage(l, reader.units, money)}
+          </p>{/each}
+        {#if found.looked_at}
+          <CloudPlot
+            explored={found}
+            wishes={explorer.wishes}
+            currency={money}
+            chosen={explorer.looked?.board.number}
+            onpick={lookInto}
+            onaxes={(across, up) => explorer.show(across, up)}
+          />
+        {/if}
+        {#if found.left_out.length}
+          <details class="mt-1 text-sm">
+            <summary class="min-h-[32px] cursor-pointer text-ink2"
+              >{found.left_out.reduce((n, l) => n + l.boards, 0).toLocaleString('en')} more cannot be put together</summary
+            >
+            <ul class="m-0 list-none p-0">
+              {#each found.left_out as l (l.why)}<li>
+                  {l.boards.toLocaleString('en')}: {l.why.toLowerCase()}
+                </li>{/each}
+            </ul>
+          </details>
+        {/if}
+        {#if picked.length}
+          <section class="mt-4" aria-label="To look at">
+            <div class="grid gap-x-5 gap-y-6 sm:grid-cols-3">
+              {#each picked as p (p.number)}
+                <BoardCard
+                  board={p.board}
+                  title={p.title}
+                  currency={money}
+                  pinned={explorer.isPinned(p.number)}
+                  onlook={() => lookInto(p.number)}
+                  onpin={() => explorer.pin(p.board)}
+                />
+              {/each}
+            </div>
+          </section>
+        {/if}
+      {:else if !explorer.running}
+        <p class="max-w-[34rem] text-base">
+          <b>Nothing is tried yet.</b> On the left stands what is open: kinds of part that the library answers,
+          and numbers that may be any between two ends. What is not open stays as it is on the bench. Then try every
+          board.
+        </p>
+      {/if}
+    </div>
+    <div class="order-3">
+      <h2 class="border-b border-ink text-base font-semibold">What it has to do</h2>
+      {#if found}
+        {#each found.spreads as s (s.name)}
+          <WishRuler
+            spread={s}
+            title={TITLES[s.name]}
+            wanted={explorer.wishes[s.name]}
+            currency={money}
+            onpull={(v) => explorer.pull(s.name, v)}
+          />
+        {/each}
+        {#if explorer.pulled}
+          <div class="mt-2 flex flex-wrap gap-2">
+            <Button onclick={() => explorer.intoBrief()}>Write into the brief</Button>
+            <Button onclick={() => explorer.asBriefed()}>As the brief says</Button>
+          </div>
+        {/if}
+      {:else}
+        <ul class="m-0 list-none p-0">
+          {#each Object.entries(explorer.wishes) as [w, v] (w)}
+            <li class="flex justify-between border-b border-line py-1">
+              <span>{TITLES[w as 'speed']}</span><b
+                >{v == null
+                  ? 'not asked for'
+                  : written(
+                      v,
+                      {
+                        speed: 'speed',
+                        hill: 'grade',
+                        range: 'distance',
+                        carry: 'body_mass',
+                        money: 'money',
+                      }[w] ?? 'count',
+                      reader.units,
+                      money,
+                    )}</b
+              >
+            </li>
+          {/each}
+        </ul>
+        <p class="mt-2 text-sm text-ink2">
+          As the brief says; once the boards are tried, each can be pulled here.
+        </p>
+      {/if}
+    </div>
+  </div>
+  {#if explorer.pinned.length}<Beside {explorer} />{/if}
+  <div bind:this={bottom}>
+    {#if explorer.looked}<LookedInto {explorer} looked={explorer.looked} />{/if}
+    {#if explorer.looking && !explorer.looked}<p class="remark mt-4" role="status">Looking into it…</p>{/if}
+  </div>
+</main>

@@ -1,0 +1,23 @@
+"""The balance leads of a build that need not be saved."""
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from boardmath.battery.balance_leads import BalanceLeadsReport, balance_leads_report
+from server.boards.schemas import DocumentIn
+from server.throttles.concurrency import in_turn
+
+router = Router(tags=["taps"])
+
+
+class BalanceLeadsOut(Schema):
+    """``report`` is absent while the pack does not say how many cells stand in series."""
+
+    report: BalanceLeadsReport | None = None
+
+
+@router.post("/balance-leads", response=BalanceLeadsOut, exclude_none=True)
+@in_turn
+def balance_leads_of_build(request: HttpRequest, payload: DocumentIn) -> object:
+    """Every lead with what it has to show, judged as far as it was read."""
+    return BalanceLeadsOut(report=balance_leads_report(payload.document))

@@ -1,6 +1,0 @@
-from django.apps import AppConfig
-
-
-class BenchTestConfig(AppConfig):
-    name = "server.benchtest"
-    label = "benchtests"  # The tables began under this label, and stay where they are.

@@ -1,0 +1,120 @@
+"""The boards of a person: saved by revision, taken away and brought in as files."""
+
+from datetime import datetime, timedelta
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.utils.text import slugify
+from ninja import Router, Schema, Status
+
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import read_build, write_build
+from planner.design.beginning import new_build as empty_design
+from planner.review.summary import file_of
+from server.boards import services
+from server.boards.models import Build
+from server.boards.schemas import BuildOut, build_out
+
+router = Router(tags=["boards"])
+
+
+class BuildName(Schema):
+    """A build by its name, to be picked from a list."""
+
+    id: UUID
+    name: str
+
+
+class Binned(Schema):
+    """A board in the bin."""
+
+    id: UUID
+    name: str
+    deleted_at: datetime
+    until: datetime
+
+
+class SaveIn(Schema):
+    revision: int
+    document: BuildFile
+
+
+class NewIn(Schema):
+    name: str = "New board"
+
+
+@router.get("/builds/names", response=list[BuildName])
+def build_names(request: HttpRequest) -> object:
+    """All builds of the person by name, the latest first."""
+    rows = Build.objects.of(request.user).values_list("id", "document__name")[:500]
+    return [BuildName(id=id, name=name or "unnamed build") for id, name in rows]
+
+
+@router.post("/builds", response=BuildOut, exclude_none=True)
+def new_build(request: HttpRequest, payload: NewIn) -> object:
+    """An empty bench."""
+    return build_out(services.create(request.user, empty_design(payload.name.strip()[:120] or "New board")))
+
+
+@router.post(
+    "/builds/import",
+    response=BuildOut,
+    exclude_none=True,
+    openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "string"}}}, "required": True}},
+)
+def import_build(request: HttpRequest) -> object:
+    """A build file into the workshop, or the build of a page that was handed on; the body is the file."""
+    return build_out(services.create(request.user, read_build(file_of(request.body))))
+
+
+@router.get("/builds/{id}", response=BuildOut, exclude_none=True)
+def get_build(request: HttpRequest, id: UUID) -> object:
+    """One build."""
+    return build_out(services.get(request.user, id))
+
+
+@router.put("/builds/{id}", response={200: BuildOut, 409: BuildOut}, exclude_none=True)
+def save_build(request: HttpRequest, id: UUID, payload: SaveIn) -> object:
+    """Saves a build over the revision that the sender started from; 409 with what stands there now otherwise."""
+    try:
+        return Status(200, build_out(services.save(request.user, id, payload.document, payload.revision)))
+    except services.Conflict as conflict:
+        return Status(409, build_out(conflict.current))
+
+
+@router.post("/builds/{id}/duplicate", response=BuildOut, exclude_none=True)
+def duplicate_build(request: HttpRequest, id: UUID) -> object:
+    """A copy."""
+    return build_out(services.duplicate(request.user, id))
+
+
+@router.delete("/builds/{id}", response={204: None})
+def delete_build(request: HttpRequest, id: UUID) -> object:
+    """Deletes it; it can be brought back."""
+    services.delete(request.user, id)
+    return Status(204, None)
+
+
+@router.get("/bin", response=list[Binned])
+def what_was_deleted(request: HttpRequest) -> object:
+    """Boards that were deleted and can be brought back, the latest first, and until when."""
+    return [
+        Binned(id=b.id, name=str(b), deleted_at=b.deleted_at, until=b.deleted_at + timedelta(days=services.BIN_DAYS))
+        for b in services.in_the_bin(request.user)
+        if b.deleted_at is not None
+    ]
+
+
+@router.post("/builds/{id}/restore", response=BuildOut, exclude_none=True)
+def restore_build(request: HttpRequest, id: UUID) -> object:
+    """Restores it."""
+    return build_out(services.restore(request.user, id))
+
+
+@router.get("/builds/{id}/file", response=BuildFile, exclude_none=True)
+def export_build(request: HttpRequest, id: UUID, response: HttpResponse) -> object:
+    """The build file to take away."""
+    build = services.get(request.user, id)
+    name = slugify(str(build)) or "build"
+    response["Content-Disposition"] = f'attachment; filename="{name}.json"'
+    return write_build(read_build(build.document))

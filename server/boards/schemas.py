@@ -1,0 +1,33 @@
+"""What several routes of the workshop take and answer."""
+
+from datetime import datetime
+from uuid import UUID
+
+from ninja import Schema
+
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import read_build
+from server.boards.models import Build
+
+
+class BuildOut(Schema):
+    """A build with the revision to save from."""
+
+    id: UUID
+    revision: int
+    updated_at: datetime
+    document: BuildFile
+
+
+class DocumentIn(Schema):
+    """A build that need not be saved; ``board`` says whose rides taught something of it, where it is saved."""
+
+    document: BuildFile
+    board: UUID | None = None
+
+
+def build_out(build: Build) -> BuildOut:
+    """A build as every route answers it."""
+    return BuildOut(
+        id=build.id, revision=build.revision, updated_at=build.updated_at, document=read_build(build.document)
+    )

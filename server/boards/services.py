@@ -1,0 +1,105 @@
+"""What changes builds in the database. Everything takes the owner and touches nobody else's."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.http import Http404
+from django.utils import timezone
+
+from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import read_build, write_build
+from boardmath.model.cell_groups import as_a_plan
+from server.boards.models import Build
+from server.errors import ApiError
+from server.users import Key, Person
+
+
+@dataclass(frozen=True)
+class Conflict(Exception):
+    """Someone (or another window) saved the build since; ``current`` is what stands there now."""
+
+    current: Build
+
+
+BIN_DAYS = 60
+"""How long what was deleted can be brought back; then ``manage.py sweep`` takes it away."""
+MOST_BUILDS = 400
+"""Of one person, those in the bin with them."""
+
+
+def create(owner: Person, file: BuildFile) -> Build:
+    """Puts a build on the owner's boards.
+
+    Raises:
+        ApiError: there is no room for more.
+    """
+    return put(owner, as_kept(file))
+
+
+def as_kept(file: BuildFile) -> dict[str, Any]:
+    """The document of a build as it is kept: what rides taught is learnt from the rides, and never saved beside them."""
+    return write_build(file.model_copy(update={"calibration": None}))
+
+
+def put(owner: Person, document: dict[str, Any]) -> Build:
+    """Puts a document that was read already on the owner's boards.
+
+    Raises:
+        ApiError: there is no room for more.
+    """
+    mine = Build.objects.filter(owner=owner)
+    if mine.count() >= MOST_BUILDS:
+        # What was deleted first makes room; what is not deleted never does.
+        in_the_bin = mine.exclude(deleted_at=None).order_by("deleted_at").values_list("pk", flat=True)
+        if not in_the_bin.exists():
+            raise ApiError(f"A workshop holds {MOST_BUILDS} boards. Delete one that you do not need any more.")
+        Build.objects.filter(pk=in_the_bin[0]).delete()
+    return Build.objects.create(owner=owner, document=document)
+
+
+def get(owner: Person, id: Key) -> Build:
+    """The owner's build; somebody else's does not exist."""
+    build = Build.objects.of(owner).filter(pk=id).first()
+    if build is None:
+        raise Http404
+    return build
+
+
+def save(owner: Person, id: Key, file: BuildFile, revision: int) -> Build:
+    """Saves over ``revision``; a repeated save of the same file (its answer was lost) is no conflict.
+
+    Raises:
+        Conflict: the build has another revision by now.
+    """
+    document = as_kept(file)
+    mine = Build.objects.of(owner).filter(pk=id)
+    # One statement, so that of two saves at the same moment one finds the revision gone.
+    saved = mine.filter(revision=revision).update(document=document, revision=revision + 1, updated_at=timezone.now())
+    current = get(owner, id)
+    if not saved and current.document != document:
+        raise Conflict(current)
+    return current
+
+
+def duplicate(owner: Person, id: Key) -> Build:
+    """A copy under its own name: a plan, of which nothing was read by a meter or charged yet."""
+    original = get(owner, id)
+    copied = as_a_plan(read_build(original.document)).model_copy(update={"name": f"{str(original)[:110]}, copy"})
+    return put(owner, write_build(copied))
+
+
+def delete(owner: Person, id: Key) -> None:
+    """Deletes it; :func:`restore` brings it back."""
+    build = get(owner, id)
+    Build.objects.filter(pk=build.pk).update(deleted_at=timezone.now())
+
+
+def in_the_bin(owner: Person) -> list[Build]:
+    """What was deleted and is not swept yet, the latest first."""
+    return list(Build.objects.filter(owner=owner).exclude(deleted_at=None).order_by("-deleted_at"))
+
+
+def restore(owner: Person, id: Key) -> Build:
+    """Restores it."""
+    Build.objects.filter(owner=owner, pk=id).exclude(deleted_at=None).update(deleted_at=None)
+    return get(owner, id)

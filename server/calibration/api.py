@@ -1,0 +1,59 @@
+"""What rides taught, and claims held against what is known."""
+
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Schema
+
+from boardmath.calibration.report import CalibrationReport
+from boardmath.model.resolution import Incomplete
+from planner.rides.claims import ClaimReport, check_claim, read_claim
+from server.boards import services as builds
+from server.boards.schemas import DocumentIn
+from server.calibration import services
+from server.errors import ApiError
+from server.throttles.concurrency import in_turn
+
+router = Router(tags=["calibration"])
+
+
+class Taught(Schema):
+    """A ride that the report counts, so that it can be named and left out."""
+
+    id: UUID
+    day: str
+    title: str | None = None
+    left_out: str | None = None
+
+
+class CalibrationOut(CalibrationReport):
+    """What the rides taught; ``of`` are the rides in the order in which the report counts them."""
+
+    of: list[Taught]
+
+
+class ClaimIn(DocumentIn):
+    claim: Annotated[str, Field(min_length=1, max_length=300)]
+
+
+@router.get("/builds/{id}/calibration", response=CalibrationOut, exclude_none=True)
+@in_turn
+def calibration_of_build(request: HttpRequest, id: UUID) -> object:
+    """What the rides of a board as it is saved taught: inputs and outcomes before and after, each ride judged."""
+    kept, report = services.report(request.user, id)
+    of = [Taught(id=k.id, day=k.ride.day, title=k.ride.title, left_out=k.ride.left_out) for k in kept]
+    return CalibrationOut(**report.__dict__, of=of)
+
+
+@router.post("/claim", response=ClaimReport, exclude_none=True)
+@in_turn
+def claim_on_build(request: HttpRequest, payload: ClaimIn) -> object:
+    """A figure that somebody promises, held against a build."""
+    if payload.board is not None:
+        builds.get(request.user, payload.board)
+    file = services.taught(request.user, payload.board, payload.document)
+    try:
+        return check_claim(file, read_claim(payload.claim))
+    except Incomplete as error:
+        raise ApiError("There is no prediction yet.", document=error.needs[0].reason) from None

@@ -1,0 +1,125 @@
+"""The bench: predictions, candidates and proposals for a build that need not be saved."""
+
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+from pydantic import TypeAdapter
+
+from boardmath.buildfile import Build, read_build, write_build
+from boardmath.buildfile import Part as FileOfPart
+from boardmath.geometry.shapes import Drawing, View
+from boardmath.geometry.views.view import draw
+from boardmath.messages import Message
+from boardmath.parts.part_types import KINDS
+from boardmath.prediction.outcomes import OutcomeName
+from boardmath.prediction.part_columns import OwnColumn
+from boardmath.predictor import predict
+from boardmath.results import Prediction
+from planner.design.beginning import REPLACEABLE, adapted
+from planner.design.candidates import Candidate, choice
+from planner.design.proposals import Proposal, propose
+from server.boards.schemas import DocumentIn
+from server.calibration.services import taught
+from server.errors import ApiError
+from server.jobs import services as jobs
+from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.handlers import JobRequest, Made, as_json, job_handler
+from server.library import services as library
+from server.library.models import Part
+from server.throttles.concurrency import in_turn
+
+router = Router(tags=["bench"])
+PROPOSALS = "proposals"
+
+
+class PredictIn(DocumentIn):
+    view: View | None = None
+
+
+class CandidatesIn(DocumentIn):
+    kind: str
+
+
+class PredictionOut(Prediction):
+    """What follows every key on the bench: the whole prediction, and the drawing in the view asked for."""
+
+    drawing: Drawing | None = None
+
+
+class CandidateOut(Candidate):
+    id: str
+
+
+class ChoiceOut(Schema):
+    """The candidates, best first for what the brief lacks most."""
+
+    lacks: str | None
+    candidates: list[CandidateOut]
+    columns: list[OutcomeName]
+    own: list[OwnColumn]
+    nothing: Message | None = None
+
+
+class AdaptedIn(DocumentIn):
+    """A board that is there, as far as it is described, and the kinds of part that will be others."""
+
+    replaced: list[str] = []
+
+
+@router.post("/proposals", response=JOB_RESPONSE, exclude_none=True)
+def proposals_for(request: HttpRequest, payload: DocumentIn) -> object:
+    """Asks for builds from the library that would keep the brief; parts that the build already has stay."""
+    return job_response(
+        jobs.ask(request.user, PROPOSALS, write_build(taught(request.user, payload.board, payload.document)))
+    )
+
+
+@router.get("/proposals/{id}", response=list[Proposal], exclude_none=True)
+def proposals(request: HttpRequest, id: UUID) -> object:
+    """The builds that were asked for, when the job is done."""
+    return TypeAdapter(list[Proposal]).validate_json(bytes(jobs.made(request.user, id, PROPOSALS).made or b""))
+
+
+@job_handler(PROPOSALS)
+def _propose(job: JobRequest) -> Made:
+    by_kind: dict[str, list[FileOfPart]] = {}
+    for part in Part.objects.seen_by(job.owner)[:1000]:
+        by_kind.setdefault(part.kind, []).append(library.part_model(part))
+    return as_json(propose(read_build(job.payload), by_kind, job.report_progress))
+
+
+@router.post("/predict", response=PredictionOut, exclude_none=True)
+@in_turn
+def predict_build(request: HttpRequest, payload: PredictIn) -> object:
+    """The whole prediction: every result with its band and limit, the line of power, findings and estimates.
+
+    The build need not be saved.
+    """
+    drawing = draw(payload.document, payload.view) if payload.view is not None else None
+    file = taught(request.user, payload.board, payload.document)
+    return PredictionOut(**predict(file).__dict__, drawing=drawing)
+
+
+@router.post("/candidates", response=ChoiceOut, exclude_none=True)
+@in_turn
+def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
+    """What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most."""
+    if payload.kind not in KINDS:
+        raise ApiError("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
+    kind = KINDS[payload.kind].shelved_as or payload.kind
+    seen = list(Part.objects.seen_by(request.user).filter(kind=kind)[:200])
+    file = taught(request.user, payload.board, payload.document)
+    found = choice(file, payload.kind, [library.part_model(p) for p in seen])
+    rows = [CandidateOut(id=str(seen[c.index].id), **c.model_dump()) for c in found.candidates]
+    return ChoiceOut(lacks=found.lacks, candidates=rows, columns=found.columns, own=found.own, nothing=found.nothing)
+
+
+@router.post("/builds/adapt", response=Build, exclude_none=True)
+@in_turn
+def adapted_board(request: HttpRequest, payload: AdaptedIn) -> object:
+    """A board that is there as the beginning of a build: what stays is in hand, what is replaced has its place empty."""
+    unknown = [kind for kind in payload.replaced if kind not in REPLACEABLE]
+    if unknown:
+        raise ApiError(f"“{unknown[0]}” is not replaced on a board.", replaced=f"of {', '.join(REPLACEABLE)}")
+    return write_build(adapted(payload.document, payload.replaced))

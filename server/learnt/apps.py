@@ -1,6 +1,0 @@
-from django.apps import AppConfig
-
-
-class LearntConfig(AppConfig):
-    name = "server.learnt"
-    label = "learnt"

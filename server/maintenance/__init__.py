@@ -1,0 +1,1 @@
+"""Maintenance: what is due on a ridden board, and what was done."""

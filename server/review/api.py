@@ -1,0 +1,81 @@
+"""What a board came to; the page to hand on, as HTML and on A4."""
+
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.utils.text import slugify
+from ninja import Router, Schema
+
+from boardmath.buildfile import Build, read_build
+from planner.review.report import ReviewReport, review
+from planner.review.summary import handed_on
+from planner.shared.log import Done
+from server.assembly import services as works
+from server.boards import services as builds
+from server.calibration.services import taught
+from server.jobs import services as jobs
+from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.handlers import JobRequest, Made, job_handler
+from server.review.page import page_html, page_pdf
+from server.revisions.models import Revision
+from server.rides import services as rides
+from server.throttles.concurrency import in_turn
+from server.users import Person
+
+router = Router(tags=["review"])
+
+
+class ReviewIn(Schema):
+    document: Build
+
+
+def report_of(owner: Person, id: UUID, file: Build) -> ReviewReport:
+    """What a board came to, by all that is known of it."""
+    build = builds.get(owner, id)
+    kept = rides.kept(build)
+    charged = [k.ride.pack.wh for k in kept if k.ride.pack.wh is not None]
+    # Only where every ride tells it is the sum of what was charged the whole of it.
+    wh = sum(charged) if charged and len(charged) == len(kept) else None
+    first = Revision.objects.filter(build=build).order_by("created_at", "id").first()
+    log = works.log_of(build)
+    minutes = sum(e.minutes or 0.0 for e in log.entries if isinstance(e, Done))
+    return review(
+        taught(owner, id, file),
+        rides.rode_on([build])[id],
+        wh,
+        read_build(first.document) if first is not None else None,
+        first.name if first is not None else None,
+        minutes / 60.0 if minutes else None,
+        [w.why for w in log.wishes],
+    )
+
+
+@router.post("/builds/{id}/review", response=ReviewReport, exclude_none=True)
+@in_turn
+def review_of_build(request: HttpRequest, id: UUID, payload: ReviewIn) -> object:
+    """True cost, hours, cost a kilometre by year, what was promised and what it does."""
+    return report_of(request.user, id, payload.document)
+
+
+@router.post("/builds/{id}/review/page", response=JOB_RESPONSE, exclude_none=True)
+def page_to_hand_on(request: HttpRequest, id: UUID, form: str = "html") -> object:
+    """Asks for the page to hand on of a board as it is saved: HTML that needs no network, or A4."""
+    builds.get(request.user, id)
+    return job_response(
+        jobs.ask(request.user, "review", {"build": str(id), "form": "pdf" if form == "pdf" else "html"})
+    )
+
+
+@job_handler("review")
+def _page(job: JobRequest) -> Made:
+    build = builds.get(job.owner, job.payload["build"])
+    file = read_build(build.document)
+    report = report_of(job.owner, build.pk, file)
+    own, name = handed_on(file), str(build)
+    said = file.review.to_say if file.review is not None else None
+    if said:
+        report = report.model_copy(update={"would_change": [*report.would_change, said]})
+    slug = slugify(name) or "board"
+    if job.payload["form"] == "pdf":
+        return Made(page_pdf(name, own, report), "application/pdf", f"{slug}-handed-on.pdf")
+    return Made(page_html(name, own, report).encode(), "text/html; charset=utf-8", f"{slug}-handed-on.html")

@@ -1,1 +1,0 @@
-"""Upkeep: what is due on a ridden board, and what was done."""

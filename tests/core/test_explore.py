@@ -1,0 +1,301 @@
+"""The explorer: 100,000 boards at once are the same boards as one by one, and what it says of them holds."""
+
+import json
+from pathlib import Path
+
+import numpy as np
+import pytest
+from scipy.optimize import differential_evolution
+
+from boardmath.buildfile import BuildFileError, read_build
+from boardmath.buildfile.drivetrain import Motors
+from boardmath.checks import findings
+from boardmath.engine.histograms import CARRY, front
+from boardmath.model.evaluation import Evaluation
+from boardmath.parts.cost import cost
+from boardmath.prediction.outcomes import headline_of, headlines
+from planner.__main__ import main
+from planner.explore.compatibility import RULES, put_together
+from planner.explore.design_space import may_be_open
+from planner.explore.detail import looked_into
+from planner.explore.factors import Tables
+from planner.explore.picking import keeps_all, worked_out
+from planner.explore.report import exploration
+from planner.explore.search import NAMES, SURE, Explored, wanted_of
+from planner.explore.space import PIECES, Open, OpenNumber, Space
+from planner.explore.variants import rewound
+from tests.core.boards import SPIT_RUNNER, bare, changed, spit_runner
+from tests.core.test_proposals import LIBRARY
+
+KV = OpenNumber(path="parts.motors.kv_rpm_per_v", low=150, high=230, step=40)
+COUNT = OpenNumber(path="parts.motors.count", low=1, high=2)
+MOTOR_TEETH = OpenNumber(path="parts.drive.motor_teeth", low=12, high=18, step=3)
+WHEEL_TEETH = OpenNumber(path="parts.drive.wheel_teeth", low=36, high=48, step=6)
+DIAMETER = OpenNumber(path="parts.wheels.diameter_mm", low=83, high=107, step=12)
+SERIES = OpenNumber(path="parts.pack.series", low=6, high=12, step=2)
+PARALLEL = OpenNumber(path="parts.pack.parallel", low=2, high=5)
+SPACES = {
+    "parts of the library": Open(kinds=["motors", "controller", "drive", "wheels", "pack"], numbers=[COUNT]),
+    "packs made of cells": Open(kinds=["motors", "cell"], numbers=[COUNT, MOTOR_TEETH, SERIES, PARALLEL]),
+    "free numbers": Open(numbers=[KV, COUNT, MOTOR_TEETH, WHEEL_TEETH, DIAMETER, SERIES, PARALLEL]),
+}
+FEW_OF_EACH = {kind: parts[::3] for kind, parts in LIBRARY.items()}
+BUILDS = {
+    "a board on the bench": spit_runner(),
+    "a board that was weighed before": read_build(
+        changed(SPIT_RUNNER, {"existing": {"mass_kg": 8.1, "was": {"motors": {"count": 2, "mass_g": 900}}}})
+    ),
+    "bricks in a bag, two packs to swap": spit_runner(parts__pack__place="in_a_bag", parts__pack__spares=2),
+}
+
+
+def some(space: Space, count: int, seed: int = 4) -> np.ndarray:
+    boards = space.boards
+    return np.random.default_rng(seed).choice(boards, min(count, len(boards)), replace=False)
+
+
+@pytest.mark.parametrize("build", BUILDS.values(), ids=BUILDS)
+@pytest.mark.parametrize("left_open", SPACES.values(), ids=SPACES)
+def test_a_board_among_many_is_the_board_by_itself(build, left_open):
+    """Every input, in the middle and in every sample, and every coin: the tables are the same model, not a second one."""
+    space = Space(build, FEW_OF_EACH, left_open)
+    boards = some(space, 40)
+    tables = Tables(space)
+    middles, (sampled, _) = tables.middles(boards), tables.sampled(boards, 8)
+    for i, number in enumerate(boards):
+        alone = Evaluation(space.board(int(number)), 8)
+        for name in middles.dtype.names:
+            np.testing.assert_allclose(
+                middles[name][i], alone.boards[name][0], rtol=1e-9, err_msg=f"{name} of {number}"
+            )
+            own = sampled[name].reshape(len(boards), -1)[i]
+            np.testing.assert_allclose(own, alone.boards[name], rtol=1e-9, atol=1e-12, err_msg=f"{name} of {number}")
+        money = np.broadcast_to(tables.of_boards(tables.money, boards), boards.shape)[i]
+        assert money == pytest.approx(cost(alone.build).outlay, abs=0.005)
+
+
+@pytest.mark.parametrize("left_open", SPACES.values(), ids=SPACES)
+def test_what_does_not_go_together_is_the_same_whoever_asks(left_open):
+    """A rule that is asked of two pieces says of them what it says of the whole board; and so does the table of all boards."""
+    space = Space(spit_runner(), FEW_OF_EACH, left_open)
+    boards = some(space, 60)
+    fits, _ = put_together(space, boards)
+    for number, fine in zip(boards, fits, strict=True):
+        asked = [rule for rule, reads in RULES if np.prod(space.laid(reads)) > 1]
+        found = [f for rule in asked for f in rule(space.board(int(number)))]
+        assert fine == (not any(f.severity in ("danger", "stop") for f in found))
+        whole, at = space.board(int(number)), space.pieces(int(number))
+        for rule, reads in RULES:
+            part = space.made_of(**{p: int(at[p]) for p in (r.partition(":")[0] for r in reads)})
+            grave = [any(f.severity in ("danger", "stop") for f in rule(b)) for b in (whole, part)]
+            assert grave[0] == grave[1], f"{rule.__name__} reads more than {reads}"
+
+
+@pytest.mark.parametrize("size", [1, 7, 60, 400])
+def test_the_front_is_what_brute_force_finds(size):
+    chance = np.random.default_rng(size)
+    for _ in range(25):
+        money, carry, sure = (chance.integers(0, 7, size).astype(float) for _ in range(3))
+        rows = list(zip(money, carry, -sure, strict=True))
+        beaten = [any(all(a <= b for a, b in zip(o, r, strict=True)) and o != r for o in rows) for r in rows]
+        found = front(money, carry, sure)
+        assert sorted(rows[i] for i in found) == sorted({r for r, b in zip(rows, beaten, strict=True) if not b})
+
+
+def test_chances_told_from_boards_alike_against_sampling_each():
+    """How often all is kept, from the scatter of the nearest of 640 sampled boards, against 512 samples of the board itself."""
+    space = Space(spit_runner(), FEW_OF_EACH, SPACES["free numbers"])
+    explored = Explored(space).whole()
+    wanted = wanted_of(spit_runner())
+    chance = explored.chances(wanted)
+    # Boards that are sure, or surely not, are no test.
+    open_ones = np.flatnonzero((chance > 0.03) & (chance < 0.97))
+    off = []
+    for row in np.random.default_rng(1).choice(open_ones, 60, replace=False):
+        case = Evaluation(space.board(int(explored.boards[row])), 512)
+        off.append(chance[row] - keeps_all(case, headline_of(case).outcomes, wanted))
+    assert np.abs(off).mean() < 0.05
+    assert np.abs(off).max() < 0.2
+    assert abs(np.mean(off)) < 0.025, "not to one side"
+
+
+def test_in_a_small_space_every_board_is_sampled():
+    build = spit_runner()
+    explored = Explored(Space(build, LIBRARY, Open(numbers=[MOTOR_TEETH, PARALLEL]))).whole()
+    wanted = wanted_of(build)
+    for number, told in zip(explored.boards, explored.chances(wanted), strict=True):
+        case = Evaluation(explored.space.board(int(number)), 64)
+        assert told == keeps_all(case, headline_of(case).outcomes, wanted)
+
+
+def test_the_least_to_give_up_against_an_independent_optimiser():
+    """All wishes eased alike, sought over the numbers themselves and not over the list of boards."""
+    build = spit_runner(brief__range_km=26, brief__hill_grade_pct=16, brief__carry_mass_kg=7)
+    space = Space(build, LIBRARY, Open(numbers=[MOTOR_TEETH, WHEEL_TEETH, SERIES, PARALLEL]))
+    explored, wanted = Explored(space).whole(), wanted_of(build)
+    assert explored.chances(wanted).max() < SURE
+    least = explored.least_together(wanted)
+    rows = {int(n): i for i, n in enumerate(explored.boards)}
+
+    def eased(x: np.ndarray) -> float:
+        number = int(np.ravel_multi_index([int(v) for v in x], space.shape))
+        if number not in rows:
+            return 1.0
+        case = Evaluation(space.board(number), 64)
+        values = [case.headline_values[n][1:] for n in ("speed", "hill", "range", "carry")]
+        money = headline_of(case).outcomes[4].mid
+        of = [v / w if p < CARRY else w / v for p, (v, w) in enumerate(zip(values, wanted[:4], strict=True))]
+        worst = np.min([*of, np.full(64, wanted[4] / money)], axis=0)
+        return 1.0 - float(np.quantile(worst, 1.0 - SURE, method="lower"))
+
+    bounds = [(0, n - 1e-9) for n in space.shape]
+    found = differential_evolution(eased, bounds, seed=1, maxiter=12, popsize=8, polish=False)
+    assert least == pytest.approx(found.fun, abs=0.012)
+
+
+def test_one_wish_given_up_is_the_most_that_any_board_bears():
+    build = spit_runner(brief__hill_grade_pct=24)
+    explored = Explored(Space(build, LIBRARY, Open(numbers=[MOTOR_TEETH, WHEEL_TEETH, PARALLEL]))).whole()
+    wanted = wanted_of(build)
+    bearable = explored.bearable(wanted)
+    hill = NAMES.index("hill")
+    assert bearable[hill] < 24
+    # Just that is kept by one of them; a little more by none.
+    for more, kept in ((-1e-6, True), (0.05, False)):
+        eased = wanted.copy()
+        eased[hill] = bearable[hill] + more
+        assert (explored.chances(eased).max() >= SURE) == kept
+    report = exploration(explored, wanted)
+    assert report.give_up[0].bearable == bearable[hill]
+    assert "exclude each other" in report.says.text or "least to give up" in report.says.text
+
+
+def test_what_is_shown_of_a_board_is_what_its_bench_shows():
+    build = spit_runner()
+    space = Space(build, LIBRARY, SPACES["packs made of cells"])
+    report = exploration(Explored(space).whole(), wanted_of(build))
+    assert report.picks
+    for pick in report.picks:
+        shown = next(b for b in report.front if b.number == pick.number)
+        on_the_bench = headlines([space.board(pick.number)])[0].outcomes
+        assert [p.mid for p in shown.outcomes] == [p.mid for p in on_the_bench]
+        grave = [
+            f for f in findings(space.board(pick.number), shown.outcomes, None) if f.severity in ("danger", "stop")
+        ]
+        assert not [f for f in grave if {"motors", "controller", "drive", "wheels"} >= set(f.about)]
+
+
+def test_a_club_asks_which_board_for_600():
+    """Nothing chosen but the deck and trucks: three boards unlike each other, each within the money and none with a misfit."""
+    deck, trucks = LIBRARY["deck"][0], LIBRARY["trucks"][0]
+    brief = {"top_speed_kmh": 25, "range_km": 10, "hill_grade_pct": 8, "budget": 600, "use": "commute"}
+    build = bare(brief=brief, deck=deck.model_dump(exclude_none=True), trucks=trucks.model_dump(exclude_none=True))
+    may = may_be_open(build, LIBRARY)
+    assert {"motors", "controller", "drive", "wheels", "cell"} == set(may.usual.kinds)
+    # As it is opened for somebody who has chosen nothing: too many to try each, so a random choice of them.
+    vast = Space(build, LIBRARY, may.usual)
+    assert vast.chosen_from
+    chosen = exploration(Explored(vast).whole(), wanted_of(build))
+    assert chosen.of > 1_000_000
+    assert chosen.picks
+    assert all(b.outcomes[4].mid <= 600 for b in chosen.front if b.chance > 0)
+    left_open = Open(kinds=["motors", "drive", "wheels", "pack"], numbers=[COUNT])
+    build = build.model_copy(update={"parts": build.parts.model_copy(update={"controller": LIBRARY["controller"][0]})})
+    report = exploration(Explored(Space(build, LIBRARY, left_open)).whole(), wanted_of(build))
+    shown = {b.number: b for b in report.front}
+    picks = [shown[p.number] for p in report.picks]
+    assert len(picks) >= 2
+    assert all(p.outcomes[4].mid <= 600 for p in picks)
+    assert picks[0].outcomes[4].mid == min(p.outcomes[4].mid for p in picks), "enough, for the least money"
+    assert len({tuple(c.label for c in p.chosen) for p in picks}) == len(picks)
+
+
+def test_the_same_can_wound_for_another_kv_is_the_same_motor():
+    """With as much copper the losses at a torque stay: torque is current over KV, and resistance goes with 1 / KV squared."""
+    motor = Motors(count=1, kv_rpm_per_v=170, phase_resistance_mohm=30.0, no_load_current_a=1.4, max_current_a=65)
+    other = rewound(motor, 240)
+    loss = [(kv * i) ** 2 for kv, i in ((170 / 170, 1.0), (240 / 170, 1.0))]
+    assert other.phase_resistance_mohm * loss[1] == pytest.approx(motor.phase_resistance_mohm * loss[0])
+    assert other.max_current_a / other.kv_rpm_per_v == pytest.approx(65 / 170), "as much torque at its largest current"
+    # Geared by as much more it is the same board, but for what the controller loses in the larger current.
+    one = spit_runner(parts__motors=motor.model_dump(exclude_none=True), settings={}, parts__controller=None)
+    twin = rewound(one.parts.motors, 170 * 42 / 36)
+    two = one.model_copy(
+        update={
+            "parts": one.parts.model_copy(
+                update={"motors": twin, "drive": one.parts.drive.model_copy(update={"wheel_teeth": 49})}
+            )
+        }
+    )
+    speeds = [Evaluation(b, 0).headline_values["speed"][0] for b in (one, two)]
+    assert speeds[0] == pytest.approx(speeds[1], rel=0.01)
+
+
+def test_a_step_of_each_part_and_the_nearest_real_parts():
+    build = spit_runner()
+    space = Space(build, LIBRARY, Open(kinds=["controller"], numbers=[KV, PARALLEL]))
+    explored, wanted = Explored(space).whole(), wanted_of(build)
+    number = exploration(explored, wanted).picks[0].number
+    looked = looked_into(space, LIBRARY, number, wanted)
+    for axis in looked.steps:
+        here = [v for v in axis.values if v.here]
+        assert [v.number for v in here] == [number]
+        alone = worked_out(space, np.array([number]), wanted)[0].outcomes
+        assert [p.mid for p in here[0].outcomes] == [p.mid for p in alone]
+    further = next(s for s in looked.steps if s.path == "parts.pack.parallel").values
+    ranges = [v.outcomes[2].mid for v in further]
+    assert ranges == sorted(ranges), "each cell more side by side goes further"
+    assert {r.path for r in looked.real} == {"parts.motors", "parts.pack"}
+    assert all(read_build({**SPIT_RUNNER, "parts": r.parts}) for r in looked.real)
+
+
+@pytest.mark.parametrize(
+    ("left_open", "field", "reason"),
+    [
+        (Open(numbers=[OpenNumber(path="parts.pack.parallel", low=6, high=2)]), "open.numbers.0.low", "other end"),
+        (Open(numbers=[OpenNumber(path="parts.pack.series", low=0, high=99)]), "open.numbers.0.low", "outside"),
+        (Open(kinds=["pack", "cell"]), "open.kinds", "not both"),
+        (Open(kinds=["wheels"]), "open.kinds.0", "no wheels to choose from"),
+        (Open(numbers=[SERIES, SERIES]), "open.numbers", "twice"),
+        (Open(numbers=[PARALLEL, *(n.model_copy(update={"step": 0.001}) for n in (KV, DIAMETER))]), "open", "narrow"),
+        (Open(numbers=[OpenNumber(path="parts.motors.kv_rpm_per_v", low=20, high=6000, step=1e-4)]), "step", "steps"),
+    ],
+)
+def test_what_cannot_be_open_is_said_by_its_field(left_open, field, reason):
+    with pytest.raises(BuildFileError) as told:
+        Space(spit_runner(), {"pack": LIBRARY["pack"], "cell": LIBRARY["cell"]}, left_open)
+    assert any(field in f.field and reason in f.reason for f in told.value.faults)
+
+
+def test_what_is_neither_chosen_nor_open_is_asked_for():
+    with pytest.raises(BuildFileError, match="choose wheels, or leave them open"):
+        Space(spit_runner(parts__wheels=None), LIBRARY, Open(numbers=[PARALLEL]))
+
+
+def test_the_pieces_are_numbered_in_one_order():
+    space = Space(spit_runner(), LIBRARY, SPACES["packs made of cells"])
+    for number in some(space, 20):
+        at = space.pieces(int(number))
+        assert np.ravel_multi_index([at[p] for p in PIECES], [space.sizes[p] for p in PIECES]) == number
+        values = [a.values[i] for a, i in zip(space.axes, space.positions(int(number)), strict=True)]
+        build = space.board(int(number))
+        assert build.parts.motors.name == values[0].name
+        assert build.parts.pack.cell.name in {v.name for v in LIBRARY["cell"]}
+
+
+def test_the_command_line(tmp_path, capsys):
+    brief, parts = tmp_path / "brief.json", tmp_path / "parts.json"
+    brief.write_text(json.dumps(SPIT_RUNNER))
+    rows = [{"part": k, **p.model_dump(exclude_none=True)} for k in ("motors", "cell") for p in LIBRARY[k][:4]]
+    parts.write_text(json.dumps({"format": "sand-pocket/parts", "version": 1, "parts": rows}))
+    (tmp_path / "open.json").write_text(json.dumps({"kinds": ["motors"]}))
+    assert main(["explore", str(brief), "--library", str(parts), "--open", str(tmp_path / "open.json")]) == 0
+    said = json.loads(capsys.readouterr().out)
+    assert said["boards"] == said["looked_at"] <= 4
+    assert said["picks"][0]["parts"]["motors"]["kv_rpm_per_v"]
+    parts.write_text(json.dumps({"format": "sand-pocket/parts", "version": 1, "parts": []}))
+    assert main(["explore", str(brief), "--library", str(parts)]) == 2
+    told = capsys.readouterr()
+    assert not told.out
+    assert "the library is empty" in told.err
+    assert Path(brief).exists()

@@ -1,0 +1,57 @@
+"""The explorer in a real browser: left open, tried, wishes pulled, looked into, laid on the bench."""
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.core.boards import SPIT_RUNNER, changed
+from tests.screens.accessibility import check_accessibility
+from tests.screens.conftest import expect_foretold, expect_saved, to_page
+
+pytestmark = pytest.mark.screens
+BOARD = changed(SPIT_RUNNER, {"stage": "planned", "brief.hill_grade_pct": 8})
+
+
+def tried(page: Page) -> str:
+    page.get_by_role("button", name="Try every board").click()
+    expect(page.get_by_test_id("says")).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("button", name="Try every board")).to_be_visible(timeout=60_000)
+    return page.get_by_test_id("says").inner_text()
+
+
+def test_which_board_is_answered_and_laid_on_the_bench(bench):
+    page = bench(BOARD)
+    to_page(page, "Explore")
+    page.get_by_label("Controller", exact=False).first.check()
+    page.get_by_label("Cells, to make a pack of").check()
+    said = tried(page)
+    assert "eight times in ten" in said
+    # A wish that nothing keeps: what excludes what is said, and one press takes what can be had.
+    hill = page.get_by_role("slider", name="Hill, at least")
+    hill.focus()
+    page.keyboard.press("End")
+    expect(page.get_by_test_id("says")).to_contain_text("No board of these")
+    page.get_by_role("button", name="Do not ask for hill").click()
+    expect(page.get_by_test_id("says")).to_contain_text("eight times in ten")
+    page.get_by_role("button", name="As the brief says").click()
+    expect(page.get_by_test_id("says")).to_have_text(said)
+    # Two beside each other, one looked into, a step beside it, and laid on the bench.
+    cards = page.get_by_test_id("explored-board")
+    expect(cards.first).to_be_visible()
+    for card in cards.all()[:2]:
+        card.get_by_role("button", name="Compare").click()
+    expect(page.get_by_test_id("beside")).to_contain_text("all of it kept")
+    page.get_by_test_id("front-board").first.focus()
+    page.keyboard.press("Enter")
+    looked = page.get_by_test_id("looked-into")
+    expect(looked).to_be_visible(timeout=30_000)
+    check_accessibility(page)
+    number = looked.get_attribute("data-number")
+    steps = page.locator('[data-testid="steps"][data-path="parts.pack.parallel"]')
+    steps.get_by_role("button").first.click()
+    expect(looked).not_to_have_attribute("data-number", number)
+    expect(page.get_by_test_id("real-parts")).to_be_visible()
+    page.get_by_role("button", name="Lay it on the bench", exact=True).click()
+    expect_foretold(page)
+    expect_saved(page)
+    page.get_by_role("button", name="undo", exact=True).click()
+    expect_saved(page)
