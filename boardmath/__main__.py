@@ -54,8 +54,23 @@ def print_prediction(name: str, of_rides: str | None, bands: bool) -> int:
             print(f"{reading}: {fault}", file=sys.stderr)
         return 2
     shown = prediction.model_dump(mode="json", exclude_none=True, exclude={"outcomes", "needs", "why"})
-    print(json.dumps(shown | (calibrated_from(build, rides) if of_rides is not None else {}), allow_nan=False))
+    print_json(shown | (calibrated_from(build, rides) if of_rides is not None else {}))
     return 0
+
+
+_PRINTED = {"message": "saying", "fixes": "cures", "accepted": "aside"}
+"""Keys that programs read out of findings and suggestions, and that keep the names under which they were first printed."""
+
+
+def print_json(shown: object) -> None:
+    """Prints a result as JSON under the keys that docs/command-line.md lists."""
+
+    def printed(value: object) -> object:
+        if isinstance(value, dict):
+            return {_PRINTED.get(key, key): printed(inner) for key, inner in value.items()}
+        return [printed(inner) for inner in value] if isinstance(value, list) else value
+
+    print(json.dumps(printed(shown), allow_nan=False))
 
 
 def schema() -> dict[str, object]:

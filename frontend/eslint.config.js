@@ -5,14 +5,14 @@ import globals from 'globals';
 import ts from 'typescript-eslint';
 import svelteConfig from './svelte.config.js';
 
-// Who may know whom: the house composes rooms, a room stands on the library and knows no other room,
+// Who may know whom: the layout composes pages, a page stands on the library and knows no other page,
 // and the design system knows nobody who is signed in.
 const a = (type, captured) => ({ element: captured ? { type, captured } : { type } });
 const LIBRARY = ['lib', 'ui', 'sync', 'api'];
 const POLICIES = [
   { from: a('testing'), allow: { to: a(['testing', ...LIBRARY]) } },
-  { from: a('start'), allow: { to: a(['start', 'house', 'feature', ...LIBRARY]) } },
-  { from: a('house'), allow: { to: a(['house', 'feature', ...LIBRARY]) } },
+  { from: a('start'), allow: { to: a(['start', 'layout', 'feature', ...LIBRARY]) } },
+  { from: a('layout'), allow: { to: a(['layout', 'feature', ...LIBRARY]) } },
   { from: a('feature'), allow: { to: a(LIBRARY) } },
   { from: a('feature'), allow: { to: a('feature', { slug: '{{from.element.captured.slug}}' }) } },
   { from: a('lib'), allow: { to: a(LIBRARY) } },
@@ -45,7 +45,7 @@ export default ts.config(
       'boundaries/elements': [
         { type: 'testing', pattern: 'src/testing/**', mode: 'full' },
         { type: 'start', pattern: ['src/main.ts', 'src/App.svelte'], mode: 'full' },
-        { type: 'house', pattern: 'src/layout/**', mode: 'full' },
+        { type: 'layout', pattern: 'src/layout/**', mode: 'full' },
         { type: 'feature', pattern: 'src/features/(*)/**', mode: 'full', capture: ['slug'] },
         { type: 'ui', pattern: 'src/lib/ui/**', mode: 'full' },
         { type: 'sync', pattern: 'src/lib/sync/**', mode: 'full' },
@@ -58,6 +58,16 @@ export default ts.config(
       'boundaries/dependencies': ['error', { default: 'disallow', policies: POLICIES }],
       'boundaries/no-unknown-files': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      // What is likely is decided by the core: each chance comes with its likelihood.
+      'no-restricted-syntax': [
+        'error',
+        ...['chance', 'probability', 'share'].flatMap((name) =>
+          [`MemberExpression[property.name="${name}"]`, `Identifier[name="${name}"]`].map((what) => ({
+            selector: `BinaryExpression[operator=/^[<>]=?$/] > ${what}`,
+            message: `A verdict on a ${name} comes from the core (\`likelihood\`), not from the interface.`,
+          })),
+        ),
+      ],
       // Maps and dates here are looked up, not shown.
       'svelte/prefer-svelte-reactivity': 'off',
       // Addresses are made by addressOf; the router takes plain links.

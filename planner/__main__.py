@@ -6,7 +6,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from boardmath.__main__ import add_core_commands, print_prediction, read_input, schema
+from boardmath.__main__ import add_core_commands, print_json, print_prediction, read_input, schema
 from boardmath.buildfile import BuildFileError, Fault, read_build
 from planner.assembly.command import assembled
 from planner.cells.command import cells_sorted
@@ -95,7 +95,7 @@ def _box(name: str, folder: str | None) -> int:
             print(f"{name}: {fault}", file=sys.stderr)
         return 2
     shown = [r.model_dump(mode="json", exclude_none=True, exclude={"picture"}) for r in reports]
-    print(json.dumps(shown, allow_nan=False))
+    print_json(shown)
     return 0
 
 
@@ -107,7 +107,7 @@ def _said(name: str, command: Callable[[bytes], dict[str, object]]) -> int:
         for fault in error.faults:
             print(f"{name}: {fault}", file=sys.stderr)
         return 2
-    print(json.dumps(shown, allow_nan=False))
+    print_json(shown)
     return 0
 
 

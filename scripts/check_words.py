@@ -34,12 +34,17 @@ TODAY = {
 FILES = ("*.py", "*.ts", "*.svelte", "*.css", "*.md", "Makefile", "*.toml")
 FORMER_NAMES_STAY = (
     "CHANGELOG.md",
+    "boardmath/__main__.py",
     "boardmath/buildfile/migration.py",
+    "tests/core/test_command_line.py",
+    "docs/command-line.md",
     "scripts/check_words.py",
     "frontend/src/lib/navigation.ts",
     "frontend/src/lib/reader.test.ts",
     "tests/core/test_buildfile.py",
     "server/controller/models.py",
+    "tests/server/test_boards.py",
+    "frontend/src/lib/build/build.svelte.test.ts",
     "frontend/src/lib/sync/drafts.ts",
 )
 """Files that know the former names, because they read what was written under them."""

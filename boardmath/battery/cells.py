@@ -119,7 +119,7 @@ def report_on(cells: Sequence[MeasuredCell], series: int, parallel: int, cell: C
         report = report.model_copy(update=_sums(bag.groups, report.whole))
     if not series:
         return report.model_copy(
-            update={"cannot": message("Say on the bench how many cells stand in series and side by side.")}
+            update={"cannot": message("Say on the Design page how many cells stand in series and side by side.")}
         )
     if bag.short is not None:
         return report

@@ -9,6 +9,7 @@ from scipy.special import ndtri
 
 from boardmath.buildfile.build import Build, RangeMeans
 from boardmath.engine.operating import LIMITS, STEEPEST
+from boardmath.likelihood import in_short, in_words
 from boardmath.messages import Message, message
 from boardmath.model.evaluation import Evaluation, bands_of, evaluate
 from boardmath.model.inputs import hill_grade, marked
@@ -121,38 +122,6 @@ def outcome(
         message=message,
         further=list(further),
     )
-
-
-_TENTHS = (
-    "hardly ever",
-    "one time in ten",
-    "two times in ten",
-    "three times in ten",
-    "four times in ten",
-    "half the time",
-    "six times in ten",
-    "seven times in ten",
-    "eight times in ten",
-    "nine times in ten",
-    "nearly always",
-)
-
-
-_NEARLY = 0.95
-
-
-def in_words(chance: float) -> str:
-    """A chance as people say it, in tenths; nothing is said to be certain."""
-    if chance >= _NEARLY:
-        return _TENTHS[10]
-    return _TENTHS[0] if chance <= 1.0 - _NEARLY else _TENTHS[min(max(round(chance * 10.0), 1), 9)]
-
-
-def in_short(chance: float) -> str:
-    """The same in figures, where there is little room."""
-    if chance >= _NEARLY:
-        return "19 in 20"
-    return "1 in 20" if chance <= 1.0 - _NEARLY else f"{min(max(round(chance * 10.0), 1), 9)} in 10"
 
 
 RANGES: dict[RangeMeans, tuple[str, str]] = {

@@ -95,7 +95,7 @@ def charging_report(
     pack = build.parts.pack
     needs: list[Message] = []
     if pack is None or pack.series is None:
-        needs.append(message("Choose a pack on the bench."))
+        needs.append(message("Choose a pack on the Design page."))
     charger = build.parts.charger
     if charger is None or charger.a is None:
         needs.append(message("Choose a charger with its current: hours are counted by it."))

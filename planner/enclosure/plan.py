@@ -136,7 +136,7 @@ def enclosure_plan(build: Build, name: EnclosureName = "enclosure") -> Enclosure
     path = f"parts.{name}"
     if boxed is None or not (boxed.box.length_mm and boxed.box.width_mm and boxed.box.depth_mm):
         raise CannotBeMade(
-            f"{path}.length_mm", message("Say how long, wide and deep the box is: its room is on the bench, under Box.")
+            f"{path}.length_mm", message("Say how long, wide and deep the box is: it is on the Design page, under Box.")
         )
     inside = contents(build, boxed)
     if inside is not None and not inside.fits:

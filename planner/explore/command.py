@@ -60,5 +60,5 @@ def explored(brief: Build, library: bytes, left_open: bytes | None) -> dict[str,
     picks = [{"title": p.title, **boards[p.number].model_dump(mode="json", exclude_none=True)} for p in shown.picks]
     for pick in picks:
         pick["parts"] = space.board(pick["number"]).parts.model_dump(mode="json", exclude_none=True)
-    said = shown.model_dump(mode="json", exclude_none=True, exclude={"cloud", "spreads", "axes", "picks", "share"})
+    said = shown.model_dump(mode="json", exclude_none=True, exclude={"cloud", "spreads", "axes", "picks", "progress"})
     return {"open": opened.model_dump(mode="json", exclude_none=True), "picks": picks, **said}

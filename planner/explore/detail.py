@@ -6,12 +6,13 @@ import numpy as np
 
 from boardmath.buildfile import Build
 from boardmath.buildfile.figures import Part
+from boardmath.likelihood import in_short
 from boardmath.model.evaluation import evaluate
 from boardmath.model.sampling import FEW
 from boardmath.parts.default_settings import first_settings
 from boardmath.parts.part_selection import with_part
 from boardmath.physics.types import Array
-from boardmath.prediction.outcomes import headline_of, in_short
+from boardmath.prediction.outcomes import headline_of
 from planner.explore.compatibility import put_together
 from planner.explore.picking import grave_titles, keeps_all, wishing, worked_out
 from planner.explore.schemas import AxisSteps, LookedInto, RealPart, StepValue, label_of

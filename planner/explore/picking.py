@@ -9,13 +9,14 @@ from numpy.typing import NDArray
 from boardmath.buildfile import Build
 from boardmath.checks import findings
 from boardmath.engine.histograms import CARRY, MONEY
+from boardmath.likelihood import LIKELY, in_words
 from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.sampling import FEW
 from boardmath.physics.types import Array
-from boardmath.prediction.outcomes import RANGES, Outcome, OutcomeName, headline_of, in_words
+from boardmath.prediction.outcomes import RANGES, Outcome, OutcomeName, headline_of
 from boardmath.prediction.ranges import kept_in
 from planner.explore.schemas import ChosenValue, ExploredBoard, PickedBoard, label_of
-from planner.explore.search import NAMES, SURE
+from planner.explore.search import NAMES
 from planner.explore.space import Space
 
 _SUREST_BY = 0.02
@@ -88,7 +89,7 @@ def picked(space: Space, front: Sequence[ExploredBoard]) -> list[PickedBoard]:
         return []
     known: dict[int, tuple[list[str], list[str]]] = {}
     best = max(b.chance for b in front)
-    enough = min(SURE, best - _SUREST_BY)
+    enough = min(LIKELY, best - _SUREST_BY)
     orders: list[tuple[str, list[ExploredBoard]]] = [
         ("Enough, for the least money", sorted((b for b in front if b.chance >= enough), key=_by("money"))),
         ("Lightest that does it", sorted((b for b in front if b.chance >= enough), key=_by("carry"))),

@@ -6,9 +6,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from boardmath.engine.histograms import HILL, MONEY, RANGE, SPEED
+from boardmath.likelihood import LIKELY, in_words
 from boardmath.messages import Message, message
 from boardmath.physics.types import Array
-from boardmath.prediction.outcomes import QUANTITIES, OutcomeName, in_words
+from boardmath.prediction.outcomes import QUANTITIES, OutcomeName
 from planner.explore.picking import picked, worked_out
 from planner.explore.schemas import (
     Cloud,
@@ -22,7 +23,7 @@ from planner.explore.schemas import (
     WishSpread,
     label_of,
 )
-from planner.explore.search import NAMES, SURE, Explored
+from planner.explore.search import NAMES, Explored
 
 _WORDS: dict[OutcomeName, str] = {"speed": "speed", "hill": "hill", "range": "range", "carry": "mass", "money": "money"}
 _SHOWN = 40
@@ -49,7 +50,7 @@ def exploration(
     chance = explored.chances(wanted)
     asks = bool(np.isfinite(wanted).any())
     best = float(chance.max(initial=0.0))
-    sure = int((chance >= SURE).sum())
+    sure = int((chance >= LIKELY).sum())
     front: list[ExploredBoard] = []
     picks: list[PickedBoard] = []
     give_up: list[GiveUp] = []
@@ -64,7 +65,7 @@ def exploration(
             picks = picked(space, front)
             best = max((b.chance for b in front), default=best)
     return Exploration(
-        share=len(explored.boards) / max(explored.all, 1),
+        progress=len(explored.boards) / max(explored.all, 1),
         boards=explored.all,
         looked_at=len(explored.boards),
         sure=sure,
@@ -128,7 +129,7 @@ def _spread(explored: Explored, p: int, chance: Array, wanted: Array) -> WishSpr
         high=high,
         wanted=None if np.isnan(wanted[p]) else float(wanted[p]),
         boards=np.histogram(values, edges)[0].tolist(),
-        sure=np.histogram(values[chance >= SURE], edges)[0].tolist(),
+        sure=np.histogram(values[chance >= LIKELY], edges)[0].tolist(),
     )
 
 
@@ -207,7 +208,7 @@ def _excluding(explored: Explored, wanted: Array, give_up: Sequence[GiveUp]) -> 
             alone = np.full(len(NAMES), np.nan)
             for g in (one, other):
                 alone[NAMES.index(g.name)] = g.wanted
-            if explored.chances(alone).max(initial=0.0) < SURE:
+            if explored.chances(alone).max(initial=0.0) < LIKELY:
                 return one, other
     return None
 

@@ -5,6 +5,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from boardmath.buildfile.figures import Part
+from boardmath.likelihood import WithChance
 from boardmath.messages import Message
 from boardmath.prediction.outcomes import Outcome, OutcomeName
 from planner.explore.space import Axis
@@ -20,13 +21,12 @@ class ChosenValue(BaseModel):
     quantity: str | None = None
 
 
-class ExploredBoard(BaseModel):
+class ExploredBoard(WithChance):
     """One board of the space, worked out by itself; ``chance`` is that all that is wanted is kept."""
 
     number: int
     chosen: list[ChosenValue]
     outcomes: list[Outcome]
-    chance: float
     chance_in_words: str
     grave: list[str] = []
     """Titles of the findings that keep its parts apart."""
@@ -51,12 +51,12 @@ class OpenAxis(BaseModel):
     surest: list[float]
 
 
-class CloudCell(BaseModel):
+class CloudCell(WithChance):
+    """Boards that lie together; the chance is that of the surest of them."""
+
     x: float
     y: float
     boards: int
-    chance: float
-    """Of the surest of them."""
 
 
 class Cloud(BaseModel):
@@ -97,9 +97,9 @@ class GiveUp(BaseModel):
 
 
 class Exploration(BaseModel):
-    """How a space stands against what is wanted, after ``share`` of it was looked at."""
+    """How a space stands against what is wanted, after ``progress`` of it, 0 to 1, was looked at."""
 
-    share: float
+    progress: float
     boards: int
     looked_at: int
     sure: int
@@ -122,13 +122,12 @@ class Exploration(BaseModel):
     lacks: list[Message]
 
 
-class StepValue(BaseModel):
+class StepValue(WithChance):
     """A value of one axis on the chosen board, all else as it is: what that step buys and what gives way then."""
 
     label: str
     number: int
     here: bool
-    chance: float
     in_short: str
     outcomes: list[Outcome]
     fits: bool
@@ -140,13 +139,12 @@ class AxisSteps(BaseModel):
     values: list[StepValue]
 
 
-class RealPart(BaseModel):
+class RealPart(WithChance):
     """A part of the library near a figure that was free, and how sure the board is with it."""
 
     path: str
     name: str
     maker: str | None
-    chance: float
     in_short: str
     outcomes: list[Outcome]
     parts: dict[str, Any]

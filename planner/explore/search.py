@@ -12,6 +12,7 @@ from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards
 from boardmath.engine.histograms import CARRY, MONEY, bearable, chances, front
 from boardmath.engine.operating import LIMITS
+from boardmath.likelihood import LIKELY
 from boardmath.model.evaluation import worst_day
 from boardmath.model.inputs import hill_grade
 from boardmath.model.model_inputs import COLUMN
@@ -23,7 +24,6 @@ from planner.explore.space import Space
 
 NAMES: tuple[OutcomeName, ...] = ("speed", "hill", "range", "carry", "money")
 """The promises in the order of :mod:`boardmath.engine.histograms`."""
-SURE = 0.8
 """A board keeps a brief when it does so eight times in ten."""
 _FIRST, _AT_ONCE = 3072, 16384
 """Boards of the first look, and of each further one."""
@@ -158,7 +158,7 @@ class Explored:
         """For every board looked at, how often it keeps all that is wanted."""
         return chances(self.promised, self.carry_spread, self.near, self.ratios, self.mass, wanted)
 
-    def bearable(self, wanted: Array, share: float = SURE) -> Array:
+    def bearable(self, wanted: Array, share: float = LIKELY) -> Array:
         """The best of each promise that any board bears with all else as wanted; nan where none does."""
         near = np.ascontiguousarray(self.near[:, :1])
         found = bearable(self.promised, self.carry_spread, near, self.ratios, self.mass, wanted, share)
@@ -169,7 +169,7 @@ class Explored:
                 best[p] = known.max() if p < CARRY else known.min()
         return best
 
-    def least_together(self, wanted: Array, share: float = SURE) -> float | None:
+    def least_together(self, wanted: Array, share: float = LIKELY) -> float | None:
         """By which share all wishes would have to give way alike so that a board keeps them; None if not even half would do."""
         near = np.argsort(-self.nearness(wanted), kind="stable")[:_NEAREST]
         rows, spread = self.promised[near], self.carry_spread[near]

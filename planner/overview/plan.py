@@ -120,7 +120,7 @@ def falls_short(known: BuildFacts) -> Iterator[NextStep]:
             if outcome.more_is_better
             else f"{outcome.title} is over the brief",
             why=message(f"{{asked_for}} asked for, {{it_gives}} likely.{limit}", **values),
-            label="Look at the bench",
+            label="Open the design",
             page="design",
         )
 

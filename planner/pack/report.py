@@ -131,7 +131,9 @@ def pack_report(build: Build) -> PackReport:
     build = marked(build)
     pack = build.parts.pack
     if pack is None or pack.series is None:
-        return PackReport(needs=message("Choose a pack on the bench: how many cells in series, and of which size."))
+        return PackReport(
+            needs=message("Choose a pack on the Design page: how many cells in series, and of which size.")
+        )
     plan, full = plan_of(build), full_voltage(pack)
     report = PackReport(
         series=pack.series,
@@ -149,7 +151,7 @@ def pack_report(build: Build) -> PackReport:
         sizes = ", ".join(CELL_SIZES)
         return report.model_copy(
             update={
-                "needs": message(f"Say on the bench of which size the cells are: {sizes}, or bricks."),
+                "needs": message(f"Say on the Design page of which size the cells are: {sizes}, or bricks."),
                 "work": work_of_cells(build, pack),
             }
         )

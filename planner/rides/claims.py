@@ -8,10 +8,10 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import Build, BuildFileError, Fault
 from boardmath.engine import sweeps
+from boardmath.likelihood import WithChance, in_words
 from boardmath.messages import Message, message
 from boardmath.model.evaluation import Evaluation
 from boardmath.physics.types import Array
-from boardmath.prediction.outcomes import in_words
 from boardmath.prediction.ranges import chance_of
 from boardmath.units import conversion
 
@@ -27,11 +27,10 @@ class Claim(BaseModel):
     grade_pct: float | None = None
 
 
-class ClaimReport(BaseModel):
-    """How a claim stands against the board with its rider: ``can`` is the chance that it does so, 0 to 1."""
+class ClaimReport(WithChance):
+    """How a claim compares with the board and its rider: the chance that the board can do it, 0 to 1."""
 
     claim: Claim
-    can: float
     in_words: str
     low: float
     mid: float
@@ -114,7 +113,7 @@ def _report(
     told = "{wanted} is claimed; this board with you on it does {low} to {high}."
     return ClaimReport(
         claim=claim,
-        can=can,
+        chance=can,
         in_words=in_words(can),
         low=min(low, mid),
         mid=mid,

@@ -4,12 +4,11 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 import numpy as np
-from pydantic import BaseModel
 
 from boardmath.buildfile import Build
 from boardmath.buildfile.trips import Trip, TripLeg
+from boardmath.likelihood import WithChance, in_short
 from boardmath.messages import Message, message
-from boardmath.prediction.outcomes import in_short
 from planner.trips.riding import Ridden, minutes_at, ride_trip
 
 SAMPLES = 64
@@ -17,12 +16,11 @@ _SLOWER, _LIGHTER, _LONGER = 3.0, 3.0, 30.0
 """km/h, kg and minutes of which it is told what they would help."""
 
 
-class Help(BaseModel):
+class Help(WithChance):
     """A change, and what becomes of the trip: the chance to ride all of it, and the charge left at its tightest point."""
 
     id: str
     message: Message
-    chance: float
     in_short: str
     gains: float
     """Of the chance."""

@@ -10,11 +10,11 @@ from boardmath.buildfile.trips import StopKind, Trip
 from boardmath.calibration.ride import Ride
 from boardmath.engine import sweeps
 from boardmath.engine.travelling import travelled
+from boardmath.likelihood import LIKELY, Likelihood, WithChance, in_words, likelihood
 from boardmath.messages import Message, message, plain
 from boardmath.model.evaluation import HIGH, LOW, Evaluation
 from boardmath.model.resolution import missing
 from boardmath.physics.types import Array
-from boardmath.prediction.outcomes import in_words
 from planner.trips.improvements import Help, chance_of, what_helps
 from planner.trips.riding import Ridden, course_of, leg_km, on_the_leg, ride_trip
 from planner.trips.spares import Carried, to_carry
@@ -24,8 +24,6 @@ _LONG = 700
 """Pieces of way beyond which fewer samples have to do, so that nobody waits."""
 _COURSE = 240
 """Points of the course that are drawn."""
-SURE = 0.8
-"""Chance at which a way back counts as sure enough."""
 _DARK_FROM, _DARK_TO = 21 * 60, 6 * 60
 """Minutes of the day between which lights are needed, whatever the season (common practice, no source)."""
 
@@ -36,8 +34,11 @@ class Span(BaseModel):
     high: float
 
 
-class TripPoint(BaseModel):
-    """A point of the trip on arriving there, and what its stop makes of it. Charges in per cent, clocks in minutes of the day."""
+class TripPoint(WithChance):
+    """A point of the trip on arriving there, and what its stop makes of it. Charges in per cent, clocks in minutes of the day.
+
+    The chance is that all of the way so far was ridden.
+    """
 
     name: str
     day: int
@@ -47,8 +48,6 @@ class TripPoint(BaseModel):
     volts: Span
     """Of the pack at rest, to be held against the meter."""
     clock: Span
-    chance: float
-    """That all of the way so far was ridden."""
     in_words: str
     wh: float
     on_foot_km: float
@@ -94,6 +93,7 @@ class TripReport(BaseModel):
     remarks: list[Message] = []
     says: Message | None = None
     chance: float | None = None
+    likelihood: Likelihood | None = None
     km: float = 0.0
     ascent_m: float = 0.0
     reserve_pct: float = 0.0
@@ -131,6 +131,7 @@ def trip_report(build: Build, trip: Trip, rides: Sequence[Ride] = (), whole: boo
         remarks=_remarks(build, trip),
         says=_says(ridden, points, chance),
         chance=chance,
+        likelihood=likelihood(chance),
         km=ridden.points[-1].km,
         ascent_m=sum(w.ascent for _, _, w, _ in ridden.ways),
         reserve_pct=100.0 * float(ridden.ways[0][3].charge_reserve[0]),
@@ -276,11 +277,11 @@ def _turn_back(ridden: Ridden) -> list[TurnBack]:
     for section in _sections(ridden):
         long = sum(ridden.ways[i][2].metres for i in section)
         latest: float | None = long
-        if _comes_back(ridden, section, long) < SURE:
+        if _comes_back(ridden, section, long) < LIKELY:
             low, high = 0.0, long
             for _ in range(7):
                 middle = (low + high) / 2.0
-                low, high = (middle, high) if _comes_back(ridden, section, middle) >= SURE else (low, middle)
+                low, high = (middle, high) if _comes_back(ridden, section, middle) >= LIKELY else (low, middle)
             latest = low if low > 0.02 * long else None
         if latest is None:
             words = message("From {at} on there is no sure way back.", at=(start / 1000.0, "distance"))

@@ -13,7 +13,7 @@ from planner.design.beginning import new_build as empty_design
 from planner.review.summary import file_of
 from server.boards import services
 from server.boards.models import Build
-from server.boards.schemas import BuildOut, build_out
+from server.boards.schemas import BuildOut, DocumentIn, build_out
 
 router = Router(tags=["boards"])
 
@@ -52,7 +52,7 @@ def build_names(request: HttpRequest) -> object:
 
 @router.post("/builds", response=BuildOut, exclude_none=True)
 def new_build(request: HttpRequest, payload: NewIn) -> object:
-    """An empty bench."""
+    """A board without parts."""
     return build_out(services.create(request.user, empty_design(payload.name.strip()[:120] or "New board")))
 
 
@@ -65,6 +65,12 @@ def new_build(request: HttpRequest, payload: NewIn) -> object:
 def import_build(request: HttpRequest) -> object:
     """A build file into the workshop, or the build of a page that was handed on; the body is the file."""
     return build_out(services.create(request.user, read_build(file_of(request.body))))
+
+
+@router.post("/builds/upgrade", response=BuildFile, exclude_none=True)
+def upgrade_build(request: HttpRequest, payload: DocumentIn) -> object:
+    """A build file of any version under today's names; nothing is saved."""
+    return payload.document
 
 
 @router.get("/builds/{id}", response=BuildOut, exclude_none=True)

@@ -67,7 +67,7 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, payload: dict[str,
     User.objects.select_for_update().get(pk=owner.pk)
     file = read_file(build)
     if file.parts.controller is None:
-        raise ApiError("The board has no controller yet. Choose one on the bench.", controller="one to talk to")
+        raise ApiError("The board has no controller yet. Choose one on the Design page.", controller="one to talk to")
     if file.parts.controller.programmable is False:
         raise ApiError(
             "A boxed controller has no link: look at its jumper, and write down what it says.", controller="a link"

@@ -14,10 +14,11 @@ from boardmath.buildfile import Build
 from boardmath.calibration.report import CalibratedInput, CalibratedOutcome, CalibrationReport
 from boardmath.checks import Finding
 from boardmath.geometry.views.view import draw
+from boardmath.likelihood import in_words
 from boardmath.messages import written
 from boardmath.model.cell_groups import plan_of, work_of
 from boardmath.parts.cost import LEFT_OVER, Exchanger, cost, priced_parts
-from boardmath.prediction.outcomes import Outcome, in_words
+from boardmath.prediction.outcomes import Outcome
 from boardmath.predictor import predict
 from boardmath.results import Prediction
 from planner.bench_test import BenchTestReport

@@ -106,3 +106,17 @@ def test_assembly_prints_the_steps_in_an_order_that_can_be_followed():
     assert all(t["why"] for t in found["tools"])
     bad = run("assembly", "-", text="{}")
     assert (bad.returncode, bad.stdout) == (2, "")
+
+
+def test_findings_are_printed_under_the_keys_that_programs_read(tmp_path):
+    """The names inside changed in version 2 of the build file; what is printed did not."""
+    build = changed(
+        SPIT_RUNNER,
+        {"parts.fuse.a": 80, "accepted": [{"finding": "fuse-wire", "reason": "short and in free air"}]},
+    )
+    file = tmp_path / "board.json"
+    file.write_text(json.dumps(build))
+    findings = {f["id"]: f for f in json.loads(run("predict", str(file)).stdout)["findings"]}
+    assert set(findings["fuse-wire"]) >= {"saying", "cures", "aside"}
+    assert findings["fuse-wire"]["aside"]["reason"] == "short and in free air"
+    assert findings["fuse-wire"]["saying"]["text"] == findings["fuse-wire"]["text"]

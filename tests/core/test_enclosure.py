@@ -229,7 +229,7 @@ def test_two_boxes_are_two_to_make_and_the_harness_goes_from_one_to_the_other():
     rocker=st.floats(-10, 14),
     seat=st.sampled_from(["flat", "gasket", "moulded"]),
     parallel=st.integers(1, 3),
-    material=st.sampled_from(["petg", "nylon", "glass_fibre", "wood", "record"]),
+    material=st.sampled_from(["petg", "nylon", "glass_fibre", "wood", "sheet"]),
 )
 def test_any_box_that_is_made_is_sound_and_holds_its_contents(
     length, width, depth, concave, rocker, seat, parallel, material
@@ -291,7 +291,7 @@ def test_the_suggested_box_can_be_made_and_holds_what_is_chosen(size, parallel):
     assert not inside.fits or inside.needed_length + 6 > end - start, "nor deeper"
 
 
-@pytest.mark.parametrize("material", ["nylon", "asa", "glass_fibre", "wood", "record"])
+@pytest.mark.parametrize("material", ["nylon", "asa", "glass_fibre", "wood", "sheet"])
 def test_a_suggested_box_has_the_walls_of_its_material(material):
     small = sound(parts__enclosure={"length_mm": 120, "width_mm": 100, "depth_mm": 22, "material": material})
     report = enclosure_report(small, "enclosure")

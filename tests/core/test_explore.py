@@ -11,6 +11,7 @@ from boardmath.buildfile import BuildFileError, read_build
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.checks import findings
 from boardmath.engine.histograms import CARRY, front
+from boardmath.likelihood import LIKELY
 from boardmath.model.evaluation import Evaluation
 from boardmath.parts.cost import cost
 from boardmath.prediction.outcomes import headline_of, headlines
@@ -21,7 +22,7 @@ from planner.explore.detail import looked_into
 from planner.explore.factors import Tables
 from planner.explore.picking import keeps_all, worked_out
 from planner.explore.report import exploration
-from planner.explore.search import NAMES, SURE, Explored, wanted_of
+from planner.explore.search import NAMES, Explored, wanted_of
 from planner.explore.space import PIECES, Open, OpenNumber, Space
 from planner.explore.variants import rewound
 from tests.core.boards import SPIT_RUNNER, bare, changed, spit_runner
@@ -133,7 +134,7 @@ def test_the_least_to_give_up_against_an_independent_optimiser():
     build = spit_runner(brief__range_km=26, brief__hill_grade_pct=16, brief__carry_mass_kg=7)
     space = Space(build, LIBRARY, Open(numbers=[MOTOR_TEETH, WHEEL_TEETH, SERIES, PARALLEL]))
     explored, wanted = Explored(space).whole(), wanted_of(build)
-    assert explored.chances(wanted).max() < SURE
+    assert explored.chances(wanted).max() < LIKELY
     least = explored.least_together(wanted)
     rows = {int(n): i for i, n in enumerate(explored.boards)}
 
@@ -146,7 +147,7 @@ def test_the_least_to_give_up_against_an_independent_optimiser():
         money = headline_of(case).outcomes[4].mid
         of = [v / w if p < CARRY else w / v for p, (v, w) in enumerate(zip(values, wanted[:4], strict=True))]
         worst = np.min([*of, np.full(64, wanted[4] / money)], axis=0)
-        return 1.0 - float(np.quantile(worst, 1.0 - SURE, method="lower"))
+        return 1.0 - float(np.quantile(worst, 1.0 - LIKELY, method="lower"))
 
     bounds = [(0, n - 1e-9) for n in space.shape]
     found = differential_evolution(eased, bounds, seed=1, maxiter=12, popsize=8, polish=False)
@@ -164,7 +165,7 @@ def test_one_wish_given_up_is_the_most_that_any_board_bears():
     for more, kept in ((-1e-6, True), (0.05, False)):
         eased = wanted.copy()
         eased[hill] = bearable[hill] + more
-        assert (explored.chances(eased).max() >= SURE) == kept
+        assert (explored.chances(eased).max() >= LIKELY) == kept
     report = exploration(explored, wanted)
     assert report.give_up[0].bearable == bearable[hill]
     assert "exclude each other" in report.says.text or "least to give up" in report.says.text

@@ -315,7 +315,7 @@ def test_a_ready_made_board_stands_against_the_same_brief():
     text = " ".join(r.text for r in beside.remarks)
     assert "487.5" in text  # 1,099.32 less 611.82
     assert "5 Wh/km" in text  # 150 Wh over 30 km
-    assert "not chosen yet" in text, "an unfinished list is not set against a finished board without message so"
+    assert "not chosen yet" in text, "an unfinished list is not set against a finished board and does not say so"
 
 
 # --- what is forgotten ------------------------------------------------------------------------------------------------

@@ -178,18 +178,18 @@ def test_what_claims_nothing_that_can_be_held_against_a_board_is_told(text):
 def test_a_claim_holds_where_the_band_says_so_and_tells_what_is_left_out():
     case = Evaluation(BOARD)
     low, high = case.bands["cut_off"]
-    assert check_claim(BOARD, Claim(kind="range", range_km=0.9 * low)).can > 0.9
+    assert check_claim(BOARD, Claim(kind="range", range_km=0.9 * low)).chance > 0.9
     far = check_claim(BOARD, Claim(kind="range", range_km=2 * high))
-    assert far.can < 0.02
+    assert far.chance < 0.02
     assert "to take from the pack" in far.needs[0].text
     # What is said of wheels in the air is not said of a road.
     free = float(case.values["unloaded"][0])
     told = check_claim(BOARD, Claim(kind="speed", speed_kmh=free - 0.2))
     assert "in the air" in told.leaves_out[0].text
     # 36 % at 25 km/h is what no small drive does (common practice, no source).
-    assert check_claim(BOARD, Claim(kind="hill", grade_pct=36, speed_kmh=25)).can == 0.0
+    assert check_claim(BOARD, Claim(kind="hill", grade_pct=36, speed_kmh=25)).chance == 0.0
     # A claim of a hill without a speed is held against what is held over its length.
     held = check_claim(BOARD, Claim(kind="hill", grade_pct=2))
-    assert (held.quantity, held.can) == ("grade", 1.0)
+    assert (held.quantity, held.chance) == ("grade", 1.0)
     with pytest.raises(Incomplete):
         check_claim(bare(), Claim(kind="speed", speed_kmh=30))

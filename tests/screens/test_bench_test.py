@@ -53,7 +53,7 @@ def let_the_controller(page: Page, name: str) -> None:
 def test_an_unfinished_board_says_what_its_test_waits_for(stand):
     page = stand(changed(SPIT_RUNNER, {"parts.pack": None}))
     expect(page.get_by_test_id("waits")).to_contain_text("Not in the list yet: the pack's voltage, the cut-off")
-    page.get_by_role("link", name="To the bench").click()
+    page.get_by_role("link", name="Open the design").click()
     expect(page.get_by_test_id("station-pack")).to_be_visible()
 
 

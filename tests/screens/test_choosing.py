@@ -65,7 +65,7 @@ def test_a_brief_to_a_finished_build_with_the_keyboard_alone(own: Page):
         float(own.get_by_test_id("proposal").first.get_by_test_id(f"gauge-{name}").get_attribute("data-mid"))
         for name in ("speed", "range")
     ]
-    tab_to(own, "Lay it on the bench")
+    tab_to(own, "Use this board")
     own.keyboard.press("Enter")
     expect(own.get_by_test_id("proposal")).to_have_count(0)
     expect(own.get_by_test_id("station-motor")).to_contain_text(re.compile("KV"))

@@ -79,7 +79,7 @@ def test_from_a_build_to_a_controller_that_is_set_and_read_back_and_after_a_rese
     expect(page.get_by_test_id("set")).to_be_visible()
     confirm(page, "after a reset")
     expect(page.get_by_test_id("written")).to_contain_text("Saved as settings record 2.")
-    page.get_by_label("The one settings record").select_option("1")
+    page.get_by_label("The first record").select_option("1")
     page.get_by_label("The other record").select_option("2")
     expect(page.get_by_test_id("between")).to_have_text("Nothing: both say the same.")
     check_accessibility(page)
@@ -146,7 +146,7 @@ def test_two_controllers_are_each_set_as_their_motor_needs_it(record):
     assert "1: forward, 2: reversed" in listed["directions"]
     assert "51\xa0A" in listed["motor_current_a"]
     assert ":" not in listed["motor_current_a"], "what both get stands there once"
-    expect(page.get_by_test_id("written")).to_contain_text("Written down as record 1")
+    expect(page.get_by_test_id("written")).to_contain_text("Saved as settings record 1")
     expect(page.get_by_test_id("held")).to_contain_text("holds all")
     expect(directions).to_contain_text("in the controllers: 1: forward, 2: reversed")
     first = page.locator('[data-testid="settings-record"][data-number="1"]')

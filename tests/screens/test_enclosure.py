@@ -38,7 +38,7 @@ def test_a_box_is_changed_and_taken_away(bench, tmp_path):
 def test_a_box_that_cannot_be_made_leads_to_where_it_is_mended(demo: Page):
     open_board(demo, "Old light", "Enclosure")
     expect(demo.get_by_role("alert")).to_contain_text("has no room")
-    demo.get_by_role("link", name="Change it on the bench").click()
+    demo.get_by_role("link", name="Change it on the Design page").click()
     expect(figure(demo, "parts.enclosure.length_mm")).to_be_focused()
 
 

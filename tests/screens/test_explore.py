@@ -50,7 +50,7 @@ def test_which_board_is_answered_and_laid_on_the_bench(bench):
     steps.get_by_role("button").first.click()
     expect(looked).not_to_have_attribute("data-number", number)
     expect(page.get_by_test_id("real-parts")).to_be_visible()
-    page.get_by_role("button", name="Lay it on the bench", exact=True).click()
+    page.get_by_role("button", name="Use this board", exact=True).click()
     expect_foretold(page)
     expect_saved(page)
     page.get_by_role("button", name="undo", exact=True).click()

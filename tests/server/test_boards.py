@@ -316,3 +316,14 @@ def test_a_boards_has_an_end_the_bin_makes_room_and_a_word_says_so(workshop, mon
     workshop.send("DELETE", f"/builds/{first['id']}")
     assert workshop.send("POST", "/builds", {"name": "One more"}).status_code == 200
     assert workshop.send("GET", "/bin").json() == [], "the oldest of the bin made room"
+
+
+def test_changes_kept_under_an_earlier_version_are_brought_to_the_names_of_today(workshop):
+    earlier = {**SPIT_RUNNER, "version": 1, "packwork": {"plan": {"halves": True}}}
+    today = workshop.send("POST", "/builds/upgrade", {"document": earlier}).json()
+    assert (today["version"], today["pack_assembly"]) == (2, {"plan": {"halves": True}})
+    assert "packwork" not in today
+    made = workshop.new()
+    saved = workshop.send("PUT", f"/builds/{made['id']}", {"revision": 1, "document": earlier})
+    assert saved.status_code == 200
+    assert workshop.send("GET", f"/builds/{made['id']}").json()["document"] == today

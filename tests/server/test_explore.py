@@ -33,7 +33,7 @@ def test_the_first_look_comes_before_the_whole(workshop, library):
     body = {"document": SPIT_RUNNER, "open": OPEN}
     looks = lines(workshop.send("POST", "/explore", body))
     assert len(looks) > 1
-    assert 0 < looks[0]["share"] < looks[-1]["share"] == 1
+    assert 0 < looks[0]["progress"] < looks[-1]["progress"] == 1
     assert looks[0]["cloud"]["cells"]
     assert looks[-1]["looked_at"] == looks[-1]["boards"] > looks[0]["looked_at"]
     assert looks[-1]["picks"]

@@ -1,6 +1,6 @@
 import { api, type Preferences, type Session } from './api/client';
 import { reader } from './reader.svelte';
-import { forgetWhatIsRemembered, recall, remember } from './sync/remembered';
+import { clearCache, readCache, writeCache } from './sync/device-cache';
 
 const WHO = 'who';
 
@@ -23,7 +23,7 @@ class CurrentSession {
   set who(who: Session | null) {
     this.now = who;
     reader.units = who?.preferences.units ?? {};
-    void remember(WHO, who);
+    void writeCache(WHO, who);
   }
 
   get theme(): 'day' | 'night' {
@@ -35,7 +35,7 @@ class CurrentSession {
   async load(): Promise<void> {
     this.failed = false;
     const { data } = await api.GET('/api/session').catch(() => ({ data: undefined }));
-    const known = data ?? (await recall<Session>(WHO));
+    const known = data ?? (await readCache<Session>(WHO));
     if (known) this.who = known;
     else this.failed = true;
   }
@@ -55,7 +55,7 @@ class CurrentSession {
   async signOut(): Promise<boolean> {
     const { data } = await api.POST('/api/session/sign-out').catch(() => ({ data: undefined }));
     if (!data) return false;
-    await forgetWhatIsRemembered();
+    await clearCache();
     this.who = data;
     return true;
   }

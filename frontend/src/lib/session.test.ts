@@ -56,11 +56,11 @@ test('signing out leaves nothing of the workshop on the device; without network 
   expect(await session.signOut()).toBe(false);
   expect(name()).toBe('warden');
   server.offline = false;
-  const { recall, remember } = await import('./sync/remembered');
-  await remember('build:1', { name: 'Sea wall' });
+  const { readCache, writeCache } = await import('./sync/device-cache');
+  await writeCache('build:1', { name: 'Sea wall' });
   server.on('POST /api/session/sign-out', () => ({ ...WHO, name: null, preferences: {} }));
   expect(await session.signOut()).toBe(true);
-  expect(await recall('build:1')).toBeUndefined();
+  expect(await readCache('build:1')).toBeUndefined();
   expect(name()).toBeNull();
 });
 

@@ -4,7 +4,7 @@ import { OpenBuild } from '$lib/build/build.svelte';
 
 const DOCUMENT = {
   format: 'sand-pocket/build',
-  version: 1,
+  version: 2,
   name: 'Sea wall',
   rider: { mass_kg: 75 },
   brief: { range_km: 14, top_speed_kmh: 25 },

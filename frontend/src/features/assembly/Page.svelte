@@ -61,7 +61,7 @@
   {#if empty}
     <p class="mb-3 border-l-2 border-unsure pl-3" data-testid="only-planned">
       Nothing is chosen yet: the steps follow from deck, trucks, drive, pack and box.
-      <a class="link" href={addressOf(build.id, 'design')}>To the bench</a>
+      <a class="link" href={addressOf(build.id, 'design')}>Open the design</a>
     </p>
   {:else if planned && work.report}
     <p class="mb-3 border-l-2 border-unsure pl-3" data-testid="only-planned">

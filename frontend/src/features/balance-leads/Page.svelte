@@ -14,7 +14,7 @@
   const asked = new Query(
     () => build.file,
     (document, signal) => api.POST('/api/balance-leads', { body: { document }, signal }),
-    { remember: () => `balance-leads:${build.id}` },
+    { cacheKey: () => `balance-leads:${build.id}` },
   );
   const report = $derived(asked.answer?.report);
   const entered = $derived(build.file.pack_assembly?.balance_leads ?? {});
@@ -26,7 +26,7 @@
   let chosen = $state<number | null>(null);
   const taken = $derived(entered.readings ?? []);
   /** Without the server nothing is judged; what is read is kept, one lead after the other. */
-  const unjudged = $derived(asked.failed || asked.remembered);
+  const unjudged = $derived(asked.failed || asked.fromCache);
   const open = $derived(
     report ? Array.from({ length: report.series + 1 }, (_, i) => i).find((i) => taken[i] == null) : 0,
   );
@@ -58,7 +58,7 @@
     while (readings.length && readings.at(-1) === null) readings.pop();
     build.change({
       'pack_assembly.balance_leads.readings': readings.length ? readings : null,
-      'pack_assembly.leads.day': today(),
+      'pack_assembly.balance_leads.day': today(),
     });
   }
   function again(): void {
@@ -85,8 +85,8 @@
     />
   {:else if !report}
     <p class="rounded border border-line bg-sheet p-3">
-      Say on the bench how many cells stand in series: there is one lead more than that.
-      <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>To the bench</a>
+      Say on the Design page how many cells stand in series: there is one lead more than that.
+      <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>Open the design</a>
     </p>
   {:else}
     <div class="grid gap-x-10 gap-y-4 lg:grid-cols-[minmax(0,1fr)_400px]">
@@ -165,9 +165,9 @@
         {/if}
         <div class="mt-3 grid grid-cols-2 items-end gap-3">
           <Figure
-            path="pack_assembly.leads.charge_pct"
+            path="pack_assembly.balance_leads.charge_pct"
             value={entered.charge_pct ?? report.charge_pct}
-            onchange={(value) => build.change({ 'pack_assembly.leads.charge_pct': value })}
+            onchange={(value) => build.change({ 'pack_assembly.balance_leads.charge_pct': value })}
           />
           {#if entered.readings?.length}<Button onclick={again}>Begin anew</Button>{/if}
         </div>

@@ -149,7 +149,7 @@
       {#if report.waits}
         <p class="mt-2 border-l-2 border-unsure pl-2 text-sm" data-testid="waits">
           {report.waits.text}
-          <a class="link" href={addressOf(build.id, 'design')}>To the bench</a>
+          <a class="link" href={addressOf(build.id, 'design')}>Open the design</a>
         </p>
       {/if}
       {#if report.standing !== 'not begun'}

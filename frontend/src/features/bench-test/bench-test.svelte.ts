@@ -42,7 +42,7 @@ export class BenchTest {
     this.loaded = new Query(
       () => id,
       (_, signal) => api.GET('/api/builds/{id}/bench-test', { ...this.at, signal }),
-      { remember: () => `bench-test:${id}` },
+      { cacheKey: () => `bench-test:${id}` },
     );
     if (this.count) this.queue.soon();
   }
@@ -78,7 +78,7 @@ export class BenchTest {
     this.waiting = { ...this.waiting, ...Object.fromEntries(entries) };
     this.faults = without(this.faults, Object.keys(changes));
     this.clashes = without(this.clashes, Object.keys(changes));
-    this.remember();
+    this.keepDraft();
     void this.queue.now();
   }
 
@@ -109,13 +109,13 @@ export class BenchTest {
     this.waiting = {};
     this.faults = {};
     this.clashes = {};
-    this.remember();
+    this.keepDraft();
     await this.ask(() => api.DELETE('/api/builds/{id}/bench-test', this.at));
   }
 
   /** Tries again at once, as when the connection is back. */
   retry(): void {
-    if (this.loaded.failed || this.loaded.remembered) void this.loaded.again();
+    if (this.loaded.failed || this.loaded.fromCache) void this.loaded.again();
     this.queue.retry();
   }
 
@@ -167,7 +167,7 @@ export class BenchTest {
     ]);
     this.clashes = { ...this.clashes, ...Object.fromEntries(clashes) };
     this.waiting = without(this.waiting, paths);
-    this.remember();
+    this.keepDraft();
     return 'arrived';
   }
 
@@ -178,7 +178,7 @@ export class BenchTest {
         .filter(([path, entry]) => !gone.includes(path) || entry !== sent[path])
         .map(([path, entry]) => [path, kept && path in sent ? { ...entry, was: sent[path]!.value } : entry]),
     );
-    this.remember();
+    this.keepDraft();
   }
 
   private async ask(request: () => Promise<Reply<Tests>>): Promise<boolean> {
@@ -196,7 +196,7 @@ export class BenchTest {
     return data !== undefined;
   }
 
-  private remember(): void {
+  private keepDraft(): void {
     if (this.count) this.drafts.keep(this.waiting);
     else this.drafts.forget();
   }

@@ -13,7 +13,7 @@
     type ListedBoard,
   } from '$lib/api/client';
   import BoardView from '$lib/drawings/BoardView.svelte';
-  import { recall, remember } from '$lib/sync/remembered';
+  import { readCache, writeCache } from '$lib/sync/device-cache';
   import Dialog from '$lib/ui/Dialog.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
   import Menu from '$lib/ui/Menu.svelte';
@@ -27,7 +27,7 @@
   let count = $state(0);
   let failed = $state(false);
   let fetching = $state(false);
-  let remembered = $state(false);
+  let fromCache = $state(false);
   /** Builds ticked to be set side by side. */
   let ticked = $state.raw<string[]>([]);
   let importFaults = $state.raw<(Faults & { file: string }) | null>(null);
@@ -47,8 +47,8 @@
     fetching = false;
     failed = !answer?.data;
     if (!answer?.data) return showRemembered();
-    remembered = false;
-    if (!further) void remember(KEPT, answer.data);
+    fromCache = false;
+    if (!further) void writeCache(KEPT, answer.data);
     const known = new Set(further ? builds?.map((b) => b.id) : []);
     builds = [...(further ? (builds ?? []) : []), ...answer.data.builds.filter((b) => !known.has(b.id))];
     count = answer.data.count;
@@ -58,11 +58,11 @@
   /** Without the server the list of boards stands as this device last saw it. */
   async function showRemembered(): Promise<void> {
     if (builds !== null) return;
-    const kept = await recall<Schemas['Boards']>(KEPT);
+    const kept = await readCache<Schemas['Boards']>(KEPT);
     if (!kept || builds !== null) return;
     builds = kept.builds;
     count = kept.count;
-    remembered = true;
+    fromCache = true;
   }
 
   const some = (count: number, one: string) => (count ? `${count} ${one}${count === 1 ? '' : 's'}` : '');
@@ -137,7 +137,7 @@
     <p class="remark mb-4">
       Each board against its own brief: the notch is what you asked for, the block what it will do.
     </p>
-    {#if remembered}
+    {#if fromCache}
       <p class="mb-3 text-sm text-unsure" role="status">
         The server cannot be reached: these are your boards as this device last saw them. The boards that were
         open here last come up; what you enter waits.

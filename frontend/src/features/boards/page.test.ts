@@ -186,8 +186,8 @@ test('without network the list of boards is as this device last saw it; a device
   second.unmount();
   server.offline = false;
   boards.builds = [];
-  const { remember } = await import('$lib/sync/remembered');
-  await remember('boards', undefined);
+  const { writeCache } = await import('$lib/sync/device-cache');
+  await writeCache('boards', undefined);
   server.offline = true;
   render(Page);
   const again = await screen.findByRole('button', { name: 'Try again' });

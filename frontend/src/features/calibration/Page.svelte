@@ -13,7 +13,7 @@
   const asked = new Query(
     () => `${build.id}:${build.revision}`,
     (_, signal) => api.GET('/api/builds/{id}/calibration', { params: { path: { id: build.id } }, signal }),
-    { remember: () => `calibration:${build.id}` },
+    { cacheKey: () => `calibration:${build.id}` },
   );
   const report = $derived(asked.answer);
   const say = (v: number, q: string) => written(v, q, reader.units);
@@ -52,7 +52,7 @@
     />
   {:else if report.needs?.length}
     <p class="border-l-2 border-unsure pl-3">
-      {report.needs[0]} <a class="link" href={addressOf(build.id, 'design')}>To the bench</a>
+      {report.needs[0]} <a class="link" href={addressOf(build.id, 'design')}>Open the design</a>
     </p>
   {:else if !report.rides}
     <p class="max-w-[38rem] text-base">

@@ -73,8 +73,8 @@
       </p>
       {#if !pack?.series}
         <p class="mt-2 border-l-2 border-unsure pl-2 text-sm">
-          How many in series and side by side is chosen on the bench.
-          <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>To the bench</a>
+          How many in series and side by side is chosen on the Design page.
+          <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>Open the design</a>
         </p>
       {/if}
       <div class="mt-3 flex flex-wrap gap-2">

@@ -17,7 +17,7 @@ export class CellsPage {
     this.asked = new Query(
       () => build.file,
       (document, signal) => api.POST('/api/cells', { body: { document }, signal }),
-      { remember: () => `cells:${build.id}`, pause: 60 },
+      { cacheKey: () => `cells:${build.id}`, pause: 60 },
     );
     this.tried = new Query(
       () => this.exchanged,

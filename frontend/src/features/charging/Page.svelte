@@ -20,7 +20,7 @@
   const asked = new Query(
     () => ({ document: build.file, board: build.id, from_pct: from, to_pct: to, ready_min }),
     (body, signal) => api.POST('/api/charging', { body, signal }),
-    { remember: () => `charging:${build.id}`, pause: 60 },
+    { cacheKey: () => `charging:${build.id}`, pause: 60 },
   );
   const report = $derived(asked.answer);
   const table = $derived(report?.timetable);
@@ -43,7 +43,7 @@
   {:else}
     {#each report.needs as need, i (i)}
       <p class="mb-2 border-l-2 border-unsure pl-2">
-        {say(need)} <a class="link" href={addressOf(build.id, 'design')}>To the bench</a>
+        {say(need)} <a class="link" href={addressOf(build.id, 'design')}>Open the design</a>
       </p>
     {/each}
     {#if report.findings.length}<h2 class="sr-only">What is found</h2>{/if}

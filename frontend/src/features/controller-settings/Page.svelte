@@ -30,7 +30,7 @@
   let brought = $state.raw<Schemas['ReadValue'][] | null>(null);
 
   function heard(mine: ControllerSettingsPage, command: ControllerCommand): void {
-    if (command.kind === 'write') void mine.recall();
+    if (command.kind === 'write') void mine.reload();
     if (command.result?.kind !== 'detect') return;
     mine.build.set('detected', command.result.detected);
     notices.say(
@@ -75,7 +75,7 @@
       (recommended?.clears.length ?? 0),
   );
 
-  /** What can be fixed on this page; parts are changed on the bench. */
+  /** What can be fixed on this page; parts are changed on the Design page. */
   const ofSettings = (fixes: Schemas['Fix'][]) =>
     fixes.filter((c) => Object.keys(c.changes).every((k) => k.startsWith('settings')));
 
@@ -123,7 +123,8 @@
     {#if recommended?.lacks}
       <p class="mt-4 font-serif text-lg text-ink2">There is nothing to recommend yet.</p>
       <p class="remark">
-        It needs {lacks}: choose on the <a class="link" href={addressOf(piece.build.id, 'design')}>bench</a>.
+        It needs {lacks}: choose on the
+        <a class="link" href={addressOf(piece.build.id, 'design')}>Design page</a>.
       </p>
     {:else if recommended}
       <div class="mt-2 flex flex-wrap items-end gap-x-5 gap-y-1" role="group" aria-label="Profile">

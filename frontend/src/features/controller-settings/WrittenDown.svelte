@@ -77,7 +77,7 @@
     }
     reason = '';
     typed = {};
-    await piece.recall();
+    await piece.reload();
   }
 
   async function lookUp(): Promise<void> {
@@ -133,7 +133,7 @@
           onwant={record !== latest || differsFromWanted(record)
             ? () => piece.build.change({ settings: record.settings, settings_apart: record.apart })
             : undefined}
-          onchanged={() => void piece.recall()}
+          onchanged={() => void piece.reload()}
         />
       {/each}
     </ol>

@@ -30,12 +30,12 @@ export class ControllerSettingsPage {
     this.asked = new Query(
       () => ({ document: build.file, profile: this.meant }),
       (body, signal) => api.POST('/api/controller-settings', { body, signal }),
-      { remember: () => `controller-settings:${build.id}` },
+      { cacheKey: () => `controller-settings:${build.id}` },
     );
     this.recorded = new Query(
       () => build.id,
       (id, signal) => api.GET('/api/builds/{id}/controller-settings', { params: { path: { id } }, signal }),
-      { remember: () => `settings-records:${build.id}` },
+      { cacheKey: () => `settings-records:${build.id}` },
     );
   }
 
@@ -118,7 +118,7 @@ export class ControllerSettingsPage {
   }
 
   /** Fetches what was written down. */
-  recall(): Promise<void> {
+  reload(): Promise<void> {
     return this.recorded.again();
   }
 }

@@ -21,7 +21,7 @@
         ? { data: { plots: curves.data, prediction: whole.data } }
         : { error: curves.error ?? whole.error };
     },
-    { remember: () => `curves:${build.id}` },
+    { cacheKey: () => `curves:${build.id}` },
   );
   const plots = $derived(asked.answer?.plots);
   const prediction = $derived(asked.answer?.prediction);
@@ -128,7 +128,7 @@
     <ul class="mt-2">
       {#each prediction?.needs ?? [] as need (need.field)}<li>{need.reason}</li>{/each}
     </ul>
-    <Button href={addressOf(build.id, 'design')} class="mt-4">To the bench</Button>
+    <Button href={addressOf(build.id, 'design')} class="mt-4">Open the design</Button>
   {:else}
     <div class="grid gap-x-8 gap-y-6 lg:grid-cols-2">
       {#each plots as plot (plot.id)}<Plot

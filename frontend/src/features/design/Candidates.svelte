@@ -5,15 +5,15 @@
   import { api, type Candidate, type Schemas } from '$lib/api/client';
   import { changeText, type Shown } from '$lib/changes';
   import { shownUnit, formatMessage, toShown, written } from '$lib/units';
-  import type { Bench } from './design.svelte';
+  import type { Design } from './design.svelte';
   import { type Slot } from './stations';
   import { decidingText } from '$lib/parts';
 
   interface Props {
-    bench: Bench;
+    design: Design;
     slot: Slot;
   }
-  let { bench, slot }: Props = $props();
+  let { design, slot }: Props = $props();
 
   type Column = Candidate['changes'][number]['name'];
 
@@ -34,17 +34,19 @@
   let asked = 0;
 
   $effect(() => {
-    const document = bench.build.file;
+    const document = design.build.file;
     const kind = slot.kind;
     // The first time at once; then when the hands pause, as the gauges come first.
     const timer = setTimeout(() => void ask(document, kind), untrack(() => rows) ? 250 : 0);
     return () => clearTimeout(timer);
   });
 
-  async function ask(document: typeof bench.build.file, kind: string): Promise<void> {
+  async function ask(document: typeof design.build.file, kind: string): Promise<void> {
     const mine = ++asked;
     try {
-      const { data } = await api.POST('/api/candidates', { body: { document, board: bench.build.id, kind } });
+      const { data } = await api.POST('/api/candidates', {
+        body: { document, board: design.build.id, kind },
+      });
       if (mine !== asked) return;
       failed = !data;
       if (data) {
@@ -86,7 +88,7 @@
   );
   const unitOf = (column: Column) =>
     column === 'money'
-      ? (bench.build.file.currency ?? '')
+      ? (design.build.file.currency ?? '')
       : shownUnit(
           { speed: 'speed', hill: 'grade', range: 'distance', carry: 'body_mass' }[column],
           reader.units,
@@ -103,7 +105,7 @@
   let told = $state<string | null>(null);
 
   function choose(row: Candidate): void {
-    bench.choose(row.parts, row.left_over, row.settings);
+    design.choose(row.parts, row.left_over, row.settings);
   }
   function ownText(row: Candidate, id: string): string {
     const told = row.own?.[id];
@@ -156,7 +158,7 @@
         class="entry w-16"
         type="number"
         min="0"
-        aria-label={`Price at most, ${bench.build.file.currency ?? ''}`}
+        aria-label={`Price at most, ${design.build.file.currency ?? ''}`}
         bind:value={dearest}
       />
     </label>

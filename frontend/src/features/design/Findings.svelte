@@ -6,19 +6,19 @@
   import type { Finding, Schemas } from '$lib/api/client';
   import Dialog from '$lib/ui/Dialog.svelte';
   import { formatMessage } from '$lib/units';
-  import type { Bench } from './design.svelte';
+  import type { Design } from './design.svelte';
 
   interface Props {
-    bench: Bench;
+    design: Design;
     findings: Finding[];
     needs: Schemas['Lacking'][];
     goToField: (path: string) => void;
   }
-  let { bench, findings, needs, goToField }: Props = $props();
+  let { design, findings, needs, goToField }: Props = $props();
 
   const standing = $derived(findings.filter((f) => !f.accepted));
   const accepted = $derived(findings.filter((f) => f.accepted));
-  const currency = $derived(bench.build.file.currency);
+  const currency = $derived(design.build.file.currency);
   const say = (message: Schemas['Message']) => formatMessage(message, reader.units, currency);
 
   let asking = $state.raw<Finding | null>(null);
@@ -36,7 +36,7 @@
       lacking = 'A few words of why: you will read them again in a year.';
       return;
     }
-    bench.accept(asking!.id, asking!.text, reason.trim());
+    design.accept(asking!.id, asking!.text, reason.trim());
     asking = null;
   }
 </script>
@@ -56,7 +56,7 @@
   </section>
 {/if}
 {#each standing as f (f.id)}
-  <FindingItem finding={f} {currency} fixes={f.fixes} oncure={(fix) => bench.build.change(fix.changes)}>
+  <FindingItem finding={f} {currency} fixes={f.fixes} oncure={(fix) => design.build.change(fix.changes)}>
     {#each f.fields.slice(0, 1) as field (field)}
       <button class="link" onclick={() => goToField(field)} aria-label={`Go there: ${f.title}`}
         >Go there</button
@@ -80,7 +80,7 @@
         {/if}
         <button
           class="link text-sm"
-          onclick={() => bench.accept(f.id, '', null)}
+          onclick={() => design.accept(f.id, '', null)}
           aria-label={`Take up again: ${f.title}`}>Take it up again</button
         >
       </div>

@@ -2,21 +2,21 @@
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
   import { figureSpec, written } from '$lib/units';
-  import type { Bench } from './design.svelte';
+  import type { Design } from './design.svelte';
   import type { Handle } from './stations';
 
-  let { bench, handles }: { bench: Bench; handles: Handle[] } = $props();
+  let { design, handles }: { design: Design; handles: Handle[] } = $props();
   const uid = $props.id();
 
   function key(event: KeyboardEvent): void {
     // A step of the keyboard is a step to undo.
-    if (event.key.startsWith('Arrow') || event.key.startsWith('Page')) bench.build.release();
+    if (event.key.startsWith('Arrow') || event.key.startsWith('Page')) design.build.release();
   }
 </script>
 
 <div class="mb-2 flex flex-wrap gap-x-5 gap-y-1" role="group" aria-label="Drag to see">
   {#each handles as h (h.path)}
-    {@const value = bench.build.value(h.path)}
+    {@const value = design.build.value(h.path)}
     {#if typeof value === 'number'}
       {@const spec = figureSpec(h.path)}
       <div class="flex items-center gap-2 text-sm">
@@ -31,8 +31,8 @@
           {value}
           aria-valuetext={written(value, spec.quantity ?? 'count', reader.units)}
           data-handle={h.path}
-          oninput={(e) => bench.build.slide(h.path, Number(e.currentTarget.value))}
-          onchange={() => bench.build.release()}
+          oninput={(e) => design.build.slide(h.path, Number(e.currentTarget.value))}
+          onchange={() => design.build.release()}
           onkeyup={key}
         />
         <span class="min-w-9 font-semibold">{written(value, spec.quantity ?? 'count', reader.units)}</span>

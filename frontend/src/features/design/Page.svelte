@@ -1,4 +1,4 @@
-<!-- The bench: the stations on the left, the board and the chosen station in the middle, the outcomes on the right. -->
+<!-- The design: the stations on the left, the board and the chosen station in the middle, the outcomes on the right. -->
 <script lang="ts">
   import { onMount } from 'svelte';
   import { reader } from '$lib/reader.svelte';
@@ -8,7 +8,7 @@
   import Once from '$lib/ui/Once.svelte';
   import Gauge from '$lib/ui/Gauge.svelte';
   import { formatMessage } from '$lib/units';
-  import { Bench } from './design.svelte';
+  import { Design } from './design.svelte';
   import Findings from './Findings.svelte';
   import PowerLine from './PowerLine.svelte';
   import Route from './Route.svelte';
@@ -19,7 +19,7 @@
   import { partNames } from '$lib/parts';
   import StationPanel from './StationPanel.svelte';
 
-  const bench = new Bench(getBuildContext());
+  const design = new Design(getBuildContext());
   let stationId = $state('brief');
   let explaining = $state<'speed' | 'hill' | 'range' | 'carry' | 'money'>('speed');
   let asking = $state(false);
@@ -28,7 +28,7 @@
   let panel = $state<StationPanel>();
 
   const station = $derived(STATIONS.find((s) => s.id === stationId) ?? STATIONS[0]!);
-  const prediction = $derived(bench.prediction);
+  const prediction = $derived(design.prediction);
   const outcomes = $derived(prediction?.outcomes);
   const lit = $derived(station.slots.flatMap((s) => (s.kind === 'cell' ? ['pack'] : [s.kind])));
   const explained = $derived(outcomes?.find((p) => p.name === explaining));
@@ -111,7 +111,7 @@
   <aside
     class="order-3 border-line px-3 pt-2 [overflow-anchor:none] lg:order-1 lg:overflow-y-auto lg:border-r lg:pr-0"
   >
-    <Route {bench} current={stationId} {go} />
+    <Route {design} current={stationId} {go} />
   </aside>
 
   <main class="order-2 flex min-h-0 min-w-0 flex-col gap-2 px-4 pt-2 lg:px-5 lg:pb-3">
@@ -119,7 +119,7 @@
       <h1 class="text-base max-sm:sr-only">The board as chosen</h1>
       <div class="ml-auto flex gap-4 text-sm" role="group" aria-label="View of the board">
         {#each VIEWS as [view, label] (view)}
-          <button class="tab" aria-pressed={bench.view === view} onclick={() => (bench.view = view)}
+          <button class="tab" aria-pressed={design.view === view} onclick={() => (design.view = view)}
             >{label}</button
           >
         {/each}
@@ -131,14 +131,14 @@
           drawing={prediction.drawing}
           units={reader.units}
           chosen={lit}
-          names={partNames(bench.build.file)}
+          names={partNames(design.build.file)}
           onpart={goToPart}
         />
       {/if}
     </div>
     {#if prediction?.line.length}<PowerLine moments={prediction.line} />{/if}
     <div class="flex flex-1 scroll-mt-2 flex-col lg:min-h-0" data-station-panel>
-      {#key station.id}<StationPanel bind:this={panel} {bench} {station} bind:proposing />{/key}
+      {#key station.id}<StationPanel bind:this={panel} {design} {station} bind:proposing />{/key}
     </div>
   </main>
 
@@ -156,11 +156,11 @@
         {#each outcomes as outcome (outcome.name)}
           <div class="min-w-0">
             <p class="mb-1 text-sm font-semibold">{outcome.title}</p>
-            <Gauge {outcome} units={reader.units} currency={bench.build.file.currency} />
+            <Gauge {outcome} units={reader.units} currency={design.build.file.currency} />
           </div>
         {/each}
       </div>
-      {#if bench.asked.failed}
+      {#if design.asked.failed}
         <p class="mt-2 text-sm text-short" role="alert">
           The server cannot be reached: these are the last predictions.
         </p>
@@ -173,7 +173,7 @@
         {/each}
       </div>
       <p class="remark mt-1 min-h-14 text-sm" data-testid="limit">
-        {#if explained?.message}{formatMessage(explained.message, reader.units, bench.build.file.currency)}
+        {#if explained?.message}{formatMessage(explained.message, reader.units, design.build.file.currency)}
         {:else if explaining === 'carry'}The sum of the parts, as carried.
         {:else if explaining === 'money'}No prices entered yet.
         {:else}Not predicted yet: choose what is still needed.{/if}
@@ -186,12 +186,12 @@
         {/if}
       </p>
       {#if explained && prediction}
-        <Sureness {bench} outcome={explained} {prediction} {goToField} why={() => (asking = true)} />
+        <Sureness {design} outcome={explained} {prediction} {goToField} why={() => (asking = true)} />
       {/if}
       {#if prediction}
-        <Findings {bench} findings={prediction.findings} needs={prediction.needs} {goToField} />
+        <Findings {design} findings={prediction.findings} needs={prediction.needs} {goToField} />
       {/if}
-    {:else if bench.asked.failed}
+    {:else if design.asked.failed}
       <p class="text-short" role="alert">The prediction cannot be reached just now; your build is kept.</p>
     {:else}
       <p class="remark">Predicting…</p>
@@ -206,7 +206,7 @@
     bind:open={asking}
     name={explaining}
     {prediction}
-    currency={bench.build.file.currency}
+    currency={design.build.file.currency}
     {goToField}
   />
 {/if}

@@ -11,9 +11,9 @@
   import Gauge from '$lib/ui/Gauge.svelte';
   import { formatMessage } from '$lib/units';
   import { STATIONS } from './stations';
-  import type { Bench } from './design.svelte';
+  import type { Design } from './design.svelte';
 
-  let { bench, wanted = $bindable(false) }: { bench: Bench; wanted?: boolean } = $props();
+  let { design, wanted = $bindable(false) }: { design: Design; wanted?: boolean } = $props();
   $effect(() => {
     if (!wanted) return;
     wanted = false;
@@ -27,7 +27,7 @@
 
   const kept = $derived(
     STATIONS.flatMap((s) => s.slots)
-      .filter((s) => s.kind !== 'cell' && s.kind !== 'extra' && bench.build.value(s.field))
+      .filter((s) => s.kind !== 'cell' && s.kind !== 'extra' && design.build.value(s.field))
       .map((s) => s.name.toLowerCase()),
   );
 
@@ -35,9 +35,9 @@
     open = true;
     proposals = null;
     trouble = '';
-    const document = around ? bench.build.file : { ...bench.build.file, parts: {}, settings: {} };
+    const document = around ? design.build.file : { ...design.build.file, parts: {}, settings: {} };
     const own = (job = new Job('Boards for this brief', () =>
-      api.POST('/api/proposals', { body: { document, board: bench.build.id } }),
+      api.POST('/api/proposals', { body: { document, board: design.build.id } }),
     ));
     const done = await own.run();
     if (own !== job) return;
@@ -55,15 +55,15 @@
   }
 
   async function lay(one: Proposal): Promise<void> {
-    if (!(await bench.lay(one.build))) {
+    if (!(await design.lay(one.build))) {
       trouble = 'The server cannot be reached; your build is kept.';
       return;
     }
     open = false;
     notices.say(
-      `On the bench: ${one.title.toLowerCase()}.`,
-      { label: 'Undo', run: () => bench.build.undo() },
-      bench.build,
+      `On the design: ${one.title.toLowerCase()}.`,
+      { label: 'Undo', run: () => design.build.undo() },
+      design.build,
     );
   }
 
@@ -84,7 +84,7 @@
 
 <div class="mb-3 flex flex-wrap items-center gap-x-3 gap-y-2 rounded border border-line bg-sheet px-3 py-2">
   <p class="min-w-0 flex-1 text-sm">
-    {#if kept.length}Say what it is for, and let the library answer: a board around what is on the bench, or
+    {#if kept.length}Say what it is for, and let the library answer: a board around what is on the design, or
       one of its own.
     {:else}Say what it is for below, then let the library answer with whole boards. Or choose part by part.{/if}
   </p>
@@ -100,7 +100,7 @@
   bind:open
   title="Boards for this brief"
   broad
-  remark="From the library’s parts, each slot settled against the others. Nothing is changed until you lay one on the bench."
+  remark="From the library’s parts, each slot settled against the others. Nothing is changed until you lay one on the design."
   onclose={stop}
 >
   {#if trouble}
@@ -127,7 +127,7 @@
                 <Gauge
                   {outcome}
                   units={reader.units}
-                  currency={bench.build.file.currency}
+                  currency={design.build.file.currency}
                   compact
                   height={90}
                   width={56}
@@ -138,11 +138,11 @@
           <h4 class="mt-3 text-sm font-semibold">What it gives up</h4>
           <ul class="m-0 list-none p-0 text-sm">
             {#each one.gives_up ?? [] as said, i (i)}
-              <li>{formatMessage(said, reader.units, bench.build.file.currency)}</li>
+              <li>{formatMessage(said, reader.units, design.build.file.currency)}</li>
             {:else}<li class="remark">Nothing that the others have more of.</li>{/each}
             {#if one.dangers}<li class="text-short">{one.dangers} findings to settle.</li>{/if}
             {#each one.lacks ?? [] as said, i (i)}
-              <li class="text-ink2">{formatMessage(said, reader.units, bench.build.file.currency)}</li>
+              <li class="text-ink2">{formatMessage(said, reader.units, design.build.file.currency)}</li>
             {/each}
           </ul>
           <details class="mt-2 text-sm">
@@ -155,7 +155,7 @@
             </dl>
           </details>
           <Button main onclick={() => lay(one)} class="mt-3 self-start"
-            >Lay it on the bench<span class="sr-only">: {one.title}</span></Button
+            >Use this board<span class="sr-only">: {one.title}</span></Button
           >
         </article>
       {:else}

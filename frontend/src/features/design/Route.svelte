@@ -3,16 +3,16 @@
   import { reader } from '$lib/reader.svelte';
   import type { Finding } from '$lib/api/client';
   import { STATIONS, stationSummary, touches, type Station } from './stations';
-  import type { Bench } from './design.svelte';
+  import type { Design } from './design.svelte';
 
   interface Props {
-    bench: Bench;
+    design: Design;
     current: string;
     go: (id: string) => void;
   }
-  let { bench, current, go }: Props = $props();
+  let { design, current, go }: Props = $props();
 
-  const findings = $derived(bench.prediction?.findings ?? []);
+  const findings = $derived(design.prediction?.findings ?? []);
 
   function worst(station: Station): Finding | undefined {
     return findings.find((f) => f.severity !== 'note' && !f.accepted && touches(station, f));
@@ -24,7 +24,7 @@
     class="relative m-0 list-none p-0 before:absolute before:top-4 before:bottom-5 before:left-[10px] before:w-px before:bg-rule"
   >
     {#each STATIONS as station, i (station.id)}
-      {@const summary = stationSummary(station, bench.build.file, reader.units)}
+      {@const summary = stationSummary(station, design.build.file, reader.units)}
       {@const finding = worst(station)}
       {@const on = station.id === current}
       <li>

@@ -6,7 +6,7 @@
   import { figureSpec } from '$lib/units';
   import Figure from '$lib/ui/Figure.svelte';
   import { notices } from '$lib/ui/notices.svelte';
-  import type { Bench } from './design.svelte';
+  import type { Design } from './design.svelte';
   import Proposals from './Proposals.svelte';
   import Candidates from './Candidates.svelte';
   import Handles from './Handles.svelte';
@@ -16,12 +16,12 @@
   import { decidingText, possessive } from '$lib/parts';
 
   interface Props {
-    bench: Bench;
+    design: Design;
     station: Station;
     /** Boards are wanted at once; taken back when they are asked for. */
     proposing?: boolean;
   }
-  let { bench, station, proposing = $bindable(false) }: Props = $props();
+  let { design, station, proposing = $bindable(false) }: Props = $props();
 
   /** What can be seen of a station: a kind of part, or what is entered beside it. */
   type Topic = { id: string; name: string; field: string; slot?: Slot };
@@ -39,19 +39,19 @@
   let both = $state(false);
   const topic = $derived(topics.find((t) => t.id === picked) ?? topics[0]!);
   const choosing = $derived(topic.slot !== undefined && !entering);
-  const list = $derived(topic.slot?.several ? listAt(bench.build.file, topic.field) : []);
+  const list = $derived(topic.slot?.several ? listAt(design.build.file, topic.field) : []);
   /** Whose figures are shown: of a list one, else the part or section itself. */
   let nth = $state(0);
   const field = $derived(
     topic.slot?.several ? `${topic.field}.${Math.min(nth, Math.max(list.length - 1, 0))}` : topic.field,
   );
-  const needless = $derived(new Set(bench.prediction?.not_of_this_board));
-  const said = (path: string) => bench.build.value(path) !== undefined && bench.build.value(path) !== null;
+  const needless = $derived(new Set(design.prediction?.not_of_this_board));
+  const said = (path: string) => design.build.value(path) !== undefined && design.build.value(path) !== null;
   const wanted = (paths: string[]) => paths.filter((p) => !needless.has(p) || said(p));
   const fields = $derived(fieldsOf(field));
   // A station without parts shows all its sections on its one sheet.
   const further = $derived(station.slots.length ? [] : station.sections.slice(1));
-  const record = $derived(bench.build.value(field) as Record<string, unknown> | undefined);
+  const record = $derived(design.build.value(field) as Record<string, unknown> | undefined);
   let candidates = $state<Candidates>();
 
   function look(id: string): void {
@@ -60,7 +60,7 @@
   }
 
   const wrong = $derived(
-    (bench.prediction?.findings ?? []).filter(
+    (design.prediction?.findings ?? []).filter(
       (f) => f.severity !== 'note' && !f.accepted && station.id !== 'brief' && touches(station, f),
     ),
   );
@@ -80,7 +80,7 @@
 
   const estimates = $derived(
     Object.fromEntries(
-      (bench.prediction?.estimated ?? []).map((e) => [e.field, { value: e.value, rule: e.rule }]),
+      (design.prediction?.estimated ?? []).map((e) => [e.field, { value: e.value, rule: e.rule }]),
     ),
   );
 
@@ -93,7 +93,7 @@
       picked = holding.id;
       nth = Number(/\.(\d+)\./.exec(path)?.[1] ?? 0);
       // The name of a part that is not there is asked for by choosing one.
-      entering = !(holding.slot && path.endsWith('.name') && !bench.build.value(holding.field));
+      entering = !(holding.slot && path.endsWith('.name') && !design.build.value(holding.field));
     }
     requestAnimationFrame(() =>
       document.querySelector<HTMLElement>(`[data-path="${path}"] :is(input, select)`)?.focus(),
@@ -101,13 +101,14 @@
   }
 
   async function takeOff(path: string): Promise<void> {
-    if (!(await bench.build.takeOff(path))) notices.say('The server cannot be reached; nothing was changed.');
+    if (!(await design.build.takeOff(path)))
+      notices.say('The server cannot be reached; nothing was changed.');
   }
 
   function measuredMark(path: string): { by?: string | null; day?: string | null } | null {
     const dot = path.lastIndexOf('.');
-    const own = bench.build.value(`${path.slice(0, dot)}.measured`) as string[] | undefined;
-    return bench.measured(path) ?? (own?.includes(path.slice(dot + 1)) ? {} : null);
+    const own = design.build.value(`${path.slice(0, dot)}.measured`) as string[] | undefined;
+    return design.measured(path) ?? (own?.includes(path.slice(dot + 1)) ? {} : null);
   }
 </script>
 
@@ -162,8 +163,8 @@
       {/each}
     </ul>
   {/if}
-  {#if station.id === 'brief'}<Proposals {bench} bind:wanted={proposing} />{/if}
-  {#if station.handles.length}<Handles {bench} handles={station.handles} />{/if}
+  {#if station.id === 'brief'}<Proposals {design} bind:wanted={proposing} />{/if}
+  {#if station.handles.length}<Handles {design} handles={station.handles} />{/if}
 
   {#if topic.slot?.several && list.length}
     <ul class="m-0 mb-1 flex list-none flex-wrap gap-x-3 gap-y-1 p-0 text-sm">
@@ -195,18 +196,18 @@
     </p>
   {/if}
   {#if choosing && topic.slot}
-    {#key topic.id}<Candidates bind:this={candidates} {bench} slot={topic.slot} />{/key}
+    {#key topic.id}<Candidates bind:this={candidates} {design} slot={topic.slot} />{/key}
   {:else}
     <div class="min-h-0 flex-1 overflow-auto pr-1 pb-2">
       {#if topic.slot?.several && !list.length}
         <p class="remark py-2 text-sm">Nothing of the kind is on the board.</p>
-        <Button onclick={() => bench.build.set(`${topic.field}.0.name`, topic.name)}>Add one by hand</Button>
+        <Button onclick={() => design.build.set(`${topic.field}.0.name`, topic.name)}>Add one by hand</Button>
       {:else}
         {#if topic.slot && !record}
           <p class="remark mb-2 text-sm">Nothing chosen: enter what you have, or choose from the library.</p>
         {/if}
         {@render figures(wanted(fields.deciding))}
-        {#if topic.id === 'deck'}<Underside {bench} />{/if}
+        {#if topic.id === 'deck'}<Underside {design} />{/if}
         {#if fields.bought.length}
           <h3 class="mt-4 mb-1 border-t border-line pt-2 text-sm">Bought</h3>
           {@render figures(wanted(fields.bought))}
@@ -226,13 +227,13 @@
       <div class:col-span-full={(figureSpec(path).longest ?? 0) >= 2000}>
         <Figure
           {path}
-          value={bench.build.value(path)}
-          currency={bench.build.file.currency}
-          fault={bench.faults[path]}
+          value={design.build.value(path)}
+          currency={design.build.file.currency}
+          fault={design.faults[path]}
           estimate={estimates[path]}
           measured={measuredMark(path)}
-          onmeasured={figureSpec(path).measurable ? (m) => bench.mark(path, m && { path, ...m }) : undefined}
-          onchange={(v) => bench.build.set(path, v)}
+          onmeasured={figureSpec(path).measurable ? (m) => design.mark(path, m && { path, ...m }) : undefined}
+          onchange={(v) => design.build.set(path, v)}
         />
       </div>
     {/each}

@@ -4,19 +4,19 @@
   import type { Prediction, Outcome } from '$lib/api/client';
   import Figure from '$lib/ui/Figure.svelte';
   import { written } from '$lib/units';
-  import type { Bench } from './design.svelte';
+  import type { Design } from './design.svelte';
   import Whose from './Whose.svelte';
 
   interface Props {
-    bench: Bench;
+    design: Design;
     outcome: Outcome;
     prediction: Prediction;
     goToField: (path: string) => void;
     why: () => void;
   }
-  let { bench, outcome, prediction, goToField, why }: Props = $props();
+  let { design, outcome, prediction, goToField, why }: Props = $props();
 
-  const say = (v: number) => written(v, outcome.quantity, reader.units, bench.build.file.currency);
+  const say = (v: number) => written(v, outcome.quantity, reader.units, design.build.file.currency);
   const doubt = $derived(prediction.doubt?.find((d) => d.result === outcome.name));
   const next = $derived(
     (prediction.measure_next ?? [])
@@ -66,14 +66,14 @@
     <div class="mt-1 grid grid-cols-[9rem_1fr] items-end gap-3">
       <Figure
         path="weighed_kg"
-        value={bench.build.value('weighed_kg')}
-        fault={bench.faults.weighed_kg}
-        onchange={(v) => bench.build.set('weighed_kg', v)}
+        value={design.build.value('weighed_kg')}
+        fault={design.faults.weighed_kg}
+        onchange={(v) => design.build.set('weighed_kg', v)}
       />
       <p class="remark">On a scale it counts as it is, whatever the parts add up to.</p>
     </div>
   {/if}
-  {#if outcome.name === 'range' && !bench.build.file.brief?.cruise_kmh}
+  {#if outcome.name === 'range' && !design.build.file.brief?.cruise_kmh}
     <button class="link mt-1" onclick={() => goToField('brief.cruise_kmh')}
       >Say how fast you really ride</button
     >

@@ -2,17 +2,17 @@
 <script lang="ts">
   import Button from '$lib/ui/Button.svelte';
   import Figure from '$lib/ui/Figure.svelte';
-  import type { Bench } from './design.svelte';
+  import type { Design } from './design.svelte';
 
-  let { bench }: { bench: Bench } = $props();
-  const points = $derived(bench.build.file.parts?.deck?.curve ?? []);
-  const length = $derived(bench.build.file.parts?.deck?.length_mm ?? 900);
+  let { design }: { design: Design } = $props();
+  const points = $derived(design.build.file.parts?.deck?.curve ?? []);
+  const length = $derived(design.build.file.parts?.deck?.length_mm ?? 900);
   const KEYS = ['at_mm', 'below_mm', 'hollow_mm'] as const;
 
   function add(): void {
     // Evenly along what is left: three places are the least that tell a curve.
     const at = Math.round((length * (points.length + 1)) / Math.max(4, points.length + 2));
-    bench.build.set(`parts.deck.curve.${points.length}`, { at_mm: at, below_mm: 0 });
+    design.build.set(`parts.deck.curve.${points.length}`, { at_mm: at, below_mm: 0 });
   }
 </script>
 
@@ -27,15 +27,15 @@
       {@const path = `parts.deck.curve.${i}.${key}`}
       <Figure
         {path}
-        value={bench.build.value(path)}
-        fault={bench.faults[path]}
-        onchange={(v) => bench.build.set(path, v)}
+        value={design.build.value(path)}
+        fault={design.faults[path]}
+        onchange={(v) => design.build.set(path, v)}
       />
     {/each}
     <button
       class="px-2 py-1 text-ink2 hover:text-short"
       aria-label={`Take off place ${i + 1}`}
-      onclick={() => bench.build.set(`parts.deck.curve.${i}`, null)}>✕</button
+      onclick={() => design.build.set(`parts.deck.curve.${i}`, null)}>✕</button
     >
   </div>
 {/each}

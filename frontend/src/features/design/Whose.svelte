@@ -12,7 +12,7 @@
       ] as const
     )
       .map(([key, words, tone]) => ({ words, tone, share: doubt[key] }))
-      .filter((p) => p.share >= 0.015),
+      .filter((p) => Math.round(p.share * 100) > 1),
   );
   const words = $derived(parts.map((p) => `${p.words} ${Math.round(p.share * 100)} %`).join(', '));
 </script>

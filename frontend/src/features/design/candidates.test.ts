@@ -3,7 +3,7 @@ import type { Candidate } from '$lib/api/client';
 import { reader } from '$lib/reader.svelte';
 import { inComponent, openBuild } from '../../testing/build.svelte';
 import { json, server } from '../../testing/server';
-import { Bench } from './design.svelte';
+import { Design } from './design.svelte';
 import Candidates from './Candidates.svelte';
 import { STATIONS } from './stations';
 import { render, screen, textOf, userEvent, within } from '../../testing/component';
@@ -44,9 +44,9 @@ async function table(candidates = MOTORS, more: object = {}) {
   server.on('POST /api/candidates', () => ({ candidates, columns: ['speed', 'money'], own: [], ...more }));
   server.on('POST /api/predict', () => ({ outcomes: [] }));
   const build = openBuild({ currency: 'EUR' });
-  const { made: bench } = inComponent(() => new Bench(build));
+  const { made: design } = inComponent(() => new Design(build));
   const slot = STATIONS.find((s) => s.id === 'motor')!.slots.find((s) => s.kind === 'motors')!;
-  render(Candidates, { bench, slot });
+  render(Candidates, { design, slot });
   if (candidates.length) await screen.findAllByTestId('candidate');
   return build;
 }
@@ -123,8 +123,8 @@ test('why a board has none of this kind is said in the core’s words', async ()
 
 test('a library that cannot be reached is no empty table', async () => {
   server.on('POST /api/predict', () => ({ outcomes: [] }));
-  const { made: bench } = inComponent(() => new Bench(openBuild()));
+  const { made: design } = inComponent(() => new Design(openBuild()));
   server.on('POST /api/candidates', () => json(500, { message: 'No.', faults: [] }));
-  render(Candidates, { bench, slot: STATIONS.find((s) => s.id === 'motor')!.slots[0]! });
+  render(Candidates, { design, slot: STATIONS.find((s) => s.id === 'motor')!.slots[0]! });
   expect(await screen.findByText(/cannot be reached just now/)).toBeTruthy();
 });

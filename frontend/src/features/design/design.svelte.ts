@@ -6,8 +6,8 @@ import { Query } from '$lib/sync/query.svelte';
 
 export type Measured = Schemas['Measured'];
 
-/** A build on the bench: what it outcomes, how it is drawn, what is wrong with it, and what is said of its figures. */
-export class Bench {
+/** A build on the design: what it will do, how it is drawn, what is wrong with it, and what is said of its figures. */
+export class Design {
   /** The view in which the board is drawn. */
   view = $state<View>('side');
   /** Everything that is known of the file as it is now: outcomes with bands, findings, the drawing. */
@@ -17,7 +17,7 @@ export class Bench {
     this.asked = new Query(
       () => ({ document: build.file, view: this.view, board: build.id }),
       (body, signal) => api.POST('/api/predict', { body, signal }),
-      { remember: () => `bench:${build.id}` },
+      { cacheKey: () => `design:${build.id}` },
     );
   }
 

@@ -4,7 +4,7 @@ import { today } from '$lib/reader.svelte';
 import { inComponent, openBuild } from '../../testing/build.svelte';
 import { render, screen, textOf, userEvent, within } from '../../testing/component';
 import { server } from '../../testing/server';
-import { Bench } from './design.svelte';
+import { Design } from './design.svelte';
 import Findings from './Findings.svelte';
 import Handles from './Handles.svelte';
 
@@ -33,9 +33,9 @@ const user = userEvent.setup();
 function shown(findings: Finding[], more: object = {}) {
   server.on('POST /api/predict', () => ({ outcomes: [] }));
   const build = openBuild({ settings: { cells_in_series: 5 } });
-  const { made: bench } = inComponent(() => new Bench(build));
+  const { made: design } = inComponent(() => new Design(build));
   const goToField = vi.fn();
-  render(Findings, { bench, findings, needs: [], goToField, ...more });
+  render(Findings, { design, findings, needs: [], goToField, ...more });
   return { build, goToField };
 }
 const finding = (title: string) => screen.getAllByTestId('finding').find((f) => textOf(f).includes(title))!;
@@ -107,12 +107,12 @@ test('what is still needed leads to each field', async () => {
 test('a handle shows its figure with the unit, and reaches as far as the value that is there', async () => {
   server.on('POST /api/predict', () => ({ outcomes: [] }));
   const build = openBuild({ parts: { drive: { motor_teeth: 30, wheel_teeth: 42 } } });
-  const { made: bench } = inComponent(() => new Bench(build));
+  const { made: design } = inComponent(() => new Design(build));
   const handles = [
     { path: 'parts.drive.motor_teeth', low: 9, high: 24, step: 1 },
     { path: 'parts.pack.parallel', low: 1, high: 8, step: 1 },
   ];
-  render(Handles, { bench, handles });
+  render(Handles, { design, handles });
   const sliders = screen.getAllByRole<HTMLInputElement>('slider');
   expect(sliders).toHaveLength(1); // a figure that is not there has no handle
   expect([sliders[0]!.min, sliders[0]!.max, sliders[0]!.getAttribute('aria-valuetext')]).toEqual([
@@ -126,18 +126,18 @@ test('a figure that is marked as measured loses both of its marks when it is not
   server.on('POST /api/predict', () => ({ outcomes: [] }));
   const motors = { name: 'Outrunner', kv_rpm_per_v: 170, measured: ['kv_rpm_per_v', 'no_load_current_a'] };
   const build = openBuild({ parts: { motors } });
-  const { made: bench } = inComponent(() => new Bench(build));
-  bench.mark('parts.motors.kv_rpm_per_v', { path: 'parts.motors.kv_rpm_per_v', by: 'drill' });
-  expect(bench.measured('parts.motors.kv_rpm_per_v')?.by).toBe('drill');
-  bench.mark('parts.motors.kv_rpm_per_v', null);
-  expect(bench.measured('parts.motors.kv_rpm_per_v')).toBeUndefined();
+  const { made: design } = inComponent(() => new Design(build));
+  design.mark('parts.motors.kv_rpm_per_v', { path: 'parts.motors.kv_rpm_per_v', by: 'drill' });
+  expect(design.measured('parts.motors.kv_rpm_per_v')?.by).toBe('drill');
+  design.mark('parts.motors.kv_rpm_per_v', null);
+  expect(design.measured('parts.motors.kv_rpm_per_v')).toBeUndefined();
   expect(build.file.parts?.motors?.measured).toEqual(['no_load_current_a']);
 });
 
 test('a proposed board replaces parts and settings, and a refusal leaves the board as it was', async () => {
   server.on('POST /api/predict', () => ({ outcomes: [] }));
   const build = openBuild();
-  const { made: bench } = inComponent(() => new Bench(build));
+  const { made: design } = inComponent(() => new Design(build));
   server.on('POST /api/builds/replace-parts', ({ body }) => ({ ...body.document, parts: body.parts }));
   const proposed = {
     ...build.file,
@@ -145,7 +145,7 @@ test('a proposed board replaces parts and settings, and a refusal leaves the boa
     parts: { drive: { motor_teeth: 20 } },
     settings: { max_erpm: 1 },
   };
-  expect(await bench.lay(proposed as never)).toBe(true);
+  expect(await design.lay(proposed as never)).toBe(true);
   expect([build.name, build.file.parts?.drive?.motor_teeth, build.file.settings]).toEqual([
     'Sea wall',
     20,
@@ -153,6 +153,6 @@ test('a proposed board replaces parts and settings, and a refusal leaves the boa
   ]);
   server.offline = true;
   const before = build.file;
-  expect(await bench.lay(proposed as never)).toBe(false);
+  expect(await design.lay(proposed as never)).toBe(false);
   expect(build.file).toBe(before);
 });

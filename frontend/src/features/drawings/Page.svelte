@@ -16,7 +16,7 @@
   const asked = new Query(
     () => build.file,
     (document, signal) => api.POST('/api/drawings', { body: { document }, signal }),
-    { remember: () => `drawings:${build.id}` },
+    { cacheKey: () => `drawings:${build.id}` },
   );
   const drawings = $derived(asked.answer);
 

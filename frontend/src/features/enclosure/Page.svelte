@@ -18,7 +18,7 @@
   const asked = new Query(
     () => build.file,
     (document, signal) => api.POST('/api/enclosure', { body: { document }, signal }),
-    { remember: () => `box:${build.id}` },
+    { cacheKey: () => `box:${build.id}` },
   );
   const reports = $derived(asked.answer);
   const second = $derived(reports?.find((r) => r.second)?.second);
@@ -73,7 +73,7 @@
             {/if}
             <p class="mt-2 text-sm">
               <a class="link" href={`${addressOf(build.id, 'design')}?at=${report.field}`}
-                >Change it on the bench</a
+                >Change it on the Design page</a
               >, or here below.
             </p>
           </div>

@@ -47,8 +47,11 @@
   );
   const mid = (board: Explored['front'][number], w: Wish) =>
     board.outcomes.find((p) => p.name === w)?.mid ?? 0;
-  const tone = (chance: number) =>
-    chance >= 0.8 ? 'var(--color-holds)' : chance >= 0.2 ? 'var(--color-unsure)' : 'var(--color-rule)';
+  const TONE = {
+    likely: 'var(--color-holds)',
+    uncertain: 'var(--color-unsure)',
+    unlikely: 'var(--color-rule)',
+  } as const;
   const CHOICES = Object.keys(TITLES) as Wish[];
 </script>
 
@@ -105,7 +108,7 @@
         y={y(show(cloud.up, c.y + cloud.high))}
         width={Math.max(x(show(cloud.across, c.x + cloud.wide)) - left - 0.5, 1)}
         height={Math.max(bottom - y(show(cloud.up, c.y + cloud.high)) - 0.5, 1)}
-        fill={tone(c.chance)}
+        fill={TONE[c.likelihood]}
         opacity={0.25 + 0.55 * Math.min(c.boards / 40, 1)}
       />
     {/each}
@@ -151,7 +154,7 @@
           {cy}
           r={board.number === chosen ? 8 : 5}
           fill={board.number === chosen ? 'var(--color-ink)' : 'var(--color-sheet)'}
-          stroke={tone(board.chance)}
+          stroke={TONE[board.likelihood]}
           stroke-width="2.5"
         />
       </g>

@@ -24,14 +24,14 @@
     const number = explorer.may?.numbers.find((n) => n.path === path);
     return number ? shownUnit(number.quantity, {}).unit : '';
   };
-  const tone = (chance: number) => (chance >= 0.8 ? 'bg-holds' : chance >= 0.2 ? 'bg-unsure' : 'bg-rule');
+  const TONE = { likely: 'bg-holds', uncertain: 'bg-unsure', unlikely: 'bg-rule' } as const;
 
   async function lay(parts: Record<string, unknown>, settings?: Record<string, unknown>): Promise<void> {
     trouble = (await explorer.lay(parts, settings))
       ? ''
       : 'The server cannot be reached; your build is kept.';
     if (trouble) return;
-    notices.say('The board is on the bench.', { label: 'Undo', run: () => build.undo() }, build);
+    notices.say('This board is now your design.', { label: 'Undo', run: () => build.undo() }, build);
     go(addressOf(build.id, 'design'));
   }
 </script>
@@ -47,9 +47,7 @@
     <p class="text-sm">
       {looked.board.chosen.map((c) => c.label).join(', ')}: keeps it <b>{looked.board.chance_in_words}</b>.
     </p>
-    <Button main class="ml-auto" onclick={() => lay(looked.parts, looked.settings)}
-      >Lay it on the bench</Button
-    >
+    <Button main class="ml-auto" onclick={() => lay(looked.parts, looked.settings)}>Use this board</Button>
   </div>
   {#if trouble}<p class="text-short" role="alert">{trouble}</p>{/if}
   {#if looked.board.grave.length}<p class="mt-1 text-sm text-short">
@@ -57,7 +55,7 @@
     </p>{/if}
   {#if looked.board.also.length}
     <p class="mt-1 text-sm text-unsure">
-      It also takes another: {looked.board.also.join('; ').toLowerCase()}. The bench says how.
+      It also takes another: {looked.board.also.join('; ').toLowerCase()}. The Design page says how.
     </p>
   {/if}
   {#each looked.steps as axis (axis.path)}
@@ -90,7 +88,7 @@
                 {#if v.fits}
                   <span class="inline-block h-[10px] w-[60px] bg-line align-middle"
                     ><span
-                      class={['block h-full', tone(v.chance)]}
+                      class={['block h-full', TONE[v.likelihood]]}
                       style:width={`${Math.round(v.chance * 100)}%`}
                     ></span></span
                   >
@@ -122,7 +120,7 @@
           <span>keeps it {part.in_short}</span>
           <span class="tabular text-ink2">{part.outcomes.map(say).join(' · ')}</span>
           <button class="link ml-auto min-h-[44px]" onclick={() => lay(part.parts)}
-            >Lay it on the bench with this</button
+            >Use this board with this part</button
           >
         </li>
       {/each}

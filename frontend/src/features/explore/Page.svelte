@@ -69,8 +69,8 @@
       <OpenList {explorer} />
     </div>
     <div class="order-2 min-w-0">
-      {#if explorer.running && (found?.share ?? 1) < 1}
-        <progress class="h-[6px] w-full" value={found?.share ?? 0} aria-label="Boards tried"></progress>
+      {#if explorer.running && (found?.progress ?? 1) < 1}
+        <progress class="h-[6px] w-full" value={found?.progress ?? 0} aria-label="Boards tried"></progress>
       {:else if explorer.running && !found}
         <p class="remark" role="status">Putting the boards together…</p>
       {/if}
@@ -146,8 +146,7 @@
       {:else if !explorer.running}
         <p class="max-w-[34rem] text-base">
           <b>Nothing is tried yet.</b> On the left stands what is open: kinds of part that the library answers,
-          and numbers that may be any between two ends. What is not open stays as it is on the bench. Then try every
-          board.
+          and numbers that may be any between two ends. What is not open stays as it is. Then try every board.
         </p>
       {/if}
     </div>

@@ -25,7 +25,7 @@ export class MaintenancePage {
           body: { document: { ...document, trips: null } },
           signal,
         }),
-      { pause: 150, remember: () => `maintenance:${build.id}` },
+      { pause: 150, cacheKey: () => `maintenance:${build.id}` },
     );
   }
 

@@ -88,7 +88,7 @@
     />
     <span class="ml-auto"
       ><Button main disabled={busy} onclick={() => void take()}
-        >{draft.replaced.length ? 'Plan the change' : 'Put it on the bench'}</Button
+        >{draft.replaced.length ? 'Plan the change' : 'Use this board'}</Button
       ></span
     >
   </div>

@@ -20,7 +20,7 @@
         body: { document },
         signal,
       }),
-    { remember: () => `overview:${build.id}` },
+    { cacheKey: () => `overview:${build.id}` },
   );
   const overview = $derived(asked.answer);
   const outcomes = $derived(overview?.outcomes.filter((p) => p.wanted != null) ?? []);
@@ -44,7 +44,7 @@
       <h1 class="text-2xl">{build.name}</h1>
       <p class="remark">{build.file.stage ?? 'planned'}</p>
     </div>
-    {#if asked.remembered}
+    {#if asked.fromCache}
       <p class="mt-1 text-sm text-unsure" role="status">
         The server cannot be reached: this is how it stood when this device last saw it.
       </p>

@@ -16,7 +16,7 @@
   const asked = new Query(
     () => build.file,
     (document, signal) => api.POST('/api/pack', { body: { document }, signal }),
-    { remember: () => `pack:${build.id}`, pause: 60 },
+    { cacheKey: () => `pack:${build.id}`, pause: 60 },
   );
   const report = $derived(asked.answer);
   const plan = $derived(build.file.pack_assembly?.plan ?? {});
@@ -53,7 +53,7 @@
     {#if report.needs}
       <p class="mb-4 rounded border border-line bg-sheet p-3" data-testid="pack-needs">
         {say(report.needs)}
-        <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>To the bench</a>
+        <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>Open the design</a>
       </p>
     {/if}
     {#if report.findings?.length}<h2 class="sr-only">What is found</h2>{/if}

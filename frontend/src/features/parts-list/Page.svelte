@@ -65,16 +65,16 @@
         <p class="mt-4 font-serif text-lg text-ink2">Nothing chosen yet.</p>
         <p class="remark">
           The list grows out of the choices on the <a class="link" href={addressOf(piece.build.id, 'design')}
-            >bench</a
+            >Design page</a
           >.
         </p>
       {/if}
       <OwnLine {piece} />
       {#if list.to_choose.length}
         <p class="mt-4 border-t border-line pt-3 text-sm" data-testid="to-choose">
-          <span class="text-ink2">Still to choose on the bench:</span>
+          <span class="text-ink2">Still to choose:</span>
           {list.to_choose.map(nameOf).join(', ')}.
-          <a class="link" href={addressOf(piece.build.id, 'design')}>To the bench</a>
+          <a class="link" href={addressOf(piece.build.id, 'design')}>Open the design</a>
         </p>
       {/if}
       <Forgotten {piece} {list} />

@@ -25,7 +25,7 @@ export class PartsListPage {
     this.asked = new Query(
       () => build.file,
       (document, signal) => api.POST('/api/parts-list', { body: { document }, signal }),
-      { pause: PAUSE, remember: () => `parts-list:${build.id}` },
+      { pause: PAUSE, cacheKey: () => `parts-list:${build.id}` },
     );
   }
 

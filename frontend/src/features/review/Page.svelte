@@ -21,7 +21,7 @@
         body: { document: { ...document, trips: null } },
         signal,
       }),
-    { pause: 200, remember: () => `review:${build.id}` },
+    { pause: 200, cacheKey: () => `review:${build.id}` },
   );
   const report = $derived(asked.answer);
   const money = $derived(report?.currency ?? build.file.currency);

@@ -23,7 +23,7 @@
       await build.settled();
       return api.GET('/api/builds/{id}/revisions', { ...path, signal });
     },
-    { remember: () => `revisions:${build.id}` },
+    { cacheKey: () => `revisions:${build.id}` },
   );
   const history = $derived(asked.answer);
   let name = $state('');
@@ -236,7 +236,7 @@
   open={goingBack !== null}
   title={`Back to “${goingBack?.name ?? ''}”`}
   onclose={() => (goingBack = null)}
-  remark="The board becomes what it was then, as a new point. What stands on the bench now is kept as a point too, if it is not one already."
+  remark="The board becomes what it was then, as a new point. The board as it is now is kept as a point too, if it is not one already."
 >
   <p class="text-sm">
     Orders, prices and what has arrived go back with it; the points in between stay where they are.

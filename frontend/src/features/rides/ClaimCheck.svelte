@@ -1,4 +1,4 @@
-<!-- A figure that somebody outcomes, held against this board. -->
+<!-- A figure that somebody claims, compared with this board. -->
 <script lang="ts">
   import { api, faultsOf, type Schemas } from '$lib/api/client';
   import type { OpenBuild } from '$lib/build/build.svelte';
@@ -7,6 +7,9 @@
   import Button from '$lib/ui/Button.svelte';
   import Field from '$lib/ui/Field.svelte';
   import { formatMessage } from '$lib/units';
+
+  const TONE = { likely: 'holds', uncertain: 'ink', unlikely: 'short' } as const;
+  const VERDICT = { likely: '✓ Likely', uncertain: '~ Uncertain', unlikely: '✕ Unlikely' } as const;
 
   let { build }: { build: OpenBuild } = $props();
   let text = $state('');
@@ -39,7 +42,7 @@
 </script>
 
 <p class="remark mb-2 text-sm">
-  What a seller, a friend or a listing outcomes, held against this board with you on it.
+  What a seller, a friend or a listing claims, compared with this board and you on it.
 </p>
 <form class="flex flex-wrap items-end gap-3 [&_.entry]:min-h-[44px]" onsubmit={check} aria-label="The claim">
   <Field
@@ -62,17 +65,13 @@
     class="mt-4 max-w-[46rem]"
     aria-label="How it stands"
     data-testid="claim"
-    data-can={report.can.toFixed(3)}
+    data-chance={report.chance.toFixed(3)}
   >
     <p class="text-lg">
-      <b class={report.can >= 0.5 ? 'text-holds' : report.can >= 0.1 ? 'text-unsure' : 'text-short'}
-        >{report.can >= 0.9 ? '✓ It can' : report.can >= 0.1 ? '~ It may' : '✕ It cannot'}</b
-      >{report.can >= 0.1 && report.can < 0.9 ? `: ${report.in_words}` : ''}.
+      <b class={`text-${TONE[report.likelihood]}`}>{VERDICT[report.likelihood]}</b>: it can do this {report.in_words}.
     </p>
     <BandRuler
-      bands={[
-        { low: report.low, mid: report.mid, high: report.high, tone: report.can >= 0.5 ? 'holds' : 'short' },
-      ]}
+      bands={[{ low: report.low, mid: report.mid, high: report.high, tone: TONE[report.likelihood] }]}
       quantity={report.quantity}
       mark={wanted ?? undefined}
       label="What this board does, and what is claimed"

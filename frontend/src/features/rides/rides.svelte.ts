@@ -60,12 +60,12 @@ export class Rides {
     this.asked = new Query(
       () => `${build.id}`,
       (_, signal) => api.GET('/api/builds/{id}/rides', { params: path, signal }),
-      { remember: () => `rides:${build.id}` },
+      { cacheKey: () => `rides:${build.id}` },
     );
     this.calibration = new Query(
       () => `${build.id}:${build.revision}:${this.stamp}`,
       (_, signal) => api.GET('/api/builds/{id}/calibration', { params: path, signal }),
-      { remember: () => `calibration:${build.id}`, pause: 100 },
+      { cacheKey: () => `calibration:${build.id}`, pause: 100 },
     );
     if (this.count) this.queue.soon();
   }
@@ -138,7 +138,7 @@ export class Rides {
   }
 
   retry(): void {
-    if (this.asked.failed || this.asked.remembered) void this.asked.again();
+    if (this.asked.failed || this.asked.fromCache) void this.asked.again();
     this.queue.retry();
   }
 

@@ -10,6 +10,11 @@
   let across = $state(0);
   const width = $derived(Math.max(across || 560, 300));
   const HEIGHT = 220;
+  const TONE = {
+    likely: 'var(--color-holds)',
+    uncertain: 'var(--color-unsure)',
+    unlikely: 'var(--color-short)',
+  } as const;
   const PAD = { left: 38, right: 16, top: 26, bottom: 30 };
   const course = $derived(report.course!);
   const km = (v: number) => toShown(v, 'distance', reader.units);
@@ -103,16 +108,7 @@
           stroke="var(--color-rule)"
           stroke-dasharray="1 3"
         />
-        <circle
-          cx={x(km(p.km))}
-          cy={y(p.charge.mid)}
-          r="4"
-          fill={p.chance >= 0.8
-            ? 'var(--color-holds)'
-            : p.chance >= 0.5
-              ? 'var(--color-unsure)'
-              : 'var(--color-short)'}
-        />
+        <circle cx={x(km(p.km))} cy={y(p.charge.mid)} r="4" fill={TONE[p.likelihood]} />
         <text
           x={Math.min(x(km(p.km)), width - 20)}
           y={PAD.top - 4}

@@ -153,7 +153,8 @@
           {#each report.needs as n, i (i)}<p class="border-l-2 border-unsure pl-3">
               {formatMessage(n, reader.units)}
             </p>{/each}
-          {#if !build.file.parts?.motors}<a class="link" href={addressOf(build.id, 'design')}>To the bench</a
+          {#if !build.file.parts?.motors}<a class="link" href={addressOf(build.id, 'design')}
+              >Open the design</a
             >{/if}
         {:else if report?.points?.length}
           {#if trips.asked.refused}<p class="mb-1 text-sm text-short" role="alert">

@@ -8,9 +8,8 @@
 
   let { trips, report }: { trips: Trips; report: TripReport } = $props();
   const say = (v: number, q: string) => written(v, q, reader.units);
-  const tone = (chance: number) =>
-    chance >= 0.8 ? 'text-holds' : chance >= 0.5 ? 'text-unsure' : 'text-short';
-  const mark = (chance: number) => (chance >= 0.8 ? '✓' : chance >= 0.5 ? '~' : '✕');
+  const TONE = { likely: 'text-holds', uncertain: 'text-unsure', unlikely: 'text-short' } as const;
+  const MARK = { likely: '✓', uncertain: '~', unlikely: '✕' } as const;
   const reserve = $derived(report.reserve_pct ?? 0);
   const several = $derived((trips.trip?.days?.length ?? 0) > 1);
   const DID: Record<string, (id: string) => void> = {
@@ -22,7 +21,7 @@
 
 {#if report.says}
   <p class="text-base" data-testid="trip-says" data-chance={report.chance}>
-    <span class={tone(report.chance ?? 0)}>{mark(report.chance ?? 0)}</span>
+    <span class={TONE[report.likelihood ?? 'unlikely']}>{MARK[report.likelihood ?? 'unlikely']}</span>
     {formatMessage(report.says, reader.units)}
   </p>
   <p class="text-sm text-ink2">
@@ -71,8 +70,8 @@
                 >{say(p.volts.low, 'voltage')} at the worst</span
               ></td
             >
-            <td class={['pl-3', i > 0 && tone(p.chance)]}
-              >{#if i > 0}{mark(p.chance)} {p.in_words}{/if}</td
+            <td class={['pl-3', i > 0 && TONE[p.likelihood]]}
+              >{#if i > 0}{MARK[p.likelihood]} {p.in_words}{/if}</td
             >
             <td class="pl-3"
               >{#if p.stop}{p.stop === 'night' ? 'the night' : plain(p.stop)}{p.place

@@ -26,7 +26,7 @@ export class Trips {
               signal,
             })
           : { data: { needs: [] } as unknown as TripReport },
-      { pause: 250, remember: () => `trip:${build.id}` },
+      { pause: 250, cacheKey: () => `trip:${build.id}` },
     );
   }
 

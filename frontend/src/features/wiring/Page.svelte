@@ -19,7 +19,7 @@
   const asked = new Query(
     () => build.file,
     (document, signal) => api.POST('/api/wiring', { body: { document }, signal }),
-    { remember: () => `wiring:${build.id}` },
+    { cacheKey: () => `wiring:${build.id}` },
   );
   const report = $derived(asked.answer);
   const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
@@ -66,7 +66,7 @@
     <p class="rounded border border-line bg-sheet p-3">
       There is no pack yet, and nothing to wire.
       <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}
-        >Choose one on the bench</a
+        >Choose one on the Design page</a
       >
     </p>
   {:else}

@@ -1,13 +1,14 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import fc from '../../testing/property';
 import type { BuildFile, BuildOut } from '$lib/api/client';
+import { Drafts } from '$lib/sync/drafts';
 import { notices } from '$lib/ui/notices.svelte';
 import { json, server } from '../../testing/server';
 import { getBuild, OpenBuild } from './build.svelte';
 
 const DOCUMENT = {
   format: 'sand-pocket/build',
-  version: 1,
+  version: 2,
   name: 'Sea wall',
   rider: { mass_kg: 75 },
   brief: { range_km: 14 },
@@ -319,4 +320,17 @@ test('whatever is changed, undone and redone, with and without network, the serv
     }),
     { numRuns: 60, seed: 7 },
   );
+});
+
+test('changes kept under an earlier version of the build file are sent under the names of today', async () => {
+  const { row } = opened();
+  const earlier = { ...DOCUMENT, version: 1, packwork: { plan: { halves: true } } };
+  new Drafts(`sand-pocket:draft:${row.id}`).keep({ revision: 1, document: earlier, base: DOCUMENT });
+  server.on('POST /api/builds/upgrade', ({ body }) => {
+    const { packwork, ...rest } = body.document as typeof earlier;
+    return { ...rest, version: 2, ...(packwork ? { pack_assembly: packwork } : {}) };
+  });
+  const again = new OpenBuild(row.id, (await getBuild(row.id)).build!);
+  expect(again.file).toMatchObject({ version: 2, pack_assembly: { plan: { halves: true } } });
+  expect('packwork' in again.file).toBe(false);
 });

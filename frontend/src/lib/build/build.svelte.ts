@@ -5,17 +5,22 @@ import { differences, valueAt, withValue } from '$lib/paths';
 import { Drafts } from '$lib/sync/drafts';
 import { History } from '$lib/sync/history.svelte';
 import { merged } from '$lib/sync/merging';
-import { noteOpened, recall, remember } from '$lib/sync/remembered';
+import { noteOpened, readCache, writeCache } from '$lib/sync/device-cache';
 import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 import { notices } from '$lib/ui/notices.svelte';
+
+type Within<K extends 'parts' | 'pack_assembly'> = `${K}.${keyof NonNullable<BuildFile[K]> & string}`;
 
 /** A path into the build file: one that is written out has to be there; one that is put together is the core's word. */
 type Path<P extends string> =
   Record<never, never> extends Record<P, 1>
     ? P
-    : P extends FigurePath | keyof BuildFile | `parts.${keyof NonNullable<BuildFile['parts']>}`
+    : P extends FigurePath | keyof BuildFile | Within<'parts'> | Within<'pack_assembly'>
       ? P
       : never;
+
+/** Values by path: a path that is written out has to be there. */
+type Values<V> = { [P in keyof V]: P extends Path<P & string> ? V[P] : never };
 
 /** Where the build stands towards the server. */
 export type Saving = 'saved' | 'saving' | 'offline' | 'conflict' | 'refused' | 'signed out';
@@ -61,7 +66,7 @@ export class OpenBuild {
     this.revision = build.revision;
     this.updatedAt = build.updated_at;
     this.saved = this.file = build.document;
-    this.remember();
+    this.writeCache();
     void noteOpened(id);
     const left = histories.get(id);
     this.history = left && !differences(left.file, build.document).length ? left.history : new History();
@@ -111,14 +116,14 @@ export class OpenBuild {
   }
 
   /** Sets several figures as one step, as a fix does. */
-  change(values: Record<string, unknown>): void {
+  change<V extends Record<string, unknown>>(values: Values<V>): void {
     let file = this.file;
     for (const [path, value] of Object.entries(values)) file = withValue(file, path, value);
     this.put(file);
   }
 
   /** Sets several figures as one step, and offers the way back beside the word for it. */
-  changeAndSay(values: Record<string, unknown>, said: string): void {
+  changeAndSay<V extends Record<string, unknown>>(values: Values<V>, said: string): void {
     this.change(values);
     notices.say(said, { label: 'Undo', run: () => this.undo() }, this);
   }
@@ -236,7 +241,7 @@ export class OpenBuild {
     this.revision = build.revision;
     this.updatedAt = build.updated_at;
     this.saved = this.file = build.document;
-    this.remember();
+    this.writeCache();
     this.drafts.forget();
   }
 
@@ -253,7 +258,7 @@ export class OpenBuild {
         this.revision = data.revision;
         this.updatedAt = data.updated_at;
         this.saved = sent;
-        this.remember();
+        this.writeCache();
         if (this.file === sent) this.drafts.forget();
         else this.keepDraft();
         return 'arrived';
@@ -287,8 +292,8 @@ export class OpenBuild {
   }
 
   /** For when the server cannot be reached the next time. */
-  private remember(): void {
-    void remember(`build:${this.id}`, {
+  private writeCache(): void {
+    void writeCache(`build:${this.id}`, {
       id: this.id,
       revision: this.revision,
       updated_at: this.updatedAt,
@@ -312,10 +317,28 @@ export type Trouble = '' | 'missing' | 'unreachable';
 /** One build of the person's, as it is or as this device last saw it, or why it cannot be had. */
 export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble: Trouble }> {
   const answer = await api.GET('/api/builds/{id}', { params: { path: { id } } }).catch(() => null);
-  if (answer?.data) return { build: answer.data, trouble: '' };
+  if (answer?.data) {
+    await upgradeDraft(id, answer.data.document.version);
+    return { build: answer.data, trouble: '' };
+  }
   if (answer && answer.response.status < 500) return { trouble: 'missing' };
-  const build = await recall<BuildOut>(`build:${id}`);
+  const build = await readCache<BuildOut>(`build:${id}`);
   return build ? { build, trouble: '' } : { trouble: 'unreachable' };
+}
+
+/** Brings changes that were kept under an earlier version of the build file to the names of today. */
+async function upgradeDraft(id: string, version: number): Promise<void> {
+  const drafts = new Drafts<Draft>(`sand-pocket:draft:${id}`);
+  const draft = drafts.read();
+  if (!draft || draft.document.version === version) return;
+  const today = async (document: BuildFile) =>
+    (await api.POST('/api/builds/upgrade', { body: { document } })).data ?? document;
+  drafts.keep({
+    ...draft,
+    document: await today(draft.document),
+    base: draft.base && (await today(draft.base)),
+    sent: draft.sent && (await today(draft.sent)),
+  });
 }
 
 const KEY = Symbol('the board that is open');

@@ -62,7 +62,7 @@ export class Work {
           params: { path: { id: build.id }, query: { page } },
           signal,
         }),
-      { remember: () => `${page}:${build.id}` },
+      { cacheKey: () => `${page}:${build.id}` },
     );
     for (const id of this.photosWaiting) void this.show(id);
     if (this.count) this.queue.soon();
@@ -246,7 +246,7 @@ export class Work {
   }
 
   retry(): void {
-    if (this.asked.failed || this.asked.remembered) void this.asked.again();
+    if (this.asked.failed || this.asked.fromCache) void this.asked.again();
     this.queue.retry();
   }
 

@@ -1,13 +1,13 @@
 import { flushSync } from 'svelte';
 import { afterEach, expect, test } from 'vitest';
-import { device } from '../../testing/device';
+import { writeCache } from './device-cache';
 import { Query, type Reply } from './query.svelte';
 
 let stop: () => void = () => undefined;
 afterEach(() => stop());
 
 /** Something asked, whose answers come when the test says so. */
-function asking(remember?: () => string) {
+function asking(cacheKey?: () => string) {
   let question = $state('15 teeth');
   const open: { of: string; answer: (reply: Reply<string> | Error) => void }[] = [];
   let asked!: Query<string, string>;
@@ -19,7 +19,7 @@ function asking(remember?: () => string) {
           signal.addEventListener('abort', () => reject(new DOMException('overtaken', 'AbortError')));
           open.push({ of, answer: (reply) => (reply instanceof Error ? reject(reply) : resolve(reply)) });
         }),
-      { remember },
+      { cacheKey },
     );
   });
   const ask = (text: string) => {
@@ -70,19 +70,15 @@ test('without the server the device shows what it remembers, and says so', async
   await turn();
   expect(second.asked.failed).toBe(true);
   expect(second.asked.answer).toBe('seen before');
-  expect(second.asked.remembered).toBe(true);
+  expect(second.asked.fromCache).toBe(true);
   void second.asked.again();
   second.open[1]!.answer({ data: 'fresh' });
   await turn();
-  expect([second.asked.answer, second.asked.remembered, second.asked.failed]).toEqual([
-    'fresh',
-    false,
-    false,
-  ]);
+  expect([second.asked.answer, second.asked.fromCache, second.asked.failed]).toEqual(['fresh', false, false]);
 });
 
 test('what is newer on the screen is not replaced by what is remembered', async () => {
-  device.set('bench:a', 'old');
+  await writeCache('bench:a', 'old');
   const { asked, open, ask } = asking(() => 'bench:a');
   open[0]!.answer({ data: 'new' });
   await turn();
@@ -91,5 +87,5 @@ test('what is newer on the screen is not replaced by what is remembered', async 
   await turn();
   await turn();
   expect(asked.answer).toBe('new');
-  expect(asked.remembered).toBe(false);
+  expect(asked.fromCache).toBe(false);
 });

@@ -1,6 +1,6 @@
 import { resource } from 'runed';
 import { faultsOf } from '$lib/api/client';
-import { recall, remember } from './remembered';
+import { readCache, writeCache } from './device-cache';
 import { RETRY } from './save-queue.svelte';
 
 /** What the API answers: the data, or why not. */
@@ -13,7 +13,7 @@ interface Options {
   /** Milliseconds to wait for the next question before this one is asked. */
   pause?: number;
   /** Where the last answer is remembered on this device, for when the server cannot be reached. */
-  remember?: () => string;
+  cacheKey?: () => string;
 }
 
 /**
@@ -29,7 +29,7 @@ export class Query<Question, Answer> {
   /** The last question did not reach the server. */
   failed = $state(false);
   /** What is shown is what this device remembers of an earlier time. */
-  remembered = $state(false);
+  fromCache = $state(false);
   private readonly asking;
   private timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -57,8 +57,8 @@ export class Query<Question, Answer> {
   /** An answer that came on another way, such as with the entry that changed it. */
   take(answer: Answer): void {
     this.answer = answer;
-    this.remembered = false;
-    if (this.options.remember) void remember(this.options.remember(), answer);
+    this.fromCache = false;
+    if (this.options.cacheKey) void writeCache(this.options.cacheKey(), answer);
   }
 
   private async look(question: Question, signal: AbortSignal): Promise<void> {
@@ -70,7 +70,7 @@ export class Query<Question, Answer> {
       if (signal.aborted) throw trouble;
       this.failed = true;
       this.timer = setTimeout(() => void this.again(), RETRY);
-      await this.recall();
+      await this.readCached();
       return;
     }
     if (signal.aborted) return;
@@ -82,11 +82,11 @@ export class Query<Question, Answer> {
     this.take(reply.data);
   }
 
-  private async recall(): Promise<void> {
-    if (this.answer !== null || !this.options.remember) return;
-    const kept = await recall<Answer>(this.options.remember());
+  private async readCached(): Promise<void> {
+    if (this.answer !== null || !this.options.cacheKey) return;
+    const kept = await readCache<Answer>(this.options.cacheKey());
     if (kept === undefined || this.answer !== null) return;
     this.answer = kept;
-    this.remembered = true;
+    this.fromCache = true;
   }
 }

@@ -1,17 +1,20 @@
 import { clear, delMany, get, keys, set, update } from 'idb-keyval';
+import { NEW_BUILD } from '../api/tables.gen';
 
 const MOST_BOARDS = 12;
 const OPENED = 'opened';
+/** Answers under the names of an earlier build file are not read again. */
+const versioned = (key: string) => `${NEW_BUILD.version}:${key}`;
 
 /** Keeps something on this device for when the server cannot be reached. */
-export async function remember(key: string, value: unknown): Promise<void> {
+export async function writeCache(key: string, value: unknown): Promise<void> {
   // Without a store, or with a full one, the device just does not remember.
-  await set(key, value).catch(() => undefined);
+  await set(versioned(key), value).catch(() => undefined);
 }
 
 /** What this device remembers; undefined where it does not. */
-export function recall<T>(key: string): Promise<T | undefined> {
-  return get<T>(key).catch(() => undefined);
+export function readCache<T>(key: string): Promise<T | undefined> {
+  return get<T>(versioned(key)).catch(() => undefined);
 }
 
 /** Notes that a board was opened: what is remembered of those that were open longest ago makes room. */
@@ -31,6 +34,6 @@ export async function noteOpened(id: string): Promise<void> {
 }
 
 /** Takes away what this device remembers of a workshop, as when somebody signs out. */
-export async function forgetWhatIsRemembered(): Promise<void> {
+export async function clearCache(): Promise<void> {
   await clear().catch(() => undefined);
 }
