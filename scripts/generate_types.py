@@ -9,7 +9,12 @@ import os
 import subprocess
 import sys
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any, get_args
+
+from pydantic import BaseModel
+
+if TYPE_CHECKING:
+    from ninja import NinjaAPI
 
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
@@ -26,7 +31,42 @@ def openapi() -> str:
     django.setup()
     from server.api import api
 
+    if shared := shared_names(api):
+        raise SystemExit("Two schemas of one name, of which the API document would show one:\n" + "\n".join(shared))
     return json.dumps(api.get_openapi_schema(), indent=1) + "\n"
+
+
+def shared_names(api: "NinjaAPI") -> list[str]:
+    """Schemas of the API that share their name with another one, each with its modules."""
+    by_name: dict[str, set[type[BaseModel]]] = {}
+
+    def walk(annotation: Any) -> None:
+        if isinstance(annotation, type) and issubclass(annotation, BaseModel):
+            known = by_name.setdefault(annotation.__name__, set())
+            if annotation in known:
+                return
+            known.add(annotation)
+            for field in annotation.model_fields.values():
+                walk(field.annotation)
+        for inner in get_args(annotation):
+            walk(inner)
+
+    operations = [
+        operation
+        for _, router in api._routers
+        for view in router.path_operations.values()
+        for operation in view.operations
+    ]
+    for operation in operations:
+        # What Ninja wraps bodies and answers in has one name everywhere, and is not in the document.
+        for wrapper in (*operation.models, *operation.response_models.values()):
+            for field in getattr(wrapper, "model_fields", {}).values():
+                walk(field.annotation)
+    return [
+        f"{name}: {', '.join(sorted(model.__module__ for model in models))}"
+        for name, models in sorted(by_name.items())
+        if len(models) > 1
+    ]
 
 
 def figures() -> dict[str, Any]:

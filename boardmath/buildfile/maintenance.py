@@ -61,7 +61,7 @@ class Spare(Record):
     currency: str | None = Field(default=None, pattern=CURRENCY, title="Currency")
 
 
-class Interval(Record):
+class ServiceInterval(Record):
     """How often something is looked at, where the builder says it; else as is usual, and as the board's own failures teach."""
 
     task: TaskId
@@ -82,7 +82,7 @@ class SeasonKept(Record):
 class Maintenance(Record):
     done: list[TaskDone] = Field(default=[], max_length=MOST_DONE)
     spares: list[Spare] = Field(default=[], max_length=MOST_SPARES)
-    intervals: list[Interval] = Field(default=[], max_length=40)
+    intervals: list[ServiceInterval] = Field(default=[], max_length=40)
     seasons: list[SeasonKept] = Field(default=[], max_length=40)
     wheels_new_mm: float | None = figure("length", 40, 400, "Wheels when new")
     km_before: float | None = figure("distance", 0, 100_000, "Ridden before the log", "counted on top of the rides")

@@ -15,6 +15,7 @@ from boardmath.calibration.day import RIDERS_OWN
 from boardmath.calibration.judging import TENTH, RideJudged, judged
 from boardmath.calibration.learning import Lesson, Ridden, learn
 from boardmath.calibration.observing import Observed
+from boardmath.interval import Interval
 from boardmath.messages import Message, message
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import Input
@@ -29,12 +30,6 @@ _WORTH_TELLING = 0.03
 """Of an input's doubt that rides have to take, or of a deviation that they have to move it by, before it is told."""
 _TAUGHT = 0.1
 """A ride that gave less than this share of what is known of an input is not named for it."""
-
-
-class Band(BaseModel):
-    low: float
-    mid: float
-    high: float
 
 
 class Share(BaseModel):
@@ -57,8 +52,8 @@ class CalibratedInput(BaseModel):
     owner: Owner
     goes_along: bool
     """It is the rider's own and goes with them to the next board."""
-    before: Band
-    after: Band
+    before: Interval
+    after: Interval
     by: list[int]
     shares: list[Share]
 
@@ -69,8 +64,8 @@ class CalibratedOutcome(BaseModel):
     result: str
     title: str
     quantity: str
-    before: Band
-    after: Band
+    before: Interval
+    after: Interval
 
 
 class Trend(BaseModel):
@@ -178,11 +173,11 @@ def _places(lesson: Lesson, rides: Sequence[Ridden]) -> list[int]:
     return [of[id(seen.day.ride)] for seen in lesson.seen]
 
 
-def _band_of(known: Input, mean: float, left: float) -> Band:
+def _band_of(known: Input, mean: float, left: float) -> Interval:
     shift = known.spread / 2.0 if known.shape == "lognormal" else 0.0
     ends = [moved_value(known, mean + t * left - shift) for t in (-TENTH, TENTH)]
     mid = moved_value(known, middle_of(known, mean, left))
-    return Band(low=min(*ends, mid), mid=mid, high=max(*ends, mid))
+    return Interval(low=min(*ends, mid), mid=mid, high=max(*ends, mid))
 
 
 def _inputs(lesson: Lesson, places: Sequence[int]) -> list[CalibratedInput]:
@@ -246,7 +241,7 @@ def _outcomes(first: Evaluation, after: Evaluation) -> list[CalibratedOutcome]:
         if bands[0] is None or bands[1] is None:
             continue
         both = [
-            Band(low=b[0], mid=float(c.values[result][0]), high=b[1])
+            Interval(low=b[0], mid=float(c.values[result][0]), high=b[1])
             for b, c in zip((bands[0], bands[1]), (first, after), strict=True)
         ]
         found.append(

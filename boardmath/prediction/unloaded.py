@@ -6,6 +6,7 @@ from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
 from boardmath.engine.operating import LIMITS
+from boardmath.interval import Interval
 from boardmath.model.chemistry import chemistry_of
 from boardmath.model.evaluation import bands_of
 from boardmath.model.inputs import RPM, cell_voltages
@@ -23,12 +24,9 @@ def on_stand(boards: Boards) -> Boards:
     return changed(boards, winding_temperature=STAND_C)
 
 
-class Banded(BaseModel):
-    """A figure with its band, in the build file's unit of ``quantity``."""
+class FigureInterval(Interval):
+    """A figure with its range, in the build file's unit of ``quantity``."""
 
-    low: float
-    mid: float
-    high: float
     quantity: str
 
 
@@ -39,10 +37,10 @@ class OnTheStand(BaseModel):
     bus_v: float
     """Under the run's own current."""
     duty: float
-    erpm: Banded
-    wheel_rpm: Banded
-    motor_current_a: Banded
-    pack_current_a: Banded
+    erpm: FigureInterval
+    wheel_rpm: FigureInterval
+    motor_current_a: FigureInterval
+    pack_current_a: FigureInterval
     limit: Limit
 
 
@@ -79,10 +77,10 @@ def on_the_stand(build: Build, pack_v: float | None = None) -> OnTheStand:
     }
     bands = bands_of([found])[0]
 
-    def banded(name: str, quantity: str) -> Banded:
+    def banded(name: str, quantity: str) -> FigureInterval:
         middle = float(found[name][0])
         low, high = bands[name] or (middle, middle)
-        return Banded(low=low, mid=middle, high=high, quantity=quantity)
+        return FigureInterval(low=low, mid=middle, high=high, quantity=quantity)
 
     return OnTheStand(
         pack_v=float(run.voltage[0]),

@@ -10,7 +10,7 @@ from boardmath.buildfile.build import Build
 from boardmath.messages import Message
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import cell_voltages, full_voltage
-from boardmath.prediction.unloaded import Banded, OnTheStand
+from boardmath.prediction.unloaded import FigureInterval, OnTheStand
 
 Verdict = Literal["open", "passes", "unsure", "fails", "left out"]
 
@@ -32,7 +32,7 @@ class Step(BaseModel):
     motor_fields: list[str] = []
     grave: bool = False
     optional: bool = False
-    predicted: list[Banded] = []
+    predicted: list[FigureInterval] = []
     verdict: Verdict
     said: Message | None = None
     remedy: Message | None = None

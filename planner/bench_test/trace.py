@@ -3,13 +3,13 @@
 from collections.abc import Sequence
 
 from boardmath.prediction.curves import Plot, PlotLine
-from boardmath.prediction.unloaded import Banded
+from boardmath.prediction.unloaded import FigureInterval
 
 _ROLES = ("second-board", "third", "fourth", "need")
 
 
 def run_figure(
-    seconds: Sequence[float], speeds: Sequence[Sequence[float]], predicted: Banded | None, first: int = 1
+    seconds: Sequence[float], speeds: Sequence[Sequence[float]], predicted: FigureInterval | None, first: int = 1
 ) -> Plot:
     """The figure of one controller's run.
 

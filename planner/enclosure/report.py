@@ -32,7 +32,7 @@ class EnclosureHole(BaseModel):
     diameter_mm: float
 
 
-class Span(BaseModel):
+class Spread(BaseModel):
     low: float
     high: float
 
@@ -45,8 +45,8 @@ class EnclosurePiece(BaseModel):
     width_mm: float
     height_mm: float
     volume_cm3: float
-    mass_g: Span
-    hours: Span | None = None
+    mass_g: Spread
+    hours: Spread | None = None
 
 
 class Face(BaseModel):
@@ -163,14 +163,14 @@ def _piece(plan: EnclosurePlan, piece: Piece) -> EnclosurePiece:
     long, wide, high = piece.size
     light, heavy = (piece.volume_cm3 * plan.density * share for share in WALLS_SOLID)
     slow, fast = PRINTED_CM3_AN_HOUR
-    hours = Span(low=WALLS_SOLID[0] * piece.volume_cm3 / fast, high=piece.volume_cm3 / slow)
+    hours = Spread(low=WALLS_SOLID[0] * piece.volume_cm3 / fast, high=piece.volume_cm3 / slow)
     return EnclosurePiece(
         number=piece.number,
         length_mm=long,
         width_mm=wide,
         height_mm=high,
         volume_cm3=piece.volume_cm3,
-        mass_g=Span(low=light if plan.made == "printed" else heavy, high=heavy),
+        mass_g=Spread(low=light if plan.made == "printed" else heavy, high=heavy),
         hours=hours if plan.made == "printed" else None,
     )
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from math import exp, log
 
-from boardmath.buildfile.maintenance import Interval, Maintenance, TaskDone, TaskId
+from boardmath.buildfile.maintenance import Maintenance, ServiceInterval, TaskDone, TaskId
 from planner.maintenance.tasks import Task
 
 SOON = 0.8
@@ -75,7 +75,7 @@ def last_done(maintenance: Maintenance | None, task: TaskId) -> TaskDone | None:
     return max(own, key=lambda d: d.on, default=None)
 
 
-def said_interval(maintenance: Maintenance | None, task: TaskId) -> Interval | None:
+def said_interval(maintenance: Maintenance | None, task: TaskId) -> ServiceInterval | None:
     return next((i for i in (maintenance.intervals if maintenance is not None else []) if i.task == task), None)
 
 

@@ -10,6 +10,7 @@ from boardmath.buildfile.trips import StopKind, Trip
 from boardmath.calibration.ride import Ride
 from boardmath.engine import sweeps
 from boardmath.engine.travelling import travelled
+from boardmath.interval import Interval
 from boardmath.likelihood import LIKELY, Likelihood, WithChance, in_words, likelihood
 from boardmath.messages import Message, message, plain
 from boardmath.model.evaluation import HIGH, LOW, Evaluation
@@ -28,12 +29,6 @@ _DARK_FROM, _DARK_TO = 21 * 60, 6 * 60
 """Minutes of the day between which lights are needed, whatever the season (common practice, no source)."""
 
 
-class Span(BaseModel):
-    low: float
-    mid: float
-    high: float
-
-
 class TripPoint(WithChance):
     """A point of the trip on arriving there, and what its stop makes of it. Charges in per cent, clocks in minutes of the day.
 
@@ -44,18 +39,18 @@ class TripPoint(WithChance):
     day: int
     leg: int
     km: float
-    charge: Span
-    volts: Span
+    charge: Interval
+    volts: Interval
     """Of the pack at rest, to be held against the meter."""
-    clock: Span
+    clock: Interval
     in_words: str
     wh: float
     on_foot_km: float
     """Mean of those who walk."""
     stop: StopKind | None = None
     place: str | None = None
-    leaves_pct: Span | None = None
-    leaves: Span | None = None
+    leaves_pct: Interval | None = None
+    leaves: Interval | None = None
 
 
 class Course(BaseModel):
@@ -83,7 +78,7 @@ class Against(BaseModel):
     what: str
     title: str
     quantity: str
-    planned: Span
+    planned: Interval
     ridden: float
     inside: bool
 
@@ -157,11 +152,11 @@ def points_of_day(points: Sequence[TripPoint], day: int) -> float:
     return max((p.clock.mid for p in own), default=0.0) - min((p.clock.mid for p in own), default=0.0)
 
 
-def _span(values: Array, scale: float = 1.0) -> Span:
+def _interval(values: Array, scale: float = 1.0) -> Interval:
     drawn = values[1:] if len(values) > 1 else values
     low, high = np.percentile(drawn, (LOW, HIGH))
     mid = float(values[0])
-    return Span(low=scale * min(float(low), mid), mid=scale * mid, high=scale * max(float(high), mid))
+    return Interval(low=scale * min(float(low), mid), mid=scale * mid, high=scale * max(float(high), mid))
 
 
 def _points(ridden: Ridden) -> list[TripPoint]:
@@ -169,7 +164,7 @@ def _points(ridden: Ridden) -> list[TripPoint]:
     board = ridden.ways[0][3]
     for p in ridden.points:
         if p.after_stop:
-            found[-1].leaves_pct, found[-1].leaves = _span(p.charge, 100.0), _span(p.clock)
+            found[-1].leaves_pct, found[-1].leaves = _interval(p.charge, 100.0), _interval(p.clock)
             continue
         volts = sweeps.at_rest(board, p.charge[:, np.newaxis])[0][:, 0]
         # Who stood still before does not arrive, whatever a plug gave since.
@@ -181,9 +176,9 @@ def _points(ridden: Ridden) -> list[TripPoint]:
                 day=p.day,
                 leg=p.leg,
                 km=p.km,
-                charge=_span(p.charge, 100.0),
-                volts=_span(volts),
-                clock=_span(p.clock),
+                charge=_interval(p.charge, 100.0),
+                volts=_interval(volts),
+                clock=_interval(p.clock),
                 chance=sure,
                 in_words=in_words(sure),
                 wh=float(p.joules[0]) / 3600.0,
@@ -369,9 +364,9 @@ def _after(ridden: Ridden, rides: Sequence[Ride]) -> list[Against]:
 def _against(
     day: int, what: str, title: str, quantity: str, planned: Array, ridden: float, share: float = 0.0
 ) -> Against:
-    span = _span(planned)
+    span = _interval(planned)
     if share:
-        span = Span(low=span.mid * (1.0 - share), mid=span.mid, high=span.mid * (1.0 + share))
+        span = Interval(low=span.mid * (1.0 - share), mid=span.mid, high=span.mid * (1.0 + share))
     return Against(
         day=day,
         what=what,

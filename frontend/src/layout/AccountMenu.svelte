@@ -7,6 +7,7 @@
 
 {#if session.who?.name}
   <Menu label={`Your workshop: ${session.who.name}`} items={account.items}
-    ><span class="max-w-20 truncate sm:max-w-24">{session.who.name}</span> <span aria-hidden="true">▾</span></Menu
+    ><span class="max-w-20 truncate sm:max-w-24">{session.who.name}</span>
+    <span aria-hidden="true">▾</span></Menu
   >
 {/if}

@@ -6,7 +6,7 @@
   import { shownUnit, toShown, written } from '$lib/units';
 
   interface Props {
-    band: Schemas['Banded'];
+    band: Schemas['FigureInterval'];
     title: string;
     found?: { name: string; value: number }[];
     /** The core says that what was found is not as it should be. */

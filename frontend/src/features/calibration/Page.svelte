@@ -17,10 +17,10 @@
   );
   const report = $derived(asked.answer);
   const say = (v: number, q: string) => written(v, q, reader.units);
-  type Pair = { before: Schemas['Band']; after: Schemas['Band'] };
+  type Pair = { before: Schemas['Interval']; after: Schemas['Interval'] };
   const narrower = (p: Pair) =>
     Math.round((1 - (p.after.high - p.after.low) / Math.max(p.before.high - p.before.low, 1e-12)) * 100);
-  const half = (b: Schemas['Band']) => Math.round(((b.high - b.low) / 2 / Math.abs(b.mid || 1)) * 100);
+  const half = (b: Schemas['Interval']) => Math.round(((b.high - b.low) / 2 / Math.abs(b.mid || 1)) * 100);
   let every = $state(false);
   const told = $derived(
     (report?.inputs ?? []).filter(

@@ -9,7 +9,7 @@
 
   let { report, id }: { report: Schemas['EnclosureReport']; id: string } = $props();
   const mm = (value: number) => written(value, 'length', reader.units);
-  const span = ({ low, high }: Schemas['Span'], quantity: string) => {
+  const span = ({ low, high }: Schemas['Spread'], quantity: string) => {
     const [a, b] = [written(low, quantity, reader.units), written(high, quantity, reader.units)];
     return a === b ? a : `${a} to ${b}`;
   };
