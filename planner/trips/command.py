@@ -16,4 +16,6 @@ def trip_ridden(build: Build, route: bytes, name: str) -> dict[str, Any]:
     report = trip_report(build, route_of(route, name))
     if report.needs:
         raise BuildFileError([Fault("", n.text) for n in report.needs])
-    return report.model_dump(mode="json", exclude_none=True, exclude={"needs"})
+    return report.model_dump(
+        mode="json", exclude_none=True, exclude={"needs": True, "helps": {"__all__": {"trip", "changes"}}}
+    )

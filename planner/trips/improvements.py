@@ -26,6 +26,10 @@ class Help(WithChance):
     """Of the chance."""
     left_pct: float
     gains_pct: float
+    trip: Trip | None = None
+    """The trip as it was tried, where it is another."""
+    changes: dict[str, Any] = {}
+    """What was tried of the board, by path of the build file."""
 
 
 Changed = tuple[str, Message, Build, Trip]
@@ -131,6 +135,18 @@ def what_helps(build: Build, trip: Trip, mean_kmh: float) -> list[Help]:
                 gains=sure - chance,
                 left_pct=100.0 * rest,
                 gains_pct=100.0 * (rest - left),
+                trip=other if other != trip else None,
+                changes=_changes(build, changed),
             )
         )
     return sorted(found, key=lambda h: (-round(h.gains, 2), -h.gains_pct))
+
+
+def _changes(build: Build, changed: Build) -> dict[str, Any]:
+    """What was tried of the board, as a change of the build file."""
+    found: dict[str, Any] = {}
+    if changed.rider != build.rider:
+        found["rider.stance"] = changed.rider.stance
+    if changed.parts != build.parts:
+        found["parts.pack.charge_to_v"] = changed.parts.pack.charge_to_v if changed.parts.pack else None
+    return found

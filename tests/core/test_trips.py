@@ -19,6 +19,7 @@ from planner.__main__ import main
 from planner.charging.report import charging_report
 from planner.rides.files import read_track
 from planner.trips.files import gpx_of, leg_of, read_trip, route_of, write_trip
+from planner.trips.improvements import SAMPLES, chance_of
 from planner.trips.report import trip_report
 from planner.trips.riding import on_the_leg, ride_trip
 from planner.trips.route import usual_steepness, way_of
@@ -250,8 +251,12 @@ def test_what_helps_is_what_it_does_when_it_is_done():
     assert {"slower", "full", "pack"} <= set(by)
     gains = [round(h.gains, 2) for h in report.helps]
     assert gains == sorted(gains, reverse=True)
-    full = trip.model_copy(update={"start_pct": None})
-    assert trip_report(BOARD, full, whole=False).chance == pytest.approx(by["full"].chance, abs=0.06)
+    for help in report.helps:
+        document = write_build(BOARD)
+        for path, value in help.changes.items():
+            document = changed(document, {path: value})
+        done = ride_trip(read_build(document), help.trip or trip, SAMPLES)
+        assert chance_of(done) == pytest.approx(help.chance), help.id
 
 
 def test_what_is_carried_is_what_would_strand_this_board():

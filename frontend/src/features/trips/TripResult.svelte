@@ -12,11 +12,6 @@
   const MARK = { likely: '✓', uncertain: '~', unlikely: '✕' } as const;
   const reserve = $derived(report.reserve_pct ?? 0);
   const several = $derived((trips.trip?.days?.length ?? 0) > 1);
-  const DID: Record<string, (id: string) => void> = {
-    full: () => trips.set('start_pct', null),
-    pack: () => trips.set('packs_beside', ((trips.trip?.packs_beside ?? 0) as number) + 1),
-    lighter: () => trips.set('carried_kg', Math.max((trips.trip?.carried_kg ?? 0) - 3, 0)),
-  };
 </script>
 
 {#if report.says}
@@ -106,8 +101,7 @@
               <span class="tabular"
                 >{h.in_short}{#if h.gains_pct >= 1}, {say(h.left_pct, 'share')} left{/if}</span
               >
-              {#if DID[h.id]}<button class="link min-h-[32px]" onclick={() => DID[h.id]!(h.id)}>Do it</button
-                >{/if}
+              <button class="link min-h-[32px]" onclick={() => trips.apply(h)}>Do it</button>
             </li>
           {/each}
         </ul>

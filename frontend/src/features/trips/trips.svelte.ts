@@ -86,6 +86,13 @@ export class Trips {
     this.days((this.trip?.days ?? []).filter((_, i) => i !== day));
   }
 
+  /** Makes the trip and the board what was tried; one step back undoes it. */
+  apply({ trip, changes }: Schemas['Help']): void {
+    const values: Record<string, unknown> = { ...changes };
+    if (trip) values.trips = this.all.map((t) => (t.id === trip.id ? trip : t));
+    this.build.change(values);
+  }
+
   legs(day: number, change: (legs: TripLeg[]) => TripLeg[]): void {
     this.days((this.trip?.days ?? []).map((d, i) => (i === day ? { ...d, legs: change(d.legs ?? []) } : d)));
   }
