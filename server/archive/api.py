@@ -1,10 +1,7 @@
 """All that a person has: out, in, and gone."""
 
-from typing import cast
-
 from django.contrib.auth import logout
-from django.contrib.auth.models import User
-from django.http import FileResponse, HttpRequest
+from django.http import FileResponse
 from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
@@ -14,6 +11,7 @@ from server.demo.entry import is_demo
 from server.errors import ApiError
 from server.throttles.concurrency import Turns, in_turn_of
 from server.throttles.rates import GuessingThrottle
+from server.users import PersonRequest
 
 router = Router(tags=["archive"])
 
@@ -50,9 +48,9 @@ ARCHIVES = Turns(most_each=1)
 
 @router.get("/archive", response=bytes)
 @in_turn_of(ARCHIVES)
-def take_out(request: HttpRequest) -> object:
+def take_out(request: PersonRequest) -> object:
     """Everything: builds, revisions, settings records with their files, bench tests, parts of one's own, in one zip."""
-    user = cast(User, request.user)
+    user = request.user
     now = timezone.now()
     name = f"sand-pocket-{slugify(user.get_username()) or 'workshop'}-{now:%Y%m%d}.zip"
     return FileResponse(services.pack(user, now), as_attachment=True, filename=name, content_type="application/zip")
@@ -64,17 +62,17 @@ def take_out(request: HttpRequest) -> object:
     openapi_extra={"requestBody": {"content": {"application/zip": {"schema": {"type": "string", "format": "binary"}}}}},
 )
 @in_turn_of(ARCHIVES)
-def bring_in(request: HttpRequest) -> BroughtOut:
+def bring_in(request: PersonRequest) -> BroughtOut:
     """An archive beside what is there; the body is the file."""
-    found = services.unpack(cast(User, request.user), request)
+    found = services.unpack(request.user, request)
     left = [LeftOut(what=what, reason=reason) for what, reason in found.left_out]
     return BroughtOut(**{k: v for k, v in found.__dict__.items() if k != "left_out"}, left_out=left)
 
 
 @router.delete("/account", response={204: None}, throttle=GuessingThrottle())
-def delete_account(request: HttpRequest, payload: DeleteAccountIn) -> Status[None]:
+def delete_account(request: PersonRequest, payload: DeleteAccountIn) -> Status[None]:
     """Deletes the workshop with all it holds, at once and for good; backups of the operator keep it until they are renewed."""
-    user = cast(User, request.user)
+    user = request.user
     if is_demo(user):
         raise ApiError("The demonstration's workshop stays.", name="not the demonstration's")
     if payload.name.strip() != user.get_username():

@@ -1,11 +1,11 @@
 """The balance leads of a build that need not be saved."""
 
-from django.http import HttpRequest
 from ninja import Router, Schema
 
 from boardmath.battery.balance_leads import BalanceLeadsReport, balance_leads_report
 from server.boards.schemas import DocumentIn
 from server.throttles.concurrency import in_turn
+from server.users import PersonRequest
 
 router = Router(tags=["taps"])
 
@@ -18,6 +18,6 @@ class BalanceLeadsOut(Schema):
 
 @router.post("/balance-leads", response=BalanceLeadsOut, exclude_none=True)
 @in_turn
-def balance_leads_of_build(request: HttpRequest, payload: DocumentIn) -> object:
+def balance_leads_of_build(request: PersonRequest, payload: DocumentIn) -> object:
     """Every lead with what it has to show, judged as far as it was read."""
     return BalanceLeadsOut(report=balance_leads_report(payload.document))

@@ -4,7 +4,6 @@ from datetime import date
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from django.http import HttpRequest
 from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
@@ -20,7 +19,7 @@ from server.errors import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import JOB_RESPONSE, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
-from server.users import Number, Person
+from server.users import Number, Person, PersonRequest
 
 router = Router(tags=["bench tests"])
 
@@ -101,13 +100,13 @@ def _all(owner: Person, id: UUID) -> TestsOut:
 
 
 @router.get("/builds/{id}/bench-test", response=TestsOut, exclude_none=True)
-def tests(request: HttpRequest, id: UUID) -> object:
+def tests(request: PersonRequest, id: UUID) -> object:
     """The test under way and the kept ones."""
     return _all(request.user, id)
 
 
 @router.patch("/builds/{id}/bench-test", response={200: TestsOut, 409: TestsOut}, exclude_none=True)
-def enter(request: HttpRequest, id: UUID, payload: EnterIn) -> object:
+def enter(request: PersonRequest, id: UUID, payload: EnterIn) -> object:
     """Enters single findings by their path; what two people enter stands side by side.
 
     409 with what stands there where another device entered something else since.
@@ -126,7 +125,7 @@ def enter(request: HttpRequest, id: UUID, payload: EnterIn) -> object:
 
 
 @router.post("/builds/{id}/bench-test", response=TestsOut, exclude_none=True)
-def keep(request: HttpRequest, id: UUID, payload: KeepIn) -> object:
+def keep(request: PersonRequest, id: UUID, payload: KeepIn) -> object:
     """Keeps the test under way with the day and by whom."""
     if payload.on > timezone.localdate():
         raise ApiError("That day has not come yet.", on="today or earlier")
@@ -135,21 +134,21 @@ def keep(request: HttpRequest, id: UUID, payload: KeepIn) -> object:
 
 
 @router.delete("/builds/{id}/bench-test", response=TestsOut, exclude_none=True)
-def begin_anew(request: HttpRequest, id: UUID) -> object:
+def begin_anew(request: PersonRequest, id: UUID) -> object:
     """Forgets what was entered of the test under way."""
     services.drop(request.user, id)
     return _all(request.user, id)
 
 
 @router.get("/builds/{id}/bench-test/{int:number}", response=WholeTestOut, exclude_none=True)
-def kept_test(request: HttpRequest, id: UUID, number: Number) -> object:
+def kept_test(request: PersonRequest, id: UUID, number: Number) -> object:
     """A kept test with everything that was entered, and as it was judged then."""
     test = services.get(request.user, id, number)
     return WholeTestOut(**_kept(test), entered=test.entered, report=BenchTestReport.model_validate(test.report))
 
 
 @router.post("/builds/{id}/bench-test/paper", response=JOB_RESPONSE, exclude_none=True)
-def paper(request: HttpRequest, id: UUID, number: Number | None = None) -> object:
+def paper(request: PersonRequest, id: UUID, number: Number | None = None) -> object:
     """Asks for a kept test on A4; without a number for the one under way, with lines to fill in by hand."""
     builds.get(request.user, id)
     if number is not None:

@@ -2,13 +2,13 @@
 
 from typing import Annotated
 
-from django.http import HttpRequest
 from ninja import Field, Router
 
 from planner.charging.report import DAY_MIN, ChargingReport, charging_report
 from server.boards.schemas import DocumentIn
 from server.calibration.services import taught
 from server.throttles.concurrency import in_turn
+from server.users import PersonRequest
 
 router = Router(tags=["charging"])
 
@@ -23,7 +23,7 @@ class ChargingIn(DocumentIn):
 
 @router.post("/charging", response=ChargingReport, exclude_none=True)
 @in_turn
-def charging_of_build(request: HttpRequest, payload: ChargingIn) -> object:
+def charging_of_build(request: PersonRequest, payload: ChargingIn) -> object:
     """When to plug in, whether the charger fits, what ceilings give, and the charges that were watched."""
     file = taught(request.user, payload.board, payload.document)
     return charging_report(file, payload.from_pct, payload.to_pct, payload.ready_min)

@@ -3,7 +3,6 @@
 from typing import Annotated
 from uuid import UUID
 
-from django.http import HttpRequest
 from ninja import Query, Router, Schema
 
 from boardmath.buildfile import read_build
@@ -14,6 +13,7 @@ from server.errors import ApiError
 from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.throttles.concurrency import in_turn
+from server.users import PersonRequest
 
 router = Router(tags=["compare"])
 
@@ -34,7 +34,7 @@ class CompareOut(Comparison):
 
 @router.get("/compare", response=CompareOut, exclude_none=False)
 @in_turn
-def compared(request: HttpRequest, of: Annotated[list[str], Query()]) -> object:
+def compared(request: PersonRequest, of: Annotated[list[str], Query()]) -> object:
     """Two to four builds side by side; each is a build's id, or ``build@revision`` by their ids."""
     if not 2 <= len(of) <= MOST:
         raise ApiError(f"Two to {MOST} builds are compared.", of=f"{len(of)} were asked for")

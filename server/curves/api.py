@@ -1,18 +1,18 @@
 """Curves of a build that need not be saved."""
 
-from django.http import HttpRequest
 from ninja import Router
 
 from boardmath.prediction.curves import Plot, curves
 from server.boards.schemas import DocumentIn
 from server.calibration.services import taught
 from server.throttles.concurrency import in_turn
+from server.users import PersonRequest
 
 router = Router(tags=["curves"])
 
 
 @router.post("/curves", response=list[Plot], exclude_none=True)
 @in_turn
-def curves_of_build(request: HttpRequest, payload: DocumentIn) -> object:
+def curves_of_build(request: PersonRequest, payload: DocumentIn) -> object:
     """Curves of a build with their bands; empty while it is not far enough for a prediction."""
     return curves(taught(request.user, payload.board, payload.document))

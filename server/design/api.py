@@ -2,7 +2,6 @@
 
 from uuid import UUID
 
-from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import TypeAdapter
 
@@ -28,6 +27,7 @@ from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.library import services as library
 from server.library.models import Part
 from server.throttles.concurrency import in_turn
+from server.users import PersonRequest
 
 router = Router(tags=["bench"])
 PROPOSALS = "proposals"
@@ -68,7 +68,7 @@ class AdaptedIn(DocumentIn):
 
 
 @router.post("/proposals", response=JOB_RESPONSE, exclude_none=True)
-def proposals_for(request: HttpRequest, payload: DocumentIn) -> object:
+def proposals_for(request: PersonRequest, payload: DocumentIn) -> object:
     """Asks for builds from the library that would keep the brief; parts that the build already has stay."""
     return job_response(
         jobs.ask(request.user, PROPOSALS, write_build(taught(request.user, payload.board, payload.document)))
@@ -76,7 +76,7 @@ def proposals_for(request: HttpRequest, payload: DocumentIn) -> object:
 
 
 @router.get("/proposals/{id}", response=list[Proposal], exclude_none=True)
-def proposals(request: HttpRequest, id: UUID) -> object:
+def proposals(request: PersonRequest, id: UUID) -> object:
     """The builds that were asked for, when the job is done."""
     return TypeAdapter(list[Proposal]).validate_json(bytes(jobs.made(request.user, id, PROPOSALS).made or b""))
 
@@ -91,7 +91,7 @@ def _propose(job: JobRequest) -> Made:
 
 @router.post("/predict", response=PredictionOut, exclude_none=True)
 @in_turn
-def predict_build(request: HttpRequest, payload: PredictIn) -> object:
+def predict_build(request: PersonRequest, payload: PredictIn) -> object:
     """The whole prediction: every result with its band and limit, the line of power, findings and estimates.
 
     The build need not be saved.
@@ -103,7 +103,7 @@ def predict_build(request: HttpRequest, payload: PredictIn) -> object:
 
 @router.post("/candidates", response=ChoiceOut, exclude_none=True)
 @in_turn
-def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
+def candidates_for(request: PersonRequest, payload: CandidatesIn) -> object:
     """What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most."""
     if payload.kind not in KINDS:
         raise ApiError("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
@@ -117,7 +117,7 @@ def candidates_for(request: HttpRequest, payload: CandidatesIn) -> object:
 
 @router.post("/builds/adapt", response=Build, exclude_none=True)
 @in_turn
-def adapted_board(request: HttpRequest, payload: AdaptedIn) -> object:
+def adapted_board(request: PersonRequest, payload: AdaptedIn) -> object:
     """A board that is there as the beginning of a build: what stays is in hand, what is replaced has its place empty."""
     unknown = [kind for kind in payload.replaced if kind not in REPLACEABLE]
     if unknown:

@@ -2,7 +2,6 @@
 
 from uuid import UUID
 
-from django.http import HttpRequest
 from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Router
@@ -20,12 +19,13 @@ from server.jobs.api import JOB_RESPONSE, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.review.api import report_of
 from server.rides import services as rides
+from server.users import PersonRequest
 
 router = Router(tags=["dossier"])
 
 
 @router.post("/builds/{id}/dossier", response=JOB_RESPONSE, exclude_none=True)
-def dossier(request: HttpRequest, id: UUID) -> object:
+def dossier(request: PersonRequest, id: UUID) -> object:
     """Asks for the build on A4: predictions, drawings, parts, settings, bench test, findings, what was set aside and why."""
     builds.get(request.user, id)
     return job_response(jobs.ask(request.user, "dossier", {"build": str(id)}))

@@ -2,7 +2,6 @@
 
 from uuid import UUID
 
-from django.http import HttpRequest
 from django.utils.text import slugify
 from ninja import Router, Schema
 
@@ -17,6 +16,7 @@ from server.jobs import services as jobs
 from server.jobs.api import JOB_RESPONSE, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.throttles.concurrency import in_turn
+from server.users import PersonRequest
 
 router = Router(tags=["drawings"])
 
@@ -31,7 +31,7 @@ class Drawings(Schema):
 
 @router.post("/drawings", response=Drawings, exclude_none=True)
 @in_turn
-def drawings_of_build(request: HttpRequest, payload: DocumentIn) -> object:
+def drawings_of_build(request: PersonRequest, payload: DocumentIn) -> object:
     """The board in every view, to scale, and the stock belts that would suit."""
     build = payload.document
     return Drawings(
@@ -42,7 +42,7 @@ def drawings_of_build(request: HttpRequest, payload: DocumentIn) -> object:
 
 
 @router.post("/builds/{id}/template", response=JOB_RESPONSE, exclude_none=True)
-def template_of_build(request: HttpRequest, id: UUID) -> object:
+def template_of_build(request: PersonRequest, id: UUID) -> object:
     """Asks for deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by."""
     services.get(request.user, id)
     return job_response(jobs.ask(request.user, "template", {"build": str(id)}))

@@ -3,7 +3,7 @@
 from typing import Literal
 from uuid import UUID
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.utils.text import slugify
 from ninja import Router
 
@@ -19,7 +19,7 @@ from server.jobs import services as jobs
 from server.jobs.api import JOB_RESPONSE, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.throttles.concurrency import in_turn
-from server.users import Key, Number, Person
+from server.users import Key, Number, Person, PersonRequest
 
 router = Router(tags=["box"])
 
@@ -31,7 +31,7 @@ _TYPES = {"stl": "model/stl", "3mf": "model/3mf", "dxf": "image/vnd.dxf", "svg":
 
 @router.post("/enclosure", response=list[EnclosureReport], exclude_none=True)
 @in_turn
-def enclosures_of_build(request: HttpRequest, payload: DocumentIn) -> object:
+def enclosures_of_build(request: PersonRequest, payload: DocumentIn) -> object:
     """Every box of a build that need not be saved, as it would have to be made; or why it cannot be."""
     return enclosure_reports(payload.document)
 
@@ -51,7 +51,9 @@ def _file(data: bytes, name: str, kind: str) -> HttpResponse:
 
 
 @router.post("/builds/{id}/enclosure/{which}/piece-{int:number}.{kind}", response=JOB_RESPONSE, exclude_none=True)
-def piece_of_enclosure(request: HttpRequest, id: UUID, which: EnclosureName, number: Number, kind: SolidFile) -> object:
+def piece_of_enclosure(
+    request: PersonRequest, id: UUID, which: EnclosureName, number: Number, kind: SolidFile
+) -> object:
     """Asks for a piece of the box as a solid in mm, lying on its floor."""
     _planned(request.user, id, which)
     told = {"build": str(id), "which": which, "number": number, "kind": kind}
@@ -72,7 +74,7 @@ def _solid(job: JobRequest) -> Made:
 @router.get("/builds/{id}/enclosure/{which}/{pattern}.{kind}", response=bytes)
 @in_turn
 def pattern_of_enclosure(
-    request: HttpRequest, id: UUID, which: EnclosureName, pattern: Pattern, kind: FlatFile
+    request: PersonRequest, id: UUID, which: EnclosureName, pattern: Pattern, kind: FlatFile
 ) -> object:
     """The box unfolded, or the pattern of its rim to drill by, at 1:1."""
     plan, name = _planned(request.user, id, which)

@@ -4,7 +4,7 @@ from collections.abc import Generator
 from contextlib import ExitStack
 from typing import Annotated
 
-from django.http import HttpRequest, HttpResponseBase, StreamingHttpResponse
+from django.http import HttpResponseBase, StreamingHttpResponse
 from ninja import Field, Router, Schema
 
 from boardmath.physics.types import Array
@@ -20,6 +20,7 @@ from server.calibration.services import taught
 from server.errors import ApiError
 from server.explore import services
 from server.throttles.concurrency import ENGINE, in_turn
+from server.users import PersonRequest
 
 router = Router(tags=["explore"])
 
@@ -49,13 +50,13 @@ class LookIntoIn(ExploreIn):
 
 @router.post("/explore/open", response=MayBeOpen, exclude_none=True)
 @in_turn
-def what_may_be_open(request: HttpRequest, payload: DocumentIn) -> object:
+def what_may_be_open(request: PersonRequest, payload: DocumentIn) -> object:
     """What of a build may be left open, between which ends, and what most builders would leave open."""
     return may_be_open(payload.document, services.library_of(request.user))
 
 
 @router.post("/explore", response=Exploration)
-def explore(request: HttpRequest, payload: ExploreIn) -> HttpResponseBase:
+def explore(request: PersonRequest, payload: ExploreIn) -> HttpResponseBase:
     """Every board that can be made of what is open: a line of JSON for each look, the last one whole.
 
     Each line is an ``Exploration``; ``share`` says how much was looked at. Whoever hangs up has it stopped.
@@ -118,7 +119,7 @@ def _looks(
 
 @router.post("/explore/board", response=LookedInto, exclude_none=True)
 @in_turn
-def look_into(request: HttpRequest, payload: LookIntoIn) -> object:
+def look_into(request: PersonRequest, payload: LookIntoIn) -> object:
     """One board of the space: what lays it on the bench, what a step of each part buys, the nearest real parts."""
     build = taught(request.user, payload.board, payload.document)
     _, explored, _ = services.explored(request.user, build, payload.open)

@@ -4,13 +4,14 @@ from datetime import datetime
 from typing import Literal, cast
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Router, Schema, Status
 
 from server.errors import FaultOut
 from server.jobs import services
 from server.jobs.models import Job
+from server.users import PersonRequest
 
 router = Router(tags=["jobs"])
 
@@ -55,25 +56,25 @@ def job_response(job: Job) -> Status[JobOut]:
 
 
 @router.get("/jobs", response=list[JobOut], exclude_none=True)
-def jobs(request: HttpRequest) -> object:
+def jobs(request: PersonRequest) -> object:
     """Everything of the person's that waits, is under way or can be fetched, the oldest first."""
     return [job_out(job) for job in services.of(request.user)]
 
 
 @router.get("/jobs/{id}", response=JobOut, exclude_none=True)
-def job(request: HttpRequest, id: UUID) -> object:
+def job(request: PersonRequest, id: UUID) -> object:
     """How far one is."""
     return job_out(services.get(request.user, id))
 
 
 @router.post("/jobs/{id}/stop", response=JobOut, exclude_none=True)
-def stop(request: HttpRequest, id: UUID) -> object:
+def stop(request: PersonRequest, id: UUID) -> object:
     """Stops one; what it would have made is not made."""
     return job_out(services.stop(request.user, id))
 
 
 @router.get("/jobs/{id}/result", response=bytes)
-def made(request: HttpRequest, id: UUID) -> object:
+def made(request: PersonRequest, id: UUID) -> object:
     """What was made, to take away."""
     found = services.made(request.user, id)
     answer = HttpResponse(bytes(found.made or b""), content_type=found.content_type)

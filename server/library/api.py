@@ -4,14 +4,14 @@ from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from django.db.models import Count, Q
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpResponse, JsonResponse
 from ninja import Query, Router, Schema, Status
 
 from boardmath.parts.library import Missing, missing_figures
 from server.errors import RowFaults
 from server.library import services as library
 from server.library.models import Part
-from server.users import Number
+from server.users import Number, PersonRequest
 
 router = Router(tags=["library"])
 PAGE = 40
@@ -103,7 +103,7 @@ def _row(part: Part) -> PartOut:
 
 @router.get("/parts", response=PartsPage)
 def parts(
-    request: HttpRequest,
+    request: PersonRequest,
     kind: str | None = None,
     find: str = "",
     own: bool = False,
@@ -122,7 +122,7 @@ def parts(
 
 @router.get("/parts/file", response=Any)
 def export_parts(
-    request: HttpRequest, form: Literal["csv", "json"] = "csv", own: bool = True, kind: str | None = None
+    request: PersonRequest, form: Literal["csv", "json"] = "csv", own: bool = True, kind: str | None = None
 ) -> object:
     """Parts to take away: one's own, or all that one sees."""
     seen = Part.objects.of(request.user) if own else Part.objects.seen_by(request.user)
@@ -142,7 +142,7 @@ def export_parts(
     response=ImportOut,
     openapi_extra={"requestBody": {"content": {"text/plain": {"schema": {"type": "string"}}}, "required": True}},
 )
-def import_parts(request: HttpRequest, take: bool = False) -> object:
+def import_parts(request: PersonRequest, take: bool = False) -> object:
     """What a file of parts (CSV or JSON, the body) would bring in; with ``take`` the good ones are taken in."""
     form, found = library.offers(request.user, request.body)
     good = library.take(request.user, found) if take else sum(o.outcome in ("new", "alters") for o in found)
@@ -160,37 +160,37 @@ def import_parts(request: HttpRequest, take: bool = False) -> object:
 
 
 @router.get("/parts/{id}", response=PartDetail, exclude_none=True)
-def part(request: HttpRequest, id: UUID) -> object:
+def part(request: PersonRequest, id: UUID) -> object:
     """One part, with what is assumed for it."""
     return _detail(library.get(request.user, id))
 
 
 @router.post("/parts", response=PartDetail, exclude_none=True)
-def add_part(request: HttpRequest, payload: PartIn) -> object:
+def add_part(request: PersonRequest, payload: PartIn) -> object:
     """A part of one's own."""
     return _detail(library.add(request.user, payload.kind, payload.record))
 
 
 @router.put("/parts/{id}", response=PartDetail, exclude_none=True)
-def alter_part(request: HttpRequest, id: UUID, payload: RecordIn) -> object:
+def alter_part(request: PersonRequest, id: UUID, payload: RecordIn) -> object:
     """Other figures for a part of one's own."""
     return _detail(library.alter(request.user, id, payload.record))
 
 
 @router.post("/parts/{id}/duplicate", response=PartDetail, exclude_none=True)
-def duplicate_part(request: HttpRequest, id: UUID) -> object:
+def duplicate_part(request: PersonRequest, id: UUID) -> object:
     """A copy of one's own, to be altered."""
     return _detail(library.duplicate(request.user, id))
 
 
 @router.delete("/parts/{id}", response={204: None})
-def delete_part(request: HttpRequest, id: UUID) -> object:
+def delete_part(request: PersonRequest, id: UUID) -> object:
     """Out of the library; it can be brought back."""
     library.delete(request.user, id)
     return Status(204, None)
 
 
 @router.post("/parts/{id}/restore", response=PartDetail, exclude_none=True)
-def restore_part(request: HttpRequest, id: UUID) -> object:
+def restore_part(request: PersonRequest, id: UUID) -> object:
     """Back in the library."""
     return _detail(library.restore(request.user, id))

@@ -4,7 +4,7 @@ import json
 from typing import Literal
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Router, Schema
@@ -18,6 +18,7 @@ from server.calibration import services as calibration
 from server.errors import ApiError
 from server.rides import services as rides
 from server.throttles.concurrency import in_turn
+from server.users import PersonRequest
 
 router = Router(tags=["maintenance"])
 
@@ -32,7 +33,7 @@ class TaskDoneIn(MaintenanceIn):
 
 @router.post("/builds/{id}/maintenance", response=MaintenanceReport, exclude_none=True)
 @in_turn
-def maintenance_of_build(request: HttpRequest, id: UUID, payload: MaintenanceIn) -> object:
+def maintenance_of_build(request: PersonRequest, id: UUID, payload: MaintenanceIn) -> object:
     """What is due, what soon, spares, wheels, pack, and the lists of the seasons."""
     build = builds.get(request.user, id)
     return maintenance_report(
@@ -41,7 +42,7 @@ def maintenance_of_build(request: HttpRequest, id: UUID, payload: MaintenanceIn)
 
 
 @router.post("/builds/{id}/maintenance/done", response=Build, exclude_none=True)
-def seen_to(request: HttpRequest, id: UUID, payload: TaskDoneIn) -> object:
+def seen_to(request: PersonRequest, id: UUID, payload: TaskDoneIn) -> object:
     """The build with something seen to: in the book, its spare out of the drawer, a measured wheel on the board."""
     builds.get(request.user, id)
     done, kept = payload.done, payload.document.maintenance or Maintenance()
@@ -59,7 +60,7 @@ def seen_to(request: HttpRequest, id: UUID, payload: TaskDoneIn) -> object:
 
 @router.post("/maintenance/file", response=bytes)
 def maintenance_file(
-    request: HttpRequest, payload: MaintenanceIn, form: Literal["json", "csv"] = "json"
+    request: PersonRequest, payload: MaintenanceIn, form: Literal["json", "csv"] = "json"
 ) -> HttpResponse:
     """All of it as JSON, or the book as CSV."""
     kept = payload.document.maintenance or Maintenance()

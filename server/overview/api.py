@@ -4,7 +4,6 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Query, Router, Schema
 
@@ -21,7 +20,7 @@ from server.boards.schemas import DocumentIn
 from server.calibration.services import all_taught, taught
 from server.overview import services
 from server.throttles.concurrency import in_turn
-from server.users import Number
+from server.users import Number, PersonRequest
 
 router = Router(tags=["overview"])
 BOARDS_SAMPLES = 64
@@ -36,7 +35,7 @@ class OverviewOut(Overview):
 
 @router.post("/builds/{id}/overview", response=OverviewOut, exclude_none=True)
 @in_turn
-def overview_of_build(request: HttpRequest, id: UUID, payload: DocumentIn) -> object:
+def overview_of_build(request: PersonRequest, id: UUID, payload: DocumentIn) -> object:
     """What comes next for a board, what is done, and what happened lately."""
     build = builds_of.get(request.user, id)
     file = taught(request.user, id, payload.document)
@@ -69,7 +68,7 @@ class Boards(Schema):
 @router.get("/boards", response=Boards, exclude_none=True)
 @in_turn
 def boards(
-    request: HttpRequest,
+    request: PersonRequest,
     offset: Number = 0,
     limit: Annotated[int, Query(ge=1, le=50)] = BOARDS_PAGE,
 ) -> object:

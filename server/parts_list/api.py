@@ -3,7 +3,7 @@
 from typing import Annotated
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Field, Router, Schema
@@ -20,6 +20,7 @@ from server.library import services as library
 from server.library.models import Part
 from server.parts_list import list_csv
 from server.throttles.concurrency import in_turn
+from server.users import PersonRequest
 
 router = Router(tags=["parts-list"])
 
@@ -51,7 +52,7 @@ class ListRead(DocumentIn):
 
 @router.post("/parts-list", response=PartsList, exclude_none=True)
 @in_turn
-def list_of_parts(request: HttpRequest, payload: DocumentIn) -> object:
+def list_of_parts(request: PersonRequest, payload: DocumentIn) -> object:
     """The parts list of a build, which need not be saved."""
     small = Part.objects.seen_by(request.user).filter(kind="extra", figures__fills__isnull=False)
     extras = [m for p in small if isinstance(m := library.part_model(p), Extra)]
@@ -60,13 +61,13 @@ def list_of_parts(request: HttpRequest, payload: DocumentIn) -> object:
 
 @router.post("/builds/replace-parts", response=BuildFile, exclude_none=True)
 @in_turn
-def other_parts(request: HttpRequest, payload: OtherPartsIn) -> object:
+def other_parts(request: PersonRequest, payload: OtherPartsIn) -> object:
     """The build with other parts; what was bought and is not among them is left over."""
     return with_parts(payload.document, payload.parts)
 
 
 @router.get("/builds/{id}/parts-list.csv", response=bytes)
-def list_as_csv(request: HttpRequest, id: UUID) -> object:
+def list_as_csv(request: PersonRequest, id: UUID) -> object:
     """The parts list to take away, for a spreadsheet."""
     build = services.get(request.user, id)
     answer = HttpResponse(list_csv.as_csv(read_build(build.document)), content_type="text/csv; charset=utf-8")
@@ -76,7 +77,7 @@ def list_as_csv(request: HttpRequest, id: UUID) -> object:
 
 @router.post("/parts-list/read", response=ListRead, exclude_none=True)
 @in_turn
-def read_list(request: HttpRequest, payload: ListTextIn) -> object:
+def read_list(request: PersonRequest, payload: ListTextIn) -> object:
     """What a list as CSV would make of a build; nothing is saved."""
     reading = list_csv.read_csv(payload.document, payload.text.encode())
     rows = [

@@ -2,7 +2,6 @@
 
 from uuid import UUID
 
-from django.http import HttpRequest
 from django.utils.text import slugify
 from ninja import Router, Schema
 
@@ -20,7 +19,7 @@ from server.review.page import page_html, page_pdf
 from server.revisions.models import Revision
 from server.rides import services as rides
 from server.throttles.concurrency import in_turn
-from server.users import Person
+from server.users import Person, PersonRequest
 
 router = Router(tags=["review"])
 
@@ -52,13 +51,13 @@ def report_of(owner: Person, id: UUID, file: Build) -> ReviewReport:
 
 @router.post("/builds/{id}/review", response=ReviewReport, exclude_none=True)
 @in_turn
-def review_of_build(request: HttpRequest, id: UUID, payload: ReviewIn) -> object:
+def review_of_build(request: PersonRequest, id: UUID, payload: ReviewIn) -> object:
     """True cost, hours, cost a kilometre by year, what was promised and what it does."""
     return report_of(request.user, id, payload.document)
 
 
 @router.post("/builds/{id}/review/page", response=JOB_RESPONSE, exclude_none=True)
-def page_to_hand_on(request: HttpRequest, id: UUID, form: str = "html") -> object:
+def page_to_hand_on(request: PersonRequest, id: UUID, form: str = "html") -> object:
     """Asks for the page to hand on of a board as it is saved: HTML that needs no network, or A4."""
     builds.get(request.user, id)
     return job_response(

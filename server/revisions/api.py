@@ -4,7 +4,6 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
 from boardmath.buildfile import read_build
@@ -13,6 +12,7 @@ from server.boards import services
 from server.boards.schemas import BuildOut, build_out
 from server.revisions import services as revisions
 from server.revisions.models import Revision
+from server.users import PersonRequest
 
 router = Router(tags=["revisions"])
 
@@ -44,7 +44,7 @@ class GoBackIn(Schema):
 
 
 @router.get("/builds/{id}/revisions", response=History)
-def life(request: HttpRequest, id: UUID) -> object:
+def life(request: PersonRequest, id: UUID) -> object:
     """How the build came to be what it is."""
     build = services.get(request.user, id)
     kept = revisions.of(request.user, id)
@@ -57,13 +57,13 @@ def life(request: HttpRequest, id: UUID) -> object:
 
 
 @router.post("/builds/{id}/revisions", response=RevisionOut)
-def keep(request: HttpRequest, id: UUID, payload: RevisionIn) -> object:
+def keep(request: PersonRequest, id: UUID, payload: RevisionIn) -> object:
     """Keeps the build as it is saved now, under a name."""
     return _out(revisions.keep(request.user, id, payload.name, payload.note), [])
 
 
 @router.put("/builds/{id}/revisions/{revision_id}", response=RevisionOut)
-def rename(request: HttpRequest, id: UUID, revision_id: UUID, payload: RevisionIn) -> object:
+def rename(request: PersonRequest, id: UUID, revision_id: UUID, payload: RevisionIn) -> object:
     """Another name or note for a named point."""
     return _out(revisions.rename(request.user, id, revision_id, payload.name, payload.note), [])
 
@@ -73,7 +73,7 @@ def rename(request: HttpRequest, id: UUID, revision_id: UUID, payload: RevisionI
     response={200: BuildOut, 409: BuildOut},
     exclude_none=True,
 )
-def go_back(request: HttpRequest, id: UUID, revision_id: UUID, payload: GoBackIn) -> object:
+def go_back(request: PersonRequest, id: UUID, revision_id: UUID, payload: GoBackIn) -> object:
     """The build as it was at a named point, as a new revision; 409 where it was saved elsewhere since."""
     try:
         return Status(200, build_out(revisions.go_back(request.user, id, revision_id, payload.revision)))

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 from uuid import UUID
 
 import numpy as np
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpResponse, JsonResponse
 from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Field, Query, Router, Schema, Status
@@ -30,7 +30,7 @@ from server.jobs.api import JOB_RESPONSE, job_response
 from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.rides import services, tracks
 from server.rides.models import Track
-from server.users import Person
+from server.users import Person, PersonRequest
 
 router = Router(tags=["rides"])
 
@@ -93,13 +93,13 @@ def _answer(owner: Person, id: UUID, taken: services.Taken | None = None) -> Rid
 
 
 @router.get("/builds/{id}/rides", response=RidesOut, exclude_none=True)
-def rides_of_build(request: HttpRequest, id: UUID) -> object:
+def rides_of_build(request: PersonRequest, id: UUID) -> object:
     """The rides of a board and what they came to."""
     return _answer(request.user, id)
 
 
 @router.post("/builds/{id}/rides", response=RidesOut, exclude_none=True)
-def write_rides_down(request: HttpRequest, id: UUID, payload: RidesIn) -> object:
+def write_rides_down(request: PersonRequest, id: UUID, payload: RidesIn) -> object:
     """Takes rides in, each once however often it is sent; one that cannot be is named and holds up no other."""
     taken = services.add(request.user, id, [one.ride for one in payload.rides])
     for one in payload.rides:
@@ -109,14 +109,14 @@ def write_rides_down(request: HttpRequest, id: UUID, payload: RidesIn) -> object
 
 
 @router.delete("/builds/{id}/rides/kept/{ride}", response=RidesOut, exclude_none=True)
-def take_ride_away(request: HttpRequest, id: UUID, ride: UUID) -> object:
+def take_ride_away(request: PersonRequest, id: UUID, ride: UUID) -> object:
     """A ride off the list; sent again it is back."""
     services.take_away(request.user, id, ride)
     return _answer(request.user, id)
 
 
 @router.get("/builds/{id}/rides/file", response=Any)
-def rides_file(request: HttpRequest, id: UUID) -> object:
+def rides_file(request: PersonRequest, id: UUID) -> object:
     """All rides of a board as a file."""
     build = builds.get(request.user, id)
     document = write_rides([k.ride for k in services.kept(build)], str(build))
@@ -131,7 +131,7 @@ def rides_file(request: HttpRequest, id: UUID) -> object:
     exclude_none=True,
     openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}},
 )
-def bring_rides_in(request: HttpRequest, id: UUID) -> object:
+def bring_rides_in(request: PersonRequest, id: UUID) -> object:
     """Rides from a file, the body as it is; those that are there already are passed over."""
     data = tracks.whole(request)
     return _answer(request.user, id, services.bring_in(request.user, id, data))
@@ -174,7 +174,7 @@ class PlotOut(Schema):
     openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}},
 )
 def bring_track(
-    request: HttpRequest,
+    request: PersonRequest,
     id: UUID,
     name: Annotated[str, Query(max_length=120)] = "track",
     mapping: Annotated[str, Query(max_length=4000)] = "",
@@ -208,7 +208,7 @@ def _track(job: JobRequest) -> Made:
 
 
 @router.post("/builds/{id}/rides/simulated", response=JOB_RESPONSE, exclude_none=True)
-def simulated_ride(request: HttpRequest, id: UUID) -> object:
+def simulated_ride(request: PersonRequest, id: UUID) -> object:
     """Asks the simulated controller for the log of a ride: of a board like this one, with a truth that nobody knows."""
     builds.get(request.user, id)
     order = {"build": str(id), "at": timezone.now().replace(microsecond=0).isoformat(), **_here()}
@@ -231,7 +231,7 @@ def _simulated(job: JobRequest) -> Made:
 
 
 @router.get("/track-imports/{job}", response=TrackOut, exclude_none=True)
-def brought(request: HttpRequest, job: UUID) -> object:
+def brought(request: PersonRequest, job: UUID) -> object:
     """What came of a file, when the job is done."""
     made = jobs.made(request.user, job, "track", "simulatedride").made
     return TrackOut.model_validate_json(bytes(made or b""))
@@ -251,7 +251,7 @@ def _shown(track: Track, again: bool, east: int, today: str) -> TrackOut:
 
 
 @router.get("/rides/tracks/{track}", response=PlotOut, exclude_none=True)
-def track_plot(request: HttpRequest, track: UUID) -> object:
+def track_plot(request: PersonRequest, track: UUID) -> object:
     """A track to be drawn."""
     kept = tracks.get(request.user, track)
     file = tracks.shown(kept)
@@ -264,7 +264,7 @@ def track_plot(request: HttpRequest, track: UUID) -> object:
 
 
 @router.delete("/rides/tracks/{track}", response={204: None})
-def take_track_away(request: HttpRequest, track: UUID) -> object:
+def take_track_away(request: PersonRequest, track: UUID) -> object:
     """A track is thrown away; the ride that was read from it stays."""
     tracks.take_away(request.user, track)
     return Status(204, None)
@@ -272,7 +272,7 @@ def take_track_away(request: HttpRequest, track: UUID) -> object:
 
 @router.get("/rides/tracks/{track}/line", response=bytes)
 def track_line(
-    request: HttpRequest,
+    request: PersonRequest,
     track: UUID,
     form: Literal["svg", "png", "gpx"] = "svg",
     cut_m: Annotated[float, Query(ge=0, le=5000)] = 200.0,

@@ -12,9 +12,8 @@ from threading import Event, Lock
 from time import monotonic
 from typing import Concatenate, ParamSpec, TypeVar
 
-from django.http import HttpRequest
-
 from server.errors import ApiError
+from server.users import PersonRequest
 
 _MANY = 1000
 P = ParamSpec("P")
@@ -104,7 +103,7 @@ class Turns:
                 self._waiting[who] = line
 
 
-Answer = Callable[Concatenate[HttpRequest, P], R]
+Answer = Callable[Concatenate[PersonRequest, P], R]
 
 
 def in_turn_of(turns: Turns) -> Callable[[Answer[P, R]], Answer[P, R]]:
@@ -112,7 +111,7 @@ def in_turn_of(turns: Turns) -> Callable[[Answer[P, R]], Answer[P, R]]:
 
     def wrapped(answer: Answer[P, R]) -> Answer[P, R]:
         @wraps(answer)
-        def turned(request: HttpRequest, /, *args: P.args, **kwargs: P.kwargs) -> R:
+        def turned(request: PersonRequest, /, *args: P.args, **kwargs: P.kwargs) -> R:
             with turns.turn(request.user.pk):
                 return answer(request, *args, **kwargs)
 

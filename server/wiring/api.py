@@ -2,7 +2,7 @@
 
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.utils.text import slugify
 from ninja import Router
 
@@ -15,6 +15,7 @@ from server.jobs import services as jobs
 from server.jobs.api import JOB_RESPONSE, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.throttles.concurrency import in_turn
+from server.users import PersonRequest
 from server.wiring.pdf import wiring_pdf
 
 router = Router(tags=["wiring"])
@@ -22,14 +23,14 @@ router = Router(tags=["wiring"])
 
 @router.post("/wiring", response=WiringReport, exclude_none=True)
 @in_turn
-def wiring_of_build(request: HttpRequest, payload: DocumentIn) -> object:
+def wiring_of_build(request: PersonRequest, payload: DocumentIn) -> object:
     """The way of the current, drawn; wires, guards, the order of joining, what to cut."""
     return wiring_report(payload.document)
 
 
 @router.get("/builds/{id}/wiring.svg", response=bytes)
 @in_turn
-def wiring_as_svg(request: HttpRequest, id: UUID) -> object:
+def wiring_as_svg(request: PersonRequest, id: UUID) -> object:
     """The drawing to take away."""
     build = services.get(request.user, id)
     answer = HttpResponse(svg(diagram(read_build(build.document))), content_type="image/svg+xml")
@@ -38,7 +39,7 @@ def wiring_as_svg(request: HttpRequest, id: UUID) -> object:
 
 
 @router.post("/builds/{id}/wiring/paper", response=JOB_RESPONSE, exclude_none=True)
-def wiring_on_paper(request: HttpRequest, id: UUID) -> object:
+def wiring_on_paper(request: PersonRequest, id: UUID) -> object:
     """Asks for drawing, wires and order on A4."""
     services.get(request.user, id)
     return job_response(jobs.ask(request.user, "wiring", {"build": str(id)}))
