@@ -54,7 +54,7 @@ from planner.enclosure.plan import enclosure_plan  # noqa: E402
 from planner.enclosure.report import enclosure_reports  # noqa: E402
 from planner.enclosure.solid import pieces  # noqa: E402
 from planner.enclosure.solid import written as solid_written  # noqa: E402
-from planner.overview import BuildFacts, Stands, stands  # noqa: E402
+from planner.overview import BuildFacts, Overview, overview  # noqa: E402
 from planner.pack.report import pack_report  # noqa: E402
 from planner.parts_list.lines import parts_list  # noqa: E402
 from planner.wiring.report import wiring_report  # noqa: E402
@@ -196,12 +196,12 @@ def against_the_scalar_model(count: int = 40) -> None:
     row("largest difference between the two", f"{worst * 100:.2f} %", "aim 0.5 %")
 
 
-def where_it_stands(build: Build) -> Stands:
+def where_it_stands(build: Build) -> Overview:
     found = predict(build)
     known = BuildFacts(
         build=build, today=date.today(), findings=found.findings, outcomes=found.outcomes, prediction=found
     )
-    return stands(known)
+    return overview(known)
 
 
 def the_pack() -> None:

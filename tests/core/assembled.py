@@ -80,7 +80,7 @@ def board(kind: str = "belt", **more: Any) -> Build:
 def in_the_application(build: Build) -> Build:
     """The same board with everything arrived."""
     parts = build.parts
-    kept = {}
+    kept: dict[str, Any] = {}
     for name in type(parts).model_fields:
         part = getattr(parts, name)
         if isinstance(part, list):

@@ -282,7 +282,7 @@ class ScalarBoard:
         def stranded(t: float, y: np.ndarray) -> float:
             return -self.moves(float(self.q0 - t), float(y[3]))
 
-        stranded.terminal = True
+        stranded.terminal = True  # type: ignore[attr-defined]  # as solve_ivp wants it
         edges = sorted({*np.arange(0.0, self.q0, slices).tolist(), self.q1, self.q0}, reverse=True)
         for low in (e for e in edges if e < self.q0):
             if self.moves(q, float(y[3])) > 0:

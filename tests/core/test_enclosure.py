@@ -17,8 +17,8 @@ from boardmath.geometry.enclosures import contents, room, stowed
 from boardmath.geometry.stance import under_deck_at
 from planner.enclosure.flat import bend_deduction, drilling, flat_pattern, net
 from planner.enclosure.flat import written as flat_written
-from planner.enclosure.foam import FOAM_LAYER, foam
-from planner.enclosure.plan import BOLT_HOLE, CannotBeMade, enclosure_plan
+from planner.enclosure.foam import foam
+from planner.enclosure.plan import BOLT_HOLE, FOAM_LAYER, CannotBeMade, enclosure_plan
 from planner.enclosure.report import enclosure_report, enclosure_reports
 from planner.enclosure.solid import cavity, deck_solid, enclosure_solid, outline, pieces, rim_outline, written
 from tests.core.test_fit_and_power import sound

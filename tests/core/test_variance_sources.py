@@ -4,11 +4,11 @@ import numpy as np
 import pytest
 
 from boardmath.buildfile.drivetrain import Drive, Motors
+from boardmath.likelihood import in_short, in_words
 from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.model_inputs import BY_NAME, COLUMN
 from boardmath.model.sampling import SAMPLES
 from boardmath.parts.part_selection import with_part
-from boardmath.prediction.outcomes import in_short, in_words
 from boardmath.prediction.ranges import unsure
 from planner.compare import compare
 from planner.design.candidates import TRIED, candidates, choice

@@ -40,7 +40,7 @@ def confirm(page: Page, why: str, *, first: bool = False) -> dict[str, str]:
     dialog.get_by_label("Why").fill(why)
     dialog.get_by_role("button", name="Set these").click()
     expect(page.get_by_test_id("controller")).to_have_attribute("data-state", "done", timeout=SLOW)
-    return listed
+    return listed  # type: ignore[return-value]  # a figure has its path
 
 
 def let_go_wrong(page: Page, what: str) -> None:
