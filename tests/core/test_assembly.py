@@ -500,7 +500,7 @@ def test_following_what_is_next_finishes_every_board():
 
 
 @pytest.mark.parametrize(
-    ("changes", "again", "overview"),
+    ("changes", "again", "stands"),
     [
         (
             {"parts__drive__wheel_teeth": 36},

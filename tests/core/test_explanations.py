@@ -36,7 +36,7 @@ RESULT = {"speed": "speed", "hill": "hill", "range": "range"}
 
 
 @pytest.mark.parametrize("board", BOARDS)
-@pytest.mark.parametrize("promise", RESULT)
+@pytest.mark.parametrize("outcome", RESULT)
 def test_whatever_makes_a_number_unsure_is_named_in_its_why(board, outcome):
     """A builder who asks why meets every input that has a part in the band worth a look."""
     named = set(_FORMULAS[outcome][2])
@@ -45,7 +45,7 @@ def test_whatever_makes_a_number_unsure_is_named_in_its_why(board, outcome):
     assert set(matters) <= named, {name: share for name, share in matters.items() if name not in named}
 
 
-@pytest.mark.parametrize("promise", RESULT)
+@pytest.mark.parametrize("outcome", RESULT)
 def test_whatever_is_named_moves_the_number_on_some_board(outcome):
     for name in _FORMULAS[outcome][2]:
         assert any(_moves(build, outcome, name) for build in BOARDS.values()), name

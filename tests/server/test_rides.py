@@ -189,7 +189,7 @@ def test_what_is_no_track_is_told_and_keeps_nothing(workshop):
 def test_a_claim_is_held_against_what_is_known(workshop):
     id = workshop.new(BOARD)["id"]
     told = workshop.send("POST", "/claim", {"document": BOARD, "board": id, "claim": "60 km on a charge"}).json()
-    assert told["can"] < 0.1
+    assert told["chance"] < 0.1
     assert told["leaves_out"]
     assert workshop.send("POST", "/claim", {"document": BOARD, "claim": "fast"}).status_code == 422
 
