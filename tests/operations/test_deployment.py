@@ -23,7 +23,7 @@ from server.boards.models import Build
 from server.library.models import Part
 from server.operation.dumps import tool
 from tests.server.conftest import Workshop
-from tests.server.test_door import GOOD
+from tests.server.test_security import GOOD
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[2] / "scripts"))
 from cluster import free_port
