@@ -37,6 +37,7 @@ FORMER_NAMES_STAY = (
     "boardmath/__main__.py",
     "boardmath/buildfile/migration.py",
     "tests/core/test_command_line.py",
+    "tests/core/test_set_up.py",
     "docs/command-line.md",
     "scripts/check_words.py",
     "frontend/src/lib/navigation.ts",

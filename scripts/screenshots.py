@@ -8,7 +8,7 @@ from walking import launch, open_board, to_page
 PICTURES = ROOT / "docs" / "screenshots"
 
 
-WORDS_KNOWN = "localStorage['sand-pocket:words-known'] = '[\"gauge\", \"line\"]'"
+WORDS_KNOWN = "localStorage['sand-pocket-words-known'] = '[\"gauge\", \"line\"]'"
 """As for somebody who has been here before."""
 
 
