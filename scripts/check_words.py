@@ -49,7 +49,7 @@ FORMER_NAMES_STAY = (
     "frontend/src/lib/sync/drafts.ts",
 )
 """Files that know the former names, because they read what was written under them."""
-STORED = re.compile(r"""\.tap\(|["'`]taps?["'`]|sand-pocket[:/]\w+|"promises"|sheet_number"\)|label = ".*""")
+STORED = re.compile(r"""\.tap\(|["'`]taps?["'`]|sand-pocket[:/]\w+|"promises"|sheet_number"\)|to cure\b|label = ".*""")
 """What stays: a finger's tap in a browser, ids of steps in logs, formats of files, keys of the command line, labels of tables."""
 
 

@@ -35,7 +35,7 @@ def launch(playwright: Playwright) -> Browser:
 
 
 def to_page(page: Page, name: str) -> None:
-    """From any page of a board to one of its rooms, by two clicks at most."""
+    """From any page of a board to another one, by two clicks at most."""
     if name not in _STAGE_OF:
         board_menu(page, name)
         return
@@ -55,7 +55,7 @@ def board_menu(page: Page, item: str) -> None:
 
 
 def open_board(page: Page, name: str, title: str | None = None) -> None:
-    """From the list of boards to a board's first page, or on to one of its rooms."""
+    """From the list of boards to a board's first page, or on to one of its pages."""
     page.get_by_role("link", name=name, exact=True).first.click()
     page.get_by_role("heading", name="What comes next").wait_for()
     if title:

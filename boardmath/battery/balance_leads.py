@@ -119,8 +119,8 @@ def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> B
         done = following is None
         if done:
             word = message(
-                "Every lead shows what it should. Read the plug once more the same way round before it goes into the board: "
-                "lead first by its mark. This says that the wires sit right, not that the pack is safe."
+                "Every lead shows what it should. Read the plug once more the same way round before it goes into the "
+                "board: black lead first by its mark. This says that the wires sit right, not that the pack is safe."
             )
         elif leads[0].verdict == "open":
             word = report.last_word
@@ -257,7 +257,8 @@ _REMEDIES: dict[Kind, str] = {
     "swapped": "Take both wires off and put each where it belongs, one at a time, the other taped over. Then "
     "read from lead 0 again.",
     "missing": "Look for a cold joint, a broken crimp, a contact that slid out of the plug. Never bridge it to try.",
-    "skipped": "Find the group that has no wire, and move the wires from there down by one, one at a time. Read again from 0.",
+    "skipped": "Find the group that has no wire, and move the wires from there down by one, one at a time. Then "
+    "read from lead 0.",
     "reversed": "The cells of this group lie the wrong way round. Part it from its neighbours, half a pack at "
     "a time, and turn it. "
     "If you have not done that before, to someone who has.",

@@ -6,18 +6,22 @@ from typing import Any, Final
 VERSION: Final = 2
 """Of the form that is written; every earlier one is still read."""
 
-_RENAMED = {
-    "accepted": "set_aside",
-    "pack_assembly": "packwork",
-    "maintenance": "upkeep",
-    "review": "came_to",
-    "calibration": "learnt",
+_FIELDS = {
+    "set_aside": "accepted",
+    "packwork": "pack_assembly",
+    "upkeep": "maintenance",
+    "came_to": "review",
+    "learnt": "calibration",
 }
-"""Fields of a build of version 2, and what version 1 calls them."""
-_RENAMED_WITHIN = {"pack_assembly": {"balance_leads": "taps"}, "ready_made": {"claims": "promises"}}
-"""The same of what lies within them."""
+"""Fields of a build of version 1, and what they are called today."""
+_WITHIN = {
+    "accepted": {"word": "reason", "said": "text"},
+    "pack_assembly": {"taps": "balance_leads"},
+    "ready_made": {"promises": "claims"},
+}
+"""The same of the fields within them, by today's name of the field that holds them."""
 _FINDINGS = {"tap-wrong": "lead-wrong"}
-"""What a kind of finding was called, and is called today."""
+"""Kinds of finding."""
 
 
 def upgrade(raw: Mapping[str, Any]) -> dict[str, Any]:
@@ -26,37 +30,30 @@ def upgrade(raw: Mapping[str, Any]) -> dict[str, Any]:
     Args:
         raw: the parsed document, which is not altered.
     """
-    found = dict(raw)
-    if found.get("version") != 1:
-        return found
-    found["version"] = VERSION
-    for new, old in _RENAMED.items():
-        _rename(found, old, new)
-    for holder, fields in _RENAMED_WITHIN.items():
-        if isinstance(found.get(holder), dict):
-            found[holder] = dict(found[holder])
-            for new, old in fields.items():
-                _rename(found[holder], old, new)
-    if isinstance(found.get("accepted"), list):
-        found["accepted"] = [_accepted(a) if isinstance(a, dict) else a for a in found["accepted"]]
+    if raw.get("version") != 1:
+        return dict(raw)
+    found = _renamed(raw, _FIELDS) | {"version": VERSION}
+    for holder, names in _WITHIN.items():
+        held = found.get(holder)
+        if isinstance(held, dict):
+            found[holder] = _renamed(held, names)
+        elif isinstance(held, list):
+            found[holder] = [_renamed(one, names) if isinstance(one, dict) else one for one in held]
+    accepted = found.get("accepted")
+    for finding in accepted if isinstance(accepted, list) else ():
+        if isinstance(finding, dict) and isinstance(kind := finding.get("finding"), str):
+            finding["finding"] = _FINDINGS.get(kind, kind)
     return found
 
 
 def upgrade_path(path: str) -> str:
     """The path of a field of version 1, such as ``packwork.taps.readings``, under today's names."""
     first, *rest = path.split(".")
-    first = {old: new for new, old in _RENAMED.items()}.get(first, first)
-    within = {old: new for new, old in _RENAMED_WITHIN.get(first, {}).items()}
-    return ".".join([first, *(within.get(key, key) for key in rest[:1]), *rest[1:]])
+    first = _FIELDS.get(first, first)
+    names = _WITHIN.get(first, {})
+    return ".".join([first, *(names.get(key, key) for key in rest)])
 
 
-def _accepted(finding: dict[str, Any]) -> dict[str, Any]:
-    found = _rename(_rename(dict(finding), "word", "reason"), "said", "text")
-    kind = found.get("finding")
-    return found | {"finding": _FINDINGS.get(kind, kind)} if isinstance(kind, str) else found
-
-
-def _rename(document: dict[str, Any], old: str, new: str) -> dict[str, Any]:
-    if old in document and new not in document:
-        document[new] = document.pop(old)
-    return document
+def _renamed(document: Mapping[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
+    """The document under today's names; a name that is there already stays, and the former one beside it is a fault."""
+    return {key if names.get(key, key) in document else names.get(key, key): value for key, value in document.items()}

@@ -67,7 +67,7 @@ class PackPlan(Record):
 
 
 class LeadTest(Record):
-    """What a meter showed at each lead of the balance leads, against the pack's negative."""
+    """What a meter showed at each balance lead, against the pack's negative."""
 
     charge_pct: float | None = figure("share", 0, 100, "Charge of the day")
     readings: list[LeadVoltage] | None = Field(

@@ -32,7 +32,7 @@ class Kind:
     model: type[Part]
     path: str
     deciding: tuple[str, ...] = ()
-    """The figures that tell one such part from another, as on the list of boards's label."""
+    """The figures that tell one such part from another, as a label in a shop does."""
     against: tuple[str, ...] = ()
     """The parts of which one has to be there before it can be said whether such a part fits."""
     shelved_as: str | None = None

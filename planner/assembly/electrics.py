@@ -68,7 +68,7 @@ def pack(b: Board) -> Iterator[Step]:
         "What is wrong with a pack shows in its first hour on the charger, and somebody has to see it.",
         [
             "On a surface that cannot burn, every group by the meter every ten minutes, a hand on the "
-            "block; the room keeps the clock."
+            "block; the Charging page keeps the clock."
         ],
         "All groups come up together, and it ends by itself.",
         caution="Never alone, never at night. Warm, hissing or swelling: plug out, outside, nobody leans over it.",
@@ -88,7 +88,7 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
             "pack",
             "Cells measured and sorted into groups",
             "The smallest group ends the ride for all the others.",
-            ["Measured one by one, rested, sorted; labels on. The room says which goes where."],
+            ["Measured one by one, rested, sorted; labels on. The Cells page says which goes where."],
             "Every place of the pack has its cell, and none that was thrown out.",
             tools=["multimeter", "marker", "masking_tape"],
             minutes=minutes(90, 300),
@@ -106,7 +106,7 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
         "Every link carries the whole current of the ride.",
         [
             "As the plan draws them: groups first, every second one turned over, in two halves where the voltage is high.",
-            "Rings on every positive end, the next group covered, one joint at a time. Insulation ticked off in the room.",
+            "Rings on every positive end, the next group covered, one joint at a time. Insulation ticked off on the Pack page.",
         ],
         "No joint lifts with a fingernail, no can is bare towards another group.",
         wrong="A weld that burned through is a cell less: take it out.",
@@ -137,7 +137,7 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
             "Read every balance lead before its plug goes in",
             "Two swapped wires destroy the board the moment the plug goes in.",
             [
-                f"{series + 1} leads against the pack’s negative, one after the other. The room stops at the first wrong one."
+                f"{series + 1} leads against the pack’s negative, one after the other. The page stops at the first wrong one."
             ],
             "All of them read right.",
             caution="The meter on volts, never on amperes: there it is a short.",
@@ -254,7 +254,7 @@ def in_the_box(b: Board) -> Iterator[Step]:
 
 
 def set_up(b: Board) -> Iterator[Step]:
-    """Controller set, bench test: rooms of their own."""
+    """Controller set, bench test: pages of their own."""
     controller = b.parts.controller
     if (
         controller is None
@@ -271,7 +271,7 @@ def set_up(b: Board) -> Iterator[Step]:
             [
                 f"Motor detection on the stand, cells and cut-off, limits, {'gear ratio and ' if b.geared else ''}wheel; "
                 "every value read back and written down.",
-                "For the first ride: the beginner’s values. They are in the settings record.",
+                "For the first ride: the beginner’s values. They are in the controller settings.",
             ],
             "What is set is what the settings record says, in every controller.",
             caution="Wheels in the air: detection turns them without asking.",
@@ -341,7 +341,7 @@ def _weight(b: Board) -> Check:
 
 
 def done_on_its_page(b: Board) -> set[str]:
-    """Steps that were done in a room of their own, whether or not anybody ticked them."""
+    """Steps that were done on a page of their own, whether or not anybody ticked them."""
     found = set()
     leads = balance_leads_report(b.build) if b.parts.pack is not None and b.parts.pack.series else None
     if measured_groups(b.build) is not None:

@@ -20,7 +20,7 @@ def assembly_report(build: Build, log: Log, today: date, elsewhere: Collection[s
     """Every step of this board against the log.
 
     Args:
-        elsewhere: steps that other rooms know to be done.
+        elsewhere: steps that other pages know to be done.
         drawn: with the pictures of the steps.
     """
     build = marked(build)

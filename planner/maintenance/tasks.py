@@ -297,7 +297,7 @@ TROUBLES: tuple[Trouble, ...] = (
         "screws",
         "A screw went missing",
         ("no threadlock", "threadlock on grease"),
-        "Clean both threads, medium threadlock, a day to fix.",
+        "Clean both threads, medium threadlock, a day to cure.",
     ),
     Trouble(
         "wheels_worn",
@@ -322,7 +322,7 @@ TROUBLES: tuple[Trouble, ...] = (
         "brake_test",
         "The brake is weak",
         ("full pack", "a charging limit set low", "one motor out"),
-        "Ride a kilometre first; look at the settings record; turn both wheels by hand.",
+        "Ride a kilometre first; check the controller settings; turn both wheels by hand.",
     ),
     Trouble(
         "capacity",

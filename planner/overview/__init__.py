@@ -1,4 +1,4 @@
-"""Where a board stands: what comes next across all rooms and why, what is done, what is late, and what happened lately."""
+"""The overview: what comes next across all pages and why, what is done, what is late, and what happened lately."""
 
 from planner.overview.facts import BuildFacts, RecordKept, RevisionKept, RidesKept, TestKept, WorkDay
 from planner.overview.report import Overview, overview

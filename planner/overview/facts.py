@@ -1,4 +1,4 @@
-"""Everything that is known of a board, from all rooms; the next steps are read off it."""
+"""Everything that is known of a board, from all pages; the next steps are read off it."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -73,7 +73,7 @@ class RidesKept:
 
 @dataclass(frozen=True)
 class BuildFacts:
-    """A board as all its rooms know it on ``today``.
+    """A board as all its pages know it on ``today``.
 
     ``as_set`` is what is wrong with what the controller was last set to, ``set_otherwise`` whether that is not what is wanted;
     ``no_longer`` are the steps that the last kept test passed and would not pass now; ``changed`` is whether the board differs

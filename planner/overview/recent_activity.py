@@ -1,4 +1,4 @@
-"""What happened lately, from the days that the rooms have noted."""
+"""What happened lately, from the days that the pages have noted."""
 
 from collections.abc import Iterator
 from datetime import date

@@ -166,7 +166,7 @@ def first_ride(known: BuildFacts) -> Iterator[NextStep]:
         else "First ride: padded, slow mode, empty level ground",
         why=message(
             "What the stand shows is no promise for the road. Brake first at walking pace, then step by "
-            "step; its room goes along."
+            "step, as the page says."
         ),
         label="To the first ride",
         page="first-ride",

@@ -14,7 +14,7 @@ better: a few minutes that make a band narrower or keep something from being los
 
 
 class NextStep(BaseModel):
-    """One step. ``fix`` is what one click would change; without it ``label`` opens ``room``, at ``field`` where there is one."""
+    """One step. ``fix`` is what one click would change; without it ``label`` opens ``page``, at ``field`` where there is one."""
 
     id: str
     urgency: Urgency

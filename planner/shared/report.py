@@ -148,8 +148,8 @@ def report(
     """Steps in their order against the log and the parts list.
 
     Args:
-        elsewhere: steps that were done in a room of their own.
-        others: steps of the log that belong to another room.
+        elsewhere: steps that were done on a page of their own.
+        others: steps of the log that belong to another page.
     """
     here = {line.path for line in lines if line.state in HERE}
     by_path = {line.path: line for line in lines}

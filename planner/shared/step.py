@@ -99,7 +99,7 @@ class Step(BaseModel):
     """One step. ``after`` are the steps before it, ``needs`` the parts that have to be in the house, ``touches`` the figures of
     the build that it stands on: when one of them is another later, the step is to be looked at again.
 
-    ``room`` is where the step is done, if it has a room of its own; ``optional`` steps hold nothing up.
+    ``page`` is where the step is done, if it has a page of its own; ``optional`` steps hold nothing up.
     """
 
     id: str

@@ -183,7 +183,7 @@ def elsewhere(settings_records: bool, last_test: BenchTest | None) -> set[str]:
 def report_of(
     file: BuildFile, log: Log, today: date, done: set[str], page: WorkPage = "assembly", drawn: bool = True
 ) -> Report:
-    """How the steps of a room stand."""
+    """How the steps of a page stand."""
     if page == "first-ride":
         return first_ride_report(file, log, today, tested="bench-test" in done, others={*log.steps, *log.values})
     return assembly_report(file, log, today, done, drawn)

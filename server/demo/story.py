@@ -45,7 +45,7 @@ def load() -> None:
     """The library, the warden, the three builds and how they came to be what they are."""
     load_library()
     user = get_user_model().objects.create_user(DEMO_NAME)
-    # The boards shows the latest first; the story begins with the oldest.
+    # The list of boards shows the latest first; the story begins with the oldest.
     for path in BUILDS:
         build = create(user, read_build(path.read_bytes()))
         for told in json.loads((DATA / "revisions.json").read_text()):

@@ -1,4 +1,4 @@
-"""What can be made, each by the room that knows how."""
+"""What can be made, each by the capability that knows how."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -46,7 +46,7 @@ JOB_HANDLERS: dict[str, JobHandler] = {}
 
 
 def job_handler(kind: str) -> Callable[[JobHandler], JobHandler]:
-    """Registers what makes jobs of a kind. The rooms do it when they are loaded."""
+    """Registers what makes jobs of a kind. The APIs do it when they are loaded."""
 
     def kept(make: JobHandler) -> JobHandler:
         assert kind not in JOB_HANDLERS, kind

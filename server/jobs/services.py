@@ -119,7 +119,7 @@ def made(owner: Person, id: UUID, *kinds: str) -> Job:
 
 def work_all() -> None:
     """Does one job after the other until there is none that may be begun."""
-    import_module(settings.ROOT_URLCONF)  # the rooms say what they make
+    import_module(settings.ROOT_URLCONF)  # the APIs say what they make
     while (job := _take()) is not None:
         _run(job)
 

@@ -36,7 +36,7 @@ def known(
     whole: bool = False,
     heads: Sequence[Headline] | None = None,
 ) -> list[BuildFacts]:
-    """Each board as all its rooms know it.
+    """Each board as all its pages know it.
 
     Args:
         files: what stands of each build now, which need not be saved yet.

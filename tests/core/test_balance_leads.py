@@ -84,6 +84,7 @@ def test_right_readings_are_right_whatever_the_charge_was_said_to_be():
         v = group_voltage(pack(10), 55)
         report = judged(pack(10), said, [round(t * v, 2) for t in range(11)])
         assert report.done, said
+        assert "black lead first" in report.last_word.text
         assert "not that the pack is safe" in report.last_word.text
 
 

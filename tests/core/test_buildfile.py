@@ -101,7 +101,23 @@ def test_a_file_of_the_first_version_is_read_under_todays_names():
     assert build.ready_made.claims == "with a rider of 70 kg"
     assert read_build(write_build(build)) == build
     assert upgrade_path("packwork.taps.readings") == "pack_assembly.balance_leads.readings"
+    assert upgrade_path("set_aside.0.word") == "accepted.0.reason"
     assert upgrade_path("parts.drive.wheel_teeth") == "parts.drive.wheel_teeth"
+
+
+@pytest.mark.parametrize("broken", ["x", [3], [{"finding": ["tap-wrong"]}], {"finding": 1}, None])
+def test_a_broken_file_of_the_first_version_is_a_fault_and_no_crash(broken):
+    if broken is None:
+        assert read_build({**SPIT_RUNNER, "version": 1, "set_aside": None}).accepted is None
+    else:
+        assert any(
+            field.startswith("accepted") for field in _faults({**SPIT_RUNNER, "version": 1, "set_aside": broken})
+        )
+
+
+def test_both_names_of_one_field_are_a_fault_and_nothing_is_lost_in_silence():
+    both = {**SPIT_RUNNER, "version": 1, "packwork": {}, "pack_assembly": {"plan": {"halves": True}}}
+    assert "unknown key" in _faults(both)["packwork"]
 
 
 def test_the_names_of_the_first_version_are_unknown_in_the_second():

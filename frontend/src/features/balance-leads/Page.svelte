@@ -126,13 +126,9 @@
           </p>
         {/if}
         {#if row && lead !== null}
-          <form
-            class="rounded border border-ink bg-sheet p-3"
-            onsubmit={enter}
-            aria-label={`BalanceLead ${lead}`}
-          >
+          <form class="rounded border border-ink bg-sheet p-3" onsubmit={enter} aria-label={`Lead ${lead}`}>
             <p class="flex items-baseline justify-between">
-              <span class="font-serif text-2xl font-semibold">BalanceLead {lead}</span>
+              <span class="font-serif text-2xl font-semibold">Lead {lead}</span>
               <span class="text-ink2"
                 >{lead === 0 ? 'black wire' : `positive end of group ${lead}`}, about
                 <b>{v(row.expected_v)}</b></span

@@ -28,7 +28,7 @@ function judged(readings: (number | null)[]) {
       next: wrong ? wrong.lead : (open?.lead ?? null),
       stop: wrong?.lead ?? null,
       done: !wrong && !open,
-      last_word: said(wrong ? `BalanceLead ${wrong.lead} is not where it belongs.` : 'Right so far.'),
+      last_word: said(wrong ? `Lead ${wrong.lead} is not where it belongs.` : 'Right so far.'),
       meanings: wrong
         ? [
             {
@@ -72,7 +72,7 @@ test('a wrong lead stops the reading and says what it means and what to do', asy
   await user.type(await reading(0), '0{Enter}');
   await user.type(await reading(1), '8{Enter}');
   const stop = await screen.findByTestId('stop');
-  expect(textOf(stop)).toContain('BalanceLead 1 is not where it belongs.');
+  expect(textOf(stop)).toContain('Lead 1 is not where it belongs.');
   expect(textOf(stop)).toContain('Two wires are swapped');
   expect(textOf(stop)).toContain('Swap them.');
   expect(stop.getAttribute('role')).toBe('alert');

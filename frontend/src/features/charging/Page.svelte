@@ -48,7 +48,7 @@
     {/each}
     {#if report.findings.length}<h2 class="sr-only">What is found</h2>{/if}
     {#each report.findings as finding (finding.id)}
-      <FindingItem {finding} fixes={finding.fixes ?? []} oncure={(fix) => build.change(fix.changes)} />
+      <FindingItem {finding} fixes={finding.fixes ?? []} onfix={(fix) => build.change(fix.changes)} />
     {/each}
     <div class="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_390px]">
       <Watch {build} {report} />

@@ -83,7 +83,7 @@
           finding={f}
           testid="detection-finding"
           fixes={f.fixes}
-          oncure={(fix) => piece.build.change(fix.changes)}
+          onfix={(fix) => piece.build.change(fix.changes)}
         />
       {/each}
     </div>

@@ -116,7 +116,7 @@
     <FilePicker
       bind:this={picker}
       accept=".json,.csv"
-      label="ControllerSettings as JSON or CSV"
+      label="Controller settings as JSON or CSV"
       testid="settings-import"
       onpick={bringIn}
     />
@@ -244,7 +244,7 @@
       {testid}
       currency={piece.build.file.currency}
       fixes={curable ? ofSettings(f.fixes ?? []) : []}
-      oncure={(fix) => piece.build.change(fix.changes)}
+      onfix={(fix) => piece.build.change(fix.changes)}
     />
   {/each}
 {/snippet}

@@ -128,7 +128,7 @@
     row?.scrollIntoView({ block: 'nearest' });
   }
 
-  /** `/` on the bench comes here. */
+  /** `/` on the page comes here. */
   export function find(): void {
     searchField?.focus();
   }

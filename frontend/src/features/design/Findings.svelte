@@ -56,7 +56,7 @@
   </section>
 {/if}
 {#each standing as f (f.id)}
-  <FindingItem finding={f} {currency} fixes={f.fixes} oncure={(fix) => design.build.change(fix.changes)}>
+  <FindingItem finding={f} {currency} fixes={f.fixes} onfix={(fix) => design.build.change(fix.changes)}>
     {#each f.fields.slice(0, 1) as field (field)}
       <button class="link" onclick={() => goToField(field)} aria-label={`Go there: ${f.title}`}
         >Go there</button

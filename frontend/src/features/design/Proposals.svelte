@@ -61,7 +61,7 @@
     }
     open = false;
     notices.say(
-      `On the design: ${one.title.toLowerCase()}.`,
+      `Your design is now: ${one.title.toLowerCase()}.`,
       { label: 'Undo', run: () => design.build.undo() },
       design.build,
     );
@@ -84,8 +84,8 @@
 
 <div class="mb-3 flex flex-wrap items-center gap-x-3 gap-y-2 rounded border border-line bg-sheet px-3 py-2">
   <p class="min-w-0 flex-1 text-sm">
-    {#if kept.length}Say what it is for, and let the library answer: a board around what is on the design, or
-      one of its own.
+    {#if kept.length}Say what it is for, and let the library answer: a board around the parts that you chose,
+      or one of its own.
     {:else}Say what it is for below, then let the library answer with whole boards. Or choose part by part.{/if}
   </p>
   {#if kept.length}

@@ -63,7 +63,7 @@
           <Button onclick={() => void copy(id)}>Copy<span class="sr-only"> {name}</span></Button>
         </li>
       {:else}
-        <li class="remark py-2">Your boards is empty: there is nothing to copy yet.</li>
+        <li class="remark py-2">You have no boards yet, so there is nothing to copy.</li>
       {/each}
     </ul>
   {/if}

@@ -58,7 +58,7 @@
     {/if}
     {#if report.findings?.length}<h2 class="sr-only">What is found</h2>{/if}
     {#each report.findings ?? [] as finding (finding.id)}
-      <FindingItem {finding} fixes={finding.fixes ?? []} oncure={(fix) => build.change(fix.changes)} />
+      <FindingItem {finding} fixes={finding.fixes ?? []} onfix={(fix) => build.change(fix.changes)} />
     {/each}
     {#if report.kind === 'cells'}
       <div class="mt-2 grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1fr)_320px]">

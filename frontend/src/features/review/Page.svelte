@@ -158,7 +158,7 @@
     </div>
     {#if report.outcomes.length}
       <section class="mt-6" aria-labelledby="outcome">
-        <h2 class="border-b border-ink text-lg" id="outcome">What was outcome, what it does</h2>
+        <h2 class="border-b border-ink text-lg" id="predicted">What was predicted, what it does</h2>
         <p class="remark text-sm">
           As it was at “{report.promised_at}”, in outline; as rides have taught since, filled.
         </p>
@@ -188,7 +188,7 @@
       </section>
     {:else}
       <p class="mt-6 text-sm text-ink2">
-        Without a named point nobody knows what was outcome. <a
+        Without a named point nobody knows what was predicted. <a
           class="link"
           href={addressOf(build.id, 'revisions')}>Keep one</a
         >

@@ -5,7 +5,7 @@
   import FindingItem from '$lib/ui/FindingItem.svelte';
   import { formatMessage } from '$lib/units';
 
-  let { guards, oncure }: { guards: Schemas['Guard'][]; oncure: (fix: Schemas['Fix']) => void } = $props();
+  let { guards, onfix }: { guards: Schemas['Guard'][]; onfix: (fix: Schemas['Fix']) => void } = $props();
 </script>
 
 <section aria-label="What guards against what">
@@ -23,7 +23,7 @@
         </p>
         <p class="text-sm text-ink2">{formatMessage(guard.message, reader.units)}</p>
         {#if guard.finding}
-          <FindingItem finding={guard.finding} testid="gap" fixes={guard.finding.fixes ?? []} {oncure} />
+          <FindingItem finding={guard.finding} testid="gap" fixes={guard.finding.fixes ?? []} {onfix} />
         {/if}
       </li>
     {/each}

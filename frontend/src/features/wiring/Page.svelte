@@ -72,11 +72,11 @@
   {:else}
     {#if report.findings.length}<h2 class="sr-only">What is found</h2>{/if}
     {#each report.findings as finding (finding.id)}
-      <FindingItem {finding} fixes={finding.fixes ?? []} oncure={(fix) => build.change(fix.changes)} />
+      <FindingItem {finding} fixes={finding.fixes ?? []} onfix={(fix) => build.change(fix.changes)} />
     {/each}
     <Diagram diagram={report.diagram} {shown} />
     <div class="mt-5 grid gap-x-8 gap-y-6 lg:grid-cols-2">
-      <Guards guards={report.guards} oncure={(fix) => build.change(fix.changes)} />
+      <Guards guards={report.guards} onfix={(fix) => build.change(fix.changes)} />
       <section aria-label="In this order">
         <h2 class="text-lg">In this order</h2>
         <ol class="m-0 list-none p-0" data-testid="joints">

@@ -333,4 +333,10 @@ test('changes kept under an earlier version of the build file are sent under the
   const again = new OpenBuild(row.id, (await getBuild(row.id)).build!);
   expect(again.file).toMatchObject({ version: 2, pack_assembly: { plan: { halves: true } } });
   expect('packwork' in again.file).toBe(false);
+
+  // Away just then: the board waits, and the changes stay as they are.
+  new Drafts(`sand-pocket:draft:${row.id}`).keep({ revision: 1, document: earlier, base: DOCUMENT });
+  server.on('POST /api/builds/upgrade', () => json(503, { message: 'Later.', faults: [] }));
+  expect(await getBuild(row.id)).toEqual({ trouble: 'unreachable' });
+  expect(new Drafts<{ document: unknown }>(`sand-pocket:draft:${row.id}`).read()?.document).toEqual(earlier);
 });

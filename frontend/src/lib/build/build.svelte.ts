@@ -318,27 +318,32 @@ export type Trouble = '' | 'missing' | 'unreachable';
 export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble: Trouble }> {
   const answer = await api.GET('/api/builds/{id}', { params: { path: { id } } }).catch(() => null);
   if (answer?.data) {
-    await upgradeDraft(id, answer.data.document.version);
-    return { build: answer.data, trouble: '' };
+    const ready = await upgradeDraft(id, answer.data.document.version).catch(() => false);
+    return ready ? { build: answer.data, trouble: '' } : { trouble: 'unreachable' };
   }
   if (answer && answer.response.status < 500) return { trouble: 'missing' };
   const build = await readCache<BuildOut>(`build:${id}`);
   return build ? { build, trouble: '' } : { trouble: 'unreachable' };
 }
 
-/** Brings changes that were kept under an earlier version of the build file to the names of today. */
-async function upgradeDraft(id: string, version: number): Promise<void> {
+/** Brings changes that were kept under an earlier version of the build file to the names of today; false where it could not. */
+async function upgradeDraft(id: string, version: number): Promise<boolean> {
   const drafts = new Drafts<Draft>(`sand-pocket:draft:${id}`);
   const draft = drafts.read();
-  if (!draft || draft.document.version === version) return;
-  const today = async (document: BuildFile) =>
-    (await api.POST('/api/builds/upgrade', { body: { document } })).data ?? document;
+  if (!draft || draft.document.version === version) return true;
+  const today = async (document: BuildFile) => {
+    const { data, response } = await api.POST('/api/builds/upgrade', { body: { document } });
+    if (!data && response.status >= 500) throw new Error('the server is away');
+    // What the server refuses stays as it is: the first save says which field and why.
+    return data ?? document;
+  };
   drafts.keep({
     ...draft,
     document: await today(draft.document),
     base: draft.base && (await today(draft.base)),
     sent: draft.sent && (await today(draft.sent)),
   });
+  return true;
 }
 
 const KEY = Symbol('the board that is open');

@@ -11,11 +11,11 @@
     testid?: string;
     /** The fixes that are offered here; none where nothing can be cured from here. */
     fixes?: Schemas['Fix'][];
-    oncure?: (fix: Schemas['Fix']) => void;
+    onfix?: (fix: Schemas['Fix']) => void;
     /** Further ways to go on from it. */
     children?: Snippet;
   }
-  let { finding, currency, testid = 'finding', fixes = [], oncure, children }: Props = $props();
+  let { finding, currency, testid = 'finding', fixes = [], onfix, children }: Props = $props();
   const SIGNS = { danger: '!', stop: '×', warn: '~', note: 'i' } as const;
   const say = (message: Schemas['Message']) => formatMessage(message, reader.units, currency);
 </script>
@@ -28,7 +28,7 @@
   <p class="text-sm">{say(finding.message)}</p>
   <div class="mt-0.5 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-sm">
     {#each fixes as fix (fix.message.text)}
-      <button class="fix" onclick={() => oncure?.(fix)}>{say(fix.message)}</button>
+      <button class="fix" onclick={() => onfix?.(fix)}>{say(fix.message)}</button>
     {/each}
     {@render children?.()}
   </div>
