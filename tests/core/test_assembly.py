@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from boardmath import read_build
 from boardmath.buildfile import write_build
 from boardmath.geometry.fasteners import PITCHES, enclosure_screws, most_torque, motor_screws, truck_bolts
+from boardmath.geometry.transmission import belt_path
 from boardmath.geometry.views.rear import motor_room
 from boardmath.model.inputs import marked
 from planner.assembly.board import Board
@@ -347,6 +348,46 @@ def test_rock_hard_and_slack_are_told_apart():
     assert measured(board(), "belt-tension", press_1=(check.low + check.high) / 2).verdict == "right"
     assert "bearing" in measured(board(), "belt-tension", press_1=0.2).remedy.text
     assert "skips" in measured(board(), "belt-tension", press_1=12.0).remedy.text
+
+
+@given(plate=st.floats(3, 14))
+def test_a_motor_screw_for_a_plate_is_one_that_is_sold_and_holds(plate):
+    """Every length that is named lies between what would hold and what would touch the windings."""
+    found = measured(board(), "motor", plate=plate)
+    lengths = motor_screws(plate)
+    if lengths is None:
+        assert found.verdict == "unsure"
+        return
+    length, least, most = lengths
+    assert found.verdict == "right"
+    assert f"x {length}" in found.said.text
+    assert plate < least <= length <= most
+
+
+def test_the_centre_of_a_belt_is_told_from_the_shafts():
+    build = board()
+    planned = build.parts.drive.belt_teeth
+    path = belt_path(build)
+    assert measured(build, "dry-belt", centre=path.distance).verdict == "right"
+    longer = measured(build, "dry-belt", centre=path.distance + 10.0)
+    assert longer.verdict == "unsure"
+    assert f"The plan has {planned}" in longer.remedy.text
+    inside = measured(build, "dry-belt", centre=(path.large - path.small) * 0.9)
+    assert inside.verdict == "wrong"
+    assert "between the shafts" in inside.said.text
+    # 10 mm more between the shafts is 20 mm more of belt, four teeth of 5 mm.
+    assert longer.said.values["teeth"].value == pytest.approx(planned + 4, abs=0.4)
+
+
+def test_a_belt_of_other_teeth_goes_into_the_plan():
+    build = board()
+    teeth = build.parts.drive.belt_teeth + 2
+    found = measured(build, "belt-tension", teeth=teeth)
+    after = changed_by(build, found)
+    assert after.parts.drive.belt_teeth == teeth
+    assert "belt_teeth" in after.parts.drive.measured
+    assert measured(after, "belt-tension", teeth=teeth).changes == {}
+    assert measured(build, "belt-tension", teeth=teeth + 0.5).changes == {}, "half a tooth is no belt"
 
 
 def changed_by(build, judged):

@@ -12,10 +12,14 @@ from boardmath.buildfile import read_build, write_build
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import each_controller
 from boardmath.engine import sweeps
+from boardmath.model.chemistry import chemistry_of
+from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_charge_rating, cell_rating, cell_voltages
 from boardmath.model.limits import path_ratings, ramped, reads_fast
 from boardmath.model.resolution import resolve
 from boardmath.model.sampling import nominal_boards
+from boardmath.physics.cell import charge_at
+from boardmath.prediction.braking import charge_that_brakes, holds_back
 from boardmath.prediction.outcomes import headlines
 from boardmath.predictor import predict
 from planner.controller_settings import controller_settings, recommend
@@ -305,6 +309,22 @@ def test_a_lower_braking_ceiling_takes_the_brake_on_a_full_pack():
     higher = predict(spit_runner(settings__regen_ceiling_v=60), bands=False)
     assert higher.braking == open_, "a ceiling above full promises no more brake"
     assert "braking-above-full" in {f.id for f in higher.findings}
+
+
+@pytest.mark.parametrize("grade", [3, 6, 9, 12, 15])
+def test_charged_to_what_is_named_the_brakes_hold_the_hill_from_its_start(grade):
+    """And charged one step of 0.05 V higher they do not: the highest of the steps is named, and none where none would do."""
+    build = spit_runner(brief__hill_grade_pct=grade)
+    volts, full = charge_that_brakes(Evaluation(build, 0)), cell_voltages(build.parts.pack)[0]
+
+    def held(cell_v: float) -> float:
+        charge = charge_at(chemistry_of(build.parts.pack.cell), cell_v, full)
+        return 100.0 * holds_back([Evaluation(build, 0)], charge)[0]
+
+    if volts is None:
+        assert held(full) >= grade or held(full - 0.3) < grade
+    else:
+        assert held(volts) >= grade > held(volts + 0.05)
 
 
 def test_an_earlier_roll_back_holds_less_of_a_long_climb():

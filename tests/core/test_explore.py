@@ -21,7 +21,7 @@ from planner.explore.design_space import may_be_open
 from planner.explore.detail import looked_into
 from planner.explore.factors import Tables
 from planner.explore.picking import keeps_all, worked_out
-from planner.explore.report import exploration
+from planner.explore.report import HOLDS_BACK, exploration
 from planner.explore.search import NAMES, Explored, wanted_of
 from planner.explore.space import PIECES, Open, OpenNumber, Space
 from planner.explore.variants import rewound
@@ -209,6 +209,75 @@ def test_a_club_asks_which_board_for_600():
     assert all(p.outcomes[4].mid <= 600 for p in picks)
     assert picks[0].outcomes[4].mid == min(p.outcomes[4].mid for p in picks), "enough, for the least money"
     assert len({tuple(c.label for c in p.chosen) for p in picks}) == len(picks)
+
+
+@pytest.mark.parametrize("missing", [(), ("motors",), ("wheels", "controller"), ("pack",), ("drive", "pack")])
+@pytest.mark.parametrize("kind", ["outrunner", "hub"])
+def test_what_is_proposed_to_be_open_can_be_searched_and_is_what_is_missing(missing, kind):
+    parts = {f"parts.{m}": None for m in missing}
+    build = spit_runner(**{"parts.motors.kind": kind, **parts})
+    may = may_be_open(build, LIBRARY)
+    bare_wheel = kind == "hub" and "motors" not in missing
+    expected = {"cell" if m == "pack" else m for m in missing} - ({"drive"} if bare_wheel else set())
+    assert set(may.usual.kinds) == expected
+    for free in may.usual.numbers:
+        span = next(n for n in may.numbers if n.path == free.path)
+        assert span.least <= free.low < free.high <= span.most
+        assert not (bare_wheel and free.path.startswith("parts.drive.")), "a hub motor has no pulleys"
+    assert len(Space(build, LIBRARY, may.usual)) > 1
+    # Without a library of cells a finished pack is looked for.
+    packs_only = {k: v for k, v in LIBRARY.items() if k != "cell"}
+    assert ("pack" in may_be_open(build, packs_only).usual.kinds) == ("pack" in missing)
+
+
+SHORT = {
+    "nothing is asked": ({"brief": None}, "asks for nothing yet"),
+    "everything is out of reach": (
+        {"brief": {"top_speed_kmh": 70, "range_km": 90, "hill_grade_pct": 30, "carry_mass_kg": 4}},
+        "more than one is out of reach",
+    ),
+    "the hill alone is too steep": ({"brief.hill_grade_pct": 26}, "hill"),
+    "the range is too far for these packs": ({"brief.range_km": 34}, "larger pack"),
+}
+
+
+@pytest.mark.parametrize(("changes", "words"), SHORT.values(), ids=SHORT)
+def test_what_no_board_keeps_is_said_with_what_could_be_had(changes, words):
+    build = spit_runner(**changes)
+    explored = Explored(Space(build, LIBRARY, Open(numbers=[MOTOR_TEETH, WHEEL_TEETH, PARALLEL]))).whole()
+    wanted = wanted_of(build)
+    report = exploration(explored, wanted)
+    assert words in " ".join(m.text for m in (report.says, *report.lacks))
+    assert (report.sure > 0) == bool(explored.chances(wanted).max() >= LIKELY)
+    for given in report.give_up:
+        alone = wanted.copy()
+        alone[NAMES.index(given.name)] = given.bearable
+        assert explored.chances(alone).max() >= LIKELY, "what is said to be had can be had, all else as it was"
+    # Whichever cells the cloud is drawn in, each board is in one of them and each bar counts each board once.
+    assert sum(c.boards for c in report.cloud.cells) == report.looked_at
+    assert all(sum(s.boards) == report.looked_at for s in report.spreads)
+
+
+REMEDIES = {
+    # What gives way, a board on which it does, and the remedy that is named for it.
+    "motor current": ({"settings.motor_current_a": 15}, {"settings.motor_current_a": 30}),
+    "grip": ({}, {"parts.motors.count": 2, "parts.drive.driven_wheels": 2}),
+    "pack current": ({"settings.pack_current_a": 6}, {"settings.pack_current_a": 20}),
+    "pack voltage": ({}, {"parts.pack.series": 12}),
+}
+
+
+@pytest.mark.parametrize("limit", REMEDIES)
+def test_what_is_named_as_lacking_is_what_helps(limit):
+    before, remedy = REMEDIES[limit]
+    one, other = (
+        {p.name: p for p in headline_of(Evaluation(spit_runner(**changes), 0)).outcomes if p.name in ("speed", "hill")}
+        for changes in (before, {**before, **remedy})
+    )
+    held_back = [name for name, p in one.items() if p.limit == limit]
+    assert held_back
+    assert max(other[name].mid / one[name].mid for name in held_back) > 1.02
+    assert limit in HOLDS_BACK
 
 
 def test_the_same_can_wound_for_another_kv_is_the_same_motor():

@@ -10,13 +10,14 @@ import pytest
 from boardmath import predict, read_build
 from boardmath.buildfile import BuildFileError
 from boardmath.calibration.learning import Ridden, learn, observed_of, of_the_rider, together
-from boardmath.calibration.observing import coast_forces, predicted, rolled_out
+from boardmath.calibration.observing import WALL, charge_from_volts, coast_forces, predicted, rest_volts, rolled_out
 from boardmath.calibration.report import as_taught, calibration_report
 from boardmath.calibration.ride import Ride
 from boardmath.calibration.ride_file import cannot_be, read_ride, read_rides, write_rides
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.model_inputs import COLUMN, INPUTS
 from boardmath.model.posterior import written
+from boardmath.model.resolution import resolve
 from tests.core.boards import SPIT_RUNNER, changed
 
 BOARD = read_build(changed(SPIT_RUNNER, {"assumptions.wind_ms": None, "brief.temperature_c": 15.0}))
@@ -232,6 +233,57 @@ def test_a_coast_down_follows_the_closed_solution():
     assert float(rolled_out(np.array([a]), np.array([b]), np.array([m]), 25 / 3.6, 5 / 3.6)[0]) == pytest.approx(
         way, rel=1e-3
     )
+
+
+@pytest.mark.parametrize("chemistry", ["nmc", "lfp", "polymer"])
+@pytest.mark.parametrize("charge", [0.15, 0.4, 0.7, 0.95])
+def test_volts_and_charge_are_told_from_each_other(chemistry, charge):
+    fixed = resolve(read_build(changed(SPIT_RUNNER, {"parts.pack.cell.chemistry": chemistry}))).fixed
+    back, slope = charge_from_volts(fixed, rest_volts(fixed, charge) / fixed["series"])
+    # Where the curve is nearly flat a tenth of the charge is a few millivolts, and the slope says so.
+    assert back == pytest.approx(charge, abs=0.01 if slope > 0.2 else 0.06)
+    above, below = (rest_volts(fixed, c) for c in (charge + 0.04, charge - 0.04))
+    assert slope == pytest.approx(max((above - below) / fixed["series"] / 0.08, 0.08), rel=0.02)
+
+
+def own_prediction(said, kind: str) -> float:
+    """What the board itself would have read off the run that is described, by the model's middle."""
+    usual = resolve(BOARD)
+    seen = observed_of(BOARD, ridden(a_ride(way={}, pack={}, runs=[said])), usual)
+    rows = np.zeros((1, 1, len(INPUTS)))
+    (found,) = predicted(seen, usual, rows, rows)
+    assert [o.what for o in seen[0].observations] == [kind]
+    return exp(float(found[0, 0]))
+
+
+def test_each_guided_test_is_told_by_its_own_physics():
+    case = Evaluation(BOARD, 0)
+    full = float(case.board.charge_full[0])
+    # Wheels in the air at a voltage: the free speed grows with it, and loses to the wheel's own drag only.
+    low, high = (own_prediction({"kind": "unloaded", "kmh": 40, "pack_v": v}, "unloaded_kmh") for v in (37.0, 41.0))
+    assert low < high
+    assert high / low == pytest.approx(41.0 / 37.0, rel=0.02)
+    # A charge between two voltages at rest: the wall gives more than arrives, and twice the charge is twice the energy.
+    volts = [rest_volts(case.resolved.fixed, q * full) for q in (0.2, 0.5, 0.8)]
+    at_the_pack = [
+        own_prediction({"kind": "charge", "wh": 100, "at": "pack", "from_v": a, "to_v": b}, "charge_wh")
+        for a, b in (volts[:2], volts[1:], volts[::2])
+    ]
+    assert at_the_pack[0] + at_the_pack[1] == pytest.approx(at_the_pack[2], rel=0.02)
+    said = {"kind": "charge", "wh": 100, "at": "wall", "from_v": volts[0], "to_v": volts[2]}
+    assert own_prediction(said, "charge_wh") == pytest.approx(at_the_pack[2] / WALL)
+    # With the belts off nothing of the drive holds the board back.
+    rolls = [
+        own_prediction({"kind": "coast", "from_kmh": 24, "to_kmh": 5, "metres": 90, "drive_off": off}, "coast_m")
+        for off in (False, True)
+    ]
+    assert rolls[0] < rolls[1]
+    # A steeper hill is climbed more slowly, and one on which the board stands still is told as a stop.
+    climbs = [
+        own_prediction({"kind": "hill", "grade_pct": g, "length_m": 200, "top_kmh": 10}, "hill_kmh")
+        for g in (4, 10, 16)
+    ]
+    assert climbs == sorted(climbs, reverse=True)
 
 
 def test_rides_come_back_from_their_file_as_they_were():

@@ -318,6 +318,31 @@ def test_a_ready_made_board_stands_against_the_same_brief():
     assert "not chosen yet" in text, "an unfinished list is not set against a finished board and does not say so"
 
 
+def beside(**ready_made):
+    build = worked_example()
+    given = {"format": "sand-pocket/build", "version": 2, "rider": {"mass_kg": 75}, "ready_made": ready_made}
+    found = parts_list(build.model_copy(update={"ready_made": read_build(given).ready_made}), TODAY).beside
+    assert found is not None
+    return found
+
+
+@pytest.mark.parametrize(
+    ("ready_made", "words", "never"),
+    [
+        ({"price": 900, "currency": "JPY"}, "no rate from JPY", "out of the purse"),
+        ({"price": 400, "currency": "EUR"}, "more out of the purse", "warranty"),
+        ({"price": 1400, "currency": "EUR", "warranty_months": 0}, "without a warranty", "months of warranty"),
+        ({"price": 1400, "currency": "EUR", "warranty_months": 24}, "24 months of warranty", "without a warranty"),
+        ({"range_km": 20}, "", "Its range means"),
+        ({"pack_wh": 200}, "", "Its range means"),
+    ],
+)
+def test_only_what_a_seller_says_is_set_beside(ready_made, words, never):
+    text = " ".join(r.text for r in beside(**ready_made).remarks)
+    assert words in text
+    assert never not in text
+
+
 # --- what is forgotten ------------------------------------------------------------------------------------------------
 
 

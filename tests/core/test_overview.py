@@ -17,7 +17,7 @@ from planner.assembly.report import assembly_report
 from planner.bench_test import report_on
 from planner.maintenance.schedule import RodeOn
 from planner.navigation import PAGES
-from planner.overview import BuildFacts, RecordKept, RevisionKept, RidesKept, TestKept, overview
+from planner.overview import BuildFacts, RecordKept, RevisionKept, RidesKept, TestKept, WorkDay, overview
 from planner.overview.report import RULES, next_steps
 from tests.core.assembled import Written
 from tests.core.boards import SPIT_RUNNER, changed
@@ -429,6 +429,59 @@ def test_what_happened_comes_with_its_day_the_latest_first_and_nothing_of_the_fu
     text = " ".join(e.what for e in overview(board).lately)
     for word in ("Ordered: Tern Street", "arrived", "record 1", "Bench test passed", "“Planned”", "Set aside"):
         assert word in text
+
+
+def test_everything_that_has_a_day_is_among_what_happened():
+    """One event of each kind, each on a day of its own, so that none can stand for another."""
+    happened = {
+        "parts-list": [
+            ({"orders": [{"name": "Tern Street", "ordered_on": "2026-11-01"}]}, {}, "Ordered: Tern Street"),
+            (
+                {"parts.wheels.purchase": {"status": "faulty", "arrived_on": "2026-11-02"}},
+                {},
+                "came faulty",
+            ),
+        ],
+        "assembly": [
+            ({}, {"days": [WorkDay(on=date(2026, 11, 3), steps=2, photos=1)]}, "Two steps of the work done, one photo"),
+            ({}, {"days": [WorkDay(on=date(2026, 11, 4), troubles=["nut {stripped}"])]}, "nut (stripped)"),
+        ],
+        "bench-test": [
+            (
+                {},
+                {"tests": [TestKept(number=2, on=date(2026, 11, 5), standing="fails", failed=["Cut-off", "Brake"])]},
+                "Bench test failed: cut-off and brake",
+            ),
+            (
+                {},
+                {"tests": [TestKept(number=3, on=date(2026, 11, 6), standing="under way")]},
+                "Bench test kept as far as it got",
+            ),
+        ],
+        "rides": [
+            ({}, {"rides": RidesKept(count=1, latest=[(date(2026, 11, 7), 6.5, "belt")])}, "Ridden, 6.5 km: belt"),
+            ({}, {"rides": RidesKept(count=1, latest=[(date(2026, 11, 8), None, "")])}, "A test ridden"),
+        ],
+        "design": [
+            (
+                {"measured": [{"path": "parts.motors.kv_rpm_per_v", "by": "a drill", "day": "2026-11-09"}]},
+                {},
+                "Measured, a drill: kv rpm per v",
+            ),
+        ],
+    }
+    for page, ways in happened.items():
+        for changes, more, words in ways:
+            found = overview(known(changes, **more)).lately
+            assert [e.page for e in found if words in e.what] == [page], words
+
+
+def test_only_the_latest_are_told():
+    many = [WorkDay(on=date(2026, 11, day), steps=day) for day in range(1, 20)]
+    found = [e.on.day for e in overview(known(days=many)).lately if e.page == "assembly"]
+    assert found == sorted(found, reverse=True)
+    assert found[0] == 19
+    assert len(overview(known(days=many)).lately) < len(many)
 
 
 def test_an_empty_board_begins_with_its_brief():
