@@ -5,7 +5,7 @@ import json
 import sys
 from pathlib import Path
 
-from boardmath.buildfile import Build, BuildFileError, Fault, read_build
+from boardmath.buildfile import BuildFile, BuildFileError, Fault, read_build
 from boardmath.buildfile.reading import LARGEST_FILE
 from boardmath.calibration.command import calibrated_from
 from boardmath.calibration.ride_file import LARGEST_FILE as LARGEST_RIDES
@@ -75,7 +75,7 @@ def print_json(shown: object) -> None:
 
 def schema() -> dict[str, object]:
     """The build file's JSON Schema (draft 2020-12)."""
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **Build.model_json_schema()}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **BuildFile.model_json_schema()}
 
 
 def read_input(name: str, largest: int = LARGEST_FILE) -> bytes:

@@ -1,4 +1,4 @@
-"""The build file: one board, its rider, what it is for, its settings and what is pinned."""
+"""The build file: one board, its rider, what it is for, its settings, and what is kept of its life beside it."""
 
 from collections.abc import Mapping
 from typing import Any, Literal, get_args
@@ -142,6 +142,8 @@ class Measured(Record):
 
 
 class Build(Record):
+    """What a board is and what is asked of it; everything that a prediction reads."""
+
     format: Literal["sand-pocket/build"]
     version: Literal[2]
     name: str | None = words(120, "Name")
@@ -176,9 +178,6 @@ class Build(Record):
     ready_made: ReadyMade | None = None
     existing: Existing | None = Field(default=None, title="The board that was there before")
     pack_assembly: PackAssembly | None = Field(default=None, title="The pack as it is made")
-    trips: list[Trip] | None = Field(default=None, max_length=MOST_TRIPS, title="Trips")
-    maintenance: Maintenance | None = Field(default=None, title="Maintenance")
-    review: ReviewCosts | None = Field(default=None, title="Review")
     calibration: Calibration | None = Field(
         default=None, title="Calibration", description="laid in from the rides of the board and of its rider"
     )
@@ -189,8 +188,16 @@ class Build(Record):
         return upgrade(raw) if isinstance(raw, Mapping) else raw
 
 
-LIVED = ("trips", "maintenance", "review")
-"""What is lived with a board, whatever it was at a named point."""
+class BuildFile(Build):
+    """A whole build file: the board, and what happened to it whatever it was at a named point."""
+
+    trips: list[Trip] | None = Field(default=None, max_length=MOST_TRIPS, title="Trips")
+    maintenance: Maintenance | None = Field(default=None, title="Maintenance")
+    review: ReviewCosts | None = Field(default=None, title="Review")
+
+
+HISTORY_FIELDS = tuple(name for name in BuildFile.model_fields if name not in Build.model_fields)
+"""Names of what happened to a board."""
 
 
 def _is_figure(model: type[BaseModel], way: list[str]) -> bool:

@@ -9,7 +9,7 @@ from typing import Any, TypeVar, get_args
 from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
-from boardmath.buildfile.build import FORMAT, Build
+from boardmath.buildfile.build import FORMAT, HISTORY_FIELDS, Build, BuildFile
 from boardmath.buildfile.migration import VERSION
 
 LARGEST_FILE = 512 * 1024
@@ -37,14 +37,14 @@ class BuildFileError(ValueError):
         self.faults = faults
 
 
-def read_build(data: str | bytes | Mapping[str, Any]) -> Build:
-    """A build from JSON text or an already parsed object.
+def read_build(data: str | bytes | Mapping[str, Any]) -> BuildFile:
+    """A build file from JSON text or an already parsed object.
 
     Raises:
         BuildFileError: with a fault for each field that is wrong.
     """
     raw = dict(data) if isinstance(data, Mapping) else parse_json(data)
-    return check(Build, _of_this_version(raw))
+    return check(BuildFile, _of_this_version(raw))
 
 
 def check(model: type[M], raw: Mapping[str, Any]) -> M:
@@ -62,6 +62,16 @@ def check(model: type[M], raw: Mapping[str, Any]) -> M:
 def write_build(build: Build) -> dict[str, Any]:
     """The build as the plain object that :func:`read_build` reads back to the same build; absent stays absent."""
     return build.model_dump(mode="json", exclude_none=True)
+
+
+def write_board(build: Build) -> dict[str, Any]:
+    """What a board is and what is asked of it, without what happened to it."""
+    return build.model_dump(mode="json", exclude_none=True, exclude=set(HISTORY_FIELDS))
+
+
+def write_history(file: BuildFile) -> dict[str, Any]:
+    """What happened to a board: its trips, its maintenance and what its builder says of its cost."""
+    return file.model_dump(mode="json", exclude_none=True, include=set(HISTORY_FIELDS))
 
 
 def parse_json(text: str | bytes, largest: int = LARGEST_FILE) -> dict[str, Any]:

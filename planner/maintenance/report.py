@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from boardmath.buildfile import Build
+from boardmath.buildfile import BuildFile
 from boardmath.buildfile.build import Measured
 from boardmath.buildfile.maintenance import Maintenance, SeasonList, Spare, TaskDone, TaskId
 from boardmath.messages import Message, message
@@ -117,7 +117,7 @@ class MaintenanceReport(BaseModel):
 
 
 def maintenance_report(
-    build: Build, rides: Sequence[RodeOn], today: date, trends: Sequence[Message] = ()
+    build: BuildFile, rides: Sequence[RodeOn], today: date, trends: Sequence[Message] = ()
 ) -> MaintenanceReport:
     """Args:
     rides: of the log, in any order; trends: what rides told of a pack that fades or something that drags.
@@ -144,7 +144,7 @@ def maintenance_report(
     )
 
 
-def due_now(build: Build, rides: Sequence[RodeOn], today: date) -> list[TaskStatus]:
+def due_now(build: BuildFile, rides: Sequence[RodeOn], today: date) -> list[TaskStatus]:
     """What is due on a board that is ridden, the most overdue first; a board that nobody has ridden has nothing due."""
     if not rides:
         return []
@@ -152,7 +152,7 @@ def due_now(build: Build, rides: Sequence[RodeOn], today: date) -> list[TaskStat
     return [t for t in report.tasks if t.state == "due"]
 
 
-def _stands(build: Build, task: Task, rides: Sequence[RodeOn], today: date) -> TaskStatus:
+def _stands(build: BuildFile, task: Task, rides: Sequence[RodeOn], today: date) -> TaskStatus:
     kept = build.maintenance
     last, said = last_done(kept, task.id), said_interval(kept, task.id)
     first = min((r.on for r in rides), default=today)
@@ -190,7 +190,7 @@ def _stands(build: Build, task: Task, rides: Sequence[RodeOn], today: date) -> T
     )
 
 
-def _life(build: Build, task: Task, rides: Sequence[RodeOn], begun: date, today: date) -> Message | None:
+def _life(build: BuildFile, task: Task, rides: Sequence[RodeOn], begun: date, today: date) -> Message | None:
     """How far what is on now is through its usual life."""
     if task.lasts_km is None:
         return None
@@ -206,7 +206,7 @@ def _life(build: Build, task: Task, rides: Sequence[RodeOn], begun: date, today:
     )
 
 
-def _wheels(build: Build, rides: Sequence[RodeOn]) -> WheelsStand | None:
+def _wheels(build: BuildFile, rides: Sequence[RodeOn]) -> WheelsStand | None:
     kept, wheels = build.maintenance, build.parts.wheels
     if kept is None or wheels is None or wheels.diameter_mm is None or kept.wheels_new_mm is None:
         return None
@@ -242,7 +242,7 @@ def _wheels(build: Build, rides: Sequence[RodeOn]) -> WheelsStand | None:
     )
 
 
-def _pack(build: Build, trends: Sequence[Message]) -> PackProgress | None:
+def _pack(build: BuildFile, trends: Sequence[Message]) -> PackProgress | None:
     if build.parts.pack is None:
         return None
     done = sorted(build.maintenance.done if build.maintenance is not None else [], key=lambda d: d.on)
@@ -287,7 +287,7 @@ def _pack(build: Build, trends: Sequence[Message]) -> PackProgress | None:
     )
 
 
-def _season(build: Build, which: SeasonList) -> SeasonStatus:
+def _season(build: BuildFile, which: SeasonList) -> SeasonStatus:
     title, steps = SEASONS[which]
     kept = [
         s
@@ -304,7 +304,7 @@ def _season(build: Build, which: SeasonList) -> SeasonStatus:
     )
 
 
-def _trouble(build: Build, task: TaskId, sign: str, causes: Sequence[str], fix: str) -> TroubleTold:
+def _trouble(build: BuildFile, task: TaskId, sign: str, causes: Sequence[str], fix: str) -> TroubleTold:
     own = sum(
         d.task == task and d.found == "failed"
         for d in (build.maintenance.done if build.maintenance is not None else [])
@@ -312,7 +312,7 @@ def _trouble(build: Build, task: TaskId, sign: str, causes: Sequence[str], fix: 
     return TroubleTold(task=task, sign=sign, causes=list(causes), fix=fix, own=own)
 
 
-def taken_from_the_drawer(build: Build, done: TaskDone) -> Build:
+def taken_from_the_drawer(build: BuildFile, done: TaskDone) -> BuildFile:
     """The build with something seen to: in the book, its spare out of the drawer, a measured wheel on the board at once."""
     kept = build.maintenance or Maintenance()
     spares = [

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
 
-from boardmath.buildfile.build import Build
+from boardmath.buildfile.build import BuildFile
 from boardmath.checks import Finding
 from boardmath.prediction.outcomes import Outcome
 from boardmath.results import Prediction
@@ -80,7 +80,7 @@ class BuildFacts:
     from its last named point.
     """
 
-    build: Build
+    build: BuildFile
     today: date
     findings: Sequence[Finding]
     outcomes: Sequence[Outcome]

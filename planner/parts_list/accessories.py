@@ -6,11 +6,12 @@ Counts and sizes are common practice, no source, unless a line says otherwise.
 import re
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import chain
 from math import ceil
 
 from pydantic import BaseModel
 
-from boardmath.buildfile.build import Build
+from boardmath.buildfile.build import Build, BuildFile
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Extra
@@ -296,13 +297,13 @@ def _grip(build: Build) -> Iterator[_Call]:
         )
 
 
-def spares_lacking(build: Build) -> list[Spare]:
+def spares_lacking(build: BuildFile) -> list[Spare]:
     """Spares of which fewer lie in the drawer than should."""
     spares = build.maintenance.spares if build.maintenance is not None else []
     return [s for s in spares if s.wanted is not None and (s.count or 0) < s.wanted]
 
 
-def _spares(build: Build) -> Iterator[_Call]:
+def _spares(build: BuildFile) -> Iterator[_Call]:
     for spare in spares_lacking(build):
         yield _Call(
             f"spare-{spare.id}"[:60],
@@ -328,11 +329,10 @@ RULES: tuple[Rule, ...] = (
     _box,
     _between_boxes,
     _grip,
-    _spares,
 )
 
 
-def forgotten(build: Build, library: Sequence[Extra] = ()) -> list[SmallPart]:
+def forgotten(build: BuildFile, library: Sequence[Extra] = ()) -> list[SmallPart]:
     """What is called for, not on the list and not said to be needless.
 
     A part of ``library`` that stands for one lends its name and price.
@@ -340,8 +340,7 @@ def forgotten(build: Build, library: Sequence[Extra] = ()) -> list[SmallPart]:
     extras, needless = build.parts.extras or [], set(build.not_needed or [])
     return [
         SmallPart(id=call.id, record=_record(call, library), why=call.why)
-        for rule in RULES
-        for call in rule(build)
+        for call in chain(*(rule(build) for rule in RULES), _spares(build))
         if call.id not in needless and not any(_is(call, extra) for extra in extras)
     ]
 

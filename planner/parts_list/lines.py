@@ -5,7 +5,7 @@ from datetime import date
 
 from pydantic import BaseModel
 
-from boardmath.buildfile.build import Build
+from boardmath.buildfile.build import Build, BuildFile
 from boardmath.buildfile.buying import LeftOver, ReadyMade
 from boardmath.buildfile.electrics import Extra
 from boardmath.buildfile.kits import Kit
@@ -92,7 +92,7 @@ USUAL = (
 """What every board has; risers are asked for by the wheels' room, where it lacks."""
 
 
-def parts_list(build: Build, today: date, library: Sequence[Extra] = ()) -> PartsList:
+def parts_list(build: BuildFile, today: date, library: Sequence[Extra] = ()) -> PartsList:
     """The list as it stands ``today``; ``library`` is what the library has of small parts."""
     sums = cost(build)
     prediction = predict(build)

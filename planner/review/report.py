@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from boardmath.buildfile import Build
+from boardmath.buildfile import Build, BuildFile
 from boardmath.buildfile.maintenance import ReviewCosts
 from boardmath.messages import Message, message
 from boardmath.model.evaluation import Evaluation, evaluate
@@ -90,7 +90,7 @@ class ReviewReport(BaseModel):
 
 
 def review(
-    build: Build,
+    build: BuildFile,
     rides: Sequence[RodeOn],
     wh: float | None,
     planned: Build | None,
@@ -143,7 +143,7 @@ def _kwh(case: Evaluation, km: float, wh: float | None) -> float | None:
     return km * float(case.headline_values["consumption"][0]) / 1000.0 / FROM_THE_WALL
 
 
-def _used_spares(build: Build) -> float:
+def _used_spares(build: BuildFile) -> float:
     """Money of what was taken out of the drawer and worn out."""
     kept = build.maintenance
     if kept is None:
@@ -152,7 +152,7 @@ def _used_spares(build: Build) -> float:
     return sum(price.get(d.spare or "", 0.0) * (d.count or 1) for d in kept.done if d.spare)
 
 
-def _lines(build: Build, said: ReviewCosts, kwh: float | None) -> list[CostLine]:
+def _lines(build: BuildFile, said: ReviewCosts, kwh: float | None) -> list[CostLine]:
     sums, kept = cost(build), build.maintenance
     in_drawer = sum((s.price or 0.0) * (s.count or 0) for s in kept.spares) if kept is not None else 0.0
     # Spares that are on the parts list are paid there already.
@@ -176,7 +176,7 @@ def _lines(build: Build, said: ReviewCosts, kwh: float | None) -> list[CostLine]
     return [CostLine(of=of, title=_TITLES[of], amount=round(amount, 2), why=why) for of, amount, why in rows]
 
 
-def _years(build: Build, rides: Sequence[RodeOn], total: float, running: float, km: float) -> list[Year]:
+def _years(build: BuildFile, rides: Sequence[RodeOn], total: float, running: float, km: float) -> list[Year]:
     """Parts by the year in which they came, where that is known, else before the first ride; what runs by the kilometre."""
     if not rides:
         return []
@@ -209,7 +209,7 @@ def _years(build: Build, rides: Sequence[RodeOn], total: float, running: float, 
     return found
 
 
-def _against(build: Build, said: ReviewCosts, total: float, running: float, km: float) -> list[AgainstIt]:
+def _against(build: BuildFile, said: ReviewCosts, total: float, running: float, km: float) -> list[AgainstIt]:
     found = []
     price = ready_made_price(build)
     if price is not None:
@@ -273,7 +273,7 @@ def _outcomes(planned: Build | None, now: Build) -> list[OutcomeKept]:
     return found
 
 
-def _says(build: Build, said: ReviewCosts, total: float, km: float, hours: float | None) -> list[Message]:
+def _says(build: BuildFile, said: ReviewCosts, total: float, km: float, hours: float | None) -> list[Message]:
     found = []
     if km > 0.0:
         found.append(

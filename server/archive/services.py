@@ -19,7 +19,7 @@ from django.db import DatabaseError, transaction
 from django.utils.text import slugify
 from pydantic import AliasChoices, BaseModel, ConfigDict, Field, ValidationError
 
-from boardmath.buildfile import BuildFileError, check, read_build, write_build
+from boardmath.buildfile import BuildFileError, check, read_build, write_board
 from boardmath.buildfile.bench_test import BenchTest as Entered
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Settings
@@ -33,7 +33,7 @@ from server.assembly import services as works
 from server.assembly.models import LogEntry, Photo
 from server.bench_test.models import BenchTest
 from server.boards.models import Build
-from server.boards.services import put
+from server.boards.services import create
 from server.controller_settings import files
 from server.controller_settings.models import SettingsRecord
 from server.controller_settings.services import as_json as record_as_json
@@ -96,7 +96,7 @@ def _put(archive: zipfile.ZipFile, name: str, document: Any) -> None:
 
 
 def _pack_build(archive: zipfile.ZipFile, folder: str, build: Build) -> None:
-    _put(archive, f"{folder}/build.json", build.document)
+    _put(archive, f"{folder}/build.json", build.document | build.history)
     for i, kept in enumerate(Revision.objects.filter(build=build), 1):
         said = {"name": kept.name, "note": kept.note, "at": kept.created_at.isoformat(), "document": kept.document}
         _put(archive, f"{folder}/revisions/{i:03d}.json", said)
@@ -233,12 +233,12 @@ def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
             found.left_out.append((folder, f"{field}: holds a character that no text has"))
             continue
         try:
-            document = write_build(read_build(text))
+            whole = read_build(text)
         except BuildFileError as error:
             found.left_out.append((folder, str(error.faults[0])))
             continue
         try:
-            build = put(owner, document)
+            build = create(owner, whole)
         except ApiError as refused:
             found.left_out.append((folder, refused.message))
             continue
@@ -263,7 +263,7 @@ def _hang_on(owner: User, build: Build, archive: zipfile.ZipFile, folder: str, n
     place = name.removeprefix(f"{folder}/")
     if re.fullmatch(r"revisions/\d+\.json", place):
         told = ToldRevision.model_validate(_document(archive, name))
-        document = write_build(read_build(told.document))
+        document = write_board(read_build(told.document))
         kept = Revision.objects.create(build=build, name=told.name[:60], note=told.note[:600], document=document)
         Revision.objects.filter(pk=kept.pk).update(
             created_at=told.at if told.at.tzinfo else told.at.replace(tzinfo=UTC)

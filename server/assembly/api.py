@@ -8,7 +8,6 @@ from django.http import HttpResponse, JsonResponse
 from django.utils.text import slugify
 from ninja import Field, Query, Router, Schema
 
-from boardmath.buildfile import read_build
 from planner.shared.log import Rode
 from planner.shared.report import Report
 from planner.shared.wishes import Effect, effect, figures_of
@@ -113,7 +112,7 @@ def _work(owner: Person, id: UUID, page: WorkPage, taken: services.Taken | None 
         report=report,
         log=[_line(entry, there.get(entry.id)) for entry in log.entries],
         wishes=[WishOut(id=w.id, step=w.step, at=w.at, why=w.why, changes=w.changes, cost=w.cost) for w in log.wishes],
-        to_wish=figures_of(read_build(build.document)),
+        to_wish=figures_of(builds.document_of(build)),
         rides=log.rides,
         troubles=[TroubleOut(step=t.step, board=t.board, text=t.text) for t in services.troubles(owner, build)],
         refused=[
@@ -187,7 +186,7 @@ def photo(request: PersonRequest, photo: UUID, small: bool = False) -> object:
 @in_turn
 def wish_effect(request: PersonRequest, id: UUID, payload: WishIn) -> object:
     """What a wish would do to the board's promises."""
-    file = read_build(builds.get(request.user, id).document)
+    file = builds.document_of(builds.get(request.user, id))
     return effect(taught(request.user, id, file), payload.changes)
 
 

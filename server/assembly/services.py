@@ -13,8 +13,8 @@ from django.http import Http404
 from django.utils import timezone
 from pydantic import ValidationError
 
-from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import BuildFileError, Fault, read_build, write_build
+from boardmath.buildfile import Build as BuildDocument
+from boardmath.buildfile import BuildFileError, Fault
 from planner.assembly.plan import assembly
 from planner.assembly.report import assembly_report
 from planner.first_ride.plan import IDS, first_ride
@@ -72,7 +72,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Any]) -> Taken:
         raise ApiError(f"At most {MOST_AT_ONCE} entries at once.", entries=f"these are {len(sent)}")
     Build.objects.select_for_update().get(pk=build.pk)
     known = set(LogEntry.objects.filter(build=build).values_list("entry", flat=True))
-    file, taken, new = read_build(build.document), Taken(), list[Entry]()
+    file, taken, new = builds.document_of(build), Taken(), list[Entry]()
     log = log_of(build)
     for raw in sent:
         entry = _read(raw, taken)
@@ -133,7 +133,7 @@ def _believed(at: datetime) -> datetime:
     return now if at > now + FAST_CLOCK or at < now - OLDEST else at
 
 
-def _cannot_be(file: BuildFile, log: Log, entry: Entry) -> list[Fault]:
+def _cannot_be(file: BuildDocument, log: Log, entry: Entry) -> list[Fault]:
     """Why an entry makes no sense on this board; a tick for a step that is no more stays in the log and harms nobody."""
     if isinstance(entry, Wished):
         try:
@@ -181,7 +181,7 @@ def elsewhere(settings_records: bool, last_test: BenchTest | None) -> set[str]:
 
 
 def report_of(
-    file: BuildFile, log: Log, today: date, done: set[str], page: WorkPage = "assembly", drawn: bool = True
+    file: BuildDocument, log: Log, today: date, done: set[str], page: WorkPage = "assembly", drawn: bool = True
 ) -> Report:
     """How the steps of a page stand."""
     if page == "first-ride":
@@ -195,7 +195,7 @@ def report(owner: Person, build_id: Key, page: WorkPage) -> tuple[Build, Log, Re
     log = log_of(build)
     tests = BenchTest.objects.filter(build=build).exclude(number=None)
     done = elsewhere(SettingsRecord.objects.filter(build=build).exists(), tests.last())
-    return build, log, report_of(read_build(build.document), log, timezone.localdate(), done, page)
+    return build, log, report_of(builds.document_of(build), log, timezone.localdate(), done, page)
 
 
 @dataclass(frozen=True)
@@ -294,4 +294,4 @@ def second(owner: Person, build_id: Key, wishes: Sequence[str]) -> Build:
     chosen = [w for w in log_of(build).wishes if w.id in wishes and w.changes]
     if not chosen:
         raise ApiError("None of these says what would be another.", wishes="at least one with a figure")
-    return builds.put(owner, write_build(second_version(read_build(build.document), chosen)))
+    return builds.create(owner, second_version(builds.document_of(build), chosen))

@@ -10,7 +10,7 @@ from django.db import transaction
 from django.db.models import Max
 from django.http import Http404
 
-from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import Build as BuildDocument
 from boardmath.buildfile import BuildFileError, Fault, check
 from boardmath.buildfile.bench_test import BenchTest as Entered
 from boardmath.buildfile.bench_test import EndPoints
@@ -54,7 +54,7 @@ def get(owner: Person, build_id: Key, number: int) -> BenchTest:
     return found
 
 
-def as_it_is_set(build: Build) -> tuple[BuildFile, SettingsRecord | None]:
+def as_it_is_set(build: Build) -> tuple[BuildDocument, SettingsRecord | None]:
     """The board with what its controller was last set to, and the settings record that says so; as wanted without one."""
     file, record = read_file(build), SettingsRecord.objects.filter(build=build).last()
     return (file, None) if record is None else (as_set(file, record), record)
@@ -67,7 +67,7 @@ def judged(test: BenchTest) -> BenchTestReport:
 
 
 def judged_on(
-    file: BuildFile, latest: SettingsRecord | None, records: Sequence[SettingsRecord], test: BenchTest
+    file: BuildDocument, latest: SettingsRecord | None, records: Sequence[SettingsRecord], test: BenchTest
 ) -> BenchTestReport:
     """A test against a board with what its controller was last set to; asks the database nothing."""
     points = next((s.end_points for s in reversed(records) if s.end_points), None)
@@ -82,7 +82,7 @@ def no_longer(test: BenchTest) -> list[str]:
 
 
 def no_longer_on(
-    file: BuildFile, latest: SettingsRecord | None, records: Sequence[SettingsRecord], test: BenchTest
+    file: BuildDocument, latest: SettingsRecord | None, records: Sequence[SettingsRecord], test: BenchTest
 ) -> list[str]:
     """The same of a board and its settings records that are known already."""
     still = {s.key for s in judged_on(file, latest, records, test).steps if s.verdict == "passes"}

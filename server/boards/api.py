@@ -7,13 +7,12 @@ from django.http import HttpResponse
 from django.utils.text import slugify
 from ninja import Router, Schema, Status
 
-from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import read_build, write_build
+from boardmath.buildfile import BuildFile, read_build, write_build
 from planner.design.beginning import new_build as empty_design
 from planner.review.summary import file_of
 from server.boards import services
 from server.boards.models import Build
-from server.boards.schemas import BuildOut, DocumentIn, build_out
+from server.boards.schemas import BuildOut, FileIn, build_out
 from server.users import PersonRequest
 
 router = Router(tags=["boards"])
@@ -69,7 +68,7 @@ def import_build(request: PersonRequest) -> object:
 
 
 @router.post("/builds/upgrade", response=BuildFile, exclude_none=True)
-def upgrade_build(request: PersonRequest, payload: DocumentIn) -> object:
+def upgrade_build(request: PersonRequest, payload: FileIn) -> object:
     """A build file of any version under today's names; nothing is saved."""
     return payload.document
 
@@ -124,4 +123,4 @@ def export_build(request: PersonRequest, id: UUID, response: HttpResponse) -> ob
     build = services.get(request.user, id)
     name = slugify(str(build)) or "build"
     response["Content-Disposition"] = f'attachment; filename="{name}.json"'
-    return write_build(read_build(build.document))
+    return write_build(services.file_of(build))

@@ -16,11 +16,14 @@ class BuildQuerySet(models.QuerySet["Build"]):
 
 
 class Build(models.Model):
-    """One board: its build file, and the revision that a save must start from."""
+    """One board: its build file in two parts, and the revision that a save must start from."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="builds")
+    # What the board is and what is asked of it.
     document = models.JSONField()
+    # What happened to it, in the form of a build file: trips, maintenance, review.
+    history = models.JSONField(default=dict)
     revision = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(auto_now_add=True)
     updated_at = models.DateTimeField(auto_now=True)

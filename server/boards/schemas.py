@@ -5,9 +5,10 @@ from uuid import UUID
 
 from ninja import Schema
 
-from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import read_build
+from boardmath.buildfile import Build as BuildDocument
+from boardmath.buildfile import BuildFile
 from server.boards.models import Build
+from server.boards.services import file_of
 
 
 class BuildOut(Schema):
@@ -20,14 +21,18 @@ class BuildOut(Schema):
 
 
 class DocumentIn(Schema):
-    """A build that need not be saved; ``board`` says whose rides taught something of it, where it is saved."""
+    """A board that need not be saved; ``board`` says whose rides taught something of it, where it is saved."""
+
+    document: BuildDocument
+    board: UUID | None = None
+
+
+class FileIn(Schema):
+    """A whole build file that need not be saved: the board, and what happened to it."""
 
     document: BuildFile
-    board: UUID | None = None
 
 
 def build_out(build: Build) -> BuildOut:
     """A build as every route answers it."""
-    return BuildOut(
-        id=build.id, revision=build.revision, updated_at=build.updated_at, document=read_build(build.document)
-    )
+    return BuildOut(id=build.id, revision=build.revision, updated_at=build.updated_at, document=file_of(build))

@@ -6,8 +6,8 @@ from typing import Any
 from django.http import Http404
 from django.utils import timezone
 
-from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import read_build, write_build
+from boardmath.buildfile import Build as BuildDocument
+from boardmath.buildfile import BuildFile, check, read_build, write_board, write_history
 from boardmath.model.cell_groups import as_a_plan
 from server.boards.models import Build
 from server.errors import ApiError
@@ -27,22 +27,26 @@ MOST_BUILDS = 400
 """Of one person, those in the bin with them."""
 
 
-def create(owner: Person, file: BuildFile) -> Build:
-    """Puts a build on the owner's boards.
-
-    Raises:
-        ApiError: there is no room for more.
-    """
-    return put(owner, as_kept(file))
+def document_of(build: Build) -> BuildDocument:
+    """A saved board: everything that a prediction reads."""
+    return check(BuildDocument, build.document)
 
 
-def as_kept(file: BuildFile) -> dict[str, Any]:
-    """The document of a build as it is kept: what rides taught is learnt from the rides, and never saved beside them."""
-    return write_build(file.model_copy(update={"calibration": None}))
+def file_of(build: Build) -> BuildFile:
+    """A saved board as a whole file, with what happened to it."""
+    return read_build(build.document | build.history)
 
 
-def put(owner: Person, document: dict[str, Any]) -> Build:
-    """Puts a document that was read already on the owner's boards.
+def _columns(file: BuildDocument) -> dict[str, Any]:
+    """A build as it is stored. What rides taught is learnt from the rides, and never saved beside them."""
+    return {
+        "document": write_board(file.model_copy(update={"calibration": None})),
+        "history": write_history(file) if isinstance(file, BuildFile) else {},
+    }
+
+
+def create(owner: Person, file: BuildDocument) -> Build:
+    """Adds a build to the owner's boards; without a history where ``file`` has none.
 
     Raises:
         ApiError: there is no room for more.
@@ -54,7 +58,7 @@ def put(owner: Person, document: dict[str, Any]) -> Build:
         if not in_the_bin.exists():
             raise ApiError(f"A workshop holds {MOST_BUILDS} boards. Delete one that you do not need any more.")
         Build.objects.filter(pk=in_the_bin[0]).delete()
-    return Build.objects.create(owner=owner, document=document)
+    return Build.objects.create(owner=owner, **_columns(file))
 
 
 def get(owner: Person, id: Key) -> Build:
@@ -71,21 +75,21 @@ def save(owner: Person, id: Key, file: BuildFile, revision: int) -> Build:
     Raises:
         Conflict: the build has another revision by now.
     """
-    document = as_kept(file)
+    columns = _columns(file)
     mine = Build.objects.of(owner).filter(pk=id)
     # One statement, so that of two saves at the same moment one finds the revision gone.
-    saved = mine.filter(revision=revision).update(document=document, revision=revision + 1, updated_at=timezone.now())
+    saved = mine.filter(revision=revision).update(**columns, revision=revision + 1, updated_at=timezone.now())
     current = get(owner, id)
-    if not saved and current.document != document:
+    if not saved and (current.document, current.history) != (columns["document"], columns["history"]):
         raise Conflict(current)
     return current
 
 
 def duplicate(owner: Person, id: Key) -> Build:
-    """A copy under its own name: a plan, of which nothing was read by a meter or charged yet."""
+    """A copy under its own name: a plan, with no history and nothing read by a meter or charged yet."""
     original = get(owner, id)
-    copied = as_a_plan(read_build(original.document)).model_copy(update={"name": f"{str(original)[:110]}, copy"})
-    return put(owner, write_build(copied))
+    copied = as_a_plan(document_of(original)).model_copy(update={"name": f"{str(original)[:110]}, copy"})
+    return create(owner, copied)
 
 
 def delete(owner: Person, id: Key) -> None:

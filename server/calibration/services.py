@@ -3,15 +3,14 @@
 import hashlib
 import json
 from collections.abc import Mapping, Sequence
-from typing import Any
+from typing import Any, TypeVar
 from uuid import UUID
 
 import numpy as np
 from django.apps import apps
 from django.db.models import Count, Max
 
-from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import read_build
+from boardmath.buildfile import Build as BuildDocument
 from boardmath.buildfile.calibration import Calibration
 from boardmath.calibration.learning import OfTheRider, contradicting, learn, of_the_rider, together
 from boardmath.calibration.report import CalibrationReport, calibration_report
@@ -27,16 +26,18 @@ from server.rides import services as rides
 from server.rides.models import Ride
 from server.users import Person
 
+B = TypeVar("B", bound=BuildDocument)
+"""A board, or a whole build file."""
 RULES = "2"
 """Raised where the same rides would teach something else."""
 
 
-def taught(owner: Person, board: UUID | None, file: BuildFile) -> BuildFile:
+def taught(owner: Person, board: UUID | None, file: B) -> B:
     """A build of a person, saved or not, with what rides taught laid in: those of this board, and of the rider's others."""
     return Rider(owner).taught(board, file)
 
 
-def all_taught(owner: Person, boards: Sequence[Build], files: Sequence[BuildFile]) -> list[BuildFile]:
+def all_taught(owner: Person, boards: Sequence[Build], files: Sequence[B]) -> list[B]:
     """The same of many boards of one person."""
     rider = Rider(owner)
     return [rider.taught(b.pk, f) for b, f in zip(boards, files, strict=True)]
@@ -59,7 +60,7 @@ class Rider:
             self.lessons = {one.build_id: one for one in Lesson.objects.filter(build__in=self.boards)}
             self.stamps = _stamps(self.boards)
 
-    def taught(self, board: UUID | None, file: BuildFile) -> BuildFile:
+    def taught(self, board: UUID | None, file: B) -> B:
         """A build with what rides taught laid in."""
         own = next((b for b in self.boards if b.pk == board), None)
         calibration = None
@@ -80,7 +81,7 @@ class Rider:
         key, known = self.key(build), self.lessons.get(build.pk)
         if known is not None and known.key == key and not fresh:
             return known
-        file = read_build(build.document)
+        file = builds.document_of(build)
         said: dict[str, object] = {"key": key, "taught": None, "odd": []}
         try:
             own, boards = self.along(build.pk, resolve(file.model_copy(update={"calibration": None})).inputs)
@@ -113,7 +114,7 @@ class Rider:
         key, known = _digest([RULES, self.stamps[build.pk]]), self.lessons.get(build.pk)
         if known is not None and known.own_key == key:
             return known.own
-        file = read_build(build.document)
+        file = builds.document_of(build)
         try:
             alone = learn(file, rides.ridden(rides.kept(build, file)))
         except Incomplete:
@@ -122,7 +123,7 @@ class Rider:
         self.lessons[build.pk] = Lesson.objects.update_or_create(build=build, defaults=said)[0]
         return self.lessons[build.pk].own
 
-    def _along(self, file: BuildFile) -> Calibration | None:
+    def _along(self, file: BuildDocument) -> Calibration | None:
         """What goes along to a board that nobody has ridden yet."""
         try:
             inputs = resolve(file.model_copy(update={"calibration": None})).inputs
@@ -165,7 +166,7 @@ def report(owner: Person, build_id: UUID) -> tuple[list[rides.Kept], Calibration
     """What the rides of a board taught, learnt anew where it or they changed; the rides in the order in which it counts them."""
     build = builds.get(owner, build_id)
     rider = Rider(owner)
-    file = read_build(build.document)
+    file = builds.document_of(build)
     kept = rides.kept(build, file)
     if all(b.pk != build.pk for b in rider.boards):
         return kept, _told(rider, build, file, kept)
@@ -185,7 +186,7 @@ def trends_of(build: Build) -> list[Message]:
     return [t.message for t in CalibrationReport.model_validate(kept.report).trends] if kept is not None else []
 
 
-def _told(rider: Rider, build: Build, file: BuildFile, kept: Sequence[rides.Kept]) -> CalibrationReport:
+def _told(rider: Rider, build: Build, file: BuildDocument, kept: Sequence[rides.Kept]) -> CalibrationReport:
     try:
         joint, names = rider.along(build.pk, resolve(file.model_copy(update={"calibration": None})).inputs)
     except Incomplete:

@@ -8,7 +8,6 @@ from django.utils.text import slugify
 from ninja import Field, Router
 
 from boardmath.battery.cells import CellsReport, cells_report, one_lot
-from boardmath.buildfile import read_build
 from boardmath.buildfile.pack_assembly import MeasuredCell
 from boardmath.model.cell_groups import work_of
 from planner.cells.reading import COLUMNS, FURTHER, LARGEST_TABLE, ReadTable, read_table
@@ -54,7 +53,7 @@ def one_lot_of_cells(request: PersonRequest, payload: DocumentIn) -> object:
 def cells_as_csv(request: PersonRequest, id: UUID) -> object:
     """The bag to take away, for a spreadsheet."""
     build = services.get(request.user, id)
-    cells = [c.model_dump(exclude_none=True) for c in work_of(read_build(build.document)).cells or []]
+    cells = [c.model_dump(exclude_none=True) for c in work_of(services.document_of(build)).cells or []]
     answer = HttpResponse(write_table(COLUMNS + FURTHER, cells), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="{slugify(str(build)) or "build"}-cells.csv"'
     return answer
@@ -69,7 +68,7 @@ def labels(request: PersonRequest, id: UUID) -> object:
 
 def _labelled(owner: Person, id: Key) -> tuple[str, bytes]:
     build = services.get(owner, id)
-    document = read_build(build.document)
+    document = services.document_of(build)
     if not work_of(document).cells:
         raise ApiError("There are no cells to label yet.", cells="measured ones, or a lot of new ones")
     return str(build), labels_pdf(str(build), document)

@@ -5,7 +5,6 @@ from uuid import UUID
 
 from ninja import Query, Router, Schema
 
-from boardmath.buildfile import read_build
 from planner.compare import MOST, Comparison, compare
 from server.boards import services
 from server.calibration.services import taught
@@ -46,7 +45,7 @@ def compared(request: PersonRequest, of: Annotated[list[str], Query()]) -> objec
             kept: Revision | None = revisions.get(request.user, build.id, UUID(revision_id)) if revision_id else None
         except ValueError:
             raise ApiError("There is no such build.", of=ref[:80]) from None
-        file = taught(request.user, build.pk, read_build(kept.document if kept else build.document))
+        file = taught(request.user, build.pk, revisions.document_of(kept) if kept else services.document_of(build))
         files.append(file)
         columns.append(
             Column(

@@ -8,7 +8,7 @@ from uuid import UUID
 from ninja import Field, Router, Schema, Status
 from pydantic import TypeAdapter
 
-from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import Build as BuildDocument
 from boardmath.buildfile import BuildFileError, check
 from boardmath.buildfile.controllers import controllers, each_controller, motors_each, otherwise
 from boardmath.buildfile.settings import Detected, Profile, Settings
@@ -218,7 +218,7 @@ def _out(command: ControllerCommand) -> ControllerCommandOut:
         message=command.message,
         created_at=command.created_at,
         ended_at=command.ended_at,
-        live=command.live if command.state in services.UNDER_WAY else None,
+        live=command.live if command.is_under_way else None,
         result=_brought_home(command, result),
         troubles=result.get("troubles", []),
     )
@@ -243,7 +243,7 @@ def _known(result: dict[str, Any]) -> dict[str, Any]:
     return {key: value for key, value in result.items() if value is not None}
 
 
-def _run(file: BuildFile, run: dict[str, Any], first: int) -> RunOut:
+def _run(file: BuildDocument, run: dict[str, Any], first: int) -> RunOut:
     try:
         predicted = on_the_stand(file, run["rest_v"])
     except Incomplete:
@@ -305,7 +305,7 @@ def against(request: PersonRequest, id: UUID, payload: AgainstIn) -> object:
     return out
 
 
-def _judged(file: BuildFile, held: list[dict[str, Any]]) -> list[Finding]:
+def _judged(file: BuildDocument, held: list[dict[str, Any]]) -> list[Finding]:
     """Findings on what the controllers hold, each controller on its own, and them against each other."""
     try:
         states = [check(Settings, {k: v for k, v in h.items() if k in Settings.model_fields}) for h in held]

@@ -1,48 +1,30 @@
 """What the worker was asked to do with a controller on the bench, and how it went."""
 
-import uuid
-
 from django.conf import settings
 from django.db import models
 
 from server.boards.models import Build
+from server.jobs.models import QueuedWork, QueuedWorkQuerySet
 
 
-class ControllerCommand(models.Model):
+class ControllerCommand(QueuedWork):
     """One talk with the controllers of a board. Its row is written before anything is sent, and kept afterwards."""
 
-    class State(models.TextChoices):
-        WAITING = "waiting"
-        RUNNING = "running"
-        DONE = "done"
-        FAILED = "failed"
-        STOPPED = "stopped"
-
-    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     build = models.ForeignKey(Build, models.CASCADE, related_name="controller_commands")
     asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="+")
-    kind = models.CharField(max_length=20)
     port = models.CharField(max_length=200, blank=True)
     # Which of the board's controllers the port leads to, from 0; the simulated ones are all asked, one after the other.
     unit = models.PositiveSmallIntegerField(null=True)
-    payload = models.JSONField(default=dict)
-    state = models.CharField(max_length=10, choices=State, default=State.WAITING)
-    stop = models.BooleanField(default=False)
     step = models.CharField(max_length=200, blank=True)
     live = models.JSONField(null=True)
     result = models.JSONField(null=True)
-    message = models.CharField(max_length=600, blank=True)
-    created_at = models.DateTimeField(auto_now_add=True)
-    beat_at = models.DateTimeField(auto_now_add=True)
-    ended_at = models.DateTimeField(null=True)
+
+    objects = QueuedWorkQuerySet["ControllerCommand"].as_manager()
 
     class Meta:
         ordering = ["created_at"]
         db_table = "link_errand"
         indexes = [models.Index(fields=["build", "kind", "created_at"], name="link_errand_build_i_7ea023_idx")]
-
-    def __str__(self) -> str:
-        return f"{self.kind}, {self.state}"
 
     @property
     def line(self) -> tuple[str, int | None]:

@@ -27,7 +27,6 @@ SILENT_FOR = timedelta(seconds=20)
 """A worker that has not stirred for so long is gone, and what it did is not known."""
 KEPT = 60
 """Commands that are kept of a board."""
-UNDER_WAY = (ControllerCommand.State.WAITING, ControllerCommand.State.RUNNING)
 
 
 def ports(owner: Person) -> list[str]:
@@ -37,7 +36,7 @@ def ports(owner: Person) -> list[str]:
 
 def lost(command: ControllerCommand) -> bool:
     """Whether nobody works on it any more, although it is not ended. To wait for a worker is not to be lost."""
-    return command.state == ControllerCommand.State.RUNNING and timezone.now() - command.beat_at > SILENT_FOR
+    return command.is_silent(SILENT_FOR)
 
 
 def of(owner: Person, build_id: Key) -> list[ControllerCommand]:
@@ -79,13 +78,13 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, payload: dict[str,
         raise ApiError("That connection is not yours.", port="one of your own")
     if port and kind in SIMULATED_ONLY:
         raise ApiError("Only the simulated controller does that.", kind="something else")
-    for other in ControllerCommand.objects.filter(build__owner=owner, state__in=UNDER_WAY).select_related("build"):
+    for other in ControllerCommand.objects.filter(build__owner=owner).under_way().select_related("build"):
         if not lost(other):
             which = "this board" if other.build_id == build.pk else f"“{other.build}”"
             raise ApiError(
                 f"The worker still talks to {which}. Wait for it, or stop it there.", status=409, kind="one at a time"
             )
-        _give_up(other)
+        ControllerCommand.objects.filter(pk=other.pk).give_up(SILENT_FOR, "The worker went silent in the middle of it.")
     command = ControllerCommand.objects.create(
         build=build, asked_by=owner, kind=kind, port=port, unit=unit, payload={**payload, "day": _today()}
     )
@@ -106,22 +105,10 @@ def _forget_the_oldest(build: Build) -> None:
     ControllerCommand.objects.filter(pk__in=list(newest[KEPT:])).exclude(pk__in=last_write).delete()
 
 
-def _give_up(command: ControllerCommand) -> None:
-    command.state, command.ended_at = ControllerCommand.State.FAILED, timezone.now()
-    command.message = "The worker went silent in the middle of it."
-    command.save(update_fields=["state", "ended_at", "message"])
-
-
 def stop(owner: Person, command_id: UUID) -> ControllerCommand:
     """Asks the worker to stop; a write is followed by a look all the same. One that still waits is stopped at once."""
     command = get(owner, command_id)
-    ended = {
-        "state": ControllerCommand.State.STOPPED,
-        "message": "Stopped before it began.",
-        "ended_at": timezone.now(),
-    }
-    ControllerCommand.objects.filter(pk=command.pk, state=ControllerCommand.State.WAITING).update(**ended)
-    ControllerCommand.objects.filter(pk=command.pk).update(stop=True)
+    ControllerCommand.objects.filter(pk=command.pk).request_stop("Stopped before it began.")
     return get(owner, command_id)
 
 
@@ -149,7 +136,7 @@ def unsettled(commands: Sequence[ControllerCommand]) -> Literal["unknown", "neit
         if command.kind == "write":
             if command.line in looked:
                 return None
-            if command.state in UNDER_WAY:
+            if command.is_under_way:
                 return "unknown" if lost(command) else None
             if command.result is None:
                 return "unknown" if command.step else None

@@ -19,7 +19,7 @@ from typing import Any
 
 from django.conf import settings
 
-from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import Build as BuildDocument
 from boardmath.buildfile import write_build
 from controller.link import LinkFailed
 from server.users import Key
@@ -47,7 +47,7 @@ def running(lock: Path) -> bool:
     return False
 
 
-def address(build_id: Key, file: BuildFile, unit: int, stopped: Callable[[], bool] = lambda: False) -> str:
+def address(build_id: Key, file: BuildDocument, unit: int, stopped: Callable[[], bool] = lambda: False) -> str:
     """Where the simulated controller ``unit`` of a build answers; it is started where it does not run yet.
 
     A board that was changed since, in more than its settings, gets a controller that sits on the board as it is now; what

@@ -39,9 +39,8 @@ class Talk:
         if not fresh and time.monotonic() - self._last < BEAT_S:
             return
         self.command.step, self._last = step[:200], time.monotonic()
-        row = ControllerCommand.objects.filter(pk=self.command.pk)
-        row.update(step=self.command.step, beat_at=timezone.now(), **({"live": live} if live is not None else {}))
-        self._stop = bool(row.values_list("stop", flat=True).first())
+        columns = {"step": self.command.step, **({"live": live} if live is not None else {})}
+        self._stop = ControllerCommand.objects.filter(pk=self.command.pk).report(**columns)
 
     def stopped(self) -> bool:
         """Asked by the link between tries; keeps the row fresh while it waits."""
@@ -75,9 +74,7 @@ class Talk:
 @task(queue_name="link")
 def run_command(command_id: str) -> None:
     """Carries a command out; it is ended afterwards, whatever happened."""
-    # In one statement: it may have been stopped while it waited.
-    waiting = ControllerCommand.objects.filter(pk=command_id, state=ControllerCommand.State.WAITING)
-    if not waiting.update(state=ControllerCommand.State.RUNNING, beat_at=timezone.now()):
+    if not ControllerCommand.objects.filter(pk=command_id).begin():
         return
     command = ControllerCommand.objects.select_related("build__owner").get(pk=command_id)
     talk = Talk(command)
@@ -99,9 +96,7 @@ def run_command(command_id: str) -> None:
         )
     if result is not None:
         result["troubles"] = [t[:200] for t in talk.troubles[:20]]
-    ControllerCommand.objects.filter(pk=command.pk).update(
-        state=state, message=message[:600], result=result, ended_at=timezone.now(), beat_at=timezone.now()
-    )
+    ControllerCommand.objects.filter(pk=command.pk).end(state, message=message[:600], result=result)
 
 
 # --- one function a command -----------------------------------------------------------------------------------------

@@ -9,8 +9,8 @@ from django.db.models import Max, Prefetch
 from django.http import Http404
 from pydantic import BaseModel
 
-from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import BuildFileError, Fault, check, parse_json, read_build
+from boardmath.buildfile import Build as BuildDocument
+from boardmath.buildfile import BuildFileError, Fault, check, parse_json
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.controllers import with_apart
 from boardmath.buildfile.settings import Settings
@@ -95,13 +95,13 @@ def write_down(
     )
 
 
-def as_set(file: BuildFile, record: SettingsRecord) -> BuildFile:
+def as_set(file: BuildDocument, record: SettingsRecord) -> BuildDocument:
     """The build with what the settings record says was set, to be judged."""
     apart = [check(Settings, a) for a in record.apart]
     return file.model_copy(update={"settings": check(Settings, record.settings), "settings_apart": apart or None})
 
 
-def otherwise_than(file: BuildFile, record: SettingsRecord) -> bool:
+def otherwise_than(file: BuildDocument, record: SettingsRecord) -> bool:
     """Whether what was set is not what the board wants now, of any controller."""
     wanted = [s.model_dump(exclude_none=True) for s in (file.settings, *(file.settings_apart or []))]
     held = [check(Settings, s).model_dump(exclude_none=True) for s in (record.settings, *record.apart)]
@@ -115,9 +115,9 @@ def each_set(record: SettingsRecord) -> list[Settings]:
     return with_apart(check(Settings, record.settings), [check(Settings, a) for a in record.apart])
 
 
-def read_file(build: Build) -> BuildFile:
+def read_file(build: Build) -> BuildDocument:
     """The build's file as it is saved."""
-    return read_build(build.document)
+    return services.document_of(build)
 
 
 def differences(one: SettingsRecord, other: SettingsRecord) -> list[Difference]:

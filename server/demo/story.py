@@ -10,8 +10,8 @@ from uuid import NAMESPACE_URL, uuid5
 from django.contrib.auth import get_user_model
 from django.db import transaction
 
-from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import read_build, write_build
+from boardmath.buildfile import Build as BuildDocument
+from boardmath.buildfile import read_build, write_board
 from boardmath.buildfile.bench_test import EndPoints
 from boardmath.buildfile.settings import Settings
 from boardmath.geometry.shapes import View
@@ -24,13 +24,14 @@ from server.assembly import services as works
 from server.assembly.models import Photo
 from server.bench_test import services as benchtests
 from server.boards.models import Build
-from server.boards.services import create
+from server.boards.services import create, document_of
 from server.controller_settings.services import write_down
 from server.demo import drawn
 from server.demo.entry import DEMO_NAME, demo_user
 from server.library.models import Part
 from server.library.services import COLUMNS, add, part_model
 from server.pictures import made_small
+from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.rides import services as rides
 from server.rides import tracks
@@ -81,8 +82,8 @@ def _on_the_stand(user: Person, build: Build, name: str) -> None:
 
 def _at_the_bench(build: Build, name: str) -> None:
     """The log of the work, as it was written beside the board; what a tick stood on is what the board was then."""
-    now = read_build(build.document)
-    points = {r.name: read_build(r.document) for r in Revision.objects.filter(build=build)}
+    now = document_of(build)
+    points = {r.name: revisions.document_of(r) for r in Revision.objects.filter(build=build)}
     for number, told in enumerate(json.loads((DATA / "log.json").read_text())):
         said = {key: value for key, value in told.items() if key not in ("build", "photo", "then")}
         if told["build"] != name:
@@ -123,7 +124,7 @@ def _on_the_road(user: Person, build: Build, name: str) -> None:
     assert not taken.refused, taken.refused
 
 
-def _photo(build: BuildFile, what: str, seed: int) -> bytes:
+def _photo(build: BuildDocument, what: str, seed: int) -> bytes:
     kind, _, name = what.partition(":")
     if kind == "view":
         return drawn.of_the_board(build, cast(View, name), seed)
@@ -145,7 +146,7 @@ def _earlier(document: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any
             node.pop(key, None)
         else:
             node[key] = value
-    return write_build(read_build(earlier))
+    return write_board(read_build(earlier))
 
 
 def load_library() -> None:

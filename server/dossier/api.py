@@ -38,7 +38,7 @@ def _dossier(job: JobRequest) -> Made:
     _, log, report = works.report(job.owner, build.pk, "assembly")
     name = str(build)
     ridden, taught = calibration.report(job.owner, build.pk)
-    file, today = settings_records.read_file(build), timezone.localdate()
+    file, today = builds.file_of(build), timezone.localdate()
     paper = dossier_pdf(
         name,
         calibration.taught(job.owner, build.pk, file),

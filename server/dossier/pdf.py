@@ -10,7 +10,7 @@ from reportlab.platypus import KeepTogether, Paragraph, Spacer
 
 from boardmath.battery.cells import cells_report
 from boardmath.battery.charge_monitor import all_watched
-from boardmath.buildfile import Build
+from boardmath.buildfile import Build, BuildFile
 from boardmath.calibration.report import CalibratedInput, CalibratedOutcome, CalibrationReport
 from boardmath.checks import Finding
 from boardmath.geometry.views.view import draw
@@ -42,7 +42,7 @@ from server.wiring.pdf import wiring_story
 
 def dossier_pdf(
     name: str,
-    build: Build,
+    build: BuildFile,
     kept: SettingsRecord | None,
     tested: BenchTest | None,
     worked: tuple[Report, Log],
@@ -229,7 +229,7 @@ def _ridden(sums: Sums, calibration: CalibrationReport) -> list[Any]:
     ]
 
 
-def _travelled(build: Build) -> list[Any]:
+def _travelled(build: BuildFile) -> list[Any]:
     """Trips that are planned: what is left at the end of each, and the chance to ride it."""
     found: list[list[Any]] = [["trip", "way", "of it ridden", "tightest"]]
     for trip in build.trips or []:

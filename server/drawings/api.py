@@ -5,7 +5,6 @@ from uuid import UUID
 from django.utils.text import slugify
 from ninja import Router, Schema
 
-from boardmath.buildfile import read_build
 from boardmath.geometry.shapes import VIEWS, Drawing
 from boardmath.geometry.transmission import StockBelt, least_distance, stock_belts
 from boardmath.geometry.views.view import draw
@@ -51,5 +50,5 @@ def template_of_build(request: PersonRequest, id: UUID) -> object:
 @job_handler("template")
 def _template(job: JobRequest) -> Made:
     build = services.get(job.owner, job.payload["build"])
-    paper = template_pdf(read_build(build.document), str(build))
+    paper = template_pdf(services.document_of(build), str(build))
     return Made(paper, "application/pdf", f"{slugify(str(build)) or 'build'}-template.pdf")

@@ -7,7 +7,6 @@ from django.http import Http404, HttpResponse
 from django.utils.text import slugify
 from ninja import Router
 
-from boardmath.buildfile import read_build
 from boardmath.geometry.enclosures import EnclosureName
 from planner.enclosure import flat, solid
 from planner.enclosure.plan import CannotBeMade, EnclosurePlan, enclosure_plan
@@ -39,7 +38,7 @@ def enclosures_of_build(request: PersonRequest, payload: DocumentIn) -> object:
 def _planned(owner: Person, id: Key, which: EnclosureName) -> tuple[EnclosurePlan, str]:
     build = services.get(owner, id)
     try:
-        return enclosure_plan(read_build(build.document), which), slugify(str(build)) or "build"
+        return enclosure_plan(services.document_of(build), which), slugify(str(build)) or "build"
     except CannotBeMade as error:
         raise ApiError("The box cannot be made like that.", faults={error.field: error.message.text}) from None
 

@@ -34,7 +34,6 @@ SILENT_FOR = timedelta(seconds=LONGEST_S + 30)
 KEPT_FOR = timedelta(hours=2)
 UNTOUCHED_FOR = timedelta(seconds=5)
 BEAT_S = 0.2
-UNDER_WAY = (Job.State.WAITING, Job.State.RUNNING)
 
 
 def ask(owner: Person, kind: str, payload: dict[str, Any], upload: bytes | None = None) -> Job:
@@ -47,7 +46,7 @@ def ask(owner: Person, kind: str, payload: dict[str, Any], upload: bytes | None 
 
     assert kind in JOB_HANDLERS, kind
     forget()
-    mine = Job.objects.filter(owner=owner, state__in=UNDER_WAY).count()
+    mine = Job.objects.filter(owner=owner).under_way().count()
     if mine >= MOST_OF_A_PERSON:
         raise ApiError(
             f"{mine} things are being made for you already. Wait for one, or stop one.", status=429, retry_after=5
@@ -76,7 +75,7 @@ def get(owner: Person, id: UUID) -> Job:
     job = Job.objects.filter(owner=owner, pk=id).defer("made", "upload").first()
     if job is None:
         raise Http404
-    if job.state in UNDER_WAY and timezone.now() - job.beat_at > UNTOUCHED_FOR:
+    if job.is_under_way and timezone.now() - job.beat_at > UNTOUCHED_FOR:
         call_out()
         job.refresh_from_db(fields=["state", "message", "progress"])
     return job
@@ -99,9 +98,7 @@ def call_out() -> None:
 def stop(owner: Person, id: UUID) -> Job:
     """One that waits is stopped at once; one under way when it next says how far it is."""
     get(owner, id)
-    now = timezone.now()
-    Job.objects.filter(pk=id, state=Job.State.WAITING).update(state=Job.State.STOPPED, stop=True, ended_at=now)
-    Job.objects.filter(pk=id).update(stop=True)
+    Job.objects.filter(pk=id).request_stop()
     return get(owner, id)
 
 
@@ -143,10 +140,7 @@ def _take() -> Job | None:
 
 
 def _give_up_the_lost() -> None:
-    now = timezone.now()
-    Job.objects.filter(state=Job.State.RUNNING, beat_at__lt=now - SILENT_FOR).update(
-        state=Job.State.FAILED, ended_at=now, message="Its worker was lost in the middle of it. Ask once more."
-    )
+    Job.objects.all().give_up(SILENT_FOR, "Its worker was lost in the middle of it. Ask once more.")
 
 
 class _Progress:
@@ -159,10 +153,7 @@ class _Progress:
         if time.monotonic() - self.last < BEAT_S:
             return
         self.last = time.monotonic()
-        row = Job.objects.filter(pk=self.job.pk)
-        if not row.update(progress=min(max(progress, 0.0), 1.0), beat_at=timezone.now()):
-            raise StopAsked  # its owner is gone, and it with them
-        if row.values_list("stop", flat=True).first():
+        if Job.objects.filter(pk=self.job.pk).report(progress=min(max(progress, 0.0), 1.0)):
             raise StopAsked
 
 
@@ -206,7 +197,7 @@ def _run(job: Job) -> None:
     except Exception:
         logger.exception("job %s, %s", job.pk, job.kind)
         ended["message"] = "The worker could not make it. It is written down for whoever runs this."
-    Job.objects.filter(pk=job.pk, state=Job.State.RUNNING).update(upload=None, ended_at=timezone.now(), **ended)
+    Job.objects.filter(pk=job.pk, state=Job.State.RUNNING).end(upload=None, **ended)
 
 
 def _done(made: Made) -> dict[str, Any]:

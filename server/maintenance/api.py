@@ -7,13 +7,14 @@ from uuid import UUID
 from django.http import HttpResponse
 from django.utils import timezone
 from django.utils.text import slugify
-from ninja import Router, Schema
+from ninja import Router
 
-from boardmath.buildfile import Build, write_build
+from boardmath.buildfile import BuildFile, write_build
 from boardmath.buildfile.maintenance import Maintenance, TaskDone
 from planner.maintenance.files import book_as_csv, write_maintenance
 from planner.maintenance.report import MaintenanceReport, maintenance_report, taken_from_the_drawer
 from server.boards import services as builds
+from server.boards.schemas import FileIn
 from server.calibration import services as calibration
 from server.errors import ApiError
 from server.rides import services as rides
@@ -23,17 +24,13 @@ from server.users import PersonRequest
 router = Router(tags=["maintenance"])
 
 
-class MaintenanceIn(Schema):
-    document: Build
-
-
-class TaskDoneIn(MaintenanceIn):
+class TaskDoneIn(FileIn):
     done: TaskDone
 
 
 @router.post("/builds/{id}/maintenance", response=MaintenanceReport, exclude_none=True)
 @in_turn
-def maintenance_of_build(request: PersonRequest, id: UUID, payload: MaintenanceIn) -> object:
+def maintenance_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> object:
     """What is due, what soon, spares, wheels, pack, and the lists of the seasons."""
     build = builds.get(request.user, id)
     return maintenance_report(
@@ -41,7 +38,7 @@ def maintenance_of_build(request: PersonRequest, id: UUID, payload: MaintenanceI
     )
 
 
-@router.post("/builds/{id}/maintenance/done", response=Build, exclude_none=True)
+@router.post("/builds/{id}/maintenance/done", response=BuildFile, exclude_none=True)
 def seen_to(request: PersonRequest, id: UUID, payload: TaskDoneIn) -> object:
     """The build with something seen to: in the book, its spare out of the drawer, a measured wheel on the board."""
     builds.get(request.user, id)
@@ -59,9 +56,7 @@ def seen_to(request: PersonRequest, id: UUID, payload: TaskDoneIn) -> object:
 
 
 @router.post("/maintenance/file", response=bytes)
-def maintenance_file(
-    request: PersonRequest, payload: MaintenanceIn, form: Literal["json", "csv"] = "json"
-) -> HttpResponse:
+def maintenance_file(request: PersonRequest, payload: FileIn, form: Literal["json", "csv"] = "json") -> HttpResponse:
     """All of it as JSON, or the book as CSV."""
     kept = payload.document.maintenance or Maintenance()
     name = slugify(payload.document.name or "board") or "board"

@@ -7,7 +7,6 @@ from uuid import UUID
 from django.utils import timezone
 from ninja import Query, Router, Schema
 
-from boardmath.buildfile import read_build
 from boardmath.geometry.shapes import Drawing
 from boardmath.geometry.views.view import draw
 from boardmath.prediction.outcomes import Headline, Outcome, headlines
@@ -16,7 +15,7 @@ from planner.overview.report import next_steps
 from planner.overview.step import NextStep
 from server.boards import services as builds_of
 from server.boards.models import Build
-from server.boards.schemas import DocumentIn
+from server.boards.schemas import FileIn
 from server.calibration.services import all_taught, taught
 from server.overview import services
 from server.throttles.concurrency import in_turn
@@ -35,7 +34,7 @@ class OverviewOut(Overview):
 
 @router.post("/builds/{id}/overview", response=OverviewOut, exclude_none=True)
 @in_turn
-def overview_of_build(request: PersonRequest, id: UUID, payload: DocumentIn) -> object:
+def overview_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> object:
     """What comes next for a board, what is done, and what happened lately."""
     build = builds_of.get(request.user, id)
     file = taught(request.user, id, payload.document)
@@ -75,7 +74,7 @@ def boards(
     """Builds of the person with their outcomes, in one run of the engine."""
     mine = Build.objects.of(request.user)
     builds = list(mine[offset : offset + limit])
-    files = all_taught(request.user, builds, [read_build(b.document) for b in builds])
+    files = all_taught(request.user, builds, [builds_of.file_of(b) for b in builds])
     heads = headlines(files, BOARDS_SAMPLES)
     all_known = services.known(builds, files, timezone.localdate(), heads=heads)
     rows = [

@@ -9,7 +9,7 @@ from uuid import UUID
 from django.db.models import Count, QuerySet
 from django.utils import timezone
 
-from boardmath.buildfile import Build as BuildFile
+from boardmath.buildfile import BuildFile
 from boardmath.checks import Finding
 from boardmath.prediction.outcomes import Headline, Outcome
 from boardmath.predictor import predict
@@ -147,7 +147,7 @@ def _known(
         else None,
         days=_days(worked),
         rides=ridden,
-        changed=last is None or bool(differences([revisions.file_of(last), file])),
+        changed=last is None or bool(differences([revisions.document_of(last), file])),
     )
 
 

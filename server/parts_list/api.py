@@ -8,13 +8,13 @@ from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Field, Router, Schema
 
-from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import Parts, read_build
+from boardmath.buildfile import Build as BuildDocument
+from boardmath.buildfile import Parts
 from boardmath.buildfile.electrics import Extra
 from boardmath.parts.part_selection import with_parts
 from planner.parts_list.lines import PartsList, parts_list
 from server.boards import services
-from server.boards.schemas import DocumentIn
+from server.boards.schemas import DocumentIn, FileIn
 from server.errors import RowFaults
 from server.library import services as library
 from server.library.models import Part
@@ -52,14 +52,14 @@ class ListRead(DocumentIn):
 
 @router.post("/parts-list", response=PartsList, exclude_none=True)
 @in_turn
-def list_of_parts(request: PersonRequest, payload: DocumentIn) -> object:
+def list_of_parts(request: PersonRequest, payload: FileIn) -> object:
     """The parts list of a build, which need not be saved."""
     small = Part.objects.seen_by(request.user).filter(kind="extra", figures__fills__isnull=False)
     extras = [m for p in small if isinstance(m := library.part_model(p), Extra)]
     return parts_list(payload.document, timezone.localdate(), extras)
 
 
-@router.post("/builds/replace-parts", response=BuildFile, exclude_none=True)
+@router.post("/builds/replace-parts", response=BuildDocument, exclude_none=True)
 @in_turn
 def other_parts(request: PersonRequest, payload: OtherPartsIn) -> object:
     """The build with other parts; what was bought and is not among them is left over."""
@@ -70,7 +70,7 @@ def other_parts(request: PersonRequest, payload: OtherPartsIn) -> object:
 def list_as_csv(request: PersonRequest, id: UUID) -> object:
     """The parts list to take away, for a spreadsheet."""
     build = services.get(request.user, id)
-    answer = HttpResponse(list_csv.as_csv(read_build(build.document)), content_type="text/csv; charset=utf-8")
+    answer = HttpResponse(list_csv.as_csv(services.document_of(build)), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="{slugify(str(build)) or "build"}-parts.csv"'
     return answer
 

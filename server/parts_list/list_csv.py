@@ -135,7 +135,7 @@ def _with_row(build: Build, row: Row, columns: list[str], decimal_comma: bool, t
     if place == "order":
         given = record_of(Order, {key: cells[c] for c, key in _OF_AN_ORDER.items() if c in cells}, decimal_comma)
         _put_order(document, name, given, [key for c, key in _OF_AN_ORDER.items() if c in columns])
-        return check(Build, document)
+        return check(type(build), document)
     target = _target(build, document, place, name, taken)
     status = cells.get("status")
     part_cells = {c: cells[c] for c in (*_OF_A_PART, "count") if c in cells}
@@ -164,7 +164,7 @@ def _with_row(build: Build, row: Row, columns: list[str], decimal_comma: bool, t
     _set(record, "purchase", purchase or None)
     # The reasons name the columns of the table, whatever the part.
     check(Extra, {k: v for k, v in record.items() if k in Part.model_fields})
-    return check(Build, document)
+    return check(type(build), document)
 
 
 def _target(build: Build, document: dict[str, Any], place: str, name: str | None, taken: set[str]) -> dict[str, Any]:

@@ -3,19 +3,21 @@
 from uuid import UUID
 
 from django.utils.text import slugify
-from ninja import Router, Schema
+from ninja import Router
 
-from boardmath.buildfile import Build, read_build
+from boardmath.buildfile import BuildFile
 from planner.review.report import ReviewReport, review
 from planner.review.summary import handed_on
 from planner.shared.log import Done
 from server.assembly import services as works
 from server.boards import services as builds
+from server.boards.schemas import FileIn
 from server.calibration.services import taught
 from server.jobs import services as jobs
 from server.jobs.api import JOB_RESPONSE, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.review.page import page_html, page_pdf
+from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.rides import services as rides
 from server.throttles.concurrency import in_turn
@@ -24,11 +26,7 @@ from server.users import Person, PersonRequest
 router = Router(tags=["review"])
 
 
-class ReviewIn(Schema):
-    document: Build
-
-
-def report_of(owner: Person, id: UUID, file: Build) -> ReviewReport:
+def report_of(owner: Person, id: UUID, file: BuildFile) -> ReviewReport:
     """What a board came to, by all that is known of it."""
     build = builds.get(owner, id)
     kept = rides.kept(build)
@@ -42,7 +40,7 @@ def report_of(owner: Person, id: UUID, file: Build) -> ReviewReport:
         taught(owner, id, file),
         rides.rode_on([build])[id],
         wh,
-        read_build(first.document) if first is not None else None,
+        revisions.document_of(first) if first is not None else None,
         first.name if first is not None else None,
         minutes / 60.0 if minutes else None,
         [w.why for w in log.wishes],
@@ -51,7 +49,7 @@ def report_of(owner: Person, id: UUID, file: Build) -> ReviewReport:
 
 @router.post("/builds/{id}/review", response=ReviewReport, exclude_none=True)
 @in_turn
-def review_of_build(request: PersonRequest, id: UUID, payload: ReviewIn) -> object:
+def review_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> object:
     """True cost, hours, cost a kilometre by year, what was promised and what it does."""
     return report_of(request.user, id, payload.document)
 
@@ -68,7 +66,7 @@ def page_to_hand_on(request: PersonRequest, id: UUID, form: str = "html") -> obj
 @job_handler("review")
 def _page(job: JobRequest) -> Made:
     build = builds.get(job.owner, job.payload["build"])
-    file = read_build(build.document)
+    file = builds.file_of(build)
     report = report_of(job.owner, build.pk, file)
     own, name = handed_on(file), str(build)
     said = file.review.to_say if file.review is not None else None

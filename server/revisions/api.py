@@ -6,7 +6,6 @@ from uuid import UUID
 
 from ninja import Field, Router, Schema, Status
 
-from boardmath.buildfile import read_build
 from planner.compare import Differences, differences
 from server.boards import services
 from server.boards.schemas import BuildOut, build_out
@@ -48,12 +47,12 @@ def life(request: PersonRequest, id: UUID) -> object:
     """How the build came to be what it is."""
     build = services.get(request.user, id)
     kept = revisions.of(request.user, id)
-    files = [read_build(r.document) for r in kept]
+    files = [revisions.document_of(r) for r in kept]
     out = [
         _out(r, differences([before, now]) if before else [])
         for r, before, now in zip(kept, [None, *files], files, strict=False)
     ]
-    return History(revisions=out, since=differences([files[-1], read_build(build.document)]) if files else [])
+    return History(revisions=out, since=differences([files[-1], services.document_of(build)]) if files else [])
 
 
 @router.post("/builds/{id}/revisions", response=RevisionOut)

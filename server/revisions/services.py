@@ -3,9 +3,8 @@
 from django.db import transaction
 from django.http import Http404
 
-from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import read_build
-from boardmath.buildfile.build import LIVED
+from boardmath.buildfile import Build as BuildDocument
+from boardmath.buildfile import check, read_build
 from server.boards import services
 from server.boards.models import Build
 from server.errors import ApiError
@@ -30,9 +29,9 @@ def get(owner: Person, build_id: Key, revision_id: Key) -> Revision:
     return found
 
 
-def file_of(revision: Revision) -> BuildFile:
-    """The build as it was at a named point."""
-    return read_build(revision.document)
+def document_of(revision: Revision) -> BuildDocument:
+    """The board as it was at a named point."""
+    return check(BuildDocument, revision.document)
 
 
 def keep(owner: Person, build_id: Key, name: str, note: str = "") -> Revision:
@@ -71,10 +70,8 @@ def go_back(owner: Person, build_id: Key, revision_id: Key, revision: int) -> Bu
     before = services.get(owner, build_id)
     latest = Revision.objects.filter(build=before).last()
     _room(before, 2)
-    # What was lived with the board since is no part of what it was: trips and maintenance stay as they are.
-    lived = {key: before.document[key] for key in LIVED if key in before.document}
-    then = {key: value for key, value in found.document.items() if key not in LIVED}
-    after = services.save(owner, build_id, read_build(then | lived), revision)
+    # What happened to the board is no part of what it was: trips and maintenance stay as they are.
+    after = services.save(owner, build_id, read_build(found.document | before.history), revision)
     if latest is None or latest.document != before.document:
         Revision.objects.create(build=before, name=f"Before going back to {found.name}"[:60], document=before.document)
     name = found.name.removeprefix("Back to ")

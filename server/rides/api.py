@@ -11,7 +11,6 @@ from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Field, Query, Router, Schema, Status
 
-from boardmath.buildfile import read_build
 from boardmath.calibration.ride import Ride
 from boardmath.calibration.ride_file import write_rides
 from boardmath.calibration.rolling import RolledOut, rolled_out_of
@@ -77,7 +76,7 @@ class RidesIn(Schema):
 
 def _answer(owner: Person, id: UUID, taken: services.Taken | None = None) -> RidesOut:
     build = builds.get(owner, id)
-    file = read_build(build.document)
+    file = builds.document_of(build)
     kept = services.kept(build, file)
     return RidesOut(
         rides=[RideLine(id=k.id, ride=k.ride, revision=k.revision, record=k.record, track=k.track) for k in kept],
@@ -221,7 +220,7 @@ def _simulated(job: JobRequest) -> Made:
     build = builds.get(job.owner, told["build"])
     began = datetime.fromisoformat(told["at"])
     try:
-        log = a_ride_of(read_build(build.document), int(began.timestamp()), began)
+        log = a_ride_of(builds.document_of(build), int(began.timestamp()), began)
     except Incomplete as error:
         raise ApiError("Nothing can be ridden yet.", build=error.needs[0].reason) from None
     data = json.dumps(write_track(log)).encode()
@@ -244,7 +243,7 @@ def _shown(track: Track, again: bool, east: int, today: str) -> TrackOut:
         name=track.name,
         again=again,
         summary=told,
-        rolled=rolled_out_of(read_build(track.build.document), tracks.file_of(track), told),
+        rolled=rolled_out_of(builds.document_of(track.build), tracks.file_of(track), told),
         ride=tracks.as_ride(track, east, today),
         ridden=track.ride,
     )

@@ -11,8 +11,8 @@ from django.db import transaction
 from django.db.models import Exists, OuterRef
 from django.utils import timezone
 
-from boardmath.buildfile import Build as BuildFile
-from boardmath.buildfile import BuildFileError, Fault, read_build
+from boardmath.buildfile import Build as BuildDocument
+from boardmath.buildfile import BuildFileError, Fault
 from boardmath.calibration.learning import Ridden
 from boardmath.calibration.ride import MOST_RIDES, as_document
 from boardmath.calibration.ride import Ride as RideFile
@@ -21,6 +21,7 @@ from planner.maintenance.schedule import RodeOn
 from server.boards import services as builds
 from server.boards.models import Build
 from server.errors import ApiError
+from server.revisions import services as revisions
 from server.revisions.models import Revision
 from server.rides.models import Ride, Track
 from server.users import Key, Person
@@ -42,7 +43,7 @@ class Kept:
 
     id: UUID
     ride: RideFile
-    board: BuildFile
+    board: BuildDocument
     revision: str | None
     """Name of the point at which the board was so; None where it is as now."""
     record: int | None
@@ -61,7 +62,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Mapping[str, Any]]) -> Take
     if len(sent) > MOST_AT_ONCE:
         raise ApiError(f"At most {MOST_AT_ONCE} rides at once.", rides=f"these are {len(sent)}")
     Build.objects.select_for_update().get(pk=build.pk)
-    file, taken = read_build(build.document), Taken()
+    file, taken = builds.document_of(build), Taken()
     rows: list[Ride] = []
     for raw in sent:
         id, faults, ride = _read(file, raw)
@@ -86,7 +87,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Mapping[str, Any]]) -> Take
     return taken
 
 
-def _read(build: BuildFile, raw: Mapping[str, Any]) -> tuple[UUID | None, list[Fault], RideFile | None]:
+def _read(build: BuildDocument, raw: Mapping[str, Any]) -> tuple[UUID | None, list[Fault], RideFile | None]:
     try:
         id = UUID(str(raw.get("id") or uuid4()))
     except ValueError:
@@ -134,13 +135,13 @@ def rode_on(boards: Sequence[Build]) -> dict[UUID, list[RodeOn]]:
     return found
 
 
-def kept(build: Build, file: BuildFile | None = None) -> list[Kept]:
+def kept(build: Build, file: BuildDocument | None = None) -> list[Kept]:
     """The rides of a board in the order of their days, each with the board as it was.
 
     Args:
         file: what stands of the build now, which need not be saved yet.
     """
-    file = file or read_build(build.document)
+    file = file or builds.document_of(build)
     rows = list(Ride.objects.filter(build=build))
     rides = {r.ride: _file_of(r) for r in rows if r.deleted_at is None}
     known = {r.ride for r in rows}
@@ -173,15 +174,15 @@ class Boards:
     is now; before the first it was as that one.
     """
 
-    def __init__(self, build: Build, now: BuildFile):
+    def __init__(self, build: Build, now: BuildDocument):
         self.now = now
         points = Revision.objects.filter(build=build).order_by("created_at", "id")
         self.points = [(timezone.localdate(p.created_at).isoformat(), p) for p in points]
-        self.files: dict[UUID, BuildFile] = {}
+        self.files: dict[UUID, BuildDocument] = {}
         records = build.settings_records.order_by("number").values_list("on", "number")
         self.settings_records = [(on.isoformat(), number) for on, number in records]
 
-    def on(self, ride: RideFile) -> tuple[BuildFile, str | None]:
+    def on(self, ride: RideFile) -> tuple[BuildDocument, str | None]:
         """The board of a ride, and the name of the point at which it was so."""
         if ride.revision is not None:
             point = next((p for _, p in reversed(self.points) if p.name == ride.revision), None)
@@ -190,7 +191,7 @@ class Boards:
         if point is None:
             return self.now, None
         if point.pk not in self.files:
-            self.files[point.pk] = read_build(point.document)
+            self.files[point.pk] = revisions.document_of(point)
         return self.files[point.pk], point.name
 
     def _at(self, day: str) -> Revision | None:

@@ -6,7 +6,6 @@ from django.http import HttpResponse
 from django.utils.text import slugify
 from ninja import Router
 
-from boardmath.buildfile import read_build
 from planner.wiring.diagram import diagram, svg
 from planner.wiring.report import WiringReport, wiring_report
 from server.boards import services
@@ -33,7 +32,7 @@ def wiring_of_build(request: PersonRequest, payload: DocumentIn) -> object:
 def wiring_as_svg(request: PersonRequest, id: UUID) -> object:
     """The drawing to take away."""
     build = services.get(request.user, id)
-    answer = HttpResponse(svg(diagram(read_build(build.document))), content_type="image/svg+xml")
+    answer = HttpResponse(svg(diagram(services.document_of(build))), content_type="image/svg+xml")
     answer["Content-Disposition"] = f'attachment; filename="{slugify(str(build)) or "build"}-wiring.svg"'
     return answer
 
@@ -50,5 +49,5 @@ def _paper(job: JobRequest) -> Made:
     build = services.get(job.owner, job.payload["build"])
     name = str(build)
     return Made(
-        wiring_pdf(name, read_build(build.document)), "application/pdf", f"{slugify(name) or 'board'}-wiring.pdf"
+        wiring_pdf(name, services.document_of(build)), "application/pdf", f"{slugify(name) or 'board'}-wiring.pdf"
     )

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 
-from boardmath.buildfile.build import Build
+from boardmath.buildfile import BuildFile
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.command import run
 
@@ -67,7 +67,7 @@ def test_a_file_that_is_not_there():
 
 def test_schema_is_the_build_files():
     schema = json.loads(run("schema").stdout)
-    assert set(schema["properties"]) == set(Build.model_fields)
+    assert set(schema["properties"]) == set(BuildFile.model_fields)
     assert schema["$defs"]["Wheels"]["properties"]["diameter_mm"]["unit"] == "mm"
 
 

@@ -4,8 +4,7 @@ import json
 
 import pytest
 
-from boardmath.buildfile import BuildFileError, read_build, write_build
-from boardmath.buildfile.build import Build
+from boardmath.buildfile import BuildFile, BuildFileError, read_build, write_build
 from boardmath.checks import findings
 from boardmath.model.evaluation import Evaluation
 from boardmath.prediction.curves import curves
@@ -39,7 +38,7 @@ NOT_OF_THE_RIDE = {"price", "budget", "mass_g"}
 
 def _ends():
     """Every figure of the build file with the lowest and the highest value that it may have."""
-    schema = Build.model_json_schema()["$defs"]
+    schema = BuildFile.model_json_schema()["$defs"]
     for section, name in SECTIONS.items():
         for key, figure in schema[name]["properties"].items():
             if "low" in figure and key not in NOT_OF_THE_RIDE:

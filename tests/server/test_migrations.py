@@ -23,8 +23,12 @@ def test_parts_and_revisions_are_found_in_their_own_apps(latest):
     executor.migrate(BEFORE)
     old = executor.loader.project_state([BEFORE[0]]).apps
     owner = old.get_model("auth", "User").objects.create(username=f"turnstone-{uuid.uuid4().hex[:6]}")
-    build = old.get_model("workshop", "Build").objects.create(owner=owner, document={"name": "Spit runner"})
-    old.get_model("workshop", "Revision").objects.create(build=build, name="Planned", document={"name": "then"})
+    # As version 1 of the build file has it.
+    lived = {"trips": [{"id": "t"}], "upkeep": {"spares": []}}
+    stored = {"version": 1, "name": "Spit runner", **lived}
+    build = old.get_model("workshop", "Build").objects.create(owner=owner, document=stored)
+    then = {"version": 1, "name": "then", **lived}
+    old.get_model("workshop", "Revision").objects.create(build=build, name="Planned", document=then)
     old.get_model("workshop", "Part").objects.create(
         owner=owner, kind="deck", name="Old plank", figures={"length_mm": 900}
     )
@@ -35,8 +39,10 @@ def test_parts_and_revisions_are_found_in_their_own_apps(latest):
     from server.library.models import Part
     from server.revisions.models import Revision
 
-    assert Build.objects.get(pk=build.pk).document == {"name": "Spit runner"}
-    assert Revision.objects.get(build_id=build.pk).document == {"name": "then"}
+    found = Build.objects.get(pk=build.pk)
+    assert found.document == {"version": 2, "name": "Spit runner"}
+    assert found.history == {"trips": [{"id": "t"}], "maintenance": {"spares": []}}
+    assert Revision.objects.get(build_id=build.pk).document == {"version": 2, "name": "then"}
     assert Part.objects.get(owner_id=owner.pk).figures == {"length_mm": 900}
     Part.objects.create(owner_id=owner.pk, kind="deck", name="New plank")
     Build.objects.get(pk=build.pk).delete()

@@ -7,10 +7,12 @@ import numpy as np
 import pytest
 from pypdf import PdfReader
 
+from server.revisions.models import Revision
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_tracks import METRE, gpx
 
 pytestmark = pytest.mark.django_db
+HISTORY = {"trips", "maintenance", "review"}
 TRIP = {
     "id": "t",
     "name": "Round the bay",
@@ -26,7 +28,7 @@ TRIP = {
         }
     ],
 }
-BOARD = changed(SPIT_RUNNER, {"assumptions.wind_ms": None, "trips": [TRIP]})
+BOARD = changed(SPIT_RUNNER, {"assumptions.wind_ms": None})
 
 
 def test_a_board_keeps_its_trips_and_going_back_leaves_them(workshop):
@@ -39,6 +41,20 @@ def test_a_board_keeps_its_trips_and_going_back_leaves_them(workshop):
     back = workshop.send("POST", f"/builds/{id}/revisions/{point['id']}/go-back", {"revision": 2}).json()
     assert back["document"]["name"] == SPIT_RUNNER["name"]
     assert back["document"]["trips"][0]["name"] == "Round the bay"
+    # The named points are what the board was: no trip is in any of them, and a copy begins without one.
+    assert not [r for r in Revision.objects.all() if HISTORY & r.document.keys()]
+    copied = workshop.send("POST", f"/builds/{id}/duplicate").json()
+    assert not HISTORY & copied["document"].keys()
+    # The file has all of it, and comes back whole.
+    file = workshop.send("GET", f"/builds/{id}/file").json()
+    assert file["trips"] == back["document"]["trips"]
+    assert workshop.send("POST", "/builds/import", file).json()["document"]["trips"] == file["trips"]
+
+
+def test_what_a_prediction_does_not_read_is_not_taken_with_it(workshop):
+    answer = workshop.send("POST", "/predict", {"document": {**BOARD, "trips": [TRIP]}})
+    assert answer.status_code == 422
+    assert answer.json()["faults"][0]["field"] == "document.trips"
 
 
 def test_a_trip_is_held_against_the_rides_of_its_days(workshop):

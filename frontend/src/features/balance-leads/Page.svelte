@@ -12,7 +12,7 @@
 
   const build = getBuildContext();
   const asked = new Query(
-    () => build.file,
+    () => build.board,
     (document, signal) => api.POST('/api/balance-leads', { body: { document }, signal }),
     { cacheKey: () => `balance-leads:${build.id}` },
   );

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
   import { scaleLinear } from 'd3-scale';
+  import Axis from '$lib/ui/Axis.svelte';
   import type { Schemas } from '$lib/api/client';
   import { shownUnit, toShown, written } from '$lib/units';
 
@@ -25,7 +26,6 @@
       .domain([0, most])
       .range([1, width - 1]),
   );
-  const ticks = $derived(x.ticks(width < 420 ? 4 : 7));
   const words = $derived(
     `${title}: predicted ${written(band.low, band.quantity, reader.units)} to ${written(band.high, band.quantity, reader.units)}` +
       found.map((f) => `; ${f.name || 'found'} ${written(f.value, band.quantity, reader.units)}`).join(''),
@@ -44,20 +44,15 @@
     >
   </figcaption>
   <svg role="img" aria-label={words} viewBox={`0 0 ${width} ${HEIGHT}`} {width} height={HEIGHT} class="block">
-    <line x1="1" x2={width - 1} y1={BASE} y2={BASE} stroke="var(--color-rule)" />
-    {#each x.ticks(width < 420 ? 20 : 36) as t (t)}
-      <line x1={x(t)} x2={x(t)} y1={BASE} y2={BASE - 4} stroke="var(--color-rule)" stroke-width="0.75" />
-    {/each}
-    {#each ticks as t, i (t)}
-      <line x1={x(t)} x2={x(t)} y1={BASE} y2={BASE - 7} stroke="var(--color-rule)" />
-      <text
-        x={x(t)}
-        y={BASE + 13}
-        font-size="12"
-        fill="var(--color-ink2)"
-        text-anchor={i === 0 ? 'start' : 'middle'}>{t.toLocaleString('en')}</text
-      >
-    {/each}
+    <Axis
+      scale={x}
+      side="bottom"
+      at={BASE}
+      reach={-7}
+      drawn
+      minor={width < 420 ? 20 : 36}
+      ticks={width < 420 ? 4 : 7}
+    />
     <rect
       x={x(shown(band.low))}
       width={Math.max(x(shown(band.high)) - x(shown(band.low)), 2)}

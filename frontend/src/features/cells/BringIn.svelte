@@ -19,7 +19,7 @@
     () => (open ? text : ''),
     async (now, signal) =>
       now.trim()
-        ? await api.POST('/api/cells/read', { body: { document: page.build.file, text: now }, signal })
+        ? await api.POST('/api/cells/read', { body: { document: page.build.board, text: now }, signal })
         : { data: null },
     { pause: 150 },
   );

@@ -25,7 +25,7 @@
 
   async function lot(): Promise<void> {
     const { data } = await api
-      .POST('/api/cells/lot', { body: { document: build.file } })
+      .POST('/api/cells/lot', { body: { document: build.board } })
       .catch(() => ({ data: undefined }));
     if (data?.length) page.put(data, `${data.length} new cells of one lot, in their groups.`);
     else notices.say('The server cannot be reached, or no pack is chosen; nothing was changed.');

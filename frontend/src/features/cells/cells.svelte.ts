@@ -1,4 +1,4 @@
-import { api, type BuildFile, type Schemas } from '$lib/api/client';
+import { api, type BoardDocument, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { Query } from '$lib/sync/query.svelte';
 
@@ -10,12 +10,12 @@ export class CellsPage {
   /** The cell that is picked up, and the one that it would change places with. */
   picked = $state<string | null>(null);
   other = $state<string | null>(null);
-  readonly asked: Query<BuildFile, CellsReport>;
-  readonly tried: Query<BuildFile | null, CellsReport | null>;
+  readonly asked: Query<BoardDocument, CellsReport>;
+  readonly tried: Query<BoardDocument | null, CellsReport | null>;
 
   constructor(readonly build: OpenBuild) {
     this.asked = new Query(
-      () => build.file,
+      () => build.board,
       (document, signal) => api.POST('/api/cells', { body: { document }, signal }),
       { cacheKey: () => `cells:${build.id}`, pause: 60 },
     );
@@ -97,13 +97,13 @@ export class CellsPage {
     this.leave();
   }
 
-  private get exchanged(): BuildFile | null {
+  private get exchanged(): BoardDocument | null {
     if (!this.picked || !this.other) return null;
     const pack_assembly = {
       ...this.build.file.pack_assembly,
       cells: this.withExchange(this.picked, this.other),
     };
-    return { ...this.build.file, pack_assembly };
+    return { ...this.build.board, pack_assembly };
   }
 
   private withExchange(one: string, two: string): Cell[] {

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
   import { area, line } from 'd3-shape';
+  import Axis from '$lib/ui/Axis.svelte';
   import type { Schemas } from '$lib/api/client';
   import { hoursOf } from './clock';
 
@@ -68,12 +69,14 @@
       role="img"
       aria-label={`Groups from ${seen[0]!.low.toFixed(2)} to ${seen.at(-1)!.high.toFixed(2)} V in ${hoursOf(last)}; set to end at ${charge.ceiling_v.toFixed(2)} V.`}
     >
-      {#each y.ticks(4) as tick (tick)}
-        <line x1={PAD.left} x2={W - PAD.right} y1={y(tick)} y2={y(tick)} stroke="var(--color-line)" />
-        <text x={PAD.left - 5} y={y(tick) + 4} text-anchor="end" font-size="12" fill="var(--color-ink2)"
-          >{tick.toFixed(1)} V</text
-        >
-      {/each}
+      <Axis
+        scale={y}
+        side="left"
+        at={PAD.left}
+        across={W - PAD.right}
+        ticks={4}
+        text={(v) => `${v.toFixed(1)} V`}
+      />
       <line
         x1={PAD.left}
         x2={W - PAD.right}
@@ -95,14 +98,14 @@
         />
       {/each}
       <path d={current} fill="none" stroke="var(--color-wet)" stroke-width="1.6" stroke-dasharray="6 3" />
-      {#each amps.ticks(3) as tick (tick)}
-        <text x={W - PAD.right + 5} y={amps(tick) + 4} font-size="12" fill="var(--color-ink2)">{tick} A</text>
-      {/each}
-      {#each x.ticks(Math.min(6, Math.floor(W / 90))) as tick (tick)}
-        <text x={x(tick)} y={H - 6} text-anchor="middle" font-size="12" fill="var(--color-ink2)"
-          >{tick} min</text
-        >
-      {/each}
+      <Axis scale={amps} side="right" at={W - PAD.right} ticks={3} text={(v) => `${v} A`} />
+      <Axis
+        scale={x}
+        side="bottom"
+        at={H - PAD.bottom}
+        ticks={Math.min(6, Math.floor(W / 90))}
+        text={(v) => `${v} min`}
+      />
     </svg>
   </div>
   <p class="text-xs text-ink2">

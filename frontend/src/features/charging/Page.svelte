@@ -18,7 +18,7 @@
   let ready = $state('07:30');
   const ready_min = $derived(Number(ready.slice(0, 2)) * 60 + Number(ready.slice(3, 5)) || 0);
   const asked = new Query(
-    () => ({ document: build.file, board: build.id, from_pct: from, to_pct: to, ready_min }),
+    () => ({ document: build.board, board: build.id, from_pct: from, to_pct: to, ready_min }),
     (body, signal) => api.POST('/api/charging', { body, signal }),
     { cacheKey: () => `charging:${build.id}`, pause: 60 },
   );

@@ -22,7 +22,7 @@
   const piece = new ControllerSettingsPage(getBuildContext());
   const link = new ControllerLink(
     piece.build.id,
-    () => piece.build.file,
+    () => piece.build.board,
     (command) => heard(piece, command),
   );
   onDestroy(() => link.close());

@@ -1,4 +1,10 @@
-import { api, type BuildFile, type Outcome, type Schemas, type ControllerSettings } from '$lib/api/client';
+import {
+  api,
+  type BoardDocument,
+  type Outcome,
+  type Schemas,
+  type ControllerSettings,
+} from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { Query } from '$lib/sync/query.svelte';
 
@@ -22,13 +28,13 @@ function otherwise(
 export class ControllerSettingsPage {
   /** What was written down, and what is wrong with the latest of it on the board as it is now. */
   readonly recorded: Query<string, Schemas['RecordOut']>;
-  readonly asked: Query<{ document: BuildFile; profile: Profile | null }, ControllerSettings>;
+  readonly asked: Query<{ document: BoardDocument; profile: Profile | null }, ControllerSettings>;
   /** The profile that is recommended for, before anything of it is taken. */
   private meant = $state<Profile | null>(null);
 
   constructor(readonly build: OpenBuild) {
     this.asked = new Query(
-      () => ({ document: build.file, profile: this.meant }),
+      () => ({ document: build.board, profile: this.meant }),
       (body, signal) => api.POST('/api/controller-settings', { body, signal }),
       { cacheKey: () => `controller-settings:${build.id}` },
     );

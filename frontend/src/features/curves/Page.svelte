@@ -11,7 +11,7 @@
 
   const build = getBuildContext();
   const asked = new Query(
-    () => build.file,
+    () => build.board,
     async (document, signal) => {
       const [curves, whole] = await Promise.all([
         api.POST('/api/curves', { body: { document, board: build.id }, signal }),

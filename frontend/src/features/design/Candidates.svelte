@@ -34,14 +34,14 @@
   let asked = 0;
 
   $effect(() => {
-    const document = design.build.file;
+    const document = design.build.board;
     const kind = slot.kind;
     // The first time at once; then when the hands pause, as the gauges come first.
     const timer = setTimeout(() => void ask(document, kind), untrack(() => rows) ? 250 : 0);
     return () => clearTimeout(timer);
   });
 
-  async function ask(document: typeof design.build.file, kind: string): Promise<void> {
+  async function ask(document: typeof design.build.board, kind: string): Promise<void> {
     const mine = ++asked;
     try {
       const { data } = await api.POST('/api/candidates', {

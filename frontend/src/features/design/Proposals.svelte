@@ -35,7 +35,7 @@
     open = true;
     proposals = null;
     trouble = '';
-    const document = around ? design.build.file : { ...design.build.file, parts: {}, settings: {} };
+    const document = around ? design.build.board : { ...design.build.board, parts: {}, settings: {} };
     const own = (job = new Job('Boards for this brief', () =>
       api.POST('/api/proposals', { body: { document, board: design.build.id } }),
     ));

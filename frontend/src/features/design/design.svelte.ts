@@ -1,4 +1,4 @@
-import { api, type BuildFile, type Prediction, type Schemas, type View } from '$lib/api/client';
+import { api, type BoardDocument, type Prediction, type Schemas, type View } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { withValue } from '$lib/paths';
 import { today } from '$lib/reader.svelte';
@@ -11,11 +11,11 @@ export class Design {
   /** The view in which the board is drawn. */
   view = $state<View>('side');
   /** Everything that is known of the file as it is now: outcomes with bands, findings, the drawing. */
-  readonly asked: Query<{ document: BuildFile; view: View; board: string }, Prediction>;
+  readonly asked: Query<{ document: BoardDocument; view: View; board: string }, Prediction>;
 
   constructor(readonly build: OpenBuild) {
     this.asked = new Query(
-      () => ({ document: build.file, view: this.view, board: build.id }),
+      () => ({ document: build.board, view: this.view, board: build.id }),
       (body, signal) => api.POST('/api/predict', { body, signal }),
       { cacheKey: () => `design:${build.id}` },
     );
@@ -30,7 +30,7 @@ export class Design {
   }
 
   /** Takes parts and settings of a proposed build; name, rider and brief stay, and what was bought is not forgotten. */
-  lay(proposed: BuildFile): Promise<boolean> {
+  lay(proposed: BoardDocument): Promise<boolean> {
     return this.build.takeParts(proposed.parts ?? {}, proposed.settings);
   }
 

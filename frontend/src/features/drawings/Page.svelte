@@ -14,7 +14,7 @@
 
   const build = getBuildContext();
   const asked = new Query(
-    () => build.file,
+    () => build.board,
     (document, signal) => api.POST('/api/drawings', { body: { document }, signal }),
     { cacheKey: () => `drawings:${build.id}` },
   );

@@ -16,7 +16,7 @@
 
   const build = getBuildContext();
   const asked = new Query(
-    () => build.file,
+    () => build.board,
     (document, signal) => api.POST('/api/enclosure', { body: { document }, signal }),
     { cacheKey: () => `box:${build.id}` },
   );

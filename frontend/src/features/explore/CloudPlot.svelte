@@ -1,6 +1,7 @@
 <!-- All boards by two outcomes: how sure the surest of each place is by its shade, and the front on top, to be picked. -->
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
+  import Axis from '$lib/ui/Axis.svelte';
   import { reader } from '$lib/reader.svelte';
   import { currencySign, shownUnit, toShown, written } from '$lib/units';
   import { TITLES } from './words';
@@ -88,18 +89,8 @@
     role="group"
     aria-label={`${explored.looked_at} boards: ${TITLES[cloud.up]} over ${TITLES[cloud.across]}`}
   >
-    {#each x.ticks(Math.max(width / 90, 3)) as t (t)}
-      <line x1={x(t)} x2={x(t)} y1={PAD.top} y2={height - PAD.bottom} stroke="var(--color-line)" />
-      <text x={x(t)} y={height - PAD.bottom + 15} font-size="12" text-anchor="middle" fill="var(--color-ink2)"
-        >{t.toLocaleString('en')}</text
-      >
-    {/each}
-    {#each y.ticks(6) as t (t)}
-      <line x1={PAD.left} x2={width - PAD.right} y1={y(t)} y2={y(t)} stroke="var(--color-line)" />
-      <text x={PAD.left - 6} y={y(t) + 4} font-size="12" text-anchor="end" fill="var(--color-ink2)"
-        >{t.toLocaleString('en')}</text
-      >
-    {/each}
+    <Axis scale={x} side="bottom" at={height - PAD.bottom} across={PAD.top} ticks={Math.max(width / 90, 3)} />
+    <Axis scale={y} side="left" at={PAD.left} across={width - PAD.right} ticks={6} />
     {#each cloud.cells as c (`${c.x}:${c.y}`)}
       {@const left = x(show(cloud.across, c.x))}
       {@const bottom = y(show(cloud.up, c.y))}

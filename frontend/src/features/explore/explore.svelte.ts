@@ -66,7 +66,7 @@ export class Explorer {
 
   async ask(): Promise<void> {
     const { data, error } = await api
-      .POST('/api/explore/open', { body: { document: this.build.file, board: this.build.id } })
+      .POST('/api/explore/open', { body: { document: this.build.board, board: this.build.id } })
       .catch(() => ({ data: undefined, error: { message: AWAY } }));
     if (!data) this.refused = faultsOf(error).message;
     else {
@@ -107,7 +107,7 @@ export class Explorer {
 
   private get question() {
     return {
-      document: this.build.file,
+      document: this.build.board,
       board: this.build.id,
       open: this.open,
       wanted: this.wishes,

@@ -11,7 +11,7 @@ type Maintenance = Schemas['Maintenance'];
 
 /** What is due on one board, what was done, and what lies in the drawer. */
 export class MaintenancePage {
-  readonly asked: Query<Schemas['Build'], MaintenanceReport>;
+  readonly asked: Query<Schemas['BuildFile'], MaintenanceReport>;
   refused = $state('');
   faults = $state.raw<Record<string, string>>({});
   sending = $state(false);
@@ -22,7 +22,7 @@ export class MaintenancePage {
       (document, signal) =>
         api.POST('/api/builds/{id}/maintenance', {
           params: { path: { id: build.id } },
-          body: { document: { ...document, trips: null } },
+          body: { document },
           signal,
         }),
       { pause: 150, cacheKey: () => `maintenance:${build.id}` },

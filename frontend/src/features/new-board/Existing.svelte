@@ -43,7 +43,7 @@
     }
     const first = draft.replaced[0];
     const to = first ? `?at=${KINDS[first]!.path}.name` : '';
-    if (await begin(answer.data as BuildFile, to)) drafts.forget();
+    if (await begin(answer.data, to)) drafts.forget();
   }
 </script>
 

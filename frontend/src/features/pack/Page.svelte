@@ -14,7 +14,7 @@
 
   const build = getBuildContext();
   const asked = new Query(
-    () => build.file,
+    () => build.board,
     (document, signal) => api.POST('/api/pack', { body: { document }, signal }),
     { cacheKey: () => `pack:${build.id}`, pause: 60 },
   );

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
   import type { PartsList } from '$lib/api/client';
+  import Axis from '$lib/ui/Axis.svelte';
   import { billed } from '$lib/units';
 
   let { list }: { list: PartsList } = $props();
@@ -32,20 +33,7 @@
   data-testid="purse"
 >
   <rect x="0.5" y="16.5" width={WIDTH - 1} height="24" fill="var(--color-sheet)" stroke="var(--color-line)" />
-  {#each x.ticks(24) as t (t)}<line
-      x1={x(t)}
-      x2={x(t)}
-      y1="37"
-      y2="40"
-      stroke="var(--color-fog)"
-      stroke-width="0.7"
-    />{/each}
-  {#each x.ticks(5) as t (t)}
-    <line x1={x(t)} x2={x(t)} y1="34" y2="40" stroke="var(--color-ink)" />
-    <text x={x(t)} y="53" font-size="12" text-anchor={t === 0 ? 'start' : 'middle'} fill="var(--color-ink2)"
-      >{t}</text
-    >
-  {/each}
+  <Axis scale={x} side="bottom" at={40} reach={-6} minor={24} ticks={5} ink="var(--color-ink)" />
   <rect
     x={x(0)}
     y="20"

@@ -26,7 +26,7 @@
   async function bringIn(file: File): Promise<void> {
     const text = await file.text();
     const answer = await api
-      .POST('/api/parts-list/read', { body: { document: piece.build.file, text } })
+      .POST('/api/parts-list/read', { body: { document: piece.build.board, text } })
       .catch(() => ({ data: undefined, error: { message: 'The server cannot be reached.', faults: [] } }));
     if (answer.data) read = answer.data;
     else refused = faultsOf(answer.error);
@@ -34,7 +34,7 @@
 
   function take(): void {
     if (!read) return;
-    piece.build.put(read.document);
+    piece.build.putBoard(read.document);
     notices.say(
       `${changed} row${changed === 1 ? '' : 's'} taken in.`,
       {

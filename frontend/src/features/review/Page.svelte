@@ -18,7 +18,7 @@
     (document, signal) =>
       api.POST('/api/builds/{id}/review', {
         params: { path: { id: build.id } },
-        body: { document: { ...document, trips: null } },
+        body: { document },
         signal,
       }),
     { pause: 200, cacheKey: () => `review:${build.id}` },

@@ -22,7 +22,7 @@
     busy = true;
     fault = '';
     const reply = await api
-      .POST('/api/claim', { body: { document: build.file, board: build.id, claim: text } })
+      .POST('/api/claim', { body: { document: build.board, board: build.id, claim: text } })
       .catch(() => ({ data: undefined, error: { message: 'The server cannot be reached.' } }));
     busy = false;
     report = reply.data ?? null;

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
   import { area, line } from 'd3-shape';
+  import Axis from '$lib/ui/Axis.svelte';
   import { reader } from '$lib/reader.svelte';
   import { shownUnit, toShown } from '$lib/units';
   import { clock, type TripReport } from './trips.svelte';
@@ -62,15 +63,8 @@
     role="img"
     aria-label={`Charge along ${Math.round(report.km ?? 0)} km, with its band.`}
   >
-    {#each [0, 25, 50, 75, 100] as t (t)}
-      <line x1={PAD.left} x2={width - PAD.right} y1={y(t)} y2={y(t)} stroke="var(--color-line)" />
-      <text x={PAD.left - 5} y={y(t) + 4} font-size="12" text-anchor="end" fill="var(--color-ink2)">{t}</text>
-    {/each}
-    {#each x.ticks(Math.max(width / 90, 3)) as t (t)}
-      <text x={x(t)} y={HEIGHT - PAD.bottom + 15} font-size="12" text-anchor="middle" fill="var(--color-ink2)"
-        >{t}</text
-      >
-    {/each}
+    <Axis scale={y} side="left" at={PAD.left} across={width - PAD.right} ticks={5} />
+    <Axis scale={x} side="bottom" at={HEIGHT - PAD.bottom} ticks={Math.max(width / 90, 3)} />
     <text x={width - PAD.right} y={HEIGHT - 2} font-size="12" text-anchor="end" fill="var(--color-ink2)"
       >{shownUnit('distance', reader.units).unit}</text
     >

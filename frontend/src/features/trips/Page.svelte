@@ -41,7 +41,7 @@
   const card = () =>
     tray.download('The card of the trip', () =>
       api.POST('/api/trip/card', {
-        body: { document: { ...build.file, trips: null }, board: build.id, trip: trip! },
+        body: { document: build.board, board: build.id, trip: trip! },
       }),
     );
   const OF_TRIP = ['carried_kg', 'start_pct', 'swap_packs', 'packs_beside'];

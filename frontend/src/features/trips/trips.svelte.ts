@@ -3,7 +3,7 @@ import type { OpenBuild } from '$lib/build/build.svelte';
 import { Query } from '$lib/sync/query.svelte';
 import { Job, whyNot } from '$lib/sync/job.svelte';
 
-export type Trip = NonNullable<Schemas['Build']['trips']>[number];
+export type Trip = NonNullable<Schemas['BuildFile']['trips']>[number];
 export type TripDay = NonNullable<Trip['days']>[number];
 export type TripLeg = NonNullable<TripDay['legs']>[number];
 export type TripReport = Schemas['TripReport'];
@@ -17,12 +17,11 @@ export class Trips {
 
   constructor(readonly build: OpenBuild) {
     this.asked = new Query(
-      () => ({ trip: this.trip, document: build.file }),
+      () => ({ trip: this.trip, document: build.board }),
       async ({ trip, document }, signal) =>
         trip
           ? api.POST('/api/trip', {
-              // The other trips weigh nothing on this one.
-              body: { document: { ...document, trips: null }, board: build.id, trip },
+              body: { document, board: build.id, trip },
               signal,
             })
           : { data: { needs: [] } as unknown as TripReport },

@@ -17,7 +17,7 @@
 
   const build = getBuildContext();
   const asked = new Query(
-    () => build.file,
+    () => build.board,
     (document, signal) => api.POST('/api/wiring', { body: { document }, signal }),
     { cacheKey: () => `wiring:${build.id}` },
   );

@@ -3,7 +3,10 @@ import { reader } from '$lib/reader.svelte';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
-export type BuildFile = Schemas['Build'];
+/** A board, and what happened to it. */
+export type BuildFile = Schemas['BuildFile'];
+/** What a board is and what is asked of it; everything that a prediction reads. */
+export type BoardDocument = Schemas['Build'];
 export type BuildOut = Schemas['BuildOut'];
 export type ListedBoard = Schemas['ListedBoard'];
 export type Prediction = Schemas['PredictionOut'];

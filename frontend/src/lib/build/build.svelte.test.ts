@@ -334,9 +334,59 @@ test('changes kept under an earlier version of the build file are sent under the
   expect(again.file).toMatchObject({ version: 2, pack_assembly: { plan: { halves: true } } });
   expect('packwork' in again.file).toBe(false);
 
+  expect(new Drafts<object>(`sand-pocket:draft:${row.id}`).read()).not.toHaveProperty('document');
+
   // Away just then: the board waits, and the changes stay as they are.
   new Drafts(`sand-pocket:draft:${row.id}`).keep({ revision: 1, document: earlier, base: DOCUMENT });
   server.on('POST /api/builds/upgrade', () => json(503, { message: 'Later.', faults: [] }));
   expect(await getBuild(row.id)).toEqual({ trouble: 'unreachable' });
   expect(new Drafts<{ document: unknown }>(`sand-pocket:draft:${row.id}`).read()?.document).toEqual(earlier);
+});
+
+test('a draft holds the changes alone, and is laid on what the server has by then', async () => {
+  const { build, row } = opened();
+  server.offline = true;
+  build.set('parts.drive.motor_teeth', 12);
+  await later(1);
+  const kept = localStorage.getItem(`sand-pocket:draft:${row.id}`)!;
+  expect(kept.length).toBeLessThan(JSON.stringify(DOCUMENT).length);
+  expect(kept).not.toContain('rider');
+  build.close();
+  server.offline = false;
+  row.elsewhere((d) => (d.name = 'Jetty'));
+  const again = new OpenBuild(row.id, row.out);
+  expect([again.name, teeth(again)]).toEqual(['Jetty', 12]);
+  await later();
+  expect([row.document.name, row.document.parts?.drive?.motor_teeth, again.saving]).toEqual([
+    'Jetty',
+    12,
+    'saved',
+  ]);
+});
+
+test('what was changed here and elsewhere meanwhile is for the person to settle', async () => {
+  const { build, row } = opened();
+  server.offline = true;
+  build.set('parts.drive.motor_teeth', 12);
+  await later(1);
+  build.close();
+  server.offline = false;
+  row.elsewhere((d) => (d.parts!.drive!.motor_teeth = 18));
+  const again = new OpenBuild(row.id, row.out);
+  await later();
+  expect([again.saving, again.theirs?.document.parts?.drive?.motor_teeth, teeth(again)]).toEqual([
+    'conflict',
+    18,
+    12,
+  ]);
+});
+
+test('what happened to a board moves no prediction, and stays when another board is put in its place', () => {
+  const { build } = opened();
+  const before = build.board;
+  build.change({ trips: [{ id: 'a', name: 'Round the bay', days: [] }] });
+  expect(build.board).toBe(before);
+  expect(build.board).not.toHaveProperty('trips');
+  build.putBoard({ ...before, name: 'Other' });
+  expect([build.name, build.file.trips?.length, build.board.name]).toEqual(['Other', 1, 'Other']);
 });

@@ -1,10 +1,17 @@
 import { getContext, setContext } from 'svelte';
-import { api, faultsOf, sendParting, type BuildFile, type BuildOut } from '$lib/api/client';
-import type { FigurePath } from '$lib/api/tables.gen';
+import {
+  api,
+  faultsOf,
+  sendParting,
+  type BoardDocument,
+  type BuildFile,
+  type BuildOut,
+} from '$lib/api/client';
+import { HISTORY_FIELDS, NEW_BUILD, type FigurePath } from '$lib/api/tables.gen';
 import { differences, valueAt, withValue } from '$lib/paths';
 import { Drafts } from '$lib/sync/drafts';
 import { History } from '$lib/sync/history.svelte';
-import { merged } from '$lib/sync/merging';
+import { applied, changesBetween, merged, undone, type Change } from '$lib/sync/merging';
 import { noteOpened, readCache, writeCache } from '$lib/sync/device-cache';
 import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 import { notices } from '$lib/ui/notices.svelte';
@@ -25,12 +32,21 @@ type Values<V> = { [P in keyof V]: P extends Path<P & string> ? V[P] : never };
 /** Where the build stands towards the server. */
 export type Saving = 'saved' | 'saving' | 'offline' | 'conflict' | 'refused' | 'signed out';
 
+/** What was entered and is not known to have arrived: the changes alone, each with what was there before. */
 interface Draft {
+  /** Of the build file's form. */
+  version: number;
+  revision: number;
+  changes: Change[];
+  /** What was on its way when the page was left, should it have arrived unanswered. */
+  sent: Change[] | null;
+}
+
+/** A draft as it was kept before: the whole document, and what it began with. */
+interface WholeDraft {
   revision: number;
   document: BuildFile;
-  /** What the server had when the changes began. */
   base?: BuildFile;
-  /** What was on its way when the page was left, should it have arrived unanswered. */
   sent?: BuildFile | null;
 }
 
@@ -71,19 +87,27 @@ export class OpenBuild {
     const left = histories.get(id);
     this.history = left && !differences(left.file, build.document).length ? left.history : new History();
     const draft = this.drafts.read();
-    if (draft && differences(draft.document, build.document).length) {
-      // Changes that never reached the server: they stand, and are sent from the revision they began with.
-      this.file = draft.document;
-      const arrived = draft.sent && !differences(draft.sent, build.document).length;
+    const file = draft && applied(build.document, draft.changes);
+    if (draft && file && differences(file, build.document).length) {
+      // Changes that never reached the server are kept, and sent from the revision they began with.
+      this.file = file;
+      const arrived = draft.sent && !differences(applied(build.document, draft.sent), build.document).length;
       if (!arrived) {
         this.revision = draft.revision;
-        this.saved = draft.base ?? build.document;
-        // Nobody knows any more what these changes began with: the person settles it.
-        if (!draft.base && draft.revision !== build.revision) this.theirs = build;
+        // Where the server has the same revision this is the server's document.
+        this.saved = undone(build.document, draft.changes);
       }
       this.queue.soon(0);
     } else this.drafts.forget();
   }
+
+  /** The board without what happened to it: what a prediction is asked with. The same object while only the rest changes. */
+  readonly board: BoardDocument = $derived.by(() => {
+    const board = boardOf(this.file);
+    if (!this.lastBoard || !sameFields(board, this.lastBoard)) this.lastBoard = board;
+    return this.lastBoard;
+  });
+  private lastBoard: BoardDocument | null = null;
 
   get name(): string {
     return this.file.name || 'Board';
@@ -140,12 +164,21 @@ export class OpenBuild {
   ): Promise<boolean> {
     const before = this.file;
     const { data } = await api
-      .POST('/api/builds/replace-parts', { body: { document: before, parts } })
+      .POST('/api/builds/replace-parts', { body: { document: boardOf(before), parts } })
       .catch(() => ({ data: undefined }));
     if (!data || this.file !== before) return false;
     // What was set for the old parts follows the new ones, unless settings come with them.
-    this.put({ ...data, settings: settings ?? data.settings });
+    this.putBoard({ ...data, settings: settings ?? data.settings });
     return true;
+  }
+
+  /** Another board as one step; what happened to this one stays. */
+  putBoard(board: BoardDocument): void {
+    const history = HISTORY_FIELDS.filter((key) => this.file[key] != null).map((key) => [
+      key,
+      this.file[key],
+    ]);
+    this.put({ ...board, ...Object.fromEntries(history) });
   }
 
   /** Another file as one step. */
@@ -303,10 +336,10 @@ export class OpenBuild {
 
   private keepDraft(): void {
     this.drafts.keep({
+      version: this.file.version,
       revision: this.revision,
-      document: this.file,
-      base: this.saved,
-      sent: this.inFlight,
+      changes: changesBetween(this.saved, this.file),
+      sent: this.inFlight && changesBetween(this.saved, this.inFlight),
     });
   }
 }
@@ -318,7 +351,7 @@ export type Trouble = '' | 'missing' | 'unreachable';
 export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble: Trouble }> {
   const answer = await api.GET('/api/builds/{id}', { params: { path: { id } } }).catch(() => null);
   if (answer?.data) {
-    const ready = await upgradeDraft(id, answer.data.document.version).catch(() => false);
+    const ready = await upgradeDraft(id, answer.data).catch(() => false);
     return ready ? { build: answer.data, trouble: '' } : { trouble: 'unreachable' };
   }
   if (answer && answer.response.status < 500) return { trouble: 'missing' };
@@ -326,24 +359,45 @@ export async function getBuild(id: string): Promise<{ build?: BuildOut; trouble:
   return build ? { build, trouble: '' } : { trouble: 'unreachable' };
 }
 
-/** Brings changes that were kept under an earlier version of the build file to the names of today; false where it could not. */
-async function upgradeDraft(id: string, version: number): Promise<boolean> {
-  const drafts = new Drafts<Draft>(`sand-pocket:draft:${id}`);
+/** Brings a draft of an earlier form to the form and the names of today; false where it could not. */
+async function upgradeDraft(id: string, build: BuildOut): Promise<boolean> {
+  const drafts = new Drafts<Draft | WholeDraft>(`sand-pocket:draft:${id}`);
   const draft = drafts.read();
-  if (!draft || draft.document.version === version) return true;
+  if (!draft || !('document' in draft)) return true;
   const today = async (document: BuildFile) => {
+    if (document.version === build.document.version) return document;
     const { data, response } = await api.POST('/api/builds/upgrade', { body: { document } });
     if (!data && response.status >= 500) throw new Error('the server is away');
     // What the server refuses stays as it is: the first save says which field and why.
     return data ?? document;
   };
+  const document = await today(draft.document);
+  const sent = draft.sent && (await today(draft.sent));
+  // Where nobody knows what the changes began with, everything in it counts as changed: the person settles it.
+  const base = draft.base
+    ? await today(draft.base)
+    : draft.revision === build.revision
+      ? build.document
+      : ({} as Partial<BuildFile>);
   drafts.keep({
-    ...draft,
-    document: await today(draft.document),
-    base: draft.base && (await today(draft.base)),
-    sent: draft.sent && (await today(draft.sent)),
+    version: NEW_BUILD.version,
+    revision: draft.revision,
+    changes: changesBetween(base, document),
+    sent: sent ? changesBetween(base, sent) : null,
   });
   return true;
+}
+
+/** A build file without what happened to the board. */
+function boardOf(file: BuildFile): BoardDocument {
+  const board: Partial<BuildFile> = { ...file };
+  for (const key of HISTORY_FIELDS) delete board[key];
+  return board as BoardDocument;
+}
+
+function sameFields(one: object, other: object): boolean {
+  const keys = new Set([...Object.keys(one), ...Object.keys(other)]) as Set<never>;
+  return [...keys].every((key) => one[key] === other[key]);
 }
 
 const KEY = Symbol('the board that is open');

@@ -1,6 +1,7 @@
 <!-- Bands laid on one ruled scale, and a mark: what was expected and what was measured, or what was thought before and after. -->
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
+  import Axis from '$lib/ui/Axis.svelte';
   import { reader } from '$lib/reader.svelte';
   import { shownUnit, toShown, written } from '$lib/units';
 
@@ -43,7 +44,6 @@
       .domain(ends)
       .range([4, width - 4]),
   );
-  const ticks = $derived(scale.ticks(Math.max(Math.round(width / 70), 2)));
   const say = (v: number) => written(v, quantity, reader.units);
   const words = $derived(
     `${label}: ${bands
@@ -60,13 +60,7 @@
 
 <div bind:clientWidth={across} class="min-w-0">
   <svg {width} height={high} role="img" aria-label={words} class="block max-w-full overflow-visible">
-    <line x1="4" x2={width - 4} y1={high - 17} y2={high - 17} stroke="var(--color-line)" />
-    {#each ticks as t (t)}
-      <line x1={scale(t)} x2={scale(t)} y1={high - 20} y2={high - 14} stroke="var(--color-rule)" />
-      <text x={scale(t)} y={high - 2} font-size="12" text-anchor="middle" fill="var(--color-ink2)"
-        >{Number(t.toPrecision(6)).toLocaleString('en')}</text
-      >
-    {/each}
+    <Axis {scale} side="bottom" at={high - 17} reach={3} drawn ticks={Math.max(Math.round(width / 70), 2)} />
     {#each bands as b, i (i)}
       {@const y = i * (ROW + 3) + 1}
       {@const tone = b.tone ?? 'ink'}

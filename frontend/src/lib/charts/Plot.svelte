@@ -1,5 +1,6 @@
 <!-- A figure: lines with bands over named axes, values under the pointer, words for it, SVG and CSV to take away. -->
 <script lang="ts">
+  import Axis from '$lib/ui/Axis.svelte';
   import { reader } from '$lib/reader.svelte';
   import { scaleLinear } from 'd3-scale';
   import { area, line } from 'd3-shape';
@@ -150,42 +151,15 @@
       {onkeydown}
       onblur={() => (hovered = null)}
     >
-      {#each y.ticks(5) as t (t)}
-        <line
-          x1={PAD.left}
-          x2={WIDTH - PAD.right}
-          y1={y(t)}
-          y2={y(t)}
-          stroke="var(--color-line)"
-          stroke-width="0.7"
-        />
-        <text x={PAD.left - 6} y={y(t) + 4} text-anchor="end" font-size="12" fill="var(--color-ink2)"
-          >{t}</text
-        >
-      {/each}
-      {#each x.ticks(WIDTH > 450 ? 8 : 5) as t (t)}
-        <line
-          x1={x(t)}
-          x2={x(t)}
-          y1={HEIGHT - PAD.bottom}
-          y2={HEIGHT - PAD.bottom + 4}
-          stroke="var(--color-ink)"
-          stroke-width="0.8"
-        />
-        <text
-          x={x(t)}
-          y={HEIGHT - PAD.bottom + 17}
-          text-anchor="middle"
-          font-size="12"
-          fill="var(--color-ink2)">{t}</text
-        >
-      {/each}
-      <line
-        x1={PAD.left}
-        x2={WIDTH - PAD.right}
-        y1={HEIGHT - PAD.bottom}
-        y2={HEIGHT - PAD.bottom}
-        stroke="var(--color-ink)"
+      <Axis scale={y} side="left" at={PAD.left} across={WIDTH - PAD.right} ticks={5} />
+      <Axis
+        scale={x}
+        side="bottom"
+        at={HEIGHT - PAD.bottom}
+        reach={4}
+        drawn
+        ticks={WIDTH > 450 ? 8 : 5}
+        ink="var(--color-ink)"
       />
       <text x={WIDTH - PAD.right} y={HEIGHT - 4} text-anchor="end" font-size="12" fill="var(--color-ink)"
         >{plot.x_title}, {xUnit}</text

@@ -1,4 +1,5 @@
 import { beforeEach, expect, test, vi } from 'vitest';
+import { deviceStorage } from './device-storage.svelte';
 import { Drafts } from './drafts';
 
 beforeEach(() => localStorage.clear());
@@ -16,9 +17,15 @@ test('a draft that cannot be read is none', () => {
   expect(new Drafts('board a').read()).toBeNull();
 });
 
-test('a full store stops nobody from going on', () => {
-  vi.spyOn(Storage.prototype, 'setItem').mockImplementation(() => {
-    throw new DOMException('full', 'QuotaExceededError');
+test('a full store stops nobody from going on, and is known until something can be kept again', () => {
+  vi.stubGlobal('localStorage', {
+    setItem() {
+      throw new DOMException('full', 'QuotaExceededError');
+    },
   });
-  expect(() => new Drafts('board a').keep('anything')).not.toThrow();
+  new Drafts('board a').keep('anything');
+  expect(deviceStorage.full).toBe(true);
+  vi.unstubAllGlobals();
+  new Drafts('board a').keep('anything');
+  expect(deviceStorage.full).toBe(false);
 });

@@ -1,3 +1,5 @@
+import { deviceStorage } from './device-storage.svelte';
+
 /** What has not reached the server yet, kept in this browser over a reload; one draft a key. */
 export class Drafts<T> {
   constructor(private readonly key: string) {}
@@ -14,8 +16,10 @@ export class Drafts<T> {
   keep(draft: T): void {
     try {
       localStorage.setItem(this.key, JSON.stringify(draft));
+      deviceStorage.full = false;
     } catch {
-      // A full or forbidden store: it is still in memory and on its way.
+      // It is still in memory and on its way; the person has to know that it is nowhere else.
+      deviceStorage.full = true;
     }
   }
 

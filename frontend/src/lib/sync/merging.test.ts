@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
-import { merged } from './merging';
+import fc from 'fast-check';
+import { applied, changesBetween, merged, undone } from './merging';
 
 const BASE = {
   name: 'Old light',
@@ -42,6 +43,36 @@ test('what was taken away here stays away, and what came there comes', () => {
   const both = merged<object>(BASE, mine, theirs)!;
   expect(both.file).not.toHaveProperty('orders');
   expect(both.file).toHaveProperty('parts.remote.name', 'Thumb');
+});
+
+const files = fc.record(
+  {
+    name: fc.string(),
+    brief: fc.dictionary(fc.constantFrom('range_km', 'budget', 'reserve_pct'), fc.integer()),
+    parts: fc.dictionary(
+      fc.constantFrom('motors', 'pack', 'deck'),
+      fc.dictionary(fc.constantFrom('kv', 'mass'), fc.integer()),
+    ),
+    orders: fc.array(fc.integer(), { maxLength: 3 }),
+  },
+  { requiredKeys: [] },
+);
+/** As text, with its keys in one order, without objects that hold nothing. */
+const sorted = (file: unknown): string =>
+  JSON.stringify(file, (_, v) => {
+    if (!v || typeof v !== 'object' || Array.isArray(v)) return v;
+    const kept = Object.entries(v).filter(([, x]) => JSON.stringify(x) !== '{}');
+    return Object.fromEntries(kept.sort(([a], [b]) => a.localeCompare(b)));
+  });
+
+test('changes lead from one file to the other and back, through the text in which a device keeps them', () => {
+  fc.assert(
+    fc.property(files, files, (before, after) => {
+      const changes = JSON.parse(JSON.stringify(changesBetween(before, after)));
+      expect(sorted(applied(before, changes))).toBe(sorted(after));
+      expect(sorted(undone(after, changes))).toBe(sorted(before));
+    }),
+  );
 });
 
 test('nothing changed here takes theirs as it is', () => {

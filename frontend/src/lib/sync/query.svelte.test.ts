@@ -89,3 +89,14 @@ test('what is newer on the screen is not replaced by what is remembered', async 
   expect(asked.answer).toBe('new');
   expect(asked.fromCache).toBe(false);
 });
+
+test('an answer that was read before an entry arrived does not take its place', async () => {
+  const { asked, open } = asking();
+  asked.take('with the entry');
+  open[0]!.answer({ data: 'read before it' });
+  await turn();
+  expect(asked.answer).toBe('with the entry');
+  open[1]!.answer({ data: 'read after it' });
+  await turn();
+  expect([asked.answer, open.length]).toEqual(['read after it', 2]);
+});

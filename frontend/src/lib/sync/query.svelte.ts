@@ -31,6 +31,8 @@ export class Query<Question, Answer> {
   /** What is shown is what this device remembers of an earlier time. */
   fromCache = $state(false);
   private readonly asking;
+  /** How often an answer came on another way; a question that was under way then may have been read before it. */
+  private taken = 0;
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor(
@@ -56,6 +58,11 @@ export class Query<Question, Answer> {
 
   /** An answer that came on another way, such as with the entry that changed it. */
   take(answer: Answer): void {
+    this.taken += 1;
+    this.show(answer);
+  }
+
+  private show(answer: Answer): void {
     this.answer = answer;
     this.fromCache = false;
     if (this.options.cacheKey) void writeCache(this.options.cacheKey(), answer);
@@ -63,6 +70,7 @@ export class Query<Question, Answer> {
 
   private async look(question: Question, signal: AbortSignal): Promise<void> {
     clearTimeout(this.timer);
+    const taken = this.taken;
     let reply: Reply<Answer>;
     try {
       reply = await this.ask(question, signal);
@@ -74,12 +82,13 @@ export class Query<Question, Answer> {
       return;
     }
     if (signal.aborted) return;
+    if (taken !== this.taken) return this.look(question, signal);
     this.failed = false;
     const refusal = reply.data === undefined ? faultsOf(reply.error) : null;
     this.faults = Object.fromEntries(refusal?.faults?.map((f) => [f.field, f.reason]) ?? []);
     this.refused = refusal?.message ?? '';
     if (reply.data === undefined) return;
-    this.take(reply.data);
+    this.show(reply.data);
   }
 
   private async readCached(): Promise<void> {

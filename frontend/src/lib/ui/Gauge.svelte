@@ -1,6 +1,7 @@
-<!-- A promise as a ruled gauge: the brief's notch, the predicted band as a block, its middle as a line. -->
+<!-- An outcome as a ruled gauge: the brief's target, the predicted range as a block, its middle as a line. -->
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
+  import Axis from './Axis.svelte';
   import type { Outcome } from '$lib/api/client';
   import { currencySign, shownUnit, formatMessage, toShown, write, type UnitChoice } from '$lib/units';
 
@@ -52,8 +53,6 @@
   );
   // With neither brief nor prediction there is nothing to rule the gauge by.
   const ruled = $derived(wanted !== null || mid !== null);
-  const ticks = $derived(ruled ? scale.ticks(compact ? 4 : 6) : []);
-  const minor = $derived(ruled ? scale.ticks(compact ? 8 : 24) : []);
   const block = $derived(
     mid === null || low === null || high === null
       ? null
@@ -114,17 +113,16 @@
       fill="var(--color-sheet)"
       stroke="var(--color-line)"
     />
-    {#each minor as t (t)}
-      <line x1="1" x2="6" y1={scale(t)} y2={scale(t)} stroke="var(--color-fog)" stroke-width="0.7" />
-    {/each}
-    {#each ticks as t (t)}
-      <line x1="1" x2="11" y1={scale(t)} y2={scale(t)} stroke="var(--color-ink)" stroke-width="1" />
-      {#if t > 0 && free(t)}
-        <text x="14" y={scale(t) + 4} font-size="12" fill="var(--color-ink2)"
-          >{t >= 1000 ? t / 1000 + 'k' : t}</text
-        >
-      {/if}
-    {/each}
+    <Axis
+      {scale}
+      side="right"
+      at={1}
+      reach={10}
+      minor={ruled ? (compact ? 8 : 24) : 0}
+      ticks={ruled ? (compact ? 4 : 6) : 0}
+      ink="var(--color-ink)"
+      text={(t) => (t > 0 && free(t) ? (t >= 1000 ? `${t / 1000}k` : String(t)) : null)}
+    />
     {#if block}
       <g class="block-on-gauge" style:transform={`translateY(${block.y}px)`}>
         <rect
