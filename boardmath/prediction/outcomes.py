@@ -63,6 +63,8 @@ class Headline(BaseModel):
     needs: list[str]
 
 
+AT_MOST: frozenset[OutcomeName] = frozenset({"carry", "money"})
+"""Outcomes of which less is better."""
 _TITLES = {"speed": "Speed", "hill": "Hill", "range": "Range", "carry": "Carry", "money": "Money"}
 QUANTITIES: dict[OutcomeName, str] = {
     "speed": "speed",
@@ -102,7 +104,7 @@ def outcome(
     Args:
         values: the middle and the samples; band: its low and high.
     """
-    more = name not in ("carry", "money")
+    more = name not in AT_MOST
     low, high = band or (None, None)
     chance = chance_of(values, wanted, more) if wanted is not None and values is not None and mid is not None else None
     return Outcome(

@@ -12,7 +12,7 @@ from boardmath.checks.riding import OF_THE_RIDE
 from boardmath.messages import Message
 from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.parts.part_selection import with_part
-from boardmath.prediction.outcomes import RANGES, Headline, Outcome, OutcomeName, Verdict, headline_of
+from boardmath.prediction.outcomes import AT_MOST, RANGES, Headline, Outcome, OutcomeName, Verdict, headline_of
 from boardmath.prediction.part_columns import (
     OwnColumn,
     Telling,
@@ -149,7 +149,7 @@ def best_first(lacks: OutcomeName | None, found: Sequence[Candidate]) -> list[Ca
         change = next((c for c in one.changes if c.name == lacks), None)
         if change is None or change.change is None:
             return 0.0
-        return -change.change if lacks in ("carry", "money") else change.change
+        return -change.change if lacks in AT_MOST else change.change
 
     return sorted(found, key=lambda c: (c.fits is False, -gain(c)))
 

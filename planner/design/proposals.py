@@ -19,7 +19,7 @@ from boardmath.parts.default_settings import first_settings
 from boardmath.parts.part_selection import with_part
 from boardmath.parts.part_types import KINDS
 from boardmath.prediction.braking import charge_that_brakes, holds_back
-from boardmath.prediction.outcomes import Outcome, OutcomeName, headline_of, headlines
+from boardmath.prediction.outcomes import AT_MOST, Outcome, OutcomeName, headline_of, headlines
 from boardmath.predictor import predict
 from planner.design.candidates import value_of
 from planner.explore.report import HOLDS_BACK
@@ -373,7 +373,7 @@ def _against_the_brief(case: Evaluation, character: Character) -> float:
     score = 2.0 * character.weigh(mids, wanted)  # type: ignore[arg-type]
     for name, asked in wanted.items():
         target = asked * _MARGIN[name]
-        short = (mids[name] - target if name in ("carry", "money") else target - mids[name]) / max(target, 1e-9)
+        short = (mids[name] - target if name in AT_MOST else target - mids[name]) / max(target, 1e-9)
         score += 10.0 * max(short, 0.0)
     return score
 

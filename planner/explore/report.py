@@ -9,7 +9,7 @@ from boardmath.engine.histograms import HILL, MONEY, RANGE, SPEED
 from boardmath.likelihood import LIKELY, in_words
 from boardmath.messages import Message, message
 from boardmath.physics.types import Array
-from boardmath.prediction.outcomes import QUANTITIES, OutcomeName
+from boardmath.prediction.outcomes import AT_MOST, QUANTITIES, OutcomeName
 from planner.explore.picking import picked, worked_out
 from planner.explore.schemas import (
     Cloud,
@@ -125,6 +125,7 @@ def _spread(explored: Explored, p: int, chance: Array, wanted: Array) -> WishSpr
     return WishSpread(
         name=NAMES[p],
         quantity=QUANTITIES[NAMES[p]],
+        at_most=NAMES[p] in AT_MOST,
         low=low,
         high=high,
         wanted=None if np.isnan(wanted[p]) else float(wanted[p]),

@@ -70,10 +70,12 @@ class Cloud(BaseModel):
 
 
 class WishSpread(BaseModel):
-    """How the boards lie along one promise: how many in each of equal steps from ``low`` to ``high``."""
+    """How the boards lie along one outcome: how many in each of equal steps from ``low`` to ``high``."""
 
     name: OutcomeName
     quantity: str
+    at_most: bool
+    """Whether less is better: the wish is a limit and not a least."""
     low: float
     high: float
     wanted: float | None

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import BuildFile
 from boardmath.buildfile.build import Measured
-from boardmath.buildfile.maintenance import Maintenance, SeasonList, Spare, TaskDone, TaskId
+from boardmath.buildfile.maintenance import Maintenance, SeasonKept, SeasonList, Spare, TaskDone, TaskId
 from boardmath.messages import Message, message
 from boardmath.model.cell_groups import LINE_UP_V
 from boardmath.model.evaluation import Evaluation
@@ -82,6 +82,8 @@ class TickItem(BaseModel):
     id: str
     title: str
     ticked: bool
+    changes: dict[str, list[SeasonKept]]
+    """What ticking it, or taking the tick away, makes of the build file."""
 
 
 class SeasonStatus(BaseModel):
@@ -139,7 +141,7 @@ def maintenance_report(
         spares=spares,
         to_buy=spares_lacking(build),
         book=sorted(kept.done if kept is not None else [], key=lambda d: d.on, reverse=True),
-        seasons=[_season(build, which) for which in SEASONS],
+        seasons=[_season(build, which, today) for which in SEASONS],
         troubles=[_trouble(build, t.task, t.sign, t.causes, t.fix) for t in TROUBLES if BY_ID[t.task].applies(build)],
     )
 
@@ -287,20 +289,33 @@ def _pack(build: BuildFile, trends: Sequence[Message]) -> PackProgress | None:
     )
 
 
-def _season(build: BuildFile, which: SeasonList) -> SeasonStatus:
+def _season(build: BuildFile, which: SeasonList, today: date) -> SeasonStatus:
     title, steps = SEASONS[which]
-    kept = [
-        s
-        for s in (build.maintenance.seasons if build.maintenance is not None else [])
-        if s.season == which and s.closed is None
-    ]
-    now = kept[-1] if kept else None
+    kept = build.maintenance.seasons if build.maintenance is not None else []
+    now = next((s for s in reversed(kept) if s.season == which and s.closed is None), None)
+    items = [s for s in steps if s.applies(build)]
     ticked = {*(now.ticked if now is not None else ())}
+
+    def with_other_tick(item: str) -> list[SeasonKept]:
+        """All lists with one tick more or less; the last tick closes this one."""
+        after = [i.id for i in items if (i.id in ticked) != (i.id == item)]
+        on, closed = now.on if now is not None else today.isoformat(), len(after) == len(items)
+        own = SeasonKept(season=which, on=on, ticked=after, closed=today.isoformat() if closed else None)
+        return [*(s for s in kept if s is not now), own]
+
     return SeasonStatus(
         season=which,
         title=title,
         begun=now.on if now is not None else None,
-        items=[TickItem(id=s.id, title=s.title, ticked=s.id in ticked) for s in steps if s.applies(build)],
+        items=[
+            TickItem(
+                id=s.id,
+                title=s.title,
+                ticked=s.id in ticked,
+                changes={"maintenance.seasons": with_other_tick(s.id)},
+            )
+            for s in items
+        ],
     )
 
 

@@ -48,7 +48,7 @@ ARCHIVES = Turns(most_each=1)
 
 @router.get("/archive", response=bytes)
 @in_turn_of(ARCHIVES)
-def take_out(request: PersonRequest) -> object:
+def take_out(request: PersonRequest) -> FileResponse:
     """Everything: builds, revisions, settings records with their files, bench tests, parts of one's own, in one zip."""
     user = request.user
     now = timezone.now()

@@ -19,7 +19,7 @@ from server.boards.schemas import BuildOut, build_out
 from server.calibration.services import taught
 from server.errors import FaultOut
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.throttles.concurrency import in_turn
 from server.users import Person, PersonRequest
@@ -140,13 +140,13 @@ def _line(entry: Any, photo: UUID | None) -> LogLine:
 
 
 @router.get("/builds/{id}/assembly", response=WorkOut, exclude_none=True)
-def work(request: PersonRequest, id: UUID, page: WorkPage = "assembly") -> object:
+def work(request: PersonRequest, id: UUID, page: WorkPage = "assembly") -> WorkOut:
     """The steps of a board as it is saved, and how they stand by the log."""
     return _work(request.user, id, page)
 
 
 @router.post("/builds/{id}/assembly", response=WorkOut, exclude_none=True)
-def write_down(request: PersonRequest, id: UUID, payload: EntriesIn) -> object:
+def write_down(request: PersonRequest, id: UUID, payload: EntriesIn) -> WorkOut:
     """Takes entries into the log, each once however often it is sent; one that cannot be is named and holds up no other."""
     taken = services.add(request.user, id, payload.entries)
     return _work(request.user, id, payload.page, taken)
@@ -158,7 +158,7 @@ def write_down(request: PersonRequest, id: UUID, payload: EntriesIn) -> object:
     exclude_none=True,
     openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}},
 )
-def send_photo(request: PersonRequest, id: UUID, entry: Annotated[UUID, Query()]) -> object:
+def send_photo(request: PersonRequest, id: UUID, entry: Annotated[UUID, Query()]) -> JobResponse:
     """The picture of an entry, the body as it is; it is kept without what a camera writes into it, and once."""
     services.expected(request.user, id, entry)
     data = pictures.whole(request)
@@ -172,7 +172,7 @@ def _photo(job: JobRequest) -> Made:
 
 
 @router.get("/assembly/photos/{photo}", response=bytes)
-def photo(request: PersonRequest, photo: UUID, small: bool = False) -> object:
+def photo(request: PersonRequest, photo: UUID, small: bool = False) -> HttpResponse:
     """A photo, or the small one of it."""
     kept = services.photo(request.user, photo)
     answer = HttpResponse(bytes(kept.small if small else kept.data), content_type="image/jpeg" if small else kept.kind)
@@ -184,20 +184,20 @@ def photo(request: PersonRequest, photo: UUID, small: bool = False) -> object:
 
 @router.post("/builds/{id}/assembly/effect", response=list[Effect], exclude_none=True)
 @in_turn
-def wish_effect(request: PersonRequest, id: UUID, payload: WishIn) -> object:
+def wish_effect(request: PersonRequest, id: UUID, payload: WishIn) -> list[Effect]:
     """What a wish would do to the board's promises."""
     file = builds.document_of(builds.get(request.user, id))
     return effect(taught(request.user, id, file), payload.changes)
 
 
 @router.post("/builds/{id}/assembly/second", response=BuildOut, exclude_none=True)
-def second_version(request: PersonRequest, id: UUID, payload: SecondIn) -> object:
+def second_version(request: PersonRequest, id: UUID, payload: SecondIn) -> BuildOut:
     """A second version of the board among the boards, with wishes laid in."""
     return build_out(services.second(request.user, id, payload.wishes))
 
 
 @router.get("/builds/{id}/assembly/file", response=Any)
-def book_file(request: PersonRequest, id: UUID, form: Literal["json", "md"] = "json") -> object:
+def book_file(request: PersonRequest, id: UUID, form: Literal["json", "md"] = "json") -> Any:
     """The build book to take away."""
     build, log, report = services.report(request.user, id, "assembly")
     ride = services.report(request.user, id, "first-ride")[2]
@@ -213,7 +213,7 @@ def book_file(request: PersonRequest, id: UUID, form: Literal["json", "md"] = "j
 
 
 @router.post("/builds/{id}/assembly/paper", response=JOB_RESPONSE, exclude_none=True)
-def book_paper(request: PersonRequest, id: UUID) -> object:
+def book_paper(request: PersonRequest, id: UUID) -> JobResponse:
     """Asks for the build book on A4, with its photos."""
     builds.get(request.user, id)
     return job_response(jobs.ask(request.user, "buildbook", {"build": str(id)}))

@@ -18,6 +18,6 @@ class BalanceLeadsOut(Schema):
 
 @router.post("/balance-leads", response=BalanceLeadsOut, exclude_none=True)
 @in_turn
-def balance_leads_of_build(request: PersonRequest, payload: DocumentIn) -> object:
+def balance_leads_of_build(request: PersonRequest, payload: DocumentIn) -> BalanceLeadsOut:
     """Every lead with what it has to show, judged as far as it was read."""
     return BalanceLeadsOut(report=balance_leads_report(payload.document))

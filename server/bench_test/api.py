@@ -17,7 +17,7 @@ from server.boards import services as builds
 from server.controller import services as link
 from server.errors import ApiError
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.users import Number, Person, PersonRequest
 
@@ -100,13 +100,13 @@ def _all(owner: Person, id: UUID) -> TestsOut:
 
 
 @router.get("/builds/{id}/bench-test", response=TestsOut, exclude_none=True)
-def tests(request: PersonRequest, id: UUID) -> object:
+def tests(request: PersonRequest, id: UUID) -> TestsOut:
     """The test under way and the kept ones."""
     return _all(request.user, id)
 
 
 @router.patch("/builds/{id}/bench-test", response={200: TestsOut, 409: TestsOut}, exclude_none=True)
-def enter(request: PersonRequest, id: UUID, payload: EnterIn) -> object:
+def enter(request: PersonRequest, id: UUID, payload: EnterIn) -> Status[TestsOut]:
     """Enters single findings by their path; what two people enter stands side by side.
 
     409 with what stands there where another device entered something else since.
@@ -125,7 +125,7 @@ def enter(request: PersonRequest, id: UUID, payload: EnterIn) -> object:
 
 
 @router.post("/builds/{id}/bench-test", response=TestsOut, exclude_none=True)
-def keep(request: PersonRequest, id: UUID, payload: KeepIn) -> object:
+def keep(request: PersonRequest, id: UUID, payload: KeepIn) -> TestsOut:
     """Keeps the test under way with the day and by whom."""
     if payload.on > timezone.localdate():
         raise ApiError("That day has not come yet.", on="today or earlier")
@@ -134,21 +134,21 @@ def keep(request: PersonRequest, id: UUID, payload: KeepIn) -> object:
 
 
 @router.delete("/builds/{id}/bench-test", response=TestsOut, exclude_none=True)
-def begin_anew(request: PersonRequest, id: UUID) -> object:
+def begin_anew(request: PersonRequest, id: UUID) -> TestsOut:
     """Forgets what was entered of the test under way."""
     services.drop(request.user, id)
     return _all(request.user, id)
 
 
 @router.get("/builds/{id}/bench-test/{int:number}", response=WholeTestOut, exclude_none=True)
-def kept_test(request: PersonRequest, id: UUID, number: Number) -> object:
+def kept_test(request: PersonRequest, id: UUID, number: Number) -> WholeTestOut:
     """A kept test with everything that was entered, and as it was judged then."""
     test = services.get(request.user, id, number)
     return WholeTestOut(**_kept(test), entered=test.entered, report=BenchTestReport.model_validate(test.report))
 
 
 @router.post("/builds/{id}/bench-test/paper", response=JOB_RESPONSE, exclude_none=True)
-def paper(request: PersonRequest, id: UUID, number: Number | None = None) -> object:
+def paper(request: PersonRequest, id: UUID, number: Number | None = None) -> JobResponse:
     """Asks for a kept test on A4; without a number for the one under way, with lines to fill in by hand."""
     builds.get(request.user, id)
     if number is not None:

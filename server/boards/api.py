@@ -7,7 +7,7 @@ from django.http import HttpResponse
 from django.utils.text import slugify
 from ninja import Router, Schema, Status
 
-from boardmath.buildfile import BuildFile, read_build, write_build
+from boardmath.buildfile import BuildFile, read_build
 from planner.design.beginning import new_build as empty_design
 from planner.review.summary import file_of
 from server.boards import services
@@ -44,14 +44,14 @@ class NewIn(Schema):
 
 
 @router.get("/builds/names", response=list[BuildName])
-def build_names(request: PersonRequest) -> object:
+def build_names(request: PersonRequest) -> list[BuildName]:
     """All builds of the person by name, the latest first."""
     rows = Build.objects.of(request.user).values_list("id", "document__name")[:500]
     return [BuildName(id=id, name=name or "unnamed build") for id, name in rows]
 
 
 @router.post("/builds", response=BuildOut, exclude_none=True)
-def new_build(request: PersonRequest, payload: NewIn) -> object:
+def new_build(request: PersonRequest, payload: NewIn) -> BuildOut:
     """A board without parts."""
     return build_out(services.create(request.user, empty_design(payload.name.strip()[:120] or "New board")))
 
@@ -62,25 +62,25 @@ def new_build(request: PersonRequest, payload: NewIn) -> object:
     exclude_none=True,
     openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "string"}}}, "required": True}},
 )
-def import_build(request: PersonRequest) -> object:
+def import_build(request: PersonRequest) -> BuildOut:
     """A build file into the workshop, or the build of a page that was handed on; the body is the file."""
     return build_out(services.create(request.user, read_build(file_of(request.body))))
 
 
 @router.post("/builds/upgrade", response=BuildFile, exclude_none=True)
-def upgrade_build(request: PersonRequest, payload: FileIn) -> object:
+def upgrade_build(request: PersonRequest, payload: FileIn) -> BuildFile:
     """A build file of any version under today's names; nothing is saved."""
     return payload.document
 
 
 @router.get("/builds/{id}", response=BuildOut, exclude_none=True)
-def get_build(request: PersonRequest, id: UUID) -> object:
+def get_build(request: PersonRequest, id: UUID) -> BuildOut:
     """One build."""
     return build_out(services.get(request.user, id))
 
 
 @router.put("/builds/{id}", response={200: BuildOut, 409: BuildOut}, exclude_none=True)
-def save_build(request: PersonRequest, id: UUID, payload: SaveIn) -> object:
+def save_build(request: PersonRequest, id: UUID, payload: SaveIn) -> Status[BuildOut]:
     """Saves a build over the revision that the sender started from; 409 with what stands there now otherwise."""
     try:
         return Status(200, build_out(services.save(request.user, id, payload.document, payload.revision)))
@@ -89,20 +89,20 @@ def save_build(request: PersonRequest, id: UUID, payload: SaveIn) -> object:
 
 
 @router.post("/builds/{id}/duplicate", response=BuildOut, exclude_none=True)
-def duplicate_build(request: PersonRequest, id: UUID) -> object:
+def duplicate_build(request: PersonRequest, id: UUID) -> BuildOut:
     """A copy."""
     return build_out(services.duplicate(request.user, id))
 
 
 @router.delete("/builds/{id}", response={204: None})
-def delete_build(request: PersonRequest, id: UUID) -> object:
+def delete_build(request: PersonRequest, id: UUID) -> Status[None]:
     """Deletes it; it can be brought back."""
     services.delete(request.user, id)
     return Status(204, None)
 
 
 @router.get("/bin", response=list[Binned])
-def what_was_deleted(request: PersonRequest) -> object:
+def what_was_deleted(request: PersonRequest) -> list[Binned]:
     """Boards that were deleted and can be brought back, the latest first, and until when."""
     return [
         Binned(id=b.id, name=str(b), deleted_at=b.deleted_at, until=b.deleted_at + timedelta(days=services.BIN_DAYS))
@@ -112,15 +112,15 @@ def what_was_deleted(request: PersonRequest) -> object:
 
 
 @router.post("/builds/{id}/restore", response=BuildOut, exclude_none=True)
-def restore_build(request: PersonRequest, id: UUID) -> object:
+def restore_build(request: PersonRequest, id: UUID) -> BuildOut:
     """Restores it."""
     return build_out(services.restore(request.user, id))
 
 
 @router.get("/builds/{id}/file", response=BuildFile, exclude_none=True)
-def export_build(request: PersonRequest, id: UUID, response: HttpResponse) -> object:
+def export_build(request: PersonRequest, id: UUID, response: HttpResponse) -> BuildFile:
     """The build file to take away."""
     build = services.get(request.user, id)
     name = slugify(str(build)) or "build"
     response["Content-Disposition"] = f'attachment; filename="{name}.json"'
-    return write_build(services.file_of(build))
+    return services.file_of(build)

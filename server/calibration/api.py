@@ -39,7 +39,7 @@ class ClaimIn(DocumentIn):
 
 @router.get("/builds/{id}/calibration", response=CalibrationOut, exclude_none=True)
 @in_turn
-def calibration_of_build(request: PersonRequest, id: UUID) -> object:
+def calibration_of_build(request: PersonRequest, id: UUID) -> CalibrationOut:
     """What the rides of a board as it is saved taught: inputs and outcomes before and after, each ride judged."""
     kept, report = services.report(request.user, id)
     of = [Taught(id=k.id, day=k.ride.day, title=k.ride.title, left_out=k.ride.left_out) for k in kept]
@@ -48,7 +48,7 @@ def calibration_of_build(request: PersonRequest, id: UUID) -> object:
 
 @router.post("/claim", response=ClaimReport, exclude_none=True)
 @in_turn
-def claim_on_build(request: PersonRequest, payload: ClaimIn) -> object:
+def claim_on_build(request: PersonRequest, payload: ClaimIn) -> ClaimReport:
     """A figure that somebody promises, held against a build."""
     if payload.board is not None:
         builds.get(request.user, payload.board)

@@ -16,7 +16,7 @@ from server.boards.schemas import DocumentIn
 from server.cells.pdf import labels_pdf
 from server.errors import ApiError
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.tabular import write_table
 from server.throttles.concurrency import in_turn
@@ -31,26 +31,26 @@ class CellsTextIn(DocumentIn):
 
 @router.post("/cells", response=CellsReport, exclude_none=True)
 @in_turn
-def cells_of_build(request: PersonRequest, payload: DocumentIn) -> object:
+def cells_of_build(request: PersonRequest, payload: DocumentIn) -> CellsReport:
     """The bag of a build that need not be saved: as its cells lie, and as they would be sorted."""
     return cells_report(payload.document)
 
 
 @router.post("/cells/read", response=ReadTable, exclude_none=True)
 @in_turn
-def read_cells(request: PersonRequest, payload: CellsTextIn) -> object:
+def read_cells(request: PersonRequest, payload: CellsTextIn) -> ReadTable:
     """A table of cells, row by row, beside those that are in the bag; nothing is saved."""
     return read_table(payload.text, [c.id for c in work_of(payload.document).cells or []])
 
 
 @router.post("/cells/lot", response=list[MeasuredCell], exclude_none=True)
-def one_lot_of_cells(request: PersonRequest, payload: DocumentIn) -> object:
+def one_lot_of_cells(request: PersonRequest, payload: DocumentIn) -> list[MeasuredCell]:
     """New cells of one lot for the pack of a build, in their groups."""
     return one_lot(payload.document)
 
 
 @router.get("/builds/{id}/cells.csv", response=bytes)
-def cells_as_csv(request: PersonRequest, id: UUID) -> object:
+def cells_as_csv(request: PersonRequest, id: UUID) -> HttpResponse:
     """The bag to take away, for a spreadsheet."""
     build = services.get(request.user, id)
     cells = [c.model_dump(exclude_none=True) for c in work_of(services.document_of(build)).cells or []]
@@ -60,7 +60,7 @@ def cells_as_csv(request: PersonRequest, id: UUID) -> object:
 
 
 @router.post("/builds/{id}/cells/labels", response=JOB_RESPONSE, exclude_none=True)
-def labels(request: PersonRequest, id: UUID) -> object:
+def labels(request: PersonRequest, id: UUID) -> JobResponse:
     """Asks for labels to cut out, and the map of the cells for the table."""
     _labelled(request.user, id)
     return job_response(jobs.ask(request.user, "cell-labels", {"build": str(id)}))

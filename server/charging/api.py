@@ -23,7 +23,7 @@ class ChargingIn(DocumentIn):
 
 @router.post("/charging", response=ChargingReport, exclude_none=True)
 @in_turn
-def charging_of_build(request: PersonRequest, payload: ChargingIn) -> object:
+def charging_of_build(request: PersonRequest, payload: ChargingIn) -> ChargingReport:
     """When to plug in, whether the charger fits, what ceilings give, and the charges that were watched."""
     file = taught(request.user, payload.board, payload.document)
     return charging_report(file, payload.from_pct, payload.to_pct, payload.ready_min)

@@ -33,7 +33,7 @@ class CompareOut(Comparison):
 
 @router.get("/compare", response=CompareOut, exclude_none=False)
 @in_turn
-def compared(request: PersonRequest, of: Annotated[list[str], Query()]) -> object:
+def compared(request: PersonRequest, of: Annotated[list[str], Query()]) -> CompareOut:
     """Two to four builds side by side; each is a build's id, or ``build@revision`` by their ids."""
     if not 2 <= len(of) <= MOST:
         raise ApiError(f"Two to {MOST} builds are compared.", of=f"{len(of)} were asked for")

@@ -267,7 +267,7 @@ _UNSETTLED = {
 
 @router.post("/builds/{id}/controller/diff", response=LinkOut, exclude_none=True)
 @in_turn
-def against(request: PersonRequest, id: UUID, payload: AgainstIn) -> object:
+def against(request: PersonRequest, id: UUID, payload: AgainstIn) -> LinkOut:
     """What the board's controllers were last seen to hold, against what is wanted; nothing is asked of them."""
     build = builds.get(request.user, id)
     file, commands = read_file(build), services.of(request.user, id)
@@ -323,14 +323,14 @@ def _judged(file: BuildDocument, held: list[dict[str, Any]]) -> list[Finding]:
 
 
 @router.post("/builds/{id}/controller", response={202: ControllerCommandOut}, exclude_none=True)
-def send(request: PersonRequest, id: UUID, payload: ControllerCommandIn) -> object:
+def send(request: PersonRequest, id: UUID, payload: ControllerCommandIn) -> Status[ControllerCommandOut]:
     """Sends the worker to the controllers: to look, to detect, to try."""
     details = payload.model_dump(include={"board", "link"}) if payload.kind == "pretend" else {}
     return Status(202, _out(services.send(request.user, id, payload.kind, payload.line, details)))
 
 
 @router.post("/builds/{id}/controller/write", response={202: ControllerCommandOut}, exclude_none=True)
-def write(request: PersonRequest, id: UUID, payload: ConfirmedIn) -> object:
+def write(request: PersonRequest, id: UUID, payload: ConfirmedIn) -> Status[ControllerCommandOut]:
     """Sets what was confirmed, reads back, and writes it down once it stands."""
     if not payload.reason.strip():
         raise ApiError("Say why: after a reset nobody remembers.", reason="a word of why")
@@ -348,12 +348,12 @@ def write(request: PersonRequest, id: UUID, payload: ConfirmedIn) -> object:
 
 
 @router.get("/controller-commands/{command}", response=ControllerCommandOut, exclude_none=True)
-def command_of(request: PersonRequest, command: UUID) -> object:
+def command_of(request: PersonRequest, command: UUID) -> ControllerCommandOut:
     """How far the worker is."""
     return _out(services.get(request.user, command))
 
 
 @router.post("/controller-commands/{command}/stop", response=ControllerCommandOut, exclude_none=True)
-def stop(request: PersonRequest, command: UUID) -> object:
+def stop(request: PersonRequest, command: UUID) -> ControllerCommandOut:
     """Asks the worker to stop."""
     return _out(services.stop(request.user, command))

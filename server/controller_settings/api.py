@@ -23,7 +23,7 @@ from server.controller_settings.models import SettingsRecord
 from server.controller_settings.pdf import settings_pdf
 from server.errors import ApiError
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.throttles.concurrency import in_turn
 from server.users import Number, PersonRequest
@@ -102,14 +102,14 @@ def _out(kept: SettingsRecord, before: SettingsRecord | None) -> SettingsRecordO
 
 @router.post("/controller-settings", response=ControllerSettings, exclude_none=True)
 @in_turn
-def controller_settings_of_build(request: PersonRequest, payload: SettingsRecordIn) -> object:
+def controller_settings_of_build(request: PersonRequest, payload: SettingsRecordIn) -> ControllerSettings:
     """What to set, how what is wanted stands against it, and what each value would change."""
     return controller_settings(payload.document, payload.profile)
 
 
 @router.get("/builds/{id}/controller-settings", response=RecordOut, exclude_none=True)
 @in_turn
-def record(request: PersonRequest, id: UUID) -> object:
+def record(request: PersonRequest, id: UUID) -> RecordOut:
     """Everything that was ever written down of this board's controller."""
     build = builds.get(request.user, id)
     kept = services.of(request.user, id)
@@ -119,7 +119,7 @@ def record(request: PersonRequest, id: UUID) -> object:
 
 
 @router.post("/builds/{id}/controller-settings", response=SettingsRecordOut, exclude_none=True)
-def write_down(request: PersonRequest, id: UUID, payload: WriteDownIn) -> object:
+def write_down(request: PersonRequest, id: UUID, payload: WriteDownIn) -> SettingsRecordOut:
     """Keeps what was set, with the day, by whom, and why."""
     if payload.on > timezone.localdate():
         raise ApiError("That day has not come yet.", on="today or earlier")
@@ -138,7 +138,7 @@ def write_down(request: PersonRequest, id: UUID, payload: WriteDownIn) -> object
 
 
 @router.get("/builds/{id}/controller-settings/on/{day}", response=SettingsRecordOut, exclude_none=True)
-def on_a_day(request: PersonRequest, id: UUID, day: date) -> object:
+def on_a_day(request: PersonRequest, id: UUID, day: date) -> SettingsRecordOut:
     """The settings record that was on the board on that day."""
     kept = services.on_board(request.user, id, day)
     if kept is None:
@@ -149,7 +149,7 @@ def on_a_day(request: PersonRequest, id: UUID, day: date) -> object:
 
 
 @router.get("/builds/{id}/controller-settings/{one}/against/{other}", response=list[Difference])
-def against(request: PersonRequest, id: UUID, one: Number, other: Number) -> object:
+def against(request: PersonRequest, id: UUID, one: Number, other: Number) -> list[Difference]:
     """What differs between any two settings records of a board."""
     return services.differences(services.get(request.user, id, one), services.get(request.user, id, other))
 
@@ -160,7 +160,9 @@ def against(request: PersonRequest, id: UUID, one: Number, other: Number) -> obj
     exclude_none=True,
     openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}},
 )
-def attach(request: PersonRequest, id: UUID, number: Number, name: Annotated[str, Query(max_length=300)]) -> object:
+def attach(
+    request: PersonRequest, id: UUID, number: Number, name: Annotated[str, Query(max_length=300)]
+) -> JobResponse:
     """Attaches a photo or a paper, the body as it is; pictures are kept without what a camera writes into them."""
     data = files.whole(request.user, id, number, request)
     return job_response(jobs.ask(request.user, "attach", {"build": str(id), "number": number, "name": name}, data))
@@ -174,7 +176,7 @@ def _attach(job: JobRequest) -> Made:
 
 
 @router.get("/controller-settings/files/{file}", response=bytes)
-def attached(request: PersonRequest, file: UUID) -> object:
+def attached(request: PersonRequest, file: UUID) -> HttpResponse:
     """A photo or a paper; pictures are shown, everything else is taken away."""
     kept = files.get(request.user, file)
     answer = HttpResponse(bytes(kept.data), content_type=kept.kind)
@@ -185,7 +187,7 @@ def attached(request: PersonRequest, file: UUID) -> object:
 
 
 @router.delete("/controller-settings/files/{file}", response={204: None})
-def detach(request: PersonRequest, file: UUID) -> object:
+def detach(request: PersonRequest, file: UUID) -> Status[None]:
     """Takes a photo or a paper off its settings record."""
     files.get(request.user, file).delete()
     return Status(204, None)
@@ -194,7 +196,7 @@ def detach(request: PersonRequest, file: UUID) -> object:
 @router.get("/builds/{id}/controller-settings/file", response=Any)
 def settings_file(
     request: PersonRequest, id: UUID, form: Literal["json", "csv"] = "json", number: Number | None = None
-) -> object:
+) -> Any:
     """A settings record to take away: the latest, or the one of that number."""
     build, kept = builds.get(request.user, id), services.get(request.user, id, number)
     name = str(build)
@@ -211,7 +213,7 @@ def settings_file(
 
 
 @router.post("/builds/{id}/controller-settings/paper", response=JOB_RESPONSE, exclude_none=True)
-def settings_paper(request: PersonRequest, id: UUID, number: Number | None = None) -> object:
+def settings_paper(request: PersonRequest, id: UUID, number: Number | None = None) -> JobResponse:
     """Asks for a settings record on A4: the latest, or the one of that number."""
     kept = services.get(request.user, id, number)
     return job_response(jobs.ask(request.user, "controller-settings", {"build": str(id), "number": kept.number}))
@@ -227,6 +229,6 @@ def _paper(job: JobRequest) -> Made:
 
 
 @router.post("/controller-settings/read", response=list[services.ReadValue])
-def read_settings_file(request: PersonRequest, payload: SettingsTextIn) -> object:
+def read_settings_file(request: PersonRequest, payload: SettingsTextIn) -> list[services.ReadValue]:
     """The values of a settings record as JSON or CSV, each with what is wrong with it; nothing is changed."""
     return services.read_settings_file(payload.text.encode())

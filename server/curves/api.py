@@ -13,6 +13,6 @@ router = Router(tags=["curves"])
 
 @router.post("/curves", response=list[Plot], exclude_none=True)
 @in_turn
-def curves_of_build(request: PersonRequest, payload: DocumentIn) -> object:
+def curves_of_build(request: PersonRequest, payload: DocumentIn) -> list[Plot]:
     """Curves of a build with their bands; empty while it is not far enough for a prediction."""
     return curves(taught(request.user, payload.board, payload.document))

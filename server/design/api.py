@@ -22,7 +22,7 @@ from server.boards.schemas import DocumentIn
 from server.calibration.services import taught
 from server.errors import ApiError
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.library import services as library
 from server.library.models import Part
@@ -68,7 +68,7 @@ class AdaptedIn(DocumentIn):
 
 
 @router.post("/proposals", response=JOB_RESPONSE, exclude_none=True)
-def proposals_for(request: PersonRequest, payload: DocumentIn) -> object:
+def proposals_for(request: PersonRequest, payload: DocumentIn) -> JobResponse:
     """Asks for builds from the library that would keep the brief; parts that the build already has stay."""
     return job_response(
         jobs.ask(request.user, PROPOSALS, write_build(taught(request.user, payload.board, payload.document)))
@@ -76,7 +76,7 @@ def proposals_for(request: PersonRequest, payload: DocumentIn) -> object:
 
 
 @router.get("/proposals/{id}", response=list[Proposal], exclude_none=True)
-def proposals(request: PersonRequest, id: UUID) -> object:
+def proposals(request: PersonRequest, id: UUID) -> list[Proposal]:
     """The builds that were asked for, when the job is done."""
     return TypeAdapter(list[Proposal]).validate_json(bytes(jobs.made(request.user, id, PROPOSALS).made or b""))
 
@@ -91,7 +91,7 @@ def _propose(job: JobRequest) -> Made:
 
 @router.post("/predict", response=PredictionOut, exclude_none=True)
 @in_turn
-def predict_build(request: PersonRequest, payload: PredictIn) -> object:
+def predict_build(request: PersonRequest, payload: PredictIn) -> PredictionOut:
     """The whole prediction: every result with its band and limit, the line of power, findings and estimates.
 
     The build need not be saved.
@@ -103,7 +103,7 @@ def predict_build(request: PersonRequest, payload: PredictIn) -> object:
 
 @router.post("/candidates", response=ChoiceOut, exclude_none=True)
 @in_turn
-def candidates_for(request: PersonRequest, payload: CandidatesIn) -> object:
+def candidates_for(request: PersonRequest, payload: CandidatesIn) -> ChoiceOut:
     """What each part of a kind would change, were it chosen for this build; best first for what the brief lacks most."""
     if payload.kind not in KINDS:
         raise ApiError("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
@@ -117,9 +117,9 @@ def candidates_for(request: PersonRequest, payload: CandidatesIn) -> object:
 
 @router.post("/builds/adapt", response=Build, exclude_none=True)
 @in_turn
-def adapted_board(request: PersonRequest, payload: AdaptedIn) -> object:
+def adapted_board(request: PersonRequest, payload: AdaptedIn) -> Build:
     """A board that is there as the beginning of a build: what stays is in hand, what is replaced has its place empty."""
     unknown = [kind for kind in payload.replaced if kind not in REPLACEABLE]
     if unknown:
         raise ApiError(f"“{unknown[0]}” is not replaced on a board.", replaced=f"of {', '.join(REPLACEABLE)}")
-    return write_build(adapted(payload.document, payload.replaced))
+    return adapted(payload.document, payload.replaced)

@@ -15,7 +15,7 @@ from server.calibration import services as calibration
 from server.controller_settings import services as settings_records
 from server.dossier.pdf import dossier_pdf
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.review.api import report_of
 from server.rides import services as rides
@@ -25,7 +25,7 @@ router = Router(tags=["dossier"])
 
 
 @router.post("/builds/{id}/dossier", response=JOB_RESPONSE, exclude_none=True)
-def dossier(request: PersonRequest, id: UUID) -> object:
+def dossier(request: PersonRequest, id: UUID) -> JobResponse:
     """Asks for the build on A4: predictions, drawings, parts, settings, bench test, findings, what was set aside and why."""
     builds.get(request.user, id)
     return job_response(jobs.ask(request.user, "dossier", {"build": str(id)}))

@@ -12,7 +12,7 @@ from server.boards import services
 from server.boards.schemas import DocumentIn
 from server.drawings.template import template_pdf
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.throttles.concurrency import in_turn
 from server.users import PersonRequest
@@ -30,7 +30,7 @@ class Drawings(Schema):
 
 @router.post("/drawings", response=Drawings, exclude_none=True)
 @in_turn
-def drawings_of_build(request: PersonRequest, payload: DocumentIn) -> object:
+def drawings_of_build(request: PersonRequest, payload: DocumentIn) -> Drawings:
     """The board in every view, to scale, and the stock belts that would suit."""
     build = payload.document
     return Drawings(
@@ -41,7 +41,7 @@ def drawings_of_build(request: PersonRequest, payload: DocumentIn) -> object:
 
 
 @router.post("/builds/{id}/template", response=JOB_RESPONSE, exclude_none=True)
-def template_of_build(request: PersonRequest, id: UUID) -> object:
+def template_of_build(request: PersonRequest, id: UUID) -> JobResponse:
     """Asks for deck drilling and box outline at 1:1 on A4 pages, with a 100 mm line to check the printer by."""
     services.get(request.user, id)
     return job_response(jobs.ask(request.user, "template", {"build": str(id)}))

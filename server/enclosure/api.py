@@ -15,7 +15,7 @@ from server.boards import services
 from server.boards.schemas import DocumentIn
 from server.errors import ApiError
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.throttles.concurrency import in_turn
 from server.users import Key, Number, Person, PersonRequest
@@ -30,7 +30,7 @@ _TYPES = {"stl": "model/stl", "3mf": "model/3mf", "dxf": "image/vnd.dxf", "svg":
 
 @router.post("/enclosure", response=list[EnclosureReport], exclude_none=True)
 @in_turn
-def enclosures_of_build(request: PersonRequest, payload: DocumentIn) -> object:
+def enclosures_of_build(request: PersonRequest, payload: DocumentIn) -> list[EnclosureReport]:
     """Every box of a build that need not be saved, as it would have to be made; or why it cannot be."""
     return enclosure_reports(payload.document)
 
@@ -52,7 +52,7 @@ def _file(data: bytes, name: str, kind: str) -> HttpResponse:
 @router.post("/builds/{id}/enclosure/{which}/piece-{int:number}.{kind}", response=JOB_RESPONSE, exclude_none=True)
 def piece_of_enclosure(
     request: PersonRequest, id: UUID, which: EnclosureName, number: Number, kind: SolidFile
-) -> object:
+) -> JobResponse:
     """Asks for a piece of the box as a solid in mm, lying on its floor."""
     _planned(request.user, id, which)
     told = {"build": str(id), "which": which, "number": number, "kind": kind}
@@ -74,7 +74,7 @@ def _solid(job: JobRequest) -> Made:
 @in_turn
 def pattern_of_enclosure(
     request: PersonRequest, id: UUID, which: EnclosureName, pattern: Pattern, kind: FlatFile
-) -> object:
+) -> HttpResponse:
     """The box unfolded, or the pattern of its rim to drill by, at 1:1."""
     plan, name = _planned(request.user, id, which)
     drawn = flat.flat_pattern(plan) if pattern == "net" else flat.drilling(plan)

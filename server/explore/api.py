@@ -50,7 +50,7 @@ class LookIntoIn(ExploreIn):
 
 @router.post("/explore/open", response=MayBeOpen, exclude_none=True)
 @in_turn
-def what_may_be_open(request: PersonRequest, payload: DocumentIn) -> object:
+def what_may_be_open(request: PersonRequest, payload: DocumentIn) -> MayBeOpen:
     """What of a build may be left open, between which ends, and what most builders would leave open."""
     return may_be_open(payload.document, services.library_of(request.user))
 
@@ -119,7 +119,7 @@ def _looks(
 
 @router.post("/explore/board", response=LookedInto, exclude_none=True)
 @in_turn
-def look_into(request: PersonRequest, payload: LookIntoIn) -> object:
+def look_into(request: PersonRequest, payload: LookIntoIn) -> LookedInto:
     """One board of the space: what lays it on the bench, what a step of each part buys, the nearest real parts."""
     build = taught(request.user, payload.board, payload.document)
     _, explored, _ = services.explored(request.user, build, payload.open)

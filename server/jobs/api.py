@@ -34,6 +34,8 @@ class JobOut(Schema):
 
 JOB_RESPONSE = {202: JobOut}
 """What a route answers that asks for a job."""
+JobResponse = Status[JobOut]
+"""The same, as its type."""
 
 
 def job_out(job: Job) -> JobOut:
@@ -50,31 +52,31 @@ def job_out(job: Job) -> JobOut:
     )
 
 
-def job_response(job: Job) -> Status[JobOut]:
+def job_response(job: Job) -> JobResponse:
     """The answer of a route that asked for a job."""
     return Status(202, job_out(job))
 
 
 @router.get("/jobs", response=list[JobOut], exclude_none=True)
-def jobs(request: PersonRequest) -> object:
+def jobs(request: PersonRequest) -> list[JobOut]:
     """Everything of the person's that waits, is under way or can be fetched, the oldest first."""
     return [job_out(job) for job in services.of(request.user)]
 
 
 @router.get("/jobs/{id}", response=JobOut, exclude_none=True)
-def job(request: PersonRequest, id: UUID) -> object:
+def job(request: PersonRequest, id: UUID) -> JobOut:
     """How far one is."""
     return job_out(services.get(request.user, id))
 
 
 @router.post("/jobs/{id}/stop", response=JobOut, exclude_none=True)
-def stop(request: PersonRequest, id: UUID) -> object:
+def stop(request: PersonRequest, id: UUID) -> JobOut:
     """Stops one; what it would have made is not made."""
     return job_out(services.stop(request.user, id))
 
 
 @router.get("/jobs/{id}/result", response=bytes)
-def made(request: PersonRequest, id: UUID) -> object:
+def made(request: PersonRequest, id: UUID) -> HttpResponse:
     """What was made, to take away."""
     found = services.made(request.user, id)
     answer = HttpResponse(bytes(found.made or b""), content_type=found.content_type)

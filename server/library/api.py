@@ -109,7 +109,7 @@ def parts(
     own: bool = False,
     offset: Number = 0,
     limit: Annotated[int, Query(ge=1, le=200)] = PAGE,
-) -> object:
+) -> PartsPage:
     """Parts of the shared library and one's own, by kind and name."""
     seen = Part.objects.of(request.user) if own else Part.objects.seen_by(request.user)
     for word in find.split():
@@ -123,7 +123,7 @@ def parts(
 @router.get("/parts/file", response=Any)
 def export_parts(
     request: PersonRequest, form: Literal["csv", "json"] = "csv", own: bool = True, kind: str | None = None
-) -> object:
+) -> Any:
     """Parts to take away: one's own, or all that one sees."""
     seen = Part.objects.of(request.user) if own else Part.objects.seen_by(request.user)
     found = list(seen.filter(kind=kind) if kind else seen)
@@ -142,7 +142,7 @@ def export_parts(
     response=ImportOut,
     openapi_extra={"requestBody": {"content": {"text/plain": {"schema": {"type": "string"}}}, "required": True}},
 )
-def import_parts(request: PersonRequest, take: bool = False) -> object:
+def import_parts(request: PersonRequest, take: bool = False) -> ImportOut:
     """What a file of parts (CSV or JSON, the body) would bring in; with ``take`` the good ones are taken in."""
     form, found = library.offers(request.user, request.body)
     good = library.take(request.user, found) if take else sum(o.outcome in ("new", "alters") for o in found)
@@ -160,37 +160,37 @@ def import_parts(request: PersonRequest, take: bool = False) -> object:
 
 
 @router.get("/parts/{id}", response=PartDetail, exclude_none=True)
-def part(request: PersonRequest, id: UUID) -> object:
+def part(request: PersonRequest, id: UUID) -> PartDetail:
     """One part, with what is assumed for it."""
     return _detail(library.get(request.user, id))
 
 
 @router.post("/parts", response=PartDetail, exclude_none=True)
-def add_part(request: PersonRequest, payload: PartIn) -> object:
+def add_part(request: PersonRequest, payload: PartIn) -> PartDetail:
     """A part of one's own."""
     return _detail(library.add(request.user, payload.kind, payload.record))
 
 
 @router.put("/parts/{id}", response=PartDetail, exclude_none=True)
-def alter_part(request: PersonRequest, id: UUID, payload: RecordIn) -> object:
+def alter_part(request: PersonRequest, id: UUID, payload: RecordIn) -> PartDetail:
     """Other figures for a part of one's own."""
     return _detail(library.alter(request.user, id, payload.record))
 
 
 @router.post("/parts/{id}/duplicate", response=PartDetail, exclude_none=True)
-def duplicate_part(request: PersonRequest, id: UUID) -> object:
+def duplicate_part(request: PersonRequest, id: UUID) -> PartDetail:
     """A copy of one's own, to be altered."""
     return _detail(library.duplicate(request.user, id))
 
 
 @router.delete("/parts/{id}", response={204: None})
-def delete_part(request: PersonRequest, id: UUID) -> object:
+def delete_part(request: PersonRequest, id: UUID) -> Status[None]:
     """Out of the library; it can be brought back."""
     library.delete(request.user, id)
     return Status(204, None)
 
 
 @router.post("/parts/{id}/restore", response=PartDetail, exclude_none=True)
-def restore_part(request: PersonRequest, id: UUID) -> object:
+def restore_part(request: PersonRequest, id: UUID) -> PartDetail:
     """Back in the library."""
     return _detail(library.restore(request.user, id))

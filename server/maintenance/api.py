@@ -9,7 +9,7 @@ from django.utils import timezone
 from django.utils.text import slugify
 from ninja import Router
 
-from boardmath.buildfile import BuildFile, write_build
+from boardmath.buildfile import BuildFile
 from boardmath.buildfile.maintenance import Maintenance, TaskDone
 from planner.maintenance.files import book_as_csv, write_maintenance
 from planner.maintenance.report import MaintenanceReport, maintenance_report, taken_from_the_drawer
@@ -30,7 +30,7 @@ class TaskDoneIn(FileIn):
 
 @router.post("/builds/{id}/maintenance", response=MaintenanceReport, exclude_none=True)
 @in_turn
-def maintenance_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> object:
+def maintenance_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> MaintenanceReport:
     """What is due, what soon, spares, wheels, pack, and the lists of the seasons."""
     build = builds.get(request.user, id)
     return maintenance_report(
@@ -39,7 +39,7 @@ def maintenance_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> o
 
 
 @router.post("/builds/{id}/maintenance/done", response=BuildFile, exclude_none=True)
-def seen_to(request: PersonRequest, id: UUID, payload: TaskDoneIn) -> object:
+def seen_to(request: PersonRequest, id: UUID, payload: TaskDoneIn) -> BuildFile:
     """The build with something seen to: in the book, its spare out of the drawer, a measured wheel on the board."""
     builds.get(request.user, id)
     done, kept = payload.done, payload.document.maintenance or Maintenance()
@@ -52,7 +52,7 @@ def seen_to(request: PersonRequest, id: UUID, payload: TaskDoneIn) -> object:
         raise ApiError(
             "The drawer has not so many.", faults={"done.count": f"{spare.count or 0} of {spare.name} are left"}
         )
-    return write_build(taken_from_the_drawer(payload.document, done))
+    return taken_from_the_drawer(payload.document, done)
 
 
 @router.post("/maintenance/file", response=bytes)

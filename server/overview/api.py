@@ -34,7 +34,7 @@ class OverviewOut(Overview):
 
 @router.post("/builds/{id}/overview", response=OverviewOut, exclude_none=True)
 @in_turn
-def overview_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> object:
+def overview_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> OverviewOut:
     """What comes next for a board, what is done, and what happened lately."""
     build = builds_of.get(request.user, id)
     file = taught(request.user, id, payload.document)
@@ -70,7 +70,7 @@ def boards(
     request: PersonRequest,
     offset: Number = 0,
     limit: Annotated[int, Query(ge=1, le=50)] = BOARDS_PAGE,
-) -> object:
+) -> Boards:
     """Builds of the person with their outcomes, in one run of the engine."""
     mine = Build.objects.of(request.user)
     builds = list(mine[offset : offset + limit])

@@ -12,6 +12,6 @@ router = Router(tags=["pack"])
 
 @router.post("/pack", response=PackReport, exclude_none=True)
 @in_turn
-def pack_of_build(request: PersonRequest, payload: DocumentIn) -> object:
+def pack_of_build(request: PersonRequest, payload: DocumentIn) -> PackReport:
     """Where the cells lie, what joins them and what that bears."""
     return pack_report(payload.document)

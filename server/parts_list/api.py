@@ -52,7 +52,7 @@ class ListRead(DocumentIn):
 
 @router.post("/parts-list", response=PartsList, exclude_none=True)
 @in_turn
-def list_of_parts(request: PersonRequest, payload: FileIn) -> object:
+def list_of_parts(request: PersonRequest, payload: FileIn) -> PartsList:
     """The parts list of a build, which need not be saved."""
     small = Part.objects.seen_by(request.user).filter(kind="extra", figures__fills__isnull=False)
     extras = [m for p in small if isinstance(m := library.part_model(p), Extra)]
@@ -61,13 +61,13 @@ def list_of_parts(request: PersonRequest, payload: FileIn) -> object:
 
 @router.post("/builds/replace-parts", response=BuildDocument, exclude_none=True)
 @in_turn
-def other_parts(request: PersonRequest, payload: OtherPartsIn) -> object:
+def other_parts(request: PersonRequest, payload: OtherPartsIn) -> BuildDocument:
     """The build with other parts; what was bought and is not among them is left over."""
     return with_parts(payload.document, payload.parts)
 
 
 @router.get("/builds/{id}/parts-list.csv", response=bytes)
-def list_as_csv(request: PersonRequest, id: UUID) -> object:
+def list_as_csv(request: PersonRequest, id: UUID) -> HttpResponse:
     """The parts list to take away, for a spreadsheet."""
     build = services.get(request.user, id)
     answer = HttpResponse(list_csv.as_csv(services.document_of(build)), content_type="text/csv; charset=utf-8")
@@ -77,7 +77,7 @@ def list_as_csv(request: PersonRequest, id: UUID) -> object:
 
 @router.post("/parts-list/read", response=ListRead, exclude_none=True)
 @in_turn
-def read_list(request: PersonRequest, payload: ListTextIn) -> object:
+def read_list(request: PersonRequest, payload: ListTextIn) -> ListRead:
     """What a list as CSV would make of a build; nothing is saved."""
     reading = list_csv.read_csv(payload.document, payload.text.encode())
     rows = [

@@ -14,7 +14,7 @@ from server.boards import services as builds
 from server.boards.schemas import FileIn
 from server.calibration.services import taught
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.review.page import page_html, page_pdf
 from server.revisions import services as revisions
@@ -49,13 +49,13 @@ def report_of(owner: Person, id: UUID, file: BuildFile) -> ReviewReport:
 
 @router.post("/builds/{id}/review", response=ReviewReport, exclude_none=True)
 @in_turn
-def review_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> object:
+def review_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> ReviewReport:
     """True cost, hours, cost a kilometre by year, what was promised and what it does."""
     return report_of(request.user, id, payload.document)
 
 
 @router.post("/builds/{id}/review/page", response=JOB_RESPONSE, exclude_none=True)
-def page_to_hand_on(request: PersonRequest, id: UUID, form: str = "html") -> object:
+def page_to_hand_on(request: PersonRequest, id: UUID, form: str = "html") -> JobResponse:
     """Asks for the page to hand on of a board as it is saved: HTML that needs no network, or A4."""
     builds.get(request.user, id)
     return job_response(

@@ -43,7 +43,7 @@ class GoBackIn(Schema):
 
 
 @router.get("/builds/{id}/revisions", response=History)
-def life(request: PersonRequest, id: UUID) -> object:
+def life(request: PersonRequest, id: UUID) -> History:
     """How the build came to be what it is."""
     build = services.get(request.user, id)
     kept = revisions.of(request.user, id)
@@ -56,13 +56,13 @@ def life(request: PersonRequest, id: UUID) -> object:
 
 
 @router.post("/builds/{id}/revisions", response=RevisionOut)
-def keep(request: PersonRequest, id: UUID, payload: RevisionIn) -> object:
+def keep(request: PersonRequest, id: UUID, payload: RevisionIn) -> RevisionOut:
     """Keeps the build as it is saved now, under a name."""
     return _out(revisions.keep(request.user, id, payload.name, payload.note), [])
 
 
 @router.put("/builds/{id}/revisions/{revision_id}", response=RevisionOut)
-def rename(request: PersonRequest, id: UUID, revision_id: UUID, payload: RevisionIn) -> object:
+def rename(request: PersonRequest, id: UUID, revision_id: UUID, payload: RevisionIn) -> RevisionOut:
     """Another name or note for a named point."""
     return _out(revisions.rename(request.user, id, revision_id, payload.name, payload.note), [])
 
@@ -72,7 +72,7 @@ def rename(request: PersonRequest, id: UUID, revision_id: UUID, payload: Revisio
     response={200: BuildOut, 409: BuildOut},
     exclude_none=True,
 )
-def go_back(request: PersonRequest, id: UUID, revision_id: UUID, payload: GoBackIn) -> object:
+def go_back(request: PersonRequest, id: UUID, revision_id: UUID, payload: GoBackIn) -> Status[BuildOut]:
     """The build as it was at a named point, as a new revision; 409 where it was saved elsewhere since."""
     try:
         return Status(200, build_out(revisions.go_back(request.user, id, revision_id, payload.revision)))

@@ -25,7 +25,7 @@ from planner.rides.table import Preview
 from server.boards import services as builds
 from server.errors import ApiError, FaultOut
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.rides import services, tracks
 from server.rides.models import Track
@@ -92,13 +92,13 @@ def _answer(owner: Person, id: UUID, taken: services.Taken | None = None) -> Rid
 
 
 @router.get("/builds/{id}/rides", response=RidesOut, exclude_none=True)
-def rides_of_build(request: PersonRequest, id: UUID) -> object:
+def rides_of_build(request: PersonRequest, id: UUID) -> RidesOut:
     """The rides of a board and what they came to."""
     return _answer(request.user, id)
 
 
 @router.post("/builds/{id}/rides", response=RidesOut, exclude_none=True)
-def write_rides_down(request: PersonRequest, id: UUID, payload: RidesIn) -> object:
+def write_rides_down(request: PersonRequest, id: UUID, payload: RidesIn) -> RidesOut:
     """Takes rides in, each once however often it is sent; one that cannot be is named and holds up no other."""
     taken = services.add(request.user, id, [one.ride for one in payload.rides])
     for one in payload.rides:
@@ -108,14 +108,14 @@ def write_rides_down(request: PersonRequest, id: UUID, payload: RidesIn) -> obje
 
 
 @router.delete("/builds/{id}/rides/kept/{ride}", response=RidesOut, exclude_none=True)
-def take_ride_away(request: PersonRequest, id: UUID, ride: UUID) -> object:
+def take_ride_away(request: PersonRequest, id: UUID, ride: UUID) -> RidesOut:
     """A ride off the list; sent again it is back."""
     services.take_away(request.user, id, ride)
     return _answer(request.user, id)
 
 
 @router.get("/builds/{id}/rides/file", response=Any)
-def rides_file(request: PersonRequest, id: UUID) -> object:
+def rides_file(request: PersonRequest, id: UUID) -> Any:
     """All rides of a board as a file."""
     build = builds.get(request.user, id)
     document = write_rides([k.ride for k in services.kept(build)], str(build))
@@ -130,7 +130,7 @@ def rides_file(request: PersonRequest, id: UUID) -> object:
     exclude_none=True,
     openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}},
 )
-def bring_rides_in(request: PersonRequest, id: UUID) -> object:
+def bring_rides_in(request: PersonRequest, id: UUID) -> RidesOut:
     """Rides from a file, the body as it is; those that are there already are passed over."""
     data = tracks.whole(request)
     return _answer(request.user, id, services.bring_in(request.user, id, data))
@@ -177,7 +177,7 @@ def bring_track(
     id: UUID,
     name: Annotated[str, Query(max_length=120)] = "track",
     mapping: Annotated[str, Query(max_length=4000)] = "",
-) -> object:
+) -> JobResponse:
     """A track or log, the body as it is. ``mapping`` says as JSON which column of a table is what; it is remembered."""
     builds.get(request.user, id)
     try:
@@ -207,7 +207,7 @@ def _track(job: JobRequest) -> Made:
 
 
 @router.post("/builds/{id}/rides/simulated", response=JOB_RESPONSE, exclude_none=True)
-def simulated_ride(request: PersonRequest, id: UUID) -> object:
+def simulated_ride(request: PersonRequest, id: UUID) -> JobResponse:
     """Asks the simulated controller for the log of a ride: of a board like this one, with a truth that nobody knows."""
     builds.get(request.user, id)
     order = {"build": str(id), "at": timezone.now().replace(microsecond=0).isoformat(), **_here()}
@@ -230,7 +230,7 @@ def _simulated(job: JobRequest) -> Made:
 
 
 @router.get("/track-imports/{job}", response=TrackOut, exclude_none=True)
-def brought(request: PersonRequest, job: UUID) -> object:
+def brought(request: PersonRequest, job: UUID) -> TrackOut:
     """What came of a file, when the job is done."""
     made = jobs.made(request.user, job, "track", "simulatedride").made
     return TrackOut.model_validate_json(bytes(made or b""))
@@ -250,7 +250,7 @@ def _shown(track: Track, again: bool, east: int, today: str) -> TrackOut:
 
 
 @router.get("/rides/tracks/{track}", response=PlotOut, exclude_none=True)
-def track_plot(request: PersonRequest, track: UUID) -> object:
+def track_plot(request: PersonRequest, track: UUID) -> PlotOut:
     """A track to be drawn."""
     kept = tracks.get(request.user, track)
     file = tracks.shown(kept)
@@ -263,7 +263,7 @@ def track_plot(request: PersonRequest, track: UUID) -> object:
 
 
 @router.delete("/rides/tracks/{track}", response={204: None})
-def take_track_away(request: PersonRequest, track: UUID) -> object:
+def take_track_away(request: PersonRequest, track: UUID) -> Status[None]:
     """A track is thrown away; the ride that was read from it stays."""
     tracks.take_away(request.user, track)
     return Status(204, None)
@@ -275,7 +275,7 @@ def track_line(
     track: UUID,
     form: Literal["svg", "png", "gpx"] = "svg",
     cut_m: Annotated[float, Query(ge=0, le=5000)] = 200.0,
-) -> object:
+) -> HttpResponse:
     """The way as a line without a map, to share, both ends cut off; or the whole track as GPX."""
     kept = tracks.get(request.user, track)
     if form == "gpx":

@@ -19,7 +19,7 @@ from server.boards.schemas import DocumentIn
 from server.calibration.services import taught
 from server.errors import ApiError
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, as_json, job_handler
 from server.pictures import Readable
 from server.rides import services as rides
@@ -52,7 +52,7 @@ def _ridden(owner: Person, payload_board: UUID | None, trip: Trip) -> list[Ride]
 
 @router.post("/trip", response=TripReport, exclude_none=True)
 @in_turn
-def trip_of_build(request: PersonRequest, payload: TripIn) -> object:
+def trip_of_build(request: PersonRequest, payload: TripIn) -> TripReport:
     """Arrival charge and chance at every point of a trip, where to turn back, what helps, what to carry."""
     build = taught(request.user, payload.board, payload.document)
     return trip_report(build, payload.trip, _ridden(request.user, payload.board, payload.trip))
@@ -68,7 +68,7 @@ def _whole(given: Readable) -> bytes:
 
 
 @router.post("/trip/way", response=JOB_RESPONSE, exclude_none=True, openapi_extra=BODY)
-def bring_way(request: PersonRequest, name: Annotated[str, Query(max_length=120)] = "way") -> object:
+def bring_way(request: PersonRequest, name: Annotated[str, Query(max_length=120)] = "way") -> JobResponse:
     """Asks for a leg from a track, the body as it is: GPX, CSV or JSON of our own."""
     return job_response(jobs.ask(request.user, WAY, {"name": name}, _whole(request)))
 
@@ -85,13 +85,13 @@ def _way(job: JobRequest) -> Made:
 
 
 @router.get("/trip/way/{job}", response=TripLeg, exclude_none=True)
-def way_brought(request: PersonRequest, job: UUID) -> object:
+def way_brought(request: PersonRequest, job: UUID) -> TripLeg:
     """The leg, when the job is done."""
     return TripLeg.model_validate_json(bytes(jobs.made(request.user, job, WAY).made or b""))
 
 
 @router.post("/trip/read", response=Trip, exclude_none=True, openapi_extra=BODY)
-def read_trip_file(request: PersonRequest) -> object:
+def read_trip_file(request: PersonRequest) -> Trip:
     """A trip from its file, the body as it is."""
     return read_trip(_whole(request))
 
@@ -113,7 +113,7 @@ def trip_file(request: PersonRequest, payload: TripFileIn, form: Literal["json",
 
 
 @router.post("/trip/card", response=JOB_RESPONSE, exclude_none=True)
-def card_of_trip(request: PersonRequest, payload: TripIn) -> object:
+def card_of_trip(request: PersonRequest, payload: TripIn) -> JobResponse:
     """Asks for a trip on a card for the pocket, A6."""
     build = taught(request.user, payload.board, payload.document)
     trip = payload.trip.model_dump(mode="json", exclude_none=True)

@@ -11,7 +11,7 @@ from planner.wiring.report import WiringReport, wiring_report
 from server.boards import services
 from server.boards.schemas import DocumentIn
 from server.jobs import services as jobs
-from server.jobs.api import JOB_RESPONSE, job_response
+from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
 from server.throttles.concurrency import in_turn
 from server.users import PersonRequest
@@ -22,14 +22,14 @@ router = Router(tags=["wiring"])
 
 @router.post("/wiring", response=WiringReport, exclude_none=True)
 @in_turn
-def wiring_of_build(request: PersonRequest, payload: DocumentIn) -> object:
+def wiring_of_build(request: PersonRequest, payload: DocumentIn) -> WiringReport:
     """The way of the current, drawn; wires, guards, the order of joining, what to cut."""
     return wiring_report(payload.document)
 
 
 @router.get("/builds/{id}/wiring.svg", response=bytes)
 @in_turn
-def wiring_as_svg(request: PersonRequest, id: UUID) -> object:
+def wiring_as_svg(request: PersonRequest, id: UUID) -> HttpResponse:
     """The drawing to take away."""
     build = services.get(request.user, id)
     answer = HttpResponse(svg(diagram(services.document_of(build))), content_type="image/svg+xml")
@@ -38,7 +38,7 @@ def wiring_as_svg(request: PersonRequest, id: UUID) -> object:
 
 
 @router.post("/builds/{id}/wiring/paper", response=JOB_RESPONSE, exclude_none=True)
-def wiring_on_paper(request: PersonRequest, id: UUID) -> object:
+def wiring_on_paper(request: PersonRequest, id: UUID) -> JobResponse:
     """Asks for drawing, wires and order on A4."""
     services.get(request.user, id)
     return job_response(jobs.ask(request.user, "wiring", {"build": str(id)}))

@@ -165,6 +165,30 @@ def test_groups_that_drift_apart_are_named():
     assert "Group 7 has fallen behind" in bad.says[1].text
 
 
+def test_ticking_a_seasons_list_to_its_end_closes_it_and_the_next_tick_begins_another():
+    def lay_up(board):
+        return next(s for s in maintenance_report(board, YEAR, TODAY).seasons if s.season == "lay_up")
+
+    def tick(board, item):
+        (change,) = next(i for i in lay_up(board).items if i.id == item).changes.values()
+        return kept(seasons=[s.model_dump(exclude_none=True) for s in change])
+
+    board = kept(seasons=[{"season": "spring", "on": "2027-03-01", "ticked": ["look"]}])
+    items = [i.id for i in lay_up(board).items]
+    for n, item in enumerate(items):
+        assert [i.ticked for i in lay_up(board).items] == [True] * n + [False] * (len(items) - n)
+        # A tick that is taken away again leaves what was ticked before.
+        again = tick(tick(board, item), item)
+        if n < len(items) - 1:
+            assert [i.id for i in lay_up(again).items if i.ticked] == items[:n]
+        board = tick(board, item)
+    spring, closed = board.maintenance.seasons
+    assert (spring.season, closed.closed, len(closed.ticked)) == ("spring", TODAY.isoformat(), len(items))
+    assert not any(i.ticked for i in lay_up(board).items)
+    board = tick(board, items[0])
+    assert [s.closed for s in board.maintenance.seasons] == [None, TODAY.isoformat(), None]
+
+
 def test_the_lists_of_the_seasons_are_this_boards():
     titles = {s.season: [i.id for i in s.items] for s in maintenance_report(BOARD, YEAR, TODAY).seasons}
     assert "belt" in titles["lay_up"]

@@ -104,7 +104,7 @@
       <div class="mt-2 grid grid-cols-2 items-end gap-3">
         <Figure {path} {value} label="to be" onchange={(v) => look(path, v)} />
         <p class="pb-2 text-sm text-ink2">
-          now {valueText(path, work.build.value(path as never), reader.units)}
+          now {valueText(path, work.build.value(path), reader.units)}
         </p>
       </div>
     {/if}

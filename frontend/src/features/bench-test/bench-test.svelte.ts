@@ -1,4 +1,4 @@
-import { api, faultsOf, type Schemas } from '$lib/api/client';
+import { api, conflictOf, faultsOf, type Schemas } from '$lib/api/client';
 import { valueAt, withValue } from '$lib/paths';
 import { Drafts } from '$lib/sync/drafts';
 import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
@@ -145,7 +145,7 @@ export class BenchTest {
       this.refused = 'Signed out elsewhere. What you entered is kept here; sign in again and it is sent.';
       return 'stopped';
     }
-    if (response.status === 409) return this.meet(sent, error as unknown as Tests);
+    if (response.status === 409) return this.meet(sent, conflictOf<Tests>(error));
     // What cannot be is said beside its field; the rest goes out again without it.
     const refusal = faultsOf(error);
     const faults = Object.fromEntries((refusal.faults ?? []).map((f) => [f.field, f.reason]));

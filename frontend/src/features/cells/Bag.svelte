@@ -33,7 +33,7 @@
     event.preventDefault();
     faults = {};
     const id = (typed.id ?? '').trim();
-    const cell: Record<string, unknown> = { id };
+    const cell: Cell = { id };
     if (!id) faults.id = 'what is written on it';
     else if (page.cell(id)) faults.id = `${id} is in the bag already`;
     for (const key of NEW) {
@@ -44,7 +44,7 @@
       else if (read.value !== null) cell[key] = read.value;
     }
     if (Object.keys(faults).length) return;
-    page.put([...page.cells, cell as unknown as Cell]);
+    page.put([...page.cells, cell]);
     // The next one: numbered on, its figures still to come.
     typed = { id: id.replace(/\d+$/, (n) => String(Number(n) + 1).padStart(n.length, '0')) };
     document.getElementById('new-capacity_ah')?.focus();

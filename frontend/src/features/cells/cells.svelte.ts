@@ -64,6 +64,7 @@ export class CellsPage {
       this.cells.map((c) => {
         if (c.id !== id) return c;
         const kept = Object.entries({ ...c, ...values }).filter(([, v]) => v !== null && v !== undefined);
+        // Entries lose their types on the way; those of a cell stay those of a cell.
         return Object.fromEntries(kept) as unknown as Cell;
       }),
     );

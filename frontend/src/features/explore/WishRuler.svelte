@@ -2,7 +2,7 @@
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
   import { toShown, written } from '$lib/units';
-  import type { Explored, Wish } from './explore.svelte';
+  import type { Explored } from './explore.svelte';
 
   interface Props {
     spread: Explored['spreads'][number];
@@ -15,7 +15,7 @@
 
   const W = 240;
   const H = 40;
-  const atMost = $derived((['carry', 'money'] as Wish[]).includes(spread.name));
+  const atMost = $derived(spread.at_most);
   const most = $derived(Math.max(...spread.boards, 1));
   const bar = (n: number) => (n ? Math.max((Math.log1p(n) / Math.log1p(most)) * (H - 6), 2) : 0);
   // The ruler reaches a little beyond the boards, so that a wish that none of them keeps can be pulled too.

@@ -1,5 +1,5 @@
 import { PersistedState, useDebounce } from 'runed';
-import { api, faultsOf, type Schemas } from '$lib/api/client';
+import { api, faultsOf, type BoardDocument, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
 
 export type Open = Schemas['Open'];
@@ -51,17 +51,14 @@ export class Explorer {
   get wishes(): Wishes {
     const pulled = this.kept.current.wishes;
     return Object.fromEntries(
-      WISHES.map((w) => [
-        w,
-        w in pulled ? pulled[w]! : ((this.build.value(IN_BRIEF[w] as never) as number) ?? null),
-      ]),
+      WISHES.map((w) => [w, w in pulled ? pulled[w]! : ((this.build.value(IN_BRIEF[w]) as number) ?? null)]),
     ) as Wishes;
   }
 
   /** Whether something is wished for otherwise than the brief says. */
   get pulled(): boolean {
     const wishes = this.wishes;
-    return WISHES.some((w) => wishes[w] !== ((this.build.value(IN_BRIEF[w] as never) as number) ?? null));
+    return WISHES.some((w) => wishes[w] !== ((this.build.value(IN_BRIEF[w]) as number) ?? null));
   }
 
   async ask(): Promise<void> {
@@ -129,6 +126,7 @@ export class Explorer {
       });
       if (error || !data) return this.refuse(error);
       this.refuse(null);
+      // `parseAs: 'stream'` is not known to the types of the client.
       await this.take(data as unknown as ReadableStream<Uint8Array>);
     } catch {
       if (!own.signal.aborted) this.refuse({ message: AWAY });
@@ -144,6 +142,7 @@ export class Explorer {
 
   private async take(lines: ReadableStream<Uint8Array>): Promise<void> {
     const reader = lines
+      // The browser's types and those of the language disagree on whose buffer it is.
       .pipeThrough(new TextDecoderStream() as never)
       .getReader() as ReadableStreamDefaultReader<string>;
     let rest = '';
@@ -184,8 +183,11 @@ export class Explorer {
   }
 
   /** Lays a board on the bench, as one step. */
-  async lay(parts: Record<string, unknown>, settings?: Record<string, unknown>): Promise<boolean> {
-    return this.build.takeParts(parts as never, settings as never);
+  async lay(
+    parts: NonNullable<BoardDocument['parts']>,
+    settings?: BoardDocument['settings'],
+  ): Promise<boolean> {
+    return this.build.takeParts(parts, settings);
   }
 
   close(): void {

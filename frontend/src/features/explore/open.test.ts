@@ -103,8 +103,8 @@ test('the ruler reaches as far as the wish that is there', () => {
   expect([Number(slider.max), slider.getAttribute('aria-valuetext')]).toEqual([90, '90\u00a0km']);
 });
 
-test('of money and weight less is asked for, of all else more', () => {
-  const { unmount } = ruler({ name: 'money', quantity: 'money' }, 600);
+test('of what is a limit at most is asked for, of all else at least', () => {
+  const { unmount } = ruler({ at_most: true, quantity: 'money' }, 600);
   expect(screen.getByRole('slider', { name: 'Range, at most' })).toBeTruthy();
   expect(textOf(document.body)).toContain('≤ 600 €');
   unmount();

@@ -2,16 +2,16 @@
 <script lang="ts">
   import { addressOf } from '$lib/navigation';
   import Button from '$lib/ui/Button.svelte';
-  import type { MaintenanceReport, MaintenancePage } from './maintenance.svelte';
+  import type { MaintenanceReport, MaintenancePage, TaskStatus } from './maintenance.svelte';
 
   let { page, report }: { page: MaintenancePage; report: MaintenanceReport } = $props();
   let name = $state('');
-  let task = $state('');
+  let task = $state<TaskStatus['id'] | ''>('');
   const number = (text: string) => Math.min(Math.max(Math.round(Number(text)) || 0, 0), 99);
   function add(event: SubmitEvent): void {
     event.preventDefault();
     if (!name.trim()) return;
-    page.addSpare(name.trim().slice(0, 80), (task || undefined) as never);
+    page.addSpare(name.trim().slice(0, 80), task || undefined);
     [name, task] = ['', ''];
   }
 </script>

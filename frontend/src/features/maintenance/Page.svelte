@@ -27,8 +27,7 @@
         parseAs: 'text',
       })
       .catch(() => ({ data: undefined }));
-    if (data)
-      download(data as unknown as string, 'application/octet-stream', `${build.name}-maintenance.${form}`);
+    if (data) download(String(data), 'application/octet-stream', `${build.name}-maintenance.${form}`);
   }
 </script>
 
@@ -138,7 +137,8 @@
                   type="checkbox"
                   class="size-[18px]"
                   checked={item.ticked}
-                  onchange={() => page.tick(s, item.id)}
+                  disabled={page.asked.busy || page.asked.failed}
+                  onchange={() => page.tick(item)}
                 />
                 {item.title}</label
               >

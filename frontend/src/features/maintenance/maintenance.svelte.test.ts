@@ -1,6 +1,5 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import type { OpenBuild } from '$lib/build/build.svelte';
-import { today } from '$lib/reader.svelte';
 import { inComponent, openBuild } from '../../testing/build.svelte';
 import { json, server } from '../../testing/server';
 import { MaintenancePage } from './maintenance.svelte';
@@ -98,18 +97,16 @@ test('a done task is taken out of the book by its id', () => {
   expect(page.kept.done!.map((d) => d.id)).toEqual(['b']);
 });
 
-test('the last tick of a season closes its list, and the next tick begins another', () => {
-  const { page } = opened();
-  const season = { season: 'laying_up', items: [{ id: 'charge' }, { id: 'clean' }] } as never;
-  page.tick(season, 'charge');
-  expect(page.kept.seasons).toEqual([{ season: 'laying_up', on: today(), ticked: ['charge'] }]);
-  page.tick(season, 'charge');
-  expect(page.kept.seasons![0]!.ticked).toEqual([]);
-  page.tick(season, 'charge');
-  page.tick(season, 'clean');
-  expect(page.kept.seasons).toEqual([
-    { season: 'laying_up', on: today(), ticked: ['charge', 'clean'], closed: today() },
-  ]);
-  page.tick(season, 'clean');
-  expect(page.kept.seasons).toHaveLength(2);
+test('ticking an item changes what the core said it would, and can be undone', () => {
+  const { page } = opened({ seasons: [] });
+  const seasons = [{ season: 'lay_up' as const, on: '2026-11-02', ticked: ['half'] }];
+  page.tick({
+    id: 'half',
+    title: 'Half charged',
+    ticked: false,
+    changes: { 'maintenance.seasons': seasons },
+  });
+  expect(page.kept.seasons).toEqual(seasons);
+  page.build.undo();
+  expect(page.kept.seasons).toEqual([]);
 });

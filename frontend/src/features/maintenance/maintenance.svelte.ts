@@ -1,6 +1,5 @@
 import { api, faultsOf, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
-import { today } from '$lib/reader.svelte';
 import { Query } from '$lib/sync/query.svelte';
 
 export type MaintenanceReport = Schemas['MaintenanceReport'];
@@ -88,19 +87,8 @@ export class MaintenancePage {
     this.put({ spares: (this.kept.spares ?? []).filter((s) => s.id !== id) });
   }
 
-  /** Ticks an item of a season's list; the last tick closes it, and it stands in the book. */
-  tick(season: Schemas['SeasonStatus'], id: string): void {
-    const seasons = this.kept.seasons ?? [];
-    const open = seasons.find((s) => s.season === season.season && !s.closed);
-    const ticked = new Set(open?.ticked ?? []);
-    if (!ticked.delete(id)) ticked.add(id);
-    const all = season.items.every((i) => ticked.has(i.id));
-    const now = {
-      season: season.season,
-      on: open?.on ?? today(),
-      ticked: [...ticked],
-      ...(all ? { closed: today() } : {}),
-    };
-    this.put({ seasons: [...seasons.filter((s) => s !== open), now] });
+  /** Ticks an item of a season's list, or takes the tick away; what that changes the core has said. */
+  tick(item: Schemas['TickItem']): void {
+    this.build.change(item.changes);
   }
 }

@@ -1,7 +1,7 @@
 <!-- How a board begins: six questions, a board that is there, a kit, or a copy. -->
 <script lang="ts">
   import { NEW_BUILD } from '$lib/api/tables.gen';
-  import { api, faultsOf, type BuildFile } from '$lib/api/client';
+  import { api, asItIs, faultsOf, type BuildFile } from '$lib/api/client';
   import { go, addressOf } from '$lib/navigation';
   import { notices } from '$lib/ui/notices.svelte';
   import Again from './Again.svelte';
@@ -29,7 +29,9 @@
   async function begin(file: BuildFile, to: string): Promise<boolean> {
     busy = true;
     const body = { ...file, name: file.name?.trim() || NEW_BUILD.name };
-    const answer = await api.POST('/api/builds/import', { body: body as never }).catch(() => null);
+    const answer = await api
+      .POST('/api/builds/import', asItIs(new Blob([JSON.stringify(body)]), 'application/json'))
+      .catch(() => null);
     busy = false;
     if (!answer?.data) {
       notices.say(

@@ -35,8 +35,8 @@
     tray.download(form === 'html' ? 'The page to hand on' : 'The page on A4', () =>
       api.POST('/api/builds/{id}/review/page', { params: { path: { id: build.id }, query: { form } } }),
     );
-  const set = (key: string, value: unknown) => build.set(`review.${key}` as never, value);
-  const value = (key: string) => build.value(`review.${key}` as never);
+  const set = (key: string, value: unknown) => build.set(`review.${key}` as string, value);
+  const value = (key: string) => build.value(`review.${key}` as string);
 </script>
 
 <main class="mx-auto w-full max-w-[1240px] px-4 py-3 sm:px-6">

@@ -54,8 +54,7 @@
     const job = new Job('track', () =>
       api.POST('/api/builds/{id}/rides/tracks', {
         params: { path: { id: rides.build.id }, query: { name: file.name.slice(0, 120), mapping } },
-        body: file as never,
-        ...asItIs('application/octet-stream'),
+        ...asItIs(file, 'application/octet-stream'),
       }),
     );
     await waitFor(file, job);
@@ -94,8 +93,7 @@
   async function wholeRides(file: File): Promise<void> {
     const { data, error } = await api.POST('/api/builds/{id}/rides/file', {
       params: { path: { id: rides.build.id } },
-      body: file as never,
-      ...asItIs('application/octet-stream'),
+      ...asItIs(file, 'application/octet-stream'),
     });
     const why = (error as Schemas['FaultsOut'] | undefined)?.faults
       ?.map((f) => `${f.field}: ${f.reason}`)

@@ -43,7 +43,7 @@
       );
       const mid = known.map(([, v]) => v * factor);
       const lowest = Math.min(...mid);
-      const curve = {
+      const curve: Curve = {
         id: `${key}`,
         title,
         text: `From ${written(lowest, quantity, reader.units)} to ${written(Math.max(...mid), quantity, reader.units)}.`,
@@ -51,8 +51,9 @@
         x_quantity: by === 'time' ? 'minutes' : 'distance',
         y_title: title.toLowerCase(),
         y_quantity: quantity,
-        lines: [{ name: title, style: 'can', x: known.map(([x]) => x), mid }],
-      } as unknown as Curve;
+        lines: [{ name: title, role: 'can', x: known.map(([x]) => x), mid }],
+        marks: [],
+      };
       return {
         curve,
         floor: ['height', 'voltage', 'motor_c', 'board_c'].includes(key) ? lowest : Math.min(lowest, 0),

@@ -157,7 +157,7 @@ export class Rides {
     const path = { path: { id: this.build.id } };
     if (sent.length) {
       const rides = sent.map(({ ride, track }) => ({
-        ride: ride as unknown as Record<string, never>,
+        ride,
         track,
       }));
       const { data, error, response } = await api.POST('/api/builds/{id}/rides', {

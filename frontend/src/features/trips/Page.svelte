@@ -35,7 +35,7 @@
     const { data } = await api
       .POST('/api/trip/file', { params: { query: { form } }, body: { trip }, parseAs: 'text' })
       .catch(() => ({ data: undefined }));
-    if (data) download(data as unknown as string, 'application/octet-stream', `${trip.name}.${form}`);
+    if (data) download(String(data), 'application/octet-stream', `${trip.name}.${form}`);
     else trouble = 'The server cannot be reached; the trip is kept.';
   }
   const card = () =>

@@ -1,4 +1,4 @@
-import { api, asItIs, type Schemas } from '$lib/api/client';
+import { api, asItIs, type BoardDocument, type Schemas } from '$lib/api/client';
 import type { OpenBuild } from '$lib/build/build.svelte';
 import { Query } from '$lib/sync/query.svelte';
 import { Job, whyNot } from '$lib/sync/job.svelte';
@@ -13,7 +13,7 @@ const LARGEST = 40_000_000;
 export class Trips {
   /** Which one is looked at, by its id; the first one without a word. */
   chosen = $state('');
-  readonly asked: Query<{ trip: Trip | undefined; document: Schemas['Build'] }, TripReport>;
+  readonly asked: Query<{ trip: Trip | undefined; document: BoardDocument }, TripReport | null>;
 
   constructor(readonly build: OpenBuild) {
     this.asked = new Query(
@@ -24,7 +24,7 @@ export class Trips {
               body: { document, board: build.id, trip },
               signal,
             })
-          : { data: { needs: [] } as unknown as TripReport },
+          : { data: null },
       { pause: 250, cacheKey: () => `trip:${build.id}` },
     );
   }
@@ -50,11 +50,11 @@ export class Trips {
   }
 
   value(rest: string): unknown {
-    return this.build.value(this.path(rest) as never);
+    return this.build.value(this.path(rest));
   }
 
   set(rest: string, value: unknown): void {
-    this.build.set(this.path(rest) as never, value);
+    this.build.set(this.path(rest), value);
   }
 
   add(trip?: Trip): void {
@@ -102,7 +102,7 @@ export class Trips {
     const head = await file.slice(0, 400).text();
     if (head.includes('sand-pocket/trip')) {
       const { data, error } = await api
-        .POST('/api/trip/read', { body: file as never, ...asItIs('application/octet-stream') })
+        .POST('/api/trip/read', { ...asItIs(file, 'application/octet-stream') })
         .catch(() => ({ data: undefined, error: undefined }));
       if (data) this.add(data);
       return data ? '' : reasons(error);
@@ -110,8 +110,7 @@ export class Trips {
     const job = new Job('way', () =>
       api.POST('/api/trip/way', {
         params: { query: { name: file.name.slice(0, 120) } },
-        body: file as never,
-        ...asItIs('application/octet-stream'),
+        ...asItIs(file, 'application/octet-stream'),
       }),
     );
     const done = await job.run();

@@ -83,10 +83,18 @@ export function fileAddress(id: string): string {
   return `/api/builds/${id}/file`;
 }
 
-/** Sends a file as it is, for the server to judge. */
-export function asItIs(type: string) {
-  return { headers: { 'Content-Type': type }, bodySerializer: (file: unknown) => file as File };
+/** A file as the body of a request, sent as it is for the server to judge. */
+export function asItIs(file: Blob, type: string) {
+  return {
+    // The API's description knows bodies of JSON and of text only.
+    body: file as never,
+    headers: { 'Content-Type': type },
+    bodySerializer: () => file,
+  };
 }
+
+/** What the server says of a conflict: it answers 409 with what it has. */
+export const conflictOf = <T>(error: T | Faults): T => error as T;
 
 export const UNREACHABLE: Faults = {
   message: 'The server cannot be reached; nothing was changed.',
@@ -96,7 +104,7 @@ export const UNREACHABLE: Faults = {
 /** A build file into the workshop. */
 export async function importFile(file: File): Promise<{ build?: BuildOut; faults?: Faults }> {
   const { data, error } = await api
-    .POST('/api/builds/import', { body: file as never, ...asItIs('application/json') })
+    .POST('/api/builds/import', { ...asItIs(file, 'application/json') })
     .catch(() => ({ data: undefined, error: UNREACHABLE }));
   return data ? { build: data } : { faults: faultsOf(error) };
 }
@@ -106,7 +114,7 @@ export async function importArchive(
   file: File,
 ): Promise<{ brought?: Schemas['BroughtOut']; faults?: Faults }> {
   const { data, error } = await api
-    .POST('/api/archive', { body: file as never, ...asItIs('application/zip') })
+    .POST('/api/archive', { ...asItIs(file, 'application/zip') })
     .catch(() => ({ data: undefined, error: UNREACHABLE }));
   return data ? { brought: data } : { faults: faultsOf(error) };
 }
@@ -117,7 +125,7 @@ export async function importParts(
   take: boolean,
 ): Promise<{ offer?: Schemas['ImportOut']; faults?: Faults }> {
   const { data, error } = await api
-    .POST('/api/parts/import', { params: { query: { take } }, body: file as never, ...asItIs('text/plain') })
+    .POST('/api/parts/import', { params: { query: { take } }, ...asItIs(file, 'text/plain') })
     .catch(() => ({ data: undefined, error: UNREACHABLE }));
   return data ? { offer: data } : { faults: faultsOf(error) };
 }
@@ -126,8 +134,7 @@ export async function importParts(
 export function attach(id: string, number: number, file: File) {
   return api.POST('/api/builds/{id}/controller-settings/{number}/files', {
     params: { path: { id, number }, query: { name: file.name } },
-    body: file as never,
-    ...asItIs('application/octet-stream'),
+    ...asItIs(file, 'application/octet-stream'),
   });
 }
 

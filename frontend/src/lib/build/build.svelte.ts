@@ -1,6 +1,8 @@
 import { getContext, setContext } from 'svelte';
 import {
   api,
+  asItIs,
+  conflictOf,
   faultsOf,
   sendParting,
   type BoardDocument,
@@ -225,7 +227,10 @@ export class OpenBuild {
     if (choice === 'both') {
       const name = `${this.name}, my copy`.slice(0, 120);
       const answer = await api
-        .POST('/api/builds/import', { body: { ...this.file, name } as never })
+        .POST(
+          '/api/builds/import',
+          asItIs(new Blob([JSON.stringify({ ...this.file, name })]), 'application/json'),
+        )
         .catch(() => null);
       if (!answer?.data) return null;
       copy = answer.data.id;
@@ -296,7 +301,7 @@ export class OpenBuild {
         else this.keepDraft();
         return 'arrived';
       }
-      if (response.status === 409) return this.meet(error as unknown as BuildOut);
+      if (response.status === 409) return this.meet(conflictOf<BuildOut>(error));
       if (response.status >= 500) return 'unreachable';
       this.halted = response.status === 401 ? 'signed out' : 'refused';
       this.message = faultsOf(error).message;

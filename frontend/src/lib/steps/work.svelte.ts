@@ -290,7 +290,7 @@ export class Work {
     const sent = this.waiting.entries.slice(0, 200);
     const { data, error, response } = await api.POST('/api/builds/{id}/assembly', {
       params: { path: { id: this.build.id } },
-      body: { entries: sent as unknown as Record<string, never>[], page: this.page },
+      body: { entries: sent, page: this.page },
     });
     if (data) {
       const gone = new Set(sent.map((e) => e.id));
@@ -348,8 +348,7 @@ export class Work {
     const job = new Job('photo', async () => {
       const reply = await api.POST('/api/builds/{id}/assembly/photos', {
         params: { path: { id: this.build.id }, query: { entry: id } },
-        body: photo as never,
-        ...asItIs('application/octet-stream'),
+        ...asItIs(photo, 'application/octet-stream'),
       });
       away = reply.response.status >= 500 || reply.response.status === 429;
       return reply;
