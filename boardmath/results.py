@@ -13,7 +13,7 @@ from boardmath.physics.limit import Limit
 from boardmath.prediction.explanations import Why
 from boardmath.prediction.outcomes import Outcome
 from boardmath.prediction.power_flow import Moment
-from boardmath.prediction.ranges import Doubt, MeasureNext, Widening
+from boardmath.prediction.ranges import InputUncertainty, MeasureNext, Widening
 
 
 class Result(BaseModel):
@@ -151,7 +151,7 @@ class Prediction(BaseModel):
     mass_kg: Mass
     cost: Cost
     widest: list[Widening] | None = None
-    doubt: list[Doubt] | None = None
+    doubt: list[InputUncertainty] | None = None
     measure_next: list[MeasureNext] | None = None
     estimated: list[Estimated]
     findings: list[Finding]

@@ -187,9 +187,9 @@ class _Boards:
     ) -> list[PlotLine]:
         """One line a build over ``x``, as far as where each ``ends``; ``of`` gives (boards, points)."""
         found = []
-        for i, (case, name, role) in enumerate(zip(self.evaluations, self.names, self.roles, strict=True)):
+        for i, (evaluation, name, role) in enumerate(zip(self.evaluations, self.names, self.roles, strict=True)):
             count = x.size if ends is None else max(int((x <= ends[i] * 1.001).sum()), 2)
-            line = banded_line(name, role, x[:count] * x_scale, of(case.boards)[:, :count], scale)
+            line = banded_line(name, role, x[:count] * x_scale, of(evaluation.boards)[:, :count], scale)
             found.append(line)
         return found
 

@@ -29,6 +29,8 @@ TODAY = {
     r"takeAway|layOut|theBuild": "download, setBuildContext, getBuildContext",
     r"InThere|DoorKept|Purse": "BuildProvider, SecuritySettings, CostSummary",
     r"farewell|controllerlink": "delete the account, controller",
+    r"MayBeOpen|may_be_open|goes_along|OutcomeKept|TroubleTold": "open_choices, carried_over, OutcomeCheck, TroubleGuide",
+    r"LIVED": "HISTORY_FIELDS",
 }
 """A former word as a regular expression, and what is said today."""
 FILES = ("*.py", "*.ts", "*.svelte", "*.css", "*.md", "Makefile", "*.toml")
@@ -45,6 +47,7 @@ FORMER_NAMES_STAY = (
     "tests/core/test_buildfile.py",
     "server/controller/models.py",
     "tests/server/test_boards.py",
+    "tests/server/test_migrations.py",
     "frontend/src/lib/build/build.svelte.test.ts",
     "frontend/src/lib/sync/drafts.ts",
 )

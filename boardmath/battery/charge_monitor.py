@@ -46,7 +46,7 @@ class Look(BaseModel):
     said: list[Message]
 
 
-class Watched(BaseModel):
+class MonitoredCharge(BaseModel):
     """A charge. ``due_minute`` is when the next look is due, counted from its beginning; None once it has ended or has to
     be stopped."""
 
@@ -63,7 +63,7 @@ class Watched(BaseModel):
     groups: int
 
 
-def all_watched(build: Build) -> list[Watched]:
+def all_watched(build: Build) -> list[MonitoredCharge]:
     """Every charge that was watched, the oldest first."""
     pack = build.parts.pack
     if pack is None or pack.series is None:
@@ -71,7 +71,7 @@ def all_watched(build: Build) -> list[Watched]:
     return [judged(pack, charge, number) for number, charge in enumerate(work_of(build).charges or [], 1)]
 
 
-def watched(build: Build) -> Watched | None:
+def watched(build: Build) -> MonitoredCharge | None:
     """The last one."""
     found = all_watched(build)
     return found[-1] if found else None
@@ -88,7 +88,7 @@ def groups_charged(pack: Pack, charge: ChargeWatch) -> int:
     return (pack.series or 0) if charge.brick is None or charge.brick > len(each) else each[charge.brick - 1]
 
 
-def judged(pack: Pack, charge: ChargeWatch, number: int) -> Watched:
+def judged(pack: Pack, charge: ChargeWatch, number: int) -> MonitoredCharge:
     """One charge, look by look."""
     full = cell_voltages(pack)[0]
     ceiling = pack.charge_to_v or full
@@ -112,7 +112,7 @@ def judged(pack: Pack, charge: ChargeWatch, number: int) -> Watched:
             )
         )
     verdict: Verdict = "stop" if stop else "odd" if any(look.verdict == "odd" for look in looks[-1:]) else "good"
-    return Watched(
+    return MonitoredCharge(
         number=number,
         began=charge.began,
         brick=charge.brick,

@@ -50,7 +50,7 @@ class CalibratedInput(BaseModel):
     quantity: str
     field: str
     owner: Owner
-    goes_along: bool
+    carried_over: bool
     """It is the rider's own and goes with them to the next board."""
     before: Interval
     after: Interval
@@ -208,7 +208,7 @@ def _inputs(lesson: Lesson, places: Sequence[int]) -> list[CalibratedInput]:
                 quantity=record.quantity,
                 field=known.field,
                 owner=record.owner,
-                goes_along=name in RIDERS_OWN,
+                carried_over=name in RIDERS_OWN,
                 before=_band_of(known, 0.0, 1.0),
                 after=_band_of(known, mean, left),
                 by=sorted(s.ride for s in shares),

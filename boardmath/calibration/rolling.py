@@ -31,9 +31,9 @@ class RolledOut(BaseModel):
 
 def rolled_out_of(build: Build, track: Track, found: Summary) -> list[RolledOut]:
     """The coast-downs that were found in a track; one that the closed solution does not fit is left out."""
-    case = Evaluation(build.model_copy(update={"calibration": None}), 0)
+    evaluation = Evaluation(build.model_copy(update={"calibration": None}), 0)
     try:
-        board = case.board
+        board = evaluation.board
     except Incomplete:
         return []
     steady, _, mass = coast_forces(board)

@@ -19,7 +19,7 @@ class Warmth(NamedTuple):
     """Temperatures in C after some time at one operating point, all as cold as the day at first."""
 
     winding: float
-    case: float
+    evaluation: float
     controller: float
     cells: float
 
@@ -35,7 +35,7 @@ def iron_loss(b: Board, p: Point) -> float:
 def warming(b: Board, p: Point, charge: float, seconds: float) -> Warmth:
     """How warm everything is after ``seconds`` at an operating point; the cells with what they lose while cold, which is most."""
     copper = 1.5 * b.phase_resistance * p.motor_current * p.motor_current
-    winding, case = heat.temperatures(
+    winding, evaluation = heat.temperatures(
         b.winding_heat_capacity,
         b.case_heat_capacity,
         b.winding_to_case,
@@ -50,7 +50,7 @@ def warming(b: Board, p: Point, charge: float, seconds: float) -> Warmth:
     # No pack gives its current for longer than it has charge.
     lasts = b.pack_capacity / max(p.pack_current, 1e-3)
     cells = heat.single(b.pack_heat_capacity, b.pack_to_air, lost, b.ambient, min(seconds, lasts))
-    return Warmth(winding, case, box, cells)
+    return Warmth(winding, evaluation, box, cells)
 
 
 @kernel

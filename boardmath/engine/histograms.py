@@ -89,7 +89,7 @@ def _bearable(
                 out[i, p] = abs(ordered[count - needed])
 
 
-def bearable(
+def attainable(
     promised: Array,
     carry_spread: Array,
     near: NDArray[np.int64],

@@ -200,10 +200,10 @@ def bands_of(many: Sequence[Mapping[str, Array]]) -> list[dict[str, tuple[float,
     ]
 
 
-def values_row(case: Evaluation, name: str) -> Array:
+def values_row(evaluation: Evaluation, name: str) -> Array:
     """One input over the middle and the samples, in the build file's unit."""
-    i = case.resolved.inputs[name]
-    return np.asarray(i.value * np.exp(i.spread * case.normal_scores[:, COLUMN[name]]))
+    i = evaluation.resolved.inputs[name]
+    return np.asarray(i.value * np.exp(i.spread * evaluation.normal_scores[:, COLUMN[name]]))
 
 
 def evaluate(builds: Sequence[Build], samples: int) -> list[Evaluation]:

@@ -44,8 +44,8 @@ def temperatures(
     same = (slow * grown_fast - fast * grown_slow) / (slow - fast)
     mixed = (grown_slow - grown_fast) / (slow - fast)
     winding = same * b1 + mixed * (a11 * b1 + a12 * b2)
-    case = same * b2 + mixed * (a21 * b1 + a22 * b2)
-    return winding + ambient, case + ambient
+    evaluation = same * b2 + mixed * (a21 * b1 + a22 * b2)
+    return winding + ambient, evaluation + ambient
 
 
 @kernel

@@ -40,15 +40,15 @@ def first_second(build: Build) -> float | None:
     return float(sweeps.pulls(board, sweeps.headlines(board).top_speed).first_second[0])
 
 
-def charge_that_brakes(case: Evaluation) -> float | None:
+def charge_that_brakes(evaluation: Evaluation) -> float | None:
     """V a cell up to which the pack may be charged for the brakes to hold the hill from the start.
 
     None where they hold it on a full pack already, or hold it on none: then something else than the full pack gives way.
     """
-    hill, pack = hill_grade(case.build), case.build.parts.pack
-    if hill is None or pack is None or pack.series is None or case.needs:
+    hill, pack = hill_grade(evaluation.build), evaluation.build.parts.pack
+    if hill is None or pack is None or pack.series is None or evaluation.needs:
         return None
-    full, board = cell_voltages(pack)[0], case.board
+    full, board = cell_voltages(pack)[0], evaluation.board
     volts = [round(full - 0.05 * step, 2) for step in range(7)]
     charges = np.array([charge_at(chemistry_of(pack.cell), v, full) for v in volts])
     cruise = sweeps.attained_speeds(board, board.cruise_speed[:, None], 0.0, np.minimum(charges, 0.9))

@@ -54,19 +54,19 @@ class Plot(BaseModel):
 
 def curves(build: Build) -> list[Plot]:
     """All figures of a build, or none while it is not far enough for a prediction."""
-    case = Evaluation(build, FEW)
-    if case.needs:
+    evaluation = Evaluation(build, FEW)
+    if evaluation.needs:
         return []
-    top = float(case.headlines.top_speed[0])
-    speeds = np.linspace(0.0, float(case.headlines.unloaded_speed[0]) * 1.02, _POINTS)
+    top = float(evaluation.headlines.top_speed[0])
+    speeds = np.linspace(0.0, float(evaluation.headlines.unloaded_speed[0]) * 1.02, _POINTS)
     moving = np.linspace(6.0 / 3.6, max(top, 8.0 / 3.6), 15)
     return [
-        _thrust(case, speeds, top),
-        _range(case, moving),
-        _consumption(case, moving),
-        _speed_by_charge(case),
-        _heat(case),
-        _braking(case, speeds[speeds <= top]),
+        _thrust(evaluation, speeds, top),
+        _range(evaluation, moving),
+        _consumption(evaluation, moving),
+        _speed_by_charge(evaluation),
+        _heat(evaluation),
+        _braking(evaluation, speeds[speeds <= top]),
     ]
 
 
@@ -115,10 +115,10 @@ def plain(values: Array) -> list[float]:
     return [round(float(v), 4) for v in np.nan_to_num(values)]
 
 
-def _thrust(case: Evaluation, speeds: Array, top: float) -> Plot:
+def _thrust(evaluation: Evaluation, speeds: Array, top: float) -> Plot:
     kmh = speeds * 3.6
-    lines = [banded_line("the board can give", "can", kmh, thrust_of(case.boards, speeds))]
-    hill = hill_grade(case.build)
+    lines = [banded_line("the board can give", "can", kmh, thrust_of(evaluation.boards, speeds))]
+    hill = hill_grade(evaluation.build)
     for grade in sorted({0.0, 5.0, 10.0, hill or 15.0}):
         name = "flat" if grade == 0.0 else f"{grade:.3g} % uphill"
         lines.append(
@@ -127,10 +127,10 @@ def _thrust(case: Evaluation, speeds: Array, top: float) -> Plot:
                 short=name.removesuffix(" uphill"),
                 role="hill" if grade == hill else "need",
                 x=plain(kmh),
-                mid=plain(needed_by(case.boards, speeds, grade / 100.0)),
+                mid=plain(needed_by(evaluation.boards, speeds, grade / 100.0)),
             )
         )
-    windy = changed(case.board, head_wind=case.board.head_wind + 5.0)
+    windy = changed(evaluation.board, head_wind=evaluation.board.head_wind + 5.0)
     against = needed_by(windy, speeds, 0.0)
     lines.append(
         PlotLine(name="flat into 5 m/s of wind needs", short="wind", role="wind", x=plain(kmh), mid=plain(against))
@@ -149,8 +149,8 @@ def _thrust(case: Evaluation, speeds: Array, top: float) -> Plot:
     )
 
 
-def _range(case: Evaluation, speeds: Array) -> Plot:
-    line = banded_line("range", "can", speeds * 3.6, ranges_of(case.boards, speeds), 1e-3)
+def _range(evaluation: Evaluation, speeds: Array) -> Plot:
+    line = banded_line("range", "can", speeds * 3.6, ranges_of(evaluation.boards, speeds), 1e-3)
     return Plot(
         id="range",
         title="Range against cruising speed",
@@ -159,13 +159,15 @@ def _range(case: Evaluation, speeds: Array) -> Plot:
         y_title="range",
         y_quantity="distance",
         lines=[line],
-        marks=cruise_marks(case.build),
+        marks=cruise_marks(evaluation.build),
         text=f"From {line.mid[0]:.0f} km at {line.x[0]:.0f} km/h down to {line.mid[-1]:.0f} km flat out: the air takes it.",
     )
 
 
-def _consumption(case: Evaluation, speeds: Array) -> Plot:
-    line = banded_line("consumption on the flat", "can", speeds * 3.6, consumption_of(case.boards, speeds), 1.0 / 3.6)
+def _consumption(evaluation: Evaluation, speeds: Array) -> Plot:
+    line = banded_line(
+        "consumption on the flat", "can", speeds * 3.6, consumption_of(evaluation.boards, speeds), 1.0 / 3.6
+    )
     return Plot(
         id="consumption",
         title="Consumption against speed",
@@ -174,7 +176,7 @@ def _consumption(case: Evaluation, speeds: Array) -> Plot:
         y_title="energy by distance",
         y_quantity="energy_per_distance",
         lines=[line],
-        marks=cruise_marks(case.build),
+        marks=cruise_marks(evaluation.build),
         text=f"{line.mid[0]:.0f} Wh/km at {line.x[0]:.0f} km/h and {line.mid[-1]:.0f} Wh/km at {line.x[-1]:.0f} km/h, still air.",
     )
 
@@ -183,9 +185,9 @@ def cruise_marks(build: Build) -> list[PlotMark]:
     return [PlotMark(name="cruising", x=build.brief.cruise_kmh)] if build.brief.cruise_kmh else []
 
 
-def _speed_by_charge(case: Evaluation) -> Plot:
-    charge = np.linspace(0.04, float(case.board.charge_full[0]), 21)
-    speeds, _ = sweeps.highest_speeds(case.boards, 0.0, charge)
+def _speed_by_charge(evaluation: Evaluation) -> Plot:
+    charge = np.linspace(0.04, float(evaluation.board.charge_full[0]), 21)
+    speeds, _ = sweeps.highest_speeds(evaluation.boards, 0.0, charge)
     line = banded_line("top speed", "can", charge * 100.0, speeds, 3.6)
     return Plot(
         id="charge",
@@ -195,19 +197,19 @@ def _speed_by_charge(case: Evaluation) -> Plot:
         y_title="top speed on the flat",
         y_quantity="speed",
         lines=[line],
-        marks=[PlotMark(name="reserve", x=float(case.board.charge_reserve[0]) * 100.0)],
+        marks=[PlotMark(name="reserve", x=float(evaluation.board.charge_reserve[0]) * 100.0)],
         text=f"Full it does {line.mid[-1]:.0f} km/h, half empty {line.mid[10]:.0f} km/h; near empty the taper takes over.",
     )
 
 
-def _heat(case: Evaluation) -> Plot:
-    grade = hill_grade(case.build) or USUAL_HILL_PCT
-    board, charge = case.board, case.early_charge
+def _heat(evaluation: Evaluation) -> Plot:
+    grade = hill_grade(evaluation.build) or USUAL_HILL_PCT
+    board, charge = evaluation.board, evaluation.early_charge
     speed = sweeps.attained_speeds(board, board.cruise_speed[:, None], grade / 100.0, charge)[0, 0]
     pace = max(float(speed), 5.0 / 3.6)
-    top_after = climb_length(case.build) / pace
+    top_after = climb_length(evaluation.build) / pace
     seconds = np.linspace(0.0, max(4.0 * top_after, 300.0), _POINTS)
-    found = sweeps.moments(case.boards, pace, grade / 100.0, charge, seconds=seconds)
+    found = sweeps.moments(evaluation.boards, pace, grade / 100.0, charge, seconds=seconds)
     minutes = seconds / 60.0
     limit = float(board.winding_limit[0])
     lines = [
@@ -231,13 +233,13 @@ def _heat(case: Evaluation) -> Plot:
     )
 
 
-def _braking(case: Evaluation, speeds: Array) -> Plot:
+def _braking(evaluation: Evaluation, speeds: Array) -> Plot:
     # A board that does not move is still braked at walking pace.
     usable = speeds[speeds > 1.0] if (speeds > 1.0).any() else np.array([1.0, 1.4])
-    full = case.boards.charge_full
+    full = evaluation.boards.charge_full
 
     def slows(charge: Array) -> Array:
-        return np.asarray(sweeps.brakes(case.boards, usable, charge[:, None]).deceleration)
+        return np.asarray(sweeps.brakes(evaluation.boards, usable, charge[:, None]).deceleration)
 
     lines = [
         banded_line("at 80 % charge", "can", usable * 3.6, slows(np.minimum(full, NOT_FULL))),
@@ -251,6 +253,6 @@ def _braking(case: Evaluation, speeds: Array) -> Plot:
         y_title="deceleration on the flat",
         y_quantity="acceleration",
         lines=lines,
-        marks=cruise_marks(case.build),
+        marks=cruise_marks(evaluation.build),
         text="A full pack cannot take the energy, so the same brake holds less. A foot on the road is not counted.",
     )

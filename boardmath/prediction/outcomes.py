@@ -131,24 +131,24 @@ RANGES: dict[RangeMeans, tuple[str, str]] = {
     "with_reserve": ("range", "home with the reserve"),
     "worst_day": ("worst", "home even on the worst day"),
 }
-"""The three answers to how far it goes: the name of each among a case's values, and in words."""
+"""The three answers to how far it goes: the name of each among an evaluation's values, and in words."""
 
 
-def range_limit(case: Evaluation) -> Limit:
+def range_limit(evaluation: Evaluation) -> Limit:
     """What ends the ride."""
-    ride = case.rides
+    ride = evaluation.rides
     if ride.range[0] <= 0.0:
-        return LIMITS[int(case.headlines.top_limit[0])]
+        return LIMITS[int(evaluation.headlines.top_limit[0])]
     return "low-voltage taper" if ride.cut_off[0] else "reserve"
 
 
-def build_outcomes(case: Evaluation, sums: Cost, whole: bool = False) -> list[Outcome]:
+def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> list[Outcome]:
     """The outcomes of one build; without a middle where it is not far enough for a prediction.
 
     Args:
         whole: with the further answers to how far it goes, which take another run of the engine.
     """
-    build, brief = case.build, case.build.brief
+    build, brief = evaluation.build, evaluation.build.brief
     priced = sums.total > 0.0
     money = outcome(
         "money",
@@ -160,7 +160,7 @@ def build_outcomes(case: Evaluation, sums: Cost, whole: bool = False) -> list[Ou
     # What has no price yet can only add to it.
     if money.verdict == "holds" and (sums.unpriced or sums.other_currency):
         money = money.model_copy(update={"verdict": "may hold"})
-    if case.needs:
+    if evaluation.needs:
         mass = board_mass(build, resolve_masses(marked(build)))
         empty = [
             outcome("speed", brief.top_speed_kmh),
@@ -170,14 +170,16 @@ def build_outcomes(case: Evaluation, sums: Cost, whole: bool = False) -> list[Ou
         spread = np.array([mass.value, *mass.value * np.exp(_QUANTILES * mass.spread)])
         band = bands_of([{"carry": spread}])[0]["carry"]
         return [*empty, outcome("carry", brief.carry_mass_kg, mass.value, spread, band, "sum of the parts"), money]
-    first, values = case.headlines, case.headline_values
+    first, values = evaluation.headlines, evaluation.headline_values
     # The whole prediction has every band at hand; the list of boards sorts only what it shows.
-    bands = case.bands if whole else case.headline_bands
+    bands = evaluation.bands if whole else evaluation.headline_bands
     top, start = named(build, LIMITS[int(first.top_limit[0])]), LIMITS[int(first.start_limit[0])]
     speed_kmh, grade = float(values["speed"][0]), float(values["hill"][0])
     means = brief.range_means or "with_reserve"
     name = RANGES[means][0]
-    far, far_band = (case.values[name], case.bands[name]) if name == "worst" else (values[name], bands[name])
+    far, far_band = (
+        (evaluation.values[name], evaluation.bands[name]) if name == "worst" else (values[name], bands[name])
+    )
     return [
         outcome(
             "speed",
@@ -195,9 +197,9 @@ def build_outcomes(case: Evaluation, sums: Cost, whole: bool = False) -> list[Ou
             float(far[0]),
             far,
             far_band,
-            range_limit(case),
-            _range_message(case),
-            _further(case, means) if whole else [],
+            range_limit(evaluation),
+            _range_message(evaluation),
+            _further(evaluation, means) if whole else [],
         ),
         outcome(
             "carry",
@@ -214,17 +216,19 @@ def build_outcomes(case: Evaluation, sums: Cost, whole: bool = False) -> list[Ou
 _QUANTILES = np.asarray(ndtri((np.arange(200) + 0.5) / 200.0))
 
 
-def _further(case: Evaluation, shown: RangeMeans) -> list[FurtherRange]:
+def _further(evaluation: Evaluation, shown: RangeMeans) -> list[FurtherRange]:
     """The answers to how far it goes beside the one that the brief asks for."""
     found = []
     for means, (name, words) in RANGES.items():
         if means == shown:
             continue
-        low, high = case.bands[name] or (None, None)
-        wanted = case.build.brief.range_km
-        chance = chance_of(case.values[name], wanted, True) if wanted is not None else None
+        low, high = evaluation.bands[name] or (None, None)
+        wanted = evaluation.build.brief.range_km
+        chance = chance_of(evaluation.values[name], wanted, True) if wanted is not None else None
         found.append(
-            FurtherRange(means=means, words=words, low=low, mid=float(case.values[name][0]), high=high, chance=chance)
+            FurtherRange(
+                means=means, words=words, low=low, mid=float(evaluation.values[name][0]), high=high, chance=chance
+            )
         )
     return found
 
@@ -263,12 +267,12 @@ def _hill_message(limit: Limit, grade: float) -> Message:
     return message("It can pull away on {grade}; " + why + ".", grade=(grade, "grade"))
 
 
-def _range_message(case: Evaluation) -> Message:
-    ride = case.rides[0]
+def _range_message(evaluation: Evaluation) -> Message:
+    ride = evaluation.rides[0]
     if ride.range <= 0.0:
         return message("It cannot keep up walking pace on this charge.")
     at = (float(ride.range / ride.seconds) * 3.6, "speed")
-    used = (float(case.headline_values["consumption"][0]), "energy_per_distance")
+    used = (float(evaluation.headline_values["consumption"][0]), "energy_per_distance")
     if ride.carried:
         return message("The wind carries it: at {at} it takes little more than what the controller awake draws.", at=at)
     if ride.cut_off:
@@ -294,6 +298,8 @@ def headlines(builds: Sequence[Build], samples: int = 0) -> list[Headline]:
     return [headline_of(c) for c in evaluate(builds, samples)]
 
 
-def headline_of(case: Evaluation) -> Headline:
+def headline_of(evaluation: Evaluation) -> Headline:
     """What the list of boards shows of an evaluated build."""
-    return Headline(outcomes=build_outcomes(case, cost(case.build)), needs=[n.field for n in case.needs])
+    return Headline(
+        outcomes=build_outcomes(evaluation, cost(evaluation.build)), needs=[n.field for n in evaluation.needs]
+    )

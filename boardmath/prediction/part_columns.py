@@ -50,17 +50,17 @@ def _figure(value: float | None, quantity: str) -> Figure | None:
     return None if value is None else Figure(value=value, quantity=quantity)
 
 
-def _hours_to_full(build: Build, case: Evaluation | None) -> Found:
-    hours = charge_hours(build, case.resolved) if case is not None else None
+def _hours_to_full(build: Build, evaluation: Evaluation | None) -> Found:
+    hours = charge_hours(build, evaluation.resolved) if evaluation is not None else None
     return _figure(hours["to_full"], "hours") if hours else None
 
 
-def _ends_at(build: Build, case: Evaluation | None) -> Found:
+def _ends_at(build: Build, evaluation: Evaluation | None) -> Found:
     charger = build.parts.charger
     return _figure(charger.v if charger else None, "voltage")
 
 
-def _protects(build: Build, case: Evaluation | None) -> Found:
+def _protects(build: Build, evaluation: Evaluation | None) -> Found:
     fuse, wiring = build.parts.fuse, build.parts.wiring
     if fuse is None or fuse.a is None or wiring is None or wiring.awg is None:
         return None
@@ -73,12 +73,12 @@ def _spare_over(rating: float | None, build: Build) -> Found:
     return None if rating is None or allowed is None else _figure(rating - allowed, "current")
 
 
-def _path_current(case: Evaluation) -> tuple[float, float]:
+def _path_current(evaluation: Evaluation) -> tuple[float, float]:
     """A from the pack cruising on the flat, and the most that may be drawn."""
-    pack = case.build.parts.pack or Pack()
-    volts = float(case.resolved.fixed["series"]) * cell_voltages(pack)[1]
-    watts = float(case.headline_values["consumption"][0]) * case.cruise * 3.6
-    return watts / volts, case.resolved.inputs["pack_current_limit"].value
+    pack = evaluation.build.parts.pack or Pack()
+    volts = float(evaluation.resolved.fixed["series"]) * cell_voltages(pack)[1]
+    watts = float(evaluation.headline_values["consumption"][0]) * evaluation.cruise * 3.6
+    return watts / volts, evaluation.resolved.inputs["pack_current_limit"].value
 
 
 def _wire_watts(build: Build, amperes: float) -> float | None:
@@ -89,50 +89,50 @@ def _wire_watts(build: Build, amperes: float) -> float | None:
     return amperes**2 * wire_resistance(wiring.awg, metres)
 
 
-def _wire_loss(build: Build, case: Evaluation | None) -> Found:
-    return _figure(_wire_watts(build, _path_current(case)[0]), "power") if case else None
+def _wire_loss(build: Build, evaluation: Evaluation | None) -> Found:
+    return _figure(_wire_watts(build, _path_current(evaluation)[0]), "power") if evaluation else None
 
 
-def _wire_used(build: Build, case: Evaluation | None) -> Found:
+def _wire_used(build: Build, evaluation: Evaluation | None) -> Found:
     """The most that may be drawn, % of the current that the wire bears for long."""
     wiring = build.parts.wiring
-    if case is None or wiring is None or wiring.awg is None:
+    if evaluation is None or wiring is None or wiring.awg is None:
         return None
-    return _figure(100.0 * _path_current(case)[1] / float(ampacity(wiring.awg)), "share")
+    return _figure(100.0 * _path_current(evaluation)[1] / float(ampacity(wiring.awg)), "share")
 
 
-def _box_left(build: Build, case: Evaluation | None) -> Found:
+def _box_left(build: Build, evaluation: Evaluation | None) -> Found:
     known = [inside for _, inside in stowed(build)]
     if not known:
         return None
     return _figure(sum(i.inner[0] - i.needed_length for i in known), "length")
 
 
-def _under_it(build: Build, case: Evaluation | None) -> Found:
+def _under_it(build: Build, evaluation: Evaluation | None) -> Found:
     return _figure(ground_clearance(build) - sag(build), "length") if build.parts.wheels else None
 
 
-def _for_a_box(build: Build, case: Evaluation | None) -> Found:
+def _for_a_box(build: Build, evaluation: Evaluation | None) -> Found:
     start, end = room(build)
     return _figure(max(end - start, 0.0), "length")
 
 
-def _axle_left(build: Build, case: Evaluation | None) -> Found:
+def _axle_left(build: Build, evaluation: Evaluation | None) -> Found:
     trucks = build.parts.trucks
     if trucks is None or trucks.axle_mm is None:
         return None
     return _figure(axle_stub(build) - axle_needed(build), "length")
 
 
-def _lasts(build: Build, case: Evaluation | None) -> Found:
+def _lasts(build: Build, evaluation: Evaluation | None) -> Found:
     return _figure(build.parts.remote.runtime_h if build.parts.remote else None, "hours")
 
 
-def _clamps(build: Build, case: Evaluation | None) -> Found:
+def _clamps(build: Build, evaluation: Evaluation | None) -> Found:
     return build.parts.mount.profile if build.parts.mount else None
 
 
-def _ports(build: Build, case: Evaluation | None) -> Found:
+def _ports(build: Build, evaluation: Evaluation | None) -> Found:
     guard = build.parts.pack.protection if build.parts.pack else None
     if guard is None:
         return None
@@ -140,7 +140,7 @@ def _ports(build: Build, case: Evaluation | None) -> Found:
     return ", ".join(w for w in (ports, "balances" if guard.balances else "") if w) or None
 
 
-def _takes(build: Build, case: Evaluation | None) -> Found:
+def _takes(build: Build, evaluation: Evaluation | None) -> Found:
     loads = build.parts.loads or []
     load = loads[-1] if loads else None
     if load is None or load.v is None or load.a is None:
@@ -148,12 +148,12 @@ def _takes(build: Build, case: Evaluation | None) -> Found:
     return _figure((load.count or 1) * load.v * load.a, "power")
 
 
-def _brings(build: Build, case: Evaluation | None) -> Found:
+def _brings(build: Build, evaluation: Evaluation | None) -> Found:
     kits = build.parts.kits
     return ", ".join(name.lower() for name in came_in(build.parts, kits[-1])) or None if kits else None
 
 
-def _port_bears(build: Build, case: Evaluation | None) -> Found:
+def _port_bears(build: Build, evaluation: Evaluation | None) -> Found:
     return _figure(build.parts.charge_port.max_a if build.parts.charge_port else None, "current")
 
 
@@ -196,11 +196,11 @@ def own_columns(kind: str) -> list[OwnColumn]:
     return [OwnColumn(id=c.id, title=c.title) for c in _COLUMNS.get(kind, [])]
 
 
-def own_figures(kind: str, build: Build, case: Evaluation | None) -> dict[str, Telling]:
-    """What those columns say of the part on ``build``; ``case`` where the build is far enough for a prediction."""
+def own_figures(kind: str, build: Build, evaluation: Evaluation | None) -> dict[str, Telling]:
+    """What those columns say of the part on ``build``; ``evaluation`` where the build is far enough for a prediction."""
     found: dict[str, Telling] = {}
     for column in _COLUMNS.get(kind, []):
-        told = column.tell(build, case)
+        told = column.tell(build, evaluation)
         if isinstance(told, Figure):
             found[column.id] = Telling(figure=told)
         elif told is not None:

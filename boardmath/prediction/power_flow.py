@@ -54,14 +54,14 @@ class Moment(BaseModel):
     limit: Limit
 
 
-def moments(case: Evaluation) -> list[Moment]:
+def moments(evaluation: Evaluation) -> list[Moment]:
     """The line flat out, on the brief's hill, pulling away with everything open, and cruising."""
-    build, board, charge = case.build, case.board, case.early_charge
+    build, board, charge = evaluation.build, evaluation.board, evaluation.early_charge
     grade = hill_grade(build)
     rows = [
-        ("flat_out", float(case.headlines.top_speed[0]), 0.0),
+        ("flat_out", float(evaluation.headlines.top_speed[0]), 0.0),
         ("pulling_away", 0.0, 0.0),
-        ("cruising", case.cruise, 0.0),
+        ("cruising", evaluation.cruise, 0.0),
     ]
     if grade:
         on_it = sweeps.attained_speeds(board, board.cruise_speed[:, None], grade / 100.0, charge)
@@ -73,7 +73,7 @@ def moments(case: Evaluation) -> list[Moment]:
     limits = sweeps.limit_of(points)
     found = []
     for i, (id, _, _) in enumerate(rows):
-        stations = _stations(case, points[i])
+        stations = _stations(evaluation, points[i])
         used = [s for s in stations if s.use is not None]
         tightest = max(used, key=lambda s: s.use or 0.0)
         found.append(
@@ -105,9 +105,9 @@ def _seconds(build: Build, speed: Array) -> Array:
     return np.where(speed > 1.0, (length or 240.0) / np.maximum(speed, 1.0), 20.0)
 
 
-def _stations(case: Evaluation, point: Any) -> list[LineStation]:
-    build, board = case.build, case.board[0]
-    parallel = case.resolved.fixed["parallel"]
+def _stations(evaluation: Evaluation, point: Any) -> list[LineStation]:
+    build, board = evaluation.build, evaluation.board[0]
+    parallel = evaluation.resolved.fixed["parallel"]
     amps, bus = float(point.pack_current), float(point.bus_voltage)
     pack = build.parts.pack
     assert pack is not None

@@ -25,7 +25,7 @@ class Widening(BaseModel):
     measure: str | None = None
 
 
-class Doubt(BaseModel):
+class InputUncertainty(BaseModel):
     """Which part of a result's doubt is the rider's, the day's and the machine's; shares of the whole."""
 
     result: str
@@ -110,14 +110,14 @@ def _ranked_scores(samples: int) -> Array:
     return _ranked(normal_scores(samples)[1:])
 
 
-def _shares(case: Evaluation) -> tuple[list[str], dict[str, Array]]:
+def _shares(evaluation: Evaluation) -> tuple[list[str], dict[str, Array]]:
     """Names of the inputs with a spread, and for each result their shares of its band, by squared rank correlation."""
-    names = [n for n, i in case.inputs.items() if i.spread > 0.0]
-    every = _ranked_scores(case.samples) if case.joint is None else _ranked(case.normal_scores[1:])
+    names = [n for n, i in evaluation.inputs.items() if i.spread > 0.0]
+    every = _ranked_scores(evaluation.samples) if evaluation.joint is None else _ranked(evaluation.normal_scores[1:])
     ranks = every[:, [COLUMN[n] for n in names]]
     found = {}
     for result in _OF_INTEREST:
-        values = case.values[result][1:]
+        values = evaluation.values[result][1:]
         if not np.isfinite(values).all() or np.ptp(values) <= 1e-9 * max(1.0, float(np.abs(values).max())):
             continue
         rank = _ranked(values[:, np.newaxis])
@@ -128,20 +128,20 @@ def _shares(case: Evaluation) -> tuple[list[str], dict[str, Array]]:
     return names, found
 
 
-def unsure(case: Evaluation, most: int = 3) -> tuple[list[Widening], list[Doubt], list[MeasureNext]]:
+def unsure(evaluation: Evaluation, most: int = 3) -> tuple[list[Widening], list[InputUncertainty], list[MeasureNext]]:
     """For each result what widens its band most and whose doubt it is; and what to measure next, best first."""
-    names, shares = _shares(case)
+    names, shares = _shares(evaluation)
     widest: list[Widening] = []
-    doubts: list[Doubt] = []
+    doubts: list[InputUncertainty] = []
     for result, row in shares.items():
         by_owner: dict[Owner, float] = {"rider": 0.0, "day": 0.0, "machine": 0.0}
         for name, share in zip(names, row, strict=True):
             by_owner[BY_NAME[name].owner] += float(share)
-        doubts.append(Doubt(result=result, **{o: round(v, 3) for o, v in by_owner.items()}))
+        doubts.append(InputUncertainty(result=result, **{o: round(v, 3) for o, v in by_owner.items()}))
         for column in np.argsort(-row)[:most]:
             if row[column] >= _LEAST_SHARE:
                 of = BY_NAME[names[column]]
-                measure = of.measure.how if of.measure and case.inputs[of.name].origin != "measured" else None
+                measure = of.measure.how if of.measure and evaluation.inputs[of.name].origin != "measured" else None
                 widest.append(
                     Widening(
                         input=of.name,
@@ -152,19 +152,19 @@ def unsure(case: Evaluation, most: int = 3) -> tuple[list[Widening], list[Doubt]
                         measure=measure,
                     )
                 )
-    return widest, doubts, _measures(case, names, shares)
+    return widest, doubts, _measures(evaluation, names, shares)
 
 
-def _measures(case: Evaluation, names: list[str], shares: Mapping[str, Array]) -> list[MeasureNext]:
+def _measures(evaluation: Evaluation, names: list[str], shares: Mapping[str, Array]) -> list[MeasureNext]:
     """What each measurement would take off each band: the variance of its inputs goes down to what measuring leaves."""
     by_measure: dict[str, list[str]] = {}
     for name in names:
-        measure, known = BY_NAME[name].measure, case.inputs[name]
+        measure, known = BY_NAME[name].measure, evaluation.inputs[name]
         if measure is not None and known.spread > 1.2 * measure.spread:
             by_measure.setdefault(measure.how, []).append(name)
     widths = {}
     for result in shares:
-        low, high = case.bands[result] or (0.0, 0.0)
+        low, high = evaluation.bands[result] or (0.0, 0.0)
         widths[result] = high - low
     found = []
     for how, inputs in by_measure.items():
@@ -174,7 +174,7 @@ def _measures(case: Evaluation, names: list[str], shares: Mapping[str, Array]) -
             for name in inputs:
                 measure = BY_NAME[name].measure
                 assert measure is not None
-                left = measure.spread / case.inputs[name].spread
+                left = measure.spread / evaluation.inputs[name].spread
                 gone += float(row[names.index(name)]) * (1.0 - left * left)
             narrower = widths[result] * (1.0 - np.sqrt(max(1.0 - gone, 0.0)))
             if gone > _LEAST_SHARE and widths[result] > 0.0:
@@ -184,7 +184,7 @@ def _measures(case: Evaluation, names: list[str], shares: Mapping[str, Array]) -
         if gains:
             records = [BY_NAME[n] for n in inputs]
             minutes = max(r.measure.minutes for r in records if r.measure)
-            fields = [case.inputs[n].field for n in inputs]
+            fields = [evaluation.inputs[n].field for n in inputs]
             titles = [r.title for r in records]
             found.append(
                 MeasureNext(measure=how, inputs=inputs, titles=titles, fields=fields, minutes=minutes, gains=gains)

@@ -6,7 +6,7 @@ from statistics import NormalDist
 import numpy as np
 from pydantic import BaseModel
 
-from boardmath.battery.charge_monitor import EVERY_MIN, Watched, all_watched
+from boardmath.battery.charge_monitor import EVERY_MIN, MonitoredCharge, all_watched
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.pack_assembly import MOST_CHARGES, MOST_LOOKS
@@ -82,7 +82,7 @@ class ChargingReport(BaseModel):
     ceiling_v: float = 0.0
     most_charges: int = MOST_CHARGES
     most_looks: int = MOST_LOOKS
-    charges: list[Watched]
+    charges: list[MonitoredCharge]
 
 
 def charging_report(
@@ -210,13 +210,13 @@ def _ceilings(build: Build, pack: Pack) -> list[Ceiling]:
         for ceiling in wanted
     ]
     found = []
-    for ceiling, case in zip(wanted, evaluate(builds, 0), strict=True):
-        life = life_of(case)
+    for ceiling, evaluation in zip(wanted, evaluate(builds, 0), strict=True):
+        life = life_of(evaluation)
         found.append(
             Ceiling(
                 cell_v=ceiling,
                 pack_v=ceiling * (pack.series or 0),
-                range_km=float(case.headline_values["range"][0]),
+                range_km=float(evaluation.headline_values["range"][0]),
                 years=life.years if life else None,
                 chosen=abs(ceiling - chosen) < 0.005,
             )

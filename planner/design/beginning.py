@@ -242,10 +242,10 @@ def kv_from_speed(build: Build, top_speed_kmh: float) -> float | None:
 
     def speed(kv: float) -> float:
         tried = motors.model_copy(update={"kv_rpm_per_v": kv})
-        case = Evaluation(
+        evaluation = Evaluation(
             build.model_copy(update={"parts": build.parts.model_copy(update={"motors": tried})}), samples=0
         )
-        return float("nan") if case.needs else float(case.headlines.top_speed[0]) * 3.6
+        return float("nan") if evaluation.needs else float(evaluation.headlines.top_speed[0]) * 3.6
 
     span = Motors.model_json_schema()["properties"]["kv_rpm_per_v"]
     low = float(span["low"])

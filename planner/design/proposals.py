@@ -314,8 +314,8 @@ def _best(tried: Sequence[Build], character: Character, brakes: bool = True) -> 
     found = evaluate(tried, 0)
     short_of_brakes = _short_of_brakes(found) if brakes else [0.0] * len(tried)
     rows = [
-        (_against_the_brief(case, character) + (_GRAVITY["danger"] + 6.0 * short if short else 0.0), i)
-        for i, (case, short) in enumerate(zip(found, short_of_brakes, strict=True))
+        (_against_the_brief(evaluation, character) + (_GRAVITY["danger"] + 6.0 * short if short else 0.0), i)
+        for i, (evaluation, short) in enumerate(zip(found, short_of_brakes, strict=True))
     ]
     best, least = tried[0], float("inf")
     for low, i in sorted(rows):
@@ -341,11 +341,11 @@ def _short_of_brakes(tried: Sequence[Evaluation]) -> list[float]:
     return [max(1.0 - 100.0 * held / hill, 0.0) for held in holds_back(tried, _BRAKES_AT)]
 
 
-def _grave(case: Evaluation) -> float:
+def _grave(evaluation: Evaluation) -> float:
     """Each danger or misfit weighs four. What the brief's shortfall says is counted already."""
-    found = findings(case.build, headline_of(case).outcomes, None)
+    found = findings(evaluation.build, headline_of(evaluation).outcomes, None)
     weight = sum(_GRAVITY[f.severity] for f in found if f.kind != "brief")
-    return weight + _SPEED_TO_SPARE * any(f.kind == "speed-to-spare" for f in found) + _mismatch(case.build)
+    return weight + _SPEED_TO_SPARE * any(f.kind == "speed-to-spare" for f in found) + _mismatch(evaluation.build)
 
 
 def _wanted(build: Build) -> dict[OutcomeName, float]:
@@ -361,15 +361,17 @@ def _wanted(build: Build) -> dict[OutcomeName, float]:
     return {name: value for name, value in asked.items() if value is not None}
 
 
-def _against_the_brief(case: Evaluation, character: Character) -> float:
+def _against_the_brief(evaluation: Evaluation, character: Character) -> float:
     """Shortfall against the brief weighs ten times, then the character."""
-    if case.needs:
+    if evaluation.needs:
         return 1e6
-    mids = {"money": cost(case.build).outlay}
+    mids = {"money": cost(evaluation.build).outlay}
     for name in ("speed", "hill", "range", "carry"):
-        shown = value_of(case.build, name)
-        mids[name] = float(case.values[shown][0] if shown == "worst" else case.headline_values[shown or name][0])
-    wanted = _wanted(case.build)
+        shown = value_of(evaluation.build, name)
+        mids[name] = float(
+            evaluation.values[shown][0] if shown == "worst" else evaluation.headline_values[shown or name][0]
+        )
+    wanted = _wanted(evaluation.build)
     score = 2.0 * character.weigh(mids, wanted)  # type: ignore[arg-type]
     for name, asked in wanted.items():
         target = asked * _MARGIN[name]

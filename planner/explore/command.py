@@ -6,7 +6,7 @@ from typing import Any
 from boardmath.buildfile import Build, BuildFileError, Fault, check, parse_json
 from boardmath.buildfile.figures import Part
 from boardmath.parts.part_types import KINDS
-from planner.explore.design_space import may_be_open
+from planner.explore.design_space import open_choices
 from planner.explore.report import exploration
 from planner.explore.search import Explored, wanted_of
 from planner.explore.space import Open, Space
@@ -53,7 +53,7 @@ def explored(brief: Build, library: bytes, left_open: bytes | None) -> dict[str,
         left_open: a JSON object with ``kinds`` and ``numbers``; what most would leave open where it is not given.
     """
     parts = read_parts(library)
-    opened = check(Open, parse_json(left_open)) if left_open is not None else may_be_open(brief, parts).usual
+    opened = check(Open, parse_json(left_open)) if left_open is not None else open_choices(brief, parts).usual
     space = Space(brief, parts, opened)
     shown = exploration(Explored(space).whole(), wanted_of(brief))
     boards = {b.number: b for b in shown.front}

@@ -38,7 +38,7 @@ class OpenableNumber(BaseModel):
     """The kind of part that it is a figure of."""
 
 
-class MayBeOpen(BaseModel):
+class OpenChoices(BaseModel):
     kinds: list[OpenableKind]
     numbers: list[OpenableNumber]
     usual: Open
@@ -56,7 +56,7 @@ _USUAL: dict[str, tuple[float, float, float | None]] = {
 """From where to where most builders look (common practice, no source)."""
 
 
-def may_be_open(build: Build, library: Mapping[str, Sequence[Part]]) -> MayBeOpen:
+def open_choices(build: Build, library: Mapping[str, Sequence[Part]]) -> OpenChoices:
     """What of a build may be left open."""
     parts, kinds, numbers = build.parts, [], []
     for kind in get_args(OpenKind):
@@ -88,7 +88,7 @@ def may_be_open(build: Build, library: Mapping[str, Sequence[Part]]) -> MayBeOpe
                 of=slot,
             )
         )
-    return MayBeOpen(kinds=kinds, numbers=numbers, usual=usual_open(build, library))
+    return OpenChoices(kinds=kinds, numbers=numbers, usual=usual_open(build, library))
 
 
 def usual_open(build: Build, library: Mapping[str, Sequence[Part]]) -> Open:

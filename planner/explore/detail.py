@@ -79,11 +79,13 @@ def _real_parts(space: Space, library: Mapping[str, Sequence[Part]], number: int
                 made = _driven(made, count)
                 tried.append((kind, library[kind][i], made.model_copy(update={"settings": first_settings(made)})))
     found = []
-    for (kind, part, made), case in zip(tried, evaluate([b for _, _, b in tried], FEW) if tried else [], strict=True):
-        if case.needs:
+    for (kind, part, made), evaluation in zip(
+        tried, evaluate([b for _, _, b in tried], FEW) if tried else [], strict=True
+    ):
+        if evaluation.needs:
             continue
-        outcomes = headline_of(case).outcomes
-        sure = keeps_all(case, outcomes, wanted)
+        outcomes = headline_of(evaluation).outcomes
+        sure = keeps_all(evaluation, outcomes, wanted)
         found.append(
             RealPart(
                 path=f"parts.{kind}",

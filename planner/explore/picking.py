@@ -29,9 +29,9 @@ def worked_out(space: Space, numbers: NDArray[np.int64], wanted: Array) -> list[
     return [_board(space, int(n), c, wanted) for n, c in zip(numbers, evaluate(builds, FEW), strict=True)]
 
 
-def _board(space: Space, number: int, case: Evaluation, wanted: Array) -> ExploredBoard:
-    outcomes = headline_of(case).outcomes
-    chance = keeps_all(case, outcomes, wanted)
+def _board(space: Space, number: int, evaluation: Evaluation, wanted: Array) -> ExploredBoard:
+    outcomes = headline_of(evaluation).outcomes
+    chance = keeps_all(evaluation, outcomes, wanted)
     return ExploredBoard(
         number=number,
         chosen=[
@@ -50,17 +50,21 @@ def _board(space: Space, number: int, case: Evaluation, wanted: Array) -> Explor
     )
 
 
-def keeps_all(case: Evaluation, outcomes: Sequence[Outcome], wanted: Array) -> float:
+def keeps_all(evaluation: Evaluation, outcomes: Sequence[Outcome], wanted: Array) -> float:
     """The share of its samples in which a board keeps all that is wanted at once."""
-    values = [*(case.headline_values[n] for n in ("speed", "hill")), _far(case), case.headline_values["carry"]]
+    values = [
+        *(evaluation.headline_values[n] for n in ("speed", "hill")),
+        _far(evaluation),
+        evaluation.headline_values["carry"],
+    ]
     kept = kept_in(values, wanted[:MONEY], [p < CARRY for p in range(MONEY)])
     money = next(p.mid for p in outcomes if p.name == "money") or 0.0
     return 0.0 if money > wanted[MONEY] else float(kept.mean())
 
 
-def _far(case: Evaluation) -> Array:
-    name = RANGES[case.build.brief.range_means or "with_reserve"][0]
-    return case.values[name] if name == "worst" else case.headline_values[name]
+def _far(evaluation: Evaluation) -> Array:
+    name = RANGES[evaluation.build.brief.range_means or "with_reserve"][0]
+    return evaluation.values[name] if name == "worst" else evaluation.headline_values[name]
 
 
 def wishing(build: Build, wanted: Array) -> Build:

@@ -14,10 +14,10 @@ from planner.explore.picking import picked, worked_out
 from planner.explore.schemas import (
     Cloud,
     CloudCell,
+    ExcludedDesigns,
     Exploration,
     ExploredBoard,
     GiveUp,
-    KeptApart,
     OpenAxis,
     PickedBoard,
     WishSpread,
@@ -71,7 +71,7 @@ def exploration(
         sure=sure,
         best=best,
         asks=asks,
-        left_out=[KeptApart(why=w, boards=n) for w, n in sorted(explored.left_out.items(), key=lambda i: -i[1])],
+        left_out=[ExcludedDesigns(why=w, boards=n) for w, n in sorted(explored.left_out.items(), key=lambda i: -i[1])],
         axes=[_axis(explored, i, chance) for i in range(len(space.axes))],
         spreads=[_spread(explored, p, chance, wanted) for p in range(len(NAMES))],
         cloud=_cloud(explored, across, up, chance),
@@ -157,13 +157,13 @@ def _cloud(explored: Explored, across: OutcomeName, up: OutcomeName, chance: Arr
 
 def _give_up(explored: Explored, wanted: Array) -> list[GiveUp]:
     """For each wish what could be had of it, all others as they are; the least to give up, as a share of it, first."""
-    best = explored.bearable(wanted)
+    best = explored.attainable(wanted)
     found = [
-        GiveUp(name=n, quantity=QUANTITIES[n], wanted=float(w), bearable=float(b))
+        GiveUp(name=n, quantity=QUANTITIES[n], wanted=float(w), attainable=float(b))
         for n, w, b in zip(NAMES, wanted, best, strict=True)
         if np.isfinite(w) and np.isfinite(b)
     ]
-    return sorted(found, key=lambda g: abs(g.bearable - g.wanted) / max(abs(g.wanted), 1e-9))
+    return sorted(found, key=lambda g: abs(g.attainable - g.wanted) / max(abs(g.wanted), 1e-9))
 
 
 def _says(explored: Explored, wanted: Array, sure: int, best: float, give_up: Sequence[GiveUp]) -> Message:
@@ -186,20 +186,20 @@ def _says(explored: Explored, wanted: Array, sure: int, best: float, give_up: Se
             return message(said + " Not even half of each would do.")
         return message(said + " Each eased by {share} would do.", share=(100.0 * share, "share"))
     first = give_up[0]
-    least = " The least to give up: {bearable} of " + _WORDS[first.name] + " instead of {wanted}."
+    least = " The least to give up: {attainable} of " + _WORDS[first.name] + " instead of {wanted}."
     pair = _excluding(explored, wanted, give_up)
     if pair is not None:
         one, other = pair
         said += f" The {_WORDS[one.name]} and the {_WORDS[other.name]} exclude each other:"
-        said += " with the {other} it is {bearable} that can be had, and {wanted} takes {instead}."
+        said += " with the {other} it is {attainable} that can be had, and {wanted} takes {instead}."
         return message(
             said,
-            bearable=(one.bearable, one.quantity),
+            attainable=(one.attainable, one.quantity),
             wanted=(one.wanted, one.quantity),
             other=(other.wanted, other.quantity),
-            instead=(other.bearable, other.quantity),
+            instead=(other.attainable, other.quantity),
         )
-    return message(said + least, bearable=(first.bearable, first.quantity), wanted=(first.wanted, first.quantity))
+    return message(said + least, attainable=(first.attainable, first.quantity), wanted=(first.wanted, first.quantity))
 
 
 def _excluding(explored: Explored, wanted: Array, give_up: Sequence[GiveUp]) -> tuple[GiveUp, GiveUp] | None:

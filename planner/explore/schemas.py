@@ -84,7 +84,7 @@ class WishSpread(BaseModel):
     """Of them, those that keep all of it."""
 
 
-class KeptApart(BaseModel):
+class ExcludedDesigns(BaseModel):
     why: str
     boards: int
 
@@ -95,7 +95,7 @@ class GiveUp(BaseModel):
     name: OutcomeName
     quantity: str
     wanted: float
-    bearable: float
+    attainable: float
 
 
 class Exploration(BaseModel):
@@ -109,7 +109,7 @@ class Exploration(BaseModel):
     best: float
     asks: bool
     """Whether anything is wanted at all."""
-    left_out: list[KeptApart]
+    left_out: list[ExcludedDesigns]
     axes: list[OpenAxis]
     spreads: list[WishSpread]
     cloud: Cloud

@@ -10,7 +10,7 @@ from scipy.spatial import cKDTree
 from boardmath.buildfile import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards
-from boardmath.engine.histograms import CARRY, MONEY, bearable, chances, front
+from boardmath.engine.histograms import CARRY, MONEY, attainable, chances, front
 from boardmath.engine.operating import LIMITS
 from boardmath.likelihood import LIKELY
 from boardmath.model.evaluation import worst_day
@@ -158,10 +158,10 @@ class Explored:
         """For every board looked at, how often it keeps all that is wanted."""
         return chances(self.promised, self.carry_spread, self.near, self.ratios, self.mass, wanted)
 
-    def bearable(self, wanted: Array, share: float = LIKELY) -> Array:
+    def attainable(self, wanted: Array, share: float = LIKELY) -> Array:
         """The best of each promise that any board bears with all else as wanted; nan where none does."""
         near = np.ascontiguousarray(self.near[:, :1])
-        found = bearable(self.promised, self.carry_spread, near, self.ratios, self.mass, wanted, share)
+        found = attainable(self.promised, self.carry_spread, near, self.ratios, self.mass, wanted, share)
         best = np.full(len(NAMES), np.nan)
         for p in range(len(NAMES)):
             known = found[:, p][np.isfinite(found[:, p])]

@@ -59,7 +59,7 @@ class TaskStatus(BaseModel):
     spare: Spare | None = None
 
 
-class WheelsStand(BaseModel):
+class WheelWear(BaseModel):
     """Wheels that wear: how small they are now, what that does, when they will be worn out."""
 
     new_mm: float
@@ -93,7 +93,7 @@ class SeasonStatus(BaseModel):
     items: list[TickItem]
 
 
-class TroubleTold(BaseModel):
+class TroubleGuide(BaseModel):
     task: TaskId
     sign: str
     causes: list[str]
@@ -109,13 +109,13 @@ class MaintenanceReport(BaseModel):
     tasks: list[TaskStatus]
     aside: list[TaskStatus]
     """Those that the builder does not want on this board."""
-    wheels: WheelsStand | None = None
+    wheels: WheelWear | None = None
     pack: PackProgress | None = None
     spares: list[Spare]
     to_buy: list[Spare]
     book: list[TaskDone]
     seasons: list[SeasonStatus]
-    troubles: list[TroubleTold]
+    troubles: list[TroubleGuide]
 
 
 def maintenance_report(
@@ -208,7 +208,7 @@ def _life(build: BuildFile, task: Task, rides: Sequence[RodeOn], begun: date, to
     )
 
 
-def _wheels(build: BuildFile, rides: Sequence[RodeOn]) -> WheelsStand | None:
+def _wheels(build: BuildFile, rides: Sequence[RodeOn]) -> WheelWear | None:
     kept, wheels = build.maintenance, build.parts.wheels
     if kept is None or wheels is None or wheels.diameter_mm is None or kept.wheels_new_mm is None:
         return None
@@ -235,7 +235,7 @@ def _wheels(build: BuildFile, rides: Sequence[RodeOn]) -> WheelsStand | None:
             values["left"] = ((WORN_MM - worn) * km / worn, "distance")
     if worn >= WORN_MM:
         further = " That is worn out: change them."
-    return WheelsStand(
+    return WheelWear(
         new_mm=new,
         now_mm=now,
         worn_mm=worn,
@@ -319,12 +319,12 @@ def _season(build: BuildFile, which: SeasonList, today: date) -> SeasonStatus:
     )
 
 
-def _trouble(build: BuildFile, task: TaskId, sign: str, causes: Sequence[str], fix: str) -> TroubleTold:
+def _trouble(build: BuildFile, task: TaskId, sign: str, causes: Sequence[str], fix: str) -> TroubleGuide:
     own = sum(
         d.task == task and d.found == "failed"
         for d in (build.maintenance.done if build.maintenance is not None else [])
     )
-    return TroubleTold(task=task, sign=sign, causes=list(causes), fix=fix, own=own)
+    return TroubleGuide(task=task, sign=sign, causes=list(causes), fix=fix, own=own)
 
 
 def taken_from_the_drawer(build: BuildFile, done: TaskDone) -> BuildFile:

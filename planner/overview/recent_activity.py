@@ -22,7 +22,7 @@ class Event(BaseModel):
 _VERDICTS = {"passes": "passed", "fails": "failed", "unsure": "found something odd"}
 
 
-def lately(known: BuildFacts) -> list[Event]:
+def recent_events(known: BuildFacts) -> list[Event]:
     """The latest first, none of the future."""
     found = [e for e in _events(known) if e.on <= known.today]
     return sorted(found, key=lambda e: e.on, reverse=True)[:MOST]

@@ -12,7 +12,7 @@ from boardmath.model.cell_groups import measured_groups, self_made, work_of
 from planner.navigation import StageSlug
 from planner.overview import build, buy, plan, ride, setup
 from planner.overview.facts import BuildFacts
-from planner.overview.recent_activity import Event, lately
+from planner.overview.recent_activity import Event, recent_events
 from planner.overview.step import NextStep, Urgency, listed
 from planner.shared.report import HERE
 
@@ -70,7 +70,7 @@ class Overview(BaseModel):
 
     steps: list[NextStep]
     stages: list[StageProgress]
-    lately: list[Event]
+    recent: list[Event]
 
 
 def next_steps(known: BuildFacts) -> list[NextStep]:
@@ -94,7 +94,7 @@ def overview(known: BuildFacts) -> Overview:
                 ("ride", _ride(known)),
             )
         ],
-        lately=lately(known),
+        recent=recent_events(known),
     )
 
 

@@ -55,7 +55,7 @@ class AgainstIt(BaseModel):
     message: Message
 
 
-class OutcomeKept(BaseModel):
+class OutcomeCheck(BaseModel):
     """A promise as it was made at the beginning, and as it is known now."""
 
     name: OutcomeName
@@ -83,8 +83,8 @@ class ReviewReport(BaseModel):
     hours_by: Literal["said", "log"] | None = None
     years: list[Year]
     against: list[AgainstIt]
-    outcomes: list[OutcomeKept]
-    promised_at: str | None
+    outcomes: list[OutcomeCheck]
+    expected_at: str | None
     says: list[Message]
     would_change: list[str]
 
@@ -94,7 +94,7 @@ def review(
     rides: Sequence[RodeOn],
     wh: float | None,
     planned: Build | None,
-    promised_at: str | None = None,
+    expected_at: str | None = None,
     hours: float | None = None,
     wishes: Sequence[str] = (),
 ) -> ReviewReport:
@@ -104,8 +104,8 @@ def review(
     """
     said = build.review or ReviewCosts()
     km = sum(r.km for r in rides) + ((build.maintenance.km_before if build.maintenance else None) or 0.0)
-    case = Evaluation(build, 0)
-    kwh = _kwh(case, km, wh)
+    evaluation = Evaluation(build, 0)
+    kwh = _kwh(evaluation, km, wh)
     lines = _lines(build, said, kwh)
     total = sum(line.amount for line in lines)
     running = sum(line.amount for line in lines if line.of == "electricity") + _used_spares(build)
@@ -128,19 +128,19 @@ def review(
         years=years,
         against=_against(build, said, total, running / km if km > 0.0 else 0.0, km),
         outcomes=_outcomes(planned, build),
-        promised_at=promised_at,
+        expected_at=expected_at,
         says=_says(build, said, total, km, worked),
         would_change=texts,
     )
 
 
-def _kwh(case: Evaluation, km: float, wh: float | None) -> float | None:
+def _kwh(evaluation: Evaluation, km: float, wh: float | None) -> float | None:
     """kWh out of the wall: as chargers counted them, else by the board's consumption."""
     if wh is not None and wh > 0.0:
         return wh / 1000.0 / FROM_THE_WALL
-    if km <= 0.0 or case.needs:
+    if km <= 0.0 or evaluation.needs:
         return None
-    return km * float(case.headline_values["consumption"][0]) / 1000.0 / FROM_THE_WALL
+    return km * float(evaluation.headline_values["consumption"][0]) / 1000.0 / FROM_THE_WALL
 
 
 def _used_spares(build: BuildFile) -> float:
@@ -244,7 +244,7 @@ def _against(build: BuildFile, said: ReviewCosts, total: float, running: float, 
     return found
 
 
-def _outcomes(planned: Build | None, now: Build) -> list[OutcomeKept]:
+def _outcomes(planned: Build | None, now: Build) -> list[OutcomeCheck]:
     """What the board was to do, and what it does as rides have taught."""
     if planned is None:
         return []
@@ -260,7 +260,7 @@ def _outcomes(planned: Build | None, now: Build) -> list[OutcomeKept]:
             "within what was promised." if inside else "outside of what was promised."
         )
         found.append(
-            OutcomeKept(
+            OutcomeCheck(
                 name=a.name,
                 title=a.title,
                 quantity=a.quantity,

@@ -91,15 +91,15 @@ def check_claim(build: Build, claim: Claim) -> ClaimReport:
     Raises:
         Incomplete: the build is not far enough for a prediction.
     """
-    case = Evaluation(build)
-    case.resolved  # noqa: B018  (raises)
+    evaluation = Evaluation(build)
+    evaluation.resolved  # noqa: B018  (raises)
     if claim.kind == "speed":
-        return _speed(case, claim)
-    return _range(case, claim) if claim.kind == "range" else _hill(case, claim)
+        return _speed(evaluation, claim)
+    return _range(evaluation, claim) if claim.kind == "range" else _hill(evaluation, claim)
 
 
 def _report(
-    case: Evaluation,
+    evaluation: Evaluation,
     claim: Claim,
     values: Array,
     wanted: float,
@@ -125,17 +125,17 @@ def _report(
     )
 
 
-def _speed(case: Evaluation, claim: Claim) -> ClaimReport:
-    wanted, values = claim.speed_kmh or 0.0, case.values["speed"]
-    free = float(case.values["unloaded"][0])
+def _speed(evaluation: Evaluation, claim: Claim) -> ClaimReport:
+    wanted, values = claim.speed_kmh or 0.0, evaluation.values["speed"]
+    free = float(evaluation.values["unloaded"][0])
     mid = max(float(values[0]), 0.1)
-    kv = case.inputs["kv"].value * wanted / mid
+    kv = evaluation.inputs["kv"].value * wanted / mid
     needs = [
         message("About {kv} on the same pack and gearing, if current and heat allow it.", kv=(kv, "motor_constant")),
         message(
             "{watts} at the road, where this board gives {now} at its own top.",
-            watts=(_watts(case, wanted / 3.6, 0.0), "power"),
-            now=(_watts(case, mid / 3.6, 0.0), "power"),
+            watts=(_watts(evaluation, wanted / 3.6, 0.0), "power"),
+            now=(_watts(evaluation, mid / 3.6, 0.0), "power"),
         ),
     ]
     leaves = [message("Who rides, how they stand, the wind, and how full the pack is.")]
@@ -143,25 +143,25 @@ def _speed(case: Evaluation, claim: Claim) -> ClaimReport:
         leaves.insert(
             0, message("With the wheels in the air they turn at {free}: no road and no rider.", free=(free, "speed"))
         )
-    return _report(case, claim, values, wanted, "speed", needs, leaves)
+    return _report(evaluation, claim, values, wanted, "speed", needs, leaves)
 
 
-def _watts(case: Evaluation, speed: float, grade: float) -> float:
+def _watts(evaluation: Evaluation, speed: float, grade: float) -> float:
     """W at the road that a speed on a grade takes, in the middle."""
-    return float(sweeps.moments(case.board, speed, grade, case.early_charge)[0, 0].needed) * speed
+    return float(sweeps.moments(evaluation.board, speed, grade, evaluation.early_charge)[0, 0].needed) * speed
 
 
 _SLOW = np.array([8.0, 10.0, 12.0, 15.0, 18.0, 20.0]) / 3.6
 
 
-def _range(case: Evaluation, claim: Claim) -> ClaimReport:
-    wanted, values = claim.range_km or 0.0, case.values["cut_off"]
-    used = float(case.values["consumption"][0])
+def _range(evaluation: Evaluation, claim: Claim) -> ClaimReport:
+    wanted, values = claim.range_km or 0.0, evaluation.values["cut_off"]
+    used = float(evaluation.values["consumption"][0])
     needs = []
     if np.isfinite(used):
         needs.append(message("{wh} to take from the pack, ridden as you do.", wh=(wanted * used, "energy")))
-    slow = sweeps.ranges_at(case.board, _SLOW, np.ones(1))[0] / 1000.0 * case.packs
-    share = float(values[0]) / max(float(case.values["range"][0]), 1e-9)
+    slow = sweeps.ranges_at(evaluation.board, _SLOW, np.ones(1))[0] / 1000.0 * evaluation.packs
+    share = float(values[0]) / max(float(evaluation.values["range"][0]), 1e-9)
     reached = [float(v) * 3.6 for v, km in zip(_SLOW, slow * share, strict=True) if km >= wanted]
     leaves = [message("At which speed, with whom on it, over which hills, and down to which charge.")]
     if reached:
@@ -170,35 +170,43 @@ def _range(case: Evaluation, claim: Claim) -> ClaimReport:
         leaves.insert(
             0, message("Not even at a mean of {slow} does it go so far.", slow=(float(_SLOW[0]) * 3.6, "speed"))
         )
-    return _report(case, claim, values, wanted, "distance", needs, leaves)
+    return _report(evaluation, claim, values, wanted, "distance", needs, leaves)
 
 
-def _hill(case: Evaluation, claim: Claim) -> ClaimReport:
+def _hill(evaluation: Evaluation, claim: Claim) -> ClaimReport:
     grade, asked = (claim.grade_pct or 0.0) / 100.0, claim.speed_kmh
     if asked is None:
         slip = message(
             "At which speed, and over which length: a hill of {way} is taken here.",
-            way=(case.board.climb_length[0], "way"),
+            way=(evaluation.board.climb_length[0], "way"),
         )
-        return _report(case, claim, case.values["held"], grade * 100.0, "grade", _of_the_hill(case, grade, 5.0), [slip])
-    speed = sweeps.highest_speeds(case.boards, grade, case.early_charge)[0][:, 0] * 3.6
+        return _report(
+            evaluation,
+            claim,
+            evaluation.values["held"],
+            grade * 100.0,
+            "grade",
+            _of_the_hill(evaluation, grade, 5.0),
+            [slip],
+        )
+    speed = sweeps.highest_speeds(evaluation.boards, grade, evaluation.early_charge)[0][:, 0] * 3.6
     leaves = [message("How long the hill is: motors that climb it for half a minute may be too hot after two.")]
-    return _report(case, claim, speed, asked, "speed", _of_the_hill(case, grade, asked), leaves)
+    return _report(evaluation, claim, speed, asked, "speed", _of_the_hill(evaluation, grade, asked), leaves)
 
 
-def _of_the_hill(case: Evaluation, grade: float, kmh: float) -> list[Message]:
+def _of_the_hill(evaluation: Evaluation, grade: float, kmh: float) -> list[Message]:
     """What a hill asks for, beside what there is."""
-    board = case.board[0]
+    board = evaluation.board[0]
     needs = [
         message(
             "{watts} at the road for {speed} on {grade}; the pack may give {now} as it is limited.",
-            watts=(_watts(case, kmh / 3.6, grade), "power"),
+            watts=(_watts(evaluation, kmh / 3.6, grade), "power"),
             speed=(kmh, "speed"),
             grade=(grade * 100.0, "grade"),
             now=(float(board.pack_current_limit * board.series * board.cell_full * 0.9), "power"),
         )
     ]
-    slips = float(sweeps.pulls(case.board, case.headlines.top_speed[:1]).slip_grade[0])
+    slips = float(sweeps.pulls(evaluation.board, evaluation.headlines.top_speed[:1]).slip_grade[0])
     if grade > slips:
         needs.insert(
             0, message("More grip: the driven wheels slip on {slips} already.", slips=(slips * 100.0, "grade"))

@@ -317,13 +317,13 @@ def _remarks(build: Build, trip: Trip) -> list[Message]:
             stop = leg.then
             if stop is None or stop.kind not in ("charge", "night"):
                 continue
-            case = Evaluation(on_the_leg(build, trip, day, leg), 0)
+            evaluation = Evaluation(on_the_leg(build, trip, day, leg), 0)
             at = plain(stop.place or leg.name or "there")
             if build.parts.charger is None and stop.charger_a is None:
                 said.append(
                     message(f"No charger is chosen: nothing is charged at {at}. Say its amperes, or choose one.")
                 )
-            elif course_of(case, stop) is None:
+            elif course_of(evaluation, stop) is None:
                 said.append(message(f"The charger at {at} never fills this pack: its volts end below the pack’s."))
     return said
 

@@ -124,9 +124,9 @@ def ride_trip(build: Build, trip: Trip, samples: int) -> Ridden:
     for d, day in enumerate(trip.days):
         clock = np.full(samples + 1, minutes_of(day.start or STARTS))
         for n, leg in enumerate(day.legs):
-            case = Evaluation(on_the_leg(build, trip, day, leg), samples)
-            rows = boards([case.resolved], [_of_the_day(case, fresh, d)])
-            way = way_of(leg, case.resolved.inputs["ascent"].value, usual_steepness(rows))
+            evaluation = Evaluation(on_the_leg(build, trip, day, leg), samples)
+            rows = boards([evaluation.resolved], [_of_the_day(evaluation, fresh, d)])
+            way = way_of(leg, evaluation.resolved.inputs["ascent"].value, usual_steepness(rows))
             if states is None:
                 states, first = beginning(rows), rows
                 if trip.start_pct is not None:
@@ -154,7 +154,7 @@ def ride_trip(build: Build, trip: Trip, samples: int) -> Ridden:
             if stop.kind == "swap" and swaps > 0 and first is not None:
                 states.charge, swaps = first.charge_start.copy(), swaps - 1
             elif stop.kind in ("charge", "night"):
-                states.charge = charged(case, stop, states.charge, minutes, fresh)
+                states.charge = charged(evaluation, stop, states.charge, minutes, fresh)
             states.kelvin = rows.cell_temperature.copy()
             clock = clock + minutes
             points.append(_point(name, d, n, so_far, states, clock, stop, after_stop=True))
@@ -192,11 +192,11 @@ def _point(
     )
 
 
-def _of_the_day(case: Evaluation, fresh: Array, day: int) -> Array:
+def _of_the_day(evaluation: Evaluation, fresh: Array, day: int) -> Array:
     """The samples' normal scores, with what differs from one ride to the next drawn anew for every day."""
-    z = case.drawn().copy()
+    z = evaluation.drawn().copy()
     for i, (name, own) in enumerate(FROM_RIDE_TO_RIDE.items()):
-        spread = case.resolved.inputs[name].spread
+        spread = evaluation.resolved.inputs[name].spread
         if spread > 0.0:
             z[:, COLUMN[name]] += own / spread * fresh[:, len(INPUTS) + (7 * day + i) % len(INPUTS)]
     return z
@@ -226,9 +226,9 @@ def _wind(day: TripDay, way: RouteSegment, rows: Boards, fresh: Array, d: int, n
     return speed, anywhere
 
 
-def charged(case: Evaluation, stop: TripStop, charge: Array, minutes: float, fresh: Array) -> Array:
+def charged(evaluation: Evaluation, stop: TripStop, charge: Array, minutes: float, fresh: Array) -> Array:
     """Charge after so many minutes at a plug, each charger as strong as it really is."""
-    found = course_of(case, stop)
+    found = course_of(evaluation, stop)
     if found is None:
         return charge
     level, hours = found
@@ -239,9 +239,9 @@ def charged(case: Evaluation, stop: TripStop, charge: Array, minutes: float, fre
     return np.maximum(charge, np.minimum(after, until))
 
 
-def course_of(case: Evaluation, stop: TripStop) -> tuple[Array, Array] | None:
+def course_of(evaluation: Evaluation, stop: TripStop) -> tuple[Array, Array] | None:
     """Charge and hours at a stop's plug, from empty; None where nothing charges there."""
-    build = case.build
+    build = evaluation.build
     charger, pack = build.parts.charger, build.parts.pack
     changed: dict[str, Any] = {}
     if stop.charger_a is not None or stop.charger_v is not None:
@@ -250,7 +250,7 @@ def course_of(case: Evaluation, stop: TripStop) -> tuple[Array, Array] | None:
         )
     now = build.model_copy(update={"parts": build.parts.model_copy(update=changed)})
     volts = now.parts.charger.v if now.parts.charger is not None else None
-    resolved = case.resolved
+    resolved = evaluation.resolved
     if volts is not None and pack is not None and pack.series:
         each = volts / pack.series
         full = pack.charge_to_v or cell_voltages(pack)[0]

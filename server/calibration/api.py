@@ -18,7 +18,7 @@ from server.users import PersonRequest
 router = Router(tags=["calibration"])
 
 
-class Taught(Schema):
+class LearnedFrom(Schema):
     """A ride that the report counts, so that it can be named and left out."""
 
     id: UUID
@@ -30,7 +30,7 @@ class Taught(Schema):
 class CalibrationOut(CalibrationReport):
     """What the rides taught; ``of`` are the rides in the order in which the report counts them."""
 
-    of: list[Taught]
+    of: list[LearnedFrom]
 
 
 class ClaimIn(DocumentIn):
@@ -42,7 +42,7 @@ class ClaimIn(DocumentIn):
 def calibration_of_build(request: PersonRequest, id: UUID) -> CalibrationOut:
     """What the rides of a board as it is saved taught: inputs and outcomes before and after, each ride judged."""
     kept, report = services.report(request.user, id)
-    of = [Taught(id=k.id, day=k.ride.day, title=k.ride.title, left_out=k.ride.left_out) for k in kept]
+    of = [LearnedFrom(id=k.id, day=k.ride.day, title=k.ride.title, left_out=k.ride.left_out) for k in kept]
     return CalibrationOut(**report.__dict__, of=of)
 
 

@@ -101,7 +101,7 @@ class MotorsFound(Schema):
     detected: list[Detected]
 
 
-class Ran(Schema):
+class RunResult(Schema):
     kind: Literal["run"]
     runs: list[RunOut]
 
@@ -116,7 +116,7 @@ class RemoteLost(Schema):
     lost: list[LostOut]
 
 
-Result = Annotated[Written | MotorsFound | Ran | CutOffFound | RemoteLost, Field(discriminator="kind")]
+Result = Annotated[Written | MotorsFound | RunResult | CutOffFound | RemoteLost, Field(discriminator="kind")]
 
 
 class ControllerCommandOut(Schema):
@@ -236,7 +236,7 @@ def _brought_home(command: ControllerCommand, result: dict[str, Any]) -> Result 
     file, runs = read_file(command.build), result["runs"]
     first = 1 + (command.unit or 0) * motors_each(file)
     firsts = itertools.accumulate((len(run["steady"]["motors"]) for run in runs), initial=first)
-    return Ran(kind="run", runs=[_run(file, run, first) for run, first in zip(runs, firsts, strict=False)])
+    return RunResult(kind="run", runs=[_run(file, run, first) for run, first in zip(runs, firsts, strict=False)])
 
 
 def _known(result: dict[str, Any]) -> dict[str, Any]:

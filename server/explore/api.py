@@ -9,7 +9,7 @@ from ninja import Field, Router, Schema
 
 from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import OutcomeName
-from planner.explore.design_space import MayBeOpen, may_be_open
+from planner.explore.design_space import OpenChoices, open_choices
 from planner.explore.detail import looked_into
 from planner.explore.report import exploration
 from planner.explore.schemas import Exploration, LookedInto
@@ -48,11 +48,11 @@ class LookIntoIn(ExploreIn):
     number: Annotated[int, Field(ge=0)]
 
 
-@router.post("/explore/open", response=MayBeOpen, exclude_none=True)
+@router.post("/explore/open", response=OpenChoices, exclude_none=True)
 @in_turn
-def what_may_be_open(request: PersonRequest, payload: DocumentIn) -> MayBeOpen:
+def what_may_be_open(request: PersonRequest, payload: DocumentIn) -> OpenChoices:
     """What of a build may be left open, between which ends, and what most builders would leave open."""
-    return may_be_open(payload.document, services.library_of(request.user))
+    return open_choices(payload.document, services.library_of(request.user))
 
 
 @router.post("/explore", response=Exploration)

@@ -107,7 +107,7 @@ def write_rides_down(request: PersonRequest, id: UUID, payload: RidesIn) -> Ride
     return _answer(request.user, id, taken)
 
 
-@router.delete("/builds/{id}/rides/kept/{ride}", response=RidesOut, exclude_none=True)
+@router.delete("/builds/{id}/rides/{uuid:ride}", response=RidesOut, exclude_none=True)
 def take_ride_away(request: PersonRequest, id: UUID, ride: UUID) -> RidesOut:
     """A ride off the list; sent again it is back."""
     services.take_away(request.user, id, ride)

@@ -67,7 +67,7 @@ def _whole(given: Readable) -> bytes:
     return data
 
 
-@router.post("/trip/way", response=JOB_RESPONSE, exclude_none=True, openapi_extra=BODY)
+@router.post("/trip/route", response=JOB_RESPONSE, exclude_none=True, openapi_extra=BODY)
 def bring_way(request: PersonRequest, name: Annotated[str, Query(max_length=120)] = "way") -> JobResponse:
     """Asks for a leg from a track, the body as it is: GPX, CSV or JSON of our own."""
     return job_response(jobs.ask(request.user, WAY, {"name": name}, _whole(request)))
@@ -84,7 +84,7 @@ def _way(job: JobRequest) -> Made:
     return as_json(leg)
 
 
-@router.get("/trip/way/{job}", response=TripLeg, exclude_none=True)
+@router.get("/trip/route/{job}", response=TripLeg, exclude_none=True)
 def way_brought(request: PersonRequest, job: UUID) -> TripLeg:
     """The leg, when the job is done."""
     return TripLeg.model_validate_json(bytes(jobs.made(request.user, job, WAY).made or b""))

@@ -97,7 +97,7 @@ def test_a_value_where_there_was_none_is_a_change_too(tmp_path):
 def test_whatever_goes_wrong_the_outcome_tells_what_the_device_holds(tmp_path):
     chance = random.Random(11)
     kinds, places = [f for f in LINK_FAULTS if f != "late"], [None, "read", "begin", "set", "keep", "set value"]
-    for case in range(40):
+    for evaluation in range(40):
         with on_the_bench(spit_runner(), "tcp", tmp_path, patience=PATIENCE_S) as (link, device):
             device.memory.forget()
             device.injected = [
@@ -109,14 +109,14 @@ def test_whatever_goes_wrong_the_outcome_tells_what_the_device_holds(tmp_path):
             try:
                 outcome = writing.write(link, WANTED)
             except LinkFailed:
-                assert device.memory.values == FACTORY, (case, "nothing was begun, nothing may have changed")
+                assert device.memory.values == FACTORY, (evaluation, "nothing was begun, nothing may have changed")
                 continue
             if outcome.verdict == "unknown":
                 assert outcome.why
                 continue
-            assert outcome.after == device.memory.values, case
-            assert (outcome.verdict == "as wanted") == holds(device.memory.values), case
-            assert outcome.differs == writing.differences(WANTED, device.memory.values), case
+            assert outcome.after == device.memory.values, evaluation
+            assert (outcome.verdict == "as wanted") == holds(device.memory.values), evaluation
+            assert outcome.differs == writing.differences(WANTED, device.memory.values), evaluation
 
 
 def test_a_value_out_of_range_is_refused_with_its_name_and_nothing_is_kept(tmp_path):

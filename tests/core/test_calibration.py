@@ -59,9 +59,9 @@ def ranks():
     """For each result the share of the predicted samples below what was measured, a board each."""
     found = {name: [] for name in NOISE}
     for build, chance in _boards():
-        case = Evaluation(build, 256)
+        evaluation = Evaluation(build, 256)
         z = {i.name: float(v) for i, v in zip(INPUTS, chance.standard_normal(len(INPUTS)), strict=True)}
-        truth = ScalarBoard(case.resolved, z)
+        truth = ScalarBoard(evaluation.resolved, z)
         ride = truth.ride(slices=0.34, rtol=2e-2)
         measured = {
             "speed": truth.top_speed() * 3.6,
@@ -71,7 +71,7 @@ def ranks():
         }
         for name, noise in NOISE.items():
             read_off = measured[name] * np.exp(noise * chance.standard_normal())
-            found[name].append(float((case.headline_values[name][1:] < read_off).mean()))
+            found[name].append(float((evaluation.headline_values[name][1:] < read_off).mean()))
     return {name: np.array(r) for name, r in found.items()}
 
 

@@ -47,8 +47,8 @@ STOPS = {
 
 
 @pytest.mark.parametrize("case", STOPS)
-def test_what_stops_a_charge_stops_it_and_is_a_danger_of_the_board(case):
-    look, word = STOPS[case]
+def test_what_stops_a_charge_stops_it_and_is_a_danger_of_the_board(evaluation):
+    look, word = STOPS[evaluation]
     build = charge(look)
     report = watched(build)
     assert report.stop is not None

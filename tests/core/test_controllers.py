@@ -77,8 +77,8 @@ def test_pack_currents_of_the_controllers_add_up(states):
 @pytest.mark.parametrize("count", [1, 2, 3, 4])
 def test_the_directions_for_what_was_seen_turn_every_motor_forward(count):
     """All ways in which the motors of one controller can sit; where no setting does it, two phases have to be swapped."""
-    for case in range(2**count):
-        seen = ["backward" if case >> i & 1 else "forward" for i in range(count)]
+    for evaluation in range(2**count):
+        seen = ["backward" if evaluation >> i & 1 else "forward" for i in range(count)]
         wanted = directions_for(seen)
         if wanted is None:
             assert len(set(seen)) == 2

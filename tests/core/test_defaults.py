@@ -111,6 +111,6 @@ def test_a_file_of_the_version_before_opens_and_predicts():
             "pack": {"series": 10, "parallel": 3},
         },
     }
-    case = Evaluation(read_build(old))
-    assert case.resolved.inputs["kv"].origin == "measured"
-    assert case.values["range"][0] > 5
+    evaluation = Evaluation(read_build(old))
+    assert evaluation.resolved.inputs["kv"].origin == "measured"
+    assert evaluation.values["range"][0] > 5

@@ -17,7 +17,7 @@ from boardmath.parts.cost import cost
 from boardmath.prediction.outcomes import headline_of, headlines
 from planner.__main__ import main
 from planner.explore.compatibility import RULES, put_together
-from planner.explore.design_space import may_be_open
+from planner.explore.design_space import open_choices
 from planner.explore.detail import looked_into
 from planner.explore.factors import Tables
 from planner.explore.picking import keeps_all, worked_out
@@ -113,8 +113,8 @@ def test_chances_told_from_boards_alike_against_sampling_each():
     open_ones = np.flatnonzero((chance > 0.03) & (chance < 0.97))
     off = []
     for row in np.random.default_rng(1).choice(open_ones, 60, replace=False):
-        case = Evaluation(space.board(int(explored.boards[row])), 512)
-        off.append(chance[row] - keeps_all(case, headline_of(case).outcomes, wanted))
+        evaluation = Evaluation(space.board(int(explored.boards[row])), 512)
+        off.append(chance[row] - keeps_all(evaluation, headline_of(evaluation).outcomes, wanted))
     assert np.abs(off).mean() < 0.05
     assert np.abs(off).max() < 0.2
     assert abs(np.mean(off)) < 0.025, "not to one side"
@@ -125,8 +125,8 @@ def test_in_a_small_space_every_board_is_sampled():
     explored = Explored(Space(build, LIBRARY, Open(numbers=[MOTOR_TEETH, PARALLEL]))).whole()
     wanted = wanted_of(build)
     for number, told in zip(explored.boards, explored.chances(wanted), strict=True):
-        case = Evaluation(explored.space.board(int(number)), 64)
-        assert told == keeps_all(case, headline_of(case).outcomes, wanted)
+        evaluation = Evaluation(explored.space.board(int(number)), 64)
+        assert told == keeps_all(evaluation, headline_of(evaluation).outcomes, wanted)
 
 
 def test_the_least_to_give_up_against_an_independent_optimiser():
@@ -142,9 +142,9 @@ def test_the_least_to_give_up_against_an_independent_optimiser():
         number = int(np.ravel_multi_index([int(v) for v in x], space.shape))
         if number not in rows:
             return 1.0
-        case = Evaluation(space.board(number), 64)
-        values = [case.headline_values[n][1:] for n in ("speed", "hill", "range", "carry")]
-        money = headline_of(case).outcomes[4].mid
+        evaluation = Evaluation(space.board(number), 64)
+        values = [evaluation.headline_values[n][1:] for n in ("speed", "hill", "range", "carry")]
+        money = headline_of(evaluation).outcomes[4].mid
         of = [v / w if p < CARRY else w / v for p, (v, w) in enumerate(zip(values, wanted[:4], strict=True))]
         worst = np.min([*of, np.full(64, wanted[4] / money)], axis=0)
         return 1.0 - float(np.quantile(worst, 1.0 - LIKELY, method="lower"))
@@ -158,16 +158,16 @@ def test_one_wish_given_up_is_the_most_that_any_board_bears():
     build = spit_runner(brief__hill_grade_pct=24)
     explored = Explored(Space(build, LIBRARY, Open(numbers=[MOTOR_TEETH, WHEEL_TEETH, PARALLEL]))).whole()
     wanted = wanted_of(build)
-    bearable = explored.bearable(wanted)
+    attainable = explored.attainable(wanted)
     hill = NAMES.index("hill")
-    assert bearable[hill] < 24
+    assert attainable[hill] < 24
     # Just that is kept by one of them; a little more by none.
     for more, kept in ((-1e-6, True), (0.05, False)):
         eased = wanted.copy()
-        eased[hill] = bearable[hill] + more
+        eased[hill] = attainable[hill] + more
         assert (explored.chances(eased).max() >= LIKELY) == kept
     report = exploration(explored, wanted)
-    assert report.give_up[0].bearable == bearable[hill]
+    assert report.give_up[0].attainable == attainable[hill]
     assert "exclude each other" in report.says.text or "least to give up" in report.says.text
 
 
@@ -191,7 +191,7 @@ def test_a_club_asks_which_board_for_600():
     deck, trucks = LIBRARY["deck"][0], LIBRARY["trucks"][0]
     brief = {"top_speed_kmh": 25, "range_km": 10, "hill_grade_pct": 8, "budget": 600, "use": "commute"}
     build = bare(brief=brief, deck=deck.model_dump(exclude_none=True), trucks=trucks.model_dump(exclude_none=True))
-    may = may_be_open(build, LIBRARY)
+    may = open_choices(build, LIBRARY)
     assert {"motors", "controller", "drive", "wheels", "cell"} == set(may.usual.kinds)
     # As it is opened for somebody who has chosen nothing: too many to try each, so a random choice of them.
     vast = Space(build, LIBRARY, may.usual)
@@ -216,7 +216,7 @@ def test_a_club_asks_which_board_for_600():
 def test_what_is_proposed_to_be_open_can_be_searched_and_is_what_is_missing(missing, kind):
     parts = {f"parts.{m}": None for m in missing}
     build = spit_runner(**{"parts.motors.kind": kind, **parts})
-    may = may_be_open(build, LIBRARY)
+    may = open_choices(build, LIBRARY)
     bare_wheel = kind == "hub" and "motors" not in missing
     expected = {"cell" if m == "pack" else m for m in missing} - ({"drive"} if bare_wheel else set())
     assert set(may.usual.kinds) == expected
@@ -227,7 +227,7 @@ def test_what_is_proposed_to_be_open_can_be_searched_and_is_what_is_missing(miss
     assert len(Space(build, LIBRARY, may.usual)) > 1
     # Without a library of cells a finished pack is looked for.
     packs_only = {k: v for k, v in LIBRARY.items() if k != "cell"}
-    assert ("pack" in may_be_open(build, packs_only).usual.kinds) == ("pack" in missing)
+    assert ("pack" in open_choices(build, packs_only).usual.kinds) == ("pack" in missing)
 
 
 SHORT = {
@@ -251,7 +251,7 @@ def test_what_no_board_keeps_is_said_with_what_could_be_had(changes, words):
     assert (report.sure > 0) == bool(explored.chances(wanted).max() >= LIKELY)
     for given in report.give_up:
         alone = wanted.copy()
-        alone[NAMES.index(given.name)] = given.bearable
+        alone[NAMES.index(given.name)] = given.attainable
         assert explored.chances(alone).max() >= LIKELY, "what is said to be had can be had, all else as it was"
     # Whichever cells the cloud is drawn in, each board is in one of them and each bar counts each board once.
     assert sum(c.boards for c in report.cloud.cells) == report.looked_at

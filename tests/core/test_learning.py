@@ -37,9 +37,9 @@ def ridden(*rides: Ride, board=BOARD) -> list[Ridden]:
 
 
 def half_width(build, result: str = "cut_off") -> float:
-    case = Evaluation(build)
-    low, high = case.bands[result]
-    return (high - low) / 2 / float(case.values[result][0])
+    evaluation = Evaluation(build)
+    low, high = evaluation.bands[result]
+    return (high - low) / 2 / float(evaluation.values[result][0])
 
 
 SEASON = [
@@ -142,8 +142,8 @@ def test_each_ride_is_judged_by_what_was_known_before_it():
 def test_what_rides_moved_is_named_and_shrinks_what_depends_on_it():
     report = calibration_report(BOARD, ridden(*SEASON))
     by = {i.input: i for i in report.inputs}
-    assert by["riding"].goes_along
-    assert not by["crr"].goes_along
+    assert by["riding"].carried_over
+    assert not by["crr"].carried_over
     assert 0 in by["riding"].by
     assert 2 in by["crr"].by, "the coast-down tells of the road"
     for outcome in report.outcomes:
@@ -177,9 +177,9 @@ def test_what_is_another_thing_now_is_forgotten_and_all_else_kept():
             )
         }
     )
-    case = Evaluation(other)
-    assert case.joint.marginal("kv") == (0.0, 1.0)
-    assert case.joint.marginal("riding")[1] < 0.8
+    evaluation = Evaluation(other)
+    assert evaluation.joint.marginal("kv") == (0.0, 1.0)
+    assert evaluation.joint.marginal("riding")[1] < 0.8
     assert half_width(other, "range") < 0.7 * half_width(BOARD, "range")
 
 
@@ -225,8 +225,8 @@ def test_a_pack_that_fades_shows_as_a_trend_and_a_steady_one_does_not():
 
 def test_a_coast_down_follows_the_closed_solution():
     """m dv/dt = -(a + b v^2), integrated in small steps of time."""
-    case = Evaluation(BOARD, 0)
-    a, b, m = (float(v[0]) for v in coast_forces(case.board))
+    evaluation = Evaluation(BOARD, 0)
+    a, b, m = (float(v[0]) for v in coast_forces(evaluation.board))
     speed, way = 25 / 3.6, 0.0
     while speed > 5 / 3.6:
         way, speed = way + speed * 1e-3, speed - (a + b * speed**2) / m * 1e-3
@@ -257,14 +257,14 @@ def own_prediction(said, kind: str) -> float:
 
 
 def test_each_guided_test_is_told_by_its_own_physics():
-    case = Evaluation(BOARD, 0)
-    full = float(case.board.charge_full[0])
+    evaluation = Evaluation(BOARD, 0)
+    full = float(evaluation.board.charge_full[0])
     # Wheels in the air at a voltage: the free speed grows with it, and loses to the wheel's own drag only.
     low, high = (own_prediction({"kind": "unloaded", "kmh": 40, "pack_v": v}, "unloaded_kmh") for v in (37.0, 41.0))
     assert low < high
     assert high / low == pytest.approx(41.0 / 37.0, rel=0.02)
     # A charge between two voltages at rest: the wall gives more than arrives, and twice the charge is twice the energy.
-    volts = [rest_volts(case.resolved.fixed, q * full) for q in (0.2, 0.5, 0.8)]
+    volts = [rest_volts(evaluation.resolved.fixed, q * full) for q in (0.2, 0.5, 0.8)]
     at_the_pack = [
         own_prediction({"kind": "charge", "wh": 100, "at": "pack", "from_v": a, "to_v": b}, "charge_wh")
         for a, b in (volts[:2], volts[1:], volts[::2])

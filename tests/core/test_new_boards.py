@@ -233,11 +233,11 @@ def test_what_moves_no_promise_has_columns_of_its_own_instead_of_zeros(kind):
 def test_a_wire_is_told_by_the_share_of_its_ampacity_and_the_loss_of_its_resistance():
     board = sound(parts__pack__cell__chemistry="lfp", parts__pack__cell__nominal_v=3.2)
     told = choice(board, "wiring", [Wiring(name="10", awg=10, length_mm=900)]).candidates[0].own
-    case = Evaluation(board, samples=0)
-    limit = case.resolved.inputs["pack_current_limit"].value
+    evaluation = Evaluation(board, samples=0)
+    limit = evaluation.resolved.inputs["pack_current_limit"].value
     assert told["used"].figure.value == pytest.approx(100 * limit / float(ampacity(10)), rel=1e-6)
     # Ohm's law by hand: 2 x 0.9 m of 3.277 mOhm/m (ASTM B258, 10 AWG at 20 C), at 3.2 V a cell.
-    watts = float(case.headline_values["consumption"][0]) * case.cruise * 3.6
+    watts = float(evaluation.headline_values["consumption"][0]) * evaluation.cruise * 3.6
     amperes = watts / (3.2 * board.parts.pack.series)
     assert told["loss"].figure.value == pytest.approx(amperes**2 * 1.8 * 3.277e-3, rel=0.05)
 

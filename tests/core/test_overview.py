@@ -306,14 +306,14 @@ CASES: dict[str, tuple[str, Callable[[], BuildFacts], Callable[[], BuildFacts]]]
 @cache
 def twins(name: str) -> tuple[BuildFacts, BuildFacts]:
     """A board of which the step is asked, and one of which it is not."""
-    _, case, twin = CASES[name]
-    return case(), twin()
+    _, evaluation, twin = CASES[name]
+    return evaluation(), twin()
 
 
 @pytest.mark.parametrize("name", CASES)
 def test_a_step_comes_when_it_is_due_and_not_otherwise(name):
-    id, case, twin = CASES[name][0], *twins(name)
-    assert id in ids(case)
+    id, evaluation, twin = CASES[name][0], *twins(name)
+    assert id in ids(evaluation)
     if name == "what is not here is not measured":
         assert all(f.split(".")[0] != "parts" for f in [s.field or "" for s in next_steps(twin) if s.id == id])
     else:
@@ -376,8 +376,8 @@ def test_a_failing_bench_test_holds_the_board():
 
 def test_each_step_leads_to_a_room_that_there_is_and_says_why():
     pages = {r.slug for r in PAGES}
-    for case in (twins(name)[0] for name in CASES):
-        for s in next_steps(case):
+    for evaluation in (twins(name)[0] for name in CASES):
+        for s in next_steps(evaluation):
             assert s.page in pages
             assert s.why.text
             assert s.label
@@ -389,7 +389,7 @@ def test_words_of_a_person_are_no_template():
     record = replace(SHEET, reason="{why} not")
     board = known(odd, settings_records=[record])
     assert "(kv) motor" in step(board, "faulty-parts.motors").title
-    assert any("(why) not" in e.what for e in overview(board).lately)
+    assert any("(why) not" in e.what for e in overview(board).recent)
 
 
 def progress(board: BuildFacts) -> dict[str, str]:
@@ -423,10 +423,10 @@ def test_what_happened_comes_with_its_day_the_latest_first_and_nothing_of_the_fu
         tests=[PASSED],
         revisions=[RevisionKept(name="Planned", on=date(2026, 9, 1))],
     )
-    days = [e.on for e in overview(board).lately]
+    days = [e.on for e in overview(board).recent]
     assert days == sorted(days, reverse=True)
     assert max(days) <= TODAY
-    text = " ".join(e.what for e in overview(board).lately)
+    text = " ".join(e.what for e in overview(board).recent)
     for word in ("Ordered: Tern Street", "arrived", "record 1", "Bench test passed", "“Planned”", "Set aside"):
         assert word in text
 
@@ -472,16 +472,16 @@ def test_everything_that_has_a_day_is_among_what_happened():
     }
     for page, ways in happened.items():
         for changes, more, words in ways:
-            found = overview(known(changes, **more)).lately
+            found = overview(known(changes, **more)).recent
             assert [e.page for e in found if words in e.what] == [page], words
 
 
 def test_only_the_latest_are_told():
     many = [WorkDay(on=date(2026, 11, day), steps=day) for day in range(1, 20)]
-    found = [e.on.day for e in overview(known(days=many)).lately if e.page == "assembly"]
+    found = [e.on.day for e in overview(known(days=many)).recent if e.page == "assembly"]
     assert found == sorted(found, reverse=True)
     assert found[0] == 19
-    assert len(overview(known(days=many)).lately) < len(many)
+    assert len(overview(known(days=many)).recent) < len(many)
 
 
 def test_an_empty_board_begins_with_its_brief():
@@ -496,7 +496,7 @@ def test_the_stage_of_riding_says_how_far_and_the_last_rides_stand_among_what_ha
     latest = [(date(2026, 11, 20), 11.2, "belt"), (date(2026, 11, 22), None, "")]
     found = overview(known({**HERE, "stage": "riding"}, rides=RidesKept(2, 11.2, latest=latest)))
     assert {s.slug: s.word.text for s in found.stages}["ride"] == "two rides, 11 km"
-    told = [e.what for e in found.lately]
+    told = [e.what for e in found.recent]
     assert "Ridden, 11.2 km: belt" in told
     assert "A test ridden" in told
     assert {s.slug: s.progress for s in overview(known()).stages}["ride"] == "open"

@@ -85,14 +85,14 @@ def test_shares_of_a_band_do_not_exceed_it_and_all_doubt_is_somebodys():
 @pytest.mark.parametrize("names", [("kv",), ("riding",), ("mean_speed",), ("crr", "cda")])
 def test_measuring_narrows_a_band_by_what_was_promised(names):
     """The promise reckons with shares of variance; here the input is measured in truth, and the band looked at again."""
-    case = Evaluation(spit_runner(**WINDY))
-    now = predict(case.build)
+    evaluation = Evaluation(spit_runner(**WINDY))
+    now = predict(evaluation.build)
     known = next(m for m in now.measure_next if names[0] in m.inputs)
     first = max(known.gains, key=lambda g: g.narrower / g.width)
-    z = case.normal_scores.copy()
+    z = evaluation.normal_scores.copy()
     for name in known.inputs:
-        z[:, COLUMN[name]] *= BY_NAME[name].measure.spread / case.resolved.inputs[name].spread
-    after = Evaluation(case.build)
+        z[:, COLUMN[name]] *= BY_NAME[name].measure.spread / evaluation.resolved.inputs[name].spread
+    after = Evaluation(evaluation.build)
     after.normal_scores = z
     low, high = np.percentile(after.values[first.result][1:], (10, 90))
     assert first.width - (high - low) == pytest.approx(first.narrower, abs=0.05 * first.width)
@@ -106,9 +106,9 @@ def test_what_takes_most_off_a_band_in_least_time_comes_first():
 
 def test_the_middle_is_the_median_of_the_samples():
     """Every input in its middle gives about the median result, as the chain is monotone in each."""
-    case = Evaluation(spit_runner(**WINDY))
+    evaluation = Evaluation(spit_runner(**WINDY))
     for name, slack in (("speed", 0.01), ("hill", 0.02), ("range", 0.04), ("consumption", 0.04)):
-        values = case.headline_values[name]
+        values = evaluation.headline_values[name]
         assert values[0] == pytest.approx(np.median(values[1:]), rel=slack)
 
 

@@ -176,14 +176,14 @@ def test_what_claims_nothing_that_can_be_held_against_a_board_is_told(text):
 
 
 def test_a_claim_holds_where_the_band_says_so_and_tells_what_is_left_out():
-    case = Evaluation(BOARD)
-    low, high = case.bands["cut_off"]
+    evaluation = Evaluation(BOARD)
+    low, high = evaluation.bands["cut_off"]
     assert check_claim(BOARD, Claim(kind="range", range_km=0.9 * low)).chance > 0.9
     far = check_claim(BOARD, Claim(kind="range", range_km=2 * high))
     assert far.chance < 0.02
     assert "to take from the pack" in far.needs[0].text
     # What is said of wheels in the air is not said of a road.
-    free = float(case.values["unloaded"][0])
+    free = float(evaluation.values["unloaded"][0])
     told = check_claim(BOARD, Claim(kind="speed", speed_kmh=free - 0.2))
     assert "in the air" in told.leaves_out[0].text
     # 36 % at 25 km/h is what no small drive does (common practice, no source).

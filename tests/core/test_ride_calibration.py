@@ -109,7 +109,7 @@ def judged():
         lesson = learn(build, rides)
         if lesson is None:
             continue
-        case = Evaluation(
+        evaluation = Evaluation(
             build.model_copy(update={"calibration": written(lesson.joint, lesson.usual.inputs, len(rides))}), 256
         )
         truth = a_day(lasting, before.resolved, chance, usual=True)
@@ -122,9 +122,9 @@ def judged():
         }
         for name, noise in NOISE.items():
             read_off = did[name] * np.exp(noise * chance.standard_normal())
-            ranks[name].append(float((case.headline_values[name][1:] < read_off).mean()))
-        low, high = case.headline_bands["cut_off"]
-        widths.append((len(rides), (high - low) / 2 / float(case.values["cut_off"][0])))
+            ranks[name].append(float((evaluation.headline_values[name][1:] < read_off).mean()))
+        low, high = evaluation.headline_bands["cut_off"]
+        widths.append((len(rides), (high - low) / 2 / float(evaluation.values["cut_off"][0])))
     return {name: np.array(r) for name, r in ranks.items()}, widths
 
 

@@ -223,10 +223,10 @@ def test_what_stands_beside_today_is_what_such_a_day_promises(change, when):
 
 
 def test_a_case_is_evaluated_once_and_says_what_it_waits_for():
-    case = Evaluation(spit_runner())
-    assert case.needs == []
-    assert case.values is case.values
-    assert case.boards is case.boards
+    evaluation = Evaluation(spit_runner())
+    assert evaluation.needs == []
+    assert evaluation.values is evaluation.values
+    assert evaluation.boards is evaluation.boards
     unfinished = Evaluation(spit_runner(parts__pack=None))
     assert [n.field for n in unfinished.needs] == ["parts.pack.series"]
     with pytest.raises(ValueError, match="Choose a pack"):
@@ -234,14 +234,14 @@ def test_a_case_is_evaluated_once_and_says_what_it_waits_for():
 
 
 def test_without_samples_there_is_a_middle_and_no_band():
-    case = Evaluation(spit_runner(), 0)
-    assert all(len(v) == 1 for v in case.values.values())
-    assert set(case.bands.values()) == {None}
+    evaluation = Evaluation(spit_runner(), 0)
+    assert all(len(v) == 1 for v in evaluation.values.values())
+    assert set(evaluation.bands.values()) == {None}
 
 
 def test_every_result_of_a_case_is_in_order_over_the_samples():
-    case = Evaluation(spit_runner(assumptions__wind_ms=None))
-    v = case.values
+    evaluation = Evaluation(spit_runner(assumptions__wind_ms=None))
+    v = evaluation.values
     assert (v["worst"] <= v["range"] + 1e-9).all()
     assert (v["range"] <= v["cut_off"] + 1e-9).all()
     assert (v["speed"] <= v["unloaded"] + 1e-9).all()

@@ -97,8 +97,8 @@ def test_arrival_against_a_dense_integration(kind, way):
     trip = a_trip(*way, weather={"temperature_c": 12, "wind_ms": 4, "wind_from_deg": 270})
     ridden = ride_trip(build, trip, 0)
     (_, _, pieces, _), *_ = ridden.ways
-    case = Evaluation(on_the_leg(build, trip, trip.days[0], trip.days[0].legs[0]), 0)
-    left = dense(OnThePiece(case.resolved), pieces.pieces, 4.0, 270.0)
+    evaluation = Evaluation(on_the_leg(build, trip, trip.days[0], trip.days[0].legs[0]), 0)
+    left = dense(OnThePiece(evaluation.resolved), pieces.pieces, 4.0, 270.0)
     assert ridden.points[-1].charge[0] == pytest.approx(left, abs=0.002)
     assert left > 0.2, "or there would be nothing to compare"
 
@@ -130,14 +130,14 @@ def test_eight_arrivals_in_ten_lie_in_their_band():
         one = leg(float(chance.uniform(6, 11)), float(chance.uniform(20, 90)), towards=float(chance.uniform(0, 360)))
         trip = a_trip(one, weather=said)
         band = np.percentile(ride_trip(build, trip, 256).points[-1].charge[1:], (10, 50, 90))
-        case = Evaluation(on_the_leg(build, trip, trip.days[0], trip.days[0].legs[0]), 0)
+        evaluation = Evaluation(on_the_leg(build, trip, trip.days[0], trip.days[0].legs[0]), 0)
         z = {name: float(chance.normal()) for name in COLUMN}
         for name, own in FROM_RIDE_TO_RIDE.items():
-            spread = case.resolved.inputs[name].spread
+            spread = evaluation.resolved.inputs[name].spread
             if spread:
                 z[name] += own / spread * float(chance.normal())
-        board = OnThePiece(case.resolved, z)
-        way = way_of(trip.days[0].legs[0], 0.0, usual_steepness(case.boards)).pieces.copy()
+        board = OnThePiece(evaluation.resolved, z)
+        way = way_of(trip.days[0].legs[0], 0.0, usual_steepness(evaluation.boards)).pieces.copy()
         # Four pieces stand for the same way: one flat, up, flat, down.
         merged = np.array([[way[way[:, 1] == g, 0].sum(), g, way[0, 2]] for g in np.unique(way[:, 1])])[::-1]
         merged[:, 1] *= float(np.exp(0.2 * z["ascent"]))

@@ -17,10 +17,10 @@ from tests.core.boards import spit_runner
 WINDY = {"assumptions__wind_ms": None}
 
 
-def _without(case, name):
+def _without(evaluation, name):
     """The same samples with one input held at its middle."""
-    held = Evaluation(case.build)
-    z = case.normal_scores.copy()
+    held = Evaluation(evaluation.build)
+    z = evaluation.normal_scores.copy()
     z[:, COLUMN[name]] = 0.0
     held.normal_scores = z
     return held

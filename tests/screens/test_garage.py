@@ -139,7 +139,7 @@ def test_a_day_is_the_same_day_west_and_east(browser: Browser, address: str, zon
     sign_up(page)
     bring(page, changed(SPIT_RUNNER, {"orders": [{"name": "Tern Street", "ordered_on": "2026-05-01"}]}))
     page.clock.run_for(2000)
-    expect(page.get_by_test_id("lately")).to_contain_text("1 May")
+    expect(page.get_by_test_id("recent")).to_contain_text("1 May")
     to_page(page, "Controller settings")
     expect(page.get_by_label("Set on", exact=True)).to_have_value(there.isoformat())
     page.get_by_label("Why", exact=False).first.fill("first set-up")

@@ -337,7 +337,7 @@ def test_where_it_stands_follows_the_work(bench):
     bench.tick("lay-out", "bearings")
     found = ids()
     assert next(s for s in found["steps"] if s["id"] == "assemble")["title"].startswith("Go on building")
-    assert any("Two steps of the work done" in e["what"] for e in found["lately"])
+    assert any("Two steps of the work done" in e["what"] for e in found["recent"])
     assert "2 of" in next(s for s in found["stages"] if s["slug"] == "build")["word"]["text"]
 
 

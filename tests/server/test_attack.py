@@ -104,7 +104,7 @@ def with_everything(workshop: Workshop) -> tuple[Workshop, dict]:
     rode = {"id": RIDE, "day": TODAY, "way": {"distance_km": 12}, "pack": {"ended": "cut_off"}}
     workshop.send("POST", f"{at}/rides", {"rides": [{"ride": rode}]})
     brought = workshop.ask(f"{at}/rides/tracks?name=wall.gpx", gpx(ridden([5.0] * 300)))
-    way = workshop.ask("/trip/way?name=wall.gpx", gpx(ridden([5.0] * 300)))
+    way = workshop.ask("/trip/route?name=wall.gpx", gpx(ridden([5.0] * 300)))
     part = workshop.send("POST", "/parts", {"kind": "deck", "record": {"name": "Plank", "length_mm": 900}}).json()
     job = workshop.ask("/proposals", {"document": {**SPIT_RUNNER, "parts": {}, "settings": {}}})
     command = ControllerCommand.objects.create(build_id=build["id"], asked_by=workshop.user, kind="read", state="done")
@@ -130,7 +130,7 @@ def address(path: str, found: dict) -> str:
     filled = {**FIXED, **found, "id": found[ids.get(path.split("/")[2], "build")]}
     if "track-imports" in path:
         filled["job"] = found["brought"]
-    if path.startswith("/api/trip/way/"):
+    if path.startswith("/api/trip/route/"):
         filled["job"] = found["way"]
     if path.endswith(".{kind}") and "pattern" in path:
         filled["kind"] = "svg"

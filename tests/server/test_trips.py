@@ -81,11 +81,11 @@ def test_somebody_elses_rides_are_not_looked_at(workshop, other_workshop):
 
 def test_a_way_from_a_track(workshop, other_workshop):
     points = [(54.0 + i * 40 * METRE, 8.5, 4 + 12 * np.sin(i / 25), i * 8) for i in range(300)]
-    made = workshop.ask("/trip/way?name=wall.gpx", gpx(points))
-    leg = workshop.send("GET", f"/trip/way/{made['id']}").json()
+    made = workshop.ask("/trip/route?name=wall.gpx", gpx(points))
+    leg = workshop.send("GET", f"/trip/route/{made['id']}").json()
     assert sum(leg["profile"]["metres"]) == pytest.approx(299 * 40, rel=0.01)
     assert leg["name"] == "wall"
-    assert other_workshop.send("GET", f"/trip/way/{made['id']}").status_code == 404
+    assert other_workshop.send("GET", f"/trip/route/{made['id']}").status_code == 404
     trip = {**TRIP, "days": [{"legs": [leg]}]}
     way = workshop.send("POST", "/trip/file?form=gpx", {"trip": trip})
     assert b"<trkpt" in way.content
@@ -96,7 +96,7 @@ def test_a_way_from_a_track(workshop, other_workshop):
 
 def test_a_file_that_is_no_way_says_why(workshop):
     for body, why in ((b"<gpx/>", "no track"), (b"", "empty"), (b"<!DOCTYPE x [<!ENTITY a 'b'>]><gpx/>", "entities")):
-        job = workshop.ask("/trip/way?name=x.gpx", body)
+        job = workshop.ask("/trip/route?name=x.gpx", body)
         assert job["state"] == "failed"
         assert why in json.dumps(job)
 

@@ -118,7 +118,7 @@
               <span class="block first-letter:uppercase">{i.title}</span>
               <b class="block">{say(i.after.mid, i.quantity)}</b>
               <span class="block text-sm text-ink2"
-                >{whose[i.owner]}; {narrower(i) > 0 ? `${narrower(i)} % surer` : 'moved'}{i.goes_along
+                >{whose[i.owner]}; {narrower(i) > 0 ? `${narrower(i)} % surer` : 'moved'}{i.carried_over
                   ? '; goes along to your next board'
                   : ''}</span
               >

@@ -6,7 +6,7 @@
   import type { Schemas } from '$lib/api/client';
   import { hoursOf } from './clock';
 
-  let { charge }: { charge: Schemas['Watched'] } = $props();
+  let { charge }: { charge: Schemas['MonitoredCharge'] } = $props();
   let pixels = $state(560);
   const W = $derived(Math.max(pixels, 280));
   const H = 190;

@@ -20,7 +20,7 @@
   const mine = $derived(charges.at(-1));
   const groupsOf = (which?: number | null) => report.groups?.[(which ?? 1) - 1] ?? 0;
   /** The charge under way; without the server it is kept and timed, and judged when it is back. */
-  const going = $derived.by((): Schemas['Watched'] | null => {
+  const going = $derived.by((): Schemas['MonitoredCharge'] | null => {
     if (!mine || mine.ended) return null;
     const known = judged[charges.length - 1];
     if (known && known.looks.length === (mine.looks?.length ?? 0)) return known;

@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '$lib/api/client';
 
-  let { doubt }: { doubt: Schemas['Doubt'] } = $props();
+  let { doubt }: { doubt: Schemas['InputUncertainty'] } = $props();
   const parts = $derived(
     (
       [

@@ -89,13 +89,13 @@
             {#each found.give_up as g (g.name)}
               <li>
                 Or {TITLES[g.name].toLowerCase()}
-                <b>{written(g.bearable, g.quantity, reader.units, money)}</b> instead of {written(
+                <b>{written(g.attainable, g.quantity, reader.units, money)}</b> instead of {written(
                   g.wanted,
                   g.quantity,
                   reader.units,
                   money,
                 )}, all else as wished.
-                <button class="link min-h-[28px]" onclick={() => explorer.pull(g.name, g.bearable)}
+                <button class="link min-h-[28px]" onclick={() => explorer.pull(g.name, g.attainable)}
                   >Wish for that</button
                 >
               </li>

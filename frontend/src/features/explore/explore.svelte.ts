@@ -24,7 +24,7 @@ const AWAY = 'The server cannot be reached; what is open here is kept.';
 /** What is left open of one build, what is wished for, and the boards that come of it. */
 export class Explorer {
   /** What may be open at all, and what most would leave open. */
-  may = $state.raw<Schemas['MayBeOpen'] | null>(null);
+  may = $state.raw<Schemas['OpenChoices'] | null>(null);
   explored = $state.raw<Explored | null>(null);
   /** The board that is looked into. */
   looked = $state.raw<Schemas['LookedInto'] | null>(null);

@@ -131,9 +131,9 @@
         </p>
       {/if}
       <h2 class="mt-6 border-b border-line pb-2 text-lg">Lately</h2>
-      {#if overview.lately.length}
-        <dl class="m-0" data-testid="lately">
-          {#each overview.lately as event (event.on + event.what)}
+      {#if overview.recent.length}
+        <dl class="m-0" data-testid="recent">
+          {#each overview.recent as event (event.on + event.what)}
             <div class="flex gap-4 border-b border-line py-2">
               <dt class="w-[4.6rem] shrink-0 text-sm text-ink2">{shortDay(event.on)}</dt>
               <dd class="m-0 min-w-0 text-sm">

@@ -30,7 +30,7 @@
   class="block w-full overflow-visible"
   role="img"
   aria-label={words}
-  data-testid="purse"
+  data-testid="cost-summary"
 >
   <rect x="0.5" y="16.5" width={WIDTH - 1} height="24" fill="var(--color-sheet)" stroke="var(--color-line)" />
   <Axis scale={x} side="bottom" at={40} reach={-6} minor={24} ticks={5} ink="var(--color-ink)" />

@@ -160,7 +160,7 @@
       <section class="mt-6" aria-labelledby="outcome">
         <h2 class="border-b border-ink text-lg" id="predicted">What was predicted, what it does</h2>
         <p class="remark text-sm">
-          As it was at “{report.promised_at}”, in outline; as rides have taught since, filled.
+          As it was at “{report.expected_at}”, in outline; as rides have taught since, filled.
         </p>
         <div class="grid gap-x-10 sm:grid-cols-2">
           {#each report.outcomes.filter((p) => p.name !== 'money') as p (p.name)}

@@ -21,7 +21,7 @@ class Log {
       const faults = [{ field: 'way.distance_km', reason: 'at most 900 km' }];
       return this.out({ refused: bad.map((r) => ({ id: r.id, faults })) });
     });
-    server.on('DELETE /api/builds/{id}/rides/kept/{ride}', ({ params }) => {
+    server.on('DELETE /api/builds/{id}/rides/{ride}', ({ params }) => {
       this.rides = this.rides.filter((r) => r.id !== params.ride);
       return this.out();
     });
@@ -124,7 +124,7 @@ test('a ride that is removed goes from the server, and one that never reached it
   rides.remove(never);
   server.offline = false;
   await later();
-  expect([rides.count, server.to('DELETE /api/builds/{id}/rides/kept/{ride}').length]).toEqual([0, 1]);
+  expect([rides.count, server.to('DELETE /api/builds/{id}/rides/{ride}').length]).toEqual([0, 1]);
 });
 
 test('a removed ride that is kept again stays', async () => {

@@ -175,7 +175,7 @@ export class Rides {
       return 'arrived';
     }
     const ride = this.waiting.gone[0]!;
-    const { data, error, response } = await api.DELETE('/api/builds/{id}/rides/kept/{ride}', {
+    const { data, error, response } = await api.DELETE('/api/builds/{id}/rides/{ride}', {
       params: { path: { id: this.build.id, ride } },
     });
     if (!data) return this.stopped(response.status, error);

@@ -74,12 +74,12 @@ test('a track becomes a leg and takes the place of an empty one', async () => {
     { id: 'a', name: 'Hide round', days: [{ legs: [{}, { distance_km: 3 }] }] } as never,
   ]);
   const leg = { name: 'wall', profile: { metres: [400, 600], climbs: [4, -4] } };
-  server.on('POST /api/trip/way', ({ query }) => {
+  server.on('POST /api/trip/route', ({ query }) => {
     expect(query.get('name')).toBe('wall.gpx');
     return { id: 'job', state: 'waiting', progress: 0 };
   });
   server.on('GET /api/jobs/{id}', () => ({ id: 'job', state: 'done', progress: 1 }));
-  server.on('GET /api/trip/way/{job}', () => leg);
+  server.on('GET /api/trip/route/{job}', () => leg);
   const bringing = trips.bring(0, new File(['<gpx/>'], 'wall.gpx'));
   await later();
   expect(await bringing).toBe('');

@@ -108,7 +108,7 @@ export class Trips {
       return data ? '' : reasons(error);
     }
     const job = new Job('way', () =>
-      api.POST('/api/trip/way', {
+      api.POST('/api/trip/route', {
         params: { query: { name: file.name.slice(0, 120) } },
         ...asItIs(file, 'application/octet-stream'),
       }),
@@ -116,7 +116,7 @@ export class Trips {
     const done = await job.run();
     if (!done) return whyNot(job);
     const { data } = await api
-      .GET('/api/trip/way/{job}', { params: { path: { job: done.id } } })
+      .GET('/api/trip/route/{job}', { params: { path: { job: done.id } } })
       .catch(() => ({ data: undefined }));
     if (!data) return 'What was read is gone. Bring the file once more.';
     // A leg of which nothing is said yet makes room for it.
