@@ -50,7 +50,7 @@ class LookIntoIn(ExploreIn):
 
 @router.post("/explore/open", response=OpenChoices, exclude_none=True)
 @in_turn
-def what_may_be_open(request: PersonRequest, payload: DocumentIn) -> OpenChoices:
+def open_choices_of_build(request: PersonRequest, payload: DocumentIn) -> OpenChoices:
     """What of a build may be left open, between which ends, and what most builders would leave open."""
     return open_choices(payload.document, services.library_of(request.user))
 

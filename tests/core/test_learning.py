@@ -191,7 +191,7 @@ def test_a_ride_of_somebody_else_says_nothing_of_how_its_owner_rides():
     assert lesson.covariance[at, at] == pytest.approx(1.0)
 
 
-def test_what_is_the_riders_own_goes_along_to_the_next_board():
+def test_what_is_the_riders_own_is_carried_to_the_next_board():
     lesson = learn(BOARD, ridden(*SEASON))
     own = of_the_rider(lesson)
     other = read_build(

@@ -86,7 +86,7 @@ def test_bands_shrink_in_every_room_at_once_and_come_back(workshop):
     assert "calibration" not in workshop.send("GET", f"/builds/{id}").json()["document"]
 
 
-def test_what_is_the_riders_own_goes_along_to_the_next_board(workshop, other_workshop):
+def test_what_is_the_riders_own_is_carried_to_the_next_board(workshop, other_workshop):
     id = workshop.new(BOARD)["id"]
     alone = band(other_workshop)
     send(workshop, id, *[a_ride(f"2026-05-{d:02d}", 24.0 + d / 40) for d in range(4, 12, 2)])
@@ -249,7 +249,7 @@ def test_a_controllers_log_of_a_ride_that_is_there_is_joined_to_its_track(worksh
     assert line["track"] == made["id"]
 
 
-def test_what_another_board_has_learnt_since_goes_along_too(workshop):
+def test_what_another_board_has_learnt_since_is_carried_too(workshop):
     """The next board was looked at before; a ride more on the first one is known there at once, though nobody looked at the
     first.
     """
