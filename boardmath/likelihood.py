@@ -8,19 +8,6 @@ LIKELY = 0.8
 """From this chance on something is counted on; the other way round it is unlikely."""
 ALMOST_CERTAIN = 0.95
 Likelihood = Literal["likely", "uncertain", "unlikely"]
-_TENTHS = (
-    "hardly ever",
-    "one time in ten",
-    "two times in ten",
-    "three times in ten",
-    "four times in ten",
-    "half the time",
-    "six times in ten",
-    "seven times in ten",
-    "eight times in ten",
-    "nine times in ten",
-    "nearly always",
-)
 
 
 def likelihood(chance: float) -> Likelihood:
@@ -31,17 +18,15 @@ def likelihood(chance: float) -> Likelihood:
 
 
 def in_words(chance: float) -> str:
-    """A chance as people say it, in tenths; nothing is said to be certain."""
-    if chance >= ALMOST_CERTAIN:
-        return _TENTHS[10]
-    return _TENTHS[0] if chance <= 1.0 - ALMOST_CERTAIN else _TENTHS[min(max(round(chance * 10.0), 1), 9)]
+    """A chance in words, to 5 %; nothing is said to be certain or impossible."""
+    return f"{in_short(chance)} likely".replace(">", "over").replace("<", "under")
 
 
 def in_short(chance: float) -> str:
     """The same in figures, where there is little room."""
-    if chance >= ALMOST_CERTAIN:
-        return "19 in 20"
-    return "1 in 20" if chance <= 1.0 - ALMOST_CERTAIN else f"{min(max(round(chance * 10.0), 1), 9)} in 10"
+    if chance > ALMOST_CERTAIN:
+        return "> 95 %"
+    return "< 5 %" if chance < 1.0 - ALMOST_CERTAIN else f"{5 * round(chance * 20.0)} %"
 
 
 class WithChance(BaseModel):

@@ -191,12 +191,12 @@ def _range_when(evaluation: Evaluation) -> list[RangeWhen]:
             air_density=board.air_density * (celsius + 273.15) / kelvin,
             pack_capacity=board.pack_capacity * lost[0] / lost[1],
         )
-    found["a fifth of the pack worn off"] = changed(
+    found["a fifth of the pack's capacity gone"] = changed(
         board,
         pack_capacity=board.pack_capacity * OLDER,
         cell_resistance=board.cell_resistance * aged_resistance_factor(OLDER),
     )
-    found["5 m/s more wind in the face"] = changed(board, way_wind=board.way_wind + 5.0)
+    found["5 m/s more headwind"] = changed(board, way_wind=board.way_wind + 5.0)
     ranges = sweeps.rides(stacked(list(found.values()))).range
     return [
         RangeWhen(when=name, km=evaluation.packs * float(m) / 1000.0) for name, m in zip(found, ranges, strict=True)

@@ -24,7 +24,7 @@ def main(arguments: list[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="planner", description="What an electric skateboard will do.")
     commands = parser.add_subparsers(dest="command", required=True)
     add_core_commands(commands)
-    of_box = commands.add_parser("box", help="print how the boxes of a build file have to be made, as one JSON list")
+    of_box = commands.add_parser("box", help="print how the enclosures of a build file are made, as one JSON list")
     of_box.add_argument("file", help="a build file, or - for standard input")
     of_box.add_argument("--stl", metavar="FOLDER", help="write the pieces there as STL, in mm")
     of_cells = commands.add_parser("cells", help="sort measured cells into groups, as one JSON object")

@@ -61,7 +61,7 @@ def compare(builds: Sequence[Build], names: Sequence[str]) -> Comparison:
         ValueError: with fewer than two or more than four.
     """
     if not 2 <= len(builds) <= MOST:
-        raise ValueError(f"two to {MOST} builds are compared, not {len(builds)}")
+        raise ValueError(f"compare two to {MOST} boards, not {len(builds)}")
     found = evaluate(builds, FEW)
     lines = [headline_of(c) for c in found]
     changes = changes_from(found[0], lines[0].outcomes, found, lines)
@@ -96,7 +96,7 @@ def _making(build: Build) -> dict[str, Any]:
         placed = sum(c.group is not None for c in work.cells)
         told["cells"] = f"{len(work.cells)}, {placed} of them in groups"
     if work.charges:
-        told["charges"] = f"{len(work.charges)} under watch"
+        told["charges"] = f"{len(work.charges)} charges watched"
     return told
 
 
@@ -227,7 +227,7 @@ def overlaid(found: Sequence[Evaluation], names: Sequence[str]) -> list[Plot]:
             y_quantity="force",
             lines=[*boards.lines(speeds, lambda b: thrust_of(b, speeds), 3.6, 1.0), *needed],
             marks=[],
-            text=f"What each can give; the thin lines are what {boards.names[0]} needs.",
+            text=f"What each board can give; the thin lines are what {boards.names[0]} needs.",
         ),
         Plot(
             id="range",

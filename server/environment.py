@@ -122,6 +122,6 @@ def _in_words(error: object) -> str:
     name = place if place == "DATABASE_URL" else f"{PREFIX}{place.upper()}" if place else ""
     if error["type"] == "missing":
         known = Environment.model_fields["database_url" if place == "DATABASE_URL" else place]
-        return f"{name} is not set: {known.description}; see the README under 'Running it elsewhere'"
+        return f"{name} is not set: {known.description}; see docs/operating.md"
     said = str(error["msg"]).removeprefix("Value error, ")
     return f"{name}: {said}" if name else said

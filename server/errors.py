@@ -11,7 +11,7 @@ from ninja.errors import AuthenticationError, AuthorizationError, HttpError, Thr
 
 from boardmath.buildfile import BuildFileError, read_build
 
-AWAY = "The database cannot be reached at the moment; what was answered as saved is kept. Try again."
+AWAY = "The database cannot be reached at the moment; everything that was saved is safe. Try again."
 
 
 class FaultOut(Schema):
@@ -118,7 +118,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(DataError)
     def beyond_the_database(request: HttpRequest, error: DataError) -> HttpResponse:
-        return answer(request, FaultsOut(message="A number or a text in it is larger than can be kept."), 422)
+        return answer(request, FaultsOut(message="A number or a text in it is too large."), 422)
 
     @api.exception_handler(OperationalError)
     @api.exception_handler(InterfaceError)

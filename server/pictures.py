@@ -43,7 +43,7 @@ def whole(given: Readable) -> bytes:
     """
     data = given.read(LARGEST + 1)
     if not data or len(data) > LARGEST:
-        raise ApiError("That file cannot be kept.", file=f"from 1 byte to {LARGEST // 1_000_000} MB")
+        raise ApiError("That file cannot be stored.", file=f"from 1 byte to {LARGEST // 1_000_000} MB")
     return data
 
 
@@ -51,7 +51,7 @@ def room_for(owner: Person, more: int) -> None:
     """Raises ApiError where a person's files would be more than may be."""
     if sum(kept(owner) for kept in KEPT_BY) + more > MOST_OF_A_PERSON:
         raise ApiError(
-            "The workshop is full of files.", file=f"{MOST_OF_A_PERSON // 1_000_000} MB in all; take some away"
+            "Your workshop's storage is full.", file=f"{MOST_OF_A_PERSON // 1000000} MB in all; delete some files"
         )
 
 
@@ -99,5 +99,5 @@ def _opened(data: bytes, side: int) -> tuple[Image.Image, bool] | None:
     except UnidentifiedImageError:
         return None
     except (OSError, ValueError, SyntaxError, zlib.error, Image.DecompressionBombError):
-        raise ApiError("That picture cannot be read.", file="a whole picture of a usual size") from None
+        raise ApiError("That picture cannot be read.", file="a complete picture of a usual size") from None
     return picture, drawn

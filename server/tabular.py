@@ -104,7 +104,7 @@ def _read(data: str | bytes) -> tuple[list[str], list[Row], bool]:
         raise TableError("it is empty: the first line names the columns")
     double = next((c for c in columns if c and columns.count(c) > 1), None)
     if double:
-        raise TableError(f"the column {double[:40]} stands there twice")
+        raise TableError(f"the column {double[:40]} is there twice")
     return columns, rows, delimiter != ","
 
 
@@ -116,7 +116,7 @@ def _rows(reader: Any, columns: Sequence[str]) -> Iterator[Row]:
             continue
         count += 1
         if count > LARGEST_TABLE:
-            raise TableError(f"more than {LARGEST_TABLE} rows; bring it in in pieces")
+            raise TableError(f"more than {LARGEST_TABLE} rows; import it in parts")
         named = {c: _rearmed(v.strip()) for c, v in zip(columns, cells, strict=False) if c and v.strip()}
         if len(cells) > len(columns) and any(c.strip() for c in cells[len(columns) :]):
             named[""] = "more cells than columns"

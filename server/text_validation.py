@@ -45,7 +45,7 @@ def only_plain_text(get_response: Callable[[HttpRequest], HttpResponse]) -> Call
 
 
 def _refused(field: str) -> HttpResponse:
-    reason = "holds a character that no text has (U+0000, or half of one)"
+    reason = "has a character that text cannot have (U+0000, or half of one)"
     body = {"message": "The request has faults; nothing was changed.", "faults": [{"field": field, "reason": reason}]}
     return JsonResponse(body, status=422)
 

@@ -35,7 +35,7 @@ def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
 def fallen(request: HttpRequest) -> HttpResponse:
     """What nobody caught: in the API's own shape; a database that is away is a matter of moments."""
     away = isinstance(sys.exc_info()[1], OperationalError | InterfaceError)
-    message = AWAY if away else "Something went wrong here; it is written down for whoever runs this."
+    message = AWAY if away else "Something went wrong here. The operator can find the reason in the log."
     said = JsonResponse({"message": message, "faults": []}, status=503 if away else 500)
     if away:
         said["Retry-After"] = "5"

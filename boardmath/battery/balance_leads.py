@@ -93,7 +93,7 @@ def balance_leads_report(build: Build) -> BalanceLeadsReport | None:
     word = (
         report.last_word.text
         if report.stop is not None
-        else f"Each of the {len(bricks)} bricks by itself. {report.last_word.text}"
+        else f"Read each of the {len(bricks)} bricks by itself. {report.last_word.text}"
     )
     return report.model_copy(update={"last_word": message(word)})
 
@@ -112,26 +112,30 @@ def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> B
         charge_pct=charge_pct,
         cell_v=each,
         leads=leads,
-        last_word=message("Black probe on the pack’s negative, red on one lead after the other. The plug stays out."),
+        last_word=message(
+            "Hold the black probe on the pack's negative and the red one on one lead after the other. Keep the plug "
+            "out of the BMS."
+        ),
     )
     if stop is None:
         following = next((t.lead for t in leads if t.verdict == "open"), None)
         done = following is None
         if done:
             word = message(
-                "Every lead shows what it should. Read the plug once more the same way round before it goes into the "
-                "board: black lead first by its mark. This says that the wires sit right, not that the pack is safe."
+                "Every lead shows what it should. Before you plug in, read the plug once more the same way "
+                "round, the black lead first by its mark. This says that the wires are right, not that the pack "
+                "is safe."
             )
         elif leads[0].verdict == "open":
             word = report.last_word
         else:
-            word = message(f"Right so far: {following} of {series + 1} read. Tap {following} next.")
+            word = message(f"Right so far: {following} of {series + 1} read. Next: lead {following}.")
         return report.model_copy(update={"next": following, "done": done, "last_word": word})
     meanings = _meanings(read, stop, series, meter)
     parting = _parting(read, stop, series, meanings)
     word = message(
-        f"Stop at lead {stop}. The plug stays out of the board: a wrong wire destroys it, and can burn."
-        + (f" Tap {parting} tells which it is; reading it does no harm." if parting is not None else "")
+        f"Stop at lead {stop}. Keep the plug out of the BMS: a wrong wire destroys it, and can start a fire."
+        + (f" Lead {parting} shows which fault it is; reading it does no harm." if parting is not None else "")
     )
     return report.model_copy(
         update={
@@ -254,28 +258,43 @@ def _parting(read: Sequence[float | None], stop: int, series: int, meanings: Seq
 
 
 _REMEDIES: dict[Kind, str] = {
-    "swapped": "Take both wires off and put each where it belongs, one at a time, the other taped over. Then "
-    "read from lead 0 again.",
-    "missing": "Look for a cold joint, a broken crimp, a contact that slid out of the plug. Never bridge it to try.",
-    "skipped": "Find the group that has no wire, and move the wires from there down by one, one at a time. Then "
-    "read from lead 0.",
-    "reversed": "The cells of this group lie the wrong way round. Part it from its neighbours, half a pack at "
-    "a time, and turn it. "
-    "If you have not done that before, to someone who has.",
-    "short": "Feel it, without leaning over it: warm means a short inside or across it, and it goes outside, on stone, at once. "
-    "Cold and at rest: read the group alone between its own two ends; if it shows its voltage, two wires sit on one point "
-    "and all further ones are one behind.",
-    "weak": "Read the group alone between its own ends. Lower than its neighbours by more than a twentieth of "
-    "a volt: out with the "
-    "cell that pulls it down, or charge the group alone to the others' voltage, watched.",
-    "strong": "Read the group alone between its own ends. Let it down to the others with a lamp or a resistor, "
-    "watched, before the "
-    "board goes on.",
-    "other_lead": "Hold the probe to the lead that is asked for and read again. If it shows the same, that wire "
-    "sits on another group.",
-    "meter_reversed": "Black probe to the pack’s negative, red to the lead. If they are: the pack’s ends are "
-    "marked the wrong way round.",
-    "beyond": "No lead of this pack can show that. Look at the meter’s range and at the decimal point, and read again.",
+    "swapped": (
+        "Take both wires off and put each where it belongs, one at a time, with the other taped over. Then read from "
+        "lead 0 again."
+    ),
+    "missing": (
+        "Look for a cold joint, a broken crimp, or a contact that slid out of the plug. Never bridge it as a test."
+    ),
+    "skipped": (
+        "Find the group that has no wire. From there move the wires down by one, one at a time. Then read from lead "
+        "0 again."
+    ),
+    "reversed": (
+        "The cells of this group are reversed. Disconnect it from its neighbours, half a pack at a time, and turn "
+        "it. If you have not done this before, take it to someone who has."
+    ),
+    "short": (
+        "Feel it, without leaning over it. If it is warm there is a short inside or across it: take it outside at "
+        "once, onto stone. If it is cold, read the group alone between its own two ends. If it shows its voltage, "
+        "two wires are on one point and all further ones are one behind."
+    ),
+    "weak": (
+        "Read the group alone between its own ends. If it is more than a twentieth of a volt below its neighbours, "
+        "remove the cell that pulls it down, or charge the group alone to their voltage and watch it."
+    ),
+    "strong": (
+        "Read the group alone between its own ends. Discharge it to the others' voltage with a lamp or a resistor, "
+        "watched, before the BMS goes on."
+    ),
+    "other_lead": (
+        "Hold the probe to the lead that is asked for and read again. If it shows the same, that wire is on another "
+        "group."
+    ),
+    "meter_reversed": (
+        "Hold the black probe to the pack's negative and the red one to the lead. If they already are, the pack's "
+        "ends are marked the wrong way round."
+    ),
+    "beyond": "No lead of this pack can show that. Check the meter's range and the decimal point, and read again.",
 }
 
 
@@ -287,14 +306,14 @@ def _told(pattern: Pattern, read: Sequence[float | None], meter: _Meter) -> Mean
     titles: dict[Kind, str] = {
         "swapped": f"Wires {at} and {other} are swapped",
         "missing": f"Wire {at} has no contact",
-        "skipped": f"Wire {at} sits one group too high, and so do all further ones",
-        "reversed": f"Group {at} is built in the wrong way round",
+        "skipped": f"Wire {at} and all further ones are one group too high",
+        "reversed": f"Group {at} is built in reversed",
         "short": f"Group {at} shows nothing",
         "weak": f"Group {at} is lower than the others",
         "strong": f"Group {at} is higher than the others",
-        "other_lead": f"What was read is lead {other}, not lead {at}",
-        "meter_reversed": "The meter’s leads are the wrong way round",
-        "beyond": f"Tap {at} cannot show that",
+        "other_lead": f"You read lead {other}, not lead {at}",
+        "meter_reversed": "The meter's leads are swapped",
+        "beyond": f"Lead {at} cannot show that",
     }
     before = read[at - 1] if at else 0.0
     shown: dict[str, tuple[float, str]] = {
@@ -304,17 +323,19 @@ def _told(pattern: Pattern, read: Sequence[float | None], meter: _Meter) -> Mean
         "others": (_usual(read, at, meter), "cell_voltage"),
     }
     why: dict[Kind, str] = {
-        "swapped": f"Tap {at} shows what belongs to lead {other}, and the other way round. Plugged in, both "
-        f"inputs get the wrong voltage.",
-        "missing": "It shows {value}, about {wanted} belongs there: the wire hangs in the air.",
-        "skipped": f"From lead {at} on each shows one group too much: group {at} has no wire of its own.",
-        "reversed": f"Tap {at} shows a group less instead of a group more: its plus and minus are exchanged.",
-        "short": f"Tap {at} shows the same as lead {at - 1}.",
-        "weak": f"Between leads {at - 1} and {at} too little: {{group}} where the others have {{others}}.",
-        "strong": f"Between leads {at - 1} and {at} too much: {{group}} where the others have {{others}}.",
-        "other_lead": f"{{value}} is what belongs to lead {other}; {{wanted}} belongs here.",
-        "meter_reversed": "It shows less than nothing.",
-        "beyond": "{value} was entered; {wanted} belongs here.",
+        "swapped": (
+            f"Lead {at} shows what belongs to lead {other}, and the other way round. Plugged in, both inputs get the "
+            "wrong voltage."
+        ),
+        "missing": "It shows {value}; about {wanted} belongs there. The wire has no contact.",
+        "skipped": f"From lead {at} on each lead shows one group too much: group {at} has no wire of its own.",
+        "reversed": f"Lead {at} shows one group less instead of one more: its plus and minus are swapped.",
+        "short": f"Lead {at} shows the same as lead {at - 1}.",
+        "weak": f"Too little between leads {at - 1} and {at}: {{group}} where the others have {{others}}.",
+        "strong": f"Too much between leads {at - 1} and {at}: {{group}} where the others have {{others}}.",
+        "other_lead": f"{{value}} belongs to lead {other}; {{wanted}} belongs here.",
+        "meter_reversed": "It shows a negative voltage.",
+        "beyond": "You entered {value}; {wanted} belongs here.",
     }
     template = why[kind]
     used = {name: pair for name, pair in shown.items() if f"{{{name}}}" in template}

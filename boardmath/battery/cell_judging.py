@@ -62,13 +62,20 @@ def judged(cells: Sequence[MeasuredCell], cell: Cell | None = None) -> tuple[lis
                 one,
                 "too_empty",
                 message(
-                    "Found at {found}, below {least}: it has taken harm that shows only when it burns. Not charged, not used.",
+                    (
+                        "Found at {found}, below {least}: it is damaged in a way that shows only when it burns. Do "
+                        "not charge or use it."
+                    ),
                     found=(one.found_v, "cell_voltage"),
                     least=(TOO_EMPTY_V, "cell_voltage"),
                 ),
             )
         if not one.capacity_ah and not lot:
-            reject(one, "not_measured", message("Its capacity is not known: one full slow charge and discharge first."))
+            reject(
+                one,
+                "not_measured",
+                message("Its capacity is not known. Charge and discharge it once, slowly and fully."),
+            )
     _other_kinds(cells, cell, reject)
     left = [c for c in cells if c.id not in rejected]
     _fallen(left, reject)
@@ -94,13 +101,14 @@ def _other_kinds(cells: Sequence[MeasuredCell], cell: Cell | None, reject: Rejec
     )
     for one in cells:
         if one.size and one.size != size:
-            reject(one, "another_kind", message(f"A {plain(one.size)} among {size}: it does not fit beside them."))
+            reject(one, "another_kind", message(f"A {plain(one.size)} cell among {size}: it does not fit beside them."))
         elif one.chemistry and one.chemistry != kind:
             reject(
                 one,
                 "another_kind",
                 message(
-                    f"{one.chemistry} among {kind}: another voltage when full. Never in one pack; fire is what comes of it."
+                    f"{one.chemistry} among {kind}: its full voltage differs. Never mix them in one pack; that "
+                    "causes fires."
                 ),
             )
 
@@ -120,8 +128,10 @@ def _fallen(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
                 one,
                 "another_kind",
                 message(
-                    "At rest it stands at {rested} among {good}: an iron phosphate cell, or one that is all but empty. Never in "
-                    "one pack with these.",
+                    (
+                        "At rest it has {rested} among {good}: an iron phosphate cell, or one that is almost empty. "
+                        "Never put it in one pack with these."
+                    ),
                     rested=(one.rested_v, "cell_voltage"),
                     good=(good, "cell_voltage"),
                 ),
@@ -131,8 +141,10 @@ def _fallen(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
                 one,
                 "self_discharge",
                 message(
-                    "At rest it fell to {rested}; good ones of this bag stand at {good}. More than {bears} lower: it discharges "
-                    "itself, and would pull its whole group down.",
+                    (
+                        "Dropped to {rested} at rest; good cells here hold {good}. More than {bears} lower: it "
+                        "self-discharges and would drain its group."
+                    ),
                     rested=(one.rested_v, "cell_voltage"),
                     good=(good, "cell_voltage"),
                     bears=(bears, "cell_voltage"),
@@ -148,9 +160,11 @@ def _far_off(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
                 one,
                 "capacity",
                 message(
-                    "{holds} where the middle of the bag is {middle}: "
+                    "Capacity {holds}, where the median here is {middle}: "
                     + (
-                        "too tired to work beside them." if score < 0 else "another kind of cell, or a meter set wrong."
+                        "too worn to work beside them."
+                        if score < 0
+                        else ("another type of cell, or a meter set wrong.")
                     ),
                     holds=(one.capacity_ah or 0.0, "charge"),
                     middle=(float(np.median(capacity)), "charge"),
@@ -164,8 +178,10 @@ def _far_off(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
                 one,
                 "resistance",
                 message(
-                    "{has} where the middle of the bag is {middle}: it heats where the others do not, and its neighbours carry "
-                    "its share.",
+                    (
+                        "Resistance {has}, where the median here is {middle}: it heats up, and its neighbours carry "
+                        "its share."
+                    ),
                     has=(one.resistance_mohm or 0.0, "resistance"),
                     middle=(float(np.median(resistance)), "resistance"),
                 ),

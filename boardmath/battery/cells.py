@@ -24,13 +24,17 @@ class CellGroup(BaseModel):
 
 
 BEFORE_JOINING = message(
-    "Cells that lie side by side have to stand within {near} of each other before they are joined. Nothing here says that a cell "
-    "is sound; warm at rest or on a slow charge means out.",
+    (
+        "Cells in parallel have to be within {near} of each other before you join them. Nothing here says that a "
+        "cell is sound: reject any that gets warm at rest or on a slow charge."
+    ),
     near=(APART_V, "cell_voltage"),
 )
 AT_THE_BEGINNING = message(
-    "Below {least} as found a cell is not charged any more: out. Swollen, rusted or dented: out. Charged only while you look at "
-    "it, on stone or in a pot of sand.",
+    (
+        "Reject cells found below {least}, and any that are swollen, rusted or dented; do not charge them. Charge "
+        "only while you watch, on stone or in a pot of sand."
+    ),
     least=(TOO_EMPTY_V, "cell_voltage"),
 )
 
@@ -119,7 +123,7 @@ def report_on(cells: Sequence[MeasuredCell], series: int, parallel: int, cell: C
         report = report.model_copy(update=_sums(bag.groups, report.whole))
     if not series:
         return report.model_copy(
-            update={"cannot": message("Say on the Design page how many cells stand in series and side by side.")}
+            update={"cannot": message("Enter on the Design page how many cells are in series and in parallel.")}
         )
     if bag.short is not None:
         return report
@@ -159,10 +163,10 @@ def sorted_into(
 
 
 def _too_few(have: int, series: int, parallel: int, out: int) -> Message:
-    lost = f" {out} of the bag {'is' if out == 1 else 'are'} rejected." if out else ""
+    lost = f" {out} {'is' if out == 1 else 'are'} rejected." if out else ""
     smaller = have // series
-    other = f" They would do for {series} x {smaller}." if 0 < smaller < parallel else ""
-    return message(f"{have} usable cells; {series} x {parallel} asks for {series * parallel}.{lost}{other}")
+    other = f" They are enough for {series} x {smaller}." if 0 < smaller < parallel else ""
+    return message(f"{have} usable cells; {series} x {parallel} needs {series * parallel}.{lost}{other}")
 
 
 def _shown(group: Group) -> CellGroup:
@@ -195,7 +199,7 @@ def one_lot(build: Build) -> list[MeasuredCell]:
         return []
     size = pack.cell.size if pack.cell else None
     return [
-        MeasuredCell(id=f"{group}.{place}", size=size, source="new, one lot", group=group)
+        MeasuredCell(id=f"{group}.{place}", size=size, source="new, same batch", group=group)
         for group in range(1, series + 1)
         for place in range(1, parallel + 1)
     ]
@@ -210,7 +214,7 @@ def printed(report: CellsReport, cells: Sequence[MeasuredCell], series: int, par
     if report.sorted is None:
         raise ValueError(report.cannot.text if report.cannot else "cannot be sorted")
     if not any(c.capacity_ah for c in cells):
-        raise ValueError("no cell of it was measured: its capacity is what cells are sorted by")
+        raise ValueError("no cell was measured, and cells are sorted by capacity")
     moved = [c.model_copy(update={"group": report.sorted.get(c.id)}) for c in cells]
     groups = in_groups(moved, series)
     sums = _sums(groups, True)

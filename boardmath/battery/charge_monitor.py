@@ -144,14 +144,17 @@ def _of_a_look(
         yield (
             "stop",
             message(
-                "Hot to the hand: charger off at the wall, the pack outside on stone, nobody over it. Not "
-                "charged again before you know why."
+                "Hot to the hand: switch the charger off at the wall, take the pack outside onto stone, and keep "
+                "away from it. Do not charge it again before you know why."
             ),
         )
     elif look.warmth == "warm":
         yield (
             "odd",
-            message("Warm: at this current a block stays as the room is. Less current, and find which group it is."),
+            message(
+                "Warm: at this current a block should stay at room temperature. Use less current, and find out which "
+                "group it is."
+            ),
         )
     if not known:
         return
@@ -161,8 +164,10 @@ def _of_a_look(
         yield (
             "stop",
             message(
-                f"Group {top} stands at {{volts}}, over its {{full}}: off at once. The board does not see that "
-                f"group: look at its leads.",
+                (
+                    f"Group {top} has {{volts}}, above its {{full}}: stop at once. The BMS does not see that group: "
+                    "check its leads."
+                ),
                 volts=(highest, "cell_voltage"),
                 full=(full, "cell_voltage"),
             ),
@@ -171,7 +176,7 @@ def _of_a_look(
         yield (
             "stop",
             message(
-                f"Group {low} stands at {{volts}}: so empty it is not charged at all. Off, and out with it.",
+                f"Group {low} has {{volts}}: so empty that it must not be charged. Stop, and remove it.",
                 volts=(lowest, "cell_voltage"),
             ),
         )
@@ -187,9 +192,10 @@ def _apart(highest: float, lowest: float, top: int, low: int, ceiling: float) ->
         yield (
             "stop",
             message(
-                f"Groups {low} and {top} lie {{apart}} apart: the higher runs over while the sum looks right. "
-                f"Off; charge the low one "
-                "alone to the others, watched, or take it out.",
+                (
+                    f"Groups {low} and {top} are {{apart}} apart: the higher one overcharges while the sum looks "
+                    "right. Stop. Charge the low one alone to the others' voltage, watched, or remove it."
+                ),
                 apart=(spread, "cell_voltage"),
             ),
         )
@@ -198,11 +204,11 @@ def _apart(highest: float, lowest: float, top: int, low: int, ceiling: float) ->
         yield (
             "odd",
             message(
-                f"Groups {low} and {top} lie {{apart}} apart; {{most}} is usual. "
+                f"Groups {low} and {top} are {{apart}} apart; {{most}} is usual. "
                 + (
-                    "Leave it on the board until it has balanced, and look again."
+                    "Leave it on the BMS until it has balanced, then check again."
                     if near
-                    else "Watch whether it grows."
+                    else "Watch whether that grows."
                 ),
                 apart=(spread, "cell_voltage"),
                 most=(APART_V, "cell_voltage"),
@@ -222,7 +228,10 @@ def _since(look: ChargeLook, last: ChargeLook) -> Iterator[tuple[Verdict, Messag
             yield (
                 "stop",
                 message(
-                    f"Group {group} fell by {{fell}} while the others rose: it takes no charge. Off; a cell in it is giving way.",
+                    (
+                        f"Group {group} fell by {{fell}} while the others rose: it takes no charge. Stop; a cell in "
+                        "it is failing."
+                    ),
                     fell=(-rise, "cell_voltage"),
                 ),
             )
@@ -239,7 +248,10 @@ def _at_the_end(
         yield (
             "odd",
             message(
-                "At the top, and the current does not fall: {now}. It should; if the next look shows the same, end it by hand.",
+                (
+                    "It is at its end voltage and the current does not fall: {now}. If the next reading shows the "
+                    "same, stop it by hand."
+                ),
                 now=(look.current_a, "current"),
             ),
         )
@@ -250,21 +262,22 @@ def _last_word(charge: ChargeWatch, looks: Sequence[Look], stop: Message | None,
         return stop
     volts = [v for look in looks[-1:] for v in look.groups_v if v is not None]
     if charge.ended == "stopped":
-        return message("Ended by hand. Look at every group again when it has rested for an hour.")
+        return message("You stopped it. Measure every group again after an hour of rest.")
     if charge.ended == "by_itself":
         if volts and max(volts) > ceiling + OVER_V:
             return message(
-                "It ended late: a group stands above the set voltage. The board’s ceiling is not what it should be."
+                "It stopped too late: a group is above the set voltage. The ceiling of the BMS is not what it "
+                "should be."
             )
         if volts and max(volts) - min(volts) > APART_V:
-            return message("It ended; the groups lie apart. Leave it on the board to balance, then read them again.")
+            return message("It stopped; the groups are apart. Leave it on the BMS to balance, then measure them again.")
         return message(
-            "It ended by itself at the set voltage, the groups together. Read them again tomorrow: none "
-            "should have fallen."
+            "It stopped by itself at the set voltage, with the groups together. Measure them again tomorrow: "
+            "none should have dropped."
         )
     if not looks:
         return message(
-            "On a surface that cannot burn, nothing near it that can, and somebody who stays. First "
-            "look now, before the plug."
+            "Put it on a surface that cannot burn, with nothing near that can, and stay with it. Take the first "
+            "reading now, before you plug in."
         )
-    return message("Going on. Stay within sight of it; the next look is timed.")
+    return message("Charging. Stay within sight of it; the next reading is timed.")

@@ -42,38 +42,38 @@ class Rider(Record):
 
 class Brief(Record):
     use: Use | None = choice("What for")
-    top_speed_kmh: float | None = figure("speed", 5, 120, "Top speed wanted")
-    cruise_kmh: float | None = figure("speed", 5, 80, "Cruising speed", "what is really ridden")
+    top_speed_kmh: float | None = figure("speed", 5, 120, "Target top speed")
+    cruise_kmh: float | None = figure("speed", 5, 80, "Cruising speed", "the speed you really ride")
     mean_kmh: float | None = figure(
-        "speed", 3, 90, "Mean speed on the move", "kilometres over minutes of one usual ride, standing time taken out"
+        "speed", 3, 90, "Mean moving speed", "kilometres over minutes of one usual ride, without standing time"
     )
     range_km: float | None = figure("distance", 0.5, 300, "Distance in a day")
-    reserve_pct: float | None = figure("share", 0, 60, "Reserve", "charge to come home with")
+    reserve_pct: float | None = figure("share", 0, 60, "Reserve", "charge left when you come home")
     range_means: RangeMeans | None = choice(
-        "That distance is meant", "until the controller cuts off, home with the reserve, or so even on the worst day"
+        "This distance is meant", "until the controller cuts off, home with the reserve, or even on the worst day"
     )
     ascent_m_per_km: float | None = figure(
         "ascent", 0, 150, "Climb on the way", "metres up in a kilometre, mean of the ride"
     )
-    stops_per_km: float | None = figure("stops", 0, 20, "Stops on the way", "to a standstill and away again")
+    stops_per_km: float | None = figure("stops", 0, 20, "Stops on the way", "full stops and starts")
     wind_ms: float | None = figure("wind", 0, 25, "Usual wind", "along the way, as felt by a standing rider")
-    wind: Wind | None = choice("The wind is met", "out and back over the same way unless said")
-    rides: Hurry | None = choice("How it is ridden", "easy: coasts and plans ahead; hard: always all of it")
+    wind: Wind | None = choice("Wind direction", "out and back on the same route unless stated")
+    rides: Hurry | None = choice("Riding style", "easy: coasts and plans ahead; hard: always full power")
     hill_grade_pct: float | None = figure("grade", 0, 60, "Steepest hill")
     hill_rise_m: float | None = figure("way", 0.5, 3000, "Rise of that hill", "with its length, instead of the grade")
     hill_length_m: float | None = figure("way", 5, 20_000, "Length of that hill")
     hill_minutes: float | None = figure("minutes", 0.1, 240, "Time on that hill", "instead of its length")
-    budget: float | None = figure("money", 0, 100_000, "Money to spend")
-    carry_mass_kg: float | None = figure("body_mass", 1, 60, "What can be carried")
+    budget: float | None = figure("money", 0, 100_000, "Budget")
+    carry_mass_kg: float | None = figure("body_mass", 1, 60, "Weight you can carry")
     surface: Surface | None = choice("Surface")
     temperature_c: float | None = figure("temperature", -30, 50, "Temperature")
-    altitude_m: float | None = figure("way", -400, 5000, "Height above sea")
+    altitude_m: float | None = figure("way", -400, 5000, "Altitude")
     wet: bool | None = yes_no("Ridden in the wet")
     local_speed_limit_kmh: float | None = figure(
-        "speed", 3, 120, "Local speed limit", "as the builder found out; rules differ from place to place"
+        "speed", 3, 120, "Local speed limit", "as you found out; rules differ from place to place"
     )
-    quiet_zone_kmh: float | None = figure("speed", 3, 60, "Speed in a quiet zone", "where one lies on the way")
-    local_rules: str | None = words(2000, "Local rules", "what was found out, and from whom")
+    quiet_zone_kmh: float | None = figure("speed", 3, 60, "Speed in a quiet zone", ("where there is one on your route"))
+    local_rules: str | None = words(2000, "Local rules", "what you found out, and from whom")
 
 
 class Parts(KitContents):
@@ -100,19 +100,19 @@ class Assumptions(Record):
         "resistance", 0.5, 500, "Links, wire and connectors", "from the cells to the controller"
     )
     grip: float | None = figure(
-        "ratio", 0.05, 1.5, "Grip of the driven wheels", "where they slip, force over weight on them"
+        "ratio", 0.05, 1.5, "Grip of the driven wheels", "where they slip: force divided by the weight on them"
     )
 
 
 class Existing(Record):
     """The board that was there before, of which some parts stay."""
 
-    name: str | None = words(120, "What board it is")
-    mass_kg: float | None = figure("body_mass", 1, 60, "Weighed as it was", "before anything was taken off")
-    top_speed_kmh: float | None = figure("speed", 3, 120, "Top speed as it was", "measured, on a full pack")
-    range_km: float | None = figure("distance", 0.5, 300, "Range as it was")
+    name: str | None = words(120, "Which board it is")
+    mass_kg: float | None = figure("body_mass", 1, 60, "Weight before the change", "before anything was removed")
+    top_speed_kmh: float | None = figure("speed", 3, 120, "Top speed before the change", "measured, on a full pack")
+    range_km: float | None = figure("distance", 0.5, 300, "Range before the change")
     was: Parts | None = Field(default=None, title="What was replaced", description="the old parts, as they were")
-    note: str | None = words(2000, "Why it is changed")
+    note: str | None = words(2000, "Why you change it")
 
 
 class AcceptedFinding(Record):
@@ -120,7 +120,7 @@ class AcceptedFinding(Record):
 
     finding: str = Field(max_length=60, title="Finding")
     reason: str = Field(min_length=3, max_length=600, title="Why")
-    text: str | None = words(1000, "What it said then")
+    text: str | None = words(1000, "What the finding said")
     day: Day | None = Field(default=None, title="Day")
 
 
@@ -137,7 +137,7 @@ class Measured(Record):
     @classmethod
     def _a_figure(cls, path: str) -> str:
         if not _is_figure(Build, path.split(".")):
-            raise ValueError(f"{path} is no figure of a build")
+            raise ValueError(f"{path} is not a figure of a build")
         return path
 
 
@@ -157,7 +157,7 @@ class Build(Record):
         default=None,
         max_length=3,
         title="Further controllers",
-        description="what the second, third and fourth controller have where it is not what the first has",
+        description="what the second, third and fourth controller have where they differ from the first",
     )
     assumptions: Assumptions = Field(default_factory=Assumptions)
     weighed_kg: float | None = figure("body_mass", 1, 60, "Weighed", "the whole board as carried, on a scale")
@@ -165,7 +165,7 @@ class Build(Record):
         default=None,
         max_length=200,
         title="Measured figures",
-        description="which figures were measured, not read off a listing",
+        description="which figures were measured, not taken from a listing",
     )
     accepted: list[AcceptedFinding] | None = Field(default=None, max_length=100)
     detected: list[Detected] | None = Field(default=None, max_length=4)
@@ -173,13 +173,13 @@ class Build(Record):
     exchange: list[Exchange] | None = Field(default=None, max_length=30)
     left_over: list[LeftOver] | None = Field(default=None, max_length=200)
     not_needed: list[Key] | None = Field(
-        default=None, max_length=60, title="Not needed", description="small parts that the builder does without"
+        default=None, max_length=60, title="Not needed", description="small parts that you do without"
     )
     ready_made: ReadyMade | None = None
-    existing: Existing | None = Field(default=None, title="The board that was there before")
-    pack_assembly: PackAssembly | None = Field(default=None, title="The pack as it is made")
+    existing: Existing | None = Field(default=None, title="The board before the change")
+    pack_assembly: PackAssembly | None = Field(default=None, title="The pack you make")
     calibration: Calibration | None = Field(
-        default=None, title="Calibration", description="laid in from the rides of the board and of its rider"
+        default=None, title="Calibration", description="added from the rides of the board and of its rider"
     )
 
     @model_validator(mode="before")

@@ -13,8 +13,12 @@ class Order(Record):
     )
     currency: str | None = Field(default=None, pattern=CURRENCY, title="Currency", description="of its shipping")
     shipping: float | None = figure("money", 0, 100_000, "Shipping")
-    duty_pct: float | None = figure("share", 0, 100, "Duty", "on goods and shipping, where it is not in the price")
-    tax_pct: float | None = figure("share", 0, 100, "Tax", "on goods, shipping and duty, where it is not in the price")
+    duty_pct: float | None = figure(
+        "share", 0, 100, "Duty", ("on goods and shipping, where the price does not include it")
+    )
+    tax_pct: float | None = figure(
+        "share", 0, 100, "Tax", ("on goods, shipping and duty, where the price does not include it")
+    )
     ordered_on: Day | None = day("Ordered")
     due_on: Day | None = day("Due")
     notes: str | None = words(2000, "Notes", "order number, whom to ask")
@@ -28,7 +32,7 @@ class Exchange(Record):
         gt=0,
         le=1_000_000,
         title="Rate",
-        description="what one of it costs in the build's currency",
+        description="what one unit costs in the build's currency",
         json_schema_extra={"quantity": "ratio", "unit": "", "low": 1e-6, "high": 1_000_000},
     )
     on: Day | None = day("Day of the rate")
@@ -48,13 +52,15 @@ class ReadyMade(Record):
     price: float | None = figure("money", 0, 100_000, "Price")
     currency: str | None = Field(default=None, pattern=CURRENCY, title="Currency")
     shipping: float | None = figure("money", 0, 100_000, "Shipping")
-    duty_pct: float | None = figure("share", 0, 100, "Duty", "on price and shipping, where it is not in the price")
-    tax_pct: float | None = figure("share", 0, 100, "Tax", "on all of it, where it is not in the price")
-    top_speed_kmh: float | None = figure("speed", 5, 120, "Top speed promised")
+    duty_pct: float | None = figure(
+        "share", 0, 100, "Duty", ("on price and shipping, where the price does not include it")
+    )
+    tax_pct: float | None = figure("share", 0, 100, "Tax", "on everything, where the price does not include it")
+    top_speed_kmh: float | None = figure("speed", 5, 120, "Claimed top speed")
     hill_grade_pct: float | None = figure("grade", 0, 60, "Hill promised")
     range_km: float | None = figure("distance", 0.5, 300, "Range promised")
     mass_kg: float | None = figure("body_mass", 1, 60, "Mass")
     pack_wh: float | None = figure("energy", 10, 10_000, "Pack")
     warranty_months: int | None = whole(0, 240, "Warranty, months")
-    claims: str | None = words(2000, "What else is promised", "tested with which rider, how fast, on which road")
-    source: str | None = words(400, "Where the figures come from")
+    claims: str | None = words(2000, "Other claims", "tested with which rider, how fast, on which road")
+    source: str | None = words(400, "Source of the figures")

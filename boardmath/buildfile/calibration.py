@@ -13,8 +13,8 @@ class LearnedInput(Record):
     """An input of the model, and what it was thought to be when rides moved it: where that is another now, nothing was learnt."""
 
     name: str = Field(max_length=40, title="Input")
-    value: float = Field(title="Thought to be")
-    spread: float = Field(ge=0, title="Thought to spread")
+    value: float = Field(title="Prior value")
+    spread: float = Field(ge=0, title="Prior spread")
     mean: float = Field(ge=-12, le=12, title="Moved by", description="deviations of that spread")
 
 

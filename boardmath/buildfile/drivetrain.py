@@ -22,12 +22,12 @@ class Motors(Part):
     can_length_mm: float | None = figure("length", 10, 200, "Can length")
     phase_resistance_mohm: float | None = figure("resistance", 0.5, 2000, "Phase resistance", "at 25 °C")
     resistance_is: ResistanceKind | None = choice(
-        "Resistance is given", "sellers mostly give line to line, twice the phase's own"
+        "Resistance is stated", "sellers mostly state line to line, twice the phase's own"
     )
     pole_pairs: int | None = whole(1, 50, "Pole pairs")
     no_load_current_a: float | None = figure("current", 0, 60, "No-load current")
     no_load_is: NoLoadKind | None = choice(
-        "No-load current is", "the pack's, as sellers give it, or the motor's, as a controller shows it"
+        "No-load current is", "of the pack, as sellers state it, or of the motor, as a controller shows it"
     )
     max_current_a: float | None = figure("current", 1, 500, "Largest current")
     max_power_w: float | None = figure("power", 10, 30_000, "Largest power", "makers' figures are peaks")
@@ -46,11 +46,11 @@ class Drive(Part):
     idler: bool | None = yes_no("Idler")
     mount_profile: str | None = words(30, "Mount clamps", "the hanger profile that the motor mount is made for")
     mount_angle_deg: float | None = figure(
-        "angle", -60, 90, "Mount angle", "how far the motor stands above the line from axle to nose"
+        "angle", -60, 90, "Mount angle", "how far the motor is above the line from axle to nose"
     )
-    motor_place: MotorPlace | None = choice("Motor stands", "before the axle, under the deck, or behind it")
-    wheel_core: str | None = words(40, "Pulley keys into", "the wheel core that the wheel pulley is made for")
-    pulley_fixing: PulleyFixing | None = choice("Wheel pulley", "with its own bearing it takes some 7 mm more axle")
+    motor_place: MotorPlace | None = choice("Motor stands", "in front of the axle, under the deck, or behind it")
+    wheel_core: str | None = words(40, "Wheel core of the pulley", "the wheel core that the wheel pulley is made for")
+    pulley_fixing: PulleyFixing | None = choice("Wheel pulley", "with its own bearing it needs about 7 mm more axle")
     pulley_material: PulleyMaterial | None = choice("Wheel pulley's material")
     bore_mm: float | None = figure("length", 2, 25, "Motor pulley bore")
     driven_wheels: int | None = whole(1, 4, "Driven wheels")
@@ -61,11 +61,11 @@ class MotorMount(Part):
 
     profile: str | None = words(30, "Clamps", "the hanger profile that it is made for")
     angle_deg: float | None = figure(
-        "angle", -60, 90, "Angle", "how far the motor stands above the line from axle to nose, or to tail behind it"
+        "angle", -60, 90, "Angle", "how far the motor is above the line from axle to nose, or to tail behind it"
     )
     idler: bool | None = yes_no("Has an idler")
     plate_mm: float | None = figure("length", 3, 20, "Plate", "its thickness on the hanger")
-    slot_mm: float | None = figure("length", 0, 40, "Slots", "how far the motor can be slid to tension the belt")
+    slot_mm: float | None = figure("length", 0, 40, "Slots", "how far the motor can slide to tension the belt")
 
 
 class Covers(Part):

@@ -44,11 +44,13 @@ class Protection(Part):
     max_charge_a: float | None = figure("current", 0.2, 500, "Largest charge current")
     in_drive_path: bool | None = yes_no("Carries the drive current", "or only the charging current")
     series: int | None = whole(1, 24, "Made for cells in series")
-    ports: Ports | None = choice("Ports", "one for load and charger, or one for each")
+    ports: Ports | None = choice("Ports", "one for load and charger, or one each")
     balances: bool | None = yes_no("Balances the cells")
-    cut_off_v: float | None = figure("cell_voltage", 1.5, 3.6, "Opens below", "a cell; the load is let go of")
-    ceiling_v: float | None = figure("cell_voltage", 3.3, 4.5, "Ends the charge above", "a cell; some can be set")
-    sensor: bool | None = yes_no("Feels the cells' warmth", "a sensor on a lead that lies between them")
+    cut_off_v: float | None = figure(
+        "cell_voltage", 1.5, 3.6, "Opens below", ("per cell; then the load is disconnected")
+    )
+    ceiling_v: float | None = figure("cell_voltage", 3.3, 4.5, "Stops charging above", "per cell; some can be set")
+    sensor: bool | None = yes_no("Has a temperature sensor", "on a lead between the cells")
     length_mm: float | None = figure("length", 10, 200, "Length")
     width_mm: float | None = figure("length", 8, 150, "Width")
     height_mm: float | None = figure("length", 1, 40, "Height")
@@ -71,12 +73,12 @@ class Pack(Part):
     health_pct: float | None = figure(
         "share", 40, 110, "Capacity left", "100 when new; an old pack has less and sags more"
     )
-    place: PackPlace | None = choice("Carried", "in a box, in a case on the deck, or in the rider's bag on a lead")
-    spares: int | None = whole(
-        0, 6, "Packs to swap", "further ones like it, carried along and swapped on the way", "board"
+    place: PackPlace | None = choice(
+        "Carried", ("in an enclosure, in a case on the deck, or in the rider's bag with a cable")
     )
+    spares: int | None = whole(0, 6, "Spare packs", "further packs like it, carried and swapped on the way", "board")
     charge_to_v: float | None = figure("voltage", 3.2, 4.5, "Charged to", f"per cell; at {LIVES_LONGER}")
-    protection: Protection | None = Field(default=None, title="Protection board")
+    protection: Protection | None = Field(default=None, title="BMS")
 
 
 class Controller(Part):
@@ -98,7 +100,7 @@ class Controller(Part):
 class Charger(Part):
     v: float | None = figure("voltage", 3, 120, "Voltage")
     a: float | None = figure("current", 0.1, 60, "Current")
-    balance: bool | None = yes_no("Balances the cells", "bricks have no protection board to do it")
+    balance: bool | None = yes_no("Balances the cells", "bricks have no BMS to do it")
     plug: str | None = words(30, "Plug")
 
 
@@ -111,7 +113,7 @@ class ChargePort(Part):
 
 class Remote(Part):
     link: Literal["serial", "pulse"] | None = choice("Link to the controller")
-    runtime_h: float | None = figure("hours", 0.3, 200, "Lasts on a charge")
+    runtime_h: float | None = figure("hours", 0.3, 200, "Running time")
     charge_plug: str | None = words(30, "Charged by")
 
 
@@ -137,9 +139,7 @@ class Load(Part):
     count: int | None = whole(1, 20, "How many", group="board")
     v: float | None = figure("voltage", 1.5, 120, "Voltage")
     a: float | None = figure("current", 0.005, 20, "Current", "of one, on")
-    supply: Supply | None = choice(
-        "Fed by", "a converter, the whole pack, a battery of its own, or only some of the cells"
-    )
+    supply: Supply | None = choice("Fed by", "a converter, the whole pack, its own battery, or only some of the cells")
 
 
 Seat = Literal["flat", "gasket", "moulded"]
@@ -152,14 +152,16 @@ class Enclosure(Part):
     wall_mm: float | None = figure("length", 0.5, 15, "Wall")
     seat: Seat | None = choice("Sits on the deck", "flat, on gasket foam, or moulded to the deck's shape")
     place: EnclosurePlace | None = choice("Overview", "under the deck or on it")
-    holds: Holds | None = choice("Holds", "with two boxes: the pack in one, the electronics in the other")
-    back_mm: float | None = figure("length", -400, 400, "Moved back", "from the middle of its room, towards the tail")
+    holds: Holds | None = choice("Holds", "with two enclosures: the pack in one, the electronics in the other")
+    back_mm: float | None = figure(
+        "length", -400, 400, "Moved back", ("from the middle of its space, towards the tail")
+    )
     material: EnclosureMaterial | None = choice("Made of")
     flange_mm: float | None = figure("length", 6, 60, "Flange", "the rim that is screwed to the deck")
-    bed_length_mm: float | None = figure("length", 80, 1000, "Printer's bed, length")
-    bed_width_mm: float | None = figure("length", 80, 1000, "Printer's bed, width")
+    bed_length_mm: float | None = figure("length", 80, 1000, "Printer bed, length")
+    bed_width_mm: float | None = figure("length", 80, 1000, "Printer bed, width")
 
 
 class Extra(Part):
     count: int | None = whole(1, 500, "How many", group="board")
-    fills: Key | None = words(60, "Stands for", "the small part of the parts list that it is", "board")
+    fills: Key | None = words(60, "Stands for", "the small part on the parts list that it is", "board")

@@ -19,7 +19,7 @@ def _of_the_calendar(text: str) -> str:
     try:
         date.fromisoformat(text)
     except ValueError:
-        raise ValueError(f"{text} is not a day of the calendar") from None
+        raise ValueError(f"{text} is not a date") from None
     return text
 
 
@@ -115,25 +115,25 @@ class Part(Record):
     name: str | None = words(120, "Name", group="listing")
     maker: str | None = words(120, "Maker", group="listing")
     price: float | None = figure(
-        "money", 0, 100_000, "Price", "of one, where the part is counted; else of the set", "listing"
+        "money", 0, 100_000, "Price", "of one, where the part is counted; otherwise of the set", "listing"
     )
     currency: str | None = Field(
         default=None, pattern=CURRENCY, title="Currency", json_schema_extra=_grouped("listing")
     )
     owned: bool | None = yes_no(
-        "Already in the drawer", "counts to the board's value, not to what is still to be spent", "buying"
+        "Already owned", "counts in the board's total value, not in what is still to spend", "buying"
     )
     purchase: Purchase | None = Field(default=None, title="Purchase", json_schema_extra=_grouped("buying"))
-    kit: str | None = words(120, "Comes in the kit", "which has the price", "buying")
+    kit: str | None = words(120, "Part of the kit", "which has the price", "buying")
     mass_g: float | None = figure(
-        "mass", 0, 60_000, "Mass", "of one, where the part is counted; else of the set", "listing"
+        "mass", 0, 60_000, "Mass", "of one, where the part is counted; otherwise of the set", "listing"
     )
-    source: str | None = words(400, "Where the figures come from", group="listing")
+    source: str | None = words(400, "Source of the figures", group="listing")
     notes: str | None = words(4000, "Notes", group="listing")
     measured: list[Key] | None = Field(
         default=None,
         max_length=40,
         title="Measured figures",
-        description="keys of this part that were measured, not read off a listing",
+        description="keys of this part that were measured, not taken from a listing",
         json_schema_extra=_grouped("mark"),
     )

@@ -38,13 +38,13 @@ class TaskDone(Record):
     task: TaskId
     on: Day
     km: float | None = figure("distance", 0, 200_000, "Ridden by then")
-    found: FoundAs | None = choice("It was", "good: still fit; worn: changed in time; failed: it gave way")
-    changed: bool | None = Field(default=None, title="Changed for another")
+    found: FoundAs | None = choice("It was", "good: still fit; worn: replaced in time; failed: it broke")
+    changed: bool | None = Field(default=None, title="Replaced")
     by: str | None = words(60, "By")
-    spare: EntryId | None = Field(default=None, title="Out of the drawer")
+    spare: EntryId | None = Field(default=None, title="From the spares")
     count: int | None = whole(1, 40, "How many")
     diameter_mm: float | None = figure("length", 40, 400, "Wheel's diameter")
-    volts: list[Volts] | None = Field(default=None, max_length=24, title="Volts of the groups")
+    volts: list[Volts] | None = Field(default=None, max_length=24, title="Voltage of each group")
     capacity_pct: float | None = figure("share", 20, 120, "Capacity left")
     note: str | None = words(600, "Note")
 
@@ -55,8 +55,8 @@ class Spare(Record):
     id: EntryId
     name: str = Field(min_length=1, max_length=80, title="Name")
     task: TaskId | None = choice("For")
-    count: int | None = whole(0, 99, "In the drawer")
-    wanted: int | None = whole(0, 99, "Should be there")
+    count: int | None = whole(0, 99, "In stock")
+    wanted: int | None = whole(0, 99, "Wanted in stock")
     price: float | None = figure("money", 0, 10_000, "Price of one")
     currency: str | None = Field(default=None, pattern=CURRENCY, title="Currency")
 
@@ -66,7 +66,7 @@ class ServiceInterval(Record):
 
     task: TaskId
     km: float | None = figure("distance", 5, 50_000, "Every")
-    days: int | None = whole(1, 3000, "Every so many days")
+    days: int | None = whole(1, 3000, "Interval in days")
     never: bool | None = Field(default=None, title="Not on this board")
 
 
@@ -91,11 +91,11 @@ class Maintenance(Record):
 class ReviewCosts(Record):
     """What the parts list does not know of what a board took: for what it came to."""
 
-    hours: float | None = figure("hours", 0, 10_000, "Hours at the bench", "instead of what the log of the work tells")
+    hours: float | None = figure("hours", 0, 10_000, "Hours of work", "instead of what the work log says")
     tools: float | None = figure("money", 0, 100_000, "Tools", "bought for this board and kept")
     consumables: float | None = figure("money", 0, 100_000, "Consumables", "solder, tape, glue, sheet, cutters")
     kwh_price: float | None = figure("money", 0, 10, "A kilowatt-hour costs")
-    fare: float | None = figure("money", 0, 1000, "A fare costs", "of the way that it is ridden instead")
-    fare_km: float | None = figure("distance", 0.1, 500, "That fare takes one")
+    fare: float | None = figure("money", 0, 1000, "A fare costs", "of the journey that it replaces")
+    fare_km: float | None = figure("distance", 0.1, 500, "Length of that journey")
     would_change: str | None = words(4000, "What I would change")
     to_say: str | None = words(4000, "To whoever builds it next")

@@ -29,7 +29,7 @@ class MeasuredCell(Record):
     """
 
     id: CellId = Field(title="Cell", description="as written on it")
-    capacity_ah: float | None = figure("charge", 0, 120, "Capacity", "one full slow charge and discharge")
+    capacity_ah: float | None = figure("charge", 0, 120, "Capacity", "after one full slow charge and discharge")
     found_v: float | None = figure("cell_voltage", 0, 5, "As found")
     rested_v: float | None = figure("cell_voltage", 0, 5, "After rest", "a week or more after a full charge")
     rested_days: float | None = figure("count", 0, 2000, "Days of rest")
@@ -37,19 +37,22 @@ class MeasuredCell(Record):
     mass_g: float | None = figure("mass", 1, 6000, "Mass")
     size: str | None = words(30, "Size")
     source: str | None = words(80, "Where from")
-    chemistry: Chemistry | None = choice("Chemistry", "where the bag holds several")
+    chemistry: Chemistry | None = choice("Chemistry", "where you have several")
     group: int | None = whole(1, MOST_SERIES, "Group", "counted from the pack's negative end")
-    locked: bool | None = yes_no("Stays where it is", "sorting leaves it in its group")
+    locked: bool | None = yes_no("Locked in its group", "sorting does not move it")
 
 
 class PackPlan(Record):
     """How the cells lie and what joins them."""
 
-    lie: Lie | None = choice("Cells lie", "across the board, along it, or standing")
+    lie: Lie | None = choice("Cells lie", "across the board, along it, or upright")
     layers: int | None = whole(1, 4, "Layers")
     halves: bool | None = yes_no("Made in two halves", "no more than half the voltage on the table")
     order: list[Annotated[int, Field(ge=1, le=MOST_SERIES)]] | None = Field(
-        default=None, max_length=MOST_SERIES, title="Order of the groups", description="as they lie along the path"
+        default=None,
+        max_length=MOST_SERIES,
+        title="Order of the groups",
+        description=("as they follow each other along the current path"),
     )
     strip: Strip | None = choice("Strip", "steel is sold as nickel: it rusts in salt water, nickel does not")
     strip_width_mm: float | None = figure("length", 2, 60, "Strip, width")
@@ -84,8 +87,8 @@ class ChargeLook(Record):
 
     minute: float = Field(ge=0, le=6000, title="Minute", json_schema_extra={"quantity": "minutes", "unit": "min"})
     groups_v: list[GroupVoltage] | None = Field(default=None, max_length=MOST_SERIES, title="Groups")
-    current_a: float | None = figure("current", 0, 60, "Current", "at the charger or by a clamp")
-    warmth: Warmth | None = choice("By hand", "the whole block, and each group where it can be reached")
+    current_a: float | None = figure("current", 0, 60, "Current", "at the charger, or with a clamp meter")
+    warmth: Warmth | None = choice("By hand", "the whole block, and each group where you can reach it")
 
 
 class ChargeWatch(Record):

@@ -91,7 +91,7 @@ def parse_json(text: str | bytes, largest: int = LARGEST_FILE) -> dict[str, Any]
     except json.JSONDecodeError as error:
         raise _unreadable(f"not JSON: {error.msg} at line {error.lineno}, column {error.colno}") from None
     except RecursionError:
-        raise _unreadable("nested too deeply to be a build file") from None
+        raise _unreadable("nested too deeply for a build file") from None
     except ValueError as error:  # a repeated key, NaN, or a number with thousands of digits
         raise _unreadable(str(error)) from None
     if not isinstance(raw, dict):
@@ -107,13 +107,16 @@ def _of_this_version(raw: dict[str, Any]) -> dict[str, Any]:
         )
     version = raw.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise BuildFileError([Fault("version", f"a whole number from 1 to {VERSION}, not {_short(version)}")])
+        raise BuildFileError([Fault("version", f"must be a whole number from 1 to {VERSION}, not {_short(version)}")])
     if version > VERSION:
         raise BuildFileError(
             [
                 Fault(
                     "version",
-                    f"this file is newer (version {version}) than this program reads ({VERSION}); nothing was changed",
+                    (
+                        f"this file is newer (version {version}) than this program can read ({VERSION}); nothing was "
+                        "changed"
+                    ),
                 )
             ]
         )
@@ -128,7 +131,7 @@ def _unique_keys(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     seen: dict[str, Any] = {}
     for key, value in pairs:
         if key in seen:
-            raise ValueError(f"the key {_short(key)} stands twice in one object")
+            raise ValueError(f"the key {_short(key)} is there twice in one object")
         seen[key] = value
     return seen
 
@@ -153,13 +156,13 @@ def _reason(model: type[BaseModel], error: ErrorDetails) -> str:
     if kind == "missing":
         return "missing; a build file needs it"
     if kind == "int_type" and isinstance(given, float):
-        return f"a whole number belongs here, not {given:g}"
+        return f"must be a whole number, not {given:g}"
     if kind in ("float_type", "int_type", "float_parsing", "int_parsing"):
-        return f"a number belongs here, not {_short(given)}"
+        return f"must be a number, not {_short(given)}"
     if kind == "literal_error":
-        return f"one of {context.get('expected')}, not {_short(given)}"
+        return f"must be one of {context.get('expected')}, not {_short(given)}"
     if kind == "finite_number":
-        return "a finite number belongs here"
+        return "must be a finite number"
     if kind in ("string_too_long", "too_long"):
         return (
             f"too long: at most {context.get('max_length')} {'characters' if kind.startswith('string') else 'entries'}"
@@ -168,10 +171,10 @@ def _reason(model: type[BaseModel], error: ErrorDetails) -> str:
         return str(context.get("error", error["msg"]))
     if kind == "string_pattern_mismatch":
         if "d{4}" in str(context.get("pattern")):
-            return f"a day such as 2026-05-31, not {_short(given)}"
-        return f"three capital letters such as EUR, not {_short(given)}"
+            return f"must be a day such as 2026-05-31, not {_short(given)}"
+        return f"must be three capital letters such as EUR, not {_short(given)}"
     if kind in ("model_type", "model_attributes_type", "dict_type"):
-        return f"an object in braces belongs here, not {_short(given)}"
+        return f"must be an object in braces, not {_short(given)}"
     return f"{error['msg']}, not {_short(given)}"
 
 

@@ -27,13 +27,13 @@ class WayProfile(Record):
     heights: list[Node] = Field(max_length=MOST_NODES + 1)
     lat: list[Annotated[float, Field(ge=-90, le=90)]] = Field(max_length=MOST_NODES + 1)
     lon: list[Annotated[float, Field(ge=-360, le=360)]] = Field(max_length=MOST_NODES + 1)
-    unknown_heights: bool | None = yes_no("Without heights", "the track told none: it counts as level")
+    unknown_heights: bool | None = yes_no("Without heights", "the track has none: it counts as level")
 
     @model_validator(mode="after")
     def _goes_together(self) -> "WayProfile":
         nodes = len(self.metres) + 1
         if not self.metres or {len(self.heights), len(self.lat), len(self.lon)} != {nodes}:
-            raise ValueError("heights and places have to be one more than the metres between them")
+            raise ValueError("heights and positions have to be one more than the metres between them")
         return self
 
 
@@ -43,8 +43,8 @@ class TripStop(Record):
     kind: StopKind
     place: str | None = words(80, "Where")
     minutes: float | None = figure("minutes", 0, 2880, "How long")
-    charger_a: float | None = figure("current", 0.1, 60, "Charger", "where it is not the board's own")
-    charger_v: float | None = figure("voltage", 3, 120, "Charger's volts", "where it is not the board's own")
+    charger_a: float | None = figure("current", 0.1, 60, "Charger", "where it differs from the board's own")
+    charger_v: float | None = figure("voltage", 3, 120, "Charger's volts", "where it differs from the board's own")
     until_pct: float | None = figure("share", 5, 100, "No further than")
 
 
@@ -53,11 +53,11 @@ class TripLeg(Record):
 
     name: str | None = words(80, "To")
     distance_km: float | None = figure("distance", 0.05, 400, "Distance")
-    ascent_m: float | None = figure("way", 0, 9000, "Climbed", "all the ups together")
+    ascent_m: float | None = figure("way", 0, 9000, "Climbed", "all climbs together")
     descent_m: float | None = figure("way", 0, 9000, "Descended")
     bearing_deg: float | None = _degrees("Leads to", "degrees from north, for the wind")
     there_and_back: bool | None = yes_no("There and back")
-    speed_kmh: float | None = figure("speed", 3, 80, "Speed on the move")
+    speed_kmh: float | None = figure("speed", 3, 80, "Moving speed")
     surface: Ground | None = choice("Surface")
     stops: int | None = whole(0, 500, "Stops on the way")
     profile: WayProfile | None = Field(default=None, title="Track")
@@ -72,7 +72,7 @@ class TripLeg(Record):
             if rise > STEEPEST_LEG * self.distance_km * 1000.0:
                 steep = rise / self.distance_km / 10.0
                 raise ValueError(
-                    f"{rise:,.0f} m in {self.distance_km:g} km is {steep:.0f} % all the way: no road does that"
+                    f"{rise:,.0f} m in {self.distance_km:g} km is {steep:.0f} % all the way: no road is that steep"
                 )
         return self
 
@@ -80,7 +80,7 @@ class TripLeg(Record):
 class TripWeather(Record):
     temperature_c: float | None = figure("temperature", -30, 50, "Temperature")
     wind_ms: float | None = figure(
-        "wind", 0, 30, "Wind", "as felt standing; a forecast for 10 m up is half as much again"
+        "wind", 0, 30, "Wind", "as felt standing; a forecast for 10 m height is half as much again"
     )
     wind_from_deg: float | None = _degrees("Wind comes from", "degrees from north")
     wet: bool | None = yes_no("Wet")
@@ -88,7 +88,7 @@ class TripWeather(Record):
 
 class TripDay(Record):
     on: Day | None = day("On")
-    start: Clock | None = Field(default=None, title="Sets out at")
+    start: Clock | None = Field(default=None, title="Starts at")
     weather: TripWeather = Field(default_factory=TripWeather)
     legs: list[TripLeg] = Field(default=[], max_length=MOST_LEGS)
 
@@ -99,11 +99,13 @@ class Trip(Record):
     id: TripId
     name: str = Field(min_length=1, max_length=120, title="Name")
     carried_kg: float | None = figure(
-        "body_mass", 0, 60, "Luggage", "bag, charger and tools; further packs are counted by themselves"
+        "body_mass", 0, 60, "Luggage", "bag, charger and tools; further packs are counted separately"
     )
     start_pct: float | None = figure("share", 5, 100, "Charge at start")
-    swap_packs: int | None = whole(0, 6, "Packs to swap", "beside the one on the board")
-    packs_beside: int | None = whole(0, 3, "Packs beside", "joined to the board's own, so that it has as much more")
+    swap_packs: int | None = whole(0, 6, "Spare packs", "beside the one on the board")
+    packs_beside: int | None = whole(
+        0, 3, "Packs beside", ("connected to the board's own, so that it has that much more")
+    )
     days: list[TripDay] = Field(default=[], max_length=MOST_DAYS)
     rides: list[TripId] | None = Field(default=None, max_length=60, title="Ridden as", description="rides of the log")
     note: str | None = words(2000, "Note")

@@ -22,9 +22,9 @@ _LEAST_SHARE, _MOST_REASONS = 0.08, 4
 _MILE, _FAR_OFF_PCT = log(1.609344), 20.0
 
 TITLES: dict[What, str] = {
-    "range_km": "Way to the end",
+    "range_km": "Distance to the cut-off",
     "end_v": "Volts at the end",
-    "consumption_wh_per_km": "Taken for a kilometre",
+    "consumption_wh_per_km": "Consumption",
     "at_least_km": "Way ridden",
     "mean_kmh": "Mean speed",
     "ascent_m_per_km": "Climb",
@@ -32,7 +32,7 @@ TITLES: dict[What, str] = {
     "speed_kmh": "Top speed",
     "hill_kmh": "Speed up the hill",
     "coast_m": "Rolled out",
-    "unloaded_kmh": "Speed in the air",
+    "unloaded_kmh": "Wheel speed in the air",
     "charge_wh": "Charged",
 }
 _HINTS: tuple[What, ...] = ("ascent_m_per_km", "stops_per_km")
@@ -41,21 +41,21 @@ _WORDS = {
     "riding": ("ridden harder than you do", "ridden more gently than you do"),
     "mean_speed": ("ridden faster than usual", "ridden slower than usual"),
     "temperature": ("a warmer day", "a colder day"),
-    "charge_start": ("set out fuller", "set out emptier"),
+    "charge_start": ("started with more charge", "started with less charge"),
     "stops": ("more stops", "fewer stops"),
-    "ascent": ("more climb on the way", "less climb on the way"),
+    "ascent": ("more climbing on the way", "less climbing on the way"),
     "swing_wind": ("more wind out and back", "less wind out and back"),
-    "way_wind": ("more wind in the face", "more wind from behind"),
-    "returned": ("more of the braking by the motors", "less of the braking by the motors"),
-    "drive_efficiency": ("a better drive", "a worse drive"),
-    "weakest_group": ("groups closer together", "a weaker group of cells"),
-    "health": ("more left of the pack", "less left of the pack"),
+    "way_wind": ("more headwind", "more tailwind"),
+    "returned": ("more braking by the motors", "less braking by the motors"),
+    "drive_efficiency": ("a more efficient drive", "a less efficient drive"),
+    "weakest_group": ("groups more alike", "a weaker group of cells"),
+    "health": ("more capacity left in the pack", "less capacity left in the pack"),
 }
 _LASTS = {
-    "riding": ("you ride harder than was thought", "you ride more gently than was thought"),
-    "mean_speed": ("you ride faster than was thought", "you ride slower than was thought"),
-    "stops": ("your way has more stops than was thought", "your way has fewer stops than was thought"),
-    "ascent": ("your way climbs more than was thought", "your way climbs less than was thought"),
+    "riding": ("you ride harder than predicted", "you ride more gently than predicted"),
+    "mean_speed": ("you ride faster than predicted", "you ride slower than predicted"),
+    "stops": ("your route has more stops than predicted", "your route has fewer stops than predicted"),
+    "ascent": ("your route climbs more than predicted", "your route climbs less than predicted"),
 }
 
 

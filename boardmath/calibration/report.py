@@ -100,7 +100,7 @@ OUTCOMES = {
     "range": "Range",
     "cut_off": "Range to the cut-off",
     "worst": "Range on the worst day",
-    "consumption": "Taken for a kilometre",
+    "consumption": "Consumption",
     "speed": "Top speed",
     "hill": "Steepest start",
 }
@@ -295,13 +295,15 @@ def _trend(of: str, day: Array, miss: Array, variance: Array) -> Trend:
     deviation = sqrt(float(covariance[1, 1]))
     low, mid, high = (100.0 * (exp(middle + t * deviation) - 1.0) for t in (-TENTH, 0.0, TENTH))
     if low > 0.0:
-        why = "the pack fades, or something drags" if of == "charge" else "something drags: a belt, a bearing, a brake"
-        told = message(
-            f"A kilometre takes more {of} than it did: {{mid}} in a hundred days; {why}.", mid=(mid, "share")
+        why = (
+            "the pack is ageing, or something drags"
+            if of == "charge"
+            else "something drags: a belt, a bearing, a brake"
         )
+        told = message(f"The {of} used per kilometre has risen: {{mid}} in a hundred days; {why}.", mid=(mid, "share"))
     elif high < 0.0:
-        told = message(f"A kilometre takes less {of} than it did: {{mid}} in a hundred days.", mid=(mid, "share"))
+        told = message(f"The {of} used per kilometre has fallen: {{mid}} in a hundred days.", mid=(mid, "share"))
     else:
-        told = message(f"A kilometre takes the {of} that it took, as far as can be told.")
+        told = message(f"No change in the {of} used per kilometre, as far as the rides show.")
     days = int(day[-1] - day[0])
     return Trend(of="charge" if of == "charge" else "energy", low=low, mid=mid, high=high, days=days, message=told)

@@ -21,20 +21,20 @@ class RideRider(Record):
 
     mass_kg: float | None = figure("body_mass", 20, 200, "Rider", "dressed to ride")
     carried_kg: float | None = figure("body_mass", 0, 60, "Carried")
-    other: bool | None = yes_no("Somebody else rode", "nothing is learnt of how you ride")
+    other: bool | None = yes_no("Somebody else rode", "your own riding is not learned from it")
 
 
 class Conditions(Record):
     temperature_c: float | None = figure("temperature", -30, 50, "Temperature")
-    wind_ms: float | None = figure("wind", 0, 30, "Wind", "as felt standing still, where it was open")
-    wind: Wind | None = choice("The wind was met")
+    wind_ms: float | None = figure("wind", 0, 30, "Wind", "as felt standing still, in the open")
+    wind: Wind | None = choice("Wind direction on the ride")
     surface: Surface | None = choice("Surface")
     wet: bool | None = yes_no("Wet")
 
 
 class Way(Record):
     distance_km: float | None = figure("distance", 0.02, 1000, "Distance")
-    ascent_m: float | None = figure("way", 0, 20_000, "Climbed", "all the ups together")
+    ascent_m: float | None = figure("way", 0, 20_000, "Climbed", "all climbs together")
     moving_s: float | None = Field(
         default=None, ge=5, le=500_000, title="Moving time", json_schema_extra={"quantity": "seconds", "unit": "s"}
     )
@@ -44,17 +44,19 @@ class Way(Record):
 class PackOfRide(Record):
     start_v: float | None = figure("voltage", 1, 120, "Volts before")
     end_v: float | None = figure("voltage", 1, 120, "Volts after")
-    by: By | None = choice("Read by", "a meter at the plug, the board's or the remote's gauge, the controller's log")
+    by: By | None = choice(
+        "Read by", ("a meter at the plug, the board's or the remote's gauge, or the controller's log")
+    )
     rested_s: float | None = Field(
         default=None,
         ge=0,
         le=1_000_000,
-        title="Rested before it was read",
+        title="Rest before the reading",
         json_schema_extra={"quantity": "seconds", "unit": "s"},
     )
     start_pct: float | None = figure("share", 0, 100, "Charge before")
     end_pct: float | None = figure("share", 0, 100, "Charge after")
-    wh: float | None = figure("energy", 1, 20_000, "Charged afterwards", "as the charger counts into the pack")
+    wh: float | None = figure("energy", 1, 20_000, "Charged afterwards", "as counted by the charger into the pack")
     ended: Ended | None = choice("It ended", "home; the controller warned; it cut off")
 
 
@@ -82,17 +84,17 @@ class CoastRun(Record):
     kind: Literal["coast"]
     from_kmh: float | None = figure("speed", 3, 100, "From")
     to_kmh: float | None = figure("speed", 0, 95, "To")
-    metres: float | None = figure("way", 2, 3000, "Way", "the mean of both ways, where there are two")
+    metres: float | None = figure("way", 2, 3000, "Way", "the mean of both directions, where there are two")
     both_ways: bool | None = yes_no("Both ways")
-    drive_off: bool | None = yes_no("Belts off", "nothing but bearings, tyres and air hold it")
+    drive_off: bool | None = yes_no("Belts off", "only bearings, tyres and air slow it down")
 
 
 class UnloadedRun(Record):
     """Full throttle with the wheels in the air."""
 
     kind: Literal["unloaded"]
-    kmh: float | None = figure("speed", 2, 250, "Speed of the rim")
-    pack_v: float | None = figure("voltage", 1, 120, "Pack, at rest")
+    kmh: float | None = figure("speed", 2, 250, "Speed of the wheel rim")
+    pack_v: float | None = figure("voltage", 1, 120, "Pack voltage at rest")
 
 
 class ChargeRun(Record):
@@ -100,7 +102,7 @@ class ChargeRun(Record):
 
     kind: Literal["charge"]
     wh: float | None = figure("energy", 1, 20_000, "Energy")
-    at: Literal["wall", "pack"] | None = choice("Counted", "at the wall's socket, or into the pack")
+    at: Literal["wall", "pack"] | None = choice("Counted", "at the wall socket, or into the pack")
     from_v: float | None = figure("voltage", 1, 120, "From", "the pack at rest")
     to_v: float | None = figure("voltage", 1, 120, "To", "the pack at rest")
 
@@ -114,30 +116,30 @@ class Ride(Record):
     """One ride."""
 
     day: Day = Field(title="Day")
-    id: str | None = Field(default=None, max_length=40, title="Its name for machines")
+    id: str | None = Field(default=None, max_length=40, title="Identifier")
     at: str | None = Field(default=None, pattern=r"^\d{2}:\d{2}$", title="Set out")
     kind: Kind = "ride"
-    title: str | None = words(120, "What it was")
+    title: str | None = words(120, "What kind of ride")
     rider: RideRider = Field(default_factory=RideRider)
     conditions: Conditions = Field(default_factory=Conditions)
     way: Way = Field(default_factory=Way)
     pack: PackOfRide = Field(default_factory=PackOfRide)
     runs: list[Run] = Field(default_factory=list, max_length=40)
     warm: Literal["cool", "warm", "hot", "rolled_back"] | None = choice(
-        "Motors afterwards", "to the hand; rolled back: the controller held back for the heat"
+        "Motors afterwards", "by hand; rolled back: the controller reduced power because of heat"
     )
     broke: str | None = words(600, "What broke")
     wish: str | None = words(600, "What I would change")
     note: str | None = words(2000, "Note")
-    revision: str | None = words(120, "The board as it was", "the named point that was ridden")
-    left_out: str | None = words(300, "Left out", "why nothing is learnt from it")
+    revision: str | None = words(120, "The board at that time", "the revision that was ridden")
+    left_out: str | None = words(300, "Left out", "why this ride does not count")
 
     @model_validator(mode="after")
     def _something_measured(self) -> "Ride":
         if not self.runs and all(getattr(getattr(self, holder), key) is None for holder, key in _MEASURED):
-            raise ValueError("needs one thing that was measured: kilometres, volts after, Wh, or a run")
+            raise ValueError("needs one measurement: kilometres, volts after, Wh, or a test run")
         if self.pack.end_v is not None and self.pack.start_v is not None and self.pack.end_v > 1.02 * self.pack.start_v:
-            raise ValueError("the volts after are above those before: were they swapped?")
+            raise ValueError("the volts after are above the volts before: were they swapped?")
         return self
 
 

@@ -31,7 +31,7 @@ def read_rides(data: str | bytes | Mapping[str, Any]) -> list[Ride]:
     seen: set[str] = set()
     for i, ride in enumerate(rides):
         if ride.id is not None and ride.id in seen:
-            raise BuildFileError([Fault(f"rides.{i}.id", f"{ride.id} stands twice")])
+            raise BuildFileError([Fault(f"rides.{i}.id", f"{ride.id} is there twice")])
         seen.add(ride.id or "")
     return rides
 
@@ -67,8 +67,10 @@ def cannot_be(build: Build, ride: Ride) -> list[Fault]:
                 faults.append(
                     Fault(
                         field,
-                        f"{volts:g} V belongs to another pack: {pack.series} cells in series have "
-                        f"{least:.1f} to {most:.1f} V",
+                        (
+                            f"{volts:g} V is not of this pack: {pack.series} cells in series have {least:.1f} to "
+                            f"{most:.1f} V"
+                        ),
                     )
                 )
     km, seconds = ride.way.distance_km, ride.way.moving_s
@@ -76,5 +78,5 @@ def cannot_be(build: Build, ride: Ride) -> list[Fault]:
         faults.append(Fault("way.moving_s", f"{km:g} km in {seconds:g} s is {km / seconds * 3600.0:.0f} km/h"))
     for i, run in enumerate(ride.runs):
         if run.kind == "coast" and (run.from_kmh or 0.0) <= (run.to_kmh or 0.0):
-            faults.append(Fault(f"runs.{i}.from_kmh", "it rolls out from the higher speed to the lower one"))
+            faults.append(Fault(f"runs.{i}.from_kmh", "it rolls from the higher speed to the lower one"))
     return faults

@@ -120,15 +120,15 @@ def track_of(columns: Mapping[str, Sequence[float]], began: datetime | None = No
 
     placed = bool(np.isfinite(raw["lat"]).any())
     if placed:
-        keep(np.isfinite(raw["lat"]) & np.isfinite(raw["lon"]), "without a place")
-        keep((np.abs(raw["lat"]) <= 90.0) & (np.abs(raw["lon"]) <= 360.0), "nowhere on earth")
+        keep(np.isfinite(raw["lat"]) & np.isfinite(raw["lon"]), "without a position")
+        keep((np.abs(raw["lat"]) <= 90.0) & (np.abs(raw["lon"]) <= 360.0), "with an impossible position")
     timed = bool(np.isfinite(raw["time"]).sum() > 1)
     if timed:
         keep(np.isfinite(raw["time"]), "without a time")
         # What goes back in time is told apart from what stands still in it.
         latest = np.maximum.accumulate(raw["time"])
-        keep(raw["time"] >= latest, "back in time")
-        keep(np.diff(raw["time"], prepend=-np.inf) > 0.0, "at the same moment")
+        keep(raw["time"] >= latest, "with a time that goes backwards")
+        keep(np.diff(raw["time"], prepend=-np.inf) > 0.0, "with the same time")
     if placed and len(raw["lat"]) > 2:
         for _ in range(3):
             step = metres_between(raw["lat"], raw["lon"])
@@ -143,7 +143,7 @@ def track_of(columns: Mapping[str, Sequence[float]], began: datetime | None = No
     way = metres_between(raw["lat"], raw["lon"]).cumsum() if placed else raw["distance"]
     if not placed and not np.isfinite(way).all():
         if not (timed and np.isfinite(raw["speed"]).all()):
-            raise ValueError("tells no way: it needs places, a distance, or speed and time")
+            raise ValueError("has no distance: it needs positions, a distance, or speed and time")
         step = np.diff(raw["time"], prepend=raw["time"][0])
         way = np.cumsum(np.where(step > _GAP_S, 0.0, step) * np.maximum(raw["speed"], 0.0))
     elif not placed:

@@ -23,18 +23,20 @@ def unlike_bricks(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="bricks-differ",
         severity="danger",
-        title="Bricks in series that differ",
+        title="The bricks in series differ",
         about=["pack"],
         fields=["parts.pack.weakest_brick_ah", "parts.pack.cell.capacity_ah"],
         message=message(
-            "The smallest brick holds {least}, the others {full}: in series it is empty first and is driven on below its "
-            "voltage, where it swells and can burn. Match the bricks, or ride by the smallest.",
+            (
+                "The smallest brick holds {least}, the others {full}. In series it is empty first and is then "
+                "discharged too far: it swells and can burn. Match the bricks, or limit the ride to the smallest."
+            ),
             least=(pack.weakest_brick_ah, "charge"),
             full=(full, "charge"),
         ),
         fixes=[
             fix(
-                "Ride by the smallest: {least}",
+                "Use the smallest, {least}, for all",
                 {"parts.pack.cell.capacity_ah": pack.weakest_brick_ah},
                 least=(pack.weakest_brick_ah, "charge"),
             )
@@ -64,8 +66,10 @@ def smallest_group(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.parallel", "parts.pack.cell.measured"],
         message=message(
-            f"Of {pack.series} groups of such cells the smallest holds some {{least}}, the mean {{mean}}: the ride ends with it, "
-            "and is reckoned so. Measured and sorted cells, or more of them side by side, bring the groups together.",
+            (
+                f"Of {pack.series} groups the smallest holds about {{least}}, the average {{mean}}, and the "
+                "prediction uses the smallest. Measure and sort the cells, or put more in parallel."
+            ),
             least=(mean * share, "charge"),
             mean=(mean, "charge"),
         ),
@@ -84,8 +88,11 @@ def worn_pack(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.health_pct"],
         message=message(
-            "With {left} of its capacity left it sags about {more} times as much as a new one, and it is reckoned so. Groups "
-            "that drift apart, warmth on the charger or a swollen cell mean the end of it.",
+            (
+                "With {left} of its capacity left it sags about {more} times as much as a new one, and the "
+                "prediction includes that. Retire it when groups drift apart, it gets warm on the charger, or a cell "
+                "swells."
+            ),
             left=(pack.health_pct, "share"),
             more=(aged_resistance_factor(pack.health_pct / 100.0), "ratio"),
         ),
@@ -104,12 +111,14 @@ def unlabelled_cells(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="cells-unlabelled",
         severity="note",
-        title="The cells say nothing of themselves",
+        title="The cells have no stated figures",
         about=["pack"],
         fields=["parts.pack.cell.capacity_ah", "parts.pack.cell.max_discharge_a"],
         message=message(
-            "Neither capacity nor current is stated: {holds} and {bears} a cell are counted with, which is little. Read the "
-            "label, or measure one.",
+            (
+                "Neither capacity nor current is stated, so the prediction uses low values: {holds} and {bears} a "
+                "cell. Read the label, or measure one cell."
+            ),
             holds=(cell_capacity(pack).value, "charge"),
             bears=(cell_rating(pack).value, "current"),
         ),
@@ -128,21 +137,25 @@ def more_than_a_cell_holds(build: Build) -> Iterator[Finding]:
         return
     measured = "capacity_ah" in (cell.measured or ())
     origin = "marked as measured" if measured else "stated"
-    likely = "A meter set wrong, or a group taken for a cell" if measured else "A wrapper that promises too much"
+    likely = (
+        "The meter may be set wrong, or a group was measured as one cell"
+        if measured
+        else "The label may promise too much"
+    )
     yield finding(
         kind="capacity-beyond-size",
         severity="warn",
-        title="More than a cell of that size holds",
+        title="More capacity than such a cell can hold",
         about=["pack"],
         fields=["parts.pack.cell.capacity_ah", "parts.pack.cell.size"],
         message=message(
-            f"{{said}} is {origin} of a {cell.size} cell; the best hold just below {{most}}. {likely}.",
+            f"{{said}} is {origin} for a {cell.size} cell; the best hold just below {{most}}. {likely}.",
             said=(cell.capacity_ah, "charge"),
             most=(MOST_AH[cell.size], "charge"),
         ),
         fixes=[
             fix(
-                "Count with {most}",
+                "Use {most} instead",
                 {"parts.pack.cell.capacity_ah": MOST_AH[cell.size]},
                 most=(MOST_AH[cell.size], "charge"),
             )
@@ -161,16 +174,18 @@ def polymer_balance(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="polymer-balance",
         severity="danger",
-        title="Polymer cells without balance charging",
+        title="Polymer cells are charged without balancing",
         about=["pack", "charger"],
         fields=["parts.charger.balance"],
         message=message(
-            f"{count} polymer cells in series without a protection board, on a charger that does not balance: they drift apart, "
-            "and one of them is overcharged past {full}. Overcharged polymer burns. A balance charger, watched, on a surface "
-            "that cannot burn.",
+            (
+                f"{count} polymer cells in series have no BMS, and the charger does not balance: one of them will be "
+                f"charged past {{full}}, and overcharged polymer burns. Use a balance charger and watch it, on a "
+                "surface that cannot burn."
+            ),
             full=(cell_voltages(pack)[0], "voltage"),
         ),
-        fixes=[fix("The charger balances", {"parts.charger.balance": True})],
+        fixes=[fix("My charger balances", {"parts.charger.balance": True})],
     )
 
 
@@ -190,9 +205,11 @@ def salvaged_cells(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.cell.measured", "parts.pack.cell.capacity_ah"],
         message=message(
-            f"{groups} groups in series are as good as the weakest, and salvaged cells vary: of {{printed}} that are printed on "
-            "them {counted} are counted with, and {rated} for each, until you know better. Measure each cell's capacity and rest "
-            "voltage, match the groups, and retire what is warm or swollen.",
+            (
+                f"{groups} groups in series are only as good as the weakest. Of the {{printed}} printed on each cell "
+                f"the prediction uses {{counted}}, and {{rated}} of current. Measure capacity and rest voltage of "
+                "every cell, match the groups, and retire what gets warm or has swollen."
+            ),
             printed=(printed, "charge"),
             counted=(counted, "charge"),
             rated=(cell_rating(pack).value, "current"),

@@ -53,7 +53,7 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
     if motors is None or not changes:
         return
     kv, resistance = changes.get("parts.motors.kv_rpm_per_v"), changes.get("parts.motors.phase_resistance_mohm")
-    taken = [fix("Take what was found as measured", changes)]
+    taken = [fix("Use the detected value as measured", changes)]
     fields = ["parts.motors.kv_rpm_per_v", "parts.motors.phase_resistance_mohm"]
     about = ["motors", "controller", "settings"]
     stated_kv, stated = motors.kv_rpm_per_v, motors.phase_resistance_mohm
@@ -63,12 +63,14 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="detected-kv",
             severity="warn",
-            title="The motor found is not the motor stated",
+            title="The detected motor is not the stated one",
             about=about,
             fields=fields,
             message=message(
-                "Its flux linkage makes {found}, stated are {stated}: another winding, or pole pairs that are not its own. "
-                "Speed and torque change with it.",
+                (
+                    "Its flux linkage gives {found}, stated are {stated}: either it has another winding or its pole "
+                    "pairs are set wrong. Speed and torque change with it."
+                ),
                 found=(kv, "motor_constant"),
                 stated=(stated_kv, "motor_constant"),
             ),
@@ -77,18 +79,18 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
     elif isinstance(resistance, float) and stated is not None and abs(resistance / stated - 1.0) > RESISTANCE_OFF:
         ratio = resistance / stated
         why = (
-            "about twice or half of it: one of the two is line to line, the other line to neutral."
+            "about twice or half: one value is line to line, the other line to neutral."
             if 0.42 < ratio < 0.58 or 1.7 < ratio < 2.4
-            else "another winding, a joint that is not soldered through, or leads far too thin."
+            else "another winding, a bad solder joint, or leads that are far too thin."
         )
         yield finding(
             kind="detected-resistance",
             severity="warn",
-            title="The resistance found is not the one stated",
+            title="Detected and stated resistance differ",
             about=about,
             fields=fields,
             message=message(
-                "Found {found}, stated {stated}: " + why,
+                "Detected {found}, stated {stated}: " + why,
                 found=(resistance, "resistance"),
                 stated=(stated, "resistance"),
             ),
@@ -98,12 +100,10 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="detected-to-take",
             severity="note",
-            title="What was detected can be taken as measured",
+            title="Detection agrees with what you stated",
             about=about,
             fields=fields,
-            message=message(
-                "It fits what was stated. Taken as measured it narrows the bands of speed, hill and range."
-            ),
+            message=message("Use the detected values as measured: that narrows speed, hill and range."),
             fixes=taken,
         )
 
@@ -128,20 +128,20 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
             wire = (
                 f"sensor wire {stuck[0]} never changes"
                 if len(stuck) == 1
-                else "they do not follow each other by one wire"
+                else "their order is not one a motor can have"
             )
             yield finding(
                 kind="detected-halls",
                 of=str(number),
                 severity="stop" if mode != "sensorless" else "warn",
-                title=f"Motor {number}: a Hall wire is missing",
+                title=f"Motor {number}: a Hall sensor wire is faulty",
                 about=["motors", "controller", "settings"],
                 fields=[f"{field}.halls"],
                 message=message(
-                    f"Through one electrical turn the sensors say {', '.join(map(str, found.halls))}: {wire}. The motor "
-                    "stutters, or stands still. Look at the plug and its pins, and detect again."
+                    f"Over one electrical turn the sensors report {', '.join(map(str, found.halls))}: {wire}. The "
+                    "motor stutters or stands still. Check the plug and its pins, then detect again."
                 ),
-                fixes=[fix("Run without sensors until it is mended", {"settings.sensor_mode": "sensorless"})]
+                fixes=[fix("Run without sensors until it is fixed", {"settings.sensor_mode": "sensorless"})]
                 if mode != "sensorless"
                 else [],
             )
@@ -154,9 +154,9 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 about=["motors", "settings"],
                 fields=[f"{field}.turned", "settings.directions"],
                 message=message(
-                    f"Told to go forward it turned its wheel {found.turned}, and its controller is set to turn it "
-                    f"{'round' if round_[i] else 'as it is'}: this wheel drives the board backward. Set the direction, or swap "
-                    "any two of its three phases, and try it with the wheels in the air."
+                    f"When told to go forward it turned its wheel {found.turned}, with the direction set to "
+                    f"{'reversed' if round_[i] else 'normal'}: this wheel drives the board backwards. Change the "
+                    "direction or swap any two of its phase wires, then test with the wheels in the air."
                 ),
                 fixes=_set_right(build),
             )
@@ -189,12 +189,14 @@ def motors_unalike(build: Build) -> Iterator[Finding]:
             kind="motors-unalike",
             of=quantity.replace("_", "-"),
             severity="warn",
-            title="The motors are not alike",
+            title="The two motors differ",
             about=["motors", "settings"],
             fields=[f"detected.{which - 1}.{key}"],
             message=message(
-                f"Their {word} is {{low}} and {{high}}. Motor {which} is the weaker one: another winding, a weak magnet, or a "
-                "joint that does not carry. The board pulls to one side.",
+                (
+                    f"Their {word} is {{low}} and {{high}}. Motor {which} is the weaker one: another winding, a weak "
+                    "magnet or a bad joint. The board will pull to one side."
+                ),
                 low=(min(values)[0], quantity),
                 high=(max(values)[0], quantity),
             ),

@@ -20,12 +20,15 @@ def controller_voltage(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="controller-voltage",
             severity="danger",
-            title="Pack too high for the controller",
+            title="Pack voltage too high for the controller",
             about=["pack", "controller"],
             fields=["parts.pack.series", "parts.controller.max_v"],
             message=message(
-                f"{pack.series} cells in series are {{full}} when full; the controller stands {{most}}. It can fail with "
-                "smoke and drop the brakes. Fewer cells in series, or a controller for the voltage.",
+                (
+                    f"{pack.series} cells in series have {{full}} when full; the controller is rated for {{most}}. It "
+                    "can fail with smoke and lose the brakes. Use fewer cells in series, or a controller for this "
+                    "voltage."
+                ),
                 full=(full, "voltage"),
                 most=(controller.max_v, "voltage"),
             ),
@@ -38,7 +41,7 @@ def cells_mismatch(build: Build) -> Iterator[Finding]:
     if pack is None or pack.series is None or count is None or count == pack.series:
         return
     empty = cell_voltages(pack)[2]
-    where = "far below empty" if count < pack.series else "before the pack is used"
+    where = "far too late" if count < pack.series else "before the pack is used up"
     yield finding(
         kind="controller-cells-mismatch",
         severity="danger" if count < pack.series else "warn",
@@ -46,8 +49,10 @@ def cells_mismatch(build: Build) -> Iterator[Finding]:
         about=["pack", "controller", "settings"],
         fields=["settings.cells_in_series", "parts.pack.series"],
         message=message(
-            f"A cut-off meant for {count} cells comes at {{cut}}, {where}: {pack.series} cells are empty at {{empty}}. "
-            f"Set {pack.series}.",
+            (
+                f"A cut-off for {count} cells comes at {{cut}}, {where}: {pack.series} cells are empty at {{empty}}. "
+                f"Set {pack.series}."
+            ),
             cut=(count * empty, "voltage"),
             empty=(pack.series * empty, "voltage"),
         ),
@@ -65,12 +70,14 @@ def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="cut-off-above-pack",
             severity="stop",
-            title="Cut-off set above the full pack",
+            title="Cut-off above the full pack",
             about=["pack", "controller", "settings"],
             fields=["settings.taper_end_v", "parts.pack.series"],
             message=message(
-                f"The controller is set to give nothing below {{end}}; {pack.series} cells in series have {{full}} when "
-                "full. Set the cut-off for this pack.",
+                (
+                    f"The controller gives nothing below {{end}}, and {pack.series} cells in series have {{full}} "
+                    "when full. Set the cut-off for this pack."
+                ),
                 end=(end, "voltage"),
                 full=(full, "voltage"),
             ),
@@ -87,7 +94,7 @@ def cells_current(build: Build) -> Iterator[Finding]:
     rating = cell_rating(pack)
     rated, allowed = rating.value * (pack.parallel or 1), min(limits.values())
     if allowed > rated:
-        guess = "" if rating.origin in ("stated", "measured") else " (estimated: the cells do not say)"
+        guess = "" if rating.origin in ("stated", "measured") else " (estimated: the cells state none)"
         yield finding(
             kind="cells-current",
             severity="danger",
@@ -95,8 +102,12 @@ def cells_current(build: Build) -> Iterator[Finding]:
             about=["pack", "controller", "settings"],
             fields=[min(limits, key=lambda f: limits[f]), rating.field],
             message=message(
-                "{allowed} may be drawn from the pack; its cells are rated for {rated} together" + guess + ". They "
-                "overheat, age fast and can burn. Set the pack current down to {rated}, or take more cells in parallel.",
+                "{allowed} may be drawn from the pack; its cells are rated for {rated} together"
+                + guess
+                + (
+                    ". They overheat, age fast and can burn. Set the pack current to {rated}, or use more cells in "
+                    "parallel."
+                ),
                 allowed=(allowed, "current"),
                 rated=(rated, "current"),
             ),
@@ -109,7 +120,7 @@ def _more_cells(pack: Pack, amperes: float, each: float) -> list[Fix]:
     wanted = int(-(-amperes // max(each, 1e-6)))
     if wanted > MOST_PARALLEL:
         return []
-    return [fix(f"Take {wanted} cells in parallel", {"parts.pack.parallel": wanted})]
+    return [fix(f"Use {wanted} cells in parallel", {"parts.pack.parallel": wanted})]
 
 
 MOST_PARALLEL = 12
@@ -126,12 +137,14 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="charger-voltage",
             severity="danger",
-            title="Charger too high for the pack",
+            title="Charger voltage too high for the pack",
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
             message=message(
-                f"The charger ends at {{charger}}; {pack.series} cells are full at {{full}}. Overcharged cells burn. "
-                "Use a charger for this chemistry and cell count.",
+                (
+                    f"The charger ends at {{charger}}; {pack.series} cells are full at {{full}}. Overcharged cells "
+                    "burn. Use a charger for this chemistry and cell count."
+                ),
                 charger=(charger.v, "voltage"),
                 full=(full, "voltage"),
             ),
@@ -145,8 +158,10 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
             message=message(
-                f"The charger ends at {{charger}}, as {made_for} cells do; {pack.series} cells are full at {{full}}. It never "
-                "fills them, and what ends the charge or balances them never comes. A charger for this chemistry and cell count.",
+                (
+                    f"The charger ends at {{charger}}, as for {made_for} cells; {pack.series} cells are full at "
+                    f"{{full}}. It never fills or balances them. Use a charger for this chemistry and cell count."
+                ),
                 charger=(charger.v, "voltage"),
                 full=(full, "voltage"),
             ),
@@ -169,8 +184,11 @@ def regen_current(build: Build) -> Iterator[Finding]:
             about=["pack", "controller", "settings"],
             fields=["settings.pack_regen_a", rating.field],
             message=message(
-                "Braking may push {given} into the pack; its cells may be charged with {most} together. Hard charging, "
-                "cold above all, plates lithium and can end in fire. Set the pack current when braking down to {most}.",
+                (
+                    "Braking may push {given} into the pack; its cells may be charged with {most} together. Charging "
+                    "too hard, above all in the cold, damages cells and can end in fire. Set the pack current when "
+                    "braking to {most}."
+                ),
                 given=(given, "current"),
                 most=(most, "current"),
             ),
@@ -180,12 +198,14 @@ def regen_current(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="regen-protection",
             severity="warn",
-            title="The protection board may open while braking",
+            title="The BMS may disconnect while braking",
             about=["pack", "controller", "settings"],
             fields=["settings.pack_regen_a", "parts.pack.protection.max_charge_a"],
             message=message(
-                "Braking may push {given} through a protection board that allows {most} of charging. When it opens, the "
-                "brake is gone. Set the pack current when braking below it.",
+                (
+                    "Braking may push {given} through a BMS that allows {most} of charging. When it disconnects, the "
+                    "brake is gone. Set the pack current when braking below that."
+                ),
                 given=(given, "current"),
                 most=(guard, "current"),
             ),

@@ -24,7 +24,7 @@ LEAST_CLEARANCE, USUAL_CLEARANCE = 10.0, 35.0
 """mm under a box with the rider aboard: scrapes at once; takes kerb edges and stones (from memory)."""
 
 
-_NAMES = {"enclosure": "box", "second_enclosure": "second box"}
+_NAMES = {"enclosure": "enclosure", "second_enclosure": "second enclosure"}
 
 
 def _which(boxed: Boxed) -> str | None:
@@ -49,9 +49,11 @@ def over_the_road(build: Build) -> Iterator[Finding]:
         about=[lowest.name, "deck", "wheels"],
         fields=[f"parts.{lowest.name}.depth_mm", "parts.risers.height_mm"],
         message=message(
-            "Under the box {still} are left standing, {left} with the deck giving {gives} under the rider; {usual} is the usual "
-            "least. Stones and kerbs reach what is in it. A shallower box, a box on the deck, bigger wheels, risers or a stiffer "
-            "deck.",
+            (
+                "Ground clearance under it is {still}, {left} with the deck bending {gives} under the rider; {usual} "
+                "is the usual minimum. Use a shallower enclosure, bigger wheels, risers or a stiffer deck, or mount "
+                "it on top."
+            ),
             still=(still, "length"),
             left=(still - gives, "length"),
             gives=(gives, "length"),
@@ -73,32 +75,35 @@ def between_the_trucks(build: Build) -> Iterator[Finding]:
     # Beyond the air that is kept all round, and a little for what is from memory.
     touches = takes > has + 3.0 * CLEAR or beyond > 2.0 * CLEAR
     several = len(hanging) > 1
-    what = "The boxes are {long} together" if several else "The box is {long}"
+    what = "The enclosures are {long} together" if several else "The enclosure is {long}"
     moved = takes <= has
     first = hanging[0].name
     bent = "bends, " if ends_bent(build) else "baseplates, "
     yield finding(
         kind="box-length",
         severity="stop" if touches else "warn",
-        title=("The boxes do" if several else "The box does") + " not fit between the trucks"
+        title=("The enclosures do" if several else "The enclosure does") + " not fit between the trucks"
         if touches
-        else ("The boxes are" if several else "The box is") + " tight between the trucks",
+        else ("The enclosures are" if several else "The enclosure is") + " tight between the trucks",
         about=[*(b.name for b in hanging), "deck", "motors"],
         fields=[f"parts.{first}.back_mm" if moved else f"parts.{first}.length_mm", "parts.deck.wheelbase_mm"],
         message=message(
-            f"{what}; clear of {bent}turned wheels and motor there are {{has}} of the {{base}} wheelbase"
-            + (", and moved as it is it stands {beyond} out of them." if moved else ".")
-            + " A shorter box, a longer wheelbase, or the motor behind the axle. Moving a truck back costs the tail.",
+            f"{what}; {bent}turned wheels and the motor leave {{has}} of the {{base}} wheelbase"
+            + (", and where it is placed it sticks out by {beyond}" if moved else ".")
+            + (
+                " Use a shorter enclosure, a longer wheelbase, or put the motor behind the axle; moving a truck back "
+                "costs the tail."
+            ),
             long=(takes, "length"),
             has=(has, "length"),
             base=(deck.wheelbase_mm, "length"),
             **({"beyond": (beyond, "length")} if moved else {}),
         ),
-        fixes=[fix("Put it back into the middle of its room", {f"parts.{b.name}.back_mm": 0.0 for b in hanging})]
+        fixes=[fix("Move it back to the middle of its space", {f"parts.{b.name}.back_mm": 0.0 for b in hanging})]
         if moved
         else [
             fix(
-                "Plan a box of {length}",
+                "Plan an enclosure of {length}",
                 {"parts.enclosure.length_mm": float(int(has))},
                 length=(float(int(has)), "length"),
             )
@@ -124,7 +129,7 @@ def beside_the_deck(build: Build) -> Iterator[Finding]:
             about=[boxed.name, "deck"],
             fields=[f"parts.{boxed.name}.width_mm", "parts.deck.width_mm"],
             message=message(
-                "The box is {wide} across, the deck {deck}: no edge is left to screw into or to carry by.",
+                "It is {wide} wide, the deck {deck}: no edge is left for screws or for carrying.",
                 wide=(boxed.width, "length"),
                 deck=(deck.width_mm, "length"),
             ),
@@ -143,7 +148,7 @@ def against_the_curves(build: Build) -> Iterator[Finding]:
         gap, bears = hollow + rocker, FOAM if boxed.box.seat == "gasket" else FLUSH
         if gap <= bears:
             continue
-        held = "gasket foam follows" if boxed.box.seat == "gasket" else "a flat box bears"
+        held = "gasket foam follows" if boxed.box.seat == "gasket" else "a flat enclosure tolerates"
         better = "gasket" if gap <= FOAM else "moulded"
         yield finding(
             kind="box-seat",
@@ -153,9 +158,11 @@ def against_the_curves(build: Build) -> Iterator[Finding]:
             about=[boxed.name, "deck"],
             fields=[f"parts.{boxed.name}.seat", "parts.deck.concave_mm"],
             message=message(
-                f"The deck's curves leave {{gap}} under its edges, {{hollow}} of it across; {held} "
-                "{bears}. Screwed down it cracks after months, and water comes in. Gasket foam cut in steps, a box made to the "
-                "deck's shape, or a flatter deck.",
+                (
+                    f"The deck's curve leaves {{gap}} under its edges, {{hollow}} of it across; {held} {{bears}}. "
+                    "Screwed down it cracks after months and lets water in. Cut gasket foam in steps, make the "
+                    "enclosure to the deck's shape, or use a flatter deck."
+                ),
                 gap=(gap, "length"),
                 hollow=(hollow, "length"),
                 bears=(bears, "length"),
@@ -175,30 +182,30 @@ def what_goes_into_it(build: Build) -> Iterator[Finding]:
     for boxed, inside in stowed(build):
         if inside.fits:
             continue
-        guess = " Some sizes are estimated: enter the parts' own." if inside.guessed else ""
+        guess = " Some sizes are estimated: enter the real ones." if inside.guessed else ""
         if inside.too_deep is not None:
             text = message(
-                "The flattest way stands {high}; inside the box there are {inner} of depth." + guess,
+                "Laid flat they are {high} high; inside the enclosure {inner} are available." + guess,
                 high=(inside.too_deep, "length"),
                 inner=(inside.inner[2], "length"),
             )
         elif inside.too_wide is not None:
             text = message(
-                "The cells need {wide} across; inside the box there are {inner}." + guess,
+                "The cells need {wide} of width; inside the enclosure {inner} are available." + guess,
                 wide=(inside.too_wide, "length"),
                 inner=(inside.inner[1], "length"),
             )
         else:
             what = {
-                "all": "Pack, protection board, wires and controller take",
-                "pack": "Pack, protection board and wires take",
-                "electronics": "Controller and wires take",
+                "all": "Pack, BMS, wires and controller need",
+                "pack": "Pack, BMS and wires need",
+                "electronics": "Controller and wires need",
             }[boxed.holds]
             text = message(
                 what
-                + " {need} of its length; inside there are {inner}."
+                + " {need} of length; inside {inner} are available."
                 + guess
-                + " A longer or deeper box, a second box, or fewer cells.",
+                + " Use a longer or deeper enclosure, a second one, or fewer cells.",
                 need=(inside.needed_length, "length"),
                 inner=(inside.inner[0], "length"),
             )
@@ -213,9 +220,9 @@ def what_goes_into_it(build: Build) -> Iterator[Finding]:
             kind="box-contents",
             of=_which(boxed),
             severity="stop",
-            title="The parts do not go into the box"
+            title="The parts do not fit the enclosure"
             if boxed.name == "enclosure"
-            else "The parts do not go into the second box",
+            else "The parts do not fit the second enclosure",
             about=[boxed.name, "pack", "controller"],
             fields=[f"parts.{boxed.name}.length_mm", "parts.pack.layout"],
             message=text,

@@ -204,7 +204,7 @@ def taper_of(pack: Pack) -> Fix:
     """The taper that is recommended for a pack."""
     start, end = recommended_taper(pack)
     return fix(
-        "End the taper at {end}", {"settings.taper_end_v": end, "settings.taper_start_v": start}, end=(end, "voltage")
+        "End the cut-off at {end}", {"settings.taper_end_v": end, "settings.taper_start_v": start}, end=(end, "voltage")
     )
 
 
@@ -217,7 +217,7 @@ def bearing(build: Build, field: str, what: str, amperes: float) -> list[Fix]:
     wanted = float(-(-amperes // 10.0) * 10.0)
     if wanted > MOST_SOLD_A:
         return []
-    return [fix(f"Take {what} for {{wanted}}", {field: wanted}, wanted=(wanted, "current"))]
+    return [fix(f"Use {what} for {{wanted}}", {field: wanted}, wanted=(wanted, "current"))]
 
 
 def less_regen(build: Build, amperes: float) -> list[Fix]:

@@ -24,15 +24,15 @@ def protection_cells(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="protection-cells",
         severity="danger",
-        title=f"Protection board for {guard.series} cells, the pack has {pack.series}",
+        title=f"BMS for {guard.series} cells, the pack has {pack.series}",
         about=["pack"],
         fields=["parts.pack.protection.series", "parts.pack.series"],
         message=message(
-            f"A board for {guard.series} cells has {guard.series + 1} balance leads; {pack.series} cells need "
-            f"{pack.series + 1}. Groups that it does not see are overcharged and emptied unguarded. Take a board for "
-            f"{pack.series}."
+            f"A BMS for {guard.series} cells has {guard.series + 1} balance leads; {pack.series} cells need "
+            f"{pack.series + 1}. Groups that it does not see are overcharged and discharged too far. Use a BMS "
+            f"for {pack.series}."
         ),
-        fixes=[fix(f"Take a board for {pack.series} cells", {"parts.pack.protection.series": pack.series})],
+        fixes=[fix(f"Use a BMS for {pack.series} cells", {"parts.pack.protection.series": pack.series})],
     )
 
 
@@ -47,18 +47,20 @@ def protection_window(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="protection-ceiling",
             severity="danger",
-            title="The protection board charges too far",
+            title="The BMS charges the cells too far",
             about=["pack"],
             fields=["parts.pack.protection.ceiling_v", "parts.pack.cell.full_v"],
             message=message(
-                "It ends the charge at {ends} a cell; these are full at {full}. Overcharged cells burn. A "
-                "board for this chemistry.",
+                (
+                    "It stops charging at {ends} a cell; these are full at {full}. Overcharged cells burn. Use a BMS "
+                    "for this chemistry."
+                ),
                 ends=(guard.ceiling_v, "cell_voltage"),
                 full=(full, "cell_voltage"),
             ),
             fixes=[
                 fix(
-                    "Take a board that ends at {full}",
+                    "Use a BMS that stops at {full}",
                     {"parts.pack.protection.ceiling_v": full},
                     full=(full, "cell_voltage"),
                 )
@@ -68,11 +70,14 @@ def protection_window(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="protection-cut-off",
             severity="warn",
-            title="The protection board lets the cells run too low",
+            title="The BMS discharges the cells too far",
             about=["pack"],
             fields=["parts.pack.protection.cut_off_v", "parts.pack.cell.empty_v"],
             message=message(
-                "It opens below {opens} a cell; these are empty at {empty}. The controller’s cut-off has to come first.",
+                (
+                    "It disconnects below {opens} a cell; these are empty at {empty}. Make sure that the "
+                    "controller's cut-off comes first."
+                ),
                 opens=(guard.cut_off_v, "cell_voltage"),
                 empty=(empty, "cell_voltage"),
             ),
@@ -96,10 +101,10 @@ def nothing_balances(build: Build) -> Iterator[Finding]:
         about=["pack", "charger"],
         fields=["parts.pack.protection.balances", "parts.charger.balance"],
         message=message(
-            "The protection board does not balance and the charger does not either: groups drift apart over the months, and the "
-            "first one to be full ends the charge for all. A board that balances, or a balance lead that is led out."
+            "Neither the BMS nor the charger balances: groups drift apart over the months, and the first full "
+            "one ends the charge for all. Use a BMS that balances, or bring a balance lead out."
         ),
-        fixes=[fix("Take a board that balances", {"parts.pack.protection.balances": True})],
+        fixes=[fix("Use a BMS that balances", {"parts.pack.protection.balances": True})],
     )
 
 
@@ -112,11 +117,14 @@ def charge_port(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="charge-port-current",
             severity="warn",
-            title="The charger gives more than the port bears",
+            title="The charger overloads the charge port",
             about=["charge_port", "charger"],
             fields=["parts.charge_port.max_a", "parts.charger.a"],
             message=message(
-                "{gives} through a port for {most}, for hours: its contacts heat and soften the wall. A port for the charger.",
+                (
+                    "It gives {gives} for hours through a port rated for {most}: the contacts get hot and soften the "
+                    "wall. Use a port rated for the charger."
+                ),
                 gives=(charger.a, "current"),
                 most=(port.max_a, "current"),
             ),
@@ -129,9 +137,10 @@ def charge_port(build: Build) -> Iterator[Finding]:
             about=["charge_port"],
             fields=["parts.charge_port.cap"],
             message=message(
-                "Ridden in the wet, spray bridges the open contacts of the pack: they corrode, and salt water shorts them."
+                "In the wet, spray bridges the open contacts of the pack: they corrode, and salt water shorts "
+                "them. Use a port with a cap."
             ),
-            fixes=[fix("Take one with a cap", {"parts.charge_port.cap": True})],
+            fixes=[fix("Use one with a cap", {"parts.charge_port.cap": True})],
         )
 
 
@@ -145,12 +154,12 @@ def loads(build: Build) -> Iterator[Finding]:
                 kind="load-some-cells",
                 of=str(i),
                 severity="danger",
-                title=f"{name}: off some of the cells",
+                title=f"{name}: connected to only some cells",
                 about=["pack", "load"],
                 fields=[f"parts.loads.{i}.supply", "parts.pack.series"],
                 message=message(
-                    "Fed by some of the cells it empties those alone; the pack drifts apart, and they are driven below nothing "
-                    "while the others still carry the ride. A converter off the whole pack."
+                    "It empties those cells alone, so the pack drifts apart and they are discharged too far "
+                    "while the others still have charge. Feed it through a converter from the whole pack."
                 ),
                 fixes=[fix("Feed it through a converter", {f"parts.loads.{i}.supply": "converter"})],
             )
@@ -167,12 +176,12 @@ def loads(build: Build) -> Iterator[Finding]:
                 kind="load-voltage",
                 of=str(i),
                 severity="danger" if high else "stop",
-                title=f"{name}: for {load.v:g} V, straight off the pack",
+                title=f"{name}: {load.v:g} V, directly on the pack",
                 about=["pack", "load"],
                 fields=[f"parts.loads.{i}.supply", "parts.pack.series"],
                 message=message(
                     "The pack has {full} when full; it is made for {volts}. "
-                    + ("It burns out, and may take the box with it." if high else "It stays dark."),
+                    + ("It burns out, and may damage more in the enclosure." if high else "It stays dark."),
                     full=(full, "voltage"),
                     volts=(load.v, "voltage"),
                 ),
@@ -195,8 +204,10 @@ def remote_lasts(build: Build) -> Iterator[Finding]:
         about=["remote"],
         fields=["parts.remote.runtime_h", "brief.range_km"],
         message=message(
-            "The ride of the brief takes about {ride}, the remote lasts {lasts} when new. A remote that dies takes drive and "
-            "brake away at once: charge it with the board, every time, or take one that lasts.",
+            (
+                "Your ride takes about {ride}; the remote lasts {lasts} when new. An empty remote takes drive and "
+                "brake away at once. Charge it every time with the board, or use one that lasts longer."
+            ),
             ride=(hours, "hours"),
             lasts=(remote.runtime_h, "hours"),
         ),
@@ -213,11 +224,11 @@ def covers(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="covered-motors",
             severity="note",
-            title="Covered motors stay warmer",
+            title="Motor covers keep heat in",
             about=["motors", "covers"],
             fields=["parts.covers.over"],
             message=message(
-                "A cover keeps grit out and air too: heat is reckoned to leave the motor a quarter slower. Leave it open towards "
+                "A cover keeps out grit and air; the prediction counts a quarter less cooling. Leave it open to "
                 "the wind."
             ),
         )
@@ -233,9 +244,9 @@ def covers(build: Build) -> Iterator[Finding]:
             about=["drive"],
             fields=["parts.covers.over"],
             message=message(
-                "A stone between belt and pulley takes teeth off both. A cover, and a spare belt in the bag."
+                "A stone between belt and pulley breaks teeth off both. Fit a cover, and carry a spare belt."
             ),
-            fixes=[fix("Take covers over the belts", {"parts.covers.over": "belts"})],
+            fixes=[fix("Add belt covers", {"parts.covers.over": "belts"})],
         )
 
 
@@ -247,10 +258,8 @@ def kit_twice(build: Build) -> Iterator[Finding]:
             yield finding(
                 kind="kit-twice",
                 severity="warn",
-                title="The same kit is on the list twice",
+                title="The same kit is listed twice",
                 about=["kit"],
                 fields=[f"parts.kits.{[k.name for k in build.parts.kits or []].index(name)}.name"],
-                message=message(
-                    f"“{name}” is counted {count} times; the board needs its parts once. Take one off the list."
-                ),
+                message=message(f"“{name}” is counted {count} times; the board needs it once. Remove one."),
             )

@@ -31,12 +31,14 @@ def routed_deck(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="deck-routed",
             severity="danger",
-            title="The router goes through the deck",
+            title="The routed pocket goes through the deck",
             about=["deck"],
             fields=fields,
             message=message(
-                "{depth} deep and {width} wide are to be taken out of a deck {thick} thick and {across} wide: nothing is left to "
-                "stand on.",
+                (
+                    "The pocket is {depth} deep and {width} wide in a deck {thick} thick and {across} wide: no wood "
+                    "is left."
+                ),
                 depth=(cut.depth, "length"),
                 width=(cut.width, "length"),
                 thick=(deck.thickness_mm, "length"),
@@ -54,9 +56,9 @@ def routed_deck(build: Build) -> Iterator[Finding]:
         "whole": (bent.left_whole, "ratio"),
     }
     kept = (
-        "Routed like that the deck keeps {stiff} of its stiffness and {strong} of its strength: by beam theory it bears {left} "
-        f"times what you put on it stepping on, or landing off a kerb at {LANDING:g} times your weight; whole it bears {{whole}} "
-        "times. "
+        f"The routed deck keeps {{stiff}} of its stiffness and {{strong}} of its strength. By beam theory it "
+        f"bears {{left}} times the load of stepping on or landing off a kerb ({LANDING:g} times your weight); "
+        f"unrouted {{whole}} times. "
     )
     if bent.left < 1.0:
         yield finding(
@@ -65,7 +67,7 @@ def routed_deck(build: Build) -> Iterator[Finding]:
             title="The routed deck would break",
             about=["deck", "enclosure"],
             fields=fields,
-            message=message(kept + "It breaks across the pocket, with you on it. Route less, or not at all.", **values),
+            message=message(kept + "It breaks across the pocket with you on it. Route less, or not at all.", **values),
             fixes=[_not_routed()],
         )
     else:
@@ -78,8 +80,10 @@ def routed_deck(build: Build) -> Iterator[Finding]:
             fields=fields,
             message=message(
                 kept
-                + "Wood varies: load it at home with more than yourself first, round the pocket's corners, and look for "
-                "cracks there after every hard landing.",
+                + (
+                    "Wood varies: load it at home with more than your weight, round the pocket's corners, and look "
+                    "for cracks after every hard landing."
+                ),
                 **values,
             ),
             fixes=[_not_routed()] if weak else (),
@@ -87,7 +91,7 @@ def routed_deck(build: Build) -> Iterator[Finding]:
 
 
 def _not_routed() -> Fix:
-    return fix("Leave the deck whole", {"parts.deck.routed_mm": 0.0})
+    return fix("Do not route the deck", {"parts.deck.routed_mm": 0.0})
 
 
 def hollow_deck(build: Build) -> Iterator[Finding]:
@@ -105,8 +109,10 @@ def hollow_deck(build: Build) -> Iterator[Finding]:
         about=["deck"],
         fields=["parts.deck.concave_mm", "parts.deck.thickness_mm"],
         message=message(
-            "A hollow of {hollow} is said of a deck {thick} thick; few are pressed as deep. Lay a straight edge across the "
-            "underside and measure in the middle, not at the rolled-up rim.",
+            (
+                "The stated hollow is {hollow} in a deck {thick} thick; few are pressed that deep. Lay a straight "
+                "edge across the underside and measure in the middle."
+            ),
             hollow=(deepest, "length"),
             thick=(deck.thickness_mm, "length"),
         ),
@@ -129,8 +135,11 @@ def holes_beside_holes(build: Build) -> Iterator[Finding]:
         about=["deck", "trucks"],
         fields=["parts.deck.moved_mm"],
         message=message(
-            "Moved by {moved}, a new hole comes {near} beside an old one, middle to middle; under {least} the wood between them "
-            "splits. Move the truck by {needs} or more, fill the old holes with hardwood and glue, and put a plate over both.",
+            (
+                "With the truck moved by {moved}, a new hole is {near} from an old one; under {least} the wood "
+                "between them splits. Move the truck by {needs} or more, plug the old holes with glued hardwood, and "
+                "put a plate over both."
+            ),
             moved=(abs(moved), "length"),
             near=(nearest, "length"),
             least=(HOLE_APART, "length"),
@@ -158,15 +167,17 @@ def bolts_through(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="bolts-through",
         severity="note",
-        title="Spreader plates under the bolts",
+        title="Use spreader plates under the bolts",
         about=["deck", "trucks"],
         fields=["parts.spreaders.height_mm"],
         message=message(
-            "The trucks hang through a deck {thick} thick: beside the hole little wood holds the bolts. A plate on top spreads "
-            "them; the bolts get longer by its thickness.",
+            (
+                "The trucks are drop-through in a deck {thick} thick, with little wood around the bolts. A plate on "
+                "top spreads the load; the bolts get longer by its thickness."
+            ),
             thick=(deck.thickness_mm, "length"),
         ),
-        fixes=[fix("Take plates of {two}", {"parts.spreaders.height_mm": 2.0}, two=(2.0, "length"))],
+        fixes=[fix("Add plates of {two}", {"parts.spreaders.height_mm": 2.0}, two=(2.0, "length"))],
     )
 
 
@@ -181,11 +192,14 @@ def standing_room(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="standing-room",
         severity="stop" if left < 0.6 * STANDING_ROOM else "warn",
-        title="Hardly any deck is left to stand on",
+        title="Little deck is left to stand on",
         about=["deck", "enclosure", "pack"],
         fields=["parts.enclosure.length_mm", "parts.deck.length_mm"],
         message=message(
-            "What stands on the deck takes {taken} of it; {left} are left, and two feet and the way between them take {usual}.",
+            (
+                "Parts on top take {taken} of the deck and leave {left}; two feet and the space between them need "
+                "{usual}."
+            ),
             taken=(taken, "length"),
             left=(max(left, 0.0), "length"),
             usual=(STANDING_ROOM, "length"),
@@ -205,11 +219,11 @@ def boxes_in_each_other(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="boxes-overlap",
         severity="stop",
-        title="The two boxes are in each other's place",
+        title="The two enclosures overlap",
         about=["enclosure", "second_enclosure"],
         fields=["parts.second_enclosure.back_mm", "parts.enclosure.length_mm"],
         message=message(
-            "The boxes are {first} and {second} long and overlap by {over}. Shorter boxes, or one of them moved away.",
+            "They are {first} and {second} long and overlap by {over}. Make them shorter, or move one.",
             first=(first.length, "length"),
             second=(second.length, "length"),
             over=(over, "length"),
@@ -226,12 +240,13 @@ def pack_outside(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="pack-in-a-bag",
             severity="warn",
-            title="A lead from the rider to the board",
+            title="A cable from the rider to the board",
             about=["pack"],
             fields=["parts.pack.place"],
             message=message(
-                "With the pack in a bag the lead has to let go by itself when you step off or fall, without baring a contact; "
-                "and the cells lie at your back. A plug that pulls apart, a fuse at the pack, a bag that does not bend it."
+                "With the pack in a bag the cable has to unplug by itself when you step off or fall, without "
+                "exposing a contact, and the cells are at your back. Use a breakaway plug, a fuse at the pack, "
+                "and a bag that does not bend it."
             ),
         )
     if pack.spares:
@@ -243,7 +258,8 @@ def pack_outside(build: Build) -> Iterator[Finding]:
             about=["pack"],
             fields=["parts.pack.spares"],
             message=message(
-                f"{packs} to swap ride along in the bag, and range counts them. Never two of them plugged together: a full one "
-                "pushes all it has into an empty one. Caps on every plug that is not in use, nothing sharp or metal beside them."
+                f"{packs} in the bag count towards the range. Never connect two packs to each other: a full one "
+                "discharges into an empty one without limit. Cap every unused plug, and keep metal and sharp "
+                "things away."
             ),
         )

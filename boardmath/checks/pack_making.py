@@ -36,11 +36,11 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="too-few-cells",
             severity="stop",
-            title="The bag does not fill the pack",
+            title="The measured cells do not fill the pack",
             about=["pack"],
             fields=["pack_assembly.cells", "parts.pack.parallel"],
             message=bag.short,
-            fixes=[fix(f"{smaller} side by side", {"parts.pack.parallel": smaller})] if smaller else (),
+            fixes=[fix(f"{smaller} in parallel", {"parts.pack.parallel": smaller})] if smaller else (),
         )
 
 
@@ -63,7 +63,7 @@ def strip_current(build: Build) -> Iterator[Finding]:
             if material == plan.strip and 0 < more <= 12:
                 fixes.append(
                     fix(
-                        f"{more} more {material} beside each",
+                        f"{more} more of {material}",
                         {"pack_assembly.plan.bridges": (plan.bridges or 0) + more},
                     )
                 )
@@ -74,20 +74,23 @@ def strip_current(build: Build) -> Iterator[Finding]:
                     "pack_assembly.plan.strip": material,
                     "pack_assembly.plan.bridges": (plan.bridges or 0) + more,
                 }
-                fixes.append(fix(f"Take {material}, {more} more beside each", changes))
+                fixes.append(fix(f"Use {material}, {more} more", changes))
     one = worst.strips == 1
-    strips = f"{worst.strips} {plan.strip} strip{'' if one else 's'} that bear{'s' if one else ''} {{bears}}"
-    through = strips if worst.awg is None else f"{worst.awg:g} AWG that bears {{bears}}"
+    strips = f"{worst.strips} {plan.strip} strip{'' if one else 's'} rated for {{bears}}"
+    through = strips if worst.awg is None else f"{worst.awg:g} AWG wire rated for {{bears}}"
     yield finding(
         kind="strip-current",
         severity="danger" if worst.current > 1.5 * worst.bears else "warn",
-        title=f"{len(short)} link{'s' if len(short) > 1 else ''} of the pack bear{'s' if len(short) == 1 else ''} too little",
+        title=(
+            f"{len(short)} link{'s' if len(short) > 1 else ''} of the pack {'are' if len(short) > 1 else 'is'} too thin"
+        ),
         about=["pack", "settings"],
         fields=["pack_assembly.plan.strip", "settings.pack_current_a"],
         message=message(
-            f"Between groups {low} and {high} all {{current}} go through {through} for long. What is too thin "
-            f"heats the cells that it "
-            "lies on. Copper, more of them, or a braid over the joint.",
+            (
+                f"Between groups {low} and {high} {{current}} flow through {through}. A link that is too thin heats "
+                "the cells under it. Use copper, more strips, or a braid over the joint."
+            ),
             current=(worst.current, "current"),
             bears=(worst.bears, "current"),
         ),
@@ -102,13 +105,12 @@ def groups_spread(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="groups-spread",
         severity="warn",
-        title="A group lies in two banks",
+        title="A group is split over two banks",
         about=["pack", "enclosure"],
         fields=["pack_assembly.plan.lie", "parts.enclosure.length_mm"],
         message=message(
-            "The box is so short that cells of one group lie with their ends in two planes: they need wires "
-            "instead of a strip, and "
-            "one of them is the weakest. A longer box, another way of lying, or other counts."
+            "The enclosure is so short that cells of one group end in two planes and need wires instead of a "
+            "strip. Use a longer enclosure, another layout, or another cell count."
         ),
     )
 
@@ -126,9 +128,8 @@ def lead_wrong(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["pack_assembly.balance_leads.readings"],
         message=message(
-            f"{likely.title if likely else 'It does not show what it should'}. The plug stays out of the board: "
-            f"a wrong wire destroys "
-            "it, and can burn."
+            f"{likely.title if likely else 'The reading is not what it should be'}. Keep the plug out of the BMS: "
+            "a wrong wire destroys it, and can start a fire."
         ),
     )
 
@@ -141,7 +142,7 @@ def charge_stopped(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="charge-stopped",
         severity="danger",
-        title="The last charge is to be stopped" if not report.ended else "The last charge was not sound",
+        title="Stop the charge" if not report.ended else "The last charge was abnormal",
         about=["pack", "charger"],
         fields=["pack_assembly.charges"],
         message=report.stop,
@@ -155,19 +156,19 @@ def load_round_the_board(build: Build) -> Iterator[Finding]:
         return
     left = [
         word
-        for word, there in (("the fuse", build.parts.fuse), ("the controller’s cut-off", build.settings.taper_end_v))
+        for word, there in (("the fuse", build.parts.fuse), ("the controller's cut-off", build.settings.taper_end_v))
         if there
     ]
     yield finding(
         kind="load-round-board",
         severity="note",
-        title="The load is led round the protection board",
+        title="The drive current bypasses the BMS",
         about=["pack", "fuse"],
         fields=["parts.pack.protection.in_drive_path"],
         message=message(
-            "The board guards the charge and nothing else. What guards the ride is "
+            "The BMS protects only while charging. While riding the only protection is "
             + (" and ".join(left) if left else "nothing yet")
-            + ": it opens no short, sees no empty group and no hot cell."
+            + ": it does not stop a short circuit, an empty group or a hot cell."
         ),
     )
 

@@ -29,19 +29,21 @@ def protection_current(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="protection-current",
             severity="danger",
-            title="The protection board opens under load",
+            title="The BMS disconnects under load",
             about=["pack", "controller", "settings"],
             fields=["settings.pack_current_a", "parts.pack.protection.max_discharge_a"],
             message=message(
-                "{allowed} may be drawn through a protection board rated for {most}. When it opens, drive and brake are gone at "
-                "once. Set the pack current below it, or take the drive current around the board.",
+                (
+                    "{allowed} may be drawn through a BMS rated for {most}. When it disconnects, drive and brakes "
+                    "are gone at once. Set the pack current below that, or bypass the BMS for the drive."
+                ),
                 allowed=(allowed, "current"),
                 most=(guard.max_discharge_a, "current"),
             ),
             fixes=less_pack_current(
                 build,
                 guard.max_discharge_a,
-                bearing(build, "parts.pack.protection.max_discharge_a", "a protection board", allowed),
+                bearing(build, "parts.pack.protection.max_discharge_a", "a BMS", allowed),
             ),
         )
 
@@ -64,15 +66,18 @@ def no_fuse(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="no-fuse",
         severity="danger" if build.stage in ("building", "riding") else "warn",
-        title="Nothing stops a short",
+        title="Nothing stops a short circuit",
         about=["fuse", "pack"],
         fields=["parts.fuse.a", "parts.pack.protection.in_drive_path"],
         message=message(
-            "There is no fuse, and no protection board in the drive's path: a chafed wire or a dropped spanner draws hundreds of "
-            "amperes out of {volts} until something burns through. A fuse close to the pack, no larger than its wire bears.",
+            (
+                "There is no fuse, and no BMS in the drive path: a chafed wire or a dropped spanner draws hundreds "
+                "of amperes from {volts} until something burns. Put a fuse close to the pack, no larger than its "
+                "wire bears."
+            ),
             volts=(full_voltage(pack), "voltage"),
         ),
-        fixes=[fix("Take a fuse of {a}", {"parts.fuse.a": fits[0]}, a=(fits[0], "current"))] if fits else (),
+        fixes=[fix("Add a fuse of {a}", {"parts.fuse.a": fits[0]}, a=(fits[0], "current"))] if fits else (),
     )
 
 
@@ -89,12 +94,14 @@ def only_guard(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="no-cut-off",
         severity="danger",
-        title="Nothing stops an empty pack",
+        title="Nothing protects an empty pack",
         about=["pack", "controller", "settings"],
         fields=["settings.taper_end_v", "parts.pack.protection.in_drive_path"],
         message=message(
-            "No protection board stands in the drive's path and no cut-off is set: the cells are empty at {empty} together and "
-            "are ruined, or burn, below it. Set the controller's taper to end at {end} or above.",
+            (
+                "There is no BMS in the drive path and no cut-off is set. Below {empty} the cells are ruined, and "
+                "can burn. Set the controller's cut-off to end at {end} or above."
+            ),
             empty=(empty, "voltage"),
             end=(end, "voltage"),
         ),
@@ -114,12 +121,14 @@ def cut_off_too_low(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="cut-off-too-low",
         severity="danger",
-        title="The cut-off is below what the cells bear",
+        title="The cut-off is below the cells' minimum",
         about=["pack", "settings"],
         fields=["settings.taper_end_v", "parts.pack.cell.empty_v"],
         message=message(
-            f"The taper ends at {{end}}, {{each}} a cell; {chemistry} cells are empty at {{empty}}. Below it they swell, and can "
-            "burn when charged again.",
+            (
+                f"The cut-off ends at {{end}}, {{each}} a cell; {chemistry} cells are empty at {{empty}}. Below it "
+                "they swell, and can burn when charged again."
+            ),
             end=(end, "voltage"),
             each=(end / pack.series, "voltage"),
             empty=(cell_empty, "voltage"),
@@ -137,17 +146,19 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="fuse-wire",
             severity="danger",
-            title="The fuse outlives the wire",
+            title="The fuse is too large for the wire",
             about=["fuse", "wiring"],
             fields=["parts.fuse.a", "parts.wiring.awg"],
             message=message(
-                f"The fuse melts above {{fuse}}; {wiring.awg:g} AWG in a closed box bears about {{bears}} for long. In a short "
-                "the wire burns first. A smaller fuse, or thicker wire.",
+                (
+                    f"The fuse melts above {{fuse}}; {wiring.awg:g} AWG in a closed enclosure bears about {{bears}}. "
+                    "In a short the wire burns first. Use a smaller fuse, or thicker wire."
+                ),
                 fuse=(fuse.a, "current"),
                 bears=(bears, "current"),
             ),
             fixes=[
-                fix(f"Take {thicker:g} AWG wire", {"parts.wiring.awg": thicker})
+                fix(f"Use {thicker:g} AWG wire", {"parts.wiring.awg": thicker})
                 for thicker in _GAUGES
                 if float(ampacity(thicker)) >= fuse.a
             ][:1],
@@ -160,7 +171,10 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
             about=["fuse", "settings", "controller"],
             fields=["parts.fuse.a", "settings.pack_current_a"],
             message=message(
-                "{allowed} may be drawn through a fuse of {fuse}. When it melts on a hill, drive and brake are gone.",
+                (
+                    "{allowed} may be drawn through a fuse of {fuse}. When it melts on a hill, drive and brakes are "
+                    "gone."
+                ),
                 allowed=(allowed, "current"),
                 fuse=(fuse.a, "current"),
             ),
@@ -181,24 +195,29 @@ def wire_current(build: Build) -> Iterator[Finding]:
             about=["wiring", "settings", "controller"],
             fields=["parts.wiring.awg", "settings.pack_current_a"],
             message=message(
-                f"{{allowed}} may be drawn; {wiring.awg:g} AWG in a closed box bears about {{bears}} for long. Insulation "
-                "softens beside the cells. Thicker wire, or less pack current.",
+                (
+                    f"{{allowed}} may be drawn; {wiring.awg:g} AWG in a closed enclosure bears about {{bears}}. Its "
+                    "insulation softens beside the cells. Use thicker wire, or less pack current."
+                ),
                 allowed=(allowed, "current"),
                 bears=(bears, "current"),
             ),
             fixes=[
-                fix(f"Take {g:g} AWG wire", {"parts.wiring.awg": g}) for g in _GAUGES if float(ampacity(g)) >= allowed
+                fix(f"Use {g:g} AWG wire", {"parts.wiring.awg": g}) for g in _GAUGES if float(ampacity(g)) >= allowed
             ][:1],
         )
     if wiring.connector_max_a is not None and allowed > wiring.connector_max_a:
         yield finding(
             kind="connector-current",
             severity="warn",
-            title="More current than the plugs bear",
+            title="More current than the connectors bear",
             about=["wiring", "settings"],
             fields=["parts.wiring.connector_max_a", "settings.pack_current_a"],
             message=message(
-                "{allowed} may be drawn through plugs rated for {most}: they heat, and let go of their solder.",
+                (
+                    "{allowed} may be drawn through connectors rated for {most}: they get hot, and their solder "
+                    "joints fail."
+                ),
                 allowed=(allowed, "current"),
                 most=(wiring.connector_max_a, "current"),
             ),
@@ -221,22 +240,24 @@ def switch(build: Build) -> Iterator[Finding]:
                 about=["switch", "pack"],
                 fields=["parts.switch.kind"],
                 message=message(
-                    "Nothing parts the pack from the controller: a fault, a crash or a wet box cannot be switched off, and the "
-                    "controller drains the pack in storage. A loop plug costs little and you hold the key."
+                    "Nothing disconnects the pack from the controller: you cannot switch it off after a fault, a "
+                    "crash or water, and it drains in storage. A loop key costs little."
                 ),
-                fixes=[fix("Take a loop plug", {"parts.switch.kind": "loop"})],
+                fixes=[fix("Add a loop key", {"parts.switch.kind": "loop"})],
             )
         return
     if pack is not None and pack.series is not None and part.max_v is not None and full_voltage(pack) > part.max_v:
         yield finding(
             kind="switch-voltage",
             severity="danger",
-            title="Pack too high for the switch",
+            title="Pack voltage too high for the switch",
             about=["switch", "pack"],
             fields=["parts.switch.max_v", "parts.pack.series"],
             message=message(
-                f"{pack.series} cells are {{full}} when full; the switch stands {{most}}. Electronic ones fail closed: it no "
-                "longer switches off.",
+                (
+                    f"{pack.series} cells have {{full}} when full; the switch is rated for {{most}}. Electronic "
+                    "switches fail closed: it no longer switches off."
+                ),
                 full=(full_voltage(pack), "voltage"),
                 most=(part.max_v, "voltage"),
             ),
@@ -249,7 +270,10 @@ def switch(build: Build) -> Iterator[Finding]:
             about=["switch", "settings"],
             fields=["parts.switch.max_a", "settings.pack_current_a"],
             message=message(
-                "{allowed} may be drawn through a switch rated for {most}. It overheats, and may cut out while riding.",
+                (
+                    "{allowed} may be drawn through a switch rated for {most}. It overheats, and may cut out while "
+                    "riding."
+                ),
                 allowed=(allowed, "current"),
                 most=(part.max_a, "current"),
             ),
@@ -271,8 +295,7 @@ def motor_current(build: Build) -> Iterator[Finding]:
         fields=["settings.motor_current_a", "parts.motors.max_current_a"],
         message=message(
             ("{allowed} is set" if by_choice else "The controller gives up to {allowed}")
-            + " for a motor that bears {most}; hot "
-            "magnets lose their strength for good.",
+            + " for a motor rated for {most}; magnets that get too hot lose their strength for good.",
             allowed=(allowed, "current"),
             most=(motors.max_current_a, "current"),
         ),
@@ -306,7 +329,7 @@ def controllers_and_motors(build: Build) -> Iterator[Finding]:
         message=message(
             f"{wanted} motors, and {units} controller{'s' if units > 1 else ''} for {controller.motors} each."
         ),
-        fixes=[fix(f"Take {need} controllers", {"parts.controller.units": need})],
+        fixes=[fix(f"Use {need} controllers", {"parts.controller.units": need})],
     )
 
 
@@ -318,12 +341,14 @@ def electrical_speed(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="electrical-speed",
         severity="warn",
-        title="The motor turns faster than the controller follows",
+        title="The motor turns faster than the controller can follow",
         about=["controller", "motors", "pack"],
         fields=["parts.controller.max_erpm", "parts.motors.kv_rpm_per_v"],
         message=message(
-            "Wheels in the air the motor reaches {speed}; the controller follows up to {most}. Above it the drive stutters or "
-            "brakes by itself. A lower KV, fewer cells, or a faster controller.",
+            (
+                "Without load the motor reaches {speed}; the controller follows up to {most}. Above that the drive "
+                "stutters or brakes by itself. Use a lower KV, fewer cells in series, or a faster controller."
+            ),
             speed=(speed, "electrical_speed"),
             most=(controller.max_erpm, "electrical_speed"),
         ),
@@ -337,7 +362,9 @@ def fixed_cells(build: Build) -> Iterator[Finding]:
         return
     fixed = controller.fixed_cells or 0
     severity: Severity = "danger" if fixed < pack.series else "stop"
-    consequence = "its cut-off comes far below empty" if fixed < pack.series else "it cuts off before the pack is used"
+    consequence = (
+        "its cut-off comes far too late" if fixed < pack.series else ("it cuts off before the pack is used up")
+    )
     yield finding(
         kind="fixed-cells",
         severity=severity,
@@ -345,8 +372,10 @@ def fixed_cells(build: Build) -> Iterator[Finding]:
         about=["controller", "pack"],
         fields=["parts.controller.fixed_cells", "parts.pack.series"],
         message=message(
-            f"The controller is made for {fixed} cells and the pack has {pack.series}: {consequence}. Some have a solder jumper; "
-            "otherwise another pack or another controller.",
+            (
+                f"The controller is made for {fixed} cells and the pack has {pack.series}: {consequence}. Some have a "
+                "solder jumper; otherwise use another pack or controller."
+            ),
         ),
     )
 
@@ -389,12 +418,12 @@ def plugs(build: Build) -> Iterator[Finding]:
                 kind="plugs",
                 of=what,
                 severity="stop",
-                title=f"The {what} plugs do not mate",
+                title=f"The {what} plugs do not fit each other",
                 about=[one, other],
                 fields=[field, other_field],
                 message=message(
-                    f"{one.capitalize()}: {its}. {other.capitalize()}: {theirs}. Order the matching half and solder it before "
-                    "the build stands still for it; one joint at a time, never two bare leads together."
+                    f"{one.capitalize()}: {its}. {other.capitalize()}: {theirs}. Order the matching half in time "
+                    "and solder it: one joint at a time, never two bare leads together."
                 ),
             )
 
@@ -415,15 +444,15 @@ def charging_current(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="charging-current",
         severity="danger" if by_cells else "warn",
-        title="The charger gives too much current",
+        title="Charging current too high",
         about=["charger", "pack"],
         fields=["parts.charger.a", tightest],
         message=message(
             "The charger gives {gives}; "
             + (
-                "the cells may be charged with {most} together. They heat and can burn."
+                "the cells may be charged with {most} together. They get hot and can burn."
                 if by_cells
-                else "the protection board allows {most} and will cut the charge off."
+                else "the BMS allows {most} and will stop the charge."
             ),
             gives=(charger.a, "current"),
             most=(limits[tightest], "current"),

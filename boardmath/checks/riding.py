@@ -7,7 +7,7 @@ from boardmath.checks.finding import Facts, Finding, finding, fix
 from boardmath.messages import message
 from boardmath.model.estimate import CELL_LIMIT_C
 from boardmath.model.inputs import hill_grade
-from boardmath.prediction.outcomes import Outcome
+from boardmath.prediction.outcomes import MISSED, Outcome
 
 _ABOUT = {
     "speed": ["motors", "drive", "pack"],
@@ -21,8 +21,11 @@ OF_THE_RIDE = ("cannot-move", "cannot-start-on-hill")
 """What stops a board by what it can do, not by how its parts fit."""
 
 _FIXES = {
-    "grip": "The driven wheels slip before the motor gives up: a second driven wheel, grippier wheels or a dry day.",
-    "pack power": "A pack with less resistance fixes it: more cells in parallel, or cells for more current.",
+    "grip": (
+        "The driven wheels slip before the motor reaches its limit: use a second driven wheel or grippier wheels, or "
+        "ride it dry."
+    ),
+    "pack power": "Use a pack with less resistance: more cells in parallel, or cells for more current.",
 }
 
 
@@ -38,20 +41,20 @@ def cannot_move(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Finding]:
             about=_ABOUT["speed"],
             fields=[],
             message=message(
-                f"With the rider aboard {speed.limit} gives way before the wheels turn. More cells in parallel, more motor "
-                "current, or a shorter gear."
+                f"With the rider on board the limit is reached before the wheels turn: {speed.limit}. Use more "
+                "cells in parallel, more motor current, or more gear reduction."
             ),
         )
-    elif hill.mid is not None and hill.wanted is not None and hill.mid < hill.wanted and hill.verdict == "falls short":
+    elif hill.mid is not None and hill.wanted is not None and hill.mid < hill.wanted and hill.verdict in MISSED:
         yield finding(
             kind="cannot-start-on-hill",
             severity="stop",
-            title="No start on the hill",
+            title="Cannot start on the hill",
             about=_ABOUT["hill"],
             fields=["brief.hill_grade_pct"],
             message=message(
-                f"From rest it manages {{can}}, the hill has {{hill}}: {hill.limit} gives way. "
-                + _FIXES.get(hill.limit or "", "A shorter gear, more motor current or a second motor fixes it."),
+                f"From rest it manages {{can}}, the hill has {{hill}}. Limit: {hill.limit}. "
+                + _FIXES.get(hill.limit or "", "Use more gear reduction, more motor current or a second motor."),
                 can=(hill.mid, "grade"),
                 hill=(hill.wanted, "grade"),
             ),
@@ -62,18 +65,18 @@ def short_of_brief(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Findin
     """Outcomes that fall short of what the brief asks for."""
     verb = {"carry": "is", "money": "comes to"}
     for p in outcomes:
-        if p.verdict != "falls short" or p.name == "hill" or p.mid is None or p.wanted is None or not p.mid:
+        if p.verdict not in MISSED or p.name == "hill" or p.mid is None or p.wanted is None or not p.mid:
             continue
         yield finding(
             kind="brief",
             of=p.name,
             severity="warn",
-            title=f"{p.title} misses the brief",
+            title=f"{p.title} misses the target",
             about=_ABOUT[p.name],
             fields=[],
             message=message(
-                f"The build {verb.get(p.name, 'gives')} {{mid}}; the brief asks for {{wanted}}"
-                + (f". What decides it: {p.limit}." if p.name in ("speed", "range") and p.limit != "reserve" else "."),
+                f"This design {verb.get(p.name, 'gives')} {{mid}}; the target is {{wanted}}"
+                + (f". Limit: {p.limit}." if p.name in ("speed", "range") and p.limit != "reserve" else "."),
                 mid=(p.mid, p.quantity),
                 wanted=(p.wanted, p.quantity),
             ),
@@ -88,11 +91,14 @@ def faster_than_the_rule(build: Build, outcomes: Sequence[Outcome]) -> Iterator[
     yield finding(
         kind="faster-than-local-rule",
         severity="note",
-        title="It can go faster than the rule you noted",
+        title="Faster than the rule you noted",
         about=["brief", "controller"],
         fields=["brief.local_speed_limit_kmh"],
         message=message(
-            "Flat out it does {speed}; you noted {limit}. Rules differ from place to place: ask who knows, and ride to them.",
+            (
+                "Flat out it does {speed}; you noted {limit}. Rules differ from place to place: ask locally, and "
+                "ride to them."
+            ),
             speed=(speed.mid, "speed"),
             limit=(limit, "speed"),
         ),
@@ -109,12 +115,14 @@ def speed_to_spare(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Findin
     yield finding(
         kind="speed-to-spare",
         severity="note",
-        title="Speed to spare: the gearing could be spent on hills",
+        title="Speed to spare for hills",
         about=["drive", "motors"],
         fields=["parts.drive.motor_teeth"],
         message=message(
-            "It does {speed} where the brief asks for {wanted}. A smaller motor pulley or a lower KV would turn that into "
-            "climbing and a cooler motor.",
+            (
+                "It does {speed}; the target is {wanted}. A smaller motor pulley or a lower KV would trade that for "
+                "climbing and a cooler motor."
+            ),
             speed=(speed.mid, "speed"),
             wanted=(wanted, "speed"),
         ),
@@ -129,12 +137,14 @@ def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
     yield finding(
         kind="heat-before-the-top",
         severity="warn",
-        title="Too hot before the top",
+        title="Overheats before the top of the hill",
         about=["motors", "controller", "drive"],
         fields=["brief.hill_grade_pct", "brief.hill_length_m"],
         message=message(
-            f"Over {{length}} it holds {{held}} before {facts.held_limit} rolls it back; the hill has {{hill}}. A shorter "
-            "gear, a bigger or a second motor, or a rest halfway.",
+            (
+                f"Over {{length}} it holds {{held}} before {facts.held_limit} reduces the power; the hill has "
+                f"{{hill}}. Use more gear reduction, a bigger or a second motor, or rest halfway."
+            ),
             length=(facts.climb_m, "way"),
             held=(facts.held_grade_pct, "grade"),
             hill=(hill, "grade"),
@@ -151,12 +161,14 @@ def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
     yield finding(
         kind="full-pack-brakes",
         severity="danger",
-        title="The brakes cannot hold the hill on a full pack",
+        title="Brakes cannot hold on a full pack",
         about=["pack", "controller", "settings"],
         fields=["parts.pack.charge_to_v", "brief.hill_grade_pct"],
         message=message(
-            "Straight off the charger the motors hold back {held} at cruising speed; the hill has {hill}. A full pack cannot "
-            "take braking energy. Charge to less, use some first, and be able to stop on foot.",
+            (
+                "On a full pack the motors hold {held} at cruising speed; the hill has {hill}. A full pack cannot "
+                "take braking energy. Charge to less or use some charge first, and be able to stop on foot."
+            ),
             held=(facts.full_pack_brake_grade_pct, "grade"),
             hill=(hill, "grade"),
         ),
@@ -177,8 +189,10 @@ def hot_cells(build: Build, facts: Facts) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.parallel", "brief.cruise_kmh"],
         message=message(
-            "On the brief's ride the cells come to {warm}; makers end the discharge at {most}. Hot cells age fast, and may vent. "
-            "More cells side by side, cells of less resistance, or a slower ride.",
+            (
+                "On your ride the cells reach {warm}; makers end discharging at {most}. Hot cells age fast, and may "
+                "vent. Use more cells in parallel, cells with less resistance, or ride slower."
+            ),
             warm=(facts.cells_c, "temperature"),
             most=(CELL_LIMIT_C, "temperature"),
         ),
@@ -196,12 +210,14 @@ def first_second(build: Build, facts: Facts) -> Iterator[Finding]:
     yield finding(
         kind="first-second",
         severity="warn",
-        title="It starts harder than most can stand",
+        title="The start is very hard",
         about=["controller", "settings", "motors"],
         fields=["settings.motor_current_a"],
         message=message(
-            "With everything open the first second pulls {first}; above {caution} most riders step off backwards. A lower "
-            "motor current or a throttle ramp tames it.",
+            (
+                "At full throttle the first second pulls {first}; above {caution} most riders step off backwards. "
+                "Lower the motor current, or set a throttle ramp."
+            ),
             first=(facts.first_second_g, "g"),
             caution=(CAUTION_G, "g"),
         ),

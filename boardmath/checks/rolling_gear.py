@@ -49,12 +49,12 @@ def mount_profile(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="mount-profile",
             severity="stop",
-            title="The motor mount does not clamp this hanger",
+            title="The motor mount does not fit this hanger",
             about=["trucks", "mount" if own else "drive"],
             fields=["parts.mount.profile" if own else "parts.drive.mount_profile", "parts.trucks.profile"],
             message=message(
-                f"The mount is made for a {drive.mount_profile} hanger, the trucks have a {trucks.profile} one. It would slip "
-                "or not go on at all. Take a mount for the hanger, or trucks for the mount."
+                f"The mount is made for a {drive.mount_profile} hanger, the trucks have a {trucks.profile} one: "
+                "it slips or does not go on. Use a mount for the hanger, or trucks for the mount."
             ),
         )
 
@@ -75,19 +75,19 @@ def trucks_on_the_deck(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="trucks-beyond-deck",
         severity="stop",
-        title="The trucks stand beyond the deck's end",
+        title="The trucks stand over the deck's end",
         about=["deck", "trucks"],
         fields=["parts.deck.front_axle_mm" if placed else "parts.deck.wheelbase_mm", "parts.deck.length_mm"],
         message=message(
-            f"A wheelbase of {{base}} with its baseplates takes {{needs}}; the deck has {{length}}{tail}"
-            + (", and with the front axle where it is said to be they stand out by {beyond}" if beyond else "")
-            + ". Bolts would miss the wood, or sit at its very edge and split it. A shorter wheelbase, or a longer deck.",
+            f"A wheelbase of {{base}} with its baseplates needs {{needs}}; the deck has {{length}}{tail}"
+            + (", and with the front axle where you placed it they stand out by {beyond}" if beyond else "")
+            + ". The bolts would miss the wood, or split its edge. Use a shorter wheelbase, or a longer deck.",
             base=(deck.wheelbase_mm, "length"),
             needs=(needs, "length"),
             length=(deck.length_mm, "length"),
             **({"beyond": (beyond, "length")} if beyond else {}),
         ),
-        fixes=[fix("Stand them at {base}", {"parts.deck.wheelbase_mm": fits}, base=(fits, "length"))]
+        fixes=[fix("Set the wheelbase to {base}", {"parts.deck.wheelbase_mm": fits}, base=(fits, "length"))]
         if (fits := float(int(deck.wheelbase_mm - (needs - deck.length_mm)))) >= 250.0 and not placed
         else (),
     )
@@ -112,12 +112,14 @@ def hanger_too_short(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="hanger-short",
         severity="stop",
-        title="The hanger is too short for a mount and a wheel",
+        title="The hanger is too short for the mount",
         about=["trucks", "drive"],
         fields=["parts.trucks.hanger_mm", "parts.drive.belt_width_mm"],
         message=message(
-            "On a hanger of {hanger} wheel and pulley leave the mount {lack} too little of its straight part. Small-cruiser "
-            "trucks are made for wheels alone: take wider trucks, or hub motors.",
+            (
+                "On a hanger of {hanger} wheel and pulley leave the mount {lack} too little straight length. "
+                "Small-cruiser trucks are made for wheels alone: use wider trucks, or hub motors."
+            ),
             hanger=(trucks.hanger_mm, "length"),
             lack=(MOUNT_FROM_MIDDLE - at, "length"),
         ),
@@ -136,13 +138,15 @@ def motors_side_by_side(build: Build) -> Iterator[Finding]:
         about=["trucks", "motors"],
         fields=["parts.trucks.hanger_mm", "parts.motors.can_length_mm"],
         message=message(
-            "Two cans of {can} with mounts and pulleys need a hanger {lack} wider than {hanger}. Shorter motors, wider "
-            "trucks, or one motor.",
+            (
+                "Two cans of {can} with mounts and pulleys need a hanger {lack} wider than {hanger}. Use shorter "
+                "motors, wider trucks, or one motor."
+            ),
             can=(motors.can_length_mm or USUAL["motors.can_length_mm"], "length"),
             lack=(2.0 - room, "length"),
             hanger=(trucks.hanger_mm, "length"),
         ),
-        fixes=[fix("Take one motor", {"parts.motors.count": 1, "parts.drive.driven_wheels": 1})],
+        fixes=[fix("Use one motor", {"parts.motors.count": 1, "parts.drive.driven_wheels": 1})],
     )
 
 
@@ -155,7 +159,7 @@ def axle_length(build: Build) -> Iterator[Finding]:
     if has >= needs:
         return
     own = drive is not None and drive.pulley_fixing == "own_bearing"
-    words = " A pulley bolted to the wheel takes none of it." if own else " Take trucks with a longer axle."
+    words = " A pulley bolted to the wheel needs none of it." if own else " Use trucks with a longer axle."
     yield finding(
         kind="axle-length",
         severity="stop",
@@ -163,14 +167,14 @@ def axle_length(build: Build) -> Iterator[Finding]:
         about=["trucks", "drive"],
         fields=["parts.trucks.axle_mm", "parts.drive.pulley_fixing"],
         message=message(
-            "{has} of axle stand out on each side; wheel, bearings and nut"
+            "Each axle end is {has} long; wheel, bearings and nut"
             + (" and the pulley's own bearing" if own else "")
             + " take {needs}."
             + words,
             has=(has, "length"),
             needs=(needs, "length"),
         ),
-        fixes=[fix("Take a bolted pulley", {"parts.drive.pulley_fixing": "bolted"})] if own else (),
+        fixes=[fix("Use a bolted pulley", {"parts.drive.pulley_fixing": "bolted"})] if own else (),
     )
 
 
@@ -184,12 +188,12 @@ def wheel_core(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="wheel-core",
             severity="stop",
-            title="The pulley does not key into these wheels",
+            title="The pulley does not fit these wheel cores",
             about=["wheels", "drive"],
             fields=["parts.drive.wheel_core", "parts.wheels.core"],
             message=message(
-                f"The wheel pulley is made for a {wants} core, the wheels have a {has} one. Drilling or cutting cores is the "
-                "classic surprise. Take wheels or a pulley to match."
+                f"The wheel pulley is made for a {wants} core, the wheels have a {has} one. Drilling or cutting "
+                "cores is a common mistake. Use matching wheels or pulley."
             ),
         )
 
@@ -205,18 +209,20 @@ def pulley_and_ground(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="pulley-ground",
         severity="stop" if room <= 0.0 else "warn",
-        title="The wheel pulley is too big for the wheel",
+        title="The wheel pulley is too big",
         about=["wheels", "drive"],
         fields=["parts.drive.wheel_teeth", "parts.wheels.diameter_mm"],
         message=message(
-            f"{drive.wheel_teeth} teeth are {{pulley}} across, the wheel is {{wheel}}: {{room}} are left to the road, "
-            "{usual} is the usual least. Stones and kerbs take belts there.",
+            (
+                f"{drive.wheel_teeth} teeth are {{pulley}} across, the wheel is {{wheel}}: {{room}} are left to the "
+                f"road, {{usual}} is the usual minimum. Stones and kerbs tear belts there."
+            ),
             pulley=(2.0 * (belt.pitch_radius(drive.wheel_teeth, pitch(build)) + FLANGE), "length"),
             wheel=(wheels.diameter_mm, "length"),
             room=(room, "length"),
             usual=(PULLEY_GROUND, "length"),
         ),
-        fixes=[fix(f"Take {most} teeth", {"parts.drive.wheel_teeth": most})] if most >= 12 else (),
+        fixes=[fix(f"Use {most} teeth", {"parts.drive.wheel_teeth": most})] if most >= 12 else (),
     )
 
 
@@ -232,10 +238,10 @@ def belt_length(build: Build) -> Iterator[Finding]:
     fixes = [_belt_fix(better[0].teeth, pitch(build))] if better else []
     length = (drive.belt_teeth * pitch(build), "length")
     if path.too_short:
-        text = message("A belt of {length} does not go round these pulleys at all.", length=length)
+        text = message("A belt of {length} does not reach round these pulleys.", length=length)
     else:
         text = message(
-            "A belt of {length} sets the shafts {apart} apart; can, hanger and flanges need {least}.",
+            "A belt of {length} puts the shafts {apart} apart; can, hanger and flanges need {least}.",
             length=length,
             apart=(path.distance, "length"),
             least=(least, "length"),
@@ -253,7 +259,7 @@ def belt_length(build: Build) -> Iterator[Finding]:
 
 def _belt_fix(teeth: int, belt_pitch: float) -> Fix:
     length = (teeth * belt_pitch, "length")
-    return fix(f"Take {teeth} teeth, {{length}}", {"parts.drive.belt_teeth": teeth}, length=length)
+    return fix(f"Use {teeth} teeth, {{length}}", {"parts.drive.belt_teeth": teeth}, length=length)
 
 
 def teeth_in_mesh(build: Build) -> Iterator[Finding]:
@@ -266,7 +272,7 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
     longer = next((b.teeth for b in stock_belts(build) if b.teeth_in_mesh >= LEAST_TEETH_IN_MESH), None)
     fixes = [_belt_fix(longer, 5.0)] if longer else []
     more = drive.motor_teeth + ceil((LEAST_TEETH_IN_MESH - path.teeth_in_mesh) / path.wrap_deg * 360.0)
-    fixes.append(fix(f"Take {more} motor teeth", {"parts.drive.motor_teeth": more}))
+    fixes.append(fix(f"Use {more} motor teeth", {"parts.drive.motor_teeth": more}))
     yield finding(
         kind="belt-mesh",
         severity="warn",
@@ -274,8 +280,11 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
         about=["drive"],
         fields=["parts.drive.motor_teeth", "parts.drive.belt_teeth"],
         message=message(
-            f"The belt wraps {{wrap}} of the {drive.motor_teeth} motor teeth, so {{mesh}} hold; {{least}} is the usual least. "
-            "It skips under hard braking. More motor teeth (and more speed), a longer belt, or an idler that costs friction.",
+            (
+                f"The belt wraps {{wrap}} of the {drive.motor_teeth} motor teeth, so {{mesh}} are in mesh; {{least}} "
+                "is the usual minimum. It skips under hard braking. Use more motor teeth (and more speed), a longer "
+                "belt, or an idler, which costs friction."
+            ),
             wrap=(path.wrap_deg, "angle"),
             mesh=(path.teeth_in_mesh, "teeth"),
             least=(LEAST_TEETH_IN_MESH, "teeth"),
@@ -295,18 +304,18 @@ def shaft_and_bore(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="shaft-bore",
         severity="stop",
-        title="The motor pulley does not suit the shaft",
+        title="The motor pulley does not fit the shaft",
         about=["motors", "drive"],
         fields=["parts.drive.bore_mm", "parts.motors.shaft_mm"],
         message=message(
             "The shaft is {shaft}, the pulley's bore {bore}: "
             + ("it does not go on." if thick else "it sits loose and shears its key.")
-            + " Take a pulley bored for the shaft.",
+            + " Use a pulley bored for the shaft.",
             shaft=(motors.shaft_mm, "length"),
             bore=(drive.bore_mm, "length"),
         ),
         fixes=[
-            fix("Take a bore of {shaft}", {"parts.drive.bore_mm": motors.shaft_mm}, shaft=(motors.shaft_mm, "length"))
+            fix("Use a bore of {shaft}", {"parts.drive.bore_mm": motors.shaft_mm}, shaft=(motors.shaft_mm, "length"))
         ],
     )
 
@@ -317,7 +326,7 @@ def _taller(build: Build, lacking: float) -> list[Fix]:
     height = next((h for h in RISERS if h >= wanted), None)
     if height is None:
         return []
-    return [fix("Take risers of {height}", {"parts.risers.height_mm": height}, height=(height, "length"))]
+    return [fix("Use risers of {height}", {"parts.risers.height_mm": height}, height=(height, "length"))]
 
 
 def motor_and_deck(build: Build) -> Iterator[Finding]:
@@ -338,13 +347,13 @@ def motor_and_deck(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="motor-deck",
         severity="stop" if room < 0.0 else "warn",
-        title="The motor touches the deck in a full turn",
+        title="The motor hits the deck in turns",
         about=["motors", "deck", "trucks"],
         fields=[angle, "parts.risers.height_mm"],
         message=message(
             "In a full turn the deck comes down by {lean}; "
             + ("{lack} are missing" if room < 0.0 else "{room} are left")
-            + " between motor and deck. A lower mount angle, taller risers or a shorter belt.",
+            + " between motor and deck. Use a lower mount angle, taller risers or a shorter belt.",
             lean=(lean(build) * 180.0 / pi, "angle"),
             room=(max(room, 0.0), "length"),
             lack=(max(-room, 0.0), "length"),
@@ -378,14 +387,17 @@ def wheel_bite(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="wheel-bite",
         severity="danger" if room < 0.0 and stated else "warn",
-        title="The wheels bite the deck in a full turn",
+        title="Wheel bite in a full turn",
         about=["wheels", "deck", "risers"],
         fields=["parts.risers.height_mm", "parts.deck.cutouts"],
         message=message(
-            "The deck's underside is {high} up, the wheels are {wheel}: leaned {lean}, "
+            "The deck's underside is {high} high, the wheels are {wheel}: at a lean of {lean}, "
             + ("{lack} are missing" if room < 0.0 else "{room} are left")
-            + ". A wheel that bites stops the board and throws the rider. Taller risers, smaller wheels, a deck cut away there, "
-            "or bushings that lean less." + guess,
+            + (
+                ". Wheel bite stops the board and throws the rider. Use taller risers, smaller wheels, cutouts in "
+                "the deck, or harder bushings."
+            )
+            + guess,
             high=(deck_height(build), "length"),
             wheel=(wheels.diameter_mm, "length"),
             lean=(lean(build) * 180.0 / pi, "angle"),
@@ -416,7 +428,7 @@ def motor_and_ground(build: Build) -> Iterator[Finding]:
         message=message(
             "A can of {can} on wheels of {wheel}: "
             + says
-            + ", {usual} is the usual least. Bigger wheels, or a smaller motor.",
+            + ", {usual} is the usual minimum. Use bigger wheels, or a smaller motor.",
             can=(motors.can_diameter_mm, "length"),
             wheel=(wheels.diameter_mm, "length"),
             room=(room, "length"),
@@ -435,12 +447,14 @@ def soft_wheels_direct(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="soft-wheels-direct",
         severity="warn",
-        title="Big soft wheels on a motor without a gear",
+        title="Big soft wheels on an ungeared motor",
         about=["wheels", "motors", "drive"],
         fields=["parts.wheels.diameter_mm", "parts.drive.kind"],
         message=message(
-            f"A {kind} motor turns {wheels.kind} wheels of {{wheel}} without a gear; from {{usual}} on soft ground such motors "
-            "burn out. Smaller wheels, hard ground, or a belt with a ratio.",
+            (
+                f"A {kind} motor turns {wheels.kind} wheels of {{wheel}} without gears; from {{usual}} on soft ground "
+                "such motors burn out. Use smaller wheels, hard ground, or a belt drive."
+            ),
             wheel=(wheels.diameter_mm or 0.0, "length"),
             usual=(SOFT_WHEEL, "length"),
         ),
@@ -459,12 +473,14 @@ def plastic_pulley(build: Build) -> Iterator[Finding]:
         about=["drive", "settings"],
         fields=["parts.drive.pulley_material", "settings.motor_current_a"],
         message=message(
-            "The motor can put {torque} on a plastic wheel pulley; above {bears} its teeth and keys wear fast, and the brake "
-            "goes with them. A metal pulley, or less motor current.",
+            (
+                "The motor can put {torque} on a plastic wheel pulley; above {bears} its teeth and keys wear fast, "
+                "and the brake goes with them. Use a metal pulley, or less motor current."
+            ),
             torque=(torque, "torque"),
             bears=(PLASTIC_BEARS, "torque"),
         ),
-        fixes=[fix("Take a metal pulley", {"parts.drive.pulley_material": "metal"})],
+        fixes=[fix("Use a metal pulley", {"parts.drive.pulley_material": "metal"})],
     )
 
 
@@ -482,10 +498,12 @@ def one_driven_wheel(build: Build, facts: Facts) -> Iterator[Finding]:
         about=["motors", "drive"],
         fields=["parts.motors.count", "brief.hill_grade_pct"],
         message=message(
-            "One wheel slips at {slip}, the hill has {hill}: wet leaves or sand and it spins, uphill and braking alike. A "
-            "second motor doubles the grip.",
+            (
+                "One wheel slips from {slip}, the hill has {hill}. On wet leaves or sand it spins, uphill and when "
+                "braking. A second motor doubles the grip."
+            ),
             slip=(facts.slip_grade_pct, "grade"),
             hill=(hill, "grade"),
         ),
-        fixes=[fix("Take two motors", {"parts.motors.count": 2, "parts.drive.driven_wheels": 2})],
+        fixes=[fix("Use two motors", {"parts.motors.count": 2, "parts.drive.driven_wheels": 2})],
     )

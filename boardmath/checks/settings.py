@@ -45,13 +45,15 @@ def speed_reads_wrong(build: Build) -> Iterator[Finding]:
         about=["settings", "controller", "drive", "wheels"],
         fields=list(changes),
         message=message(
-            f"By pole pairs, gear ratio and wheel as set, it reads {{off}} too {way}; at a true {{true}} it says {{says}}. "
-            "Speed cap, distance and consumption go wrong with it.",
+            (
+                f"With its pole pairs, gear ratio and wheel size it reads {{off}} too {way}: at a real {{true}} it "
+                f"shows {{says}}. Speed cap, distance and consumption are wrong with it."
+            ),
             off=(abs(factor - 1.0) * 100.0, "share"),
             true=(20.0, "speed"),
             says=(20.0 * factor, "speed"),
         ),
-        fixes=[fix("Set what the board has", changes)],
+        fixes=[fix("Set the board's real values", changes)],
     )
 
 
@@ -66,11 +68,14 @@ def cap_above_the_rule(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="cap-above-rule",
             severity="warn",
-            title="The speed cap lies above the rule you noted",
+            title="The speed cap is above the rule you noted",
             about=["settings", "brief"],
             fields=["settings.speed_cap_kmh", "brief.local_speed_limit_kmh"],
             message=message(
-                "The cap lets it do {true}; you noted {rule}. Rules differ from place to place: ask who knows, and ride to them.",
+                (
+                    "The cap allows {true}; you noted {rule}. Rules differ from place to place: ask locally, and "
+                    "ride to them."
+                ),
                 true=(true, "speed"),
                 rule=(rule, "speed"),
             ),
@@ -80,11 +85,11 @@ def cap_above_the_rule(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="cap-below-brief",
             severity="note",
-            title="The speed cap lies below the brief",
+            title="The speed cap is below the target",
             about=["settings", "brief"],
             fields=["settings.speed_cap_kmh"],
             message=message(
-                "The cap ends at {true}; the brief asks for {wanted}.",
+                "The cap is {true}; the target is {wanted}.",
                 true=(true, "speed"),
                 wanted=(brief.top_speed_kmh, "speed"),
             ),
@@ -99,11 +104,11 @@ def quiet_cap_above_the_zone(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="quiet-cap-above-zone",
         severity="warn",
-        title="The slow mode is too fast for the quiet zone",
+        title="Slow mode too fast for the quiet zone",
         about=["settings", "brief"],
         fields=["settings.quiet_cap_kmh", "brief.quiet_zone_kmh"],
         message=message(
-            "Its cap lets the board do {true}; for the quiet zone you noted {zone}.",
+            "Its cap allows {true}; for the quiet zone you noted {zone}.",
             true=(cap / (reads_fast(build) or 1.0), "speed"),
             zone=(zone, "speed"),
         ),
@@ -128,11 +133,11 @@ def controllers_unalike(build: Build) -> Iterator[Finding]:
                 kind="unalike",
                 of=f"{number}-{key.replace('_', '-')}",
                 severity="stop" if grave else "warn",
-                title="The controllers are not set alike",
+                title="The controllers are set differently",
                 about=["settings", "controller"],
                 fields=[f"settings_apart.{number - 2}.{key}"],
                 message=_against(title, key, number, own, first),
-                fixes=[fix("Set it as the first has it", {f"settings_apart.{number - 2}.{key}": first})]
+                fixes=[fix("Set it as on the first", {f"settings_apart.{number - 2}.{key}": first})]
                 if first is not None
                 else [],
             )
@@ -140,7 +145,7 @@ def controllers_unalike(build: Build) -> Iterator[Finding]:
 
 def _against(title: str, key: str, number: int, own: float | str, first: float | str | None) -> Message:
     spec = Settings.model_fields[key].json_schema_extra
-    ends = " The board pulls or brakes to one side, and one of them gives way first. Set both alike."
+    ends = " The board pulls or brakes to one side, and one controller reaches its limit first. Set both the same."
     if isinstance(own, int | float) and isinstance(first, int | float) and isinstance(spec, dict):
         quantity = str(spec["quantity"])
         return message(
@@ -168,8 +173,10 @@ def ceiling_on_a_descent(build: Build) -> Iterator[Finding]:
         about=["settings", "controller", "motors"],
         fields=["settings.max_erpm"],
         message=message(
-            "The ceiling is {ceiling}; on a full pack the motor reaches {unloaded} by itself, and more downhill. At the "
-            "ceiling the controller brakes without being asked. Cap the speed instead.",
+            (
+                "The ceiling is {ceiling}; on a full pack the motor reaches {unloaded} by itself, and more downhill. "
+                "At the ceiling the controller brakes without being asked. Use a speed cap instead."
+            ),
             ceiling=(ceiling, "electrical_speed"),
             unloaded=(unloaded, "electrical_speed"),
         ),
@@ -195,7 +202,10 @@ def braking_above_full(build: Build) -> Iterator[Finding]:
             about=["settings", "pack"],
             fields=["settings.regen_ceiling_v"],
             message=message(
-                f"Braking goes on up to {{ceiling}}; {pack.series} cells are full at {{full}}. Overcharged cells burn.",
+                (
+                    f"Braking charges up to {{ceiling}}; {pack.series} cells are full at {{full}}. Overcharged cells "
+                    "burn."
+                ),
                 ceiling=(ceiling, "voltage"),
                 full=(full, "voltage"),
             ),
@@ -215,15 +225,15 @@ def heat_unguarded(build: Build) -> Iterator[Finding]:
                 kind="late-rollback",
                 of=title,
                 severity="warn",
-                title=f"The {title} is held back too late",
+                title=f"The {title} is protected too late",
                 about=["settings", "controller", "motors"],
                 fields=[f"settings.{name}"],
                 message=message(
-                    f"Roll-back of the {title} begins at {{begins}}; it suffers from {{most}} on.",
+                    f"Thermal roll-back of the {title} starts at {{begins}}; it is damaged from {{most}}.",
                     begins=(begins, "temperature"),
                     most=(most, "temperature"),
                 ),
-                fixes=[fix("Begin at {lower}", {f"settings.{name}": most - 10.0}, lower=(most - 10.0, "temperature"))],
+                fixes=[fix("Start at {lower}", {f"settings.{name}": most - 10.0}, lower=(most - 10.0, "temperature"))],
             )
 
 
@@ -239,7 +249,7 @@ def sensors_not_there(build: Build) -> Iterator[Finding]:
         about=["settings", "motors"],
         fields=["settings.sensor_mode"],
         message=message("The controller waits for sensors that are not there: the motor stutters or stands still."),
-        fixes=[fix("Set it to run without", {"settings.sensor_mode": "sensorless"})],
+        fixes=[fix("Set it to run without sensors", {"settings.sensor_mode": "sensorless"})],
     )
 
 
@@ -251,11 +261,12 @@ def link_mismatch(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="remote-link",
         severity="stop",
-        title="The link to the remote is set wrong",
+        title="The remote link is set wrong",
         about=["settings", "remote"],
         fields=["settings.remote_link", "parts.remote.link"],
         message=message(
-            f"The controller listens for a {said} link, the receiver speaks {remote.link}: nothing moves, and nothing brakes."
+            f"The controller listens for a {said} link, the receiver uses {remote.link}: nothing drives, and "
+            "nothing brakes."
         ),
         fixes=[fix(f"Set {remote.link}", {"settings.remote_link": remote.link})],
     )
@@ -269,7 +280,7 @@ def hardly_any_brake(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="no-brake",
         severity="danger",
-        title="Hardly any brake is set",
+        title="Almost no brake is set",
         about=["settings", "controller"],
         fields=["settings.motor_brake_a"],
         message=message(
@@ -286,10 +297,10 @@ def caps_that_never_come(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="cap-without-gearing",
         severity="note",
-        title="The speed cap cannot be reckoned yet",
+        title="The speed cap cannot be converted yet",
         about=["settings", "drive", "wheels"],
         fields=["settings.speed_cap_kmh"],
         message=message(
-            "Pulleys and wheels are not chosen: what the cap means in turns of the motor is not known, and it is left out."
+            "Pulleys and wheels are not chosen, so the cap cannot be converted into motor speed and is ignored."
         ),
     )

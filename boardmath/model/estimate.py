@@ -223,7 +223,7 @@ def cell_capacity(cell: Cell) -> Estimate:
     )
     if salvaged(cell):
         return Estimate(
-            printed * SALVAGED_KEEPS, "salvaged, not measured: 60 to 85 % of what is printed", _SALVAGED_SPREAD
+            printed * SALVAGED_KEEPS, "salvaged, not measured: 60 to 85 % of the printed capacity", _SALVAGED_SPREAD
         )
     return Estimate(printed, "usual for the cell's size", 0.15)
 
@@ -257,7 +257,7 @@ def weakest_group(cell: Cell, series: int, parallel: int, measured: bool) -> Est
     alone = chemical_of(cell).cells_unalike
     if salvaged(cell):
         alone = _SORTED_UNALIKE if measured else _SALVAGED_UNALIKE
-    rule = "how much cells of their kind differ, and how many groups there are"
+    rule = "how much such cells vary, and how many groups there are"
     return Estimate(1.0 - min(alone * below_the_mean(series, parallel), 0.5), rule, 0.4)
 
 
@@ -284,7 +284,7 @@ def pack_heat(cells_mass_g: float) -> dict[str, Estimate]:
     mass = max(cells_mass_g, 20.0) / 1000.0
     return {
         "pack_heat_capacity": Estimate(950.0 * mass, "mass of the cells", 0.1),
-        "pack_to_air": Estimate(1.0 / (0.6 * (mass / 2.0) ** (2.0 / 3.0)), "size of the pack in its box", 0.35),
+        "pack_to_air": Estimate(1.0 / (0.6 * (mass / 2.0) ** (2.0 / 3.0)), "size of the pack in its enclosure", 0.35),
     }
 
 
@@ -416,7 +416,7 @@ def small_parts(deck: Deck, listed_g: float, wired: bool, belts: int, bricks: bo
         GRIP_G_PER_MM2 * (deck.length_mm or USUAL["deck.length_mm"]) * (deck.width_mm or USUAL["deck.width_mm"]) * 0.85
     )
     usual = SMALL_PARTS_G + grip + (0.0 if wired else LOOSE_WIRE_G) + 40.0 * belts + (60.0 if bricks else 0.0)
-    return Estimate(max(usual - listed_g, 80.0), "fasteners, foam, glue, grip and wire that nobody lists", 0.35)
+    return Estimate(max(usual - listed_g, 80.0), "fasteners, foam, glue, grip tape and wire that are on no list", 0.35)
 
 
 PROTECTION_OVER_CELLS = 0.03
@@ -438,7 +438,7 @@ def idle_draw(loads: Sequence[Load]) -> Estimate:
         for load, by in fed
         if by != "own_battery"
     )
-    rule = "controller, receiver and protection awake" + (", and lights on all the way" if lit else "")
+    rule = "controller, receiver and BMS switched on" + (", and lights on all the way" if lit else "")
     return Estimate(AWAKE_W + lit, rule, 0.3)
 
 

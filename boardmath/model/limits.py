@@ -187,7 +187,7 @@ def path_ratings(build: Build) -> dict[str, float]:
 
 _BEARERS = {
     "parts.pack.cell.max_discharge_a": "the cells",
-    "parts.pack.protection.max_discharge_a": "the protection board",
+    "parts.pack.protection.max_discharge_a": "the BMS",
     "parts.fuse.a": "the fuse",
     "parts.wiring.awg": "the wire",
     "parts.wiring.connector_max_a": "the plugs",
@@ -214,7 +214,7 @@ def pack_current_ceiling(build: Build) -> tuple[float, str]:
     field = min(ratings, key=lambda f: ratings[f])
     share, own = ratings[field] / units, controller.max_pack_current_a if controller else None
     if own is not None and own < share:
-        return own, "the controller takes no more"
+        return own, "the controller bears no more"
     shared = f"; {units} controllers share it" if units > 1 else ""
     return share, f"{_BEARERS[field]} bear{'' if _BEARERS[field].endswith('s') else 's'} no more{shared}"
 
@@ -222,8 +222,8 @@ def pack_current_ceiling(build: Build) -> tuple[float, str]:
 def charging_ceiling(build: Build) -> tuple[float, str]:
     """A that one controller may push into the pack when braking."""
     pack, units = build.parts.pack or Pack(), controllers(build)
-    most, word = cell_charge_rating(pack).value * (pack.parallel or 1), "the cells may be charged with no more"
+    most, word = cell_charge_rating(pack).value * (pack.parallel or 1), "the cells may not be charged with more"
     guard = pack.protection
     if guard is not None and guard.in_drive_path and guard.max_charge_a is not None and guard.max_charge_a < most:
-        most, word = guard.max_charge_a, "the protection board opens above it, and the brake is gone"
+        most, word = guard.max_charge_a, "the BMS disconnects above it, and the brake is gone"
     return most / units, word + (f"; {units} controllers share it" if units > 1 else "")

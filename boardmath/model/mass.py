@@ -151,7 +151,9 @@ def _changed(build: Build, now: Mapping[str, Input], weighed_kg: float) -> Input
         (m.value * m.spread / 1000.0) ** 2 for which in (now, then) for name, m in which.items() if name in differs
     )
     spread = sqrt(unsure + (weighed_kg * WEIGHED_SPREAD) ** 2) / total
-    return Input("existing.mass_kg", total, "estimated", "as it was weighed, less what went, plus what came", spread)
+    return Input(
+        "existing.mass_kg", total, "estimated", ("weighed before, minus what was removed, plus what was added"), spread
+    )
 
 
 def _of(masses: Mapping[str, Input], name: str) -> float:

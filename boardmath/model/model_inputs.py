@@ -195,7 +195,7 @@ def _weakest_group(s: BuildContext) -> Input:
             field,
             min(brick / max(whole, 1e-6), 1.0),
             "stated",
-            "the smallest brick over the others",
+            "the smallest brick compared with the others",
             0.15,
             "complement_lognormal",
         )
@@ -207,7 +207,7 @@ def _cell_resistance(s: BuildContext) -> Input:
     read = pulse_resistance(s.build, s.groups) if s.groups is not None else None
     if read is None:
         return cell_resistance(s.pack)
-    return Input(SORTED_CELLS, read[0], "measured", "the sorted groups, as they were read", read[1])
+    return Input(SORTED_CELLS, read[0], "measured", "the sorted groups, as measured", read[1])
 
 
 SORTED_CELLS = "pack_assembly.cells"
@@ -274,14 +274,14 @@ def _stops(s: BuildContext) -> Input:
     if s.brief.stops_per_km is not None:
         return _said(s, field, s.brief.stops_per_km, 0.25)
     usual = STOPS_PER_KM[s.brief.use] if s.brief.use is not None else OTHER_STOPS_PER_KM
-    return Input(field, usual, "default", "usual for what it is for", 0.6, "lognormal")
+    return Input(field, usual, "default", "typical for this use", 0.6, "lognormal")
 
 
 def _ascent(s: BuildContext) -> Input:
     field = "brief.ascent_m_per_km"
     if s.brief.ascent_m_per_km is not None:
         return _said(s, field, s.brief.ascent_m_per_km, 0.2)
-    return Input(field, USUAL[field], "default", "usual of most ways", 0.7, "lognormal")
+    return Input(field, USUAL[field], "default", "typical for most routes", 0.7, "lognormal")
 
 
 USUAL_SWING_MS = 2.0
@@ -330,10 +330,10 @@ def _of_heat(name: str, title: str, quantity: str) -> ModelInput:
     return ModelInput(name, title, quantity, "machine", of)
 
 
-_WEIGH = Measure("put the whole board on a scale", 2, WEIGHED_SPREAD)
+_WEIGH = Measure("weigh the whole board", 2, WEIGHED_SPREAD)
 _DETECT = Measure("motor detection on the stand", 10, measured_spread("kv_rpm_per_v"))
-_COAST = Measure("let it roll out on the usual road, both ways, and pace off how far", 20, measured_spread("crr"))
-_RIDES = Measure("write down a few rides: kilometres, and volts before and after", 5, 0.08)
+_COAST = Measure("let it roll out on your usual road, both ways, and pace off how far", 20, measured_spread("crr"))
+_RIDES = Measure("record a few rides: kilometres, and volts before and after", 5, 0.08)
 
 INPUTS: tuple[ModelInput, ...] = (
     # the machine
@@ -395,7 +395,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "power",
         "machine",
         lambda s: _pinned_or(s, "idle_w", s.overrides.idle_w, estimate.idle_draw(s.build.parts.loads or [])),
-        Measure("the pack's current with everything on and nothing turning", 5, measured_spread("idle_w")),
+        Measure("the pack current with everything switched on and nothing turning", 5, measured_spread("idle_w")),
     ),
     ModelInput("duty", "largest modulation", "ratio", "machine", _duty, None, 0.1, 1.0),
     ModelInput(
@@ -428,7 +428,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "current",
         "machine",
         _motor_current_limit,
-        Measure("read the limit out of the controller, or watch it on a hill", 15, 0.03),
+        Measure("read the limit from the controller, or watch it on a hill", 15, 0.03),
     ),
     ModelInput(
         "pack_current_limit",
@@ -436,7 +436,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "current",
         "machine",
         _pack_current_limit,
-        Measure("read the limit out of the controller, or a clamp meter at full throttle", 15, 0.03),
+        Measure("read the limit from the controller, or use a clamp meter at full throttle", 15, 0.03),
     ),
     ModelInput(
         "cell_capacity",
@@ -488,7 +488,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "ratio",
         "rider",
         lambda s: Input(
-            "parts.pack.charge_to_v", 0.98, "default", "rarely straight off the charger", 0.012, "additive"
+            "parts.pack.charge_to_v", 0.98, "default", "rarely directly off the charger", 0.012, "additive"
         ),
         None,
         0.5,
@@ -533,7 +533,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "share of braking by the motors",
         "ratio",
         "rider",
-        lambda s: Input("brief.rides", 0.65, "default", "the rest is left to the road and the foot", 0.2),
+        lambda s: Input("brief.rides", 0.65, "default", "the rest is braked by drag and your foot", 0.2),
         None,
         0.05,
         1.0,
@@ -553,14 +553,14 @@ INPUTS: tuple[ModelInput, ...] = (
         "ascent",
         "day",
         _ascent,
-        Measure("the climb of the usual way, from a map or a phone", 5, measured_spread("ascent_m_per_km")),
+        Measure("the climb of your usual route, from a map or a phone", 5, measured_spread("ascent_m_per_km")),
     ),
     ModelInput(
         "hilliness",
-        "how hilly a hilly way is",
+        "how hilly a hilly route is",
         "ratio",
         "day",
-        lambda s: Input("profiles.hilly", 1.0, "default", "as the profile is drawn", 0.3),
+        lambda s: Input("profiles.hilly", 1.0, "default", "as the profile shows", 0.3),
     ),
     ModelInput(
         "swing_wind",
@@ -568,7 +568,7 @@ INPUTS: tuple[ModelInput, ...] = (
         "wind",
         "day",
         _swing_wind,
-        Measure("say how windy the way usually is, in the brief", 1, 0.3),
+        Measure("enter in the brief how windy your route usually is", 1, 0.3),
     ),
     ModelInput("way_wind", "wind along the way", "wind", "day", _way_wind, None, -30.0),
     ModelInput("temperature", "temperature", "temperature", "day", _temperature, None, -40.0, 60.0),

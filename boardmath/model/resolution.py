@@ -67,7 +67,7 @@ def missing(build: Build) -> list[Need]:
     if motors is None or motors.kv_rpm_per_v is None:
         needs.append(Need("parts.motors.kv_rpm_per_v", "Choose a motor: the prediction needs its KV."))
     elif motors.count is None:
-        needs.append(Need("parts.motors.count", "Say how many motors there are."))
+        needs.append(Need("parts.motors.count", "Enter how many motors there are."))
     if drive_kind(build) not in ("hub", "direct"):
         lacking = [k for k in ("motor_teeth", "wheel_teeth") if drive is None or getattr(drive, k) is None]
         if lacking:

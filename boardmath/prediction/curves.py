@@ -144,8 +144,10 @@ def _thrust(evaluation: Evaluation, speeds: Array, top: float) -> Plot:
         y_quantity="force",
         lines=lines,
         marks=[PlotMark(name="top speed", x=top * 3.6)],
-        text=f"Where what the board can give meets what the flat needs, at {top * 3.6:.0f} km/h, it goes no faster. "
-        "Where a hill's line lies above, it cannot hold that speed there.",
+        text=(
+            f"Top speed is where the board's thrust meets what the flat needs: {top * 3.6:.0f} km/h. Where a hill's "
+            "line is above the board's, it cannot hold that speed there."
+        ),
     )
 
 
@@ -160,7 +162,10 @@ def _range(evaluation: Evaluation, speeds: Array) -> Plot:
         y_quantity="distance",
         lines=[line],
         marks=cruise_marks(evaluation.build),
-        text=f"From {line.mid[0]:.0f} km at {line.x[0]:.0f} km/h down to {line.mid[-1]:.0f} km flat out: the air takes it.",
+        text=(
+            f"From {line.mid[0]:.0f} km at {line.x[0]:.0f} km/h to {line.mid[-1]:.0f} km flat out: air drag makes the "
+            "difference."
+        ),
     )
 
 
@@ -173,7 +178,7 @@ def _consumption(evaluation: Evaluation, speeds: Array) -> Plot:
         title="Consumption against speed",
         x_title="speed",
         x_quantity="speed",
-        y_title="energy by distance",
+        y_title="energy per distance",
         y_quantity="energy_per_distance",
         lines=[line],
         marks=cruise_marks(evaluation.build),
@@ -198,7 +203,10 @@ def _speed_by_charge(evaluation: Evaluation) -> Plot:
         y_quantity="speed",
         lines=[line],
         marks=[PlotMark(name="reserve", x=float(evaluation.board.charge_reserve[0]) * 100.0)],
-        text=f"Full it does {line.mid[-1]:.0f} km/h, half empty {line.mid[10]:.0f} km/h; near empty the taper takes over.",
+        text=(
+            f"With a full pack {line.mid[-1]:.0f} km/h, half empty {line.mid[10]:.0f} km/h; near empty the "
+            "low-voltage cut-off reduces it."
+        ),
     )
 
 
@@ -228,8 +236,10 @@ def _heat(evaluation: Evaluation) -> Plot:
         y_quantity="temperature",
         lines=lines,
         marks=[PlotMark(name="top of the hill", x=top_after / 60.0)],
-        text=f"At {pace * 3.6:.0f} km/h the top comes after {top_after / 60.0:.1f} minutes, with the winding at {at_top:.0f} °C; "
-        f"{limit:.0f} °C is where controllers roll back.",
+        text=(
+            f"At {pace * 3.6:.0f} km/h you reach the top after {top_after / 60.0:.1f} minutes, with the winding at "
+            f"{at_top:.0f} °C. Controllers reduce power at {limit:.0f} °C."
+        ),
     )
 
 
@@ -254,5 +264,5 @@ def _braking(evaluation: Evaluation, speeds: Array) -> Plot:
         y_quantity="acceleration",
         lines=lines,
         marks=cruise_marks(evaluation.build),
-        text="A full pack cannot take the energy, so the same brake holds less. A foot on the road is not counted.",
+        text="A full pack cannot take the energy, so the brake is weaker. A foot on the road is not counted.",
     )

@@ -18,24 +18,30 @@ _PACK = ["duty", *_CURRENT]
 
 _FORMULAS: dict[str, tuple[str, str, list[str]]] = {
     "speed": (
-        "The speed at which the first ability is used up. Rolling, air and drive drag give the force; force times wheel "
-        "radius over gear ratio and efficiency gives the motor's torque; torque over its constant (8.27 / KV) gives its "
-        "current; speed over KV plus current times resistance gives the volts it needs, against the pack's volts after sag. "
-        "On the flat, in still air, at 90 % charge.",
+        (
+            "The speed at which the first limit is reached. Rolling, air and drive drag give the force; force times "
+            "wheel radius over gear ratio and efficiency gives the motor's torque; torque over its constant (8.27 / "
+            "KV) gives its current; speed over KV plus current times resistance gives the voltage it needs, compared "
+            "with the pack's voltage under load. On the flat, in still air, at 90 % charge."
+        ),
         "docs/model.md, road to cell; air by ISO 2533; copper by IEC 60028",
         [*_MOTOR, *_PACK, *_ROAD, "temperature"],
     ),
     "hill": (
-        "The steepest grade on which it can hold itself at rest under power: weight times the slope's sine plus rolling "
-        "resistance, against motor current times torque constant times gear ratio over wheel radius, against what the pack "
-        "gives, and against the grip of the driven wheels under the weight that they carry.",
-        "docs/model.md, what gives way; the rider's lean is common practice, no source",
+        (
+            "The steepest grade on which the board can hold itself under power: weight times the sine of the slope "
+            "plus rolling resistance, compared with motor current times torque constant times gear ratio over wheel "
+            "radius, with what the pack gives, and with the grip of the driven wheels."
+        ),
+        "docs/model.md, limits; the rider's lean is common practice, no source",
         ["grip", "motor_current_limit", *_AT_REST, *_MOTOR, *_CURRENT],
     ),
     "range": (
-        "Way by way, the charge that a kilometre takes: on the flat at the mean speed, out and back in the wind, the climbs and "
-        "what rolls back from them, the stops, and how you ride; added up from the charge at the start down to the reserve, with "
-        "the cells' voltage and resistance at each charge, warming up as they go.",
+        (
+            "The charge that each kilometre uses: on the flat at the mean speed, out and back in the wind, climbs "
+            "and what rolls back from them, stops, and how you ride. It is added up from the charge at the start "
+            "down to the reserve, with the cells' voltage and resistance at each charge as they warm up."
+        ),
         "docs/model.md, results; cell curves of Chen 2020, Kim 2011, Prada 2012, Ramadass 2004 by way of PyBaMM",
         [
             "riding",
@@ -54,13 +60,15 @@ _FORMULAS: dict[str, tuple[str, str, list[str]]] = {
         ],
     ),
     "carry": (
-        "The sum of the parts as carried, remote and charger left at home. A part not chosen yet counts as a usual one; a "
-        "part without a stated mass is estimated from its size.",
+        (
+            "The sum of the parts as carried, without remote and charger. A part that is not chosen yet counts as a "
+            "typical one; a part without a stated mass is estimated from its size."
+        ),
         "docs/model.md, results; estimates by size are common practice, no source",
         ["board_mass"],
     ),
     "money": (
-        "Prices times numbers, in exact decimals, without what lies in the drawer.",
+        "Prices times numbers, in exact decimals, without what you own already.",
         "docs/model.md, results",
         [],
     ),
@@ -97,7 +105,7 @@ def whys(build: Build, known: Mapping[str, Input], masses: Mapping[str, Input]) 
     return found | {"carry": found["carry"].model_copy(update={"inputs": [*found["carry"].inputs, *parts]})}
 
 
-_NOT_PARTS = {"small_parts": "what nobody lists"}
+_NOT_PARTS = {"small_parts": "small things that are on no list"}
 
 
 def _weighed(build: Build, name: str, mass: Input) -> WhyInput:
@@ -112,7 +120,7 @@ def _weighed(build: Build, name: str, mass: Input) -> WhyInput:
         figure=Figure(value=mass.value, quantity="mass"),
         origin=mass.origin,
         rule=mass.rule,
-        measure="put it on a kitchen scale" if mass.origin == "estimated" and name not in _NOT_PARTS else None,
+        measure="weigh it on a kitchen scale" if mass.origin == "estimated" and name not in _NOT_PARTS else None,
         field=mass.field,
     )
 

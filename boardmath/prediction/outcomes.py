@@ -20,7 +20,9 @@ from boardmath.physics.limit import Limit
 from boardmath.physics.types import Array
 from boardmath.prediction.ranges import chance_of
 
-Verdict = Literal["holds", "may hold", "falls short", "no brief", "not yet"]
+Verdict = Literal["on target", "uncertain", "short", "over", "no target", "not predicted"]
+MISSED: frozenset[Verdict] = frozenset({"short", "over"})
+"""Verdicts on an outcome that misses its target."""
 OutcomeName = Literal["speed", "hill", "range", "carry", "money"]
 
 
@@ -65,7 +67,7 @@ class Headline(BaseModel):
 
 AT_MOST: frozenset[OutcomeName] = frozenset({"carry", "money"})
 """Outcomes of which less is better."""
-_TITLES = {"speed": "Speed", "hill": "Hill", "range": "Range", "carry": "Carry", "money": "Money"}
+_TITLES = {"speed": "Speed", "hill": "Hill", "range": "Range", "carry": "Weight", "money": "Cost"}
 QUANTITIES: dict[OutcomeName, str] = {
     "speed": "speed",
     "hill": "grade",
@@ -76,17 +78,19 @@ QUANTITIES: dict[OutcomeName, str] = {
 
 
 def judge(wanted: float | None, low: float | None, mid: float | None, high: float | None, more: bool) -> Verdict:
-    """Band against notch: holds when all of it is on the right side, falls short when none is."""
+    """The range against the target: on target when all of it is on the right side, short (or over) when none is."""
     if mid is None:
-        return "not yet"
+        return "not predicted"
     if wanted is None:
-        return "no brief"
+        return "no target"
     worst, best = (low, high) if more else (high, low)
     worst, best = (mid if worst is None else worst), (mid if best is None else best)
     sign = 1.0 if more else -1.0
     if sign * (worst - wanted) >= 0.0:
-        return "holds"
-    return "may hold" if sign * (best - wanted) >= 0.0 else "falls short"
+        return "on target"
+    if sign * (best - wanted) >= 0.0:
+        return "uncertain"
+    return "short" if more else "over"
 
 
 def outcome(
@@ -128,7 +132,7 @@ def outcome(
 
 RANGES: dict[RangeMeans, tuple[str, str]] = {
     "to_cut_off": ("cut_off", "until the controller cuts off"),
-    "with_reserve": ("range", "home with the reserve"),
+    "with_reserve": ("range", "home with the reserve left"),
     "worst_day": ("worst", "home even on the worst day"),
 }
 """The three answers to how far it goes: the name of each among an evaluation's values, and in words."""
@@ -158,8 +162,8 @@ def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> l
         message=_money_message(sums) if priced else None,
     )
     # What has no price yet can only add to it.
-    if money.verdict == "holds" and (sums.unpriced or sums.other_currency):
-        money = money.model_copy(update={"verdict": "may hold"})
+    if money.verdict == "on target" and (sums.unpriced or sums.other_currency):
+        money = money.model_copy(update={"verdict": "uncertain"})
     if evaluation.needs:
         mass = board_mass(build, resolve_masses(marked(build)))
         empty = [
@@ -207,7 +211,7 @@ def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> l
             float(values["carry"][0]),
             values["carry"],
             bands["carry"],
-            "on the scale" if build.weighed_kg is not None else "sum of the parts",
+            "weighed" if build.weighed_kg is not None else "sum of the parts",
         ),
         money,
     ]
@@ -234,23 +238,23 @@ def _further(evaluation: Evaluation, shown: RangeMeans) -> list[FurtherRange]:
 
 
 _TOP_MESSAGES = {
-    "pack voltage": "Flat out it runs out of volts at {speed}.",
-    "motor current": "Flat out the motor current limit gives way at {speed}.",
-    "pack current": "Flat out the pack current limit gives way at {speed}.",
-    "low-voltage taper": "Flat out the pack sags into the low-voltage taper at {speed}.",
-    "electrical speed": "Flat out the controller's electrical speed limit stops it at {speed}.",
-    "speed cap": "Flat out the controller's speed cap holds it at {speed}.",
-    "grip": "Flat out the driven wheels slip at {speed}.",
-    "pack power": "Flat out the pack has no more power to give at {speed}.",
+    "pack voltage": "Limited by pack voltage: {speed} flat out.",
+    "motor current": "Limited by motor current: {speed} flat out.",
+    "pack current": "Limited by pack current: {speed} flat out.",
+    "low-voltage taper": "Limited by voltage sag, which reaches the low-voltage cut-off: {speed} flat out.",
+    "electrical speed": "Limited by the controller's electrical speed (ERPM): {speed} flat out.",
+    "speed cap": "Limited by the controller's speed cap: {speed} flat out.",
+    "grip": "Limited by grip of the driven wheels: {speed} flat out.",
+    "pack power": "Limited by pack power: {speed} flat out.",
 }
 
 
 def _speed_message(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: float) -> Message:
     if speed_kmh <= 0.0:
-        return message(f"It cannot move on the flat: {limit} gives way first.")
+        return message(f"It cannot move on the flat. Limit: {limit}.")
     return message(
         _TOP_MESSAGES[limit]
-        + " Wheels in the air it would spin to {unloaded}; {rider} of rider and the air take the rest.",
+        + " Without load the wheels would spin at {unloaded}; a rider of {rider} and the air take the rest.",
         speed=(speed_kmh, "speed"),
         unloaded=(unloaded_kmh, "speed"),
         rider=(build.rider.mass_kg, "body_mass"),
@@ -259,36 +263,38 @@ def _speed_message(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: f
 
 def _hill_message(limit: Limit, grade: float) -> Message:
     if grade >= STEEPEST * 100.0 - 0.1:
-        return message("It pulls away on any grade that wheels can stand on.")
+        return message("It starts on any hill on which the wheels still grip.")
     why = {
-        "grip": "steeper, the driven wheels slip",
-        "motor current": "steeper, the motor current limit gives way",
-    }.get(limit, f"steeper, {limit} gives way")
-    return message("It can pull away on {grade}; " + why + ".", grade=(grade, "grade"))
+        "grip": "the driven wheels slip on anything steeper",
+        "motor current": "motor current is the limit on anything steeper",
+    }.get(limit, f"{limit} is the limit on anything steeper")
+    return message("It can start on {grade}; " + why + ".", grade=(grade, "grade"))
 
 
 def _range_message(evaluation: Evaluation) -> Message:
     ride = evaluation.rides[0]
     if ride.range <= 0.0:
-        return message("It cannot keep up walking pace on this charge.")
+        return message("It cannot hold walking pace on this charge.")
     at = (float(ride.range / ride.seconds) * 3.6, "speed")
     used = (float(evaluation.headline_values["consumption"][0]), "energy_per_distance")
     if ride.carried:
-        return message("The wind carries it: at {at} it takes little more than what the controller awake draws.", at=at)
+        return message("The wind carries it: at {at} it uses little more than the idle draw of the controller.", at=at)
     if ride.cut_off:
-        return message("At {at} the low-voltage taper ends the ride before the reserve, at {used}.", at=at, used=used)
-    slowed = ", slower than wished for towards the end" if ride.slowed else ""
+        return message(
+            "At {at} the low-voltage cut-off ends the ride before the reserve does, at {used}.", at=at, used=used
+        )
+    slowed = ", slower towards the end than the speed you asked for" if ride.slowed else ""
     return message(
-        "At {at} on the move" + slowed + " it takes {used} and comes home with the reserve.", at=at, used=used
+        "At {at} on the move" + slowed + " it uses {used} and comes home with the reserve left.", at=at, used=used
     )
 
 
 def _money_message(sums: Cost) -> Message:
     left_out = len(sums.unpriced) + len(sums.other_currency)
-    text = "{spent} is spent, {to_spend} still to spend" if sums.spent else "Still to spend"
-    text += "; the board is worth {total}." if sums.spent else ", of {total} in all."
+    text = "{spent} spent, {to_spend} still to spend" if sums.spent else "Still to spend"
+    text += "; total value {total}." if sums.spent else ", of {total} in all."
     if left_out:
-        text += f" {left_out} part{'s' if left_out > 1 else ''} without a price in this currency left out."
+        text += f" {left_out} part{'s' if left_out > 1 else ''} without a price in this currency not counted."
     values = {"spent": sums.spent, "to_spend": sums.to_spend, "total": sums.total}
     return message(text, **{name: (value, "money") for name, value in values.items() if f"{{{name}}}" in text})
 

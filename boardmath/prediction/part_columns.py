@@ -158,7 +158,7 @@ def _port_bears(build: Build, evaluation: Evaluation | None) -> Found:
 
 
 _COLUMNS: dict[str, list[_Column]] = {
-    "deck": [_Column("box", "for a box", _for_a_box)],
+    "deck": [_Column("box", "for an enclosure", _for_a_box)],
     "trucks": [_Column("axle", "axle to spare", _axle_left)],
     "mount": [_Column("clamps", "clamps", _clamps)],
     "protection": [
@@ -174,7 +174,7 @@ _COLUMNS: dict[str, list[_Column]] = {
     ],
     "wiring": [
         _Column("loss", "lost cruising", _wire_loss),
-        _Column("used", "of what it bears", _wire_used),
+        _Column("used", "of its rating", _wire_used),
     ],
     "charger": [_Column("full", "to full", _hours_to_full), _Column("ends", "ends at", _ends_at)],
     "charge_port": [_Column("bears", "bears", _port_bears)],
@@ -221,7 +221,7 @@ def not_of_this_board(build: Build, kind: str) -> Message | None:
         where = "in the hub" if drive_kind(build) == "hub" else "on the axle"
         what = "pulleys, belt or gears" if kind == "drive" else "motor mount"
         return message(
-            f"The motor sits {where}: there are no {what} to choose, and none to pay for. Another motor brings them back."
+            f"The motor is {where}, so there are no {what} to choose or pay for. Another motor brings them back."
         )
     return None
 

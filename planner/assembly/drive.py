@@ -27,17 +27,22 @@ def mount(b: Board) -> Iterator[Step]:
     yield step(
         "mount",
         "drive",
-        f"Clamp the mount{'s' if b.motors > 1 else ''} for good",
-        "The whole torque of motor and brake goes through this clamp.",
+        f"Tighten the mount{'s' if b.motors > 1 else ''} for good",
+        "All the torque of motor and brake goes through this clamp.",
         [
-            "At the marks of the dry fit, plate square to the axle. Bolts clean of oil, a drop of threadlock on each.",
-            "Tighten in turns, a quarter each: both gaps of the clamp close alike. A weld is not a clamp: "
-            "it pulls the hanger askew.",
+            (
+                "Set it to the marks of the dry fit, with the plate square to the axle. Clean oil off the bolts, and "
+                "put a drop of threadlocker on each."
+            ),
+            (
+                "Tighten in turns, a quarter each, so that both gaps of the clamp close evenly. Do not weld it "
+                "instead: welding warps the hanger."
+            ),
         ],
-        "It cannot be turned by hand with the motor as a lever, and the plate stands square.",
+        "You cannot turn it by hand with the motor as a lever, and the plate is square.",
         wrong=(
-            f"A mount that turns {'lets the belt go slack in the first brake, and ' if b.belt else ''}puts "
-            "the motor into the deck."
+            f"A mount that turns {'slackens the belt when you first brake, and ' if b.belt else ''}pushes the "
+            "motor into the deck."
         ),
         tools=["allen_keys", "threadlocker", "grease_cleaner", "square"],
         fasteners=[
@@ -48,7 +53,10 @@ def mount(b: Board) -> Iterator[Step]:
                 beneath="flat washer",
                 threadlock=True,
                 tighten=message(
-                    "Hand-tight in turns. Whatever the clamp is of, a steel bolt of class 8.8 bears at most {most} (VDI 2230-1).",
+                    (
+                        "Hand-tight in turns. Whatever the clamp is made of, a steel bolt of class 8.8 bears at most "
+                        "{most} (VDI 2230-1)."
+                    ),
                     most=(round(most_torque(5), 1), "torque"),
                 ),
             )
@@ -71,19 +79,22 @@ def motor(b: Board) -> Iterator[Step]:
         yield step(
             "motor",
             "drive",
-            f"{'Hubs' if hub else 'Direct motors'} on for good",
+            f"Fit the {'hub motors' if hub else 'direct-drive motors'} for good",
             "Braking shakes this joint both ways, a hundred times a ride.",
             [
-                "Flats seated, threadlock on the thread, the nut until the washer lies flat and then a little."
+                (
+                    "Seat the flats, put threadlocker on the thread, and tighten the nut until the washer lies flat, "
+                    "then a little more."
+                )
                 if hub
                 else (
-                    "Stator clamp at its mark, bolts in turns with threadlock; rotor and wheel onto the axle, "
-                    "spacer, washers, nut."
+                    "Set the stator clamp to its mark and tighten its bolts in turns with threadlocker; then "
+                    "rotor and wheel onto the axle, spacer, washers, nut."
                 ),
-                "Cable to the inside with a loop that the full lean does not draw, a clip at the hanger.",
+                "Lead the cable inwards with a loop that stays slack at full lean, and clip it at the hanger.",
             ],
-            "It spins without a scrape, has no play at the axle, and the cable hangs free at full lean both ways.",
-            wrong="A cable that is drawn in a lean breaks inside its sleeve, one phase at a time.",
+            "It spins without scraping, has no play on the axle, and the cable is slack at full lean both ways.",
+            wrong="A cable pulled when the board leans breaks inside its sleeve, one phase at a time.",
             tools=["spanners", "threadlocker", "grease_cleaner", "cable_ties"],
             fasteners=[
                 Fastener(
@@ -93,7 +104,7 @@ def motor(b: Board) -> Iterator[Step]:
                     beneath="toothed or flat washer",
                     threadlock=True,
                     tighten=message(
-                        "As the motor’s maker says; else firm by hand." if hub else "In turns, a quarter each."
+                        "As the motor's maker says; otherwise firm by hand." if hub else "In turns, a quarter each."
                     ),
                 )
             ],
@@ -110,23 +121,31 @@ def motor(b: Board) -> Iterator[Step]:
         "motor",
         "drive",
         f"Motor{'s' if b.motors > 1 else ''} on the plate: four M{thread} each, not tight yet",
-        "A screw too long meets the windings and shorts them to the can; one too short tears its thread out.",
+        (
+            "A screw that is too long touches the windings and shorts them to the can; one too short tears its "
+            "thread out."
+        ),
         [
             message(
-                "Plate, two washers, and {least} to {most} of thread in the can. Measure the plate; the length follows.",
+                (
+                    "Plate, two washers, and {least} to {most} of thread in the can. Measure the plate; the screw "
+                    "length follows."
+                ),
                 least=(IN_THE_CAN[0], "length"),
                 most=(IN_THE_CAN[1], "length"),
             ),
             message(
-                f"Each turns in by hand, {{turn}} a turn: {IN_THE_CAN[0] / PITCHES[thread]:.0f} turns at least "
-                "before its washer presses.",
+                (
+                    f"Each turns in by hand, {{turn}} a turn: at least {IN_THE_CAN[0] / PITCHES[thread]:.0f} turns "
+                    "before its washer presses."
+                ),
                 turn=(PITCHES[thread], "thickness"),
             ),
-            "Just so tight that the motor still slides. They are locked when "
-            + ("the belt has its tension." if b.belt else "the gears have their play."),
+            "Only so tight that the motor still slides. They are locked once "
+            + ("the belt tension is set." if b.belt else "the gear play is set."),
         ],
-        "The motor slides along its slot, and the shaft turns without a scrape with all four screws pressing.",
-        wrong="A motor that binds with its screws tight has one that is too long. Out with it at once.",
+        "The motor slides along its slot, and its shaft turns without scraping with all four screws pressing.",
+        wrong="If the motor binds with its screws tight, one of them is too long. Take it out at once.",
         tools=["allen_keys", "caliper", "washers"],
         fasteners=[
             Fastener(
@@ -142,7 +161,7 @@ def motor(b: Board) -> Iterator[Step]:
         needs=[*b.needs("motors", "mount", "drive"), *b.small("mount-bolts")],
         touches=["parts.motors.can_diameter_mm", "parts.motors.count", "parts.motors.shaft_mm"],
         after=["dry-motor", "mount"],
-        checks=[Check(id="plate", text="Plate where the motor sits", quantity="length", unit="mm")],
+        checks=[Check(id="plate", text="Plate thickness under the motor", quantity="length", unit="mm")],
     )
 
 
@@ -156,15 +175,19 @@ def motor_pulley(b: Board) -> Iterator[Step]:
         "motor-pulley",
         "drive",
         f"Motor {what} on the shaft: key, then grub screws",
-        "The key carries the torque; the grub screw only keeps the pulley from walking off.",
+        "The key carries the torque; the grub screw only keeps the pulley in place.",
         [
-            f"Key into its slot, held by a strip of tape until the {what} is over it: it is small, and gets lost.",
-            f"{what.capitalize()} to the plane of the wheel’s one. Shaft and screw clean of oil; threadlock; "
-            "one grub screw over the key "
-            "or on the flat, then the other.",
+            (
+                f"Put the key into its slot and hold it with tape until the {what} is over it: it is small and easily "
+                "lost."
+            ),
+            (
+                f"{what.capitalize()} in line with the one on the wheel. Clean oil off shaft and screw; threadlocker; "
+                "one grub screw over the key or on the flat, then the other."
+            ),
         ],
         f"The {what} has no play round or along the shaft.",
-        wrong=f"A {what} that is loose shears its key on the first ride, and takes the brake with it.",
+        wrong=f"A loose {what} shears its key on the first ride, and takes the brake with it.",
         tools=["allen_keys", "threadlocker", "masking_tape", "grease_cleaner"],
         fasteners=[
             Fastener(
@@ -172,7 +195,7 @@ def motor_pulley(b: Board) -> Iterator[Step]:
                 count=2 * b.motors,
                 thread="M4",
                 threadlock=True,
-                tighten=message("With the short arm until the key bends a little; no further, their hexagon rounds."),
+                tighten=message("With the short arm until the key bends a little; no further, the hexagon rounds off."),
             )
         ],
         threadlock="medium",
@@ -193,22 +216,24 @@ def driven_wheels(b: Board) -> Iterator[Step]:
     yield step(
         "driven-wheels",
         "drive",
-        f"{counted(count, 'driven wheel').capitalize()} on, {'belt' if belt else 'chain' if b.kind == 'chain' else 'gears'} with "
-        f"{'it' if count == 1 else 'them'}",
-        "The belt goes on with the wheel, not over its flange afterwards: a belt that is levered on has broken cords."
+        (
+            f"{counted(count, 'driven wheel').capitalize()} on, together with the "
+            f"{'belt' if belt else 'chain' if b.kind == 'chain' else 'gears'}"
+        ),
+        "Put the belt on together with the wheel. A belt levered over a flange afterwards has broken cords."
         if belt
-        else "Metal on metal wants to be in one plane before it is pushed together.",
+        else "Align metal parts before you push them together.",
         [
-            "Belt over the pulleys, wheel pushed on while turning; washer, nut, as on the other wheels."
+            "Belt over the pulleys, push the wheel on while turning; washer and nut as on the other wheels."
             if belt
-            else "Wheel onto the axle, teeth into teeth while turning; washer, nut, as on the other wheels.",
+            else "Wheel onto the axle, teeth into teeth while turning; washer and nut as on the other wheels.",
             *(
-                ["The idler runs on the belt’s back, near the small pulley, and only just presses."]
+                ["The idler runs on the belt's back near the small pulley, and presses only lightly."]
                 if belt and _idler(b)
                 else []
             ),
         ],
-        "With the motor pushed slack the wheel runs on like the others.",
+        "With the motor pushed slack the wheel keeps spinning like the others.",
         tools=["skate_tool", "washers"],
         minutes=minutes(10, 25, count),
         needs=b.needs("drive", "wheels", "trucks"),
@@ -224,7 +249,7 @@ def _motor_screws_locked(b: Board) -> Fastener:
         thread=f"M{motor_thread(b.build)}",
         beneath="spring washer and flat washer",
         threadlock=True,
-        tighten=message(HAND + " A steel screw in aluminium has no published torque here."),
+        tighten=message(HAND + " There is no published torque for a steel screw in aluminium."),
     )
 
 
@@ -247,14 +272,17 @@ def belt_line(b: Board) -> Iterator[Step]:
     yield step(
         "belt-line",
         "drive",
-        "Belt line: do both pulleys run in one plane?",
-        "One millimetre in a hundred throws the belt on the first ride.",
+        "Belt line: align both pulleys",
+        "A misalignment of one millimetre in a hundred throws the belt on the first ride.",
         [
-            "Lay a straight edge on the wheel pulley’s face, past the motor pulley. Measure the gap there, near and far side.",
-            "The same gap twice: slide the motor pulley. Two different gaps: the plate stands askew.",
+            (
+                "Lay a straight edge on the face of the wheel pulley so that it reaches past the motor pulley. "
+                "Measure the gap there, near side and far side."
+            ),
+            "Same gap twice: slide the motor pulley. Two different gaps: the plate is crooked.",
         ],
-        "Both gaps within a few tenths of each other, and of none.",
-        wrong="A belt that climbs a flange is cut by it. It does not run in.",
+        "Both gaps are within a few tenths of a millimetre of each other and of zero.",
+        wrong="A belt that climbs a flange is cut by it. It does not run in by itself.",
         tools=["straight_edge", "caliper", "washers"],
         minutes=minutes(10, 30, b.motors),
         needs=b.needs("drive", "motors"),
@@ -281,22 +309,25 @@ def belt_tension(b: Board) -> Iterator[Step]:
     yield step(
         "belt-tension",
         "drive",
-        f"Draw the {'chain' if chain else 'belt'}, press it, lock the motor",
-        "Too loose skips in the first brake. Too tight eats the motor’s bearing, and a part of every charge.",
+        f"Tension the {'chain' if chain else 'belt'} and lock the motor",
+        "Too loose, it skips when you first brake. Too tight, it wears out the motor's bearing and uses charge.",
         [
             message(
-                "Slide the motor; press the middle of the free run of {run} with a finger, firmly.",
+                "Slide the motor; press the middle of the free span of {run} firmly with a finger.",
                 run=(run, "length"),
             ),
-            "Then one screw of the motor after the other out, threadlock on it, back in, crosswise; so it does not slide.",
-            *(["Idler last: it takes up what is left, no more."] if _idler(b) else []),
+            (
+                "Then take out one motor screw after the other, put threadlocker on it and screw it back in, "
+                "crosswise, so that the motor does not slide."
+            ),
+            *(["Set the idler last: it takes up the remaining slack, no more."] if _idler(b) else []),
         ],
         message(
             "It gives {low} to {high}. The wheel turns by hand with a soft, even pull.",
             low=(low, "length"),
             high=(high, "length"),
         ),
-        wrong="Skips under the hand: tighter. Hums and stops at once: looser.",
+        wrong="If it skips under your hand: tighter. If it hums and stops at once: looser.",
         tools=["allen_keys", "threadlocker", "caliper"],
         fasteners=[_motor_screws_locked(b)],
         threadlock="medium",
@@ -325,7 +356,7 @@ def belt_tension(b: Board) -> Iterator[Step]:
             ),
             Check(
                 id="teeth",
-                text="Teeth of the belt, counted or as printed on it",
+                text="Belt teeth, counted or as printed on it",
                 quantity="count",
                 unit="",
                 plan=drive.belt_teeth,
@@ -341,13 +372,19 @@ def gear_mesh(b: Board) -> Iterator[Step]:
     yield step(
         "gear-mesh",
         "drive",
-        "Set the gears’ play, grease them, lock the motor",
-        "Gears without play howl and wear; with too much they break teeth in the brake.",
+        "Set the gear play, grease, lock the motor",
+        "Gears without play howl and wear; with too much they break teeth when braking.",
         [
-            "A strip of paper between the teeth, pushed together, screws firm, paper out: that is the play.",
-            "Screws out one after the other, threadlock, back in crosswise. Grease that stays on: a film, and the cover on.",
+            (
+                "Put a strip of paper between the teeth, push them together, tighten the screws, pull the paper out: "
+                "that is the play."
+            ),
+            (
+                "Take the screws out one after the other, threadlocker, back in crosswise. A film of grease that "
+                "stays on, then the cover."
+            ),
         ],
-        "Turned by hand it runs alike all the way round, with a hair of play everywhere.",
+        "Turned by hand it feels the same all the way round, with slight play everywhere.",
         tools=["allen_keys", "threadlocker"],
         fasteners=[_motor_screws_locked(b)],
         threadlock="medium",
@@ -368,14 +405,17 @@ def run_true(b: Board) -> Iterator[Step]:
         "Turn every driven wheel twenty times",
         "What a belt does in twenty turns by hand it does in one second on the road.",
         [
-            "Forward and backward, looking along the belt. Then again with the deck leaned, someone standing on its edge."
+            (
+                "Turn forward and backward, looking along the belt. Then again with the deck leaned and someone "
+                "standing on its edge."
+            )
             if b.belt
-            else "Forward and backward, by ear. Then again with the deck leaned.",
+            else "Turn forward and backward, listening. Then again with the deck leaned.",
         ],
         "It stays in the middle of its pulleys, touches no flange, and sounds the same all round."
         if b.belt
         else "It sounds and feels the same all round.",
-        wrong="Wanders to one side: the plane again. A tight spot once a turn: a pulley that runs out of true.",
+        wrong="If it wanders to one side, align it again. A tight spot once a turn means a pulley that is not true.",
         minutes=minutes(4, 10, b.motors),
         needs=b.needs("drive"),
         touches=["parts.drive.motor_teeth", "parts.drive.wheel_teeth", "parts.drive.belt_teeth", "parts.drive.kind"],
@@ -390,9 +430,12 @@ def covers(b: Board) -> Iterator[Step]:
     yield step(
         "covers",
         "drive",
-        f"Covers over the {(b.parts.covers.over or 'drive') if b.parts.covers else 'drive'}",
-        "Grit jams belts; fingers and laces are drawn in. Covered motors stay warmer: the heat is looked at on the first ride.",
-        ["On last, with air between them and everything that turns. Turn every wheel twice more, by ear."],
+        f"Fit the covers over the {b.parts.covers.over or 'drive' if b.parts.covers else 'drive'}",
+        (
+            "Grit jams belts, and fingers and laces are pulled in. Covered motors stay warmer: check their heat on "
+            "the first ride."
+        ),
+        ["Fit them last, with space to everything that turns. Turn every wheel twice more and listen."],
         "Nothing scrapes, at full lean either.",
         tools=["allen_keys", "threadlocker"],
         fasteners=[

@@ -27,21 +27,23 @@ def bearings(b: Board) -> Iterator[Step]:
     own = drive is not None and drive.pulley_fixing == "own_bearing" and b.geared
     driven = ((drive.driven_wheels if drive else None) or b.motors) if b.geared else 0
     do: list[Message | str] = [
-        "First one bearing, flush, pressed by its outer ring only; the spacer; then the other, straight "
-        "with the axle as a guide.",
-        "Never with a hammer on the inner ring: it dents, and hums for ever.",
+        (
+            "Press in the first bearing, flush, by its outer ring only; then the spacer; then the other bearing, "
+            "with the axle as a guide."
+        ),
+        "Never hammer on the inner ring: it dents, and hums for good.",
     ]
     if own:
         do.append(
-            f"The pulley brings a bearing of its own: the inner bearing of {counted(driven, 'driven wheel')} stays out."
+            f"The pulley has a bearing of its own: leave the inner bearing out of {counted(driven, 'driven wheel')}."
         )
     yield step(
         "bearings",
         "dry_fit",
-        f"Press the bearings in, two to each of {counted(count, 'wheel')}",
-        "A bearing that sits askew eats speed on every metre, and the wheel wobbles at its rim.",
+        f"Press in the bearings, two in each of {counted(count, 'wheel')}",
+        "A crooked bearing costs speed all the time, and the wheel wobbles.",
         do,
-        "Held by the inner rings, the wheel runs on for seconds and makes no sound.",
+        "Held by the inner rings the wheel spins for seconds, silently.",
         tools=["bearing_press", "grease_cleaner"],
         minutes=minutes(12, 30),
         needs=[*b.needs("wheels"), *b.small("bearings", "spacers")],
@@ -55,23 +57,26 @@ def trucks(b: Board) -> Iterator[Step]:
     if not b.new("deck", "trucks", "risers", "spreaders") or b.parts.deck is None or b.parts.trucks is None:
         return
     do: list[Message | str] = [
-        "Two bolts to each truck, crosswise, by hand. The kingpin nuts face each other, towards the middle."
+        "Two bolts in each truck, crosswise, by hand. The kingpin nuts face each other, towards the middle."
     ]
     if b.drop_through:
         do = [
-            "Through the cutouts from beneath, baseplates on top; two bolts to each, crosswise, by hand. Kingpins to the middle."
+            (
+                "Through the cutouts from beneath, baseplates on top; two bolts in each, crosswise, by hand. "
+                "Kingpins towards the middle."
+            )
         ]
         if b.parts.spreaders is None:
-            do.append("A cutout weakens the deck where the bolts pull: a plate under the nuts spreads it.")
+            do.append("A cutout weakens the deck where the bolts pull: a plate under the nuts spreads the load.")
     if b.parts.risers is not None and not b.drop_through:
         do.append(message("Risers of {high} between deck and truck.", high=(b.parts.risers.height_mm or 0.0, "length")))
     yield step(
         "dry-trucks",
         "dry_fit",
-        "Trucks on the deck, loosely",
+        "Fit the trucks loosely",
         "Everything else is measured from the axles.",
         do,
-        "Both axles are square to the centre line: the same distance from either end to the nose.",
+        "Both axles are square to the centre line: both ends have the same distance to the nose.",
         tools=["skate_tool", "square"],
         minutes=minutes(10, 20),
         needs=b.needs("deck", "trucks", "risers", "spreaders"),
@@ -101,20 +106,27 @@ def pulley_core(b: Board) -> Iterator[Step]:
     }
     unlike = keyed is not None and wheels is not None and wheels.core is not None and wheels.core != keyed
     wrong = (
-        f"This pulley is made for {core}, the wheel is "
-        f"{(wheels.core or '').replace('_', ' ') if wheels else ''}: do not force it."
+        (
+            f"This pulley is made for {core}, the wheel is {(wheels.core or '').replace('_', ' ') if wheels else ''}: "
+            "do not force it."
+        )
         if unlike
-        else "A pulley pressed in with force splits the core weeks later, on a hill."
+        else "A pulley forced in splits the core weeks later, on a hill."
     )
     if b.in_one_kit("drive", "wheels"):
         yield step(
             "pulley-core",
             "dry_fit",
             f"{word} onto the wheel, as the kit has it",
-            "The brake and every hill go through this joint, whoever made it.",
-            ["In the kit they were made for each other: pushed on by hand, its screws crosswise, a turn each."],
-            "Turned on the axle, the pulley’s rim runs true to half a millimetre.",
-            wrong="What has to be forced is of another kit: ask its seller before you file.",
+            "All braking and every hill go through this joint.",
+            [
+                (
+                    "In the kit they were made for each other: push it on by hand, tighten its screws crosswise, a turn "
+                    "each."
+                )
+            ],
+            "Turned on the axle, the pulley's rim is true to half a millimetre.",
+            wrong="If it has to be forced it is from another kit: ask the seller before you file.",
             tools=["allen_keys"],
             minutes=minutes(5, 15, b.motors),
             **about,
@@ -124,43 +136,51 @@ def pulley_core(b: Board) -> Iterator[Step]:
         title, do = (
             "Pulley with its own bearing onto the wheel",
             [
-                "The wheel’s inner bearing out, the pulley’s hub in its place, its own bearing on the axle’s shoulder.",
-                "The pulley’s bearing carries half of the wheel: it needs the spacer as the wheel did.",
+                (
+                    "Take the wheel's inner bearing out, put the pulley's hub in its place, and its own bearing on "
+                    "the axle's shoulder."
+                ),
+                "The pulley's bearing carries half of the wheel: it needs the spacer as the wheel did.",
             ],
         )
     elif keyed:
         title, do = (
             f"{word} into the wheel’s {core} core",
             [
-                "Measure a gap between two spokes of the core, and the pulley’s lug that goes into it. In "
-                "several places: cores are cast.",
-                "Where it binds, scratch how deep it has to go, cut, file. The pulley, never the wheel’s spokes.",
+                (
+                    "Measure a gap between two spokes of the core, and the pulley's lug that goes into it, in "
+                    "several places: cores are cast."
+                ),
+                "Where it binds, mark how deep it has to go, cut and file the pulley, never the wheel's spokes.",
             ],
         )
     else:
         title, do = (
             f"{word} onto the wheel: drilled straight through",
             [
-                "Centred on the bearing seat, clamped; drilled through core and pulley with the pulley as guide.",
-                "Long screws crosswise, a retaining ring or washers on the far side, where the core would crush.",
+                ("Centre it on the bearing seat and clamp it; drill through core and pulley with the pulley as guide."),
+                (
+                    "Use long screws crosswise, with a retaining ring or washers on the far side, where the core "
+                    "would crush."
+                ),
             ],
         )
     yield step(
         "pulley-core",
         "dry_fit",
         title,
-        why="The brake and every hill go through this joint."
-        + (" A plastic pulley shows wear first at its lugs." if plastic else ""),
+        why="All braking and every hill go through this joint."
+        + (" A plastic pulley wears first at its lugs." if plastic else ""),
         do=do,
-        right="Turned on the axle, the pulley’s rim runs true to half a millimetre.",
+        right="Turned on the axle, the pulley's rim is true to half a millimetre.",
         wrong=wrong,
-        caution="Eye and dust protection where you cut." if drive.pulley_fixing != "own_bearing" else None,
+        caution="Wear eye and dust protection where you cut." if drive.pulley_fixing != "own_bearing" else None,
         tools=["caliper", "files", "knife", "marker"]
         + ([] if keyed or drive.pulley_fixing == "own_bearing" else ["drill", "clamps", "eye_protection"])
         + (["dust_mask"] if drive.pulley_fixing != "own_bearing" else []),
         minutes=minutes(20, 90, b.motors) if keyed else minutes(40, 120, b.motors),
         checks=[
-            Check(id="core", text="Gap in the core, between two spokes", quantity="thickness", unit="mm"),
+            Check(id="core", text="Gap between two spokes of the core", quantity="thickness", unit="mm"),
             Check(id="lug", text="The pulley’s lug", quantity="thickness", unit="mm"),
         ]
         if keyed
@@ -179,16 +199,20 @@ def mount(b: Board) -> Iterator[Step]:
         "dry-mount",
         "dry_fit",
         f"Clamp the mount{'s' if b.motors > 1 else ''} loosely on the hanger",
-        "A plate that touches the pulley is seen now; with the motor on it is a noise that nobody finds.",
+        "A plate that touches the pulley is easy to see now; with the motor on it is a noise that nobody finds.",
         [
-            f"Clamp round the {profile} hanger, plate outwards; wheel with its pulley onto the axle."
+            (
+                f"Clamp it round the {profile} hanger with the plate outwards; put the wheel with its pulley onto the "
+                "axle."
+            )
             if profile
-            else "Clamp round the hanger, plate outwards; wheel with its pulley onto the axle.",
-            f"Turn the wheel: does the plate touch the pulley{', or the belt’s place' if b.belt else ''}? "
-            "Mark where the clamp sits. "
-            "Three or four washers on the axle where it still rubs.",
+            else "Clamp it round the hanger with the plate outwards; put the wheel with its pulley onto the axle.",
+            (
+                f"Turn the wheel: does the plate touch the pulley{', or the place of the belt' if b.belt else ''}? "
+                "Mark where the clamp sits. If it still rubs, put three or four washers on the axle."
+            ),
         ],
-        "The wheel turns free, the plate stands parallel to the pulley, the clamp bites on its whole length.",
+        "The wheel turns freely, the plate is parallel to the pulley, and the clamp grips along its whole length.",
         wrong="A clamp that does not lie flat on the hanger will turn: file the weld or cast seam, not the clamp.",
         tools=["allen_keys", "marker", "washers"],
         minutes=minutes(15, 40, b.motors, b.fitting_left("motors", "drive", "trucks")),
@@ -218,12 +242,15 @@ def motor(b: Board) -> Iterator[Step]:
             "dry-motor",
             "dry_fit",
             f"{counted(b.motors, 'hub motor').capitalize()} onto the hanger",
-            why="A hub’s cable leaves on one side only, and its shaft has flats that take all of the torque.",
+            why="The cable leaves a hub on one side only, and the flats of its shaft take all of the torque.",
             do=[
-                "Shaft into the hanger’s end with the flats in their seat, cable inwards and downwards, where no wheel reaches.",
-                "By hand only. Turn both: no scrape, and the cable does not turn with it.",
+                (
+                    "Put the shaft into the end of the hanger with the flats seated, the cable inwards and down "
+                    "where no wheel reaches."
+                ),
+                "By hand only. Turn both: they do not scrape, and the cable does not turn with them.",
             ],
-            right="The flats sit without play, the cable lies free to the box.",
+            right="The flats have no play, and the cable runs freely to the enclosure.",
             wrong="Play at the flats grows with every braking, and cuts the cable.",
             tools=["spanners", "marker"],
             minutes=minutes(15, 40, b.motors),
@@ -235,12 +262,15 @@ def motor(b: Board) -> Iterator[Step]:
             "dry-motor",
             "dry_fit",
             f"{counted(b.motors, 'direct motor').capitalize()} round the axle, wheel onto the rotor",
-            why="The stator has to be held on the hanger: nothing else keeps the whole torque from turning it.",
+            why="The stator has to be held on the hanger: nothing else stops it from turning.",
             do=[
-                "Stator clamp on the hanger, rotor onto the axle with its own bearing, adapter into the wheel’s core.",
-                "By hand only. The cable leaves on the hanger’s side.",
+                (
+                    "Stator clamp on the hanger, rotor onto the axle with its own bearing, adapter into the wheel's "
+                    "core."
+                ),
+                "By hand only. The cable leaves on the hanger's side.",
             ],
-            right="Spun by hand the wheel feels the magnets and nothing else.",
+            right="Spun by hand you feel only the magnets.",
             tools=["allen_keys", "spanners"],
             minutes=minutes(20, 50, b.motors),
             touches=["parts.motors.count", "parts.drive.kind", "parts.wheels.core"],
@@ -252,14 +282,17 @@ def motor(b: Board) -> Iterator[Step]:
             "dry-motor",
             "dry_fit",
             f"{counted(b.motors, 'motor').capitalize()} on the plate, by hand",
-            why="Without its screws tight it can be turned, slid and taken off again; that is what a dry fit is for.",
+            why=(
+                "Before its screws are tight it can be turned, moved and taken off again; that is what a dry fit is "
+                "for."
+            ),
             do=[
                 f"{'Behind the axle' if behind else 'Towards the middle of the board'}, cable away from the "
                 "wheel, two screws crosswise.",
-                *(["Gear onto the shaft, meshed by eye: a hair of play, nowhere none."] if b.kind == "gear" else []),
-                *(["Two motors on one truck: a finger’s breadth of air between their backs."] if b.motors > 1 else []),
+                *(["Gear onto the shaft, meshed by eye: slight play, zero nowhere."] if b.kind == "gear" else []),
+                *(["Two motors on one truck: a finger's width between their backs."] if b.motors > 1 else []),
             ],
-            right="The can is free of hanger, deck and wheel through the whole slot.",
+            right="The can is clear of hanger, deck and wheel along the whole slot.",
             tools=["allen_keys"],
             minutes=minutes(10, 20, b.motors, b.fitting_left("motors", "drive")),
             touches=[
@@ -286,21 +319,24 @@ def belt(b: Board) -> Iterator[Step]:
         "dry_fit",
         "Lay the belt on: does it reach?",
         message(
-            f"A belt of {teeth} teeth is too short to go round {drive.motor_teeth} and {drive.wheel_teeth}: another one first."
+            f"A belt of {teeth} teeth is too short for {drive.motor_teeth} and {drive.wheel_teeth}: get another "
+            "one first."
         )
         if path.too_short
         else message(
-            f"{drive.motor_teeth or '?'} and {drive.wheel_teeth or '?'} teeth{f' with a belt of {teeth}' if teeth else ''}: "
-            "the centres stand {far} apart when it is taut.",
+            (
+                f"{drive.motor_teeth or '?'} and {drive.wheel_teeth or '?'} "
+                f"teeth{f' with a belt of {teeth}' if teeth else ''}: the centres are {{far}} apart when it is taut."
+            ),
             far=(path.distance, "length"),
         ),
         [
-            "Belt over the axle’s pulley first, then over the motor’s, wheel pushed on while turning.",
-            "Slide the motor: the belt is taut in the middle of the slot, so that it can be drawn later."
-            + (f" {slot:g} mm of slot are there." if slot else ""),
+            "Belt over the pulley on the axle first, then over the motor's; push the wheel on while turning.",
+            "Slide the motor: the belt should be taut in the middle of the slot, so that you can tension it later."
+            + (f" The slot is {slot:g} mm long." if slot else ""),
         ],
-        "Taut in the middle third of the slot; at least six teeth of the small pulley are held.",
-        wrong="Taut at the slot’s very end: the next belt length. Slack at its far end: one length less.",
+        "It is taut in the middle third of the slot, with at least six teeth of the small pulley in mesh.",
+        wrong="Taut only at the end of the slot: use the next longer belt. Slack at the far end: one size shorter.",
         tools=["caliper"],
         minutes=minutes(10, 20, b.motors, b.fitting_left("motors", "drive", "wheels")),
         needs=b.needs("drive", "motors", "mount", "wheels"),
@@ -309,7 +345,7 @@ def belt(b: Board) -> Iterator[Step]:
         checks=[
             Check(
                 id="centre",
-                text="Between the centres, axle to motor shaft",
+                text="Distance between axle and motor shaft",
                 quantity="length",
                 unit="mm",
                 plan=None if path.guessed else round(path.distance, 1),
@@ -330,7 +366,7 @@ def leaning(b: Board) -> Iterator[Step]:
     turned = b.motors > 0 and b.kind not in ("hub", "direct")
     checks = [
         Check(
-            id="lean", text="Lean of the deck, by a phone’s level", quantity="angle", unit="°", plan=_deg(lean(b.build))
+            id="lean", text="Lean of the deck, by a phone's level", quantity="angle", unit="°", plan=_deg(lean(b.build))
         )
     ]
     if turned and room is not None:
@@ -345,21 +381,17 @@ def leaning(b: Board) -> Iterator[Step]:
         "lean",
         "dry_fit",
         "Lean the deck all the way, both ways",
-        "A wheel that bites stops the board and throws the rider"
+        "Wheel bite stops the board and throws the rider"
         + ("; a motor that hits the deck breaks the mount." if turned else "."),
         [
-            "Kneel on one edge with your whole weight, then on the other. Someone else looks and measures.",
-            *(
-                ["Turn the motor on its clamp until it clears; then the plate’s angle is marked and stays."]
-                if turned
-                else []
-            ),
-            *(["Cables of the hubs follow without being drawn."] if b.kind == "hub" and b.motors else []),
+            "Kneel on one edge with your whole weight, then on the other, while someone else looks and measures.",
+            *(["Turn the motor on its clamp until it is clear; then mark the plate's angle."] if turned else []),
+            *(["The cables of the hubs follow without being pulled."] if b.kind == "hub" and b.motors else []),
         ],
-        "Nothing touches, with a finger’s thickness to spare for soft bushings and a pothole.",
+        "Nothing touches, with a finger's width to spare for soft bushings and potholes.",
         wrong=(
-            f"Where it touches: taller risers, {'the plate turned down, ' if turned else ''}harder bushings. "
-            "Not a longer test ride."
+            f"Where it touches: taller risers, {'the plate turned down, ' if turned else ''}harder bushings. Do "
+            "not take a test ride instead."
         ),
         tools=["phone_level", "caliper", "marker"],
         minutes=minutes(15, 35),
@@ -395,24 +427,30 @@ def the_box(b: Board) -> Iterator[Step]:
         yield step(
             f"dry-box{which}",
             "dry_fit",
-            f"Hold the {'second ' if which else ''}box {'on' if boxed.above else 'under'} the deck, with everything in it",
-            "On paper it fits. Wires, plugs and the deck’s hollow take the rest.",
+            (
+                f"Hold the {'second ' if which else ''}enclosure {'on' if boxed.above else 'under'} the deck, with "
+                "everything in it"
+            ),
+            "On paper it fits. Wires, plugs and the deck's hollow need space too.",
             [
-                "Pack, controller and plugs as they will lie, held in its place with two clamps; for what is "
-                "not here yet a cardboard of its size.",
+                (
+                    "Put in pack, controller and plugs as they will be, and hold it in place with two clamps; use "
+                    "cardboard of the same size for what is not here yet."
+                ),
                 *(
                     [
-                        "A flat box on a hollow deck stands on its corners. Measure the gap over its rim at five places "
-                        "along it: "
-                        "the foam’s steps are cut from that."
+                        (
+                            "A flat enclosure on a hollow deck stands on its corners. Measure the gap over its rim "
+                            "at five places along it: the foam is cut to fit."
+                        )
                     ]
                     if flat
                     else []
                 ),
-                *(["And where the channel to the other box runs."] if two else []),
+                *(["Check the path of the wire channel to the other enclosure too."] if two else []),
             ],
-            "It lies on all round, the wheels clear it at full lean, and nothing inside is pressed.",
-            wrong="A box screwed down over a gap cracks after months, at its middle bolts.",
+            "It touches all round, the wheels are clear of it at full lean, and nothing inside is pressed.",
+            wrong="An enclosure screwed down over a gap cracks after months, at its middle bolts.",
             tools=["clamps", "caliper", "marker"],
             minutes=minutes(20, 45),
             needs=b.needs(kind, "deck"),
@@ -436,7 +474,7 @@ def the_box(b: Board) -> Iterator[Step]:
                     [
                         Check(
                             id="ground",
-                            text="Box to the ground, wheels on",
+                            text="Enclosure to the ground, wheels on",
                             quantity="length",
                             unit="mm",
                             plan=round(ground_clearance(b.build), 0),
@@ -457,12 +495,12 @@ def looked_over(b: Board, there: set[str]) -> Iterator[Step]:
         "dry-look",
         "dry_fit",
         "Look at all of it together, then take it apart",
-        "From here on it is locked. What bothers you now is a minute’s work; later it is a weekend’s.",
+        "After this, parts are locked. What bothers you now takes a minute; later it takes a weekend.",
         [
-            "Stand on it, roll it by hand, lean it. Walk round it with the list of findings open.",
-            "Photos from every side. Then apart again, each part’s screws beside it.",
+            "Stand on it, roll it by hand, lean it. Go through the list of findings.",
+            "Take photos from every side. Then take it apart again, with the screws beside each part.",
         ],
-        "Nothing touches, nothing is under strain, and you would build it so again.",
+        "Nothing touches, nothing is under strain, and you would build it like this.",
         tools=["camera"],
         minutes=minutes(10, 25),
         after=["phase:dry_fit"],

@@ -41,17 +41,20 @@ def pack(b: Board) -> Iterator[Step]:
         yield step(
             "pack-check",
             "pack",
-            "The pack as it came: look, smell, measure",
-            "A pack that was dropped on its way tells it now, or in your hall at night.",
+            "Check the pack as it arrived: look, smell, measure",
+            "A pack that was dropped in transit shows it now, or in your hall at night.",
             [
-                "No dent, no smell, no warm corner, plugs capped. Its label says the cells in series that the plan has.",
-                message("The meter on its plug: from {low} to {high}.", low=(low, "voltage"), high=(high, "voltage"))
+                (
+                    "No dent, no smell, no warm corner, plugs capped. Its label says the same cells in series as the "
+                    "plan."
+                ),
+                message("Measure at its plug: between {low} and {high}.", low=(low, "voltage"), high=(high, "voltage"))
                 if series
-                else "The meter on its plug against the label.",
+                else "Measure at its plug and compare with the label.",
             ],
-            "It is of the voltage that its cells say, and stays so over a night.",
-            wrong="Below empty it is not charged: back to the seller, in words and with a photo.",
-            caution="Two bare ends of a pack never at once. Swollen or warm: outside, and not charged.",
+            "Its voltage fits its cells, and is the same after a night.",
+            wrong="Do not charge it below empty: return it to the seller, in writing and with a photo.",
+            caution=("Never bare two ends of a pack at once. If it is swollen or warm: outside, and do not charge it."),
             tools=["multimeter", "sand_bucket"],
             minutes=minutes(8, 15),
             needs=b.needs("pack"),
@@ -65,13 +68,18 @@ def pack(b: Board) -> Iterator[Step]:
         "first-charge",
         "pack",
         "The first charge, watched",
-        "What is wrong with a pack shows in its first hour on the charger, and somebody has to see it.",
+        "Pack faults show in the first hour on the charger, and somebody has to see them.",
         [
-            "On a surface that cannot burn, every group by the meter every ten minutes, a hand on the "
-            "block; the Charging page keeps the clock."
+            (
+                "On a surface that cannot burn; measure every group every ten minutes, a hand on the block. The "
+                "Charging page keeps the time."
+            )
         ],
-        "All groups come up together, and it ends by itself.",
-        caution="Never alone, never at night. Warm, hissing or swelling: plug out, outside, nobody leans over it.",
+        "All groups rise together, and it stops by itself.",
+        caution=(
+            "Never alone, never at night. If it gets warm, hisses or swells: unplug it, take it outside, and do not "
+            "lean over it."
+        ),
         tools=["multimeter", "sand_bucket", "eye_protection"],
         minutes=minutes(60, 180),
         needs=b.needs("pack", "charger", "charge_port"),
@@ -86,10 +94,10 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
         yield step(
             "cells",
             "pack",
-            "Cells measured and sorted into groups",
-            "The smallest group ends the ride for all the others.",
-            ["Measured one by one, rested, sorted; labels on. The Cells page says which goes where."],
-            "Every place of the pack has its cell, and none that was thrown out.",
+            "Measure the cells and sort them into groups",
+            "The smallest group ends the ride for all.",
+            ["Measure each cell, let it rest, sort, label. The Cells page says which goes where."],
+            "Every place in the pack has its cell, and none is a rejected one.",
             tools=["multimeter", "marker", "masking_tape"],
             minutes=minutes(90, 300),
             waits_h=24.0 * 7.0,
@@ -105,19 +113,24 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
         "Join the cells to a block",
         "Every link carries the whole current of the ride.",
         [
-            "As the plan draws them: groups first, every second one turned over, in two halves where the voltage is high.",
-            "Rings on every positive end, the next group covered, one joint at a time. Insulation ticked off on the Pack page.",
+            "As in the plan: groups first, every second one turned over, in two halves where the voltage is high.",
+            (
+                "Rings on every positive end, the next group covered, one joint at a time. Tick off the insulation "
+                "on the Pack page."
+            ),
         ],
         "No joint lifts with a fingernail, no can is bare towards another group.",
-        wrong="A weld that burned through is a cell less: take it out.",
-        caution="Hundreds of amperes stand ready on your table. Not done this before? Beside somebody who has; repairs go to "
-        "someone qualified.",
+        wrong="A weld that burned through has cost a cell: replace it.",
+        caution=(
+            "Hundreds of amperes are ready on your table. If you have not done this before, work beside somebody who "
+            "has; take repairs to someone qualified."
+        ),
         schools=[
             School(name="Spot-welded", text=message("No heat in the cell; needs the welder and trials on dead cells.")),
             School(
                 name="Soldered",
                 text=message(
-                    "A large iron, both sides tinned first, touched for a second. Long on a can, the cell is lost."
+                    "A large iron, both sides tinned first, contact for a second. Too long on a can ruins the cell."
                 ),
             ),
         ],
@@ -134,13 +147,16 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
         yield step(
             "taps",
             "pack",
-            "Read every balance lead before its plug goes in",
-            "Two swapped wires destroy the board the moment the plug goes in.",
+            "Check every balance lead before plugging in",
+            "Two swapped leads destroy the BMS the moment the plug goes in.",
             [
-                f"{series + 1} leads against the pack’s negative, one after the other. The page stops at the first wrong one."
+                (
+                    f"Measure {series + 1} leads against the pack's negative, one after the other. The page stops at "
+                    "the first wrong one."
+                )
             ],
-            "All of them read right.",
-            caution="The meter on volts, never on amperes: there it is a short.",
+            "All leads are right.",
+            caution="Set the meter to volts, never to amperes: there it is a short circuit.",
             tools=["multimeter", "masking_tape", "eye_protection"],
             minutes=minutes(15, 40),
             needs=b.needs("pack"),
@@ -155,14 +171,17 @@ def _of_bricks(b: Board) -> Iterator[Step]:
     yield step(
         "bricks",
         "pack",
-        f"{counted(bricks, 'brick').capitalize()}: looked at, measured, charged alone",
-        "A brick that is swollen or has one low cell is told before it is joined to the others.",
+        f"{counted(bricks, 'brick').capitalize()}: check, measure, charge each alone",
+        "You find a swollen brick or a low cell before it is joined to the others.",
         [
-            "No swelling, no dent, no puffed corner. Every cell at its balance plug.",
-            "Each charged alone and balanced, watched; all within 0.1 V of each other before they meet.",
+            "No swelling, no dent, no puffed corner. Measure every cell at its balance plug.",
+            (
+                "Charge each alone on the balancer and watch it; all have to be within 0.1 V of each other before "
+                "they are joined."
+            ),
         ],
-        "All of one voltage, cool, and as flat as they came.",
-        caution="Swollen means retired: outside, and not punctured.",
+        "All have the same voltage, are cool, and as flat as they came.",
+        caution="Retire a swollen brick: outside, and never puncture it.",
         tools=["multimeter", "sand_bucket"],
         minutes=minutes(20, 40, bricks),
         waits_h=1.5 * bricks,
@@ -175,15 +194,20 @@ def _of_bricks(b: Board) -> Iterator[Step]:
         yield step(
             "series-lead",
             "pack",
-            f"The series lead for {counted(bricks, 'brick')}",
-            "Two leads of the pack plugged into each other are a short that nothing guards.",
+            f"Make the series lead for {counted(bricks, 'brick')}",
+            "Two leads of the pack plugged into each other are a short circuit without protection.",
             [
-                "Soldered away from the bricks, each joint covered before the next is bared; measured end to "
-                "end before it meets one.",
-                "A cap on every plug that is not in use. The balance plugs come out of the box, each with its brick’s number.",
+                (
+                    "Solder it away from the bricks, cover each joint before you bare the next; measure it end to "
+                    "end before you connect a brick."
+                ),
+                (
+                    "A cap on every unused plug. Lead the balance plugs out of the enclosure, each with the number "
+                    "of its brick."
+                ),
             ],
-            "Each plug fits one way only, and the wrong one fits nowhere.",
-            caution="Bricks out of the room while you solder.",
+            "Each plug fits one way only, and a wrong plug fits nowhere.",
+            caution="Keep the bricks out of the room while you solder.",
             tools=["iron", "solder", "shrink", "multimeter", "stripper", "heat_gun"],
             minutes=minutes(40, 90),
             needs=[*b.needs("pack", "wiring"), *b.small("connectors", "heat-shrink")],
@@ -200,22 +224,26 @@ def in_the_box(b: Board) -> Iterator[Step]:
         yield step(
             "controller-in",
             "wiring",
-            f"Bed the {'boxed ' if boxed else ''}controller{'s' if units > 1 else ''} so that "
-            f"{'they' if units > 1 else 'it'} cannot slide",
+            f"Fix the {'boxed ' if boxed else ''}controller{'s' if units > 1 else ''} in place",
             "A controller that slides pulls on its own wires at every kerb.",
             [
-                "Its metal side to the outer wall or to a plate: that is where its heat goes. Mounting tape "
-                "beneath, a strap over it.",
-                "Phase side towards the motors, pack side towards the pack: no wire turns back.",
+                (
+                    "Put its metal side against the outer wall or a plate: that is where its heat goes. Mounting "
+                    "tape beneath, a strap over it."
+                ),
+                "Phase side towards the motors, pack side towards the pack: no wire has to turn back.",
                 *(
                     [
-                        "Its jumper or dial for the cell count is set before the box is closed: it cannot be reached later."
+                        (
+                            "Set its jumper or dial for the cell count before the enclosure is closed: you cannot "
+                            "reach it later."
+                        )
                     ]
                     if boxed
                     else ["Its plug for setting it up stays within reach."]
                 ),
             ],
-            "It does not move when the box is shaken, and a finger can reach its warm side.",
+            "It does not move when you shake the enclosure, and a finger reaches its warm side.",
             tools=["mounting_tape", "cable_ties"],
             minutes=minutes(10, 25, units),
             needs=b.needs("controller", "enclosure"),
@@ -226,23 +254,28 @@ def in_the_box(b: Board) -> Iterator[Step]:
         yield step(
             "pack-in",
             "wiring",
-            "Bed the pack: nothing sharp beneath, nothing that moves",
-            "A screw head beneath a pack is a nail that works for months.",
+            "Bed the pack so that nothing presses on it",
+            "A screw head under a pack works its way into the cells over months.",
             [
-                "Padding over every screw head and rib, a plastic sheet against the wall, foam on all sides; a "
-                "strap so that it cannot rise.",
-                "Plugs reachable, capped, and not beneath it. Hook strip holds it; screws through hook strip rip out.",
+                (
+                    "Padding over every screw head and rib, a plastic sheet against the wall, foam on all sides; a "
+                    "strap so that it cannot rise."
+                ),
+                (
+                    "Plugs reachable, capped, and not beneath it. Hook strip holds it; screws through hook strip "
+                    "tear out."
+                ),
             ],
-            "Turned upside down and knocked it neither moves nor sounds.",
-            caution="A swollen or dented pack does not go in.",
+            "Turned upside down and knocked, it neither moves nor rattles.",
+            caution="Do not use a swollen or dented pack.",
             schools=[
                 School(
                     name="Hook strip and straps",
-                    text=message("Out in a minute, gives with the deck. Alone it fails on kerbs."),
+                    text=message("Out in a minute, moves with the deck. Alone it fails on kerbs."),
                 ),
                 School(
                     name="Wedged and screwed over a bar",
-                    text=message("Does not move at all; the bar has to be padded."),
+                    text=message("Does not move at all; the bar needs padding."),
                 ),
             ],
             tools=["mounting_tape", "foam", "knife"],
@@ -266,15 +299,17 @@ def set_up(b: Board) -> Iterator[Step]:
         yield step(
             "set-up",
             "power",
-            "Set the controller up",
-            "A cut-off for five cells that is left standing on a pack of ten never comes.",
+            "Set up the controller",
+            "A cut-off for five cells left on a pack of ten never comes.",
             [
-                f"Motor detection on the stand, cells and cut-off, limits, {'gear ratio and ' if b.geared else ''}wheel; "
-                "every value read back and written down.",
-                "For the first ride: the beginner’s values. They are in the controller settings.",
+                (
+                    "Motor detection on the stand, cells and cut-off, limits, "
+                    f"{'gear ratio and ' if b.geared else ''}wheel size; read back and record every value."
+                ),
+                "For the first ride use the beginner's values. They are on the Controller settings page.",
             ],
-            "What is set is what the settings record says, in every controller.",
-            caution="Wheels in the air: detection turns them without asking.",
+            "Every controller has the values of the settings record.",
+            caution="Wheels in the air: detection turns them without warning.",
             tools=["stand"],
             minutes=minutes(30, 90),
             needs=b.needs("controller", "remote"),
@@ -285,15 +320,16 @@ def set_up(b: Board) -> Iterator[Step]:
     yield step(
         "bench-test",
         "power",
-        "The bench test, wheels in the air",
-        "What is wrong shows here, and not on the hill.",
+        "Bench test, wheels in the air",
+        "Faults show here, and not on the hill.",
         [
-            "Step by step in its room: directions, speed, brake, lost remote, cut-off. A motor that turns "
-            "the wrong way: swap two phases or "
-            "the setting."
+            (
+                "Go through the Bench test page step by step: directions, speed, brake, lost remote, cut-off. If a "
+                "motor turns the wrong way, swap two phases or change the setting."
+            )
         ],
-        "It passes, or what is odd is understood.",
-        caution="Wheels free, fingers, hair and laces away, plug within reach.",
+        "It passes, or you understand what is unusual.",
+        caution="Wheels free; fingers, hair and laces away; the plug within reach.",
         tools=["stand", "multimeter", "eye_protection"],
         minutes=minutes(25, 60),
         needs=b.needs("controller", "motors", "pack", "remote"),
@@ -309,13 +345,16 @@ def finish(b: Board) -> Iterator[Step]:
         yield step(
             "grip",
             "finish",
-            "Grip back on, over every screw head",
-            "A lifted corner catches the sole just when you step.",
+            "Put the grip tape back over every screw head",
+            "A lifted corner catches your shoe just when you step.",
             [
-                "Warmed with a hair dryer it lies down again. New tape: from the middle outwards, a needle into every bubble.",
-                "It was kept on baking paper; wax paper sticks to it for ever.",
+                (
+                    "Warmed with a hair dryer it lies flat again. New tape: from the middle outwards, a needle into "
+                    "every bubble."
+                ),
+                "Keep it on baking paper; it sticks to wax paper for good.",
             ],
-            "No edge lifts under a thumb, and no screw head can be felt.",
+            "No edge lifts under a thumb, and you cannot feel any screw head.",
             tools=["hair_dryer", "baking_paper", "knife"],
             minutes=minutes(15, 40),
             needs=[*b.needs("deck"), *b.small("grip")],
@@ -325,9 +364,9 @@ def finish(b: Board) -> Iterator[Step]:
         "weigh",
         "finish",
         "Put the whole board on a scale",
-        "What you carry, climb with and stop is known from now on, instead of added up.",
-        ["As it is ridden, pack in. A bathroom scale does: you with it, less you."],
-        "Within a few hundred grams of the plan, or you know which part is heavier.",
+        "What you carry, climb with and stop is measured from now on, instead of added up.",
+        ["As it is ridden, with the pack. A bathroom scale will do: you with it, minus you."],
+        "It is within a few hundred grams of the plan, or you know which part is heavier.",
         tools=["hanging_scale"],
         minutes=minutes(3, 6),
         after=["close-box", "grip", "phase:drive", "phase:running_gear"],

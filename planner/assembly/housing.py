@@ -19,11 +19,15 @@ PRINTED = ("petg", "asa", "nylon")
 BOTH_SCHOOLS_OF_BOXES = [
     School(
         name="Threaded inserts from beneath",
-        text=message("Nothing shows on top, the grip stays on. Wants thick enough wood, and holes exactly on size."),
+        text=message(
+            "Nothing shows on top, the grip tape stays on. Needs thick enough wood, and holes of the exact size."
+        ),
     ),
     School(
         name="T-nuts from above",
-        text=message("Pull the whole ply and not a thread. Sunk flush, the grip peeled back over them and down again."),
+        text=message(
+            "Pull on the whole ply and not on a thread. Sunk flush, with the grip tape peeled back and laid down again."
+        ),
     ),
 ]
 
@@ -31,7 +35,7 @@ BOTH_SCHOOLS_OF_BOXES = [
 def _of(boxed: Boxed) -> tuple[str, str, str]:
     """Suffix of its steps' ids, its kind of part, and what it is called."""
     second = boxed.name != "enclosure"
-    return ("-second", "second_enclosure", "second box") if second else ("", "enclosure", "box")
+    return ("-second", "second_enclosure", "second enclosure") if second else ("", "enclosure", "enclosure")
 
 
 def make(b: Board) -> Iterator[Step]:
@@ -47,30 +51,32 @@ def make(b: Board) -> Iterator[Step]:
             continue
         halves = plan.split is not None
         ways = {
-            "glass_fibre": ["Mould from the deck’s own shape, two layers wet in wet, a third over corners and rim."],
+            "glass_fibre": ["Mould from the deck's own shape, two layers wet on wet, a third over corners and rim."],
             "wood": ["Sides glued and screwed, a floor of thin ply, sealed inside and out."],
-            "sheet": ["Scored or bent along the unfolded pattern, corners riveted or welded, edges broken."],
+            "sheet": ["Scored or bent along the flat pattern, corners riveted or welded, edges rounded off."],
         }.get(
             material,
             [
-                "Printed "
-                f"{'in two halves, glued over the joint with an inner strip' if halves else 'in one piece'}, rim upwards, "
-                "four walls, in a draught-free place.",
-                "The first layer is watched; then it is a night’s work of the machine and not yours.",
+                (
+                    "Printed "
+                    f"{'in two halves, glued with an inner strip over the joint' if halves else 'in one piece'}, rim "
+                    "upwards, four walls, away from draughts."
+                ),
+                "Watch the first layer; the rest prints by itself overnight where somebody would notice a fire.",
             ],
         )
         yield step(
             f"box-made{suffix}",
             "box",
             f"Make the {word}",
-            "Nothing waits for it yet, and everything does in a week: begin while parcels are on their way.",
+            "Nothing waits for it yet, and everything will in a week: start while parts are on their way.",
             ways,
             message(
-                "It lies on the deck’s rim all round, {long} over its rim and {wide} across.",
+                "It touches the deck all round with its rim, {long} long and {wide} wide.",
                 long=(plan.length + 2.0 * plan.ends, "length"),
                 wide=(plan.width + 2.0 * plan.sides, "length"),
             ),
-            caution="Fibre dust, resin and paint fumes: mask, gloves, windows open."
+            caution="Fibre dust, resin and paint fumes: mask, gloves, open windows."
             if material == "glass_fibre"
             else None,
             tools=["printer", "files"]
@@ -101,20 +107,24 @@ def drill(b: Board) -> Iterator[Step]:
             f"box-holes{suffix}",
             "box",
             f"Mark and drill the {word}: {counted(holes, 'hole')}",
-            "Holes that are a millimetre off pull the box askew, and it cracks where it is pulled.",
+            "A hole that is a millimetre off strains the enclosure, and it cracks there.",
             [
-                "Template at 100 %, its ruler checked; or the box itself clamped in place, one hole drilled, "
-                "one screw in, then the next.",
+                (
+                    "Use the template at 100 % with its ruler checked; or clamp the enclosure in place, drill one "
+                    "hole, put one screw in, then the next."
+                ),
                 message(
-                    "From beneath, a stop on the bit at {stop}: the deck is {thick} there. Slowly in brittle "
-                    "plastic, a scrap behind.",
+                    (
+                        "From beneath, with a stop on the bit at {stop}: the deck is {thick} there. Slowly in "
+                        "brittle plastic, with scrap behind."
+                    ),
                     stop=(max(thick - 1.0, 1.0), "length"),
                     thick=(thick, "length"),
                 ),
             ],
-            "All screws start by hand at once, without pushing the box.",
-            wrong="Through the top: a T-nut from above makes a virtue of it.",
-            caution="Eye protection. No drill near a cell: pack out of the room.",
+            "All screws start by hand, without pushing the enclosure.",
+            wrong="If you drill through the top, use a T-nut from above there.",
+            caution="Wear eye protection. Never drill near a cell: the pack is out of the room.",
             tools=["template", "drill", "wood_bits", "clamps", "eye_protection", "marker"],
             minutes=minutes(30, 75),
             needs=b.needs(kind, "deck"),
@@ -136,18 +146,21 @@ def inserts(b: Board) -> Iterator[Step]:
             f"box-inserts{suffix}",
             "box",
             f"Set {counted(holes, 'thread')} in the deck for the {word}",
-            "Screws straight into wood hold three times. A thread of metal holds every time you look inside.",
+            "Screws straight into wood hold three times. A metal thread holds every time you look inside.",
             [
                 message(
-                    "M5 inserts of {depth}, driven in square with their key; or T-nuts drawn in from above, sunk flush.",
+                    (
+                        "M5 inserts of {depth}, driven in square with their key; or T-nuts pulled in from above, "
+                        "sunk flush."
+                    ),
                     depth=(depth, "length"),
                 ),
                 "A drop of thin glue in the hole; none on the thread.",
             ],
             message(
-                f"Every screw of M5 x {length} runs in by hand to its head, and none comes through the top.",
+                f"Every screw M5 x {length} goes in by hand to its head, and none comes through the top.",
             ),
-            wrong="An insert that turns is glued in anew, one size deeper or as a T-nut.",
+            wrong="Glue in an insert that turns again, one size deeper, or use a T-nut.",
             schools=BOTH_SCHOOLS_OF_BOXES,
             tools=["insert_key", "countersink", "hammer", "hair_dryer", "baking_paper"],
             fasteners=[
@@ -163,7 +176,7 @@ def inserts(b: Board) -> Iterator[Step]:
                     thread="M5",
                     length_mm=length,
                     beneath="large washer, so that the rim does not crack",
-                    tighten=message("When it is closed: until the foam is half pressed."),
+                    tighten=message("When you close it: until the foam is half compressed."),
                 ),
             ],
             minutes=minutes(25, 70),
@@ -186,15 +199,16 @@ def foam(b: Board) -> Iterator[Step]:
         yield step(
             f"foam{suffix}",
             "box",
-            f"Foam round the rim of the {word}",
-            "It follows the deck, keeps spray out, and spares the rim: a flat box on a hollow deck cracks.",
+            f"Foam on the rim of the {word}",
+            "It follows the deck, keeps spray out, and protects the rim: a flat enclosure on a hollow deck cracks.",
             [
-                f"Strips of {FOAM_LAYER:g} mm on the rim, one layer everywhere, butted and not overlapped; more "
-                "where the gap is wider: "
-                "the measured gaps say how many.",
-                "Holes through the foam with a hot nail, not with the drill: it winds it up.",
+                (
+                    f"Strips of {FOAM_LAYER:g} mm on the rim, one layer everywhere, butted and not overlapped; more "
+                    "where the measured gaps are wider."
+                ),
+                "Make the holes in the foam with a hot nail, not with the drill: it winds the foam up.",
             ],
-            "Screwed down by hand no light shows anywhere.",
+            "Screwed down by hand, no light shows anywhere.",
             tools=["foam", "knife"],
             minutes=minutes(20, 45),
             needs=[*b.needs(kind), *b.small("gasket")],
@@ -215,36 +229,36 @@ def openings(b: Board) -> Iterator[Step]:
     if port is not None:
         do.append(
             message(
-                "Charge port: {hole}, where a plug goes in with the board standing on its side, cap upwards.",
+                "Charge port: {hole}, where you can plug in with the board on its side, cap upwards.",
                 hole=(hole, "length"),
             )
         )
     if parts.switch is not None and parts.switch.kind != "none":
         do.append(
-            message("Loop plug where a hand finds it without looking: it is the emergency stop.")
+            message("Loop key where your hand finds it without looking: it is the emergency stop.")
             if parts.switch.kind == "loop"
             else message("Switch where no kerb and no shoe reaches it.")
         )
     if parts.motors is not None:
         do.append(
             message(
-                f"{counted(b.motors, 'bundle').capitalize()} of phases out of the box"
+                f"{counted(b.motors, 'set').capitalize()} of phase wires out of the enclosure"
                 + (" towards the driven truck" if has_pulleys(b.build) else " to the hubs")
-                + ": a grommet or gland each, the edge broken."
+                + ": a grommet or gland each, with the edge rounded off."
             )
         )
     if len(b.boxes) > 1:
-        do.append(message("A channel from box to box, sealed at both ends, slack where the deck bends."))
+        do.append(message("A channel between the enclosures, sealed at both ends, slack where the deck bends."))
     if not do:
         return
     yield step(
         "openings",
         "box",
-        "Open the box’s walls: port, switch, wires",
-        "Every hole is drilled while the box is empty: chips and cells do not go together.",
-        [*do, "Brittle plastic: small first, then wider, backwards with a dull bit at the last millimetre."],
+        "Cut the openings: port, switch, wires",
+        "Drill every hole while the enclosure is empty: metal chips and cells do not go together.",
+        [*do, "Brittle plastic: small first, then wider, backwards with a dull bit for the last millimetre."],
         "Every plug goes in without scraping, every edge is round, and water would have to run upwards.",
-        caution="Eye protection. The pack is out of the room.",
+        caution="Wear eye protection. The pack is out of the room.",
         tools=["drill", "files", "eye_protection"],
         minutes=minutes(25, 60),
         needs=[
@@ -269,14 +283,14 @@ def close(b: Board) -> Iterator[Step]:
     yield step(
         "close-box",
         "finish",
-        f"Close the box{'es' if len(b.boxes) > 1 else ''}",
-        "A wire that is pinched by the rim chafes through on the tenth ride, with nobody looking.",
+        f"Close the enclosure{'s' if len(b.boxes) > 1 else ''}",
+        "A wire pinched by the rim chafes through on the tenth ride, unseen.",
         [
-            "No wire on the rim, none on an edge, none across the joint of two cells. A photo before the lid goes on.",
-            "All screws by hand, then in rounds from the middle outwards, until the foam is half pressed.",
+            "No wire on the rim, on an edge, or across the joint of two cells. Take a photo before the lid goes on.",
+            "All screws by hand, then in rounds from the middle outwards, until the foam is half compressed.",
         ],
-        "No gap, no light, and shaken upside down nothing moves in there.",
-        wrong="A rim that bends between two screws is drawn too tight.",
+        "No gap, no light, and shaken upside down nothing moves inside.",
+        wrong="A rim that bends between two screws is too tight.",
         tools=["allen_keys", "camera"],
         fasteners=[
             Fastener(
@@ -284,7 +298,9 @@ def close(b: Board) -> Iterator[Step]:
                 count=screws,
                 thread="M5",
                 beneath="large washer",
-                tighten=message("In rounds, until the foam is half pressed. No threadlock: it is opened again."),
+                tighten=message(
+                    "In rounds, until the foam is half compressed. No threadlocker: you will open it again."
+                ),
             )
         ],
         minutes=minutes(10, 25),

@@ -14,15 +14,15 @@ from planner.wiring.joining import JointKey, joints
 from planner.wiring.path import Wire, wires
 
 PACK = ("parts.pack.series", "parts.pack.parallel", "parts.pack.layout")
-HOLDS = "Pulled at, it holds; nothing bare is left, and nothing is warm."
+HOLDS = "It holds when you pull at it; nothing is bare, and nothing is warm."
 SOLDERING: tuple[ToolKey, ...] = ("iron", "solder", "shrink", "heat_gun", "stripper")
-BURNS = "One end bare at a time, the other covered. Rings and watch off, eyes covered."
+BURNS = "Bare one end at a time, with the other covered. Rings and watch off, eye protection on."
 SCHOOLS = [
     School(
         name="Soldered and shrunk",
-        text=message("Smallest and surest where it does not move; strain relief, or it breaks at its edge."),
+        text=message("Smallest, and reliable where it does not move; needs strain relief, or it breaks at its edge."),
     ),
-    School(name="Crimped", text=message("Bears bending; only with the pliers made for that plug, and a pull at each.")),
+    School(name="Crimped", text=message("Can bend; only with the pliers made for that plug, and pull at each.")),
 ]
 
 
@@ -47,24 +47,29 @@ class _Joined:
 
 ALWAYS: tuple[JointKey, ...] = ("caps", "loop")
 _JOINED: dict[JointKey, _Joined] = {
-    "caps": _Joined("Caps on: nothing can close by itself", ("pack",), right="Nothing that shines can be touched."),
+    "caps": _Joined("Caps on: nothing can connect by itself", ("pack",), right="No bare metal can be touched."),
     "motors": _Joined(
         "Motors to the controller",
         ("motors", "controller", "wiring"),
         ("phase-connectors", "heat-shrink"),
         ("parts.motors.count", "parts.motors.plug", "parts.controller.motor_plug", "parts.controller.units"),
-        right="The same colour at both ends of each phase, no wheel reaches them, and a pull at the motor moves no plug.",
-        wrong="A plug of 4 mm in a socket of 5 does not hold; it gets hot, and lets go in the brake.",
+        right=(
+            "Each phase has the same colour at both ends, no wheel reaches them, and no plug moves when you pull at "
+            "the motor."
+        ),
+        wrong="A 4 mm plug in a 5 mm socket does not hold; it gets hot, and comes loose when you brake.",
         soldered=True,
         tools=("sleeves", "cable_ties"),
         takes=(20, 45),
         new=("motors", "controller"),
     ),
     "small": _Joined(
-        "The receiver", ("remote", "loads", "controller"), right="The remote shows its link, and keeps it at ten paces."
+        "The receiver",
+        ("remote", "loads", "controller"),
+        right=("The remote shows its link, and keeps it at ten paces."),
     ),
     "minus": _Joined(
-        "Minus, from the controller’s end",
+        "Negative, from the controller's end",
         ("controller", "wiring"),
         ("connectors", "heat-shrink"),
         ("parts.wiring.awg",),
@@ -72,7 +77,7 @@ _JOINED: dict[JointKey, _Joined] = {
         takes=(10, 30),
     ),
     "plus": _Joined(
-        "Plus, back to the switch or fuse",
+        "Positive, back to the switch or fuse",
         ("controller", "wiring", "switch"),
         ("connectors", "heat-shrink"),
         ("parts.wiring.awg", "parts.switch.kind"),
@@ -80,7 +85,7 @@ _JOINED: dict[JointKey, _Joined] = {
         takes=(10, 30),
     ),
     "board": _Joined(
-        "The protection board’s leads",
+        "The BMS leads",
         ("pack", "wiring"),
         ("heat-shrink",),
         (*PACK, "parts.pack.protection.in_drive_path"),
@@ -90,57 +95,57 @@ _JOINED: dict[JointKey, _Joined] = {
         new=("pack",),
     ),
     "balance": _Joined(
-        "The balance plug into the board",
+        "The balance plug into the BMS",
         ("pack",),
         touches=PACK,
-        right="It stays cold, and the voltage at P is the pack’s.",
-        wrong="Warm in the first minute: out with it, and read every lead again.",
+        right="It stays cold, and the voltage at P is the pack's.",
+        wrong="Warm in the first minute: unplug it, and check every lead again.",
         phase="pack",
         tools=("multimeter",),
         takes=(5, 12),
     ),
-    "minus-pack": _Joined("Minus to the pack", ("pack", "wiring"), ("connectors",), soldered=True, takes=(10, 30)),
+    "minus-pack": _Joined("Negative to the pack", ("pack", "wiring"), ("connectors",), soldered=True, takes=(10, 30)),
     "charge-port": _Joined(
         "The charge port",
         ("charge_port", "pack"),
         ("charge-port",),
         ("parts.charge_port.plug", "parts.pack.charge_plug"),
-        right="The meter at the port shows the pack’s voltage, plus where the charger has its plus.",
-        wrong="The wrong way round the charger burns, or the board: swap it now.",
+        right="The meter at the port shows the pack's voltage, with positive where the charger has positive.",
+        wrong="Reversed, the charger or the BMS burns: swap it now.",
         phase="pack",
         soldered=True,
         tools=("multimeter",),
         takes=(10, 30),
     ),
     "polarity": _Joined(
-        "Polarity by the meter, twice",
+        "Check polarity with the meter, twice",
         ("pack", "controller"),
         touches=(*PACK, "parts.pack.plug", "parts.controller.plug"),
-        right="Red is plus, both times.",
-        wrong="The wrong way round a controller burns in a second.",
+        right="Red is positive, both times.",
+        wrong="Reversed polarity burns a controller in a second.",
         phase="power",
         tools=("multimeter",),
         takes=(5, 12),
     ),
     "plus-pack": _Joined(
-        "Plus to the pack", ("pack", "wiring"), ("connectors",), phase="power", soldered=True, takes=(10, 30)
+        "Positive to the pack", ("pack", "wiring"), ("connectors",), phase="power", soldered=True, takes=(10, 30)
     ),
     "fuse": _Joined(
         "The fuse, at the pack",
         ("fuse", "pack"),
         touches=("parts.fuse.a",),
-        right="It sits without play, its amperes are those of the plan, and a spare one lies in the box’s lid.",
+        right="It has no play, its rating is that of the plan, and a spare is in the lid of the enclosure.",
         phase="power",
     ),
     "loop": _Joined(
         "Remote on, then power last of all",
         ("pack", "controller", "switch", "remote"),
         touches=(*PACK, "parts.switch.kind"),
-        right="One short spark, then nothing: no warmth, no smell, the controller’s light as its maker says.",
-        wrong="Out with the plug first, then look. Smoke goes outside, with the board.",
+        right="One short spark, then nothing: no warmth, no smell, and the controller's light as its maker says.",
+        wrong="Unplug first, then look. If it smokes, take it outside with the board.",
         phase="power",
         tools=("stand",),
-        caution="Wheels in the air, fingers, hair and laces away; nobody leans over it.",
+        caution="Wheels in the air; fingers, hair and laces away; nobody leans over it.",
     ),
 }
 

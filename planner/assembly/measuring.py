@@ -93,17 +93,17 @@ def _weighed(build: Build, step: Step, values: Values) -> Judged:
         if part.mass_g != grams or "mass_g" not in (part.measured or ()):
             changes |= {f"parts.{kind}.mass_g": grams, **mark(build, f"parts.{kind}.mass_g")}
     if not odd:
-        return Judged(verdict="right", said=message("As heavy as the plan counts."), changes=changes)
+        return Judged(verdict="right", said=message("As heavy as planned."), changes=changes)
     kind, grams, counted = odd[0]
     said = message(
-        f"{kind.replace('_', ' ').capitalize()}: {{grams}}, counted as {{counted}}.",
+        f"{kind.replace('_', ' ').capitalize()}: {{grams}}, planned {{counted}}.",
         grams=(grams, "mass"),
         counted=(counted, "mass"),
     )
     return Judged(
         verdict="unsure",
         said=said,
-        remedy=message("Weighed twice? Then it counts as it weighs; a figure of a seller is often without its screws."),
+        remedy=message("Did you weigh it twice? Then your value is used; a seller's figure is often without screws."),
         changes=changes,
     )
 
@@ -117,7 +117,10 @@ def _core(build: Build, step: Step, values: Values) -> Judged:
             verdict="wrong",
             said=message("The lug is {more} wider than its gap.", more=(-play, "thickness")),
             remedy=message(
-                "Trim {off} off the lug, half on either side; scratch the depth first. Never the spokes of the wheel.",
+                (
+                    "Trim {off} off the lug, half on either side; mark the depth first. Never cut the spokes of the "
+                    "wheel."
+                ),
                 off=(-play + PLAY_TO_MAKE, "thickness"),
             ),
         )
@@ -126,10 +129,10 @@ def _core(build: Build, step: Step, values: Values) -> Judged:
             verdict="unsure",
             said=message("{play} of play.", play=(play, "thickness")),
             remedy=message(
-                "It hammers itself wider in every brake. Shim it all round, or take a pulley made for this core."
+                "It will wear itself looser with every braking. Shim it all round, or use a pulley made for this core."
             ),
         )
-    return Judged(verdict="right", said=message("It fits: {play} of play.", play=(play, "thickness")))
+    return Judged(verdict="right", said=message("It fits, with {play} of play.", play=(play, "thickness")))
 
 
 def _leaned(build: Build, step: Step, values: Values) -> Judged:
@@ -149,20 +152,20 @@ def _leaned(build: Build, step: Step, values: Values) -> Judged:
     plan = {"motor": motor_room(build), "wheel": wheel_room(build)}[name]
     against = (plan, "length") if plan is not None else None
     said = message(
-        f"{{least}} between {name} and deck" + (", planned were {plan}." if against else "."),
+        f"{{least}} between {name} and deck" + (", planned {plan}." if against else "."),
         least=(least, "length"),
         **({"plan": against} if against else {}),
     )
     if least <= 0.0:
         fix = (
-            "turn the plate down, taller risers, or a shorter belt."
+            "turn the plate down, use taller risers, or a shorter belt."
             if name == "motor"
-            else "taller risers, or harder bushings."
+            else "use taller risers, or harder bushings."
         )
         return Judged(
             verdict="wrong",
             said=message(f"The {name} touches the deck."),
-            remedy=message(f"Not to be ridden so: {fix}"),
+            remedy=message(f"Do not ride it like this: {fix}"),
             changes=changes,
         )
     if least < BITE_ROOM:
@@ -170,7 +173,7 @@ def _leaned(build: Build, step: Step, values: Values) -> Judged:
             verdict="unsure",
             said=said,
             remedy=message(
-                "Bushings grow softer and a pothole presses further: {more} more is wanted.",
+                "Bushings get softer and potholes press further: {more} more is needed.",
                 more=(BITE_ROOM - least, "length"),
             ),
             changes=changes,
@@ -209,20 +212,20 @@ def _box_held(build: Build, step: Step, values: Values) -> Judged:
     said = None
     if gaps:
         widest = max(gap for _, gap in gaps)
-        said = message("The widest gap is {gap}: the foam’s steps follow it.", gap=(widest, "length"))
+        said = message("The widest gap is {gap}; cut the foam to it.", gap=(widest, "length"))
     plan = next((c.plan for c in step.checks if c.id == "ground"), None)
     if plan is not None and "ground" in values and values["ground"] < plan - GROUND_READ_MM:
         return Judged(
             verdict="unsure",
             said=message(
-                "{room} to the ground, planned were {plan}.", room=(values["ground"], "length"), plan=(plan, "length")
+                "{room} to the ground, planned {plan}.", room=(values["ground"], "length"), plan=(plan, "length")
             ),
             remedy=message(
-                "Wheels on, nobody aboard? Then measure wheels, risers and the box again: kerbs are met sooner."
+                "Wheels on, nobody on board? Then measure wheels, risers and enclosure again: kerbs will hit it."
             ),
             changes=changes,
         )
-    return Judged(verdict="right", said=said or message("Held against the plan."), changes=changes)
+    return Judged(verdict="right", said=said or message("Compared with the plan."), changes=changes)
 
 
 def _gaps(build: Build, id: str, values: Values) -> list[tuple[float, float]]:
@@ -257,7 +260,7 @@ def _spun(build: Build, step: Step, values: Values) -> Judged:
     least = next((c.low for c in step.checks if c.id == "spin"), None)
     if "spin" not in values or least is None:
         return Judged()
-    said = message("Runs on for {s}.", s=(values["spin"], "seconds"))
+    said = message("It spins for {s}.", s=(values["spin"], "seconds"))
     if values["spin"] >= least:
         return Judged(verdict="right", said=said)
     verdict = "wrong" if values["spin"] < least / 3.0 else "unsure"
@@ -265,7 +268,8 @@ def _spun(build: Build, step: Step, values: Values) -> Judged:
         verdict=verdict,
         said=said,
         remedy=message(
-            "The nut back by an eighth of a turn; spacer in? Both bearings flush? New bearings loosen a little with grease."
+            "Turn the nut back by an eighth. Is the spacer in? Are both bearings flush? New bearings loosen a "
+            "little with grease."
         ),
     )
 
@@ -276,16 +280,14 @@ def _whole_board(build: Build, step: Step, values: Values) -> Judged:
     plan = board_mass(build.model_copy(update={"weighed_kg": None}), resolve_masses(build))
     changes: dict[str, Change] = {} if build.weighed_kg == values["board"] else {"weighed_kg": values["board"]}
     off = values["board"] - plan.value
-    said = message(
-        "{board}, planned were {plan}.", board=(values["board"], "body_mass"), plan=(plan.value, "body_mass")
-    )
+    said = message("{board}, planned {plan}.", board=(values["board"], "body_mass"), plan=(plan.value, "body_mass"))
     if abs(off) <= max(2.0 * plan.spread * plan.value, BOARD_READ_KG):
         return Judged(verdict="right", said=said, changes=changes)
     return Judged(
         verdict="unsure",
         said=said,
         remedy=message(
-            "More than the parts can be unsure by: was everything on it, and nothing else? It counts as weighed."
+            "More than the parts can account for: was everything on it, and nothing else? Your value is used."
         ),
         changes=changes,
     )

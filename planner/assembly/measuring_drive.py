@@ -42,7 +42,7 @@ def plate(build: Build, step: Step, values: Values) -> Judged:
     thread = motor_thread(build)
     if found is None:
         return Judged(
-            verdict="unsure", said=message("No length that is sold fits: a washer more, or a screw cut to length.")
+            verdict="unsure", said=message("No standard length fits: use one washer more, or cut a screw to length.")
         )
     length, least, most = found
     return Judged(
@@ -63,7 +63,7 @@ def centre(build: Build, step: Step, values: Values) -> Judged:
     if values["centre"] <= path.large - path.small:
         return Judged(
             verdict="wrong",
-            said=message("So near to each other one pulley would lie in the other: measure between the shafts."),
+            said=message("At this distance the pulleys would overlap: measure between the shafts."),
         )
     teeth = belt_length(values["centre"], path.small, path.large) / pitch(build)
     meant = drive.belt_teeth
@@ -109,7 +109,7 @@ def line(build: Build, step: Step, values: Values) -> Judged:
         if degrees(atan(slope)) <= TRUE_DEG:
             found = Judged(
                 verdict="right",
-                said=message(f"{which}true: {{off}} over {{over}}.", off=off, over=over),
+                said=message(f"{which}aligned: {{off}} over {{over}}.", off=off, over=over),
             )
         else:
             snaps = slope >= SNAPS
@@ -117,27 +117,28 @@ def line(build: Build, step: Step, values: Values) -> Judged:
             said = (
                 message(
                     f"{which}{{off}} over {{over}}: "
-                    + ("it will be thrown on the first ride." if snaps else "it will climb the flange."),
+                    + ("the belt comes off on the first ride." if snaps else "the belt will climb the flange."),
                     off=off,
                     over=over,
                 )
                 if askew
                 else message(
-                    f"{which}{{aside}} aside over {{far}}: "
-                    + ("it will be thrown on the first ride." if snaps else "it will climb the flange."),
+                    f"{which}{{aside}} offset over {{far}}: "
+                    + ("the belt comes off on the first ride." if snaps else "the belt will climb the flange."),
                     aside=shim,
                     far=(path.distance, "length"),
                 )
             )
             remedy = (
                 message(
-                    "The plate stands askew: loosen the clamp, square it to the axle, tighten in turns; then measure again."
+                    "The plate is crooked: loosen the clamp, square the plate to the axle, tighten in turns, and "
+                    "measure again."
                 )
                 if askew
                 else message(
-                    "Bring them together by {shim}: the motor pulley along its shaft "
+                    "Align them by {shim}: move the motor pulley along its shaft "
                     + ("towards the straight edge" if near + far > 0.0 else "away from the straight edge")
-                    + ", or the wheel by washers.",
+                    + ", or the wheel with washers.",
                     shim=shim,
                 )
             )
@@ -169,7 +170,7 @@ def tension(build: Build, step: Step, values: Values) -> Judged:
     n, press = max(pressed, key=lambda p: max(low - p[1], p[1] - high))
     which = f"Motor {n}: " if len(pressed) > 1 else ""
     said = message(
-        f"{which}gives {{press}}; {{low}} to {{high}} is usual.",
+        f"{which}it gives {{press}}; {{low}} to {{high}} is usual.",
         press=(press, "length"),
         low=(low, "length"),
         high=(high, "length"),
@@ -181,7 +182,9 @@ def tension(build: Build, step: Step, values: Values) -> Judged:
         verdict="wrong" if far else "unsure",
         said=said,
         remedy=message(
-            "Looser: it eats the motor’s bearing." if press < low else "Tighter: it skips in the first brake."
+            "Loosen it: it wears out the motor's bearing."
+            if press < low
+            else ("Tighten it: it will skip when you first brake.")
         ),
         changes=changes,
     )

@@ -19,14 +19,16 @@ def lay_out(b: Board) -> Iterator[Step]:
     yield step(
         "lay-out",
         "ready",
-        "Lay everything out, in the order in which it goes on",
-        "A bolt that is missing is found today, and not on Sunday evening with the truck half on.",
+        "Lay out all parts in order of assembly",
+        "A missing bolt is found today, and not on Sunday evening with the truck half on.",
         [
-            "A sheet over the table, small parts in lids, each bag of screws beside its part. Hold the list "
-            "against it, line by line.",
-            "What is not here holds up only its own steps: the rest can begin.",
+            (
+                "A sheet over the table, small parts in lids, each bag of screws beside its part. Check everything "
+                "against the list, line by line."
+            ),
+            "What has not arrived delays only its own steps: the rest can start.",
         ],
-        "Nothing lies there of which you do not know where it goes.",
+        "You know where everything on the table goes.",
         tools=["masking_tape", "marker"],
         minutes=minutes(15, 40),
     )
@@ -39,11 +41,14 @@ def kits(b: Board) -> Iterator[Step]:
             f"kit-{i + 1}",
             "ready",
             f"Unpack the kit: {kit.name or 'all of it'}",
-            "A kit is packed by hand. What lacks is asked for before anything is screwed on.",
+            "Kits are packed by hand. Ask for what is missing before you assemble anything.",
             [
-                "Every part in it against its list; screws counted by size. Turn every motor by hand: it runs without a scrape."
+                (
+                    "Check every part against its list; count the screws by size. Turn every motor by hand: it runs "
+                    "without scraping."
+                )
             ],
-            "Nothing lacks, nothing is bent, nothing rattles.",
+            "Nothing is missing, bent or loose.",
             tools=["camera"],
             minutes=minutes(10, 25),
             needs=[f"parts.kits.{i}"],
@@ -68,10 +73,10 @@ def weigh_parts(b: Board) -> Iterator[Step]:
     yield step(
         "weigh-parts",
         "ready",
-        "Weigh the parts as they come out of the paper",
-        "What is weighed is no longer guessed: range, hill and what you carry get narrower bands at once.",
-        ["Each by itself on a kitchen scale, to the nearest ten grams. What is bolted together already, leave."],
-        "The sum lies within the band of what is carried.",
+        "Weigh the parts as you unpack them",
+        "A weighed part needs no estimate: the ranges for hill, range and weight get narrower at once.",
+        ["Each by itself on a kitchen scale, to ten grams. Leave what is bolted together already."],
+        "The sum is within the predicted range of the weight.",
         tools=["scale"],
         minutes=minutes(5, 15),
         after=["lay-out"],
@@ -92,15 +97,15 @@ def take_off(b: Board) -> Iterator[Step]:
     yield step(
         "take-off",
         "ready",
-        f"Take off what is replaced: {', '.join(gone)}",
-        "How it was on is how most of it goes on again, and memory is worth nothing after a week.",
+        f"Remove what is replaced: {', '.join(gone)}",
+        "Most of it goes on again as it was, and after a week nobody remembers how.",
         [
-            "Photos first, from every side. Screws of one place into one bag, with its name on it.",
-            *(["Loop plug or switch off, pack unplugged first of all, caps on its plugs."] if electric else []),
-            "What stays is looked at now: bearings, bushings, screw heads, cracks round the truck bolts.",
+            "Take photos first, from every side. Put the screws of each place into a labelled bag.",
+            *(["First of all: loop key or switch off, pack unplugged, caps on its plugs."] if electric else []),
+            "Check what stays: bearings, bushings, screw heads, cracks round the truck bolts.",
         ],
-        "What stays is clean, whole, and loose nowhere.",
-        caution="A pack that was ridden is charged: unplug it before a spanner comes near." if electric else None,
+        "What stays is clean, whole, and nowhere loose.",
+        caution="A used pack is charged: unplug it before you bring a spanner near it." if electric else None,
         tools=["camera", "allen_keys", "spanners", "masking_tape"],
         minutes=minutes(20, 60, len(gone) / 2.0),
         after=["lay-out"],
@@ -123,20 +128,21 @@ def drill_trucks(b: Board) -> Iterator[Step]:
     yield step(
         "drill-trucks",
         "ready",
-        "Drill the moved truck’s holes",
-        message(
-            "The rear truck stands {moved} from where the deck has its holes.", moved=(abs(deck.moved_mm), "length")
-        ),
+        "Drill the holes for the moved truck",
+        message("The rear truck is {moved} from the holes of the deck.", moved=(abs(deck.moved_mm), "length")),
         [
-            "Print the template at 100 %, check its ruler, tape it on the centre line drawn from nose to tail.",
-            "3 mm first, then 5.5 mm, from the top, a scrap of wood clamped beneath. Slowly: plies lift "
-            "where the drill bursts out.",
+            "Print the template at 100 %, check its ruler, and tape it on a centre line drawn from nose to tail.",
+            (
+                "First 3 mm, then 5.5 mm, from the top, with a scrap of wood clamped beneath. Slowly: the plies lift "
+                "where the drill comes out."
+            ),
         ],
-        message(
-            "A truck slides onto all four bolts, and both axles stand {base} apart.", base=(_wheelbase(b), "length")
+        message("A truck slides onto all four bolts, and the axles are {base} apart.", base=(_wheelbase(b), "length")),
+        wrong=(
+            "A hole that is off by one millimetre can be filed; two millimetres make the truck steer by itself: plug "
+            "it and drill again."
         ),
-        wrong="A hole askew by a millimetre is filed; two millimetres let the truck steer by itself: plug it and drill anew.",
-        caution="Eye protection; hold nothing by hand that the drill can catch.",
+        caution="Wear eye protection; hold nothing by hand that the drill can catch.",
         tools=["template", "drill", "wood_bits", "clamps", "square", "eye_protection"],
         minutes=minutes(30, 75),
         needs=b.needs("deck"),
@@ -159,14 +165,16 @@ def rout_deck(b: Board) -> Iterator[Step]:
         "rout-deck",
         "ready",
         "Rout the pocket",
-        message("{depth} come out of the underside: what is left carries you.", depth=(deck.routed_mm, "length")),
+        message(
+            "{depth} come out of the underside: the wood that is left carries you.", depth=(deck.routed_mm, "length")
+        ),
         [
             "A frame of straight battens as a guide, three passes, the depth stop checked on a scrap first.",
-            "Round the corners with the bit’s own radius, seal the bare wood with varnish or thin epoxy.",
+            "Round the corners with the bit's own radius, and seal the bare wood with varnish or thin epoxy.",
         ],
-        "Stood on between two blocks it gives no more than the drawings say, and makes no sound.",
-        wrong="Deeper cannot be mended. Stop a millimetre early and look.",
-        caution="Eye and ear protection, dust mask; both hands on the router, the deck clamped.",
+        "Standing on it between two blocks, it bends no more than the drawings say, and makes no sound.",
+        wrong="Too deep cannot be repaired. Stop a millimetre early and check.",
+        caution="Wear eye and ear protection and a dust mask; both hands on the router, the deck clamped.",
         tools=["router", "clamps", "dust_mask", "eye_protection", "sandpaper"],
         minutes=minutes(60, 180),
         waits_h=12.0,
@@ -185,10 +193,10 @@ def rest_of_the_list(b: Board, handled: set[str]) -> Iterator[Step]:
     yield step(
         "rest-of-the-list",
         "finish",
-        f"Fit what else is on your list: {', '.join(names[:3])}{' and more' if len(names) > 3 else ''}",
-        f"{counted(len(rest), 'thing').capitalize()} of your list that no other step asks for.",
+        f"Fit the other parts on your list: {', '.join(names[:3])}{' and more' if len(names) > 3 else ''}",
+        f"{counted(len(rest), 'part').capitalize()} on your list that no other step uses.",
         [
-            f"{name[:1].upper()}{name[1:]}: where it is in nobody’s way, and cannot fall into a wheel."
+            f"{name[:1].upper()}{name[1:]}: where it is in nobody's way, and cannot fall into a wheel."
             for name in names[:8]
         ],
         "Shaken upside down, nothing moves.",

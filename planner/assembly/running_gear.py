@@ -24,16 +24,24 @@ def trucks(b: Board) -> Iterator[Step]:
         "running_gear",
         f"Trucks on for good: eight M5 x {through.length}",
         message(
-            "{needed} of deck and metal, so the next length that is sold. A bolt too short is held by half a nut.",
+            (
+                "{needed} of deck and metal, so the next length that is sold. A bolt that is too short holds by half "
+                "a nut."
+            ),
             needed=(through.needed, "length"),
         ),
         [
-            "All eight in before any is tight. Nuts crosswise, in three rounds, until the riser or "
-            "baseplate just begins to press.",
-            "Two threads stand past every nut. A lock nut holds by itself: no threadlock on its plastic ring.",
+            (
+                "Put in all eight before you tighten any. Tighten the nuts crosswise, in three rounds, until the "
+                "riser or baseplate just presses."
+            ),
+            "Two threads show past every nut. A lock nut holds by itself: no threadlocker on its plastic ring.",
         ],
-        "Both axles square to the centre line, no bolt head sinks into the grip, nothing creaks when you stand on it.",
-        wrong="A nut that is drawn until the wood cracks holds less than one that only presses.",
+        (
+            "Both axles are square to the centre line, no bolt head sinks into the grip tape, nothing creaks when "
+            "you stand on it."
+        ),
+        wrong="A nut tightened until the wood cracks holds less than one that just presses.",
         tools=["skate_tool", "allen_keys", "square"],
         fasteners=[
             Fastener(
@@ -42,7 +50,7 @@ def trucks(b: Board) -> Iterator[Step]:
                 thread="M5",
                 length_mm=through.length,
                 beneath="nothing under a countersunk head, a plate or washer under the nut",
-                tighten=message("Until it presses: wood and plastic have no torque."),
+                tighten=message("Until it presses: there is no torque for wood and plastic."),
             ),
             Fastener(what="Lock nuts", count=8, thread="M5", tighten=message("Crosswise, in three rounds.")),
         ],
@@ -69,13 +77,16 @@ def free_wheels(b: Board) -> Iterator[Step]:
     yield step(
         "free-wheels",
         "running_gear",
-        f"{counted(count, 'wheel').capitalize()} that {'nothing drives' if b.motors else 'only roll'}: spacer, washers, nut",
-        "A nut too tight presses the bearings sideways, one too loose lets the wheel knock.",
+        f"{counted(count, 'wheel').capitalize()} {'that nothing drives' if b.motors else ''}: spacer, washers, nut",
+        "A nut that is too tight presses the bearings sideways, one too loose lets the wheel knock.",
         [
-            "Washer, wheel with its spacer, washer, nut. Tight until it holds, then back until the wheel just runs free.",
-            "Pull at the rim: no knock. Flick it: it runs on.",
+            (
+                "Washer, wheel with its spacer, washer, nut. Tighten until it holds, then back until the wheel just "
+                "spins freely."
+            ),
+            "Pull at the rim: it does not knock. Flick it: it keeps spinning.",
         ],
-        message("It runs on for {least} and more, and does not rattle.", least=(SPINS_S, "seconds")),
+        message("It spins for {least} or more, without rattling.", least=(SPINS_S, "seconds")),
         tools=["skate_tool", "stopwatch", "washers"],
         fasteners=[
             Fastener(
@@ -83,14 +94,12 @@ def free_wheels(b: Board) -> Iterator[Step]:
                 count=count,
                 thread="M8",
                 beneath="a speed washer on both sides of the wheel",
-                tighten=message(
-                    "Until it neither knocks nor binds. A nut that turns easily on its ring is a new nut’s turn."
-                ),
+                tighten=message("Until it neither knocks nor binds. Replace a lock nut that turns easily."),
             )
         ],
         minutes=minutes(8, 20),
         needs=[*b.needs("wheels", "trucks"), *b.small("bearings", "spacers")],
         touches=["parts.wheels.diameter_mm", "parts.wheels.width_mm", "parts.drive.driven_wheels"],
         after=["trucks", "bearings", "take-off"],
-        checks=[Check(id="spin", text="A wheel runs on for", quantity="seconds", unit="s", low=SPINS_S)],
+        checks=[Check(id="spin", text="A wheel spins for", quantity="seconds", unit="s", low=SPINS_S)],
     )

@@ -13,13 +13,13 @@ MOVED_MS = 0.05
 
 def wheels_free(s: Stand) -> Step:
     """Before anything else."""
-    remedy = message("Go no further before it stands like that: a board that runs off takes what is in its way.")
+    remedy = message("Do not continue before it is secured like that: a board that runs off hits what is in its way.")
     return ticked(s.entered.wheels_free, remedy).step(
         key="wheels_free",
         title="Wheels in the air",
         do=message(
-            "Stand the board upside down or on a block so that no wheel can touch anything. Hair, sleeves, laces and "
-            "fingers away. The loop plug or the switch within reach."
+            "Put the board upside down or on a block so that no wheel can touch anything. Hair, sleeves, laces "
+            "and fingers away. The loop key or the switch within reach."
         ),
         fields=["wheels_free"],
         grave=True,
@@ -28,12 +28,13 @@ def wheels_free(s: Stand) -> Step:
 
 def polarity(s: Stand) -> Step:
     """Before the pack is plugged in."""
-    remedy = message("Do not plug it in. Resolder the plug, one lead at a time, the other one covered.")
+    remedy = message("Do not plug it in. Resolder the plug, one lead at a time, with the other one covered.")
     return ticked(s.entered.polarity_right, remedy).step(
         key="polarity",
         title="Polarity",
         do=message(
-            "Meter on the pack's plug before it meets the controller: red is plus. One wrong plug and the controller burns."
+            "Measure the pack's plug before you connect the controller: red is positive. One reversed plug burns "
+            "the controller."
         ),
         fields=["polarity_right"],
         grave=True,
@@ -50,8 +51,10 @@ def pack_voltage(s: Stand) -> Step | None:
         key="pack_voltage",
         title="Pack voltage",
         do=message(
-            f"The pack at rest, {pack.series} cells in series: from {{empty}} empty to {{full}} full. Lowest and highest "
-            "cell too, where there is a balance plug.",
+            (
+                f"Pack voltage at rest, {pack.series} cells in series: from {{empty}} empty to {{full}} full. Also "
+                "the lowest and highest cell, where there is a balance plug."
+            ),
             empty=(empty, "voltage"),
             full=(full, "voltage"),
         ),
@@ -71,14 +74,16 @@ def _voltages(s: Stand, pack: Pack, series: int) -> Judged:
         of = (
             f"It looks like {looks_like} cells: another pack"
             if looks_like != series
-            else "Cells charged or emptied too far"
+            else "Cells charged or discharged too far"
         )
         return Judged(
             "fails",
             said,
             message(
-                f"{series} cells lie between {{empty}} and {{full}}. {of}, a dead group, or a meter on the wrong range. "
-                "Neither charge it nor plug it in before you know.",
+                (
+                    f"{series} cells have {{empty}} to {{full}}. {of}, a dead group, or a meter on the wrong range. "
+                    "Do not charge it or plug it in before you know."
+                ),
                 empty=(empty, "voltage"),
                 full=(full, "voltage"),
             ),
@@ -87,7 +92,7 @@ def _voltages(s: Stand, pack: Pack, series: int) -> Judged:
         return Judged("passes", said)
     apart = abs(high - low)
     said = message(
-        "{v} are {each} a cell; lowest and highest lie {apart} apart.",
+        "{v} are {each} a cell; lowest and highest are {apart} apart.",
         v=(v, "voltage"),
         each=(v / series, "cell_voltage"),
         apart=(apart, "cell_voltage"),
@@ -95,7 +100,7 @@ def _voltages(s: Stand, pack: Pack, series: int) -> Judged:
     if apart <= CELLS_APART_V:
         return Judged("passes", said)
     remedy = message(
-        "Balance them before the first ride, and look again after a day: a group that falls behind again is weak."
+        "Balance them before the first ride, and check again after a day: a group that falls behind again is weak."
     )
     return Judged("fails" if apart > CELLS_FAR_APART_V else "unsure", said, remedy)
 
@@ -104,10 +109,10 @@ def thumb(s: Stand) -> Step:
     """The remote's end points, and a board that stands still when nothing is asked of it."""
     return _thumb(s).step(
         key="thumb",
-        title="Thumb and middle",
+        title="Throttle at rest",
         do=message(
-            "Everything on, thumb off: nothing may move. Where the controller shows it, what it reads at full brake, in the "
-            "middle and at full throttle."
+            "Everything on, throttle released: nothing may move. Where the controller shows it, note its reading "
+            "at full brake, in the middle and at full throttle."
         ),
         fields=["still", "low_ms", "middle_ms", "high_ms"],
         grave=True,
@@ -118,12 +123,13 @@ def _thumb(s: Stand) -> Judged:
     e = s.entered
     if e.still is False:
         return Judged(
-            "fails", remedy=message("It creeps with the thumb off: measure the middle again, or widen the dead band.")
+            "fails",
+            remedy=message("It creeps with the throttle released: measure the middle again, or widen the dead band."),
         )
     if e.low_ms is None or e.middle_ms is None or e.high_ms is None:
         return Judged("passes" if e.still else "open")
     throw = min(e.middle_ms - e.low_ms, e.high_ms - e.middle_ms)
-    said = message("From the middle to the nearer end are {throw}.", throw=(throw, "milliseconds"))
+    said = message("From the middle to the nearer end: {throw}.", throw=(throw, "milliseconds"))
     moved = [
         (now, was)
         for now, was in ((e.low_ms, s.noted.low_ms), (e.middle_ms, s.noted.middle_ms), (e.high_ms, s.noted.high_ms))
@@ -131,15 +137,13 @@ def _thumb(s: Stand) -> Judged:
     ]
     if throw >= LEAST_THROW_MS and moved:
         now, was = moved[0]
-        said = message(
-            "{now}, where the settings record says {was}.", now=(now, "milliseconds"), was=(was, "milliseconds")
-        )
-        remedy = message("Taught anew since, or another remote? Teach the end points again, and write them down.")
+        said = message("{now}; the settings record has {was}.", now=(now, "milliseconds"), was=(was, "milliseconds"))
+        remedy = message("Was the remote taught again or replaced? Teach the end points again, and record them.")
         return Judged("unsure" if e.still else "open", said, remedy)
     if throw >= LEAST_THROW_MS:
         return Judged("passes" if e.still else "open", said)
-    why = "the thumb works the wrong way round" if e.high_ms < e.low_ms else "part of the thumb's way is lost"
+    why = "the throttle works the wrong way round" if e.high_ms < e.low_ms else "part of the throttle's travel is lost"
     remedy = message(
-        f"Full brake, middle and full throttle have to follow each other; here {why}. Teach the end points again."
+        f"Full brake, middle and full throttle have to be in order; here {why}. Teach the end points again."
     )
     return Judged("fails", said, remedy)

@@ -17,8 +17,8 @@ def lost_link(s: Stand) -> Step:
         key="lost_link",
         title="Remote switched off",
         do=message(
-            "Half throttle, then switch the remote off, thumb still down. The motors have to let go within a second. A lost "
-            "link takes the brake away too: be able to stop on foot."
+            "Half throttle, then switch the remote off while you hold it. The motors have to stop driving within "
+            "a second. A lost link takes the brake away too: be able to stop on foot."
         ),
         fields=["lost_link", "lost_after_s"],
         grave=True,
@@ -40,8 +40,8 @@ def _lost_link(s: Stand) -> Judged:
             "fails",
             said,
             message(
-                "Do not ride it: a board that goes on without its remote cannot be stopped. Set the fail-safe in receiver and "
-                "controller, and try again."
+                "Do not ride it: a board that drives on without its remote cannot be stopped. Set the fail-safe "
+                "in receiver and controller, and test again."
             ),
         )
     if after is not None and after > LATE_S:
@@ -51,7 +51,7 @@ def _lost_link(s: Stand) -> Judged:
         return Judged(
             "unsure",
             said,
-            message(f"Set is “{wanted.replace('_', ' ')}”. Make the two agree, so that you know what comes."),
+            message(f"The setting is “{wanted.replace('_', ' ')}”. Make the two agree, so that you know what happens."),
         )
     return Judged("passes", said)
 
@@ -66,8 +66,11 @@ def cut_off(s: Stand) -> Step | None:
         key="cut_off",
         title="Cut-off",
         do=message(
-            "On a bench supply in the pack's place, a little throttle, the voltage turned down slowly: from {start} it holds "
-            "back, below {end} it gives nothing. Without a supply leave it out, and read what is set instead.",
+            (
+                "With a bench supply instead of the pack and a little throttle, lower the voltage slowly: from "
+                "{start} the power drops, below {end} it gives nothing. Without a supply leave this out, and read "
+                "the settings instead."
+            ),
             start=(start, "voltage"),
             end=(end, "voltage"),
         ),
@@ -96,8 +99,11 @@ def _cut_off(s: Stand, pack: Pack, series: int) -> Judged:
             "fails",
             said,
             message(
-                f"These {series} cells are empty at {{floor}}; that is a cut-off for about {meant_for}. The pack would be "
-                "ruined, and a ruined pack burns when it is charged. Set the cell count and the taper.",
+                (
+                    f"These {series} cells are empty at {{floor}}; this is a cut-off for about {meant_for} cells. It "
+                    "would ruin the pack, and a ruined pack burns when it is charged. Set the cell count and the "
+                    "cut-off."
+                ),
                 floor=(floor, "voltage"),
             ),
         )
@@ -106,7 +112,7 @@ def _cut_off(s: Stand, pack: Pack, series: int) -> Judged:
             "unsure",
             said,
             message(
-                "It should hold back from {start} and end at {end}: read what is set, and set it again.",
+                "It should start at {start} and end at {end}: read the settings, and set them again.",
                 start=(start, "voltage"),
                 end=(end, "voltage"),
             ),
@@ -117,13 +123,15 @@ def _cut_off(s: Stand, pack: Pack, series: int) -> Judged:
 def sound(s: Stand) -> Step:
     """Hands, nose and ears at the end."""
     remedy = message(
-        "Find it before you ride: a hot plug is a bad joint, a hot motor a wrong setting, a smell the last warning."
+        "Find the cause before you ride: a hot plug is a bad joint, a hot motor a wrong setting, a smell the "
+        "last warning."
     )
     return ticked(s.entered.sound, remedy).step(
         key="sound",
         title="Hands, nose, ears",
         do=message(
-            "Plug pulled: motors, controller, plugs and pack by hand. Nothing hot, no smell, nothing loose, the belts run true."
+            "Unplug it, then feel motors, controller, plugs and pack. Nothing hot, no smell, nothing loose, the "
+            "belts run true."
         ),
         fields=["sound"],
         grave=True,

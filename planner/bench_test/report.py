@@ -53,12 +53,14 @@ class BenchTestReport(BaseModel):
 
 
 _LAST_WORDS: dict[Standing, str] = {
-    "not begun": "Begin with the wheels in the air.",
-    "under way": "Not everything was looked at yet. It stays on the stand until then.",
-    "fails": "It stays on the stand. Mend what fails, and go through it again.",
-    "unsure": "Nothing fails; something is odd, or was left out. Find out what, before you ride.",
-    "passes": "On the stand all of it was as expected. That is no promise for the road: padded, in the slow mode, on empty "
-    "ground first.",
+    "not begun": "Start by putting the wheels in the air.",
+    "under way": "Some steps are still to do. Leave the board on the stand until then.",
+    "fails": "Leave the board on the stand. Fix what fails, and repeat the test.",
+    "unsure": "Nothing fails; something is unclear, or was left out. Find out what, before you ride.",
+    "passes": (
+        "On the stand everything was as expected. That does not show how it rides: pads on, slow mode, empty ground "
+        "first."
+    ),
 }
 
 

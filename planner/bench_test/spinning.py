@@ -13,7 +13,7 @@ TAKES_MORE, TAKES_FAR_MORE, TAKES_LESS = 1.5, 2.5, 0.4
 """Free-running current as multiples of the predicted band's ends: something rubs, something jams, nothing is driven."""
 BRAKES_WITHIN_S = 3.0
 
-_VOLTAGE_FIRST = message("Not to be compared: the pack's voltage is not that of its cells.")
+_VOLTAGE_FIRST = message("Cannot be compared: the pack's voltage does not fit its cells.")
 
 
 def directions(s: Stand) -> Step:
@@ -23,7 +23,7 @@ def directions(s: Stand) -> Step:
         key="directions",
         title="Both directions",
         do=message(
-            "A little throttle: each driven wheel turns the board forward. Then reverse, where the remote has it."
+            "A little throttle: each driven wheel has to turn the board forward. Then reverse, where the remote has it."
         ),
         motor_fields=["forward", "backward"],
         grave=several,
@@ -38,8 +38,8 @@ def _directions(s: Stand) -> Judged:
         return Judged(
             "fails",
             remedy=message(
-                f"Motor {which}: swap any two of its three phase wires, or set its direction the other way round. "
-                f"Try again, slowly.{both}"
+                f"Motor {which}: swap any two of its three phase wires, or reverse its direction setting. Test "
+                f"again, slowly.{both}"
             ),
         )
     return Judged("passes" if all(m.forward for m in s.motors) else "open")
@@ -53,8 +53,8 @@ def alike(s: Stand) -> Step | None:
         key="alike",
         title="Motors alike",
         do=message(
-            "Full throttle for three seconds, wheels free: what the controller shows for each motor, or a tachometer at each "
-            "wheel."
+            "Full throttle for three seconds, wheels free: enter what the controller shows for each motor, or a "
+            "tachometer at each wheel."
         ),
         motor_fields=["erpm", "wheel_rpm", "current_a"],
         optional=True,
@@ -67,7 +67,7 @@ def _alike(s: Stand) -> Judged:
         return Judged()
     if min(speeds) <= 0.0:
         still = speeds.index(min(speeds)) + 1
-        return Judged("fails", remedy=message(f"Motor {still} does not turn: phase wires, Hall plug, detection."))
+        return Judged("fails", remedy=message(f"Motor {still} does not turn: check phase wires, Hall plug, detection."))
     apart = max(speeds) / min(speeds) - 1.0
     said = message(
         "{slow} against {fast}.", slow=(min(speeds), "electrical_speed"), fast=(max(speeds), "electrical_speed")
@@ -75,11 +75,13 @@ def _alike(s: Stand) -> Judged:
     stronger = max(currents) / min(currents) if len(currents) == len(s.motors) else 1.0
     if apart <= ALIKE and stronger <= CURRENT_ALIKE:
         return Judged("passes", said)
-    odd = _odd_one(s, speeds) if apart > ALIKE else f"Motor {currents.index(max(currents)) + 1} takes far more current"
+    odd = (
+        _odd_one(s, speeds) if apart > ALIKE else (f"Motor {currents.index(max(currents)) + 1} draws far more current")
+    )
     verdict: Verdict = "fails" if apart > UNALIKE or stronger > CURRENT_UNALIKE else "unsure"
     remedy = message(
-        f"{odd}. Belts equally tight? A wheel that rubs? The same KV and the same limits in both? Let the controller detect "
-        "both, and compare."
+        f"{odd}. Are the belts equally tight? Does a wheel rub? Do both have the same KV and limits? Let the "
+        "controller detect both, and compare."
     )
     return Judged(verdict, said, remedy)
 
@@ -88,7 +90,7 @@ def _odd_one(s: Stand, speeds: list[float]) -> str:
     """Which of two is to be looked at: the one farther from what was predicted, where that can be said."""
     told = s.predicted.erpm.mid if s.predicted is not None and s.comparable else None
     odd = min(speeds) if told is None or told - min(speeds) > max(speeds) - told else max(speeds)
-    than = "" if told is None else ", and farther from what was predicted"
+    than = "" if told is None else ", and further from the prediction"
     return f"Motor {speeds.index(odd) + 1} is the {'slower' if odd == min(speeds) else 'faster'} one{than}"
 
 
@@ -135,15 +137,17 @@ def _free_speed(s: Stand, predicted: OnTheStand) -> Judged:
 def _why_off(s: Stand, predicted: OnTheStand, found: float, fast: bool) -> Message:
     if predicted.limit != "pack voltage":
         return message(
-            "Too fast: the cap that the prediction reckons with does not act. Read what is set."
+            "Too fast: the speed cap in the prediction does not work. Read the settings."
             if fast
-            else "Too slow: something caps it lower than the settings record says. Read what is set."
+            else "Too slow: something limits it below the settings record. Read the settings."
         )
     kv = found / s.pole_pairs / max(predicted.bus_v * predicted.duty, 1e-9)
     causes = "weak magnets" if fast else "a cap or a modulation limit that is set lower"
     return message(
-        f"Too {'fast' if fast else 'slow'}: that speed belongs to about {{kv}}. Another winding, another pole count than "
-        f"counted with, {causes}. Let the controller detect the motors.",
+        (
+            f"Too {'fast' if fast else 'slow'}: that speed fits about {{kv}}. Another winding, another pole count "
+            f"than assumed, {causes}. Let the controller detect the motors."
+        ),
         kv=(kv, "motor_constant"),
     )
 
@@ -155,7 +159,7 @@ def free_current(s: Stand) -> Step | None:
     return _free_current(s, s.predicted).step(
         key="free_current",
         title="Current, wheels free",
-        do=message("At the same full throttle: the current out of the pack. Predicted:"),
+        do=message("At the same full throttle: the current from the pack. Predicted:"),
         fields=["pack_current_a"],
         predicted=[s.predicted.pack_current_a],
         optional=True,
@@ -176,14 +180,12 @@ def _free_current(s: Stand, predicted: OnTheStand) -> Judged:
     )
     if found > TAKES_MORE * band.high:
         remedy = message(
-            "It takes more than it should: a belt like a string, a pulley that rubs, a bearing pressed askew, a wheel against "
-            "the deck. Plug pulled, turn each wheel by hand."
+            "It draws more than it should: a belt too tight, a pulley that rubs, a crooked bearing, a wheel "
+            "against the deck. Unplug it, and turn each wheel by hand."
         )
         return Judged("fails" if found > TAKES_FAR_MORE * band.high else "unsure", said, remedy)
     if found < TAKES_LESS * band.low:
-        remedy = message(
-            "Less than the motors take by themselves: is the belt on, does the meter sit in the pack's lead?"
-        )
+        remedy = message("Less than the motors need by themselves: is the belt on, is the meter in the pack's lead?")
         return Judged("unsure", said, remedy)
     return Judged("passes", said)
 
@@ -193,7 +195,7 @@ def brake(s: Stand) -> Step:
     return _brake(s).step(
         key="brake",
         title="Brake",
-        do=message("From full speed, full brake: the wheels stop evenly and at once, and do not start backward."),
+        do=message("From full speed, full brake: the wheels stop evenly and at once, and do not turn backwards."),
         fields=["brakes", "stopped_in_s"],
         grave=True,
     )
@@ -205,12 +207,11 @@ def _brake(s: Stand) -> Judged:
         return Judged(
             "fails",
             remedy=message(
-                "Do not ride it. Check the brake current and the remote's direction; a full pack takes nothing back."
+                "Do not ride it. Check the brake current and the remote's direction; a full pack cannot take "
+                "braking energy."
             ),
         )
-    said = message("From full speed to rest in {after}.", after=(after, "seconds")) if after is not None else None
+    said = message("From full speed to a stop in {after}.", after=(after, "seconds")) if after is not None else None
     if stops and after is not None and after > BRAKES_WITHIN_S:
-        return Judged(
-            "unsure", said, message("With nothing but the wheels to stop that is long: look at the brake current.")
-        )
+        return Judged("unsure", said, message("That is long for the wheels alone: check the brake current."))
     return Judged("passes" if stops else "open", said)

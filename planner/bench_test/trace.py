@@ -44,7 +44,7 @@ def run_figure(
             )
         )
         low, high = f"{predicted.low:,.0f}", f"{predicted.high:,.0f}"
-        text += f"; predicted are {low}" + (f" to {high}" if high != low else "")
+        text += f"; predicted {low}" + (f" to {high}" if high != low else "")
     return Plot(
         id="run",
         title="The run",

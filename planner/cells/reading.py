@@ -45,16 +45,16 @@ def read_table(text: str, taken: Iterable[str] = ()) -> ReadTable:
         taken: names of cells that are there already.
     """
     if len(text) > LARGEST_TABLE:
-        return ReadTable(rows=[], refused=f"more than {LARGEST_TABLE:,} characters: in several parts, please")
+        return ReadTable(rows=[], refused=f"more than {LARGEST_TABLE:,} characters: import it in several parts")
     text = text.lstrip("\ufeff")
     lines = [line for line in text.splitlines() if line.strip()]
     if not lines:
-        return ReadTable(rows=[], refused="nothing in it yet")
+        return ReadTable(rows=[], refused="it is empty")
     between = next((d for d in ("\t", ";") if d in lines[0]), ",")
     try:
         parsed = [(r.line_num, row) for r in [csv.reader(text.splitlines(), delimiter=between)] for row in r]
     except csv.Error as error:
-        return ReadTable(rows=[], refused=f"not a table: {error}")
+        return ReadTable(rows=[], refused=f"it is not a table: {error}")
     parsed = [(line, [c.strip() for c in row]) for line, row in parsed if any(c.strip() for c in row)]
     head = [c.lower() for c in parsed[0][1]]
     if "id" in head or "capacity_ah" in head:
@@ -66,7 +66,7 @@ def read_table(text: str, taken: Iterable[str] = ()) -> ReadTable:
     else:
         head = list(COLUMNS)
     if len(parsed) > MOST_CELLS:
-        return ReadTable(rows=[], refused=f"{len(parsed):,} rows; a bag holds at most {MOST_CELLS:,} cells")
+        return ReadTable(rows=[], refused=f"{len(parsed):,} rows; at most {MOST_CELLS:,} cells are kept")
     seen = dict.fromkeys(taken, 0)
     return ReadTable(rows=[_row(line, row, head, between, seen) for line, row in parsed])
 
@@ -89,16 +89,16 @@ def cells_of(text: str) -> list[MeasuredCell]:
 def _of_the_head(lacking: Sequence[str], unknown: Sequence[str]) -> str:
     said = []
     if lacking:
-        said.append(f"the head lacks {' and '.join(lacking)}")
+        said.append(f"the header lacks {' and '.join(lacking)}")
     if unknown:
-        said.append(f"it names {', '.join(unknown)}, which is no column here")
-    return f"{'; '.join(said) or 'the head names a column twice'}. The columns are {', '.join(COLUMNS)}"
+        said.append(f"it has {', '.join(unknown)}, which is not a column here")
+    return f"{'; '.join(said) or 'the header has a column twice'}. The columns are {', '.join(COLUMNS)}"
 
 
 def _row(line: int, row: list[str], head: list[str], between: str, seen: dict[str, int]) -> ReadRow:
     text = between.join(row)
     if len(row) > len(head) and any(row[len(head) :]):
-        return ReadRow(line=line, text=text, faults=[f"{len(row)} columns; the head has {len(head)}"])
+        return ReadRow(line=line, text=text, faults=[f"{len(row)} columns; the header has {len(head)}"])
     values: dict[str, Any] = {}
     faults: list[str] = []
     for key, said in zip(head, row, strict=False):
@@ -122,10 +122,8 @@ def _row(line: int, row: list[str], head: list[str], between: str, seen: dict[st
     except BuildFileError as error:
         return ReadRow(line=line, text=text, faults=[str(f) for f in error.faults])
     if cell.id in seen:
-        where = f"stands in line {seen[cell.id]}" if seen[cell.id] else "is in the bag"
-        return ReadRow(
-            line=line, text=text, faults=[f"id: {cell.id} {where} already; every cell has a name of its own"]
-        )
+        where = f"is in line {seen[cell.id]}" if seen[cell.id] else "is in the list"
+        return ReadRow(line=line, text=text, faults=[f"id: {cell.id} {where} already; every cell needs its own name"])
     seen[cell.id] = line
     return ReadRow(line=line, text=text, cell=cell)
 

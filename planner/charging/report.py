@@ -98,7 +98,7 @@ def charging_report(
         needs.append(message("Choose a pack on the Design page."))
     charger = build.parts.charger
     if charger is None or charger.a is None:
-        needs.append(message("Choose a charger with its current: hours are counted by it."))
+        needs.append(message("Choose a charger with its current: the charging time needs it."))
     resolved: Resolved | None = None
     try:
         resolved = resolve(build)
@@ -134,8 +134,10 @@ def charging_report(
 def _storage(pack: Pack) -> Message:
     each = float(cells.open_circuit_voltage(index_of(pack.cell), STORED, cell_voltages(pack)[0]))
     return message(
-        "For longer than two weeks: half full, {cell} a cell, {pack} in all; cool, dry, loop plug out. Looked "
-        "at every two months.",
+        (
+            "If you leave it for more than two weeks: half full, {cell} a cell, {pack} in all; cool, dry, loop key "
+            "out. Check it every two months."
+        ),
         cell=(each, "cell_voltage"),
         pack=((pack.series or 0) * each, "voltage"),
     )
@@ -191,9 +193,8 @@ def _night(ready_min: int, minutes: float) -> Message | None:
     if not any(m % DAY_MIN >= asleep or m % DAY_MIN < awake for m in hours_of_night):
         return None
     return message(
-        "That runs while you sleep. In the evening before, then, ended before bed; or to less, or with a "
-        "stronger charger that the "
-        "cells bear. A full pack loses next to nothing in a night."
+        "That would charge while you sleep. Charge the evening before and stop before bed, or charge to less, or "
+        "use a stronger charger that the cells bear. A full pack loses almost nothing in a night."
     )
 
 
@@ -227,24 +228,25 @@ def _ceilings(build: Build, pack: Pack) -> list[Ceiling]:
 def _words(pack: Pack | None) -> list[Message]:
     said = [
         message(
-            "Watched, on a surface that cannot burn, nothing near it that can. Never overnight, never in the "
-            "way out of the house."
+            "Stay with it, on a surface that cannot burn, with nothing near that can. Never overnight, never on "
+            "your way out of the house."
         ),
         message(
-            "A charger of the right chemistry and cell count; swollen, dented or hot means retired. Mains "
-            "side: someone qualified."
+            "Use a charger of the right chemistry and cell count. Retire a pack that is swollen, dented or hot. "
+            "Mains-side work: someone qualified."
         ),
     ]
     if pack is not None and bricks_of(pack) > 1:
         said.append(
             message(
-                "Bricks one after the other, each alone with its balance plug; the charged one capped and set apart."
+                "Charge one brick after the other, each alone with its balance plug; cap the charged one and put "
+                "it aside."
             )
         )
     if pack is not None and pack.spares:
         said.append(
             message(
-                "The second set is charged by itself. Side by side only within {near} of each other.",
+                "Charge the second pack by itself. Connect packs in parallel only within {near} of each other.",
                 near=(LINE_UP_V, "cell_voltage"),
             )
         )

@@ -100,18 +100,16 @@ def _boxed(pack: Pack, profile: Profile) -> Iterator[Recommendation]:
         low=series,
         high=series,
         why=message(
-            f"The pack has {series}. Look at the solder jumper or the label, and write down what it is made for."
+            f"The pack has {series}. Check the solder jumper or the label, and record which count it is made for."
         ),
-        trades=message("Nothing: another count is wrong, and moves the cut-off that nobody can set."),
+        trades=message("Nothing: another count is wrong, and moves a cut-off that cannot be set."),
     )
     yield Recommendation(
         field="ride_mode",
         group="Remote",
         value=MODES[profile],
-        why=message(
-            "Its modes are all that can be chosen of currents and speed; what each gives, only the road tells."
-        ),
-        trades=message("Slower: softer starts, and less brake in many. Try it on empty ground first."),
+        why=message("Its modes are the only choice of currents and speed; what each gives you find out on the road."),
+        trades=message("Slower: softer starts, and on many controllers less brake. Try it on empty ground first."),
     )
 
 
@@ -129,8 +127,8 @@ def _motor(build: Build, character: Character) -> Iterator[Recommendation]:
         value=_down(most * character.motor),
         low=1.0,
         high=most,
-        why=message("{most} at the most: " + word + ".", most=(most, "current")),
-        trades=message("Less: starts softer, climbs less, stays cooler. The steepest start goes with it."),
+        why=message("At most {most}: " + word + ".", most=(most, "current")),
+        trades=message("Less: softer start, less climbing, cooler. The steepest possible start goes down with it."),
     )
     yield Recommendation(
         field="motor_brake_a",
@@ -139,10 +137,10 @@ def _motor(build: Build, character: Character) -> Iterator[Recommendation]:
         low=1.0,
         high=most,
         why=message(
-            "{most} at the most, as for driving. Enough to hold the hill, and no more than you can stand.",
+            "At most {most}, as for driving. Enough to hold the hill, and no more than you can stand.",
             most=(most, "current"),
         ),
-        trades=message("Less: brakes softer and holds less of a hill. Brakes fade: be able to stop on foot."),
+        trades=message("Less: softer brakes that hold less of a hill. Brakes fade: be able to stop on foot."),
     )
 
 
@@ -150,9 +148,9 @@ def _of_the_pack(build: Build, most: float, word: str) -> Message:
     """Controllers on one pack share what it bears."""
     units = controllers(build)
     if units == 1:
-        return message("{most} at the most: " + word, most=(most, "current"))
+        return message("At most {most}: " + word, most=(most, "current"))
     return message(
-        "{most} for each controller at the most, {all} in all: " + word,
+        "At most {most} for each controller, {all} in all: " + word,
         most=(most, "current"),
         all=(most * units, "current"),
     )
@@ -178,7 +176,7 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         high=most,
         value=_down(most, 0.5) if most >= 0.5 else floor(most * 10.0) / 10.0,
         why=_of_the_pack(build, most, f"{word}. Less in the cold."),
-        trades=message("Less: weaker brakes when fast, where the motor's current is not what holds them back."),
+        trades=message("Less: weaker brakes at speed, where the motor current is not the limit."),
     )
     series = pack.series or 0
     full, _, empty = cell_voltages(pack)
@@ -188,7 +186,7 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         value=series,
         low=series,
         high=series,
-        why=message(f"The pack has {series}. A count left over from a wizard moves every cut-off."),
+        why=message(f"The pack has {series}. A wrong count left by a set-up wizard moves every cut-off."),
         trades=message("Nothing: another count is wrong."),
     )
     start, end = recommended_taper(pack)
@@ -199,9 +197,11 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         value=start,
         low=end,
         high=series * full,
-        why=message(f"{series} {chemistry} cells under load; it gives way softly from here to the end of the taper."),
+        why=message(
+            f"{series} {chemistry} cells under load; from here to the end of the cut-off the power drops gradually."
+        ),
         trades=message(
-            "Higher: warns earlier, and leaves range unused. Lower: full power to the end, which then comes at once."
+            "Higher: warns earlier, and leaves range unused. Lower: full power for longer, then it stops at once."
         ),
     )
     yield Recommendation(
@@ -211,11 +211,11 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         low=series * empty,
         high=start,
         why=message(
-            "The cells are empty at {empty} together and are ruined below it; {each} a cell are kept back.",
+            "The cells are empty at {empty} together and are ruined below it; {each} a cell are kept in reserve.",
             empty=(series * empty, "voltage"),
             each=((end / series - empty) if series else 0.0, "cell_voltage"),
         ),
-        trades=message("Lower: a little more range, and less life. Never below empty."),
+        trades=message("Lower: a little more range, and a shorter life. Never below empty."),
     )
     yield Recommendation(
         field="regen_ceiling_v",
@@ -227,7 +227,7 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
             "The pack is full at {full}; braking above it overcharges the cells.", full=(series * full, "voltage")
         ),
         trades=message(
-            "At the ceiling the motors' brake is gone: on a full pack, at the top of a hill, plan to stop on foot."
+            "At the ceiling the motors stop braking: on a full pack at the top of a hill, plan to stop on foot."
         ),
     )
 
@@ -236,7 +236,7 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
     brief, controller = build.brief, build.parts.controller
     caps = {
         "your note of the local rule": brief.local_speed_limit_kmh,
-        "the speed of the brief": brief.top_speed_kmh if profile != "full" else None,
+        "the target speed": brief.top_speed_kmh if profile != "full" else None,
         "a beginner": character.speed_kmh,
     }
     stated = {word: cap for word, cap in caps.items() if cap is not None}
@@ -248,8 +248,8 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=float(stated[word]),
             low=3.0,
             high=float(stated[word]),
-            why=message(f"Set by {word}. Rules differ from place to place: ask who knows, and ride to them."),
-            trades=message("Higher: faster, and on your own feet if it ends badly. A quiet zone may ask for less."),
+            why=message(f"Set by {word}. Rules differ from place to place: ask locally, and ride to them."),
+            trades=message("Higher: faster, and it is you who falls. A quiet zone may need less."),
         )
     quiet = brief.quiet_zone_kmh
     if quiet is not None:
@@ -259,8 +259,8 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=float(quiet),
             low=3.0,
             high=float(quiet),
-            why=message("Your note of the quiet zone, for the remote's slow mode. Ask there what holds."),
-            trades=message("Nothing outside the zone: the speed cap holds there."),
+            why=message("Your note for the quiet zone, for the remote's slow mode. Ask there which rule applies."),
+            trades=message("Nothing outside the zone: the speed cap applies there."),
         )
     unloaded = unloaded_electrical_speed(build)
     follows = controller.max_erpm if controller else None
@@ -273,15 +273,14 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             low=unloaded and min(unloaded, most),
             high=follows,
             why=message(
-                "The controller follows up to {most}. As high as it goes: a steep descent must not reach it.",
+                "The controller follows up to {most}. Set as high as it goes: a steep descent must not reach it.",
                 most=(most, "electrical_speed"),
             )
             if follows is not None
-            else message(
-                "A third above what the motor reaches with the wheels in the air: a steep descent must not reach it."
-            ),
+            else message("A third above the motor's speed without load: a steep descent must not reach it."),
             trades=message(
-                "Lower caps the speed as well, but at it the controller brakes by itself; use the speed cap instead."
+                "Lower also caps the speed, but at this limit the controller brakes by itself; use the speed cap "
+                "instead."
             ),
         )
     yield Recommendation(
@@ -290,7 +289,7 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
         value=95.0,
         low=80.0,
         high=95.0,
-        why=message("The last five per cent leave the controller room to measure the currents."),
+        why=message("The last five per cent leave the controller time to measure the currents."),
         trades=message("Lower: less top speed, in proportion."),
     )
     motors = build.parts.motors
@@ -301,8 +300,8 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=motors.pole_pairs,
             low=motors.pole_pairs,
             high=motors.pole_pairs,
-            why=message("The motor's; the speed is counted in electrical turns."),
-            trades=message("Another count makes the speed read wrong."),
+            why=message("Of the motor; the controller counts speed in electrical turns."),
+            trades=message("Another count makes the speed reading wrong."),
         )
     if gear_known(build):
         gear = round(gear_ratio(build), 3)
@@ -312,8 +311,8 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=gear,
             low=gear,
             high=gear,
-            why=message("Turns of the motor for one of the wheel."),
-            trades=message("Another ratio makes speed and distance read wrong."),
+            why=message("Turns of the motor for one turn of the wheel."),
+            trades=message("Another ratio makes the speed and distance readings wrong."),
         )
     rolling = rolling_diameter(build)
     if rolling is not None:
@@ -323,8 +322,8 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=round(rolling, 1),
             low=0.97 * rolling,
             high=1.03 * rolling,
-            why=message("What the loaded wheel rolls on, not the printed diameter."),
-            trades=message("Too big reads fast. Worn wheels shrink: measure again."),
+            why=message("The rolling diameter under load, not the printed one."),
+            trades=message("Too big shows too much speed. Worn wheels shrink: measure again."),
         )
 
 
@@ -336,9 +335,9 @@ def _heat() -> Iterator[Recommendation]:
         value=motor - BELOW_THE_LIMIT_C,
         low=60.0,
         high=motor,
-        why=message("Magnets and enamel begin to suffer at {most}.", most=(motor, "temperature")),
+        why=message("Magnets and insulation are damaged from {most}.", most=(motor, "temperature")),
         trades=message(
-            "Lower: gives way earlier on a long climb. A motor without a sensor in it is not guarded at all."
+            "Lower: reduces power earlier on a long climb. A motor without a temperature sensor is not protected."
         ),
     )
     yield Recommendation(
@@ -347,8 +346,8 @@ def _heat() -> Iterator[Recommendation]:
         value=controller - BELOW_THE_LIMIT_C,
         low=50.0,
         high=controller,
-        why=message("Closed in a box it has to have given way before {most}.", most=(controller, "temperature")),
-        trades=message("Lower: gives way earlier on a hot day. Better: let it touch metal that the air reaches."),
+        why=message("In a closed enclosure it has to reduce power before {most}.", most=(controller, "temperature")),
+        trades=message("Lower: reduces power earlier on a hot day. Better: let it touch metal that the air cools."),
     )
 
 
@@ -362,11 +361,11 @@ def _sense(build: Build) -> Iterator[Recommendation]:
             group="Motor",
             value="hall_at_low_speed" if motors.sensored else "sensorless",
             why=message(
-                "Hall sensors give a smooth start; above walking pace the motor tells its position by itself."
+                "Hall sensors give a smooth start; above walking pace the controller works without them."
                 if motors.sensored
-                else "The motor has no sensors: push off before you pull the throttle."
+                else "The motor has no sensors: push off before you use the throttle."
             ),
-            trades=message("Hall sensors all the way: one broken wire stops the motor at speed."),
+            trades=message("Hall sensors at all speeds: one broken wire stops the motor."),
         )
     yield _directions(build, motors.count or 1)
 
@@ -379,20 +378,20 @@ def _directions(build: Build, count: int) -> Recommendation:
     known = len(saw) == own * units and None not in saw
     groups = [(saw if known else looking)[i * own : (i + 1) * own] for i in range(units)]
     first, *further = [directions_for([t for t in g if t is not None]) or "mirrored" for g in groups]
-    how = "The second one has its own" if units > 1 else "One turns the other way round"
+    how = "The second one has its own value" if units > 1 else "One turns the other way round"
     return Recommendation(
         field="directions",
         group="Motor",
         value=first,
         further=further if set(further) - {first} else [],
         why=message(
-            "Detection saw which way each wheel turned. Try it with the wheels in the air."
+            "Detection found which way each wheel turned. Test it with the wheels in the air."
             if known
-            else f"Two motors on one axle look at each other. {how}: try it with the wheels in the air."
+            else f"Two motors on one axle face each other. {how}: test it with the wheels in the air."
             if count > 1
-            else "To be tried with the wheels in the air; swapping two phases turns it round as well."
+            else "Test it with the wheels in the air; swapping two phase wires reverses it as well."
         ),
-        trades=message("Wrong, and one wheel drives against the other."),
+        trades=message("If wrong, one wheel drives against the other."),
     )
 
 
@@ -401,8 +400,8 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
         field="throttle_curve",
         group="Remote",
         value=character.curve,
-        why=message("How current follows the thumb: gentle near the middle for small corrections."),
-        trades=message("Linear answers at once, and jumps over a kerb with the rider behind it."),
+        why=message("How current follows the throttle: gentle near the middle for small corrections."),
+        trades=message("Linear reacts at once, and lurches over a kerb with the rider behind it."),
     )
     first = _first_second(build, so_far)
     if first is not None:
@@ -415,7 +414,7 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
             low=0.1,
             high=3.0,
             why=message(
-                "All at once the first second pulls {first}; over this time it pulls {wanted}.",
+                "Without a ramp the first second pulls {first}; with this time it pulls {wanted}.",
                 first=(first, "g"),
                 wanted=(wanted, "g"),
             ),
@@ -428,16 +427,14 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
         low=3.0,
         high=15.0,
         why=message("Measure the remote's end points and middle; this much around the middle does nothing."),
-        trades=message("Less: creeps when the thumb is off. More: a lazy middle."),
+        trades=message("Less: creeps with the throttle released. More: a slow response near the middle."),
     )
     yield Recommendation(
         field="fail_safe",
         group="Remote",
         value="release",
-        why=message(
-            "A lost link lets the motors go: a brake that nobody expects throws the rider. Try it on the stand."
-        ),
-        trades=message("Braking gently stops a board that rolls away, and surprises the one who stands on it."),
+        why=message("A lost link lets the motors coast: a sudden brake throws the rider. Test it on the stand."),
+        trades=message("Gentle braking stops a board that rolls away, and surprises the rider on it."),
     )
     remote = build.parts.remote
     if remote is not None and remote.link is not None:
@@ -445,8 +442,8 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
             field="remote_link",
             group="Remote",
             value=remote.link,
-            why=message("What the receiver speaks."),
-            trades=message("The other one, and nothing moves."),
+            why=message("What the receiver uses."),
+            trades=message("With the other one nothing moves."),
         )
     yield Recommendation(
         field="idle_off_min",
@@ -454,8 +451,8 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
         value=IDLE_OFF_MIN,
         low=5.0,
         high=60.0,
-        why=message("A controller left on empties the pack below its cut-off in some weeks."),
-        trades=message("Shorter: off at the bakery."),
+        why=message("A controller left on empties the pack below its cut-off within weeks."),
+        trades=message("Shorter: off while you are in a shop."),
     )
 
 

@@ -42,13 +42,16 @@ QUESTIONS = [
     Question(
         slug="who",
         asks="Who rides?",
-        why="As you step on, in clothes and shoes; the bag beside it. Hills and range hang on it as on no single part.",
+        why=(
+            "As you step on, in clothes and shoes, with your bag. Weight affects hills and range more than any "
+            "single part."
+        ),
         fields=["rider.mass_kg", "rider.carried_kg"],
     ),
     Question(
         slug="what",
         asks="What for, and on what ground?",
-        why="Boardwalks and gravel take far more out of a pack than smooth asphalt.",
+        why="Boardwalks and gravel use far more charge than smooth asphalt.",
         fields=["brief.use", "brief.surface"],
     ),
     Question(
@@ -60,19 +63,19 @@ QUESTIONS = [
     Question(
         slug="steep",
         asks="How steep is the worst hill?",
-        why="5 % is hardly seen, 10 % gets a cyclist out of the saddle, 20 % is a street people talk about.",
+        why="5 % is hardly noticed, 10 % gets a cyclist out of the saddle, 20 % is a very steep street.",
         fields=["brief.hill_grade_pct", "brief.hill_length_m"],
     ),
     Question(
         slug="fast",
         asks="How fast?",
-        why="What is allowed where you ride is yours to find out. 20 km/h keeps up with a bicycle.",
+        why="Find out for yourself what is allowed where you ride. 20 km/h keeps up with a bicycle.",
         fields=["brief.top_speed_kmh"],
     ),
     Question(
         slug="much",
-        asks="How much may it cost, and weigh?",
-        why="Without what is in the drawer already; and what you would carry up the stairs.",
+        asks="What may it cost and weigh?",
+        why="Cost without what you already own; weight as you would carry it up the stairs.",
         fields=["brief.budget", "brief.carry_mass_kg"],
     ),
 ]
@@ -98,49 +101,55 @@ OF_A_BOARD = [
     Question(
         slug="rides",
         asks="Who rides it?",
-        why="As you step on, in clothes and shoes. What the board does hangs on it.",
+        why="As you step on, in clothes and shoes, with your bag.",
         fields=["rider.mass_kg", "rider.carried_kg"],
     ),
     Question(
         slug="drives",
         asks="What drives it?",
-        why="A motor in the hub is the wheel itself; with a belt it sits beside it. Leave the teeth out with hubs.",
+        why=(
+            "A hub motor is part of the wheel; with a belt the motor is beside it. Leave the teeth empty for hub "
+            "motors."
+        ),
         fields=["parts.motors.kind", "parts.motors.count", "parts.drive.motor_teeth", "parts.drive.wheel_teeth"],
         labels={"parts.motors.kind": "Kind of motor", "parts.motors.count": "How many"},
     ),
     Question(
         slug="overview",
-        asks="What does it stand on?",
-        why="Wheels measured across with a ruler, the deck from end to end.",
+        asks="What are deck and wheels?",
+        why="Measure the wheels across with a ruler, and the deck from end to end.",
         fields=["parts.wheels.diameter_mm", "parts.deck.length_mm"],
         labels={"parts.wheels.diameter_mm": "Wheels across", "parts.deck.length_mm": "Deck, end to end"},
     ),
     Question(
         slug="feeds",
-        asks="What feeds it?",
-        why="The volts printed on its charger say how many cells are in series; the ampere hours stand on the pack.",
+        asks="What is the pack?",
+        why="The voltage printed on its charger gives the cells in series; the pack says its ampere hours.",
         fields=["parts.charger.v", "parts.charger.a", "parts.pack.series", "parts.pack.cell.capacity_ah"],
         labels={
-            "parts.charger.v": "On the charger",
-            "parts.charger.a": "And its current",
-            "parts.pack.cell.capacity_ah": "On the pack",
+            "parts.charger.v": "Charger voltage",
+            "parts.charger.a": "Charger current",
+            "parts.pack.cell.capacity_ah": "Pack capacity",
         },
     ),
     Question(
         slug="does",
         asks="What does it do now?",
-        why="As measured: flat out on a full pack, with you on it; on a scale; a whole ride. Each tightens the prediction.",
+        why=(
+            "As measured: flat out on a full pack with you on it; weighed; one whole ride. Each figure narrows the "
+            "prediction."
+        ),
         fields=["existing.top_speed_kmh", "existing.mass_kg", "existing.range_km"],
         labels={
             "existing.top_speed_kmh": "Flat out",
-            "existing.mass_kg": "On a scale",
-            "existing.range_km": "A whole ride",
+            "existing.mass_kg": "Weighed",
+            "existing.range_km": "One whole ride",
         },
     ),
     Question(
         slug="should",
         asks="What should it do?",
-        why="What the change is for. Money is for what is new alone.",
+        why="The targets of the change. The budget is for new parts alone.",
         fields=["brief.range_km", "brief.hill_grade_pct", "brief.top_speed_kmh", "brief.budget"],
     ),
 ]

@@ -12,7 +12,7 @@ from boardmath.checks.riding import OF_THE_RIDE
 from boardmath.messages import Message
 from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.parts.part_selection import with_part
-from boardmath.prediction.outcomes import AT_MOST, RANGES, Headline, Outcome, OutcomeName, Verdict, headline_of
+from boardmath.prediction.outcomes import AT_MOST, MISSED, RANGES, Headline, Outcome, OutcomeName, Verdict, headline_of
 from boardmath.prediction.part_columns import (
     OwnColumn,
     Telling,
@@ -137,7 +137,7 @@ def lacks_most(outcomes: Sequence[Outcome]) -> OutcomeName | None:
     short: dict[OutcomeName, float] = {
         p.name: (p.wanted - p.mid if p.more_is_better else p.mid - p.wanted) / max(p.wanted, 1e-9)
         for p in outcomes
-        if p.wanted is not None and p.mid is not None and p.verdict in ("falls short", "may hold")
+        if p.wanted is not None and p.mid is not None and p.verdict in {*MISSED, "uncertain"}
     }
     return max(short.items(), key=lambda item: item[1])[0] if short else None
 

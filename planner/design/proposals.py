@@ -19,7 +19,7 @@ from boardmath.parts.default_settings import first_settings
 from boardmath.parts.part_selection import with_part
 from boardmath.parts.part_types import KINDS
 from boardmath.prediction.braking import charge_that_brakes, holds_back
-from boardmath.prediction.outcomes import AT_MOST, Outcome, OutcomeName, headline_of, headlines
+from boardmath.prediction.outcomes import AT_MOST, MISSED, Outcome, OutcomeName, headline_of, headlines
 from boardmath.predictor import predict
 from planner.design.candidates import value_of
 from planner.explore.report import HOLDS_BACK
@@ -174,7 +174,7 @@ def _alike(one: Build, other: Build) -> bool:
 _LACKS = {
     "range": "a pack that holds more",
     "carry": "lighter parts: deck, trucks, pack",
-    "money": "cheaper parts, or some of your own",
+    "money": "cheaper parts, or parts you already own",
 }
 
 
@@ -182,15 +182,15 @@ def _lacks(build: Build, outcomes: Sequence[Outcome], library: Mapping[str, Sequ
     """What of the brief falls short, and which kind of part would help; kinds that the library has none of."""
     said = []
     for outcome in outcomes:
-        if outcome.verdict == "falls short":
+        if outcome.verdict in MISSED:
             kind = _LACKS.get(outcome.name) or HOLDS_BACK.get(outcome.limit or "")
             if kind:
-                said.append(message(f"For the {outcome.title.lower()} the library lacks {kind}."))
+                said.append(message(f"For the {outcome.title.lower()} target the library lacks {kind}."))
     none = [KINDS[k].name.lower() for k in DECIDING if not library.get(k) and getattr(build.parts, k) is None]
     bare = build.parts.motors is not None and build.parts.motors.kind in ("hub", "direct")
     none = [n for n in none if not (bare and n == KINDS["drive"].name.lower())]
     if none:
-        said.append(message(f"The library has none of these, which stay open: {', '.join(none)}."))
+        said.append(message(f"The library has none of these, so they stay unchosen: {', '.join(none)}."))
     return said
 
 
@@ -392,19 +392,19 @@ def _mismatch(build: Build) -> float:
 
 
 _WORDS = {
-    "speed": "Slowest of them: {mid}.",
-    "hill": "Least hill in hand: {mid}.",
-    "range": "Least range of them: {mid}.",
-    "carry": "Heaviest of them: {mid}.",
-    "money": "Dearest of them: {mid}.",
+    "speed": "Slowest of these: {mid}.",
+    "hill": "Weakest on hills: {mid}.",
+    "range": "Shortest range: {mid}.",
+    "carry": "Heaviest of these: {mid}.",
+    "money": "Most expensive of these: {mid}.",
 }
 
 
 _MOST = {
     "money": "Least money",
     "carry": "Lightest to carry",
-    "hill": "Most hill in hand",
-    "range": "Most range in hand",
+    "hill": "Most reserve on hills",
+    "range": "Most reserve in range",
     "speed": "Fastest",
 }
 
@@ -422,7 +422,7 @@ def _titles(all_outcomes: Sequence[Sequence[Outcome]]) -> list[str]:
             titles[best] = title
     # Two that have the most of nothing lie between the others.
     left = [i for i, title in enumerate(titles) if title == "Driven otherwise"]
-    for i, title in zip(left[1:], ("Between the others", "Something of each"), strict=False):
+    for i, title in zip(left[1:], ("Between the others", "A compromise"), strict=False):
         titles[i] = title
     return titles
 
@@ -434,8 +434,8 @@ def _gives_up(own: int, all_outcomes: Sequence[Sequence[Outcome]]) -> list[Messa
         if outcome.mid is None:
             continue
         mid = (outcome.mid, outcome.quantity)
-        if outcome.verdict in ("falls short", "may hold") and outcome.wanted is not None:
-            word = "misses" if outcome.verdict == "falls short" else "may miss"
+        if outcome.verdict in {*MISSED, "uncertain"} and outcome.wanted is not None:
+            word = "misses" if outcome.verdict in MISSED else "may miss"
             said.append(
                 message(
                     f"{outcome.title} {word} the brief: {{mid}} of {{wanted}}.",

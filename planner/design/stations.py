@@ -50,40 +50,46 @@ STATIONS = [
         id="brief",
         name="Brief",
         sections=[Section(field="rider", name="Who rides"), Section(field="brief", name="What it is for")],
-        remark="The hill on the way, the distance of a day, what you can lift and spend. Boards planned without it "
-        "end up with a pack three times too big, or stranded.",
+        remark=(
+            "The hill on your way, the distance of a day, what you can lift and spend. Without it boards end up with "
+            "a pack three times too big, or too small."
+        ),
     ),
     Station(
         id="deck",
         name="Deck",
         kinds=["deck"],
-        remark="Long wheelbases are calm, short ones nimble and carried easily. A flat underside is where the box goes.",
+        remark=(
+            "Long wheelbases are stable, short ones nimble and easy to carry. The enclosure needs a flat underside."
+        ),
     ),
     Station(
         id="trucks",
         name="Trucks",
         kinds=["trucks", "risers", "spreaders"],
-        remark="The hanger has to be one that the motor mount clamps; its width decides whether two motors fit side by side.",
+        remark="The hanger must fit the motor mount; its width decides whether two motors fit side by side.",
     ),
     Station(
         id="wheels",
         name="Wheels",
         kinds=["wheels"],
-        remark="Bigger wheels roll over more and raise the gearing; the core has to be the one the wheel pulley keys into.",
+        remark="Bigger wheels roll over more and raise the gearing. The core must fit the wheel pulley.",
         handles=[Handle(path="parts.wheels.diameter_mm", low=70, high=200, step=1)],
     ),
     Station(
         id="motor",
         name="Motor",
         kinds=["motors"],
-        remark="Low KV gives more torque for each ampere and less speed. One motor is lighter and cheaper; two give "
-        "grip, brakes and hills.",
+        remark=(
+            "Low KV gives more torque per ampere and less speed. One motor is lighter and cheaper; two give grip, "
+            "brakes and hills."
+        ),
         schools=[
             School(question="One or two", one="One: lighter and cheaper.", other="Two: grip, brakes and hills."),
             School(
                 question="Belt or hub",
-                one="Belt: torque, and any ratio; spares are carried.",
-                other="Hub: clean, quiet, pushes freely.",
+                one="Belt: torque, and any ratio; carry spares.",
+                other="Hub: clean, quiet, rolls freely.",
             ),
         ],
         handles=[
@@ -96,7 +102,7 @@ STATIONS = [
         id="drive",
         name="Drive",
         kinds=["drive", "mount", "covers"],
-        remark="Smaller motor pulleys climb better and spin slower; with few teeth in mesh a belt skips.",
+        remark="Smaller motor pulleys climb better and are slower; with few teeth in mesh a belt skips.",
         handles=[
             Handle(path="parts.drive.motor_teeth", low=9, high=30, step=1),
             Handle(path="parts.drive.wheel_teeth", low=28, high=72, step=1),
@@ -107,21 +113,25 @@ STATIONS = [
         id="pack",
         name="Pack",
         kinds=["pack", "cell", "protection"],
-        remark="Bricks are cheap, strong and short-lived; welded cells last and charge with one plug. Charged to "
-        f"{LIVES_LONGER}.",
+        remark=(
+            "Polymer bricks are cheap, strong and short-lived; welded cells last and charge with one plug. Charged "
+            f"to {LIVES_LONGER}."
+        ),
         schools=[
             School(
                 question="Cells",
-                one="Bricks: price, punch, a quick charge.",
-                other="Welded block: life, one plug, safer when treated roughly.",
+                one="Bricks: cheap, strong, quick to charge.",
+                other="Welded block: long life, one plug, safer when treated roughly.",
             ),
             School(question="Size", one="As big as fits.", other="Sized to the daily ride and a reserve."),
             School(
                 question="Charge",
-                one="4.2 V a cell: all the range.",
-                other="4.1 V: about twice the life, and brakes from the start.",
+                one="4.2 V a cell: full range.",
+                other="4.1 V: about twice the life, and full brakes from the start.",
             ),
-            School(question="Origin", one="New.", other="Salvaged: a third of the price, measured and matched."),
+            School(
+                question="Origin", one="New.", other=("Salvaged: a third of the price, to be measured and matched.")
+            ),
         ],
         handles=[
             Handle(path="parts.pack.series", low=4, high=16, step=1, name="In series"),
@@ -133,18 +143,20 @@ STATIONS = [
         id="power",
         name="Power path",
         kinds=["switch", "fuse", "wiring", "charger", "charge_port"],
-        remark="A loop plug costs little and you hold the key; an electronic switch is rated in volts and amperes. "
-        "The charger must suit chemistry and cell count.",
+        remark=(
+            "A loop key costs little; an electronic switch has ratings in volts and amperes. The charger must suit "
+            "chemistry and cell count."
+        ),
         schools=[
             School(
                 question="Protection",
-                one="The board carries everything.",
-                other="The board is for charging only, the controller cuts off.",
+                one="The BMS carries the full current.",
+                other="The BMS is for charging only, the controller cuts off.",
             ),
             School(
                 question="Switch",
-                one="Loop plug: cheap, and you hold the key.",
-                other="Electronic: comfort, rated in volts and amperes.",
+                one="Loop key: cheap, and you hold the key.",
+                other="Electronic: convenient, rated in volts and amperes.",
             ),
         ],
     ),
@@ -153,13 +165,15 @@ STATIONS = [
         name="Controller",
         kinds=["controller"],
         sections=[Section(field="settings", name="Set in the controller")],
-        remark="Its voltage has to stand the full pack, not the nominal one. Write down what you set: after a reset "
-        "nobody remembers.",
+        remark=(
+            "It must bear the voltage of the full pack, not the nominal one. Record what you set: after a reset "
+            "nobody remembers."
+        ),
         schools=[
             School(
                 question="Kind",
                 one="Boxed: cheap, fixed, works.",
-                other="Programmable: recorded and tuned, starts smoothly.",
+                other="Programmable: can be recorded and tuned, starts smoothly.",
             )
         ],
         handles=[
@@ -173,14 +187,16 @@ STATIONS = [
         id="remote",
         name="Remote",
         kinds=["remote"],
-        remark="A lost link takes the brake away: being able to stop on foot is part of riding.",
+        remark="A lost remote link takes the brake away: being able to stop on foot is part of riding.",
     ),
     Station(
         id="box",
         name="Box",
         kinds=["enclosure", "second_enclosure"],
-        remark="Flush with the deck or it cracks after months; gasket foam follows the concave. Splash-proof is "
-        "realistic, immersion is not.",
+        remark=(
+            "It must sit flush with the deck or it cracks after months; gasket foam follows the concave. "
+            "Splash-proof is realistic, immersion is not."
+        ),
         schools=[
             School(
                 question="How many",
@@ -190,7 +206,7 @@ STATIONS = [
             School(
                 question="Fixing",
                 one="Hook tape and straps: off in a moment.",
-                other="Screws, inserts, T-nuts: stays on.",
+                other="Screws, inserts, T-nuts: holds for good.",
             ),
         ],
     ),
@@ -199,7 +215,9 @@ STATIONS = [
         name="Extras",
         kinds=["load", "kit", "extra"],
         sections=[Section(field="assumptions", name="Pinned assumptions")],
-        remark="Lights and a horn, a kit that brings several parts at once; and bearings, bolts, threadlocker, spare belts: the "
-        "small things that are forgotten and ordered last.",
+        remark=(
+            "Lights and a horn, kits of several parts, and the small things that are often forgotten: bearings, "
+            "bolts, threadlocker, spare belts."
+        ),
     ),
 ]

@@ -136,23 +136,23 @@ def enclosure_plan(build: Build, name: EnclosureName = "enclosure") -> Enclosure
     path = f"parts.{name}"
     if boxed is None or not (boxed.box.length_mm and boxed.box.width_mm and boxed.box.depth_mm):
         raise CannotBeMade(
-            f"{path}.length_mm", message("Say how long, wide and deep the box is: it is on the Design page, under Box.")
+            f"{path}.length_mm",
+            message("Enter length, width and depth of the enclosure: on the Design page, under Enclosure."),
         )
     inside = contents(build, boxed)
     if inside is not None and not inside.fits:
         raise CannotBeMade(
             f"{path}.length_mm",
             message(
-                "What goes into it has no room: {needs} of length are asked for, {has} are inside. Mend that first.",
+                "Its contents do not fit: they need {needs} of length, inside are {has}. Fix that first.",
                 needs=(inside.needed_length, "length"),
                 has=(inside.inner[0], "length"),
             )
             if inside.too_deep is None and inside.too_wide is None
             else message(
-                "What goes into it has no room: it is {needs} "
+                "Its contents do not fit: they are {needs} "
                 + ("high" if inside.too_deep else "wide")
-                + ", inside there "
-                "are {has}. Mend that first.",
+                + ", inside are {has}. Fix that first.",
                 needs=(inside.too_deep or inside.too_wide or 0.0, "length"),
                 has=(inside.inner[2 if inside.too_deep else 1], "length"),
             ),
@@ -162,7 +162,10 @@ def enclosure_plan(build: Build, name: EnclosureName = "enclosure") -> Enclosure
         raise CannotBeMade(
             f"{path}.width_mm",
             message(
-                "{left} of rim are left beside it; an M5 bolt with its washer takes {least}. Make the box narrower by {by}.",
+                (
+                    "{left} of rim are left beside it; an M5 bolt with its washer needs {least}. Make the enclosure "
+                    "narrower by {by}."
+                ),
                 left=(sides, "length"),
                 least=(LEAST_FLANGE, "length"),
                 by=(2.0 * (LEAST_FLANGE - sides), "length"),
@@ -173,7 +176,7 @@ def enclosure_plan(build: Build, name: EnclosureName = "enclosure") -> Enclosure
         raise CannotBeMade(
             f"{path}.depth_mm",
             message(
-                "A box {deep} deep with a wall of {wall} has no inside to speak of: {least} are the least.",
+                "An enclosure {deep} deep with a wall of {wall} has almost no inside: {least} are the minimum.",
                 deep=(boxed.depth, "length"),
                 wall=(wall, "length"),
                 least=(floor + 6.0, "length"),
@@ -221,7 +224,7 @@ def _holes(build: Build, boxed: Boxed) -> list[Hole]:
     others = [b for b in boxes_under(build) if b.name != boxed.name and not boxed.above]
     if others:
         facing: Wall = "rear" if others[0].span[0] > boxed.span[0] else "front"
-        found.append(Hole("harness between the boxes", facing, 0.0, up, min(GLAND, most)))
+        found.append(Hole("wires between the enclosures", facing, 0.0, up, min(GLAND, most)))
     if boxed.holds in ("all", "electronics"):
         motors = (parts.motors.count if parts.motors else 1) or 1
         kind = drive_kind(build)
@@ -269,11 +272,14 @@ def _split(boxed: Boxed, sides: float, ends: float, bolts: list[float]) -> float
     raise CannotBeMade(
         f"parts.{boxed.name}.bed_length_mm",
         message(
-            "With its rim the box is {long} by {wide}, each half {half}; the bed takes {bed} by {other}. "
+            ("With its rim the enclosure is {long} by {wide}, each half {half}; the printer bed is {bed} by {other}. ")
             + (
-                "It is wider than the bed: no cut along its length helps."
+                "It is wider than the bed: cutting it in two does not help."
                 if min(half, wide) > usable[0]
-                else f"It would take {pieces} pieces; more than two do not stay tight. A larger bed, or two boxes."
+                else (
+                    f"It would need {pieces} pieces; more than two do not stay tight. Use a larger bed, or two "
+                    "enclosures."
+                )
             ),
             long=(long, "length"),
             wide=(wide, "length"),

@@ -152,7 +152,10 @@ def _near_a_wheel(wheels: float | None) -> list[Message]:
         return []
     return [
         message(
-            "The rim comes within {near} of a wheel in a full turn; {least} is the usual least. A narrower rim or a shorter box.",
+            (
+                "The rim comes within {near} of a wheel in a full turn; {least} is the usual minimum. Use a narrower "
+                "rim or a shorter enclosure."
+            ),
             near=(wheels, "length"),
             least=(CLEAR, "length"),
         )
@@ -182,9 +185,13 @@ def _to_wheels(build: Build, plan: EnclosurePlan) -> float:
 
 
 _MADE_WORDS: dict[Made, str] = {
-    "printed": "Printed floor down, without supports: the rim’s underside is held up by its ribs. 3 walls, a seam in a corner.",
-    "laminated": "Laid up over a mould: the solid is the shape of it. Gloves, air, a mask when it is sanded.",
-    "cut": "Cut flat; folded or joined along the dashed lines. Try it in card first.",
+    "printed": (
+        "Print it floor down, without supports: ribs hold the underside of the rim. Three walls, the seam in a corner."
+    ),
+    "laminated": (
+        "Laid up over a mould: the solid is the shape of the mould. Gloves, fresh air, and a mask when you sand it."
+    ),
+    "cut": "Cut flat, then fold or join it along the dashed lines. Try it in card first.",
 }
 
 
@@ -193,7 +200,10 @@ def _remarks(plan: EnclosurePlan) -> list[Message]:
     if plan.ends < LEAST_END:
         found.append(
             message(
-                "Only {ends} of rim are left at its ends, so it is screwed along its sides alone; foam seals the ends."
+                (
+                    "Only {ends} of rim are left at its ends, so it is screwed along its sides alone; foam seals the "
+                    "ends."
+                )
                 if plan.ends >= 0.5
                 else "No rim is left at its ends, so it is screwed along its sides alone; foam seals the ends.",
                 **({"ends": (plan.ends, "length")} if plan.ends >= 0.5 else {}),
@@ -202,12 +212,15 @@ def _remarks(plan: EnclosurePlan) -> list[Message]:
     if plan.split is not None:
         found.append(
             message(
-                "In two halves that overlap: glue them, and lay tape over the seam in the floor, inside, before anything goes in."
+                "In two halves that overlap: glue them, and tape over the seam in the floor inside before "
+                "anything goes in."
             )
         )
     if plan.material == "sheet":
         found.append(
-            message("Metal under cells and wires: line it with fish paper, and round every edge that a wire crosses.")
+            message(
+                "Metal under cells and wires: line it with fish paper, and round off every edge that a wire crosses."
+            )
         )
     return found
 

@@ -64,7 +64,7 @@ def open_choices(build: Build, library: Mapping[str, Sequence[Part]]) -> OpenCho
         kinds.append(
             OpenableKind(
                 kind=kind,
-                title="Cells, to make a pack of" if kind == "cell" else KINDS[kind].name,
+                title="Cells, for a pack you make" if kind == "cell" else KINDS[kind].name,
                 parts=len(library.get(kind, ())),
                 own=(own.name or "chosen") if own is not None else None,
             )

@@ -95,8 +95,8 @@ def picked(space: Space, front: Sequence[ExploredBoard]) -> list[PickedBoard]:
     best = max(b.chance for b in front)
     enough = min(LIKELY, best - _SUREST_BY)
     orders: list[tuple[str, list[ExploredBoard]]] = [
-        ("Enough, for the least money", sorted((b for b in front if b.chance >= enough), key=_by("money"))),
-        ("Lightest that does it", sorted((b for b in front if b.chance >= enough), key=_by("carry"))),
+        ("Cheapest that meets the brief", sorted((b for b in front if b.chance >= enough), key=_by("money"))),
+        ("Lightest that meets the brief", sorted((b for b in front if b.chance >= enough), key=_by("carry"))),
         (
             "Surest",
             # Of those that are as sure as can be told apart, the cheapest.

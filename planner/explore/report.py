@@ -169,29 +169,29 @@ def _give_up(explored: Explored, wanted: Array) -> list[GiveUp]:
 def _says(explored: Explored, wanted: Array, sure: int, best: float, give_up: Sequence[GiveUp]) -> Message:
     """The whole of it in a sentence or two."""
     if not explored.all:
-        return message("No board can be put together of these: what is open does not go together.")
+        return message("These parts make no board: none of them fit together.")
     if not np.isfinite(wanted).any():
-        return message("The brief asks for nothing yet: say what the board has to do, and the boards fall into order.")
+        return message("The brief has no targets yet. Say what the board has to do, and the designs are ranked.")
     count = (float(len(explored.boards)), "count")
     if sure:
         keeps = "keeps" if sure == 1 else "keep"
         return message(
-            f"{{sure}} of {{all}} boards {keeps} all of it, eight times in ten.", sure=(sure, "count"), all=count
+            f"{{sure}} of {{all}} designs {keeps} every target with 80 % certainty.", sure=(sure, "count"), all=count
         )
-    said = "No board of these keeps all of it eight times in ten; the surest does so " + in_words(best) + "."
+    said = "No design meets every target with 80 % certainty; the best one is " + in_words(best) + "."
     if not give_up:
-        said += " Giving up one wish alone does not help: more than one is out of reach."
+        said += " Lowering one target alone does not help."
         share = explored.least_together(wanted)
         if share is None:
-            return message(said + " Not even half of each would do.")
-        return message(said + " Each eased by {share} would do.", share=(100.0 * share, "share"))
+            return message(said + " Lowering each by half does not help either.")
+        return message(said + " Lowering each by {share} would do.", share=(100.0 * share, "share"))
     first = give_up[0]
-    least = " The least to give up: {attainable} of " + _WORDS[first.name] + " instead of {wanted}."
+    least = " Smallest compromise: {attainable} of " + _WORDS[first.name] + " instead of {wanted}."
     pair = _excluding(explored, wanted, give_up)
     if pair is not None:
         one, other = pair
-        said += f" The {_WORDS[one.name]} and the {_WORDS[other.name]} exclude each other:"
-        said += " with the {other} it is {attainable} that can be had, and {wanted} takes {instead}."
+        said += f" {_WORDS[one.name].capitalize()} and {_WORDS[other.name]} conflict:"
+        said += " with the {other} you can have {attainable}, and {wanted} needs {instead}."
         return message(
             said,
             attainable=(one.attainable, one.quantity),
@@ -215,13 +215,13 @@ def _excluding(explored: Explored, wanted: Array, give_up: Sequence[GiveUp]) -> 
 
 
 HOLDS_BACK: dict[str, str] = {
-    "motor current": "a controller and a motor for more current, or pulleys of a lower gear",
-    "pack current": "cells that give more current, or more of them side by side",
-    "pack voltage": "more cells in series, a motor of higher KV, or pulleys of a higher gear",
+    "motor current": "a controller and a motor for more current, or pulleys with more reduction",
+    "pack current": "cells that give more current, or more cells in parallel",
+    "pack voltage": "more cells in series, a motor of higher KV, or pulleys with less reduction",
     "low-voltage taper": "a larger pack, or cells that sag less",
     "electrical speed": "a controller for more electrical speed, or a motor with fewer pole pairs",
     "grip": "a second driven wheel",
-    "pack power": "a larger pack, or cells of less resistance",
+    "pack power": "a larger pack, or cells with less resistance",
 }
 
 
@@ -236,7 +236,7 @@ def _lacks(explored: Explored, chance: Array, wanted: Array) -> list[Message]:
         limit = max(set(names), key=names.count)
         part = HOLDS_BACK.get(limit)
         if part:
-            found.append(message(f"For the {_WORDS[NAMES[p]]} there would have to be {part}: {limit} gives way first."))
+            found.append(message(f"For the {_WORDS[NAMES[p]]} the search needs {part}. Limit: {limit}."))
     if np.isfinite(wanted[RANGE]) and (explored.promised[nearest, RANGE] >= wanted[RANGE]).mean() <= 0.5:
-        found.append(message("For the range there would have to be a larger pack among what is open."))
+        found.append(message("For the range the search needs a larger pack."))
     return found

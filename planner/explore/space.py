@@ -122,7 +122,7 @@ class Space:
                 [
                     Fault(
                         "open",
-                        f"these are {len(self):,} boards, too many to choose from; keep a part, or narrow a span",
+                        f"that makes {len(self):,} designs, too many to choose from; fix a part or narrow a range",
                     )
                 ]
             )
@@ -266,7 +266,7 @@ def _axes(left_open: Open, library: Mapping[str, Sequence[Part]]) -> list[Axis]:
     found: list[Axis] = []
     free = {n.path for n in left_open.numbers}
     if {"pack", "cell"} <= set(left_open.kinds):
-        faults.append(Fault("open.kinds", "packs ready made, or cells to make one of: not both at once"))
+        faults.append(Fault("open.kinds", "either ready-made packs or cells for one you make, not both at once"))
     for i, kind in enumerate(dict.fromkeys(left_open.kinds)):
         parts = [p for p in library.get(kind, ()) if _can_be_used(p, kind, free)]
         if not parts:
@@ -278,7 +278,7 @@ def _axes(left_open: Open, library: Mapping[str, Sequence[Part]]) -> list[Axis]:
         found.append(axis)
     paths = [a.path for a in found]
     if twice := [p for p in set(paths) if paths.count(p) > 1]:
-        faults.append(Fault("open.numbers", f"{twice[0]} is opened twice"))
+        faults.append(Fault("open.numbers", f"{twice[0]} is listed twice"))
     if faults:
         raise BuildFileError(faults)
     return found
@@ -303,7 +303,7 @@ def _number(number: OpenNumber, field: str) -> tuple[Axis, list[Fault]]:
     piece, said, faults = OF_NUMBER[number.path][0], number_spec(number.path), []
     title = said["title"]
     if number.low > number.high:
-        faults.append(Fault(f"{field}.low", f"{number.low:g} is above {number.high:g}, the other end"))
+        faults.append(Fault(f"{field}.low", f"{number.low:g} is above {number.high:g}, the upper end"))
     for end in ("low", "high"):
         value = getattr(number, end)
         if not said["low"] <= value <= said["high"]:
@@ -317,17 +317,17 @@ def _number(number: OpenNumber, field: str) -> tuple[Axis, list[Fault]]:
         wide = number.high - number.low
         steps = max(round(wide / number.step), 1) if number.step else _STEPS
         if steps > MOST:
-            faults.append(Fault(f"{field}.step", f"{number.step:g} makes {steps:,} steps of the span"))
+            faults.append(Fault(f"{field}.step", f"a step of {number.step:g} makes {steps:,} steps"))
             steps = 1
         values = [float(f"{v:.6g}") for v in np.linspace(number.low, number.high, steps + 1 if wide > 0.0 else 1)]
     return Axis(piece, number.path, title, said["quantity"], values), faults
 
 
 _NEEDS: dict[Piece, tuple[tuple[str, ...], str]] = {
-    "motor": (("kv_rpm_per_v",), "choose a motor, or leave it open"),
-    "drive": (("motor_teeth", "wheel_teeth"), "choose pulleys, or leave them open"),
-    "wheels": (("diameter_mm",), "choose wheels, or leave them open"),
-    "pack": (("series",), "choose a pack, or leave it open"),
+    "motor": (("kv_rpm_per_v",), "choose a motor, or let it change"),
+    "drive": (("motor_teeth", "wheel_teeth"), "choose pulleys, or let them change"),
+    "wheels": (("diameter_mm",), "choose wheels, or let them change"),
+    "pack": (("series",), "choose a pack, or let it change"),
 }
 
 

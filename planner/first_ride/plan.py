@@ -16,10 +16,7 @@ GENTLE, USUAL = 1.0, 3.0
 """m/s² of a brake that is weak, and of one that throws most riders forward."""
 HAND_C, HOT_C = 60.0, 80.0
 """°C at which a hand cannot stay on a can, and from where magnets and glue suffer."""
-STOPS = (
-    "A noise that was not there, a smell, a wobble, a brake that comes late, a belt that climbs: "
-    "stop on foot, walk home, find it."
-)
+STOPS = "A new noise, a smell, a wobble, a late brake, a belt that climbs: stop on foot, walk home, and find the cause."
 IDS = {
     *(
         "fr-tested",
@@ -61,9 +58,9 @@ def _steps(build: Build) -> Iterator[Step]:
         "before",
         "The bench test has passed",
         "A brake that fails with the wheels in the air would have failed on the road.",
-        ["Every step of it, with the board as it is now. What was left out is found out first."],
-        "It passes, or you know what is odd and why it harms nobody.",
-        wrong="It stays on the stand.",
+        ["Do every step of it, with the board as it is now. Find out what you left out first."],
+        "It passes, or you know what is unclear and why it is harmless.",
+        wrong="Leave it on the stand.",
         minutes=minutes(1, 40),
         touches=_TOUCHES,
         page="bench-test",
@@ -71,16 +68,25 @@ def _steps(build: Build) -> Iterator[Step]:
     yield step(
         "fr-look",
         "before",
-        "Once round the board, by hand",
-        "What a hand finds in two minutes the road finds at speed.",
+        "Check the whole board by hand",
+        "What your hands find in two minutes the road finds at speed.",
         [
-            "Axle nuts, truck bolts, mount, motor screws, grub screws, box: each with the key, none with force.",
-            "Wheels spin free, belt in the middle, nothing hangs down. Remote charged, link strong, fail-safe tried once more."
+            (
+                "Axle nuts, truck bolts, mount, motor screws, grub screws, enclosure: each with the key, none with "
+                "force."
+            ),
+            (
+                "Wheels spin freely, belt in the middle, nothing hangs down. Remote charged, link strong, fail-safe "
+                "tested once more."
+            )
             if pulleys
-            else "Wheels spin free, cables clear of them at full lean. Remote charged, link strong, fail-safe tried once more.",
+            else (
+                "Wheels spin freely, cables clear of them at full lean. Remote charged, link strong, fail-safe "
+                "tested once more."
+            ),
         ],
         "Nothing turned, nothing knocks.",
-        wrong="A screw that turned is locked anew before, not after.",
+        wrong="If a screw turned, lock it again before you ride.",
         tools=["allen_keys", "skate_tool"],
         minutes=minutes(5, 10),
         touches=_TOUCHES,
@@ -89,7 +95,7 @@ def _steps(build: Build) -> Iterator[Step]:
         "fr-gear",
         "before",
         "Helmet, wrists, elbows, knees; shoes with a flat sole",
-        "Wrists break first, from walking pace on. The first ride is the one on which the board does what nobody expects.",
+        "Wrists break first, from walking pace on. On the first ride the board does what nobody expects.",
         ["Closed shoes, long sleeves. Somebody knows where you are, or is there."],
         "You could fall now and walk home.",
         tools=["helmet_and_pads"],
@@ -100,12 +106,12 @@ def _steps(build: Build) -> Iterator[Step]:
         "fr-place",
         "before",
         "Empty, level, dry, and long enough",
-        "You need room for what goes wrong, not for what goes right.",
+        "You need room for what goes wrong.",
         [
-            "No traffic, no slope, no gravel; grass beside it is a friend. Walk it once, kick the stones away.",
-            message("What holds there you found out yourself: {limit} is what the brief says.", limit=(limit, "speed"))
+            "No traffic, no slope, no gravel; grass beside it helps. Walk along it once and kick stones away.",
+            message("Your brief notes a limit of {limit}, as you found out.", limit=(limit, "speed"))
             if limit
-            else "Whether it may be ridden there is for you to find out: rules differ from place to place.",
+            else "Find out for yourself whether you may ride there: rules differ from place to place.",
         ],
         "Nobody is there whom you could hit.",
         minutes=minutes(5, 20),
@@ -114,11 +120,11 @@ def _steps(build: Build) -> Iterator[Step]:
     yield step(
         "fr-values",
         "before",
-        "The beginner’s values set" if values else "The slow mode set",
+        "Set the beginner's values" if values else "Set slow mode",
         "Half the current is still more than your balance is used to.",
         [message(f"{_SHOWN[r.field]}: {_value(r.field, r.value)}.") for r in values]
-        or ["The remote’s slowest mode; tried with the wheels in the air."],
-        "The remote shows the slow mode, and the wheels in the air turn slowly at full thumb.",
+        or ["Set the remote's slowest mode, and test it with the wheels in the air."],
+        "The remote shows slow mode, and the wheels in the air turn slowly at full throttle.",
         minutes=minutes(5, 15),
         touches=_TOUCHES,
         page="controller-settings",
@@ -128,29 +134,35 @@ def _steps(build: Build) -> Iterator[Step]:
         "fr-charge",
         "before",
         "Not brim-full",
-        "A full pack cannot take what the brake gives back: there it brakes weakly, or not at all.",
+        "A full pack cannot take braking energy: there it brakes weakly, or not at all.",
         [
             message(
-                "Begin a little below {full}; or ride the first kilometre gently, on the level, before you trust the brake.",
+                (
+                    "Start a little below {full}; or ride the first kilometre gently, on the level, before you trust "
+                    "the brake."
+                ),
                 full=(full, "voltage"),
             )
             if full
-            else "Begin a little below full; or ride the first kilometre gently, on the level, before you trust the brake."
+            else (
+                "Start a little below full; or ride the first kilometre gently, on the level, before you trust the "
+                "brake."
+            )
         ],
         "The meter shows less than full.",
         tools=["multimeter"],
         minutes=minutes(2, 5),
-        checks=[Check(id="volts", text="Pack before the ride", quantity="voltage", unit="V", plan=full)],
+        checks=[Check(id="volts", text="Pack voltage before the ride", quantity="voltage", unit="V", plan=full)],
         touches=["parts.pack.series", "parts.pack.charge_to_v"],
     )
     yield step(
         "fr-roll",
         "first_metres",
         "Power off: push, roll, step off",
-        "Being able to stop on foot is part of riding: a cut-off or a lost link takes the brake away.",
-        ["Push twice, roll out, step off running. Lean both ways. Ten times, until it is dull."],
-        "It rolls straight by itself, leans without a scrape, and stepping off is no decision any more.",
-        wrong="Pulls to one side: a wheel nut, an axle that is not square, a bushing.",
+        "Being able to stop on foot is part of riding: a cut-off or a lost remote takes the brake away.",
+        ["Push twice, roll, step off running. Lean both ways. Ten times, until it is routine."],
+        "It rolls straight, leans without scraping, and stepping off needs no thought any more.",
+        wrong="If it pulls to one side: a wheel nut, an axle that is not square, or a bushing.",
         minutes=minutes(5, 15),
         tools=["helmet_and_pads"],
     )
@@ -158,13 +170,15 @@ def _steps(build: Build) -> Iterator[Step]:
         "fr-walk",
         "first_metres",
         "Power on at walking pace: brake first",
-        "Whoever can brake may go on.",
+        "First make sure that you can brake.",
         [
-            "One foot on the ground, thumb a hair forward, then back: does it brake at once? Then rolling "
-            "at walking pace, brake to a stand, "
-            "ten times. Remote off once at walking pace: it has to let go or brake gently.",
+            (
+                "One foot on the ground, throttle slightly forward, then back: does it brake at once? Then at "
+                "walking pace, brake to a stop, ten times. Switch the remote off once at walking pace: the board has "
+                "to coast or brake gently."
+            ),
         ],
-        "It brakes every time, without a jolt, straight.",
+        "It brakes every time, straight, without a jolt.",
         wrong=STOPS,
         minutes=minutes(8, 20),
         tools=["helmet_and_pads"],
@@ -175,18 +189,18 @@ def _steps(build: Build) -> Iterator[Step]:
         yield step(
             f"fr-{speed}",
             "first_metres" if speed <= 15 else "faster",
-            f"{written(float(speed), 'speed')}, and from there to a stand",
-            "The way to a stand grows with the square of the speed: twice as fast, four times as far.",
+            f"{written(float(speed), 'speed')}, then brake to a stop",
+            "Braking distance grows with the square of the speed: twice as fast, four times as far.",
             [
                 message(
-                    "Upright, knees loose. From {speed} the usual brake takes {near} to {far}.",
+                    "Upright, knees loose. From {speed} the usual brake needs {near} to {far}.",
                     speed=(float(speed), "speed"),
                     near=(metres / USUAL, "way"),
                     far=(metres / GENTLE, "way"),
                 ),
-                "Three times. Step the way off from a stone where you began to brake.",
+                "Three times. Pace out the distance from a stone where you started to brake.",
             ],
-            "Three times alike, straight, and you would have had room to spare.",
+            "Three times alike, straight, with room to spare.",
             wrong=STOPS,
             tools=["helmet_and_pads"],
             minutes=minutes(6, 15),
@@ -194,7 +208,7 @@ def _steps(build: Build) -> Iterator[Step]:
             checks=[
                 Check(
                     id="metres",
-                    text="To a stand, stepped off",
+                    text="Braking distance, paced out",
                     quantity="way",
                     unit="m",
                     low=round(metres / USUAL, 1),
@@ -207,29 +221,34 @@ def _steps(build: Build) -> Iterator[Step]:
     yield step(
         "fr-km",
         "after",
-        "After ten kilometres: every screw once more",
-        "What comes loose does so on the first ten kilometres.",
+        "After ten kilometres: check every screw",
+        "What works loose does so in the first ten kilometres.",
         [
-            "Truck bolts, mount, grub screws, motor screws, axle nuts, box. Belt: its edge, the dust beside it."
+            (
+                "Truck bolts, mount, grub screws, motor screws, axle nuts, enclosure. Belt: its edge, and the dust "
+                "beside it."
+            )
             if pulleys
-            else "Truck bolts, motor nuts, axle nuts, box; the cable at the hanger.",
-            "Groups of the pack by the meter, after an hour of rest.",
+            else "Truck bolts, motor nuts, axle nuts, enclosure; the cable at the hanger.",
+            "Measure the groups of the pack after an hour of rest.",
         ],
-        "Nothing turned; the belt’s edge is as it was." if pulleys else "Nothing turned.",
-        wrong="A screw that turned again is cleaned, locked anew, and marked with a line of paint.",
+        "Nothing turned; the belt's edge is as before." if pulleys else "Nothing turned.",
+        wrong="Clean a screw that turned again, lock it again, and mark it with a line of paint.",
         tools=["allen_keys", "skate_tool", "multimeter"],
         minutes=minutes(15, 30),
     )
     yield step(
         "fr-write",
         "after",
-        "Write it down at the door",
-        "Five seconds, or it is not done: and then nobody ever knows what this board does.",
+        "Record the ride at the door",
+        "It takes five seconds, and without it you never learn what this board does.",
         [
-            "Day, kilometres, volts before and after. And what you would change: on the ride home it is "
-            "clear, tomorrow it is gone."
+            (
+                "Day, kilometres, volts before and after. And what you would change: on the ride home it is clear, "
+                "tomorrow it is forgotten."
+            )
         ],
-        "The first ride stands in the log.",
+        "The first ride is recorded.",
         minutes=minutes(1, 3),
     )
 
@@ -239,17 +258,22 @@ def _after_ten_minutes(build: Build) -> Step:
     return step(
         "fr-minutes",
         "faster",
-        "After ten minutes: stop, and lay a hand on it",
-        "Warm is work; hot is something wrong, or a limit reached.",
+        "After ten minutes: stop and feel the heat",
+        "Warm is normal; hot means a fault, or a limit reached.",
         [
             "Motor"
-            + (" through the wheel’s rim" if hub else "")
-            + ", controller through the box, pack: hand on each for three seconds.",
-            "Screws by eye, belt by finger. Drink something." if not hub else "Screws by eye. Drink something.",
+            + (" through the rim of the wheel" if hub else "")
+            + ", controller through the enclosure, pack: hand on each for three seconds.",
+            "Check the screws by eye and the belt by finger. Drink something."
+            if not hub
+            else ("Check the screws by eye. Drink something."),
         ],
-        message("A hand can stay on all of it: under about {hand}.", hand=(HAND_C, "temperature")),
+        message("You can keep your hand on everything: under about {hand}.", hand=(HAND_C, "temperature")),
         wrong=message(
-            "Above {hot}: an hour’s rest, and less current. A warm pack, warm by itself: home on foot, outside, watched.",
+            (
+                "Above {hot}: an hour's rest, and less current. A pack that is warm by itself: go home on foot, "
+                "leave it outside, and watch it."
+            ),
             hot=(HOT_C, "temperature"),
         ),
         tools=["allen_keys"],
@@ -288,12 +312,15 @@ def judge(build: Build, step: Step, values: Mapping[str, float]) -> Judged:
         said = message("{found}; {low} to {high} is usual.", found=(found, "way"), low=(low, "way"), high=(high, "way"))
         if found > high:
             remedy = message(
-                "Too far: a full pack, little brake current, or a belt that skips. No faster before it is found."
+                "Too far: a full pack, too little brake current, or a belt that skips. Do not ride faster before "
+                "you find the cause."
             )
             return Judged(verdict="wrong", said=said, remedy=remedy)
         if found < low:
             return Judged(
-                verdict="unsure", said=said, remedy=message("So hard it throws you: less brake current, a longer ramp.")
+                verdict="unsure",
+                said=said,
+                remedy=message("So hard that it throws you: use less brake current, or a longer ramp."),
             )
         return Judged(verdict="right", said=said)
     if step.id == "fr-minutes" and "motor" in values:
@@ -304,7 +331,9 @@ def judge(build: Build, step: Step, values: Mapping[str, float]) -> Judged:
         return Judged(
             verdict="wrong" if warm >= HOT_C else "unsure",
             said=said,
-            remedy=message("Let it cool; less motor current, or a shorter gear. Does the wheel run free by hand?"),
+            remedy=message(
+                "Let it cool; use less motor current, or more gear reduction. Does the wheel spin freely by hand?"
+            ),
         )
     if step.id == "fr-charge" and "volts" in values:
         full = step.checks[0].plan
@@ -313,7 +342,7 @@ def judge(build: Build, step: Step, values: Mapping[str, float]) -> Judged:
             return Judged(
                 verdict="unsure",
                 said=said,
-                remedy=message("Brim-full: the brake is weak until the first kilometre is ridden."),
+                remedy=message("Full: the brake is weak for the first kilometre."),
             )
         return Judged(verdict="right", said=said)
     return Judged()

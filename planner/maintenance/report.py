@@ -204,7 +204,7 @@ def _life(build: BuildFile, task: Task, rides: Sequence[RodeOn], begun: date, to
     lasts = sum(gone) / len(gone) if gone else task.lasts_km
     whose = "as yours did" if gone else "as is usual"
     return message(
-        f"On for {{worn}}; they last some {{lasts}}, {whose}.", worn=(worn, "distance"), lasts=(lasts, "distance")
+        f"Used for {{worn}}; they last about {{lasts}}, {whose}.", worn=(worn, "distance"), lasts=(lasts, "distance")
     )
 
 
@@ -222,7 +222,7 @@ def _wheels(build: BuildFile, rides: Sequence[RodeOn]) -> WheelWear | None:
             float(Evaluation(b, 0).headline_values["speed"][0])
             for b in (build.model_copy(update={"parts": fresh}), build)
         )
-        speed = " It tops out at {here}, {less} less than on new ones, and pulls that much harder."
+        speed = " Top speed is {here}, {less} less than on new ones, with that much more pull."
         values |= {"here": (here, "speed"), "less": (then - here, "speed")}
     measured = sorted((d for d in kept.done if d.diameter_mm is not None), key=lambda d: d.on)
     further = ""
@@ -234,7 +234,7 @@ def _wheels(build: BuildFile, rides: Sequence[RodeOn]) -> WheelWear | None:
             further = " At that rate they are worn in {left}."
             values["left"] = ((WORN_MM - worn) * km / worn, "distance")
     if worn >= WORN_MM:
-        further = " That is worn out: change them."
+        further = " They are worn out: replace them."
     return WheelWear(
         new_mm=new,
         now_mm=now,
@@ -258,12 +258,15 @@ def _pack(build: BuildFile, trends: Sequence[Message]) -> PackProgress | None:
             low = volts.index(min(volts)) + 1
             says.append(
                 message(
-                    f"The groups are {{apart}} apart at rest, group {low} the lowest: balance them, and read again.",
+                    (
+                        f"The groups are {{apart}} apart at rest, with group {low} the lowest. Balance them, and "
+                        "measure again."
+                    ),
                     apart=(apart, "cell_voltage"),
                 )
             )
         else:
-            says.append(message("The groups stand within {apart} of each other.", apart=(apart, "cell_voltage")))
+            says.append(message("The groups are within {apart} of each other.", apart=(apart, "cell_voltage")))
         if len(read) > 1 and len(read[0].volts or []) == len(volts):
             then = read[0].volts or []
             mean = sum(then) / len(then), sum(volts) / len(volts)
@@ -280,7 +283,8 @@ def _pack(build: BuildFile, trends: Sequence[Message]) -> PackProgress | None:
     if held:
         says.append(
             message(
-                f"On {held[-1].on} it held {{pct}} of what it did new.", pct=(held[-1].capacity_pct or 0.0, "share")
+                f"On {held[-1].on} it had {{pct}} of its capacity when new.",
+                pct=(held[-1].capacity_pct or 0.0, "share"),
             )
         )
     says += list(trends)

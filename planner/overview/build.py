@@ -42,9 +42,9 @@ def look_again(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="look-again",
             urgency="due",
-            title=f"Look once more: {listed([s.title.split(':')[0] for s in again], 2)}",
+            title=f"Check again: {listed([s.title.split(':')[0] for s in again], 2)}",
             why=again[0].again[0],
-            label="To the step",
+            label="Open the step",
             page="assembly",
             field=again[0].id,
         )
@@ -57,9 +57,9 @@ def measured_wrong(known: BuildFacts) -> Iterator[NextStep]:
             yield NextStep(
                 id=f"wrong-{step.id}",
                 urgency="stop",
-                title=f"Measured and not right: {step.title.split(':')[0].lower()}",
+                title=f"Measured out of range: {step.title.split(':')[0].lower()}",
                 why=step.judged.said,
-                label="To the step",
+                label="Open the step",
                 page="assembly",
                 field=step.id,
             )
@@ -76,9 +76,9 @@ def assemble(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="assemble",
             urgency="next",
-            title=f"{'Go on building' if work.done else 'Begin to build'}: {short[:1].lower()}{short[1:]}",
+            title=f"{'Continue building' if work.done else 'Start building'}: {short[:1].lower()}{short[1:]}",
             why=message(f"{work.done} of {len(work.steps)} steps done. {plain(step.why.text)}"),
-            label="To the step",
+            label="Open the step",
             page="assembly",
             field=step.id,
         )
@@ -88,8 +88,8 @@ def assemble(known: BuildFacts) -> Iterator[NextStep]:
             id="assemble-waits",
             urgency="late" if blocked.state in ("late", "faulty") else "next",
             title=f"Building waits for: {plain(blocked.name)}",
-            why=message(f"{counted(len(blocked.steps), 'step')} wait for it, and nothing else can be done before."),
-            label="To the parts list",
+            why=message(f"{counted(len(blocked.steps), 'step')} need it, and nothing else can be done first."),
+            label="Open the parts list",
             page="parts-list",
         )
 
@@ -108,9 +108,11 @@ def measure_cells(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="measure-cells",
         urgency="next",
-        title="Measure the cells, one by one",
-        why=message("As found, full capacity, and again after a week of rest: begin now, it takes longest."),
-        label="To the cells",
+        title="Measure each cell",
+        why=message(
+            "Voltage as found, full capacity, and voltage after a week of rest. Start now: this takes longest."
+        ),
+        label="Open Cells",
         page="cells",
     )
 
@@ -127,10 +129,13 @@ def sort_cells(known: BuildFacts) -> Iterator[NextStep]:
         urgency="next",
         title="Sort the cells into groups",
         why=message(
-            f"{counted(report.usable, 'usable cell')} for {report.needed} places: the smallest group can hold {{least}}.",
+            (
+                f"{counted(report.usable, 'usable cell')} for {report.needed} places. The smallest group can have "
+                f"{{least}}."
+            ),
             least=(report.sorted_weakest_ah or 0.0, "charge"),
         ),
-        label="To the cells",
+        label="Open Cells",
         page="cells",
     )
 
@@ -142,9 +147,11 @@ def plan_pack(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="plan-pack",
         urgency="next",
-        title="Plan how the cells lie and what joins them",
-        why=message("Every link bears the whole current; how many strips that takes depends on how the groups meet."),
-        label="To the pack",
+        title="Plan the cell layout and its links",
+        why=message(
+            "Every link carries the whole pack current. How many strips it needs depends on how the groups meet."
+        ),
+        label="Open Pack",
         page="pack",
     )
 
@@ -161,9 +168,9 @@ def read_leads(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="read-leads",
         urgency="next",
-        title="Go on reading the balance leads" if begun else "Read every balance lead before the plug goes in",
-        why=message(f"{report.series + 1} leads, one after the other; two swapped ones destroy the board."),
-        label="To the balance leads",
+        title="Continue reading the balance leads" if begun else "Check every balance lead before plugging in",
+        why=message(f"{report.series + 1} leads, one after the other. Two swapped leads destroy the BMS."),
+        label="Open Balance leads",
         page="balance-leads",
     )
 
@@ -183,8 +190,10 @@ def first_charge(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="first-charge",
         urgency="due" if going else "next",
-        title="The charge is under way: look at it" if going else "The first charge, watched",
-        why=message("Every group by the meter every ten minutes, a hand on the block, and whether it ends by itself."),
-        label="To the charge",
+        title="Check the charge that is running" if going else "Watch the first charge",
+        why=message(
+            "Measure every group every ten minutes, feel the block for warmth, and check that it stops by itself."
+        ),
+        label="Open Charging",
         page="charging",
     )

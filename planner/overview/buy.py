@@ -26,8 +26,8 @@ def late(known: BuildFacts) -> Iterator[NextStep]:
             id=f"late-{order or lines[0].path}",
             urgency="late",
             title=sentence(f"{listed([_name(line) for line in lines], 2)} {verb} {counted(days, 'day')} late"),
-            why=message(f"{where}sk where it is, or buy elsewhere; what is built on it waits."),
-            label="To the parts list",
+            why=message(f"{where}Ask the seller, or buy elsewhere. The steps that need it have to wait."),
+            label="Open the parts list",
             page="parts-list",
         )
 
@@ -39,9 +39,9 @@ def faulty(known: BuildFacts) -> Iterator[NextStep]:
             yield NextStep(
                 id=f"faulty-{line.path}",
                 urgency="late",
-                title=f"{_name(line)} came faulty",
-                why=message("Ask the seller for another, or take another part; it does not go on the board."),
-                label="To the parts list",
+                title=f"{_name(line)} arrived faulty",
+                why=message("Ask the seller for a replacement, or choose another part. Do not fit it."),
+                label="Open the parts list",
                 page="parts-list",
             )
 
@@ -63,7 +63,7 @@ def order(known: BuildFacts) -> Iterator[NextStep]:
             f"{sentence(listed([_name(line) for line in open_], 2))}: {{money}}{lacking}, before shipping.",
             money=(priced, "money"),
         ),
-        label="To the parts list",
+        label="Open the parts list",
         page="parts-list",
     )
 
@@ -74,8 +74,8 @@ def small_parts(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="forgotten",
             urgency="better",
-            title=f"{sentence(counted(known.forgotten, 'small part'))} easily forgotten",
-            why=message("Each is cheap and holds up a weekend when it is missing; the list says why it is wanted."),
-            label="Look through them",
+            title=f"{sentence(counted(known.forgotten, 'small part'))} often forgotten",
+            why=message("Each is cheap, and a missing one stops the build for days. The list says why you need it."),
+            label="See the small parts",
             page="parts-list",
         )

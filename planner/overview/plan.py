@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from boardmath.checks import Finding
 from boardmath.messages import counted, message, sentence
 from boardmath.parts.part_types import KINDS
+from boardmath.prediction.outcomes import MISSED
 from planner.assembly.board import Board
 from planner.enclosure.plan import CannotBeMade, enclosure_plan
 from planner.navigation import PAGES
@@ -49,7 +50,7 @@ def brief(known: BuildFacts) -> Iterator[NextStep]:
             urgency="next",
             title="Say what the board is for",
             why=message(
-                "The distance of a day, the steepest hill, what can be carried and spent: the board is built to it."
+                "Distance a day, steepest hill, weight you can carry and budget: the board is built to meet them."
             ),
             label="Write the brief",
             page="design",
@@ -65,9 +66,9 @@ def choose(known: BuildFacts) -> Iterator[NextStep]:
     name = KINDS[first].name.lower()
     further = f", then {listed([KINDS[k].name.lower() for k in rest])}" if rest else ""
     if known.needs:
-        why = f"Still to choose: {name}{further}. Until then not all of it can be predicted."
+        why = f"Not chosen yet: {name}{further}. The prediction is incomplete until then."
     else:
-        why = f"Still to choose: {name}{further}. The prediction stands already; list and checks do not."
+        why = f"Not chosen yet: {name}{further}. The prediction works already; the parts list and the checks need it."
     yield NextStep(
         id="choose",
         urgency="next",
@@ -84,19 +85,19 @@ _DECIDING = {"motors", "pack", "wheels", "controller"}
 
 def explore(known: BuildFacts) -> Iterator[NextStep]:
     """A board of which little is settled, or which will not do what is asked: every board can be tried at once."""
-    short = [p.title.lower() for p in known.outcomes if p.verdict == "falls short"]
+    short = [p.title.lower() for p in known.outcomes if p.verdict in MISSED]
     little = len(_DECIDING & set(known.to_choose)) >= 2
     asked = any(p.wanted is not None for p in known.outcomes)
     if known.stage == "planned" and asked and (little or short):
         why = (
-            f"For this brief {listed(short)} will not do. " if short and not little else "Little is settled yet. "
-        ) + "Leave open what may be another; every board of the library is tried, and the surest and cheapest told."
+            f"This design misses the target for {listed(short)}. " if short and not little else "Little is chosen yet. "
+        ) + "Choose which parts may change. Every combination in the library is compared, and the best are shown."
         yield NextStep(
             id="explore",
             urgency="better",
-            title="See which board does it",
+            title="Find a design that meets the brief",
             why=message(why),
-            label="To the explorer",
+            label="Explore designs",
             page="explore",
         )
 
@@ -106,7 +107,7 @@ def falls_short(known: BuildFacts) -> Iterator[NextStep]:
     if known.stage == "riding":
         return
     for outcome in known.outcomes:
-        if outcome.verdict != "falls short" or outcome.wanted is None or outcome.mid is None:
+        if outcome.verdict not in MISSED or outcome.wanted is None or outcome.mid is None:
             continue
         limit = f" {outcome.message.template}" if outcome.message and outcome.name not in ("money", "carry") else ""
         values = (
@@ -116,11 +117,11 @@ def falls_short(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id=f"short-{outcome.name}",
             urgency="next",
-            title=f"{outcome.title} falls short of the brief"
+            title=f"{outcome.title} is below the target"
             if outcome.more_is_better
-            else f"{outcome.title} is over the brief",
-            why=message(f"{{asked_for}} asked for, {{it_gives}} likely.{limit}", **values),
-            label="Open the design",
+            else f"{outcome.title} is above the target",
+            why=message(f"Target {{asked_for}}, predicted {{it_gives}}.{limit}", **values),
+            label="Open Design",
             page="design",
         )
 
@@ -134,8 +135,8 @@ def warnings(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="warnings",
             urgency="next",
-            title=f"Weigh up {counted(len(open_), 'finding')}",
-            why=message(f"{'; '.join(f.title for f in open_[:2])}{further}. Now it costs nothing to change."),
+            title=f"Decide on {counted(len(open_), 'finding')}",
+            why=message(f"{'; '.join(f.title for f in open_[:2])}{further}. Changing the plan costs nothing now."),
             label="Read them",
             page="design",
         )
@@ -154,14 +155,14 @@ def make_the_box(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="make-box",
         urgency="next",
-        title="Make the box",
+        title="Make the enclosure",
         why=message(
-            "It is made while parcels are on their way: {long} over its rim, {wide} across, "
+            "Make it while parts are on their way: {long} long over its rim, {wide} wide, "
             + ("in two halves." if plan.split is not None else "in one piece."),
             long=(plan.length + 2.0 * plan.ends, "length"),
             wide=(plan.width + 2.0 * plan.sides, "length"),
         ),
-        label="To the box",
+        label="Open Enclosure",
         page="enclosure",
     )
 
@@ -172,8 +173,8 @@ def keep_the_plan(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="keep-plan",
             urgency="better",
-            title="Keep the plan as a named point",
-            why=message("Whatever is changed while buying and building, this is what it was meant to be."),
+            title="Save the plan as a revision",
+            why=message("Whatever changes while you buy and build, this is what you planned."),
             label="Keep it",
             page="revisions",
         )
@@ -193,12 +194,12 @@ def measure(known: BuildFacts) -> Iterator[NextStep]:
         urgency="better",
         title=sentence(best.measure),
         why=message(
-            f"About {{minutes}}; takes {{narrower}} of {{width}} off the doubt of the {of}.",
+            f"About {{minutes}}; narrows the {of} by {{narrower}} of {{width}}.",
             minutes=(best.minutes, "minutes"),
             narrower=(gain.narrower, gain.quantity),
             width=(gain.width, gain.quantity),
         ),
-        label="Write it down",
+        label="Enter it",
         page="design",
         field=best.fields[0] if best.fields else None,
     )

@@ -19,7 +19,7 @@ class Event(BaseModel):
     page: PageSlug
 
 
-_VERDICTS = {"passes": "passed", "fails": "failed", "unsure": "found something odd"}
+_VERDICTS = {"passes": "passed", "fails": "failed", "unsure": "found something unclear"}
 
 
 def recent_events(known: BuildFacts) -> list[Event]:
@@ -32,11 +32,11 @@ def _events(known: BuildFacts) -> Iterator[Event]:
     for record in known.settings_records:
         yield Event(
             on=record.on,
-            what=f"Controller set, record {record.number}: {plain(record.reason)}",
+            what=f"Controller set (record {record.number}): {plain(record.reason)}",
             page="controller-settings",
         )
     for test in known.tests:
-        verdict = _VERDICTS.get(test.standing, "kept as far as it got")
+        verdict = _VERDICTS.get(test.standing, "saved unfinished")
         failed = f": {listed([f.lower() for f in test.failed])}" if test.failed else ""
         yield Event(on=test.on, what=f"Bench test {verdict}{failed}", page="bench-test")
     for worked in known.days:
@@ -44,16 +44,16 @@ def _events(known: BuildFacts) -> Iterator[Event]:
             with_photos = f", {counted(worked.photos, 'photo')}" if worked.photos else ""
             yield Event(
                 on=worked.on,
-                what=f"{sentence(counted(worked.steps, 'step'))} of the work done{with_photos}",
+                what=f"{sentence(counted(worked.steps, 'step'))} done{with_photos}",
                 page="assembly",
             )
         for trouble in worked.troubles:
-            yield Event(on=worked.on, what=f"Went wrong: {plain(trouble)}", page="assembly")
+            yield Event(on=worked.on, what=f"Problem: {plain(trouble)}", page="assembly")
     for on, km, word in known.rides.latest if known.rides is not None else ():
-        what = f"Ridden, {km:g} km" if km is not None else "A test ridden"
+        what = f"Rode {km:g} km" if km is not None else "Test ride"
         yield Event(on=on, what=f"{what}: {plain(word)}" if word else what, page="rides")
     for revision in known.revisions:
-        yield Event(on=revision.on, what=f"Kept as “{plain(revision.name)}”", page="revisions")
+        yield Event(on=revision.on, what=f"Saved as “{plain(revision.name)}”", page="revisions")
     for order in known.build.orders or []:
         if order.ordered_on:
             yield Event(
@@ -69,7 +69,7 @@ def _events(known: BuildFacts) -> Iterator[Event]:
         yield Event(on=date.fromisoformat(day), what=sentence(f"{listed(names, 2)} {verb}"), page="parts-list")
     for aside in known.build.accepted or []:
         if aside.day:
-            yield Event(on=date.fromisoformat(aside.day), what=f"Set aside: {plain(aside.reason)}", page="design")
+            yield Event(on=date.fromisoformat(aside.day), what=f"Risk accepted: {plain(aside.reason)}", page="design")
     for mark in known.build.measured or []:
         if mark.day:
             what = f"Measured{', ' + plain(mark.by) if mark.by else ''}: {mark.path.split('.')[-1].replace('_', ' ')}"

@@ -9,6 +9,7 @@ from boardmath.battery.balance_leads import balance_leads_report
 from boardmath.battery.charge_monitor import charged_once
 from boardmath.messages import Message, counted, message
 from boardmath.model.cell_groups import measured_groups, self_made, work_of
+from boardmath.prediction.outcomes import MISSED
 from planner.navigation import StageSlug
 from planner.overview import build, buy, plan, ride, setup
 from planner.overview.facts import BuildFacts
@@ -101,20 +102,20 @@ def overview(known: BuildFacts) -> Overview:
 def _plan(known: BuildFacts) -> tuple[Progress, str]:
     aside = sum(f.accepted is not None for f in known.findings)
     if known.dangers or known.stops:
-        return "trouble", f"{counted(len(known.dangers) + len(known.stops), 'thing')} to mend first"
+        return "trouble", f"{counted(len(known.dangers) + len(known.stops), 'problem')} to fix first"
     if known.needs:
         return "under way" if known.lines else "open", f"{counted(len(known.to_choose), 'part')} to choose"
     asked = [p for p in known.outcomes if p.wanted is not None]
-    short = [p.title.lower() for p in asked if p.verdict == "falls short"]
-    unsure = [p.title.lower() for p in asked if p.verdict == "may hold"]
+    short = [p.title.lower() for p in asked if p.verdict in MISSED]
+    unsure = [p.title.lower() for p in asked if p.verdict == "uncertain"]
     if short:
-        return "done" if known.stage == "riding" else "under way", f"holds the brief but for {listed(short)}"
+        return "done" if known.stage == "riding" else "under way", f"meets the brief except {listed(short)}"
     if not asked:
-        return "under way", "no brief to hold it against"
-    further = f"; {counted(aside, 'finding')} set aside" if aside else ""
+        return "under way", "no brief to compare with"
+    further = f"; {counted(aside, 'risk')} accepted" if aside else ""
     if unsure:
-        return "done", f"may hold the brief: {listed(unsure)} unsure{further}"
-    return "done", f"holds the brief{further}"
+        return "done", f"may meet the brief: {listed(unsure)} uncertain{further}"
+    return "done", f"meets the brief{further}"
 
 
 def _buy(known: BuildFacts) -> tuple[Progress, str]:
@@ -124,45 +125,45 @@ def _buy(known: BuildFacts) -> tuple[Progress, str]:
     all_ = len(known.lines) + len(known.to_choose)
     overdue = sum(bool(line.late_days) for line in known.lines)
     broken = sum(line.state == "faulty" for line in known.lines)
-    said = [f"{here} of {all_} here"]
+    said = [f"{here} of {all_} arrived"]
     if overdue:
         said.append(f"{overdue} late")
     if broken:
         said.append(f"{broken} faulty")
     if here == all_:
-        return "done", "all of it is here"
+        return "done", "everything has arrived"
     bought = any(line.state != "to_order" for line in known.lines)
     return ("trouble" if overdue or broken else "under way" if bought else "open"), ", ".join(said)
 
 
 def _build(known: BuildFacts) -> tuple[Progress, str]:
     if wrong := [f for f in known.findings if f.kind in build.OF_THE_MAKING and f.accepted is None]:
-        return "trouble", f"{counted(len(wrong), 'thing')} to mend in the pack"
+        return "trouble", f"{counted(len(wrong), 'problem')} to fix in the pack"
     if known.stage == "riding":
-        return "done", "put together and ridden"
+        return "done", "built and ridden"
     if known.work is not None and known.work.done:
-        again = f", {known.work.again} to look at again" if known.work.again else ""
+        again = f", {known.work.again} to check again" if known.work.again else ""
         return "under way", f"{known.work.done} of {len(known.work.steps)} steps done{again}"
     made = self_made(known.build)
     sorted_ = measured_groups(known.build) is not None
     leads = balance_leads_report(known.build)
     read = leads is not None and leads.done
     if charged_once(known.build):
-        return "under way", "the pack has had its first charge"
+        return "under way", "first charge of the pack done"
     if read:
-        return "under way", "balance leads read, not charged yet"
+        return "under way", "balance leads checked, not charged yet"
     if sorted_:
         return "under way", "cells sorted into groups"
     if work_of(known.build).cells:
         return "under way", f"{counted(len(work_of(known.build).cells or []), 'cell')} measured"
     if known.stage == "planned":
         return "open", "not begun"
-    return "under way", "the pack is made by yourself" if made else "not charged yet"
+    return "under way", "you make the pack yourself" if made else "not charged yet"
 
 
 def _ride(known: BuildFacts) -> tuple[Progress, str]:
     if known.rides is None or known.rides.count == 0:
-        return "open", "nothing ridden yet" if known.stage != "riding" else "no ride written down"
+        return "open", "no rides yet" if known.stage != "riding" else "no ride recorded"
     km = f", {known.rides.km:,.0f} km" if known.rides.km is not None else ""
     odd = "; one contradicts the others" if len(known.rides.odd) == 1 else ""
     return "under way", f"{counted(known.rides.count, 'ride')}{km}{odd}"
@@ -172,12 +173,12 @@ def _setup(known: BuildFacts) -> tuple[Progress, str]:
     last = known.tests[-1] if known.tests else None
     record = f"record {known.settings_records[-1].number} set" if known.settings_records else "nothing set yet"
     if known.wrongly_set:
-        return "trouble", f"{record}, and it goes against the board"
+        return "trouble", f"{record}, and it conflicts with the board"
     if last is None:
         return ("under way" if known.settings_records else "open"), f"{record}, not tested"
     if last.standing == "fails":
         return "trouble", "the last bench test failed"
     stale = known.no_longer or known.set_since_tested
     if stale or known.set_otherwise:
-        return "under way", f"{record}; {'test' if stale else 'set'} it again"
-    return "done", f"{record}, tested since"
+        return "under way", f"{record}; repeat the {'test' if stale else 'settings'}"
+    return "done", f"{record}, tested after it was set"

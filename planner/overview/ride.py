@@ -14,9 +14,11 @@ def write_rides(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="write-rides",
             urgency="better",
-            title="Write the next ride down",
-            why=message("Kilometres, and volts before and after: five seconds, and the doubt of the range is halved."),
-            label="To the rides",
+            title="Record the next ride",
+            why=message(
+                "Kilometres, and volts before and after. It takes five seconds and halves the uncertainty of the range."
+            ),
+            label="Open Rides",
             page="rides",
         )
 
@@ -30,13 +32,13 @@ def maintenance_due(known: BuildFacts) -> Iterator[NextStep]:
         return
     first, names = due[0], [t.title.lower() for t in due]
     past = first.due_km is not None and first.due_km < 0.0
-    why = f"{first.title}: {{since}} since they were seen to. " if past else ""
+    why = f"{first.title}: {{since}} since this was last done. " if past else ""
     yield NextStep(
         id="maintenance-due",
         urgency="due",
         title=f"Due: {listed(names)}",
         why=message(why + first.why, **({"since": (first.since_km, "distance")} if past else {})),
-        label="To the maintenance",
+        label="Open Maintenance",
         page="maintenance",
     )
 
@@ -51,9 +53,9 @@ def wheels_worn(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="wheels-worn",
             urgency="due",
-            title="Change the wheels",
+            title="Replace the wheels",
             why=message("Worn by {worn}.", worn=(worn, "length")),
-            label="To the maintenance",
+            label="Open Maintenance",
             page="maintenance",
         )
 
@@ -67,8 +69,9 @@ def odd_rides(known: BuildFacts) -> Iterator[NextStep]:
             urgency="better",
             title=f"{'A ride contradicts' if many == 1 else counted(many, 'ride') + ' contradict'} the others",
             why=message(
-                "Mistyped, somebody else’s, or a sign that something drags. It counts for little until it is looked at."
+                "It may be mistyped, someone else's ride, or a sign that something drags. It counts for little "
+                "until you check it."
             ),
-            label="To the rides",
+            label="Open Rides",
             page="calibration",
         )

@@ -19,9 +19,9 @@ def begin_building(known: BuildFacts) -> Iterator[NextStep]:
         yield _stage(
             known,
             "begin-building",
-            "All parts are here: begin to build",
-            "Weigh them as you go: what is measured makes every band narrower.",
-            "It is being built",
+            "All parts are here: start building",
+            "Weigh each part as you go. What is measured narrows every predicted range.",
+            "Start building",
             "building",
         )
 
@@ -34,7 +34,7 @@ def wrongly_set(known: BuildFacts) -> Iterator[NextStep]:
             urgency="danger" if found.severity == "danger" else "stop",
             title=f"As last set: {found.title[:1].lower()}{found.title[1:]}",
             why=found.message,
-            label="To the controller settings",
+            label="Open Controller settings",
             page="controller-settings",
         )
 
@@ -46,9 +46,9 @@ def settings(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="settings",
             urgency="next",
-            title="Decide what the controller is set to",
-            why=message("Every value is recommended from this board, with its reason and what it trades."),
-            label="To the controller settings",
+            title="Choose the controller settings",
+            why=message("Every value is recommended for this board, with its reason and what it costs you."),
+            label="Open Controller settings",
             page="controller-settings",
         )
 
@@ -63,9 +63,9 @@ def set_it(known: BuildFacts) -> Iterator[NextStep]:
             yield NextStep(
                 id="set",
                 urgency="next",
-                title="Set the controller, and write down what was set",
-                why=message("After a reset, or for the day of a ride, it is there; the bench test is judged by it."),
-                label="To the controller settings",
+                title="Set the controller and save a record",
+                why=message("After a reset, or for any ride, you can look it up. The bench test is judged by it."),
+                label="Open Controller settings",
                 page="controller-settings",
             )
     elif known.set_otherwise:
@@ -73,11 +73,12 @@ def set_it(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="set-again",
             urgency="due",
-            title="What is wanted is not what was last set",
+            title="The settings you want were not set yet",
             why=message(
-                f"Sheet {last.number} was set for another state of the board; set the difference, or take it back."
+                f"Record {last.number} was made for a different state of the board. Set the differences, or "
+                "restore the old values."
             ),
-            label="See the difference",
+            label="See the differences",
             page="controller-settings",
         )
 
@@ -93,11 +94,11 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="bench-test",
             urgency="stop" if failing else "next",
-            title=f"The bench test fails: {listed(failing)}" if failing else "Go on with the bench test",
+            title=f"The bench test fails: {listed(failing)}" if failing else "Continue the bench test",
             why=going.last_word
             if failing
-            else message(f"{done} of {len(going.steps)} steps looked at. {going.last_word.text}"),
-            label="To the bench test",
+            else message(f"{done} of {len(going.steps)} steps checked. {going.last_word.text}"),
+            label="Open Bench test",
             page="bench-test",
         )
     elif last is None:
@@ -105,9 +106,9 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
             yield NextStep(
                 id="bench-test",
                 urgency="next",
-                title="Bench test, before the first ride",
-                why=message("Wheels in the air, step by step: what is wrong shows here and not on the hill."),
-                label="To the bench test",
+                title="Do the bench test before the first ride",
+                why=message("Wheels in the air, step by step. Faults show here and not on the hill."),
+                label="Open Bench test",
                 page="bench-test",
             )
     elif last.standing == "fails":
@@ -115,17 +116,17 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
             id="bench-test",
             urgency="stop",
             title=f"The last bench test failed: {listed([f.lower() for f in last.failed])}",
-            why=message("It stays on the stand. Mend what fails, and go through it again."),
-            label="To the bench test",
+            why=message("Leave the board on the stand. Fix what failed, then repeat the test."),
+            label="Open Bench test",
             page="bench-test",
         )
     elif known.no_longer:
         yield NextStep(
             id="bench-test",
             urgency="due",
-            title="Test it again: the board is not what was tested",
-            why=message(f"Would not pass as it was found then: {listed([s.lower() for s in known.no_longer])}."),
-            label="To the bench test",
+            title="Repeat the bench test: the board has changed",
+            why=message(f"With today's board these would fail: {listed([s.lower() for s in known.no_longer])}."),
+            label="Open Bench test",
             page="bench-test",
         )
     elif since := known.set_since_tested:
@@ -133,9 +134,11 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="bench-test",
             urgency="due",
-            title="Test it again: the controller was set since",
-            why=message(f"It was set {often} since the last bench test; what was found then is of another state."),
-            label="To the bench test",
+            title="Repeat the bench test: settings have changed",
+            why=message(
+                f"The controller settings changed {often} after the last test, so its results no longer apply."
+            ),
+            label="Open Bench test",
             page="bench-test",
         )
 
@@ -150,9 +153,9 @@ def first_ride(known: BuildFacts) -> Iterator[NextStep]:
         yield _stage(
             known,
             "first-ride",
-            "The first ride is behind you",
-            "Screws after ten kilometres, and what it does from now on is worth writing down.",
-            "It is ridden now",
+            "The first ride is done",
+            "Check the screws after ten kilometres, and record your rides from now on.",
+            "Mark as riding",
             "riding",
         )
         return
@@ -161,14 +164,14 @@ def first_ride(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="first-ride",
         urgency="next",
-        title=f"Go on with the first ride: {step.title[:1].lower()}{step.title[1:]}"
+        title=f"Continue the first ride: {step.title[:1].lower()}{step.title[1:]}"
         if begun and step is not None
-        else "First ride: padded, slow mode, empty level ground",
+        else "Do the first ride",
         why=message(
-            "What the stand shows is no promise for the road. Brake first at walking pace, then step by "
-            "step, as the page says."
+            "The bench test does not show how it rides. Pads on, slow mode, empty level ground; brake first at "
+            "walking pace."
         ),
-        label="To the first ride",
+        label="Open First ride",
         page="first-ride",
         field=step.id if begun and step is not None else None,
     )
@@ -180,9 +183,11 @@ def weigh(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="weigh",
             urgency="better",
-            title="Put the whole board on a scale",
-            why=message("Two minutes, and what has to be carried, climbed and stopped is known instead of added up."),
-            label="Write it down",
+            title="Weigh the whole board",
+            why=message(
+                "Two minutes. Weight affects hills, range and carrying, and then it is known and not added up."
+            ),
+            label="Enter it",
             page="design",
             field="weighed_kg",
         )
@@ -194,8 +199,8 @@ def keep_as_ridden(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="keep-point",
             urgency="better",
-            title="Keep the board as it is now as a named point",
-            why=message("It has changed since the last one; what you liked about it can be had back."),
+            title="Save the board as it is now",
+            why=message("It has changed since the last revision. A saved revision can be restored."),
             label="Keep it",
             page="revisions",
         )

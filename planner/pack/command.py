@@ -20,7 +20,7 @@ def pack_made(build: Build, charge_pct: float | None = None) -> dict[str, object
     build = marked(build)
     pack = build.parts.pack
     if pack is None or pack.series is None:
-        raise BuildFileError([Fault("parts.pack.series", "missing; leads and links are counted by it")])
+        raise BuildFileError([Fault("parts.pack.series", "missing; leads and links need it")])
     said = leads_of(build).charge_pct
     charge = charge_pct if charge_pct is not None else said if said is not None else USUAL_CHARGE
     return {

@@ -151,7 +151,7 @@ def pack_report(build: Build) -> PackReport:
         sizes = ", ".join(CELL_SIZES)
         return report.model_copy(
             update={
-                "needs": message(f"Say on the Design page of which size the cells are: {sizes}, or bricks."),
+                "needs": message(f"Enter the size of the cells on the Design page: {sizes}, or bricks."),
                 "work": work_of_cells(build, pack),
             }
         )
@@ -192,19 +192,19 @@ def _block(part: Laid) -> Block:
         inside = part.inside
         if inside.too_deep is not None:
             cannot = message(
-                "Too shallow: {has} inside, and a cell lying so takes {needs}.",
+                "Too shallow: {has} inside, and cells in this position need {needs}.",
                 has=(inside.inner[2], "length"),
                 needs=(inside.too_deep, "length"),
             )
         elif inside.too_wide is not None:
             cannot = message(
-                "Too narrow: {has} inside, and a cell lying so takes {needs}.",
+                "Too narrow: {has} inside, and cells in this position need {needs}.",
                 has=(inside.inner[1], "length"),
                 needs=(inside.too_wide, "length"),
             )
         else:
             cannot = message(
-                "Too short: all that goes in takes {needs}, and there are {has}.",
+                "Too short: the contents need {needs}, and there are {has}.",
                 needs=(inside.needed_length, "length"),
                 has=(inside.inner[0], "length"),
             )
@@ -250,27 +250,33 @@ def _bricks(pack: Pack) -> dict[str, object]:
     long, wide, high, _ = brick_size(pack)
     words = [
         message(
-            "In series by one lead: plus of one into minus of the next. Caps on every plug that is not in use; two leads plugged "
-            "together once shorted three bricks."
+            "In series by one lead: positive of one into negative of the next. A cap on every unused plug: two "
+            "leads plugged into each other short-circuit the pack."
         ),
-        message("Balance plugs stay out of the box, or each brick comes out to be charged; each is charged alone."),
         message(
-            "A second set goes side by side only at the same voltage, within {near}: otherwise the fuller one pushes all it has "
-            "into the other, and nothing but the leads holds it back.",
+            "The balance plugs stay outside the enclosure, or you take each brick out to charge it; each is charged "
+            "alone."
+        ),
+        message(
+            (
+                "Connect a second set in parallel only at the same voltage, within {near}: otherwise the fuller one "
+                "discharges into the other, limited only by the leads."
+            ),
             near=(LINE_UP_V, "cell_voltage"),
         ),
     ]
     if (pack.parallel or 1) > 1:
         words.append(
             message(
-                f"{pack.parallel} sets side by side: each set in series first, all at one voltage, then plus to "
-                f"plus, minus to minus."
+                f"{pack.parallel} sets in parallel: first connect each set in series, bring all to one voltage, "
+                "then positive to positive, negative to negative."
             )
         )
     if pack.spares:
         words.append(
             message(
-                "The pack to swap rides capped and padded, and goes in where the other came out: never both at once."
+                "Carry the spare pack capped and padded, and swap it in where the other came out: never connect "
+                "both at once."
             )
         )
     return {

@@ -26,14 +26,17 @@ class WorkStep(BaseModel):
 
 
 _INSULATION: dict[Insulated, tuple[str, str]] = {
-    "rings": ("Ring over every positive end", "its edge is the negative can: a strip that slips shorts the cell"),
-    "paper": ("Fish paper between groups and banks", "cans of two groups that touch are a short that no fuse sees"),
+    "rings": ("Ring on every positive end", "its edge is the negative can: a strip that slips shorts the cell"),
+    "paper": (
+        "Fish paper between groups and banks",
+        ("two groups whose cans touch are a short circuit without a fuse"),
+    ),
     "tape": ("Heat-proof tape over every joint", "one joint at a time, the next group covered"),
-    "sleeves": ("Sleeves where balance leads cross an edge", "they lie on full voltage and chafe with every bump"),
-    "wrap": ("Shrink around the whole block", "it holds, and keeps filings out"),
-    "sheet": ("Plastic sheet against the box", "the box flexes against the cans for years"),
-    "padding": ("Padding over every screw head beneath", "nothing sharp under cells, however short the screw"),
-    "caps": ("Caps on every plug not in use", "a plug on the table is the whole pack, bare"),
+    "sleeves": ("Sleeves where balance leads cross an edge", "they carry full voltage, and chafe with every bump"),
+    "wrap": ("Shrink around the whole block", "it holds everything together, and keeps filings out"),
+    "sheet": ("Plastic sheet towards the enclosure", "the enclosure flexes against the cans for years"),
+    "padding": ("Padding on every screw head beneath", "nothing sharp under cells, however short the screw"),
+    "caps": ("Cap on every unused plug", "an open plug on the table is the whole pack, bare"),
 }
 OF_BRICKS: tuple[Insulated, ...] = ("sleeves", "sheet", "padding", "caps")
 
@@ -56,9 +59,10 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
             WorkStep(
                 title="Groups first",
                 text=message(
-                    f"{parallel} cells side by side, all the same way up, {series} times. All within {{near}} "
-                    f"of each other before "
-                    "they are joined: the fuller pushes into the emptier as hard as the strip lets it.",
+                    (
+                        f"{parallel} cells in parallel, all the same way up, {series} times. All within {{near}} of "
+                        "each other before you join them: the fuller charges the emptier as hard as the strip allows."
+                    ),
                     near=(APART_V, "cell_voltage"),
                 ),
                 caution="A ring on every positive end before the first weld.",
@@ -66,13 +70,12 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
         )
     steps.append(
         WorkStep(
-            title="Then in series, every second one turned over",
+            title="Then in series, every second group turned over",
             text=message(
-                "Plus of each to minus of the next, from the negative end up, in the order of the drawing. One "
-                "joint at a time, the "
-                "next group covered; short touch, never long on a can."
+                "Positive of each to negative of the next, from the negative end up, in the order of the "
+                "drawing. One joint at a time, the next group covered; short contact, never long on a can."
             ),
-            caution="Two groups never on the bench with both ends bare. No ring, no watch; eyes covered.",
+            caution="Never two groups on the bench with both ends bare. No ring, no watch; eye protection.",
         )
     )
     if plan_of(build).halves or series >= 8:
@@ -80,28 +83,31 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
             WorkStep(
                 title=f"In two halves, {series - half} and {half}",
                 text=message(
-                    "No more than {half} on the table at once. The link between the halves is made last of all, when both are "
-                    "wrapped.",
+                    (
+                        "No more than {half} on the table at once. Make the link between the halves last of all, "
+                        "when both are wrapped."
+                    ),
                     half=(full * max(half, series - half), "voltage"),
                 ),
-                caution="From that joint on the whole voltage is there.",
+                caution="From that joint on the full voltage is there.",
             )
         )
     steps += [
         WorkStep(
             title="Balance leads",
             text=message(
-                f"{series + 1} of them: black to the pack’s negative, then one to each group’s positive in "
-                f"order, each with its number. "
-                "Read every one before the plug goes in."
+                f"{series + 1} of them: black to the pack's negative, then one to each group's positive in order, "
+                "each with its number. Measure every one before the plug goes in."
             ),
-            caution="Two swapped wires destroy the board.",
+            caution="Two swapped leads destroy the BMS.",
         ),
         WorkStep(
             title="Wrap, pad, close",
-            text=message("What the list beside this says, ticked. Nothing sharp beneath, nothing that moves."),
-            caution="Not done with welding and packs before? Someone who is, beside you. Repairs of a pack go "
-            "to someone qualified.",
+            text=message("Tick off the insulation list. Nothing sharp beneath, nothing that moves."),
+            caution=(
+                "If you have not welded a pack before, work beside someone who has. Take pack repairs to someone "
+                "qualified."
+            ),
         ),
     ]
     return steps
@@ -113,13 +119,14 @@ def work_of_bricks(pack: Pack) -> list[WorkStep]:
         WorkStep(
             title="Each brick by itself first",
             text=message(
-                "Voltage of every cell at its balance plug, no swelling, no dent. Then charged alone, balanced, watched."
+                "Measure every cell at the balance plug; no swelling, no dent. Then charge each alone on a "
+                "balancer, and watch it."
             ),
-            caution="A swollen brick is retired, outside, and not punctured.",
+            caution="Retire a swollen brick: outside, and never puncture it.",
         ),
         WorkStep(
             title="The series lead",
-            text=message("Soldered away from the bricks, measured for continuity, then plugged: minus side first."),
-            caution="Never two leads of the pack into each other.",
+            text=message("Solder it away from the bricks, check its continuity, then plug it in, negative side first."),
+            caution="Never plug two leads of the pack into each other.",
         ),
     ]

@@ -105,7 +105,7 @@ def _mount_bolts(build: Build) -> Iterator[_Call]:
             "mount-bolts",
             "Bolts and lock nuts, mount set",
             count,
-            message("Every motor mount is clamped to the hanger and holds its motor by four bolts."),
+            message("The motor mount is clamped to the hanger and holds the motor with four bolts."),
             ("mount set", "mount bolt"),
         )
 
@@ -119,7 +119,7 @@ def _motor_mount(build: Build) -> Iterator[_Call]:
             "motor-mount",
             f"Motor mount{clamps}",
             _geared(build),
-            message("Neither the drive nor a part of the list says what holds the motor on the hanger."),
+            message("Neither the drive nor a part on the list holds the motor on the hanger."),
             ("motor mount",),
         )
 
@@ -130,7 +130,7 @@ def _threadlocker(build: Build) -> Iterator[_Call]:
             "threadlocker",
             "Threadlocker, medium",
             1,
-            message("Grub screws and mount bolts shake loose; a loose pulley shears its key on the first ride."),
+            message("Grub screws and mount bolts work loose; a loose pulley shears its key on the first ride."),
             ("threadlock",),
         )
 
@@ -147,7 +147,7 @@ def _spare_belts(build: Build) -> Iterator[_Call]:
         "spare-belts",
         f"Spare belt, {size}{teeth}",
         count,
-        message("Belts snap and jam with grit: one spare for each motor rides along."),
+        message("Belts snap and jam with grit: carry one spare for each motor."),
         ("spare belt",),
     )
 
@@ -166,9 +166,9 @@ def _connectors(build: Build) -> Iterator[_Call]:
         f"Connectors for pack and controller, {kind}",
         units,
         message(
-            f"The pack ends in {pack.plug}, the controller in {controller.plug}: one half has to be changed."
+            f"The pack has {pack.plug}, the controller {controller.plug}: one half has to be changed."
             if one and other and one != other
-            else "One pair to every controller."
+            else "One pair for every controller."
             if one and one == other
             else "Not stated for both ends: look, and order the half that is missing."
         ),
@@ -180,7 +180,7 @@ def _connectors(build: Build) -> Iterator[_Call]:
             "phase-connectors",
             f"Bullet connectors, {ends}, set of three pairs",
             motors.count or 1,
-            message(f"The motor ends in {ends}, the controller in {theirs}; three phases to every motor."),
+            message(f"The motor has {ends}, the controller {theirs}; three phases for every motor."),
             ("bullet",),
         )
 
@@ -193,9 +193,7 @@ def _insulation(build: Build) -> Iterator[_Call]:
         "heat-shrink",
         "Heat shrink and insulating paper",
         1,
-        message(
-            "Every joint covered before the next one is bared; sleeves over the phase wires, paper under the pack."
-        ),
+        message("Cover every joint before you bare the next one; sleeves over the phase wires, paper under the pack."),
         ("heat shrink",),
     )
     cell = pack.cell
@@ -205,16 +203,14 @@ def _insulation(build: Build) -> Iterator[_Call]:
             "cell-rings",
             "Insulating rings for the cells' ends, bag of a hundred",
             ceil(cells / 100),
-            message(
-                f"{cells} cells welded by yourself: a ring on every plus end, or one slip of a strip shorts a cell."
-            ),
+            message(f"You weld {cells} cells: put a ring on every positive end, or one slip of a strip shorts a cell."),
             ("ring",),
         )
         yield _Call(
             "cell-strip",
             "Nickel strip, roll",
             1,
-            message("The links between the cells; the thickness and how many layers follow from the current."),
+            message("The links between the cells; thickness and layers follow from the current."),
             ("strip",),
         )
 
@@ -229,7 +225,7 @@ def _charging(build: Build) -> Iterator[_Call]:
         "charge-port",
         f"Charge port with cap{plug}",
         1,
-        message("Without one the box is opened for every charge, and its screws wear out first."),
+        message("Without one you open the enclosure for every charge, and its screws wear out first."),
         ("charge port", "charging port"),
     )
 
@@ -243,10 +239,13 @@ def _between_boxes(build: Build) -> Iterator[_Call]:
     gap = max(second.span[0] - first.span[1], 0.0)
     yield _Call(
         "harness",
-        "Wire channel between the boxes, and glands for both ends",
+        "Wire channel between the enclosures, and glands for both ends",
         1,
         message(
-            "{gap} from box to box: the harness lies in a channel, stays slack where the deck bends, and is sealed at both ends.",
+            (
+                "{gap} between the enclosures: the wires need a channel, slack where the deck bends, and a seal at "
+                "both ends."
+            ),
             gap=(gap, "length"),
         ),
         ("channel", "harness"),
@@ -264,16 +263,17 @@ def _box(build: Build) -> Iterator[_Call]:
             "Gasket foam, 3 m",
             ceil(around / PIECE_OF_FOAM_MM),
             message(
-                "{around} around the box: foam follows the concave and keeps spray out.", around=(around, "length")
+                "{around} around the enclosure: foam follows the concave and keeps spray out.",
+                around=(around, "length"),
             ),
             ("gasket", "foam"),
         )
     screws = sum(len(enclosure_bolts(build, b)) for b in all_boxes)
     yield _Call(
         "box-screws",
-        f"Threaded inserts and screws for the box, {screws} of each",
+        f"Threaded inserts and screws for the enclosure, {screws} of each",
         1,
-        message(f"One every 80 mm or so along both sides: {screws}. Keep them away from soft cells."),
+        message(f"One about every 80 mm along both sides: {screws}. Keep them away from soft cells."),
         ("insert", "t-nut"),
     )
     if build.brief.wet:
@@ -281,7 +281,7 @@ def _box(build: Build) -> Iterator[_Call]:
             "glands",
             "Cable glands and grommets, set",
             1,
-            message("Ridden in the wet: wires go through the box's wall sealed, and do not chafe."),
+            message("For riding in the wet: wires go through the wall sealed, and do not chafe."),
             ("gland", "grommet"),
         )
 
@@ -292,7 +292,7 @@ def _grip(build: Build) -> Iterator[_Call]:
             "grip",
             "Grip tape sheet",
             1,
-            message("Feet that hold when it pulls and brakes, in the wet above all."),
+            message("So that your feet hold when it pulls and brakes, above all in the wet."),
             ("grip",),
         )
 
@@ -309,7 +309,7 @@ def _spares(build: BuildFile) -> Iterator[_Call]:
             f"spare-{spare.id}"[:60],
             spare.name,
             (spare.wanted or 0) - (spare.count or 0),
-            message(f"{spare.count or 0} of {spare.wanted} spares are in the drawer."),
+            message(f"You have {spare.count or 0} of {spare.wanted} spares."),
             (),
             spare.price,
             spare.currency,

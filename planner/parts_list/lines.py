@@ -161,13 +161,13 @@ def _measures(build: Build, sums: Cost, prediction: Prediction) -> list[Measure]
     km = round(prediction.life.km, -2) if prediction.life else None
     over("Pack", pack, wh, "Wh", "{money} for {by}, as printed on the pack.", "energy")
     over("Whole board", sums.total, wh, "Wh", "{money} for {by} of pack.", "energy")
-    over("Pack", pack, km, "km", "{money} over the {by} until it is at 80 %.", "distance")
+    over("Pack", pack, km, "km", "{money} over the {by} until the pack has 80 % of its capacity left.", "distance")
     over(
         "Whole board",
         sums.total,
         km,
         "km",
-        "{money} over the {by} until the pack is at 80 %; belts, wheels and electricity not counted.",
+        "{money} over the {by} until the pack has 80 % of its capacity left; without belts, wheels and electricity.",
         "distance",
     )
     return found
@@ -186,9 +186,7 @@ def _beside(build: Build, outcomes: Sequence[Outcome], prediction: Prediction) -
         "money": price,
     }
     theirs = [
-        outcome(
-            p.name, p.wanted, given[p.name], message=message("As the seller promises it.") if given[p.name] else None
-        )
+        outcome(p.name, p.wanted, given[p.name], message=message("As the seller claims.") if given[p.name] else None)
         for p in outcomes
     ]
     remarks = list(_remarks(board, price, cost(build), prediction, len(to_choose(build))))
@@ -207,29 +205,31 @@ def _remarks(
     """What speaks for each side, in numbers."""
     if price is not None and own.total:
         word = "less" if own.outlay < price else "more"
-        drawer = "; with what was in the drawer it is worth {value}" if own.owned else ""
+        drawer = "; total value with what you own: {value}" if own.owned else ""
         lacking = to_choose + len(own.unpriced) + len(own.other_currency)
-        unfinished = f" So far: {lacking} of its parts are not chosen yet or have no price." if lacking else ""
+        unfinished = f" {lacking} of its parts are not chosen yet or have no price." if lacking else ""
         values = {"difference": (abs(price - own.outlay), "money"), "value": (own.total, "money")}
         yield message(
-            "Yours takes {difference} " + word + " out of the purse" + drawer + "." + unfinished,
+            "You pay {difference} " + word + " than for the ready-made board" + drawer + "." + unfinished,
             **{name: value for name, value in values.items() if name != "value" or drawer},
         )
     elif board.price is not None and price is None:
-        yield message(f"Its price cannot be set against yours: no rate from {board.currency}.")
+        yield message(f"No price comparison: there is no exchange rate from {board.currency}.")
     needs = prediction.consumption_wh_per_km
     if board.pack_wh and board.range_km:
         promised = (board.pack_wh / board.range_km, "energy_per_distance")
         if needs is None:
-            yield message("Its range means {promised}, the pack used to its end.", promised=promised)
+            yield message("Its range would mean {promised}, with the pack used to its end.", promised=promised)
         else:
             yield message(
-                "Its range means {promised}, the pack used to its end; yours, with you on it, is predicted to take {needs}. Ask "
-                "with which rider and how fast theirs was measured.",
+                (
+                    "Its range would mean {promised}, with the pack used to its end; yours with you on it is "
+                    "predicted to use {needs}. Ask with which rider and at which speed theirs was measured."
+                ),
                 promised=promised,
                 needs=(needs.mid, "energy_per_distance"),
             )
     if board.warranty_months:
-        yield message(f"It comes with {board.warranty_months} months of warranty; what you build, you mend.")
+        yield message(f"It has {board.warranty_months} months of warranty; what you build, you repair yourself.")
     elif board.warranty_months == 0:
-        yield message("It comes without a warranty.")
+        yield message("It has no warranty.")

@@ -21,10 +21,10 @@ Of = Literal["parts", "charges", "left_over", "tools", "consumables", "spares", 
 _TITLES: dict[Of, str] = {
     "parts": "Parts on the board",
     "charges": "Shipping, duty, tax",
-    "left_over": "Bought and left over",
+    "left_over": "Bought and not used",
     "tools": "Tools",
     "consumables": "Consumables",
-    "spares": "Spares, in the drawer and used",
+    "spares": "Spares, in stock and used",
     "electricity": "Electricity",
 }
 
@@ -170,7 +170,7 @@ def _lines(build: BuildFile, said: ReviewCosts, kwh: float | None) -> list[CostL
         (
             "electricity",
             electricity,
-            message("{kwh} out of the wall.", kwh=(1000.0 * (kwh or 0.0), "energy")) if electricity else None,
+            message("{kwh} from the wall socket.", kwh=(1000.0 * (kwh or 0.0), "energy")) if electricity else None,
         ),
     ]
     return [CostLine(of=of, title=_TITLES[of], amount=round(amount, 2), why=why) for of, amount, why in rows]
@@ -216,7 +216,9 @@ def _against(build: BuildFile, said: ReviewCosts, total: float, running: float, 
         name = (build.ready_made.name if build.ready_made else None) or "The ready-made board"
         less = price - total
         compared = (
-            "{less} more than this one has cost so far." if less > 0 else "{less} less than this one has cost so far."
+            "{less} more than this board has cost so far."
+            if less > 0
+            else ("{less} less than this board has cost so far.")
         )
         found.append(
             AgainstIt(
@@ -231,9 +233,9 @@ def _against(build: BuildFile, said: ReviewCosts, total: float, running: float, 
         each = said.fare / said.fare_km
         saved = each - running
         if saved <= 0.0:
-            words = message("A fare is no dearer than a further kilometre on the board.")
+            words = message("A fare costs no more than a further kilometre on the board.")
         elif km * saved >= total:
-            words = message("It has paid for itself against fares, {by} over.", by=(km * saved - total, "money"))
+            words = message("It has paid for itself against fares, by {by}.", by=(km * saved - total, "money"))
         else:
             words = message(
                 "It pays for itself against fares after {km}; {left} to go.",
@@ -256,8 +258,8 @@ def _outcomes(planned: Build | None, now: Build) -> list[OutcomeCheck]:
             continue
         values = {"then": (a.mid, a.quantity), "now": (b.mid, b.quantity)}
         inside = a.low is None or a.high is None or a.low <= b.mid <= a.high
-        words = "{then} promised, {now} now: " + (
-            "within what was promised." if inside else "outside of what was promised."
+        words = "{then} predicted, {now} now: " + (
+            "within the predicted range." if inside else "outside the predicted range."
         )
         found.append(
             OutcomeCheck(
@@ -278,23 +280,23 @@ def _says(build: BuildFile, said: ReviewCosts, total: float, km: float, hours: f
     if km > 0.0:
         found.append(
             message(
-                "{total} over {km}: {each} a kilometre so far, and less with every one.",
+                "{total} over {km}: {each} a kilometre so far, and less with every further one.",
                 total=(total, "money"),
                 km=(km, "distance"),
                 each=(total / km, "money"),
             )
         )
     else:
-        found.append(message("{total} so far, and no kilometre in the log yet.", total=(total, "money")))
+        found.append(message("{total} so far, and no ride recorded yet.", total=(total, "money")))
     price = ready_made_price(build)
     if hours is not None and hours > 0.0 and price is not None and price > total:
         found.append(
             message(
-                "Each of {hours} at the bench saved {rate} against the ready-made board.",
+                "Each of {hours} of work saved {rate} against the ready-made board.",
                 hours=(hours, "hours"),
                 rate=((price - total) / hours, "money"),
             )
         )
     if not any((said.tools, said.consumables)):
-        found.append(message("Tools and consumables are not in it: say what they came to."))
+        found.append(message("Tools and consumables are not included: enter what they cost."))
     return found

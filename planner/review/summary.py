@@ -80,11 +80,9 @@ def file_of(data: bytes) -> bytes | str:
     if not data[:400].lstrip(b"\xef\xbb\xbf \r\n\t").lower().startswith((b"<!doctype html", b"<html")):
         return data
     if len(data) > LARGEST_PAGE:
-        raise BuildFileError([Fault("", "the page is too large to be one that was handed on")])
+        raise BuildFileError([Fault("", "the page is too large to be a shared summary")])
     finder = _Finder()
     finder.feed(data.decode("utf-8", "replace"))
     if not finder.found.strip():
-        raise BuildFileError(
-            [Fault("", "this page has no build in it: it was not handed on from here, or was changed")]
-        )
+        raise BuildFileError([Fault("", "this page contains no build: it is not a shared summary, or it was changed")])
     return finder.found

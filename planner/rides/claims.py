@@ -81,7 +81,7 @@ def read_claim(text: str) -> Claim:
     for key, most in (("speed_kmh", 300.0), ("range_km", 2000.0), ("grade_pct", 150.0)):
         value_of = getattr(claim, key)
         if value_of is not None and not 0.0 < value_of <= most:
-            raise BuildFileError([Fault("claim", f"{value_of:g} is out of what any board does")])
+            raise BuildFileError([Fault("claim", f"{value_of:g} is more than any board does")])
     return claim
 
 
@@ -110,7 +110,7 @@ def _report(
     can = chance_of(values, wanted, True) or 0.0
     low, high = (float(v) for v in np.percentile(values[1:], (10.0, 90.0)))
     mid = float(values[0])
-    told = "{wanted} is claimed; this board with you on it does {low} to {high}."
+    told = "Claimed: {wanted}. This board with you on it does {low} to {high}."
     return ClaimReport(
         claim=claim,
         chance=can,
@@ -133,15 +133,15 @@ def _speed(evaluation: Evaluation, claim: Claim) -> ClaimReport:
     needs = [
         message("About {kv} on the same pack and gearing, if current and heat allow it.", kv=(kv, "motor_constant")),
         message(
-            "{watts} at the road, where this board gives {now} at its own top.",
+            "{watts} at the road, where this board gives {now} at its own top speed.",
             watts=(_watts(evaluation, wanted / 3.6, 0.0), "power"),
             now=(_watts(evaluation, mid / 3.6, 0.0), "power"),
         ),
     ]
-    leaves = [message("Who rides, how they stand, the wind, and how full the pack is.")]
+    leaves = [message("The rider and stance, the wind, and the charge of the pack.")]
     if free >= wanted > float(np.percentile(values[1:], 90.0)):
         leaves.insert(
-            0, message("With the wheels in the air they turn at {free}: no road and no rider.", free=(free, "speed"))
+            0, message("With the wheels in the air they turn at {free}, without road or rider.", free=(free, "speed"))
         )
     return _report(evaluation, claim, values, wanted, "speed", needs, leaves)
 
@@ -159,16 +159,16 @@ def _range(evaluation: Evaluation, claim: Claim) -> ClaimReport:
     used = float(evaluation.values["consumption"][0])
     needs = []
     if np.isfinite(used):
-        needs.append(message("{wh} to take from the pack, ridden as you do.", wh=(wanted * used, "energy")))
+        needs.append(message("{wh} from the pack, ridden as you do.", wh=(wanted * used, "energy")))
     slow = sweeps.ranges_at(evaluation.board, _SLOW, np.ones(1))[0] / 1000.0 * evaluation.packs
     share = float(values[0]) / max(float(evaluation.values["range"][0]), 1e-9)
     reached = [float(v) * 3.6 for v, km in zip(_SLOW, slow * share, strict=True) if km >= wanted]
-    leaves = [message("At which speed, with whom on it, over which hills, and down to which charge.")]
+    leaves = [message("The speed, the rider, the hills, and down to which charge.")]
     if reached:
-        leaves.insert(0, message("At a mean of {slow} it goes so far.", slow=(max(reached), "speed")))
+        leaves.insert(0, message("At a mean of {slow} it gets that far.", slow=(max(reached), "speed")))
     else:
         leaves.insert(
-            0, message("Not even at a mean of {slow} does it go so far.", slow=(float(_SLOW[0]) * 3.6, "speed"))
+            0, message("Not even at a mean of {slow} does it get that far.", slow=(float(_SLOW[0]) * 3.6, "speed"))
         )
     return _report(evaluation, claim, values, wanted, "distance", needs, leaves)
 
@@ -177,7 +177,7 @@ def _hill(evaluation: Evaluation, claim: Claim) -> ClaimReport:
     grade, asked = (claim.grade_pct or 0.0) / 100.0, claim.speed_kmh
     if asked is None:
         slip = message(
-            "At which speed, and over which length: a hill of {way} is taken here.",
+            "The speed, and the length: here a hill of {way} is assumed.",
             way=(evaluation.board.climb_length[0], "way"),
         )
         return _report(
@@ -190,7 +190,7 @@ def _hill(evaluation: Evaluation, claim: Claim) -> ClaimReport:
             [slip],
         )
     speed = sweeps.highest_speeds(evaluation.boards, grade, evaluation.early_charge)[0][:, 0] * 3.6
-    leaves = [message("How long the hill is: motors that climb it for half a minute may be too hot after two.")]
+    leaves = [message("The length of the hill: motors that climb it for half a minute may overheat after two.")]
     return _report(evaluation, claim, speed, asked, "speed", _of_the_hill(evaluation, grade, asked), leaves)
 
 
@@ -199,7 +199,7 @@ def _of_the_hill(evaluation: Evaluation, grade: float, kmh: float) -> list[Messa
     board = evaluation.board[0]
     needs = [
         message(
-            "{watts} at the road for {speed} on {grade}; the pack may give {now} as it is limited.",
+            "{watts} at the road for {speed} on {grade}; the pack as limited can give {now}.",
             watts=(_watts(evaluation, kmh / 3.6, grade), "power"),
             speed=(kmh, "speed"),
             grade=(grade * 100.0, "grade"),
@@ -208,7 +208,5 @@ def _of_the_hill(evaluation: Evaluation, grade: float, kmh: float) -> list[Messa
     ]
     slips = float(sweeps.pulls(evaluation.board, evaluation.headlines.top_speed[:1]).slip_grade[0])
     if grade > slips:
-        needs.insert(
-            0, message("More grip: the driven wheels slip on {slips} already.", slips=(slips * 100.0, "grade"))
-        )
+        needs.insert(0, message("More grip: the driven wheels slip from {slips}.", slips=(slips * 100.0, "grade")))
     return needs

@@ -58,15 +58,15 @@ def _gpx(data: bytes) -> Track:
     except DefusedXmlException:
         raise no_track("it declares entities; a track needs none, and they can hide anything") from None
     except (ParseError, ValueError, LookupError) as error:
-        raise no_track(f"no XML that can be read: {str(error)[:200]}") from None
+        raise no_track(f"it is XML that cannot be read: {str(error)[:200]}") from None
     if _plain(root.tag) != "gpx":
-        raise no_track("XML, but no GPX")
+        raise no_track("it is XML, but not GPX")
     # Not through the library that writes GPX here: it takes three seconds for 50,000 points.
     points = [p for p in root.iter() if _plain(p.tag) == "trkpt"] or [
         p for p in root.iter() if _plain(p.tag) == "rtept"
     ]
     if not points:
-        raise no_track("no track in it: waypoints alone tell no way")
+        raise no_track("it has no track; waypoints alone give no route")
     if len(points) > MOST_POINTS:
         raise no_track(f"{len(points):,} points; at most {MOST_POINTS:,}")
     nan = float("nan")
@@ -112,7 +112,7 @@ def write_gpx(track: Track, name: str = "") -> str:
     import gpxpy.gpx as gpx
 
     if not np.isfinite(track.lat).all():
-        raise ValueError("tells no places")
+        raise ValueError("has no positions")
     segment = gpx.GPXTrackSegment()
     for i in range(len(track)):
         high = float(track.height[i]) if np.isfinite(track.height[i]) else None
@@ -134,7 +134,7 @@ def _json(data: bytes) -> Track:
     except (ValueError, RecursionError) as error:
         raise no_track(f"not JSON: {str(error)[:120]}") from None
     if not isinstance(raw, dict) or raw.get("format") != JSON_FORMAT:
-        raise no_track(f'JSON, but no track: a track says "format": "{JSON_FORMAT}"')
+        raise no_track(f"it is JSON, but not a track: a track says 'format': '{JSON_FORMAT}'")
     if raw.get("version") != 1:
         raise no_track("a track of a newer version than this program reads")
     columns = raw.get("columns")
@@ -144,12 +144,12 @@ def _json(data: bytes) -> Track:
         raise no_track(f"there is no column {str(unknown[0])[:40]}; there are {', '.join(COLUMNS)}")
     lengths = {len(c) if isinstance(c, list) else -1 for c in columns.values()}
     if len(lengths) != 1 or lengths == {-1}:
-        raise no_track("columns have to be lists of one length")
+        raise no_track("columns have to be lists of the same length")
     try:
         read = {n: [float("nan") if v is None else float(v) for v in c] for n, c in columns.items()}
         began = datetime.fromisoformat(str(raw["began"])) if raw.get("began") else None
     except (TypeError, ValueError) as error:
-        raise no_track(f"a value is no number, or the beginning no time: {str(error)[:80]}") from None
+        raise no_track(f"a value is not a number, or the start is not a time: {str(error)[:80]}") from None
     return track_of(read, began.astimezone(UTC) if began is not None else None)
 
 

@@ -28,7 +28,7 @@ class TestGuide(BaseModel):
 
 
 _OPEN_ROAD = (
-    "Only where nobody else is, in protective gear, on a way that you know and where local rules let you ride so."
+    "Only where nobody else is, in protective gear, on a route that you know and where local rules let you ride."
 )
 
 GUIDES: list[TestGuide] = [
@@ -39,12 +39,12 @@ GUIDES: list[TestGuide] = [
         tells=["rolling resistance", "drag area", "drag of belts or gears"],
         steps=[
             "Find a level street of 200 m without traffic, and a calm hour.",
-            "Ride at a steady speed to a mark, let the throttle go there, stand as always, do not brake.",
-            "Note the speed at the mark, the speed where you stop counting (5 km/h will do), and the metres between.",
-            "The same the other way. Write down the mean of both ways.",
-            "Once more from as fast as you ride: the air tells itself from the road only by that.",
+            "Ride at a steady speed to a mark, release the throttle there, stand as always, do not brake.",
+            ("Note the speed at the mark, the speed where you stop counting (5 km/h will do), and the metres between."),
+            "Do the same the other way. Enter the mean of both.",
+            "Repeat it from as fast as you ride: only that separates air drag from rolling resistance.",
         ],
-        spoils=["a slope that the eye does not see", "wind over 3 m/s", "a wet road", "a remote that brakes at rest"],
+        spoils=["a slope too small to see", "wind over 3 m/s", "a wet road", "a remote that brakes at rest"],
         error_pct=5,
         enters=["coast.from_kmh", "coast.to_kmh", "coast.metres", "coast.both_ways", "coast.drive_off"],
         caution=_OPEN_ROAD,
@@ -55,9 +55,9 @@ GUIDES: list[TestGuide] = [
         minutes=20,
         tells=["motor KV", "rolling resistance", "drag area"],
         steps=[
-            "The same street both ways, 300 m to come up to speed, charge near 90 %.",
-            "Stand as you would ride fast; say whether upright or low.",
-            "Hold it for five seconds each way. Write both speeds down.",
+            "Use the same street both ways, with 300 m to reach top speed, at about 90 % charge.",
+            "Stand as you would ride fast; note whether upright or low.",
+            "Hold it for five seconds each way. Enter both speeds.",
         ],
         spoils=["one way only", "wind over 4 m/s", "a pack below half", "a phone that rounds to whole km/h"],
         error_pct=1.5,
@@ -70,10 +70,10 @@ GUIDES: list[TestGuide] = [
         minutes=20,
         tells=["motor current limit", "pack current limit", "phase resistance"],
         steps=[
-            "Find its length and its rise: a map with contours, a phone, or a long level and a rule.",
-            "Roll down first, to know how steep it feels and whether the brake holds you.",
-            "Come to the foot at your usual speed, then all of the throttle.",
-            "Write down the speed at the foot and at the top, or where it stopped. Feel the motors.",
+            "Find its length and its rise: a map with contours, a phone, or a long spirit level and a ruler.",
+            "Roll down first, to feel how steep it is and whether the brake holds you.",
+            "Reach the foot at your usual speed, then full throttle.",
+            "Note the speed at the foot and at the top, or where it stopped. Feel how warm the motors are.",
         ],
         spoils=["a running start onto a short hill", "a pack below half", "loose ground"],
         error_pct=6,
@@ -88,8 +88,8 @@ GUIDES: list[TestGuide] = [
         steps=[
             "Charge fully, and let the pack rest for half an hour.",
             "Ride as you always do, out and back, near home towards the end.",
-            "Until the controller cuts off. Write down the kilometres, the climb and the time on the move.",
-            "After five minutes' rest read the pack's volts: each cell should stand at 3.3 to 3.4 V.",
+            "Continue until the controller cuts off. Note the kilometres, the climb and the moving time.",
+            "After five minutes' rest measure the pack: each cell should have 3.3 to 3.4 V.",
         ],
         spoils=["riding more gently because it is a test", "a colder day than usual", "a wind that turns"],
         error_pct=3,
@@ -102,19 +102,19 @@ GUIDES: list[TestGuide] = [
             "conditions.temperature_c",
             "conditions.wind_ms",
         ],
-        caution="Have a way home on foot. Charge the pack the same day: an empty one left standing is lost.",
+        caution="Have a way home on foot. Charge the pack the same day: left empty it is ruined.",
     ),
     TestGuide(
         kind="charge",
-        title="A charge by the meter",
+        title="A charge measured at the wall",
         minutes=10,
         tells=["cell capacity", "capacity left"],
         steps=[
-            "Read the pack's volts before you plug in, rested for five minutes.",
-            "A meter at the wall, set to zero; charge until the charger ends by itself.",
-            "Read the meter, and the volts after five minutes.",
+            "Measure the pack before you plug in, after five minutes' rest.",
+            "Set a meter at the wall to zero; charge until the charger stops by itself.",
+            "Read the meter, and the pack's voltage after five minutes.",
         ],
-        spoils=["a charge from half", "a meter that does not count small powers"],
+        spoils=["starting at half charge", "a meter that does not count low power"],
         error_pct=5,
         enters=["charge.wh", "charge.at", "charge.from_v", "charge.to_v"],
     ),
@@ -124,22 +124,23 @@ GUIDES: list[TestGuide] = [
         minutes=10,
         tells=["motor KV", "rolling radius"],
         steps=[
-            "The board upside down and fast, nothing near the wheels; the pack's volts at rest.",
-            "Full throttle for three seconds; read the speed off the remote or the controller.",
+            "Put the board upside down and fix it, with nothing near the wheels; measure the pack at rest.",
+            "Full throttle for three seconds; read the speed from the remote or the controller.",
         ],
-        spoils=["a remote that reckons its speed with another wheel", "a belt so tight that the motor grows warm"],
+        spoils=[
+            "a remote that calculates its speed with another wheel size",
+            "a belt so tight that the motor gets warm",
+        ],
         error_pct=1.5,
         enters=["unloaded.kmh", "unloaded.pack_v"],
-        caution="Fingers, hair and laces away from belts and wheels.",
+        caution="Keep fingers, hair and laces away from belts and wheels.",
     ),
     TestGuide(
         kind="weigh",
         title="On the scale",
         minutes=2,
         tells=["board as carried"],
-        steps=[
-            "Stand on the bathroom scale with the board in your arms, then without it. The difference is the board."
-        ],
+        steps=["Stand on a bathroom scale with the board in your arms, then without it. The difference is the board."],
         spoils=["a scale on carpet"],
         error_pct=1,
         enters=["weighed_kg"],

@@ -96,15 +96,15 @@ def _rows(data: bytes) -> tuple[list[str], list[list[str]]]:
     except UnicodeDecodeError:
         text = data.decode("latin-1")
     if "\0" in text:
-        raise no_track("no text: neither GPX nor a table")
+        raise no_track("it is not text: neither GPX nor a table")
     first = text.splitlines()[0] if text.splitlines() else ""
     between = max(("\t", ";", ","), key=first.count)
     if not first.count(between):
-        raise no_track("no table: its first line has no columns")
+        raise no_track("it is not a table: its first line has no columns")
     try:
         rows = [[c.strip() for c in row] for row in csv.reader(io.StringIO(text), delimiter=between) if any(row)]
     except csv.Error as error:
-        raise no_track(f"no table: {error}") from None
+        raise no_track(f"it is not a table: {error}") from None
     return rows[0], rows[1:]
 
 
@@ -167,7 +167,7 @@ def _values(
 ) -> tuple[dict[str, Sequence[float]], datetime | None, list[str]]:
     """Columns in a track's units, when it began, and the rows that cannot be read."""
     if not mapping:
-        raise no_track(f"no column is known by its head ({', '.join(h[:20] for h in head[:8])}): say which is which")
+        raise no_track(f"no column heading is known ({', '.join(h[:20] for h in head[:8])}): say which column is which")
     if missing := [m.name for m in mapping.values() if m.name not in head]:
         raise no_track(f"there is no column {missing[0]}")
     if len(rows) > MOST_POINTS:
@@ -204,7 +204,7 @@ def _number(text: str) -> float:
     try:
         return float(plain)
     except ValueError:
-        raise ValueError(f"{text[:30]} is no number") from None
+        raise ValueError(f"{text[:30]} is not a number") from None
 
 
 def _seconds(text: str, unit: str, began: datetime | None) -> tuple[float, datetime | None]:
@@ -216,7 +216,7 @@ def _seconds(text: str, unit: str, began: datetime | None) -> tuple[float, datet
     except ValueError:
         parts = text.split(":")
         if not 2 <= len(parts) <= 3:
-            raise ValueError(f"{text[:30]} is no time") from None
+            raise ValueError(f"{text[:30]} is not a time") from None
         return sum(_number(p) * 60.0**k for k, p in enumerate(reversed(parts))), None
     moment = moment if moment.tzinfo else moment.replace(tzinfo=UTC)
     return (moment - (began or moment)).total_seconds(), moment
@@ -245,7 +245,7 @@ def _converted(column: str, values: Sequence[float], unit: str) -> Sequence[floa
         "°F": "degF",
     }.get(spelled)
     if pint is None:
-        raise no_track(f"{unit[:20]} is no unit of {column}")
+        raise no_track(f"{unit[:20]} is not a unit of {column}")
     to_file = conversion(quantity, pint)
     array = np.asarray(values) * to_file.factor + to_file.offset
     return np.asarray(array * _FACTOR.get(column, ("", 1.0))[1])  # type: ignore[return-value]

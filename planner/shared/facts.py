@@ -62,7 +62,7 @@ def _told(path: str, then: Any, now: Any) -> Message:
     old = "{then}" if "then" in figures else _word(then)
     new = "{now}" if "now" in figures else _word(now)
     if not figures and max(len(old), len(new)) > 60:
-        return message(f"{where}: another one now.")
+        return message(f"{where}: a different one now.")
     return message(f"{where}: {old} then, {new} now.", **figures)
 
 

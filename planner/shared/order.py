@@ -59,7 +59,7 @@ def why_not(steps: Sequence[Step], step: str, target: str | None) -> str | None:
     ids = [s.id for s in steps]
     titles = {s.id: s.title for s in steps}
     if step not in ids or (target is not None and target not in ids):
-        return "There is no such step any more."
+        return "This step does not exist any more."
     place = ids.index(target) if target is not None else len(ids)
     later = [id for id in ids[place:] if id != step]
     waits_for = all_before(steps)

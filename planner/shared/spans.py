@@ -41,4 +41,4 @@ def _reason(check: Check, value: float) -> str | None:
         return None
     unit = f" {check.unit}" if check.unit else ""
     about = f", the plan has {check.plan:g}{unit}" if check.plan else ""
-    return f"{value:g}{unit} cannot be: from {least:g} to {most:g}{unit}{about}. In another unit?"
+    return f"{value:g}{unit} is not possible: it has to be {least:g} to {most:g}{unit}{about}. Is it in another unit?"

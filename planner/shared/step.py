@@ -36,7 +36,7 @@ PHASES: dict[Phase, str] = {
     "finish": "Close up",
     "before": "Before you go",
     "first_metres": "First metres",
-    "faster": "Step by step faster",
+    "faster": "Faster, step by step",
     "after": "Afterwards",
 }
 Threadlock = Literal["none", "medium"]

@@ -26,7 +26,7 @@ def read_trip(data: bytes) -> Trip:
     if document.get("format") != FORMAT or not isinstance(document.get("trip"), dict):
         raise BuildFileError([Fault("format", f'a trip says "format": "{FORMAT}" and has a "trip"')])
     if document.get("version") != VERSION:
-        raise BuildFileError([Fault("version", "a trip of another version than this program reads")])
+        raise BuildFileError([Fault("version", "a trip of a version that this program cannot read")])
     return check(Trip, document["trip"])
 
 

@@ -70,11 +70,11 @@ def ways(build: Build, trip: Trip, mean_kmh: float) -> Iterator[Changed]:
     kinds = {leg.then.kind for d in trip.days for leg in d.legs if leg.then is not None}
     if "charge" in kinds:
         longer = _stops(trip, ("charge",), minutes=lambda s: min(minutes_at(s) + _LONGER, 2880.0))
-        yield "longer", message("Stay {by} longer at each plug.", by=(_LONGER, "minutes")), build, longer
+        yield "longer", message("Charge {by} longer at each plug.", by=(_LONGER, "minutes")), build, longer
         if any(leg.then and leg.then.until_pct for d in trip.days for leg in d.legs):
             yield (
                 "fuller",
-                message("Charge to the full at each plug."),
+                message("Charge fully at each plug."),
                 build,
                 _stops(trip, ("charge",), until_pct=None),
             )
@@ -88,13 +88,15 @@ def ways(build: Build, trip: Trip, mean_kmh: float) -> Iterator[Changed]:
             trip.model_copy(update={"carried_kg": lighter}),
         )
     if trip.start_pct is not None and trip.start_pct < 99.0:
-        yield "full", message("Set out fully charged."), build, trip.model_copy(update={"start_pct": None})
+        yield "full", message("Start fully charged."), build, trip.model_copy(update={"start_pct": None})
     pack = build.parts.pack
     if pack is not None and pack.charge_to_v is not None:
         full = build.parts.model_copy(update={"pack": pack.model_copy(update={"charge_to_v": None})})
         yield (
             "ceiling",
-            message("Charge to the cells’ full voltage for this trip; a kilometre flat before the brakes are asked."),
+            message(
+                "Charge to the cells' full voltage for this trip, and ride a flat kilometre before you need the brakes."
+            ),
             build.model_copy(update={"parts": full}),
             trip,
         )
@@ -102,7 +104,7 @@ def ways(build: Build, trip: Trip, mean_kmh: float) -> Iterator[Changed]:
     if more <= 3 and pack is not None:
         yield (
             "pack",
-            message("Take a second pack along, beside the first."),
+            message("Take a second pack."),
             build,
             trip.model_copy(update={"packs_beside": more}),
         )

@@ -109,7 +109,7 @@ def trip_report(build: Build, trip: Trip, rides: Sequence[Ride] = (), whole: boo
     needs = [message(n.reason) for n in missing(build)]
     legs = [(d, n, leg) for d, day in enumerate(trip.days) for n, leg in enumerate(day.legs)]
     if not any(leg_km(leg) > 0.0 for _, _, leg in legs):
-        needs.append(message("Say how far the first leg is, or bring its track."))
+        needs.append(message("Enter the distance of the first leg, or import its track."))
     if needs:
         return TripReport(needs=needs)
     trip = _ridable(trip)
@@ -209,11 +209,11 @@ def _course(ridden: Ridden) -> Course:
 def _says(ridden: Ridden, points: Sequence[TripPoint], chance: float) -> Message:
     tight = min(points[1:] or points, key=lambda p: (p.chance >= 0.5, p.charge.mid))
     at = plain(tight.name)
-    sure = f"All of it is ridden {in_words(chance)}."
+    sure = f"{in_words(chance).capitalize()} to finish."
     if tight.chance < 0.5:
-        return message(f"{sure} The charge does not reach {at} more often than not.")
+        return message(f"{sure} In more than half of the cases the charge does not reach {at}.")
     return message(
-        f"{sure} Tightest: {at}, with {{left}} left, {{low}} in a bad case.",
+        f"{sure} Tightest point: {at}, arriving with {{left}} charge ({{low}} on a bad day).",
         left=(tight.charge.mid, "share"),
         low=(tight.charge.low, "share"),
     )
@@ -228,7 +228,10 @@ def _walking(ridden: Ridden) -> Message | None:
     where = np.percentile(last.stranded[1:][lost], (20, 80))
     walked = last.walked[1:][lost].mean() / 1000.0
     return message(
-        f"{round(10 * float(lost.mean()))} in 10 walk: from {{first}} to {{last}} on, {{far}} in the mean.",
+        (
+            f"In {round(10 * float(lost.mean()))} of 10 cases the pack is empty between {{first}} and {{last}}; you "
+            f"would then walk about {{far}}."
+        ),
         first=(float(where[0]), "distance"),
         last=(float(where[1]), "distance"),
         far=(float(walked), "distance"),
@@ -279,15 +282,15 @@ def _turn_back(ridden: Ridden) -> list[TurnBack]:
                 low, high = (middle, high) if _comes_back(ridden, section, middle) >= LIKELY else (low, middle)
             latest = low if low > 0.02 * long else None
         if latest is None:
-            words = message("From {at} on there is no sure way back.", at=(start / 1000.0, "distance"))
+            words = message("From {at} on you cannot count on riding back.", at=(start / 1000.0, "distance"))
         elif latest >= long:
             words = message(
-                "Up to {to} it can still be ridden back to where it was last full.",
+                "Until {to} you can still ride back to the last charge.",
                 to=((start + long) / 1000.0, "distance"),
             )
         else:
             words = message(
-                "Turn back by {at} if it is worse than thought: beyond it the way back is not sure.",
+                "Turn back by {at} if it goes worse than predicted: after that riding back is uncertain.",
                 at=((start + latest) / 1000.0, "distance"),
             )
         found.append(
@@ -309,7 +312,8 @@ def _remarks(build: Build, trip: Trip) -> list[Message]:
     if swaps > (trip.swap_packs or 0):
         said.append(
             message(
-                f"{swaps} times a pack is swapped, and {trip.swap_packs or 0} carried: without one nothing is swapped."
+                f"The trip swaps packs {swaps} times, and {trip.swap_packs or 0} are carried: without a spare "
+                "pack nothing is swapped."
             )
         )
     for day in trip.days:
@@ -321,10 +325,12 @@ def _remarks(build: Build, trip: Trip) -> list[Message]:
             at = plain(stop.place or leg.name or "there")
             if build.parts.charger is None and stop.charger_a is None:
                 said.append(
-                    message(f"No charger is chosen: nothing is charged at {at}. Say its amperes, or choose one.")
+                    message(
+                        f"No charger is chosen, so nothing is charged at {at}. Enter its current, or choose a charger."
+                    )
                 )
             elif course_of(evaluation, stop) is None:
-                said.append(message(f"The charger at {at} never fills this pack: its volts end below the pack’s."))
+                said.append(message(f"The charger at {at} never fills this pack: its voltage is below the pack's."))
     return said
 
 
@@ -357,7 +363,7 @@ def _after(ridden: Ridden, rides: Sequence[Ride]) -> list[Against]:
         ended = own[-1].pack
         if ended.end_v is not None:
             rest = sweeps.at_rest(ridden.ways[0][3], last.charge[:, np.newaxis])[0][:, 0]
-            found.append(_against(d, "volts", "Volts on arriving", "voltage", rest, ended.end_v))
+            found.append(_against(d, "volts", "Volts on arrival", "voltage", rest, ended.end_v))
     return found
 
 

@@ -103,7 +103,7 @@ def profile_of(track: Track) -> WayProfile:
         ValueError: it tells no places.
     """
     if not np.isfinite(track.lat).all():
-        raise ValueError("tells no places: a leg needs to know where it leads, for the wind")
+        raise ValueError("has no positions: the wind on a leg needs its direction")
     heights = smoothed_heights(track)
     unknown = not np.isfinite(heights).all()
     way, total = track.way, float(track.way[-1])

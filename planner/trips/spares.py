@@ -41,41 +41,45 @@ def _all(build: Build, trip: Trip, hours: float, dark: bool) -> Iterator[tuple[s
         yield (
             "keys",
             message("Keys for wheel nuts, motor screws and grub screws"),
-            message("To tighten what has slid, and to change a belt."),
+            message("To tighten what has moved, and to change a belt."),
         )
     else:
-        yield "keys", message("Keys for wheel nuts and truck nuts"), message("To tighten what has shaken loose.")
+        yield "keys", message("Keys for wheel nuts and truck nuts"), message("To tighten what has worked loose.")
     if parts.wheels is not None and material_of(parts.wheels).inflated:
-        yield "tube", message("A tube, patches, levers and a pump"), message("A flat tyre cannot be ridden.")
+        yield "tube", message("A tube, patches, levers and a pump"), message("You cannot ride on a flat tyre.")
     if parts.fuse is not None:
         yield (
             "fuse",
             message("A spare fuse"),
-            message("Only for once the reason is found: what blew it is still there."),
+            message("Only once you have found the reason: what blew it is still there."),
         )
     stops = [leg.then for d in trip.days for leg in d.legs if leg.then is not None]
     if any(s.kind in ("charge", "night") for s in stops):
         each = " and its balance lead" if parts.pack is not None and bricks_of(parts.pack) > 1 else ""
-        yield "charger", message(f"The charger{each}, its mains lead, an adaptor"), message("The plugs are counted on.")
+        yield (
+            "charger",
+            message(f"The charger{each}, its mains lead, an adaptor"),
+            message("The trip counts on charging."),
+        )
     if trip.swap_packs or trip.packs_beside:
         yield (
             "caps",
             message("Caps on every plug, packs in a padded bag"),
-            message("Two open plugs that touch in a bag burn. Side by side only within 0.1 V of each other."),
+            message("Two open plugs that touch in a bag start a fire. In parallel only within 0.1 V of each other."),
         )
     runtime = parts.remote.runtime_h if parts.remote is not None else None
     if runtime is None or runtime < 2.0 * hours:
         lasts = (
             message("It lasts {h}.", h=(runtime, "hours"))
             if runtime is not None
-            else message("Nobody knows how long it lasts.")
+            else message("Its running time is not stated.")
         )
-        yield "remote", message("The remote’s cable, and something to charge it from"), lasts
+        yield "remote", message("The remote's cable, and something to charge it from"), lasts
     if dark:
-        yield "lights", message("Lights, front and back"), message("Part of it is in the dark.")
+        yield "lights", message("Lights, front and back"), message("Part of the trip is in the dark.")
     yield (
         "walk",
-        message("Shoes to walk in, water, a charged telephone"),
+        message("Shoes to walk in, water, a charged phone"),
         message("The last kilometres on foot are the usual price of a wrong guess."),
     )
-    yield "safety", message("Helmet, pads, gloves; something for a scrape"), message("Far from home help is far too.")
+    yield "safety", message("Helmet, pads, gloves; a first-aid kit"), message("Far from home, help is far too.")

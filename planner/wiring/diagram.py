@@ -160,7 +160,7 @@ def _line(build: Build, wire: Wire, boxes: dict[str, Box], all_wires: Sequence[W
     current = "" if wire.carries in ("sensor", "signal", "balance") else f", {written(wire.current_a, 'current')}"
     label = [f"{many}{wire.awg:g} AWG{current}", f"{'about ' if wire.guessed else ''}{length}, {_short(wire)}"]
     if wire.mismatch:
-        label.append("plugs do not mate!")
+        label.append("plugs do not fit!")
         if wire.carries in ("plus", "phase"):
             at = at[0], at[1] - 14.0
     return Line(
@@ -246,9 +246,9 @@ def _number(id: str) -> int:
 def _words(build: Build, all_wires: Sequence[Wire]) -> str:
     if not all_wires:
         return "No wiring yet."
-    said = ["The way of the current from the pack to the motors."]
+    said = ["The path of the current from the pack to the motors."]
     if round_the_board(build):
-        said.append("The load is led round the protection board, straight from the pack.")
+        said.append("The drive current bypasses the BMS, straight from the pack.")
     said += [
         f"{w.id.replace('-', ' ').capitalize()}: {w.start.replace('-', ' ')} to {w.end.replace('-', ' ')}, {w.awg:g} AWG, "
         f"{w.current_a:.3g} A, {w.length_mm:.0f} mm."

@@ -22,7 +22,7 @@ Guardian = Literal[
     "controller's current limit",
     "balance charger",
     "sensor at the cells",
-    "plugs that go in one way round",
+    "keyed connectors",
 ]
 
 
@@ -55,7 +55,10 @@ def _short(build: Build, pack: Pack) -> Guard:
         by.append("fuse")
     if _in_path(pack):
         by.append("protection board")
-    told = "A chafed wire, a dropped spanner: hundreds of amperes until something parts. What parts has to sit at the pack."
+    told = (
+        "A chafed wire or a dropped spanner draws hundreds of amperes until something breaks the circuit. That has "
+        "to be at the pack."
+    )
     return _guard("short", "A short", by, told, next(no_fuse(build), None) if not by else None)
 
 
@@ -69,13 +72,13 @@ def _emptying(build: Build, pack: Pack) -> Guard:
     found = next(only_guard(build), None) or finding(
         kind="emptying-unguarded",
         severity="danger",
-        title="Nothing ends the ride before the cells are empty",
+        title="Nothing stops the discharge at empty",
         about=["pack", "controller"],
         fields=["parts.pack.protection.in_drive_path", "settings.taper_end_v"],
-        message=message("A board in the path, or a cut-off that is set."),
+        message=message("Put a BMS in the drive path, or set a cut-off."),
     )
     return _guard(
-        "emptying", "Emptying", by, "Below empty cells are ruined, and burn when they are charged again.", found
+        "emptying", "Emptying", by, "Cells discharged too far are ruined, and can burn when charged again.", found
     )
 
 
@@ -89,18 +92,20 @@ def _overcharge(build: Build, pack: Pack) -> Guard:
     found = next(polymer_balance(build), None) or finding(
         kind="overcharge-unguarded",
         severity="danger",
-        title="Nothing sees a single group run over",
+        title="No protection for a single overcharged group",
         about=["pack", "charger"],
         fields=["parts.pack.protection", "parts.charger.balance"],
         message=message(
-            f"The charger sees {pack.series} groups as one voltage; when they drift apart the smallest is "
-            f"overcharged past {{full}} "
-            "while the sum looks right. A protection board that balances, or a balance charger, watched.",
+            (
+                f"The charger sees {pack.series} groups as one voltage; when they drift apart the smallest is charged "
+                f"past {{full}} while the sum looks right. Use a BMS that balances, or a balance charger, and watch "
+                "it."
+            ),
             full=(cell_voltages(pack)[0], "voltage"),
         ),
         fixes=[fix("The charger balances", {"parts.charger.balance": True})] if charger is not None else (),
     )
-    return _guard("overcharge", "Overcharge", by, "Past full a cell grows hot from inside and may burn.", found)
+    return _guard("overcharge", "Overcharge", by, "Charged past full, a cell heats up from inside and can burn.", found)
 
 
 def _over_current(build: Build, pack: Pack) -> Guard:
@@ -119,17 +124,21 @@ def _over_current(build: Build, pack: Pack) -> Guard:
     found = finding(
         kind="over-current-unguarded",
         severity="warn",
-        title="Nothing holds the current back",
+        title="Nothing limits the current",
         about=["pack", "controller", "settings"],
         fields=["settings.pack_current_a", "parts.fuse.a"],
         message=message(
-            "Neither a limit in the controller nor a fuse or board is known: {current} is what the cells bear.",
+            "There is no limit in the controller, no fuse and no BMS; {current} is what the cells bear.",
             current=(current, "current"),
         ),
-        fixes=[fix("Take a fuse of {a}", {"parts.fuse.a": size}, a=(size, "current"))],
+        fixes=[fix("Add a fuse of {a}", {"parts.fuse.a": size}, a=(size, "current"))],
     )
     return _guard(
-        "over_current", "Over-current", by, "More than cells, strips and wires bear heats them all at once.", found
+        "over_current",
+        "Over-current",
+        by,
+        ("More current than cells, strips and wires bear heats all of them at once."),
+        found,
     )
 
 
@@ -138,15 +147,14 @@ def _heat(build: Build, pack: Pack) -> Guard:
     found = finding(
         kind="heat-unguarded",
         severity="note",
-        title="Nothing feels the cells’ warmth",
+        title="Nothing measures the cell temperature",
         about=["pack"],
         fields=["parts.pack.protection.sensor"],
         message=message(
-            "No sensor lies between the cells: neither a hot ride nor a hot charge ends by itself. A hand on "
-            "the box at every stop "
-            "and at every look at a charge; a board with a sensor on a lead does it without you."
+            "There is no sensor between the cells, so neither a hot ride nor a hot charge stops by itself. Feel "
+            "the enclosure at every stop and during charging, or use a BMS with a sensor."
         ),
-        fixes=[fix("The board has a sensor at the cells", {"parts.pack.protection.sensor": True})]
+        fixes=[fix("The BMS has a temperature sensor", {"parts.pack.protection.sensor": True})]
         if pack.protection is not None
         else (),
     )
@@ -163,28 +171,28 @@ def keyed(plug: str | None) -> bool:
 
 
 def _reversed(build: Build, pack: Pack) -> Guard:
-    by: list[Guardian] = ["plugs that go in one way round"] if keyed(pack.plug) else []
+    by: list[Guardian] = ["keyed connectors"] if keyed(pack.plug) else []
     bullets = "bullet" in (pack.plug or "").casefold()
     loose = (
-        "Bullets go together either way round"
+        "Bullet connectors fit either way round"
         if bullets
-        else "Nothing says that the drive plug goes in one way round only"
+        else "It is not stated that the drive plug fits one way only"
     )
     found = finding(
         kind="polarity-unguarded",
         severity="note",
-        title="Plus and minus can be exchanged",
+        title="Polarity can be reversed",
         about=["pack", "controller"],
         fields=["parts.pack.plug"],
         message=message(
-            f"{loose}: one moment the wrong way round is the end of the controller. One socket and one pin on each lead, or a "
-            "keyed pair; and by the meter, twice, before the first time."
+            f"{loose}: one moment of reversed polarity destroys the controller. Use one socket and one pin on "
+            "each lead, or a keyed pair, and check with a meter, twice, before the first time."
         ),
-        fixes=[fix("Take a keyed pair", {"parts.pack.plug": "keyed pair", "parts.controller.plug": "keyed pair"})]
+        fixes=[fix("Use a keyed pair", {"parts.pack.plug": "keyed pair", "parts.controller.plug": "keyed pair"})]
         if build.parts.controller is not None
         else (),
     )
-    return _guard("reversed", "Wrong polarity", by, "A controller has nothing against it.", found)
+    return _guard("reversed", "Wrong polarity", by, "A controller has no protection against it.", found)
 
 
 def _guard(against: Against, title: str, by: list[Guardian], told: str, found: Finding | None) -> Guard:

@@ -63,18 +63,20 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
     yield (
         "caps",
         "Caps on both ends of the pack"
-        + (", loop plug in your pocket" if parts.switch is not None and parts.switch.kind == "loop" else "")
+        + (", loop key in your pocket" if parts.switch is not None and parts.switch.kind == "loop" else "")
         + (", fuse out." if parts.fuse is not None else "."),
-        "As long as nothing can close, a slip costs nothing. Eye protection; rings and watch off.",
+        "While nothing can connect, a slip costs nothing. Eye protection; rings and watch off.",
         [],
         True,
     )
     if phases := ids("phase", "sensor"):
         yield (
             "motors",
-            "Motors to controllers: three phases each, rings to rings, then the sensor plugs. Strain relief, "
-            "sleeves, away from wheels.",
-            "They carry nothing yet, and are the stiffest: where they lie decides where the rest lies.",
+            (
+                "Motors to controllers: three phase wires each, ring to ring, then the sensor plugs. Strain relief, "
+                "sleeves, away from wheels."
+            ),
+            "They carry no current yet and are the stiffest: the rest is routed around them.",
             phases,
             False,
         )
@@ -82,23 +84,23 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
         yield (
             "small",
             "Receiver into its socket, its aerial free" + ("; lights to their converter." if parts.loads else "."),
-            "Away from the phase wires, which shout louder than the remote.",
+            "Away from the phase wires, which disturb the remote.",
             small,
             False,
         )
     if minus := [w for w in ids("minus") if by[w].start != "pack"]:
         yield (
             "minus",
-            "Minus, from the controller’s end: controller first, the far end covered until its turn.",
-            "The end that can do something is bared last.",
+            "Negative, from the controller's end: controller first, the far end covered until its turn.",
+            "Bare the end with voltage last.",
             minus,
             False,
         )
     if plus := [w for w in ids("plus") if by[w].start != "pack"]:
         yield (
             "plus",
-            "Plus, from the controller’s end back to the switch or fuse.",
-            "One joint at a time; shrink over it before the next one is bared.",
+            "Positive, from the controller's end back to the switch or fuse.",
+            "One joint at a time; shrink tube over it before you bare the next.",
             plus,
             False,
         )
@@ -107,23 +109,26 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
         if round_the_board(build):
             yield (
                 "board",
-                "Board: its B− to the pack’s negative with the thin wire; the load’s lead goes past it, straight from the pack.",
-                "This board only guards the charge. What is led round it is guarded by fuse and cut-off alone.",
+                (
+                    "BMS: its B− to the pack's negative with the thin wire; the drive lead goes past it, straight "
+                    "from the pack."
+                ),
+                "This BMS protects only while charging. The drive current is protected by fuse and cut-off alone.",
                 ["charge-board", *[w for w in ids("minus") if by[w].start == "pack"]],
                 True,
             )
         else:
             yield (
                 "board",
-                "Board: B− to the pack’s negative first, then the load’s negative to P−.",
-                "With P− first the whole current would look for a way through the balance leads.",
+                "BMS: B− to the pack's negative first, then the load's negative to P−.",
+                "With P− first the whole current could flow through the balance leads.",
                 ["minus-board"],
                 True,
             )
         yield (
             "balance",
-            "Balance plug into the board, after every lead has read right.",
-            "Two swapped wires destroy the board the moment the plug goes in.",
+            "Balance plug into the BMS, after every lead was measured right.",
+            "Two swapped leads destroy the BMS the moment the plug goes in.",
             ["balance"],
             True,
         )
@@ -131,8 +136,8 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
         # A pack that was bought has its board inside: nobody opens it to join that.
         yield (
             "minus-pack",
-            "Minus to the pack.",
-            "Minus before plus: a spanner that touches the truck meets no voltage yet.",
+            "Negative to the pack.",
+            "Negative before positive: a spanner that touches the truck meets no voltage yet.",
             minus_pack,
             True,
         )
@@ -140,14 +145,14 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
         yield (
             "charge-port",
             "Charge port, cap on it at once.",
-            "Its pins are the pack’s: a key in the pocket is enough.",
+            "Its pins are the pack's poles: a key in your pocket is enough to short them.",
             [w for w in charge if w != "charge-board"],
             True,
         )
     yield (
         "polarity",
-        "Polarity by the meter at the controller’s plug, twice, before anything is plugged: red is plus.",
-        "A controller has nothing against the wrong way round.",
+        "Check polarity with a meter at the controller's plug, twice, before you plug anything in: red is positive.",
+        "A controller has no protection against reversed polarity.",
         [],
         True,
     )
@@ -155,16 +160,16 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
     if parts.fuse is None and at_the_pack:
         yield (
             "plus-pack",
-            "Plus to the pack.",
-            "There is no fuse: from here on a short ends when something burns through.",
+            "Positive to the pack.",
+            "There is no fuse: from here on a short circuit ends when something burns through.",
             at_the_pack,
             True,
         )
     if parts.fuse is not None:
         yield (
             "fuse",
-            "Fuse in, at the pack’s positive.",
-            "From here on a short ends at the fuse.",
+            "Fuse in, at the pack's positive.",
+            "From here on a short circuit ends at the fuse.",
             at_the_pack,
             True,
         )
@@ -172,9 +177,9 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
     yield (
         "loop",
         "Remote on, wheels in the air, fingers away. "
-        + ("Loop plug last." if loop and parts.switch and parts.switch.kind == "loop" else "Pack to controller last.")
-        + " One short spark is usual; a second one, warmth or smell is not: out with it.",
-        "The last thing in is the first thing out.",
+        + ("Loop key last." if loop and parts.switch and parts.switch.kind == "loop" else ("Pack to controller last."))
+        + " One short spark is usual; a second one, warmth or a smell is not: unplug it.",
+        "What goes in last comes out first.",
         [],
         True,
     )

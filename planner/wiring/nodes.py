@@ -31,7 +31,7 @@ def nodes(build: Build) -> list[Node]:
     if parts.switch is not None and parts.switch.kind != "none":
         loop = parts.switch.kind == "loop"
         found.append(
-            Node(id="switch", title="Loop plug" if loop else "Switch", lines=["the key; last"] if loop else [])
+            Node(id="switch", title="Loop plug" if loop else "Switch", lines=["the loop key; last"] if loop else [])
         )
     units, motors = controllers(build), parts.motors
     if parts.controller is not None:
@@ -55,7 +55,7 @@ def nodes(build: Build) -> list[Node]:
                 Node(id=f"load-{n}", title=(load.name or "Light")[:24], lines=[f"{load.v:g} V" if load.v else ""])
             )
     if pack.layout == "bricks" and parts.charge_port is None:
-        found.append(Node(id="port", title="Bricks’ own plugs", lines=["each charged alone"]))
+        found.append(Node(id="port", title="The bricks' own plugs", lines=["each charged alone"]))
     else:
         found.append(Node(id="port", title="Charge port", lines=["cap on after use"]))
     return found
@@ -64,7 +64,7 @@ def nodes(build: Build) -> list[Node]:
 def _pack_lines(pack: Pack) -> list[str]:
     size = [f"{pack.series or '?'} in series"]
     if (pack.parallel or 1) > 1:
-        size.append(f"{pack.parallel} side by side")
+        size.append(f"{pack.parallel} in parallel")
     return [*size, f"{full_voltage(pack):g} V full"] if pack.series else size
 
 

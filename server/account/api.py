@@ -91,7 +91,7 @@ def sign_up(request: HttpRequest, payload: Credentials) -> SessionOut:
     try:
         user.full_clean(exclude=["password"], validate_unique=False)
     except ValidationError as error:
-        raise ApiError("That name cannot be used.", name=" ".join(error.messages)) from None
+        raise ApiError("You cannot use that name.", name=" ".join(error.messages)) from None
     services.check_password(payload.password, user, "password")
     user.set_password(payload.password)
     try:
@@ -104,7 +104,7 @@ def sign_up(request: HttpRequest, payload: Credentials) -> SessionOut:
                 invitation.used_by, invitation.used_at = user, timezone.now()
                 invitation.save(update_fields=["used_by", "used_at"])
     except IntegrityError:
-        raise ApiError("That name is taken.", name="someone already signs in with it") from None
+        raise ApiError("That name is taken.", name="someone else signs in with it") from None
     login(request, user, backend=BACKEND)
     return _session(request)
 
@@ -122,18 +122,18 @@ def sign_in(request: HttpRequest, payload: Credentials) -> SessionOut:
     if user is None:
         # For whoever watches the log for guessers; the name is not written, as people type passwords into it.
         logger.warning("sign-in refused from %s", GuessingThrottle().get_ident(request))
-        raise ApiError("Name and password do not go together.", status=401)
+        raise ApiError("Name or password is wrong.", status=401)
     if services.has_second_factor(user):
         if not payload.code.strip():
             raise ApiError(
-                "And the code of your second factor.", status=401, code="the six figures, or a recovery code"
+                "Enter the code of your second factor too.", status=401, code="the six digits, or a recovery code"
             )
         if not services.passes_second_factor(user, payload.code):
             logger.warning("second factor refused from %s", GuessingThrottle().get_ident(request))
             raise ApiError(
-                "That code does not fit. Wait a moment before the next try.",
+                "That code is wrong. Wait a moment before you try again.",
                 status=401,
-                code="the six figures of now, or a recovery code that is not used",
+                code="the current six digits, or an unused recovery code",
             )
     login(request, user, backend=BACKEND)
     return _session(request)

@@ -88,7 +88,7 @@ def _me(request: HttpRequest, password: str | None = None, field: str = "passwor
     """The person; with their password, where it is asked for."""
     user = cast(User, request.user)  # the API lets nobody else in here
     if is_demo(user):
-        raise ApiError("The demonstration's door stays as it is.", status=403)
+        raise ApiError("The demonstration's security settings cannot be changed.", status=403)
     if password is not None and not user.check_password(password):
         raise ApiError("That is not your password.", faults={field: "not the password you sign in with"})
     return user
@@ -112,7 +112,7 @@ def change_password(request: HttpRequest, payload: PasswordChange) -> SecurityOu
     """A new password; other sessions of the same person end."""
     user = cast(User, request.user)
     if not user.check_password(payload.old):
-        raise ApiError("The old password is another.", old="not the password you sign in with")
+        raise ApiError("The old password is wrong.", old="not the password you sign in with")
     services.check_password(payload.new, user, "new")
     user.set_password(payload.new)
     user.save()
@@ -163,10 +163,10 @@ def forgotten(request: HttpRequest, payload: ForgottenIn) -> WordOut:
     The answer is the same whether there is one.
     """
     if not settings.MAIL_WORKS:
-        raise ApiError("No mail goes out from here. Whoever runs it can give you a link.", status=404)
+        raise ApiError("This server sends no mail. Ask the operator for a link.", status=404)
     for user in services.with_mail(payload.who.strip()):
         mail_recovery.enqueue(user.pk)
-    return WordOut(message="If that workshop is here and has a mail address, a link is on its way to it.")
+    return WordOut(message="If there is such a workshop with a mail address, a link was sent to it.")
 
 
 @router.post("/session/recover", response=WordOut, **ANYONE)
@@ -174,4 +174,4 @@ def recover(request: HttpRequest, payload: RecoverIn) -> WordOut:
     """A new password by a link."""
     user = services.recover(payload.who, payload.token, payload.password)
     services.sign_out_elsewhere(user, None)
-    return WordOut(message=f"The password is changed. Sign in as “{user.get_username()}”.")
+    return WordOut(message=f"The password was changed. Sign in as “{user.get_username()}”.")

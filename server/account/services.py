@@ -77,12 +77,13 @@ def may_sign_up(code: str) -> Invitation | None:
     if settings.REGISTRATION == "open":
         return None
     if settings.REGISTRATION == "closed":
-        raise ApiError("No new workshops are opened here at the moment.", status=403)
+        raise ApiError("No new workshops can be opened at the moment.", status=403)
     free = Invitation.objects.filter(digest=_digest(code), used_by=None, until__gt=timezone.now())
     found = free.select_for_update().first()
     if found is None:
         raise ApiError(
-            "A workshop is opened here by invitation.", invitation="the link of one that is not used or over"
+            "You need an invitation to open a workshop.",
+            invitation=("an invitation link that is unused and not expired"),
         )
     return found
 
@@ -109,7 +110,7 @@ def recover(who: str, token: str, password: str) -> User:
     except (ValueError, OverflowError, User.DoesNotExist):
         user = None
     if user is None or not default_token_generator.check_token(user, token):
-        raise ApiError("This link is used or over. Ask for another.", token="one that is a day old at the most")
+        raise ApiError("This link was used or has expired. Ask for another.", token="one that is at most a day old")
     check_password(password, user, "password")
     user.set_password(password)
     user.save(update_fields=["password"])
@@ -128,7 +129,7 @@ def set_mail(user: User, mail: str) -> None:
         try:
             validate_email(mail)
         except ValidationError:
-            raise ApiError("That is no mail address.", mail="name@example.org") from None
+            raise ApiError("That is not a mail address.", mail="name@example.org") from None
     user.email = mail
     user.save(update_fields=["email"])
 
@@ -175,9 +176,9 @@ def confirm_second_factor(user: User, code: str) -> list[str]:
     """
     device = TOTPDevice.objects.select_for_update().filter(user=user, confirmed=False).first()
     if device is None:
-        raise ApiError("There is no second factor to confirm. Begin once more.", code="of one that was begun")
+        raise ApiError("There is no second factor to confirm. Start again.", code="of one that was started")
     if verify_token(user, device.persistent_id, code.replace(" ", "")) is None:
-        raise ApiError("That is not the code of the moment.", code="the six figures that the authenticator shows now")
+        raise ApiError("That is not the current code.", code="the six digits that the authenticator shows now")
     TOTPDevice.objects.filter(user=user, confirmed=True).delete()
     TOTPDevice.objects.filter(pk=device.pk).update(confirmed=True)
     return _fresh_codes(user)

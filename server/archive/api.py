@@ -74,7 +74,7 @@ def delete_account(request: PersonRequest, payload: DeleteAccountIn) -> Status[N
     """Deletes the workshop with all it holds, at once and for good; backups of the operator keep it until they are renewed."""
     user = request.user
     if is_demo(user):
-        raise ApiError("The demonstration's workshop stays.", name="not the demonstration's")
+        raise ApiError("The demonstration's workshop cannot be deleted.", name="not the demonstration's")
     if payload.name.strip() != user.get_username():
         raise ApiError("That is another name.", name="the name you sign in with")
     if not user.check_password(payload.password):

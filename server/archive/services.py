@@ -184,7 +184,7 @@ def unpack(owner: User, given: Readable) -> Brought:
             _check(archive)
             return _unpack(owner, archive)
     except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError):
-        raise ApiError("That is no archive.", archive="a zip that was taken out here") from None
+        raise ApiError("That is not an archive.", archive="a zip that was exported here") from None
 
 
 def _whole(given: Readable, kept: IO[bytes]) -> IO[bytes]:
@@ -204,7 +204,7 @@ def _check(archive: zipfile.ZipFile) -> None:
         raise ApiError("That archive is too large.", archive=f"at most {LARGEST // 1_000_000} MB unpacked")
     manifest = _document(archive, "manifest.json")
     if not isinstance(manifest, dict) or manifest.get("format") != FORMAT:
-        raise ApiError("That is no archive.", archive=f'its manifest.json says "format": "{FORMAT}"')
+        raise ApiError("That is not an archive.", archive=f'its manifest.json says "format": "{FORMAT}"')
     if manifest.get("version") != 1:
         raise ApiError("That archive is of a newer release.", archive="version 1")
 
@@ -230,7 +230,7 @@ def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
         with archive.open(name) as file:
             text = file.read(LARGEST_DOCUMENT + 1)
         if (field := not_plain(text)) is not None:
-            found.left_out.append((folder, f"{field}: holds a character that no text has"))
+            found.left_out.append((folder, f"{field}: has a character that text cannot have"))
             continue
         try:
             whole = read_build(text)
@@ -250,7 +250,7 @@ def _unpack(owner: User, archive: zipfile.ZipFile) -> Brought:
             except (ValidationError, BuildFileError) as error:
                 found.left_out.append((below, str(error).splitlines()[0][:200]))
             except DatabaseError:
-                found.left_out.append((below, "its number is taken, or a figure in it is none"))
+                found.left_out.append((below, "its number is taken, or a figure in it is invalid"))
     taken = _document(archive, "parts.json")
     rows = taken.get("parts") if isinstance(taken, dict) else None
     for row in rows if isinstance(rows, list) else []:

@@ -93,7 +93,7 @@ def book_pdf(name: str, report: Report, ride: Report, log: Log, photos: Photos) 
 def _head(report: Report, log: Log) -> str:
     began = f"Begun {timezone.localtime(log.began):%Y-%m-%d}. " if log.began else ""
     hours = sum(s.took or 0.0 for s in report.steps) / 60.0
-    took = f" {hours:.1f} hours were written down." if hours else ""
+    took = f" {hours:.1f} hours recorded." if hours else ""
     return f"{began}{report.done} of {len(report.steps)} steps done.{took}"
 
 
@@ -131,11 +131,11 @@ def _value(check: Check) -> str:
 def _told(step: StepStatus, log: Log) -> list[str]:
     found = [a.text for a in step.again]
     if step.otherwise:
-        found.append(f"Done otherwise: {step.otherwise}")
+        found.append(f"Done differently: {step.otherwise}")
     if step.word:
-        found.append(f"{'Left out' if step.state == 'left_out' else 'Opened again'}: {step.word}")
+        found.append(f"{'Skipped' if step.state == 'left_out' else 'Reopened'}: {step.word}")
     found += [
-        f"{'Went wrong: ' if e.trouble else ''}{e.text}" for e in log.entries if e.kind == "noted" and e.step == step.id
+        f"{'Problem: ' if e.trouble else ''}{e.text}" for e in log.entries if e.kind == "noted" and e.step == step.id
     ]
     return found
 
@@ -151,7 +151,7 @@ def _tools(report: Report) -> list[Any]:
         ]
         for t in report.tools
     ]
-    return [Paragraph("Tools and what is used up", STYLES["Heading2"]), ruled(rows, [60, 70, 30, 18])]
+    return [Paragraph("Tools and consumables", STYLES["Heading2"]), ruled(rows, [60, 70, 30, 18])]
 
 
 def _wishes(log: Log) -> list[Any]:

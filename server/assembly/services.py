@@ -69,7 +69,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Any]) -> Taken:
     """
     build = builds.get(owner, build_id)
     if len(sent) > MOST_AT_ONCE:
-        raise ApiError(f"At most {MOST_AT_ONCE} entries at once.", entries=f"these are {len(sent)}")
+        raise ApiError(f"At most {MOST_AT_ONCE} entries at once.", entries=f"you sent {len(sent)}")
     Build.objects.select_for_update().get(pk=build.pk)
     known = set(LogEntry.objects.filter(build=build).values_list("entry", flat=True))
     file, taken, new = builds.document_of(build), Taken(), list[Entry]()
@@ -88,7 +88,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Any]) -> Taken:
         known.add(UUID(entry.id))
         log = read_log([*log.entries, entry]) if entry.kind == "moved" else log
     if new and len(known) > MOST_ENTRIES:
-        raise ApiError(f"A log holds {MOST_ENTRIES} entries. Duplicate the build, and go on with the copy.")
+        raise ApiError(f"A log holds {MOST_ENTRIES} entries. Duplicate the build, and continue with the copy.")
     put(build, new)
     return taken
 
@@ -123,7 +123,7 @@ def _read(raw: Any, taken: Taken) -> Entry | None:
 def _reason(error: Mapping[str, Any]) -> str:
     told = str(error["msg"])
     if error["type"] == "union_tag_invalid":
-        return "no such kind of entry"
+        return "there is no such kind of entry"
     return told[:1].lower() + told[1:]
 
 
@@ -243,7 +243,7 @@ def expected(owner: Person, build_id: Key, entry: UUID) -> Build:
     build = builds.get(owner, build_id)
     sentence = LogEntry.objects.filter(build=build, kind="photographed", entry=entry).exists()
     if not sentence or LogEntry.objects.filter(build=build, kind="taken_back", said__entry=str(entry)).exists():
-        raise ApiError("No entry of the log speaks of that photo, or it was taken back.", status=404)
+        raise ApiError("No entry of the log has that photo, or it was withdrawn.", status=404)
     if Photo.objects.filter(build=build).count() >= MOST_PHOTOS:
         raise ApiError(f"A board keeps {MOST_PHOTOS} photos.", file="none more")
     return build
@@ -262,7 +262,7 @@ def keep_photo(owner: Person, build_id: Key, entry: UUID, data: bytes) -> Photo:
     with pictures.ONE_AT_A_TIME:
         drawn = pictures.drawn_anew(data)
         if drawn is None:
-            raise ApiError("That is no photo.", file="a photo (JPEG, PNG or WebP)")
+            raise ApiError("That is not a photo.", file="a photo (JPEG, PNG or WebP)")
         small = pictures.made_small(drawn[1])
     with transaction.atomic():
         Build.objects.select_for_update().get(pk=build.pk)
@@ -293,5 +293,5 @@ def second(owner: Person, build_id: Key, wishes: Sequence[str]) -> Build:
     build = builds.get(owner, build_id)
     chosen = [w for w in log_of(build).wishes if w.id in wishes and w.changes]
     if not chosen:
-        raise ApiError("None of these says what would be another.", wishes="at least one with a figure")
+        raise ApiError("None of these changes a figure.", wishes="at least one with a figure")
     return builds.create(owner, second_version(builds.document_of(build), chosen))

@@ -151,7 +151,7 @@ def _put(entered: dict[str, Any], path: str, value: Any) -> None:
         case [key]:
             node = entered
         case _:
-            raise BuildFileError([Fault(path[:60], "no such entry")])
+            raise BuildFileError([Fault(path[:60], "there is no such entry")])
     if value is None:
         node.pop(key, None)
     else:
@@ -167,7 +167,7 @@ def found_by(command: ControllerCommand, entered: Mapping[str, Any]) -> dict[str
     result = command.result or {}
     if command.state != ControllerCommand.State.DONE or command.kind not in TRIES.values():
         raise ApiError(
-            "That says nothing of the board on the stand.", command="a run, a cut-off or a lost remote that ended"
+            "That does not concern the board on the stand.", command="a run, a cut-off or a lost remote that ended"
         )
     if command.kind == "cut_off":
         # Of several controllers the one that lets the pack go lowest counts.
@@ -207,10 +207,10 @@ def keep(owner: Person, build_id: Key, on: date, by: str) -> BenchTest:
     test = under_way(owner, build_id)
     report = judged(test)
     if report.standing == "not begun":
-        raise ApiError("Nothing was looked at yet.", entered="at least one step")
+        raise ApiError("No step was done yet.", entered="at least one step")
     last = BenchTest.objects.filter(build=build).aggregate(last=Max("number"))["last"] or 0
     if last >= MOST_TESTS:
-        raise ApiError(f"A board keeps {MOST_TESTS} bench tests. Duplicate the build, and go on with the copy.")
+        raise ApiError(f"A board keeps {MOST_TESTS} bench tests. Duplicate the build, and continue with the copy.")
     test.number, test.on, test.by = last + 1, on, by.strip()[:60]
     test.report = report.model_dump(mode="json", exclude_none=True)
     record = as_it_is_set(build)[1]

@@ -76,19 +76,18 @@ def map_story(name: str, report: CellsReport, cells: dict[str, MeasuredCell]) ->
     told = []
     if report.weakest_ah and report.bound_ah:
         told.append(
-            f"Group {report.weakest} ends the ride with {written(report.weakest_ah, 'charge')}; no grouping of "
-            f"these cells has more "
-            f"than {written(report.bound_ah, 'charge')}."
+            f"The smallest group is {report.weakest} with {written(report.weakest_ah, 'charge')}; the best "
+            f"possible is {written(report.bound_ah, 'charge')}."
         )
     if report.spare:
         told.append(f"Spare: {', '.join(report.spare)}.")
     story: list[Any] = [
-        Paragraph(escape(f"{name}: the cells on the table"), STYLES["Heading2"]),
+        Paragraph(escape(f"{name}: the cells by group"), STYLES["Heading2"]),
         ruled(rows, [16, 110, 26, 26]),
         *(Paragraph(escape(text), SMALL) for text in told),
     ]
     if report.rejected:
-        story.append(Paragraph("Out, and why", STYLES["Heading3"]))
+        story.append(Paragraph("Rejected, and why", STYLES["Heading3"]))
         story += [
             KeepTogether([Paragraph(f"<b>{escape(r.id)}</b>: {escape(r.message.text)}", SMALL)])
             for r in report.rejected

@@ -36,7 +36,7 @@ class CompareOut(Comparison):
 def compared(request: PersonRequest, of: Annotated[list[str], Query()]) -> CompareOut:
     """Two to four builds side by side; each is a build's id, or ``build@revision`` by their ids."""
     if not 2 <= len(of) <= MOST:
-        raise ApiError(f"Two to {MOST} builds are compared.", of=f"{len(of)} were asked for")
+        raise ApiError(f"Compare two to {MOST} boards.", of=f"you asked for {len(of)}")
     columns, files = [], []
     for ref in of:
         build_id, _, revision_id = ref.partition("@")
@@ -44,7 +44,7 @@ def compared(request: PersonRequest, of: Annotated[list[str], Query()]) -> Compa
             build = services.get(request.user, UUID(build_id))
             kept: Revision | None = revisions.get(request.user, build.id, UUID(revision_id)) if revision_id else None
         except ValueError:
-            raise ApiError("There is no such build.", of=ref[:80]) from None
+            raise ApiError("There is no such board.", of=ref[:80]) from None
         file = taught(request.user, build.pk, revisions.document_of(kept) if kept else services.document_of(build))
         files.append(file)
         columns.append(

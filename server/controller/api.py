@@ -260,8 +260,12 @@ def _run(file: BuildDocument, run: dict[str, Any], first: int) -> RunOut:
 
 
 _UNSETTLED = {
-    "unknown": "Nobody knows what the controller holds: the last write did not come to its end. Do not ride. Read what is set.",
-    "neither": "The controller is half written. Do not ride. Set it again, or put back what was there.",
+    "unknown": (
+        "It is unknown what the controller holds: the last write did not finish. Do not ride. Read the settings first."
+    ),
+    "neither": (
+        "The controller is only partly written. Do not ride. Write the settings again, or restore the old ones."
+    ),
 }
 
 
@@ -333,14 +337,14 @@ def send(request: PersonRequest, id: UUID, payload: ControllerCommandIn) -> Stat
 def write(request: PersonRequest, id: UUID, payload: ConfirmedIn) -> Status[ControllerCommandOut]:
     """Sets what was confirmed, reads back, and writes it down once it stands."""
     if not payload.reason.strip():
-        raise ApiError("Say why: after a reset nobody remembers.", reason="a word of why")
+        raise ApiError("Enter a reason: after a reset nobody remembers.", reason="a short reason")
     if not any(payload.settings):
-        raise ApiError("Nothing is to be set.", settings="at least one value")
+        raise ApiError("Nothing is selected to be written.", settings="at least one value")
     if not payload.seen:
-        raise ApiError("Read what is set first; then confirm every change.", seen="what the controllers hold")
+        raise ApiError("Read the settings first; then confirm every change.", seen="what the controllers hold")
     count = 1 if payload.port else controllers(read_file(builds.get(request.user, id)))
     if len(payload.settings) != count:
-        raise ApiError("Say for each controller what is to be set.", settings=f"{count} of them")
+        raise ApiError("Enter the settings for each controller.", settings=f"{count} of them")
     for values in payload.settings:
         check(Settings, values)
     details = payload.model_dump(mode="json", exclude={"port", "unit"})

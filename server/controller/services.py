@@ -69,7 +69,7 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, payload: dict[str,
         raise ApiError("The board has no controller yet. Choose one on the Design page.", controller="one to talk to")
     if file.parts.controller.programmable is False:
         raise ApiError(
-            "A boxed controller has no link: look at its jumper, and write down what it says.", controller="a link"
+            "A boxed controller has no link: look at its jumper, and enter what it says.", controller="a link"
         )
     port, unit = line
     if unit is not None and unit >= controllers(file):
@@ -77,14 +77,18 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, payload: dict[str,
     if port and port not in ports(owner):
         raise ApiError("That connection is not yours.", port="one of your own")
     if port and kind in SIMULATED_ONLY:
-        raise ApiError("Only the simulated controller does that.", kind="something else")
+        raise ApiError("Only the simulated controller can do that.", kind="something else")
     for other in ControllerCommand.objects.filter(build__owner=owner).under_way().select_related("build"):
         if not lost(other):
             which = "this board" if other.build_id == build.pk else f"“{other.build}”"
             raise ApiError(
-                f"The worker still talks to {which}. Wait for it, or stop it there.", status=409, kind="one at a time"
+                f"The controller service is still busy with {which}. Wait for it, or stop it there.",
+                status=409,
+                kind="one at a time",
             )
-        ControllerCommand.objects.filter(pk=other.pk).give_up(SILENT_FOR, "The worker went silent in the middle of it.")
+        ControllerCommand.objects.filter(pk=other.pk).give_up(
+            SILENT_FOR, ("The controller service stopped responding in the middle of it.")
+        )
     command = ControllerCommand.objects.create(
         build=build, asked_by=owner, kind=kind, port=port, unit=unit, payload={**payload, "day": _today()}
     )
@@ -108,7 +112,7 @@ def _forget_the_oldest(build: Build) -> None:
 def stop(owner: Person, command_id: UUID) -> ControllerCommand:
     """Asks the worker to stop; a write is followed by a look all the same. One that still waits is stopped at once."""
     command = get(owner, command_id)
-    ControllerCommand.objects.filter(pk=command.pk).request_stop("Stopped before it began.")
+    ControllerCommand.objects.filter(pk=command.pk).request_stop("Stopped before it started.")
     return get(owner, command_id)
 
 

@@ -83,7 +83,7 @@ def run_command(command_id: str) -> None:
     try:
         result = _DOES[command.kind](talk)
     except Refusal as refusal:
-        state, message = ControllerCommand.State.FAILED, f"The controller will not: {refusal.why}"
+        state, message = ControllerCommand.State.FAILED, f"The controller refused: {refusal.why}"
     except LinkFailed as failure:
         state, message = ControllerCommand.State.FAILED, f"The controller does not answer. {str(failure)[:400]}"
     except Stopped:
@@ -92,7 +92,7 @@ def run_command(command_id: str) -> None:
         logger.exception("command %s", command_id)
         state, message = (
             ControllerCommand.State.FAILED,
-            "The worker failed. Look at what the controller holds before you go on.",
+            "The controller service failed. Check what the controller holds before you continue.",
         )
     if result is not None:
         result["troubles"] = [t[:200] for t in talk.troubles[:20]]
@@ -110,7 +110,7 @@ def _hello(link: Link) -> dict[str, Any]:
 def _read(talk: Talk) -> dict[str, Any]:
     def look(link: Link, unit: int) -> tuple[dict[str, Any], dict[str, Any]]:
         hello = _hello(link)
-        talk.say("reading what is set")
+        talk.say("reading the settings")
         return hello, writing.read(link)
 
     found = talk.each(look)
@@ -125,7 +125,7 @@ def _write(talk: Talk) -> dict[str, Any]:
     for unit, values, saw in zip(talk.units(), wanted, seen, strict=False):
         number = f"controller {unit + 1}: " if controllers(talk.file) > 1 else ""
         if any(o["verdict"] != "as wanted" for o in outcomes):
-            outcomes.append({"verdict": "not begun", "why": "The controller before it did not end as wanted."})
+            outcomes.append({"verdict": "not begun", "why": "The controller before it did not finish as wanted."})
             continue
         try:
             outcome = _write_one(talk, unit, values, saw, number, left_out)
@@ -163,7 +163,7 @@ def _write_one(
             mine = {k: v for k, v in wanted.items() if k in ranges}
             stands = writing.read(link)
             if writing.differences({k: seen.get(k) for k in mine}, stands):
-                why = "The controller holds something else than you saw when you confirmed. Look at it again."
+                why = "The controller holds other values than those you confirmed. Read it again."
                 return {"verdict": "not begun", "why": why, "after": stands}
             return writing.write(link, mine, lambda step: talk.say(number + step))
         finally:

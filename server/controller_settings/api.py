@@ -142,9 +142,7 @@ def on_a_day(request: PersonRequest, id: UUID, day: date) -> SettingsRecordOut:
     """The settings record that was on the board on that day."""
     kept = services.on_board(request.user, id, day)
     if kept is None:
-        raise ApiError(
-            "Nothing was written down until that day.", status=404, day="later than the first settings record"
-        )
+        raise ApiError("Nothing was recorded until that day.", status=404, day="later than the first settings record")
     return _out(kept, None)
 
 

@@ -79,12 +79,12 @@ def _named(name: str, kind: str) -> str:
 def _paper(data: bytes) -> tuple[str, bytes]:
     if data.startswith(b"%PDF-"):
         if b"%%EOF" not in data[-2048:]:
-            raise ApiError("That PDF is cut off.", file="a whole PDF")
+            raise ApiError("That PDF is incomplete.", file="a complete PDF")
         return "application/pdf", data
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         text = "\0"
     if "\0" in text:
-        raise ApiError("That file cannot be kept.", file="a photo (JPEG, PNG, WebP), a PDF or plain text")
+        raise ApiError("That file cannot be stored.", file="a photo (JPEG, PNG, WebP), a PDF or plain text")
     return "text/plain; charset=utf-8", text.encode()

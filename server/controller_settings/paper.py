@@ -15,10 +15,11 @@ from boardmath.geometry.shapes import Drawing
 from boardmath.prediction.outcomes import Outcome
 
 CAUTION = (
-    "Set and try with the wheels in the air and fingers away. Lithium packs burn: never below the cut-off, a charger of the "
-    "right chemistry and cell count, charged watched on a surface that cannot burn; swollen means retired. Brakes fade, a full "
-    "pack cannot take braking energy, a lost link takes the brake away: be able to stop on foot. Helmet and pads. Rules differ "
-    "from place to place; ask who knows. Mains-side and pack-repair work goes to someone qualified."
+    "Set and test it with the wheels in the air and fingers away. Lithium packs burn: never discharge below the "
+    "cut-off, use a charger of the right chemistry and cell count, watch every charge on a surface that cannot "
+    "burn, and retire a swollen pack. Brakes fade, a full pack cannot take braking energy, and a lost remote "
+    "link takes the brake away: be able to stop on foot. Helmet and pads. Rules differ from place to place; ask "
+    "locally. Take mains-side and pack repair work to someone qualified."
 )
 STYLES = getSampleStyleSheet()
 SMALL = ParagraphStyle("small", STYLES["BodyText"], fontSize=8, leading=10)

@@ -44,7 +44,7 @@ def settings_pdf(name: str, kept: SettingsRecord, judged: ControllerSettings) ->
     hanging = list(kept.attachments.all())
     story += [picture(bytes(f.data), f.name) for f in hanging if f.kind.startswith("image/")]
     if papers := [f.name for f in hanging if not f.kind.startswith("image/")]:
-        story.append(Paragraph(escape(f"Hangs on this settings record: {', '.join(papers)}."), STYLES["BodyText"]))
+        story.append(Paragraph(escape(f"Attached to this settings record: {', '.join(papers)}."), STYLES["BodyText"]))
     for f in judged.findings:
         if f.severity != "note":
             story.append(Paragraph(f"<b>{escape(f.title)}.</b> {escape(f.text)}", SMALL))

@@ -75,11 +75,13 @@ def write_down(
     if not kept:
         raise ApiError("Nothing is set yet.", settings="at least one value")
     if not reason.strip():
-        raise ApiError("Say why: after a reset nobody remembers.", reason="a word of why")
+        raise ApiError("Enter a reason: after a reset nobody remembers.", reason="a short reason")
     otherwise = [a.model_dump(mode="json", exclude_none=True) for a in apart]
     mine = SettingsRecord.objects.filter(build=build)
     if mine.count() >= MOST_RECORDS:
-        raise ApiError(f"A board keeps {MOST_RECORDS} settings records. Duplicate the build, and go on with the copy.")
+        raise ApiError(
+            f"A board keeps {MOST_RECORDS} settings records. Duplicate the build, and continue with the copy."
+        )
     number = (mine.aggregate(last=Max("number"))["last"] or 0) + 1
     return SettingsRecord.objects.create(
         build=build,
@@ -177,7 +179,7 @@ def said(key: str, value: Any) -> str:
 def otherwise_said(apart: Sequence[Mapping[str, Any]]) -> list[str]:
     """A sentence for each further controller that has something otherwise."""
     lists = (", ".join(f"{title(k).lower()} {said(k, v)}" for k, v in values.items()) for values in apart)
-    return [f"Controller {number} otherwise: {text}." for number, text in enumerate(lists, 2) if text]
+    return [f"Controller {number} differs: {text}." for number, text in enumerate(lists, 2) if text]
 
 
 class ReadValue(BaseModel):
@@ -207,7 +209,7 @@ def _of_json(document: dict[str, Any]) -> dict[int, dict[str, Any]]:
     if document.get("format") not in (FORMAT, OLD_FORMAT) or not isinstance(settings, dict):
         raise BuildFileError([Fault("format", f'a settings record says "format": "{FORMAT}" and has "settings"')])
     if not isinstance(apart, list) or len(apart) >= MOST_CONTROLLERS or not all(isinstance(a, dict) for a in apart):
-        raise BuildFileError([Fault("apart", "a list of what up to three further controllers have otherwise")])
+        raise BuildFileError([Fault("apart", "a list of what up to three further controllers have different")])
     return dict(enumerate([settings, *apart], 1))
 
 

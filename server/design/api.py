@@ -121,5 +121,5 @@ def adapted_board(request: PersonRequest, payload: AdaptedIn) -> Build:
     """A board that is there as the beginning of a build: what stays is in hand, what is replaced has its place empty."""
     unknown = [kind for kind in payload.replaced if kind not in REPLACEABLE]
     if unknown:
-        raise ApiError(f"“{unknown[0]}” is not replaced on a board.", replaced=f"of {', '.join(REPLACEABLE)}")
+        raise ApiError(f"“{unknown[0]}” cannot be replaced on a board.", replaced=f"of {', '.join(REPLACEABLE)}")
     return adapted(payload.document, payload.replaced)

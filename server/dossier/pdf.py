@@ -99,7 +99,7 @@ def _promised(build: Build, prediction: Prediction) -> list[Any]:
             [
                 words(p.title, bold=True),
                 words(_figure(p, p.mid, build) + band),
-                words(f"{_figure(p, p.wanted, build)}: {p.verdict}" if p.wanted is not None else "no brief"),
+                words(f"{_figure(p, p.wanted, build)}: {p.verdict}" if p.wanted is not None else "no target"),
                 GaugeFlowable(p, 52 * mm),
                 words(p.message.text if p.message else p.limit or ""),
             ]
@@ -143,13 +143,13 @@ def _listed(build: Build) -> list[Any]:
             [
                 words(named + left),
                 words(str(line.count)),
-                words(line.state.replace("_", " ") if line.state != "owned" else "from the drawer"),
+                words(line.state.replace("_", " ") if line.state != "owned" else "already owned"),
                 words("-" if amount is None else f"{amount} {exchange.currency or ''}"),
             ]
         )
     text = (
-        f"Spent {sums.spent:.2f}, still to spend {sums.to_spend:.2f}, shipping, duty and tax of it {sums.charges:.2f}; "
-        f"the board is worth {sums.total:.2f} {sums.currency or ''}."
+        f"Spent {sums.spent:.2f}, still to spend {sums.to_spend:.2f}, of it shipping, duty and tax "
+        f"{sums.charges:.2f}; total value {sums.total:.2f} {sums.currency or ''}."
     )
     return [_heading("Parts"), ruled(rows, [96, 14, 34, 32]), words(text)]
 
@@ -173,11 +173,11 @@ def _pack_made(name: str, build: Build) -> list[Any]:
             )
         if report.links:
             story += [_heading("Links"), ruled(rows, [44, 50, 34, 34])]
-    charges: list[list[Any]] = [["began", "looks", "how it went"]]
+    charges: list[list[Any]] = [["began", "looks", "result"]]
     for charge in all_watched(build):
         charges.append([words(charge.began), words(str(len(charge.looks))), words(charge.last_word.text)])
     if len(charges) > 1:
-        story += [_heading("Charges under watch"), ruled(charges, [40, 16, 120])]
+        story += [_heading("Charges watched"), ruled(charges, [40, 16, 120])]
     return story
 
 
@@ -191,8 +191,8 @@ def _worked(report: Report, log: Log) -> list[Any]:
     if log.began is None:
         return []
     hours = sum(s.took or 0.0 for s in report.steps) / 60.0
-    told = f"{report.done} of {len(report.steps)} steps done" + (f", {hours:.1f} hours written down" if hours else "")
-    again = f"; {report.again} to be looked at again" if report.again else ""
+    told = f"{report.done} of {len(report.steps)} steps done" + (f", {hours:.1f} hours recorded" if hours else "")
+    again = f"; {report.again} to check again" if report.again else ""
     rows: list[list[Any]] = [["measured", "found", "how it stands"]]
     for step in report.steps:
         found = [f"{c.text}: {written(c.entered, c.quantity)}" for c in step.checks if c.entered is not None]
@@ -205,7 +205,7 @@ def _worked(report: Report, log: Log) -> list[Any]:
         _heading("Put together"),
         words(f"{told}{again}."),
         *([ruled(rows, [44, 66, 66])] if len(rows) > 1 else []),
-        *(words(f"Went wrong: {text}") for text in wrong),
+        *(words(f"Problem: {text}") for text in wrong),
         *(words(f"Would change: {wish.why}") for wish in log.wishes),
     ]
 
@@ -216,7 +216,7 @@ def _ridden(sums: Sums, calibration: CalibrationReport) -> list[Any]:
         return []
     told = f"{sums.rides} rides from {sums.first} to {sums.last}, {written(sums.km, 'distance')}"
     wet = f"; {sums.wet} in the wet" if sums.wet else ""
-    rows: list[list[Any]] = [["what", "before any ride", "as the rides have it"]]
+    rows: list[list[Any]] = [["what", "before any ride", "from the rides"]]
     told_of: list[CalibratedOutcome | CalibratedInput] = [*calibration.outcomes, *calibration.inputs[:8]]
     for one in told_of:
         bands = [f"{written(b.low, one.quantity)} to {written(b.high, one.quantity)}" for b in (one.before, one.after)]
@@ -231,13 +231,13 @@ def _ridden(sums: Sums, calibration: CalibrationReport) -> list[Any]:
 
 def _travelled(build: BuildFile) -> list[Any]:
     """Trips that are planned: what is left at the end of each, and the chance to ride it."""
-    found: list[list[Any]] = [["trip", "way", "of it ridden", "tightest"]]
+    found: list[list[Any]] = [["trip", "way", "chance to finish", "tightest"]]
     for trip in build.trips or []:
         report = trip_report(build.model_copy(update={"trips": None}), trip, whole=False)
         if report.needs or not report.points:
             continue
         tight = min(report.points[1:] or report.points, key=lambda p: p.charge.mid)
-        left = f"{tight.name}: {written(tight.charge.mid, 'share')} ({written(tight.charge.low, 'share')} at the worst)"
+        left = f"{tight.name}: {written(tight.charge.mid, 'share')} ({written(tight.charge.low, 'share')} on a bad day)"
         found.append(
             [
                 words(trip.name, bold=True),
@@ -265,7 +265,7 @@ def _kept_up(build: Build, maintenance: MaintenanceReport, sums: ReviewReport) -
     return [
         _heading("Maintenance"),
         ruled(rows, [60, 30, 34, 56]),
-        _heading("What it came to"),
+        _heading("What it cost"),
         words(money + (f", {sums.per_km:.2f} a kilometre." if sums.per_km else ".")),
         *(words(f"{p.title}: {p.message.text}") for p in sums.outcomes if p.name != "money"),
     ]
@@ -275,7 +275,7 @@ def _set(build: Build, kept: SettingsRecord | None) -> list[Any]:
     values = kept.settings if kept else build.settings.model_dump(mode="json", exclude_none=True)
     if not values:
         return []
-    where = "Wanted; nothing is written down as set yet."
+    where = "These are the settings you want; no settings record was saved yet."
     if kept:
         where = f"As set: record {kept.number}, set on {kept.on.isoformat()}: {kept.reason}"
     rows: list[list[Any]] = [["setting", "value"]]
@@ -287,10 +287,10 @@ def _set(build: Build, kept: SettingsRecord | None) -> list[Any]:
 def _tested(test: BenchTest | None, kept: SettingsRecord | None) -> list[Any]:
     heading = _heading("Bench test")
     if test is None or test.on is None:
-        return [heading, words("None is kept. Before the first ride: wheels in the air, step by step.")]
+        return [heading, words("None is saved. Before the first ride: wheels in the air, step by step.")]
     told = f"Test {test.number}, on {test.on.isoformat()}{f' by {test.by}' if test.by else ''}."
     if kept and kept.number != test.record_number:
-        told += f" The controller was set anew since: record {kept.number}. Test again."
+        told += f" The controller settings changed after it: record {kept.number}. Repeat the test."
     return [heading, words(told), *bench_test_story(test.entered, BenchTestReport.model_validate(test.report))]
 
 
@@ -298,11 +298,11 @@ def _found(findings: list[Finding]) -> list[Any]:
     story: list[Any] = []
     if standing := [f for f in findings if f.severity != "note" and not f.accepted]:
         story += [
-            _heading("To look at"),
+            _heading("Findings"),
             *(Paragraph(f"<b>{escape(f.title)}.</b> {escape(f.text)}", SMALL) for f in standing),
         ]
     if aside := [f for f in findings if f.accepted]:
-        story.append(_heading("Set aside, and why"))
+        story.append(_heading("Accepted risks, and why"))
         for f in aside:
             word = f.accepted.reason if f.accepted else ""
             when = f" ({f.accepted.day})" if f.accepted and f.accepted.day else ""

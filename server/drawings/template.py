@@ -27,7 +27,7 @@ def template_pdf(build: Build, name: str) -> bytes:
     """
     file = BytesIO()
     canvas = Canvas(file, pagesize=A4)
-    canvas.setTitle(f"{name}: drilling and box outline, 1:1")
+    canvas.setTitle(f"{name}: drilling and enclosure outline, 1:1")
     width, height = A4[0] / mm - 2.0 * MARGIN, A4[1] / mm - 2.0 * MARGIN - FOOT
     step_x, step_y = width - OVERLAP, height - OVERLAP
     length, half = deck_of(build).length_mm or 900.0, (deck_of(build).width_mm or 235.0) / 2.0
@@ -86,7 +86,7 @@ def _board(canvas: Canvas, build: Build) -> None:
         canvas.setLineWidth(0.8)
         canvas.rect(y0 * mm, x0 * mm, (y1 - y0) * mm, (x1 - x0) * mm)
         canvas.setFont("Helvetica", 8)
-        canvas.drawString((y0 + 4) * mm, (x0 + 4) * mm, f"box {x1 - x0:.0f} x {y1 - y0:.0f} mm")
+        canvas.drawString((y0 + 4) * mm, (x0 + 4) * mm, f"enclosure {x1 - x0:.0f} x {y1 - y0:.0f} mm")
 
 
 def _frame(canvas: Canvas, width: float, height: float) -> None:

@@ -40,7 +40,7 @@ def _planned(owner: Person, id: Key, which: EnclosureName) -> tuple[EnclosurePla
     try:
         return enclosure_plan(services.document_of(build), which), slugify(str(build)) or "build"
     except CannotBeMade as error:
-        raise ApiError("The box cannot be made like that.", faults={error.field: error.message.text}) from None
+        raise ApiError("The enclosure cannot be made like that.", faults={error.field: error.message.text}) from None
 
 
 def _file(data: bytes, name: str, kind: str) -> HttpResponse:

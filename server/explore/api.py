@@ -124,6 +124,6 @@ def look_into(request: PersonRequest, payload: LookIntoIn) -> LookedInto:
     build = taught(request.user, payload.board, payload.document)
     _, explored, _ = services.explored(request.user, build, payload.open)
     if payload.number >= len(explored.space):
-        raise ApiError("There is no such board among these.", number=f"below {len(explored.space)}")
+        raise ApiError("There is no such design.", number=f"below {len(explored.space)}")
     parts = services.library_of(request.user)
     return looked_into(explored.space, parts, payload.number, wanted_of(build, _otherwise(payload)))

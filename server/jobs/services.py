@@ -49,11 +49,11 @@ def ask(owner: Person, kind: str, payload: dict[str, Any], upload: bytes | None 
     mine = Job.objects.filter(owner=owner).under_way().count()
     if mine >= MOST_OF_A_PERSON:
         raise ApiError(
-            f"{mine} things are being made for you already. Wait for one, or stop one.", status=429, retry_after=5
+            f"{mine} of your jobs are waiting or running. Wait for one, or stop one.", status=429, retry_after=5
         )
     waiting = Job.objects.filter(state=Job.State.WAITING).count()
     if waiting >= MOST_OF_ALL:
-        raise ApiError("Too much is asked for at the moment. Try again in a little while.", status=503, retry_after=15)
+        raise ApiError("Too many requests at the moment. Try again in a little while.", status=503, retry_after=15)
     zone = timezone.get_current_timezone_name()
     job = Job.objects.create(owner=owner, kind=kind, payload=payload, upload=upload, zone=zone)
     work_through.enqueue()
@@ -140,7 +140,7 @@ def _take() -> Job | None:
 
 
 def _give_up_the_lost() -> None:
-    Job.objects.all().give_up(SILENT_FOR, "Its worker was lost in the middle of it. Ask once more.")
+    Job.objects.all().give_up(SILENT_FOR, "The worker was lost while running this. Ask for it again.")
 
 
 class _Progress:
@@ -186,17 +186,17 @@ def _run(job: Job) -> None:
     except StopAsked:
         ended["state"] = Job.State.STOPPED
     except TooLong:
-        ended["message"] = f"It took longer than {LONGEST_S} seconds, and was given up."
+        ended["message"] = f"It took longer than {LONGEST_S} seconds and was stopped."
     except ApiError as refused:
         ended |= {"message": refused.message, "faults": [f.dict() for f in refused.faults]}
     except BuildFileError as error:
         said = of_build_file(error)
         ended |= {"message": said.message, "faults": [f.dict() for f in said.faults]}
     except Http404:
-        ended["message"] = "What it was to be made of is not here any more."
+        ended["message"] = "What it needs was deleted."
     except Exception:
         logger.exception("job %s, %s", job.pk, job.kind)
-        ended["message"] = "The worker could not make it. It is written down for whoever runs this."
+        ended["message"] = "The worker failed. The operator can find the reason in the log."
     Job.objects.filter(pk=job.pk, state=Job.State.RUNNING).end(upload=None, **ended)
 
 

@@ -61,7 +61,7 @@ def checked(kind: str, record: Mapping[str, Any]) -> dict[str, Any]:
     if not (kept.get("name") or "").strip():
         faults.append(Fault("name", "a part of the library needs a name"))
     if Decimal(str(kept.get("price", 0))).as_tuple().exponent < -2:  # type: ignore[operator]
-        faults.append(Fault("price", "at most two places behind the point"))
+        faults.append(Fault("price", "at most two decimal places"))
     if faults:
         raise BuildFileError(faults)
     return {**kept, "name": kept["name"].strip()}
@@ -88,7 +88,7 @@ def own(user: Person, id: Key) -> Part:
     """The person's own part; a shared one is refused with the word of what to do."""
     part = get(user, id)
     if part.owner_id is None:
-        raise ApiError("A shared part is not changed. Duplicate it, and alter yours.", status=403)
+        raise ApiError("A shared part cannot be changed. Duplicate it, and change your copy.", status=403)
     return part
 
 
@@ -100,7 +100,7 @@ def add(user: Person, kind: str, record: Mapping[str, Any]) -> Part:
         ApiError: there is one of that name, or no room for more.
     """
     if Part.objects.of(user).count() >= MOST_PARTS:
-        raise ApiError(f"A library holds {MOST_PARTS} parts of one's own. Take some out first.")
+        raise ApiError(f"You can have {MOST_PARTS} parts of your own. Delete some first.")
     return _kept(_filled(Part(owner=user, kind=kind), checked(kind, record)))
 
 
@@ -140,7 +140,7 @@ def _kept(part: Part) -> Part:
         with transaction.atomic():
             part.save()
     except IntegrityError:
-        raise ApiError(f"You have a part of that kind and name already: {part.name}.", name="another name") from None
+        raise ApiError(f"You already have a part of that kind and name: {part.name}.", name="another name") from None
     return part
 
 
@@ -199,7 +199,7 @@ def offers(user: Person, data: bytes) -> tuple[Literal["csv", "json"], list[Offe
             continue
         key = (offer.kind, offer.record["name"])
         if key in seen:
-            offer.faults.append(Fault("name", "a part of that kind and name stands further up"))
+            offer.faults.append(Fault("name", "a part of that kind and name is further up"))
             continue
         seen.add(key)
         offer.outcome = "new" if key not in known else "same" if known[key] == offer.record else "alters"
@@ -211,11 +211,11 @@ def _json_offers(data: bytes) -> list[Offer]:
     if document.get("format") != FORMAT or not isinstance(document.get("parts"), list):
         raise BuildFileError([Fault("format", f'a file of parts says "format": "{FORMAT}" and has a list "parts"')])
     if document.get("version") != 1:
-        raise BuildFileError([Fault("version", "version 1 is read here; nothing was changed")])
+        raise BuildFileError([Fault("version", "this version reads version 1; nothing was changed")])
     found = []
     for i, given in enumerate(document["parts"], 1):
         if not isinstance(given, dict):
-            found.append(Offer(i, "", "", {"notes": given}, faults=[Fault("", "an object in braces belongs here")]))
+            found.append(Offer(i, "", "", {"notes": given}, faults=[Fault("", "must be an object in braces")]))
             continue
         record = {key: value for key, value in given.items() if key not in ("part", "reason")}
         found.append(_offer(i, given.get("part"), record, given))
@@ -255,7 +255,7 @@ def take(user: Person, found: Sequence[Offer]) -> int:
     fresh = [_filled(Part(owner=user, kind=o.kind), o.record) for o in good if o.outcome == "new" and o.record]
     with transaction.atomic():
         if Part.objects.of(user).count() + len(fresh) > MOST_PARTS:
-            raise ApiError(f"A library holds {MOST_PARTS} parts of one's own; nothing was taken in.")
+            raise ApiError(f"You can have {MOST_PARTS} parts of your own; nothing was imported.")
         mine = {(p.kind, p.name): p for p in Part.objects.of(user).select_for_update()}
         altered = [
             _filled(mine[o.kind, o.record["name"]], o.record) for o in good if o.outcome == "alters" and o.record
@@ -266,7 +266,7 @@ def take(user: Person, found: Sequence[Offer]) -> int:
                 Part.objects.bulk_update(altered, [*COLUMNS, "figures"])
         except IntegrityError:
             raise ApiError(
-                "Your library was changed meanwhile; nothing was taken in. Look at the file again."
+                "Your library was changed meanwhile; nothing was imported. Look at the file again."
             ) from None
     return len(good)
 

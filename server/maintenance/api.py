@@ -44,13 +44,13 @@ def seen_to(request: PersonRequest, id: UUID, payload: TaskDoneIn) -> BuildFile:
     builds.get(request.user, id)
     done, kept = payload.done, payload.document.maintenance or Maintenance()
     if done.on > timezone.localdate().isoformat():
-        raise ApiError("That day is still to come.", faults={"done.on": f"{done.on} is after today"})
+        raise ApiError("That day has not come yet.", faults={"done.on": f"{done.on} is after today"})
     spare = next((s for s in kept.spares if s.id == done.spare), None)
     if done.spare is not None and spare is None:
-        raise ApiError("There is no such spare.", faults={"done.spare": "not in the drawer any more"})
+        raise ApiError("There is no such spare.", faults={"done.spare": "not among the spares any more"})
     if spare is not None and (spare.count or 0) < (done.count or 1):
         raise ApiError(
-            "The drawer has not so many.", faults={"done.count": f"{spare.count or 0} of {spare.name} are left"}
+            "There are not that many spares.", faults={"done.count": f"{spare.count or 0} of {spare.name} are left"}
         )
     return taken_from_the_drawer(payload.document, done)
 

@@ -28,7 +28,7 @@ def tool(name: str) -> str:
         versions = sorted(Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda p: int(p.parts[4]))
         found = str(versions[-1]) if versions else None
     if found is None:
-        raise DumpFailed(f"{name} is not here: apt-get install postgresql-client")
+        raise DumpFailed(f"{name} is not installed: apt-get install postgresql-client")
     return found
 
 
@@ -77,7 +77,7 @@ def bring_back(path: Path) -> None:
         DumpFailed: it is no dump, or does not go in; then everything is as it was.
     """
     if not path.is_file():
-        raise DumpFailed(f"{path} is not there")
+        raise DumpFailed(f"{path} does not exist")
     with TemporaryDirectory() as folder:
         script = Path(folder) / "restore.sql"
         _run("pg_restore", "--no-owner", "--no-privileges", f"--file={script}", str(path))

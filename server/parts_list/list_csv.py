@@ -141,7 +141,7 @@ def _with_row(build: Build, row: Row, columns: list[str], decimal_comma: bool, t
     part_cells = {c: cells[c] for c in (*_OF_A_PART, "count") if c in cells}
     given = record_of(Extra if place == "extra" else LeftOver, part_cells, decimal_comma)
     if place != "extra" and "count" in given and given["count"] != target["count"]:
-        raise _fault("count", f"the board has {target['count']}; how many there are is chosen on the Design page")
+        raise _fault("count", f"the board has {target['count']}; change the number on the Design page")
     record = target["record"]
     for key in _OF_A_PART:
         if key in columns:
@@ -180,7 +180,7 @@ def _target(build: Build, document: dict[str, Any], place: str, name: str | None
                 taken.add(key)
                 return {"record": record, "count": record.get("count") or 1}
         if place == "left over":
-            raise _fault("name", "nothing of that name is left over from this board")
+            raise _fault("name", "there is no left-over part of that name")
         if name is None:
             raise _fault("name", "an extra needs a name")
         records.append({"name": name})
@@ -195,7 +195,8 @@ def _target(build: Build, document: dict[str, Any], place: str, name: str | None
         )
     if (line.part.name or None) != name:
         raise _fault(
-            "name", f"the board has “{line.part.name or 'one without a name'}” there; choose another on the Design page"
+            "name",
+            (f"the board has “{line.part.name or 'one without a name'}” there; choose another on the Design page"),
         )
     node = document["parts"]
     for step in place.split("."):

@@ -65,12 +65,12 @@ def build_words(report: ReviewReport) -> list[tuple[str, list[str]]]:
     found: list[tuple[str, list[str]]] = []
     money = [s.text for s in report.says if "Tools and consumables" not in s.text]
     if report.hours:
-        money.append(f"{report.hours:.0f} hours at the bench.")
+        money.append(f"{report.hours:.0f} hours of work.")
     if report.km > 0.0:
-        found.append(("What it came to", money))
+        found.append(("What it cost", money))
     kept = [f"{p.title}: {p.message.text}" for p in report.outcomes if p.name != "money"]
     if kept:
-        found.append(("What was promised, what it does", kept))
+        found.append(("What was predicted, what it does", kept))
     if report.would_change:
         found.append(("What I would change", list(report.would_change)))
     return found
@@ -127,13 +127,13 @@ def page_pdf(name: str, build: Build, report: ReviewReport) -> bytes:
     """The same on A4."""
     file = BytesIO()
     outcomes = headlines([build], 64)[0].outcomes
-    gauges: list[list[Any]] = [[words("", True), words("", True), words("eight in ten lie within", True)]]
+    gauges: list[list[Any]] = [[words("", True), words("", True), words("80 % of such boards are within", True)]]
     gauges += [
         [words(f"{p.title}: {_mid(p)}"), GaugeFlowable(p), words(_band(p))] for p in outcomes if p.mid is not None
     ]
     story: list[Any] = [
         Paragraph(escape(name), STYLES["Title"]),
-        Paragraph("A board as it was built and ridden, handed on by its builder.", STYLES["BodyText"]),
+        Paragraph("A board as built and ridden, shared by its builder.", STYLES["BodyText"]),
         DrawingFlowable(draw(build, "side")),
         ruled(gauges, (45, 66, 50)),
     ]

@@ -73,12 +73,12 @@ def go_back(owner: Person, build_id: Key, revision_id: Key, revision: int) -> Bu
     # What happened to the board is no part of what it was: trips and maintenance stay as they are.
     after = services.save(owner, build_id, read_build(found.document | before.history), revision)
     if latest is None or latest.document != before.document:
-        Revision.objects.create(build=before, name=f"Before going back to {found.name}"[:60], document=before.document)
+        Revision.objects.create(build=before, name=f"Before restoring {found.name}"[:60], document=before.document)
     name = found.name.removeprefix("Back to ")
-    Revision.objects.create(build=before, name=f"Back to {name}"[:60], document=after.document)
+    Revision.objects.create(build=before, name=f"Restored: {name}"[:60], document=after.document)
     return after
 
 
 def _room(build: Build, more: int) -> None:
     if Revision.objects.filter(build=build).count() + more > MOST_REVISIONS:
-        raise ApiError(f"A build keeps {MOST_REVISIONS} revisions. Duplicate it, and go on with the copy.")
+        raise ApiError(f"A board keeps {MOST_REVISIONS} revisions. Duplicate it, and continue with the copy.")

@@ -183,7 +183,7 @@ def bring_track(
     try:
         told = json.loads(mapping) if mapping else None
     except ValueError:
-        raise ApiError("That is not how a table is read.", mapping="an object as JSON") from None
+        raise ApiError("A table cannot be read like that.", mapping="an object as JSON") from None
     data = tracks.whole(request)
     return job_response(
         jobs.ask(request.user, "track", {"build": str(id), "name": name, "mapping": told, **_here()}, data)
@@ -222,7 +222,9 @@ def _simulated(job: JobRequest) -> Made:
     try:
         log = a_ride_of(builds.document_of(build), int(began.timestamp()), began)
     except Incomplete as error:
-        raise ApiError("Nothing can be ridden yet.", build=error.needs[0].reason) from None
+        raise ApiError(
+            "There is no prediction yet, so nothing can be simulated.", build=error.needs[0].reason
+        ) from None
     data = json.dumps(write_track(log)).encode()
     found = tracks.bring(job.owner, build.pk, "simulated-controller.json", data, None)
     assert found.track is not None
@@ -282,7 +284,7 @@ def track_line(
         try:
             body: bytes | str = write_gpx(tracks.file_of(kept), kept.name)
         except ValueError:
-            raise ApiError("That track has no places.", form="not as GPX") from None
+            raise ApiError("That track has no positions.", form="not as GPX") from None
     else:
         body = tracks.line_svg(kept, cut_m) if form == "svg" else tracks.line_png(kept, cut_m)
     kinds = {"svg": "image/svg+xml", "png": "image/png", "gpx": "application/gpx+xml"}

@@ -60,7 +60,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Mapping[str, Any]]) -> Take
     """
     build = builds.get(owner, build_id)
     if len(sent) > MOST_AT_ONCE:
-        raise ApiError(f"At most {MOST_AT_ONCE} rides at once.", rides=f"these are {len(sent)}")
+        raise ApiError(f"At most {MOST_AT_ONCE} rides at once.", rides=f"you sent {len(sent)}")
     Build.objects.select_for_update().get(pk=build.pk)
     file, taken = builds.document_of(build), Taken()
     rows: list[Ride] = []
@@ -73,7 +73,7 @@ def add(owner: Person, build_id: Key, sent: Sequence[Mapping[str, Any]]) -> Take
     there = Ride.objects.filter(build=build).count()
     new = {r.ride for r in rows} - set(Ride.objects.filter(build=build).values_list("ride", flat=True))
     if there + len(new) > MOST_RIDES:
-        raise ApiError(f"A board keeps {MOST_RIDES:,} rides.", rides="take some away")
+        raise ApiError(f"A board keeps {MOST_RIDES:,} rides.", rides="delete some first")
     now = timezone.now()
     for row in rows:
         row.updated_at = now
@@ -91,14 +91,14 @@ def _read(build: BuildDocument, raw: Mapping[str, Any]) -> tuple[UUID | None, li
     try:
         id = UUID(str(raw.get("id") or uuid4()))
     except ValueError:
-        return None, [Fault("id", "a name for machines, such as a UUID")], None
+        return None, [Fault("id", "an identifier, such as a UUID")], None
     try:
         ride = read_ride({**raw, "id": str(id)})
     except BuildFileError as error:
         return None, error.faults, None
     faults = [] if ride.revision else cannot_be(build, ride)
     if (date.fromisoformat(ride.day) - timezone.localdate()).days > FUTURE_DAYS:
-        faults.append(Fault("day", f"{ride.day} is still to come"))
+        faults.append(Fault("day", f"{ride.day} has not come yet"))
     return (id, [], ride) if not faults else (None, faults, None)
 
 

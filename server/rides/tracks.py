@@ -145,7 +145,7 @@ def _columns(mapping: Mapping[str, Any]) -> dict[str, Mapped]:
     try:
         return {str(c): m for c, m in Reading.model_validate({"columns": mapping}).columns.items()}
     except ValidationError as error:
-        raise ApiError("That is not how a table is read.", mapping=str(error.errors()[0]["msg"])[:200]) from None
+        raise ApiError("A table cannot be read like that.", mapping=str(error.errors()[0]["msg"])[:200]) from None
 
 
 def get(owner: Person, id: UUID) -> Track:
@@ -233,7 +233,9 @@ _SIDE, _EDGE = 800, 40
 def _placed(track: Track, cut_m: float) -> tuple[list[tuple[float, float]], int]:
     points = outline(file_of(track), cut_m)
     if not points:
-        raise ApiError("Nothing is left of that way.", cut=f"{cut_m:g} m at both ends, or no places were recorded")
+        raise ApiError(
+            "Nothing is left of that track.", cut=(f"{cut_m:g} m at both ends, or no positions were recorded")
+        )
     east, north = zip(*points, strict=True)
     reach = max(max(east) - min(east), max(north) - min(north), 1.0)
     scale = (_SIDE - 2 * _EDGE) / reach

@@ -47,7 +47,7 @@ class Turns:
         mine = self._line_up(who)
         try:
             if mine is not None and not mine.wait(LONGEST_S) and self._withdraw(who, mine):
-                raise ApiError("Too much is asked for at the moment. Try again.", status=503, retry_after=2)
+                raise ApiError("Too many requests at the moment. Try again.", status=503, retry_after=2)
             try:
                 yield
             finally:
@@ -61,7 +61,7 @@ class Turns:
     def _line_up(self, who: object) -> Event | None:
         with self._lock:
             if self._here.get(who, 0) >= self._most_each:
-                raise ApiError("That is much at once. Try again in a moment.", status=429, retry_after=1)
+                raise ApiError("Too many requests at once. Try again in a moment.", status=429, retry_after=1)
             self._spend(who)
             self._here[who] = self._here.get(who, 0) + 1
             if not self._taken:
@@ -76,7 +76,7 @@ class Turns:
         left, then = self._purses.get(who, (self._burst, now))
         left = min(left + (now - then) * self._per_s, self._burst)
         if left < 1.0:
-            raise ApiError("That is much in a short time. Go on in a moment.", status=429, retry_after=1)
+            raise ApiError("Too many requests in a short time. Try again in a moment.", status=429, retry_after=1)
         self._purses[who] = (left - 1.0, now)
         if len(self._purses) > _MANY:
             full = now - self._burst / self._per_s

@@ -80,7 +80,7 @@ def _way(job: JobRequest) -> Made:
         leg = leg_of(read_track(job.upload, name), name.rpartition(".")[0][:80] or name[:80])
     except BuildFileError as error:
         faults = {f.field or "track": f.reason for f in error.faults}
-        raise ApiError("No way can be read from it.", faults=faults) from None
+        raise ApiError("No route can be read from it.", faults=faults) from None
     return as_json(leg)
 
 
@@ -106,7 +106,7 @@ def trip_file(request: PersonRequest, payload: TripFileIn, form: Literal["json",
     else:
         ways = gpx_of(payload.trip)
         if ways is None:
-            raise ApiError("No leg came from a track: nobody knows where it runs.", form="json")
+            raise ApiError("No leg has a track, so its route is not known.", form="json")
         answer = HttpResponse(ways, content_type="application/gpx+xml")
     answer["Content-Disposition"] = f'attachment; filename="{name}.{form}"'
     return answer

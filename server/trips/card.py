@@ -50,7 +50,9 @@ def trip_card(board: str, trip: Trip, report: TripReport) -> bytes:
         story += [Spacer(1, 2 * mm), Paragraph(_plain(report.walking.text), _TEXT)]
     story += [Spacer(1, 2 * mm), Paragraph(f"{_plain(board)}. {_plain(_said(report.says))}", _TEXT)]
     story.append(
-        Paragraph("What is left is the worse one in ten; less than that on the meter: slower, or back.", _TEXT)
+        Paragraph(
+            "The charge is that of the worst case in ten. If the meter shows less: ride slower, or turn back.", _TEXT
+        )
     )
     page.build(story)
     return file.getvalue()

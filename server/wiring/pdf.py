@@ -48,7 +48,7 @@ def wiring_story(report: WiringReport) -> list[Any]:
         guarded.append([words(guard.title, bold=True), words(by, bold=guard.gap), words(guard.message.text)])
     rows: list[list[Any]] = [["wire", "gauge", "current", "length", "colour", "first at"]]
     for wire in report.wires:
-        plugs = f" {wire.start_plug} on {wire.end_plug} does not hold!" if wire.mismatch else ""
+        plugs = f" {wire.start_plug} does not fit {wire.end_plug}!" if wire.mismatch else ""
         many = f"{wire.count} x " if wire.count > 1 else ""
         rows.append(
             [
@@ -67,7 +67,7 @@ def wiring_story(report: WiringReport) -> list[Any]:
     return [
         Paragraph("In this order", STYLES["Heading2"]),
         ruled(steps, [10, 92, 62, 14]),
-        Paragraph("What guards against what", STYLES["Heading2"]),
+        Paragraph("What protects against what", STYLES["Heading2"]),
         ruled(guarded, [26, 84, 68]),
         Paragraph("Wires", STYLES["Heading2"]),
         ruled(rows, [54, 24, 18, 28, 30, 24]),

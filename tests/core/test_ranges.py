@@ -115,7 +115,7 @@ def test_the_middle_is_the_median_of_the_samples():
 def test_a_verdict_says_how_likely_the_brief_is_kept():
     found = {p.name: p for p in predict(spit_runner(**WINDY)).outcomes}
     assert found["range"].chance == pytest.approx((Evaluation(spit_runner(**WINDY)).values["range"][1:] >= 14).mean())
-    assert found["range"].chance_in_words == "nearly always"
+    assert found["range"].chance_in_words == "over 95 % likely"
     chances = [
         next(p.chance for p in predict(spit_runner(**WINDY, brief__range_km=km)).outcomes if p.name == "range")
         for km in (10, 20, 25, 32, 60)

@@ -143,16 +143,16 @@ def test_a_verdict_of_a_candidate_has_its_chance():
 @pytest.mark.parametrize(
     ("chance", "words", "short"),
     [
-        (0.0, "hardly ever", "1 in 20"),
-        (0.04, "hardly ever", "1 in 20"),
-        (0.06, "one time in ten", "1 in 10"),
-        (0.5, "half the time", "5 in 10"),
-        (0.87, "nine times in ten", "9 in 10"),
-        (0.949, "nine times in ten", "9 in 10"),
-        (0.96, "nearly always", "19 in 20"),
-        (1.0, "nearly always", "19 in 20"),
+        (0.0, "under 5 % likely", "< 5 %"),
+        (0.04, "under 5 % likely", "< 5 %"),
+        (0.06, "5 % likely", "5 %"),
+        (0.5, "50 % likely", "50 %"),
+        (0.87, "85 % likely", "85 %"),
+        (0.949, "95 % likely", "95 %"),
+        (0.96, "over 95 % likely", "> 95 %"),
+        (1.0, "over 95 % likely", "> 95 %"),
     ],
 )
-def test_chances_are_said_in_tenths_and_nothing_is_certain(chance, words, short):
+def test_chances_are_said_to_five_per_cent_and_nothing_is_certain(chance, words, short):
     assert in_words(chance) == words
     assert in_short(chance) == short

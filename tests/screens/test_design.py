@@ -32,7 +32,7 @@ def test_a_board_from_nothing(own: Page):
     own.get_by_role("link", name="Start a board").click()
     own.get_by_role("button", name="Choose part by part").click()
     expect(own.get_by_text("Still needed for speed, hill and range")).to_be_visible()
-    expect(own.get_by_test_id("gauge-speed")).to_have_attribute("data-verdict", "not yet")
+    expect(own.get_by_test_id("gauge-speed")).to_have_attribute("data-verdict", "not predicted")
     wanted = figure(own, "brief.top_speed_kmh")
     wanted.fill("20 mph")
     wanted.press("Enter")
@@ -45,7 +45,7 @@ def test_a_board_from_nothing(own: Page):
         own.get_by_test_id(f"station-{station}").click()
         own.locator(f'[data-testid="candidate"][data-name="{part}"]').click()
         expect(own.get_by_test_id(f"station-{station}")).to_contain_text(part)
-    expect(own.get_by_test_id("gauge-speed")).to_have_attribute("data-verdict", "holds")
+    expect(own.get_by_test_id("gauge-speed")).to_have_attribute("data-verdict", "on target")
     expect(own.get_by_test_id("limit")).to_contain_text("volts")
     expect_saved(own)
 

@@ -172,28 +172,31 @@ def maintenance_states(page: Page, look: Look) -> Iterator[None]:
 
 
 FURTHER: dict[str, Callable[[Page, Look], Iterator[None]]] = {
-    "bench": design_states,
+    "design": design_states,
     "parts-list": list_states,
     "cells": cells_states,
     "assembly": assembly_states,
-    "record": settings_states,
+    "controller-settings": settings_states,
     "bench-test": bench_test_states,
     "rides": rides_states,
     "maintenance": maintenance_states,
     "revisions": revision_states,
 }
-ON_THE_PACK = {"cells", "pack", "taps", "wiring", "charging", "assembly", "first-ride"}
+ON_THE_PACK = {"cells", "pack", "balance-leads", "wiring", "charging", "assembly", "first-ride"}
 """Pages that the half-built board of the demonstration fills; the others are filled by the one that is ridden."""
 AT_THE_DESK = {"revisions"}
 """What is opened on these takes the server seconds, and is laid out as on every page."""
-WITH_A_DANGER = {"bench", "parts-list"}
-WITH_A_BOX = {"box"}
+WITH_A_DANGER = {"design", "parts-list"}
+WITH_AN_ENCLOSURE = {"enclosure"}
+
+
+assert {*FURTHER, *ON_THE_PACK, *AT_THE_DESK, *WITH_A_DANGER, *WITH_AN_ENCLOSURE} <= {p.slug for p in PAGES}
 
 
 def board_of(slug: str) -> str:
     if slug in WITH_A_DANGER:
         return "Old light"
-    return "Ferry steps" if slug in ON_THE_PACK or slug in WITH_A_BOX else "Hide round"
+    return "Ferry steps" if slug in ON_THE_PACK or slug in WITH_AN_ENCLOSURE else "Hide round"
 
 
 @pytest.fixture(params=LOOKS, ids=lambda look: f"{look.theme}-{look.width}")

@@ -173,7 +173,7 @@ def test_a_ready_made_board_stands_beside_it(parts):
         figure(page, f"ready_made.{key}").press("Enter")
     theirs = section.get_by_test_id("theirs")
     expect(theirs.get_by_test_id("gauge-money")).to_have_attribute("data-mid", "774.4")  # (600 + 40) x 1.21
-    expect(theirs.get_by_test_id("gauge-range")).to_have_attribute("data-verdict", "holds")  # 19.3 km of 14
+    expect(theirs.get_by_test_id("gauge-range")).to_have_attribute("data-verdict", "on target")  # 19.3 km of 14
     expect(section).to_contain_text("Yours takes 361.40 € less")
 
 

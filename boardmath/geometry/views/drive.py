@@ -22,7 +22,7 @@ def drive_view(build: Build) -> Drawing:
     if path is not None and motor:
         if path.distance < path.small + path.large + 2.0 * FLANGE:
             pulleys = [s for s in motor if s.part == "drive" and s.radius is not None]
-            found += shapes.clashes(pulleys[:1], pulleys[1:2], "pulleys in each other")
+            found += shapes.clashes(pulleys[:1], pulleys[1:2], "pulleys overlap")
         dimensions.append(dimension((x, y), (rear, radius), "{length} apart", path.distance))
     left = min(x - max(can, path.small if path else 0.0), rear - radius) - 30.0
     return Drawing(

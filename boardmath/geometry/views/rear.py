@@ -70,11 +70,11 @@ def behind_view(build: Build) -> Drawing:
     sides, radius, high = across(build), wheel_radius(build), deck_height(build)
     deck, leaned = _deck(build, 0.0), _deck(build, lean(build))
     motors, pulleys, wheels = _motors(build), _pulleys(build), _wheels(build)
-    bite = shapes.clashes(wheels, [leaned], "wheel bites the deck") if not has_cutouts(build) else []
+    bite = shapes.clashes(wheels, [leaned], "wheel bite") if not has_cutouts(build) else []
     found = [
         *bite,
         *_motor_in_deck(build, motors),
-        *shapes.clashes(motors[:1], motors[1:], "motors in each other"),
+        *shapes.clashes(motors[:1], motors[1:], "motors overlap"),
         *in_the_ground(pulleys + motors),
     ]
     widest = max((deck_of(build).width_mm or USUAL["deck.width_mm"]) / 2.0, sides.axle) + 30.0
@@ -123,7 +123,7 @@ def _words(build: Build) -> str:
     wheel, motor = wheel_room(build), motor_room(build)
     for what, left in (("wheel", wheel), ("motor", motor)):
         if left is not None:
-            text += f" Between {what} and deck {left:.0f} mm." if left >= 0.0 else f" The {what} meets the deck."
+            text += f" Between {what} and deck {left:.0f} mm." if left >= 0.0 else f" The {what} touches the deck."
     return text
 
 

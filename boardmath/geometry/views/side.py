@@ -42,13 +42,13 @@ def side_view(build: Build) -> Drawing:
     if hanging and clearance > 0.0:
         lowest = min(hanging, key=lambda b: b.face - b.depth)
         x = min(lowest.span[1] - 30.0, rear - radius - 60.0)
-        dimensions.append(dimension((x, 0.0), (x, clearance), "{length} under the box", clearance))
+        dimensions.append(dimension((x, 0.0), (x, clearance), "{length} under the enclosure", clearance))
     bodies = [s for s in motor if s.part == "motors"]
     found = [
         *shapes.clashes(bodies, [deck], "motor in the deck"),
         *motor_in_enclosure(build),
         *_not_in_their_boxes(build),
-        *shapes.clashes(box[:1], box[1:], "boxes in each other"),
+        *shapes.clashes(box[:1], box[1:], "enclosures overlap"),
         *in_the_ground(motor + box),
     ]
     return Drawing(
@@ -80,7 +80,7 @@ def side_view(build: Build) -> Drawing:
 def motor_in_enclosure(build: Build) -> list[Clash]:
     """Where the motor and the box are in each other's place, seen from the side."""
     bodies = [s for s in side_motor(build) if s.part == "motors"]
-    return shapes.clashes(bodies, [_enclosure(b) for b in boxes_under(build)], "motor in the box")
+    return shapes.clashes(bodies, [_enclosure(b) for b in boxes_under(build)], "motor in the enclosure")
 
 
 def in_the_ground(parts: list[Shape]) -> list[Clash]:
@@ -99,10 +99,10 @@ def _description(build: Build, clearance: float) -> str:
         f"wheelbase {deck.wheelbase_mm or USUAL['deck.wheelbase_mm']:g} mm.",
     ]
     if boxes_under(build):
-        words.append(f"The box hangs {clearance:.0f} mm above the ground.")
+        words.append(f"The enclosure is {clearance:.0f} mm above the ground.")
     guessed = [n for n in ("deck", "trucks", "wheels", "motors") if getattr(parts, n) is None]
     if guessed:
-        words.append(f"Not chosen yet and drawn as usual: {', '.join(guessed)}.")
+        words.append(f"Not chosen yet and drawn as typical: {', '.join(guessed)}.")
     return " ".join(words)
 
 
@@ -271,7 +271,7 @@ def _not_in_their_boxes(build: Build) -> list[Clash]:
         (x0, x1), depth = boxed.span, boxed.height(boxed.depth)
         low, top = sorted((boxed.height(-pocket_in(build, boxed)), depth))
         around = block(boxed.name, x0, low, x1, top)
-        found += shapes.sticking_out(inside, around, "does not go into the box")
+        found += shapes.sticking_out(inside, around, "does not fit the enclosure")
     return found
 
 

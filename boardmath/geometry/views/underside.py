@@ -53,11 +53,11 @@ def under_view(build: Build) -> Drawing:
         for b in boxes_under(build)
     ]
     found = [
-        *shapes.clashes(motors[:1], motors[1:], "motors in each other"),
+        *shapes.clashes(motors[:1], motors[1:], "motors overlap"),
         # Above each other is not in each other: from the side they have to touch as well.
-        *(shapes.clashes(motors, box, "motor in the box") if motor_in_enclosure(build) else []),
-        *shapes.clashes(turned, box, "turned wheel in the box"),
-        *shapes.clashes(box[:1], box[1:], "boxes in each other"),
+        *(shapes.clashes(motors, box, "motor in the enclosure") if motor_in_enclosure(build) else []),
+        *shapes.clashes(turned, box, "turned wheel in the enclosure"),
+        *shapes.clashes(box[:1], box[1:], "enclosures overlap"),
         *_not_in_their_boxes(build),
     ]
     widest = max(half, sides.axle) + 64.0
@@ -69,7 +69,7 @@ def under_view(build: Build) -> Drawing:
     ]
     for b in boxes_under(build):
         (x0, x1), y = b.span, -max(half, b.width / 2.0) - 14.0
-        dimensions.append(dimension((x0, y), (x1, y), "box {length}", x1 - x0))
+        dimensions.append(dimension((x0, y), (x1, y), "enclosure {length}", x1 - x0))
     return Drawing(
         view="under",
         left=min(0.0, front - wheel_radius(build)) - 30.0,
@@ -99,8 +99,8 @@ def _words(build: Build, clashing: int) -> str:
     count = len(_motors(build))
     text = f"From underneath: {count} motor{'s' if count != 1 else ''}." if count else "From underneath; no motor yet."
     for boxed, inside in stowed(build):
-        which = "The box" if boxed.name == "enclosure" else "The second box"
-        text += f" {which} has {inside.inner[0]:.0f} mm inside; what is in it takes {inside.needed_length:.0f}."
+        which = "The enclosure" if boxed.name == "enclosure" else "The second enclosure"
+        text += f" {which} has {inside.inner[0]:.0f} mm inside; its contents need {inside.needed_length:.0f}."
     if clashing:
         text += f" In {clashing} place{'s' if clashing > 1 else ''} parts collide."
     return text
@@ -258,7 +258,7 @@ def _not_in_their_boxes(build: Build) -> list[shapes.Clash]:
     return [
         clash
         for around, inside in _inside(build)
-        for clash in shapes.sticking_out(inside, around, "does not go into the box")
+        for clash in shapes.sticking_out(inside, around, "does not fit the enclosure")
     ]
 
 

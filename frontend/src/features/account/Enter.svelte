@@ -33,7 +33,7 @@
     low: 15,
     mid: 18,
     high: 21,
-    verdict: 'holds',
+    verdict: 'on target',
     more_is_better: true,
     further: [],
   };

@@ -29,8 +29,8 @@
 <div class="mt-1 mb-3 text-sm" data-testid="sureness">
   {#if outcome.chance_in_words && outcome.wanted != null}
     <p>
-      <span class="inline-block font-semibold first-letter:uppercase">{outcome.chance_in_words}</span> it
-      keeps the brief’s {say(outcome.wanted)}.
+      <span class="inline-block font-semibold first-letter:uppercase">{outcome.chance_in_words}</span> to meet the
+      target of {say(outcome.wanted)}.
     </p>
   {/if}
   {#if outcome.further?.length}

@@ -15,13 +15,21 @@
   }
   let { board, title, currency, pinned, onlook, onpin }: Props = $props();
   const say = (v: number, q: string) => written(v, q, reader.units, currency);
-  const TONE = { holds: '✓', 'may hold': '~', 'falls short': '✕', 'no brief': '', 'not yet': '' } as const;
+  const SIGN = {
+    'on target': '✓',
+    uncertain: '~',
+    short: '✕',
+    over: '✕',
+    'no target': '',
+    'not predicted': '',
+  } as const;
   const INK = {
-    holds: 'text-holds',
-    'may hold': 'text-unsure',
-    'falls short': 'text-short',
-    'no brief': '',
-    'not yet': '',
+    'on target': 'text-holds',
+    uncertain: 'text-unsure',
+    short: 'text-short',
+    over: 'text-short',
+    'no target': '',
+    'not predicted': '',
   };
   const chosen = (c: ExploredBoard['chosen'][number]) =>
     c.value == null || !c.quantity
@@ -36,12 +44,12 @@
   data-chance={board.chance}
 >
   <h2 class="text-base">{title}</h2>
-  <p class="text-sm"><b>All of it {board.chance_in_words}.</b></p>
+  <p class="text-sm"><b>Meets every target: {board.chance_in_words}.</b></p>
   <ul class="m-0 list-none p-0 text-sm">
     {#each board.outcomes as p (p.name)}
       {#if p.mid != null}
         <li class="flex justify-between gap-2 border-b border-line">
-          <span><span class={INK[p.verdict]} aria-label={p.verdict}>{TONE[p.verdict]}</span> {p.title}</span>
+          <span><span class={INK[p.verdict]} aria-label={p.verdict}>{SIGN[p.verdict]}</span> {p.title}</span>
           <span class="tabular text-right"
             >{say(p.mid, p.quantity)}{#if p.low != null && p.high != null}<span
                 class="block text-xs text-ink2">{say(p.low, p.quantity)} to {say(p.high, p.quantity)}</span

@@ -132,7 +132,7 @@
         tabindex="0"
         class="cursor-pointer"
         data-testid="front-board"
-        aria-label={`${board.chosen.map((c) => c.label).join(', ')}: keeps it ${board.chance_in_words}; ${board.outcomes
+        aria-label={`${board.chosen.map((c) => c.label).join(', ')}: meets every target, ${board.chance_in_words}; ${board.outcomes
           .filter((p) => p.mid != null)
           .map((p) => written(p.mid!, p.quantity, reader.units, currency))
           .join(', ')}`}

@@ -45,7 +45,7 @@
   <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-ink pb-1">
     <h2 class="text-lg" id="looked-into">This board, step by step</h2>
     <p class="text-sm">
-      {looked.board.chosen.map((c) => c.label).join(', ')}: keeps it <b>{looked.board.chance_in_words}</b>.
+      {looked.board.chosen.map((c) => c.label).join(', ')}: meets every target, <b>{looked.board.chance_in_words}</b>.
     </p>
     <Button main class="ml-auto" onclick={() => lay(looked.parts, looked.settings)}>Use this board</Button>
   </div>
@@ -117,7 +117,7 @@
           <span class="min-w-[15rem]"
             >{part.name}<span class="text-ink2">{part.maker ? `, ${part.maker}` : ''}</span></span
           >
-          <span>keeps it {part.in_short}</span>
+          <span>{part.in_short} likely</span>
           <span class="tabular text-ink2">{part.outcomes.map(say).join(' · ')}</span>
           <button class="link ml-auto min-h-[44px]" onclick={() => lay(part.parts)}
             >Use this board with this part</button

@@ -68,7 +68,7 @@
     data-chance={report.chance.toFixed(3)}
   >
     <p class="text-lg">
-      <b class={`text-${TONE[report.likelihood]}`}>{VERDICT[report.likelihood]}</b>: it can do this {report.in_words}.
+      <b class={`text-${TONE[report.likelihood]}`}>{VERDICT[report.likelihood]}</b>: {report.in_words}.
     </p>
     <BandRuler
       bands={[{ low: report.low, mid: report.mid, high: report.high, tone: TONE[report.likelihood] }]}

@@ -17,14 +17,6 @@
   }
   let { outcome, units, currency, height = 220, width = 52, compact = false, end }: Props = $props();
 
-  const WORDS = {
-    holds: 'holds',
-    'may hold': 'may',
-    'falls short': 'short',
-    'no brief': 'no brief',
-    'not yet': 'not yet',
-  } as const;
-
   // Drawn in the screen's own pixels, so that its figures keep their size however narrow the column.
   let across = $state(0);
   const ruler = $derived(Math.max(across || width, 40) - 10);
@@ -59,16 +51,13 @@
       : { y: Math.min(scale(high), scale(mid) - 1.5), end: Math.max(scale(low), scale(mid) + 1.5) },
   );
   const tone = $derived(
-    outcome.verdict === 'holds'
+    outcome.verdict === 'on target'
       ? ['var(--color-holds)', 'var(--color-holds-wash)']
-      : outcome.verdict === 'may hold'
+      : outcome.verdict === 'uncertain'
         ? ['var(--color-unsure)', 'var(--color-unsure-wash)']
-        : outcome.verdict === 'falls short'
+        : outcome.verdict === 'short' || outcome.verdict === 'over'
           ? ['var(--color-short)', 'var(--color-short-wash)']
           : ['var(--color-ink2)', 'var(--color-line)'],
-  );
-  const verdict = $derived(
-    outcome.verdict === 'falls short' && !outcome.more_is_better ? 'over' : WORDS[outcome.verdict],
   );
   // No more digits than the band deserves.
   const big = $derived(
@@ -88,7 +77,7 @@
     if (outcome.mid == null) return `${outcome.title}: not predicted yet.`;
     const band = outcome.low != null ? `, between ${say(outcome.low)} and ${say(outcome.high)}` : '';
     const brief =
-      outcome.wanted != null ? ` The brief asks for ${say(outcome.wanted)}: ${outcome.verdict}.` : '';
+      outcome.wanted != null ? ` Target ${say(outcome.wanted)}: ${outcome.verdict}.` : '';
     const chance = outcome.chance_in_words ? ` ${outcome.chance_in_words}.` : '';
     const why = outcome.message ? ` ${formatMessage(outcome.message, units, currency)}` : '';
     return `${outcome.title}: ${say(outcome.mid)}${band}.${brief}${chance}${why}`;
@@ -178,7 +167,7 @@
       <span class="font-semibold text-ink2" class:text-lg={!compact}>–</span>
     {/if}
     <span class="flex items-center gap-1 text-sm whitespace-nowrap" style:color={tone[0]}>
-      {#if outcome.verdict !== 'no brief' && outcome.verdict !== 'not yet'}
+      {#if outcome.verdict !== 'no target' && outcome.verdict !== 'not predicted'}
         <svg
           width="12"
           height="12"
@@ -188,12 +177,12 @@
           stroke-width="2"
           class="shrink-0"
         >
-          {#if outcome.verdict === 'holds'}<path d="M1.5 6.5 4.5 9.5 10.5 2.5" />
-          {:else if outcome.verdict === 'may hold'}<path d="M1 7.5C3 3.5 5 3.5 6 6s3 2.5 5-1.5" />
+          {#if outcome.verdict === 'on target'}<path d="M1.5 6.5 4.5 9.5 10.5 2.5" />
+          {:else if outcome.verdict === 'uncertain'}<path d="M1 7.5C3 3.5 5 3.5 6 6s3 2.5 5-1.5" />
           {:else}<path d="M2 2l8 8M10 2l-8 8" />{/if}
         </svg>
       {/if}
-      {verdict}
+      {outcome.verdict}
     </span>
     {#if outcome.chance_in_short && !compact}
       <span class="block text-xs whitespace-nowrap text-ink2">{outcome.chance_in_short}</span>

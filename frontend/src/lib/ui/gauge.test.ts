@@ -12,9 +12,9 @@ const SPEED = {
   low: 32,
   high: 38,
   wanted: 30,
-  verdict: 'holds',
+  verdict: 'on target',
   more_is_better: true,
-  chance_in_words: 'It holds 19 times in 20',
+  chance_in_words: 'over 95 % likely',
   message: {
     text: '',
     template: 'The pack gives out at {v}.',
@@ -28,7 +28,7 @@ const picture = () => screen.getByRole('img').getAttribute('aria-label')!;
 test('the picture has everything in words: middle, band, brief, chance and limit', () => {
   shown();
   expect(picture()).toBe(
-    'Speed: 35 km/h, between 32 km/h and 38 km/h. The brief asks for 30 km/h: holds. It holds 19 times in 20. ' +
+    'Speed: 35 km/h, between 32 km/h and 38 km/h. Target 30 km/h: on target. over 95 % likely. ' +
       'The pack gives out at 35\u00a0km/h.',
   );
 });
@@ -40,17 +40,17 @@ test('in the person’s own units, in the words too', () => {
 });
 
 test.each([
-  [{ verdict: 'falls short', more_is_better: true }, 'short'],
-  [{ verdict: 'falls short', more_is_better: false }, 'over'],
-  [{ verdict: 'may hold' }, 'may'],
-  [{ verdict: 'no brief', wanted: null }, 'no brief'],
+  [{ verdict: 'short', more_is_better: true }, 'short'],
+  [{ verdict: 'over', more_is_better: false }, 'over'],
+  [{ verdict: 'uncertain' }, 'uncertain'],
+  [{ verdict: 'no target', wanted: null }, 'no target'],
 ])('the verdict is a word and never a colour alone: %o', (outcome, word) => {
   const { container } = shown(outcome);
   expect(container.querySelector('figcaption')!.textContent).toContain(word);
 });
 
 test('what cannot be predicted yet shows a dash and no block', () => {
-  const { container } = shown({ mid: null, low: null, high: null, verdict: 'not yet' });
+  const { container } = shown({ mid: null, low: null, high: null, verdict: 'not predicted' });
   expect(picture()).toBe('Speed: not predicted yet.');
   expect(container.querySelector('.block-on-gauge')).toBeNull();
   expect(container.querySelector('figcaption')!.textContent).toContain('–');
