@@ -67,7 +67,7 @@ class ProfileRange(BaseModel):
 class RangeWhen(BaseModel):
     """Range, home with the reserve, in one condition worse than the brief's."""
 
-    when: Literal["freezing", "a fifth of the pack worn off", "5 m/s more wind in the face"]
+    when: Literal["freezing", "a fifth of the pack's capacity gone", "5 m/s more headwind"]
     km: float
 
 

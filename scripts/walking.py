@@ -57,6 +57,6 @@ def board_menu(page: Page, item: str) -> None:
 def open_board(page: Page, name: str, title: str | None = None) -> None:
     """From the list of boards to a board's first page, or on to one of its pages."""
     page.get_by_role("link", name=name, exact=True).first.click()
-    page.get_by_role("heading", name="What comes next").wait_for()
+    page.get_by_role("heading", name="Next steps").wait_for()
     if title:
         to_page(page, title)

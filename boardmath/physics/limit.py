@@ -20,5 +20,5 @@ Limit = Literal[
     "reserve",
     "prices of the parts",
     "sum of the parts",
-    "on the scale",
+    "weighed",
 ]

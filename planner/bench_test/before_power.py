@@ -68,7 +68,7 @@ def _voltages(s: Stand, pack: Pack, series: int) -> Judged:
     if v is None:
         return Judged()
     full, empty = full_voltage(pack), series * cell_voltages(pack)[2]
-    said = message("{v} are {each} a cell.", v=(v, "voltage"), each=(v / series, "cell_voltage"))
+    said = message("{v} is {each} a cell.", v=(v, "voltage"), each=(v / series, "cell_voltage"))
     if not of_its_cells(s.build, v):
         looks_like = max(round(2.0 * v / (full + empty) * series), 1)
         of = (
@@ -92,7 +92,7 @@ def _voltages(s: Stand, pack: Pack, series: int) -> Judged:
         return Judged("passes", said)
     apart = abs(high - low)
     said = message(
-        "{v} are {each} a cell; lowest and highest are {apart} apart.",
+        "{v} is {each} a cell; lowest and highest are {apart} apart.",
         v=(v, "voltage"),
         each=(v / series, "cell_voltage"),
         apart=(apart, "cell_voltage"),

@@ -15,7 +15,7 @@ from boardmath.results import Prediction
 from planner.controller_settings.recommend import Recommendation, Value, recommend
 from planner.design.candidates import Change, change_of
 
-Stand = Literal["as recommended", "within the span", "not set", "outside the span"]
+Stand = Literal["as recommended", "within its range", "not set", "outside its range"]
 """The best first."""
 
 
@@ -59,14 +59,14 @@ def compare_setting(recommended: Recommendation, wanted: Value, set_to: Value | 
     if set_to is None:
         return "not set"
     if isinstance(set_to, str) or isinstance(wanted, str):
-        return "as recommended" if set_to == wanted else "within the span"
+        return "as recommended" if set_to == wanted else "within its range"
     if abs(set_to - wanted) <= 1e-9:
         return "as recommended"
     low = recommended.low if recommended.low is not None else set_to
     high = recommended.high if recommended.high is not None else set_to
     # A span is known to three digits at best.
     room = 1e-3 * max(abs(low), abs(high))
-    return "within the span" if low - room <= set_to <= high + room else "outside the span"
+    return "within its range" if low - room <= set_to <= high + room else "outside its range"
 
 
 def controller_settings(build: Build, profile: Profile | None = None) -> ControllerSettings:

@@ -21,12 +21,12 @@ def late(known: BuildFacts) -> Iterator[NextStep]:
     for order, lines in by_order.items():
         days = max(line.late_days or 0 for line in lines)
         verb = "is" if len(lines) == 1 and lines[0].count == 1 else "are"
-        where = f"{plain(order)}: a" if order else "A"
+        seller = plain(order) if order else "the seller"
         yield NextStep(
             id=f"late-{order or lines[0].path}",
             urgency="late",
             title=sentence(f"{listed([_name(line) for line in lines], 2)} {verb} {counted(days, 'day')} late"),
-            why=message(f"{where}Ask the seller, or buy elsewhere. The steps that need it have to wait."),
+            why=message(f"Ask {seller}, or buy elsewhere. The steps that need it have to wait."),
             label="Open the parts list",
             page="parts-list",
         )

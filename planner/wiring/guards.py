@@ -17,7 +17,7 @@ from boardmath.model.inputs import cell_voltages
 Against = Literal["short", "emptying", "overcharge", "over_current", "heat", "reversed"]
 Guardian = Literal[
     "fuse",
-    "protection board",
+    "BMS",
     "controller's cut-off",
     "controller's current limit",
     "balance charger",
@@ -54,7 +54,7 @@ def _short(build: Build, pack: Pack) -> Guard:
     if build.parts.fuse is not None:
         by.append("fuse")
     if _in_path(pack):
-        by.append("protection board")
+        by.append("BMS")
     told = (
         "A chafed wire or a dropped spanner draws hundreds of amperes until something breaks the circuit. That has "
         "to be at the pack."
@@ -65,7 +65,7 @@ def _short(build: Build, pack: Pack) -> Guard:
 def _emptying(build: Build, pack: Pack) -> Guard:
     by: list[Guardian] = []
     if _in_path(pack):
-        by.append("protection board")
+        by.append("BMS")
     programmable = build.parts.controller is not None and build.parts.controller.programmable is not False
     if build.settings.taper_end_v is not None or (build.parts.controller is not None and not programmable):
         by.append("controller's cut-off")
@@ -86,7 +86,7 @@ def _overcharge(build: Build, pack: Pack) -> Guard:
     by: list[Guardian] = []
     charger = build.parts.charger
     if pack.protection is not None:
-        by.append("protection board")
+        by.append("BMS")
     if charger is not None and charger.balance:
         by.append("balance charger")
     found = next(polymer_balance(build), None) or finding(
@@ -119,7 +119,7 @@ def _over_current(build: Build, pack: Pack) -> Guard:
     if build.parts.fuse is not None:
         by.append("fuse")
     if _in_path(pack) and pack.protection is not None and pack.protection.max_discharge_a is not None:
-        by.append("protection board")
+        by.append("BMS")
     size = next((a for a in STANDARD_FUSES if a >= current), STANDARD_FUSES[-1])
     found = finding(
         kind="over-current-unguarded",

@@ -25,7 +25,7 @@ def nodes(build: Build) -> list[Node]:
         return []
     found = [Node(id="pack", title="Pack", lines=_pack_lines(pack))]
     if pack.protection is not None:
-        found.append(Node(id="protection", title="Protection board", lines=_board_lines(pack.protection)))
+        found.append(Node(id="protection", title="BMS", lines=_board_lines(pack.protection)))
     if parts.fuse is not None:
         found.append(Node(id="fuse", title="Fuse", lines=[f"{parts.fuse.a:g} A"] if parts.fuse.a else []))
     if parts.switch is not None and parts.switch.kind != "none":

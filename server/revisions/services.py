@@ -74,7 +74,7 @@ def go_back(owner: Person, build_id: Key, revision_id: Key, revision: int) -> Bu
     after = services.save(owner, build_id, read_build(found.document | before.history), revision)
     if latest is None or latest.document != before.document:
         Revision.objects.create(build=before, name=f"Before restoring {found.name}"[:60], document=before.document)
-    name = found.name.removeprefix("Back to ")
+    name = found.name.removeprefix("Restored: ").removeprefix("Back to ")
     Revision.objects.create(build=before, name=f"Restored: {name}"[:60], document=after.document)
     return after
 

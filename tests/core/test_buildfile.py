@@ -21,8 +21,8 @@ def _faults(data) -> dict[str, str]:
     ("path", "value", "says"),
     [
         ("parts.wheels.diameter_mm", 0.09, "was it given in metres?"),
-        ("parts.wheels.diameter_mm", "ninety", 'a number belongs here, not "ninety"'),
-        ("parts.wheels.diameter_mm", True, "a number belongs here"),
+        ("parts.wheels.diameter_mm", "ninety", 'must be a number, not "ninety"'),
+        ("parts.wheels.diameter_mm", True, "must be a number"),
         ("parts.drive.motor_teeth", 0, "0 is outside 5 to 80"),
         ("parts.drive.motor_teeth", 14.5, "a whole number"),
         ("parts.deck.mass_g", -3, "-3 g is outside 0 to 60000 g"),

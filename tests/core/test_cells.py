@@ -220,7 +220,7 @@ def test_tables_come_with_any_separator_and_without_a_head(between):
 @pytest.mark.parametrize(
     ("text", "said"),
     [
-        ("", "nothing"),
+        ("", "empty"),
         ("id,volts\na,3", "capacity_ah"),
         ("id,capacity_ah,capacity_ah\na,1,1", "twice"),
         ("x" * 500_000, "characters"),
@@ -359,9 +359,9 @@ def test_the_command_line_sorts_a_bag_by_its_contract():
     ("arguments", "text", "said"),
     [
         (("--series", "4", "--parallel", "2"), "id,capacity_ah\na,2\nb,x\n", "line 3"),
-        (("--series", "4", "--parallel", "2"), "id,capacity_ah\na,2\nb,2\n", "4 x 2 asks for 8"),
+        (("--series", "4", "--parallel", "2"), "id,capacity_ah\na,2\nb,2\n", "4 x 2 needs 8"),
         (("--series", "0", "--parallel", "2"), "id,capacity_ah\na,2\n", "--series"),
-        (("--series", "1", "--parallel", "1"), "id,capacity_ah\na,2\na,2\n", "stands in line 2"),
+        (("--series", "1", "--parallel", "1"), "id,capacity_ah\na,2\na,2\n", "is in line 2"),
     ],
 )
 def test_a_bad_bag_is_refused_in_words_with_nothing_on_standard_output(tmp_path, capsys, arguments, text, said):

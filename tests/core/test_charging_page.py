@@ -39,14 +39,14 @@ def test_the_next_look_is_due_every_ten_minutes_and_sooner_near_the_end():
 
 
 STOPS = {
-    "over full": ({"minute": 50.0, "groups_v": apart(4.18, 4.26)}, "over its"),
+    "over full": ({"minute": 50.0, "groups_v": apart(4.18, 4.26)}, "above its"),
     "hot": ({"minute": 10.0, "warmth": "hot"}, "Hot"),
     "far apart": ({"minute": 10.0, "groups_v": apart(3.4, 3.8)}, "apart"),
     "below empty": ({"minute": 0.0, "groups_v": apart(1.6, 3.6)}, "so empty"),
 }
 
 
-@pytest.mark.parametrize("case", STOPS)
+@pytest.mark.parametrize("evaluation", STOPS)
 def test_what_stops_a_charge_stops_it_and_is_a_danger_of_the_board(evaluation):
     look, word = STOPS[evaluation]
     build = charge(look)

@@ -85,7 +85,7 @@ def test_a_box_that_cannot_be_made_is_named_on_standard_error():
     tight = changed(SPIT_RUNNER, {"parts.enclosure.length_mm": 200})
     done = run("box", "-", text=json.dumps(tight))
     assert (done.returncode, done.stdout) == (2, "")
-    assert "parts.enclosure.length_mm: What goes into it has no room" in done.stderr
+    assert "parts.enclosure.length_mm: Its contents do not fit" in done.stderr
 
 
 def test_assembly_prints_the_steps_in_an_order_that_can_be_followed():

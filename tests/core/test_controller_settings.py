@@ -160,7 +160,7 @@ def test_two_controllers_share_the_packs_current():
     one = {r.field: r for r in recommend(spit_runner(parts__controller__units=1))}
     two = {r.field: r for r in recommend(spit_runner(parts__controller__units=2))}
     assert two["pack_current_a"].high == one["pack_current_a"].high / 2
-    assert "20 A for each controller at the most, 40 A in all" in two["pack_current_a"].why.text
+    assert "At most 20 A for each controller, 40 A in all" in two["pack_current_a"].why.text
     assert "2 controllers share it" in two["pack_current_a"].why.text
 
 
@@ -241,7 +241,7 @@ def test_a_boxed_controller_has_a_short_sheet_and_is_judged_too():
 
 def test_a_left_over_cell_count_stands_outside_its_span():
     lines = {line.field: line for line in controller_settings(spit_runner(settings__cells_in_series=5)).lines}
-    assert lines["cells_in_series"].stand == "outside the span"
+    assert lines["cells_in_series"].stand == "outside its range"
     assert "controller-cells-mismatch" in {
         f.id for f in controller_settings(spit_runner(settings__cells_in_series=5)).findings
     }
@@ -252,7 +252,7 @@ def test_a_pack_that_changes_after_the_sheet_was_set_is_noticed():
     swapped = set_up.parts.pack.model_copy(update={"series": 12})
     later = set_up.model_copy(update={"parts": set_up.parts.model_copy(update={"pack": swapped})})
     stands = {line.field: line.stand for line in controller_settings(later).lines}
-    assert stands["cells_in_series"] == stands["taper_start_v"] == "outside the span"
+    assert stands["cells_in_series"] == stands["taper_start_v"] == "outside its range"
 
 
 # --- what each value does ---------------------------------------------------------------------------------------------

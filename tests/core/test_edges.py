@@ -125,7 +125,7 @@ def test_figures_of_odd_boards_are_drawn(odd):
 
 @pytest.mark.parametrize("path", ["parts.motors.kv", "parts.motor.kv_rpm_per_v", "name", "parts.motors", "brief.use"])
 def test_only_a_figure_of_the_build_can_have_been_measured(path):
-    with pytest.raises(BuildFileError, match=r"is no figure of a build"):
+    with pytest.raises(BuildFileError, match=r"is not a figure of a build"):
         spit_runner(measured=[{"path": path, "by": "a meter"}])
 
 

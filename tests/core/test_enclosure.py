@@ -120,12 +120,12 @@ def as_mesh(solid: Manifold) -> trimesh.Trimesh:
 @pytest.mark.parametrize(
     ("changes", "words", "field"),
     [
-        ({"parts__enclosure__bed_length_mm": 100}, "the bed takes", "bed_length_mm"),
+        ({"parts__enclosure__bed_length_mm": 100}, "the printer bed is", "bed_length_mm"),
         ({"parts__enclosure__bed_length_mm": 235}, "pieces", "bed_length_mm"),
-        ({"parts__enclosure__length_mm": 200}, "has no room", "length_mm"),
-        ({"parts__enclosure__depth_mm": 12}, "has no room", "length_mm"),
+        ({"parts__enclosure__length_mm": 200}, "do not fit", "length_mm"),
+        ({"parts__enclosure__depth_mm": 12}, "do not fit", "length_mm"),
         ({"parts__enclosure__width_mm": 228}, "of rim are left", "width_mm"),
-        ({"parts__enclosure": None}, "how long, wide and deep", "length_mm"),
+        ({"parts__enclosure": None}, "length, width and depth", "length_mm"),
     ],
 )
 def test_what_cannot_be_made_is_refused_with_its_numbers(changes, words, field):
@@ -215,8 +215,8 @@ def test_two_boxes_are_two_to_make_and_the_harness_goes_from_one_to_the_other():
         parts__second_enclosure={"length_mm": 170, "width_mm": 150, "depth_mm": 34},
     )
     first, second = enclosure_reports(board)
-    assert [h.wall for h in first.holes if "harness" in h.what] == ["rear"]
-    assert [h.wall for h in second.holes if "harness" in h.what] == ["front"]
+    assert [h.wall for h in first.holes if "wires between" in h.what] == ["rear"]
+    assert [h.wall for h in second.holes if "wires between" in h.what] == ["front"]
     assert [b.holds for b, _ in stowed(board)] == ["pack", "electronics"]
 
 

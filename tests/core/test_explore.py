@@ -168,7 +168,7 @@ def test_one_wish_given_up_is_the_most_that_any_board_bears():
         assert (explored.chances(eased).max() >= LIKELY) == kept
     report = exploration(explored, wanted)
     assert report.give_up[0].attainable == attainable[hill]
-    assert "exclude each other" in report.says.text or "least to give up" in report.says.text
+    assert "conflict" in report.says.text or "Smallest compromise" in report.says.text
 
 
 def test_what_is_shown_of_a_board_is_what_its_bench_shows():
@@ -231,10 +231,10 @@ def test_what_is_proposed_to_be_open_can_be_searched_and_is_what_is_missing(miss
 
 
 SHORT = {
-    "nothing is asked": ({"brief": None}, "asks for nothing yet"),
+    "nothing is asked": ({"brief": None}, "no targets yet"),
     "everything is out of reach": (
         {"brief": {"top_speed_kmh": 70, "range_km": 90, "hill_grade_pct": 30, "carry_mass_kg": 4}},
-        "more than one is out of reach",
+        "Lowering one target alone does not help",
     ),
     "the hill alone is too steep": ({"brief.hill_grade_pct": 26}, "hill"),
     "the range is too far for these packs": ({"brief.range_km": 34}, "larger pack"),
@@ -322,7 +322,7 @@ def test_a_step_of_each_part_and_the_nearest_real_parts():
 @pytest.mark.parametrize(
     ("left_open", "field", "reason"),
     [
-        (Open(numbers=[OpenNumber(path="parts.pack.parallel", low=6, high=2)]), "open.numbers.0.low", "other end"),
+        (Open(numbers=[OpenNumber(path="parts.pack.parallel", low=6, high=2)]), "open.numbers.0.low", "upper end"),
         (Open(numbers=[OpenNumber(path="parts.pack.series", low=0, high=99)]), "open.numbers.0.low", "outside"),
         (Open(kinds=["pack", "cell"]), "open.kinds", "not both"),
         (Open(kinds=["wheels"]), "open.kinds.0", "no wheels to choose from"),
@@ -338,7 +338,7 @@ def test_what_cannot_be_open_is_said_by_its_field(left_open, field, reason):
 
 
 def test_what_is_neither_chosen_nor_open_is_asked_for():
-    with pytest.raises(BuildFileError, match="choose wheels, or leave them open"):
+    with pytest.raises(BuildFileError, match="choose wheels, or let them change"):
         Space(spit_runner(parts__wheels=None), LIBRARY, Open(numbers=[PARALLEL]))
 
 

@@ -141,7 +141,7 @@ FAULTS = {
         ["42 V", "36 V"],
     ),
     "switch-current": ({"parts__switch": {"kind": "electronic", "max_a": 30}}, {}, "danger", ["35 A", "30 A"]),
-    "no-disconnect": ({"parts__switch": {"kind": "none"}}, {}, "danger", ["loop plug"]),
+    "no-disconnect": ({"parts__switch": {"kind": "none"}}, {}, "danger", ["loop key"]),
     "motor-current": ({"parts__motors__max_current_a": 40}, {}, "warn", ["50 A", "40 A"]),
     "controller-motors": (
         {**TWO, "parts__controller__motors": 1},

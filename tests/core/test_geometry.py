@@ -179,12 +179,12 @@ def test_the_sound_board_is_drawn_without_a_clash_and_within_its_frame(view):
 
 
 CLASHES = {
-    "wheel-bite": ("behind", "wheel bites the deck"),
-    "motors-side-by-side": ("under", "motors in each other"),
-    "box-contents": ("under", "does not go into the box"),
+    "wheel-bite": ("behind", "wheel bite"),
+    "motors-side-by-side": ("under", "motors overlap"),
+    "box-contents": ("under", "does not fit the enclosure"),
     "motor-deck": ("behind", "motor in the leaned deck"),
     "pulley-ground": ("behind", "in the ground"),
-    "box-length": ("side", "motor in the box"),
+    "box-length": ("side", "motor in the enclosure"),
 }
 
 

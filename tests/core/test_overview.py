@@ -361,7 +361,7 @@ def test_late_parts_of_one_order_are_one_step_with_the_worst_of_them():
     )
     found = step(board, "late-Hythermere Motion")
     assert "24 days late" in found.title
-    assert found.why.text.startswith("Hythermere Motion: ask")
+    assert found.why.text.startswith("Ask Hythermere Motion, or buy elsewhere")
 
 
 def test_a_failing_bench_test_holds_the_board():
@@ -427,7 +427,7 @@ def test_what_happened_comes_with_its_day_the_latest_first_and_nothing_of_the_fu
     assert days == sorted(days, reverse=True)
     assert max(days) <= TODAY
     text = " ".join(e.what for e in overview(board).recent)
-    for word in ("Ordered: Tern Street", "arrived", "record 1", "Bench test passed", "“Planned”", "Set aside"):
+    for word in ("Ordered: Tern Street", "arrived", "record 1", "Bench test passed", "“Planned”", "Risk accepted"):
         assert word in text
 
 
@@ -443,7 +443,7 @@ def test_everything_that_has_a_day_is_among_what_happened():
             ),
         ],
         "assembly": [
-            ({}, {"days": [WorkDay(on=date(2026, 11, 3), steps=2, photos=1)]}, "Two steps of the work done, one photo"),
+            ({}, {"days": [WorkDay(on=date(2026, 11, 3), steps=2, photos=1)]}, "Two steps done, one photo"),
             ({}, {"days": [WorkDay(on=date(2026, 11, 4), troubles=["nut {stripped}"])]}, "nut (stripped)"),
         ],
         "bench-test": [
@@ -455,12 +455,12 @@ def test_everything_that_has_a_day_is_among_what_happened():
             (
                 {},
                 {"tests": [TestKept(number=3, on=date(2026, 11, 6), standing="under way")]},
-                "Bench test kept as far as it got",
+                "Bench test saved unfinished",
             ),
         ],
         "rides": [
-            ({}, {"rides": RidesKept(count=1, latest=[(date(2026, 11, 7), 6.5, "belt")])}, "Ridden, 6.5 km: belt"),
-            ({}, {"rides": RidesKept(count=1, latest=[(date(2026, 11, 8), None, "")])}, "A test ridden"),
+            ({}, {"rides": RidesKept(count=1, latest=[(date(2026, 11, 7), 6.5, "belt")])}, "Rode 6.5 km: belt"),
+            ({}, {"rides": RidesKept(count=1, latest=[(date(2026, 11, 8), None, "")])}, "Test ride"),
         ],
         "design": [
             (
@@ -497,6 +497,6 @@ def test_the_stage_of_riding_says_how_far_and_the_last_rides_stand_among_what_ha
     found = overview(known({**HERE, "stage": "riding"}, rides=RidesKept(2, 11.2, latest=latest)))
     assert {s.slug: s.word.text for s in found.stages}["ride"] == "two rides, 11 km"
     told = [e.what for e in found.recent]
-    assert "Ridden, 11.2 km: belt" in told
-    assert "A test ridden" in told
+    assert "Rode 11.2 km: belt" in told
+    assert "Test ride" in told
     assert {s.slug: s.progress for s in overview(known()).stages}["ride"] == "open"

@@ -177,9 +177,9 @@ def test_what_the_library_lacks_is_said():
     weak = {**LIBRARY, "motors": [m for m in LIBRARY["motors"] if m.kind == "hub"], "drive": []}
     steep = spit_runner(parts={}, settings={}, brief__hill_grade_pct=30)
     said = " ".join(s.text for p in propose(steep, weak) for s in p.lacks)
-    assert "For the hill the library lacks" in said
+    assert "For the hill target the library lacks" in said
     none = propose(spit_runner(parts={}, settings={}), {**LIBRARY, "deck": []})
-    assert "The library has none of these, which stay open: deck" in none[0].lacks[0].text
+    assert "The library has none of these, so they stay unchosen: deck" in none[0].lacks[0].text
 
 
 def test_proposals_are_driven_otherwise_or_made_of_other_parts():

@@ -57,7 +57,7 @@ def test_a_weighed_board_has_the_mass_that_the_scale_says():
     assert found.mass_kg.board == 8.4
     carry = next(p for p in found.outcomes if p.name == "carry")
     assert carry.high - carry.low < 0.15
-    assert carry.limit == "on the scale"
+    assert carry.limit == "weighed"
 
 
 def test_pinning_what_widens_the_range_most_narrows_it():
@@ -253,7 +253,7 @@ def test_what_is_found_follows_the_band_also_where_only_the_middle_is_reckoned()
     (head,) = headlines([build], SAMPLES)
     bare_of_bands = predict(build, bands=False)
     listed = predict(build, bands=False, outcomes=head.outcomes)
-    assert "No start on the hill" in {f.title for f in bare_of_bands.findings}
+    assert "Cannot start on the hill" in {f.title for f in bare_of_bands.findings}
     assert {f.id for f in listed.findings} == {f.id for f in whole.findings}
 
 

@@ -133,7 +133,7 @@ def test_a_page_gives_its_build_back():
     assert read_build(file_of(page.encode())) == own
     document = json.dumps(SPIT_RUNNER).encode()
     assert file_of(document) is document, "what is no page stays what it is"
-    with pytest.raises(BuildFileError, match="no build in it"):
+    with pytest.raises(BuildFileError, match="contains no build"):
         file_of(b"<!DOCTYPE html><html></html>")
     with pytest.raises(BuildFileError, match="too large"):
         file_of(b"<html>" + b" " * 5_000_000)

@@ -181,7 +181,7 @@ def test_a_claim_holds_where_the_band_says_so_and_tells_what_is_left_out():
     assert check_claim(BOARD, Claim(kind="range", range_km=0.9 * low)).chance > 0.9
     far = check_claim(BOARD, Claim(kind="range", range_km=2 * high))
     assert far.chance < 0.02
-    assert "to take from the pack" in far.needs[0].text
+    assert "Wh from the pack" in far.needs[0].text
     # What is said of wheels in the air is not said of a road.
     free = float(evaluation.values["unloaded"][0])
     told = check_claim(BOARD, Claim(kind="speed", speed_kmh=free - 0.2))

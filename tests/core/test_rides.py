@@ -211,8 +211,8 @@ def test_cold_age_and_wind_shorten_the_range():
     found = predict(spit_runner(), bands=False)
     assert {row.when for row in found.range_when} == {
         "freezing",
-        "a fifth of the pack worn off",
-        "5 m/s more wind in the face",
+        "a fifth of the pack's capacity gone",
+        "5 m/s more headwind",
     }
     assert all(0.2 * found.range_km.mid < row.km < found.range_km.mid for row in found.range_when)
 

@@ -170,7 +170,7 @@ def test_a_pack_does_not_warm_for_longer_than_it_lasts():
 
 @pytest.mark.parametrize("board", ["as designed", "hub motors", "lithium iron phosphate", "salvaged"])
 def test_the_worst_day_is_a_ride_that_the_scalar_model_makes_as_well(board):
-    """Ten kelvin colder, four metres a second more in the face all the way, a fifth of the pack worn off."""
+    """Ten kelvin colder, four metres a second more in the face all the way, a fifth of the pack's capacity gone."""
     resolved = resolve(spit_runner(**GRID[board]))
     worst = sweeps.rides(worst_day(nominal_boards([resolved]), resolved.fixed["capacity_per_kelvin"]))[0]
     z = dict(resolved.inputs)
@@ -207,8 +207,8 @@ def test_profiles_are_rides_that_the_scalar_model_makes_as_well(board, profile):
     ("change", "when"),
     [
         ({"brief__temperature_c": 0}, "freezing"),
-        ({"parts__pack__health_pct": 80}, "a fifth of the pack worn off"),
-        ({"brief__wind_ms": 5, "brief__wind": "against"}, "5 m/s more wind in the face"),
+        ({"parts__pack__health_pct": 80}, "a fifth of the pack's capacity gone"),
+        ({"brief__wind_ms": 5, "brief__wind": "against"}, "5 m/s more headwind"),
     ],
 )
 def test_what_stands_beside_today_is_what_such_a_day_promises(change, when):

@@ -211,13 +211,13 @@ def test_a_fresh_pack_and_a_second_beside():
     beside = ride_trip(BOARD, a_trip(leg(18, 100), packs_beside=1), 0).points[-1]
     used = [1 - float(p.charge[0]) for p in (swapped[1], beside)]
     assert 0.45 < used[1] / used[0] < 0.58, "half, and some for its own weight"
-    assert "without one nothing is swapped" in trip_report(BOARD, a_trip(far), whole=False).remarks[0].text
+    assert "without a spare pack nothing is swapped" in trip_report(BOARD, a_trip(far), whole=False).remarks[0].text
 
 
 def test_who_walks_and_from_where():
     report = trip_report(BOARD, a_trip(leg(45, 300), carried_kg=9))
     assert report.chance < 0.2
-    assert "walk: from" in report.walking.text
+    assert "cases the pack is empty between" in report.walking.text
     assert report.points[-1].on_foot_km > 3
     (back,) = report.turn_back
     assert 5 < back.latest_km < 20
@@ -293,7 +293,7 @@ def test_several_days_have_their_own_mornings():
 @pytest.mark.parametrize(
     ("said", "reason"),
     [
-        (leg(1, 9000), "no road does that"),
+        (leg(1, 9000), "no road is that steep"),
         ({"distance_km": 0.0}, "outside 0.05"),
         ({"distance_km": 3, "bearing_deg": 400}, "360"),
         ({"profile": {"metres": [10], "heights": [1, 2, 3], "lat": [0, 0], "lon": [0, 0]}}, "one more than the metres"),
@@ -305,7 +305,7 @@ def test_what_is_no_leg_is_said(said, reason):
 
 
 def test_what_lacks_is_asked_for_and_a_charger_that_never_fills_is_told():
-    assert "how far the first leg is" in trip_report(BOARD, a_trip({})).needs[0].text
+    assert "distance of the first leg" in trip_report(BOARD, a_trip({})).needs[0].text
     assert trip_report(spit_runner(parts__wheels=None), a_trip(leg(5))).needs
     weak = a_trip(leg(8, then={"kind": "charge", "charger_v": 24, "charger_a": 3}), leg(2))
     report = trip_report(BOARD, weak)

@@ -45,8 +45,8 @@ def test_a_load_that_is_led_round_the_board_is_drawn_as_what_it_is():
     build = spit_runner(**ROUND)
     assert by_id(build)["minus-controller-1"].start == "pack"
     assert "charge-board" in by_id(build)
-    assert "led round" in diagram(build).words
-    assert any("led round" in j.why.text for j in wiring_report(build).joints)
+    assert "bypasses the BMS" in diagram(build).words
+    assert any("protects only while charging" in j.why.text for j in wiring_report(build).joints)
 
 
 def test_plugs_that_do_not_mate_are_named():
@@ -96,8 +96,8 @@ def test_a_gap_is_a_finding_and_its_fixes_close_it(against):
 
 def test_the_loop_plug_comes_last_and_after_polarity():
     told = [j.do.text for j in wiring_report(spit_runner()).joints]
-    assert "Loop plug last" in told[-1]
-    polarity = next(i for i, text in enumerate(told) if "Polarity" in text)
+    assert "Loop key last" in told[-1]
+    polarity = next(i for i, text in enumerate(told) if "polarity" in text)
     leads = next(i for i, text in enumerate(told) if "Balance plug" in text)
     assert leads < polarity < len(told) - 1
     assert [j.number for j in wiring_report(spit_runner()).joints] == list(range(1, len(told) + 1))

@@ -27,7 +27,7 @@ _TOO_WIDE = """() => document.documentElement.scrollWidth <= window.innerWidth ?
 def check_accessibility(page: Page, *, floating: bool = False, colours: bool = True) -> None:
     """Fails for what axe finds, for text under 12 px, and for anything wider than the screen.
 
-    Contrast takes as long as all the rest together: ``colours`` is false where the same colours are looked at elsewhere.
+    Contrast takes as long as all the rest together: ``colours`` is false where the same colours are checked elsewhere.
     """
     page.evaluate("document.fonts.ready")
     # An open menu floats outside the landmarks on purpose; everything else is held to the best practices too.

@@ -20,7 +20,7 @@ def to_what_is_mine(page: Page) -> str:
     menu = page.get_by_role("button", name="Your workshop")
     name = menu.get_attribute("aria-label").split(": ")[1]
     menu.click()
-    page.get_by_role("menuitem", name="What is yours: out, in, delete").click()
+    page.get_by_role("menuitem", name="Your data: export, import, delete").click()
     return name
 
 
@@ -59,8 +59,8 @@ def test_a_board_in_the_bin_is_brought_back(bench):
     page.get_by_role("heading", name="Your boards").wait_for()
     to_what_is_mine(page)
     expect(page.get_by_test_id("binned")).to_contain_text("Spit runner")
-    page.get_by_role("button", name="Bring it back").click()
-    expect(page.get_by_role("heading", name="What comes next")).to_be_visible()
+    page.get_by_role("button", name="Restore").click()
+    expect(page.get_by_role("heading", name="Next steps")).to_be_visible()
     expect(page.get_by_test_id("board-name")).to_have_text("Spit runner")
 
 
@@ -85,14 +85,14 @@ def test_a_second_factor_is_taken_up_asked_for_and_a_device_left_behind_signed_o
     own.get_by_role("button", name="Go on").click()
     secret = own.get_by_test_id("secret").inner_text().replace(" ", "")
     expect(own.get_by_alt_text("The secret")).to_be_visible()
-    assert own.get_by_alt_text("The secret").evaluate("picture => picture.naturalWidth") > 0, "it can be looked at"
+    assert own.get_by_alt_text("The secret").evaluate("picture => picture.naturalWidth") > 0, "it can be checked"
     key = base64.b32decode(secret + "=" * (-len(secret) % 8))
     own.get_by_label("The six figures").fill(f"{TOTP(key).token():06d}")
     own.get_by_role("button", name="Take it up").click()
     kept = own.get_by_test_id("recovery-codes").get_by_role("listitem")
     expect(kept).to_have_count(10)
     codes = kept.all_inner_texts()
-    own.get_by_role("button", name="I have kept them").click()
+    own.get_by_role("button", name="I have saved them").click()
     expect(own.get_by_text("10 recovery codes are left")).to_be_visible()
     other = browser.new_context(base_url=address, viewport={"width": 390, "height": 844}).new_page()
     other.goto("/")
@@ -107,7 +107,7 @@ def test_a_second_factor_is_taken_up_asked_for_and_a_device_left_behind_signed_o
     to_the_door(own)
     expect(own.get_by_test_id("signed-in")).to_have_count(2)
     expect(own.get_by_text("9 recovery codes are left")).to_be_visible()
-    own.get_by_role("button", name="Sign it out").click()
+    own.get_by_role("button", name="Sign out").click()
     expect(own.get_by_test_id("signed-in")).to_have_count(1)
     other.reload()
     expect(other.get_by_role("button", name="Sign in")).to_be_visible()
@@ -129,7 +129,7 @@ def test_what_was_not_sent_is_said_before_it_goes_with_the_sign_out(bench):
     dialog.get_by_role("button", name="Stay signed in").click()
     expect(page.get_by_test_id("gauge-speed")).to_be_visible()
     sign_out(page)
-    dialog.get_by_role("button", name="Throw them away and sign out").click()
+    dialog.get_by_role("button", name="Delete them and sign out").click()
     expect(page.get_by_role("button", name="Sign in")).to_be_visible()
     assert page.evaluate("Object.keys(localStorage).filter((key) => key.startsWith('sand-pocket:'))") == []
 
@@ -146,7 +146,7 @@ def test_an_invitation_and_a_forgotten_password_have_their_way_in(page: Page):
     page.get_by_role("button", name="Take it").click()
     expect(page.get_by_role("alert")).to_contain_text("used or over")
     page.get_by_role("button", name="Back to signing in").click()
-    page.get_by_role("button", name="I have forgotten my password").click()
+    page.get_by_role("button", name="I forgot my password").click()
     expect(page.get_by_text("Ask whoever runs this")).to_be_visible()
 
 

@@ -73,7 +73,7 @@ def test_an_afternoon_without_network_arrives_once(phone: Page):
     )
     expect(phone.get_by_test_id("photos").locator("li")).to_have_attribute("data-unsent", "true")
     phone.get_by_role("button", name="note", exact=True).tap()
-    phone.get_by_role("textbox", name="What should be remembered here?").fill("The clamp closes on one side first.")
+    phone.get_by_role("textbox", name="Note").fill("The clamp closes on one side first.")
     phone.get_by_label("Something went wrong").tap()
     phone.get_by_role("button", name="Write it down").tap()
     expect(phone.get_by_text("The clamp closes on one side first.")).to_be_visible()
@@ -170,7 +170,7 @@ def test_a_measure_feeds_the_model_and_a_changed_pulley_opens_what_stands_on_it(
         "dry-belt",
     }
     phone.locator('[data-testid="step-row"][data-step="pulley-core"] button').tap()
-    phone.get_by_role("button", name="Looked at: it still stands").tap()
+    phone.get_by_role("button", name="Checked: still right").tap()
     expect(phone.locator('[data-testid="step-card"][data-step="pulley-core"]')).to_have_attribute("data-state", "done")
 
 
@@ -187,7 +187,7 @@ def test_a_late_parcel_blocks_its_steps_and_frees_them(phone: Page):
     phone.get_by_role("button", name="When", exact=True).tap()
     expect(phone.get_by_test_id("held")).to_contain_text("Big wheels")
     expect(phone.get_by_test_id("today")).not_to_contain_text("Press the bearings in")
-    phone.get_by_role("link", name="To the parts list").tap()
+    phone.get_by_role("link", name="Open Parts list").tap()
     phone.get_by_role("button", name="Big wheels: here").tap()
     saved(phone)
     phone.goto(f"/builds/{id}/assembly?at=bearings")
@@ -226,11 +226,11 @@ def test_the_half_built_demo_board_is_finished_by_following_it_alone(phone: Page
     ride = phone.get_by_role("form", name="The ride")
     ride.get_by_label("Distance").fill("4 mi")
     ride.get_by_label("Volts before").fill("400")
-    ride.get_by_role("button", name="Keep the ride").tap()
+    ride.get_by_role("button", name="Save ride").tap()
     expect(ride).to_contain_text("outside")
     ride.get_by_label("Volts before").fill("40.6")
     ride.get_by_label("Volts after").fill("38.9")
-    ride.get_by_role("button", name="Keep the ride").tap()
+    ride.get_by_role("button", name="Save ride").tap()
     expect(phone.locator('[data-testid="step-card"][data-step="fr-write"]')).to_have_attribute("data-state", "done")
     rides = ask(phone, "GET", f"/builds/{id}/assembly?page=first-ride")["rides"]
     assert rides[0]["km"] == pytest.approx(6.44, abs=0.01)
@@ -248,8 +248,8 @@ def test_at_the_desk_a_wish_becomes_a_second_version(own: Page):
     expect(own.get_by_test_id("effect")).to_contain_text("Speed −")
     own.get_by_role("button", name="Write it down").click()
     expect(own.get_by_test_id("wish").filter(has_text="It crawls up the ramp")).to_contain_text("13")
-    own.get_by_role("button", name="Make the second version with these laid in").click()
-    own.get_by_role("heading", name="What comes next").wait_for()
+    own.get_by_role("button", name="Make the second version with these changes").click()
+    own.get_by_role("heading", name="Next steps").wait_for()
     expect(own.get_by_test_id("board-name")).to_contain_text("Bench board, second version")
 
 
@@ -262,7 +262,7 @@ def test_a_step_is_moved_and_a_tool_is_told(demo: Page):
     ).first.click()
     before = [r.get_attribute("data-step") for r in rows.all()]
     demo.locator("summary", has_text="More with this step").click()
-    demo.get_by_role("button", name="Do it before").click()
+    demo.get_by_role("button", name="Apply before").click()
     expect(rows.nth(before.index("foam") - 1)).to_have_attribute("data-step", "foam")
     demo.get_by_role("button", name="Tools", exact=True).click()
     tool = demo.locator('[data-tool="straight_edge"]')

@@ -53,7 +53,7 @@ def let_the_controller(page: Page, name: str) -> None:
 def test_an_unfinished_board_says_what_its_test_waits_for(stand):
     page = stand(changed(SPIT_RUNNER, {"parts.pack": None}))
     expect(page.get_by_test_id("waits")).to_contain_text("Not in the list yet: the pack's voltage, the cut-off")
-    page.get_by_role("link", name="Open the design").click()
+    page.get_by_role("link", name="Open Design").click()
     expect(page.get_by_test_id("station-pack")).to_be_visible()
 
 
@@ -90,7 +90,7 @@ def test_step_by_step_to_a_test_that_is_kept_and_printed(stand):
     page.get_by_role("button", name="On to hands, nose, ears").click()
     answer(page, "sound")
     expect(page.get_by_test_id("standing")).to_have_text("✕ fails")
-    page.get_by_role("button", name="Keep this test").click()
+    page.get_by_role("button", name="Save this test").click()
     kept = page.locator('[data-testid="kept-test"][data-number="1"]')
     expect(kept).to_contain_text("failed: cut-off")
     expect(page.get_by_test_id("standing")).to_have_text("not begun")
@@ -106,7 +106,7 @@ def test_a_weak_motor_shows_on_the_stand(stand):
     answer(page, "wheels_free")
     page.get_by_test_id("trials").locator("summary").click()
     page.get_by_label("one weak motor").check()
-    page.get_by_role("button", name="Let it be so").click()
+    page.get_by_role("button", name="Apply").click()
     step(page, "alike").get_by_role("button", name="Motors alike").click()
     expect(page.get_by_role("button", name="Let the controller run the motors")).to_be_enabled(timeout=SLOW)
     let_the_controller(page, "Let the controller run the motors")
@@ -127,9 +127,9 @@ def test_what_is_typed_wrong_stays_with_its_reason_and_what_cannot_be_done_is_le
     verdict(page, "pack_voltage", "passes")
     step(page, "cut_off").get_by_role("button", name="Cut-off").click()
     expect(step(page, "cut_off").get_by_role("button", name="Let the controller")).to_have_count(0)
-    page.get_by_role("button", name="This cannot be done here…").click()
-    page.get_by_label("Why can it not be done here?").fill("no bench supply")
-    page.get_by_role("button", name="Leave it out").click()
+    page.get_by_role("button", name="I cannot do this here…").click()
+    page.get_by_label("Why can you not do it here?").fill("no bench supply")
+    page.get_by_role("button", name="Skip it").click()
     verdict(page, "cut_off", "left out")
 
 

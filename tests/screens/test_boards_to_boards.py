@@ -61,7 +61,7 @@ def choose(page: Page, name: str) -> None:
 
 
 def whole_list(page: Page) -> None:
-    """To the parts list, and all that is easily forgotten onto it."""
+    """Open Parts list, and all that is easily forgotten onto it."""
     to_page(page, "Parts list")
     page.get_by_role("button", name=re.compile("Put (all|it)")).click()
     expect(page.get_by_test_id("to-choose")).to_have_count(0)

@@ -86,19 +86,19 @@ def test_a_danger_is_accepted_with_a_word_and_found_again(bench):
     page: Page = bench(changed(SPIT_RUNNER, {"parts__fuse__a": 80}))
     danger = page.locator('[data-testid="finding"][data-id="fuse-wire"]')
     expect(danger).to_contain_text("80 A")
-    page.get_by_role("button", name="Set aside: The fuse outlives the wire").click()
+    page.get_by_role("button", name="Accept the risk: The fuse outlives the wire").click()
     dialog = page.get_by_role("dialog")
-    dialog.get_by_role("button", name="Set it aside").click()
+    dialog.get_by_role("button", name="Accept the risk").click()
     expect(dialog.get_by_role("alert")).to_contain_text("A few words of why")
-    dialog.get_by_label("Why may it stand?").fill("The wire runs 200 mm in free air.")
-    dialog.get_by_role("button", name="Set it aside").click()
+    dialog.get_by_label("Why do you accept it?").fill("The wire runs 200 mm in free air.")
+    dialog.get_by_role("button", name="Accept the risk").click()
     expect(danger).to_have_count(0)
     expect_saved(page)
     page.reload()
     page.get_by_test_id("accepted").locator("summary").click()
     accepted = page.locator('[data-testid="finding-accepted"][data-id="fuse-wire"]')
     expect(accepted).to_contain_text("The wire runs 200 mm in free air.")
-    page.get_by_role("button", name="Take up again: The fuse outlives the wire").click()
+    page.get_by_role("button", name="Reopen: The fuse outlives the wire").click()
     expect(danger).to_be_visible()
 
 
@@ -144,11 +144,11 @@ def test_candidates_are_filtered_by_fit_and_price(demo: Page):
     for row in rows.all():
         expect(row).to_contain_text("✓")
     demo.get_by_label("Price at most").fill("1")
-    expect(demo.get_by_text("No part is left by these filters.")).to_be_visible()
+    expect(demo.get_by_text("No part matches these filters.")).to_be_visible()
     demo.get_by_label("Price at most").fill("")
     expect(rows.first).to_be_visible()
-    demo.get_by_label("in the drawer").check()
-    expect(demo.get_by_text("No part is left by these filters.")).to_be_visible()
+    demo.get_by_label("already owned").check()
+    expect(demo.get_by_text("No part matches these filters.")).to_be_visible()
 
 
 def test_what_collides_is_hatched_and_named_and_parts_are_named_on_focus(bench):

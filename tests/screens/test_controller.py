@@ -48,7 +48,7 @@ def let_go_wrong(page: Page, what: str) -> None:
     if trials.get_attribute("open") is None:
         trials.locator("summary").click()
     trials.get_by_label("While it is set").select_option(label=what)
-    trials.get_by_role("button", name="Let it be so").click()
+    trials.get_by_role("button", name="Apply").click()
     expect(page.get_by_test_id("step")).to_have_count(0, timeout=SLOW)
 
 
@@ -63,14 +63,14 @@ def test_from_a_build_to_a_controller_that_is_set_and_read_back_and_after_a_rese
     assert "5" in listed["cells_in_series"]
     assert "10" in listed["cells_in_series"]
     expect(page.get_by_test_id("written")).to_contain_text("Set, read back, the same. Saved as settings record 1.")
-    expect(page.get_by_role("link", name="Now the bench test")).to_be_visible()
+    expect(page.get_by_role("link", name="Open Bench test")).to_be_visible()
     expect(page.get_by_test_id("held")).to_contain_text("holds all")
     first = page.locator('[data-testid="settings-record"][data-number="1"]')
     expect(first).to_contain_text("read back from the controller")
     # A reset, and somebody has played with what was wanted meanwhile: the record alone brings it back.
     page.get_by_test_id("trials").locator("summary").click()
     page.get_by_role("button", name="Reset it to its factory values").click()
-    expect(page.get_by_test_id("held")).to_contain_text("wanted values stand otherwise", timeout=SLOW)
+    expect(page.get_by_test_id("held")).to_contain_text("wanted values differ", timeout=SLOW)
     figure(page, "settings.motor_current_a").fill("20")
     figure(page, "settings.motor_current_a").press("Enter")
     expect_saved(page)
@@ -104,7 +104,7 @@ def test_a_half_written_controller_is_said_and_mended(record):
 
 def test_the_controller_finds_out_about_its_motor(record):
     page = record(changed(SPIT_RUNNER, {"parts.motors.kv_rpm_per_v": 170}))
-    page.get_by_role("button", name="Let the controller find out").click()
+    page.get_by_role("button", name="Let the controller detect").click()
     expect(page.get_by_test_id("detection")).to_contain_text("Hall order 1 3 2 6 4 5", timeout=SLOW)
     expect(figure(page, "detected.0.flux_linkage_mwb")).not_to_have_value("")
     page.get_by_test_id("detection-finding").get_by_role("button", name="Take what was found").click()

@@ -31,7 +31,7 @@ def setting(page: Page, field: str):
 
 def test_the_left_over_cell_count_is_caught_and_cured(record):
     page = record()
-    expect(setting(page, "cells_in_series")).to_have_attribute("data-stand", "outside the span")
+    expect(setting(page, "cells_in_series")).to_have_attribute("data-stand", "outside its range")
     finding = page.locator('[data-testid="settings-finding"][data-id="controller-cells-mismatch"]')
     expect(finding).to_contain_text("A cut-off meant for 5 cells comes at 14 V")
     finding.get_by_role("button", name="Set 10 cells").click()
@@ -54,7 +54,7 @@ def test_a_profile_is_taken_and_the_gauges_follow(record):
     expect(setting(page, "speed_cap_kmh")).to_contain_text("Set by a beginner")
     figure(page, "settings.speed_cap_kmh").fill("12 mph")
     figure(page, "settings.speed_cap_kmh").press("Enter")
-    expect(setting(page, "speed_cap_kmh")).to_have_attribute("data-stand", "outside the span")
+    expect(setting(page, "speed_cap_kmh")).to_have_attribute("data-stand", "outside its range")
     page.get_by_role("button", name="undo").click()
     expect(setting(page, "speed_cap_kmh")).to_have_attribute("data-stand", "as recommended")
 
@@ -86,7 +86,7 @@ def test_written_down_lost_by_a_reset_and_brought_back(record):
     expect(page.locator('[data-testid="settings-record"][data-number="2"]')).to_contain_text(
         "motor current 51 A → 30 A"
     )
-    page.get_by_label("What was set on the day of a ride?").fill("2026-06-01")
+    page.get_by_label("Which settings applied on a day?").fill("2026-06-01")
     expect(page.get_by_test_id("of-that-day")).to_contain_text("Settings record 1, set on 5 Apr 2026")
     page.get_by_role("button", name="Want record 1 again").click()
     expect(figure(page, "settings.motor_current_a")).to_have_value("51")
@@ -136,5 +136,5 @@ def test_the_storys_record_tells_of_the_five_cells(demo: Page):
     to_page(demo, "Controller settings")
     second = demo.locator('[data-testid="settings-record"][data-number="2"]')
     expect(second).to_contain_text("cells in series 5 → 10")
-    demo.get_by_label("What was set on the day of a ride?").fill("2026-05-17")
+    demo.get_by_label("Which settings applied on a day?").fill("2026-05-17")
     expect(demo.get_by_test_id("of-that-day")).to_contain_text("Settings record 2")

@@ -62,7 +62,7 @@ def test_with_the_keyboard_alone(page: Page):
             break
         page.keyboard.press("Tab")
     page.keyboard.press("Enter")
-    page.get_by_role("heading", name="What comes next").wait_for()
+    page.get_by_role("heading", name="Next steps").wait_for()
     stage = page.get_by_role("navigation", name="Stages", exact=True).get_by_role("link", name="Plan")
     for _ in range(12):
         if stage.evaluate("e => e === document.activeElement"):

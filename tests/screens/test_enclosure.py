@@ -61,7 +61,7 @@ def test_a_part_typed_at_a_station_is_kept_and_found_again(bench):
     own.get_by_role("button", name="Wheels’ figures").click()
     figure(own, "parts.wheels.diameter_mm").fill("104")
     figure(own, "parts.wheels.diameter_mm").press("Enter")
-    own.get_by_role("button", name="Keep it in your library").click()
+    own.get_by_role("button", name="Save it to your library").click()
     own.get_by_label("Called").fill("Wheels off an old board")
     own.get_by_role("button", name="Keep it", exact=True).click()
     expect(own.get_by_text("is in your library")).to_be_visible()
@@ -73,10 +73,10 @@ def test_a_part_typed_at_a_station_is_kept_and_found_again(bench):
 def test_a_line_of_ones_own_and_a_part_that_came_in_a_kit(bench):
     own = bench(SPIT_RUNNER)
     to_page(own, "Parts list")
-    own.get_by_role("button", name="A line of your own").click()
+    own.get_by_role("button", name="Add a line").click()
     own.get_by_label("What").fill("Paint for the deck")
     own.get_by_role("textbox", name="Price").fill("12,50")
-    own.get_by_role("button", name="Put it on the list").click()
+    own.get_by_role("button", name="Add to the list").click()
     expect(own.locator('[data-path="parts.extras.1"]')).to_contain_text("12.50")
     for name, path in (("motors", "parts.motors"), ("remote", "parts.remote")):
         line = own.locator(f'[data-path="{path}"]')
@@ -84,7 +84,7 @@ def test_a_line_of_ones_own_and_a_part_that_came_in_a_kit(bench):
         own.get_by_role("menuitem", name="Came in a kit…").click()
         if name == "motors":
             own.get_by_label("Name of the kit").fill("Drive kit")
-        own.get_by_role("button", name="It came in this kit").click()
+        own.get_by_role("button", name="Part of this kit").click()
         expect(line).to_have_count(0)
     kit = own.locator('[data-path="parts.kits.0"]')
     expect(kit).to_contain_text("brings motor, remote")

@@ -1,7 +1,7 @@
 """Every page in a light window and on a dark phone: accessible, legible, broad enough for a thumb, nothing off the screen.
 
 What the journeys of the other files open on their way (dialogs, drawers) is opened here too. ``FURTHER`` has it by
-page; a page without an entry is looked at as it comes.
+page; a page without an entry is checked as it comes.
 """
 
 import re
@@ -39,12 +39,12 @@ _HEADER = """() => [...document.querySelector('header > div').querySelectorAll('
 
 
 _HEADERS: dict[tuple["Look", str], list] = {}
-"""Where everything of the header is, to the pixel, on the first page of a board that this worker has looked at."""
+"""Where everything of the header is, to the pixel, on the first page of a board that this worker has checked."""
 
 
 @dataclass(frozen=True)
 class Look:
-    """One setting in which all pages are looked at."""
+    """One setting in which all pages are checked."""
 
     theme: str
     width: int
@@ -100,7 +100,7 @@ def list_states(page: Page, look: Look) -> Iterator[None]:
 
 
 def settings_states(page: Page, look: Look) -> Iterator[None]:
-    """A value opened; what is read of a controller is looked at in test_link."""
+    """A value opened; what is read of a controller is checked in test_link."""
     page.get_by_test_id("setting").first.get_by_role("button").first.click()
     yield
 
@@ -135,7 +135,7 @@ def cells_states(page: Page, look: Look) -> Iterator[None]:
     groups.nth(2).get_by_role("button").first.click()
     page.get_by_test_id("cost").wait_for()
     yield
-    page.get_by_role("button", name="Bring cells in").click()
+    page.get_by_role("button", name="Import cells").click()
     page.get_by_test_id("cells-text").fill("id,capacity_ah\nz1,2.4\nz2,two and a half\n")
     page.get_by_test_id("cell-row").first.wait_for()
     yield
@@ -146,7 +146,7 @@ def revision_states(page: Page, look: Look) -> Iterator[None]:
     for box in page.get_by_role("checkbox").all()[:2]:
         box.check()
     yield
-    page.get_by_role("button", name="What changed between them").click()
+    page.get_by_role("button", name="Show the differences").click()
     page.get_by_test_id("plot-charge").wait_for()
     yield
 
@@ -160,7 +160,7 @@ def rides_states(page: Page, look: Look) -> Iterator[None]:
     yield
     page.get_by_role("button", name="A claim").click()
     page.get_by_label("It is claimed").fill("climbs 40 % at 30 km/h")
-    page.get_by_role("button", name="Hold it against the board").click()
+    page.get_by_role("button", name="Check the claim").click()
     page.get_by_test_id("claim").wait_for()
     yield
 
@@ -301,7 +301,7 @@ def test_the_account_and_its_dialogs_keep_the_focus(seen: Page, look: Look):
     menu.click()
     check_accessibility(seen, floating=True)
     seen.keyboard.press("Escape")
-    for item in ("Units and light", "Password and devices", "What is yours: out, in, delete"):
+    for item in ("Units and light", "Password and devices", "Your data: export, import, delete"):
         menu.click()
         seen.get_by_role("menuitem", name=item).click()
         seen.get_by_role("dialog").wait_for()

@@ -12,9 +12,9 @@ BOARD = changed(SPIT_RUNNER, {"stage": "planned", "brief.hill_grade_pct": 8})
 
 
 def tried(page: Page) -> str:
-    page.get_by_role("button", name="Try every board").click()
+    page.get_by_role("button", name="Search").click()
     expect(page.get_by_test_id("says")).to_be_visible(timeout=60_000)
-    expect(page.get_by_role("button", name="Try every board")).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("button", name="Search")).to_be_visible(timeout=60_000)
     return page.get_by_test_id("says").inner_text()
 
 
@@ -32,14 +32,14 @@ def test_which_board_is_answered_and_laid_on_the_bench(bench):
     expect(page.get_by_test_id("says")).to_contain_text("No board of these")
     page.get_by_role("button", name="Do not ask for hill").click()
     expect(page.get_by_test_id("says")).to_contain_text("eight times in ten")
-    page.get_by_role("button", name="As the brief says").click()
+    page.get_by_role("button", name="As in the brief").click()
     expect(page.get_by_test_id("says")).to_have_text(said)
     # Two beside each other, one looked into, a step beside it, and laid on the bench.
     cards = page.get_by_test_id("explored-board")
     expect(cards.first).to_be_visible()
     for card in cards.all()[:2]:
         card.get_by_role("button", name="Compare").click()
-    expect(page.get_by_test_id("beside")).to_contain_text("all of it kept")
+    expect(page.get_by_test_id("beside")).to_contain_text("meets every target")
     page.get_by_test_id("front-board").first.focus()
     page.keyboard.press("Enter")
     looked = page.get_by_test_id("looked-into")

@@ -95,7 +95,7 @@ def test_a_shared_part_is_duplicated_taken_out_and_brought_back(library: Page):
     name = library.get_by_test_id("part").first.get_attribute("data-name")
     row(library, name).get_by_role("button").click()
     expect(library.get_by_test_id("part-panel").locator("input")).to_have_count(0)
-    library.get_by_role("button", name="Duplicate to alter it").click()
+    library.get_by_role("button", name="Duplicate to change it").click()
     mine = row(library, f"{name}, mine")
     expect(mine).to_contain_text("mine")
     library.get_by_role("checkbox", name="only mine").check()
@@ -118,7 +118,7 @@ def test_a_file_is_looked_at_row_by_row_and_the_good_ones_are_kept(library: Page
     dialog.get_by_role("button", name="Take 1 in").click()
     expect(dialog).to_contain_text("Taken in, but for these")
     with library.expect_download() as given:
-        dialog.get_by_role("button", name="The broken ones, to mend").click()
+        dialog.get_by_role("button", name="Save rows with errors").click()
     rest = given.value.path().read_text("utf-8-sig")
     assert "'=1+1" in rest, "what is given back runs in no spreadsheet either"
     dialog.get_by_role("button", name="Close").last.click()

@@ -39,9 +39,9 @@ def test_a_belt_is_changed_and_the_list_asks_for_another(own: Page):
     expect(task(own, "belts")).to_have_attribute("data-state", "due")
     task(own, "belts").get_by_role("button", name="Seen to: Belts").click()
     form = own.get_by_test_id("seen-to")
-    form.get_by_label("It was").select_option(label="worn: changed in time")
-    form.get_by_label("Changed for a new one").check()
-    form.get_by_label("Out of the drawer").select_option(label="Belt 56 teeth (1)")
+    form.get_by_label("It was").select_option(label="worn: replaced in time")
+    form.get_by_label("Replaced with a new one").check()
+    form.get_by_label("From stock").select_option(label="Belt 56 teeth (1)")
     form.get_by_label("How many").fill("2")
     form.get_by_role("button", name="Write it down").click()
     expect(form.get_by_role("alert")).to_contain_text("has not so many")
@@ -49,7 +49,7 @@ def test_a_belt_is_changed_and_the_list_asks_for_another(own: Page):
     form.get_by_role("button", name="Write it down").click()
     expect(task(own, "belts")).to_have_attribute("data-state", "in_time")
     expect(own.get_by_test_id("drawer")).to_contain_text("1 × Belt 56 teeth")
-    expect(own.get_by_test_id("book")).to_contain_text("worn, changed in time")
+    expect(own.get_by_test_id("book")).to_contain_text("worn, replaced in time")
     # A wheel under the caliper: the board is slower at once, on every page.
     task(own, "wheels_worn").get_by_role("button", name="Seen to: Wheels measured").click()
     form.get_by_label("Diameter now").fill("85")
@@ -80,7 +80,7 @@ def test_what_it_review_is_handed_on_without_a_network(own: Page, context: Brows
     own.get_by_label("To whoever builds it next").blur()
     expect_saved(own)
     with own.expect_download(timeout=60_000) as taken:
-        own.get_by_role("button", name="Page to hand on").click()
+        own.get_by_role("button", name="Summary page").click()
     file = tmp_path / "handed.html"
     taken.value.save_as(file)
     context.set_offline(True)

@@ -27,14 +27,14 @@ def table(count: int) -> str:
 def test_a_hundred_pasted_cells_become_groups_and_printed_labels(bench):
     own: Page = bench(SALVAGED)
     to_page(own, "Cells")
-    own.get_by_role("button", name="Bring measured cells in").click()
+    own.get_by_role("button", name="Import measured cells").click()
     own.get_by_test_id("cells-text").fill(table(100))
     expect(own.get_by_test_id("cells-read")).to_contain_text("99 good rows")
     expect(own.get_by_test_id("cell-row").first).to_contain_text("two and a half")
     own.get_by_role("button", name="Take 99 in").click()
     # What is to mend stays where it was typed, under its head.
     expect(own.get_by_test_id("cells-text")).to_have_value(re.compile("^id,capacity_ah.*\n.*two and a half"))
-    own.get_by_role("button", name="Leave it").click()
+    own.get_by_role("button", name="Cancel").click()
     expect(own.get_by_test_id("rejected")).to_have_count(1)
     expect(own.get_by_test_id("rejected")).to_contain_text("1.2 V")
     own.get_by_role("button", name="Sort into groups").click()
@@ -66,7 +66,7 @@ def test_an_exchange_shows_its_cost_before_it_is_made_and_a_lock_holds(bench):
     moved = other.get_attribute("aria-label").split(",")[0]
     other.click()
     expect(own.get_by_test_id("cost")).to_contain_text("→")
-    own.get_by_role("button", name="Exchange them").click()
+    own.get_by_role("button", name="Swap them").click()
     expect(groups.nth(0)).to_contain_text(moved)
     own.get_by_role("button", name="Sort them anew").click()
     expect(own.get_by_test_id("picked")).to_have_count(0)
@@ -80,15 +80,15 @@ def test_one_cell_is_typed_after_the_other_and_a_wrong_figure_says_why(bench):
     form.get_by_label("Cell", exact=True).fill("c08")
     form.get_by_label("Capacity").fill("2300 mAh")
     form.get_by_label("As found").fill("41 V")
-    form.get_by_role("button", name="Into the bag").click()
+    form.get_by_role("button", name="Add cell").click()
     expect(form.get_by_role("alert")).to_be_visible()
     form.get_by_label("As found").fill("3.4")
-    form.get_by_role("button", name="Into the bag").click()
+    form.get_by_role("button", name="Add cell").click()
     expect(form.get_by_label("Cell", exact=True)).to_have_value("c09")
     expect(own.get_by_role("cell", name="2.3 Ah")).to_be_visible()
     form.get_by_label("Cell", exact=True).fill("c1")
-    form.get_by_role("button", name="Into the bag").click()
-    expect(form.get_by_role("alert")).to_contain_text("in the bag already")
+    form.get_by_role("button", name="Add cell").click()
+    expect(form.get_by_role("alert")).to_contain_text("in stock already")
 
 
 def test_groups_are_exchanged_by_dragging_and_by_keys_and_taken_back(bench):
@@ -108,7 +108,7 @@ def test_groups_are_exchanged_by_dragging_and_by_keys_and_taken_back(bench):
     own.get_by_role("button", name="undo", exact=True).click()
     expect(drawing).to_have_attribute("aria-label", re.compile("as they lie: 1, 2, 3"))
     own.get_by_label("Pick a group").select_option("3")
-    own.get_by_role("button", name="one place forward").click()
+    own.get_by_role("button", name="move forward").click()
     expect(drawing).to_have_attribute("aria-label", re.compile("as they lie: 1, 3, 2"))
 
 
@@ -159,7 +159,7 @@ def test_a_swapped_balance_wire_is_caught_on_a_phone(bench):
     own.get_by_role("navigation", name="Stages at the thumb").get_by_role("link", name="Overview").click()
     expect(own.get_by_test_id("step").first).to_contain_text("Balance leads wrong at lead 3")
     own.get_by_test_id("step").first.get_by_role("link").first.click()
-    own.get_by_role("button", name="Begin anew").click()
+    own.get_by_role("button", name="Start again").click()
     read_leads(own, [f"{3.75 * lead:.2f}" for lead in range(11)])
     expect(own.get_by_test_id("leads-done")).to_contain_text("All 11 leads")
 
@@ -192,9 +192,9 @@ def test_a_missing_fuse_with_the_load_round_the_board_is_a_gap_with_a_fix(bench)
     expect_saved(own)
     with own.expect_download() as down:
         own.get_by_role("button", name="On A4").click()
-    assert "In this order" in " ".join(p.extract_text() for p in PdfReader(down.value.path()).pages)
+    assert "Order of work" in " ".join(p.extract_text() for p in PdfReader(down.value.path()).pages)
     own.get_by_role("button", name=re.compile("on the parts list")).click()
-    expect(own.get_by_text("All of it is on the parts list")).to_be_visible()
+    expect(own.get_by_text("Total is on the parts list")).to_be_visible()
 
 
 def look(own: Page, volts: str, current: str = "", warmth: str = "cool") -> None:
@@ -204,7 +204,7 @@ def look(own: Page, volts: str, current: str = "", warmth: str = "cool") -> None
     if current:
         form.get_by_label("Current, A").fill(current)
     form.get_by_role("button", name=warmth, exact=True).click()
-    form.get_by_role("button", name="Keep this look").click()
+    form.get_by_role("button", name="Save reading").click()
 
 
 def test_the_first_charge_is_followed_by_the_clock_and_kept(bench):
@@ -213,18 +213,18 @@ def test_the_first_charge_is_followed_by_the_clock_and_kept(bench):
     to_page(own, "Charging")
     own.clock.install()
     own.get_by_role("button", name="Begin the first charge").click()
-    expect(own.get_by_test_id("due")).to_contain_text("Look now")
+    expect(own.get_by_test_id("due")).to_contain_text("Take the reading now")
     look(own, "3.70", "2.9")
-    expect(own.get_by_test_id("due")).to_contain_text("Next look in 9:")
+    expect(own.get_by_test_id("due")).to_contain_text("Next reading in 9:")
     own.clock.fast_forward("08:00")
-    expect(own.get_by_test_id("due")).to_contain_text("Next look in 1:")
+    expect(own.get_by_test_id("due")).to_contain_text("Next reading in 1:")
     own.clock.fast_forward("03:00")
-    expect(own.get_by_test_id("due")).to_contain_text("Look now")
+    expect(own.get_by_test_id("due")).to_contain_text("Take the reading now")
     look(own, "4.14", "2.2")
-    expect(own.get_by_test_id("due")).to_contain_text("Next look in 4:")
+    expect(own.get_by_test_id("due")).to_contain_text("Next reading in 4:")
     own.reload()
     expect(own.get_by_test_id("watch")).to_contain_text("2 looks")
-    own.get_by_role("button", name="It ended by itself").click()
+    own.get_by_role("button", name="It stopped by itself").click()
     kept = own.get_by_test_id("kept-charge")
     expect(kept).to_contain_text("ended by itself")
     expect(kept.get_by_role("img")).to_have_accessible_name(re.compile("Groups from 3.70"))
@@ -244,5 +244,5 @@ def test_when_to_plug_in_and_what_a_ceiling_gives(bench):
     expect(own.get_by_test_id("night")).to_contain_text("while you sleep")
     ceilings = own.get_by_test_id("ceilings")
     ceilings.get_by_role("button", name="Charge to 4.1 V a cell").click()
-    expect(ceilings.locator("tr", has_text="so charged")).to_contain_text("4.1 V")
+    expect(ceilings.locator("tr", has_text="current")).to_contain_text("4.1 V")
     expect_saved(own)

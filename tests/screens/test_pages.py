@@ -47,7 +47,7 @@ def test_nine_rooms_worth_of_names_fit(demo: Page):
     open_board(demo, "Hide round", "Design")
     before = demo.get_by_label("Pages of this stage").get_by_role("link").count()
     demo.get_by_label("Pages of this stage").evaluate(
-        """(nav) => { for (const name of ['Explorer', 'Cells', 'Pack', 'Wiring', 'Assembly', 'What they taught'])
+        """(nav) => { for (const name of ['Explorer', 'Cells', 'Pack', 'Wiring', 'Assembly', 'Open Calibration'])
              { const more = nav.lastElementChild.cloneNode(true); more.textContent = name; nav.append(more); } }"""
     )
     assert demo.get_by_label("Pages of this stage").get_by_role("link").count() == before + 6 >= 9
@@ -112,7 +112,7 @@ def test_back_and_forward_go_through_the_page(demo: Page):
     demo.go_back()
     demo.get_by_test_id("gauge-speed").wait_for()
     demo.go_back()
-    demo.get_by_role("heading", name="What comes next").wait_for()
+    demo.get_by_role("heading", name="Next steps").wait_for()
     demo.go_forward()
     demo.get_by_test_id("station-brief").wait_for()
 
@@ -124,7 +124,7 @@ def test_a_page_opens_in_a_tab_of_its_own_too(demo: Page):
             modifiers=["Control"]
         )
     opened.value.get_by_test_id("gauge-speed").wait_for()
-    demo.get_by_role("heading", name="What comes next").wait_for()
+    demo.get_by_role("heading", name="Next steps").wait_for()
 
 
 def test_the_boards_menu_has_stage_revisions_file_and_dossier(bench):
@@ -133,7 +133,7 @@ def test_the_boards_menu_has_stage_revisions_file_and_dossier(bench):
     expect_saved(page)
     page.get_by_role("link", name="Overview").click()
     expect(page.locator("main")).to_contain_text("building")
-    for item in ("Take the file away", "Dossier on A4"):
+    for item in ("Export the build file", "Dossier on A4"):
         with page.expect_download() as given:
             board_menu(page, item)
         assert given.value.suggested_filename.startswith("spit-runner")

@@ -50,7 +50,7 @@ def more(page: Page, name: str, item: str) -> None:
 def put_under_new_shop(page: Page, part: str, shop: str) -> None:
     page.get_by_label(f"Where {part} is bought").select_option("+")
     page.get_by_label("Name of the shop or order").fill(shop)
-    page.get_by_role("button", name="Put it there").click()
+    page.get_by_role("button", name="Add").click()
     page.get_by_role("heading", name=shop).wait_for()
 
 
@@ -68,10 +68,10 @@ def parts(bench):
 def test_choices_become_a_list_that_adds_up(parts):
     page = parts()
     expect(total(page, "still to spend")).to_have_text("413.00 €")  # 85 + 80 + 182 + 52, and bearings at 14
-    more(page, "Block of thirty", "From the drawer")
+    more(page, "Block of thirty", "Already owned")
     expect(total(page, "still to spend")).to_have_text("231.00 €")
-    expect(total(page, "from the drawer")).to_have_text("182.00 €")
-    expect(total(page, "the board is worth")).to_have_text("413.00 €")
+    expect(total(page, "already owned")).to_have_text("182.00 €")
+    expect(total(page, "total value")).to_have_text("413.00 €")
     # A foreign shop: the builder's own rate, shipping, tax.
     put_under_new_shop(page, "Motor of 170 KV", "Over the water")
     more(page, "Motor of 170 KV", "Price, days, notes")

@@ -35,7 +35,7 @@ def write(page: Page, km: str, before: str, after: str) -> None:
     page.get_by_label("Distance, km").fill(km)
     page.get_by_label("Volts before, V").fill(before)
     page.get_by_label("Volts after, V").fill(after)
-    page.get_by_role("button", name="Keep the ride").tap()
+    page.get_by_role("button", name="Save ride").tap()
 
 
 def test_a_ride_is_written_down_in_four_touches_and_judged(phone: Page):
@@ -45,7 +45,7 @@ def test_a_ride_is_written_down_in_four_touches_and_judged(phone: Page):
     for label, text in (("Distance, km", "11.2"), ("Volts before, V", "41.6"), ("Volts after, V", "37.9")):
         phone.get_by_label(label).tap()
         phone.keyboard.type(text)
-    phone.get_by_role("button", name="Keep the ride").tap()
+    phone.get_by_role("button", name="Save ride").tap()
     assert phone.evaluate("window.touches") == 4
     expect(phone.get_by_test_id("ride-line")).to_contain_text("11.2 km")
     (ride,) = arrived(phone, id)
@@ -93,7 +93,7 @@ def test_a_track_is_dropped_in_its_runs_found_and_the_bands_shrink(own: Page):
     wall = pieces.filter(has_text="wall.gpx")
     expect(wall.get_by_role("checkbox")).to_have_count(1)
     expect(wall).to_contain_text("flat out both ways")
-    wall.get_by_role("button", name="Keep it as a ride").click()
+    wall.get_by_role("button", name="Save as a ride").click()
     expect(page.get_by_test_id("track-plots")).to_be_visible()
     (ride,) = arrived(page, id)
     assert ride["track"]
@@ -116,7 +116,7 @@ def test_a_track_is_dropped_in_its_runs_found_and_the_bands_shrink(own: Page):
     expect(range_).to_contain_text("before")
     riding = page.locator('[data-testid="calibrated-input"][data-input="riding"]')
     expect(riding).to_contain_text("to the cut-off")
-    expect(riding).to_contain_text("goes along to your next board")
+    expect(riding).to_contain_text("also counts for your next board")
 
 
 def test_a_wrong_ride_is_left_out_and_what_it_taught_is_gone(own: Page):
@@ -134,11 +134,11 @@ def test_a_wrong_ride_is_left_out_and_what_it_taught_is_gone(own: Page):
     expect(odd).to_contain_text("contradicts the rest")
     odd.get_by_role("button").first.click()
     expect(odd.get_by_test_id("judged-figure")).to_have_attribute("data-inside", "false")
-    expect(odd).to_contain_text("It would be explained by")
+    expect(odd).to_contain_text("It would fit with")
     expect(odd).to_contain_text("kilometres were miles")
-    odd.get_by_role("button", name="Learn nothing from it").click()
+    odd.get_by_role("button", name="Exclude it").click()
     odd.get_by_label("Why?").fill("read off in miles")
-    odd.get_by_role("button", name="Leave it out").click()
+    odd.get_by_role("button", name="Skip it").click()
     expect(odd.get_by_test_id("left-out")).to_contain_text("read off in miles")
     arrived(page, id)
     taught = half_width(page, id)
@@ -146,7 +146,7 @@ def test_a_wrong_ride_is_left_out_and_what_it_taught_is_gone(own: Page):
     # Taken away and brought back by one word at the foot.
     odd.get_by_role("button", name="Take the ride of").click()
     expect(page.get_by_test_id("ride-line")).to_have_count(4)
-    page.get_by_role("button", name="Bring it back").click()
+    page.get_by_role("button", name="Restore").click()
     expect(page.get_by_test_id("ride-line")).to_have_count(5)
     assert len(arrived(page, id)) == 5
 
@@ -167,4 +167,4 @@ def test_the_demonstrations_season_says_what_was_learnt_from_which_ride(demo: Pa
     expect(page.get_by_text("22 rides")).to_be_visible()
     # Every screen of a board with no rides says what it is for.
     page.goto(f"/builds/{board_named(page, 'Stile carry')}/calibration")
-    expect(page.get_by_text("What is your own comes along from Hide round")).to_be_visible()
+    expect(page.get_by_text("Your own riding is known from Hide round")).to_be_visible()

@@ -22,7 +22,7 @@ def plan(page: Page, km: str) -> None:
     page.get_by_role("button", name="Plan a trip").click()
     fill(page, "trips.0.name", "To the light")
     fill(page, "trips.0.days.0.legs.0.distance_km", km)
-    page.get_by_label("Leads to the").select_option(label="west")
+    page.get_by_label("Direction").select_option(label="west")
 
 
 def test_a_trip_is_planned_mended_and_kept(bench):
@@ -34,7 +34,7 @@ def test_a_trip_is_planned_mended_and_kept(bench):
     assert before < 0.5
     expect(page.get_by_test_id("turn-back")).to_contain_text("Turn back by")
     expect(page.get_by_test_id("carry")).to_contain_text("A spare belt")
-    page.get_by_test_id("help").filter(has_text="second pack").get_by_role("button", name="Do it").click()
+    page.get_by_test_id("help").filter(has_text="second pack").get_by_role("button", name="Apply").click()
     expect(says).not_to_have_attribute("data-chance", str(before))
     expect(figure(page, "trips.0.packs_beside")).to_have_value("1")
     expect_saved(page)
@@ -60,7 +60,7 @@ def test_a_track_of_300_km_becomes_a_leg_on_a_phone(bench, tmp_path):
     way = np.linspace(0, 300_000, 30_000)
     points = [(50 + w * METRE, 8.5, 30 + 25 * np.sin(w / 4000), None) for w in way]
     (tmp_path / "long.gpx").write_bytes(gpx(points))
-    page.get_by_role("button", name="Bring a track").click()
+    page.get_by_role("button", name="Import a track").click()
     page.get_by_test_id("bring-way").set_input_files(tmp_path / "long.gpx")
     expect(page.get_by_test_id("from-track")).to_contain_text("299.8 km", timeout=60_000)
     expect(page.get_by_test_id("trip-point")).to_have_count(3, timeout=60_000)

@@ -161,9 +161,9 @@ def test_what_the_database_cannot_keep_stays_out_with_its_reason_and_the_rest_co
 @pytest.mark.parametrize(
     ("data", "says"),
     [
-        (b"", "no archive"),
-        (b"PK\x03\x04 not really", "no archive"),
-        (b"PK\x05\x06" + b"\0" * 18, "no archive"),  # an empty zip
+        (b"", "not an archive"),
+        (b"PK\x03\x04 not really", "not an archive"),
+        (b"PK\x05\x06" + b"\0" * 18, "not an archive"),  # an empty zip
     ],
 )
 def test_what_is_no_archive_changes_nothing(workshop, data, says):

@@ -209,8 +209,8 @@ def test_a_photo_is_kept_once_without_its_place_and_shown_small(bench):
 @pytest.mark.parametrize(
     ("data", "says"),
     [
-        (b"a poem about a truck", "no photo"),
-        (b"%PDF-1.4 %%EOF", "no photo"),
+        (b"a poem about a truck", "not a photo"),
+        (b"%PDF-1.4 %%EOF", "not a photo"),
         (photo()[:900], "cannot be read"),
     ],
 )
@@ -245,7 +245,7 @@ def test_the_workshops_files_are_counted_together(bench, monkeypatch):
     monkeypatch.setattr(pictures, "MOST_OF_A_PERSON", Photo.objects.get().size + 10)
     _, job = bench.photograph(photo())
     assert job["state"] == "failed"
-    assert "full of files" in job["message"]
+    assert "storage is full" in job["message"]
     monkeypatch.setattr(services, "MOST_PHOTOS", 1)
     said = entry("photographed")
     bench.send(said)
@@ -275,7 +275,7 @@ def test_the_book_goes_onto_paper_with_its_photos(written):
     text = "\n".join(p.extract_text() for p in pages)
     assert "build book" in text
     assert "One *inner* ring was rough." in text
-    assert "it will be thrown on the first ride" in text
+    assert "the belt comes off on the first ride" in text
     assert "What I would change" in text
     assert sum(len(p.images) for p in pages) >= 1
 
@@ -285,7 +285,7 @@ def test_the_dossier_says_how_far_it_is_put_together(written):
     text = "\n".join(p.extract_text() for p in PdfReader(BytesIO(paper.content)).pages)
     assert "Put together" in text
     assert "2 of" in text
-    assert "Went wrong: One *inner* ring was rough." in text
+    assert "Problem: One *inner* ring was rough." in text
     assert "Would change: Ceramic ones" in text
 
 
@@ -296,8 +296,8 @@ def test_the_book_is_taken_away_as_json_and_markdown(written):
     assert {"done", "noted", "measured", "wished", "rode", "photographed"} == {e["kind"] for e in document["log"]}
     assert "attachment" in told["Content-Disposition"]
     text = written.workshop.send("GET", f"{written.path}/file?form=md").content.decode()
-    assert "- [x] **Lay everything out" in text
-    assert r"Went wrong: One \*inner\* ring was rough. Sent back." in text, "a person's words are no markup"
+    assert "- [x] **Lay out all parts" in text
+    assert r"Problem: One \*inner\* ring was rough. Sent back." in text, "a person's words are no markup"
 
 
 def test_a_second_board_is_warned_of_what_went_wrong_at_the_first(written):
@@ -336,8 +336,8 @@ def test_where_it_stands_follows_the_work(bench):
     assert next(s for s in ids()["steps"] if s["id"] == "assemble")["field"] == "lay-out"
     bench.tick("lay-out", "bearings")
     found = ids()
-    assert next(s for s in found["steps"] if s["id"] == "assemble")["title"].startswith("Go on building")
-    assert any("Two steps of the work done" in e["what"] for e in found["recent"])
+    assert next(s for s in found["steps"] if s["id"] == "assemble")["title"].startswith("Continue building")
+    assert any("Two steps done" in e["what"] for e in found["recent"])
     assert "2 of" in next(s for s in found["stages"] if s["slug"] == "build")["word"]["text"]
 
 

@@ -218,7 +218,7 @@ def test_on_paper_before_and_after(stand):
     for words in (
         "pack voltage .....",
         "[ ] lets go [ ] brakes gently [ ] keeps running",
-        "red is plus, by the meter: [ ] yes [ ] no",
+        "red is positive, by the meter: [ ] yes [ ] no",
     ):
         assert words in empty, words
     stand.enter(**{**DONE, "lost_link": "keeps_running", "notes": "belt <sings> & hums"})
@@ -230,7 +230,7 @@ def test_on_paper_before_and_after(stand):
         "It keeps running after 0.3 s.",
         "belt <sings> & hums",
         "gives nothing below 31 V",
-        "Mend what fails",
+        "Fix what fails",
     ):
         assert words in paper, words
     assert stand.workshop.send("POST", f"{stand.path}/paper?number=2").status_code == 404
@@ -238,10 +238,10 @@ def test_on_paper_before_and_after(stand):
 
 def test_the_dossier_has_the_last_test_and_says_when_the_controller_was_set_anew(stand):
     dossier = f"/builds/{stand.build['id']}/dossier"
-    assert "None is kept" in text_of(stand.workshop.made(dossier))
+    assert "None is saved" in text_of(stand.workshop.made(dossier))
     stand.enter(**DONE)
     stand.send("POST", on="2026-04-05")
     assert "Test 1, on 2026-04-05" in text_of(stand.workshop.made(dossier))
     record = {"settings": {"cells_in_series": 10}, "on": "2026-04-06", "reason": "after a reset"}
     stand.workshop.send("POST", f"/builds/{stand.build['id']}/controller-settings", record)
-    assert "set anew since: record 1. Test again." in text_of(stand.workshop.made(dossier))
+    assert "settings changed after it: record 1. Repeat the test." in text_of(stand.workshop.made(dossier))

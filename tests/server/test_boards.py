@@ -127,7 +127,7 @@ def test_a_duplicate_is_a_build_of_its_own(workshop):
     ("changes", "field", "says"),
     [
         ({"parts.wheels.diameter_mm": 0.09}, "parts.wheels.diameter_mm", "metres"),
-        ({"parts.drive.motor_teeth": "many"}, "parts.drive.motor_teeth", "a number belongs here"),
+        ({"parts.drive.motor_teeth": "many"}, "parts.drive.motor_teeth", "must be a number"),
         ({"parts.drive.motor_teeth": 0}, "parts.drive.motor_teeth", "outside 5 to 80"),
         ({"parts.deck.mass_g": -1}, "parts.deck.mass_g", "outside"),
         ({"parts.pack.series": 40}, "parts.pack.series", "outside 1 to 24"),

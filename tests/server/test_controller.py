@@ -148,7 +148,7 @@ def test_what_was_not_seen_is_not_overwritten(bench):
     bench.write(build, {"motor_current_a": 40.0})
     again = bench.write(build, WANTED, seen)
     assert [o["verdict"] for o in again["result"]["outcomes"]] == ["not begun"]
-    assert "something else than you saw" in again["result"]["outcomes"][0]["why"]
+    assert "other values than those you confirmed" in again["result"]["outcomes"][0]["why"]
     assert bench.against(build)["held"][0]["cells_in_series"] == 5
 
 
@@ -169,7 +169,7 @@ def test_a_half_written_controller_is_said_until_it_is_settled(bench):
     assert [o["verdict"] for o in torn["result"]["outcomes"]] == ["neither"]
     assert "cells_in_series" in torn["result"]["outcomes"][0]["differs"]
     said = bench.against(build)
-    assert "half written. Do not ride" in said["unsettled"]
+    assert "only partly written. Do not ride" in said["unsettled"]
     assert said["known"]
     assert {d["key"] for d in said["differs"]} == set(torn["result"]["outcomes"][0]["differs"])
     bench.inject(build)
@@ -191,7 +191,7 @@ def test_a_link_that_dies_in_the_middle_is_said_and_a_look_settles_it(bench, mon
     done = bench.write(build, WANTED, seen)
     assert [o["verdict"] for o in done["result"]["outcomes"]] == ["unknown"]
     said = bench.against(build)
-    assert "Nobody knows" in said["unsettled"]
+    assert "It is unknown" in said["unsettled"]
     assert not said["known"]
     bench.inject(build)
     bench.send(build, "read")
@@ -211,7 +211,7 @@ def test_a_worker_that_dies_in_the_middle_is_found_out(bench):
         step="sending 3 of 5",
         payload={},
     )
-    assert bench.send(build, "read", 409)["message"].startswith("The worker still talks")
+    assert bench.send(build, "read", 409)["message"].startswith("The controller service is still busy")
     ControllerCommand.objects.filter(pk=row.pk).update(beat_at=timezone.now() - timedelta(minutes=1))
     said = bench.against(build)
     assert said["command"]["state"] == "lost"
@@ -375,7 +375,7 @@ def test_a_look_at_one_controller_says_nothing_of_a_write_to_the_other(bench, se
     unknown = {"outcomes": [{"verdict": "unknown"}], "held": [None]}
     ControllerCommand.objects.create(**about, unit=0, kind="write", state="done", result=unknown)
     ControllerCommand.objects.create(**about, unit=1, kind="read", state="done", result={"held": [FACTORY]})
-    assert "Nobody knows" in bench.against(build)["unsettled"]
+    assert "It is unknown" in bench.against(build)["unsettled"]
     ControllerCommand.objects.create(**about, unit=0, kind="read", state="done", result={"held": [FACTORY]})
     assert bench.against(build).get("unsettled") is None
 
@@ -434,7 +434,7 @@ def test_a_write_that_nobody_looked_after_is_remembered_however_much_was_tried_s
         bench.send(build, "cut_off")
     assert ControllerCommand.objects.count() == 4
     assert ControllerCommand.objects.filter(pk=torn.pk).exists()
-    assert "Nobody knows" in bench.against(build)["unsettled"]
+    assert "It is unknown" in bench.against(build)["unsettled"]
 
 
 def test_a_person_has_one_talk_at_a_time_and_other_people_theirs(bench, other_workshop):

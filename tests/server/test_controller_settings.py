@@ -122,7 +122,7 @@ def test_of_a_broken_sheet_the_good_values_are_kept(workshop):
     text = "setting,value\nmotor_current_a,40\npack_current_a,lots\nwings,2\nsensor_mode,by ear\n"
     read = {v["key"]: v for v in workshop.send("POST", "/controller-settings/read", {"text": text}).json()}
     assert read["motor_current_a"]["reason"] is None
-    assert "a number belongs here" in read["pack_current_a"]["reason"]
+    assert "must be a number" in read["pack_current_a"]["reason"]
     assert "unknown key" in read["wings"]["reason"]
     assert "one of" in read["sensor_mode"]["reason"]
     for nothing in ("", '{"format": "sand-pocket/build"}', "a,b\n1,2\n"):
@@ -187,7 +187,7 @@ def test_a_recommendation_needs_a_controller_and_a_pack(workshop):
     assert (answer["lacks"], answer["lines"]) == ("controller", [])
     full = workshop.send("POST", "/controller-settings", {"document": SPIT_RUNNER, "profile": "beginner"}).json()
     assert full["profile"] == "beginner"
-    assert {line["stand"] for line in full["lines"]} >= {"as recommended", "not set", "within the span"}
+    assert {line["stand"] for line in full["lines"]} >= {"as recommended", "not set", "within its range"}
 
 
 TWO_CONTROLLERS = changed(
@@ -208,7 +208,7 @@ def test_two_controllers_that_are_not_set_alike_are_kept_apart_and_found(worksho
     second = write_down(workshop, build, "2026-04-06", "both alike now").json()
     assert {c["path"]: c["values"] for c in second["changed"]} == {"settings_apart.0.motor_current_a": [30, None]}
     paper = workshop.made(f"/builds/{build['id']}/controller-settings/paper?number=1")
-    assert "Controller 2 otherwise: motor current 30 A." in PdfReader(BytesIO(paper.content)).pages[0].extract_text()
+    assert "Controller 2 differs: motor current 30 A." in PdfReader(BytesIO(paper.content)).pages[0].extract_text()
     for form in ("json", "csv"):
         kept = workshop.send(
             "GET", f"/builds/{build['id']}/controller-settings/file?form={form}&number=1"

@@ -34,7 +34,7 @@ def test_a_box_is_told_before_it_is_saved(workshop):
 def test_what_cannot_be_made_says_why_and_has_no_file(workshop):
     small = changed(BOXED, {"parts.enclosure.length_mm": 200})
     (box,) = workshop.send("POST", "/enclosure", {"document": small}).json()
-    assert "no room" in box["cannot"]["text"]
+    assert "do not fit" in box["cannot"]["text"]
     assert box["field"] == "parts.enclosure.length_mm"
     answer = workshop.send("POST", f"/builds/{kept(workshop, small)}/enclosure/enclosure/piece-1.stl")
     assert answer.status_code == 422
@@ -52,7 +52,7 @@ def test_the_halves_are_taken_away_as_solids(workshop, kind):
         assert solid.is_watertight
         assert solid.volume > 100_000
     third = workshop.ask(f"/builds/{id}/enclosure/enclosure/piece-3.{kind}")
-    assert (third["state"], "not here" in third["message"]) == ("failed", True)
+    assert (third["state"], "was deleted" in third["message"]) == ("failed", True)
 
 
 @pytest.mark.parametrize("pattern", ["net", "drilling"])
@@ -136,6 +136,6 @@ def test_the_template_shows_old_holes_the_pocket_and_both_boxes(workshop):
     )
     pages = PdfReader(io.BytesIO(workshop.made(f"/builds/{kept(workshop, document)}/template").content)).pages
     text = " ".join(page.extract_text() for page in pages)
-    assert "box 250 x 180 mm" in text
-    assert "box 120 x 140 mm" in text
+    assert "enclosure 250 x 180 mm" in text
+    assert "enclosure 120 x 140 mm" in text
     assert "routed 3 mm deep" in text

@@ -62,7 +62,7 @@ def test_a_part_is_added_altered_and_says_what_is_assumed_for_the_rest(workshop)
         ({"kv_rpm_per_v": 0.5}, "kv_rpm_per_v", "outside 15 to 6000"),
         ({"name": "  "}, "name", "needs a name"),
         ({"name": None}, "name", "needs a name"),
-        ({"price": 3.999}, "price", "two places"),
+        ({"price": 3.999}, "price", "two decimal places"),
         ({"colour": "red"}, "colour", "unknown key"),
     ],
 )

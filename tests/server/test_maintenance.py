@@ -93,4 +93,4 @@ def test_what_it_review_and_the_page_that_is_handed_on(workshop, other_workshop)
     assert brought["document"]["rider"] == {"mass_kg": 75.0}
     assert workshop.made(f"/builds/{id}/review/page?form=pdf")["Content-Type"] == "application/pdf"
     broken = other_workshop.send("POST", "/builds/import", b"<!doctype html><p>hello")
-    assert "no build in it" in broken.json()["faults"][0]["reason"]
+    assert "contains no build" in broken.json()["faults"][0]["reason"]

@@ -37,9 +37,9 @@ def test_a_measured_figure_narrows_its_band_at_once_and_stays_measured_in_the_fi
 @pytest.mark.parametrize(
     ("mark", "field", "says"),
     [
-        ({**MARK, "path": "parts.pack.cell.colour"}, "measured.0.path", "is no figure of a build"),
-        ({**MARK, "path": "parts.pack.cell"}, "measured.0.path", "is no figure of a build"),
-        ({**MARK, "path": "__class__.mro"}, "measured.0.path", "is no figure of a build"),
+        ({**MARK, "path": "parts.pack.cell.colour"}, "measured.0.path", "is not a figure of a build"),
+        ({**MARK, "path": "parts.pack.cell"}, "measured.0.path", "is not a figure of a build"),
+        ({**MARK, "path": "__class__.mro"}, "measured.0.path", "is not a figure of a build"),
         ({**MARK, "day": "yesterday"}, "measured.0.day", "day"),
         ({"by": "a scale"}, "measured.0.path", "missing"),
     ],

@@ -52,7 +52,7 @@ def test_a_bag_comes_in_by_text_is_sorted_and_goes_out_as_the_same_text(workshop
 def test_a_cell_that_is_in_the_bag_is_not_taken_in_twice(workshop):
     read = asked(workshop, "cells/read", with_cells(), text="id,capacity_ah\na3,2.4\nnew,2.4")
     assert [bool(r["faults"]) for r in read["rows"]] == [True, False]
-    assert "is in the bag" in read["rows"][0]["faults"][0]
+    assert "is in the list" in read["rows"][0]["faults"][0]
 
 
 def test_what_a_spreadsheet_would_run_comes_back_as_it_was(workshop):
@@ -75,7 +75,7 @@ def test_labels_name_every_cell_with_its_group_and_the_map_who_lies_where(worksh
         assert cell["id"] in paper
     assert "OUT" in paper
     assert "group 10" in paper
-    assert "Out, and why" in paper
+    assert "Rejected, and why" in paper
 
 
 def test_without_cells_there_is_nothing_to_label(workshop):
@@ -116,11 +116,11 @@ def test_what_a_board_cannot_hold_is_refused_with_its_field(workshop, field, val
 def test_the_wiring_goes_on_paper_and_as_a_drawing(workshop):
     build = workshop.new()
     paper = text_of(workshop.made(f"/builds/{build['id']}/wiring/paper"))
-    for word in ("In this order", "What guards against what", "Loop plug last", "12 AWG"):
+    for word in ("In this order", "What protects against what", "Loop key last", "12 AWG"):
         assert word in paper, word
     drawn = workshop.client.get(f"/api/builds/{build['id']}/wiring.svg")
     assert drawn["Content-Type"] == "image/svg+xml"
-    assert b"Protection board" in drawn.content
+    assert b"BMS" in drawn.content
 
 
 def test_the_dossier_has_cells_links_charges_and_wiring(workshop):
@@ -131,7 +131,7 @@ def test_the_dossier_has_cells_links_charges_and_wiring(workshop):
     ]
     build = workshop.new(document)
     paper = text_of(workshop.made(f"/builds/{build['id']}/dossier"))
-    for word in ("the cells on the table", "Links", "Charges under watch", "Wiring", "x copper"):
+    for word in ("the cells by group", "Links", "Charges watched", "Wiring", "x copper"):
         assert word in paper, word
 
 

@@ -88,9 +88,9 @@ def test_a_new_row_is_a_new_extra_and_a_new_order():
     ("part", "cells", "field", "says"),
     [
         ("motors", {"status": "lost"}, "status", "one of"),
-        ("motors", {"price": "cheap"}, "price", "a number belongs here"),
+        ("motors", {"price": "cheap"}, "price", "must be a number"),
         ("motors", {"name": "Another motor"}, "name", "choose another on the Design page"),
-        ("motors", {"count": "3"}, "count", "chosen on the Design page"),
+        ("motors", {"count": "3"}, "count", "change the number on the Design page"),
         ("motors", {"due_on": "next week"}, "due_on", "2026-05-31"),
         ("motors", {"part": "engine"}, "part", "one of deck"),
         ("remote", {"part": "risers", "name": "x"}, "name", "choose another"),

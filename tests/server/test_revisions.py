@@ -48,7 +48,7 @@ def test_going_back_makes_a_new_point_and_keeps_what_stood_there(workshop):
     assert answer.json()["document"]["parts"]["drive"]["motor_teeth"] == 15
     assert answer.json()["revision"] == build["revision"] + 1
     kept = list(Revision.objects.filter(build_id=build["id"]))
-    assert [r.name for r in kept] == ["Planned", "Before going back to Planned", "Back to Planned"]
+    assert [r.name for r in kept] == ["Planned", "Before restoring Planned", "Restored: Planned"]
     assert [r.document["parts"]["drive"]["motor_teeth"] for r in kept] == [15, 12, 15]
     # And forward again, to what was never named by hand.
     ahead = {"revision": answer.json()["revision"]}

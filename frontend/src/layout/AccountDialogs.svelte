@@ -12,15 +12,15 @@
 <Belongings bind:open={account.sorting} gone={() => void account.left()} />
 <Dialog
   bind:open={() => account.unsent.length > 0, (is) => void (is || (account.unsent = []))}
-  title="Not everything is sent"
+  title="Not everything was sent"
 >
-  <p>On this device lie, and have not reached the server:</p>
+  <p>Not sent to the server yet:</p>
   <ul class="my-2 list-disc pl-5">
     {#each account.unsent as what, i (i)}<li>{what}</li>{/each}
   </ul>
-  <p class="remark">Whoever uses this browser next must not find them, so they go when you sign out.</p>
+  <p class="remark">They are deleted from this browser when you sign out.</p>
   {#snippet actions()}
-    <Button onclick={() => void account.throwAwayAndSignOut()}>Throw them away and sign out</Button>
+    <Button onclick={() => void account.throwAwayAndSignOut()}>Delete them and sign out</Button>
     <Button main onclick={() => (account.unsent = [])}>Stay signed in</Button>
   {/snippet}
 </Dialog>

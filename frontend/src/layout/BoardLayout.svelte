@@ -83,7 +83,7 @@
         <Button onclick={() => open(id)} class="mt-4">Try again</Button>
       </main>
     {:else}
-      <p class="remark px-6 py-16">Laying it out…</p>
+      <p class="remark px-6 py-16">Loading…</p>
     {/if}
   {/if}
 </div>

@@ -66,7 +66,7 @@
       run: () => ((newName = build.file.name ?? ''), (renaming = true)),
     },
     { label: 'Revisions', href: addressOf(build.id, 'revisions') },
-    { label: 'Take the file away', href: fileAddress(build.id), download: true },
+    { label: 'Export the build file', href: fileAddress(build.id), download: true },
     { label: 'Dossier on A4', run: () => void dossier() },
     { label: 'Duplicate', run: () => void duplicate() },
     { label: 'Delete', run: () => void remove(), grave: true },
@@ -90,6 +90,6 @@
   <form class="flex gap-2" onsubmit={rename}>
     <input class="entry" aria-label="Name of the board" bind:value={newName} maxlength="120" />
     <Button main>Rename</Button>
-    <Button type="button" onclick={() => (renaming = false)}>Leave it</Button>
+    <Button type="button" onclick={() => (renaming = false)}>Cancel</Button>
   </form>
 </Dialog>

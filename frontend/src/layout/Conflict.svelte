@@ -21,7 +21,7 @@
 
 <Dialog
   open={build.saving === 'conflict'}
-  title="This build was changed elsewhere"
+  title="This board was changed elsewhere"
   remark="Another window or device saved it since you opened it here. Both versions are kept until you choose."
   dismissible={false}
   wide
@@ -41,7 +41,7 @@
     </tbody>
   </DataTable>
   {#snippet actions()}
-    <Button onclick={() => build.settle('theirs')}>Take the other</Button>
+    <Button onclick={() => build.settle('theirs')}>Use the other</Button>
     <Button onclick={both}>Keep both, mine as a copy</Button>
     <Button main onclick={() => build.settle('mine')}>Keep mine</Button>
   {/snippet}

@@ -17,7 +17,7 @@ class Account {
     return [
       { label: 'Units and light', run: () => (this.preferring = true) },
       ...(demo ? [] : [{ label: 'Password and devices', run: () => (this.atTheDoor = true) }]),
-      { label: 'What is yours: out, in, delete', run: () => (this.sorting = true) },
+      { label: 'Your data: export, import, delete', run: () => (this.sorting = true) },
       { label: demo ? 'Leave the demonstration' : 'Sign out', run: () => void this.signOut() },
     ];
   }

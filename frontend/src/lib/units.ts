@@ -81,7 +81,7 @@ export function formatMessage(message: Message, units: UnitChoice, currency?: st
 
 export type Parsed = { value: number | null } | { reason: string };
 
-/** What was typed into a field: a number in the shown unit, or with any unit of its quantity behind it. */
+/** What was typed into a field: a number in the shown unit, or with any unit of its quantity after a number. */
 export function parse(text: string, spec: FigureSpec, units: UnitChoice): Parsed {
   const trimmed = text.trim().replace(/\u00a0/g, ' ');
   if (!trimmed) return { value: null };

@@ -57,7 +57,7 @@
       return;
     }
     open = false;
-    notices.say('Your workshop is deleted, with all that was in it.');
+    notices.say('Your workshop and everything in it was deleted.');
     gone();
   }
 </script>
@@ -69,18 +69,18 @@
   testid="archive"
   onpick={bringIn}
 />
-<Dialog bind:open title="What is yours" wide>
+<Dialog bind:open title="Your data" wide>
   <section class="border-b border-line pb-3">
-    <h3 class="text-base">Take everything out</h3>
+    <h3 class="text-base">Export everything</h3>
     <p class="mb-2 text-sm text-ink2">
-      One archive of open forms: builds, revisions, settings records with their photos, bench tests, your own
-      parts.
+      One archive of open formats: builds, revisions, settings records with their photos, bench tests, your
+      own parts.
     </p>
     <Button href="/api/archive" download>Take it out</Button>
   </section>
   <section class="border-b border-line py-3">
-    <h3 class="text-base">Bring an archive in</h3>
-    <p class="mb-2 text-sm text-ink2">It comes beside what is here; nothing is replaced.</p>
+    <h3 class="text-base">Import an archive</h3>
+    <p class="mb-2 text-sm text-ink2">It is added to what you have; nothing is replaced.</p>
     <Button disabled={busy} onclick={() => picker?.pick()}>{busy ? 'Bringing it in…' : 'Bring one in'}</Button
     >
     {#if trouble}<p class="mt-2 text-short" role="alert">{trouble}</p>{/if}
@@ -111,23 +111,23 @@
           >deleted {momentText(board.deleted_at)}, kept until {momentText(board.until)}</span
         >
         <button class="link ml-auto text-sm" onclick={() => void bringBack(board)}
-          >Bring it back<span class="sr-only">: {board.name}</span></button
+          >Restore<span class="sr-only">: {board.name}</span></button
         >
       </p>
-    {:else}<p class="text-sm text-ink2">Boards that you delete lie here for a while. It is empty.</p>
+    {:else}<p class="text-sm text-ink2">Deleted boards are kept here for a while. There are none.</p>
     {/each}
   </section>
   {#if !session.who?.is_demo}
     <section class="pt-3">
       <h3 class="text-base">Delete this workshop</h3>
       {#if !leaving}
-        <p class="mb-2 text-sm text-ink2">With all that is in it, at once and for good.</p>
+        <p class="mb-2 text-sm text-ink2">Deletes everything in it, at once and for good.</p>
         <Button onclick={() => (leaving = true)}>Delete it…</Button>
       {:else}
         <form class="flex flex-col gap-3" onsubmit={leave}>
           <p class="text-sm">
-            Nobody can bring it back. Take everything out first; then type your name, “{session.who?.name}”,
-            and your password.
+            Nobody can restore it. Export everything first; then type your name, “{session.who?.name}”, and
+            your password.
           </p>
           <Field label="Your name" bind:value={name} required autocomplete="off" fault={reason('name')} />
           <Field

@@ -51,26 +51,26 @@
       <div class="w-20 shrink-0"><Gauge outcome={example} units={{}} height={190} /></div>
       <dl class="grid gap-3 text-base">
         <div>
-          <dt class="font-semibold">The notch is your brief.</dt>
+          <dt class="font-semibold">The mark is your target.</dt>
           <dd class="m-0 text-ink2">
             The hill on your way, the distance of your day, what you can lift and spend.
           </dd>
         </div>
         <div>
-          <dt class="font-semibold">The block is the prediction.</dt>
+          <dt class="font-semibold">The block is the predicted range.</dt>
           <dd class="m-0 text-ink2">
-            As wide as it is unsure, with you aboard, and with what limits it in words.
+            As wide as it is uncertain, with you on board, and with the limit in words.
           </dd>
         </div>
         <div>
           <dt class="font-semibold">Every part, before you choose it.</dt>
-          <dd class="m-0 text-ink2">What it would change, in speed, hill, range, mass and money.</dd>
+          <dd class="m-0 text-ink2">The change in speed, hill, range, weight and cost.</dd>
         </div>
       </dl>
     </div>
     <p class="remark mt-8 max-w-md text-sm">
       Lithium packs burn and brakes fade. Sand Pocket helps you plan; it never says that a board is safe or
-      that a place allows it. Ask who knows where you ride.
+      that it may be ridden somewhere. Ask locally.
     </p>
   </div>
 
@@ -79,16 +79,14 @@
       <Button main onclick={() => door.enterDemo()} disabled={door.busy} class="w-full py-2 text-base"
         >Enter the demo workshop</Button
       >
-      <p class="remark mt-1 mb-6 text-sm">A warden’s three boards on a tidal island. Nothing to fill in.</p>
+      <p class="remark mt-1 mb-6 text-sm">A warden’s three boards on a tidal island. No sign-up.</p>
     {/if}
     <form class="flex flex-col gap-3 border-t border-line pt-5" onsubmit={send}>
       <h2 class="text-lg">{TITLES[door.way]}</h2>
       {#if door.way === 'forgotten' && !session.who?.mail_works}
-        <p class="text-ink2">
-          No mail goes out from here. Ask whoever runs this: they can give you a link to a new password.
-        </p>
+        <p class="text-ink2">This server sends no mail. Ask the operator for a link to a new password.</p>
       {:else if door.way === 'new' && registration === 'closed'}
-        <p class="text-ink2">No new workshops are opened here at the moment.</p>
+        <p class="text-ink2">No new workshops can be opened at the moment.</p>
       {:else}
         {#if door.way !== 'recover'}
           <Field
@@ -129,8 +127,8 @@
           />
         {/if}
         {#if door.way === 'new' && door.invited}
-          <p class="text-sm text-ink2">You come by invitation; it opens one workshop.</p>
-          {#if door.reason('invitation')}<p class="text-short">It takes {door.reason('invitation')}.</p>{/if}
+          <p class="text-sm text-ink2">Your invitation opens one workshop.</p>
+          {#if door.reason('invitation')}<p class="text-short">You need {door.reason('invitation')}.</p>{/if}
         {/if}
         {#if door.faults}<p class="text-short" role="alert">{door.faults.message}</p>{/if}
         {#if door.said}<p class="text-holds" role="status">{door.said}</p>{/if}
@@ -154,7 +152,7 @@
             >Open a workshop of your own</button
           >
           <button type="button" class="link min-h-6" onclick={() => door.turn('forgotten')}
-            >I have forgotten my password</button
+            >I forgot my password</button
           >
         {/if}
       </p>

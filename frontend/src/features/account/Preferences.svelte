@@ -68,5 +68,7 @@
       </div>
     {/each}
   </div>
-  <p class="remark mt-3 text-sm">Any field takes any unit typed behind the number: 3.5 in, 22 mph, 160 lb.</p>
+  <p class="remark mt-3 text-sm">
+    Any field accepts any unit typed after the number: 3.5 in, 22 mph, 160 lb.
+  </p>
 </Dialog>

@@ -57,7 +57,7 @@
   <h3 class="text-base">Second factor</h3>
   {#if step === 'codes'}
     <p class="text-sm">
-      <span class="font-semibold">Keep these.</span> Each opens the door once, when the authenticator is lost; they
+      <span class="font-semibold">Keep these.</span> Each signs you in once, if you lose the authenticator; they
       are not shown again.
     </p>
     <ul class="my-2 grid list-none grid-cols-2 gap-x-6 p-0 font-mono" data-testid="recovery-codes">
@@ -66,9 +66,9 @@
     <p class="flex flex-wrap gap-2">
       <Button
         onclick={() => download(codes.join('\n') + '\n', 'text/plain', 'sand-pocket-recovery-codes.txt')}
-        >As a text file</Button
+        >Save as a text file</Button
       >
-      <Button main onclick={() => (turn(''), void changed())}>I have kept them</Button>
+      <Button main onclick={() => (turn(''), void changed())}>I have saved them</Button>
     </p>
   {:else if step === 'code' && begun}
     <form class="flex flex-wrap gap-5" onsubmit={send}>
@@ -76,17 +76,17 @@
         class="h-44 w-44"
         style="background: #fff"
         src={`data:image/svg+xml,${encodeURIComponent(begun.picture)}`}
-        alt="The secret, for an authenticator to look at"
+        alt="The secret, for an authenticator to scan"
       />
       <div class="flex min-w-56 flex-1 flex-col gap-3">
         <p class="text-sm">
-          Look at it with an authenticator on your phone, or type
+          Scan it with an authenticator on your phone, or type
           <span class="font-mono break-all" data-testid="secret"
             >{begun.secret.match(/.{1,4}/g)?.join(' ')}</span
           > there.
         </p>
         <Field
-          label="The six figures that it shows now"
+          label="The six digits that it shows now"
           inputmode="numeric"
           autocomplete="one-time-code"
           bind:value={code}
@@ -96,7 +96,7 @@
         />
         {#if faults}<p class="text-short" role="alert">{faults.message}</p>{/if}
         <p class="flex gap-2 self-end">
-          <Button type="button" onclick={() => turn('')}>Leave it</Button>
+          <Button type="button" onclick={() => turn('')}>Cancel</Button>
           <Button main>Take it up</Button>
         </p>
       </div>
@@ -113,23 +113,23 @@
       />
       {#if faults}<p class="text-short" role="alert">{faults.message}</p>{/if}
       <p class="flex gap-2 self-end">
-        <Button type="button" onclick={() => turn('')}>Leave it</Button>
+        <Button type="button" onclick={() => turn('')}>Cancel</Button>
         <Button main>{step === 'end' ? 'Take it off' : 'Go on'}</Button>
       </p>
     </form>
   {:else if door.second_factor}
     <p class="text-sm text-ink2">
-      Besides the password, a code of your authenticator is asked for. {door.codes_left} recovery {door.codes_left ===
+      At sign-in you also enter a code of your authenticator. {door.codes_left} recovery {door.codes_left ===
       1
         ? 'code is'
         : 'codes are'} left.
     </p>
     <p class="mt-1 flex flex-wrap gap-2">
-      <Button onclick={() => turn('password')}>Another one, with fresh codes</Button>
+      <Button onclick={() => turn('password')}>New codes</Button>
       <Button onclick={() => turn('end')}>Take it off…</Button>
     </p>
   {:else}
-    <p class="text-sm text-ink2">A code from your phone besides the password, for whoever wants it.</p>
+    <p class="text-sm text-ink2">Optional: a code from your phone in addition to the password.</p>
     <Button class="mt-1" onclick={() => turn('password')}>Take one up…</Button>
   {/if}
 </section>

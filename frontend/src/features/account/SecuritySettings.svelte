@@ -47,7 +47,7 @@
   async function setMail(event: SubmitEvent): Promise<void> {
     event.preventDefault();
     if (await take(api.PUT('/api/account/security/mail', { body: { mail, password } })))
-      notices.say(mail ? 'A forgotten password is mailed about.' : 'No mail address is kept.');
+      notices.say(mail ? 'Mail address saved.' : 'Mail address removed.');
   }
   const end = (only: string) =>
     void take(api.POST('/api/account/security/sign-out-elsewhere', { params: { query: { only } } }));
@@ -86,8 +86,8 @@
       {#if door.mail_works}
         <p class="mt-2 text-sm text-ink2">
           {door.mail
-            ? `When it is forgotten, a link goes to ${door.mail}.`
-            : 'When it is forgotten, only whoever runs this can let you in again.'}
+            ? `If you forget it, a link is sent to ${door.mail}.`
+            : 'If you forget it, only the operator can let you in again.'}
           {#if part !== 'mail'}
             <button class="link" onclick={() => ((part = 'mail'), (faults = null))}
               >{door.mail ? 'Change the address' : 'Give a mail address'}</button
@@ -136,7 +136,7 @@
             </span>
             {#if !one.here}
               <button class="link ml-auto text-sm" onclick={() => end(one.id)}
-                >Sign it out<span class="sr-only">: {one.device}</span></button
+                >Sign out<span class="sr-only">: {one.device}</span></button
               >
             {/if}
           </li>

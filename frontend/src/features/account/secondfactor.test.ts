@@ -28,11 +28,11 @@ test('it is taken up with the password and a code, and the recovery codes are sh
   await press('Take it up');
   await screen.findByTestId('recovery-codes');
   expect(screen.getAllByRole('listitem').map(textOf)).toEqual(['one-two', 'three-four']);
-  await press('As a text file');
+  await press('Save as a text file');
   expect(downloads).toMatchObject([
     { content: 'one-two\nthree-four\n', name: 'sand-pocket-recovery-codes.txt' },
   ]);
-  await press('I have kept them');
+  await press('I have saved them');
   expect(changed).toHaveBeenCalledOnce();
   expect(screen.queryByTestId('recovery-codes')).toBeNull();
 });
@@ -55,7 +55,7 @@ test('a wrong password and a wrong code are said beside their field, and nothing
   await user.type(await screen.findByLabelText(/six figures/), '000000');
   await press('Take it up');
   expect(await screen.findByText('the six figures of now')).toBeTruthy();
-  await press('Leave it');
+  await press('Cancel');
   expect([changed.mock.calls, screen.queryByTestId('secret')]).toEqual([[], null]);
 });
 

@@ -18,7 +18,7 @@
   let search = $state('');
   const KINDS: Record<string, string> = {
     done: 'done',
-    still_right: 'looked at again, stands',
+    still_right: 'checked again, still right',
     left_out: 'left out',
     opened: 'not right after all',
     noted: 'remark',
@@ -121,8 +121,6 @@
   </section>
 {:else}
   <p class="remark py-4">
-    {search
-      ? 'Nothing in the log has these words.'
-      : 'Nothing written down yet: the first tick, photo or remark begins the log.'}
+    {search ? 'No entry has these words.' : 'No entries yet: the first tick, photo or note starts the log.'}
   </p>
 {/each}

@@ -60,15 +60,15 @@
   <Waiting {work} />
   {#if empty}
     <p class="mb-3 border-l-2 border-unsure pl-3" data-testid="only-planned">
-      Nothing is chosen yet: the steps follow from deck, trucks, drive, pack and box.
-      <a class="link" href={addressOf(build.id, 'design')}>Open the design</a>
+      No parts chosen yet: the steps follow from deck, trucks, drive, pack and enclosure.
+      <a class="link" href={addressOf(build.id, 'design')}>Open Design</a>
     </p>
   {:else if planned && work.report}
     <p class="mb-3 border-l-2 border-unsure pl-3" data-testid="only-planned">
       This board is still a plan{work.report.agenda.blocked.length
         ? `: ${work.report.agenda.blocked.length} of its parts have not arrived`
-        : ''}. The steps can be read now; they wait for what is to come.
-      <a class="link mr-3" href={addressOf(build.id, 'parts-list')}>To the parts list</a>
+        : ''}. You can read the steps now; they wait for the parts.
+      <a class="link mr-3" href={addressOf(build.id, 'parts-list')}>Open Parts list</a>
       <button
         class="link min-h-6"
         onclick={() => build.changeAndSay({ stage: 'building' }, 'It is being built.')}
@@ -79,8 +79,8 @@
   {#if !work.report}
     <Awaiting
       asked={work.loading}
-      waiting="Laying the steps out…"
-      lost="The steps cannot be had just now; what you entered is kept."
+      waiting="Loading the steps…"
+      lost="The steps cannot be loaded at the moment; what you entered is saved on this device."
     />
   {:else if view === 'when'}
     <When {work} {steps} {go} />
@@ -102,8 +102,7 @@
       {#snippet before()}
         {#if finished}
           <p class="mb-3 rounded border-2 border-holds bg-sheet px-3 py-2 text-lg" data-testid="finished">
-            ✓ All of it is done. <a class="link" href={addressOf(build.id, 'first-ride')}>To the first ride</a
-            >
+            ✓ Everything is done. <a class="link" href={addressOf(build.id, 'first-ride')}>Open First ride</a>
           </p>
         {/if}
       {/snippet}

@@ -35,7 +35,7 @@
 </script>
 
 <p class="mb-2" data-testid="tools-sum">
-  {#if missing}<b>{missing}</b> still to be found.{:else}All of it is at hand.{/if}
+  {#if missing}<b>{missing}</b> still missing.{:else}You have everything.{/if}
   {#if work.report!.tools_cost}Tools to buy: <b>{billed(work.report!.tools_cost, currency)}</b>, beside what
     the board costs.{/if}
 </p>

@@ -48,19 +48,19 @@
   <section aria-labelledby="today" data-testid="today">
     <h2 id="today" class="text-lg">Today, with what is here</h2>
     {#if stillOpen(agenda.today).length}
-      <p class="remark">As much as goes into an evening: {between(agenda.today_minutes)}.</p>
+      <p class="remark">As much as fits into an evening: {between(agenda.today_minutes)}.</p>
       {@render rows(stillOpen(agenda.today))}
-    {:else}<p class="remark">Nothing can be begun today: see what holds it up.</p>{/if}
+    {:else}<p class="remark">Nothing can be started today: see what it waits for.</p>{/if}
   </section>
   <section aria-labelledby="weekend" data-testid="weekend">
     <h2 id="weekend" class="text-lg">On the weekend, from {dayText(agenda.weekend_on)}</h2>
     {#if stillOpen(agenda.weekend).length}
-      <p class="remark">Two days, with what will have come by then.</p>
+      <p class="remark">Two days, with what will have arrived by then.</p>
       {@render rows(stillOpen(agenda.weekend))}
-    {:else}<p class="remark">Nothing more by then.</p>{/if}
+    {:else}<p class="remark">Nothing more until then.</p>{/if}
   </section>
   <section aria-labelledby="held" data-testid="held">
-    <h2 id="held" class="text-lg">What a parcel holds up</h2>
+    <h2 id="held" class="text-lg">What each parcel delays</h2>
     {#each agenda.blocked as b (b.path)}
       <details class="border-b border-line">
         <summary class="flex min-h-[44px] items-center gap-3">
@@ -77,19 +77,19 @@
     {:else}<p class="remark">Nothing: everything has arrived.</p>{/each}
     {#if agenda.blocked.length}<a
         class="link inline-flex min-h-[44px] items-center"
-        href={addressOf(work.build.id, 'parts-list')}>To the parts list</a
+        href={addressOf(work.build.id, 'parts-list')}>Open Parts list</a
       >{/if}
   </section>
   <section aria-labelledby="pace">
-    <h2 id="pace" class="text-lg">How long the rest takes</h2>
+    <h2 id="pace" class="text-lg">Time left</h2>
     <p class="mt-1 font-serif text-2xl font-semibold" data-testid="rest">{between(work.report!.left)}</p>
     <p class="text-ink2">
       {#if pace.steps}
-        From {pace.steps === 1 ? 'one step' : `${pace.steps} steps`} whose minutes you wrote down: you take {pace.factor.toFixed(
+        From {pace.steps === 1 ? 'one step' : `${pace.steps} steps`} whose minutes you recorded: you need {pace.factor.toFixed(
           2,
-        )} times the usual ({pace.low.toFixed(1)} to {pace.high.toFixed(1)}).
+        )} times the usual time ({pace.low.toFixed(1)} to {pace.high.toFixed(1)}).
       {:else}
-        Four of five boards of this kind. Write a few steps’ minutes down, and it follows your own hands.
+        The range of four in five builders. Record the minutes of a few steps, and it follows your own pace.
       {/if}
     </p>
   </section>

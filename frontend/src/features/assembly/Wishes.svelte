@@ -42,7 +42,7 @@
       .catch(() => ({
         data: undefined,
         error: {
-          message: 'Without the server nobody can say what it would do; the wish can be kept all the same.',
+          message: 'Without the server the effect cannot be predicted; you can save the idea all the same.',
         },
       }));
     if (data) effect = data;
@@ -73,7 +73,7 @@
       })
       .catch(() => ({
         data: undefined,
-        error: { message: 'The server cannot be reached; nothing was made.' },
+        error: { message: 'The server cannot be reached; nothing was created.' },
       }));
     if (data) open(addressOf(data.id));
     else refused = faultsOf(error).message;
@@ -88,15 +88,15 @@
     aria-label="What I would change"
   >
     <h2 class="text-lg">What I would change</h2>
-    <p class="remark text-sm">Written down now, or forgotten on the ride home.</p>
+    <p class="remark text-sm">Write it down now, before you forget it.</p>
     <Field label="Why" class="mt-2" bind:value={why} maxlength={2000} required />
     <label class="mt-2 block text-xs text-ink2"
-      >Which figure (may stay open)<select
+      >Which figure (optional)<select
         class="entry min-h-[44px] text-sm text-ink"
         bind:value={path}
         onchange={() => look('', null)}
       >
-        <option value="">none: in words only</option>
+        <option value="">none, only in words</option>
         {#each work.answer?.to_wish ?? [] as p (p)}<option value={p}>{named(p)}</option>{/each}
       </select></label
     >
@@ -113,10 +113,10 @@
         {#each effect as change (change.name)}
           {@const shown = changeText(change, reader.units)}
           <li>{change.title} <b class={shown.tone}>{shown.text}</b></li>
-        {:else}<li class="text-ink2">It moves none of the outcomes.</li>{/each}
+        {:else}<li class="text-ink2">It changes no outcome.</li>{/each}
       </ul>
     {/if}
-    <Field label="What it would cost (may stay open)" class="mt-2" inputmode="decimal" bind:value={cost} />
+    <Field label="What it would cost (optional)" class="mt-2" inputmode="decimal" bind:value={cost} />
     <Button main class="mt-3 min-h-[44px] w-full">Write it down</Button>
   </form>
   <section aria-label="Wishes">
@@ -151,15 +151,15 @@
         >
       </div>
     {:else}
-      <p class="remark">No wish yet. At every step “I would change…” leads here.</p>
+      <p class="remark">No ideas yet. At every step “I would change…” leads here.</p>
     {/each}
     {#if wishes.some((w) => Object.keys(w.changes).length)}
       <Button
         class="mt-3 min-h-[44px]"
         disabled={!chosen.some((w) => Object.keys(w.changes).length)}
-        onclick={second}>Make the second version with these laid in</Button
+        onclick={second}>Make the second version with these changes</Button
       >
-      <p class="mt-1 text-sm text-ink2">A new board, as a plan; this one stays as it is.</p>
+      <p class="mt-1 text-sm text-ink2">A new board as a plan; this one does not change.</p>
     {/if}
     {#if refused}<p class="mt-2 text-short" role="alert">{refused}</p>{/if}
   </section>

@@ -64,7 +64,7 @@
   function again(): void {
     chosen = null;
     typed = '';
-    build.changeAndSay({ 'pack_assembly.balance_leads.readings': null }, 'The readings are put away.');
+    build.changeAndSay({ 'pack_assembly.balance_leads.readings': null }, 'The readings were cleared.');
   }
   /** A group on the small gauge: what is expected in the middle, a fifth of a volt to each side. */
   const place = (group: number) =>
@@ -75,18 +75,18 @@
 <main class="mx-auto w-full max-w-[1080px] px-4 py-4 sm:px-6">
   <div class="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">Balance leads</h1>
-    <p class="remark text-sm">Every lead by the meter, before the plug goes into the board.</p>
+    <p class="remark text-sm">Measure every lead before the plug goes into the BMS.</p>
   </div>
   {#if !asked.answer}
     <Awaiting
       {asked}
-      waiting="Reckoning…"
-      lost="The leads cannot be judged just now; what you read is kept."
+      waiting="Calculating…"
+      lost="The readings cannot be checked at the moment; what you entered is saved on this device."
     />
   {:else if !report}
     <p class="rounded border border-line bg-sheet p-3">
-      Say on the Design page how many cells stand in series: there is one lead more than that.
-      <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>Open the design</a>
+      Enter on the Design page how many cells are in series: there is one lead more than that.
+      <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>Open Design</a>
     </p>
   {:else}
     <div class="grid gap-x-10 gap-y-4 lg:grid-cols-[minmax(0,1fr)_400px]">
@@ -110,10 +110,10 @@
           </section>
         {:else if report.done}
           <section class="mb-3 rounded border-2 border-holds bg-sheet p-3" data-testid="leads-done">
-            <h2 class="text-lg">✓ All {report.series + 1} leads read right</h2>
+            <h2 class="text-lg">✓ All {report.series + 1} leads are right</h2>
             <p>{say(report.last_word)}</p>
             <p class="mt-2">
-              <a class="link" href={addressOf(build.id, 'charging')}>Then the first charge, watched</a>
+              <a class="link" href={addressOf(build.id, 'charging')}>Next: watch the first charge</a>
             </p>
           </section>
         {:else}
@@ -121,8 +121,8 @@
         {/if}
         {#if unjudged}
           <p class="mb-2 border-l-[3px] border-unsure pl-2" role="status">
-            The server cannot be reached: what you read is kept here and judged when it is back. Until then
-            the plug stays out.
+            The server cannot be reached: your readings are saved on this device and checked when it is back.
+            Until then keep the plug out.
           </p>
         {/if}
         {#if row && lead !== null}
@@ -154,7 +154,7 @@
             <div class="mt-2 flex gap-2">
               <Button main class="min-h-12 flex-1 text-base">Enter</Button>
               {#if chosen !== null}
-                <Button type="button" class="min-h-12" onclick={() => (chosen = null)}>Leave it</Button>
+                <Button type="button" class="min-h-12" onclick={() => (chosen = null)}>Cancel</Button>
               {/if}
             </div>
           </form>
@@ -165,11 +165,12 @@
             value={entered.charge_pct ?? report.charge_pct}
             onchange={(value) => build.change({ 'pack_assembly.balance_leads.charge_pct': value })}
           />
-          {#if entered.readings?.length}<Button onclick={again}>Begin anew</Button>{/if}
+          {#if entered.readings?.length}<Button onclick={again}>Start again</Button>{/if}
         </div>
         <p class="remark mt-3 text-sm">
-          Wires taped apart, each with its number; one bare at a time. The meter on volts, never on amperes:
-          on amperes it is a short. Eyes covered. If you have never done it, beside somebody who has.
+          Tape the wires apart, each with its number; bare one at a time. Set the meter to volts, never to
+          amperes: on amperes it is a short circuit. Eye protection. If you have never done it, work beside
+          somebody who has.
         </p>
       </div>
       <ol class="m-0 list-none border-t border-ink p-0 lg:order-1" data-testid="leads" aria-label="All leads">

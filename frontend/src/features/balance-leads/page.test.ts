@@ -105,7 +105,7 @@ test('a lead that was read is read once more by pressing it', async () => {
 
 test('all readings are put away as one step that can be undone', async () => {
   const build = await opened([0, 4, 8]);
-  await user.click(screen.getByRole('button', { name: 'Begin anew' }));
+  await user.click(screen.getByRole('button', { name: 'Start again' }));
   expect(readings(build) ?? null).toBeNull();
   build.undo();
   expect(readings(build)).toEqual([0, 4, 8]);

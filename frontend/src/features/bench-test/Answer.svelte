@@ -81,9 +81,9 @@
   {@const two = test.clashes[path]}
   {#if two}
     <p class="mt-1 text-sm text-unsure" role="alert" data-testid="clash">
-      Another device entered {say(two.theirs)} here meanwhile; you {say(two.mine)}.
+      On another device {say(two.theirs)} here meanwhile; you {say(two.mine)}.
       <button class="link" onclick={() => test.settle(path, true)}>Keep mine</button>
-      <button class="link" onclick={() => test.settle(path, false)}>Take the other</button>
+      <button class="link" onclick={() => test.settle(path, false)}>Use the other</button>
     </p>
   {/if}
 {/snippet}

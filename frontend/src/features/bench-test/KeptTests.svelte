@@ -54,11 +54,10 @@
             </p>{/if}
           {#if i === 0 && noLonger.length}
             <p class="text-short" data-testid="no-longer">
-              ! On the board as it is now this would not pass: {noLonger.join(', ').toLowerCase()}. Test
-              again.
+              ! With today’s board this would fail: {noLonger.join(', ').toLowerCase()}. Test again.
             </p>
           {:else if i === 0 && latest && latest !== test.record_number}
-            <p class="text-unsure">~ Set anew since, record {latest}. Test again.</p>
+            <p class="text-unsure">~ The settings changed after it (record {latest}). Repeat the test.</p>
           {/if}
         </li>
       {/each}

@@ -74,7 +74,7 @@
   <div class="min-w-0">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1 class="text-xl">Bench test</h1>
-      <p class="remark">Before the first ride, and after every change: wheels in the air, step by step.</p>
+      <p class="remark">Before the first ride and after every change, with the wheels in the air.</p>
     </div>
     {#if test.offline}
       <p class="mt-1 text-sm text-short" role="alert">
@@ -87,7 +87,7 @@
     {#if report}
       <p class="mt-2 flex items-center gap-3 lg:hidden" role="status">
         <span class={`font-semibold ${word[1]}`}>{word[0]}</span>
-        <span class="text-sm text-ink2">{done} of {steps.length} looked at</span>
+        <span class="text-sm text-ink2">{done} of {steps.length} checked</span>
       </p>
       <ol class="m-0 mt-2 list-none border-t border-ink p-0">
         {#each steps as step, i (step.key)}
@@ -113,7 +113,7 @@
           onchange={(e) => test.enter({ notes: e.currentTarget.value.trim() || null })}></textarea></label
       >
     {:else if !test.offline}
-      <p class="remark py-8">Putting it on the stand…</p>
+      <p class="remark py-8">Loading the bench test…</p>
     {/if}
   </div>
 
@@ -124,7 +124,7 @@
       <div
         class="mt-1 flex gap-[3px]"
         role="img"
-        aria-label={`${done} of ${steps.length} steps looked at, ${report.failed} of them fail`}
+        aria-label={`${done} of ${steps.length} steps checked, ${report.failed} of them fail`}
       >
         {#each steps as s (s.key)}
           <span
@@ -139,7 +139,7 @@
           ></span>
         {/each}
       </div>
-      <p class="mt-1 text-sm text-ink2">{done} of {steps.length} looked at</p>
+      <p class="mt-1 text-sm text-ink2">{done} of {steps.length} checked</p>
       {#each failing as s (s.key)}
         <p class="mt-1 text-sm">
           <button class="link text-short" onclick={() => goTo(s.key)}>✕ {s.title}</button>
@@ -149,27 +149,25 @@
       {#if report.waits}
         <p class="mt-2 border-l-2 border-unsure pl-2 text-sm" data-testid="waits">
           {report.waits.text}
-          <a class="link" href={addressOf(build.id, 'design')}>Open the design</a>
+          <a class="link" href={addressOf(build.id, 'design')}>Open Design</a>
         </p>
       {/if}
       {#if report.standing !== 'not begun'}
-        <form class="mt-3 border-t border-line pt-2" onsubmit={keep} aria-label="Keep this test">
+        <form class="mt-3 border-t border-line pt-2" onsubmit={keep} aria-label="Save this test">
           <div class="flex gap-2">
             <Field label="Tested on" type="date" bind:value={on} required />
             <Field label="By" class="min-w-0 flex-1" bind:value={by} maxlength={60} />
           </div>
           <div class="mt-2 flex flex-wrap gap-2">
             <Button main={report.standing !== 'under way'} class="min-h-11 sm:min-h-[34px]"
-              >{report.standing === 'under way' ? 'Keep it as far as it got' : 'Keep this test'}</Button
+              >{report.standing === 'under way' ? 'Keep it as far as it got' : 'Save this test'}</Button
             >
             {#if asking}
-              <Button type="button" onclick={beginAnew} class="text-short"
-                >Yes, forget what was entered</Button
-              >
+              <Button type="button" onclick={beginAnew} class="text-short">Yes, delete the entries</Button>
               <Button type="button" onclick={() => (asking = false)}>No</Button>
             {:else}
               <Button type="button" onclick={() => (asking = true)} class="min-h-11 sm:min-h-[34px]"
-                >Begin anew</Button
+                >Start again</Button
               >
             {/if}
           </div>
@@ -182,7 +180,7 @@
         <span class="text-ink2">
           · judged against {test.tests?.record_number
             ? `what record ${test.tests.record_number} says is set`
-            : 'what is wanted; nothing is written down as set yet'}</span
+            : 'the settings you want; no settings record was saved yet'}</span
         >
       </p>
       <KeptTests
@@ -193,7 +191,7 @@
       />
       {#if link.seen?.programmable && !link.port}<Trials {link} board />{/if}
       <p class="remark mt-3 border-t border-line pt-2 text-sm">
-        Wheels in the air and fingers away. Lithium packs burn: nothing bare, nothing bridged, and somebody
+        Wheels in the air and fingers away. Lithium packs burn: nothing bare, nothing bridged, and someone
         near. Being able to stop on foot is part of riding.
       </p>
     {/if}

@@ -185,24 +185,24 @@
         {/if}
         {#if step.verdict === 'left out'}
           <button class="link text-sm" onclick={() => test.enter({ [`left_out.${step.key}`]: null })}
-            >It can be done after all</button
+            >I can do it after all</button
           >
         {:else if step.optional && step.verdict === 'open'}
           {#if leaving}
             <form class="flex flex-wrap items-end gap-2" onsubmit={leaveOut}>
               <Field
-                label="Why can it not be done here?"
+                label="Why can you not do it here?"
                 class="w-60"
                 placeholder="no bench supply, no tachometer"
                 bind:value={word}
                 maxlength={200}
                 required
               />
-              <Button>Leave it out</Button>
+              <Button>Skip it</Button>
               <Button type="button" onclick={() => (leaving = false)}>Cancel</Button>
             </form>
           {:else}
-            <button class="link text-sm" onclick={() => (leaving = true)}>This cannot be done here…</button>
+            <button class="link text-sm" onclick={() => (leaving = true)}>I cannot do this here…</button>
           {/if}
         {/if}
       </div>

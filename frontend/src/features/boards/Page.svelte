@@ -130,17 +130,17 @@
 <main class="mx-auto w-full max-w-5xl px-4 py-6 sm:px-6">
   <div class="flex flex-wrap items-center gap-2">
     <h1 class="mr-auto text-2xl">Your boards</h1>
-    <Button onclick={() => picker?.pick()}>Bring in a file</Button>
+    <Button onclick={() => picker?.pick()}>Import a file</Button>
     <Button main href="/new-board">New board</Button>
   </div>
   {#if builds?.length}
     <p class="remark mb-4">
-      Each board against its own brief: the notch is what you asked for, the block what it will do.
+      Each board and its brief: the mark is your target, the block is the predicted range.
     </p>
     {#if fromCache}
       <p class="mb-3 text-sm text-unsure" role="status">
-        The server cannot be reached: these are your boards as this device last saw them. The boards that were
-        open here last come up; what you enter waits.
+        The server cannot be reached: these are your boards as this device last loaded them. The boards that
+        you opened last can be opened; what you enter is sent later.
       </p>
     {/if}
     <ul class="m-0 list-none p-0">
@@ -163,7 +163,7 @@
                 <span class="text-ink2">Next:</span>
                 <a class="hover:underline" href={addressOf(build.id)}>{build.next.title}</a>
               {:else}
-                <span class="text-ink2">Nothing is asked of you just now.</span>
+                <span class="text-ink2">Nothing to do right now.</span>
               {/if}
             </p>
             <div class="mt-3 flex flex-wrap gap-2">
@@ -173,7 +173,10 @@
                 items={[
                   { label: 'Rename', run: () => ((newName = build.name), (renaming = build)) },
                   { label: 'Duplicate', run: () => void duplicate(build) },
-                  { label: 'Take the file away', run: () => (window.location.href = fileAddress(build.id)) },
+                  {
+                    label: 'Export the build file',
+                    run: () => (window.location.href = fileAddress(build.id)),
+                  },
                   { label: 'Delete', run: () => void remove(build), grave: true },
                 ]}>More <span aria-hidden="true">▾</span></Menu
               >
@@ -212,7 +215,7 @@
     {#if builds.length < count}
       <p class="border-t border-line py-4">
         <Button disabled={fetching} onclick={() => load(true)}
-          >{fetching ? 'Fetching…' : `Show more: ${builds.length} of ${count} are here`}</Button
+          >{fetching ? 'Loading…' : `Show more: ${builds.length} of ${count} loaded`}</Button
         >
       </p>
     {/if}
@@ -220,28 +223,31 @@
     <div class="border-t border-line py-10">
       <p class="font-serif text-xl text-ink2">No boards yet.</p>
       <p class="remark mt-1 mb-4 max-w-lg">
-        Begin with what the board is for; parts can come in any order. A build file from a friend opens too.
+        Start with what the board is for; choose the parts in any order. You can also import a friend’s build
+        file.
       </p>
       <Button main href="/new-board">Start a board</Button>
     </div>
   {:else if failed}
     <p class="py-8 text-short" role="alert">
-      Your boards cannot be reached just now. <button class="link" onclick={() => load()}>Try again</button>
+      Your boards cannot be loaded at the moment. <button class="link" onclick={() => load()}
+        >Try again</button
+      >
     </p>
   {:else}
-    <p class="remark py-8">Fetching your boards…</p>
+    <p class="remark py-8">Loading your boards…</p>
   {/if}
 </main>
 
 <TickBar count={ticked.length} what="board" purpose="to set them side by side" untick={() => (ticked = [])}>
-  <Button main href={`/compare/${ticked.join(',')}`}>Set them side by side</Button>
+  <Button main href={`/compare/${ticked.join(',')}`}>Compare them</Button>
 </TickBar>
 
 <Dialog open={renaming !== null} title="Rename">
   <form class="flex gap-2" onsubmit={rename}>
     <input class="entry" aria-label="Name of the board" bind:value={newName} maxlength="120" />
     <Button main>Rename</Button>
-    <Button type="button" onclick={() => (renaming = null)}>Leave it</Button>
+    <Button type="button" onclick={() => (renaming = null)}>Cancel</Button>
   </form>
 </Dialog>
 

@@ -141,7 +141,7 @@ test('two to four boards are set side by side; a fifth takes the place of the fi
   await boards(5);
   for (const name of ['Board 0', 'Board 1', 'Board 2', 'Board 3', 'Board 4'])
     await user.click(screen.getByRole('checkbox', { name: `Compare ${name}` }));
-  const link = screen.getByRole('link', { name: 'Set them side by side' });
+  const link = screen.getByRole('link', { name: 'Compare them' });
   expect(link.getAttribute('href')).toBe('/compare/b1,b2,b3,b4');
 });
 

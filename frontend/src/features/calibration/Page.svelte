@@ -41,34 +41,35 @@
 <main class="mx-auto w-full max-w-[1240px] px-4 py-3 sm:px-6">
   <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">Calibration</h1>
-    <p class="remark text-sm">Before in outline, now filled. Every page uses it.</p>
-    <a class="link ml-auto text-sm" href={addressOf(build.id, 'rides')}>To the rides</a>
+    <p class="remark text-sm">What your rides changed in the prediction: outlined before, filled now.</p>
+    <a class="link ml-auto text-sm" href={addressOf(build.id, 'rides')}>Open Rides</a>
   </div>
   {#if !report}
     <Awaiting
       {asked}
-      waiting="Learning from the rides…"
-      lost="This cannot be reckoned just now; the rides are kept."
+      waiting="Calculating from the rides…"
+      lost="This cannot be calculated at the moment; the rides are saved."
     />
   {:else if report.needs?.length}
     <p class="border-l-2 border-unsure pl-3">
-      {report.needs[0]} <a class="link" href={addressOf(build.id, 'design')}>Open the design</a>
+      {report.needs[0]} <a class="link" href={addressOf(build.id, 'design')}>Open Design</a>
     </p>
   {:else if !report.rides}
     <p class="max-w-[38rem] text-base">
-      <b>Nothing is learnt yet.</b>
-      {#if report.left_out}All rides are left out.{:else if report.cannot}The rides tell no way, volts or
-        speed that the prediction could be held against.{:else}
-        One ride to the cut-off halves the doubt of the range; volts before and after do nearly as well.{/if}
-      {#if report.boards.length}What is your own comes along from {report.boards.join(' and ')}.{/if}
-      <a class="link" href={addressOf(build.id, 'rides')}>Write a ride down</a>
+      <b>No calibration yet.</b>
+      {#if report.left_out}All rides are excluded.{:else if report.cannot}The rides have no distance, volts or
+        speed to compare with the prediction.{:else}
+        One ride to the cut-off halves the uncertainty of the range; volts before and after do nearly as well.{/if}
+      {#if report.boards.length}Your own riding is known from {report.boards.join(' and ')}.{/if}
+      <a class="link" href={addressOf(build.id, 'rides')}>Record a ride</a>
     </p>
   {:else}
     <p class="mb-3" data-testid="calibrated-from">
       From {report.rides === 1 ? 'one ride' : `${report.rides} rides`}{report.left_out
-        ? `, ${report.left_out} left out`
-        : ''}{report.cannot ? `; ${report.cannot} tell nothing that was predicted` : ''}.{report.boards.length
-        ? ` What is your own comes along from ${report.boards.join(' and ')}.`
+        ? `, ${report.left_out} excluded`
+        : ''}{report.cannot ? `; ${report.cannot} measure nothing that is predicted` : ''}.{report.boards
+        .length
+        ? ` Your own riding is known from ${report.boards.join(' and ')}.`
         : ''}
       {#each report.trends as trend (trend.of)}<span class="block" data-testid={`trend-${trend.of}`}
           >{formatMessage(trend.message, reader.units)}
@@ -77,7 +78,7 @@
           ></span
         >{/each}
       {#each report.odd as ride (ride)}<span class="block text-short"
-          >✕ <a class="link" href={rideLink(ride)}>{nameOf(ride)}</a> contradicts the other rides, and counts for
+          >✕ <a class="link" href={rideLink(ride)}>{nameOf(ride)}</a> contradicts the other rides and counts for
           little.</span
         >{/each}
     </p>
@@ -107,7 +108,7 @@
         {/each}
       </section>
       <section aria-label="Inputs">
-        <h2 class="border-b border-ink text-lg">Why: what is known better</h2>
+        <h2 class="border-b border-ink text-lg">Which inputs changed</h2>
         {#each told as i (i.input)}
           <div
             class="grid gap-x-4 border-b border-line py-2 sm:grid-cols-[11rem_minmax(0,1fr)]"
@@ -119,7 +120,7 @@
               <b class="block">{say(i.after.mid, i.quantity)}</b>
               <span class="block text-sm text-ink2"
                 >{whose[i.owner]}; {narrower(i) > 0 ? `${narrower(i)} % surer` : 'moved'}{i.carried_over
-                  ? '; goes along to your next board'
+                  ? '; also counts for your next board'
                   : ''}</span
               >
             </p>
@@ -137,21 +138,21 @@
                       class="link"
                       href={rideLink(s.ride)}>{nameOf(s.ride)}</a
                     >
-                    ({Math.round(s.share * 100)} %){/each}{:else}A little by every ride{/if}.
+                    ({Math.round(s.share * 100)} %){/each}{:else}A little from every ride{/if}.
               </p>
             </div>
           </div>
         {/each}
         {#if told.length < report.inputs.length || every}
           <button class="link mt-2 min-h-[44px]" onclick={() => (every = !every)}
-            >{every ? 'Only what moved much' : `All ${report.inputs.length} that moved at all`}</button
+            >{every ? 'Only large changes' : `All ${report.inputs.length} that changed`}</button
           >
         {/if}
       </section>
     </div>
     <p class="mt-4 text-sm text-ink2">
-      To take something back, leave the ride out or take it away: what is learnt is learnt anew from those
-      that remain. Wind, temperature and hurry of a day are that day’s own, and teach nothing.
+      To undo it, exclude or delete the ride: the calibration is made again from those that remain. Wind,
+      temperature and hurry of a single day are not used.
     </p>
   {/if}
 </main>

@@ -34,8 +34,8 @@
     faults = {};
     const id = (typed.id ?? '').trim();
     const cell: Cell = { id };
-    if (!id) faults.id = 'what is written on it';
-    else if (page.cell(id)) faults.id = `${id} is in the bag already`;
+    if (!id) faults.id = 'the label on the cell';
+    else if (page.cell(id)) faults.id = `${id} is in stock already`;
     for (const key of NEW) {
       const text = (typed[key] ?? '').trim();
       if (!text) continue;
@@ -52,7 +52,7 @@
 </script>
 
 <details class="mt-6 border-t border-ink pt-2" open={page.cells.length < 15}>
-  <summary class="text-base font-semibold">All {page.cells.length} cells, and one more</summary>
+  <summary class="text-base font-semibold">All {page.cells.length} cells</summary>
   <form
     class="my-2 grid grid-cols-3 items-start gap-2 sm:grid-cols-7"
     onsubmit={add}
@@ -79,7 +79,7 @@
         {#if faults[key]}<span class="text-short" role="alert">{faults[key]}</span>{/if}</label
       >
     {/each}
-    <Button class="mt-4 min-h-[30px]">Into the bag</Button>
+    <Button class="mt-4 min-h-[30px]">Add cell</Button>
   </form>
   <DataTable {heads}>
     <tbody>

@@ -31,7 +31,7 @@
   const EXAMPLE = 'id,capacity_ah,found_v,rested_v,rested_days,resistance_mohm,mass_g,size,source';
 
   function take(): void {
-    page.put([...page.cells, ...good.map((r) => r.cell!)], `${good.length} cells are in the bag.`);
+    page.put([...page.cells, ...good.map((r) => r.cell!)], `${good.length} cells are in stock.`);
     // What is broken stays, to be mended where it was typed.
     const head = text.split(/\r?\n/, 1)[0] ?? '';
     const named = /capacity_ah/i.test(head);
@@ -42,13 +42,13 @@
 
 <Dialog
   {open}
-  title="Bring cells in"
+  title="Import cells"
   wide
   {onclose}
   remark="Copied out of a spreadsheet, typed, or from a CSV file. Only the name and the capacity are needed."
 >
   <label class="block text-xs text-ink2"
-    >One cell in a line: {EXAMPLE.replaceAll(',', ', ')}<textarea
+    >One cell per line: {EXAMPLE.replaceAll(',', ', ')}<textarea
       class="entry block h-36 font-mono text-xs text-ink"
       spellcheck="false"
       placeholder={`${EXAMPLE}\na1,2.41,3.52,4.17,9,44,45.6,18650,laptop pack`}
@@ -69,16 +69,16 @@
     onpick={async (file) => (text = await file.text())}
   />
   {#if asked.failed}
-    <p class="mt-2 text-short" role="alert">The server cannot be reached; what you pasted stays here.</p>
+    <p class="mt-2 text-short" role="alert">The server cannot be reached; what you pasted is kept here.</p>
   {:else if refused && text.trim()}
     <p class="mt-2 text-short" role="alert" data-testid="cells-refused">{refused}</p>
   {:else if read}
     <p class="mt-2 text-sm" aria-live="polite" data-testid="cells-read">
       <b>{good.length}</b> good {good.length === 1 ? 'row' : 'rows'}{#if broken.length}, <b class="text-short"
           >{broken.length}</b
-        > to mend{/if}.
+        > to correct{/if}.
     </p>
-    <Scrolled label="Rows as they were read" class="max-h-60 overflow-y-auto">
+    <Scrolled label="The rows of the file" class="max-h-60 overflow-y-auto">
       <DataTable heads={['line', 'cell', 'capacity', 'as found', 'after rest', 'resistance']}>
         <tbody>
           {#each [...broken, ...good].slice(0, 120) as row (row.line)}
@@ -103,7 +103,7 @@
     </Scrolled>
   {/if}
   {#snippet actions()}
-    <Button onclick={onclose}>Leave it</Button>
+    <Button onclick={onclose}>Cancel</Button>
     <Button main disabled={!good.length} onclick={take}
       >{good.length ? `Take ${good.length} in` : 'Take them in'}</Button
     >

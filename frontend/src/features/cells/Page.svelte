@@ -27,7 +27,7 @@
     const { data } = await api
       .POST('/api/cells/lot', { body: { document: build.board } })
       .catch(() => ({ data: undefined }));
-    if (data?.length) page.put(data, `${data.length} new cells of one lot, in their groups.`);
+    if (data?.length) page.put(data, `${data.length} new cells of one batch, in their groups.`);
     else notices.say('The server cannot be reached, or no pack is chosen; nothing was changed.');
   }
   async function labels(): Promise<void> {
@@ -48,12 +48,10 @@
 <main class="mx-auto w-full max-w-[1240px] px-4 py-4 pb-24 sm:px-6">
   <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-2">
     <h1 class="text-xl">Cells</h1>
-    <p class="remark text-sm">
-      Measured one by one, sorted so that no group ends the ride before the others.
-    </p>
+    <p class="remark text-sm">Measure each cell; they are sorted so that the groups are alike.</p>
     {#if page.cells.length}
       <span class="ml-auto flex flex-wrap gap-2">
-        <Button onclick={() => (bringing = true)}>Bring cells in</Button>
+        <Button onclick={() => (bringing = true)}>Import cells</Button>
         <Button onclick={labels}>Labels on A4</Button>
         <Button onclick={away}>CSV</Button>
       </span>
@@ -61,28 +59,28 @@
   </div>
   {#if page.asked.failed && !report}
     <p class="py-8 text-short" role="alert">
-      The cells cannot be judged just now; what you entered is kept.
+      The cells cannot be checked at the moment; what you entered is saved.
       <button class="link" onclick={() => page.asked.again()}>Try again</button>
     </p>
   {:else if !page.cells.length}
     <section class="max-w-2xl rounded border border-line bg-sheet p-5" aria-label="Begin">
-      <h2 class="text-lg">An empty bag</h2>
+      <h2 class="text-lg">No cells yet</h2>
       <p class="mt-1">
-        A pack is as good as its smallest group. Write down of each cell what it showed as found, what it held
-        from full to empty, and where it stood after a week of rest; the groups are dealt from that.
+        A pack is as good as its smallest group. Enter for each cell its voltage as found, its capacity from
+        full to empty, and its voltage after a week of rest; the groups are made from that.
       </p>
       {#if !pack?.series}
         <p class="mt-2 border-l-2 border-unsure pl-2 text-sm">
-          How many in series and side by side is chosen on the Design page.
-          <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>Open the design</a>
+          Choose on the Design page how many are in series and in parallel.
+          <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>Open Design</a>
         </p>
       {/if}
       <div class="mt-3 flex flex-wrap gap-2">
         <Button main class="min-h-11 sm:min-h-[34px]" onclick={() => (bringing = true)}
-          >Bring measured cells in</Button
+          >Import measured cells</Button
         >
         {#if pack?.series && pack.cell?.origin !== 'salvaged'}
-          <Button class="min-h-11 sm:min-h-[34px]" onclick={lot}>New cells of one lot</Button>
+          <Button class="min-h-11 sm:min-h-[34px]" onclick={lot}>New cells of one batch</Button>
         {/if}
       </div>
       {#if report}<p class="remark mt-3 text-sm">{say(report.begin)}</p>{/if}
@@ -97,14 +95,13 @@
             >
             {#if report.sorted_weakest_ah}
               <span class="text-sm text-ink2"
-                >the smallest group would hold {ah(report.sorted_weakest_ah)}</span
+                >the smallest group would have {ah(report.sorted_weakest_ah)}</span
               >
             {/if}
           {:else if report.whole && report.weakest_ah}
             <p class="text-base" data-testid="sum">
-              Group {report.weakest} ends the ride: <b>{ah(report.weakest_ah)}</b>.
-              {#if report.bound_ah}<span class="text-ink2"
-                  >The smallest group of no other grouping exceeds {ah(report.bound_ah)}.</span
+              Smallest group: {report.weakest}, with <b>{ah(report.weakest_ah)}</b>.
+              {#if report.bound_ah}<span class="text-ink2">The best possible is {ah(report.bound_ah)}.</span
                 >{/if}
             </p>
           {/if}
@@ -121,12 +118,12 @@
         {/if}
         <Groups {page} {report} />
         <p class="mt-2 text-xs text-ink2">
-          Touch a cell to pick it up; touch a second one to see what an exchange would cost.
+          Select a cell, then a second one, to see what swapping them would cost.
         </p>
       </section>
       <aside class="lg:sticky lg:top-2 lg:self-start" aria-label="The bag">
         <dl class="grid grid-cols-2 gap-x-4 gap-y-1 text-sm">
-          <dt class="text-ink2">in the bag</dt>
+          <dt class="text-ink2">in stock</dt>
           <dd class="text-right">{page.cells.length}</dd>
           <dt class="text-ink2">usable</dt>
           <dd class="text-right">{report.usable} of {report.needed} needed</dd>
@@ -163,7 +160,7 @@
           </p>
         {/if}
         {#if report.rejected.length}
-          <h2 class="mt-3 text-base text-short">Out, and why</h2>
+          <h2 class="mt-3 text-base text-short">Rejected, and why</h2>
           <ul class="m-0 list-none p-0">
             {#each report.rejected as r (r.id)}
               <li class="border-t border-line py-1 text-sm" data-testid="rejected">

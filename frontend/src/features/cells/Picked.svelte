@@ -44,7 +44,7 @@
   <section
     class="fixed inset-x-0 z-10 border-t border-ink bg-sheet px-4 py-2 shadow-lg sm:px-6"
     style:bottom="var(--foot)"
-    aria-label="Picked up"
+    aria-label="Selected cell"
     data-testid="picked"
   >
     <div class="mx-auto flex max-w-[1240px] flex-wrap items-center gap-x-4 gap-y-1">
@@ -63,7 +63,7 @@
               )} %{/if}
           {:else}…{/if}
         </p>
-        <Button main onclick={() => page.swap()}>Exchange them</Button>
+        <Button main onclick={() => page.swap()}>Swap them</Button>
       {:else}
         {#if cell.group}
           <Button
@@ -71,7 +71,7 @@
             onclick={() => page.alter(cell.id, { locked: cell.locked ? null : true })}
             >{cell.locked ? 'Let it move' : 'Lock it here'}</Button
           >
-          <Button onclick={() => page.alter(cell.id, { group: null, locked: null })}>Lay it aside</Button>
+          <Button onclick={() => page.alter(cell.id, { group: null, locked: null })}>Make it a spare</Button>
         {:else if report}
           <label class="text-sm"
             >into group
@@ -87,7 +87,7 @@
         {/if}
         <Button onclick={() => (editing = true)}>Its figures</Button>
       {/if}
-      <Button class="ml-auto" onclick={() => page.leave()}>Put it down</Button>
+      <Button class="ml-auto" onclick={() => page.leave()}>Deselect</Button>
     </div>
   </section>
   <Dialog open={editing} title={`Cell ${cell.id}`} onclose={() => (editing = false)}>
@@ -106,7 +106,7 @@
         onclick={() => {
           editing = false;
           page.remove(cell.id);
-        }}>Out of the bag</Button
+        }}>Remove</Button
       >
       <Button main onclick={() => (editing = false)}>Done</Button>
     {/snippet}

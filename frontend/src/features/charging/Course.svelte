@@ -109,6 +109,6 @@
     </svg>
   </div>
   <p class="text-xs text-ink2">
-    Green: the groups from the lowest to the highest. Dashed: the current. The line: where it is set to end.
+    Green: from the lowest to the highest group. Dashed: the current. Line: the end voltage.
   </p>
 {/if}

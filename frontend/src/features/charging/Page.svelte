@@ -32,21 +32,21 @@
 <main class="mx-auto w-full max-w-[1240px] px-4 py-4 sm:px-6">
   <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">Charging</h1>
-    <p class="remark text-sm">The first one watched from beginning to end; every later one timed.</p>
+    <p class="remark text-sm">When to plug in, how full, and watching the first charge.</p>
   </div>
   {#if !report}
     <Awaiting
       {asked}
-      waiting="Reckoning…"
-      lost="This cannot be reckoned just now; what you entered is kept."
+      waiting="Calculating…"
+      lost="This cannot be calculated at the moment; what you entered is saved."
     />
   {:else}
     {#each report.needs as need, i (i)}
       <p class="mb-2 border-l-2 border-unsure pl-2">
-        {say(need)} <a class="link" href={addressOf(build.id, 'design')}>Open the design</a>
+        {say(need)} <a class="link" href={addressOf(build.id, 'design')}>Open Design</a>
       </p>
     {/each}
-    {#if report.findings.length}<h2 class="sr-only">What is found</h2>{/if}
+    {#if report.findings.length}<h2 class="sr-only">Findings</h2>{/if}
     {#each report.findings as finding (finding.id)}
       <FindingItem {finding} fixes={finding.fixes ?? []} onfix={(fix) => build.change(fix.changes)} />
     {/each}
@@ -98,7 +98,7 @@
                 <span class="text-sm text-ink2"
                   >{hoursOf(table.low_min)} to {hoursOf(table.high_min)}, about {hoursOf(
                     table.mid_min,
-                  )}{report.charger ? `, with ${say(report.charger)}` : ''} The longer end is planned with.</span
+                  )}{report.charger ? `, with ${say(report.charger)}` : ''} The plan uses the longer time.</span
                 >
               </p>
               {#if table.night}
@@ -133,11 +133,11 @@
                       {:else}–{/if}
                     </td>
                     <td class="text-right">
-                      {#if c.chosen}<span class="text-sm">so charged</span>{:else}<button
+                      {#if c.chosen}<span class="text-sm">current</span>{:else}<button
                           class="link text-sm"
                           aria-label={`Charge to ${written(c.cell_v, 'cell_voltage', reader.units)} a cell`}
                           onclick={() => build.change({ 'parts.pack.charge_to_v': c.cell_v })}
-                          >charge so</button
+                          >use this limit</button
                         >{/if}
                     </td>
                   </tr>
@@ -145,13 +145,13 @@
               </tbody>
             </DataTable>
             <p class="mt-1 text-sm text-ink2">
-              A pack that is not quite full has room for the brakes from the first metre.
+              A pack that is not quite full can take braking energy from the start.
             </p>
           </section>
         {/if}
         {#if report.storage}
-          <section class="mt-5" aria-label="Put away">
-            <h2 class="text-lg">Put away</h2>
+          <section class="mt-5" aria-label="Storage">
+            <h2 class="text-lg">Storage</h2>
             <p>{say(report.storage)}</p>
           </section>
         {/if}

@@ -30,7 +30,11 @@
       verdict: 'good' as const,
       said: [],
     }));
-    const word = { text: 'Kept here; not judged yet.', template: 'Kept here; not judged yet.', values: {} };
+    const word = {
+      text: 'Saved on this device; not checked yet.',
+      template: 'Saved on this device; not checked yet.',
+      values: {},
+    };
     return {
       number: charges.length,
       began: mine.began,
@@ -85,7 +89,7 @@
       : null;
     if (current && 'reason' in current) faults.current = current.reason;
     if (!read.some((v) => v !== null) && !warmth && !current)
-      faults.all = 'at least one group, the current or a hand on it';
+      faults.all = 'enter at least one group, the current or the warmth';
     if (Object.keys(faults).length) return;
     const made = {
       minute: Math.round(((Date.now() - beganAt(going!.began)) / 60_000) * 10) / 10,
@@ -119,8 +123,8 @@
   const looked = $derived((mine?.looks?.length ?? 0) >= (report.most_looks ?? 0));
 </script>
 
-<section class="min-w-0" aria-label="Under watch">
-  <h2 class="text-lg">Under watch</h2>
+<section class="min-w-0" aria-label="Watched charge">
+  <h2 class="text-lg">Watched charge</h2>
   {#if going}
     <div
       class={[
@@ -130,13 +134,13 @@
       data-testid="watch"
     >
       {#if going.stop}
-        <p class="text-lg font-semibold text-short" role="alert">✕ Off now. {say(going.stop)}</p>
+        <p class="text-lg font-semibold text-short" role="alert">✕ Stop now. {say(going.stop)}</p>
       {:else}
         <p class="flex flex-wrap items-baseline justify-between gap-x-4">
           <span class="font-serif text-2xl font-semibold" data-testid="due" role="timer">
-            {#if left !== null && left > 0}Next look in {Math.floor(left)}:{String(
+            {#if left !== null && left > 0}Next reading in {Math.floor(left)}:{String(
                 Math.floor((left % 1) * 60),
-              ).padStart(2, '0')}{:else}<span class="text-unsure">Look now</span>{/if}
+              ).padStart(2, '0')}{:else}<span class="text-unsure">Take the reading now</span>{/if}
           </span>
           <span class="text-ink2"
             >{going.brick ? `brick ${going.brick}, ` : ''}{hoursOf(minute)} on the charger, {going.looks
@@ -151,8 +155,8 @@
       {/each}
       {#if going.stop}
         <div class="mt-3 flex flex-wrap gap-2">
-          <Button main class="min-h-12" onclick={() => end('stopped')}>It is off</Button>
-          <Button class="min-h-12" onclick={takeBack}>Entered wrongly: take that look back</Button>
+          <Button main class="min-h-12" onclick={() => end('stopped')}>The charger is off</Button>
+          <Button class="min-h-12" onclick={takeBack}>Wrong entry: delete this reading</Button>
         </div>
       {:else}
         <form class="mt-3" onsubmit={look} aria-label="A look">
@@ -205,11 +209,11 @@
                 >
               {/each}
             </div>
-            <Button main disabled={looked} class="min-h-11 sm:min-h-[34px]">Keep this look</Button>
+            <Button main disabled={looked} class="min-h-11 sm:min-h-[34px]">Save reading</Button>
           </div>
           {#if looked}
             <p class="mt-1 text-sm text-unsure" role="status">
-              {report.most_looks} looks are kept of a charge. End this one, and watch on in a new one.
+              {report.most_looks} readings are saved per charge. End this one, and continue in a new one.
             </p>
           {/if}
           {#if faults.all}<p class="mt-1 text-sm text-short" role="alert">{faults.all}</p>{/if}
@@ -217,10 +221,13 @@
       {/if}
       {#if going.looks.length > 1}<Course charge={going} />{/if}
       <div class={['mt-3 flex flex-wrap gap-2 border-t border-line pt-2', going.stop && 'hidden']}>
-        <Button class="min-h-11 sm:min-h-[34px]" onclick={() => end('by_itself')}>It ended by itself</Button>
-        <Button class="min-h-11 text-short sm:min-h-[34px]" onclick={() => end('stopped')}>I ended it</Button>
+        <Button class="min-h-11 sm:min-h-[34px]" onclick={() => end('by_itself')}>It stopped by itself</Button
+        >
+        <Button class="min-h-11 text-short sm:min-h-[34px]" onclick={() => end('stopped')}
+          >I stopped it</Button
+        >
         {#if !going.looks.length}<Button class="min-h-11 sm:min-h-[34px]" onclick={() => drop(charges.length)}
-            >Not begun after all</Button
+            >It did not start</Button
           >{/if}
       </div>
     </div>
@@ -228,12 +235,12 @@
     <div class="mt-1 rounded border border-line bg-sheet p-3">
       <p>
         {judged.length
-          ? 'Another charge to be watched, as after a repair or a winter.'
-          : 'The first charge shows what was built: every group by the meter every ten minutes, a hand on the block, the current falling, and whether the board ends it at the set voltage.'}
+          ? 'Watch another charge, for example after a repair or a winter.'
+          : 'The first charge shows whether the pack is right: measure every group every ten minutes, feel the block, and watch whether the current falls and the BMS stops at the set voltage.'}
       </p>
       <p class="mt-1 border-l-[3px] border-short pl-2 text-sm">
-        On stone or in the open, nothing near it that burns, a way out, and you stay. Water ready for what is
-        around it.
+        On stone or outdoors, nothing near that burns, a way out, and you stay. Water ready for what is around
+        it.
       </p>
       {#if bricks > 1}
         <label class="mt-2 block w-32 text-xs text-ink2"
@@ -247,12 +254,12 @@
       >
       {#if full}
         <p class="mt-1 text-sm text-unsure" role="status">
-          {report.most_charges} charges are kept; take one away first.
+          {report.most_charges} charges are saved; delete one first.
         </p>
       {/if}
     </div>
   {:else}
-    <p class="remark">There is no pack to watch yet.</p>
+    <p class="remark">There is no pack yet.</p>
   {/if}
   {#each finished as charge (charge.number)}
     <article class="mt-4 border-t border-ink pt-2" data-testid="kept-charge">
@@ -260,10 +267,10 @@
         Charge {charge.number}, {momentText(charge.began)}
         <span class={charge.verdict === 'good' ? 'text-holds' : 'text-short'}
           >{charge.verdict === 'good'
-            ? '✓ sound as far as was seen'
+            ? '✓ nothing unusual'
             : charge.verdict === 'odd'
-              ? '~ something was odd'
-              : '✕ was to be stopped'}</span
+              ? '~ something unusual'
+              : '✕ had to be stopped'}</span
         >
       </h3>
       <p class="text-sm">{say(charge.last_word)}</p>
@@ -271,14 +278,12 @@
       {#if charge.looks.length}
         {@const end = charge.looks.at(-1)!}
         <p class="text-sm text-ink2">
-          {charge.looks.length} looks in {hoursOf(end.minute)}{end.spread_v != null
+          {charge.looks.length} readings in {hoursOf(end.minute)}{end.spread_v != null
             ? `; at the end the groups ${cell(end.spread_v)} apart`
             : ''}.
         </p>
       {/if}
-      <button class="link text-sm" onclick={() => drop(charge.number)}
-        >Take charge {charge.number} away</button
-      >
+      <button class="link text-sm" onclick={() => drop(charge.number)}>Delete charge {charge.number}</button>
     </article>
   {/each}
 </section>

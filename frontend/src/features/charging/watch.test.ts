@@ -34,7 +34,9 @@ const press = async (name: string) => user.click(await screen.findByRole('button
 
 test('a charge begins with the caution, and with the moment', async () => {
   const { kept } = watched();
-  expect(textOf(screen.getByRole('region', { name: 'Under watch' }))).toContain('nothing near it that burns');
+  expect(textOf(screen.getByRole('region', { name: 'Watched charge' }))).toContain(
+    'nothing near it that burns',
+  );
   await press('Begin the first charge');
   expect(kept()).toHaveLength(1);
   expect(kept()[0]!.began).toMatch(/^2026-05-02T10:00:\d\dZ$/);
@@ -47,7 +49,7 @@ test('a look is kept with its minute, in any unit, and the fields are free for t
   await user.type(group(2), '3910 mV');
   await user.type(screen.getByLabelText('Current, A'), '2,1');
   await press('warm');
-  await press('Keep this look');
+  await press('Save reading');
   const [look] = kept()[0]!.looks!;
   expect(look).toMatchObject({ groups_v: [3.92, 3.91, null], current_a: 2.1, warmth: 'warm' });
   expect(look!.minute).toBeCloseTo(10, 0);
@@ -58,10 +60,10 @@ test('a look is kept with its minute, in any unit, and the fields are free for t
 
 test('a hand on the block alone is a look; nothing at all is none', async () => {
   const { kept } = watched([{ began: BEGAN }]);
-  await press('Keep this look');
+  await press('Save reading');
   expect(textOf(screen.getByRole('alert'))).toContain('at least one group, the current or a hand');
   await press('cool');
-  await press('Keep this look');
+  await press('Save reading');
   expect(kept()[0]!.looks).toMatchObject([{ warmth: 'cool' }]);
 });
 
@@ -69,7 +71,7 @@ test('a wrong figure is said beside its group and keeps the look back', async ()
   const { kept } = watched([{ began: BEGAN }]);
   await user.type(group(1), '3.9');
   await user.type(group(2), '39');
-  await press('Keep this look');
+  await press('Save reading');
   expect(textOf(screen.getByRole('alert'))).toContain('outside');
   expect([kept()[0]!.looks, group(1).value]).toEqual([undefined, '3.9']);
 });
@@ -79,10 +81,10 @@ test('the next look is counted down, and when it is due the phone is felt', asyn
   Object.defineProperty(navigator, 'vibrate', { value: vibrate, configurable: true });
   watched([{ began: BEGAN, looks: [{ minute: 0, groups_v: [3.6, 3.6, 3.6] }] }]);
   await vi.advanceTimersByTimeAsync(60_000);
-  expect(textOf(screen.getByTestId('due'))).toMatch(/^Next look in (8:5\d|9:00)$/);
+  expect(textOf(screen.getByTestId('due'))).toMatch(/^Next reading in (8:5\d|9:00)$/);
   expect(vibrate).not.toHaveBeenCalled();
   await vi.advanceTimersByTimeAsync(9.2 * 60_000);
-  expect(textOf(screen.getByTestId('due'))).toBe('Look now');
+  expect(textOf(screen.getByTestId('due'))).toBe('Take the reading now');
   expect(vibrate).toHaveBeenCalled();
 });
 
@@ -99,27 +101,27 @@ test('what the core says to stop leaves two ways: it is off, or the look was wro
     groups: 3,
   };
   const { kept } = watched([{ began: BEGAN, looks }], { charges: [charge] });
-  expect(textOf(screen.getByRole('alert'))).toBe('✕ Off now. Group 1 is above 4.25 V.');
+  expect(textOf(screen.getByRole('alert'))).toBe('✕ Stop now. Group 1 is above 4.25 V.');
   expect(screen.queryByRole('form', { name: 'A look' })).toBeNull();
-  await press('Entered wrongly: take that look back');
+  await press('Wrong entry: delete this reading');
   expect(kept()[0]!.looks).toEqual([]);
 });
 
 test('a charge ends by itself or by hand, and one that was not begun goes', async () => {
   const { kept, build } = watched([{ began: BEGAN }]);
-  await press('It ended by itself');
+  await press('It stopped by itself');
   expect(kept()[0]!.ended).toBe('by_itself');
   build.undo();
-  await press('I ended it');
+  await press('I stopped it');
   expect(kept()[0]!.ended).toBe('stopped');
   build.undo();
-  await press('Not begun after all');
+  await press('It did not start');
   expect(kept()).toEqual([]);
 });
 
 test('a pack that is not there cannot be watched, and a full record says what to do', () => {
   watched([], { groups: [] });
-  expect(screen.getByText('There is no pack to watch yet.')).toBeTruthy();
+  expect(screen.getByText('There is no pack yet.')).toBeTruthy();
   watched([], { most_charges: 0 });
   expect(textOf(screen.getByRole('status'))).toContain('take one away first');
 });

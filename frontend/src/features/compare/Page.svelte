@@ -56,17 +56,17 @@
     <h1 class="text-xl">Compare boards</h1>
     <p class="remark">
       {unlikeBriefs
-        ? 'Each against its own brief: the briefs or riders differ, see below.'
+        ? 'Each with its own brief: the briefs or riders differ, see below.'
         : 'The same brief, the same scales.'}
     </p>
     {#if found && refs.length < MOST && left.length}
       <select
         class="entry ml-auto w-64"
-        aria-label="Another board beside these"
+        aria-label="Add another board"
         value=""
         onchange={(e) => set([...refs, e.currentTarget.value])}
       >
-        <option value="">another board beside these…</option>
+        <option value="">add another board…</option>
         {#each left as n (n.id)}<option value={n.id}>{n.name}</option>{/each}
       </select>
     {/if}
@@ -107,7 +107,7 @@
             {#if found.columns.length > 2}
               <button
                 class="ml-auto px-1 text-ink2 hover:text-short"
-                aria-label={`Take ${heads[c]} out of the comparison`}
+                aria-label={`Take ${heads[c]} from the comparison`}
                 onclick={() => set(refs.filter((r) => r !== column.ref))}>✕</button
               >
             {/if}
@@ -115,7 +115,7 @@
           <p class="remark text-sm">{column.revision ?? 'as it stands now'}</p>
           {#if headline.needs.length}
             <p class="text-sm text-unsure">
-              Not far enough for a prediction: {headline.needs.length} choices to go.
+              No prediction yet: {headline.needs.length} choices missing.
             </p>
           {/if}
           <div class="mt-2 grid grid-cols-[repeat(5,minmax(0,76px))] justify-between gap-2">
@@ -136,7 +136,7 @@
           </div>
           {#if c > 0}
             <p class="mt-1 text-sm" data-testid="against-first">
-              Against the first, the same rider on the same days:
+              Compared with the first, with the same rider on the same days:
               {#each found.changes[c]!.filter((x) => x.change != null && x.better != null) as change (change.name)}
                 {@const told = changeText(change, reader.units)}
                 <span class="mr-2 inline-block whitespace-nowrap"
@@ -148,7 +148,7 @@
                     >{write(change.change!, change.quantity, reader.units, column.currency).unit}</span
                   ></span
                 >
-              {:else}<span class="text-ink2">nothing that a scale or a stopwatch would show.</span>{/each}
+              {:else}<span class="text-ink2">no measurable difference.</span>{/each}
             </p>
           {/if}
           <p class="remark mt-1 text-sm">
@@ -179,10 +179,10 @@
       {trouble} <button class="link" onclick={() => load(refs)}>Try again</button>
     </p>
     <p class="remark">
-      Tick two to four boards on the page <a class="link" href="/">Your boards</a>, or points among a board’s
+      Tick two to four boards on the page <a class="link" href="/">Your boards</a>, or revisions on a board’s
       revisions.
     </p>
   {:else}
-    <p class="remark py-8">Setting them side by side…</p>
+    <p class="remark py-8">Comparing…</p>
   {/if}
 </main>

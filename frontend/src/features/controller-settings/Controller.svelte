@@ -33,10 +33,10 @@
   const written = $derived(command?.result?.kind === 'write' ? command.result : null);
   const bad = $derived((written?.outcomes ?? []).filter((o) => o.verdict !== 'as wanted'));
   const ENDS: Record<Schemas['WriteResultOut']['verdict'], string> = {
-    'as wanted': 'holds what you wanted',
-    'as before': 'holds what it held before; nothing was changed',
-    neither: 'is half written: it holds neither what it held nor what you wanted',
-    unknown: 'could not be read back: nobody knows what it holds',
+    'as wanted': 'has the values you want',
+    'as before': 'has its old values; nothing was changed',
+    neither: 'is only partly written: it has neither its old values nor those you want',
+    unknown: 'could not be read back: its values are unknown',
     'not begun': 'was not touched',
   };
   const lost = $derived(command?.state === 'lost');
@@ -59,7 +59,7 @@
     data-state={command?.state ?? 'none'}
   >
     <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
-      <h2 class="text-base" id="on-the-bench">On the bench</h2>
+      <h2 class="text-base" id="on-the-bench">Controller</h2>
       {#if seen.ports.length}
         <Cable {link} />
       {:else}
@@ -77,12 +77,13 @@
             {#if !seen.known}
               last read at {clockText(seen.looked_at)}, before the last write
             {:else if !wanted}
-              read at {clockText(seen.looked_at)}; nothing is wanted yet
+              read at {clockText(seen.looked_at)}; no settings chosen yet
             {:else if differs.length}
-              <span class="text-short">✕ {differs.length} of {wanted} wanted values stand otherwise</span>,
-              read at {clockText(seen.looked_at)}
+              <span class="text-short">✕ {differs.length} of {wanted} wanted values differ</span>, read at {clockText(
+                seen.looked_at,
+              )}
             {:else}
-              <span class="text-holds">✓ holds all {wanted} wanted values</span>, read at {clockText(
+              <span class="text-holds">✓ has all {wanted} values you want</span>, read at {clockText(
                 seen.looked_at,
               )}
             {/if}
@@ -102,7 +103,7 @@
     </div>
     {#if !seen.looked_at && !link.busy && !command}
       <p class="remark mt-1 text-sm">
-        Nothing is sent before you have seen what it holds, and confirmed every change.
+        Nothing is sent before you have seen its settings and confirmed every change.
       </p>
     {/if}
     {#if link.refused}<p class="mt-1 text-sm text-short" role="alert">{link.refused}</p>{/if}
@@ -117,19 +118,21 @@
     {/if}
     {#if lost}
       <p class="mt-1 text-sm text-short" role="alert">
-        The worker that talks to controllers does not stir. It runs beside the web server; whoever runs this
-        workshop can start it. Nothing more is sent until then.
+        The controller service is not running, so nothing was sent. It runs beside the web server; the
+        operator of this workshop can start it with “manage.py worker”.
       </p>
     {:else if command?.state === 'failed'}
       <p class="mt-1 text-sm text-short" role="alert" data-testid="failed">
-        {command.message} Look at the plug and the cable, then try again.
+        {command.message} Check the plug and the cable, then try again.
       </p>
     {/if}
     {#if command?.kind === 'write' && command.state === 'done'}
       {#if bad.length === 0}
         <p class="mt-1 text-sm text-holds" data-testid="written">
-          ✓ Set, read back, the same. {written?.record ? `Saved as settings record ${written.record}.` : ''}
-          <a class="link" href={addressOf(piece.build.id, 'bench-test')}>Now the bench test</a>
+          ✓ Written, read back, the same. {written?.record
+            ? `Saved as settings record ${written.record}.`
+            : ''}
+          <a class="link" href={addressOf(piece.build.id, 'bench-test')}>Open Bench test</a>
         </p>
       {:else}
         <ul class="m-0 mt-1 list-none p-0 text-sm" data-testid="not-written">
@@ -150,7 +153,7 @@
     {/if}
     {#if command?.troubles?.length && !link.busy}
       <details class="mt-1 text-sm text-ink2">
-        <summary>Made good on the way: {command.troubles.length}</summary>
+        <summary>Errors corrected on the way: {command.troubles.length}</summary>
         <ul class="m-0 list-none p-0">
           {#each command.troubles as trouble, i (i)}<li>{trouble}</li>{/each}
         </ul>
@@ -183,7 +186,7 @@
     </DataTable>
   </form>
   {#snippet actions()}
-    <Button onclick={() => (confirming = false)}>Leave it as it is</Button>
+    <Button onclick={() => (confirming = false)}>Cancel as it is</Button>
     <Button main form="confirm-setting">Set these {differs.length}</Button>
   {/snippet}
 </Dialog>

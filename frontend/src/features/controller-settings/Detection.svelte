@@ -43,13 +43,11 @@
     <div class="flex flex-wrap items-baseline gap-x-3 border-b border-ink pb-1">
       <h2 class="text-base" id="detection">Motor detection</h2>
       <span class="remark text-sm"
-        >What the controller finds on the stand, wheels in the air. It makes the prediction surer.</span
+        >What the controller detects with the wheels in the air. It narrows the prediction.</span
       >
       {#if link?.seen?.programmable}
         <Button disabled={link.busy} onclick={() => link.send('detect')} class="ml-auto"
-          >{link.busy && link.command?.kind === 'detect'
-            ? 'Detecting…'
-            : 'Let the controller find out'}</Button
+          >{link.busy && link.command?.kind === 'detect' ? 'Detecting…' : 'Let the controller detect'}</Button
         >
       {/if}
     </div>

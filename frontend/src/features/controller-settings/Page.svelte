@@ -34,7 +34,7 @@
     if (command.result?.kind !== 'detect') return;
     mine.build.set('detected', command.result.detected);
     notices.say(
-      'Detected; written beside the motors.',
+      'Detected; entered for the motors.',
       { label: 'Undo', run: () => mine.build.undo() },
       mine.build,
     );
@@ -47,9 +47,9 @@
 
   const PROFILES: [Profile, string][] = [
     ['beginner', 'Half of everything, and slow.'],
-    ['daily', 'Something in hand everywhere.'],
-    ['hills', 'All the current, a soft start.'],
-    ['full', 'All that the parts bear.'],
+    ['daily', 'Some margin everywhere.'],
+    ['hills', 'Full current, soft start.'],
+    ['full', 'The maximum of the parts.'],
   ];
   const recommended = $derived(piece.recommended);
   const latest = $derived(piece.record?.settings_records.at(-1));
@@ -110,7 +110,7 @@
   <div class="min-w-0">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1 class="text-xl">Controller settings</h1>
-      <p class="remark">The right values, each with its reason; what you want; what was really set.</p>
+      <p class="remark">Recommended values with reasons, the values you want, and records of what was set.</p>
       <button class="link ml-auto text-sm" onclick={() => picker?.pick()}>Import settings</button>
     </div>
     <FilePicker
@@ -121,7 +121,7 @@
       onpick={bringIn}
     />
     {#if recommended?.lacks}
-      <p class="mt-4 font-serif text-lg text-ink2">There is nothing to recommend yet.</p>
+      <p class="mt-4 font-serif text-lg text-ink2">No recommendations yet.</p>
       <p class="remark">
         It needs {lacks}: choose on the
         <a class="link" href={addressOf(piece.build.id, 'design')}>Design page</a>.
@@ -142,7 +142,7 @@
             main
             disabled={!piece.fresh}
             onclick={() => piece.take(recommended.lines.map((l) => l.field))}
-            class="ml-auto">Take all {recommended.lines.length} as recommended</Button
+            class="ml-auto">Use all {recommended.lines.length} recommended values</Button
           >
         {:else}
           <span class="ml-auto text-sm text-holds">✓ all as recommended</span>
@@ -158,8 +158,7 @@
       {/each}
       {#if !recommended.programmable}
         <p class="remark mt-2">
-          A boxed controller cannot be set beyond its jumper and its modes; what it does is judged all the
-          same.
+          A boxed controller has only its jumper and its modes; its effect is checked all the same.
         </p>
       {/if}
       <Controller {piece} {link} />
@@ -167,9 +166,11 @@
       <Detection {piece} {link} />
       <WrittenDown {piece} />
     {:else if piece.asked.failed}
-      <p class="py-8 text-short" role="alert">The settings cannot be reached just now; your build is kept.</p>
+      <p class="py-8 text-short" role="alert">
+        The settings cannot be loaded at the moment; your board is saved.
+      </p>
     {:else}
-      <p class="remark py-8">Reckoning the values…</p>
+      <p class="remark py-8">Calculating the values…</p>
     {/if}
   </div>
 
@@ -220,18 +221,18 @@
         </h3>
         {@render findings(asSet, 'as-set-finding', false)}
       {/if}
-      <h3 class="mt-3 border-t border-line pt-2 text-sm">As wanted</h3>
+      <h3 class="mt-3 border-t border-line pt-2 text-sm">The settings you want</h3>
       {#if grave.length}
         {@render findings(grave, 'settings-finding', true)}
       {:else if recommended.lacks}
-        <p class="text-sm text-ink2">Nothing to judge yet.</p>
+        <p class="text-sm text-ink2">Nothing to check yet.</p>
       {:else}
         <p class="text-sm text-ink2">
-          Nothing in it goes against the board. That is no promise: try it with the wheels in the air.
+          No conflict with the board was found. Test it with the wheels in the air all the same.
         </p>
       {/if}
       <p class="remark mt-3 border-t border-line pt-2 text-sm">
-        Wheels in the air and fingers away while you set and try. Being able to stop on foot is part of
+        Wheels in the air and fingers away while you set and test. Being able to stop on foot is part of
         riding.
       </p>
     {/if}
@@ -272,7 +273,7 @@
     </tbody>
   </table>
   {#snippet actions()}
-    <Button onclick={() => (brought = null)}>Leave it</Button>
-    <Button main disabled={!good.length} onclick={takeBrought}>Want these {good.length}</Button>
+    <Button onclick={() => (brought = null)}>Cancel</Button>
+    <Button main disabled={!good.length} onclick={takeBrought}>Use these {good.length}</Button>
   {/snippet}
 </Dialog>

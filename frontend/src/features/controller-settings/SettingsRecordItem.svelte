@@ -46,7 +46,7 @@
     const { error, response } = await api
       .DELETE('/api/controller-settings/files/{file}', { params: { path: { file } } })
       .catch(() => ({
-        error: { message: 'The server cannot be reached; it still hangs there.' },
+        error: { message: 'The server cannot be reached; it is still there.' },
         response: null,
       }));
     refused = response?.ok ? '' : faultsOf(error).message;
@@ -76,12 +76,12 @@
       <button
         class="link"
         disabled={sending}
-        aria-label={`Hang a photo or file on record ${record.number}`}
+        aria-label={`Add a photo or file to record ${record.number}`}
         onclick={() => picker?.pick()}>{sending ? 'sending…' : 'Add a photo'}</button
       >
       {#if onwant}
         <button class="link" aria-label={`Want record ${record.number} again`} onclick={onwant}
-          >Want it again</button
+          >Use it again</button
         >
       {/if}
     </span>

@@ -26,8 +26,8 @@
       : '';
   const MARKS: Record<SettingLine['stand'], [string, string]> = {
     'as recommended': ['✓', 'text-holds'],
-    'within the span': ['~', 'text-unsure'],
-    'outside the span': ['✕', 'text-short'],
+    'within its range': ['~', 'text-unsure'],
+    'outside its range': ['✕', 'text-short'],
     'not set': ['', 'text-ink2'],
   };
   type Values = Record<string, unknown>;
@@ -81,7 +81,7 @@
                   class="link text-sm"
                   disabled={!piece.fresh}
                   aria-label={`Take ${say(line, line.value)} for ${figureSpec(path(line)).title}`}
-                  onclick={() => piece.take([line.field])}>take it</button
+                  onclick={() => piece.take([line.field])}>use it</button
                 >
               {/if}
             </p>
@@ -135,11 +135,11 @@
               {#each piece.apart as row, unit (unit)}
                 {#if !(line.field in row) && line.set_each[0] != null}
                   <button class="link mr-3" onclick={() => piece.setApart(unit, line.field, line.set_each[0])}
-                    >Set controller {unit + 2} apart</button
+                    >Set controller {unit + 2} separately</button
                   >
                 {/if}
               {/each}
-              {#if line.changes.length}<p class="text-ink2">Taking it changes: {gain(line)}.</p>{/if}
+              {#if line.changes.length}<p class="text-ink2">Using it changes: {gain(line)}.</p>{/if}
             </div>
           {/if}
         </li>

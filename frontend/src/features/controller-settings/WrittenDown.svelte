@@ -68,7 +68,7 @@
       })
       .catch(() => ({
         data: undefined,
-        error: { message: 'The server cannot be reached; nothing was written down.', faults: [] },
+        error: { message: 'The server cannot be reached; nothing was saved.', faults: [] },
       }));
     if (!data) {
       const refusal = faultsOf(error);
@@ -94,7 +94,7 @@
 
 <section class="mt-6 mb-6" aria-labelledby="written-down">
   <div class="flex flex-wrap items-baseline gap-x-3 border-b border-ink pb-1">
-    <h2 class="text-base" id="written-down">Written down</h2>
+    <h2 class="text-base" id="written-down">Settings records</h2>
     <span class="remark text-sm"
       >What was really set, so that a reset costs ten minutes and not an evening.</span
     >
@@ -117,7 +117,7 @@
 
   {#if records.length}
     <div class="mt-3 flex flex-wrap items-end gap-2">
-      <Field label="What was set on the day of a ride?" type="date" bind:value={day} onchange={lookUp} />
+      <Field label="Which settings applied on a day?" type="date" bind:value={day} onchange={lookUp} />
       {#if found}<p class="text-sm" data-testid="of-that-day">
           Settings record {found.number}, set on {dayText(found.on)}{found.by ? ` by ${found.by}` : ''}: {found.reason}
           <button class="link" onclick={() => paperOf(piece.build.id, found!.number)}>A4</button>
@@ -138,6 +138,6 @@
       {/each}
     </ol>
   {:else}
-    <p class="remark mt-2 text-sm">Nothing is written down yet.</p>
+    <p class="remark mt-2 text-sm">No settings record yet.</p>
   {/if}
 </section>

@@ -61,12 +61,12 @@ export class ControllerSettingsPage {
     return this.recorded.answer;
   }
 
-  /** The values are those of the profile that is looked at; until then none of them is taken. */
+  /** The values are those of the profile that is checked; until then none of them is taken. */
   get fresh(): boolean {
     return this.profile === this.recommended?.profile;
   }
 
-  /** The profile that is looked at; stands at once when it is chosen. */
+  /** The profile that is checked; stands at once when it is chosen. */
   get profile(): Profile | undefined {
     return this.meant ?? this.recommended?.profile;
   }

@@ -46,13 +46,17 @@
       {
         title: 'Hills',
         rows: [
-          ['pulls away on', band(p.hill.start_grade_pct, 'grade'), p.hill.start_grade_pct.limit ?? ''],
+          ['starts on', band(p.hill.start_grade_pct, 'grade'), p.hill.start_grade_pct.limit ?? ''],
           [
             `holds over ${say(p.hill.climb_m, 'way')}`,
             band(p.hill.held_grade_pct, 'grade'),
             p.hill.held_grade_pct.limit ?? '',
           ],
-          ['holds for ever', band(p.hill.for_ever_grade_pct, 'grade'), p.hill.for_ever_grade_pct.limit ?? ''],
+          [
+            'holds continuously',
+            band(p.hill.for_ever_grade_pct, 'grade'),
+            p.hill.for_ever_grade_pct.limit ?? '',
+          ],
           ['driven wheels slip at', say(p.hill.slip_grade_pct, 'grade')],
           ...p.hill.speeds.map((s): Row => [
             `speed on ${say(s.grade_pct, 'grade')}`,
@@ -66,12 +70,12 @@
       {
         title: 'Range',
         rows: [
-          ['home with the reserve', band(p.range_km, 'distance'), p.range_km?.limit ?? ''],
+          ['home with the reserve left', band(p.range_km, 'distance'), p.range_km?.limit ?? ''],
           ['until the controller cuts off', band(p.range_to_cutoff_km, 'distance'), ''],
           [
             'on the worst day',
             band(p.range_worst_day_km, 'distance'),
-            'cold, into the wind, a fifth of the pack worn off',
+            'cold, into the wind, pack aged to four fifths',
           ],
           ['mean of such a ride', say(p.range_km?.mean_kmh, 'speed')],
           ...(p.range_by_profile ?? []).map((r): Row => [`on the ${r.profile} profile`, band(r, 'distance')]),
@@ -118,17 +122,17 @@
   <h1 class="sr-only">Curves of {build.file.name ?? 'the build'}</h1>
   {#if asked.failed && !plots}
     <p class="py-8 text-short" role="alert">
-      The curves cannot be reached just now; your build is kept.
+      The curves cannot be loaded at the moment; your board is saved.
       <button class="link" onclick={() => asked.again()}>Try again</button>
     </p>
   {:else if !plots}
-    <p class="remark py-8">Drawing the curves…</p>
+    <p class="remark py-8">Loading the curves…</p>
   {:else if plots.length === 0}
-    <p class="font-serif text-xl text-ink2">Not far enough for curves.</p>
+    <p class="font-serif text-xl text-ink2">No curves yet.</p>
     <ul class="mt-2">
       {#each prediction?.needs ?? [] as need (need.field)}<li>{need.reason}</li>{/each}
     </ul>
-    <Button href={addressOf(build.id, 'design')} class="mt-4">Open the design</Button>
+    <Button href={addressOf(build.id, 'design')} class="mt-4">Open Design</Button>
   {:else}
     <div class="grid gap-x-8 gap-y-6 lg:grid-cols-2">
       {#each plots as plot (plot.id)}<Plot
@@ -137,7 +141,7 @@
         />{/each}
     </div>
     <h2 class="mt-8 border-t border-line pt-4 text-lg">Every result</h2>
-    <p class="remark mb-2 text-sm">In brackets the 10th and 90th of a hundred; behind it what limits it.</p>
+    <p class="remark mb-2 text-sm">In brackets the 10th and 90th percentile; then the limit.</p>
     <div class="grid gap-x-10 gap-y-4 md:grid-cols-2">
       {#each groups as group (group.title)}
         <table class="h-fit w-full border-collapse text-sm">

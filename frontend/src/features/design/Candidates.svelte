@@ -150,7 +150,7 @@
       <input type="checkbox" bind:checked={onlyFitting} /> fits
     </label>
     <label class="flex items-center gap-1.5 text-sm whitespace-nowrap">
-      <input type="checkbox" bind:checked={onlyOwned} /> in the drawer
+      <input type="checkbox" bind:checked={onlyOwned} /> already owned
     </label>
     <label class="flex items-center gap-1.5 text-sm whitespace-nowrap">
       at most
@@ -214,7 +214,7 @@
             <td class="py-1 pr-2 pl-2 whitespace-nowrap" class:chosen-mark={row.chosen}>
               <span class="font-semibold">{row.name}</span>
               {#if row.chosen}<span class="remark ml-1 text-sm">chosen</span>{/if}
-              {#if row.owned}<span class="remark ml-1 text-sm">in the drawer</span>{/if}
+              {#if row.owned}<span class="remark ml-1 text-sm">already owned</span>{/if}
             </td>
             {#each columns as column (column)}
               {@const cell = row.chosen
@@ -237,7 +237,7 @@
               class:text-holds={row.fits}
             >
               {#if row.fits}✓<span class="sr-only">fits</span>
-              {:else if row.fits == null}<span class="text-ink2" title="Nothing is there yet for it to fit"
+              {:else if row.fits == null}<span class="text-ink2" title="Nothing to fit to yet"
                   >not yet known</span
                 >
               {:else}
@@ -267,10 +267,10 @@
           <tr>
             <td colspan={width} class="remark px-2 py-6">
               {#if nothing}{formatMessage(nothing, reader.units)}
-              {:else if failed}The library cannot be reached just now; your build is kept.
-              {:else if rows === null}Trying each part on your build…
+              {:else if failed}The library cannot be loaded at the moment; your board is saved.
+              {:else if rows === null}Comparing the parts…
               {:else if search}No part matches “{search}”.
-              {:else}No part is left by these filters.{/if}
+              {:else}No part matches these filters.{/if}
             </td>
           </tr>
         {/each}

@@ -33,7 +33,7 @@
   function accept(event: SubmitEvent): void {
     event.preventDefault();
     if (reason.trim().length < 3) {
-      lacking = 'A few words of why: you will read them again in a year.';
+      lacking = 'Enter a short reason: you will read it again in a year.';
       return;
     }
     design.accept(asking!.id, asking!.text, reason.trim());
@@ -63,13 +63,15 @@
       >
     {/each}
     {#if f.severity === 'danger' || f.severity === 'stop'}
-      <button class="link" onclick={() => ask(f)} aria-label={`Set aside: ${f.title}`}>Set aside…</button>
+      <button class="link" onclick={() => ask(f)} aria-label={`Accept the risk: ${f.title}`}
+        >Accept the risk…</button
+      >
     {/if}
   </FindingItem>
 {/each}
 {#if accepted.length}
   <details class="border-t border-line py-2 text-sm" data-testid="accepted">
-    <summary class="font-semibold">Set aside, with your reason ({accepted.length})</summary>
+    <summary class="font-semibold">Accepted, with your reason ({accepted.length})</summary>
     {#each accepted as f (f.id)}
       <div class="mt-2" data-testid="finding-accepted" data-id={f.id}>
         <p class="font-semibold">{f.title}</p>
@@ -81,7 +83,7 @@
         <button
           class="link text-sm"
           onclick={() => design.accept(f.id, '', null)}
-          aria-label={`Take up again: ${f.title}`}>Take it up again</button
+          aria-label={`Reopen: ${f.title}`}>Reopen</button
         >
       </div>
     {/each}
@@ -90,7 +92,7 @@
 
 <Dialog
   open={asking !== null}
-  title="Set a finding aside"
+  title="Accept the risk"
   remark="It stays in the build and in its papers, with your reason beside it."
   onclose={() => (asking = null)}
 >
@@ -98,7 +100,7 @@
     <form id="accept-form" onsubmit={accept}>
       <p class="font-semibold">{asking.title}</p>
       <p class="mb-3 text-sm">{say(asking.message)}</p>
-      <label class="text-sm text-ink2" for="accept-word">Why may it stand?</label>
+      <label class="text-sm text-ink2" for="accept-word">Why do you accept it?</label>
       <textarea
         id="accept-word"
         class="entry min-h-20"
@@ -110,7 +112,7 @@
     </form>
   {/if}
   {#snippet actions()}
-    <Button onclick={() => (asking = null)}>Leave it standing</Button>
-    <Button main form="accept-form">Set it aside</Button>
+    <Button onclick={() => (asking = null)}>Do not accept it</Button>
+    <Button main form="accept-form">Accept the risk</Button>
   {/snippet}
 </Dialog>

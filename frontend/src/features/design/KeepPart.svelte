@@ -26,7 +26,7 @@
         trouble = found.faults[0]?.reason ?? found.message;
       }
     } catch {
-      trouble = 'The server cannot be reached; nothing was kept.';
+      trouble = 'The server cannot be reached; nothing was saved.';
     }
   }
 </script>
@@ -37,11 +37,11 @@
     name = String(record.name ?? '');
     trouble = '';
     open = true;
-  }}>Keep it in your library</button
+  }}>Save it to your library</button
 >
 <Dialog
   bind:open
-  title="Keep it in your library"
+  title="Save it to your library"
   remark="With the figures that stand here; the next board finds it there."
 >
   <form class="flex flex-wrap items-end gap-2" onsubmit={keep}>

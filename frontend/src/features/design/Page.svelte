@@ -144,12 +144,12 @@
 
   <aside
     class="order-1 border-line px-4 pt-3 lg:order-3 lg:overflow-y-auto lg:border-l"
-    aria-label="Against the brief"
+    aria-label="Outcomes and targets"
   >
-    <h2 class="mb-2 text-base">Against the brief</h2>
+    <h2 class="mb-2 text-base">Outcomes and targets</h2>
     <Once word="gauge">
-      Each gauge shows one outcome: the mark ◄ is the target in your brief, the block is what the board will
-      do eight times in ten, the line in it the middle.
+      Each gauge shows one outcome: the mark ◄ is the target in your brief, the block is the predicted range
+      (80 % of such boards, riders and days), the line is its middle.
     </Once>
     {#if outcomes}
       <div class="grid grid-cols-5 gap-2">
@@ -176,12 +176,12 @@
         {#if explained?.message}{formatMessage(explained.message, reader.units, design.build.file.currency)}
         {:else if explaining === 'carry'}The sum of the parts, as carried.
         {:else if explaining === 'money'}No prices entered yet.
-        {:else}Not predicted yet: choose what is still needed.{/if}
+        {:else}Not predicted yet: choose the missing parts.{/if}
         {#if prediction && explained?.mid != null}
           <button
             class="link not-italic"
             onclick={() => (asking = true)}
-            aria-label={`Why is ${explaining} so?`}>Why</button
+            aria-label={`Why this ${explaining}?`}>Why</button
           >
         {/if}
       </p>
@@ -192,7 +192,9 @@
         <Findings {design} findings={prediction.findings} needs={prediction.needs} {goToField} />
       {/if}
     {:else if design.asked.failed}
-      <p class="text-short" role="alert">The prediction cannot be reached just now; your build is kept.</p>
+      <p class="text-short" role="alert">
+        The prediction cannot be loaded at the moment; your board is saved.
+      </p>
     {:else}
       <p class="remark">Predicting…</p>
     {/if}

@@ -12,7 +12,7 @@
   const RADIUS = 15;
   const ROUND = 2 * Math.PI * RADIUS;
   const COLOURS = {
-    'asked for more': 'var(--color-short)',
+    'over its limit': 'var(--color-short)',
     'gives way': 'var(--color-short)',
     near: 'var(--color-unsure)',
     easy: 'var(--color-ink)',
@@ -20,9 +20,9 @@
 </script>
 
 {#if moment}
-  <section aria-label="Where the power goes">
+  <section aria-label="Power flow">
     <div class="flex flex-wrap items-baseline gap-x-4">
-      <h2 class="text-base">Where the power goes</h2>
+      <h2 class="text-base">Power flow</h2>
       <div class="ml-auto flex flex-wrap gap-x-4 text-sm" role="group" aria-label="Moment">
         {#each moments as m (m.id)}
           <button class="tab" aria-pressed={m.id === moment.id} onclick={() => (picked = m.id)}
@@ -32,8 +32,8 @@
       </div>
     </div>
     <Once word="line">
-      The line of power: each ring is how much of that part’s ability is in use at this moment. The one at 100
-      gives way, and sets the figure.
+      From cell to road: each ring shows how much of that part’s ability is used at this moment. The one at
+      100 % is the limit.
     </Once>
     <ol class="line" data-testid="line" data-moment={moment.id}>
       {#each moment.stations as s (s.name)}
@@ -84,8 +84,8 @@
           </span>
           <span
             class="remark block text-xs leading-tight"
-            class:text-short={state === 'gives way' || state === 'asked for more'}
-            >{state === 'asked for more' || state === 'gives way' ? state : s.remark}</span
+            class:text-short={state === 'gives way' || state === 'over its limit'}
+            >{state === 'over its limit' || state === 'gives way' ? state : s.remark}</span
           >
         </li>
       {/each}

@@ -84,9 +84,9 @@
 
 <div class="mb-3 flex flex-wrap items-center gap-x-3 gap-y-2 rounded border border-line bg-sheet px-3 py-2">
   <p class="min-w-0 flex-1 text-sm">
-    {#if kept.length}Say what it is for, and let the library answer: a board around the parts that you chose,
-      or one of its own.
-    {:else}Say what it is for below, then let the library answer with whole boards. Or choose part by part.{/if}
+    {#if kept.length}Say what the board is for, and let Sand Pocket propose one around the parts that you
+      chose, or a new one.
+    {:else}Say what the board is for below, then get whole boards proposed. Or choose part by part.{/if}
   </p>
   {#if kept.length}
     <Button title={`Keeps ${kept.join(', ')}`} onclick={() => void propose(true)}
@@ -109,8 +109,8 @@
     <div class="py-6" role="status">
       <p class="remark">
         {job?.state === 'running'
-          ? 'Trying a thousand boards against your brief: a few seconds.'
-          : 'It waits its turn: the workers are at other boards.'}
+          ? 'Comparing a thousand boards with your brief: a few seconds.'
+          : 'Waiting: other boards are being calculated.'}
       </p>
       {#if job}<div class="mt-3"><Progress {job} /></div>{/if}
       <Button onclick={stop} class="mt-4">Stop</Button>
@@ -135,12 +135,12 @@
               </div>
             {/each}
           </div>
-          <h4 class="mt-3 text-sm font-semibold">What it gives up</h4>
+          <h4 class="mt-3 text-sm font-semibold">Compared with the others</h4>
           <ul class="m-0 list-none p-0 text-sm">
             {#each one.gives_up ?? [] as said, i (i)}
               <li>{formatMessage(said, reader.units, design.build.file.currency)}</li>
-            {:else}<li class="remark">Nothing that the others have more of.</li>{/each}
-            {#if one.dangers}<li class="text-short">{one.dangers} findings to settle.</li>{/if}
+            {:else}<li class="remark">No disadvantage.</li>{/each}
+            {#if one.dangers}<li class="text-short">{one.dangers} findings to decide on.</li>{/if}
             {#each one.lacks ?? [] as said, i (i)}
               <li class="text-ink2">{formatMessage(said, reader.units, design.build.file.currency)}</li>
             {/each}
@@ -159,7 +159,7 @@
           >
         </article>
       {:else}
-        <p class="remark">The library has nothing to make a board of.</p>
+        <p class="remark">The library has no parts for a board.</p>
       {/each}
     </div>
   {/if}

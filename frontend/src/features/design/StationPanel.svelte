@@ -179,7 +179,7 @@
           >
           <button
             class="size-6 text-ink2 hover:text-short"
-            aria-label={`Take off ${one.name ?? topic.name.toLowerCase()}`}
+            aria-label={`Remove ${one.name ?? topic.name.toLowerCase()}`}
             onclick={() => takeOff(`${topic.field}.${i}`)}>✕</button
           >
         </li>
@@ -191,7 +191,7 @@
       <span class="remark">{decidingText(topic.slot.kind, record, reader.units)}</span>
       <span class="ml-auto flex gap-3">
         <KeepPart kind={topic.slot.kind} {record} />
-        <button class="link" onclick={() => takeOff(topic.field)}>Take it off the board</button>
+        <button class="link" onclick={() => takeOff(topic.field)}>Remove it from the board</button>
       </span>
     </p>
   {/if}
@@ -200,7 +200,7 @@
   {:else}
     <div class="min-h-0 flex-1 overflow-auto pr-1 pb-2">
       {#if topic.slot?.several && !list.length}
-        <p class="remark py-2 text-sm">Nothing of the kind is on the board.</p>
+        <p class="remark py-2 text-sm">The board has none.</p>
         <Button onclick={() => design.build.set(`${topic.field}.0.name`, topic.name)}>Add one by hand</Button>
       {:else}
         {#if topic.slot && !record}

@@ -29,8 +29,8 @@
 <div class="mt-1 mb-3 text-sm" data-testid="sureness">
   {#if outcome.chance_in_words && outcome.wanted != null}
     <p>
-      <span class="inline-block font-semibold first-letter:uppercase">{outcome.chance_in_words}</span> to meet the
-      target of {say(outcome.wanted)}.
+      <span class="inline-block font-semibold first-letter:uppercase">{outcome.chance_in_words}</span> to meet
+      the target of {say(outcome.wanted)}.
     </p>
   {/if}
   {#if outcome.further?.length}
@@ -48,7 +48,7 @@
   {#if doubt}<Whose {doubt} />{/if}
   {#if next?.gain}
     <p class="mt-1">
-      <span class="text-ink2">To be surer:</span>
+      <span class="text-ink2">To narrow the range:</span>
       {next.measure}
       <span class="text-ink2"
         >({written(next.minutes, 'minutes', reader.units)}); takes {written(
@@ -70,12 +70,12 @@
         fault={design.faults.weighed_kg}
         onchange={(v) => design.build.set('weighed_kg', v)}
       />
-      <p class="remark">On a scale it counts as it is, whatever the parts add up to.</p>
+      <p class="remark">Once weighed, the scale counts and not the sum of the parts.</p>
     </div>
   {/if}
   {#if outcome.name === 'range' && !design.build.file.brief?.cruise_kmh}
     <button class="link mt-1" onclick={() => goToField('brief.cruise_kmh')}
-      >Say how fast you really ride</button
+      >Enter how fast you really ride</button
     >
   {/if}
 </div>

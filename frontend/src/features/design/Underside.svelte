@@ -18,8 +18,8 @@
 
 <h3 class="mt-4 mb-1 border-t border-line pt-2 text-sm">Underside as measured</h3>
 <p class="remark mb-2 text-sm">
-  A straight edge from mount to mount, a ruler down to the wood; then across. Where the box will lie every ten
-  centimetres are enough. They count instead of concave and rocker.
+  Lay a straight edge from mount to mount and measure down to the wood; then across. Where the enclosure will
+  be every ten centimetres are enough. They replace concave and rocker.
 </p>
 {#each points as _, i (i)}
   <div class="mb-2 grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-x-4" data-testid="curve-point">

@@ -17,12 +17,12 @@
   const words = $derived(parts.map((p) => `${p.words} ${Math.round(p.share * 100)} %`).join(', '));
 </script>
 
-<div class="mt-1.5" role="img" aria-label={`What is unsure about it: ${words}.`} data-testid="whose">
+<div class="mt-1.5" role="img" aria-label={`Uncertainty: ${words}.`} data-testid="whose">
   <div class="flex h-1.5 gap-px" aria-hidden="true">
     {#each parts as p (p.words)}<span style:flex={p.share} style:background={p.tone}></span>{/each}
   </div>
   <p class="mt-0.5 flex flex-wrap gap-x-3 text-xs text-ink2" aria-hidden="true">
-    <span>unsure by</span>
+    <span>uncertainty</span>
     {#each parts as p (p.words)}
       <span class="whitespace-nowrap"
         ><i class="mr-1 inline-block h-2 w-2" style:background={p.tone}></i>{p.words}

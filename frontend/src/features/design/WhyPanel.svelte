@@ -44,7 +44,7 @@
       <p class="text-base">
         <span class="text-xl font-semibold">{say(outcome.mid)}</span>
         {#if outcome.low != null && outcome.high != null}
-          <span class="text-ink2">eight times in ten between {say(outcome.low)} and {say(outcome.high)}</span>
+          <span class="text-ink2">80 % likely between {say(outcome.low)} and {say(outcome.high)}</span>
         {/if}
       </p>
       {#if outcome.message}<p class="remark mt-1">
@@ -74,17 +74,17 @@
           <span class="font-semibold">{written(top.mid, 'speed', reader.units)}</span>
         </div>
         <figcaption class="remark mt-2 text-sm">
-          Bare arithmetic multiplies volts, KV and wheel and stops there. On the road you, the tyres and the
-          air ask for current; current makes the pack sag and eats volts in the windings. What is left turns
-          the wheels: the dashed part is what the arithmetic forgets.
+          Simple arithmetic multiplies volts, KV and wheel size. On the road you, the tyres and the air need
+          current; current makes the pack sag and costs volts in the windings. The rest turns the wheels: the
+          dashed part is what the arithmetic leaves out.
         </figcaption>
       </figure>
     {/if}
 
-    <h3 class="mt-3 text-base">How it is found</h3>
+    <h3 class="mt-3 text-base">How it is calculated</h3>
     <p class="mt-1">{why.formula}</p>
     {#if widening.length}
-      <h3 class="mt-4 text-base">What makes it unsure</h3>
+      <h3 class="mt-4 text-base">What makes it uncertain</h3>
       <ul class="mt-1">
         {#each widening as w (w.input)}
           <li><span class="font-semibold">{Math.round(w.share * 100)} %</span> {w.title}</li>
@@ -123,16 +123,16 @@
       </DataTable>
     {/if}
     {#if name === 'range'}
-      <h3 class="mt-4 text-base">Why the band is this wide</h3>
+      <h3 class="mt-4 text-base">Why the range is this wide</h3>
       <p class="mt-1">
-        Nobody has ridden this board yet. Two people on the same board and the same way come home with a third
-        more or less in the pack: how they stand, how fast they really are, how they pull away, the wind of
-        the day. A narrower number would be a guess that looks like knowledge. Riding shrinks it: each ride
-        that you write down tells how you ride, and that knowledge goes on to your next board.
+        Nobody has ridden this board yet. Two people on the same board and route come home with a third more
+        or less charge: their stance, their real speed, how hard they accelerate, the wind of the day. A
+        narrower number would be a guess. Riding narrows it: each ride that you record shows how you ride, and
+        that also counts for your next board.
       </p>
     {/if}
     {#if why.inputs.length}
-      <h3 class="mt-4 text-base">From what</h3>
+      <h3 class="mt-4 text-base">Inputs</h3>
       <DataTable heads={['input', { text: 'value', right: true }, 'where it comes from']} class="mt-1">
         <tbody>
           {#each why.inputs as input, i (i)}

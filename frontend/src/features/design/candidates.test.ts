@@ -88,14 +88,14 @@ test('a part that does not fit says why on demand, and asking does not choose it
   expect(screen.queryByTestId('why-not')).toBeNull();
 });
 
-test('the table is narrowed to what fits, lies in the drawer, costs at most so much, or is called so', async () => {
+test('the table is narrowed to what fits, lies already owned, costs at most so much, or is called so', async () => {
   await table();
   await user.click(screen.getByLabelText('fits'));
   expect(names()).toEqual(['Slow motor', 'Fast motor']);
-  await user.click(screen.getByLabelText('in the drawer'));
+  await user.click(screen.getByLabelText('already owned'));
   expect(names()).toEqual(['Fast motor']);
   await user.click(screen.getByLabelText('fits'));
-  await user.click(screen.getByLabelText('in the drawer'));
+  await user.click(screen.getByLabelText('already owned'));
   await user.type(screen.getByLabelText(/Price at most/), '80');
   expect(names()).toEqual(['Slow motor', 'Wide motor']);
   await user.clear(screen.getByLabelText(/Price at most/));

@@ -58,13 +58,13 @@ test('it leads to the field that it is about', async () => {
 
 test('a danger is accepted only with a reason, which the build keeps with the day', async () => {
   const { build } = shown([DANGER]);
-  await user.click(screen.getByRole('button', { name: /^Set aside: Cell count/ }));
+  await user.click(screen.getByRole('button', { name: /^Accept the risk: Cell count/ }));
   const dialog = await screen.findByRole('dialog');
-  await user.click(within(dialog).getByRole('button', { name: 'Set it aside' }));
+  await user.click(within(dialog).getByRole('button', { name: 'Accept the risk' }));
   expect(textOf(within(dialog).getByRole('alert'))).toContain('A few words of why');
   expect(build.file.accepted).toBeUndefined();
-  await user.type(within(dialog).getByLabelText('Why may it stand?'), 'five groups on the bench supply');
-  await user.click(within(dialog).getByRole('button', { name: 'Set it aside' }));
+  await user.type(within(dialog).getByLabelText('Why do you accept it?'), 'five groups on the bench supply');
+  await user.click(within(dialog).getByRole('button', { name: 'Accept the risk' }));
   expect(build.file.accepted).toEqual([
     {
       finding: DANGER.id,

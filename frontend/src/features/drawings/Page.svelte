@@ -54,12 +54,12 @@
 <main class="mx-auto w-full max-w-[1240px] px-4 py-4 sm:px-6">
   <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">Drawn to scale</h1>
-    <p class="remark text-sm">Dashed is a full turn, or drawn as usual because nothing says it.</p>
-    <Button onclick={template} class="ml-auto">Template 1:1, PDF for drilling and box</Button>
+    <p class="remark text-sm">Dashed: a full turn, or a typical size where yours is not known.</p>
+    <Button onclick={template} class="ml-auto">Template 1:1 for drilling and enclosure (PDF)</Button>
   </div>
   {#if asked.failed && !drawings}
     <p class="py-8 text-short" role="alert">
-      The drawings cannot be reached just now; your build is kept.
+      The drawings cannot be loaded at the moment; your board is saved.
       <button class="link" onclick={() => asked.again()}>Try again</button>
     </p>
   {:else if !drawings}
@@ -95,7 +95,7 @@
     </div>
     {#if drawings.belts.length}
       <section class="mt-6 max-w-2xl" aria-labelledby="belts">
-        <h2 id="belts" class="text-base">Stock belts that would suit</h2>
+        <h2 id="belts" class="text-base">Stock belts that fit</h2>
         <p class="remark mb-2 text-sm">
           Can, hanger and flanges need {length(drawings.least_centre_distance_mm)} between the shafts. Lengths are
           from memory: sellers differ.

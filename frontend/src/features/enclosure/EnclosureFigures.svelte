@@ -21,7 +21,7 @@
   ] as const;
 </script>
 
-<h3 class="mb-2 border-t border-line pt-2 text-base">Made like this</h3>
+<h3 class="mb-2 border-t border-line pt-2 text-base">How it is made</h3>
 <div class="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4 lg:grid-cols-6">
   {#each KEYS as key (key)}
     {@const path = `parts.${which}.${key}`}

@@ -26,14 +26,14 @@
 
 <div class="min-w-0">
   <dl class="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5" data-testid="box-numbers">
-    <dt class="text-ink2">Over all</dt>
-    <dd class="m-0">{size(report.outer_mm ?? [])}, rim and all</dd>
+    <dt class="text-ink2">Outer size</dt>
+    <dd class="m-0">{size(report.outer_mm ?? [])}, with its rim</dd>
     <dt class="text-ink2">Inside</dt>
     <dd class="m-0">{size(report.inner_mm ?? [])}</dd>
     <dt class="text-ink2">Wall</dt>
     <dd class="m-0">{mm(report.wall_mm ?? 0)} of {plain(report.material ?? '')}</dd>
     {#if report.left_mm != null}
-      <dt class="text-ink2">Left inside</dt>
+      <dt class="text-ink2">Space left</dt>
       <dd class="m-0">{mm(report.left_mm)} of its length</dd>
     {/if}
     {#if report.clearance_mm != null}
@@ -44,7 +44,7 @@
       <dt class="text-ink2">To the wheels</dt>
       <dd class="m-0">{mm(report.wheels_mm)} in a full turn</dd>
     {/if}
-    <dt class="text-ink2">Screwed by</dt>
+    <dt class="text-ink2">Screws</dt>
     <dd class="m-0">{report.bolts?.length} × M5, along both sides</dd>
   </dl>
 
@@ -74,7 +74,7 @@
     <Button href={address('drilling.svg')} download>Rim and holes 1:1, SVG</Button>
     <Button href={address('drilling.dxf')} download>DXF</Button>
     {#if report.made !== 'laminated'}
-      <Button href={address('net.dxf')} download>Unfolded, DXF</Button>
+      <Button href={address('net.dxf')} download>Flat pattern, DXF</Button>
       <Button href={address('net.svg')} download>SVG</Button>
     {/if}
   </p>
@@ -105,7 +105,7 @@
   {#if report.foam?.length}
     <h3 class="mt-4 mb-1 border-t border-line pt-2 text-base">Foam under the rim</h3>
     <p class="remark mb-1 text-sm">
-      Layers of {mm(report.foam_layer_mm ?? 0)}, so that it is pressed alike all round.
+      Layers of {mm(report.foam_layer_mm ?? 0)}, so that it is compressed evenly all round.
     </p>
     <DataTable heads={['along', 'from', 'to', { text: 'layers', right: true }, { text: 'gap', right: true }]}>
       <tbody>

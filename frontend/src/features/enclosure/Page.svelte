@@ -35,16 +35,20 @@
   <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">Enclosure</h1>
     <p class="remark text-sm">
-      From your deck and what goes into it. Print, fold or laminate it; or drill a bought one by its pattern.
+      Made to your deck and its contents: print, fold or laminate it, or drill a bought one by its pattern.
     </p>
     {#if second && !two}
       <Button class="ml-auto" onclick={() => build.change({ 'parts.second_enclosure': second })}
-        >Two boxes instead of one</Button
+        >Two enclosures instead of one</Button
       >
     {/if}
   </div>
   {#if !reports}
-    <Awaiting {asked} waiting="Drawing…" lost="The box cannot be reached just now; your build is kept." />
+    <Awaiting
+      {asked}
+      waiting="Drawing…"
+      lost="The enclosure cannot be loaded at the moment; your board is saved."
+    />
   {:else}
     {#each reports as report (report.which)}
       {@const name = report.which === 'enclosure' ? (two ? 'The first box' : 'The box') : 'The second box'}
@@ -57,7 +61,9 @@
         {#if report.cannot}
           <div class="rounded border border-short bg-short-wash p-3 lg:col-span-2" role="alert">
             <p class="font-semibold">
-              {build.file.parts?.[report.which] ? 'It cannot be made like that yet.' : 'There is no box yet.'}
+              {build.file.parts?.[report.which]
+                ? 'It cannot be made like that yet.'
+                : 'There is no enclosure yet.'}
             </p>
             <p>{formatMessage(report.cannot, reader.units)}</p>
             {#if report.suggested}
@@ -68,7 +74,7 @@
                     .map((mm) => written(mm ?? 0, 'length', reader.units))
                     .join(' × ')}</Button
                 >
-                <span class="ml-2 text-sm">the shallowest that holds what is chosen</span>
+                <span class="ml-2 text-sm">the shallowest that fits the contents</span>
               </p>
             {/if}
             <p class="mt-2 text-sm">

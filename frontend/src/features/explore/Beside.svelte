@@ -19,7 +19,7 @@
 
 <section class="mt-6" aria-labelledby="beside" data-testid="beside">
   <h2 class="border-b border-ink text-lg" id="beside">Compared</h2>
-  <Scrolled class="overflow-x-auto" label="Boards compared">
+  <Scrolled class="overflow-x-auto" label="Designs compared">
     <table class="text-sm">
       <tbody>
         {#each first?.chosen ?? [] as row, i (row.path)}
@@ -56,7 +56,7 @@
           </tr>
         {/each}
         <tr>
-          <th scope="row" class="pr-6 text-left font-normal text-ink2">all of it kept</th>
+          <th scope="row" class="pr-6 text-left font-normal text-ink2">meets every target</th>
           {#each boards as b (b.number)}<td class="pr-8 font-semibold">{b.chance_in_words}</td>{/each}
         </tr>
         <tr>
@@ -64,7 +64,7 @@
           {#each boards as b (b.number)}
             <td class="pr-8 whitespace-nowrap">
               <button class="link min-h-[44px]" onclick={() => explorer.lookInto(b.number)}
-                >Look into it</button
+                >Show details</button
               >
               <button class="link ml-3 min-h-[44px]" onclick={() => explorer.pin(b)}>Take away</button>
             </td>

@@ -61,11 +61,11 @@
   </ul>
   <p class="mt-1 text-sm text-ink2">{board.chosen.map(chosen).join('; ')}.</p>
   {#if board.also.length}<p class="text-sm text-unsure">
-      Then also: {board.also.join('; ').toLowerCase()}.
+      Also needs: {board.also.join('; ').toLowerCase()}.
     </p>{/if}
   {#if board.grave.length}<p class="text-sm text-short">✕ {board.grave.join('; ')}.</p>{/if}
   <div class="mt-auto flex gap-2 pt-2">
-    <Button onclick={onlook} aria-label={`Look into: ${title}`}>Look into it</Button>
+    <Button onclick={onlook} aria-label={`Details: ${title}`}>Show details</Button>
     <Button onclick={onpin} aria-pressed={pinned} aria-label={`Compare: ${title}`}
       >{pinned ? 'Compared ✓' : 'Compare'}</Button
     >

@@ -78,7 +78,7 @@
     <span><span class="mr-1 inline-block size-[10px] bg-holds"></span>sure</span>
     <span><span class="mr-1 inline-block size-[10px] bg-unsure"></span>perhaps</span>
     <span><span class="mr-1 inline-block size-[10px] bg-rule"></span>hardly</span>
-    <span>○ the front</span>
+    <span>○ best trade-offs</span>
   </span>
 </div>
 <div bind:clientWidth={across} class="min-w-0" data-testid="cloud" data-cells={cloud.cells.length}>

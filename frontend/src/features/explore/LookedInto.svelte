@@ -43,9 +43,10 @@
   data-number={looked.board.number}
 >
   <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-ink pb-1">
-    <h2 class="text-lg" id="looked-into">This board, step by step</h2>
+    <h2 class="text-lg" id="looked-into">This design, step by step</h2>
     <p class="text-sm">
-      {looked.board.chosen.map((c) => c.label).join(', ')}: meets every target, <b>{looked.board.chance_in_words}</b>.
+      {looked.board.chosen.map((c) => c.label).join(', ')}: meets every target,
+      <b>{looked.board.chance_in_words}</b>.
     </p>
     <Button main class="ml-auto" onclick={() => lay(looked.parts, looked.settings)}>Use this board</Button>
   </div>
@@ -55,7 +56,7 @@
     </p>{/if}
   {#if looked.board.also.length}
     <p class="mt-1 text-sm text-unsure">
-      It also takes another: {looked.board.also.join('; ').toLowerCase()}. The Design page says how.
+      It also needs another: {looked.board.also.join('; ').toLowerCase()}. The Design page shows how.
     </p>
   {/if}
   {#each looked.steps as axis (axis.path)}
@@ -69,8 +70,8 @@
             {#each axis.values[0]?.outcomes ?? [] as p (p.name)}<th scope="col" class="text-right font-normal"
                 >{p.title}</th
               >{/each}
-            <th scope="col" class="pl-4 font-normal">Flat out gives way</th>
-            <th scope="col" class="pl-4 font-normal">On the hill gives way</th>
+            <th scope="col" class="pl-4 font-normal">Limit at top speed</th>
+            <th scope="col" class="pl-4 font-normal">Limit on the hill</th>
           </tr>
         </thead>
         <tbody>

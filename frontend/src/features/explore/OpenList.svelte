@@ -37,7 +37,7 @@
 </script>
 
 <fieldset class="m-0 border-0 p-0">
-  <legend class="border-b border-ink text-base font-semibold">What is open</legend>
+  <legend class="border-b border-ink text-base font-semibold">What may change</legend>
   {#each may?.kinds ?? [] as kind (kind.kind)}
     <label class="flex min-h-[44px] items-center gap-2 border-b border-line leading-tight">
       <input

@@ -42,7 +42,7 @@
   <div class="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">Explore designs</h1>
     <p class="remark text-sm">
-      Leave open what is not settled; every board that can be made of it is tried against your wishes.
+      Choose what may change; every combination in the library is compared with your targets.
     </p>
   </div>
   <div class="grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[230px_minmax(0,1fr)_250px]">
@@ -51,18 +51,18 @@
         {#if explorer.running}
           <Button onclick={() => explorer.stop()}>Stop</Button>
         {:else}
-          <Button main disabled={nothing || !explorer.may} onclick={() => explorer.run()}
-            >Try every board</Button
-          >
+          <Button main disabled={nothing || !explorer.may} onclick={() => explorer.run()}>Search</Button>
         {/if}
       </div>
-      {#if nothing && explorer.may}<p class="mt-1 text-sm text-ink2">Leave something open first.</p>{/if}
+      {#if nothing && explorer.may}<p class="mt-1 text-sm text-ink2">
+          Choose something that may change first.
+        </p>{/if}
       {#if explorer.refused}
         <div class="mt-2 text-sm text-short" role="alert">
           {#if further.length}{#each further as [field, reason] (field)}<p class="first-letter:uppercase">
                 {reason}.
               </p>{/each}
-          {:else if Object.keys(explorer.faults).length}Nothing was tried: what is marked below cannot be so.
+          {:else if Object.keys(explorer.faults).length}Nothing was searched: correct the marked fields below.
           {:else}{explorer.refused}{/if}
         </div>
       {/if}
@@ -72,7 +72,7 @@
       {#if explorer.running && (found?.progress ?? 1) < 1}
         <progress class="h-[6px] w-full" value={found?.progress ?? 0} aria-label="Boards tried"></progress>
       {:else if explorer.running && !found}
-        <p class="remark" role="status">Putting the boards together…</p>
+        <p class="remark" role="status">Searching…</p>
       {/if}
       {#if found}
         <p class="mb-2 text-base" data-testid="says" role="status">
@@ -80,8 +80,8 @@
         </p>
         {#if found.chosen_from}
           <p class="mb-1 text-sm text-ink2" data-testid="chosen-from">
-            A random choice out of {found.of.toLocaleString('en')} combinations. Keep a part or narrow a span, and
-            all of them are tried.
+            A random sample of {found.of.toLocaleString('en')} combinations. Fix a part or narrow a range, and all
+            of them are compared.
           </p>
         {/if}
         {#if found.give_up.length > 1}
@@ -94,9 +94,9 @@
                   g.quantity,
                   reader.units,
                   money,
-                )}, all else as wished.
+                )}, all other targets as they are.
                 <button class="link min-h-[28px]" onclick={() => explorer.pull(g.name, g.attainable)}
-                  >Wish for that</button
+                  >Use that target</button
                 >
               </li>
             {/each}
@@ -118,7 +118,7 @@
         {#if found.left_out.length}
           <details class="mt-1 text-sm">
             <summary class="min-h-[32px] cursor-pointer text-ink2"
-              >{found.left_out.reduce((n, l) => n + l.boards, 0).toLocaleString('en')} more cannot be put together</summary
+              >{found.left_out.reduce((n, l) => n + l.boards, 0).toLocaleString('en')} more do not fit together</summary
             >
             <ul class="m-0 list-none p-0">
               {#each found.left_out as l (l.why)}<li>
@@ -145,13 +145,13 @@
         {/if}
       {:else if !explorer.running}
         <p class="max-w-[34rem] text-base">
-          <b>Nothing is tried yet.</b> On the left stands what is open: kinds of part that the library answers,
-          and numbers that may be any between two ends. What is not open stays as it is. Then try every board.
+          <b>Nothing searched yet.</b> Choose on the left which parts may change and within which limits, then search.
+          Everything else stays as it is.
         </p>
       {/if}
     </div>
     <div class="order-3">
-      <h2 class="border-b border-ink text-base font-semibold">What it has to do</h2>
+      <h2 class="border-b border-ink text-base font-semibold">Targets</h2>
       {#if found}
         {#each found.spreads as s (s.name)}
           <WishRuler
@@ -164,8 +164,8 @@
         {/each}
         {#if explorer.pulled}
           <div class="mt-2 flex flex-wrap gap-2">
-            <Button onclick={() => explorer.intoBrief()}>Write into the brief</Button>
-            <Button onclick={() => explorer.asBriefed()}>As the brief says</Button>
+            <Button onclick={() => explorer.intoBrief()}>Save to the brief</Button>
+            <Button onclick={() => explorer.asBriefed()}>As in the brief</Button>
           </div>
         {/if}
       {:else}
@@ -174,7 +174,7 @@
             <li class="flex justify-between border-b border-line py-1">
               <span>{TITLES[w as 'speed']}</span><b
                 >{v == null
-                  ? 'not asked for'
+                  ? 'no target'
                   : written(
                       v,
                       {
@@ -191,15 +191,15 @@
             </li>
           {/each}
         </ul>
-        <p class="mt-2 text-sm text-ink2">
-          As the brief says; once the boards are tried, each can be pulled here.
-        </p>
+        <p class="mt-2 text-sm text-ink2">As in the brief. After a search you can change each here.</p>
       {/if}
     </div>
   </div>
   {#if explorer.pinned.length}<Beside {explorer} />{/if}
   <div bind:this={bottom}>
     {#if explorer.looked}<LookedInto {explorer} looked={explorer.looked} />{/if}
-    {#if explorer.looking && !explorer.looked}<p class="remark mt-4" role="status">Looking into it…</p>{/if}
+    {#if explorer.looking && !explorer.looked}<p class="remark mt-4" role="status">
+        Loading the details…
+      </p>{/if}
   </div>
 </main>

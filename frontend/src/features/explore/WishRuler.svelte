@@ -32,12 +32,12 @@
 <div class="border-b border-line py-1" data-testid={`wish-${spread.name}`}>
   <p class="flex items-baseline gap-2 leading-tight">
     <span>{title}</span>
-    <b class="tabular">{wanted == null ? 'not asked for' : `${atMost ? '≤' : '≥'} ${say(wanted)}`}</b>
+    <b class="tabular">{wanted == null ? 'no target' : `${atMost ? '≤' : '≥'} ${say(wanted)}`}</b>
     {#if wanted != null}
       <button
         class="link ml-auto min-h-[28px] text-xs"
         onclick={() => onpull(null)}
-        aria-label={`Do not ask for ${title.toLowerCase()}`}>leave open</button
+        aria-label={`No target for ${title.toLowerCase()}`}>no target</button
       >
     {/if}
   </p>
@@ -87,7 +87,7 @@
       {step}
       value={start}
       aria-label={`${title}, ${atMost ? 'at most' : 'at least'}`}
-      aria-valuetext={wanted == null ? 'not asked for' : say(wanted)}
+      aria-valuetext={wanted == null ? 'no target' : say(wanted)}
       oninput={(e) => onpull(Number(e.currentTarget.value))}
     />
     <p class="flex justify-between text-xs text-ink2" aria-hidden="true">

@@ -30,7 +30,7 @@ beforeEach(() => {
 });
 afterEach(() => vi.useRealTimers());
 
-test('what most people leave open is open until something else is chosen, which the device remembers', async () => {
+test('what most people no target is open until something else is chosen, which the device remembers', async () => {
   const build = openBuild();
   const explorer = new Explorer(build);
   await explorer.ask();

@@ -23,7 +23,7 @@ const AWAY = 'The server cannot be reached; what is open here is kept.';
 
 /** What is left open of one build, what is wished for, and the boards that come of it. */
 export class Explorer {
-  /** What may be open at all, and what most would leave open. */
+  /** What may be open at all, and what most would no target. */
   may = $state.raw<Schemas['OpenChoices'] | null>(null);
   explored = $state.raw<Explored | null>(null);
   /** The board that is looked into. */

@@ -93,7 +93,7 @@ function ruler(more: object = {}, wanted: number | null = null) {
 test('a wish is pulled along a ruler that reaches beyond the boards, so that one that none keeps can be asked for', async () => {
   const { onpull, slider } = ruler();
   expect([Number(slider.min), Number(slider.max)]).toEqual([7.6, 32.4]);
-  expect(slider.getAttribute('aria-valuetext')).toBe('not asked for');
+  expect(slider.getAttribute('aria-valuetext')).toBe('no target');
   await fireEvent.input(slider, { target: { value: '20' } });
   expect(onpull).toHaveBeenCalledWith(20);
 });

@@ -24,14 +24,14 @@
 <main class="mx-auto w-full max-w-[1240px] px-4 py-3 sm:px-6">
   <div class="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl max-sm:sr-only">First ride</h1>
-    <p class="remark text-sm">Padded, slow mode, empty level ground. Nothing here says that it is safe.</p>
+    <p class="remark text-sm">Pads on, slow mode, empty level ground. Nothing here says that it is safe.</p>
   </div>
   <Waiting {work} />
   {#if !work.report}
     <Awaiting
       asked={work.loading}
-      waiting="Laying the steps out…"
-      lost="The steps cannot be had just now; what you entered is kept."
+      waiting="Loading the steps…"
+      lost="The steps cannot be loaded at the moment; what you entered is saved on this device."
     />
   {:else}
     <Walk
@@ -47,7 +47,7 @@
           <section aria-label="Ridden" class="mt-2">
             <h2 class="flex items-baseline border-b border-ink text-base">
               Ridden<a class="link ml-auto font-sans text-sm font-normal" href={addressOf(build.id, 'rides')}
-                >To the rides</a
+                >Open Rides</a
               >
             </h2>
             {#each rides as ride (ride.id)}

@@ -51,6 +51,6 @@
     <Field label="Volts before" inputmode="decimal" bind:value={before} fault={faults.start_v} />
     <Field label="Volts after" inputmode="decimal" bind:value={after} fault={faults.end_v} />
   </div>
-  <Field label="What should be remembered (may stay open)" class="mt-2" bind:value={note} maxlength={2000} />
-  <Button main class="mt-3 min-h-[44px] w-full">Keep the ride</Button>
+  <Field label="Note (optional)" class="mt-2" bind:value={note} maxlength={2000} />
+  <Button main class="mt-3 min-h-[44px] w-full">Save ride</Button>
 </form>

@@ -118,7 +118,7 @@
 <main class="mx-auto w-full max-w-[1280px] px-4 py-4 sm:px-6">
   <div class="flex flex-wrap items-baseline gap-x-4 gap-y-2">
     <h1 class="text-xl">Library</h1>
-    <p class="remark">Parts to choose from: the shared ones, and your own as you measured or found them.</p>
+    <p class="remark">The shared parts, and your own as you measured or found them.</p>
     <label class="ml-auto flex items-center gap-1.5 text-sm">
       <input
         type="checkbox"
@@ -172,7 +172,7 @@
     <div class="min-w-0">
       {#if failed}
         <p class="py-6 text-short" role="alert">
-          The library cannot be reached just now. <button class="link" onclick={() => load()}
+          The library cannot be loaded at the moment. <button class="link" onclick={() => load()}
             >Try again</button
           >
         </p>
@@ -182,7 +182,7 @@
             <thead>
               <tr class="text-left text-xs text-ink2">
                 <th class="border-b border-ink py-1 font-normal">{kindName(kind).toLowerCase()}</th>
-                <th class="border-b border-ink px-2 py-1 font-normal max-sm:hidden">what decides</th>
+                <th class="border-b border-ink px-2 py-1 font-normal max-sm:hidden">key figures</th>
                 <th class="border-b border-ink px-2 py-1 text-right font-normal">price</th>
                 <th class="border-b border-ink px-2 py-1 text-right font-normal max-sm:hidden">mass</th>
                 <th
@@ -239,12 +239,12 @@
               ? `Nothing here is called “${find.trim()}”.`
               : own
                 ? `No ${kindName(kind).toLowerCase()} of your own yet.`
-                : 'Nothing of this kind yet.'}
+                : 'None of this kind yet.'}
           </p>
-          <p class="remark">Add one by hand, bring a file in, or duplicate a shared part and alter it.</p>
+          <p class="remark">Add one by hand, import a file, or duplicate a shared part and change it.</p>
         {/if}
       {:else}
-        <p class="remark py-6">Fetching the library…</p>
+        <p class="remark py-6">Loading the library…</p>
       {/if}
     </div>
 
@@ -261,7 +261,7 @@
         <p class="mt-2 lg:hidden"><Button onclick={() => (chosen = null)}>Close</Button></p>
       {:else}
         <p class="remark max-lg:hidden">
-          Choose a part to see all its figures, where they came from, and what is assumed for the rest.
+          Choose a part to see its figures, their sources, and what is assumed for the rest.
         </p>
       {/if}
     </aside>
@@ -286,7 +286,7 @@
     <Field label="Name" bind:value={newName} maxlength={120} required />
     {#if refused}<p class="text-sm text-short" role="alert">{refused}</p>{/if}
     <div class="flex justify-end gap-2">
-      <Button type="button" onclick={() => (adding = false)}>Leave it</Button>
+      <Button type="button" onclick={() => (adding = false)}>Cancel</Button>
       <Button main>Add it</Button>
     </div>
   </form>

@@ -38,7 +38,7 @@
       .catch(() => ({ data: undefined, error: { message: 'The server cannot be reached.' } }));
     if (data) {
       onchosen(data.id);
-      notices.say(`“${data.record.name}” is yours to alter.`);
+      notices.say(`“${data.record.name}” was copied to your library.`);
     } else notices.say(faultsOf(error).message);
   }
 
@@ -48,7 +48,7 @@
     const answer = await api.DELETE('/api/parts/{id}', path).catch(() => null);
     if (!answer?.response.ok) return notices.say('The server cannot be reached; nothing was changed.');
     onchosen(null);
-    notices.say(`“${name}” is out of your library.`, {
+    notices.say(`“${name}” was deleted from your library.`, {
       label: 'Undo',
       run: () =>
         void api.POST('/api/parts/{id}/restore', path).then(({ data, error }) => {
@@ -86,7 +86,7 @@
         <Button onclick={duplicate}>Duplicate</Button>
         <Button onclick={takeOut}>Take it out</Button>
       {:else}
-        <Button main onclick={duplicate}>Duplicate to alter it</Button>
+        <Button main onclick={duplicate}>Duplicate to change it</Button>
       {/if}
     </div>
     {#if open.message}<p class="mb-2 text-sm text-short" role="alert">{open.message}</p>{/if}
@@ -106,7 +106,7 @@
       </dl>
     {/if}
     {#if brings.length}
-      <h3 class="mt-3 mb-1 border-t border-line pt-2 text-sm">What is in it</h3>
+      <h3 class="mt-3 mb-1 border-t border-line pt-2 text-sm">What it contains</h3>
       <ul class="m-0 list-none p-0 text-sm" data-testid="brings">
         {#each brings as [kind, name] (kind)}<li>
             <span class="text-ink2">{kindName(kind)}:</span>
@@ -115,7 +115,7 @@
       </ul>
     {/if}
     {#if lacking.length}
-      <h3 class="mt-3 mb-1 border-t border-line pt-2 text-sm">Not stated, and what the model does then</h3>
+      <h3 class="mt-3 mb-1 border-t border-line pt-2 text-sm">Not stated: what the model assumes</h3>
       <dl class="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm" data-testid="assumed">
         {#each lacking as key (key)}
           {@const path = figurePath(part.kind, key)}
@@ -128,9 +128,7 @@
                 reader.units,
               )}
               <span class="remark">from {guess.rule}</span>
-            {:else if assumed[key]?.needed}<span class="text-short"
-                >needed: nothing can be predicted without it</span
-              >
+            {:else if assumed[key]?.needed}<span class="text-short">needed: no prediction without it</span>
             {:else}<span class="remark">does without it</span>{/if}
           </dd>
         {/each}
@@ -138,9 +136,9 @@
     {/if}
   </section>
 {:else if open.failed}
-  <p class="text-short" role="alert">This part cannot be reached just now.</p>
+  <p class="text-short" role="alert">This part cannot be loaded at the moment.</p>
 {:else}
-  <p class="remark">Fetching it…</p>
+  <p class="remark">Loading…</p>
 {/if}
 
 {#snippet form(of: string[])}

@@ -1,4 +1,4 @@
-<!-- Parts from a file: every row looked at first, the good ones taken in, the rest given back with their reasons. -->
+<!-- Parts from a file: every row checked first, the good ones taken in, the rest given back with their reasons. -->
 <script lang="ts">
   import DataTable from '$lib/ui/DataTable.svelte';
   import Button from '$lib/ui/Button.svelte';
@@ -93,10 +93,10 @@
             offer!.rest!,
             offer!.form === 'csv' ? 'text/csv' : 'application/json',
             `parts-to-mend.${offer!.form}`,
-          )}>The broken ones, to mend</Button
+          )}>Save rows with errors</Button
       >
     {/if}
-    <Button main={offer?.taken} onclick={() => (offer = null)}>{offer?.taken ? 'Close' : 'Leave it'}</Button>
+    <Button main={offer?.taken} onclick={() => (offer = null)}>{offer?.taken ? 'Close' : 'Cancel'}</Button>
     {#if !offer?.taken}
       <Button main disabled={!offer?.good || busy} onclick={take}>Take {offer?.good ?? 0} in</Button>
     {/if}

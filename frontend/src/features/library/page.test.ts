@@ -48,7 +48,7 @@ const names = () => screen.queryAllByTestId('part').map((row) => row.dataset.nam
 async function opened(parts: Row[]) {
   library(parts);
   render(Page);
-  await vi.waitFor(() => expect(screen.queryByText('Fetching the library…')).toBeNull());
+  await vi.waitFor(() => expect(screen.queryByText('Loading the library…')).toBeNull());
 }
 
 beforeEach(() => {
@@ -138,7 +138,7 @@ const ROWS = [
   { line: 4, kind: 'motors', name: 'Old motor', outcome: 'same', faults: [] },
 ];
 
-test('a file is looked at row by row before anything changes, and what is broken is given back to be mended', async () => {
+test('a file is checked row by row before anything changes, and what is broken is given back to be mended', async () => {
   await opened([]);
   const rest = 'part,name\nmotors,Bad motor\n';
   server.on('POST /api/parts/import', ({ query }) => {
@@ -154,7 +154,7 @@ test('a file is looked at row by row before anything changes, and what is broken
   await user.click(within(dialog).getByRole('button', { name: 'Take 1 in' }));
   await vi.waitFor(() => expect(textOf(dialog)).toContain('Taken in, but for these'));
   expect(within(dialog).getAllByTestId('offer')).toHaveLength(1);
-  await user.click(within(dialog).getByRole('button', { name: 'The broken ones, to mend' }));
+  await user.click(within(dialog).getByRole('button', { name: 'Save rows with errors' }));
   expect(downloads).toMatchObject([{ content: rest, name: 'parts-to-mend.csv' }]);
   expect(notices.list.at(-1)?.text).toBe('1 part taken into your library.');
 });

@@ -7,7 +7,7 @@ import { SaveQueue, type SaveResult } from '$lib/sync/save-queue.svelte';
 type Record_ = PartDetail['record'];
 type Entries = Record<string, unknown>;
 
-/** One part of the library that is looked at, and altered where it is one's own. */
+/** One part of the library that is checked, and altered where it is one's own. */
 export class OpenPart {
   part = $state.raw<PartDetail | null>(null);
   failed = $state(false);

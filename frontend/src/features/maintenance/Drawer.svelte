@@ -17,7 +17,7 @@
 </script>
 
 <section aria-labelledby="drawer" data-testid="drawer">
-  <h2 class="border-b border-ink text-base" id="drawer">In the drawer</h2>
+  <h2 class="border-b border-ink text-base" id="drawer">In stock</h2>
   {#each report.spares as s (s.id)}
     <div class="flex flex-wrap items-center gap-x-3 border-b border-line py-1" data-testid="spare">
       <span class="min-w-0 flex-1">{s.name}</span>
@@ -25,7 +25,7 @@
         >there<input
           class="entry ml-1 inline-block w-12 text-sm text-ink"
           inputmode="numeric"
-          aria-label={`${s.name}: in the drawer`}
+          aria-label={`${s.name}: in stock`}
           value={s.count ?? 0}
           onchange={(e) => page.setSpare(s.id, { count: number(e.currentTarget.value) })}
         /></label
@@ -34,20 +34,20 @@
         >of<input
           class="entry ml-1 inline-block w-12 text-sm text-ink"
           inputmode="numeric"
-          aria-label={`${s.name}: should be there`}
+          aria-label={`${s.name}: wanted in stock`}
           value={s.wanted ?? 0}
           onchange={(e) => page.setSpare(s.id, { wanted: number(e.currentTarget.value) })}
         /></label
       >
       <button
         class="link min-h-[44px] text-sm"
-        aria-label={`Take ${s.name} out of the list`}
-        onclick={() => page.dropSpare(s.id)}>Take out</button
+        aria-label={`Take ${s.name} from the list`}
+        onclick={() => page.dropSpare(s.id)}>Remove</button
       >
     </div>
   {:else}
     <p class="py-1 text-sm text-ink2">
-      Nothing yet. A belt of each length and a set of bearings are what strands most.
+      No spares yet. A belt of each length and a set of bearings are missed most.
     </p>
   {/each}
   {#if report.to_buy.length}
@@ -66,6 +66,6 @@
         {#each report.tasks as t (t.id)}<option value={t.id}>{t.title}</option>{/each}
       </select></label
     >
-    <Button type="submit" disabled={!name.trim()}>Put it in</Button>
+    <Button type="submit" disabled={!name.trim()}>Add spare</Button>
   </form>
 </section>

@@ -18,7 +18,7 @@
     new Map([...(report?.tasks ?? []), ...(report?.aside ?? [])].map((t) => [t.id, t.title])),
   );
   const km = (v: number) => written(v, 'distance', reader.units);
-  const FOUND = { good: 'good', worn: 'worn, changed in time', failed: 'failed' } as const;
+  const FOUND = { good: 'good', worn: 'worn, replaced in time', failed: 'failed' } as const;
   async function file(form: 'json' | 'csv'): Promise<void> {
     const { data } = await api
       .POST('/api/maintenance/file', {
@@ -36,28 +36,27 @@
     <h1 class="text-xl">Maintenance</h1>
     {#if report}
       <p class="text-sm" data-testid="odometer">
-        <b>{km(report.km)}</b> ridden{report.rides ? `, ${km(report.km_a_week)} a week of late` : ''}.
+        <b>{km(report.km)}</b> ridden{report.rides ? `, ${km(report.km_a_week)} a week recently` : ''}.
       </p>
     {/if}
-    <a class="link ml-auto text-sm" href={addressOf(build.id, 'rides')}>To the rides</a>
+    <a class="link ml-auto text-sm" href={addressOf(build.id, 'rides')}>Open Rides</a>
   </div>
   {#if !report}
     <Awaiting
       asked={page.asked}
-      waiting="Looking at the log…"
-      lost="The maintenance cannot be reckoned just now; what was done is kept."
+      waiting="Loading maintenance…"
+      lost="Maintenance cannot be calculated at the moment; your entries are saved."
     />
   {:else}
     {#if !report.rides}
       <p class="mb-3 max-w-[38rem]">
-        <b>No ride is in the log.</b> Maintenance counts kilometres, wet ones more, and days: write rides down,
-        and it counts by itself. Until then only what was seen to, the drawer and the lists of the seasons stand
-        here.
+        <b>No rides recorded yet.</b> Maintenance counts kilometres, wet ones more, and days. Record your rides,
+        and it counts by itself. Until then only done tasks, spares and the seasonal lists are shown here.
       </p>
     {/if}
     <div class="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
       <div class="min-w-0">
-        <ul class="m-0 list-none border-t border-ink p-0" aria-label="What is kept up">
+        <ul class="m-0 list-none border-t border-ink p-0" aria-label="Maintenance tasks">
           {#each report.tasks as task (task.id)}<TaskRow {page} {task} />{/each}
         </ul>
         {#if report.aside.length}
@@ -68,7 +67,7 @@
         {/if}
         <section class="mt-6" aria-labelledby="book" data-testid="book">
           <div class="flex items-baseline border-b border-ink">
-            <h2 class="text-base" id="book">The book</h2>
+            <h2 class="text-base" id="book">Done</h2>
             <span class="ml-auto flex gap-4 text-sm">
               <button class="link min-h-[32px]" onclick={() => void file('csv')}>CSV</button>
               <button class="link min-h-[32px]" onclick={() => void file('json')}>JSON</button>
@@ -92,13 +91,11 @@
               >
             </div>
           {:else}
-            <p class="py-1 text-sm text-ink2">
-              Nothing was written down yet. “Seen to” beside a task does it.
-            </p>
+            <p class="py-1 text-sm text-ink2">No entries yet. Use “Done” beside a task.</p>
           {/each}
         </section>
         <section class="mt-6" aria-labelledby="troubles">
-          <h2 class="border-b border-ink text-base" id="troubles">When something gives way</h2>
+          <h2 class="border-b border-ink text-base" id="troubles">Troubleshooting</h2>
           {#each report.troubles as t (t.sign)}
             <details class="border-b border-line text-sm">
               <summary class="flex min-h-[40px] cursor-pointer items-center gap-2"
@@ -146,8 +143,8 @@
           </section>
         {/each}
         <p class="text-xs text-ink2">
-          Common practice, no source. Mains side and repairs of packs: someone qualified. A board that steers,
-          brakes or charges otherwise than it did is not ridden until it is known why.
+          Common practice, no source. Mains-side and pack repair work: someone qualified. If the board steers,
+          brakes or charges differently than before, do not ride it until you know why.
         </p>
       </div>
     </div>

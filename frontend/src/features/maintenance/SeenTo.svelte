@@ -63,8 +63,8 @@
   <label class="block text-xs text-ink2"
     >It was<select class="entry block text-sm text-ink" bind:value={found}>
       <option value="good">good</option>
-      <option value="worn">worn: changed in time</option>
-      <option value="failed">failed: it gave way</option>
+      <option value="worn">worn: replaced in time</option>
+      <option value="failed">failed: it broke</option>
     </select></label
   >
   {#if measure}
@@ -78,12 +78,12 @@
   {/if}
   {#if wears}
     <label class="flex min-h-[44px] items-center gap-2"
-      ><input type="checkbox" class="size-[18px]" bind:checked={changed} /> Changed for a new one</label
+      ><input type="checkbox" class="size-[18px]" bind:checked={changed} /> Replaced with a new one</label
     >
   {/if}
   {#if spares.length}
     <label class="block text-xs text-ink2"
-      >Out of the drawer<select class="entry block text-sm text-ink" bind:value={spare}>
+      >From stock<select class="entry block text-sm text-ink" bind:value={spare}>
         <option value="">nothing</option>
         {#each spares as s (s.id)}<option value={s.id}>{s.name} ({s.count})</option>{/each}
       </select></label

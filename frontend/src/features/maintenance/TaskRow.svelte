@@ -19,7 +19,7 @@
       .filter(Boolean)
       .join(' or '),
   );
-  const BY = { usual: 'as is usual', said: 'as you say', learned: 'as this board taught' } as const;
+  const BY = { usual: 'as is usual', said: 'as you set', learned: 'for this board' } as const;
   const days = $derived(`${task.since_days} ${task.since_days === 1 ? 'day' : 'days'}`);
   const wet = $derived(
     task.wet_rides ? `, ${task.wet_rides} wet ${task.wet_rides === 1 ? 'ride' : 'rides'}` : '',
@@ -61,7 +61,7 @@
           : ''}{#if task.state !== 'due' && task.due_on}; about {shortDay(task.due_on)}{/if}.
       </p>
     </div>
-    <button class="button" onclick={() => (asking = !asking)} aria-label={`Seen to: ${task.title}`}
+    <button class="button" onclick={() => (asking = !asking)} aria-label={`Done: ${task.title}`}
       >Seen to</button
     >
   </div>
@@ -71,7 +71,7 @@
       <p>{task.how} <span class="text-ink2">{task.why}</span></p>
       {#if task.life}<p class="text-ink2">{formatMessage(task.life, reader.units)}</p>{/if}
       {#if task.spare}<p class={task.spare.count ? '' : 'text-unsure'}>
-          In the drawer: {task.spare.count ?? 0} × {task.spare.name}.
+          In stock: {task.spare.count ?? 0} × {task.spare.name}.
         </p>{/if}
       <div class="mt-1 flex flex-wrap items-end gap-3">
         <label class="text-xs text-ink2"

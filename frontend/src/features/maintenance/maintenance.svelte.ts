@@ -8,7 +8,7 @@ export type Done = Schemas['TaskDone'];
 export type Spare = Schemas['Spare'];
 type Maintenance = Schemas['Maintenance'];
 
-/** What is due on one board, what was done, and what lies in the drawer. */
+/** What is due on one board, what was done, and what lies already owned. */
 export class MaintenancePage {
   readonly asked: Query<Schemas['BuildFile'], MaintenanceReport>;
   refused = $state('');

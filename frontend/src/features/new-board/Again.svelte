@@ -47,12 +47,12 @@
 <div class="flex flex-wrap items-baseline gap-3 border-t border-line py-4">
   <div class="min-w-0 flex-1">
     <h2 class="text-lg">A build file</h2>
-    <p class="text-sm text-ink2">Taken away from here, or handed on by another builder.</p>
+    <p class="text-sm text-ink2">Exported here, or shared by another builder.</p>
   </div>
-  <Button onclick={() => picker?.pick()}>Bring in a file</Button>
+  <Button onclick={() => picker?.pick()}>Import a file</Button>
 </div>
 <div class="border-t border-line py-4">
-  <h2 class="text-lg">A copy of one of yours</h2>
+  <h2 class="text-lg">Copy one of yours</h2>
   {#if names === null}
     <p class="remark">Loading your boards…</p>
   {:else}

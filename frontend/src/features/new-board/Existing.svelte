@@ -38,7 +38,7 @@
       const found = answer?.error ? faultsOf(answer.error) : null;
       trouble = found
         ? (found.faults[0]?.reason ?? found.message)
-        : 'The server cannot be reached; what you answered is kept here.';
+        : 'The server cannot be reached; your answers are kept here.';
       return;
     }
     const first = draft.replaced[0];
@@ -48,8 +48,7 @@
 </script>
 
 <p class="remark">
-  Say what it is as far as you know it. What stays is yours already and costs nothing; only what is new is
-  planned and paid.
+  Enter what you know. What stays is already yours and costs nothing; only new parts are planned and paid.
 </p>
 <div class="mt-4">
   <Questions questions={OF_A_BOARD} file={draft.file} {set} />
@@ -60,9 +59,9 @@
   >
     <div>
       <h2 id="replaced" class="text-lg">
-        <span class="mr-2 text-ink2">{OF_A_BOARD.length + 1}</span>What will be another?
+        <span class="mr-2 text-ink2">{OF_A_BOARD.length + 1}</span>What will you replace?
       </h2>
-      <p class="text-sm text-ink2">The rest stays as it is. Nothing ticked: it is only measured and kept.</p>
+      <p class="text-sm text-ink2">The rest stays. Tick nothing to keep the board as it is.</p>
     </div>
     <div class="grid grid-cols-2 gap-x-3 gap-y-1.5 sm:grid-cols-3">
       {#each REPLACEABLE as kind (kind)}
@@ -80,7 +79,7 @@
   {#if trouble}<p class="py-2 text-short" role="alert">{trouble}</p>{/if}
   <div class="flex flex-wrap items-end gap-3 pt-4">
     <Field
-      label="What is it called?"
+      label="Name of the board"
       class="w-full sm:w-72"
       value={draft.file.name ?? ''}
       maxlength={120}

@@ -25,11 +25,11 @@
     ({ ...NEW_BUILD, name: kit.name, parts: { ...kit.parts } }) as BuildFile;
 </script>
 
-<p class="remark">The kit has the price; what came in it has none of its own. The deck is yours to choose.</p>
+<p class="remark">The kit has the price; its parts have none. Choose the deck yourself.</p>
 {#if failed}
-  <p class="py-6 text-short" role="alert">The library cannot be reached just now.</p>
+  <p class="py-6 text-short" role="alert">The library cannot be loaded at the moment.</p>
 {:else if kits === null}
-  <p class="remark py-6">Looking into the library…</p>
+  <p class="remark py-6">Loading the library…</p>
 {:else}
   <ul class="m-0 mt-3 list-none border-t border-line p-0">
     {#each kits as kit (kit.id)}
@@ -48,13 +48,11 @@
           <span>{written(kit.price, 'money', reader.units, NEW_BUILD.currency)}</span>
         {/if}
         <Button disabled={busy} onclick={() => void begin(with_(kit), '?at=parts.deck.name')}
-          >Begin with it</Button
+          >Start with it</Button
         >
       </li>
     {:else}
-      <li class="remark py-6">
-        The library has no kit yet. A kit is kept there with the parts that come in it.
-      </li>
+      <li class="remark py-6">The library has no kits yet.</li>
     {/each}
   </ul>
 {/if}

@@ -10,10 +10,10 @@
   import SixQuestions from './SixQuestions.svelte';
 
   const WAYS = [
-    ['questions', 'From six questions', 'Nothing is there yet.'],
-    ['existing', 'I have a board already', 'Some of it stays, some is replaced.'],
-    ['kit', 'From a kit', 'One purchase that brings several parts.'],
-    ['again', 'From a copy or a file', 'One like it is there.'],
+    ['questions', 'From six questions', 'You have no board yet.'],
+    ['existing', 'I have a board already', 'Some parts stay, some are replaced.'],
+    ['kit', 'From a kit', 'One purchase with several parts.'],
+    ['again', 'From a copy or a file', 'Start from a similar board.'],
   ] as const;
   type Way = (typeof WAYS)[number][0];
   const asked = new URLSearchParams(location.search).get('way');
@@ -37,7 +37,7 @@
       notices.say(
         answer?.error
           ? faultsOf(answer.error).message
-          : 'The server cannot be reached; what you answered is kept here.',
+          : 'The server cannot be reached; your answers are kept here.',
       );
       return false;
     }
@@ -49,7 +49,7 @@
 <svelte:head><title>A new board – Sand Pocket</title></svelte:head>
 <main class="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
   <h1 class="text-2xl">A new board</h1>
-  <div class="mt-3 mb-4 grid grid-cols-2 gap-2 sm:grid-cols-4" role="group" aria-label="How it begins">
+  <div class="mt-3 mb-4 grid grid-cols-2 gap-2 sm:grid-cols-4" role="group" aria-label="How to start">
     {#each WAYS as [id, title, remark] (id)}
       <button
         class="rounded border px-3 py-2 text-left"
@@ -69,6 +69,6 @@
   {:else if way === 'kit'}<Kits {busy} {begin} />
   {:else}<Again />{/if}
   <p class="remark mt-5 max-w-2xl text-sm">
-    Lithium packs burn and brakes fade. What a place allows is not known here: ask who knows where you ride.
+    Lithium packs burn and brakes fade. Ask locally where you may ride.
   </p>
 </main>

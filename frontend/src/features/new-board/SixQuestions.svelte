@@ -30,8 +30,7 @@
 </script>
 
 <p class="remark">
-  Six questions. Leave out what you do not know; nothing is fixed, and every number takes the unit you type
-  behind it.
+  Six questions. Skip what you do not know; you can change everything later, and type any unit after a number.
 </p>
 <div class="mt-4">
   <Questions questions={QUESTIONS} {file} {set} />
@@ -49,7 +48,7 @@
   </div>
   <div class="flex flex-wrap items-end gap-3 border-t border-line pt-4">
     <Field
-      label="What is it called? Any name will do"
+      label="Name of the board"
       class="w-full sm:w-72"
       value={file.name ?? ''}
       maxlength={120}

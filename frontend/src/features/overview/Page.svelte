@@ -46,7 +46,7 @@
     </div>
     {#if asked.fromCache}
       <p class="mt-1 text-sm text-unsure" role="status">
-        The server cannot be reached: this is how it stood when this device last saw it.
+        The server cannot be reached: this is what this device loaded last.
       </p>
     {/if}
     {#if overview}
@@ -73,18 +73,18 @@
         {/each}
       </ol>
 
-      <h2 class="mt-6 border-b border-line pb-2 text-lg">What comes next</h2>
+      <h2 class="mt-6 border-b border-line pb-2 text-lg">Next steps</h2>
       {#if pressing.length}
         <ol class="m-0 list-none p-0" data-testid="next">
           {#each pressing as step, i (step.id)}<StepRow {build} {step} number={i + 1} />{/each}
         </ol>
       {:else}
         <p class="border-b border-line py-4">
-          Nothing is asked of you just now.
+          Nothing to do right now.
           <span class="text-ink2"
             >{build.file.stage === 'riding'
-              ? 'Ride it; look at screws, belts and the pack as you are used to.'
-              : 'Go on where you like.'}</span
+              ? 'Ride it, and check screws, belts and pack as usual.'
+              : 'Continue where you like.'}</span
           >
         </p>
       {/if}
@@ -95,25 +95,25 @@
         </ul>
       {/if}
       <p class="remark mt-5 max-w-2xl text-sm">
-        Lithium packs burn and brakes fade. An empty list is no promise: ask people who know, and find out
-        what your place allows.
+        Lithium packs burn and brakes fade. An empty list does not mean that the board is safe: ask people who
+        know, and find out where you may ride.
       </p>
     {:else if asked.failed}
       <p class="py-8 text-short" role="alert">
-        Where it stands cannot be told just now; your build is kept.
+        The overview cannot be loaded at the moment; your board is saved.
         <button class="link" onclick={() => asked.again()}>Try again</button>
       </p>
     {:else}
-      <p class="remark py-8">Looking it over…</p>
+      <p class="remark py-8">Loading the overview…</p>
     {/if}
   </main>
 
   <aside
     class="border-line px-4 pt-5 pb-8 max-lg:border-t sm:px-6 lg:border-l"
-    aria-label="Against the brief"
+    aria-label="Outcomes and targets"
   >
     {#if overview}
-      <h2 class="text-lg">Against the brief</h2>
+      <h2 class="text-lg">Outcomes and targets</h2>
       {#if outcomes.length}
         <div class="mt-2 grid grid-cols-[repeat(auto-fit,minmax(56px,1fr))] gap-3">
           {#each outcomes as outcome (outcome.name)}
@@ -125,7 +125,7 @@
         </div>
       {:else}
         <p class="mt-1 text-sm text-ink2">
-          Nothing is asked of it yet. <a class="link" href={addressOf(build.id, 'design', 'brief.range_km')}
+          No targets yet. <a class="link" href={addressOf(build.id, 'design', 'brief.range_km')}
             >Write the brief</a
           >
         </p>
@@ -146,7 +146,7 @@
         </dl>
       {:else}
         <p class="py-2 text-sm text-ink2">
-          Nothing with a day to it yet: orders, what arrives, what is set and tested will stand here.
+          Nothing has happened yet. Orders, arrivals, settings and tests will be listed here.
         </p>
       {/if}
     {/if}

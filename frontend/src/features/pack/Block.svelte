@@ -260,12 +260,12 @@
 <p class="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 text-sm" aria-live="polite">
   {#if held !== null}
     <b>Group {held}</b>
-    <Button disabled={!before} onclick={() => before && onexchange(held!, before)}>one place forward</Button>
-    <Button disabled={!after} onclick={() => after && onexchange(held!, after)}>one place back</Button>
-    <button class="link" onclick={() => (held = null)}>put it down</button>
+    <Button disabled={!before} onclick={() => before && onexchange(held!, before)}>move forward</Button>
+    <Button disabled={!after} onclick={() => after && onexchange(held!, after)}>move back</Button>
+    <button class="link" onclick={() => (held = null)}>deselect</button>
   {:else}
     <span class="text-ink2"
-      >The dark end is plus. Drag a group onto another one to exchange them, or
+      >The dark end is positive. Drag a group onto another one to swap them, or
       <label
         >pick one: <select
           class="entry !w-16"
@@ -284,7 +284,7 @@
   {/if}
 </p>
 {#if block.spread}
-  <p class="text-sm text-unsure">A group lies in two banks: its cells meet no common strip.</p>
+  <p class="text-sm text-unsure">A group is split over two banks: its cells share no strip.</p>
 {/if}
 
 <style>

@@ -14,9 +14,9 @@
 </script>
 
 {#if report.links?.length}
-  <h2 class="mt-5 text-base">The links</h2>
+  <h2 class="mt-5 text-base">Links between groups</h2>
   <p class="text-sm text-ink2">
-    Strips of {size}. The block is what a link bears, the notch what runs through it.
+    Strips of {size}. The block is what a link bears, the mark is the current through it.
   </p>
   <DataTable
     heads={[

@@ -41,22 +41,24 @@
 <main class="mx-auto w-full max-w-[1240px] px-4 py-4 sm:px-6">
   <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">Pack</h1>
-    <p class="remark text-sm">Where each cell lies and which way up, what joins them, and what that bears.</p>
+    <p class="remark text-sm">
+      Position and direction of each cell, the links between groups, and the current they bear.
+    </p>
   </div>
   {#if !report}
     <Awaiting
       {asked}
-      waiting="Laying them out…"
-      lost="The plan cannot be drawn just now; your build is kept."
+      waiting="Loading the pack…"
+      lost="The plan cannot be loaded at the moment; your board is saved."
     />
   {:else}
     {#if report.needs}
       <p class="mb-4 rounded border border-line bg-sheet p-3" data-testid="pack-needs">
         {say(report.needs)}
-        <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>Open the design</a>
+        <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>Open Design</a>
       </p>
     {/if}
-    {#if report.findings?.length}<h2 class="sr-only">What is found</h2>{/if}
+    {#if report.findings?.length}<h2 class="sr-only">Findings</h2>{/if}
     {#each report.findings ?? [] as finding (finding.id)}
       <FindingItem {finding} fixes={finding.fixes ?? []} onfix={(fix) => build.change(fix.changes)} />
     {/each}
@@ -71,36 +73,37 @@
                 data-testid="pack-cannot"
               >
                 {say(block.cannot)}
-                <a class="link" href={addressOf(build.id, 'enclosure')}>To the box</a>, or lay them otherwise.
+                <a class="link" href={addressOf(build.id, 'enclosure')}>Open Enclosure</a>, or choose another
+                layout.
               </p>
             {/if}
             {#if block.cells.length}<Block {block} links={report.links ?? []} onexchange={exchange} />{/if}
           {/each}
           {#if plan.order}
             <p class="mt-1 text-sm">
-              Groups lie in an order of your own.
-              <button class="link" onclick={() => set('order', null)}>Back to one after the other</button>
+              The groups have your own order.
+              <button class="link" onclick={() => set('order', null)}>Restore the default order</button>
             </p>
           {/if}
           <Links {report} />
         </div>
         <aside aria-label="How it is made">
-          <h2 class="text-base">How they lie</h2>
+          <h2 class="text-base">Layout</h2>
           <div class="grid grid-cols-2 gap-x-3 gap-y-2">
             {#each LAYING as key (key)}
               <Figure path={`pack_assembly.plan.${key}`} value={plan[key]} onchange={(v) => set(key, v)} />
             {/each}
           </div>
-          <h2 class="mt-4 text-base">What joins them</h2>
+          <h2 class="mt-4 text-base">Links</h2>
           <div class="grid grid-cols-2 gap-x-3 gap-y-2">
             {#each JOINING as key (key)}
               <Figure path={`pack_assembly.plan.${key}`} value={plan[key]} onchange={(v) => set(key, v)} />
             {/each}
           </div>
           <dl class="mt-3 grid grid-cols-[1fr_auto] gap-x-3 gap-y-1 text-sm" data-testid="pack-sums">
-            <dt class="text-ink2">through every link</dt>
+            <dt class="text-ink2">current through every link</dt>
             <dd>{written(report.current_a ?? 0, 'current', reader.units)}</dd>
-            <dt class="text-ink2">lost in all links</dt>
+            <dt class="text-ink2">loss in all links</dt>
             <dd>
               {written(report.volts ?? 0, 'cell_voltage', reader.units)}, {written(
                 report.loss_w ?? 0,
@@ -110,7 +113,7 @@
             </dd>
             <dt class="text-ink2">strip and wire</dt>
             <dd>{written(report.strip_mass_g ?? 0, 'mass', reader.units)}</dd>
-            <dt class="text-ink2">on the table, whole</dt>
+            <dt class="text-ink2">on the bench, in one piece</dt>
             <dd>{volts(report.full_v ?? 0)}</dd>
             {#if plan.halves}
               <dt class="text-ink2">in halves</dt>
@@ -134,8 +137,8 @@
     {/if}
     {#if report.work?.length}
       <div class="mt-6 grid gap-x-8 gap-y-5 border-t border-ink pt-3 lg:grid-cols-2">
-        <section aria-label="In this order">
-          <h2 class="text-lg">In this order</h2>
+        <section aria-label="Order of work">
+          <h2 class="text-lg">Order of work</h2>
           <ol class="m-0 list-none p-0">
             {#each report.work as step, n (step.title)}
               <li class="border-t border-line py-2">
@@ -168,7 +171,7 @@
         </section>
       </div>
       <p class="mt-3 text-sm">
-        <a class="link" href={addressOf(build.id, 'balance-leads')}>Then the balance leads, one by one</a>
+        <a class="link" href={addressOf(build.id, 'balance-leads')}>Open Balance leads</a>
       </p>
     {/if}
   {/if}

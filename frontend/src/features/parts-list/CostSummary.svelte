@@ -1,4 +1,4 @@
-<!-- Where the money is: from the drawer, spent, still to spend, along one ruled gauge with the budget's notch. -->
+<!-- Where the money is: already owned, spent, still to spend, along one ruled gauge with the budget's notch. -->
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
   import type { PartsList } from '$lib/api/client';

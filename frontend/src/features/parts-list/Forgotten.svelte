@@ -20,8 +20,8 @@
 {#if list.forgotten.length || needless.length}
   <section class="mt-6" aria-labelledby="forgotten" data-testid="forgotten">
     <div class="flex flex-wrap items-baseline gap-x-3 border-b border-ink pb-1">
-      <h2 class="text-base" id="forgotten">Easily forgotten</h2>
-      <span class="remark text-sm">What your choices call for and the list does not have.</span>
+      <h2 class="text-base" id="forgotten">Often forgotten</h2>
+      <span class="remark text-sm">Needed for your parts, and not on the list.</span>
       {#if list.forgotten.length > 1}
         <button class="link ml-auto text-sm" onclick={() => add(list.forgotten)}
           >Put all {list.forgotten.length} on the list</button
@@ -58,7 +58,7 @@
     {#if needless.length}
       <p class="pt-1 text-sm text-ink2">
         {needless.length} said not to be needed.
-        <button class="link" onclick={() => piece.build.set('not_needed', null)}>Look at them again</button>
+        <button class="link" onclick={() => piece.build.set('not_needed', null)}>Show them again</button>
       </p>
     {/if}
   </section>

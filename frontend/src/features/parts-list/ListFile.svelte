@@ -20,7 +20,7 @@
 
   async function away(): Promise<void> {
     if (await piece.build.settled()) window.location.href = `/api/builds/${piece.build.id}/parts-list.csv`;
-    else notices.say('The last changes are not saved yet; the list can be taken away when they are.');
+    else notices.say('The last changes are not saved yet; you can export the list once they are.');
   }
 
   async function bringIn(file: File): Promise<void> {
@@ -49,7 +49,7 @@
 
 <span class="ml-auto flex gap-3 text-sm">
   <button class="link" onclick={away}>CSV</button>
-  <button class="link" onclick={() => picker?.pick()}>Read a CSV back</button>
+  <button class="link" onclick={() => picker?.pick()}>Import CSV</button>
 </span>
 <FilePicker
   bind:this={picker}
@@ -61,7 +61,7 @@
 
 <Dialog
   open={read !== null}
-  title="What the file would change"
+  title="Changes from the file"
   wide
   onclose={() => (read = null)}
   remark={read
@@ -88,10 +88,10 @@
   {#snippet actions()}
     {#if read?.rest}
       <Button onclick={() => download(read!.rest!, 'text/csv', 'rows-to-mend.csv')}
-        >The broken rows, to mend</Button
+        >Save rows with errors</Button
       >
     {/if}
-    <Button onclick={() => (read = null)}>Leave it</Button>
+    <Button onclick={() => (read = null)}>Cancel</Button>
     <Button main disabled={!changed} onclick={take}>Take {changed} in</Button>
   {/snippet}
 </Dialog>

@@ -95,10 +95,10 @@
   const menu = (line: ListLine) => [
     ...(
       [
-        ['owned', 'From the drawer'],
+        ['owned', 'Already owned'],
         ['late', 'Late'],
         ['faulty', 'Here, and faulty'],
-        ['replaced', 'Replaced: the good one is here'],
+        ['replaced', 'Replacement arrived'],
       ] as [State, string][]
     )
       .filter(([state]) => state !== line.state)
@@ -119,7 +119,7 @@
         ]
       : []),
     ...(KINDS[line.kind]?.several || leftOver
-      ? [{ label: 'Take it off the list', run: () => void takeOff(line), grave: true }]
+      ? [{ label: 'Remove from the list', run: () => void takeOff(line), grave: true }]
       : []),
   ];
   const DETAILS = [
@@ -183,7 +183,7 @@
         </div>
         <div class="col-span-full flex items-center gap-2 sm:contents">
           <div class="sm:order-2">
-            {#if leftOver}<span class="remark text-sm">spent; in the drawer now?</span>
+            {#if leftOver}<span class="remark text-sm">spent; still yours?</span>
             {:else}<Way
                 name={line.name || line.kind}
                 state={line.state}
@@ -263,7 +263,7 @@
       bind:value={newName}
       maxlength="60"
     />
-    <Button main>Put it there</Button>
+    <Button main>Add</Button>
   </form>
 </Dialog>
 
@@ -281,7 +281,7 @@
       bind:value={kitName}
       maxlength="120"
     />
-    <Button main>It came in this kit</Button>
+    <Button main>Part of this kit</Button>
   </form>
 </Dialog>
 
@@ -323,7 +323,7 @@
           onclick={() => {
             terms = false;
             piece.build.set(at, null);
-          }}>Take the order off</Button
+          }}>Remove the order</Button
         >
       {/if}
       <Button main onclick={() => (terms = false)}>Done</Button>

@@ -33,9 +33,9 @@
   <form class="mt-4 flex flex-wrap items-end gap-3 border-t border-line pt-3" onsubmit={add}>
     <Field label="What" class="min-w-0 flex-1" bind:value={name} maxlength={120} required />
     <Field label={`Price, ${sign}`} class="w-28" bind:value={price} inputmode="decimal" {fault} />
-    <Button main>Put it on the list</Button>
-    <Button type="button" onclick={() => (open = false)}>Leave it</Button>
+    <Button main>Add to the list</Button>
+    <Button type="button" onclick={() => (open = false)}>Cancel</Button>
   </form>
 {:else}
-  <p class="mt-3"><Button onclick={() => (open = true)}>A line of your own</Button></p>
+  <p class="mt-3"><Button onclick={() => (open = true)}>Add a line</Button></p>
 {/if}

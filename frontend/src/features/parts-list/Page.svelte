@@ -26,9 +26,9 @@
     const rows: [string, number, string][] = [
       ['still to spend', s.to_spend, ''],
       ['spent or ordered', s.spent ?? 0, ''],
-      ['out of the purse', s.outlay ?? 0, 'both together; this is held against the budget'],
-      ['from the drawer', s.owned ?? 0, 'counts to the value, not to what is spent'],
-      ['the board is worth', s.total, 'all that stands on it'],
+      ['you paid', s.outlay ?? 0, 'both together; compared with the budget'],
+      ['already owned', s.owned ?? 0, 'in the value, not in what you pay'],
+      ['total value', s.total, 'everything on it'],
     ];
     if (s.charges) rows.splice(3, 0, ['of it shipping, duty, tax', s.charges, '']);
     if (s.left_over) rows.splice(3, 0, ['of it no longer on the board', s.left_over, '']);
@@ -48,7 +48,7 @@
   <div class="min-w-0">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1 class="text-xl">Parts list</h1>
-      <p class="remark">What the board is made of, where it is bought, and how it stands.</p>
+      <p class="remark">The parts, where you buy them, and their state.</p>
       <ListFile {piece} />
     </div>
     {#if list}
@@ -64,7 +64,7 @@
       {#if !list.lines.length}
         <p class="mt-4 font-serif text-lg text-ink2">Nothing chosen yet.</p>
         <p class="remark">
-          The list grows out of the choices on the <a class="link" href={addressOf(piece.build.id, 'design')}
+          The list follows your choices on the <a class="link" href={addressOf(piece.build.id, 'design')}
             >Design page</a
           >.
         </p>
@@ -72,17 +72,19 @@
       <OwnLine {piece} />
       {#if list.to_choose.length}
         <p class="mt-4 border-t border-line pt-3 text-sm" data-testid="to-choose">
-          <span class="text-ink2">Still to choose:</span>
+          <span class="text-ink2">Not chosen yet:</span>
           {list.to_choose.map(nameOf).join(', ')}.
-          <a class="link" href={addressOf(piece.build.id, 'design')}>Open the design</a>
+          <a class="link" href={addressOf(piece.build.id, 'design')}>Open Design</a>
         </p>
       {/if}
       <Forgotten {piece} {list} />
       <ReadyMade {piece} {list} />
     {:else if piece.asked.failed}
-      <p class="py-8 text-short" role="alert">The list cannot be reached just now; your build is kept.</p>
+      <p class="py-8 text-short" role="alert">
+        The parts list cannot be loaded at the moment; your board is saved.
+      </p>
     {:else}
-      <p class="remark py-8">Adding it up…</p>
+      <p class="remark py-8">Loading…</p>
     {/if}
   </div>
 
@@ -98,7 +100,7 @@
             </dt>
             <dd
               class="m-0 text-right"
-              class:font-semibold={title === 'still to spend' || title === 'out of the purse'}
+              class:font-semibold={title === 'still to spend' || title === 'you paid'}
               data-sum={title}
             >
               {say(value)}
@@ -113,9 +115,7 @@
             </dd>
           {:else}
             <dt class="col-span-2 border-t border-line pt-1">
-              <a class="link" href={addressOf(piece.build.id, 'design')}
-                >Say in the brief what you can spend</a
-              >
+              <a class="link" href={addressOf(piece.build.id, 'design')}>Enter your budget in the brief</a>
             </dt>
           {/if}
         </dl>
@@ -126,7 +126,7 @@
           entered yet.{/if}
       </p>
       {#if list.measures.length}
-        <h3 class="mt-3 border-t border-line pt-2 text-sm">What it comes to</h3>
+        <h3 class="mt-3 border-t border-line pt-2 text-sm">Cost</h3>
         <dl class="m-0 grid grid-cols-[1fr_auto] gap-x-3 gap-y-1 text-sm">
           {#each list.measures as m (m.title + m.per)}
             <dt>

@@ -48,5 +48,5 @@
   {/each}
 </div>
 {#if used.length}
-  <p class="remark mt-1 text-sm">Your own rates: what your bank really took, fees and all.</p>
+  <p class="remark mt-1 text-sm">Your own rates: what your bank really charged, with fees.</p>
 {/if}

@@ -25,13 +25,13 @@
 <section class="mt-6 mb-4" aria-labelledby="ready-made" data-testid="ready-made">
   <div class="flex flex-wrap items-baseline gap-x-3 border-b border-ink pb-1">
     <h2 class="text-base" id="ready-made">Or buy one ready-made?</h2>
-    <span class="remark text-sm">The same brief, the same gauges; theirs as the seller promises them.</span>
+    <span class="remark text-sm">The same brief and gauges; theirs as the seller claims.</span>
     <span class="ml-auto flex gap-3 text-sm">
       {#if board}
         <button class="link" aria-expanded={editing} onclick={() => (editing = !editing)}
           >{editing ? 'Close its figures' : 'Its figures'}</button
         >
-        <button class="link" onclick={() => piece.build.set('ready_made', null)}>Take it away</button>
+        <button class="link" onclick={() => piece.build.set('ready_made', null)}>Remove it</button>
       {:else}
         <button
           class="link"

@@ -46,12 +46,12 @@ afterEach(() => {
   vi.useRealTimers();
 });
 
-test('lines stand under their order, without a shop, in the drawer, or left over', async () => {
+test('lines stand under their order, without a shop, already owned, or left over', async () => {
   const { page } = await opened();
   expect(grouped(page)).toEqual({
     'Tern Street': ['Plank'],
     'No shop yet': ['Outrunner'],
-    'From the drawer': ['Soft wheels'],
+    'Already owned': ['Soft wheels'],
     'Bought, and no longer on the board': ['Old motor'],
   });
 });
@@ -80,11 +80,11 @@ test('the first part that is ordered dates its order, and a later one leaves the
   expect(build.file.orders?.[0]?.ordered_on).toBe('2026-04-02');
 });
 
-test('what lies in the drawer moves there at once, before the server has answered, and back', async () => {
+test('what lies already owned moves there at once, before the server has answered, and back', async () => {
   const { page, build } = await opened();
   server.offline = true;
   page.stand([LINES[1]!], 'owned');
-  expect(grouped(page)['From the drawer']).toEqual(['Outrunner', 'Soft wheels']);
+  expect(grouped(page)['Already owned']).toEqual(['Outrunner', 'Soft wheels']);
   page.stand([LINES[2]!], 'to_order');
   expect(grouped(page)['No shop yet']).toEqual(['Soft wheels']);
   expect(part(build, 'wheels')).not.toHaveProperty('owned');

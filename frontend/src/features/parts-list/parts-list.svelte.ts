@@ -119,7 +119,7 @@ export class PartsListPage {
     );
     rest(
       'drawer',
-      'From the drawer',
+      'Already owned',
       onBoard.filter((l) => l.state === 'owned'),
     );
     rest(

@@ -32,7 +32,7 @@
   const ASKED = ['hours', 'tools', 'consumables', 'kwh_price', 'fare', 'fare_km'] as const;
   const band = (p: Schemas['Outcome']) => ({ low: p.low ?? p.mid!, mid: p.mid!, high: p.high ?? p.mid! });
   const hand = (form: 'html' | 'pdf') =>
-    tray.download(form === 'html' ? 'The page to hand on' : 'The page on A4', () =>
+    tray.download(form === 'html' ? 'The summary page' : 'The page on A4', () =>
       api.POST('/api/builds/{id}/review/page', { params: { path: { id: build.id }, query: { form } } }),
     );
   const set = (key: string, value: unknown) => build.set(`review.${key}` as string, value);
@@ -47,7 +47,7 @@
         </p>{/each}{/if}
   </div>
   {#if !report}
-    <Awaiting {asked} waiting="Adding it up…" lost="This cannot be reckoned just now; nothing is lost." />
+    <Awaiting {asked} waiting="Loading…" lost="This cannot be calculated at the moment; nothing is lost." />
   {:else}
     <div class="grid gap-x-10 gap-y-6 lg:grid-cols-2">
       <section aria-labelledby="money" class="min-w-0">
@@ -71,19 +71,19 @@
               </tr>
             {/each}
             <tr class="border-t border-ink font-semibold">
-              <th scope="row" class="py-1 text-left">All of it</th>
+              <th scope="row" class="py-1 text-left">Total</th>
               <td></td>
               <td class="tabular text-right" data-testid="total">{sum(report.total)}</td>
             </tr>
           </tbody>
         </table>
         <p class="mt-1 text-sm text-ink2">
-          {#if report.owned}{sum(report.owned)} of it was in the drawer before, and is not counted.{/if}
+          {#if report.owned}{sum(report.owned)} of it you owned before; it is not counted.{/if}
           {#if report.unpriced}{report.unpriced}
             {report.unpriced === 1 ? 'part has' : 'parts have'} no price, and {report.unpriced === 1
               ? 'is'
-              : 'are'} left out.
-            <a class="link" href={addressOf(build.id, 'parts-list')}>To the parts list</a>{/if}
+              : 'are'} not counted.
+            <a class="link" href={addressOf(build.id, 'parts-list')}>Open Parts list</a>{/if}
           {#each report.says.slice(1) as s, i (i)}{formatMessage(s, reader.units, money)}
           {/each}
         </p>
@@ -99,19 +99,19 @@
         </div>
         {#if report.hours != null}
           <p class="mt-2 text-sm" data-testid="hours">
-            {written(report.hours, 'hours', reader.units)} at the bench{report.hours_by === 'log'
-              ? ', by the log of the work'
+            {written(report.hours, 'hours', reader.units)} of work{report.hours_by === 'log'
+              ? ', from the work log'
               : ''}.
           </p>
         {/if}
       </section>
       <section aria-labelledby="riding" class="min-w-0">
-        <h2 class="border-b border-ink text-lg" id="riding">Against the riding</h2>
+        <h2 class="border-b border-ink text-lg" id="riding">Per kilometre</h2>
         {#if report.km > 0}
           <p class="text-base">
             <b>{perKm(report.per_km)}</b> over {km(report.km)}; {#if report.running_per_km}a further one costs {perKm(
                 report.running_per_km,
-              )}.{:else}say what a kilowatt-hour costs, and a further one is told.{/if}
+              )}.{:else}enter what a kilowatt-hour costs to see the cost of a further one.{/if}
           </p>
           <table class="mt-2 w-full text-sm" data-testid="years">
             <thead>
@@ -135,9 +135,7 @@
           </table>
         {:else}
           <p>
-            No kilometre is in the log. <a class="link" href={addressOf(build.id, 'rides')}
-              >Write a ride down</a
-            >
+            No rides recorded yet. <a class="link" href={addressOf(build.id, 'rides')}>Record a ride</a>
           </p>
         {/if}
         {#each report.against as a (a.what)}
@@ -150,8 +148,8 @@
           </p>
         {:else}
           <p class="mt-3 text-sm text-ink2">
-            Say what a fare costs and how far it takes you, or describe a ready-made board on the parts list,
-            and it is set against them.
+            Enter what a fare costs and how far it takes you, or describe a ready-made board on the parts
+            list, to compare the cost.
           </p>
         {/each}
       </section>
@@ -160,7 +158,7 @@
       <section class="mt-6" aria-labelledby="outcome">
         <h2 class="border-b border-ink text-lg" id="predicted">What was predicted, what it does</h2>
         <p class="remark text-sm">
-          As it was at “{report.expected_at}”, in outline; as rides have taught since, filled.
+          As it was at “{report.expected_at}”outlined; with your rides filled.
         </p>
         <div class="grid gap-x-10 sm:grid-cols-2">
           {#each report.outcomes.filter((p) => p.name !== 'money') as p (p.name)}
@@ -188,9 +186,9 @@
       </section>
     {:else}
       <p class="mt-6 text-sm text-ink2">
-        Without a named point nobody knows what was predicted. <a
+        Without a saved revision there is no earlier prediction to compare with. <a
           class="link"
-          href={addressOf(build.id, 'revisions')}>Keep one</a
+          href={addressOf(build.id, 'revisions')}>Save a revision</a
         >
       </p>
     {/if}
@@ -211,15 +209,14 @@
         {/each}
       </section>
       <section aria-labelledby="hand-on">
-        <h2 class="border-b border-ink text-lg" id="hand-on">Hand it on</h2>
+        <h2 class="border-b border-ink text-lg" id="hand-on">Share a summary</h2>
         <p class="mt-1 text-sm">
-          One page with the drawing, what it does, what it came to, the parts, what you would change: a file
-          that opens without server or network, and from which another builder brings the board in and begins.
-          Not in it: shops, orders, days, notes, rides, trips, who you are; of your weight only the nearest
-          five kilograms.
+          One page with the drawing, what it does, what it cost, the parts and what you would change: a file
+          that opens without a network, and that another builder can import. Not included: shops, orders,
+          days, notes, rides, trips, your name; your weight only to the nearest five kilograms.
         </p>
         <div class="mt-3 flex flex-wrap gap-2">
-          <Button main onclick={() => void hand('html')}>Page to hand on</Button>
+          <Button main onclick={() => void hand('html')}>Summary page</Button>
           <Button onclick={() => void hand('pdf')}>On A4</Button>
         </div>
       </section>

@@ -79,11 +79,11 @@
     goingBack = null;
     if (!answer) return unreachable();
     if (answer.response.status === 409)
-      notices.say('The build was changed elsewhere meanwhile; look again before going back.');
+      notices.say('The build was changed elsewhere meanwhile; look again before you restore it.');
     else if (answer.error) notices.say(faultsOf(answer.error).message);
     else {
       if (answer.data) build.follow(answer.data);
-      notices.say(`Back to “${to.name}”. What stood there before is kept above it.`);
+      notices.say(`Back to “${to.name}”. The state before is saved above it.`);
     }
     await asked.again();
   }
@@ -123,7 +123,7 @@
   <main class="mx-auto w-full max-w-4xl px-4 py-4 sm:px-6">
     <h1 class="text-xl">Revisions</h1>
     <p class="remark">
-      Named points in the board’s life. Going back to one makes a new one; nothing is lost.
+      Saved states of the board. Restoring one saves the current state first; nothing is lost.
     </p>
 
     <ol class="relative m-0 mt-4 list-none border-l-2 border-ink pl-0">
@@ -133,7 +133,7 @@
           aria-hidden="true"
         ></span>
         <div class="flex flex-wrap items-baseline gap-x-3">
-          <h2 class="text-base">As it stands now</h2>
+          <h2 class="text-base">Current state</h2>
           <span class="remark text-sm"
             >{build.file.stage ?? 'planned'}, saved {momentText(build.updatedAt)}</span
           >
@@ -142,19 +142,13 @@
         {#if history.since.length}
           <Changes changes={history.since} currency={build.file.currency} />
         {:else if kept.length}
-          <p class="text-sm text-ink2">Parts, settings and brief are as at the last named point.</p>
+          <p class="text-sm text-ink2">Parts, settings and brief are unchanged since the last revision.</p>
         {/if}
         {#if unkept}
           <form class="mt-2 flex flex-wrap items-end gap-2" onsubmit={keep}>
+            <Field label="Save as" class="w-52" placeholder={suggestion} bind:value={name} maxlength={60} />
             <Field
-              label="Keep this point as"
-              class="w-52"
-              placeholder={suggestion}
-              bind:value={name}
-              maxlength={60}
-            />
-            <Field
-              label="Why, or what was learnt"
+              label="Note: why, or what you learned"
               class="min-w-40 flex-1"
               bind:value={note}
               maxlength={600}
@@ -181,15 +175,15 @@
           {:else}
             <p class="text-sm text-ink2">
               {i === latestFirst.length - 1
-                ? 'The first point kept.'
-                : 'No part, setting or wish differs from the point before.'}
+                ? 'The first revision.'
+                : 'No part, setting or target changed from the revision before.'}
             </p>
           {/if}
           <div class="mt-1 flex gap-4 text-sm">
             <button
               class="link"
               onclick={() => (goingBack = revision)}
-              aria-label={`Go back to ${revision.name}`}>Go back to this</button
+              aria-label={`Restore ${revision.name}`}>Restore</button
             >
             <button
               class="link"
@@ -207,17 +201,17 @@
     purpose="to see what changed between them"
     untick={() => (ticked = [])}
   >
-    <Button main onclick={() => go(`/compare/${refs}`)}>What changed between them</Button>
+    <Button main onclick={() => go(`/compare/${refs}`)}>Show the differences</Button>
   </TickBar>
 {:else if asked.failed}
   <main class="px-6 py-8">
     <p class="text-short" role="alert">
-      The revisions cannot be reached just now; your build is kept.
+      The revisions cannot be loaded at the moment; your board is saved.
       <button class="link" onclick={() => asked.again()}>Try again</button>
     </p>
   </main>
 {:else}
-  <p class="remark px-6 py-8">Looking them up…</p>
+  <p class="remark px-6 py-8">Loading the revisions…</p>
 {/if}
 
 {#snippet tickBox(id: string, label: string)}
@@ -238,12 +232,10 @@
   onclose={() => (goingBack = null)}
   remark="The board becomes what it was then, as a new point. The board as it is now is kept as a point too, if it is not one already."
 >
-  <p class="text-sm">
-    Orders, prices and what has arrived go back with it; the points in between stay where they are.
-  </p>
+  <p class="text-sm">Orders, prices and arrivals go back with it; the revisions in between stay.</p>
   {#snippet actions()}
-    <Button onclick={() => (goingBack = null)}>Leave it</Button>
-    <Button main onclick={goBack}>Go back</Button>
+    <Button onclick={() => (goingBack = null)}>Cancel</Button>
+    <Button main onclick={goBack}>Restore</Button>
   {/snippet}
 </Dialog>
 
@@ -252,7 +244,7 @@
     <input class="entry" aria-label="Name of the point" bind:value={newName} maxlength="60" required />
     <textarea class="entry" rows="3" aria-label="Note" bind:value={newNote} maxlength="600"></textarea>
     <div class="flex justify-end gap-2">
-      <Button type="button" onclick={() => (renaming = null)}>Leave it</Button>
+      <Button type="button" onclick={() => (renaming = null)}>Cancel</Button>
       <Button main>Keep it</Button>
     </div>
   </form>

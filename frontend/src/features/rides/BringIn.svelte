@@ -12,7 +12,7 @@
   };
 </script>
 
-<!-- Tracks and logs from files, several at once: read by a worker, what was found in them shown, and accepted as rides. -->
+<!-- Import tracks from files, several at once: read by a worker, what was found in them shown, and accepted as rides. -->
 <script lang="ts">
   import { api, asItIs, type Schemas } from '$lib/api/client';
   import { dayText, reader } from '$lib/reader.svelte';
@@ -135,7 +135,7 @@
   const say = (v: number, q: string) => written(v, q, reader.units);
 </script>
 
-<section aria-label="Tracks and logs" class="mt-4">
+<section aria-label="Import tracks" class="mt-4">
   <div
     class={['rounded border border-dashed px-3 py-3', over ? 'border-acting bg-chosen' : 'border-rule']}
     role="group"
@@ -165,13 +165,11 @@
       }}
     />
     <p>
-      <Button class="mr-3 min-h-[44px]" onclick={() => input?.click()}>Bring a track</Button>
+      <Button class="mr-3 min-h-[44px]" onclick={() => input?.click()}>Import a track</Button>
       <span class="text-sm text-ink2"
-        >GPX of a phone, CSV of a controller, or rides as JSON; dropped here, several at once.</span
+        >GPX from a phone, CSV from a controller, or rides as JSON; several at once.</span
       >
-      <button class="link min-h-[44px] text-sm" onclick={simulated}
-        >Or let the simulated controller ride one</button
-      >
+      <button class="link min-h-[44px] text-sm" onclick={simulated}>Or simulate a ride</button>
     </p>
   </div>
   {#each pieces as piece (piece.file)}
@@ -191,12 +189,14 @@
         >
       </p>
       {#if piece.job}
-        <p class="remark text-sm" role="status">Being read…</p>
+        <p class="remark text-sm" role="status">Reading…</p>
       {:else if piece.why}
         <p class="text-short" role="alert">{piece.why}</p>
       {:else if piece.found?.table && !piece.found.id}
         <p class="text-sm text-short" role="alert">{piece.found.fault}.</p>
-        <p class="mt-1 text-sm">Which column is what? It is remembered for tables with these heads.</p>
+        <p class="mt-1 text-sm">
+          What is in each column? This is remembered for tables with the same header.
+        </p>
         <div class="mt-1 max-w-full overflow-x-auto text-xs">
           <table class="border-collapse">
             <thead
@@ -255,7 +255,7 @@
               >
             {/each}
           </div>
-          <Button main class="mt-2 min-h-[44px]">Read it so</Button>
+          <Button main class="mt-2 min-h-[44px]">Import it</Button>
         </form>
       {:else if piece.found?.ride}
         {@const ride = piece.found.ride}
@@ -265,7 +265,8 @@
             : ''}{piece.found.summary?.fastest_kmh
             ? `, ${say(piece.found.summary.fastest_kmh, 'speed')} at the most`
             : ''}{ride.way?.stops ? `, ${ride.way.stops} stops` : ''}.
-          {#if piece.found.again}<b>This file is here already{piece.found.ridden ? ', with its ride' : ''}.</b
+          {#if piece.found.again}<b
+              >This file was imported before{piece.found.ridden ? ', with its ride' : ''}.</b
             >{/if}
         </p>
         {#if Object.keys(piece.found.summary?.dropped ?? {}).length}
@@ -285,7 +286,7 @@
             Rolled out: rolling resistance {r.crr.toFixed(4)} ± {r.crr_error.toFixed(4)}, drag area {say(
               r.cda_m2,
               'area',
-            )} ± {say(r.cda_error_m2, 'area')}, a slope and a breeze that nobody notices counted in.
+            )} ± {say(r.cda_error_m2, 'area')}, with a small slope and breeze included.
           </p>
         {/each}
         {#each runsOf(piece.found) as run, i (i)}
@@ -300,12 +301,13 @@
         {/each}
         {#if piece.found.joined && piece.found.ridden}
           <p class="text-holds" data-testid="joined">
-            ✓ Recorded on a ride that is here: joined to its track by time.
-            <button class="link min-h-[44px]" onclick={() => onkept(piece.found!.ridden!)}>To the ride</button
+            ✓ Recorded during an existing ride: joined to its track by time.
+            <button class="link min-h-[44px]" onclick={() => onkept(piece.found!.ridden!)}
+              >Open the ride</button
             >
           </p>
         {:else}
-          <Button main class="mt-2 min-h-[44px]" onclick={() => accept(piece)}>Keep it as a ride</Button>
+          <Button main class="mt-2 min-h-[44px]" onclick={() => accept(piece)}>Save as a ride</Button>
         {/if}
       {/if}
     </article>

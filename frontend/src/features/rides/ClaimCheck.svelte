@@ -28,7 +28,7 @@
     report = reply.data ?? null;
     if (!reply.data) {
       const refusal = faultsOf(reply.error);
-      fault = refusal.faults?.[0] ? `It takes ${refusal.faults[0].reason}.` : refusal.message;
+      fault = refusal.faults?.[0] ? `It needs ${refusal.faults[0].reason}.` : refusal.message;
     }
   }
   const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
@@ -46,14 +46,14 @@
 </p>
 <form class="flex flex-wrap items-end gap-3 [&_.entry]:min-h-[44px]" onsubmit={check} aria-label="The claim">
   <Field
-    label="It is claimed that it goes, climbs or reaches"
+    label="The claim"
     class="min-w-0 grow sm:max-w-[30rem]"
     bind:value={text}
     placeholder="60 km on a charge"
     {fault}
     maxlength={300}
   />
-  <Button main class="min-h-[44px]" disabled={!text.trim() || busy}>Hold it against the board</Button>
+  <Button main class="min-h-[44px]" disabled={!text.trim() || busy}>Check the claim</Button>
 </form>
 <p class="mt-1 text-sm text-ink2">
   Such as
@@ -83,7 +83,7 @@
         {#each report.needs as n, i (i)}<li>{say(n)}</li>{/each}
       </ul>
     {/if}
-    <h2 class="mt-3 text-base">What the claim leaves out</h2>
+    <h2 class="mt-3 text-base">What the claim does not say</h2>
     <ul class="list-disc pl-5">
       {#each report.leaves_out as n, i (i)}<li>{say(n)}</li>{/each}
     </ul>

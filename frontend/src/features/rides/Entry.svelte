@@ -88,8 +88,7 @@
     const measured = ['way.distance_km', 'pack.end_v', 'pack.wh', 'way.moving_s'].some((p) =>
       texts[p]!.trim(),
     );
-    if (!measured && !of?.runs?.length)
-      found[''] = 'One thing that was measured, please: kilometres will do.';
+    if (!measured && !of?.runs?.length) found[''] = 'Enter one measurement: kilometres are enough.';
     faults = found;
     if (Object.keys(found).length) {
       if (Object.keys(found).some((p) => p && p !== 'day' && !FIRST.includes(p))) more = true;
@@ -151,11 +150,10 @@
     {/if}
   {/if}
   <div class="mt-3 flex flex-wrap items-center gap-3">
-    <Button main class="min-h-[44px] grow sm:grow-0 sm:px-10">Keep the ride</Button>
+    <Button main class="min-h-[44px] grow sm:grow-0 sm:px-10">Save ride</Button>
     <button type="button" class="link min-h-[44px]" aria-expanded={more} onclick={() => (more = !more)}
       >{more ? 'Only the first four' : 'More of it'}</button
     >
-    {#if onleft}<button type="button" class="link min-h-[44px]" onclick={onleft}>Leave it as it was</button
-      >{/if}
+    {#if onleft}<button type="button" class="link min-h-[44px]" onclick={onleft}>Cancel</button>{/if}
   </div>
 </form>

@@ -40,11 +40,11 @@
     <p class="text-sm text-ink2">
       Expected {say(figure.low)} to {say(figure.high)}.
       {#if !figure.inside && figure.because?.length}
-        It would be explained by {figure.because
+        It would fit with {figure.because
           .map((b) => `${b.words} (${Math.round(b.share * 100)} %)`)
           .join(', ')}.
       {/if}
-      {#if figure.contradicts}<b class="text-short">It contradicts the other rides, and counts for little.</b
+      {#if figure.contradicts}<b class="text-short">It contradicts the other rides and counts for little.</b
         >{/if}
     </p>
   </div>

@@ -41,19 +41,19 @@
   const farthest = $derived(Math.max(...Object.values(days), 1));
 </script>
 
-<section aria-label="What they came to">
+<section aria-label="Totals">
   <dl class="grid grid-cols-2 gap-x-4 gap-y-1 text-sm [&_dd]:text-right">
     <dt>Ridden</dt>
     <dd><b class="text-lg">{say(sums.km, 'distance')}</b></dd>
     <dt>Rides, on days</dt>
     <dd>{sums.rides}, {sums.days}</dd>
-    {#if sums.hours}<dt>On the move</dt>
+    {#if sums.hours}<dt>Moving</dt>
       <dd>{say(sums.hours, 'hours')}</dd>{/if}
     {#if sums.ascent_m}<dt>Climbed</dt>
       <dd>{say(sums.ascent_m, 'way')}</dd>{/if}
     {#if sums.wet}<dt>In the wet</dt>
       <dd>{sums.wet}</dd>{/if}
-    {#if sums.cost_per_km != null}<dt>The board, for each ridden km</dt>
+    {#if sums.cost_per_km != null}<dt>Cost of the board per km so far</dt>
       <dd>{say(sums.cost_per_km, 'money')}</dd>{/if}
   </dl>
   {#if shown.length}

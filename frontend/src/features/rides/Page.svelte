@@ -42,7 +42,7 @@
     if (judged.figures.some((f) => f.contradicts)) return ['✕ contradicts the rest', 'text-short'];
     return judged.figures.every((f) => f.inside)
       ? ['✓ as expected', 'text-holds']
-      : ['~ outside its band', 'text-unsure'];
+      : ['~ outside its range', 'text-unsure'];
   };
 </script>
 
@@ -59,10 +59,8 @@
       {/each}
     </nav>
     <p class="ml-auto text-sm">
-      <a class="link mr-4" href={addressOf(build.id, 'calibration')}>What they taught</a>
-      <a class="link" href={`/api/builds/${build.id}/rides/file`} download target="_self"
-        >All rides as a file</a
-      >
+      <a class="link mr-4" href={addressOf(build.id, 'calibration')}>Open Calibration</a>
+      <a class="link" href={`/api/builds/${build.id}/rides/file`} download target="_self">Export all rides</a>
     </p>
   </div>
   {#if rides.offline || rides.count}
@@ -89,14 +87,13 @@
         {#if !rides.answer && !lines.length}
           <Awaiting
             asked={rides.asked}
-            waiting="Fetching the rides…"
-            lost="The rides cannot be had just now; what you write down is kept."
+            waiting="Loading the rides…"
+            lost="The rides cannot be loaded at the moment; what you record is saved on this device."
           />
         {:else if !lines.length}
           <p class="mt-6 max-w-[34rem]">
-            <b>No ride yet.</b> Kilometres and the pack’s volts before and after are enough: each ride narrows what
-            this board will do, and says what your own way of riding takes. What is learnt goes along to your next
-            board.
+            <b>No rides yet.</b> Kilometres and the pack’s volts before and after are enough: each ride narrows
+            the prediction of this board, and shows how you ride. That also counts for your next board.
           </p>
         {:else}
           <ol class="mt-4" aria-label="Rides, the latest first">

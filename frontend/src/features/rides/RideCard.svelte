@@ -37,7 +37,7 @@
     const track = line.track ?? undefined;
     rides.remove(line.id);
     onaway();
-    notices.say('The ride is off the list.', { label: 'Bring it back', run: () => rides.keep(kept, track) });
+    notices.say('The ride was deleted.', { label: 'Restore', run: () => rides.keep(kept, track) });
   }
 </script>
 
@@ -57,16 +57,16 @@
     {/each}
     {#if ride.left_out}
       <p class="mt-1 border-l-2 border-rule pl-2" data-testid="left-out">
-        Left out: {ride.left_out}. Nothing is learnt from it.
+        Excluded: {ride.left_out}. It is not used for calibration.
       </p>
     {:else if judged}
-      <h3 class="mt-2 text-sm">Judged by what was known before it, for that day</h3>
+      <h3 class="mt-2 text-sm">Compared with the prediction before this ride, for that day</h3>
       {#each judged.figures as figure, i (i)}<JudgedFigure {figure} />{/each}
       {#if judged.hint}<p class="mt-1 border-l-[3px] border-unsure pl-2">
           {formatMessage(judged.hint, reader.units)}
         </p>{/if}
     {:else if line.unsent}
-      <p class="text-sm text-unsure">Waits for the network; judged when it has arrived.</p>
+      <p class="text-sm text-unsure">Waiting for the network; compared once it is sent.</p>
     {/if}
     <RidePhotos build={rides.build} ride={line.id} />
     {#if line.track}<div class="mt-3"><TrackPlots track={line.track} /></div>{/if}
@@ -89,26 +89,23 @@
             maxlength="300"
           /></label
         >
-        <Button class="min-h-[44px]">Leave it out</Button>
-        <button type="button" class="link min-h-[44px]" onclick={() => (leaving = false)}>Let it count</button
-        >
+        <Button class="min-h-[44px]">Skip it</Button>
+        <button type="button" class="link min-h-[44px]" onclick={() => (leaving = false)}>Include it</button>
       </form>
     {:else}
       <p class="mt-2 flex flex-wrap gap-x-5 text-sm">
-        <button class="link min-h-[44px]" onclick={() => (altering = true)}>Alter it</button>
+        <button class="link min-h-[44px]" onclick={() => (altering = true)}>Edit</button>
         {#if ride.left_out}
           <button
             class="link min-h-[44px]"
             onclick={() => rides.keep({ ...ride, id: line.id, left_out: undefined }, line.track ?? undefined)}
-            >Let it count again</button
+            >Include it again</button
           >
-        {:else}<button class="link min-h-[44px]" onclick={() => (leaving = true)}
-            >Learn nothing from it</button
-          >{/if}
+        {:else}<button class="link min-h-[44px]" onclick={() => (leaving = true)}>Exclude it</button>{/if}
         <button
           class="link min-h-[44px]"
-          aria-label={`Take the ride of ${dayText(ride.day)} away`}
-          onclick={remove}>Take it away</button
+          aria-label={`Delete the ride of ${dayText(ride.day)}`}
+          onclick={remove}>Remove it</button
         >
       </p>
     {/if}

@@ -51,11 +51,11 @@
       }
     }
     if (!Object.keys(values).length && !Object.keys(found).length)
-      found[fieldsOf(guide)[0]!] = 'What was measured belongs here.';
+      found[fieldsOf(guide)[0]!] = 'Enter what you measured.';
     faults = found;
     if (Object.keys(found).length) return;
     if (guide.kind === 'weigh') {
-      rides.build.changeAndSay({ weighed_kg: values.weighed_kg }, 'The board counts as it was weighed.');
+      rides.build.changeAndSay({ weighed_kg: values.weighed_kg }, 'The weighed value is used.');
       open = '';
       return;
     }
@@ -82,9 +82,7 @@
   }
 </script>
 
-<p class="remark mb-2 text-sm">
-  An hour on a quiet street tells more than ten rides. The shortest ones first.
-</p>
+<p class="remark mb-2 text-sm">An hour on a quiet street shows more than ten rides. Shortest first.</p>
 {#each rides.answer?.guides ?? [] as guide (guide.kind)}
   <section class="border-b border-line py-1" aria-label={guide.title}>
     <h2 class="text-base">
@@ -93,7 +91,7 @@
         aria-expanded={open === guide.kind}
         onclick={() => show(guide)}
         ><span class="link">{guide.title}</span><span class="font-sans text-sm font-normal text-ink2"
-          >{guide.minutes} min, ± {guide.error_pct} %; tells of {guide.tells.join(', ')}</span
+          >{guide.minutes} min, ± {guide.error_pct} %; improves {guide.tells.join(', ')}</span
         ></button
       >
     </h2>
@@ -104,7 +102,7 @@
           <ol class="list-decimal space-y-1 pl-5">
             {#each guide.steps as step (step)}<li>{step}</li>{/each}
           </ol>
-          <p class="mt-2 text-sm text-ink2">Spoilt by {guide.spoils.join('; ')}.</p>
+          <p class="mt-2 text-sm text-ink2">Not valid with {guide.spoils.join('; ')}.</p>
         </div>
         <form
           class="self-start rounded border border-ink bg-sheet p-3 [&_.entry]:min-h-[44px]"

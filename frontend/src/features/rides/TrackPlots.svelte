@@ -1,4 +1,4 @@
-<!-- A track: what was recorded along the way, and the way itself as a line to share. -->
+<!-- A track: what was recorded along the route, and the way itself as a line to share. -->
 <script lang="ts">
   import { api, type Curve, type Schemas } from '$lib/api/client';
   import Plot from '$lib/charts/Plot.svelte';
@@ -24,8 +24,8 @@
   const KINDS: [string, string, string, number][] = [
     ['speed', 'Speed', 'speed', 3.6],
     ['height', 'Height', 'way', 1],
-    ['power', 'Power out of the pack', 'power', 1],
-    ['voltage', 'Volts of the pack', 'voltage', 1],
+    ['power', 'Power from the pack', 'power', 1],
+    ['voltage', 'Pack voltage', 'voltage', 1],
     ['motor_c', 'Motor', 'temperature', 1],
     ['board_c', 'Controller', 'temperature', 1],
   ];
@@ -65,16 +65,16 @@
 </script>
 
 {#if failed}
-  <p class="text-sm text-short" role="alert">The track cannot be had just now.</p>
+  <p class="text-sm text-short" role="alert">The track cannot be loaded at the moment.</p>
 {:else if !plotted}
-  <p class="remark text-sm">Drawing the track…</p>
+  <p class="remark text-sm">Loading the track…</p>
 {:else}
   <div class="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
     <span class="font-semibold">{plotted.name}</span>
     {#if timed}
       <span class="flex gap-3" role="group" aria-label="Drawn against">
         <button class="tab min-h-[44px]" aria-pressed={by === 'way'} onclick={() => (by = 'way')}
-          >along the way</button
+          >along the route</button
         >
         <button class="tab min-h-[44px]" aria-pressed={by === 'time'} onclick={() => (by = 'time')}
           >over time</button
@@ -86,11 +86,11 @@
   <div class="mt-1 grid gap-4 sm:grid-cols-2" data-testid="track-plots">
     {#each plots as { curve, floor } (curve.id)}<Plot plot={curve} name="track" {floor} />{/each}
     <figure class="m-0" data-testid="way-line">
-      <h2 class="text-base">The way, without a map</h2>
+      <h2 class="text-base">The route, without a map</h2>
       {#key cut}<img
           class="mt-1 aspect-square w-full max-w-[300px] rounded border border-line bg-sheet"
           src={line('svg')}
-          alt="The way that was ridden, as a line; its ends are cut off"
+          alt="The route as a line; its ends are cut off"
           onerror={(e) => ((e.currentTarget as HTMLElement).style.display = 'none')}
         />{/key}
       <label class="mt-1 block text-xs text-ink2"
@@ -105,7 +105,7 @@
         <a class="link min-h-6" href={line('png')} download target="_self">as PNG</a>
         <a class="link min-h-6" href={line('gpx')} download target="_self">whole, as GPX</a>
       </p>
-      <p class="text-xs text-ink2">A shared line tells where you live unless its ends are cut off.</p>
+      <p class="text-xs text-ink2">A shared line shows where you live unless its ends are cut off.</p>
     </figure>
   </div>
 {/if}

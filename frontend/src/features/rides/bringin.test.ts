@@ -52,7 +52,7 @@ test('a track is read by a worker, shown with what was found, and kept as a ride
     return boxes;
   }, 5000);
   await user.click(runs[1]!);
-  await user.click(within(wall).getByRole('button', { name: 'Keep it as a ride' }));
+  await user.click(within(wall).getByRole('button', { name: 'Save as a ride' }));
   expect(onkept).toHaveBeenCalledOnce();
   await vi.waitFor(() => expect(server.to('POST /api/builds/{id}/rides')).toHaveLength(1));
   const [sent] = server.to('POST /api/builds/{id}/rides')[0]!.body.rides;
@@ -70,11 +70,7 @@ test('of several files one that cannot be read says why, and the others go on', 
   );
   await bring(['wall.gpx', '<gpx/>'], ['poem.gpx', '<gpx>no end']);
   expect(textOf(await within(await piece('poem.gpx')).findByRole('alert'))).toBe('That is no track.');
-  await within(await piece('wall.gpx')).findByRole(
-    'button',
-    { name: 'Keep it as a ride' },
-    { timeout: 5000 },
-  );
+  await within(await piece('wall.gpx')).findByRole('button', { name: 'Save as a ride' }, { timeout: 5000 });
 });
 
 test('a file that is too large is refused on the device', async () => {

@@ -26,7 +26,7 @@ function entry(of: RideFile | null = null) {
 }
 /** A field by the beginning of its label, which says what is wrong too. */
 const field = (label: string) => screen.getByLabelText<HTMLInputElement>(new RegExp(`^${label}`));
-const keep = () => user.click(screen.getByRole('button', { name: 'Keep the ride' }));
+const keep = () => user.click(screen.getByRole('button', { name: 'Save ride' }));
 const sent = () =>
   server.to('POST /api/builds/{id}/rides').flatMap((r) => r.body.rides.map((x: { ride: unknown }) => x.ride));
 

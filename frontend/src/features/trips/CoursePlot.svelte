@@ -1,4 +1,4 @@
-<!-- The charge along the way with its band: where it is charged, where the reserve begins, where walking would. -->
+<!-- The charge along the route with its band: where it is charged, where the reserve begins, where walking would. -->
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
   import { area, line } from 'd3-shape';
@@ -61,7 +61,7 @@
     height={HEIGHT}
     class="block max-w-full"
     role="img"
-    aria-label={`Charge along ${Math.round(report.km ?? 0)} km, with its band.`}
+    aria-label={`Charge along ${Math.round(report.km ?? 0)} km, with its range.`}
   >
     <Axis scale={y} side="left" at={PAD.left} across={width - PAD.right} ticks={5} />
     <Axis scale={x} side="bottom" at={HEIGHT - PAD.bottom} ticks={Math.max(width / 90, 3)} />

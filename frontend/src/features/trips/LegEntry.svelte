@@ -57,7 +57,7 @@
           onchange={(v) => trips.set(path('ascent_m'), v)}
         />
         <Direction
-          label="Leads to the"
+          label="Direction"
           value={leg.bearing_deg}
           none="nobody knows"
           onchange={(v) => trips.set(path('bearing_deg'), v)}
@@ -71,7 +71,7 @@
           value={leg.then?.kind ?? ''}
           onchange={(e) => stop(e.currentTarget.value)}
         >
-          <option value="">on without a stop</option>
+          <option value="">no stop</option>
           {#each Object.entries(STOPS) as [kind, words] (kind)}<option value={kind}>{words}</option>{/each}
         </select></label
       >
@@ -120,8 +120,8 @@
         {#if !opened}<button class="link min-h-[44px]" onclick={() => (more = true)}>More</button>{/if}
         <button
           class="link min-h-[44px]"
-          aria-label={`Take leg ${at + 1} out`}
-          onclick={() => trips.legs(day, (legs) => legs.filter((_, i) => i !== at))}>Take out</button
+          aria-label={`Remove leg ${at + 1}`}
+          onclick={() => trips.legs(day, (legs) => legs.filter((_, i) => i !== at))}>Remove</button
         >
       </span>
     </div>

@@ -51,7 +51,7 @@
   <div class="mb-2 flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <h1 class="text-xl">Trips</h1>
     <p class="remark text-sm">
-      Legs, plugs and weather; what is left at every point, and the chance to ride it.
+      Legs, charging and weather: the charge at every point, and the chance to finish.
     </p>
     <span class="ml-auto flex flex-wrap gap-2">
       {#if trips.all.length > 1}
@@ -70,9 +70,9 @@
   </div>
   {#if !trip}
     <p class="max-w-[36rem] text-base">
-      <b>No trip is planned.</b> A trip is days of legs: how far, how high, where to, or a track from another program;
-      and what happens at their ends: a plug and an hour, a fresh pack, a night. It tells what is left on arriving,
-      with its band, and from where walking would begin.
+      <b>No trips yet.</b> A trip has days and legs: distance, climb and direction, or a track from another program;
+      and at the end of each leg a charge, a fresh pack or a night. You see the charge on arrival, with its range,
+      and where the pack may be empty.
     </p>
   {:else}
     <div class="grid grid-cols-1 gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,27rem)_minmax(0,1fr)]">
@@ -91,7 +91,7 @@
               <h2 class="text-base">{(trip.days ?? []).length > 1 ? `Day ${d + 1}` : 'The way'}</h2>
               {#if (trip.days ?? []).length > 1}
                 <button class="link ml-auto min-h-[32px] text-sm" onclick={() => trips.removeDay(d)}
-                  >Take the day out</button
+                  >Remove day</button
                 >
               {/if}
             </div>
@@ -102,7 +102,7 @@
                 onchange={(v) => trips.set(`days.${d}.on`, v)}
               />
               <label class="block text-xs text-ink2"
-                >Sets out at<input
+                >Start time<input
                   type="time"
                   class="entry block text-sm text-ink"
                   value={day.start ?? '09:00'}
@@ -127,7 +127,7 @@
             <div class="flex flex-wrap gap-2 border-t border-line pt-2">
               <Button onclick={() => trips.legs(d, (legs) => [...legs, {}])}>Add a leg</Button>
               <Button onclick={() => pickers[d]?.pick()} disabled={reading === d}
-                >{reading === d ? 'Reading…' : 'Bring a track'}</Button
+                >{reading === d ? 'Reading…' : 'Import a track'}</Button
               >
               <FilePicker
                 bind:this={pickers[d]}
@@ -145,7 +145,7 @@
           <button class="link min-h-[44px]" onclick={() => void card()}>Card for the pocket</button>
           <button class="link min-h-[44px]" onclick={() => void file('json')}>JSON</button>
           {#if gpx}<button class="link min-h-[44px]" onclick={() => void file('gpx')}>GPX</button>{/if}
-          <button class="link ml-auto min-h-[44px]" onclick={() => trips.remove()}>Take the trip out</button>
+          <button class="link ml-auto min-h-[44px]" onclick={() => trips.remove()}>Delete trip</button>
         </div>
       </div>
       <div class="min-w-0">
@@ -153,8 +153,7 @@
           {#each report.needs as n, i (i)}<p class="border-l-2 border-unsure pl-3">
               {formatMessage(n, reader.units)}
             </p>{/each}
-          {#if !build.file.parts?.motors}<a class="link" href={addressOf(build.id, 'design')}
-              >Open the design</a
+          {#if !build.file.parts?.motors}<a class="link" href={addressOf(build.id, 'design')}>Open Design</a
             >{/if}
         {:else if report?.points?.length}
           {#if trips.asked.refused}<p class="mb-1 text-sm text-short" role="alert">
@@ -168,8 +167,8 @@
         {:else}
           <Awaiting
             asked={trips.asked}
-            waiting="Riding it…"
-            lost="The trip cannot be reckoned just now; it is kept."
+            waiting="Calculating the trip…"
+            lost="The trip cannot be calculated at the moment; it is saved."
           />
         {/if}
       </div>

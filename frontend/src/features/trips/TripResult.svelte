@@ -33,10 +33,10 @@
         <tr class="text-left text-ink2">
           <th scope="col" class="font-normal">Point</th>
           <th scope="col" class="text-right font-normal">Way</th>
-          <th scope="col" class="pl-3 font-normal">There at</th>
+          <th scope="col" class="pl-3 font-normal">Arrival</th>
           <th scope="col" class="text-right font-normal">Charge</th>
-          <th scope="col" class="text-right font-normal">Volts, rested</th>
-          <th scope="col" class="pl-3 font-normal">Ridden so far</th>
+          <th scope="col" class="text-right font-normal">Volts at rest</th>
+          <th scope="col" class="pl-3 font-normal">Chance so far</th>
           <th scope="col" class="pl-3 font-normal">Then</th>
         </tr>
       </thead>
@@ -101,14 +101,14 @@
               <span class="tabular"
                 >{h.in_short}{#if h.gains_pct >= 1}, {say(h.left_pct, 'share')} left{/if}</span
               >
-              <button class="link min-h-[32px]" onclick={() => trips.apply(h)}>Do it</button>
+              <button class="link min-h-[32px]" onclick={() => trips.apply(h)}>Apply</button>
             </li>
           {/each}
         </ul>
       {/if}
     </section>
     <section>
-      <h2 class="border-b border-ink text-base">To carry</h2>
+      <h2 class="border-b border-ink text-base">What to carry</h2>
       <ul class="m-0 list-none p-0 text-sm" data-testid="carry">
         {#each report.carry ?? [] as c (c.id)}
           <li class="border-b border-line py-[3px]">
@@ -121,7 +121,7 @@
   </div>
   {#if report.after?.length}
     <section class="mt-4" data-testid="after">
-      <h2 class="border-b border-ink text-base">As it was ridden</h2>
+      <h2 class="border-b border-ink text-base">As ridden</h2>
       <ul class="m-0 list-none p-0 text-sm">
         {#each report.after as a, i (i)}
           <li class="flex flex-wrap gap-x-3 border-b border-line py-[3px]">

@@ -20,7 +20,7 @@ afterEach(() => {
   vi.useRealTimers();
 });
 
-test('the trip that is looked at is asked about, without the other trips', async () => {
+test('the trip that is checked is asked about, without the other trips', async () => {
   const { trips } = opened([
     { id: 'a', name: 'Hide round', days: [] },
     { id: 'b', name: 'Old light', days: [] },

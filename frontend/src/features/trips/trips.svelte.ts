@@ -9,9 +9,9 @@ export type TripLeg = NonNullable<TripDay['legs']>[number];
 export type TripReport = Schemas['TripReport'];
 const LARGEST = 40_000_000;
 
-/** The trips of a board, the one that is looked at, and what it comes to. */
+/** The trips of a board, the one that is checked, and what it comes to. */
 export class Trips {
-  /** Which one is looked at, by its id; the first one without a word. */
+  /** Which one is checked, by its id; the first one without a word. */
   chosen = $state('');
   readonly asked: Query<{ trip: Trip | undefined; document: BoardDocument }, TripReport | null>;
 
@@ -44,7 +44,7 @@ export class Trips {
     return this.all[this.at];
   }
 
-  /** Where the trip that is looked at stands in the build file. */
+  /** Where the trip that is checked stands in the build file. */
   path(rest: string): string {
     return `trips.${this.at}.${rest}`;
   }

@@ -1,4 +1,4 @@
-<!-- What guards against what: a gap stands out, with its fix. -->
+<!-- What protects against what: a gap stands out, with its fix. -->
 <script lang="ts">
   import type { Schemas } from '$lib/api/client';
   import { reader } from '$lib/reader.svelte';
@@ -8,8 +8,8 @@
   let { guards, onfix }: { guards: Schemas['Guard'][]; onfix: (fix: Schemas['Fix']) => void } = $props();
 </script>
 
-<section aria-label="What guards against what">
-  <h2 class="text-lg">What guards against what</h2>
+<section aria-label="What protects against what">
+  <h2 class="text-lg">What protects against what</h2>
   <ul class="m-0 list-none p-0" data-testid="guards">
     {#each guards as guard (guard.against)}
       <li class="border-t border-line py-1.5" data-against={guard.against} data-gap={guard.gap}>

@@ -52,7 +52,7 @@
 <main class="mx-auto w-full max-w-[1240px] px-4 py-4 sm:px-6">
   <div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-2">
     <h1 class="text-xl">Wiring</h1>
-    <p class="remark text-sm">Plus along the top, minus along the bottom, and what stands between them.</p>
+    <p class="remark text-sm">Positive at the top, negative at the bottom.</p>
     {#if report?.wires.length}
       <span class="ml-auto flex gap-2">
         <Button onclick={away}>SVG</Button>
@@ -61,24 +61,28 @@
     {/if}
   </div>
   {#if !report}
-    <Awaiting {asked} waiting="Drawing…" lost="The wiring cannot be drawn just now; your build is kept." />
+    <Awaiting
+      {asked}
+      waiting="Drawing…"
+      lost="The wiring diagram cannot be loaded at the moment; your board is saved."
+    />
   {:else if !report.wires.length}
     <p class="rounded border border-line bg-sheet p-3">
-      There is no pack yet, and nothing to wire.
+      There is no pack yet.
       <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}
         >Choose one on the Design page</a
       >
     </p>
   {:else}
-    {#if report.findings.length}<h2 class="sr-only">What is found</h2>{/if}
+    {#if report.findings.length}<h2 class="sr-only">Findings</h2>{/if}
     {#each report.findings as finding (finding.id)}
       <FindingItem {finding} fixes={finding.fixes ?? []} onfix={(fix) => build.change(fix.changes)} />
     {/each}
     <Diagram diagram={report.diagram} {shown} />
     <div class="mt-5 grid gap-x-8 gap-y-6 lg:grid-cols-2">
       <Guards guards={report.guards} onfix={(fix) => build.change(fix.changes)} />
-      <section aria-label="In this order">
-        <h2 class="text-lg">In this order</h2>
+      <section aria-label="Order of work">
+        <h2 class="text-lg">Order of work</h2>
         <ol class="m-0 list-none p-0" data-testid="joints">
           {#each report.joints as joint (joint.number)}
             <li
@@ -155,16 +159,16 @@
       </DataTable>
       <p class="mt-2">
         {#if missing.length}
-          <Button onclick={onTheList}>Put {missing.length} on the parts list</Button>
-        {:else}<span class="text-sm text-holds">✓ All of it is on the parts list.</span>{/if}
+          <Button onclick={onTheList}>Add {missing.length} to the parts list</Button>
+        {:else}<span class="text-sm text-holds">✓ Everything is on the parts list.</span>{/if}
         <span class="ml-2 text-sm text-ink2"
-          >A tenth is added; guessed lengths are measured with a string first.</span
+          >Lengths include a tenth extra; measure estimated ones with a string first.</span
         >
       </p>
     </section>
     <p class="remark mt-5 border-t border-line pt-2 text-sm">
-      The whole voltage is there as soon as the pack is: nothing bare, one joint at a time, two leads of a
-      pack never together. Work on a pack or at the mains that you have not done before belongs to someone
+      The full voltage is there as soon as the pack is: nothing bare, one joint at a time, two leads of a pack
+      never together. Work on a pack or at the mains that you have not done before belongs to someone
       qualified.
     </p>
   {/if}

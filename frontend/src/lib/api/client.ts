@@ -119,7 +119,7 @@ export async function importArchive(
   return data ? { brought: data } : { faults: faultsOf(error) };
 }
 
-/** A file of parts, looked at or taken in; the server judges every row. */
+/** A file of parts, checked or taken in; the server judges every row. */
 export async function importParts(
   file: File,
   take: boolean,

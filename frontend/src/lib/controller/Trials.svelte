@@ -56,7 +56,7 @@
 </script>
 
 <details class="mt-1 text-sm" data-testid="trials" bind:open={link.trying}>
-  <summary class="text-ink2">Let something go wrong, to see how it is found and mended</summary>
+  <summary class="text-ink2">Simulate a fault, to see how it is found and fixed</summary>
   <div class="mt-2 flex flex-wrap items-end gap-x-4 gap-y-2">
     <fieldset class="flex flex-wrap gap-x-3 gap-y-1 border-0 p-0">
       <legend class="text-xs text-ink2">On the board</legend>
@@ -71,7 +71,7 @@
           >{#each LINK as [value, label] (value)}<option {value}>{label}</option>{/each}</select
         ></label
       >{/if}
-    <Button disabled={link.busy} onclick={pretend}>Let it be so</Button>
+    <Button disabled={link.busy} onclick={pretend}>Apply</Button>
     {#if !boardOnly}<Button disabled={link.busy} onclick={() => link.send('reset')}
         >Reset it to its factory values</Button
       >{/if}

@@ -9,7 +9,7 @@
   <section
     class="fixed right-3 z-50 w-72 max-w-[calc(100vw-1.5rem)] rounded border border-line bg-sheet shadow-md"
     style="bottom: calc(var(--above) + 16px)"
-    aria-label="Being made"
+    aria-label="In progress"
     aria-live="polite"
     data-testid="tray"
   >

@@ -1,4 +1,4 @@
-<!-- Photos in a row; one on its way says so, one can be looked at large and taken back. -->
+<!-- Photos in a row; one on its way says so, one can be checked large and taken back. -->
 <script lang="ts">
   import { momentText, clockText } from '$lib/reader.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
@@ -56,7 +56,7 @@
       onclick={() => {
         if (large) work.takeBack(large.id);
         open = false;
-      }}>Take it out of the log</Button
+      }}>Remove it from the log</Button
     >
     <Button class="min-h-[44px]" onclick={() => (open = false)}>Close</Button>
   {/snippet}

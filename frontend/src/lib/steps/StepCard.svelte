@@ -120,10 +120,10 @@
     at < steps.length - 1 && !(steps[at + 1]!.after ?? []).includes(step.id) ? steps[at + 1] : undefined,
   );
   const PROMPTS = {
-    note: 'What should be remembered here?',
-    out: 'Why is it left out on this board?',
-    open: 'What is not right after all? (may stay empty)',
-    how: 'What was done otherwise? (may stay empty)',
+    note: 'Note',
+    out: 'Why do you skip it?',
+    open: 'What is not right? (optional)',
+    how: 'What did you do differently? (optional)',
     '': '',
   };
 </script>
@@ -144,11 +144,9 @@
 
   {#if step.state === 'again'}
     <div class="mt-3 border-l-4 border-unsure bg-sheet py-2 pl-3" role="status" data-testid="again">
-      <p class="font-semibold text-unsure">Done, and to be looked at once more</p>
+      <p class="font-semibold text-unsure">Done, to be checked again</p>
       {#each step.again ?? [] as why, i (i)}<p>{say(why)}</p>{/each}
-      <Button class="mt-2 min-h-[44px]" onclick={() => work.stillRight(step)}
-        >Looked at: it still stands</Button
-      >
+      <Button class="mt-2 min-h-[44px]" onclick={() => work.stillRight(step)}>Checked: still right</Button>
     </div>
   {:else if step.state === 'done'}
     <p class="mt-2 text-holds" data-testid="done-at">
@@ -160,9 +158,9 @@
     </p>
     {#if step.otherwise}<p class="text-base">Otherwise: {step.otherwise}</p>{/if}
   {:else if step.state === 'left_out'}
-    <p class="mt-2 text-ink2">– left out: {step.word}</p>
+    <p class="mt-2 text-ink2">– skipped: {step.word}</p>
   {:else if step.word}
-    <p class="mt-2 text-unsure">Opened again: {step.word}</p>
+    <p class="mt-2 text-unsure">Reopened: {step.word}</p>
   {/if}
   {#if step.parcels?.length}
     <div class="mt-3 border-l-4 border-rule bg-sheet py-2 pl-3" data-testid="parcels">
@@ -176,13 +174,13 @@
         </p>
       {/each}
       <a class="link inline-flex min-h-[44px] items-center" href={addressOf(work.build.id, 'parts-list')}
-        >To the parts list</a
+        >Open Parts list</a
       >
     </div>
   {/if}
   {#if waits.length && open}
     <p class="mt-3 text-ink2" data-testid="waits">
-      Comes after:
+      After:
       {#each waits.slice(0, 4) as id, i (id)}{i ? ', ' : ' '}<button
           class="link inline min-h-6 text-left"
           onclick={() => go(id)}>{title(id).split(':')[0]}</button
@@ -241,7 +239,7 @@
     </div>
   {/if}
   {#if work.unsent(step.id) && step.checks?.length}
-    <p class="mt-1 text-sm text-ink2">What you measured is judged when the server has it.</p>
+    <p class="mt-1 text-sm text-ink2">Your measurement is checked once the server has it.</p>
   {:else if judged.verdict !== 'open' && judged.said}
     <div
       class="mt-2 border-l-4 pl-3 text-lg"
@@ -267,7 +265,7 @@
       <button
         class="link min-h-[44px]"
         onclick={() => work.build.changeAndSay(judged.changes!, 'The model counts with what you measured.')}
-        >Let the model count with it</button
+        >Use it in the model</button
       >
     {/if}
   {/if}
@@ -298,7 +296,7 @@
   <PhotoStrip {work} {photos} />
   {#each notes as n (n.id)}
     <p class="mt-2 border-l-4 pl-3 text-base" class:border-short={n.trouble} class:border-line={!n.trouble}>
-      {#if n.trouble}<span class="font-semibold text-short">Went wrong:</span>{/if}
+      {#if n.trouble}<span class="font-semibold text-short">Problem:</span>{/if}
       {n.text}
       <button
         class="min-h-6 px-1 text-ink2"
@@ -314,15 +312,15 @@
     <summary class="flex min-h-[44px] items-center text-acting">More with this step</summary>
     <div class="flex flex-wrap gap-2 pb-2">
       {#if open}
-        <Button class="min-h-[44px]" onclick={() => write('how')}>Done otherwise, or with minutes…</Button>
-        <Button class="min-h-[44px]" onclick={() => write('out')}>Leave it out…</Button>
-        {#if begun === null}<Button class="min-h-[44px]" onclick={begin}>Begin it: time it</Button>{/if}
+        <Button class="min-h-[44px]" onclick={() => write('how')}>Done differently, or with minutes…</Button>
+        <Button class="min-h-[44px]" onclick={() => write('out')}>Skip it…</Button>
+        {#if begun === null}<Button class="min-h-[44px]" onclick={begin}>Start the timer</Button>{/if}
       {:else}
         <Button class="min-h-[44px]" onclick={() => write('open')}>Not right after all…</Button>
       {/if}
       {#if onwish}<Button class="min-h-[44px]" onclick={onwish}>I would change…</Button>{/if}
       {#if earlier}<Button class="min-h-[44px]" onclick={() => work.move(step.id, earlier!.id)}
-          >Do it before “{earlier.title.split(':')[0]}”</Button
+          >Apply before “{earlier.title.split(':')[0]}”</Button
         >{/if}
       {#if later}<Button class="min-h-[44px]" onclick={() => work.move(later!.id, step.id)}
           >Do “{later.title.split(':')[0]}” first</Button
@@ -353,8 +351,8 @@
         {/if}
         {#if writing === 'note'}
           <label class="flex min-h-[44px] items-center gap-2"
-            ><input type="checkbox" class="size-5" bind:checked={trouble} />Something went wrong: warn my next
-            board</label
+            ><input type="checkbox" class="size-5" bind:checked={trouble} />Something went wrong: warn me on
+            my next board</label
           >
         {/if}
         <div class="mt-1 flex gap-2">

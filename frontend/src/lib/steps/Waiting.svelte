@@ -10,8 +10,8 @@
   <p class="mb-2 text-sm text-unsure" role="status" data-testid="log-waiting">
     {#if work.offline}The server cannot be reached.{/if}
     {#if work.count}{work.count === 1 ? 'One entry waits' : `${work.count} entries wait`} for the network{work.offline
-        ? '; kept here, and sent when it is back.'
-        : '.'}{:else}What you tick is kept here and sent when it is back.{/if}
+        ? '; saved on this device, and sent when it is back.'
+        : '.'}{:else}What you tick is saved on this device and sent when it is back.{/if}
   </p>
 {/if}
 {#if work.notice}

@@ -238,7 +238,7 @@ export class Work {
     if ('reason' in made) return made.reason;
     const said = entry('photographed', session.who?.name ?? '', { step, caption: '' });
     if (!(await keepPhoto(this.build.id, said.id, made.photo)))
-      return 'This device has no room for the photo. Make some, and take it again.';
+      return 'This device has no room for the photo. Make some, and use it again.';
     this.shown = { ...this.shown, [said.id]: URL.createObjectURL(made.photo) };
     this.keep({ entries: [...this.waiting.entries, said], photos: [...this.waiting.photos, said.id] });
     void this.queue.now();

@@ -8,7 +8,7 @@ test('twelve boards are remembered; the one that was open longest ago makes room
     await writeCache(`build:b${i}`, { number: i });
     await writeCache(`rides:b${i}`, { number: i });
   }
-  await noteOpened('b0'); // looked at again: b1 is now the oldest
+  await noteOpened('b0'); // checked again: b1 is now the oldest
   await noteOpened('new');
   expect(await readCache('build:b1')).toBeUndefined();
   expect(await readCache('rides:b1')).toBeUndefined();

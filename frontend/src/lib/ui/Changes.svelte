@@ -20,7 +20,7 @@
     'parts.motors': 'Motor',
     'parts.enclosure': 'Box',
     'parts.wiring': 'Wire',
-    pack_assembly: 'The pack as it is made',
+    pack_assembly: 'The pack you make',
   };
   const titled = (section: string) => {
     const word = plain(section.replace('parts.', ''));
@@ -66,7 +66,7 @@
             <tr
               ><td colspan={heads.length + 1} class="border-b border-line py-1 pl-3"
                 ><button class="link" onclick={() => (opened = [...opened, group.section])}
-                  >{group.rows.length - FEW} more figures of it differ</button
+                  >{group.rows.length - FEW} more figures differ</button
                 ></td
               ></tr
             >

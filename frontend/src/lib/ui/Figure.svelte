@@ -200,7 +200,7 @@
               telling = false;
             }}>It is not</button
           >{/if}
-        <button class="link" type="button" onclick={() => (telling = false)}>Leave it</button>
+        <button class="link" type="button" onclick={() => (telling = false)}>Cancel</button>
       </div>
     </form>
   {/if}

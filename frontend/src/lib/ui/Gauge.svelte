@@ -76,8 +76,7 @@
     };
     if (outcome.mid == null) return `${outcome.title}: not predicted yet.`;
     const band = outcome.low != null ? `, between ${say(outcome.low)} and ${say(outcome.high)}` : '';
-    const brief =
-      outcome.wanted != null ? ` Target ${say(outcome.wanted)}: ${outcome.verdict}.` : '';
+    const brief = outcome.wanted != null ? ` Target ${say(outcome.wanted)}: ${outcome.verdict}.` : '';
     const chance = outcome.chance_in_words ? ` ${outcome.chance_in_words}.` : '';
     const why = outcome.message ? ` ${formatMessage(outcome.message, units, currency)}` : '';
     return `${outcome.title}: ${say(outcome.mid)}${band}.${brief}${chance}${why}`;
