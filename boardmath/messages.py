@@ -1,5 +1,7 @@
 """Sentences with figures in them: plain text for the command line, and a template for a screen with its own units."""
 
+from datetime import date
+
 from pydantic import BaseModel
 
 from boardmath.units import QUANTITIES
@@ -40,6 +42,11 @@ def message(template: str, **values: tuple[float, str]) -> Message:
 def plain(words: str) -> str:
     """A person's own words within a template: they are no template."""
     return words.replace("{", "(").replace("}", ")")
+
+
+def day_in_words(day: str) -> str:
+    """A day of the build file as it is read, such as 13 Sep 2026."""
+    return f"{date.fromisoformat(day):%-d %b %Y}"
 
 
 def counted(count: int, one: str, many: str | None = None) -> str:

@@ -127,6 +127,7 @@ def tables() -> str:
     """Figures and units as a TypeScript module."""
     from boardmath.buildfile import write_build
     from boardmath.buildfile.build import HISTORY_FIELDS
+    from boardmath.buildfile.figures import ABBREVIATIONS
     from boardmath.parts.part_types import KINDS
     from boardmath.units import unit_table
     from planner.design.beginning import MORE, OF_A_BOARD, QUESTIONS, REPLACEABLE, new_build
@@ -158,6 +159,7 @@ def tables() -> str:
         f"export const OF_A_BOARD: QuestionSpec[] = {written([q.model_dump() for q in OF_A_BOARD])};\n\n"
         f"export const MORE = {written(MORE)};\n\n"
         f"export const REPLACEABLE = {written(REPLACEABLE)};\n\n"
+        f"export const ABBREVIATIONS = {written(ABBREVIATIONS)} as const;\n\n"
         f"export const HISTORY_FIELDS = {written(HISTORY_FIELDS)} as const;\n\n"
         f"export const NEW_BUILD: BuildFile = {written(write_build(new_build()))};\n\n"
         f"export const STATIONS: StationSpec[] = {written([s.model_dump(exclude_none=True) for s in STATIONS])};\n\n"

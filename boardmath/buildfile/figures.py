@@ -38,6 +38,15 @@ class Record(BaseModel):
         return super().model_copy(update=update, deep=deep)
 
 
+ABBREVIATIONS = ("nmc", "nca", "lfp", "petg", "abs")
+"""Choices that are abbreviations: people read them in capitals."""
+
+
+def choice_in_words(choice: str) -> str:
+    """A choice of the build file as people read it."""
+    return choice.upper() if choice in ABBREVIATIONS else choice.replace("_", " ")
+
+
 Group = Literal["figure", "listing", "buying", "board", "mark"]
 """What a field of a part is for: a figure of the thing; what its ``listing`` says beside them; how it is bought; how many stand
 on the ``board``; or a mark on other fields. Said at the field, and nowhere else."""

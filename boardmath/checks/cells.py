@@ -145,7 +145,7 @@ def more_than_a_cell_holds(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="capacity-beyond-size",
         severity="warn",
-        title="More capacity than such a cell can hold",
+        title="More capacity than such a cell has",
         about=["pack"],
         fields=["parts.pack.cell.capacity_ah", "parts.pack.cell.size"],
         message=message(

@@ -154,7 +154,7 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="charger-cells",
             severity="stop",
-            title=f"The charger is for {made_for} cells, the pack has {pack.series}",
+            title=f"Charger for {made_for} cells, pack has {pack.series}",
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
             message=message(

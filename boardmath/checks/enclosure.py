@@ -82,7 +82,7 @@ def between_the_trucks(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="box-length",
         severity="stop" if touches else "warn",
-        title=("The enclosures do" if several else "The enclosure does") + " not fit between the trucks"
+        title=("The enclosures do" if several else "The enclosure does") + " not fit the wheelbase"
         if touches
         else ("The enclosures are" if several else "The enclosure is") + " tight between the trucks",
         about=[*(b.name for b in hanging), "deck", "motors"],
@@ -125,7 +125,7 @@ def beside_the_deck(build: Build) -> Iterator[Finding]:
             kind="box-width",
             of=_which(boxed),
             severity="stop" if boxed.width > deck.width_mm else "warn",
-            title=f"The {_NAMES[boxed.name]} is as wide as the deck",
+            title=f"The {_NAMES[boxed.name]} is too wide",
             about=[boxed.name, "deck"],
             fields=[f"parts.{boxed.name}.width_mm", "parts.deck.width_mm"],
             message=message(
@@ -222,7 +222,7 @@ def what_goes_into_it(build: Build) -> Iterator[Finding]:
             severity="stop",
             title="The parts do not fit the enclosure"
             if boxed.name == "enclosure"
-            else "The parts do not fit the second enclosure",
+            else "Parts do not fit the second enclosure",
             about=[boxed.name, "pack", "controller"],
             fields=[f"parts.{boxed.name}.length_mm", "parts.pack.layout"],
             message=text,

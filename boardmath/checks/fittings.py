@@ -24,7 +24,7 @@ def protection_cells(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="protection-cells",
         severity="danger",
-        title=f"BMS for {guard.series} cells, the pack has {pack.series}",
+        title=f"BMS for {guard.series} cells, pack has {pack.series}",
         about=["pack"],
         fields=["parts.pack.protection.series", "parts.pack.series"],
         message=message(
@@ -176,7 +176,7 @@ def loads(build: Build) -> Iterator[Finding]:
                 kind="load-voltage",
                 of=str(i),
                 severity="danger" if high else "stop",
-                title=f"{name}: {load.v:g} V, directly on the pack",
+                title=f"{name}: wrong voltage for the pack",
                 about=["pack", "load"],
                 fields=[f"parts.loads.{i}.supply", "parts.pack.series"],
                 message=message(

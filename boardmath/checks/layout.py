@@ -105,7 +105,7 @@ def hollow_deck(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="deck-hollow",
         severity="warn",
-        title="The deck is hollower than it is thick",
+        title="Deck hollower than it is thick",
         about=["deck"],
         fields=["parts.deck.concave_mm", "parts.deck.thickness_mm"],
         message=message(
@@ -131,7 +131,7 @@ def holes_beside_holes(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="holes-close",
         severity="warn",
-        title="New truck holes too near the old ones",
+        title="New truck holes too close",
         about=["deck", "trucks"],
         fields=["parts.deck.moved_mm"],
         message=message(
@@ -240,7 +240,7 @@ def pack_outside(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="pack-in-a-bag",
             severity="warn",
-            title="A cable from the rider to the board",
+            title="Cable from the rider to the board",
             about=["pack"],
             fields=["parts.pack.place"],
             message=message(

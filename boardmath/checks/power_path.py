@@ -146,7 +146,7 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="fuse-wire",
             severity="danger",
-            title="The fuse is too large for the wire",
+            title="Fuse too large for the wire",
             about=["fuse", "wiring"],
             fields=["parts.fuse.a", "parts.wiring.awg"],
             message=message(
@@ -341,7 +341,7 @@ def electrical_speed(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="electrical-speed",
         severity="warn",
-        title="The motor turns faster than the controller can follow",
+        title="Motor faster than the controller can follow",
         about=["controller", "motors", "pack"],
         fields=["parts.controller.max_erpm", "parts.motors.kv_rpm_per_v"],
         message=message(
@@ -368,7 +368,7 @@ def fixed_cells(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="fixed-cells",
         severity=severity,
-        title=f"Controller fixed at {fixed} cells, the pack has {pack.series}",
+        title=f"Controller for {fixed} cells, pack has {pack.series}",
         about=["controller", "pack"],
         fields=["parts.controller.fixed_cells", "parts.pack.series"],
         message=message(

@@ -112,7 +112,7 @@ def hanger_too_short(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="hanger-short",
         severity="stop",
-        title="The hanger is too short for the mount",
+        title="Hanger too short for the mount",
         about=["trucks", "drive"],
         fields=["parts.trucks.hanger_mm", "parts.drive.belt_width_mm"],
         message=message(
@@ -134,7 +134,7 @@ def motors_side_by_side(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="motors-side-by-side",
         severity="stop",
-        title="Two motors do not fit side by side",
+        title="Two motors too wide for the hanger",
         about=["trucks", "motors"],
         fields=["parts.trucks.hanger_mm", "parts.motors.can_length_mm"],
         message=message(
@@ -276,7 +276,7 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="belt-mesh",
         severity="warn",
-        title="Few teeth in mesh: the belt may skip",
+        title="Few teeth in mesh: belt may skip",
         about=["drive"],
         fields=["parts.drive.motor_teeth", "parts.drive.belt_teeth"],
         message=message(
@@ -304,7 +304,7 @@ def shaft_and_bore(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="shaft-bore",
         severity="stop",
-        title="The motor pulley does not fit the shaft",
+        title="Motor pulley does not fit the shaft",
         about=["motors", "drive"],
         fields=["parts.drive.bore_mm", "parts.motors.shaft_mm"],
         message=message(
@@ -422,7 +422,7 @@ def motor_and_ground(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="motor-ground",
         severity="stop" if room <= 0.0 or hub else "warn",
-        title="The motor is too big for the wheels",
+        title="Motor too big for the wheels",
         about=["motors", "wheels"],
         fields=["parts.motors.can_diameter_mm", "parts.wheels.diameter_mm"],
         message=message(

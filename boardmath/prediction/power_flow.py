@@ -16,7 +16,7 @@ from boardmath.model.inputs import cell_rating, drive_kind, hill_grade
 from boardmath.physics.limit import Limit
 from boardmath.physics.types import Array
 
-Strain = Literal["easy", "near", "gives way", "over its limit"]
+Strain = Literal["easy", "near", "at its limit", "over its limit"]
 NEAR, GIVES_WAY, ASKED_FOR_MORE = 0.85, 0.995, 1.001
 """Shares of an ability in use above which it is near its end, gives way, and is asked for more than it has."""
 StationName = Literal["cells", "volts", "controller", "motor", "drive", "wheel", "road"]
@@ -39,7 +39,7 @@ class LineStation(BaseModel):
             return "easy"
         if self.use < GIVES_WAY:
             return "near"
-        return "gives way" if self.use <= ASKED_FOR_MORE else "over its limit"
+        return "at its limit" if self.use <= ASKED_FOR_MORE else "over its limit"
 
 
 class Moment(BaseModel):

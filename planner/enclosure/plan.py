@@ -38,7 +38,7 @@ BOLT_HOLE = 5.5
 GLAND = 16.0
 """mm, hole of a gland for one motor's phase and sensor wires."""
 LOOP = 14.0
-"""mm, hole for a loop plug."""
+"""mm, hole for a loop key."""
 LAP = 12.0
 """mm by which the halves of a box that is printed in two overlap, outside."""
 PLAY = 0.3
@@ -216,7 +216,7 @@ def enclosure_plan(build: Build, name: EnclosureName = "enclosure") -> Enclosure
 
 
 def _holes(build: Build, boxed: Boxed) -> list[Hole]:
-    """Glands for motors and harness in the ends, charge port and loop plug in the side."""
+    """Glands for motors and harness in the ends, charge port and loop key in the side."""
     parts, wall = build.parts, boxed.wall
     high = boxed.depth - RIM - wall  # of the wall's free face
     up, most = wall + high / 2.0, max(high - 4.0, 3.0)
@@ -241,7 +241,7 @@ def _holes(build: Build, boxed: Boxed) -> list[Hole]:
         diameter = parts.charge_port.hole_mm or USUAL["charge_port.hole_mm"]
         found.append(Hole("charge port", "side", wall + 30.0, up, min(diameter, most)))
     if parts.switch is not None and parts.switch.kind == "loop" and boxed.holds in ("all", "pack"):
-        found.append(Hole("loop plug", "side", wall + 60.0, up, min(LOOP, most)))
+        found.append(Hole("loop key", "side", wall + 60.0, up, min(LOOP, most)))
     return [h for h in found if h.wall != "side" or h.at + h.diameter < boxed.length - 2.0 * wall]
 
 

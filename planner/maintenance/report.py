@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from boardmath.buildfile import BuildFile
 from boardmath.buildfile.build import Measured
 from boardmath.buildfile.maintenance import Maintenance, SeasonKept, SeasonList, Spare, TaskDone, TaskId
-from boardmath.messages import Message, message
+from boardmath.messages import Message, day_in_words, message
 from boardmath.model.cell_groups import LINE_UP_V
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.resolution import missing
@@ -275,7 +275,7 @@ def _pack(build: BuildFile, trends: Sequence[Message]) -> PackProgress | None:
             if drift[worst] < -LINE_UP_V / 4.0:
                 says.append(
                     message(
-                        f"Group {worst + 1} has fallen behind the others by {{by}} since {read[0].on}.",
+                        f"Group {worst + 1} has fallen behind the others by {{by}} since {day_in_words(read[0].on)}.",
                         by=(-drift[worst], "cell_voltage"),
                     )
                 )
@@ -283,7 +283,7 @@ def _pack(build: BuildFile, trends: Sequence[Message]) -> PackProgress | None:
     if held:
         says.append(
             message(
-                f"On {held[-1].on} it had {{pct}} of its capacity when new.",
+                f"On {day_in_words(held[-1].on)} it had {{pct}} of its capacity when new.",
                 pct=(held[-1].capacity_pct or 0.0, "share"),
             )
         )

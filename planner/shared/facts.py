@@ -7,6 +7,7 @@ from typing import Any, get_args
 from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.figures import choice_in_words
 from boardmath.messages import Message, message, plain, sentence
 from boardmath.parts.part_types import KINDS, kind_of
 from planner.shared.log import Fact
@@ -75,7 +76,7 @@ def _word(value: Any) -> str:
         return "nothing said"
     if isinstance(value, bool):
         return "yes" if value else "no"
-    return plain(str(value)).replace("_", " ")
+    return plain(choice_in_words(str(value)))
 
 
 def name_of(path: str) -> tuple[str, str | None]:

@@ -31,7 +31,7 @@ def nodes(build: Build) -> list[Node]:
     if parts.switch is not None and parts.switch.kind != "none":
         loop = parts.switch.kind == "loop"
         found.append(
-            Node(id="switch", title="Loop plug" if loop else "Switch", lines=["the loop key; last"] if loop else [])
+            Node(id="switch", title="Loop key" if loop else "Switch", lines=["the loop key; last"] if loop else [])
         )
     units, motors = controllers(build), parts.motors
     if parts.controller is not None:

@@ -11,6 +11,7 @@ from reportlab.platypus import KeepTogether, Paragraph, Spacer
 from boardmath.battery.cells import cells_report
 from boardmath.battery.charge_monitor import all_watched
 from boardmath.buildfile import Build, BuildFile
+from boardmath.buildfile.figures import choice_in_words
 from boardmath.calibration.report import CalibratedInput, CalibratedOutcome, CalibrationReport
 from boardmath.checks import Finding
 from boardmath.geometry.views.view import draw
@@ -122,7 +123,7 @@ def _boxed(build: Build) -> list[Any]:
         long, wide, deep = report.outer_mm
         lines = [
             f"{long:.0f} x {wide:.0f} x {deep:.0f} mm over all, wall {report.wall_mm:g} mm of "
-            f"{report.material.replace('_', ' ')}, {len(report.bolts)} bolts M5 along both sides.",
+            f"{choice_in_words(report.material)}, {len(report.bolts)} bolts M5 along both sides.",
             *(f"{hole.what.capitalize()}: {hole.diameter_mm:.0f} mm, {hole.wall} wall." for hole in report.holes),
         ]
         foam = [[words(x) for x in ("foam along", "from mm", "to mm", "layers")]]

@@ -288,9 +288,7 @@ def test_end_points_that_are_not_those_of_the_sheet_are_odd(high, verdict):
     entered = check(BenchTest, {"still": True, "low_ms": 1.0, "middle_ms": 1.5, "high_ms": high})
     thumb = step(report_on(spit_runner(), entered, noted), "thumb")
     assert thumb.verdict == verdict
-    assert (verdict == "unsure") == (
-        thumb.said is not None and "the settings record has 2 ms" in thumb.said.text
-    )
+    assert (verdict == "unsure") == (thumb.said is not None and "the settings record has 2 ms" in thumb.said.text)
     assert step(report_on(spit_runner(), entered), "thumb").verdict == "passes", (
         "with no settings record there is nothing to differ from"
     )

@@ -156,7 +156,7 @@ def test_the_drawing_is_a_file_of_its_own_in_black_and_white():
     root = ElementTree.fromstring(svg(diagram(spit_runner())))
     tones = {e.get(k) for e in root.iter() for k in ("fill", "stroke")} - {None}
     assert tones <= {"#000", "#fff", "none"}
-    assert any("Loop plug" in (e.text or "") for e in root.iter())
+    assert any("Loop key" in (e.text or "") for e in root.iter())
 
 
 def test_any_build_at_all_can_be_wired_or_says_that_it_cannot():

@@ -29,7 +29,7 @@ def test_everything_is_taken_out_and_brought_in_and_the_workshop_deleted(bench, 
     page.get_by_role("link", name="Sand Pocket").click()
     name = to_what_is_mine(page)
     with page.expect_download() as down:
-        page.get_by_role("link", name="Take it out").click()
+        page.get_by_role("link", name="Export").click()
     file = tmp_path / "mine.zip"
     down.value.save_as(file)
     page.get_by_test_id("archive").set_input_files(file)
@@ -37,7 +37,7 @@ def test_everything_is_taken_out_and_brought_in_and_the_workshop_deleted(bench, 
     page.get_by_test_id("archive").set_input_files(
         files=[{"name": "a.zip", "mimeType": "application/zip", "buffer": b"no"}]
     )
-    expect(page.get_by_role("alert")).to_contain_text("no archive")
+    expect(page.get_by_role("alert")).to_contain_text("not an archive")
     page.get_by_role("button", name="Delete it…").click()
     page.get_by_label("Your name").fill(name)
     page.get_by_label("Your password").fill("guess")
@@ -50,7 +50,7 @@ def test_everything_is_taken_out_and_brought_in_and_the_workshop_deleted(bench, 
     page.get_by_label("Name").fill(name)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").last.click()
-    expect(page.get_by_role("alert")).to_contain_text("do not go together")
+    expect(page.get_by_role("alert")).to_contain_text("is wrong")
 
 
 def test_a_board_in_the_bin_is_brought_back(bench):
@@ -80,15 +80,15 @@ def sign_out(page: Page) -> None:
 
 def test_a_second_factor_is_taken_up_asked_for_and_a_device_left_behind_signed_out(own: Page, browser, address):
     name = to_the_door(own)
-    own.get_by_role("button", name="Take one up…").click()
+    own.get_by_role("button", name="Set up…").click()
     own.get_by_label("Your password").fill(PASSWORD)
-    own.get_by_role("button", name="Go on").click()
+    own.get_by_role("button", name="Continue").click()
     secret = own.get_by_test_id("secret").inner_text().replace(" ", "")
     expect(own.get_by_alt_text("The secret")).to_be_visible()
     assert own.get_by_alt_text("The secret").evaluate("picture => picture.naturalWidth") > 0, "it can be checked"
     key = base64.b32decode(secret + "=" * (-len(secret) % 8))
-    own.get_by_label("The six figures").fill(f"{TOTP(key).token():06d}")
-    own.get_by_role("button", name="Take it up").click()
+    own.get_by_label("The six digits").fill(f"{TOTP(key).token():06d}")
+    own.get_by_role("button", name="Turn on").click()
     kept = own.get_by_test_id("recovery-codes").get_by_role("listitem")
     expect(kept).to_have_count(10)
     codes = kept.all_inner_texts()
@@ -136,18 +136,18 @@ def test_what_was_not_sent_is_said_before_it_goes_with_the_sign_out(bench):
 
 def test_an_invitation_and_a_forgotten_password_have_their_way_in(page: Page):
     page.goto("/join/some-invitation")
-    expect(page.get_by_text("You come by invitation")).to_be_visible()
+    expect(page.get_by_text("Your invitation opens one workshop")).to_be_visible()
     page.get_by_label("Name").fill(f"builder{time.time_ns()}")
     page.get_by_label("Password").fill(PASSWORD)
-    page.get_by_role("button", name="Open it").click()
+    page.get_by_role("button", name="Create workshop").click()
     page.get_by_role("heading", name="Your boards").wait_for()
     page.goto("/recover/MQ/no-such-token")
     page.get_by_label("New password").fill("godwit in the reeds")
-    page.get_by_role("button", name="Take it").click()
-    expect(page.get_by_role("alert")).to_contain_text("used or over")
+    page.get_by_role("button", name="Set password").click()
+    expect(page.get_by_role("alert")).to_contain_text("used or has expired")
     page.get_by_role("button", name="Back to signing in").click()
     page.get_by_role("button", name="I forgot my password").click()
-    expect(page.get_by_text("Ask whoever runs this")).to_be_visible()
+    expect(page.get_by_text("Ask the operator")).to_be_visible()
 
 
 # --- what is made by a worker -----------------------------------------------------------------------------------------

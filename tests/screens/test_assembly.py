@@ -75,7 +75,7 @@ def test_an_afternoon_without_network_arrives_once(phone: Page):
     phone.get_by_role("button", name="note", exact=True).tap()
     phone.get_by_role("textbox", name="Note").fill("The clamp closes on one side first.")
     phone.get_by_label("Something went wrong").tap()
-    phone.get_by_role("button", name="Write it down").tap()
+    phone.get_by_role("button", name="Save entry").tap()
     expect(phone.get_by_text("The clamp closes on one side first.")).to_be_visible()
     expect(phone.get_by_test_id("log-waiting")).to_contain_text("6 entries wait")
     assert len(at_the_server(phone, id)["log"]) == 1
@@ -115,7 +115,7 @@ def test_a_belt_that_would_be_thrown_is_measured_again(phone: Page):
         field.fill(value)
         field.press("Enter")
     expect(phone.get_by_test_id("judged")).to_have_attribute("data-verdict", "wrong")
-    expect(phone.get_by_test_id("judged")).to_contain_text("thrown on the first ride")
+    expect(phone.get_by_test_id("judged")).to_contain_text("comes off on the first ride")
     expect(phone.get_by_role("button", name="measure again")).to_be_visible()
     expect(phone.get_by_test_id("step-picture").get_by_role("img")).to_have_accessible_name(
         "Seen from above: a straight edge on the wheel pulley’s face reaches past the motor pulley. The "
@@ -128,7 +128,7 @@ def test_a_belt_that_would_be_thrown_is_measured_again(phone: Page):
     expect(phone.get_by_test_id("judged")).to_have_attribute("data-verdict", "right")
     phone.locator('[data-check="near-1"] input').fill("4 m")
     phone.locator('[data-check="near-1"] input').press("Enter")
-    expect(phone.locator('[data-check="near-1"]').get_by_role("alert")).to_contain_text("In another unit?")
+    expect(phone.locator('[data-check="near-1"]').get_by_role("alert")).to_contain_text("in another unit?")
     assert work_of(phone, id)["report"]["odd"] == 0
 
 
@@ -186,7 +186,7 @@ def test_a_late_parcel_blocks_its_steps_and_frees_them(phone: Page):
     expect(phone.get_by_role("button", name="done", exact=True)).to_be_disabled()
     phone.get_by_role("button", name="When", exact=True).tap()
     expect(phone.get_by_test_id("held")).to_contain_text("Big wheels")
-    expect(phone.get_by_test_id("today")).not_to_contain_text("Press the bearings in")
+    expect(phone.get_by_test_id("today")).not_to_contain_text("Press in the bearings")
     phone.get_by_role("link", name="Open Parts list").tap()
     phone.get_by_role("button", name="Big wheels: here").tap()
     saved(phone)
@@ -246,7 +246,7 @@ def test_at_the_desk_a_wish_becomes_a_second_version(own: Page):
     field.fill("13")
     field.press("Enter")
     expect(own.get_by_test_id("effect")).to_contain_text("Speed −")
-    own.get_by_role("button", name="Write it down").click()
+    own.get_by_role("button", name="Save entry").click()
     expect(own.get_by_test_id("wish").filter(has_text="It crawls up the ramp")).to_contain_text("13")
     own.get_by_role("button", name="Make the second version with these changes").click()
     own.get_by_role("heading", name="Next steps").wait_for()

@@ -28,7 +28,7 @@ def test_out_and_in_again_with_a_new_password(own: Page):
     own.get_by_label("Name").fill(name)
     own.get_by_label("Password").fill(PASSWORD)
     own.get_by_role("button", name="Sign in").click()
-    expect(own.get_by_role("alert")).to_contain_text("do not go together")
+    expect(own.get_by_role("alert")).to_contain_text("is wrong")
     own.get_by_label("Password").fill("godwit in the reeds")
     own.get_by_role("button", name="Sign in").click()
     expect(own.get_by_role("heading", name="Your boards")).to_be_visible()

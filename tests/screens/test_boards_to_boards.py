@@ -63,7 +63,7 @@ def choose(page: Page, name: str) -> None:
 def whole_list(page: Page) -> None:
     """Open Parts list, and all that is easily forgotten onto it."""
     to_page(page, "Parts list")
-    page.get_by_role("button", name=re.compile("Put (all|it)")).click()
+    page.get_by_role("button", name=re.compile("Add (all|it)")).click()
     expect(page.get_by_test_id("to-choose")).to_have_count(0)
 
 
@@ -202,7 +202,7 @@ def test_a_kit_on_a_deck_of_ones_own_by_touch(phone: Page):
     expect(page.locator('[data-path="parts.kits.0"]')).to_contain_text("brings")
     expect(page.locator('[data-path="parts.motors"]')).to_have_count(0)
     # What the kit's controller ends in is not what packs have; the halves that are missing stand on the list.
-    nothing_lies_in_anything_else(page, but=("The drive plugs do not mate",))
+    nothing_lies_in_anything_else(page, but=("The drive plugs do not fit each other",))
     expect(page.get_by_text("Connectors for pack and controller").first).to_be_visible()
     assert clicks(page) <= HALF
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
@@ -220,8 +220,8 @@ def test_a_mini_with_two_small_boxes(own: Page):
     choose(own, "Hub motor 90 mm wheel, 75 KV")
     station(own, "box")
     choose(own, "Small box, 200 x 150 x 40 mm")
-    kind(own, "Second box")
-    own.get_by_role("button", name="Second box’s figures").click()
+    kind(own, "Second enclosure")
+    own.get_by_role("button", name="Second enclosure’s figures").click()
     answer(
         own,
         {
@@ -233,7 +233,7 @@ def test_a_mini_with_two_small_boxes(own: Page):
     )
     build_around(own)
     whole_list(own)
-    expect(own.get_by_text("Wire channel between the boxes").first).to_be_visible()
+    expect(own.get_by_text("Wire channel between the enclosures").first).to_be_visible()
     nothing_lies_in_anything_else(own)
     to_page(own, "Enclosure")
     expect(own.get_by_test_id("box-second_enclosure").get_by_test_id("box-piece")).to_have_count(1)
@@ -255,10 +255,10 @@ def test_a_four_wheel_drive_from_a_copy_and_a_case_on_top(own: Page):
     choose(own, "Long flat plank 1080")
     station(own, "trucks")
     choose(own, "Reverse kingpin pair, 218 mm, d hanger")
-    own.get_by_role("button", name=re.compile("Take risers of")).first.click()
+    own.get_by_role("button", name=re.compile("Use risers of")).first.click()
     station(own, "box")
     choose(own, "Hard case on the deck, 330 x 180 x 70 mm")
-    nothing_lies_in_anything_else(own, but=("The brakes cannot hold the hill on a full pack",))
+    nothing_lies_in_anything_else(own, but=("Brakes cannot hold on a full pack",))
     station(own, "motor")
     own.get_by_role("button", name="Motor’s figures").click()
     answer(own, {"parts.motors.count": "4"})
@@ -272,4 +272,4 @@ def test_a_four_wheel_drive_from_a_copy_and_a_case_on_top(own: Page):
     own.get_by_role("button", name=re.compile(r"^Set it to \d")).first.click()
     own.get_by_role("button", name=re.compile(r"^Set the pack current to \d")).first.click()
     own.get_by_role("button", name="underneath").click()
-    nothing_lies_in_anything_else(own, but=("The brakes cannot hold the hill on a full pack",))
+    nothing_lies_in_anything_else(own, but=("Brakes cannot hold on a full pack",))

@@ -86,10 +86,10 @@ def test_a_danger_is_accepted_with_a_word_and_found_again(bench):
     page: Page = bench(changed(SPIT_RUNNER, {"parts__fuse__a": 80}))
     danger = page.locator('[data-testid="finding"][data-id="fuse-wire"]')
     expect(danger).to_contain_text("80 A")
-    page.get_by_role("button", name="Accept the risk: The fuse outlives the wire").click()
+    page.get_by_role("button", name="Accept the risk: Fuse too large for the wire").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_role("button", name="Accept the risk").click()
-    expect(dialog.get_by_role("alert")).to_contain_text("A few words of why")
+    expect(dialog.get_by_role("alert")).to_contain_text("Enter a short reason")
     dialog.get_by_label("Why do you accept it?").fill("The wire runs 200 mm in free air.")
     dialog.get_by_role("button", name="Accept the risk").click()
     expect(danger).to_have_count(0)
@@ -98,14 +98,14 @@ def test_a_danger_is_accepted_with_a_word_and_found_again(bench):
     page.get_by_test_id("accepted").locator("summary").click()
     accepted = page.locator('[data-testid="finding-accepted"][data-id="fuse-wire"]')
     expect(accepted).to_contain_text("The wire runs 200 mm in free air.")
-    page.get_by_role("button", name="Reopen: The fuse outlives the wire").click()
+    page.get_by_role("button", name="Reopen: Fuse too large for the wire").click()
     expect(danger).to_be_visible()
 
 
 def test_a_fix_is_one_click_and_one_step_back(bench):
     page: Page = bench(changed(SPIT_RUNNER, {"settings__taper_end_v": 25, "settings__taper_start_v": 26}))
     danger = page.locator('[data-testid="finding"][data-id="cut-off-too-low"]')
-    danger.get_by_role("button", name="End the taper at 31 V").click()
+    danger.get_by_role("button", name="End the cut-off at 31 V").click()
     expect(danger).to_have_count(0)
     page.get_by_role("button", name="undo", exact=True).click()
     expect(danger).to_be_visible()
@@ -153,8 +153,8 @@ def test_candidates_are_filtered_by_fit_and_price(demo: Page):
 
 def test_what_collides_is_hatched_and_named_and_parts_are_named_on_focus(bench):
     page: Page = bench(changed(SPIT_RUNNER, {"parts__enclosure__length_mm": 600, "parts__deck__name": "Plank"}))
-    expect(page.locator('[data-clash="motor in the box"]')).to_have_count(1)
-    picture = page.get_by_role("img", name=re.compile("Collides: motor in the box"))
+    expect(page.locator('[data-clash="motor in the enclosure"]')).to_have_count(1)
+    picture = page.get_by_role("img", name=re.compile("Collides: motor in the enclosure"))
     picture.focus()
     page.keyboard.press("ArrowRight")
     expect(page.get_by_test_id("part-name")).to_have_text("Deck: Plank")

@@ -54,7 +54,7 @@ def let_go_wrong(page: Page, what: str) -> None:
 
 def test_from_a_build_to_a_controller_that_is_set_and_read_back_and_after_a_reset_from_the_record(record):
     page = record()
-    page.get_by_role("button", name="Take all").click()
+    page.get_by_role("button", name="Use all").click()
     expect_saved(page)
     read(page)
     # Out of its box it counts five cells: that is found before anything is ridden.
@@ -62,9 +62,9 @@ def test_from_a_build_to_a_controller_that_is_set_and_read_back_and_after_a_rese
     listed = confirm(page, "first set-up", first=True)
     assert "5" in listed["cells_in_series"]
     assert "10" in listed["cells_in_series"]
-    expect(page.get_by_test_id("written")).to_contain_text("Set, read back, the same. Saved as settings record 1.")
+    expect(page.get_by_test_id("written")).to_contain_text("Written, read back, the same. Saved as settings record 1.")
     expect(page.get_by_role("link", name="Open Bench test")).to_be_visible()
-    expect(page.get_by_test_id("held")).to_contain_text("holds all")
+    expect(page.get_by_test_id("held")).to_contain_text("has all")
     first = page.locator('[data-testid="settings-record"][data-number="1"]')
     expect(first).to_contain_text("read back from the controller")
     # A reset, and somebody has played with what was wanted meanwhile: the record alone brings it back.
@@ -74,7 +74,7 @@ def test_from_a_build_to_a_controller_that_is_set_and_read_back_and_after_a_rese
     figure(page, "settings.motor_current_a").fill("20")
     figure(page, "settings.motor_current_a").press("Enter")
     expect_saved(page)
-    page.get_by_role("button", name="Want record 1 again").click()
+    page.get_by_role("button", name="Use record 1 again").click()
     expect_saved(page)
     expect(page.get_by_test_id("set")).to_be_visible()
     confirm(page, "after a reset")
@@ -87,11 +87,11 @@ def test_from_a_build_to_a_controller_that_is_set_and_read_back_and_after_a_rese
 
 def test_a_half_written_controller_is_said_and_mended(record):
     page = record()
-    page.get_by_role("button", name="Take all").click()
+    page.get_by_role("button", name="Use all").click()
     read(page)
     let_go_wrong(page, "its current fails while it keeps the values")
     confirm(page, "first set-up")
-    expect(page.get_by_test_id("not-written")).to_contain_text("is half written")
+    expect(page.get_by_test_id("not-written")).to_contain_text("is only partly written")
     expect(page.get_by_test_id("unsettled")).to_contain_text("Do not ride")
     expect(page.get_by_test_id("settings-record")).to_have_count(0)
     page.reload()
@@ -107,7 +107,7 @@ def test_the_controller_finds_out_about_its_motor(record):
     page.get_by_role("button", name="Let the controller detect").click()
     expect(page.get_by_test_id("detection")).to_contain_text("Hall order 1 3 2 6 4 5", timeout=SLOW)
     expect(figure(page, "detected.0.flux_linkage_mwb")).not_to_have_value("")
-    page.get_by_test_id("detection-finding").get_by_role("button", name="Take what was found").click()
+    page.get_by_test_id("detection-finding").get_by_role("button", name="Use the detected value").click()
     expect_saved(page)
 
 
@@ -117,7 +117,7 @@ def test_a_photo_hangs_on_a_sheet(record, tmp_path):
     Image.new("RGB", (600, 400), (180, 140, 90)).save(tmp_path / "jumper.jpg")
     page = record()
     page.get_by_label("Why", exact=True).fill("as the jumper says")
-    page.get_by_role("button", name="Write it down").click()
+    page.get_by_role("button", name="Save entry").click()
     first = page.locator('[data-testid="settings-record"][data-number="1"]')
     first.get_by_test_id("attach-1").set_input_files(tmp_path / "jumper.jpg")
     picture = first.get_by_role("img", name="jumper.jpg")
@@ -126,8 +126,8 @@ def test_a_photo_hangs_on_a_sheet(record, tmp_path):
     expect(picture).to_have_js_property("naturalWidth", 600)
     (tmp_path / "noise.jpg").write_bytes(b"\x00\x01\x02")
     first.get_by_test_id("attach-1").set_input_files(tmp_path / "noise.jpg")
-    expect(first.get_by_role("alert")).to_contain_text("It takes a photo (JPEG, PNG, WebP), a PDF or plain text.")
-    first.get_by_role("button", name="Take jumper.jpg off").click()
+    expect(first.get_by_role("alert")).to_contain_text("It needs a photo (JPEG, PNG, WebP), a PDF or plain text.")
+    first.get_by_role("button", name="Remove jumper.jpg").click()
     expect(picture).to_have_count(0)
 
 
@@ -136,7 +136,7 @@ TWO = changed(SPIT_RUNNER, {"parts.controller.units": 2, "parts.motors.count": 2
 
 def test_two_controllers_are_each_set_as_their_motor_needs_it(record):
     page = record(TWO)
-    page.get_by_role("button", name="Take all").click()
+    page.get_by_role("button", name="Use all").click()
     directions = page.locator('[data-testid="setting"][data-field="directions"]')
     expect(directions).to_have_attribute("data-stand", "as recommended")
     expect(directions).to_contain_text("forward, controller 2 reversed")
@@ -147,14 +147,14 @@ def test_two_controllers_are_each_set_as_their_motor_needs_it(record):
     assert "51\xa0A" in listed["motor_current_a"]
     assert ":" not in listed["motor_current_a"], "what both get stands there once"
     expect(page.get_by_test_id("written")).to_contain_text("Saved as settings record 1")
-    expect(page.get_by_test_id("held")).to_contain_text("holds all")
+    expect(page.get_by_test_id("held")).to_contain_text("has all")
     expect(directions).to_contain_text("in the controllers: 1: forward, 2: reversed")
     first = page.locator('[data-testid="settings-record"][data-number="1"]')
-    expect(first).to_contain_text("Otherwise: directions of controller 2 reversed")
+    expect(first).to_contain_text("Different: directions of controller 2 reversed")
     page.get_by_role("button", name="undo").click()
     expect(figure(page, "settings_apart.0.directions")).to_have_count(0)
-    expect(first.get_by_role("button", name="Want record 1 again")).to_be_visible()
-    first.get_by_role("button", name="Want record 1 again").click()
+    expect(first.get_by_role("button", name="Use record 1 again")).to_be_visible()
+    first.get_by_role("button", name="Use record 1 again").click()
     expect(figure(page, "settings_apart.0.directions")).to_have_value("reversed")
 
 
@@ -162,19 +162,19 @@ def test_two_controllers_that_are_not_alike_are_written_down_apart(record):
     page = record(TWO)
     brake = page.locator('[data-testid="setting"][data-field="motor_brake_a"]')
     brake.get_by_role("button", name="Brake current", exact=True).click()
-    brake.get_by_role("button", name="Set controller 2 apart").click()
+    brake.get_by_role("button", name="Set controller 2 separately").click()
     figure(page, "settings_apart.0.motor_brake_a").fill("20")
     figure(page, "settings_apart.0.motor_brake_a").press("Enter")
     page.get_by_label("Why", exact=True).fill("as found")
-    page.get_by_role("button", name="Write it down").click()
+    page.get_by_role("button", name="Save entry").click()
     first = page.locator('[data-testid="settings-record"][data-number="1"]')
-    expect(first).to_contain_text("Otherwise: brake current of controller 2 20 A")
+    expect(first).to_contain_text("Different: brake current of controller 2 20 A")
     wanted, as_set = (
         page.locator(f'[data-testid="{which}"][data-id="unalike-2-motor-brake-a"]')
         for which in ("settings-finding", "as-set-finding")
     )
     expect(wanted).to_contain_text("40 A in the first, 20 A in controller 2")
-    wanted.get_by_role("button", name="Set it as the first has it").click()
+    wanted.get_by_role("button", name="Set it as on the first").click()
     # Wanted alike now; what was written down is not so before it is set again.
     expect(wanted).to_have_count(0)
     expect(as_set).to_contain_text("40 A in the first, 20 A in controller 2")

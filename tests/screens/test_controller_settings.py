@@ -33,7 +33,7 @@ def test_the_left_over_cell_count_is_caught_and_cured(record):
     page = record()
     expect(setting(page, "cells_in_series")).to_have_attribute("data-stand", "outside its range")
     finding = page.locator('[data-testid="settings-finding"][data-id="controller-cells-mismatch"]')
-    expect(finding).to_contain_text("A cut-off meant for 5 cells comes at 14 V")
+    expect(finding).to_contain_text("A cut-off for 5 cells comes at 14 V")
     finding.get_by_role("button", name="Set 10 cells").click()
     expect(finding).to_have_count(0)
     expect(setting(page, "cells_in_series")).to_have_attribute("data-stand", "as recommended")
@@ -44,10 +44,10 @@ def test_a_profile_is_taken_and_the_gauges_follow(record):
     before = mid(page, "speed")
     page.get_by_role("button", name="beginner").click()
     expect(page.get_by_role("button", name="beginner")).to_have_attribute("aria-pressed", "true")
-    page.get_by_role("button", name="Take all").click()
+    page.get_by_role("button", name="Use all").click()
     expect(page.get_by_text("✓ all as recommended")).to_be_visible()
     gauge = page.get_by_test_id("gauge-speed").get_by_role("img")
-    expect(gauge).to_have_attribute("aria-label", re.compile("holds it at 15.km/h"))
+    expect(gauge).to_have_attribute("aria-label", re.compile("speed cap: 15.km/h"))
     assert before > 30
     expect(page.get_by_test_id("braking")).to_contain_text("the first second pulls")
     setting(page, "speed_cap_kmh").get_by_role("button").first.click()
@@ -62,15 +62,15 @@ def test_a_profile_is_taken_and_the_gauges_follow(record):
 def test_written_down_lost_by_a_reset_and_brought_back(record):
     """The record alone brings the settings record back: what a reset took is what it gives."""
     page = record()
-    page.get_by_role("button", name="Take all").click()
+    page.get_by_role("button", name="Use all").click()
     expect_saved(page)
     page.get_by_label("Set on", exact=True).fill("2026-04-05")
     page.get_by_label("Why", exact=True).fill("first set-up")
     page.get_by_label("Remote at full brake, ms").fill("about one")
-    page.get_by_role("button", name="Write it down").click()
-    expect(page.get_by_role("alert")).to_contain_text("not “about one”. Nothing was written down.")
+    page.get_by_role("button", name="Save entry").click()
+    expect(page.get_by_role("alert")).to_contain_text("not “about one”. Nothing was saved.")
     page.get_by_label("Remote at full brake, ms").fill("1,02")
-    page.get_by_role("button", name="Write it down").click()
+    page.get_by_role("button", name="Save entry").click()
     first = page.locator('[data-testid="settings-record"][data-number="1"]')
     expect(first).to_contain_text("first set-up")
     expect(first).to_contain_text("low 1.02 ms")
@@ -82,13 +82,13 @@ def test_written_down_lost_by_a_reset_and_brought_back(record):
     expect_saved(page)
     page.get_by_label("Set on", exact=True).fill("2026-07-19")
     page.get_by_label("Why", exact=True).fill("softer for a friend")
-    page.get_by_role("button", name="Write it down").click()
+    page.get_by_role("button", name="Save entry").click()
     expect(page.locator('[data-testid="settings-record"][data-number="2"]')).to_contain_text(
         "motor current 51 A → 30 A"
     )
     page.get_by_label("Which settings applied on a day?").fill("2026-06-01")
     expect(page.get_by_test_id("of-that-day")).to_contain_text("Settings record 1, set on 5 Apr 2026")
-    page.get_by_role("button", name="Want record 1 again").click()
+    page.get_by_role("button", name="Use record 1 again").click()
     expect(figure(page, "settings.motor_current_a")).to_have_value("51")
     with page.expect_download() as given:
         page.get_by_role("link", name="Settings record 1, JSON").click()
@@ -101,8 +101,8 @@ def test_written_down_lost_by_a_reset_and_brought_back(record):
     file = {"name": "sheet.json", "mimeType": "application/json", "buffer": json.dumps(kept).encode()}
     page.get_by_test_id("settings-import").set_input_files(files=[file])
     dialog = page.get_by_role("dialog")
-    expect(dialog.get_by_test_id("brought").filter(has_text="lots")).to_contain_text("a number belongs here")
-    dialog.get_by_role("button", name="Want these").click()
+    expect(dialog.get_by_test_id("brought").filter(has_text="lots")).to_contain_text("must be a number")
+    dialog.get_by_role("button", name="Use these").click()
     expect(figure(page, "settings.motor_current_a")).to_have_value("51")
 
 
@@ -119,11 +119,11 @@ def test_a_detection_is_taken_as_measured_and_narrows_the_bands(record):
         figure(page, f"detected.0.{key}").fill(typed)
         figure(page, f"detected.0.{key}").press("Enter")
     finding = page.get_by_test_id("detection-finding")
-    expect(finding).to_contain_text("The motor found is not the motor stated")  # 3.4 mWb are 232 rpm/V, stated are 170
+    expect(finding).to_contain_text("The detected motor is not the stated one")  # 3.4 mWb are 232 rpm/V, stated are 170
     figure(page, "detected.0.flux_linkage_mwb").fill("4.65")
     figure(page, "detected.0.flux_linkage_mwb").press("Enter")
-    expect(finding).to_contain_text("can be taken as measured")
-    finding.get_by_role("button", name="Take what was found").click()
+    expect(finding).to_contain_text("agrees with what you stated")
+    finding.get_by_role("button", name="Use the detected value").click()
     expect(finding).to_have_count(0)
     expect_saved(page)
     gauge = page.get_by_test_id("gauge-speed").get_by_role("img")

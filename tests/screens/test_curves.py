@@ -14,17 +14,17 @@ pytestmark = pytest.mark.screens
 def test_the_line_shows_which_station_gives_way(bench):
     page: Page = bench(SPIT_RUNNER)
     line = page.get_by_test_id("line")
-    expect(line.locator('[data-station="volts"]')).to_contain_text("gives way")
+    expect(line.locator('[data-station="volts"]')).to_contain_text("at its limit")
     page.get_by_role("button", name="The hill, 12 %").click()
     expect(line).to_have_attribute("data-moment", "hill")
-    expect(line.locator('[data-station="wheel"]')).to_contain_text("gives way")
+    expect(line.locator('[data-station="wheel"]')).to_contain_text("at its limit")
     page.get_by_role("button", name="Cruising").click()
-    expect(line.get_by_text("gives way")).to_have_count(0)
+    expect(line.get_by_text("at its limit")).to_have_count(0)
 
 
 def test_every_number_opens_to_where_it_comes_from(bench):
     page: Page = bench(SPIT_RUNNER)
-    page.get_by_role("button", name="Why is speed so?").click()
+    page.get_by_role("button", name="Why this speed?").click()
     dialog = page.get_by_role("dialog")
     picture = (dialog.get_by_role("img").first.get_attribute("aria-label") or "").replace("\u00a0", " ")
     assert picture == f"Wheels in the air 40.2 km/h; with you on the road {mid(page, 'speed'):.1f} km/h."

@@ -46,7 +46,7 @@ def test_a_board_from_nothing(own: Page):
         own.locator(f'[data-testid="candidate"][data-name="{part}"]').click()
         expect(own.get_by_test_id(f"station-{station}")).to_contain_text(part)
     expect(own.get_by_test_id("gauge-speed")).to_have_attribute("data-verdict", "on target")
-    expect(own.get_by_test_id("limit")).to_contain_text("volts")
+    expect(own.get_by_test_id("limit")).to_contain_text("pack voltage")
     expect_saved(own)
 
 
@@ -173,7 +173,7 @@ def test_range_is_answered_three_ways_and_the_gauge_shows_the_one_that_is_meant(
     page: Page = bench(changed(SPIT_RUNNER, {"assumptions": None}))
     page.get_by_role("button", name="range", exact=True).click()
     sure = page.get_by_test_id("sureness")
-    expect(sure).to_contain_text("it keeps the brief’s 14 km")
+    expect(sure).to_contain_text("to meet the target of 14 km")
     expect(sure.get_by_test_id("whose")).to_be_visible()
     home = mid(page, "range")
     expect(sure.get_by_test_id("range-to_cut_off")).to_contain_text("km")

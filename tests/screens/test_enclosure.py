@@ -37,7 +37,7 @@ def test_a_box_is_changed_and_taken_away(bench, tmp_path):
 
 def test_a_box_that_cannot_be_made_leads_to_where_it_is_mended(demo: Page):
     open_board(demo, "Old light", "Enclosure")
-    expect(demo.get_by_role("alert")).to_contain_text("has no room")
+    expect(demo.get_by_role("alert")).to_contain_text("do not fit")
     demo.get_by_role("link", name="Change it on the Design page").click()
     expect(figure(demo, "parts.enclosure.length_mm")).to_be_focused()
 
@@ -113,6 +113,6 @@ def test_the_underside_is_measured_place_by_place(bench):
     expect(own.get_by_test_id("curve-point")).to_have_count(2)
     figure(own, "parts.deck.curve.0.below_mm").fill("30")
     figure(own, "parts.deck.curve.0.below_mm").press("Enter")
-    expect(own.get_by_text("The box does not sit flush").first).to_be_visible()
-    own.get_by_role("button", name="Take off place 1").click()
+    expect(own.get_by_text("The enclosure does not sit flush").first).to_be_visible()
+    own.get_by_role("button", name="Remove place 1").click()
     expect(own.get_by_test_id("curve-point")).to_have_count(1)

@@ -31,7 +31,7 @@ SLOW = 90_000
 
 # On a phone at the board, what is done with greasy hands is broad; links within a sentence are not held to it.
 _NARROW = """() => [...document.querySelectorAll('main button, main a.button, main summary')]
-    .filter((b) => b.getClientRects().length && !b.matches('.link, [aria-label^="Take"]'))
+    .filter((b) => b.getClientRects().length && !b.matches('.link, [aria-label^="Undo"]'))
     .map((b) => [b.textContent.trim().slice(0, 30), b.getBoundingClientRect().height])
     .filter(([, high]) => high < 43.5)"""
 _HEADER = """() => [...document.querySelector('header > div').querySelectorAll('a, button, [data-testid=saving]')]
@@ -80,11 +80,11 @@ def design_states(page: Page, look: Look) -> Iterator[None]:
             if record.inner_text().startswith("Choose"):
                 page.get_by_test_id("candidate").first.wait_for()
             yield
-    page.get_by_role("button", name="Why is speed so?").click()
+    page.get_by_role("button", name="Why this speed?").click()
     page.get_by_role("dialog").wait_for()
     yield
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Set aside").first.click()
+    page.get_by_role("button", name="Accept the risk").first.click()
     page.get_by_role("dialog").wait_for()
     yield
 
@@ -159,14 +159,14 @@ def rides_states(page: Page, look: Look) -> Iterator[None]:
     page.get_by_role("button", name="Tests").click()
     yield
     page.get_by_role("button", name="A claim").click()
-    page.get_by_label("It is claimed").fill("climbs 40 % at 30 km/h")
+    page.get_by_role("textbox", name="The claim").fill("climbs 40 % at 30 km/h")
     page.get_by_role("button", name="Check the claim").click()
     page.get_by_test_id("claim").wait_for()
     yield
 
 
 def maintenance_states(page: Page, look: Look) -> Iterator[None]:
-    page.get_by_test_id("task").first.get_by_role("button", name=re.compile("Seen to")).click()
+    page.get_by_test_id("task").first.get_by_role("button", name=re.compile("Done")).click()
     page.get_by_test_id("seen-to").wait_for()
     yield
 
@@ -318,10 +318,10 @@ def test_settings_of_two_controllers(seen: Page, look: Look):
     sign_up(seen)
     two = {"parts.controller.units": 2, "parts.motors.count": 2, "parts.drive.driven_wheels": 2}
     bring(seen, changed(SPIT_RUNNER, two), "controller-settings")
-    seen.get_by_role("button", name="Take all").click()
+    seen.get_by_role("button", name="Use all").click()
     seen.get_by_test_id("apart").wait_for()
     seen.get_by_role("button", name="Brake current", exact=True).click()
-    seen.get_by_role("button", name="Set controller 2 apart").wait_for()
+    seen.get_by_role("button", name="Set controller 2 separately").wait_for()
     check_accessibility(seen)
 
 
@@ -330,5 +330,5 @@ def test_the_bench_fits_the_screen_and_its_pictures_have_words(demo: Page):
     demo.get_by_test_id("gauge-speed").wait_for()
     assert demo.evaluate("document.documentElement.scrollHeight <= window.innerHeight")
     words = demo.get_by_test_id("gauge-range").get_by_role("img").get_attribute("aria-label") or ""
-    assert "The brief asks for 14 km: holds." in words
+    assert "Target 14 km: on target." in words
     expect(demo.get_by_role("img", name="A board 880 mm long on 90 mm wheels")).to_have_count(1)

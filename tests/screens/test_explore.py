@@ -22,16 +22,16 @@ def test_which_board_is_answered_and_laid_on_the_bench(bench):
     page = bench(BOARD)
     to_page(page, "Explore")
     page.get_by_label("Controller", exact=False).first.check()
-    page.get_by_label("Cells, to make a pack of").check()
+    page.get_by_label("Cells, for a pack you make").check()
     said = tried(page)
-    assert "eight times in ten" in said
+    assert "80 % certainty" in said
     # A wish that nothing keeps: what excludes what is said, and one press takes what can be had.
     hill = page.get_by_role("slider", name="Hill, at least")
     hill.focus()
     page.keyboard.press("End")
-    expect(page.get_by_test_id("says")).to_contain_text("No board of these")
-    page.get_by_role("button", name="Do not ask for hill").click()
-    expect(page.get_by_test_id("says")).to_contain_text("eight times in ten")
+    expect(page.get_by_test_id("says")).to_contain_text("No design meets")
+    page.get_by_role("button", name="No target for hill").click()
+    expect(page.get_by_test_id("says")).to_contain_text("80 % certainty")
     page.get_by_role("button", name="As in the brief").click()
     expect(page.get_by_test_id("says")).to_have_text(said)
     # Two beside each other, one looked into, a step beside it, and laid on the bench.

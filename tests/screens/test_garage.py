@@ -58,9 +58,9 @@ def test_the_shell_and_the_board_come_up_without_network_and_entries_are_sent_la
     line.get_by_role("button", name="ordered").click()
     expect(page.get_by_test_id("saving")).to_contain_text("for the network")
     page.get_by_role("link", name="Overview").click()
-    expect(page.get_by_text("this is how it stood when this device last saw it")).to_be_visible()
+    expect(page.get_by_text("this is what this device loaded last")).to_be_visible()
     page.get_by_role("link", name="Sand Pocket").click()
-    expect(page.get_by_text("these are your boards as this device last saw them")).to_be_visible()
+    expect(page.get_by_text("these are your boards as this device last loaded them")).to_be_visible()
     page.get_by_role("link", name="Spit runner", exact=True).click()
     page.get_by_test_id("step").first.wait_for()
     page.reload()
@@ -143,7 +143,7 @@ def test_a_day_is_the_same_day_west_and_east(browser: Browser, address: str, zon
     to_page(page, "Controller settings")
     expect(page.get_by_label("Set on", exact=True)).to_have_value(there.isoformat())
     page.get_by_label("Why", exact=False).first.fill("first set-up")
-    page.get_by_role("button", name="Write it down").click()
+    page.get_by_role("button", name="Save entry").click()
     # The server's own clock decides what is the future: today there must not be refused where today there is.
     if there <= datetime.now(ZoneInfo(zone)).date():
         expect(page.get_by_text("Settings record 1").first).to_be_visible()

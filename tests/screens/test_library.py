@@ -66,7 +66,7 @@ def test_a_part_by_hand_says_what_is_assumed_and_serves_the_bench(library: Page)
     library.get_by_role("button", name="Add it").click()
     panel = library.get_by_test_id("part-panel")
     expect(row(library, "Winch motor")).to_contain_text("needs 1")
-    expect(panel.get_by_test_id("assumed")).to_contain_text("nothing can be predicted without it")
+    expect(panel.get_by_test_id("assumed")).to_contain_text("no prediction without it")
     figure(library, "parts.motors.kv_rpm_per_v").fill("190")
     figure(library, "parts.motors.kv_rpm_per_v").press("Enter")
     figure(library, "parts.motors.can_diameter_mm").fill("2.5 in")
@@ -100,7 +100,7 @@ def test_a_shared_part_is_duplicated_taken_out_and_brought_back(library: Page):
     expect(mine).to_contain_text("mine")
     library.get_by_role("checkbox", name="only mine").check()
     expect(library.get_by_test_id("part")).to_have_count(1)
-    library.get_by_role("button", name="Take it out").click()
+    library.get_by_role("button", name="Delete").click()
     expect(mine).to_have_count(0)
     library.get_by_role("button", name="Undo", exact=True).click()
     expect(mine).to_have_count(1)
@@ -112,11 +112,9 @@ def test_a_file_is_looked_at_row_by_row_and_the_good_ones_are_kept(library: Page
     dialog = library.get_by_role("dialog")
     expect(dialog.get_by_test_id("offer")).to_have_count(3)
     expect(dialog.locator('[data-outcome="broken"]').filter(has_text="Broken motor")).to_contain_text("15 to 6000")
-    expect(dialog.locator('[data-outcome="broken"]').filter(has_text="Winch motor")).to_contain_text(
-        "a number belongs here"
-    )
-    dialog.get_by_role("button", name="Take 1 in").click()
-    expect(dialog).to_contain_text("Taken in, but for these")
+    expect(dialog.locator('[data-outcome="broken"]').filter(has_text="Winch motor")).to_contain_text("must be a number")
+    dialog.get_by_role("button", name="Import 1").click()
+    expect(dialog).to_contain_text("Imported, except these rows")
     with library.expect_download() as given:
         dialog.get_by_role("button", name="Save rows with errors").click()
     rest = given.value.path().read_text("utf-8-sig")
@@ -126,11 +124,11 @@ def test_a_file_is_looked_at_row_by_row_and_the_good_ones_are_kept(library: Page
     expect(row(library, "Jetty motor")).to_have_count(1)
     mended = rest.replace("Broken motor,2,", "Mended motor,120,").replace("'=1+1", "50")
     library.get_by_test_id("parts-import").set_input_files(files=[{**file, "buffer": mended.encode()}])
-    dialog.get_by_role("button", name="Take 2 in").click()
+    dialog.get_by_role("button", name="Import 2").click()
     expect(library.get_by_test_id("part")).to_have_count(3)
     with library.expect_download() as given:
         library.get_by_role("button", name="Files").click()
-        library.get_by_role("menuitem", name="Take my parts away as JSON").click()
+        library.get_by_role("menuitem", name="Export my parts as JSON").click()
     assert {p["name"] for p in json.loads(given.value.path().read_text())["parts"]} == {
         "Jetty motor",
         "Mended motor",
@@ -143,7 +141,7 @@ def test_many_parts_come_by_the_page_and_are_found_by_name(library: Page):
     text = "part,name,kv_rpm_per_v,can_diameter_mm\n" + lines
     file = {"name": "parts.csv", "mimeType": "text/csv", "buffer": text.encode()}
     library.get_by_test_id("parts-import").set_input_files(files=[file])
-    library.get_by_role("button", name="Take 400 in").click()
+    library.get_by_role("button", name="Import 400").click()
     library.get_by_role("checkbox", name="only mine").check()
     library.get_by_role("navigation", name="Kinds of part").get_by_role("button", name="Motor 400").click()
     expect(library.get_by_test_id("part")).to_have_count(40)

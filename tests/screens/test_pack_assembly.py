@@ -31,14 +31,14 @@ def test_a_hundred_pasted_cells_become_groups_and_printed_labels(bench):
     own.get_by_test_id("cells-text").fill(table(100))
     expect(own.get_by_test_id("cells-read")).to_contain_text("99 good rows")
     expect(own.get_by_test_id("cell-row").first).to_contain_text("two and a half")
-    own.get_by_role("button", name="Take 99 in").click()
+    own.get_by_role("button", name="Import 99").click()
     # What is to mend stays where it was typed, under its head.
     expect(own.get_by_test_id("cells-text")).to_have_value(re.compile("^id,capacity_ah.*\n.*two and a half"))
     own.get_by_role("button", name="Cancel").click()
     expect(own.get_by_test_id("rejected")).to_have_count(1)
     expect(own.get_by_test_id("rejected")).to_contain_text("1.2 V")
     own.get_by_role("button", name="Sort into groups").click()
-    expect(own.get_by_test_id("sum")).to_contain_text("ends the ride")
+    expect(own.get_by_test_id("sum")).to_contain_text("Smallest group")
     expect_saved(own)
     with own.expect_download() as down:
         own.get_by_role("button", name="Labels on A4").click()
@@ -122,7 +122,7 @@ def test_strips_that_bear_too_little_are_found_and_cured(bench):
     found.get_by_role("button").first.click()
     expect(found).to_have_count(0)
     expect(own.get_by_test_id("links")).not_to_contain_text("too little")
-    own.get_by_role("checkbox", name=re.compile("Ring over every positive end")).check()
+    own.get_by_role("checkbox", name=re.compile("Ring on every positive end")).check()
     expect_saved(own)
 
 
@@ -182,19 +182,21 @@ def test_a_missing_fuse_with_the_load_round_the_board_is_a_gap_with_a_fix(bench)
         changed(SALVAGED, {"parts.pack.protection.in_drive_path": False, "parts.fuse": None, "stage": "building"})
     )
     to_page(own, "Wiring")
-    expect(own.get_by_test_id("wiring-drawing").get_by_role("img")).to_have_accessible_name(re.compile("led round"))
+    expect(own.get_by_test_id("wiring-drawing").get_by_role("img")).to_have_accessible_name(
+        re.compile("bypasses the BMS")
+    )
     short = own.locator('[data-against="short"]')
     expect(short).to_have_attribute("data-gap", "true")
     expect(short).to_contain_text("Nothing stops a short")
     short.get_by_role("button").first.click()
     expect(short).to_have_attribute("data-gap", "false")
-    expect(own.get_by_test_id("joints").locator("li").last).to_contain_text("Loop plug last")
+    expect(own.get_by_test_id("joints").locator("li").last).to_contain_text("Loop key last")
     expect_saved(own)
     with own.expect_download() as down:
         own.get_by_role("button", name="On A4").click()
-    assert "Order of work" in " ".join(p.extract_text() for p in PdfReader(down.value.path()).pages)
+    assert "In this order" in " ".join(p.extract_text() for p in PdfReader(down.value.path()).pages)
     own.get_by_role("button", name=re.compile("on the parts list")).click()
-    expect(own.get_by_text("Total is on the parts list")).to_be_visible()
+    expect(own.get_by_text("Everything is on the parts list")).to_be_visible()
 
 
 def look(own: Page, volts: str, current: str = "", warmth: str = "cool") -> None:
@@ -223,10 +225,10 @@ def test_the_first_charge_is_followed_by_the_clock_and_kept(bench):
     look(own, "4.14", "2.2")
     expect(own.get_by_test_id("due")).to_contain_text("Next reading in 4:")
     own.reload()
-    expect(own.get_by_test_id("watch")).to_contain_text("2 looks")
+    expect(own.get_by_test_id("watch")).to_contain_text(re.compile(r"2\s+readings"))
     own.get_by_role("button", name="It stopped by itself").click()
     kept = own.get_by_test_id("kept-charge")
-    expect(kept).to_contain_text("ended by itself")
+    expect(kept).to_contain_text("stopped by itself")
     expect(kept.get_by_role("img")).to_have_accessible_name(re.compile("Groups from 3.70"))
     expect_saved(own)
 

@@ -150,9 +150,9 @@ def test_the_boards_menu_has_stage_revisions_file_and_dossier(bench):
 def test_a_newcomer_sees_at_once_what_is_next(demo: Page):
     """On the list of boards and on the board's first page: the same step, and the gravest first."""
     for board, says in (
-        ("Stile carry", "The brakes cannot hold"),
+        ("Stile carry", "Brakes cannot hold"),
         ("Old light", "Cell count set to 5"),
-        ("Hide round", "Test it again"),
+        ("Hide round", "Repeat the bench test"),
     ):
         listed = demo.get_by_test_id("board-listed").filter(has=demo.get_by_role("link", name=board, exact=True))
         expect(listed.get_by_test_id("next-step")).to_contain_text(says)

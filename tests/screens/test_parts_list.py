@@ -50,7 +50,7 @@ def more(page: Page, name: str, item: str) -> None:
 def put_under_new_shop(page: Page, part: str, shop: str) -> None:
     page.get_by_label(f"Where {part} is bought").select_option("+")
     page.get_by_label("Name of the shop or order").fill(shop)
-    page.get_by_role("button", name="Add").click()
+    page.get_by_role("button", name="Add", exact=True).last.click()
     page.get_by_role("heading", name=shop).wait_for()
 
 
@@ -97,15 +97,15 @@ def test_choices_become_a_list_that_adds_up(parts):
 def test_what_is_forgotten_is_proposed_with_its_reason(parts):
     page = parts()
     belt = page.locator('[data-testid="small-part"][data-id="spare-belts"]')
-    expect(belt).to_contain_text("one spare for each motor rides along")
-    belt.get_by_role("button", name="Put").click()
+    expect(belt).to_contain_text("carry one spare for each motor")
+    belt.get_by_role("button", name="Add").click()
     expect(line(page, "Spare belt")).to_have_count(1)
     expect(belt).to_have_count(0)
     page.get_by_role("button", name=re.compile("Threadlocker.* is not needed")).click()
     expect(page.get_by_text("1 said not to be needed.")).to_be_visible()
     expect(page.locator('[data-testid="small-part"][data-id="threadlocker"]')).to_have_count(0)
     left = page.get_by_test_id("small-part").count()
-    page.get_by_role("button", name=f"Put all {left} on the list").click()
+    page.get_by_role("button", name=f"Add all {left} to the list").click()
     expect(page.get_by_test_id("small-part")).to_have_count(0)
     page.get_by_role("button", name="undo").click()
     expect(page.get_by_test_id("small-part")).to_have_count(left)
@@ -174,7 +174,7 @@ def test_a_ready_made_board_stands_beside_it(parts):
     theirs = section.get_by_test_id("theirs")
     expect(theirs.get_by_test_id("gauge-money")).to_have_attribute("data-mid", "774.4")  # (600 + 40) x 1.21
     expect(theirs.get_by_test_id("gauge-range")).to_have_attribute("data-verdict", "on target")  # 19.3 km of 14
-    expect(section).to_contain_text("Yours takes 361.40 € less")
+    expect(section).to_contain_text("You pay 361.40 € less")
 
 
 def test_the_list_goes_to_a_spreadsheet_and_back(parts):
@@ -195,15 +195,17 @@ def test_the_list_goes_to_a_spreadsheet_and_back(parts):
     page.get_by_test_id("list-import").set_input_files(files=[file])
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("1 cannot be used")
-    expect(dialog.get_by_test_id("read-row").filter(has_text="Block of thirty")).to_contain_text("status: one of")
-    dialog.get_by_role("button", name="Take 1 in").click()
+    expect(dialog.get_by_test_id("read-row").filter(has_text="Block of thirty")).to_contain_text(
+        "status: must be one of"
+    )
+    dialog.get_by_role("button", name="Import 1").click()
     expect(line(page, "Plank")).to_contain_text("79.50 €")
     expect(line(page, "Plank")).to_have_attribute("data-state", "arrived")
     page.get_by_role("button", name="Undo", exact=True).click()
     expect(line(page, "Plank")).to_contain_text("85.00 €")
     # Its way back goes with the list: on another page it would undo something else, or nothing.
     page.get_by_test_id("list-import").set_input_files(files=[file])
-    dialog.get_by_role("button", name="Take 1 in").click()
+    dialog.get_by_role("button", name="Import 1").click()
     expect(page.get_by_role("button", name="Undo", exact=True)).to_be_visible()
     to_page(page, "Design")
     expect(page.get_by_role("button", name="Undo", exact=True)).to_have_count(0)

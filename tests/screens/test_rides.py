@@ -89,7 +89,7 @@ def test_a_track_is_dropped_in_its_runs_found_and_the_bands_shrink(own: Page):
         ]
     )
     pieces = page.get_by_test_id("brought")
-    expect(pieces.filter(has_text="poem")).to_contain_text("no XML that can be read")
+    expect(pieces.filter(has_text="poem")).to_contain_text("XML that cannot be read")
     wall = pieces.filter(has_text="wall.gpx")
     expect(wall.get_by_role("checkbox")).to_have_count(1)
     expect(wall).to_contain_text("flat out both ways")
@@ -100,13 +100,13 @@ def test_a_track_is_dropped_in_its_runs_found_and_the_bands_shrink(own: Page):
     assert ride["ride"]["runs"][0]["kind"] == "speed"
     # The same file once more is the same track.
     page.get_by_test_id("track-file").set_input_files([{"name": "again.gpx", "mimeType": "x", "buffer": track}])
-    expect(pieces.filter(has_text="again.gpx")).to_contain_text("here already, with its ride")
+    expect(pieces.filter(has_text="again.gpx")).to_contain_text("imported before, with its ride")
     # A ride to the cut-off narrows the range everywhere: on the bench too.
     page.get_by_role("button", name="Tests").click()
     page.get_by_role("button", name="To the cut-off").click()
     guide = page.get_by_test_id("guide-range")
     guide.get_by_label("Distance, km").fill("24.4")
-    guide.get_by_role("button", name="Write it down").click()
+    guide.get_by_role("button", name="Save entry").click()
     expect(page.get_by_test_id("ride-line")).to_have_count(2)
     arrived(page, id)
     assert half_width(page, id) < 0.6 * before
@@ -144,7 +144,7 @@ def test_a_wrong_ride_is_left_out_and_what_it_taught_is_gone(own: Page):
     taught = half_width(page, id)
     assert taught < 0.5 * untaught
     # Taken away and brought back by one word at the foot.
-    odd.get_by_role("button", name="Take the ride of").click()
+    odd.get_by_role("button", name="Delete the ride of").click()
     expect(page.get_by_test_id("ride-line")).to_have_count(4)
     page.get_by_role("button", name="Restore").click()
     expect(page.get_by_test_id("ride-line")).to_have_count(5)

@@ -1,4 +1,4 @@
-import { FIGURES, QUANTITIES } from './api/tables.gen';
+import { ABBREVIATIONS, FIGURES, QUANTITIES } from './api/tables.gen';
 import type { Message } from './api/client';
 import type { ConversionSpec, FigureSpec } from './api/specs';
 
@@ -85,18 +85,28 @@ export type Parsed = { value: number | null } | { reason: string };
 export function parse(text: string, spec: FigureSpec, units: UnitChoice): Parsed {
   const trimmed = text.trim().replace(/\u00a0/g, ' ');
   if (!trimmed) return { value: null };
-  const match = /^([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d+)?)\s*(.*)$/i.exec(trimmed);
-  if (!match) return { reason: `A number belongs here, not “${trimmed.slice(0, 30)}”.` };
-  const number = Number(match[1]!.replace(',', '.'));
+  // Inches are written as fractions: 3/16", 1 1/2 in.
+  const fraction = /^([+-]?)(?:(\d+)[ -])?(\d+)\/([1-9]\d*)\s*(.*)$/.exec(trimmed);
+  const decimal = /^([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d+)?)\s*(.*)$/i.exec(trimmed);
+  const match = fraction ?? decimal;
+  if (!match) return { reason: `Enter a number, not “${trimmed.slice(0, 30)}”.` };
+  const number = fraction
+    ? (fraction[1] === '-' ? -1 : 1) * (Number(fraction[2] ?? 0) + Number(fraction[3]) / Number(fraction[4]))
+    : Number(match[1]!.replace(',', '.'));
   const quantity = QUANTITIES[spec.quantity ?? 'count']!;
-  const given = match[2]!.trim();
+  const given = match
+    .at(-1)!
+    .trim()
+    .replace(/^[”″]$/, '"');
   const how = given
     ? Object.entries(quantity.typed).find(([name]) => name.toLowerCase() === given.toLowerCase())?.[1]
     : shownUnit(spec.quantity ?? 'count', units).how;
   if (!how) {
     const known = Object.keys(quantity.typed).filter(Boolean).join(', ');
     return {
-      reason: known ? `“${given}” is not a unit of it; ${known} are.` : `Only a number, without “${given}”.`,
+      reason: known
+        ? `“${given}” is not a unit here; use ${known}.`
+        : `Enter only a number, without “${given}”.`,
     };
   }
   const value = Number(apply(how, number).toPrecision(12));
@@ -105,8 +115,8 @@ export function parse(text: string, spec: FigureSpec, units: UnitChoice): Parsed
 
 /** Why a value cannot stand in a field, in the person's units; the spans are the core's. */
 function outOfSpan(value: number, spec: FigureSpec, units: UnitChoice): { reason: string } | null {
-  if (!Number.isFinite(value)) return { reason: 'A finite number belongs here.' };
-  if (spec.whole && !Number.isInteger(value)) return { reason: 'A whole number belongs here.' };
+  if (!Number.isFinite(value)) return { reason: 'Enter a finite number.' };
+  if (spec.whole && !Number.isInteger(value)) return { reason: 'Enter a whole number.' };
   if (spec.low === undefined || spec.high === undefined) return null;
   if (value >= spec.low && value <= spec.high) return null;
   const q = spec.quantity ?? 'count';
@@ -123,7 +133,9 @@ export function figureSpec(path: string): FigureSpec {
 
 /** A word of the build file as it is read. */
 export function plain(word: string | number): string {
-  return String(word).replaceAll('_', ' ');
+  return (ABBREVIATIONS as readonly string[]).includes(String(word))
+    ? String(word).toUpperCase()
+    : String(word).replaceAll('_', ' ');
 }
 
 /** A value of the build file as it is read, by its path; a dash where there is none. */

@@ -44,7 +44,7 @@
       .POST('/api/builds/{id}/restore', { params: { path: { id: board.id } } })
       .catch(() => ({ data: undefined, error: { message: 'The server cannot be reached.', faults: [] } }));
     if (!data) return void (trouble = faultsOf(error).message);
-    notices.say(`“${board.name}” is restored.`);
+    notices.say(`“${board.name}” was restored.`);
     open = false;
     go(addressOf(board.id));
   }
@@ -76,13 +76,12 @@
       One archive of open formats: builds, revisions, settings records with their photos, bench tests, your
       own parts.
     </p>
-    <Button href="/api/archive" download>Take it out</Button>
+    <Button href="/api/archive" download>Export</Button>
   </section>
   <section class="border-b border-line py-3">
     <h3 class="text-base">Import an archive</h3>
     <p class="mb-2 text-sm text-ink2">It is added to what you have; nothing is replaced.</p>
-    <Button disabled={busy} onclick={() => picker?.pick()}>{busy ? 'Bringing it in…' : 'Bring one in'}</Button
-    >
+    <Button disabled={busy} onclick={() => picker?.pick()}>{busy ? 'Importing…' : 'Import archive'}</Button>
     {#if trouble}<p class="mt-2 text-short" role="alert">{trouble}</p>{/if}
     {#if brought}
       <p class="mt-2" role="status" data-testid="brought">

@@ -136,7 +136,7 @@
           main={!session.who?.demo_offered || door.way === 'recover'}
           disabled={door.busy}
           class="self-start"
-          >{{ in: 'Sign in', new: 'Open it', forgotten: 'Send me a link', recover: 'Take it' }[
+          >{{ in: 'Sign in', new: 'Create workshop', forgotten: 'Send me a link', recover: 'Set password' }[
             door.way
           ]}</Button
         >

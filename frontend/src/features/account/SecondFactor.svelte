@@ -97,7 +97,7 @@
         {#if faults}<p class="text-short" role="alert">{faults.message}</p>{/if}
         <p class="flex gap-2 self-end">
           <Button type="button" onclick={() => turn('')}>Cancel</Button>
-          <Button main>Take it up</Button>
+          <Button main>Turn on</Button>
         </p>
       </div>
     </form>
@@ -114,7 +114,7 @@
       {#if faults}<p class="text-short" role="alert">{faults.message}</p>{/if}
       <p class="flex gap-2 self-end">
         <Button type="button" onclick={() => turn('')}>Cancel</Button>
-        <Button main>{step === 'end' ? 'Take it off' : 'Go on'}</Button>
+        <Button main>{step === 'end' ? 'Turn off' : 'Continue'}</Button>
       </p>
     </form>
   {:else if door.second_factor}
@@ -126,10 +126,10 @@
     </p>
     <p class="mt-1 flex flex-wrap gap-2">
       <Button onclick={() => turn('password')}>New codes</Button>
-      <Button onclick={() => turn('end')}>Take it off…</Button>
+      <Button onclick={() => turn('end')}>Turn off…</Button>
     </p>
   {:else}
     <p class="text-sm text-ink2">Optional: a code from your phone in addition to the password.</p>
-    <Button class="mt-1" onclick={() => turn('password')}>Take one up…</Button>
+    <Button class="mt-1" onclick={() => turn('password')}>Set up…</Button>
   {/if}
 </section>

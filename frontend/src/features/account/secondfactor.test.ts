@@ -19,13 +19,13 @@ test('it is taken up with the password and a code, and the recovery codes are sh
     picture: '<svg xmlns="x"/>',
   }));
   server.on('POST /api/account/security/second-factor/confirm', () => ({ codes: ['one-two', 'three-four'] }));
-  await press('Take one up…');
+  await press('Set up…');
   await user.type(screen.getByLabelText('Your password'), 'dunlin over wet sand');
-  await press('Go on');
+  await press('Continue');
   expect(textOf(await screen.findByTestId('secret'))).toBe('ABCD EFGH');
   expect(screen.getByAltText<HTMLImageElement>(/The secret/).src).toMatch(/^data:image\/svg\+xml,/);
-  await user.type(screen.getByLabelText(/six figures/), '123456');
-  await press('Take it up');
+  await user.type(screen.getByLabelText(/six digits/), '123456');
+  await press('Turn on');
   await screen.findByTestId('recovery-codes');
   expect(screen.getAllByRole('listitem').map(textOf)).toEqual(['one-two', 'three-four']);
   await press('Save as a text file');
@@ -45,15 +45,15 @@ test('a wrong password and a wrong code are said beside their field, and nothing
     'POST /api/account/security/second-factor',
     wrong('password', 'not the password you sign in with'),
   );
-  await press('Take one up…');
+  await press('Set up…');
   await user.type(screen.getByLabelText(/^Your password/), 'guess');
-  await press('Go on');
+  await press('Continue');
   expect(await screen.findByText('not the password you sign in with')).toBeTruthy();
   server.on('POST /api/account/security/second-factor', () => ({ secret: 'ABCD', picture: '<svg/>' }));
   server.on('POST /api/account/security/second-factor/confirm', wrong('code', 'the six figures of now'));
-  await press('Go on');
-  await user.type(await screen.findByLabelText(/six figures/), '000000');
-  await press('Take it up');
+  await press('Continue');
+  await user.type(await screen.findByLabelText(/six digits/), '000000');
+  await press('Turn on');
   expect(await screen.findByText('the six figures of now')).toBeTruthy();
   await press('Cancel');
   expect([changed.mock.calls, screen.queryByTestId('secret')]).toEqual([[], null]);
@@ -63,19 +63,19 @@ test('it is taken off with the password, which is not kept on the page', async (
   const changed = shown({ second_factor: true, codes_left: 1 });
   expect(screen.getByText(/1 recovery code is left/)).toBeTruthy();
   server.on('POST /api/account/security/second-factor/end', () => ({}));
-  await press('Take it off…');
+  await press('Turn off…');
   await user.type(screen.getByLabelText('Your password'), 'dunlin over wet sand');
-  await press('Take it off');
+  await press('Turn off');
   await vi.waitFor(() => expect(changed).toHaveBeenCalledOnce());
-  await press('Take it off…');
+  await press('Turn off…');
   expect(screen.getByLabelText<HTMLInputElement>('Your password').value).toBe('');
 });
 
 test('without network nothing is taken up, and that is said', async () => {
   shown();
   server.offline = true;
-  await press('Take one up…');
+  await press('Set up…');
   await user.type(screen.getByLabelText('Your password'), 'x');
-  await press('Go on');
+  await press('Continue');
   expect(textOf(await screen.findByRole('alert'))).toContain('nothing was changed');
 });

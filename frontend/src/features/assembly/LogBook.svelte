@@ -105,7 +105,7 @@
               >{line.by}{line.minutes ? `, ${Math.round(line.minutes)} min` : ''}
               <button
                 class="min-h-6 px-1"
-                aria-label={`Take back: ${KINDS[line.kind]} ${titleOf(line.step)}`}
+                aria-label={`Undo: ${KINDS[line.kind]} ${titleOf(line.step)}`}
                 onclick={() => work.takeBack(line.id)}>✕</button
               ></span
             >

@@ -117,7 +117,7 @@
       </ul>
     {/if}
     <Field label="What it would cost (optional)" class="mt-2" inputmode="decimal" bind:value={cost} />
-    <Button main class="mt-3 min-h-[44px] w-full">Write it down</Button>
+    <Button main class="mt-3 min-h-[44px] w-full">Save entry</Button>
   </form>
   <section aria-label="Wishes">
     {#each wishes as wish (wish.id)}
@@ -129,7 +129,7 @@
               class="size-5"
               checked={!left[wish.id]}
               onchange={(e) => (left = { ...left, [wish.id]: !e.currentTarget.checked })}
-              aria-label={`Lay in: ${wish.why}`}
+              aria-label={`Include: ${wish.why}`}
             /></label
           >
         {/if}
@@ -146,7 +146,7 @@
         </div>
         <button
           class="min-h-[44px] px-2 text-ink2"
-          aria-label={`Take back: ${wish.why}`}
+          aria-label={`Undo: ${wish.why}`}
           onclick={() => work.takeBack(wish.id)}>✕</button
         >
       </div>

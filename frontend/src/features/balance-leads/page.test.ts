@@ -80,7 +80,7 @@ test('a wrong lead stops the reading and says what it means and what to do', asy
 
 test.each([
   ['', 'what the meter shows'],
-  ['four', 'A number belongs here'],
+  ['four', 'Enter a number'],
   ['4 kg', 'not a unit'],
 ])('“%s” is no reading', async (typed, reason) => {
   const build = await opened();
@@ -117,7 +117,7 @@ test('without network readings are kept and not judged, and the plug stays out',
   await reading(1);
   server.offline = true;
   await user.type(await reading(1), '4{Enter}');
-  await vi.waitFor(() => expect(textOf(screen.getByRole('status'))).toContain('the plug stays out'));
+  await vi.waitFor(() => expect(textOf(screen.getByRole('status'))).toContain('keep the plug out'));
   await user.type(await reading(2), '8{Enter}');
   expect(readings(build)).toEqual([0, 4, 8]);
 });
@@ -125,5 +125,5 @@ test('without network readings are kept and not judged, and the plug stays out',
 test('without a pack the page says what it needs', async () => {
   server.on('POST /api/balance-leads', () => ({ report: null }));
   render(OnBoard, { build: openBuild(), page: Page });
-  expect(await screen.findByText(/how many cells stand in series/)).toBeTruthy();
+  expect(await screen.findByText(/how many cells are in series/)).toBeTruthy();
 });

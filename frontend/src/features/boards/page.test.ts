@@ -182,7 +182,7 @@ test('without network the list of boards is as this device last saw it; a device
   server.offline = true;
   const second = render(Page);
   await vi.waitFor(() => expect(names()).toHaveLength(2));
-  expect(textOf(screen.getByRole('status'))).toContain('as this device last saw them');
+  expect(textOf(screen.getByRole('status'))).toContain('as this device last loaded them');
   second.unmount();
   server.offline = false;
   boards.builds = [];

@@ -105,7 +105,7 @@
   {#snippet actions()}
     <Button onclick={onclose}>Cancel</Button>
     <Button main disabled={!good.length} onclick={take}
-      >{good.length ? `Take ${good.length} in` : 'Take them in'}</Button
+      >{good.length ? `Import ${good.length}` : 'Import'}</Button
     >
   {/snippet}
 </Dialog>

@@ -41,7 +41,7 @@ async function paste(text: string) {
 test('every row is shown before any is taken, the broken ones first with their reason', async () => {
   opened();
   await paste(`${HEAD}\na1,2.41\na2,two and a half\na3,2.38`);
-  await vi.waitFor(() => expect(textOf(screen.getByTestId('cells-read'))).toBe('2 good rows, 1 to mend.'));
+  await vi.waitFor(() => expect(textOf(screen.getByTestId('cells-read'))).toBe('2 good rows, 1 to correct.'));
   const rows = screen.getAllByTestId('cell-row').map(textOf);
   expect(rows[0]).toContain('“two and a half” is no number');
   expect(rows[1]).toContain('2.41 Ah');
@@ -50,7 +50,7 @@ test('every row is shown before any is taken, the broken ones first with their r
 test('the good rows are taken; what is to mend stays where it was typed, under its head', async () => {
   const { page, onclose } = opened([{ id: 'old', capacity_ah: 2 }]);
   await paste(`${HEAD}\na1,2.41\na2,two and a half`);
-  await user.click(await screen.findByRole('button', { name: 'Take 1 in' }));
+  await user.click(await screen.findByRole('button', { name: 'Import 1' }));
   expect(page.cells.map((c) => c.id)).toEqual(['old', 'a1']);
   expect(box().value).toBe(`${HEAD}\na2,two and a half`);
   expect(onclose).not.toHaveBeenCalled();
@@ -59,7 +59,7 @@ test('the good rows are taken; what is to mend stays where it was typed, under i
 test('when all rows are good the dialog closes, and one undo takes the whole table back', async () => {
   const { page, onclose } = opened();
   await paste(`${HEAD}\na1,2.41\na2,2.39`);
-  await user.click(await screen.findByRole('button', { name: 'Take 2 in' }));
+  await user.click(await screen.findByRole('button', { name: 'Import 2' }));
   expect(onclose).toHaveBeenCalledOnce();
   page.build.undo();
   expect(page.cells).toEqual([]);
@@ -74,7 +74,7 @@ test('a table that cannot be read says why, and without network what was pasted 
   expect(textOf(await screen.findByTestId('cells-refused'))).toBe('That is a picture, not a table.');
   server.offline = true;
   await user.type(box(), 'x');
-  await vi.waitFor(() => expect(document.body.textContent).toContain('what you pasted stays here'));
+  await vi.waitFor(() => expect(document.body.textContent).toContain('what you pasted is kept here'));
   expect(box().value).toContain('PNG');
-  expect(screen.getByRole<HTMLButtonElement>('button', { name: /Take/ }).disabled).toBe(true);
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Import \d/ }).disabled).toBe(true);
 });

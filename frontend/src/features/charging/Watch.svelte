@@ -145,7 +145,7 @@
           <span class="text-ink2"
             >{going.brick ? `brick ${going.brick}, ` : ''}{hoursOf(minute)} on the charger, {going.looks
               .length}
-            {going.looks.length === 1 ? 'look' : 'looks'}</span
+            {going.looks.length === 1 ? 'reading' : 'readings'}</span
           >
         </p>
         <p>{say(going.last_word)}</p>

@@ -34,9 +34,7 @@ const press = async (name: string) => user.click(await screen.findByRole('button
 
 test('a charge begins with the caution, and with the moment', async () => {
   const { kept } = watched();
-  expect(textOf(screen.getByRole('region', { name: 'Watched charge' }))).toContain(
-    'nothing near it that burns',
-  );
+  expect(textOf(screen.getByRole('region', { name: 'Watched charge' }))).toContain('nothing near that burns');
   await press('Begin the first charge');
   expect(kept()).toHaveLength(1);
   expect(kept()[0]!.began).toMatch(/^2026-05-02T10:00:\d\dZ$/);
@@ -61,7 +59,7 @@ test('a look is kept with its minute, in any unit, and the fields are free for t
 test('a hand on the block alone is a look; nothing at all is none', async () => {
   const { kept } = watched([{ began: BEGAN }]);
   await press('Save reading');
-  expect(textOf(screen.getByRole('alert'))).toContain('at least one group, the current or a hand');
+  expect(textOf(screen.getByRole('alert'))).toContain('at least one group, the current or the warmth');
   await press('cool');
   await press('Save reading');
   expect(kept()[0]!.looks).toMatchObject([{ warmth: 'cool' }]);
@@ -123,5 +121,5 @@ test('a pack that is not there cannot be watched, and a full record says what to
   watched([], { groups: [] });
   expect(screen.getByText('There is no pack yet.')).toBeTruthy();
   watched([], { most_charges: 0 });
-  expect(textOf(screen.getByRole('status'))).toContain('take one away first');
+  expect(textOf(screen.getByRole('status'))).toContain('delete one first');
 });

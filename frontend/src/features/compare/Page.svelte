@@ -107,12 +107,12 @@
             {#if found.columns.length > 2}
               <button
                 class="ml-auto px-1 text-ink2 hover:text-short"
-                aria-label={`Take ${heads[c]} from the comparison`}
+                aria-label={`Remove ${heads[c]} from the comparison`}
                 onclick={() => set(refs.filter((r) => r !== column.ref))}>✕</button
               >
             {/if}
           </div>
-          <p class="remark text-sm">{column.revision ?? 'as it stands now'}</p>
+          <p class="remark text-sm">{column.revision ?? 'as it is now'}</p>
           {#if headline.needs.length}
             <p class="text-sm text-unsure">
               No prediction yet: {headline.needs.length} choices missing.

@@ -186,7 +186,7 @@
     </DataTable>
   </form>
   {#snippet actions()}
-    <Button onclick={() => (confirming = false)}>Cancel as it is</Button>
+    <Button onclick={() => (confirming = false)}>Change nothing</Button>
     <Button main form="confirm-setting">Set these {differs.length}</Button>
   {/snippet}
 </Dialog>

@@ -80,7 +80,7 @@
         onclick={() => picker?.pick()}>{sending ? 'sending…' : 'Add a photo'}</button
       >
       {#if onwant}
-        <button class="link" aria-label={`Want record ${record.number} again`} onclick={onwant}
+        <button class="link" aria-label={`Use record ${record.number} again`} onclick={onwant}
           >Use it again</button
         >
       {/if}
@@ -94,7 +94,7 @@
   {/if}
   {#if apart.length}
     <p class="text-sm text-ink2">
-      Otherwise: {apart.map((a) => `${nameOf(a.path)} ${text(a.path, a.value)}`).join('; ')}
+      Different: {apart.map((a) => `${nameOf(a.path)} ${text(a.path, a.value)}`).join('; ')}
     </p>
   {/if}
   {#if record.changed.length}
@@ -118,7 +118,7 @@
               />
             {:else}{file.name}{/if}
           </a>
-          <button class="px-1 text-ink2" aria-label={`Take ${file.name} off`} onclick={() => takeOff(file.id)}
+          <button class="px-1 text-ink2" aria-label={`Remove ${file.name}`} onclick={() => takeOff(file.id)}
             >✕</button
           >
         </li>

@@ -80,7 +80,7 @@
                 <button
                   class="link text-sm"
                   disabled={!piece.fresh}
-                  aria-label={`Take ${say(line, line.value)} for ${figureSpec(path(line)).title}`}
+                  aria-label={`Use ${say(line, line.value)} for ${figureSpec(path(line)).title}`}
                   onclick={() => piece.take([line.field])}>use it</button
                 >
               {/if}

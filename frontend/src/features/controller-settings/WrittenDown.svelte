@@ -49,7 +49,7 @@
       const text = points[key].trim();
       const value = Number(text.replace(',', '.'));
       if (text && !Number.isFinite(value)) {
-        refused = `${label}: milliseconds such as 1.5, not “${text.slice(0, 20)}”. Nothing was written down.`;
+        refused = `${label}: milliseconds such as 1.5, not “${text.slice(0, 20)}”. Nothing was saved.`;
         return;
       }
       if (text) measured[key] = value;
@@ -111,7 +111,7 @@
         oninput={(e) => (typed[key] = e.currentTarget.value)}
       />
     {/each}
-    <Button main>Write it down</Button>
+    <Button main>Save entry</Button>
   </form>
   {#if refused}<p class="mt-1 text-sm text-short" role="alert">{refused}</p>{/if}
 

@@ -13,7 +13,7 @@
   const ROUND = 2 * Math.PI * RADIUS;
   const COLOURS = {
     'over its limit': 'var(--color-short)',
-    'gives way': 'var(--color-short)',
+    'at its limit': 'var(--color-short)',
     near: 'var(--color-unsure)',
     easy: 'var(--color-ink)',
   } as const;
@@ -84,8 +84,8 @@
           </span>
           <span
             class="remark block text-xs leading-tight"
-            class:text-short={state === 'gives way' || state === 'over its limit'}
-            >{state === 'over its limit' || state === 'gives way' ? state : s.remark}</span
+            class:text-short={state === 'at its limit' || state === 'over its limit'}
+            >{state === 'over its limit' || state === 'at its limit' ? state : s.remark}</span
           >
         </li>
       {/each}

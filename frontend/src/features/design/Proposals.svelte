@@ -100,7 +100,7 @@
   bind:open
   title="Boards for this brief"
   broad
-  remark="From the library’s parts, each slot settled against the others. Nothing is changed until you lay one on the design."
+  remark="From the library’s parts, chosen to fit each other. Nothing changes until you use one."
   onclose={stop}
 >
   {#if trouble}

@@ -34,7 +34,7 @@
     {/each}
     <button
       class="px-2 py-1 text-ink2 hover:text-short"
-      aria-label={`Take off place ${i + 1}`}
+      aria-label={`Remove place ${i + 1}`}
       onclick={() => design.build.set(`parts.deck.curve.${i}`, null)}>✕</button
     >
   </div>

@@ -126,5 +126,5 @@ test('a library that cannot be reached is no empty table', async () => {
   const { made: design } = inComponent(() => new Design(openBuild()));
   server.on('POST /api/candidates', () => json(500, { message: 'No.', faults: [] }));
   render(Candidates, { design, slot: STATIONS.find((s) => s.id === 'motor')!.slots[0]! });
-  expect(await screen.findByText(/cannot be reached just now/)).toBeTruthy();
+  expect(await screen.findByText(/cannot be loaded at the moment/)).toBeTruthy();
 });

@@ -61,7 +61,7 @@ test('a danger is accepted only with a reason, which the build keeps with the da
   await user.click(screen.getByRole('button', { name: /^Accept the risk: Cell count/ }));
   const dialog = await screen.findByRole('dialog');
   await user.click(within(dialog).getByRole('button', { name: 'Accept the risk' }));
-  expect(textOf(within(dialog).getByRole('alert'))).toContain('A few words of why');
+  expect(textOf(within(dialog).getByRole('alert'))).toContain('Enter a short reason');
   expect(build.file.accepted).toBeUndefined();
   await user.type(within(dialog).getByLabelText('Why do you accept it?'), 'five groups on the bench supply');
   await user.click(within(dialog).getByRole('button', { name: 'Accept the risk' }));
@@ -88,8 +88,8 @@ test('what was accepted stays in sight with the reason, says when its numbers ha
   expect(textOf(kept)).toContain('It said then: comes at 15 V.');
   expect(screen.queryAllByTestId('finding')).toEqual([]);
   build.put({ ...build.file, accepted: [{ finding: DANGER.id, reason: 'x', text: 'y' }] } as never);
-  await user.click(screen.getByText(/Set aside, with your reason/));
-  await user.click(screen.getByRole('button', { name: /Take up again/ }));
+  await user.click(screen.getByText(/Accepted, with your reason/));
+  await user.click(screen.getByRole('button', { name: /Reopen/ }));
   expect(build.file.accepted ?? null).toBeNull();
 });
 

@@ -66,7 +66,7 @@
               <button class="link min-h-[44px]" onclick={() => explorer.lookInto(b.number)}
                 >Show details</button
               >
-              <button class="link ml-3 min-h-[44px]" onclick={() => explorer.pin(b)}>Take away</button>
+              <button class="link ml-3 min-h-[44px]" onclick={() => explorer.pin(b)}>Remove</button>
             </td>
           {/each}
         </tr>

@@ -114,7 +114,7 @@ test('of what is a limit at most is asked for, of all else at least', () => {
 
 test('a wish is left open by one press', async () => {
   const { onpull } = ruler({}, 20);
-  await user.click(screen.getByRole('button', { name: 'Do not ask for range' }));
+  await user.click(screen.getByRole('button', { name: 'No target for range' }));
   expect(onpull).toHaveBeenCalledWith(null);
 });
 

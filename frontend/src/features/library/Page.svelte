@@ -133,10 +133,10 @@
     <Menu
       label="Files"
       items={[
-        { label: 'Bring in parts, CSV or JSON', run: () => file?.pick() },
-        { label: 'Take my parts away as CSV', run: () => fileOf('csv') },
-        { label: 'Take my parts away as JSON', run: () => fileOf('json') },
-        { label: 'Take all parts away as CSV', run: () => fileOf('csv', true) },
+        { label: 'Import parts, CSV or JSON', run: () => file?.pick() },
+        { label: 'Export my parts as CSV', run: () => fileOf('csv') },
+        { label: 'Export my parts as JSON', run: () => fileOf('json') },
+        { label: 'Export all parts as CSV', run: () => fileOf('csv', true) },
       ]}>Files <span aria-hidden="true">▾</span></Menu
     >
     <Button

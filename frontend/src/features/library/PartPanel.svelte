@@ -84,7 +84,7 @@
       {#if part.own}
         <Button disabled={!open.history.canUndo} onclick={() => void open.undo()}>undo</Button>
         <Button onclick={duplicate}>Duplicate</Button>
-        <Button onclick={takeOut}>Take it out</Button>
+        <Button onclick={takeOut}>Delete</Button>
       {:else}
         <Button main onclick={duplicate}>Duplicate to change it</Button>
       {/if}

@@ -58,12 +58,12 @@
 
 <Dialog
   open={offer !== null}
-  title={offer?.taken ? 'Taken in, but for these' : 'What the file would bring in'}
+  title={offer?.taken ? 'Imported, except these rows' : 'Parts in the file'}
   wide
   onclose={() => (offer = null)}
   remark={offer
     ? offer.taken
-      ? `${offer.good} taken in. ${broken.length} could not be used; take them away, mend them and bring them again.`
+      ? `${offer.good} imported. ${broken.length} rows have errors: save them, correct them and import them again.`
       : `${offer.good} of ${offer.rows.length} would be taken in${broken.length ? `; ${broken.length} cannot be used` : ''}. Nothing is changed yet.`
     : ''}
 >
@@ -98,7 +98,7 @@
     {/if}
     <Button main={offer?.taken} onclick={() => (offer = null)}>{offer?.taken ? 'Close' : 'Cancel'}</Button>
     {#if !offer?.taken}
-      <Button main disabled={!offer?.good || busy} onclick={take}>Take {offer?.good ?? 0} in</Button>
+      <Button main disabled={!offer?.good || busy} onclick={take}>Import {offer?.good ?? 0}</Button>
     {/if}
   {/snippet}
 </Dialog>

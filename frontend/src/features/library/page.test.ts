@@ -151,8 +151,8 @@ test('a file is checked row by row before anything changes, and what is broken i
   expect(offers[0]).toContain('kv_rpm_per_v: 15 to 6000');
   expect(offers).toHaveLength(3);
   expect(textOf(dialog)).toContain('Nothing is changed yet.');
-  await user.click(within(dialog).getByRole('button', { name: 'Take 1 in' }));
-  await vi.waitFor(() => expect(textOf(dialog)).toContain('Taken in, but for these'));
+  await user.click(within(dialog).getByRole('button', { name: 'Import 1' }));
+  await vi.waitFor(() => expect(textOf(dialog)).toContain('Imported, except these rows'));
   expect(within(dialog).getAllByTestId('offer')).toHaveLength(1);
   await user.click(within(dialog).getByRole('button', { name: 'Save rows with errors' }));
   expect(downloads).toMatchObject([{ content: rest, name: 'parts-to-mend.csv' }]);

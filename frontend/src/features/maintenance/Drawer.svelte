@@ -41,7 +41,7 @@
       >
       <button
         class="link min-h-[44px] text-sm"
-        aria-label={`Take ${s.name} from the list`}
+        aria-label={`Remove ${s.name} from the list`}
         onclick={() => page.dropSpare(s.id)}>Remove</button
       >
     </div>

@@ -86,8 +86,8 @@
               <span class="text-ink2">{d.by ?? ''}</span>
               <button
                 class="link min-h-[32px]"
-                aria-label={`Take back: ${titles.get(d.task) ?? d.task}, ${shortDay(d.on)}`}
-                onclick={() => page.takeBack(d.id)}>Take back</button
+                aria-label={`Undo: ${titles.get(d.task) ?? d.task}, ${shortDay(d.on)}`}
+                onclick={() => page.takeBack(d.id)}>Undo</button
               >
             </div>
           {:else}

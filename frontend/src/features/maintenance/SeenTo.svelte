@@ -98,7 +98,7 @@
   <Field label="Note" bind:value={note} maxlength={600} class="sm:col-span-2" />
   {#if page.refused}<p class="text-sm text-short sm:col-span-2" role="alert">{page.refused}</p>{/if}
   <div class="flex gap-2 sm:col-span-2">
-    <Button main type="submit" disabled={page.sending}>Write it down</Button>
+    <Button main type="submit" disabled={page.sending}>Save entry</Button>
     <Button onclick={onclose}>Not now</Button>
   </div>
 </form>

@@ -61,9 +61,7 @@
           : ''}{#if task.state !== 'due' && task.due_on}; about {shortDay(task.due_on)}{/if}.
       </p>
     </div>
-    <button class="button" onclick={() => (asking = !asking)} aria-label={`Done: ${task.title}`}
-      >Seen to</button
-    >
+    <button class="button" onclick={() => (asking = !asking)} aria-label={`Done: ${task.title}`}>Done</button>
   </div>
   {#if asking}<SeenTo {page} {task} onclose={() => (asking = false)} />{/if}
   {#if opened}

@@ -24,7 +24,7 @@
       <span class="remark text-sm">Needed for your parts, and not on the list.</span>
       {#if list.forgotten.length > 1}
         <button class="link ml-auto text-sm" onclick={() => add(list.forgotten)}
-          >Put all {list.forgotten.length} on the list</button
+          >Add all {list.forgotten.length} to the list</button
         >
       {/if}
     </div>
@@ -45,7 +45,7 @@
             <p class="remark text-sm">{formatMessage(small.why, reader.units)}</p>
           </div>
           <div class="flex gap-2">
-            <Button aria-label={`Put ${small.record.name} on the list`} onclick={() => add([small])}
+            <Button aria-label={`Add ${small.record.name} to the list`} onclick={() => add([small])}
               >Add</Button
             >
             <Button aria-label={`${small.record.name} is not needed`} onclick={() => leaveOut(small)}

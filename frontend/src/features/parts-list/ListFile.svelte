@@ -36,7 +36,7 @@
     if (!read) return;
     piece.build.putBoard(read.document);
     notices.say(
-      `${changed} row${changed === 1 ? '' : 's'} taken in.`,
+      `${changed} row${changed === 1 ? '' : 's'} imported.`,
       {
         label: 'Undo',
         run: () => piece.build.undo(),
@@ -92,7 +92,7 @@
       >
     {/if}
     <Button onclick={() => (read = null)}>Cancel</Button>
-    <Button main disabled={!changed} onclick={take}>Take {changed} in</Button>
+    <Button main disabled={!changed} onclick={take}>Import {changed}</Button>
   {/snippet}
 </Dialog>
 

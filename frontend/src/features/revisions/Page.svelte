@@ -137,7 +137,7 @@
           <span class="remark text-sm"
             >{build.file.stage ?? 'planned'}, saved {momentText(build.updatedAt)}</span
           >
-          {@render tickBox(NOW, 'as it stands now')}
+          {@render tickBox(NOW, 'as it is now')}
         </div>
         {#if history.since.length}
           <Changes changes={history.since} currency={build.file.currency} />

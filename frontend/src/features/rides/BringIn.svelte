@@ -67,7 +67,7 @@
     const { data: made } = await api
       .GET('/api/track-imports/{job}', { params: { path: { job: done.id } } })
       .catch(() => ({ data: undefined }));
-    if (!made) return void set(file, { job: null, why: 'What was read is gone. Bring the file once more.' });
+    if (!made) return void set(file, { job: null, why: 'The file is no longer here. Import it again.' });
     set(file, {
       job: null,
       found: made,
@@ -185,7 +185,7 @@
           onclick={() => {
             piece.job?.stop();
             pieces = pieces.filter((p) => p !== piece);
-          }}>{piece.job ? 'Stop' : 'Put aside'}</button
+          }}>{piece.job ? 'Stop' : 'Discard'}</button
         >
       </p>
       {#if piece.job}

@@ -123,7 +123,7 @@
               />
             {/each}
           </div>
-          <Button main class="mt-3 min-h-[44px] w-full">Write it down</Button>
+          <Button main class="mt-3 min-h-[44px] w-full">Save entry</Button>
         </form>
       </div>
     {/if}

@@ -104,5 +104,5 @@ test('what was read and is gone at the server is asked for once more', async () 
   server.on('GET /api/track-imports/{job}', () => json(404, { message: 'Not here.', faults: [] }));
   await bring(['wall.gpx', '<gpx/>']);
   const alert = await within(await piece('wall.gpx')).findByRole('alert', {}, { timeout: 5000 });
-  expect(textOf(alert)).toContain('Bring the file once more');
+  expect(textOf(alert)).toContain('Import it again');
 });

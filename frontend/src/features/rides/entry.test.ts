@@ -47,7 +47,7 @@ test('three figures and one button are a ride of today, in any unit that is type
 test('a ride of which nothing was measured is not sent, and says what would do', async () => {
   entry();
   await keep();
-  expect(textOf(screen.getByRole('alert'))).toContain('kilometres will do');
+  expect(textOf(screen.getByRole('alert'))).toContain('kilometres are enough');
   expect(sent()).toEqual([]);
 });
 
@@ -58,7 +58,7 @@ test('a wrong figure stays in its field with the reason, and a day that has not 
   await user.clear(day);
   await user.type(day, '2099-01-01');
   await keep();
-  expect(textOf(screen.getByTestId('ride-entry'))).toContain('is not a unit of it');
+  expect(textOf(screen.getByTestId('ride-entry'))).toContain('is not a unit here');
   expect(textOf(screen.getByTestId('ride-entry'))).toContain('has not come yet');
   expect([field('Distance, km').value, sent()]).toEqual(['4 furlongs', []]);
 });

@@ -118,7 +118,7 @@ export class Trips {
     const { data } = await api
       .GET('/api/trip/route/{job}', { params: { path: { job: done.id } } })
       .catch(() => ({ data: undefined }));
-    if (!data) return 'What was read is gone. Bring the file once more.';
+    if (!data) return 'The file is no longer here. Import it again.';
     // A leg of which nothing is said yet makes room for it.
     this.legs(day, (legs) => [...legs.filter((l) => l.distance_km || l.profile), data]);
     return '';

@@ -300,7 +300,7 @@
       {n.text}
       <button
         class="min-h-6 px-1 text-ink2"
-        aria-label={`Take this remark back: ${n.text.slice(0, 40)}`}
+        aria-label={`Delete this note: ${n.text.slice(0, 40)}`}
         onclick={() => work.takeBack(n.id)}>✕</button
       >
     </p>
@@ -320,7 +320,7 @@
       {/if}
       {#if onwish}<Button class="min-h-[44px]" onclick={onwish}>I would change…</Button>{/if}
       {#if earlier}<Button class="min-h-[44px]" onclick={() => work.move(step.id, earlier!.id)}
-          >Apply before “{earlier.title.split(':')[0]}”</Button
+          >Do this before “{earlier.title.split(':')[0]}”</Button
         >{/if}
       {#if later}<Button class="min-h-[44px]" onclick={() => work.move(later!.id, step.id)}
           >Do “{later.title.split(':')[0]}” first</Button
@@ -356,7 +356,7 @@
           >
         {/if}
         <div class="mt-1 flex gap-2">
-          <Button main class="min-h-[44px] flex-1">{writing === 'how' ? 'Done' : 'Write it down'}</Button>
+          <Button main class="min-h-[44px] flex-1">{writing === 'how' ? 'Done' : 'Save entry'}</Button>
           <Button type="button" class="min-h-[44px]" onclick={() => (writing = '')}>Cancel</Button>
         </div>
       </form>

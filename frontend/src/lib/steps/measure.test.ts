@@ -54,7 +54,7 @@ test('a cleared field takes the measurement back, and a wrong one is no measurem
   const { input, onenter } = measured({}, 3);
   await user.clear(input);
   await user.type(input, 'much{Enter}');
-  expect(textOf(screen.getByRole('alert'))).toContain('A number belongs here');
+  expect(textOf(screen.getByRole('alert'))).toContain('Enter a number');
   expect(onenter).not.toHaveBeenCalled();
   await user.clear(input);
   await user.tab();

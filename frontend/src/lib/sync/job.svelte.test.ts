@@ -43,7 +43,7 @@ test('a refusal at the door and a failure at work both say why', async () => {
   shows(at('failed', { message: 'No.', faults: [{ field: 'file', reason: 'a whole picture' }] }));
   const failed = new Job('Photo', asking);
   await ended(failed);
-  expect(whyNot(failed)).toBe('No. It takes a whole picture.');
+  expect(whyNot(failed)).toBe('No. It needs a whole picture.');
 });
 
 test('one that is stopped before the server answered is stopped all the same', async () => {

@@ -73,7 +73,7 @@ export class Job {
 
 /** Why a job failed, in a sentence. */
 export function whyNot(job: Job): string {
-  return [job.faults?.message ?? '', ...(job.faults?.faults ?? []).map((f) => `It takes ${f.reason}.`)]
+  return [job.faults?.message ?? '', ...(job.faults?.faults ?? []).map((f) => `It needs ${f.reason}.`)]
     .filter(Boolean)
     .join(' ');
 }

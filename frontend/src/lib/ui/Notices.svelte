@@ -4,11 +4,11 @@
 
 <div
   style="bottom: calc(var(--above) + 16px)"
-  class="fixed inset-x-0 z-50 flex flex-col items-center gap-2 px-3"
+  class="pointer-events-none fixed inset-x-0 z-50 flex flex-col items-center gap-2 px-3"
   aria-live="polite"
 >
   {#each notices.list as notice (notice.id)}
-    <div class="flex items-center gap-4 rounded bg-ink px-4 py-2 text-onink shadow-md">
+    <div class="pointer-events-auto flex items-center gap-4 rounded bg-ink px-4 py-2 text-onink shadow-md">
       <span>{notice.text}</span>
       {#if notice.action}
         <button
