@@ -129,6 +129,7 @@ def tables() -> str:
     from boardmath.buildfile.build import HISTORY_FIELDS
     from boardmath.buildfile.figures import ABBREVIATIONS
     from boardmath.parts.part_types import KINDS
+    from boardmath.prediction.outcomes import OUTCOME_TITLES
     from boardmath.units import unit_table
     from planner.design.beginning import MORE, OF_A_BOARD, QUESTIONS, REPLACEABLE, new_build
     from planner.design.stations import STATIONS
@@ -159,6 +160,7 @@ def tables() -> str:
         f"export const OF_A_BOARD: QuestionSpec[] = {written([q.model_dump() for q in OF_A_BOARD])};\n\n"
         f"export const MORE = {written(MORE)};\n\n"
         f"export const REPLACEABLE = {written(REPLACEABLE)};\n\n"
+        f"export const OUTCOME_TITLES = {written(OUTCOME_TITLES)} as const;\n\n"
         f"export const ABBREVIATIONS = {written(ABBREVIATIONS)} as const;\n\n"
         f"export const HISTORY_FIELDS = {written(HISTORY_FIELDS)} as const;\n\n"
         f"export const NEW_BUILD: BuildFile = {written(write_build(new_build()))};\n\n"

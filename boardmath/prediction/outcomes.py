@@ -67,7 +67,13 @@ class Headline(BaseModel):
 
 AT_MOST: frozenset[OutcomeName] = frozenset({"carry", "money"})
 """Outcomes of which less is better."""
-_TITLES = {"speed": "Speed", "hill": "Hill", "range": "Range", "carry": "Weight", "money": "Cost"}
+OUTCOME_TITLES: dict[OutcomeName, str] = {
+    "speed": "Speed",
+    "hill": "Hill",
+    "range": "Range",
+    "carry": "Weight",
+    "money": "Cost",
+}
 QUANTITIES: dict[OutcomeName, str] = {
     "speed": "speed",
     "hill": "grade",
@@ -113,7 +119,7 @@ def outcome(
     chance = chance_of(values, wanted, more) if wanted is not None and values is not None and mid is not None else None
     return Outcome(
         name=name,
-        title=_TITLES[name],
+        title=OUTCOME_TITLES[name],
         quantity=QUANTITIES[name],
         wanted=wanted,
         low=low,

@@ -191,7 +191,7 @@ STATIONS = [
     ),
     Station(
         id="box",
-        name="Box",
+        name="Enclosure",
         kinds=["enclosure", "second_enclosure"],
         remark=(
             "It must sit flush with the deck or it cracks after months; gasket foam follows the concave. "

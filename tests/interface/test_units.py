@@ -88,16 +88,16 @@ def test_a_number_alone_is_in_the_unit_that_the_person_reads():
 @pytest.mark.parametrize(
     ("typed", "spec", "reason"),
     [
-        ("ninety", {"quantity": "length"}, "A number belongs here, not “ninety”."),
-        ("90 parsec", {"quantity": "length"}, "“parsec” is not a unit of it; metre, m, cm"),
-        ("7 pole", {"quantity": "count", "whole": True}, "Only a number"),
-        ("7.5", {"quantity": "count", "whole": True, "low": 1, "high": 50}, "A whole number belongs here."),
+        ("ninety", {"quantity": "length"}, "Enter a number, not “ninety”."),
+        ("90 parsec", {"quantity": "length"}, "“parsec” is not a unit here; use metre, m, cm"),
+        ("7 pole", {"quantity": "count", "whole": True}, "Enter only a number"),
+        ("7.5", {"quantity": "count", "whole": True, "low": 1, "high": 50}, "Enter a whole number."),
         (
             "0.09 mm",
             {"quantity": "length", "low": 40, "high": 400},
             "0.09\u00a0mm is outside 40\u00a0mm to 400\u00a0mm.",
         ),
-        ("1e999", {"quantity": "length"}, "A finite number belongs here."),
+        ("1e999", {"quantity": "length"}, "Enter a finite number."),
         ("12-3", {"quantity": "length"}, "“-3” is not a unit"),
     ],
 )

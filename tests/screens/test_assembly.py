@@ -262,7 +262,7 @@ def test_a_step_is_moved_and_a_tool_is_told(demo: Page):
     ).first.click()
     before = [r.get_attribute("data-step") for r in rows.all()]
     demo.locator("summary", has_text="More with this step").click()
-    demo.get_by_role("button", name="Apply before").click()
+    demo.get_by_role("button", name="Do this before").click()
     expect(rows.nth(before.index("foam") - 1)).to_have_attribute("data-step", "foam")
     demo.get_by_role("button", name="Tools", exact=True).click()
     tool = demo.locator('[data-tool="straight_edge"]')

@@ -195,7 +195,7 @@ def test_a_missing_fuse_with_the_load_round_the_board_is_a_gap_with_a_fix(bench)
     with own.expect_download() as down:
         own.get_by_role("button", name="On A4").click()
     assert "In this order" in " ".join(p.extract_text() for p in PdfReader(down.value.path()).pages)
-    own.get_by_role("button", name=re.compile("on the parts list")).click()
+    own.get_by_role("button", name=re.compile("to the parts list")).click()
     expect(own.get_by_text("Everything is on the parts list")).to_be_visible()
 
 

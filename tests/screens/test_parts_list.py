@@ -133,7 +133,7 @@ def test_ordering_and_arrival_on_a_phone(parts):
     expect(line(page, "Plank")).to_have_attribute("data-state", "arrived")
     more(page, "Soft wheels", "Here, and faulty")
     expect(line(page, "Soft wheels")).to_contain_text("faulty")
-    more(page, "Soft wheels", "Replaced")
+    more(page, "Soft wheels", "Replacement arrived")
     expect(line(page, "Soft wheels")).to_have_attribute("data-state", "replaced")
     expect(total(page, "spent or ordered")).to_have_text("137.00 €")
     size = page.get_by_role("button", name="Plank: here").bounding_box()

@@ -86,7 +86,7 @@ def test_a_board_is_described_in_plain_words(page: Page, board: str):
         page.goto(f"/builds/{id}" if title.slug == "overview" else f"/builds/{id}/{title.slug}")
         settled(page)
         texts |= set(lines(page))
-        titles = [line.partition(":")[0] for t in page.evaluate(TITLES) for line in t.splitlines()]
+        titles = [re.split("[:,]", line)[0] for t in page.evaluate(TITLES) for line in t.splitlines()]
         long_titles |= {line for line in titles if len(line.split()) > MOST_WORDS_OF_A_TITLE}
     assert not faults(texts), "\n".join(faults(texts))
     assert not long_titles

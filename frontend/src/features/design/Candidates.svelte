@@ -2,6 +2,7 @@
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
   import { untrack } from 'svelte';
+  import { OUTCOME_TITLES } from '$lib/api/tables.gen';
   import { api, type Candidate, type Schemas } from '$lib/api/client';
   import { changeText, type Shown } from '$lib/changes';
   import { shownUnit, formatMessage, toShown, written } from '$lib/units';
@@ -176,9 +177,11 @@
                 class:font-bold={sortBy === column}
                 class:text-ink={sortBy === column}
                 onclick={() => (sortBy = sortBy === column ? 'best' : column)}
-                title={column === 'name' ? 'By name' : `Best ${column} first`}
+                title={column === 'name' ? 'By name' : `Best ${OUTCOME_TITLES[column].toLowerCase()} first`}
               >
-                {column === 'name' ? nameTitle : `${column} ${unitOf(column)}`}{sortBy === column &&
+                {column === 'name'
+                  ? nameTitle
+                  : `${OUTCOME_TITLES[column].toLowerCase()} ${unitOf(column)}`}{sortBy === column &&
                 column !== 'name'
                   ? ' ▾'
                   : ''}

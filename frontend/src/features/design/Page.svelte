@@ -1,5 +1,6 @@
 <!-- The design: the stations on the left, the board and the chosen station in the middle, the outcomes on the right. -->
 <script lang="ts">
+  import { OUTCOME_TITLES } from '$lib/api/tables.gen';
   import { onMount } from 'svelte';
   import { reader } from '$lib/reader.svelte';
   import { getBuildContext } from '$lib/build/build.svelte';
@@ -168,7 +169,7 @@
       <div class="mt-2 flex gap-3 text-sm" role="group" aria-label="What limits it">
         {#each ['speed', 'hill', 'range', 'carry', 'money'] as const as name (name)}
           <button class="tab" aria-pressed={explaining === name} onclick={() => (explaining = name)}
-            >{name}</button
+            >{OUTCOME_TITLES[name].toLowerCase()}</button
           >
         {/each}
       </div>
@@ -181,7 +182,7 @@
           <button
             class="link not-italic"
             onclick={() => (asking = true)}
-            aria-label={`Why this ${explaining}?`}>Why</button
+            aria-label={`Why this ${OUTCOME_TITLES[explaining].toLowerCase()}?`}>Why</button
           >
         {/if}
       </p>

@@ -51,11 +51,11 @@
       <span class="text-ink2">To narrow the range:</span>
       {next.measure}
       <span class="text-ink2"
-        >({written(next.minutes, 'minutes', reader.units)}); takes {written(
+        >({written(next.minutes, 'minutes', reader.units)}); narrows it by {written(
           next.gain.narrower,
           next.gain.quantity,
           reader.units,
-        )} off the band.</span
+        )}.</span
       >
       <button class="link" onclick={why}
         >{outcome.name === 'range' ? 'Why so wide, and what else' : 'What else'}</button

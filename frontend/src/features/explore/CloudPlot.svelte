@@ -4,7 +4,7 @@
   import Axis from '$lib/ui/Axis.svelte';
   import { reader } from '$lib/reader.svelte';
   import { currencySign, shownUnit, toShown, written } from '$lib/units';
-  import { TITLES } from './words';
+  import { OUTCOME_TITLES as TITLES } from '$lib/api/tables.gen';
   import type { Explored, Wish, Wishes } from './explore.svelte';
 
   interface Props {
@@ -75,9 +75,9 @@
     ></label
   >
   <span class="ml-auto flex flex-wrap gap-x-3 text-xs text-ink2">
-    <span><span class="mr-1 inline-block size-[10px] bg-holds"></span>sure</span>
-    <span><span class="mr-1 inline-block size-[10px] bg-unsure"></span>perhaps</span>
-    <span><span class="mr-1 inline-block size-[10px] bg-rule"></span>hardly</span>
+    <span><span class="mr-1 inline-block size-[10px] bg-holds"></span>likely</span>
+    <span><span class="mr-1 inline-block size-[10px] bg-unsure"></span>uncertain</span>
+    <span><span class="mr-1 inline-block size-[10px] bg-rule"></span>unlikely</span>
     <span>○ best trade-offs</span>
   </span>
 </div>

@@ -11,7 +11,7 @@
   import OpenList from './OpenList.svelte';
   import WishRuler from './WishRuler.svelte';
   import { Explorer } from './explore.svelte';
-  import { TITLES } from './words';
+  import { OUTCOME_TITLES as TITLES } from '$lib/api/tables.gen';
 
   const build = getBuildContext();
   const explorer = new Explorer(build);

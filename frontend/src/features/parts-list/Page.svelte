@@ -88,7 +88,7 @@
     {/if}
   </div>
 
-  <aside aria-label="Money">
+  <aside aria-label="Cost">
     {#if list}
       <h2 class="text-base">Money</h2>
       <div class="mt-1 grid grid-cols-[76px_minmax(0,1fr)] gap-4 lg:grid-cols-[70px_minmax(0,1fr)]">

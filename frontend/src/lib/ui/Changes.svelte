@@ -18,7 +18,7 @@
     rider: 'Who rides',
     brief: 'The brief',
     'parts.motors': 'Motor',
-    'parts.enclosure': 'Box',
+    'parts.enclosure': 'Enclosure',
     'parts.wiring': 'Wire',
     pack_assembly: 'The pack you make',
   };

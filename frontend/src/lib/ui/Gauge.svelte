@@ -165,14 +165,15 @@
     {:else}
       <span class="font-semibold text-ink2" class:text-lg={!compact}>–</span>
     {/if}
-    <span class="flex items-center gap-1 text-sm whitespace-nowrap" style:color={tone[0]}>
-      {#if outcome.verdict !== 'no target' && outcome.verdict !== 'not predicted'}
+    <span class="block text-xs whitespace-nowrap" style:color={tone[0]}>{outcome.verdict}</span>
+    {#if outcome.verdict !== 'no target' && outcome.verdict !== 'not predicted'}
+      <span class="flex items-center gap-1 text-xs whitespace-nowrap text-ink2">
         <svg
           width="12"
           height="12"
           viewBox="0 0 12 12"
           fill="none"
-          stroke="currentColor"
+          stroke={tone[0]}
           stroke-width="2"
           class="shrink-0"
         >
@@ -180,11 +181,8 @@
           {:else if outcome.verdict === 'uncertain'}<path d="M1 7.5C3 3.5 5 3.5 6 6s3 2.5 5-1.5" />
           {:else}<path d="M2 2l8 8M10 2l-8 8" />{/if}
         </svg>
-      {/if}
-      {outcome.verdict}
-    </span>
-    {#if outcome.chance_in_short && !compact}
-      <span class="block text-xs whitespace-nowrap text-ink2">{outcome.chance_in_short}</span>
+        {#if outcome.chance_in_short && !compact}{outcome.chance_in_short}{/if}
+      </span>
     {/if}
   </figcaption>
 </figure>
