@@ -48,6 +48,7 @@ FORMER_NAMES_STAY = (
     "server/controller/models.py",
     "tests/server/test_boards.py",
     "tests/server/test_migrations.py",
+    "tests/screens/test_words.py",
     "frontend/src/lib/build/build.svelte.test.ts",
     "frontend/src/lib/sync/drafts.ts",
 )
