@@ -301,7 +301,7 @@ def on_the_screen() -> None:
         page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
         print("\nThe interface")
         first_load(page, address)
-        open_board(page, "Hide round", "Bench")
+        open_board(page, "Hide round", "Design")
         page.get_by_test_id("gauge-speed").wait_for()
         page.get_by_test_id("station-drive").click()
         page.get_by_role("button", name="Drive’s figures").click()
