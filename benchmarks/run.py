@@ -363,8 +363,8 @@ def fifty_builds_and_five_hundred_parts() -> None:
     """Copies on the demonstration's boards and in its library."""
     with psycopg.connect(os.environ["DATABASE_URL"], autocommit=True) as connection:
         connection.execute(
-            "INSERT INTO workshop_build (id, owner_id, document, revision, created_at, updated_at) "
-            "SELECT gen_random_uuid(), owner_id, document, 1, now(), now() "
+            "INSERT INTO workshop_build (id, owner_id, document, history, revision, created_at, updated_at) "
+            "SELECT gen_random_uuid(), owner_id, document, history, 1, now(), now() "
             "FROM (SELECT * FROM workshop_build WHERE document->>'name' = 'Hide round') one, generate_series(1, 47)"
         )
     motors_in_the_library(500)
