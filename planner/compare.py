@@ -49,7 +49,7 @@ class Differences(BaseModel):
 class Comparison(BaseModel):
     headlines: list[Headline]
     changes: list[list[Change]]
-    """For each build what becomes of every promise against the first one, on the same samples: the same rider, the same days."""
+    """For each build what becomes of every outcome against the first one, on the same samples: the same rider, the same days."""
     differences: list[Differences]
     plots: list[Plot]
 

@@ -307,7 +307,7 @@ def _told(pattern: Pattern, read: Sequence[float | None], meter: _Meter) -> Mean
         "swapped": f"Wires {at} and {other} are swapped",
         "missing": f"Wire {at} has no contact",
         "skipped": f"Wire {at} and all further ones are one group too high",
-        "reversed": f"Group {at} is built in reversed",
+        "reversed": f"Group {at} is reversed",
         "short": f"Group {at} shows nothing",
         "weak": f"Group {at} is lower than the others",
         "strong": f"Group {at} is higher than the others",

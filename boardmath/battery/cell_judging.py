@@ -62,10 +62,8 @@ def judged(cells: Sequence[MeasuredCell], cell: Cell | None = None) -> tuple[lis
                 one,
                 "too_empty",
                 message(
-                    (
-                        "Found at {found}, below {least}: it is damaged in a way that shows only when it burns. Do "
-                        "not charge or use it."
-                    ),
+                    "Found at {found}, below {least}: it is damaged in a way that shows only when it burns. Do "
+                    "not charge or use it.",
                     found=(one.found_v, "cell_voltage"),
                     least=(TOO_EMPTY_V, "cell_voltage"),
                 ),
@@ -128,10 +126,8 @@ def _fallen(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
                 one,
                 "another_kind",
                 message(
-                    (
-                        "At rest it has {rested} among {good}: an iron phosphate cell, or one that is almost empty. "
-                        "Never put it in one pack with these."
-                    ),
+                    "At rest it has {rested} among {good}: an iron phosphate cell, or one that is almost empty. "
+                    "Never put it in one pack with these.",
                     rested=(one.rested_v, "cell_voltage"),
                     good=(good, "cell_voltage"),
                 ),
@@ -141,10 +137,8 @@ def _fallen(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
                 one,
                 "self_discharge",
                 message(
-                    (
-                        "Dropped to {rested} at rest; good cells here hold {good}. More than {bears} lower: it "
-                        "self-discharges and would drain its group."
-                    ),
+                    "Dropped to {rested} at rest; good cells here hold {good}. More than {bears} lower: it "
+                    "self-discharges and would drain its group.",
                     rested=(one.rested_v, "cell_voltage"),
                     good=(good, "cell_voltage"),
                     bears=(bears, "cell_voltage"),
@@ -161,11 +155,7 @@ def _far_off(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
                 "capacity",
                 message(
                     "Capacity {holds}, where the median here is {middle}: "
-                    + (
-                        "too worn to work beside them."
-                        if score < 0
-                        else ("another type of cell, or a meter set wrong.")
-                    ),
+                    + ("too worn to work beside them." if score < 0 else "another type of cell, or a meter set wrong."),
                     holds=(one.capacity_ah or 0.0, "charge"),
                     middle=(float(np.median(capacity)), "charge"),
                 ),
@@ -178,10 +168,8 @@ def _far_off(cells: Sequence[MeasuredCell], reject: Rejecting) -> None:
                 one,
                 "resistance",
                 message(
-                    (
-                        "Resistance {has}, where the median here is {middle}: it heats up, and its neighbours carry "
-                        "its share."
-                    ),
+                    "Resistance {has}, where the median here is {middle}: it heats up, and its neighbours carry "
+                    "its share.",
                     has=(one.resistance_mohm or 0.0, "resistance"),
                     middle=(float(np.median(resistance)), "resistance"),
                 ),

@@ -24,17 +24,13 @@ class CellGroup(BaseModel):
 
 
 BEFORE_JOINING = message(
-    (
-        "Cells in parallel have to be within {near} of each other before you join them. Nothing here says that a "
-        "cell is sound: reject any that gets warm at rest or on a slow charge."
-    ),
+    "Cells in parallel have to be within {near} of each other before you join them. Nothing here says that a "
+    "cell is sound: reject any that gets warm at rest or on a slow charge.",
     near=(APART_V, "cell_voltage"),
 )
 AT_THE_BEGINNING = message(
-    (
-        "Reject cells found below {least}, and any that are swollen, rusted or dented; do not charge them. Charge "
-        "only while you watch, on stone or in a pot of sand."
-    ),
+    "Reject cells found below {least}, and any that are swollen, rusted or dented; do not charge them. Charge "
+    "only while you watch, on stone or in a pot of sand.",
     least=(TOO_EMPTY_V, "cell_voltage"),
 )
 

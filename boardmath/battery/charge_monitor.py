@@ -164,10 +164,8 @@ def _of_a_look(
         yield (
             "stop",
             message(
-                (
-                    f"Group {top} has {{volts}}, above its {{full}}: stop at once. The BMS does not see that group: "
-                    "check its leads."
-                ),
+                f"Group {top} has {{volts}}, above its {{full}}: stop at once. The BMS does not see that group: "
+                "check its leads.",
                 volts=(highest, "cell_voltage"),
                 full=(full, "cell_voltage"),
             ),
@@ -192,10 +190,8 @@ def _apart(highest: float, lowest: float, top: int, low: int, ceiling: float) ->
         yield (
             "stop",
             message(
-                (
-                    f"Groups {low} and {top} are {{apart}} apart: the higher one overcharges while the sum looks "
-                    "right. Stop. Charge the low one alone to the others' voltage, watched, or remove it."
-                ),
+                f"Groups {low} and {top} are {{apart}} apart: the higher one overcharges while the sum looks "
+                "right. Stop. Charge the low one alone to the others' voltage, watched, or remove it.",
                 apart=(spread, "cell_voltage"),
             ),
         )
@@ -228,10 +224,8 @@ def _since(look: ChargeLook, last: ChargeLook) -> Iterator[tuple[Verdict, Messag
             yield (
                 "stop",
                 message(
-                    (
-                        f"Group {group} fell by {{fell}} while the others rose: it takes no charge. Stop; a cell in "
-                        "it is failing."
-                    ),
+                    f"Group {group} fell by {{fell}} while the others rose: it takes no charge. Stop; a cell in "
+                    "it is failing.",
                     fell=(-rise, "cell_voltage"),
                 ),
             )
@@ -248,10 +242,8 @@ def _at_the_end(
         yield (
             "odd",
             message(
-                (
-                    "It is at its end voltage and the current does not fall: {now}. If the next reading shows the "
-                    "same, stop it by hand."
-                ),
+                "It is at its end voltage and the current does not fall: {now}. If the next reading shows the "
+                "same, stop it by hand.",
                 now=(look.current_a, "current"),
             ),
         )

@@ -72,7 +72,7 @@ class Brief(Record):
     local_speed_limit_kmh: float | None = figure(
         "speed", 3, 120, "Local speed limit", "as you found out; rules differ from place to place"
     )
-    quiet_zone_kmh: float | None = figure("speed", 3, 60, "Speed in a quiet zone", ("where there is one on your route"))
+    quiet_zone_kmh: float | None = figure("speed", 3, 60, "Speed in a quiet zone", "where there is one on your route")
     local_rules: str | None = words(2000, "Local rules", "what you found out, and from whom")
 
 

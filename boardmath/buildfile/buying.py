@@ -14,10 +14,10 @@ class Order(Record):
     currency: str | None = Field(default=None, pattern=CURRENCY, title="Currency", description="of its shipping")
     shipping: float | None = figure("money", 0, 100_000, "Shipping")
     duty_pct: float | None = figure(
-        "share", 0, 100, "Duty", ("on goods and shipping, where the price does not include it")
+        "share", 0, 100, "Duty", "on goods and shipping, where the price does not include it"
     )
     tax_pct: float | None = figure(
-        "share", 0, 100, "Tax", ("on goods, shipping and duty, where the price does not include it")
+        "share", 0, 100, "Tax", "on goods, shipping and duty, where the price does not include it"
     )
     ordered_on: Day | None = day("Ordered")
     due_on: Day | None = day("Due")
@@ -53,7 +53,7 @@ class ReadyMade(Record):
     currency: str | None = Field(default=None, pattern=CURRENCY, title="Currency")
     shipping: float | None = figure("money", 0, 100_000, "Shipping")
     duty_pct: float | None = figure(
-        "share", 0, 100, "Duty", ("on price and shipping, where the price does not include it")
+        "share", 0, 100, "Duty", "on price and shipping, where the price does not include it"
     )
     tax_pct: float | None = figure("share", 0, 100, "Tax", "on everything, where the price does not include it")
     top_speed_kmh: float | None = figure("speed", 5, 120, "Claimed top speed")

@@ -46,9 +46,7 @@ class Protection(Part):
     series: int | None = whole(1, 24, "Made for cells in series")
     ports: Ports | None = choice("Ports", "one for load and charger, or one each")
     balances: bool | None = yes_no("Balances the cells")
-    cut_off_v: float | None = figure(
-        "cell_voltage", 1.5, 3.6, "Opens below", ("per cell; then the load is disconnected")
-    )
+    cut_off_v: float | None = figure("cell_voltage", 1.5, 3.6, "Opens below", "per cell; then the load is disconnected")
     ceiling_v: float | None = figure("cell_voltage", 3.3, 4.5, "Stops charging above", "per cell; some can be set")
     sensor: bool | None = yes_no("Has a temperature sensor", "on a lead between the cells")
     length_mm: float | None = figure("length", 10, 200, "Length")
@@ -74,7 +72,7 @@ class Pack(Part):
         "share", 40, 110, "Capacity left", "100 when new; an old pack has less and sags more"
     )
     place: PackPlace | None = choice(
-        "Carried", ("in an enclosure, in a case on the deck, or in the rider's bag with a cable")
+        "Carried", "in an enclosure, in a case on the deck, or in the rider's bag with a cable"
     )
     spares: int | None = whole(0, 6, "Spare packs", "further packs like it, carried and swapped on the way", "board")
     charge_to_v: float | None = figure("voltage", 3.2, 4.5, "Charged to", f"per cell; at {LIVES_LONGER}")
@@ -153,9 +151,7 @@ class Enclosure(Part):
     seat: Seat | None = choice("Sits on the deck", "flat, on gasket foam, or moulded to the deck's shape")
     place: EnclosurePlace | None = choice("Overview", "under the deck or on it")
     holds: Holds | None = choice("Holds", "with two enclosures: the pack in one, the electronics in the other")
-    back_mm: float | None = figure(
-        "length", -400, 400, "Moved back", ("from the middle of its space, towards the tail")
-    )
+    back_mm: float | None = figure("length", -400, 400, "Moved back", "from the middle of its space, towards the tail")
     material: EnclosureMaterial | None = choice("Made of")
     flange_mm: float | None = figure("length", 6, 60, "Flange", "the rim that is screwed to the deck")
     bed_length_mm: float | None = figure("length", 80, 1000, "Printer bed, length")

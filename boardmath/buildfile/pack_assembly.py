@@ -52,7 +52,7 @@ class PackPlan(Record):
         default=None,
         max_length=MOST_SERIES,
         title="Order of the groups",
-        description=("as they follow each other along the current path"),
+        description="as they follow each other along the current path",
     )
     strip: Strip | None = choice("Strip", "steel is sold as nickel: it rusts in salt water, nickel does not")
     strip_width_mm: float | None = figure("length", 2, 60, "Strip, width")

@@ -113,10 +113,8 @@ def _of_this_version(raw: dict[str, Any]) -> dict[str, Any]:
             [
                 Fault(
                     "version",
-                    (
-                        f"this file is newer (version {version}) than this program can read ({VERSION}); nothing was "
-                        "changed"
-                    ),
+                    f"this file is newer (version {version}) than this program can read ({VERSION}); nothing was "
+                    "changed",
                 )
             ]
         )

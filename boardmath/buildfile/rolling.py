@@ -51,11 +51,11 @@ class Deck(Part):
         "length", -200, 200, "Rear truck moved back", "from the original holes: new ones are drilled"
     )
     routed_mm: float | None = figure(
-        "length", 0, 40, "Routed out", ("depth removed from the underside for the enclosure")
+        "length", 0, 40, "Routed out", "depth removed from the underside for the enclosure"
     )
     routed_length_mm: float | None = figure("length", 20, 1200, "Routed length")
     routed_width_mm: float | None = figure("length", 20, 380, "Routed width")
-    wood: Wood | None = choice("Made of", ("for its stiffness and strength; plies run mostly lengthwise unless stated"))
+    wood: Wood | None = choice("Made of", "for its stiffness and strength; plies run mostly lengthwise unless stated")
     curve: list[CurvePoint] | None = Field(
         default=None,
         max_length=40,

@@ -27,7 +27,7 @@ class Detected(Record):
         default=None,
         max_length=12,
         title="Hall order",
-        description=("what the sensors report over one electrical turn"),
+        description="what the sensors report over one electrical turn",
     )
     turned: Turned | None = choice("Turned", "when the controller turned it forward")
     on: Day | None = day("Found on")
@@ -73,7 +73,7 @@ class Settings(Record):
         "length", 40, 400, "Wheel diameter", "as set in the controller; of the loaded wheel"
     )
     ride_mode: RideMode | None = choice(
-        "Mode", ("of a boxed controller's remote: its slowest, the one between, its fastest")
+        "Mode", "of a boxed controller's remote: its slowest, the one between, its fastest"
     )
     throttle_curve: ThrottleCurve | None = choice("Throttle curve", "how current follows the throttle")
     ramp_s: float | None = figure("seconds", 0, 10, "Throttle ramp", "from zero to full current")

@@ -20,7 +20,7 @@ def _degrees(title: str, about: str | None = None) -> Any:
     return figure("angle", 0, 360, title, about)
 
 
-class WayProfile(Record):
+class RouteProfile(Record):
     """A way as a track told it: nodes in their order; ``metres`` from node to node, one fewer than heights."""
 
     metres: list[Annotated[int, Field(ge=0, le=100_000)]] = Field(max_length=MOST_NODES)
@@ -30,7 +30,7 @@ class WayProfile(Record):
     unknown_heights: bool | None = yes_no("Without heights", "the track has none: it counts as level")
 
     @model_validator(mode="after")
-    def _goes_together(self) -> "WayProfile":
+    def _goes_together(self) -> "RouteProfile":
         nodes = len(self.metres) + 1
         if not self.metres or {len(self.heights), len(self.lat), len(self.lon)} != {nodes}:
             raise ValueError("heights and positions have to be one more than the metres between them")
@@ -60,7 +60,7 @@ class TripLeg(Record):
     speed_kmh: float | None = figure("speed", 3, 80, "Moving speed")
     surface: Ground | None = choice("Surface")
     stops: int | None = whole(0, 500, "Stops on the way")
-    profile: WayProfile | None = Field(default=None, title="Track")
+    profile: RouteProfile | None = Field(default=None, title="Track")
     then: TripStop | None = Field(default=None, title="At its end")
 
     @model_validator(mode="after")
@@ -104,7 +104,7 @@ class Trip(Record):
     start_pct: float | None = figure("share", 5, 100, "Charge at start")
     swap_packs: int | None = whole(0, 6, "Spare packs", "beside the one on the board")
     packs_beside: int | None = whole(
-        0, 3, "Packs beside", ("connected to the board's own, so that it has that much more")
+        0, 3, "Packs beside", "connected to the board's own, so that it has that much more"
     )
     days: list[TripDay] = Field(default=[], max_length=MOST_DAYS)
     rides: list[TripId] | None = Field(default=None, max_length=60, title="Ridden as", description="rides of the log")

@@ -36,7 +36,7 @@ TITLES: dict[What, str] = {
     "charge_wh": "Charged",
 }
 _HINTS: tuple[What, ...] = ("ascent_m_per_km", "stops_per_km")
-"""Figures of a way that say what is usual, and are no promise of the board."""
+"""Figures of a way that say what is usual, and are no prediction for the board."""
 _WORDS = {
     "riding": ("ridden harder than you do", "ridden more gently than you do"),
     "mean_speed": ("ridden faster than usual", "ridden slower than usual"),

@@ -1,4 +1,4 @@
-"""What rides taught, told: every input and every promise before and after, what each ride moved, trends, what goes with the
+"""What rides taught, told: every input and every outcome before and after, what each ride moved, trends, what goes with the
 rider.
 """
 

@@ -44,9 +44,7 @@ class Way(Record):
 class PackOfRide(Record):
     start_v: float | None = figure("voltage", 1, 120, "Volts before")
     end_v: float | None = figure("voltage", 1, 120, "Volts after")
-    by: By | None = choice(
-        "Read by", ("a meter at the plug, the board's or the remote's gauge, or the controller's log")
-    )
+    by: By | None = choice("Read by", "a meter at the plug, the board's or the remote's gauge, or the controller's log")
     rested_s: float | None = Field(
         default=None,
         ge=0,

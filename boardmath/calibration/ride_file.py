@@ -67,10 +67,8 @@ def cannot_be(build: Build, ride: Ride) -> list[Fault]:
                 faults.append(
                     Fault(
                         field,
-                        (
-                            f"{volts:g} V is not of this pack: {pack.series} cells in series have {least:.1f} to "
-                            f"{most:.1f} V"
-                        ),
+                        f"{volts:g} V is not of this pack: {pack.series} cells in series have {least:.1f} to "
+                        f"{most:.1f} V",
                     )
                 )
     km, seconds = ride.way.distance_km, ride.way.moving_s

@@ -27,10 +27,8 @@ def unlike_bricks(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.weakest_brick_ah", "parts.pack.cell.capacity_ah"],
         message=message(
-            (
-                "The smallest brick holds {least}, the others {full}. In series it is empty first and is then "
-                "discharged too far: it swells and can burn. Match the bricks, or limit the ride to the smallest."
-            ),
+            "The smallest brick holds {least}, the others {full}. In series it is empty first and is then "
+            "discharged too far: it swells and can burn. Match the bricks, or limit the ride to the smallest.",
             least=(pack.weakest_brick_ah, "charge"),
             full=(full, "charge"),
         ),
@@ -66,10 +64,8 @@ def smallest_group(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.parallel", "parts.pack.cell.measured"],
         message=message(
-            (
-                f"Of {pack.series} groups the smallest holds about {{least}}, the average {{mean}}, and the "
-                "prediction uses the smallest. Measure and sort the cells, or put more in parallel."
-            ),
+            f"Of {pack.series} groups the smallest holds about {{least}}, the average {{mean}}, and the "
+            "prediction uses the smallest. Measure and sort the cells, or put more in parallel.",
             least=(mean * share, "charge"),
             mean=(mean, "charge"),
         ),
@@ -88,11 +84,9 @@ def worn_pack(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.health_pct"],
         message=message(
-            (
-                "With {left} of its capacity left it sags about {more} times as much as a new one, and the "
-                "prediction includes that. Retire it when groups drift apart, it gets warm on the charger, or a cell "
-                "swells."
-            ),
+            "With {left} of its capacity left it sags about {more} times as much as a new one, and the "
+            "prediction includes that. Retire it when groups drift apart, it gets warm on the charger, or a cell "
+            "swells.",
             left=(pack.health_pct, "share"),
             more=(aged_resistance_factor(pack.health_pct / 100.0), "ratio"),
         ),
@@ -115,10 +109,8 @@ def unlabelled_cells(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.cell.capacity_ah", "parts.pack.cell.max_discharge_a"],
         message=message(
-            (
-                "Neither capacity nor current is stated, so the prediction uses low values: {holds} and {bears} a "
-                "cell. Read the label, or measure one cell."
-            ),
+            "Neither capacity nor current is stated, so the prediction uses low values: {holds} and {bears} a "
+            "cell. Read the label, or measure one cell.",
             holds=(cell_capacity(pack).value, "charge"),
             bears=(cell_rating(pack).value, "current"),
         ),
@@ -178,11 +170,9 @@ def polymer_balance(build: Build) -> Iterator[Finding]:
         about=["pack", "charger"],
         fields=["parts.charger.balance"],
         message=message(
-            (
-                f"{count} polymer cells in series have no BMS, and the charger does not balance: one of them will be "
-                f"charged past {{full}}, and overcharged polymer burns. Use a balance charger and watch it, on a "
-                "surface that cannot burn."
-            ),
+            f"{count} polymer cells in series have no BMS, and the charger does not balance: one of them will be "
+            f"charged past {{full}}, and overcharged polymer burns. Use a balance charger and watch it, on a "
+            "surface that cannot burn.",
             full=(cell_voltages(pack)[0], "voltage"),
         ),
         fixes=[fix("My charger balances", {"parts.charger.balance": True})],
@@ -205,11 +195,9 @@ def salvaged_cells(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.cell.measured", "parts.pack.cell.capacity_ah"],
         message=message(
-            (
-                f"{groups} groups in series are only as good as the weakest. Of the {{printed}} printed on each cell "
-                f"the prediction uses {{counted}}, and {{rated}} of current. Measure capacity and rest voltage of "
-                "every cell, match the groups, and retire what gets warm or has swollen."
-            ),
+            f"{groups} groups in series are only as good as the weakest. Of the {{printed}} printed on each cell "
+            f"the prediction uses {{counted}}, and {{rated}} of current. Measure capacity and rest voltage of "
+            "every cell, match the groups, and retire what gets warm or has swollen.",
             printed=(printed, "charge"),
             counted=(counted, "charge"),
             rated=(cell_rating(pack).value, "current"),

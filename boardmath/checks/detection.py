@@ -67,10 +67,8 @@ def far_from_stated(build: Build) -> Iterator[Finding]:
             about=about,
             fields=fields,
             message=message(
-                (
-                    "Its flux linkage gives {found}, stated are {stated}: either it has another winding or its pole "
-                    "pairs are set wrong. Speed and torque change with it."
-                ),
+                "Its flux linkage gives {found}, stated are {stated}: either it has another winding or its pole "
+                "pairs are set wrong. Speed and torque change with it.",
                 found=(kv, "motor_constant"),
                 stated=(stated_kv, "motor_constant"),
             ),
@@ -193,10 +191,8 @@ def motors_unalike(build: Build) -> Iterator[Finding]:
             about=["motors", "settings"],
             fields=[f"detected.{which - 1}.{key}"],
             message=message(
-                (
-                    f"Their {word} is {{low}} and {{high}}. Motor {which} is the weaker one: another winding, a weak "
-                    "magnet or a bad joint. The board will pull to one side."
-                ),
+                f"Their {word} is {{low}} and {{high}}. Motor {which} is the weaker one: another winding, a weak "
+                "magnet or a bad joint. The board will pull to one side.",
                 low=(min(values)[0], quantity),
                 high=(max(values)[0], quantity),
             ),

@@ -24,11 +24,9 @@ def controller_voltage(build: Build) -> Iterator[Finding]:
             about=["pack", "controller"],
             fields=["parts.pack.series", "parts.controller.max_v"],
             message=message(
-                (
-                    f"{pack.series} cells in series have {{full}} when full; the controller is rated for {{most}}. It "
-                    "can fail with smoke and lose the brakes. Use fewer cells in series, or a controller for this "
-                    "voltage."
-                ),
+                f"{pack.series} cells in series have {{full}} when full; the controller is rated for {{most}}. It "
+                "can fail with smoke and lose the brakes. Use fewer cells in series, or a controller for this "
+                "voltage.",
                 full=(full, "voltage"),
                 most=(controller.max_v, "voltage"),
             ),
@@ -49,10 +47,8 @@ def cells_mismatch(build: Build) -> Iterator[Finding]:
         about=["pack", "controller", "settings"],
         fields=["settings.cells_in_series", "parts.pack.series"],
         message=message(
-            (
-                f"A cut-off for {count} cells comes at {{cut}}, {where}: {pack.series} cells are empty at {{empty}}. "
-                f"Set {pack.series}."
-            ),
+            f"A cut-off for {count} cells comes at {{cut}}, {where}: {pack.series} cells are empty at {{empty}}. "
+            f"Set {pack.series}.",
             cut=(count * empty, "voltage"),
             empty=(pack.series * empty, "voltage"),
         ),
@@ -74,10 +70,8 @@ def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
             about=["pack", "controller", "settings"],
             fields=["settings.taper_end_v", "parts.pack.series"],
             message=message(
-                (
-                    f"The controller gives nothing below {{end}}, and {pack.series} cells in series have {{full}} "
-                    "when full. Set the cut-off for this pack."
-                ),
+                f"The controller gives nothing below {{end}}, and {pack.series} cells in series have {{full}} "
+                "when full. Set the cut-off for this pack.",
                 end=(end, "voltage"),
                 full=(full, "voltage"),
             ),
@@ -141,10 +135,8 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
             message=message(
-                (
-                    f"The charger ends at {{charger}}; {pack.series} cells are full at {{full}}. Overcharged cells "
-                    "burn. Use a charger for this chemistry and cell count."
-                ),
+                f"The charger ends at {{charger}}; {pack.series} cells are full at {{full}}. Overcharged cells "
+                "burn. Use a charger for this chemistry and cell count.",
                 charger=(charger.v, "voltage"),
                 full=(full, "voltage"),
             ),
@@ -158,10 +150,8 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
             message=message(
-                (
-                    f"The charger ends at {{charger}}, as for {made_for} cells; {pack.series} cells are full at "
-                    f"{{full}}. It never fills or balances them. Use a charger for this chemistry and cell count."
-                ),
+                f"The charger ends at {{charger}}, as for {made_for} cells; {pack.series} cells are full at "
+                f"{{full}}. It never fills or balances them. Use a charger for this chemistry and cell count.",
                 charger=(charger.v, "voltage"),
                 full=(full, "voltage"),
             ),
@@ -184,11 +174,9 @@ def regen_current(build: Build) -> Iterator[Finding]:
             about=["pack", "controller", "settings"],
             fields=["settings.pack_regen_a", rating.field],
             message=message(
-                (
-                    "Braking may push {given} into the pack; its cells may be charged with {most} together. Charging "
-                    "too hard, above all in the cold, damages cells and can end in fire. Set the pack current when "
-                    "braking to {most}."
-                ),
+                "Braking may push {given} into the pack; its cells may be charged with {most} together. Charging "
+                "too hard, above all in the cold, damages cells and can end in fire. Set the pack current when "
+                "braking to {most}.",
                 given=(given, "current"),
                 most=(most, "current"),
             ),
@@ -202,10 +190,8 @@ def regen_current(build: Build) -> Iterator[Finding]:
             about=["pack", "controller", "settings"],
             fields=["settings.pack_regen_a", "parts.pack.protection.max_charge_a"],
             message=message(
-                (
-                    "Braking may push {given} through a BMS that allows {most} of charging. When it disconnects, the "
-                    "brake is gone. Set the pack current when braking below that."
-                ),
+                "Braking may push {given} through a BMS that allows {most} of charging. When it disconnects, the "
+                "brake is gone. Set the pack current when braking below that.",
                 given=(given, "current"),
                 most=(guard, "current"),
             ),

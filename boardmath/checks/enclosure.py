@@ -49,11 +49,9 @@ def over_the_road(build: Build) -> Iterator[Finding]:
         about=[lowest.name, "deck", "wheels"],
         fields=[f"parts.{lowest.name}.depth_mm", "parts.risers.height_mm"],
         message=message(
-            (
-                "Ground clearance under it is {still}, {left} with the deck bending {gives} under the rider; {usual} "
-                "is the usual minimum. Use a shallower enclosure, bigger wheels, risers or a stiffer deck, or mount "
-                "it on top."
-            ),
+            "Ground clearance under it is {still}, {left} with the deck bending {gives} under the rider; {usual} "
+            "is the usual minimum. Use a shallower enclosure, bigger wheels, risers or a stiffer deck, or mount "
+            "it on top.",
             still=(still, "length"),
             left=(still - gives, "length"),
             gives=(gives, "length"),
@@ -158,11 +156,9 @@ def against_the_curves(build: Build) -> Iterator[Finding]:
             about=[boxed.name, "deck"],
             fields=[f"parts.{boxed.name}.seat", "parts.deck.concave_mm"],
             message=message(
-                (
-                    f"The deck's curve leaves {{gap}} under its edges, {{hollow}} of it across; {held} {{bears}}. "
-                    "Screwed down it cracks after months and lets water in. Cut gasket foam in steps, make the "
-                    "enclosure to the deck's shape, or use a flatter deck."
-                ),
+                f"The deck's curve leaves {{gap}} under its edges, {{hollow}} of it across; {held} {{bears}}. "
+                "Screwed down it cracks after months and lets water in. Cut gasket foam in steps, make the "
+                "enclosure to the deck's shape, or use a flatter deck.",
                 gap=(gap, "length"),
                 hollow=(hollow, "length"),
                 bears=(bears, "length"),

@@ -51,10 +51,8 @@ def protection_window(build: Build) -> Iterator[Finding]:
             about=["pack"],
             fields=["parts.pack.protection.ceiling_v", "parts.pack.cell.full_v"],
             message=message(
-                (
-                    "It stops charging at {ends} a cell; these are full at {full}. Overcharged cells burn. Use a BMS "
-                    "for this chemistry."
-                ),
+                "It stops charging at {ends} a cell; these are full at {full}. Overcharged cells burn. Use a BMS "
+                "for this chemistry.",
                 ends=(guard.ceiling_v, "cell_voltage"),
                 full=(full, "cell_voltage"),
             ),
@@ -74,10 +72,8 @@ def protection_window(build: Build) -> Iterator[Finding]:
             about=["pack"],
             fields=["parts.pack.protection.cut_off_v", "parts.pack.cell.empty_v"],
             message=message(
-                (
-                    "It disconnects below {opens} a cell; these are empty at {empty}. Make sure that the "
-                    "controller's cut-off comes first."
-                ),
+                "It disconnects below {opens} a cell; these are empty at {empty}. Make sure that the "
+                "controller's cut-off comes first.",
                 opens=(guard.cut_off_v, "cell_voltage"),
                 empty=(empty, "cell_voltage"),
             ),
@@ -121,10 +117,8 @@ def charge_port(build: Build) -> Iterator[Finding]:
             about=["charge_port", "charger"],
             fields=["parts.charge_port.max_a", "parts.charger.a"],
             message=message(
-                (
-                    "It gives {gives} for hours through a port rated for {most}: the contacts get hot and soften the "
-                    "wall. Use a port rated for the charger."
-                ),
+                "It gives {gives} for hours through a port rated for {most}: the contacts get hot and soften the "
+                "wall. Use a port rated for the charger.",
                 gives=(charger.a, "current"),
                 most=(port.max_a, "current"),
             ),
@@ -204,10 +198,8 @@ def remote_lasts(build: Build) -> Iterator[Finding]:
         about=["remote"],
         fields=["parts.remote.runtime_h", "brief.range_km"],
         message=message(
-            (
-                "Your ride takes about {ride}; the remote lasts {lasts} when new. An empty remote takes drive and "
-                "brake away at once. Charge it every time with the board, or use one that lasts longer."
-            ),
+            "Your ride takes about {ride}; the remote lasts {lasts} when new. An empty remote takes drive and "
+            "brake away at once. Charge it every time with the board, or use one that lasts longer.",
             ride=(hours, "hours"),
             lasts=(remote.runtime_h, "hours"),
         ),

@@ -35,10 +35,8 @@ def routed_deck(build: Build) -> Iterator[Finding]:
             about=["deck"],
             fields=fields,
             message=message(
-                (
-                    "The pocket is {depth} deep and {width} wide in a deck {thick} thick and {across} wide: no wood "
-                    "is left."
-                ),
+                "The pocket is {depth} deep and {width} wide in a deck {thick} thick and {across} wide: no wood "
+                "is left.",
                 depth=(cut.depth, "length"),
                 width=(cut.width, "length"),
                 thick=(deck.thickness_mm, "length"),
@@ -109,10 +107,8 @@ def hollow_deck(build: Build) -> Iterator[Finding]:
         about=["deck"],
         fields=["parts.deck.concave_mm", "parts.deck.thickness_mm"],
         message=message(
-            (
-                "The stated hollow is {hollow} in a deck {thick} thick; few are pressed that deep. Lay a straight "
-                "edge across the underside and measure in the middle."
-            ),
+            "The stated hollow is {hollow} in a deck {thick} thick; few are pressed that deep. Lay a straight "
+            "edge across the underside and measure in the middle.",
             hollow=(deepest, "length"),
             thick=(deck.thickness_mm, "length"),
         ),
@@ -135,11 +131,9 @@ def holes_beside_holes(build: Build) -> Iterator[Finding]:
         about=["deck", "trucks"],
         fields=["parts.deck.moved_mm"],
         message=message(
-            (
-                "With the truck moved by {moved}, a new hole is {near} from an old one; under {least} the wood "
-                "between them splits. Move the truck by {needs} or more, plug the old holes with glued hardwood, and "
-                "put a plate over both."
-            ),
+            "With the truck moved by {moved}, a new hole is {near} from an old one; under {least} the wood "
+            "between them splits. Move the truck by {needs} or more, plug the old holes with glued hardwood, and "
+            "put a plate over both.",
             moved=(abs(moved), "length"),
             near=(nearest, "length"),
             least=(HOLE_APART, "length"),
@@ -171,10 +165,8 @@ def bolts_through(build: Build) -> Iterator[Finding]:
         about=["deck", "trucks"],
         fields=["parts.spreaders.height_mm"],
         message=message(
-            (
-                "The trucks are drop-through in a deck {thick} thick, with little wood around the bolts. A plate on "
-                "top spreads the load; the bolts get longer by its thickness."
-            ),
+            "The trucks are drop-through in a deck {thick} thick, with little wood around the bolts. A plate on "
+            "top spreads the load; the bolts get longer by its thickness.",
             thick=(deck.thickness_mm, "length"),
         ),
         fixes=[fix("Add plates of {two}", {"parts.spreaders.height_mm": 2.0}, two=(2.0, "length"))],
@@ -196,10 +188,7 @@ def standing_room(build: Build) -> Iterator[Finding]:
         about=["deck", "enclosure", "pack"],
         fields=["parts.enclosure.length_mm", "parts.deck.length_mm"],
         message=message(
-            (
-                "Parts on top take {taken} of the deck and leave {left}; two feet and the space between them need "
-                "{usual}."
-            ),
+            "Parts on top take {taken} of the deck and leave {left}; two feet and the space between them need {usual}.",
             taken=(taken, "length"),
             left=(max(left, 0.0), "length"),
             usual=(STANDING_ROOM, "length"),

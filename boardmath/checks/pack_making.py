@@ -81,16 +81,12 @@ def strip_current(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="strip-current",
         severity="danger" if worst.current > 1.5 * worst.bears else "warn",
-        title=(
-            f"{len(short)} link{'s' if len(short) > 1 else ''} of the pack {'are' if len(short) > 1 else 'is'} too thin"
-        ),
+        title=f"{len(short)} link{'s' if len(short) > 1 else ''} of the pack {'are' if len(short) > 1 else 'is'} too thin",
         about=["pack", "settings"],
         fields=["pack_assembly.plan.strip", "settings.pack_current_a"],
         message=message(
-            (
-                f"Between groups {low} and {high} {{current}} flow through {through}. A link that is too thin heats "
-                "the cells under it. Use copper, more strips, or a braid over the joint."
-            ),
+            f"Between groups {low} and {high} {{current}} flow through {through}. A link that is too thin heats "
+            "the cells under it. Use copper, more strips, or a braid over the joint.",
             current=(worst.current, "current"),
             bears=(worst.bears, "current"),
         ),

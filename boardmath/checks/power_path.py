@@ -33,10 +33,8 @@ def protection_current(build: Build) -> Iterator[Finding]:
             about=["pack", "controller", "settings"],
             fields=["settings.pack_current_a", "parts.pack.protection.max_discharge_a"],
             message=message(
-                (
-                    "{allowed} may be drawn through a BMS rated for {most}. When it disconnects, drive and brakes "
-                    "are gone at once. Set the pack current below that, or bypass the BMS for the drive."
-                ),
+                "{allowed} may be drawn through a BMS rated for {most}. When it disconnects, drive and brakes "
+                "are gone at once. Set the pack current below that, or bypass the BMS for the drive.",
                 allowed=(allowed, "current"),
                 most=(guard.max_discharge_a, "current"),
             ),
@@ -70,11 +68,9 @@ def no_fuse(build: Build) -> Iterator[Finding]:
         about=["fuse", "pack"],
         fields=["parts.fuse.a", "parts.pack.protection.in_drive_path"],
         message=message(
-            (
-                "There is no fuse, and no BMS in the drive path: a chafed wire or a dropped spanner draws hundreds "
-                "of amperes from {volts} until something burns. Put a fuse close to the pack, no larger than its "
-                "wire bears."
-            ),
+            "There is no fuse, and no BMS in the drive path: a chafed wire or a dropped spanner draws hundreds "
+            "of amperes from {volts} until something burns. Put a fuse close to the pack, no larger than its "
+            "wire bears.",
             volts=(full_voltage(pack), "voltage"),
         ),
         fixes=[fix("Add a fuse of {a}", {"parts.fuse.a": fits[0]}, a=(fits[0], "current"))] if fits else (),
@@ -98,10 +94,8 @@ def only_guard(build: Build) -> Iterator[Finding]:
         about=["pack", "controller", "settings"],
         fields=["settings.taper_end_v", "parts.pack.protection.in_drive_path"],
         message=message(
-            (
-                "There is no BMS in the drive path and no cut-off is set. Below {empty} the cells are ruined, and "
-                "can burn. Set the controller's cut-off to end at {end} or above."
-            ),
+            "There is no BMS in the drive path and no cut-off is set. Below {empty} the cells are ruined, and "
+            "can burn. Set the controller's cut-off to end at {end} or above.",
             empty=(empty, "voltage"),
             end=(end, "voltage"),
         ),
@@ -125,10 +119,8 @@ def cut_off_too_low(build: Build) -> Iterator[Finding]:
         about=["pack", "settings"],
         fields=["settings.taper_end_v", "parts.pack.cell.empty_v"],
         message=message(
-            (
-                f"The cut-off ends at {{end}}, {{each}} a cell; {chemistry} cells are empty at {{empty}}. Below it "
-                "they swell, and can burn when charged again."
-            ),
+            f"The cut-off ends at {{end}}, {{each}} a cell; {chemistry} cells are empty at {{empty}}. Below it "
+            "they swell, and can burn when charged again.",
             end=(end, "voltage"),
             each=(end / pack.series, "voltage"),
             empty=(cell_empty, "voltage"),
@@ -150,10 +142,8 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
             about=["fuse", "wiring"],
             fields=["parts.fuse.a", "parts.wiring.awg"],
             message=message(
-                (
-                    f"The fuse melts above {{fuse}}; {wiring.awg:g} AWG in a closed enclosure bears about {{bears}}. "
-                    "In a short the wire burns first. Use a smaller fuse, or thicker wire."
-                ),
+                f"The fuse melts above {{fuse}}; {wiring.awg:g} AWG in a closed enclosure bears about {{bears}}. "
+                "In a short the wire burns first. Use a smaller fuse, or thicker wire.",
                 fuse=(fuse.a, "current"),
                 bears=(bears, "current"),
             ),
@@ -171,10 +161,7 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
             about=["fuse", "settings", "controller"],
             fields=["parts.fuse.a", "settings.pack_current_a"],
             message=message(
-                (
-                    "{allowed} may be drawn through a fuse of {fuse}. When it melts on a hill, drive and brakes are "
-                    "gone."
-                ),
+                "{allowed} may be drawn through a fuse of {fuse}. When it melts on a hill, drive and brakes are gone.",
                 allowed=(allowed, "current"),
                 fuse=(fuse.a, "current"),
             ),
@@ -195,10 +182,8 @@ def wire_current(build: Build) -> Iterator[Finding]:
             about=["wiring", "settings", "controller"],
             fields=["parts.wiring.awg", "settings.pack_current_a"],
             message=message(
-                (
-                    f"{{allowed}} may be drawn; {wiring.awg:g} AWG in a closed enclosure bears about {{bears}}. Its "
-                    "insulation softens beside the cells. Use thicker wire, or less pack current."
-                ),
+                f"{{allowed}} may be drawn; {wiring.awg:g} AWG in a closed enclosure bears about {{bears}}. Its "
+                "insulation softens beside the cells. Use thicker wire, or less pack current.",
                 allowed=(allowed, "current"),
                 bears=(bears, "current"),
             ),
@@ -214,10 +199,8 @@ def wire_current(build: Build) -> Iterator[Finding]:
             about=["wiring", "settings"],
             fields=["parts.wiring.connector_max_a", "settings.pack_current_a"],
             message=message(
-                (
-                    "{allowed} may be drawn through connectors rated for {most}: they get hot, and their solder "
-                    "joints fail."
-                ),
+                "{allowed} may be drawn through connectors rated for {most}: they get hot, and their solder "
+                "joints fail.",
                 allowed=(allowed, "current"),
                 most=(wiring.connector_max_a, "current"),
             ),
@@ -254,10 +237,8 @@ def switch(build: Build) -> Iterator[Finding]:
             about=["switch", "pack"],
             fields=["parts.switch.max_v", "parts.pack.series"],
             message=message(
-                (
-                    f"{pack.series} cells have {{full}} when full; the switch is rated for {{most}}. Electronic "
-                    "switches fail closed: it no longer switches off."
-                ),
+                f"{pack.series} cells have {{full}} when full; the switch is rated for {{most}}. Electronic "
+                "switches fail closed: it no longer switches off.",
                 full=(full_voltage(pack), "voltage"),
                 most=(part.max_v, "voltage"),
             ),
@@ -270,10 +251,7 @@ def switch(build: Build) -> Iterator[Finding]:
             about=["switch", "settings"],
             fields=["parts.switch.max_a", "settings.pack_current_a"],
             message=message(
-                (
-                    "{allowed} may be drawn through a switch rated for {most}. It overheats, and may cut out while "
-                    "riding."
-                ),
+                "{allowed} may be drawn through a switch rated for {most}. It overheats, and may cut out while riding.",
                 allowed=(allowed, "current"),
                 most=(part.max_a, "current"),
             ),
@@ -345,10 +323,8 @@ def electrical_speed(build: Build) -> Iterator[Finding]:
         about=["controller", "motors", "pack"],
         fields=["parts.controller.max_erpm", "parts.motors.kv_rpm_per_v"],
         message=message(
-            (
-                "Without load the motor reaches {speed}; the controller follows up to {most}. Above that the drive "
-                "stutters or brakes by itself. Use a lower KV, fewer cells in series, or a faster controller."
-            ),
+            "Without load the motor reaches {speed}; the controller follows up to {most}. Above that the drive "
+            "stutters or brakes by itself. Use a lower KV, fewer cells in series, or a faster controller.",
             speed=(speed, "electrical_speed"),
             most=(controller.max_erpm, "electrical_speed"),
         ),
@@ -362,9 +338,7 @@ def fixed_cells(build: Build) -> Iterator[Finding]:
         return
     fixed = controller.fixed_cells or 0
     severity: Severity = "danger" if fixed < pack.series else "stop"
-    consequence = (
-        "its cut-off comes far too late" if fixed < pack.series else ("it cuts off before the pack is used up")
-    )
+    consequence = "its cut-off comes far too late" if fixed < pack.series else "it cuts off before the pack is used up"
     yield finding(
         kind="fixed-cells",
         severity=severity,
@@ -372,10 +346,8 @@ def fixed_cells(build: Build) -> Iterator[Finding]:
         about=["controller", "pack"],
         fields=["parts.controller.fixed_cells", "parts.pack.series"],
         message=message(
-            (
-                f"The controller is made for {fixed} cells and the pack has {pack.series}: {consequence}. Some have a "
-                "solder jumper; otherwise use another pack or controller."
-            ),
+            f"The controller is made for {fixed} cells and the pack has {pack.series}: {consequence}. Some have a "
+            "solder jumper; otherwise use another pack or controller.",
         ),
     )
 

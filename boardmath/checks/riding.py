@@ -95,10 +95,8 @@ def faster_than_the_rule(build: Build, outcomes: Sequence[Outcome]) -> Iterator[
         about=["brief", "controller"],
         fields=["brief.local_speed_limit_kmh"],
         message=message(
-            (
-                "Flat out it does {speed}; you noted {limit}. Rules differ from place to place: ask locally, and "
-                "ride to them."
-            ),
+            "Flat out it does {speed}; you noted {limit}. Rules differ from place to place: ask locally, and "
+            "ride to them.",
             speed=(speed.mid, "speed"),
             limit=(limit, "speed"),
         ),
@@ -119,10 +117,8 @@ def speed_to_spare(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Findin
         about=["drive", "motors"],
         fields=["parts.drive.motor_teeth"],
         message=message(
-            (
-                "It does {speed}; the target is {wanted}. A smaller motor pulley or a lower KV would trade that for "
-                "climbing and a cooler motor."
-            ),
+            "It does {speed}; the target is {wanted}. A smaller motor pulley or a lower KV would trade that for "
+            "climbing and a cooler motor.",
             speed=(speed.mid, "speed"),
             wanted=(wanted, "speed"),
         ),
@@ -141,10 +137,8 @@ def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
         about=["motors", "controller", "drive"],
         fields=["brief.hill_grade_pct", "brief.hill_length_m"],
         message=message(
-            (
-                f"Over {{length}} it holds {{held}} before {facts.held_limit} reduces the power; the hill has "
-                f"{{hill}}. Use more gear reduction, a bigger or a second motor, or rest halfway."
-            ),
+            f"Over {{length}} it holds {{held}} before {facts.held_limit} reduces the power; the hill has "
+            f"{{hill}}. Use more gear reduction, a bigger or a second motor, or rest halfway.",
             length=(facts.climb_m, "way"),
             held=(facts.held_grade_pct, "grade"),
             hill=(hill, "grade"),
@@ -165,10 +159,8 @@ def brakes_on_a_full_pack(build: Build, facts: Facts) -> Iterator[Finding]:
         about=["pack", "controller", "settings"],
         fields=["parts.pack.charge_to_v", "brief.hill_grade_pct"],
         message=message(
-            (
-                "On a full pack the motors hold {held} at cruising speed; the hill has {hill}. A full pack cannot "
-                "take braking energy. Charge to less or use some charge first, and be able to stop on foot."
-            ),
+            "On a full pack the motors hold {held} at cruising speed; the hill has {hill}. A full pack cannot "
+            "take braking energy. Charge to less or use some charge first, and be able to stop on foot.",
             held=(facts.full_pack_brake_grade_pct, "grade"),
             hill=(hill, "grade"),
         ),
@@ -189,10 +181,8 @@ def hot_cells(build: Build, facts: Facts) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.parallel", "brief.cruise_kmh"],
         message=message(
-            (
-                "On your ride the cells reach {warm}; makers end discharging at {most}. Hot cells age fast, and may "
-                "vent. Use more cells in parallel, cells with less resistance, or ride slower."
-            ),
+            "On your ride the cells reach {warm}; makers end discharging at {most}. Hot cells age fast, and may "
+            "vent. Use more cells in parallel, cells with less resistance, or ride slower.",
             warm=(facts.cells_c, "temperature"),
             most=(CELL_LIMIT_C, "temperature"),
         ),
@@ -214,10 +204,8 @@ def first_second(build: Build, facts: Facts) -> Iterator[Finding]:
         about=["controller", "settings", "motors"],
         fields=["settings.motor_current_a"],
         message=message(
-            (
-                "At full throttle the first second pulls {first}; above {caution} most riders step off backwards. "
-                "Lower the motor current, or set a throttle ramp."
-            ),
+            "At full throttle the first second pulls {first}; above {caution} most riders step off backwards. "
+            "Lower the motor current, or set a throttle ramp.",
             first=(facts.first_second_g, "g"),
             caution=(CAUTION_G, "g"),
         ),

@@ -116,10 +116,8 @@ def hanger_too_short(build: Build) -> Iterator[Finding]:
         about=["trucks", "drive"],
         fields=["parts.trucks.hanger_mm", "parts.drive.belt_width_mm"],
         message=message(
-            (
-                "On a hanger of {hanger} wheel and pulley leave the mount {lack} too little straight length. "
-                "Small-cruiser trucks are made for wheels alone: use wider trucks, or hub motors."
-            ),
+            "On a hanger of {hanger} wheel and pulley leave the mount {lack} too little straight length. "
+            "Small-cruiser trucks are made for wheels alone: use wider trucks, or hub motors.",
             hanger=(trucks.hanger_mm, "length"),
             lack=(MOUNT_FROM_MIDDLE - at, "length"),
         ),
@@ -138,10 +136,8 @@ def motors_side_by_side(build: Build) -> Iterator[Finding]:
         about=["trucks", "motors"],
         fields=["parts.trucks.hanger_mm", "parts.motors.can_length_mm"],
         message=message(
-            (
-                "Two cans of {can} with mounts and pulleys need a hanger {lack} wider than {hanger}. Use shorter "
-                "motors, wider trucks, or one motor."
-            ),
+            "Two cans of {can} with mounts and pulleys need a hanger {lack} wider than {hanger}. Use shorter "
+            "motors, wider trucks, or one motor.",
             can=(motors.can_length_mm or USUAL["motors.can_length_mm"], "length"),
             lack=(2.0 - room, "length"),
             hanger=(trucks.hanger_mm, "length"),
@@ -213,10 +209,8 @@ def pulley_and_ground(build: Build) -> Iterator[Finding]:
         about=["wheels", "drive"],
         fields=["parts.drive.wheel_teeth", "parts.wheels.diameter_mm"],
         message=message(
-            (
-                f"{drive.wheel_teeth} teeth are {{pulley}} across, the wheel is {{wheel}}: {{room}} are left to the "
-                f"road, {{usual}} is the usual minimum. Stones and kerbs tear belts there."
-            ),
+            f"{drive.wheel_teeth} teeth are {{pulley}} across, the wheel is {{wheel}}: {{room}} are left to the "
+            f"road, {{usual}} is the usual minimum. Stones and kerbs tear belts there.",
             pulley=(2.0 * (belt.pitch_radius(drive.wheel_teeth, pitch(build)) + FLANGE), "length"),
             wheel=(wheels.diameter_mm, "length"),
             room=(room, "length"),
@@ -280,11 +274,9 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
         about=["drive"],
         fields=["parts.drive.motor_teeth", "parts.drive.belt_teeth"],
         message=message(
-            (
-                f"The belt wraps {{wrap}} of the {drive.motor_teeth} motor teeth, so {{mesh}} are in mesh; {{least}} "
-                "is the usual minimum. It skips under hard braking. Use more motor teeth (and more speed), a longer "
-                "belt, or an idler, which costs friction."
-            ),
+            f"The belt wraps {{wrap}} of the {drive.motor_teeth} motor teeth, so {{mesh}} are in mesh; {{least}} "
+            "is the usual minimum. It skips under hard braking. Use more motor teeth (and more speed), a longer "
+            "belt, or an idler, which costs friction.",
             wrap=(path.wrap_deg, "angle"),
             mesh=(path.teeth_in_mesh, "teeth"),
             least=(LEAST_TEETH_IN_MESH, "teeth"),
@@ -451,10 +443,8 @@ def soft_wheels_direct(build: Build) -> Iterator[Finding]:
         about=["wheels", "motors", "drive"],
         fields=["parts.wheels.diameter_mm", "parts.drive.kind"],
         message=message(
-            (
-                f"A {kind} motor turns {wheels.kind} wheels of {{wheel}} without gears; from {{usual}} on soft ground "
-                "such motors burn out. Use smaller wheels, hard ground, or a belt drive."
-            ),
+            f"A {kind} motor turns {wheels.kind} wheels of {{wheel}} without gears; from {{usual}} on soft ground "
+            "such motors burn out. Use smaller wheels, hard ground, or a belt drive.",
             wheel=(wheels.diameter_mm or 0.0, "length"),
             usual=(SOFT_WHEEL, "length"),
         ),
@@ -473,10 +463,8 @@ def plastic_pulley(build: Build) -> Iterator[Finding]:
         about=["drive", "settings"],
         fields=["parts.drive.pulley_material", "settings.motor_current_a"],
         message=message(
-            (
-                "The motor can put {torque} on a plastic wheel pulley; above {bears} its teeth and keys wear fast, "
-                "and the brake goes with them. Use a metal pulley, or less motor current."
-            ),
+            "The motor can put {torque} on a plastic wheel pulley; above {bears} its teeth and keys wear fast, "
+            "and the brake goes with them. Use a metal pulley, or less motor current.",
             torque=(torque, "torque"),
             bears=(PLASTIC_BEARS, "torque"),
         ),
@@ -498,10 +486,8 @@ def one_driven_wheel(build: Build, facts: Facts) -> Iterator[Finding]:
         about=["motors", "drive"],
         fields=["parts.motors.count", "brief.hill_grade_pct"],
         message=message(
-            (
-                "One wheel slips from {slip}, the hill has {hill}. On wet leaves or sand it spins, uphill and when "
-                "braking. A second motor doubles the grip."
-            ),
+            "One wheel slips from {slip}, the hill has {hill}. On wet leaves or sand it spins, uphill and when "
+            "braking. A second motor doubles the grip.",
             slip=(facts.slip_grade_pct, "grade"),
             hill=(hill, "grade"),
         ),

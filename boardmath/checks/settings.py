@@ -45,10 +45,8 @@ def speed_reads_wrong(build: Build) -> Iterator[Finding]:
         about=["settings", "controller", "drive", "wheels"],
         fields=list(changes),
         message=message(
-            (
-                f"With its pole pairs, gear ratio and wheel size it reads {{off}} too {way}: at a real {{true}} it "
-                f"shows {{says}}. Speed cap, distance and consumption are wrong with it."
-            ),
+            f"With its pole pairs, gear ratio and wheel size it reads {{off}} too {way}: at a real {{true}} it "
+            f"shows {{says}}. Speed cap, distance and consumption are wrong with it.",
             off=(abs(factor - 1.0) * 100.0, "share"),
             true=(20.0, "speed"),
             says=(20.0 * factor, "speed"),
@@ -72,10 +70,8 @@ def cap_above_the_rule(build: Build) -> Iterator[Finding]:
             about=["settings", "brief"],
             fields=["settings.speed_cap_kmh", "brief.local_speed_limit_kmh"],
             message=message(
-                (
-                    "The cap allows {true}; you noted {rule}. Rules differ from place to place: ask locally, and "
-                    "ride to them."
-                ),
+                "The cap allows {true}; you noted {rule}. Rules differ from place to place: ask locally, and "
+                "ride to them.",
                 true=(true, "speed"),
                 rule=(rule, "speed"),
             ),
@@ -173,10 +169,8 @@ def ceiling_on_a_descent(build: Build) -> Iterator[Finding]:
         about=["settings", "controller", "motors"],
         fields=["settings.max_erpm"],
         message=message(
-            (
-                "The ceiling is {ceiling}; on a full pack the motor reaches {unloaded} by itself, and more downhill. "
-                "At the ceiling the controller brakes without being asked. Use a speed cap instead."
-            ),
+            "The ceiling is {ceiling}; on a full pack the motor reaches {unloaded} by itself, and more downhill. "
+            "At the ceiling the controller brakes without being asked. Use a speed cap instead.",
             ceiling=(ceiling, "electrical_speed"),
             unloaded=(unloaded, "electrical_speed"),
         ),
@@ -202,10 +196,7 @@ def braking_above_full(build: Build) -> Iterator[Finding]:
             about=["settings", "pack"],
             fields=["settings.regen_ceiling_v"],
             message=message(
-                (
-                    f"Braking charges up to {{ceiling}}; {pack.series} cells are full at {{full}}. Overcharged cells "
-                    "burn."
-                ),
+                f"Braking charges up to {{ceiling}}; {pack.series} cells are full at {{full}}. Overcharged cells burn.",
                 ceiling=(ceiling, "voltage"),
                 full=(full, "voltage"),
             ),

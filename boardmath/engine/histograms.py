@@ -98,7 +98,7 @@ def attainable(
     wanted: Array,
     share: float,
 ) -> Array:
-    """For each board and promise the most that could be wanted of that one, all else as it is, so that all is kept in ``share``
+    """For each board and outcome the most that could be wanted of that one, all else as it is, so that all is kept in ``share``
     of the samples; nan where nothing of that one helps. Shape (boards, 5).
     """
     out = np.empty((len(promised), 5))

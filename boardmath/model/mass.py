@@ -152,7 +152,7 @@ def _changed(build: Build, now: Mapping[str, Input], weighed_kg: float) -> Input
     )
     spread = sqrt(unsure + (weighed_kg * WEIGHED_SPREAD) ** 2) / total
     return Input(
-        "existing.mass_kg", total, "estimated", ("weighed before, minus what was removed, plus what was added"), spread
+        "existing.mass_kg", total, "estimated", "weighed before, minus what was removed, plus what was added", spread
     )
 
 

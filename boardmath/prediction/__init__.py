@@ -1,1 +1,1 @@
-"""One module a promise; :mod:`boardmath.predictor` joins them."""
+"""One module for each outcome; :mod:`boardmath.predictor` joins them."""

@@ -144,10 +144,8 @@ def _thrust(evaluation: Evaluation, speeds: Array, top: float) -> Plot:
         y_quantity="force",
         lines=lines,
         marks=[PlotMark(name="top speed", x=top * 3.6)],
-        text=(
-            f"Top speed is where the board's thrust meets what the flat needs: {top * 3.6:.0f} km/h. Where a hill's "
-            "line is above the board's, it cannot hold that speed there."
-        ),
+        text=f"Top speed is where the board's thrust meets what the flat needs: {top * 3.6:.0f} km/h. Where a hill's "
+        "line is above the board's, it cannot hold that speed there.",
     )
 
 
@@ -162,10 +160,8 @@ def _range(evaluation: Evaluation, speeds: Array) -> Plot:
         y_quantity="distance",
         lines=[line],
         marks=cruise_marks(evaluation.build),
-        text=(
-            f"From {line.mid[0]:.0f} km at {line.x[0]:.0f} km/h to {line.mid[-1]:.0f} km flat out: air drag makes the "
-            "difference."
-        ),
+        text=f"From {line.mid[0]:.0f} km at {line.x[0]:.0f} km/h to {line.mid[-1]:.0f} km flat out: air drag makes the "
+        "difference.",
     )
 
 
@@ -203,10 +199,8 @@ def _speed_by_charge(evaluation: Evaluation) -> Plot:
         y_quantity="speed",
         lines=[line],
         marks=[PlotMark(name="reserve", x=float(evaluation.board.charge_reserve[0]) * 100.0)],
-        text=(
-            f"With a full pack {line.mid[-1]:.0f} km/h, half empty {line.mid[10]:.0f} km/h; near empty the "
-            "low-voltage cut-off reduces it."
-        ),
+        text=f"With a full pack {line.mid[-1]:.0f} km/h, half empty {line.mid[10]:.0f} km/h; near empty the "
+        "low-voltage cut-off reduces it.",
     )
 
 
@@ -236,10 +230,8 @@ def _heat(evaluation: Evaluation) -> Plot:
         y_quantity="temperature",
         lines=lines,
         marks=[PlotMark(name="top of the hill", x=top_after / 60.0)],
-        text=(
-            f"At {pace * 3.6:.0f} km/h you reach the top after {top_after / 60.0:.1f} minutes, with the winding at "
-            f"{at_top:.0f} °C. Controllers reduce power at {limit:.0f} °C."
-        ),
+        text=f"At {pace * 3.6:.0f} km/h you reach the top after {top_after / 60.0:.1f} minutes, with the winding at "
+        f"{at_top:.0f} °C. Controllers reduce power at {limit:.0f} °C.",
     )
 
 

@@ -95,7 +95,7 @@ class Why(BaseModel):
 
 
 def whys(build: Build, known: Mapping[str, Input], masses: Mapping[str, Input]) -> dict[str, Why]:
-    """The why of every promise; of what is carried every part's mass, of the others their inputs once the build is far enough."""
+    """The why of every outcome; of what is carried every part's mass, of the others their inputs once the build is far enough."""
     found = {
         name: Why(formula=formula, source=source, inputs=[_shown(i, known[i]) for i in inputs if i in known])
         for name, (formula, source, inputs) in _FORMULAS.items()

@@ -38,7 +38,7 @@ class FurtherRange(BaseModel):
 
 
 class Outcome(BaseModel):
-    """One promise, its band in the unit of ``quantity``, and how it stands against what the brief wants."""
+    """One outcome, its range in the unit of ``quantity``, and how it stands against what the brief wants."""
 
     name: OutcomeName
     title: str
@@ -109,7 +109,7 @@ def outcome(
     message: Message | None = None,
     further: Sequence[FurtherRange] = (),
 ) -> Outcome:
-    """A promise with its verdict and the chance that it is kept; the middle never lies outside its own band.
+    """An outcome with its verdict and the chance that it is kept; the middle never lies outside its own range.
 
     Args:
         values: the middle and the samples; band: its low and high.

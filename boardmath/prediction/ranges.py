@@ -88,9 +88,9 @@ def kept_in(values: Sequence[Array], wanted: Sequence[float] | Array, more: Sequ
         values: of each result the middle and the samples; more: whether more of it is better.
     """
     kept = np.ones(len(values[0]) - 1, dtype=bool)
-    for row, notch, better_above in zip(values, wanted, more, strict=True):
-        if not np.isnan(notch):
-            kept &= row[1:] >= notch if better_above else row[1:] <= notch
+    for row, target, better_above in zip(values, wanted, more, strict=True):
+        if not np.isnan(target):
+            kept &= row[1:] >= target if better_above else row[1:] <= target
     return kept
 
 

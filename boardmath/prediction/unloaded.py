@@ -55,7 +55,7 @@ def charge_of(build: Build, resolved: Resolved, pack_v: float | None) -> float:
 
 
 def on_the_stand(build: Build, pack_v: float | None = None) -> OnTheStand:
-    """The unloaded run that the build promises, with bands.
+    """The unloaded run predicted for the build, with ranges.
 
     Args:
         pack_v: the rested pack's voltage; None for the pack as it is charged.

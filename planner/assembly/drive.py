@@ -40,10 +40,8 @@ def mount(b: Board) -> Iterator[Step]:
             ),
         ],
         "You cannot turn it by hand with the motor as a lever, and the plate is square.",
-        wrong=(
-            f"A mount that turns {'slackens the belt when you first brake, and ' if b.belt else ''}pushes the "
-            "motor into the deck."
-        ),
+        wrong=f"A mount that turns {'slackens the belt when you first brake, and ' if b.belt else ''}pushes the "
+        "motor into the deck.",
         tools=["allen_keys", "threadlocker", "grease_cleaner", "square"],
         fasteners=[
             Fastener(
@@ -53,10 +51,8 @@ def mount(b: Board) -> Iterator[Step]:
                 beneath="flat washer",
                 threadlock=True,
                 tighten=message(
-                    (
-                        "Hand-tight in turns. Whatever the clamp is made of, a steel bolt of class 8.8 bears at most "
-                        "{most} (VDI 2230-1)."
-                    ),
+                    "Hand-tight in turns. Whatever the clamp is made of, a steel bolt of class 8.8 bears at most "
+                    "{most} (VDI 2230-1).",
                     most=(round(most_torque(5), 1), "torque"),
                 ),
             )
@@ -121,24 +117,17 @@ def motor(b: Board) -> Iterator[Step]:
         "motor",
         "drive",
         f"Motor{'s' if b.motors > 1 else ''} on the plate: four M{thread} each, not tight yet",
-        (
-            "A screw that is too long touches the windings and shorts them to the can; one too short tears its "
-            "thread out."
-        ),
+        "A screw that is too long touches the windings and shorts them to the can; one too short tears its thread out.",
         [
             message(
-                (
-                    "Plate, two washers, and {least} to {most} of thread in the can. Measure the plate; the screw "
-                    "length follows."
-                ),
+                "Plate, two washers, and {least} to {most} of thread in the can. Measure the plate; the screw "
+                "length follows.",
                 least=(IN_THE_CAN[0], "length"),
                 most=(IN_THE_CAN[1], "length"),
             ),
             message(
-                (
-                    f"Each turns in by hand, {{turn}} a turn: at least {IN_THE_CAN[0] / PITCHES[thread]:.0f} turns "
-                    "before its washer presses."
-                ),
+                f"Each turns in by hand, {{turn}} a turn: at least {IN_THE_CAN[0] / PITCHES[thread]:.0f} turns "
+                "before its washer presses.",
                 turn=(PITCHES[thread], "thickness"),
             ),
             "Only so tight that the motor still slides. They are locked once "
@@ -216,10 +205,8 @@ def driven_wheels(b: Board) -> Iterator[Step]:
     yield step(
         "driven-wheels",
         "drive",
-        (
-            f"{counted(count, 'driven wheel').capitalize()} on, together with the "
-            f"{'belt' if belt else 'chain' if b.kind == 'chain' else 'gears'}"
-        ),
+        f"{counted(count, 'driven wheel').capitalize()} on, together with the "
+        f"{'belt' if belt else 'chain' if b.kind == 'chain' else 'gears'}",
         "Put the belt on together with the wheel. A belt levered over a flange afterwards has broken cords."
         if belt
         else "Align metal parts before you push them together.",
@@ -431,10 +418,8 @@ def covers(b: Board) -> Iterator[Step]:
         "covers",
         "drive",
         f"Fit the covers over the {b.parts.covers.over or 'drive' if b.parts.covers else 'drive'}",
-        (
-            "Grit jams belts, and fingers and laces are pulled in. Covered motors stay warmer: check their heat on "
-            "the first ride."
-        ),
+        "Grit jams belts, and fingers and laces are pulled in. Covered motors stay warmer: check their heat on "
+        "the first ride.",
         ["Fit them last, with space to everything that turns. Turn every wheel twice more and listen."],
         "Nothing scrapes, at full lean either.",
         tools=["allen_keys", "threadlocker"],

@@ -158,7 +158,7 @@ def pulley_core(b: Board) -> Iterator[Step]:
         title, do = (
             f"{word} onto the wheel: drilled straight through",
             [
-                ("Centre it on the bearing seat and clamp it; drill through core and pulley with the pulley as guide."),
+                "Centre it on the bearing seat and clamp it; drill through core and pulley with the pulley as guide.",
                 (
                     "Use long screws crosswise, with a retaining ring or washers on the far side, where the core "
                     "would crush."
@@ -282,10 +282,8 @@ def motor(b: Board) -> Iterator[Step]:
             "dry-motor",
             "dry_fit",
             f"{counted(b.motors, 'motor').capitalize()} on the plate, by hand",
-            why=(
-                "Before its screws are tight it can be turned, moved and taken off again; that is what a dry fit is "
-                "for."
-            ),
+            why="Before its screws are tight it can be turned, moved and taken off again; that is what a dry fit is "
+            "for.",
             do=[
                 f"{'Behind the axle' if behind else 'Towards the middle of the board'}, cable away from the "
                 "wheel, two screws crosswise.",
@@ -324,10 +322,8 @@ def belt(b: Board) -> Iterator[Step]:
         )
         if path.too_short
         else message(
-            (
-                f"{drive.motor_teeth or '?'} and {drive.wheel_teeth or '?'} "
-                f"teeth{f' with a belt of {teeth}' if teeth else ''}: the centres are {{far}} apart when it is taut."
-            ),
+            f"{drive.motor_teeth or '?'} and {drive.wheel_teeth or '?'} "
+            f"teeth{f' with a belt of {teeth}' if teeth else ''}: the centres are {{far}} apart when it is taut.",
             far=(path.distance, "length"),
         ),
         [
@@ -389,10 +385,8 @@ def leaning(b: Board) -> Iterator[Step]:
             *(["The cables of the hubs follow without being pulled."] if b.kind == "hub" and b.motors else []),
         ],
         "Nothing touches, with a finger's width to spare for soft bushings and potholes.",
-        wrong=(
-            f"Where it touches: taller risers, {'the plate turned down, ' if turned else ''}harder bushings. Do "
-            "not take a test ride instead."
-        ),
+        wrong=f"Where it touches: taller risers, {'the plate turned down, ' if turned else ''}harder bushings. Do "
+        "not take a test ride instead.",
         tools=["phone_level", "caliper", "marker"],
         minutes=minutes(15, 35),
         needs=b.needs("deck", "trucks", "risers", "wheels", "motors"),
@@ -427,10 +421,8 @@ def the_box(b: Board) -> Iterator[Step]:
         yield step(
             f"dry-box{which}",
             "dry_fit",
-            (
-                f"Hold the {'second ' if which else ''}enclosure {'on' if boxed.above else 'under'} the deck, with "
-                "everything in it"
-            ),
+            f"Hold the {'second ' if which else ''}enclosure {'on' if boxed.above else 'under'} the deck, with "
+            "everything in it",
             "On paper it fits. Wires, plugs and the deck's hollow need space too.",
             [
                 (

@@ -54,7 +54,7 @@ def pack(b: Board) -> Iterator[Step]:
             ],
             "Its voltage fits its cells, and is the same after a night.",
             wrong="Do not charge it below empty: return it to the seller, in writing and with a photo.",
-            caution=("Never bare two ends of a pack at once. If it is swollen or warm: outside, and do not charge it."),
+            caution="Never bare two ends of a pack at once. If it is swollen or warm: outside, and do not charge it.",
             tools=["multimeter", "sand_bucket"],
             minutes=minutes(8, 15),
             needs=b.needs("pack"),
@@ -76,10 +76,8 @@ def pack(b: Board) -> Iterator[Step]:
             )
         ],
         "All groups rise together, and it stops by itself.",
-        caution=(
-            "Never alone, never at night. If it gets warm, hisses or swells: unplug it, take it outside, and do not "
-            "lean over it."
-        ),
+        caution="Never alone, never at night. If it gets warm, hisses or swells: unplug it, take it outside, and do not "
+        "lean over it.",
         tools=["multimeter", "sand_bucket", "eye_protection"],
         minutes=minutes(60, 180),
         needs=b.needs("pack", "charger", "charge_port"),
@@ -121,10 +119,8 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
         ],
         "No joint lifts with a fingernail, no can is bare towards another group.",
         wrong="A weld that burned through has cost a cell: replace it.",
-        caution=(
-            "Hundreds of amperes are ready on your table. If you have not done this before, work beside somebody who "
-            "has; take repairs to someone qualified."
-        ),
+        caution="Hundreds of amperes are ready on your table. If you have not done this before, work beside somebody who "
+        "has; take repairs to someone qualified.",
         schools=[
             School(name="Spot-welded", text=message("No heat in the cell; needs the welder and trials on dead cells.")),
             School(

@@ -114,10 +114,8 @@ def drill(b: Board) -> Iterator[Step]:
                     "hole, put one screw in, then the next."
                 ),
                 message(
-                    (
-                        "From beneath, with a stop on the bit at {stop}: the deck is {thick} there. Slowly in "
-                        "brittle plastic, with scrap behind."
-                    ),
+                    "From beneath, with a stop on the bit at {stop}: the deck is {thick} there. Slowly in "
+                    "brittle plastic, with scrap behind.",
                     stop=(max(thick - 1.0, 1.0), "length"),
                     thick=(thick, "length"),
                 ),
@@ -149,10 +147,8 @@ def inserts(b: Board) -> Iterator[Step]:
             "Screws straight into wood hold three times. A metal thread holds every time you look inside.",
             [
                 message(
-                    (
-                        "M5 inserts of {depth}, driven in square with their key; or T-nuts pulled in from above, "
-                        "sunk flush."
-                    ),
+                    "M5 inserts of {depth}, driven in square with their key; or T-nuts pulled in from above, "
+                    "sunk flush.",
                     depth=(depth, "length"),
                 ),
                 "A drop of thin glue in the hole; none on the thread.",

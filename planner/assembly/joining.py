@@ -53,10 +53,8 @@ _JOINED: dict[JointKey, _Joined] = {
         ("motors", "controller", "wiring"),
         ("phase-connectors", "heat-shrink"),
         ("parts.motors.count", "parts.motors.plug", "parts.controller.motor_plug", "parts.controller.units"),
-        right=(
-            "Each phase has the same colour at both ends, no wheel reaches them, and no plug moves when you pull at "
-            "the motor."
-        ),
+        right="Each phase has the same colour at both ends, no wheel reaches them, and no plug moves when you pull at "
+        "the motor.",
         wrong="A 4 mm plug in a 5 mm socket does not hold; it gets hot, and comes loose when you brake.",
         soldered=True,
         tools=("sleeves", "cable_ties"),
@@ -66,7 +64,7 @@ _JOINED: dict[JointKey, _Joined] = {
     "small": _Joined(
         "The receiver",
         ("remote", "loads", "controller"),
-        right=("The remote shows its link, and keeps it at ten paces."),
+        right="The remote shows its link, and keeps it at ten paces.",
     ),
     "minus": _Joined(
         "Negative, from the controller's end",

@@ -117,10 +117,7 @@ def _core(build: Build, step: Step, values: Values) -> Judged:
             verdict="wrong",
             said=message("The lug is {more} wider than its gap.", more=(-play, "thickness")),
             remedy=message(
-                (
-                    "Trim {off} off the lug, half on either side; mark the depth first. Never cut the spokes of the "
-                    "wheel."
-                ),
+                "Trim {off} off the lug, half on either side; mark the depth first. Never cut the spokes of the wheel.",
                 off=(-play + PLAY_TO_MAKE, "thickness"),
             ),
         )

@@ -184,7 +184,7 @@ def tension(build: Build, step: Step, values: Values) -> Judged:
         remedy=message(
             "Loosen it: it wears out the motor's bearing."
             if press < low
-            else ("Tighten it: it will skip when you first brake.")
+            else "Tighten it: it will skip when you first brake."
         ),
         changes=changes,
     )

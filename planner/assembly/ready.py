@@ -138,10 +138,8 @@ def drill_trucks(b: Board) -> Iterator[Step]:
             ),
         ],
         message("A truck slides onto all four bolts, and the axles are {base} apart.", base=(_wheelbase(b), "length")),
-        wrong=(
-            "A hole that is off by one millimetre can be filed; two millimetres make the truck steer by itself: plug "
-            "it and drill again."
-        ),
+        wrong="A hole that is off by one millimetre can be filed; two millimetres make the truck steer by itself: plug "
+        "it and drill again.",
         caution="Wear eye protection; hold nothing by hand that the drill can catch.",
         tools=["template", "drill", "wood_bits", "clamps", "square", "eye_protection"],
         minutes=minutes(30, 75),

@@ -24,10 +24,8 @@ def trucks(b: Board) -> Iterator[Step]:
         "running_gear",
         f"Trucks on for good: eight M5 x {through.length}",
         message(
-            (
-                "{needed} of deck and metal, so the next length that is sold. A bolt that is too short holds by half "
-                "a nut."
-            ),
+            "{needed} of deck and metal, so the next length that is sold. A bolt that is too short holds by half "
+            "a nut.",
             needed=(through.needed, "length"),
         ),
         [
@@ -37,10 +35,8 @@ def trucks(b: Board) -> Iterator[Step]:
             ),
             "Two threads show past every nut. A lock nut holds by itself: no threadlocker on its plastic ring.",
         ],
-        (
-            "Both axles are square to the centre line, no bolt head sinks into the grip tape, nothing creaks when "
-            "you stand on it."
-        ),
+        "Both axles are square to the centre line, no bolt head sinks into the grip tape, nothing creaks when "
+        "you stand on it.",
         wrong="A nut tightened until the wood cracks holds less than one that just presses.",
         tools=["skate_tool", "allen_keys", "square"],
         fasteners=[

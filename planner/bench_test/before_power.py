@@ -51,10 +51,8 @@ def pack_voltage(s: Stand) -> Step | None:
         key="pack_voltage",
         title="Pack voltage",
         do=message(
-            (
-                f"Pack voltage at rest, {pack.series} cells in series: from {{empty}} empty to {{full}} full. Also "
-                "the lowest and highest cell, where there is a balance plug."
-            ),
+            f"Pack voltage at rest, {pack.series} cells in series: from {{empty}} empty to {{full}} full. Also "
+            "the lowest and highest cell, where there is a balance plug.",
             empty=(empty, "voltage"),
             full=(full, "voltage"),
         ),
@@ -80,10 +78,8 @@ def _voltages(s: Stand, pack: Pack, series: int) -> Judged:
             "fails",
             said,
             message(
-                (
-                    f"{series} cells have {{empty}} to {{full}}. {of}, a dead group, or a meter on the wrong range. "
-                    "Do not charge it or plug it in before you know."
-                ),
+                f"{series} cells have {{empty}} to {{full}}. {of}, a dead group, or a meter on the wrong range. "
+                "Do not charge it or plug it in before you know.",
                 empty=(empty, "voltage"),
                 full=(full, "voltage"),
             ),

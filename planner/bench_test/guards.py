@@ -66,11 +66,9 @@ def cut_off(s: Stand) -> Step | None:
         key="cut_off",
         title="Cut-off",
         do=message(
-            (
-                "With a bench supply instead of the pack and a little throttle, lower the voltage slowly: from "
-                "{start} the power drops, below {end} it gives nothing. Without a supply leave this out, and read "
-                "the settings instead."
-            ),
+            "With a bench supply instead of the pack and a little throttle, lower the voltage slowly: from "
+            "{start} the power drops, below {end} it gives nothing. Without a supply leave this out, and read "
+            "the settings instead.",
             start=(start, "voltage"),
             end=(end, "voltage"),
         ),
@@ -99,11 +97,9 @@ def _cut_off(s: Stand, pack: Pack, series: int) -> Judged:
             "fails",
             said,
             message(
-                (
-                    f"These {series} cells are empty at {{floor}}; this is a cut-off for about {meant_for} cells. It "
-                    "would ruin the pack, and a ruined pack burns when it is charged. Set the cell count and the "
-                    "cut-off."
-                ),
+                f"These {series} cells are empty at {{floor}}; this is a cut-off for about {meant_for} cells. It "
+                "would ruin the pack, and a ruined pack burns when it is charged. Set the cell count and the "
+                "cut-off.",
                 floor=(floor, "voltage"),
             ),
         )

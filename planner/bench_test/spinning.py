@@ -75,9 +75,7 @@ def _alike(s: Stand) -> Judged:
     stronger = max(currents) / min(currents) if len(currents) == len(s.motors) else 1.0
     if apart <= ALIKE and stronger <= CURRENT_ALIKE:
         return Judged("passes", said)
-    odd = (
-        _odd_one(s, speeds) if apart > ALIKE else (f"Motor {currents.index(max(currents)) + 1} draws far more current")
-    )
+    odd = _odd_one(s, speeds) if apart > ALIKE else f"Motor {currents.index(max(currents)) + 1} draws far more current"
     verdict: Verdict = "fails" if apart > UNALIKE or stronger > CURRENT_UNALIKE else "unsure"
     remedy = message(
         f"{odd}. Are the belts equally tight? Does a wheel rub? Do both have the same KV and limits? Let the "
@@ -144,10 +142,8 @@ def _why_off(s: Stand, predicted: OnTheStand, found: float, fast: bool) -> Messa
     kv = found / s.pole_pairs / max(predicted.bus_v * predicted.duty, 1e-9)
     causes = "weak magnets" if fast else "a cap or a modulation limit that is set lower"
     return message(
-        (
-            f"Too {'fast' if fast else 'slow'}: that speed fits about {{kv}}. Another winding, another pole count "
-            f"than assumed, {causes}. Let the controller detect the motors."
-        ),
+        f"Too {'fast' if fast else 'slow'}: that speed fits about {{kv}}. Another winding, another pole count "
+        f"than assumed, {causes}. Let the controller detect the motors.",
         kv=(kv, "motor_constant"),
     )
 

@@ -134,10 +134,8 @@ def charging_report(
 def _storage(pack: Pack) -> Message:
     each = float(cells.open_circuit_voltage(index_of(pack.cell), STORED, cell_voltages(pack)[0]))
     return message(
-        (
-            "If you leave it for more than two weeks: half full, {cell} a cell, {pack} in all; cool, dry, loop key "
-            "out. Check it every two months."
-        ),
+        "If you leave it for more than two weeks: half full, {cell} a cell, {pack} in all; cool, dry, loop key "
+        "out. Check it every two months.",
         cell=(each, "cell_voltage"),
         pack=((pack.series or 0) * each, "voltage"),
     )

@@ -42,10 +42,8 @@ QUESTIONS = [
     Question(
         slug="who",
         asks="Who rides?",
-        why=(
-            "As you step on, in clothes and shoes, with your bag. Weight affects hills and range more than any "
-            "single part."
-        ),
+        why="As you step on, in clothes and shoes, with your bag. Weight affects hills and range more than any "
+        "single part.",
         fields=["rider.mass_kg", "rider.carried_kg"],
     ),
     Question(
@@ -107,10 +105,8 @@ OF_A_BOARD = [
     Question(
         slug="drives",
         asks="What drives it?",
-        why=(
-            "A hub motor is part of the wheel; with a belt the motor is beside it. Leave the teeth empty for hub "
-            "motors."
-        ),
+        why="A hub motor is part of the wheel; with a belt the motor is beside it. Leave the teeth empty for hub "
+        "motors.",
         fields=["parts.motors.kind", "parts.motors.count", "parts.drive.motor_teeth", "parts.drive.wheel_teeth"],
         labels={"parts.motors.kind": "Kind of motor", "parts.motors.count": "How many"},
     ),
@@ -135,10 +131,8 @@ OF_A_BOARD = [
     Question(
         slug="does",
         asks="What does it do now?",
-        why=(
-            "As measured: flat out on a full pack with you on it; weighed; one whole ride. Each figure narrows the "
-            "prediction."
-        ),
+        why="As measured: flat out on a full pack with you on it; weighed; one whole ride. Each figure narrows the "
+        "prediction.",
         fields=["existing.top_speed_kmh", "existing.mass_kg", "existing.range_km"],
         labels={
             "existing.top_speed_kmh": "Flat out",

@@ -12,7 +12,7 @@ from boardmath.checks.riding import OF_THE_RIDE
 from boardmath.messages import Message
 from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.parts.part_selection import with_part
-from boardmath.prediction.outcomes import AT_MOST, MISSED, RANGES, Headline, Outcome, OutcomeName, Verdict, headline_of
+from boardmath.prediction.outcomes import MISSED, RANGES, Headline, Outcome, OutcomeName, Verdict, headline_of
 from boardmath.prediction.part_columns import (
     OwnColumn,
     Telling,
@@ -28,7 +28,7 @@ TRIED = 32
 
 
 class Change(BaseModel):
-    """A promise's middle if the part were chosen, what that changes, its own band, and the verdict then."""
+    """An outcome's middle if the part were chosen, what that changes, its own range, and the verdict then."""
 
     name: OutcomeName
     quantity: str
@@ -36,12 +36,13 @@ class Change(BaseModel):
     change: float | None = None
     low: float | None = None
     high: float | None = None
-    """Of the change, over the same riders and days for both: far narrower than either promise's own band."""
+    """Of the change, over the same riders and days for both: far narrower than either outcome's own range."""
     sure: bool = True
     """Whether all of that span is to one side: more, or less."""
     chance: float | None = None
     verdict: Verdict
     better: bool | None = None
+    more_is_better: bool
 
 
 class Candidate(BaseModel):
@@ -76,7 +77,7 @@ class Choice(BaseModel):
     lacks: OutcomeName | None
     candidates: list[Candidate]
     columns: list[OutcomeName] = []
-    """The promises that any of them moves: the others need no column."""
+    """The outcomes that any of them moves: the others need no column."""
     own: list[OwnColumn] = []
     nothing: Message | None = None
     """Why there is nothing to choose, where the board has no such part."""
@@ -86,7 +87,7 @@ _VALUES: dict[OutcomeName, str] = {"speed": "speed", "hill": "hill", "carry": "c
 
 
 def value_of(build: Build, name: OutcomeName) -> str | None:
-    """The name among a case's values of what a promise shows; None of money, which has no samples."""
+    """The name among the values of what an outcome shows; None of money, which has no samples."""
     if name == "range":
         return RANGES[build.brief.range_means or "with_reserve"][0]
     return _VALUES.get(name)
@@ -95,7 +96,7 @@ def value_of(build: Build, name: OutcomeName) -> str | None:
 def changes_from(
     base: Evaluation, now: Sequence[Outcome], evaluations: Sequence[Evaluation], then: Sequence[Headline]
 ) -> list[list[Change]]:
-    """What becomes of every promise in each of ``evaluations``, and how sure that is, over the same riders and days."""
+    """What becomes of every outcome in each of ``evaluations``, and how sure that is, over the same riders and days."""
     spans: list[dict[OutcomeName, tuple[float, float] | None]] = [{} for _ in evaluations]
     ready = [i for i, c in enumerate(evaluations) if not c.needs and not base.needs]
     for before in now:
@@ -115,7 +116,7 @@ def changes_from(
 
 
 def change_of(before: Outcome, after: Outcome, span: tuple[float, float] | None = None) -> Change:
-    """What became of a promise; ``span`` is how far the change may lie off."""
+    """What became of an outcome; ``span`` is how far the change may lie off."""
     change = None if after.mid is None or before.mid is None else after.mid - before.mid
     low, high = (min(span[0], change), max(span[1], change)) if span and change is not None else (None, None)
     return Change(
@@ -129,11 +130,12 @@ def change_of(before: Outcome, after: Outcome, span: tuple[float, float] | None 
         chance=after.chance,
         verdict=after.verdict,
         better=_better(before.mid, after.mid, after.more_is_better),
+        more_is_better=after.more_is_better,
     )
 
 
 def lacks_most(outcomes: Sequence[Outcome]) -> OutcomeName | None:
-    """The promise furthest from its notch, as a share of it; None where the brief is kept or says nothing."""
+    """The outcome furthest from its target, as a share of it; None where the brief is kept or says nothing."""
     short: dict[OutcomeName, float] = {
         p.name: (p.wanted - p.mid if p.more_is_better else p.mid - p.wanted) / max(p.wanted, 1e-9)
         for p in outcomes
@@ -149,7 +151,7 @@ def best_first(lacks: OutcomeName | None, found: Sequence[Candidate]) -> list[Ca
         change = next((c for c in one.changes if c.name == lacks), None)
         if change is None or change.change is None:
             return 0.0
-        return -change.change if lacks in AT_MOST else change.change
+        return change.change if change.more_is_better else -change.change
 
     return sorted(found, key=lambda c: (c.fits is False, -gain(c)))
 
@@ -180,7 +182,7 @@ def candidates(build: Build, kind: str, parts: Sequence[Part]) -> list[Candidate
 
 
 def _tried(build: Build, kind: str, parts: Sequence[Part]) -> tuple[list[Outcome], list[Candidate]]:
-    """The promises as they are, and each part tried."""
+    """The outcomes as they are, and each part tried."""
     tried = [with_part(build, kind, part) for part in parts]
     base, *others = evaluate([build, *tried], TRIED)
     now, *then = (headline_of(c) for c in (base, *others))

@@ -50,18 +50,14 @@ STATIONS = [
         id="brief",
         name="Brief",
         sections=[Section(field="rider", name="Who rides"), Section(field="brief", name="What it is for")],
-        remark=(
-            "The hill on your way, the distance of a day, what you can lift and spend. Without it boards end up with "
-            "a pack three times too big, or too small."
-        ),
+        remark="The hill on your way, the distance of a day, what you can lift and spend. Without it boards end up with "
+        "a pack three times too big, or too small.",
     ),
     Station(
         id="deck",
         name="Deck",
         kinds=["deck"],
-        remark=(
-            "Long wheelbases are stable, short ones nimble and easy to carry. The enclosure needs a flat underside."
-        ),
+        remark="Long wheelbases are stable, short ones nimble and easy to carry. The enclosure needs a flat underside.",
     ),
     Station(
         id="trucks",
@@ -80,10 +76,8 @@ STATIONS = [
         id="motor",
         name="Motor",
         kinds=["motors"],
-        remark=(
-            "Low KV gives more torque per ampere and less speed. One motor is lighter and cheaper; two give grip, "
-            "brakes and hills."
-        ),
+        remark="Low KV gives more torque per ampere and less speed. One motor is lighter and cheaper; two give grip, "
+        "brakes and hills.",
         schools=[
             School(question="One or two", one="One: lighter and cheaper.", other="Two: grip, brakes and hills."),
             School(
@@ -113,10 +107,8 @@ STATIONS = [
         id="pack",
         name="Pack",
         kinds=["pack", "cell", "protection"],
-        remark=(
-            "Polymer bricks are cheap, strong and short-lived; welded cells last and charge with one plug. Charged "
-            f"to {LIVES_LONGER}."
-        ),
+        remark="Polymer bricks are cheap, strong and short-lived; welded cells last and charge with one plug. Charged "
+        f"to {LIVES_LONGER}.",
         schools=[
             School(
                 question="Cells",
@@ -129,9 +121,7 @@ STATIONS = [
                 one="4.2 V a cell: full range.",
                 other="4.1 V: about twice the life, and full brakes from the start.",
             ),
-            School(
-                question="Origin", one="New.", other=("Salvaged: a third of the price, to be measured and matched.")
-            ),
+            School(question="Origin", one="New.", other="Salvaged: a third of the price, to be measured and matched."),
         ],
         handles=[
             Handle(path="parts.pack.series", low=4, high=16, step=1, name="In series"),
@@ -143,10 +133,8 @@ STATIONS = [
         id="power",
         name="Power path",
         kinds=["switch", "fuse", "wiring", "charger", "charge_port"],
-        remark=(
-            "A loop key costs little; an electronic switch has ratings in volts and amperes. The charger must suit "
-            "chemistry and cell count."
-        ),
+        remark="A loop key costs little; an electronic switch has ratings in volts and amperes. The charger must suit "
+        "chemistry and cell count.",
         schools=[
             School(
                 question="Protection",
@@ -165,10 +153,8 @@ STATIONS = [
         name="Controller",
         kinds=["controller"],
         sections=[Section(field="settings", name="Set in the controller")],
-        remark=(
-            "It must bear the voltage of the full pack, not the nominal one. Record what you set: after a reset "
-            "nobody remembers."
-        ),
+        remark="It must bear the voltage of the full pack, not the nominal one. Record what you set: after a reset "
+        "nobody remembers.",
         schools=[
             School(
                 question="Kind",
@@ -193,10 +179,8 @@ STATIONS = [
         id="box",
         name="Enclosure",
         kinds=["enclosure", "second_enclosure"],
-        remark=(
-            "It must sit flush with the deck or it cracks after months; gasket foam follows the concave. "
-            "Splash-proof is realistic, immersion is not."
-        ),
+        remark="It must sit flush with the deck or it cracks after months; gasket foam follows the concave. "
+        "Splash-proof is realistic, immersion is not.",
         schools=[
             School(
                 question="How many",
@@ -215,9 +199,7 @@ STATIONS = [
         name="Extras",
         kinds=["load", "kit", "extra"],
         sections=[Section(field="assumptions", name="Pinned assumptions")],
-        remark=(
-            "Lights and a horn, kits of several parts, and the small things that are often forgotten: bearings, "
-            "bolts, threadlocker, spare belts."
-        ),
+        remark="Lights and a horn, kits of several parts, and the small things that are often forgotten: bearings, "
+        "bolts, threadlocker, spare belts.",
     ),
 ]

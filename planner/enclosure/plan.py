@@ -162,10 +162,8 @@ def enclosure_plan(build: Build, name: EnclosureName = "enclosure") -> Enclosure
         raise CannotBeMade(
             f"{path}.width_mm",
             message(
-                (
-                    "{left} of rim are left beside it; an M5 bolt with its washer needs {least}. Make the enclosure "
-                    "narrower by {by}."
-                ),
+                "{left} of rim are left beside it; an M5 bolt with its washer needs {least}. Make the enclosure "
+                "narrower by {by}.",
                 left=(sides, "length"),
                 least=(LEAST_FLANGE, "length"),
                 by=(2.0 * (LEAST_FLANGE - sides), "length"),

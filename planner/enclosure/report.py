@@ -152,10 +152,8 @@ def _near_a_wheel(wheels: float | None) -> list[Message]:
         return []
     return [
         message(
-            (
-                "The rim comes within {near} of a wheel in a full turn; {least} is the usual minimum. Use a narrower "
-                "rim or a shorter enclosure."
-            ),
+            "The rim comes within {near} of a wheel in a full turn; {least} is the usual minimum. Use a narrower "
+            "rim or a shorter enclosure.",
             near=(wheels, "length"),
             least=(CLEAR, "length"),
         )

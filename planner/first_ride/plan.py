@@ -137,10 +137,8 @@ def _steps(build: Build) -> Iterator[Step]:
         "A full pack cannot take braking energy: there it brakes weakly, or not at all.",
         [
             message(
-                (
-                    "Start a little below {full}; or ride the first kilometre gently, on the level, before you trust "
-                    "the brake."
-                ),
+                "Start a little below {full}; or ride the first kilometre gently, on the level, before you trust "
+                "the brake.",
                 full=(full, "voltage"),
             )
             if full
@@ -266,14 +264,12 @@ def _after_ten_minutes(build: Build) -> Step:
             + ", controller through the enclosure, pack: hand on each for three seconds.",
             "Check the screws by eye and the belt by finger. Drink something."
             if not hub
-            else ("Check the screws by eye. Drink something."),
+            else "Check the screws by eye. Drink something.",
         ],
         message("You can keep your hand on everything: under about {hand}.", hand=(HAND_C, "temperature")),
         wrong=message(
-            (
-                "Above {hot}: an hour's rest, and less current. A pack that is warm by itself: go home on foot, "
-                "leave it outside, and watch it."
-            ),
+            "Above {hot}: an hour's rest, and less current. A pack that is warm by itself: go home on foot, "
+            "leave it outside, and watch it.",
             hot=(HOT_C, "temperature"),
         ),
         tools=["allen_keys"],

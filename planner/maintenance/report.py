@@ -258,10 +258,8 @@ def _pack(build: BuildFile, trends: Sequence[Message]) -> PackProgress | None:
             low = volts.index(min(volts)) + 1
             says.append(
                 message(
-                    (
-                        f"The groups are {{apart}} apart at rest, with group {low} the lowest. Balance them, and "
-                        "measure again."
-                    ),
+                    f"The groups are {{apart}} apart at rest, with group {low} the lowest. Balance them, and "
+                    "measure again.",
                     apart=(apart, "cell_voltage"),
                 )
             )

@@ -54,10 +54,7 @@ TASKS: tuple[Task, ...] = (
     Task(
         "belts",
         "Belts",
-        (
-            "Look for cracks between the teeth, frayed edges and pointed teeth; pressed in the middle it gives 5 to "
-            "8 mm."
-        ),
+        "Look for cracks between the teeth, frayed edges and pointed teeth; pressed in the middle it gives 5 to 8 mm.",
         "A belt that snaps takes drive and brake away. They last 500 to 1,500 km.",
         _belts,
         km=100,
@@ -68,10 +65,8 @@ TASKS: tuple[Task, ...] = (
     Task(
         "screws",
         "Screws and nuts",
-        (
-            "Trucks, wheels, motor mounts, pulleys, enclosure. Where threadlocker has failed, clean the thread and "
-            "apply new."
-        ),
+        "Trucks, wheels, motor mounts, pulleys, enclosure. Where threadlocker has failed, clean the thread and "
+        "apply new.",
         "What has worked loose is found now, or on the road.",
         _always,
         km=100,

@@ -129,10 +129,8 @@ def sort_cells(known: BuildFacts) -> Iterator[NextStep]:
         urgency="next",
         title="Sort the cells into groups",
         why=message(
-            (
-                f"{counted(report.usable, 'usable cell')} for {report.needed} places. The smallest group can have "
-                f"{{least}}."
-            ),
+            f"{counted(report.usable, 'usable cell')} for {report.needed} places. The smallest group can have "
+            f"{{least}}.",
             least=(report.sorted_weakest_ah or 0.0, "charge"),
         ),
         label="Open Cells",

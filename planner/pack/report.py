@@ -258,10 +258,8 @@ def _bricks(pack: Pack) -> dict[str, object]:
             "alone."
         ),
         message(
-            (
-                "Connect a second set in parallel only at the same voltage, within {near}: otherwise the fuller one "
-                "discharges into the other, limited only by the leads."
-            ),
+            "Connect a second set in parallel only at the same voltage, within {near}: otherwise the fuller one "
+            "discharges into the other, limited only by the leads.",
             near=(LINE_UP_V, "cell_voltage"),
         ),
     ]

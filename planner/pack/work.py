@@ -29,7 +29,7 @@ _INSULATION: dict[Insulated, tuple[str, str]] = {
     "rings": ("Ring on every positive end", "its edge is the negative can: a strip that slips shorts the cell"),
     "paper": (
         "Fish paper between groups and banks",
-        ("two groups whose cans touch are a short circuit without a fuse"),
+        "two groups whose cans touch are a short circuit without a fuse",
     ),
     "tape": ("Heat-proof tape over every joint", "one joint at a time, the next group covered"),
     "sleeves": ("Sleeves where balance leads cross an edge", "they carry full voltage, and chafe with every bump"),
@@ -59,10 +59,8 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
             WorkStep(
                 title="Groups first",
                 text=message(
-                    (
-                        f"{parallel} cells in parallel, all the same way up, {series} times. All within {{near}} of "
-                        "each other before you join them: the fuller charges the emptier as hard as the strip allows."
-                    ),
+                    f"{parallel} cells in parallel, all the same way up, {series} times. All within {{near}} of "
+                    "each other before you join them: the fuller charges the emptier as hard as the strip allows.",
                     near=(APART_V, "cell_voltage"),
                 ),
                 caution="A ring on every positive end before the first weld.",
@@ -83,10 +81,8 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
             WorkStep(
                 title=f"In two halves, {series - half} and {half}",
                 text=message(
-                    (
-                        "No more than {half} on the table at once. Make the link between the halves last of all, "
-                        "when both are wrapped."
-                    ),
+                    "No more than {half} on the table at once. Make the link between the halves last of all, "
+                    "when both are wrapped.",
                     half=(full * max(half, series - half), "voltage"),
                 ),
                 caution="From that joint on the full voltage is there.",
@@ -104,10 +100,8 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
         WorkStep(
             title="Wrap, pad, close",
             text=message("Tick off the insulation list. Nothing sharp beneath, nothing that moves."),
-            caution=(
-                "If you have not welded a pack before, work beside someone who has. Take pack repairs to someone "
-                "qualified."
-            ),
+            caution="If you have not welded a pack before, work beside someone who has. Take pack repairs to someone "
+            "qualified.",
         ),
     ]
     return steps

@@ -242,10 +242,8 @@ def _between_boxes(build: Build) -> Iterator[_Call]:
         "Wire channel between the enclosures, and glands for both ends",
         1,
         message(
-            (
-                "{gap} between the enclosures: the wires need a channel, slack where the deck bends, and a seal at "
-                "both ends."
-            ),
+            "{gap} between the enclosures: the wires need a channel, slack where the deck bends, and a seal at "
+            "both ends.",
             gap=(gap, "length"),
         ),
         ("channel", "harness"),

@@ -222,10 +222,8 @@ def _remarks(
             yield message("Its range would mean {promised}, with the pack used to its end.", promised=promised)
         else:
             yield message(
-                (
-                    "Its range would mean {promised}, with the pack used to its end; yours with you on it is "
-                    "predicted to use {needs}. Ask with which rider and at which speed theirs was measured."
-                ),
+                "Its range would mean {promised}, with the pack used to its end; yours with you on it is "
+                "predicted to use {needs}. Ask with which rider and at which speed theirs was measured.",
                 promised=promised,
                 needs=(needs.mid, "energy_per_distance"),
             )

@@ -218,7 +218,7 @@ def _against(build: BuildFile, said: ReviewCosts, total: float, running: float, 
         compared = (
             "{less} more than this board has cost so far."
             if less > 0
-            else ("{less} less than this board has cost so far.")
+            else "{less} less than this board has cost so far."
         )
         found.append(
             AgainstIt(

@@ -40,7 +40,7 @@ GUIDES: list[TestGuide] = [
         steps=[
             "Find a level street of 200 m without traffic, and a calm hour.",
             "Ride at a steady speed to a mark, release the throttle there, stand as always, do not brake.",
-            ("Note the speed at the mark, the speed where you stop counting (5 km/h will do), and the metres between."),
+            "Note the speed at the mark, the speed where you stop counting (5 km/h will do), and the metres between.",
             "Do the same the other way. Enter the mean of both.",
             "Repeat it from as fast as you ride: only that separates air drag from rolling resistance.",
         ],

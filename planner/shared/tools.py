@@ -88,9 +88,7 @@ TOOLS: dict[ToolKey, Tool] = {
         _tool("straight_edge", "Straight edge, 150 mm or longer", "nobody sees one millimetre in a hundred by eye"),
         _tool("square", "Square"),
         _tool("scale", "Kitchen scale, grams"),
-        _tool(
-            "hanging_scale", "Scale for the whole board", ("a bathroom scale will do: you with the board, minus you")
-        ),
+        _tool("hanging_scale", "Scale for the whole board", "a bathroom scale will do: you with the board, minus you"),
         _tool("drill", "Drill, slow"),
         _tool("wood_bits", "Wood bits, 5 to 7 mm"),
         _tool("countersink", "Countersink", "a T-nut's flange has to be flush beneath the grip tape"),

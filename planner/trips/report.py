@@ -228,10 +228,8 @@ def _walking(ridden: Ridden) -> Message | None:
     where = np.percentile(last.stranded[1:][lost], (20, 80))
     walked = last.walked[1:][lost].mean() / 1000.0
     return message(
-        (
-            f"In {round(10 * float(lost.mean()))} of 10 cases the pack is empty between {{first}} and {{last}}; you "
-            f"would then walk about {{far}}."
-        ),
+        f"In {round(10 * float(lost.mean()))} of 10 cases the pack is empty between {{first}} and {{last}}; you "
+        f"would then walk about {{far}}.",
         first=(float(where[0]), "distance"),
         last=(float(where[1]), "distance"),
         far=(float(walked), "distance"),

@@ -20,7 +20,7 @@ from boardmath.model.sampling import boards, standard_normal
 from boardmath.physics import cell as cells
 from boardmath.physics.types import Array
 from boardmath.prediction.charging import CHARGER_SPREAD, bricks_of, charge_course
-from planner.trips.route import RouteSegment, usual_steepness, way_of
+from planner.trips.route import RouteSegment, segment_of, usual_steepness
 
 WIND_SPREAD, WIND_TURNS = 0.3, 20.0
 """How far a wind that was typed in lies off: deviation of its logarithm, and of its direction in degrees (common practice, no
@@ -126,7 +126,7 @@ def ride_trip(build: Build, trip: Trip, samples: int) -> Ridden:
         for n, leg in enumerate(day.legs):
             evaluation = Evaluation(on_the_leg(build, trip, day, leg), samples)
             rows = boards([evaluation.resolved], [_of_the_day(evaluation, fresh, d)])
-            way = way_of(leg, evaluation.resolved.inputs["ascent"].value, usual_steepness(rows))
+            way = segment_of(leg, evaluation.resolved.inputs["ascent"].value, usual_steepness(rows))
             if states is None:
                 states, first = beginning(rows), rows
                 if trip.start_pct is not None:

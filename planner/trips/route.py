@@ -6,7 +6,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from boardmath.buildfile.trips import MOST_NODES, TripLeg, WayProfile
+from boardmath.buildfile.trips import MOST_NODES, RouteProfile, TripLeg
 from boardmath.calibration.track import Track, bearings, smoothed_heights, turning_points
 from boardmath.engine.boards import Boards
 from boardmath.physics.types import Array
@@ -57,7 +57,7 @@ class RouteSegment:
         return RouteSegment(kept[kept[:, 0] > 0.0], self.told, self.aimed)
 
 
-def way_of(leg: TripLeg, usual_ascent: float, steep: float) -> RouteSegment:
+def segment_of(leg: TripLeg, usual_ascent: float, steep: float) -> RouteSegment:
     """A leg as pieces.
 
     Args:
@@ -86,7 +86,7 @@ def _typed(metres: float, up: float, down: float, steep: float, bearing: float) 
     return np.array(pieces * count, dtype=float).reshape(-1, 3)
 
 
-def _of_profile(profile: WayProfile) -> RouteSegment:
+def _of_profile(profile: RouteProfile) -> RouteSegment:
     metres = np.array(profile.metres, dtype=float)
     rise = np.diff(profile.heights)
     towards = bearings(np.array(profile.lat), np.array(profile.lon))
@@ -96,7 +96,7 @@ def _of_profile(profile: WayProfile) -> RouteSegment:
     return RouteSegment(pieces, 0.7 if profile.unknown_heights else 0.08)
 
 
-def profile_of(track: Track) -> WayProfile:
+def profile_of(track: Track) -> RouteProfile:
     """A track as a leg keeps it: a node every so many metres and wherever it turns from up to down, so that no climb is lost.
 
     Raises:
@@ -120,7 +120,7 @@ def profile_of(track: Track) -> WayProfile:
         turns = turning_points(heights, off)
     told = _monotone(heights, turns)[nodes]
     metres = np.diff(way[nodes])
-    return WayProfile(
+    return RouteProfile(
         metres=[round(float(m)) for m in np.diff(np.round(np.concatenate([[0.0], np.cumsum(metres)])))],
         heights=[round(float(h), 1) for h in told],
         lat=[round(float(v), 6) for v in track.lat[nodes]],

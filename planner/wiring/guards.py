@@ -96,11 +96,9 @@ def _overcharge(build: Build, pack: Pack) -> Guard:
         about=["pack", "charger"],
         fields=["parts.pack.protection", "parts.charger.balance"],
         message=message(
-            (
-                f"The charger sees {pack.series} groups as one voltage; when they drift apart the smallest is charged "
-                f"past {{full}} while the sum looks right. Use a BMS that balances, or a balance charger, and watch "
-                "it."
-            ),
+            f"The charger sees {pack.series} groups as one voltage; when they drift apart the smallest is charged "
+            f"past {{full}} while the sum looks right. Use a BMS that balances, or a balance charger, and watch "
+            "it.",
             full=(cell_voltages(pack)[0], "voltage"),
         ),
         fixes=[fix("The charger balances", {"parts.charger.balance": True})] if charger is not None else (),
@@ -137,7 +135,7 @@ def _over_current(build: Build, pack: Pack) -> Guard:
         "over_current",
         "Over-current",
         by,
-        ("More current than cells, strips and wires bear heats all of them at once."),
+        "More current than cells, strips and wires bear heats all of them at once.",
         found,
     )
 

@@ -177,7 +177,7 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
     yield (
         "loop",
         "Remote on, wheels in the air, fingers away. "
-        + ("Loop key last." if loop and parts.switch and parts.switch.kind == "loop" else ("Pack to controller last."))
+        + ("Loop key last." if loop and parts.switch and parts.switch.kind == "loop" else "Pack to controller last.")
         + " One short spark is usual; a second one, warmth or a smell is not: unplug it.",
         "What goes in last comes out first.",
         [],

@@ -83,7 +83,7 @@ def may_sign_up(code: str) -> Invitation | None:
     if found is None:
         raise ApiError(
             "You need an invitation to open a workshop.",
-            invitation=("an invitation link that is unused and not expired"),
+            invitation="an invitation link that is unused and not expired",
         )
     return found
 

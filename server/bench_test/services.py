@@ -21,7 +21,7 @@ from server.boards import services as builds
 from server.boards.models import Build
 from server.controller.models import ControllerCommand
 from server.controller_settings.models import SettingsRecord
-from server.controller_settings.services import as_set, read_file
+from server.controller_settings.services import as_set
 from server.errors import ApiError
 from server.users import Key, Person
 
@@ -56,14 +56,14 @@ def get(owner: Person, build_id: Key, number: int) -> BenchTest:
 
 def as_it_is_set(build: Build) -> tuple[BuildDocument, SettingsRecord | None]:
     """The board with what its controller was last set to, and the settings record that says so; as wanted without one."""
-    file, record = read_file(build), SettingsRecord.objects.filter(build=build).last()
+    file, record = builds.document_of(build), SettingsRecord.objects.filter(build=build).last()
     return (file, None) if record is None else (as_set(file, record), record)
 
 
 def judged(test: BenchTest) -> BenchTestReport:
     """A test against the board as it is now."""
     records = list(SettingsRecord.objects.filter(build=test.build))
-    return judged_on(read_file(test.build), records[-1] if records else None, records, test)
+    return judged_on(builds.document_of(test.build), records[-1] if records else None, records, test)
 
 
 def judged_on(
@@ -78,7 +78,7 @@ def judged_on(
 def no_longer(test: BenchTest) -> list[str]:
     """Titles of the steps that a kept test passed and would not pass on the board as it is now."""
     records = list(SettingsRecord.objects.filter(build=test.build))
-    return no_longer_on(read_file(test.build), records[-1] if records else None, records, test)
+    return no_longer_on(builds.document_of(test.build), records[-1] if records else None, records, test)
 
 
 def no_longer_on(
@@ -177,7 +177,7 @@ def found_by(command: ControllerCommand, entered: Mapping[str, Any]) -> dict[str
         slowest = max(result["lost"], key=lambda lost: lost["after_ms"])
         does = {"release": "lets_go", "brake_gently": "brakes_gently"}.get(slowest["does"], "keeps_running")
         return {"lost_link": does, "lost_after_s": round(slowest["after_ms"] / 1000.0, 3)}
-    runs, file = result["runs"], read_file(command.build)
+    runs, file = result["runs"], builds.document_of(command.build)
     found: dict[str, Any] = {
         "pack_v": entered.get("pack_v") or min(r["rest_v"] for r in runs),
         "stopped_in_s": max(r["stopped_in_s"] for r in runs),

@@ -26,7 +26,6 @@ from planner.controller_settings import findings_on_settings
 from server.boards import services as builds
 from server.controller import services
 from server.controller.models import ControllerCommand
-from server.controller_settings.services import read_file
 from server.errors import ApiError
 from server.throttles.concurrency import in_turn
 from server.users import PersonRequest
@@ -233,7 +232,7 @@ def _brought_home(command: ControllerCommand, result: dict[str, Any]) -> Result 
         return None
     if command.kind != "run":
         return TypeAdapter[Result](Result).validate_python({"kind": command.kind, **_known(result)})
-    file, runs = read_file(command.build), result["runs"]
+    file, runs = builds.document_of(command.build), result["runs"]
     first = 1 + (command.unit or 0) * motors_each(file)
     firsts = itertools.accumulate((len(run["steady"]["motors"]) for run in runs), initial=first)
     return RunResult(kind="run", runs=[_run(file, run, first) for run, first in zip(runs, firsts, strict=False)])
@@ -274,7 +273,7 @@ _UNSETTLED = {
 def against(request: PersonRequest, id: UUID, payload: AgainstIn) -> LinkOut:
     """What the board's controllers were last seen to hold, against what is wanted; nothing is asked of them."""
     build = builds.get(request.user, id)
-    file, commands = read_file(build), services.of(request.user, id)
+    file, commands = builds.document_of(build), services.of(request.user, id)
     controller = file.parts.controller
     looked = services.last_look(commands, payload.line)
     out = LinkOut(
@@ -342,7 +341,7 @@ def write(request: PersonRequest, id: UUID, payload: ConfirmedIn) -> Status[Cont
         raise ApiError("Nothing is selected to be written.", settings="at least one value")
     if not payload.seen:
         raise ApiError("Read the settings first; then confirm every change.", seen="what the controllers hold")
-    count = 1 if payload.port else controllers(read_file(builds.get(request.user, id)))
+    count = 1 if payload.port else controllers(builds.document_of(builds.get(request.user, id)))
     if len(payload.settings) != count:
         raise ApiError("Enter the settings for each controller.", settings=f"{count} of them")
     for values in payload.settings:

@@ -14,7 +14,6 @@ from boardmath.buildfile.controllers import controllers
 from server.boards import services as builds
 from server.boards.models import Build
 from server.controller.models import ControllerCommand, Port
-from server.controller_settings.services import read_file
 from server.errors import ApiError
 from server.users import Key, Person
 
@@ -64,7 +63,7 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, payload: dict[str,
     build = builds.get(owner, build_id)
     # One at a time, so that no two talks of one person begin.
     User.objects.select_for_update().get(pk=owner.pk)
-    file = read_file(build)
+    file = builds.document_of(build)
     if file.parts.controller is None:
         raise ApiError("The board has no controller yet. Choose one on the Design page.", controller="one to talk to")
     if file.parts.controller.programmable is False:
@@ -87,7 +86,7 @@ def send(owner: Person, build_id: Key, kind: str, line: Line, payload: dict[str,
                 kind="one at a time",
             )
         ControllerCommand.objects.filter(pk=other.pk).give_up(
-            SILENT_FOR, ("The controller service stopped responding in the middle of it.")
+            SILENT_FOR, "The controller service stopped responding in the middle of it."
         )
     command = ControllerCommand.objects.create(
         build=build, asked_by=owner, kind=kind, port=port, unit=unit, payload={**payload, "day": _today()}

@@ -14,10 +14,11 @@ from boardmath.buildfile.controllers import controllers, each_controller, motors
 from boardmath.buildfile.settings import Settings
 from controller import running, writing
 from controller.link import Link, LinkFailed, Refusal, Stopped
+from server.boards import services as builds
 from server.controller import simulators
 from server.controller.models import ControllerCommand
 from server.controller_settings.models import SettingsRecord
-from server.controller_settings.services import as_set, read_file, write_down
+from server.controller_settings.services import as_set, write_down
 
 logger = logging.getLogger(__name__)
 BEAT_S = 0.2
@@ -30,7 +31,7 @@ class Talk:
 
     def __init__(self, command: ControllerCommand) -> None:
         self.command, self._last, self._stop = command, 0.0, False
-        self.file = read_file(command.build)
+        self.file = builds.document_of(command.build)
         self.troubles: list[str] = []
 
     def say(self, step: str, live: Any = None) -> None:

@@ -113,7 +113,7 @@ def record(request: PersonRequest, id: UUID) -> RecordOut:
     """Everything that was ever written down of this board's controller."""
     build = builds.get(request.user, id)
     kept = services.of(request.user, id)
-    file = services.read_file(build)
+    file = builds.document_of(build)
     found = findings_on_settings(predict(services.as_set(file, kept[-1]), bands=False)) if kept else []
     return RecordOut(settings_records=[_out(k, b) for k, b in zip(kept, [None, *kept], strict=False)], findings=found)
 
@@ -222,7 +222,7 @@ def _paper(job: JobRequest) -> Made:
     id = job.payload["build"]
     build, kept = builds.get(job.owner, id), services.get(job.owner, id, job.payload["number"])
     name = str(build)
-    paper = settings_pdf(name, kept, controller_settings(services.as_set(services.read_file(build), kept)))
+    paper = settings_pdf(name, kept, controller_settings(services.as_set(builds.document_of(build), kept)))
     return Made(paper, "application/pdf", f"{slugify(name) or 'board'}-controller-settings-{kept.number}.pdf")
 
 

@@ -117,11 +117,6 @@ def each_set(record: SettingsRecord) -> list[Settings]:
     return with_apart(check(Settings, record.settings), [check(Settings, a) for a in record.apart])
 
 
-def read_file(build: Build) -> BuildDocument:
-    """The build's file as it is saved."""
-    return services.document_of(build)
-
-
 def differences(one: SettingsRecord, other: SettingsRecord) -> list[Difference]:
     """What differs between two settings records, the further controllers among it."""
     return settings_differences([one.settings, other.settings], [one.apart, other.apart])

@@ -196,7 +196,7 @@ def _target(build: Build, document: dict[str, Any], place: str, name: str | None
     if (line.part.name or None) != name:
         raise _fault(
             "name",
-            (f"the board has “{line.part.name or 'one without a name'}” there; choose another on the Design page"),
+            f"the board has “{line.part.name or 'one without a name'}” there; choose another on the Design page",
         )
     node = document["parts"]
     for step in place.split("."):

@@ -233,9 +233,7 @@ _SIDE, _EDGE = 800, 40
 def _placed(track: Track, cut_m: float) -> tuple[list[tuple[float, float]], int]:
     points = outline(file_of(track), cut_m)
     if not points:
-        raise ApiError(
-            "Nothing is left of that track.", cut=(f"{cut_m:g} m at both ends, or no positions were recorded")
-        )
+        raise ApiError("Nothing is left of that track.", cut=f"{cut_m:g} m at both ends, or no positions were recorded")
     east, north = zip(*points, strict=True)
     reach = max(max(east) - min(east), max(north) - min(north), 1.0)
     scale = (_SIDE - 2 * _EDGE) / reach

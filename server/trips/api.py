@@ -28,7 +28,7 @@ from server.trips.card import trip_card
 from server.users import Person, PersonRequest
 
 router = Router(tags=["trips"])
-WAY, CARD = "tripway", "tripcard"
+ROUTE, CARD = "tripway", "tripcard"
 BODY = {"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string"}}}}}
 
 
@@ -68,13 +68,13 @@ def _whole(given: Readable) -> bytes:
 
 
 @router.post("/trip/route", response=JOB_RESPONSE, exclude_none=True, openapi_extra=BODY)
-def bring_way(request: PersonRequest, name: Annotated[str, Query(max_length=120)] = "way") -> JobResponse:
+def ask_for_route(request: PersonRequest, name: Annotated[str, Query(max_length=120)] = "way") -> JobResponse:
     """Asks for a leg from a track, the body as it is: GPX, CSV or JSON of our own."""
-    return job_response(jobs.ask(request.user, WAY, {"name": name}, _whole(request)))
+    return job_response(jobs.ask(request.user, ROUTE, {"name": name}, _whole(request)))
 
 
-@job_handler(WAY)
-def _way(job: JobRequest) -> Made:
+@job_handler(ROUTE)
+def _route(job: JobRequest) -> Made:
     name = job.payload["name"]
     try:
         leg = leg_of(read_track(job.upload, name), name.rpartition(".")[0][:80] or name[:80])
@@ -85,9 +85,9 @@ def _way(job: JobRequest) -> Made:
 
 
 @router.get("/trip/route/{job}", response=TripLeg, exclude_none=True)
-def way_brought(request: PersonRequest, job: UUID) -> TripLeg:
+def read_route(request: PersonRequest, job: UUID) -> TripLeg:
     """The leg, when the job is done."""
-    return TripLeg.model_validate_json(bytes(jobs.made(request.user, job, WAY).made or b""))
+    return TripLeg.model_validate_json(bytes(jobs.made(request.user, job, ROUTE).made or b""))
 
 
 @router.post("/trip/read", response=Trip, exclude_none=True, openapi_extra=BODY)

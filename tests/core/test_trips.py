@@ -22,7 +22,7 @@ from planner.trips.files import gpx_of, leg_of, read_trip, route_of, write_trip
 from planner.trips.improvements import SAMPLES, chance_of
 from planner.trips.report import trip_report
 from planner.trips.riding import on_the_leg, ride_trip
-from planner.trips.route import usual_steepness, way_of
+from planner.trips.route import segment_of, usual_steepness
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 from tests.core.scalar_model import WALKING, ScalarBoard
 from tests.core.test_calibration import KINDS
@@ -137,7 +137,7 @@ def test_eight_arrivals_in_ten_lie_in_their_band():
             if spread:
                 z[name] += own / spread * float(chance.normal())
         board = OnThePiece(evaluation.resolved, z)
-        way = way_of(trip.days[0].legs[0], 0.0, usual_steepness(evaluation.boards)).pieces.copy()
+        way = segment_of(trip.days[0].legs[0], 0.0, usual_steepness(evaluation.boards)).pieces.copy()
         # Four pieces stand for the same way: one flat, up, flat, down.
         merged = np.array([[way[way[:, 1] == g, 0].sum(), g, way[0, 2]] for g in np.unique(way[:, 1])])[::-1]
         merged[:, 1] *= float(np.exp(0.2 * z["ascent"]))
@@ -157,7 +157,7 @@ def test_a_climb_that_was_built_in_is_ridden_to_the_metre():
     points = [(54.0 + w * METRE, 8.5, h, t) for t, (w, h) in enumerate(zip(way, shape + wobble, strict=True))]
     track = read_track(gpx(points))
     made = leg_of(track)
-    ridden = way_of(made, 0.0, 0.055)
+    ridden = segment_of(made, 0.0, 0.055)
     assert ridden.metres == pytest.approx(track.way[-1], abs=2.0)
     up = 30 + 18 + 44
     assert ridden.ascent == pytest.approx(up, abs=2.0)
@@ -324,7 +324,7 @@ def test_a_long_route_stays_small_and_whole():
     track = read_track(gpx(points))
     made = leg_of(track)
     assert len(made.profile.metres) <= 1600
-    ridden = way_of(made, 0.0, 0.055)
+    ridden = segment_of(made, 0.0, 0.055)
     assert ridden.metres == pytest.approx(track.way[-1], rel=1e-3)
     smooth = 60 * np.sin(way / 9000) + 25 * np.sin(way / 1300)
     assert ridden.ascent == pytest.approx(np.clip(np.diff(smooth), 0, None).sum(), rel=0.03)

@@ -39,7 +39,7 @@ def test_a_trip_is_planned_mended_and_kept(bench):
     expect(figure(page, "trips.0.packs_beside")).to_have_value("1")
     expect_saved(page)
     # A plug half way, then another day; a figure that cannot be is refused where it stands.
-    page.get_by_label("At its end").select_option(label="stay the night")
+    page.get_by_label("Stop at the end").select_option(label="stay the night")
     expect(page.get_by_test_id("trip-point").nth(1)).to_contain_text("the night")
     page.get_by_role("button", name="Another day").click()
     expect(page.get_by_test_id("trip-day")).to_have_count(2)

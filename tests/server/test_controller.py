@@ -19,10 +19,10 @@ from controller.simulator.memory import Memory
 from controller.simulator.serving import serve
 from controller.simulator.wires import TcpWire
 from server.boards.models import Build
+from server.boards.services import document_of
 from server.controller import services, simulators, tasks
 from server.controller.models import ControllerCommand
 from server.controller_settings.models import SettingsRecord
-from server.controller_settings.services import read_file
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.server.conftest import Workshop
 
@@ -333,7 +333,7 @@ def test_a_port_is_only_for_whom_it_was_given(bench, settings):
 
 def test_a_cable_leads_to_one_controller_and_is_moved_to_the_other(bench, settings):
     build = bench.workshop.new(changed(SPIT_RUNNER, TWO))
-    file = read_file(Build.objects.get(pk=build["id"]))
+    file = document_of(Build.objects.get(pk=build["id"]))
     ends = [simulators.address(build["id"], file, unit) for unit in (0, 1)]
     for end in ends:
         call_command("ports", "give", "plover", end)

@@ -8,7 +8,7 @@ export interface Shown {
   unsure?: string;
 }
 
-/** What a choice makes of a promise, in a person's units: a change with its sign, its doubt and its colour. */
+/** What a choice makes of an outcome, in a person's units: a change with its sign, its doubt and its colour. */
 export function changeText(change: Schemas['Change'] | undefined, units: UnitChoice): Shown {
   if (!change || change.mid == null) return { text: '–', tone: 'text-ink2' };
   if (change.change == null) return { text: written(change.mid, change.quantity, units), tone: '' };

@@ -1,4 +1,4 @@
-<!-- What the rides taught: every promise and every input before and after, which ride gave what, trends, what goes along. -->
+<!-- What the rides taught: every outcome and every input before and after, which ride gave what, trends, what goes along. -->
 <script lang="ts">
   import { api, type Schemas } from '$lib/api/client';
   import { getBuildContext } from '$lib/build/build.svelte';

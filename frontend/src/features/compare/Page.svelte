@@ -38,7 +38,7 @@
   const PATTERNS = [undefined, '7 3', '2 3', '9 3 2 3'];
   const TONES = ['var(--color-holds)', 'var(--color-acting)', 'var(--color-wet)', 'var(--color-short)'];
 
-  /** One scale for a promise in all columns, so that their blocks can be held against each other. */
+  /** One scale for an outcome in all columns, so that their blocks can be held against each other. */
   function end(i: number): number {
     const all = found?.headlines.map((h) => h.outcomes[i]!) ?? [];
     return Math.max(...all.map((p) => Math.max((p.high ?? p.mid ?? 0) * 1.12, (p.wanted ?? 0) * 1.4)), 1e-6);

@@ -77,7 +77,7 @@
     const column = sortBy;
     const gain = (r: Candidate) => {
       const change = r.changes.find((c) => c.name === column);
-      return (change?.change ?? 0) * (column === 'carry' || column === 'money' ? -1 : 1);
+      return (change?.change ?? 0) * (change?.more_is_better ? 1 : -1);
     };
     return found.toSorted((a, b) => gain(b) - gain(a));
   });

@@ -1,4 +1,4 @@
-<!-- How sure a promise is: the chance that the brief is kept, the other answers, whose doubt it is, and what would shrink it. -->
+<!-- How sure an outcome is: the chance that the brief is kept, the other answers, whose doubt it is, and what would shrink it. -->
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
   import type { Prediction, Outcome } from '$lib/api/client';

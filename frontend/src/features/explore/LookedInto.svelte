@@ -15,11 +15,11 @@
   const say = (p: Schemas['Outcome']) =>
     p.mid == null ? '–' : written(p.mid, p.quantity, reader.units, build.file.currency);
   type Beside = Schemas['StepValue'];
-  const promise = (v: { outcomes: Schemas['Outcome'][] }, name: string) =>
+  const outcome = (v: { outcomes: Schemas['Outcome'][] }, name: string) =>
     v.outcomes.find((p) => p.name === name)!;
   /** Another limit than beside it: there it takes over. */
   const takesOver = (values: Beside[], i: number, name: string) =>
-    i > 0 && promise(values[i]!, name).limit !== promise(values[i - 1]!, name).limit;
+    i > 0 && outcome(values[i]!, name).limit !== outcome(values[i - 1]!, name).limit;
   const unitOf = (path: string) => {
     const number = explorer.may?.numbers.find((n) => n.path === path);
     return number ? shownUnit(number.quantity, {}).unit : '';
@@ -99,10 +99,10 @@
               {#each v.outcomes as p (p.name)}<td class="tabular text-right whitespace-nowrap">{say(p)}</td
                 >{/each}
               <td class={['pl-4', takesOver(axis.values, i, 'speed') && 'border-t-2 border-unsure']}
-                >{promise(v, 'speed').limit ?? ''}</td
+                >{outcome(v, 'speed').limit ?? ''}</td
               >
               <td class={['pl-4', takesOver(axis.values, i, 'hill') && 'border-t-2 border-unsure']}
-                >{promise(v, 'hill').limit ?? ''}</td
+                >{outcome(v, 'hill').limit ?? ''}</td
               >
             </tr>
           {/each}

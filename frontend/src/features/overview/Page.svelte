@@ -130,7 +130,7 @@
           >
         </p>
       {/if}
-      <h2 class="mt-6 border-b border-line pb-2 text-lg">Lately</h2>
+      <h2 class="mt-6 border-b border-line pb-2 text-lg">Recent</h2>
       {#if overview.recent.length}
         <dl class="m-0" data-testid="recent">
           {#each overview.recent as event (event.on + event.what)}

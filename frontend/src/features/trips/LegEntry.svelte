@@ -66,7 +66,7 @@
     </div>
     <div class="mt-1 flex flex-wrap items-end gap-x-3 gap-y-1">
       <label class="block text-xs text-ink2"
-        >At its end<select
+        >Stop at the end<select
           class="entry block text-sm text-ink"
           value={leg.then?.kind ?? ''}
           onchange={(e) => stop(e.currentTarget.value)}

@@ -32,7 +32,7 @@
       <thead>
         <tr class="text-left text-ink2">
           <th scope="col" class="font-normal">Point</th>
-          <th scope="col" class="text-right font-normal">Way</th>
+          <th scope="col" class="text-right font-normal">Distance</th>
           <th scope="col" class="pl-3 font-normal">Arrival</th>
           <th scope="col" class="text-right font-normal">Charge</th>
           <th scope="col" class="text-right font-normal">Volts at rest</th>
