@@ -53,7 +53,7 @@ def pack(b: Board) -> Iterator[Step]:
                 else "Measure at its plug and compare with the label.",
             ],
             "Its voltage fits its cells, and is the same after a night.",
-            wrong="Do not charge it below empty: return it to the seller, in writing and with a photo.",
+            wrong="If it is below empty, do not charge it: return it to the seller, in writing and with a photo.",
             caution="Never bare two ends of a pack at once. If it is swollen or warm: outside, and do not charge it.",
             tools=["multimeter", "sand_bucket"],
             minutes=minutes(8, 15),

@@ -189,7 +189,7 @@ TASKS: tuple[Task, ...] = (
     Task(
         "remote_cell",
         "Remote's cell",
-        "Charge it with the board; note when it lasts shorter.",
+        "Charge it with the board; note when it no longer lasts as long.",
         "An empty remote takes the brake away.",
         lambda b: b.parts.remote is not None,
         days=30,

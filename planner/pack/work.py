@@ -73,7 +73,7 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
                 "Positive of each to negative of the next, from the negative end up, in the order of the "
                 "drawing. One joint at a time, the next group covered; short contact, never long on a can."
             ),
-            caution="Never two groups on the bench with both ends bare. No ring, no watch; eye protection.",
+            caution="Never two groups on the bench with both ends bare. Finger rings and watch off, eye protection on.",
         )
     )
     if plan_of(build).halves or series >= 8:

@@ -65,7 +65,7 @@ def _steps(build: Build, all_wires: Sequence[Wire]) -> Iterator[Step]:
         "Caps on both ends of the pack"
         + (", loop key in your pocket" if parts.switch is not None and parts.switch.kind == "loop" else "")
         + (", fuse out." if parts.fuse is not None else "."),
-        "While nothing can connect, a slip costs nothing. Eye protection; rings and watch off.",
+        "While nothing can connect, a slip costs nothing. Rings and watch off, eye protection on.",
         [],
         True,
     )
