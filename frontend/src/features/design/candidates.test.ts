@@ -17,6 +17,7 @@ const change = (name: string, by: number, better = by > 0) => ({
   high: by + 1,
   better,
   sure: true,
+  more_is_better: name !== 'money',
 });
 const MOTORS = [
   { name: 'Slow motor', price: 60, kv: 90, speed: -6, fits: true },
