@@ -56,7 +56,7 @@ format: setup-test ## ruff and prettier, writing
 
 types: $(TYPES) ## the interface's types and tables from the core and the server; make build does it too
 
-schema: setup ## docs/build-file.schema.json, after a change of the build file
+schema: setup ## docs/build-file.schema.json and docs/terms.md, after a change of the build file or of a term
 	$(PY) scripts/generate_types.py --schema
 
 backup: setup ## the demonstration's database into a file (TO=folder), as an operator does

@@ -87,12 +87,12 @@ def prediction_of(evaluation: Evaluation, known: Sequence[Outcome] | None = None
         top_speed_kmh=_result(evaluation, "speed", top_limit),
         speed_by_charge=_by_charge(evaluation),
         hill=_hill(evaluation),
-        range_to_cutoff_km=_result(evaluation, "cut_off", "low-voltage taper"),
+        range_to_cutoff_km=_result(evaluation, "cut_off", "low-voltage cut-off"),
         range_km=RangeResult(
             **_result(evaluation, "range", range_limit(evaluation)).model_dump(), at_kmh=at_kmh, mean_kmh=mean_kmh
         ),
         range_worst_day_km=_result(
-            evaluation, "worst", "low-voltage taper" if evaluation.worst.cut_off[0] else "reserve"
+            evaluation, "worst", "low-voltage cut-off" if evaluation.worst.cut_off[0] else "reserve"
         ),
         range_by_profile=[_profile(evaluation, name) for name in ("path", "town", "hilly")],
         range_when=_range_when(evaluation),

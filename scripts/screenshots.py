@@ -8,10 +8,6 @@ from walking import launch, open_board, to_page
 PICTURES = ROOT / "docs" / "screenshots"
 
 
-WORDS_KNOWN = "localStorage['sand-pocket-words-known'] = '[\"gauge\", \"line\"]'"
-"""As for somebody who has been here before."""
-
-
 def enter(page: Page, address: str) -> None:
     page.goto(address)
     page.get_by_role("button", name="Enter the demo workshop").click()
@@ -35,7 +31,6 @@ def pictures(address: str) -> None:
         browser = launch(playwright)
         wide = {"width": 1280, "height": 800}
         page = browser.new_page(viewport=wide)
-        page.add_init_script(WORDS_KNOWN)
         enter(page, address)
         take(page, "boards")
         page.get_by_role("link", name="New board").click()
@@ -103,7 +98,6 @@ def pictures(address: str) -> None:
             page.get_by_test_id(there).first.wait_for()
             take(page, title.lower())
         phone = browser.new_context(viewport={"width": 390, "height": 844}).new_page()
-        phone.add_init_script(WORDS_KNOWN)
         enter(phone, address)
         open_board(phone, "Ferry steps")
         to_page(phone, "Assembly")

@@ -149,7 +149,7 @@ class Enclosure(Part):
     depth_mm: float | None = figure("length", 10, 150, "Depth", "how far it hangs below the deck")
     wall_mm: float | None = figure("length", 0.5, 15, "Wall")
     seat: Seat | None = choice("Sits on the deck", "flat, on gasket foam, or moulded to the deck's shape")
-    place: EnclosurePlace | None = choice("Overview", "under the deck or on it")
+    place: EnclosurePlace | None = choice("Place", "under the deck or on it")
     holds: Holds | None = choice("Holds", "with two enclosures: the pack in one, the electronics in the other")
     back_mm: float | None = figure("length", -400, 400, "Moved back", "from the middle of its space, towards the tail")
     material: EnclosureMaterial | None = choice("Made of")

@@ -91,6 +91,12 @@ def group_of(model: type[BaseModel], key: str) -> Group:
     return cast(Group, found)
 
 
+def span_of(model: type[BaseModel], key: str) -> tuple[float, float]:
+    """The least and the largest value that a figure of a model may have."""
+    extra: Any = model.model_fields[key].json_schema_extra
+    return extra["low"], extra["high"]
+
+
 def keys_of(model: type[BaseModel], group: Group) -> list[str]:
     """The fields of a model that are for one thing, in their order."""
     return [key for key in model.model_fields if group_of(model, key) == group]
@@ -112,7 +118,7 @@ Status = Literal["to_order", "ordered", "late", "arrived", "faulty", "replaced"]
 class Purchase(Record):
     """How a part is bought."""
 
-    status: Status | None = choice("Overview")
+    status: Status | None = choice("Status")
     order: str | None = words(60, "Order", "the shop, or one order of several at a shop")
     due_on: Day | None = day("Due")
     arrived_on: Day | None = day("Arrived")

@@ -41,11 +41,11 @@ class Settings(Record):
     pack_current_a: float | None = figure("current", 1, 1000, "Pack current", "each controller")
     pack_regen_a: float | None = figure("current", 0, 500, "Pack current when braking", "each controller")
     taper_start_v: float | None = figure(
-        "voltage", 1.5, 110, "Taper begins", "pack voltage where the controller starts to reduce power"
+        "voltage", 1.5, 110, "Cut-off start", "pack voltage where the controller starts to reduce power"
     )
-    taper_end_v: float | None = figure("voltage", 1.5, 110, "Taper ends", "pack voltage where it gives nothing more")
+    taper_end_v: float | None = figure("voltage", 1.5, 110, "Cut-off end", "pack voltage where it gives nothing more")
     max_erpm: float | None = figure("electrical_speed", 1000, 500_000, "Largest electrical speed")
-    max_duty_pct: float | None = figure("share", 10, 100, "Largest modulation")
+    max_duty_pct: float | None = figure("share", 10, 100, "Largest duty cycle")
     cells_in_series: int | None = whole(1, 24, "Cells in series")
     profile: Profile | None = choice("Profile", "what these values are meant for")
     regen_ceiling_v: float | None = figure(

@@ -27,7 +27,7 @@ FIELDS: dict[str, str] = {
     "motor_current_limit": "A, peak, one motor",
     "brake_current_limit": "A, peak, one motor",
     "electrical_speed_limit": "rad/s",
-    "duty": "largest modulation",
+    "duty": "largest duty cycle",
     "conduction": "ohm of one transistor with its share of board and leads",
     "switching": "over usual switching losses",
     "controller_efficiency": "pinned, else 1",

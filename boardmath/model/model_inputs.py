@@ -397,7 +397,7 @@ INPUTS: tuple[ModelInput, ...] = (
         lambda s: _pinned_or(s, "idle_w", s.overrides.idle_w, estimate.idle_draw(s.build.parts.loads or [])),
         Measure("the pack current with everything switched on and nothing turning", 5, measured_spread("idle_w")),
     ),
-    ModelInput("duty", "largest modulation", "ratio", "machine", _duty, None, 0.1, 1.0),
+    ModelInput("duty", "largest duty cycle", "ratio", "machine", _duty, None, 0.1, 1.0),
     ModelInput(
         "kv",
         "motor KV",

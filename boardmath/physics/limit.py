@@ -6,7 +6,7 @@ Limit = Literal[
     "pack voltage",
     "motor current",
     "pack current",
-    "low-voltage taper",
+    "low-voltage cut-off",
     "electrical speed",
     "grip",
     "pack power",

@@ -149,7 +149,7 @@ def range_limit(evaluation: Evaluation) -> Limit:
     ride = evaluation.rides
     if ride.range[0] <= 0.0:
         return LIMITS[int(evaluation.headlines.top_limit[0])]
-    return "low-voltage taper" if ride.cut_off[0] else "reserve"
+    return "low-voltage cut-off" if ride.cut_off[0] else "reserve"
 
 
 def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> list[Outcome]:
@@ -247,7 +247,7 @@ _TOP_MESSAGES = {
     "pack voltage": "Limited by pack voltage: {speed} flat out.",
     "motor current": "Limited by motor current: {speed} flat out.",
     "pack current": "Limited by pack current: {speed} flat out.",
-    "low-voltage taper": "Limited by voltage sag, which reaches the low-voltage cut-off: {speed} flat out.",
+    "low-voltage cut-off": "Limited by voltage sag, which reaches the low-voltage cut-off: {speed} flat out.",
     "electrical speed": "Limited by the controller's electrical speed (ERPM): {speed} flat out.",
     "speed cap": "Limited by the controller's speed cap: {speed} flat out.",
     "grip": "Limited by grip of the driven wheels: {speed} flat out.",

@@ -140,7 +140,7 @@ def _why_off(s: Stand, predicted: OnTheStand, found: float, fast: bool) -> Messa
             else "Too slow: something limits it below the settings record. Read the settings."
         )
     kv = found / s.pole_pairs / max(predicted.bus_v * predicted.duty, 1e-9)
-    causes = "weak magnets" if fast else "a cap or a modulation limit that is set lower"
+    causes = "weak magnets" if fast else "a cap or a duty cycle limit that is set lower"
     return message(
         f"Too {'fast' if fast else 'slow'}: that speed fits about {{kv}}. Another winding, another pole count "
         f"than assumed, {causes}. Let the controller detect the motors.",

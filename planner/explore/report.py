@@ -218,7 +218,7 @@ HOLDS_BACK: dict[str, str] = {
     "motor current": "a controller and a motor for more current, or pulleys with more reduction",
     "pack current": "cells that give more current, or more cells in parallel",
     "pack voltage": "more cells in series, a motor of higher KV, or pulleys with less reduction",
-    "low-voltage taper": "a larger pack, or cells that sag less",
+    "low-voltage cut-off": "a larger pack, or cells that sag less",
     "electrical speed": "a controller for more electrical speed, or a motor with fewer pole pairs",
     "grip": "a second driven wheel",
     "pack power": "a larger pack, or cells with less resistance",

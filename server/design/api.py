@@ -17,6 +17,7 @@ from boardmath.predictor import predict
 from boardmath.results import Prediction
 from planner.design.beginning import REPLACEABLE, adapted
 from planner.design.candidates import Candidate, choice
+from planner.design.entry import Entry, EntryError, read_entry
 from planner.design.proposals import Proposal, propose
 from server.boards.schemas import DocumentIn
 from server.calibration.services import taught
@@ -65,6 +66,22 @@ class AdaptedIn(DocumentIn):
     """A board that is there, as far as it is described, and the kinds of part that will be others."""
 
     replaced: list[str] = []
+
+
+class EntryIn(DocumentIn):
+    """What was typed into a field that is no figure of its own, such as 10S4P."""
+
+    path: str
+    text: str
+
+
+@router.post("/builds/entry", response=Entry)
+def entry(request: PersonRequest, payload: EntryIn) -> Entry:
+    """What an entry such as 10S4P or 250 Wh sets."""
+    try:
+        return read_entry(payload.document, payload.path, payload.text)
+    except EntryError as error:
+        raise ApiError(str(error), faults={payload.path: str(error)}) from None
 
 
 @router.post("/proposals", response=JOB_RESPONSE, exclude_none=True)

@@ -136,7 +136,7 @@ class ScalarBoard:
         uses = {
             "pack voltage": e["volts"] / (self.duty * e["bus"]),
             "motor current": e["iq"] / self.i_max,
-            "pack current" if left >= 1 else "low-voltage taper": e["i"] / (self.ibat_max * left),
+            "pack current" if left >= 1 else "low-voltage cut-off": e["i"] / (self.ibat_max * left),
             "electrical speed": e["w"] * self.poles / self.we_max,
             "grip": at_road / self.slip(grade, False) if at_road >= 0 else -at_road / self.slip(grade, True),
             "pack power": e["share"],

@@ -183,7 +183,7 @@ def test_relaxing_the_named_limit_alone_raises_the_speed(build, grade):
     """And relaxing any other alone does not. The taper is a share of the pack current, and grows with it."""
     board = _board(build)
     speed, limit = sweeps.highest_speeds(board, grade, 0.9)
-    named = LIMITS[int(limit[0, 0])].replace("low-voltage taper", "pack current")
+    named = LIMITS[int(limit[0, 0])].replace("low-voltage cut-off", "pack current")
     for name, ability in _ABILITY.items():
         relaxed = _speed(altered(board, **{ability: board[ability] * 1.1}), grade)
         if name != named:
@@ -234,7 +234,7 @@ def test_extreme_but_valid_boards_are_explained(changes):
 def test_a_pack_that_cannot_give_the_power_says_so():
     weak = {"parts__pack__parallel": 1, "parts__pack__cell__resistance_mohm": 500, "settings": {"pack_current_a": 60}}
     found = predict(spit_runner(**weak, rider__mass_kg=150, brief__temperature_c=-15))
-    assert found.top_speed_kmh.limit in ("low-voltage taper", "pack power")
+    assert found.top_speed_kmh.limit in ("low-voltage cut-off", "pack power")
     assert found.top_speed_kmh.mid < 10
 
 

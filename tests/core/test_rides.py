@@ -108,7 +108,7 @@ def test_a_small_pack_ridden_hard_on_a_hill_is_ended_by_its_cells():
     found = predict(
         spit_runner(**TWO_MOTORS, **hot, brief__hill_length_m=6000, settings__pack_current_a=35), bands=False
     )
-    assert found.hill.held_grade_pct.limit in ("cell heat", "low-voltage taper", "pack current")
+    assert found.hill.held_grade_pct.limit in ("cell heat", "low-voltage cut-off", "pack current")
     assert predict(spit_runner(**hot), bands=False).range_km.mid > 0
 
 

@@ -73,7 +73,7 @@ def test_step_by_step_to_a_test_that_is_kept_and_printed(stand):
     answer(page, "still")
     page.get_by_role("button", name="On to both directions").click()
     let_the_controller(page, run)
-    # Out of its box it is set to 90 % modulation where 95 % are wanted: the speed is odd, or just within the band.
+    # Out of its box it is set to a duty cycle of 90 % where 95 % are wanted: the speed is odd, or just within the band.
     expect(step(page, "free_speed")).to_have_attribute("data-verdict", re.compile("passes|unsure"))
     for key in ("directions", "free_current"):
         verdict(page, key, "passes")

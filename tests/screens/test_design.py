@@ -73,7 +73,7 @@ def test_with_the_keyboard_alone(page: Page):
     page.keyboard.press("4")
     expect(page.get_by_test_id("station-wheels")).to_have_attribute("aria-current", "step")
     page.get_by_test_id("candidate").first.wait_for()
-    page.keyboard.press("/")
+    page.keyboard.press("f")
     page.keyboard.type("107")
     expect(page.get_by_test_id("candidate")).to_have_count(1)
     before = page.get_by_test_id("gauge-speed").get_attribute("data-mid")
@@ -88,7 +88,7 @@ def test_with_the_keyboard_alone(page: Page):
     page.keyboard.press("]")
     expect(page.get_by_test_id("station-motor")).to_have_attribute("aria-current", "step")
     page.keyboard.press("?")
-    expect(page.get_by_role("dialog")).to_contain_text("find a part")
+    expect(page.get_by_role("dialog")).to_contain_text("find among the candidates")
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
 
@@ -159,7 +159,8 @@ def test_units_are_ones_own_choice(bench):
     kmh = mid(page, "speed")
     page.get_by_role("button", name="Your workshop").click()
     page.get_by_role("menuitem", name="Units and light").click()
-    page.get_by_role("button", name="all imperial").click()
+    with page.expect_response(lambda r: r.url.endswith("/api/preferences") and r.ok):
+        page.get_by_role("button", name="all imperial").click()
     page.keyboard.press("Escape")
     gauge = page.get_by_test_id("gauge-speed")
     expect(gauge).to_contain_text("mph")

@@ -94,16 +94,6 @@ def test_a_line_of_ones_own_and_a_part_that_came_in_a_kit(bench):
     assert json.dumps(document).count("Drive kit") == 3
 
 
-def test_our_own_words_are_explained_until_they_are_understood(bench):
-    own = bench(SPIT_RUNNER)
-    for word in ("gauge", "line"):
-        own.get_by_test_id(f"word-{word}").get_by_role("button", name="Understood").click()
-        expect(own.get_by_test_id(f"word-{word}")).to_have_count(0)
-    own.reload()
-    own.get_by_test_id("gauge-speed").wait_for()
-    expect(own.get_by_test_id("word-gauge")).to_have_count(0)
-
-
 def test_the_underside_is_measured_place_by_place(bench):
     own = bench(SPIT_RUNNER)
     own.get_by_test_id("station-deck").click()

@@ -111,14 +111,14 @@ def test_two_testers_never_overwrite_each_other_silently(bench, context, browser
     phone.get_by_label("Notes").press("Tab")
     expect(phone.get_by_role("alert").first).to_contain_text("2 entries wait here")
     at_the_desk = desk.locator('[data-answer="pack_v"] input')
-    with desk.expect_response(lambda r: r.request.method == "PATCH"):
+    with desk.expect_response(lambda r: r.request.method == "PATCH" and r.ok):
         at_the_desk.fill("39.4")
         at_the_desk.press("Enter")
     context.set_offline(False)
     clash = phone.get_by_test_id("clash")
     expect(clash).to_contain_text("39.4")
     expect(clash).to_contain_text("40.1")
-    with phone.expect_response(lambda r: r.request.method == "PATCH"):
+    with phone.expect_response(lambda r: r.request.method == "PATCH" and r.ok):
         clash.get_by_role("button", name="Keep mine").click()
     expect(clash).to_have_count(0)
     desk.reload()

@@ -56,6 +56,47 @@ def test_nine_rooms_worth_of_names_fit(demo: Page):
     assert not demo.get_by_label("Pages of this stage").evaluate(cut)
 
 
+def test_the_find_box_leads_to_fields_findings_pages_and_parts(demo: Page):
+    """By the keyboard alone: a field by another name for it, the same field once more, a part of the library."""
+    open_board(demo, "Old light")
+    demo.keyboard.press("/")
+    box = demo.get_by_role("combobox", name="What to find")
+    box.fill("battery amps")
+    expect(demo.get_by_test_id("found").first).to_contain_text("Pack current")
+    demo.keyboard.press("Enter")
+    pack_current = figure(demo, "settings.pack_current_a")
+    expect(pack_current).to_be_focused()
+    demo.keyboard.press("Control+k")
+    box.fill("12S3P")
+    demo.get_by_test_id("found").filter(has_text="Cells in series").first.click()
+    expect(figure(demo, "parts.pack.series")).to_be_focused()
+    demo.keyboard.press("Control+k")
+    box.fill("BOM")
+    demo.keyboard.press("Enter")
+    expect(demo).to_have_url(re.compile("/parts-list$"))
+    demo.get_by_role("button", name="Find", exact=True).click()
+    finding = demo.get_by_role("group", name="Findings").get_by_test_id("found").first
+    box.fill("pack")
+    finding.click()
+    expect(demo).to_have_url(re.compile("/design"))
+    demo.get_by_test_id("gauge-speed").wait_for()
+    demo.keyboard.press("Control+k")
+    box.fill("winch motor")
+    demo.get_by_test_id("found").filter(has_text="Winch motor without a label").click()
+    demo.get_by_test_id("part-panel").get_by_role("heading", name="Winch motor without a label, 63 mm").wait_for()
+
+
+def test_cells_are_entered_as_they_are_written_on_a_pack(bench):
+    page: Page = bench(SPIT_RUNNER)
+    page.get_by_test_id("station-pack").click()
+    page.get_by_role("button", name="Pack’s figures").click()
+    figure(page, "parts.pack.series").fill("12S3P")
+    figure(page, "parts.pack.series").press("Enter")
+    expect(figure(page, "parts.pack.parallel")).to_have_value("3")
+    expect(figure(page, "parts.pack.series")).to_have_value("12")
+    page.keyboard.press("Control+z")
+
+
 def test_undo_goes_from_page_to_page(bench):
     page: Page = bench(SPIT_RUNNER)
     page.get_by_test_id("station-drive").click()

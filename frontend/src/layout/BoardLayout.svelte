@@ -6,6 +6,7 @@
   import { pageAt } from '$lib/pages';
   import AccountDialogs from './AccountDialogs.svelte';
   import Conflict from './Conflict.svelte';
+  import FindBox from './FindBox.svelte';
   import Header from './Header.svelte';
   import BuildProvider from './BuildProvider.svelte';
   import { route } from './routes';
@@ -88,6 +89,7 @@
   {/if}
 </div>
 <AccountDialogs />
+<FindBox build={build ?? undefined} />
 
 <style>
   /* The design page shows all of itself without scrolling the page. */

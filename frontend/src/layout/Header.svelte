@@ -7,6 +7,7 @@
   import { addressOf } from '$lib/navigation';
   import AccountMenu from './AccountMenu.svelte';
   import BoardMenu from './BoardMenu.svelte';
+  import { finder } from './finder.svelte';
   import Saving from './Saving.svelte';
 
   interface Props {
@@ -68,6 +69,12 @@
       </nav>
     {/if}
     <div class="ml-auto flex items-center gap-1.5 sm:gap-2.5">
+      <Button
+        class={build ? 'max-xl:hidden' : 'max-sm:hidden'}
+        aria-keyshortcuts="Control+K /"
+        title="Find a page, board, part, field or word (Ctrl K or /)"
+        onclick={() => (finder.open = true)}>Find</Button
+      >
       {#if build}
         <Saving {build} />
         <Button disabled={!build.history.canUndo} onclick={() => build!.undo()} aria-keyshortcuts="Control+Z"

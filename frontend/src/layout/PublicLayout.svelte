@@ -2,6 +2,7 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
   import AccountDialogs from './AccountDialogs.svelte';
+  import FindBox from './FindBox.svelte';
   import Header from './Header.svelte';
   import { route } from './routes';
 
@@ -14,3 +15,4 @@
 <Header {outside} />
 {@render children()}
 <AccountDialogs />
+<FindBox />

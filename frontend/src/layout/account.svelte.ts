@@ -2,6 +2,7 @@ import { go } from '$lib/navigation';
 import { session } from '$lib/session.svelte';
 import { forgetUnsent, unsent } from '$lib/sync/drafts';
 import type { MenuItem } from '$lib/ui/menu';
+import { finder } from './finder.svelte';
 
 /** What the person can do with their own account, from whichever menu; its dialogs stand in the house once. */
 class Account {
@@ -15,6 +16,7 @@ class Account {
   get items(): MenuItem[] {
     const demo = session.who?.is_demo;
     return [
+      { label: 'Find…', run: () => (finder.open = true) },
       { label: 'Units and light', run: () => (this.preferring = true) },
       ...(demo ? [] : [{ label: 'Password and devices', run: () => (this.atTheDoor = true) }]),
       { label: 'Your data: export, import, delete', run: () => (this.sorting = true) },

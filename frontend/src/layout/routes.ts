@@ -1,4 +1,4 @@
-import { createRouter } from 'sv-router';
+import { createRouter, searchParams } from 'sv-router';
 import type { Component } from 'svelte';
 import { installRouter } from '$lib/navigation';
 import { PAGES } from '$lib/api/tables.gen';
@@ -31,6 +31,7 @@ installRouter({
     return navigate(pathname as '/', { ...options, search });
   },
   params: () => route.params,
+  search: (name) => searchParams.toURLSearchParams().get(name),
 });
 
 /** Links that the router should leave to the browser, and links to where one is already, which are no step back. */

@@ -1,9 +1,10 @@
 import type { PageSlug } from './pages';
 
-/** What the house's router can do; set once by the house, so that rooms need not know it. */
+/** What the router can do; set once by the layout, so that pages need not know it. */
 interface Router {
   navigate: (path: string, options?: { replace?: boolean }) => unknown;
   params: () => Record<string, string | undefined>;
+  search: (name: string) => string | null;
 }
 
 let router: Router | undefined;
@@ -20,6 +21,11 @@ export function go(path: string, options?: { replace?: boolean }): void {
 /** A part of the address, such as the boards that are compared; follows the address. */
 export function param(name: string): string {
   return router?.params()[name] ?? '';
+}
+
+/** A value of the address's search part, such as the field to arrive at; null where there is none. Follows the address. */
+export function searchParam(name: string): string | null {
+  return router?.search(name) ?? null;
 }
 
 /** The address of a board's page; without one of its first page. */

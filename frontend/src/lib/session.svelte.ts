@@ -46,8 +46,9 @@ class CurrentSession {
     const preferences = { ...this.who.preferences, ...change };
     this.who = { ...this.who, preferences };
     if (!this.who.name) return;
-    // One after the other, so that the last choice is the one that stays.
-    const put = () => api.PUT('/api/preferences', { body: preferences }).catch(() => undefined);
+    // One after the other, so that the last choice is the one that stays; also when the page is left at once.
+    const put = () =>
+      api.PUT('/api/preferences', { body: preferences, keepalive: true }).catch(() => undefined);
     await (this.turn = this.turn.then(put));
   }
 

@@ -1,12 +1,13 @@
 <!-- The design: the stations on the left, the board and the chosen station in the middle, the outcomes on the right. -->
 <script lang="ts">
   import { OUTCOME_TITLES } from '$lib/api/tables.gen';
-  import { onMount } from 'svelte';
+  import { onMount, untrack } from 'svelte';
+  import { searchParam } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import { getBuildContext } from '$lib/build/build.svelte';
   import BoardView from '$lib/drawings/BoardView.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
-  import Once from '$lib/ui/Once.svelte';
+  import Term from '$lib/ui/Term.svelte';
   import Gauge from '$lib/ui/Gauge.svelte';
   import { formatMessage } from '$lib/units';
   import { Design } from './design.svelte';
@@ -63,13 +64,14 @@
     intoView();
   });
 
-  // A way in from another page leads to a field.
+  // A link from another page, or from the find box, leads to a field.
+  $effect(() => {
+    const at = searchParam('at');
+    if (!at) return;
+    untrack(() => goToField(at));
+    arriving = true;
+  });
   onMount(() => {
-    const at = new URLSearchParams(location.search).get('at');
-    if (at) {
-      goToField(at);
-      arriving = true;
-    }
     // From the six questions straight to their answer; once, not again after a reload.
     if (new URLSearchParams(location.search).has('propose')) {
       history.replaceState(history.state, '', location.pathname);
@@ -95,7 +97,7 @@
       return;
     else if (/^[0-9]$/.test(event.key)) {
       stationId = STATIONS[(Number(event.key) + 9) % 10]!.id;
-    } else if (event.key === '/') {
+    } else if (event.key === 'f') {
       event.preventDefault();
       panel?.find();
     } else if (event.key === '?') helping = true;
@@ -147,11 +149,7 @@
     class="order-1 border-line px-4 pt-3 lg:order-3 lg:overflow-y-auto lg:border-l"
     aria-label="Outcomes and targets"
   >
-    <h2 class="mb-2 text-base">Outcomes and targets</h2>
-    <Once word="gauge">
-      Each gauge shows one outcome: the mark ◄ is the target in your brief, the block is the predicted range
-      (80 % of such boards, riders and days), the line is its middle.
-    </Once>
+    <h2 class="mb-2 text-base"><Term slug="predicted-range">Outcomes and targets</Term></h2>
     {#if outcomes}
       <div class="grid grid-cols-5 gap-2">
         {#each outcomes as outcome (outcome.name)}
@@ -180,7 +178,7 @@
         {:else}Not predicted yet: choose the missing parts.{/if}
         {#if prediction && explained?.mid != null}
           <button
-            class="link not-italic"
+            class="link"
             onclick={() => (asking = true)}
             aria-label={`Why this ${OUTCOME_TITLES[explaining].toLowerCase()}?`}>Why</button
           >
@@ -215,7 +213,7 @@
 {/if}
 <Dialog bind:open={helping} title="Keys">
   <dl class="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
-    {#each [['1 – 9, 0', 'to a station'], ['[   ]', 'station before, station after'], ['/', 'find a part'], ['↑ ↓, Enter', 'in the table: look, choose'], ['↑ ↓ in a field', 'one up, one down; with Shift ten'], ['Ctrl Z, Ctrl Shift Z', 'undo, redo'], ['?', 'this list']] as const as [keys, does] (keys)}
+    {#each [['1 – 9, 0', 'to a station'], ['[   ]', 'station before, station after'], ['f', 'find among the candidates'], ['/ or Ctrl K', 'find a page, board, part, field, finding or word'], ['↑ ↓, Enter', 'in the table: look, choose'], ['↑ ↓ in a field', 'one up, one down; with Shift ten'], ['Ctrl Z, Ctrl Shift Z', 'undo, redo'], ['?', 'this list']] as const as [keys, does] (keys)}
       <dt class="font-semibold whitespace-pre">{keys}</dt>
       <dd class="m-0">{does}</dd>
     {/each}

@@ -1,7 +1,7 @@
 <!-- The line from cell to road at a chosen moment: how much of each station is used, and which gives way. -->
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
-  import Once from '$lib/ui/Once.svelte';
+  import Term from '$lib/ui/Term.svelte';
   import type { Moment } from '$lib/api/client';
   import { formatMessage, written } from '$lib/units';
 
@@ -22,7 +22,7 @@
 {#if moment}
   <section aria-label="Power flow">
     <div class="flex flex-wrap items-baseline gap-x-4">
-      <h2 class="text-base">Power flow</h2>
+      <h2 class="text-base"><Term slug="power-flow" /></h2>
       <div class="ml-auto flex flex-wrap gap-x-4 text-sm" role="group" aria-label="Moment">
         {#each moments as m (m.id)}
           <button class="tab" aria-pressed={m.id === moment.id} onclick={() => (picked = m.id)}
@@ -31,10 +31,6 @@
         {/each}
       </div>
     </div>
-    <Once word="line">
-      From cell to road: each ring shows how much of that part’s ability is used at this moment. The one at
-      100 % is the limit.
-    </Once>
     <ol class="line" data-testid="line" data-moment={moment.id}>
       {#each moment.stations as s (s.name)}
         {@const state = s.state}

@@ -39,11 +39,7 @@
           <span class="dot" class:chosen={summary.chosen}>{i + 1}</span>
           <span class="font-semibold">{station.name}</span>
           <span class="pl-2 text-right text-sm text-ink2">{summary.figure}</span>
-          <span
-            class="col-span-2 col-start-2 text-sm text-ink2"
-            class:truncate={!on}
-            class:italic={!summary.chosen}>{summary.part}</span
-          >
+          <span class="col-span-2 col-start-2 text-sm text-ink2" class:truncate={!on}>{summary.part}</span>
           {#if finding}
             <span class="mark" class:grave={finding.severity === 'danger' || finding.severity === 'stop'}>
               {finding.severity === 'warn' ? '~' : '!'}<span class="sr-only">{finding.title}</span>

@@ -5,6 +5,7 @@
   import Button from '$lib/ui/Button.svelte';
   import { figureSpec } from '$lib/units';
   import Figure from '$lib/ui/Figure.svelte';
+  import { wordsAt } from '$lib/words';
   import { notices } from '$lib/ui/notices.svelte';
   import type { Design } from './design.svelte';
   import Proposals from './Proposals.svelte';
@@ -135,7 +136,7 @@
   <p class="remark mb-2 text-sm">
     {station.remark}
     {#if station.schools.length}
-      <button class="link not-italic" aria-expanded={both} onclick={() => (both = !both)}
+      <button class="link" aria-expanded={both} onclick={() => (both = !both)}
         >{both ? 'Less' : 'Both sides'}</button
       >
     {/if}
@@ -234,6 +235,11 @@
           measured={measuredMark(path)}
           onmeasured={figureSpec(path).measurable ? (m) => design.mark(path, m && { path, ...m }) : undefined}
           onchange={(v) => design.build.set(path, v)}
+          onwords={wordsAt(
+            path,
+            () => design.build.board,
+            (changes) => design.build.change(changes),
+          )}
         />
       </div>
     {/each}

@@ -3,7 +3,8 @@
   import Field from '$lib/ui/Field.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { reader } from '$lib/reader.svelte';
-  import { onMount } from 'svelte';
+  import { untrack } from 'svelte';
+  import { searchParam } from '$lib/navigation';
   import { api, faultsOf, type Schemas } from '$lib/api/client';
   import Dialog from '$lib/ui/Dialog.svelte';
   import Menu from '$lib/ui/Menu.svelte';
@@ -30,7 +31,20 @@
   let file = $state<PartsFile>();
   let asked = 0;
 
-  onMount(() => load());
+  // A link leads to a kind of part, or to one part.
+  $effect(() => {
+    const wanted = searchParam('kind');
+    const part = searchParam('part');
+    untrack(() => {
+      if (wanted && ORDER.includes(wanted)) {
+        kind = wanted;
+        chosen = part;
+        find = '';
+        rows = [];
+      }
+      void load();
+    });
+  });
 
   async function load(further = false): Promise<void> {
     const mine = ++asked;

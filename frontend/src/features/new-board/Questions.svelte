@@ -4,6 +4,7 @@
   import type { QuestionSpec } from '$lib/api/specs';
   import { valueAt } from '$lib/paths';
   import Figure from '$lib/ui/Figure.svelte';
+  import { wordsAt } from '$lib/words';
 
   interface Props {
     questions: QuestionSpec[];
@@ -31,6 +32,11 @@
             value={valueAt(file, path)}
             currency={file.currency}
             onchange={(value) => set(path, value)}
+            onwords={wordsAt(
+              path,
+              () => file,
+              (changes) => Object.entries(changes).forEach(([at, value]) => set(at, value)),
+            )}
           />
         {/each}
       </div>

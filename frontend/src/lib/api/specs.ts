@@ -15,6 +15,10 @@ export interface FigureSpec {
   longest?: number;
   /** What a field of a part is for, where it is no figure of the thing itself. */
   group?: 'listing' | 'buying' | 'board' | 'mark';
+  /** Other names by which it is found. */
+  also?: string;
+  /** The term that its title is, where one is explained. */
+  term?: string;
 }
 
 /** What the core says of a kind of part. */
@@ -28,6 +32,8 @@ export interface KindSpec {
   several: boolean;
   /** The kind among which the library has it, where it is none of its own there. */
   shelvedAs?: string;
+  /** Other names by which it is found. */
+  also: string;
 }
 
 /** Build-file value = typed value x factor + offset; for the tangent, 100 tan(typed degrees). */
@@ -74,4 +80,15 @@ export interface QuestionSpec {
   fields: string[];
   /** What a field is called there, where its own title leaves open of what it is. */
   labels: Record<string, string>;
+}
+
+/** A word of the trade with its explanation. */
+export interface TermSpec {
+  slug: string;
+  title: string;
+  text: string;
+  also: string;
+  fields: string[];
+  /** What the drawing of its name shows. */
+  drawing?: string;
 }

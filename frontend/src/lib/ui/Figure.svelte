@@ -2,6 +2,7 @@
 <script lang="ts">
   import { currencySign, figureSpec, parse, plain, shownUnit, toShown } from '$lib/units';
   import { reader, today } from '$lib/reader.svelte';
+  import Term from './Term.svelte';
 
   interface Props {
     path: string;
@@ -16,8 +17,11 @@
     /** How it was measured, where a mark can be set beside it; null where it was not. */
     measured?: { by?: string | null; day?: string | null } | null;
     onmeasured?: (mark: { by?: string; day?: string } | null) => void;
+    /** Reads an entry that is no figure of this field alone, such as 10S4P; answers why it cannot be read, or null. */
+    onwords?: (text: string) => Promise<string | null>;
   }
-  let { path, value, onchange, fault, currency, estimate, label, measured, onmeasured }: Props = $props();
+  let { path, value, onchange, fault, currency, estimate, label, measured, onmeasured, onwords }: Props =
+    $props();
 
   let telling = $state(false);
   const markable = $derived(onmeasured !== undefined && typeof value === 'number');
@@ -68,11 +72,19 @@
     const parsed = parse(typed, spec, reader.units);
     if ('reason' in parsed) {
       reason = parsed.reason; // what was typed stays, to be mended
+      if (onwords && /\d\s*[a-z]/i.test(typed)) void readWords(typed);
       return;
     }
     reason = '';
     typed = null;
     onchange(parsed.value);
+  }
+
+  async function readWords(text: string): Promise<void> {
+    const refusal = await onwords!(text);
+    if (typed !== text) return;
+    if (refusal === null) typed = null;
+    reason = refusal ?? '';
   }
 
   function onkeydown(event: KeyboardEvent): void {
@@ -100,7 +112,10 @@
   onfocusin={(e) => (here = e.target instanceof Element && e.target.id === uid)}
   onfocusout={() => (here = false)}
 >
-  <label for={uid} class="block truncate text-xs text-ink2"
+  {#if spec.term}<Term slug={spec.term} class="block max-w-full truncate text-xs text-ink2"
+      >{label ?? spec.title}</Term
+    >{/if}
+  <label for={uid} class={spec.term ? 'sr-only' : 'block truncate text-xs text-ink2'}
     >{#if label}<span aria-hidden="true">{label}</span><span class="sr-only">{spec.title}, {label}</span
       >{:else}{spec.title}{/if}</label
   >

@@ -105,3 +105,25 @@ test('a field of choices sends the choice, yes as true, and “not stated” as 
   await user.selectOptions(screen.getByRole('combobox'), '');
   expect(onchange.mock.calls).toEqual([[true], [false], [null]]);
 });
+
+test('an entry that states more than the field is read elsewhere, and a refusal stands beside it', async () => {
+  const onwords = vi.fn((text: string) => Promise.resolve(text.includes('S') ? null : 'No such cells.'));
+  const { input, onchange } = field('parts.pack.series', 10, { onwords });
+  await user.clear(input);
+  await user.type(input, '12S3P{Enter}');
+  await vi.waitFor(() => expect(input.getAttribute('aria-invalid')).toBeNull());
+  await user.clear(input);
+  await user.type(input, '12 cows{Enter}');
+  await vi.waitFor(() => expect(textOf(screen.getByRole('alert'))).toBe('No such cells.'));
+  expect([onwords.mock.calls, onchange.mock.calls]).toEqual([[['12S3P'], ['12 cows']], []]);
+  expect(input.value).toBe('12 cows');
+});
+
+test('a title that is a term opens its explanation and still names its field', async () => {
+  field('parts.motors.kv_rpm_per_v', 190);
+  expect(screen.getByLabelText('KV')).toBe(screen.getByRole('textbox'));
+  await user.click(screen.getByRole('button', { name: 'KV' }));
+  await vi.waitFor(() =>
+    expect(textOf(screen.getByTestId('term-kv'))).toContain('turns a minute a motor makes for each volt'),
+  );
+});

@@ -1,0 +1,82 @@
+"""Entries that state more than one field: cells as 10S4P, a pack's energy in watt hours."""
+
+import re
+
+from pydantic import BaseModel
+
+from boardmath.buildfile import Build
+from boardmath.buildfile.electrics import Cell, Pack
+from boardmath.buildfile.figures import span_of
+from boardmath.messages import Message, message
+from boardmath.model.inputs import cell_voltages
+
+CELLS = re.compile(r"(?:(?P<series>\d{1,2})\s*s)?\s*(?:(?P<parallel>\d{1,2})\s*p)?", re.IGNORECASE)
+ENERGY = re.compile(r"(?P<amount>\d+(?:[.,]\d+)?)\s*(?P<kilo>k?)wh", re.IGNORECASE)
+COUNTS = {"series": "parts.pack.series", "parallel": "parts.pack.parallel"}
+CAPACITY = "parts.pack.cell.capacity_ah"
+
+
+class Entry(BaseModel):
+    """What an entry sets, by path of the build file, and a sentence that says so."""
+
+    changes: dict[str, float | int]
+    message: Message
+
+
+class EntryError(ValueError):
+    """An entry that cannot be read, with its reason."""
+
+
+def read_entry(build: Build, path: str, text: str) -> Entry:
+    """Reads an entry that states more than its own field.
+
+    Args:
+        path: the field of the build file in which it was typed.
+        text: what was typed, such as ``10S4P`` or ``250 Wh``.
+
+    Raises:
+        EntryError: nothing of this kind can be read from it there.
+    """
+    text = text.strip()
+    pack = build.parts.pack or Pack()
+    if path in COUNTS.values() and text and (counts := CELLS.fullmatch(text)):
+        return _cells({COUNTS[key]: int(count) for key, count in counts.groupdict().items() if count})
+    if path == CAPACITY and (energy := ENERGY.fullmatch(text)):
+        amount = float(energy["amount"].replace(",", "."))
+        return _capacity(pack, amount * (1000.0 if energy["kilo"] else 1.0))
+    raise EntryError("Enter a number, cells such as 10S4P at the cell counts, or 250 Wh at the capacity.")
+
+
+def _cells(changes: dict[str, float | int]) -> Entry:
+    for key, path in COUNTS.items():
+        count = changes.get(path)
+        low, high = span_of(Pack, key)
+        if count is not None and not low <= count <= high:
+            raise EntryError(f"{count} cells in {key} are outside {low:g} to {high:g}.")
+    stated = " and ".join(f"{count:g} in {key}" for key, path in COUNTS.items() if (count := changes.get(path)))
+    return Entry(changes=changes, message=message(f"Cells: {stated}."))
+
+
+def _capacity(pack: Pack, energy_wh: float) -> Entry:
+    if pack.series is None:
+        raise EntryError(
+            "Enter the cells in series first, such as 10S4P: they and the cells in parallel share the energy."
+        )
+    nominal = cell_voltages(pack)[1]
+    parallel = pack.parallel or 1
+    capacity = round(energy_wh / (pack.series * parallel * nominal), 3)
+    low, high = span_of(Cell, "capacity_ah")
+    if not low <= capacity <= high:
+        raise EntryError(
+            f"Shared by {pack.series * parallel} cells that is {capacity:g} Ah a cell, outside {low:g} to {high:g} Ah."
+        )
+    return Entry(
+        changes={CAPACITY: capacity},
+        message=message(
+            "{energy} in the whole pack is {capacity} in each of {cells} cells of {volts}.",
+            energy=(energy_wh, "energy"),
+            capacity=(capacity, "charge"),
+            cells=(pack.series * parallel, "count"),
+            volts=(nominal, "cell_voltage"),
+        ),
+    )
