@@ -44,9 +44,9 @@ def plain(words: str) -> str:
     return words.replace("{", "(").replace("}", ")")
 
 
-def day_in_words(day: str) -> str:
-    """A day of the build file as it is read, such as 13 Sep 2026."""
-    return f"{date.fromisoformat(day):%-d %b %Y}"
+def day_in_words(day: date | str) -> str:
+    """A day, also as a build file has it, as it is read, such as 13 Sep 2026."""
+    return f"{date.fromisoformat(day) if isinstance(day, str) else day:%-d %b %Y}"
 
 
 def counted(count: int, one: str, many: str | None = None) -> str:

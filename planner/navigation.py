@@ -32,11 +32,15 @@ StageSlug = Literal["plan", "buy", "build", "setup", "ride"]
 
 
 class Page(BaseModel):
-    """A page of a board. ``stage`` is None for those that are reached from the board's name."""
+    """A page of a board. ``stage`` is None for those that are reached from the board's name.
+
+    ``also`` are other names by which it is found.
+    """
 
     slug: PageSlug
     title: str
     stage: StageSlug | None = None
+    also: str = ""
 
     @property
     def package(self) -> str:
@@ -57,27 +61,86 @@ STAGES = [
     Stage(slug="ride", title="Ride"),
 ]
 PAGES = [
-    Page(slug="overview", title="Overview"),
-    Page(slug="design", title="Design", stage="plan"),
-    Page(slug="explore", title="Explore", stage="plan"),
-    Page(slug="curves", title="Curves", stage="plan"),
-    Page(slug="drawings", title="Drawings", stage="plan"),
-    Page(slug="enclosure", title="Enclosure", stage="plan"),
-    Page(slug="parts-list", title="Parts list", stage="buy"),
-    Page(slug="cells", title="Cells", stage="build"),
-    Page(slug="pack", title="Pack", stage="build"),
-    Page(slug="balance-leads", title="Balance leads", stage="build"),
-    Page(slug="wiring", title="Wiring", stage="build"),
-    Page(slug="charging", title="Charging", stage="build"),
-    Page(slug="assembly", title="Assembly", stage="build"),
-    Page(slug="controller-settings", title="Controller settings", stage="setup"),
-    Page(slug="bench-test", title="Bench test", stage="setup"),
-    Page(slug="first-ride", title="First ride", stage="setup"),
-    Page(slug="rides", title="Rides", stage="ride"),
-    Page(slug="calibration", title="Calibration", stage="ride"),
-    Page(slug="trips", title="Trips", stage="ride"),
-    Page(slug="maintenance", title="Maintenance", stage="ride"),
-    Page(slug="review", title="Review", stage="ride"),
-    Page(slug="revisions", title="Revisions"),
+    Page(slug="overview", title="Overview", also="dashboard, next steps, to do, progress"),
+    Page(
+        slug="design",
+        title="Design",
+        stage="plan",
+        also="bench, calculator, configurator, specs, top speed, range, hill",
+    ),
+    Page(
+        slug="explore", title="Explore", stage="plan", also="search, compare designs, optimise, best setup, suggestions"
+    ),
+    Page(slug="curves", title="Curves", stage="plan", also="graphs, charts, plots, torque curve, efficiency"),
+    Page(slug="drawings", title="Drawings", stage="plan", also="blueprint, DXF, SVG, drill template, side view"),
+    Page(
+        slug="enclosure",
+        title="Enclosure",
+        stage="plan",
+        also="box, case, battery box, STL, 3MF, 3D print, foam, gasket",
+    ),
+    Page(
+        slug="parts-list",
+        title="Parts list",
+        stage="buy",
+        also="BOM, bill of materials, shopping list, order, cart, cost, price, duty, shipping",
+    ),
+    Page(
+        slug="cells",
+        title="Cells",
+        stage="build",
+        also="18650, 21700, capacity test, internal resistance, IR, matching, salvage",
+    ),
+    Page(
+        slug="pack",
+        title="Pack",
+        stage="build",
+        also="battery, nickel strip, spot welding, p-group, cell layout, holder",
+    ),
+    Page(
+        slug="balance-leads", title="Balance leads", stage="build", also="balance wires, balance connector, BMS harness"
+    ),
+    Page(
+        slug="wiring",
+        title="Wiring",
+        stage="build",
+        also="wiring diagram, circuit, schematic, AWG, fuse, connector, loop key, anti-spark",
+    ),
+    Page(slug="charging", title="Charging", stage="build", also="charger, charge time, balance charge, storage charge"),
+    Page(
+        slug="assembly",
+        title="Assembly",
+        stage="build",
+        also="build steps, instructions, tools, screws, threadlocker, build log",
+    ),
+    Page(
+        slug="controller-settings",
+        title="Controller settings",
+        stage="setup",
+        also="ESC settings, speed controller, motor current, battery current, firmware parameters",
+    ),
+    Page(
+        slug="bench-test",
+        title="Bench test",
+        stage="setup",
+        also="checklist, first power-up, wheels off the ground, motor detection",
+    ),
+    Page(slug="first-ride", title="First ride", stage="setup", also="test ride, empty car park, shake-down"),
+    Page(slug="rides", title="Rides", stage="ride", also="ride log, GPX, GPS track, import, telemetry"),
+    Page(
+        slug="calibration",
+        title="Calibration",
+        stage="ride",
+        also="accuracy, learned, correction, measured against predicted",
+    ),
+    Page(slug="trips", title="Trips", stage="ride", also="route, tour, commute, can I make it, range anxiety"),
+    Page(
+        slug="maintenance",
+        title="Maintenance",
+        stage="ride",
+        also="upkeep, service, belt tension, bearings, winter storage, spares",
+    ),
+    Page(slug="review", title="Review", stage="ride", also="total cost, cost per kilometre, share, summary"),
+    Page(slug="revisions", title="Revisions", also="versions, history, go back, snapshot"),
 ]
 assert [r.slug for r in PAGES] == list(get_args(PageSlug))

@@ -1,40 +1,9 @@
-"""The trade's words: other names by which pages, part types and fields are found, and the terms that screens explain.
+"""The trade's words: other names by which part types and fields are found, and the terms that screens explain.
 
 Names and explanations are common practice, no source.
 """
 
-from typing import get_args
-
 from pydantic import BaseModel
-
-from planner.navigation import PageSlug
-
-PAGE_NAMES: dict[PageSlug, str] = {
-    "overview": "dashboard, next steps, to do, progress",
-    "design": "bench, calculator, configurator, specs, top speed, range, hill",
-    "explore": "search, compare designs, optimise, best setup, suggestions",
-    "curves": "graphs, charts, plots, torque curve, efficiency",
-    "drawings": "blueprint, DXF, SVG, drill template, side view",
-    "enclosure": "box, case, battery box, STL, 3MF, 3D print, foam, gasket",
-    "parts-list": "BOM, bill of materials, shopping list, order, cart, cost, price, duty, shipping",
-    "cells": "18650, 21700, capacity test, internal resistance, IR, matching, salvage",
-    "pack": "battery, nickel strip, spot welding, p-group, cell layout, holder",
-    "balance-leads": "balance wires, balance connector, BMS harness",
-    "wiring": "wiring diagram, circuit, schematic, AWG, fuse, connector, loop key, anti-spark",
-    "charging": "charger, charge time, balance charge, storage charge",
-    "assembly": "build steps, instructions, tools, screws, threadlocker, build log",
-    "controller-settings": "ESC settings, speed controller, motor current, battery current, firmware parameters",
-    "bench-test": "checklist, first power-up, wheels off the ground, motor detection",
-    "first-ride": "test ride, empty car park, shake-down",
-    "rides": "ride log, GPX, GPS track, import, telemetry",
-    "calibration": "accuracy, learned, correction, measured against predicted",
-    "trips": "route, tour, commute, can I make it, range anxiety",
-    "maintenance": "upkeep, service, belt tension, bearings, winter storage, spares",
-    "review": "total cost, cost per kilometre, share, summary",
-    "revisions": "versions, history, go back, snapshot",
-}
-"""What a builder may type to find a page, by its slug."""
-assert list(PAGE_NAMES) == list(get_args(PageSlug))
 
 PART_NAMES: dict[str, str] = {
     "deck": "board, longboard, plank",

@@ -136,7 +136,7 @@ def tables() -> str:
     from planner.design.beginning import MORE, OF_A_BOARD, QUESTIONS, REPLACEABLE, new_build
     from planner.design.stations import STATIONS
     from planner.navigation import PAGES, STAGES
-    from planner.trade_words import PAGE_NAMES, PART_NAMES, TERMS
+    from planner.trade_words import PART_NAMES, TERMS
 
     def written(value: Any) -> str:
         return json.dumps(value, ensure_ascii=False, indent=1)
@@ -175,7 +175,7 @@ def tables() -> str:
         f"export const NEW_BUILD: BuildFile = {written(write_build(new_build()))};\n\n"
         f"export const STATIONS: StationSpec[] = {written([s.model_dump(exclude_none=True) for s in STATIONS])};\n\n"
         f"export const STAGES = {written([s.model_dump() for s in STAGES])} as const;\n\n"
-        f"export const PAGES = {written([p.model_dump() | {'also': PAGE_NAMES[p.slug]} for p in PAGES])} as const;\n\n"
+        f"export const PAGES = {written([p.model_dump() for p in PAGES])} as const;\n\n"
         f"export const TERMS: TermSpec[] = {written([t.model_dump(exclude_none=True) for t in TERMS])};\n"
     )
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from pydantic import BaseModel
 
+from boardmath.battery.bought_pack import bought_pack
 from boardmath.battery.cell_judging import Rejected, judged, of_one_lot
 from boardmath.battery.cell_sorting import TooManyLocked, sort_cells
 from boardmath.buildfile.build import Build
@@ -57,6 +58,8 @@ class CellsReport(BaseModel):
     cannot: Message | None = None
     wrongly_in: list[str] = []
     """Cells that lie in a group and are rejected."""
+    bought: Message | None = None
+    """What to say instead where the pack is bought as one."""
     before: Message = BEFORE_JOINING
     begin: Message = AT_THE_BEGINNING
 
@@ -98,7 +101,8 @@ def cells_report(build: Build) -> CellsReport:
     """The bag of a build, as its cells lie and as they would be sorted; empty where the pack has no cells in series yet."""
     pack = build.parts.pack
     series, parallel = (pack.series if pack else None) or 0, (pack.parallel if pack else None) or 1
-    return report_on(work_of(build).cells or [], series, parallel, pack.cell if pack else None)
+    report = report_on(work_of(build).cells or [], series, parallel, pack.cell if pack else None)
+    return report.model_copy(update={"bought": bought_pack(build)})
 
 
 def report_on(cells: Sequence[MeasuredCell], series: int, parallel: int, cell: Cell | None = None) -> CellsReport:

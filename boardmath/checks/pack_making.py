@@ -10,7 +10,7 @@ from boardmath.buildfile.build import Build
 from boardmath.checks.finding import Choice, Finding, finding, fix, less_pack_current
 from boardmath.geometry.cell_links import laid, links, needed_strips, strip_size
 from boardmath.messages import message, plain
-from boardmath.model.cell_groups import plan_of, work_of
+from boardmath.model.cell_groups import comes_whole, plan_of, work_of
 
 
 def cells_of_the_bag(build: Build) -> Iterator[Finding]:
@@ -47,7 +47,7 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
 def strip_current(build: Build) -> Iterator[Finding]:
     """A link that is planned and bears less than the settings let through."""
     plan = plan_of(build)
-    if plan.strip is None:
+    if plan.strip is None or comes_whole(build):
         return
     short = [link for link in links(build) if link.current > link.bears]
     if not short:

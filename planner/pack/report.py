@@ -4,6 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from boardmath.battery.bought_pack import bought_pack
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.pack_assembly import Strip
@@ -104,7 +105,9 @@ class PackReport(BaseModel):
     """The plan; ``needs`` says what has to be chosen first."""
 
     needs: Message | None = None
-    kind: Literal["cells", "bricks", "unknown"] = "unknown"
+    bought: Message | None = None
+    """What to say instead where the pack is bought as one: how it is joined is its maker's."""
+    kind: Literal["cells", "bricks", "bought", "unknown"] = "unknown"
     series: int = 0
     parallel: int = 1
     order: list[int] = []
@@ -133,6 +136,10 @@ def pack_report(build: Build) -> PackReport:
     if pack is None or pack.series is None:
         return PackReport(
             needs=message("Choose a pack on the Design page: how many cells in series, and of which size.")
+        )
+    if (bought := bought_pack(build)) is not None:
+        return PackReport(
+            kind="bought", bought=bought, series=pack.series, parallel=pack.parallel or 1, full_v=full_voltage(pack)
         )
     plan, full = plan_of(build), full_voltage(pack)
     report = PackReport(

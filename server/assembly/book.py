@@ -91,14 +91,14 @@ def book_pdf(name: str, report: Report, ride: Report, log: Log, photos: Photos) 
 
 
 def _head(report: Report, log: Log) -> str:
-    began = f"Begun {timezone.localtime(log.began):%Y-%m-%d}. " if log.began else ""
+    began = f"Begun {timezone.localtime(log.began):%-d %b %Y}. " if log.began else ""
     hours = sum(s.took or 0.0 for s in report.steps) / 60.0
     took = f" {hours:.1f} hours recorded." if hours else ""
     return f"{began}{report.done} of {len(report.steps)} steps done.{took}"
 
 
 def _step(step: StepStatus, log: Log, photos: Photos) -> list[Any]:
-    when = f"{timezone.localtime(step.at):%Y-%m-%d %H:%M}" if step.at else ""
+    when = f"{timezone.localtime(step.at):%-d %b %Y, %H:%M}" if step.at else ""
     head = " · ".join(x for x in (STATES[step.state], when, step.by, f"{step.took:g} min" if step.took else "") if x)
     found: list[Any] = [words(f"{'[x]' if step.state == 'done' else '[  ]'} {step.title}", bold=True), words(head)]
     if step.state not in ("done", "left_out"):
@@ -197,7 +197,7 @@ def as_markdown(name: str, report: Report, ride: Report, log: Log) -> str:
                 )
                 if step.at:
                     took = f", {step.took:g} min" if step.took else ""
-                    lines.append(f"  - {timezone.localtime(step.at):%Y-%m-%d %H:%M} {_plain(step.by)}{took}")
+                    lines.append(f"  - {timezone.localtime(step.at):%-d %b %Y, %H:%M} {_plain(step.by)}{took}")
                 lines += [f"  - {_plain(c.text)}: {_value(c)}" for c in step.checks if c.entered is not None]
                 lines += [f"  - {_plain(s.text)}" for s in _messages(step)]
                 lines += [f"  - {_plain(text)}" for text in _told(step, log)]

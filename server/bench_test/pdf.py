@@ -10,7 +10,7 @@ from reportlab.platypus import KeepTogether, Paragraph, Spacer
 
 from boardmath.buildfile.bench_test import BenchTest as Entered
 from boardmath.buildfile.bench_test import MotorOnTheStand
-from boardmath.messages import written
+from boardmath.messages import day_in_words, written
 from planner.bench_test import BenchTestReport, Step
 from server.bench_test.models import BenchTest
 from server.controller_settings.paper import CAUTION, SMALL, STYLES, paper, ruled, words
@@ -26,7 +26,7 @@ def bench_test_pdf(name: str, test: BenchTest, report: BenchTestReport) -> bytes
     by = f" by {test.by}" if test.by else ""
     record = f", controller as on record {test.record_number}" if test.record_number else ""
     head = (
-        f"Tested on {test.on.isoformat()}{by}; build revision {test.build_revision}{record}."
+        f"Tested on {day_in_words(test.on)}{by}; build revision {test.build_revision}{record}."
         if test.on
         else "On . . . . . . . . . .  by . . . . . . . . . .  with the controller as on record . . . . ."
     )

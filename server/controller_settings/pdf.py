@@ -7,6 +7,7 @@ from xml.sax.saxutils import escape
 from reportlab.lib.units import mm
 from reportlab.platypus import Paragraph, Spacer
 
+from boardmath.messages import day_in_words
 from planner.controller_settings import ControllerSettings, SettingLine
 from server.controller_settings.models import SettingsRecord
 from server.controller_settings.paper import CAUTION, SMALL, STYLES, paper, picture, ruled, words
@@ -32,7 +33,7 @@ def settings_pdf(name: str, kept: SettingsRecord, judged: ControllerSettings) ->
     by = f" by {kept.by}" if kept.by else ""
     story: list[Any] = [
         Paragraph(escape(f"{name}: controller settings {kept.number}"), STYLES["Title"]),
-        Paragraph(escape(f"Set on {kept.on.isoformat()}{by}. {kept.reason}"), STYLES["BodyText"]),
+        Paragraph(escape(f"Set on {day_in_words(kept.on)}{by}. {kept.reason}"), STYLES["BodyText"]),
         Spacer(1, 4 * mm),
         ruled(rows, [42, 30, 30, 72]),
         Spacer(1, 4 * mm),

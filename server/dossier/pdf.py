@@ -16,7 +16,7 @@ from boardmath.calibration.report import CalibratedInput, CalibratedOutcome, Cal
 from boardmath.checks import Finding
 from boardmath.geometry.views.view import draw
 from boardmath.likelihood import in_words
-from boardmath.messages import written
+from boardmath.messages import day_in_words, written
 from boardmath.model.cell_groups import plan_of, work_of
 from boardmath.parts.cost import LEFT_OVER, Exchanger, cost, priced_parts
 from boardmath.prediction.outcomes import Outcome
@@ -57,7 +57,7 @@ def dossier_pdf(
     rider = f"{build.rider.mass_kg:g} kg" + (
         f" and {build.rider.carried_kg:g} kg carried" if build.rider.carried_kg else ""
     )
-    head = f"{build.stage or 'planned'}, printed on {today.isoformat()}. Ridden by {rider}."
+    head = f"{build.stage or 'planned'}, printed on {day_in_words(today)}. Ridden by {rider}."
     story: list[Any] = [
         Paragraph(escape(name), STYLES["Title"]),
         Paragraph(escape(head), STYLES["BodyText"]),
@@ -278,7 +278,7 @@ def _set(build: Build, kept: SettingsRecord | None) -> list[Any]:
         return []
     where = "These are the settings you want; no settings record was saved yet."
     if kept:
-        where = f"As set: record {kept.number}, set on {kept.on.isoformat()}: {kept.reason}"
+        where = f"As set: record {kept.number}, set on {day_in_words(kept.on)}: {kept.reason}"
     rows: list[list[Any]] = [["setting", "value"]]
     rows += [[words(title(key)), words(said(key, value), bold=True)] for key, value in values.items()]
     apart = kept.apart if kept else [a.model_dump(mode="json", exclude_none=True) for a in build.settings_apart or ()]
@@ -289,7 +289,7 @@ def _tested(test: BenchTest | None, kept: SettingsRecord | None) -> list[Any]:
     heading = _heading("Bench test")
     if test is None or test.on is None:
         return [heading, words("None is saved. Before the first ride: wheels in the air, step by step.")]
-    told = f"Test {test.number}, on {test.on.isoformat()}{f' by {test.by}' if test.by else ''}."
+    told = f"Test {test.number}, on {day_in_words(test.on)}{f' by {test.by}' if test.by else ''}."
     if kept and kept.number != test.record_number:
         told += f" The controller settings changed after it: record {kept.number}. Repeat the test."
     return [heading, words(told), *bench_test_story(test.entered, BenchTestReport.model_validate(test.report))]
@@ -306,6 +306,6 @@ def _found(findings: list[Finding]) -> list[Any]:
         story.append(_heading("Accepted risks, and why"))
         for f in aside:
             word = f.accepted.reason if f.accepted else ""
-            when = f" ({f.accepted.day})" if f.accepted and f.accepted.day else ""
+            when = f" ({day_in_words(f.accepted.day)})" if f.accepted and f.accepted.day else ""
             story.append(Paragraph(f"<b>{escape(f.title)}.</b> {escape(word + when)}", SMALL))
     return story

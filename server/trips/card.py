@@ -9,7 +9,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, PageBreak, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from boardmath.buildfile.trips import Trip
-from boardmath.messages import Message, written
+from boardmath.messages import Message, day_in_words, written
 from planner.trips.report import TripPoint, TripReport
 from server.controller_settings.paper import STYLES, words
 
@@ -36,7 +36,7 @@ def trip_card(board: str, trip: Trip, report: TripReport) -> bytes:
         own = [p for p in report.points if p.day == d]
         if not own:
             continue
-        on = f", {day.on}" if day.on else ""
+        on = f", {day_in_words(day.on)}" if day.on else ""
         title = trip.name if len(trip.days) == 1 else f"{trip.name}, day {d + 1}"
         story += [Paragraph(_plain(f"{title}{on}"), _HEAD), _table(own)]
         backs = [

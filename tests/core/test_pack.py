@@ -223,3 +223,36 @@ def test_a_bad_file_is_refused_in_words(tmp_path, capsys, arguments, document, s
     shown = capsys.readouterr()
     assert shown.out == ""
     assert said in shown.err
+
+
+BOUGHT = {
+    "parts.pack.name": "Slim block",
+    "parts.pack.price": 320.0,
+    "parts.pack.cell.price": None,
+    "parts.pack.cell.origin": "new",
+    "pack_assembly": {"plan": {"strip": "nickel", "strip_thickness_mm": 0.1}},
+}
+
+
+def test_how_a_bought_pack_is_joined_is_its_makers():
+    """Whatever is left of a plan for its strips: nothing of it is judged, and what it is sold for stands beside what is asked."""
+    own = spit_runner(**{**BOUGHT, "parts.pack.price": None, "parts.pack.cell.price": 4.0})
+    assert any(f.kind == "strip-current" for f in predict(own).findings), "the plan is one that would be found wanting"
+    bought = spit_runner(**BOUGHT)
+    assert not any(f.kind == "strip-current" for f in predict(bought).findings)
+    report = pack_report(bought)
+    assert (report.kind, report.links, report.findings, report.work) == ("bought", [], [], [])
+    for stated, sold in (
+        (
+            {"parts.pack.cell.max_discharge_a": 10.0, "parts.pack.protection": None},
+            10.0 * (bought.parts.pack.parallel or 1),
+        ),
+        ({"parts.pack.cell.max_discharge_a": 10.0, "parts.pack.protection": {"max_discharge_a": 12.0}}, 12.0),
+    ):
+        said = pack_report(spit_runner(**BOUGHT, **stated)).bought
+        assert said is not None
+        assert said.values["sold"].value == pytest.approx(sold)
+    unstated = {"parts.pack.cell.max_discharge_a": None, "parts.pack.protection": None}
+    asked = pack_report(spit_runner(**BOUGHT, **unstated)).bought
+    assert asked is not None
+    assert set(asked.values) == {"asked"}

@@ -270,3 +270,25 @@ def test_a_step_is_moved_and_a_tool_is_told(demo: Page):
     tool.get_by_label("costs").fill("12,50")
     tool.get_by_label("costs").press("Enter")
     expect(demo.get_by_test_id("tools-sum")).to_contain_text("12.50")
+
+
+def test_who_knows_why_ticks_lines(phone: Page):
+    """The short form: a line is ticked and taken back, its explanation is one touch away, and a caution stays."""
+    open_assembly(phone, document())
+    phone.get_by_role("checkbox", name="Short form").check()
+    lines = phone.get_by_test_id("short-list")
+    line = lines.get_by_role("checkbox", checked=False).first
+    title = line.get_attribute("aria-label") or ""
+    line.check()
+    expect(lines.get_by_role("checkbox", name=title, exact=True)).to_be_checked()
+    lines.get_by_role("button", name=title, exact=True).click()
+    expect(phone.get_by_test_id("step-card")).to_have_attribute("data-state", "done")
+    phone.get_by_role("button", name="Back to the short form").click()
+    expect(lines.locator(".text-short").first).to_contain_text("!")
+    phone.reload()
+    expect(lines.get_by_role("checkbox", name=title, exact=True)).to_be_checked()
+    to_page(phone, "Bench test")
+    free = phone.locator('[data-key="wheels_free"]')
+    expect(phone.get_by_role("checkbox", name="Short form")).to_be_checked()
+    free.get_by_role("button", name="yes").click()
+    expect(free).to_have_attribute("data-verdict", "passes")

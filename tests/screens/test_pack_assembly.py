@@ -34,6 +34,7 @@ def test_a_hundred_pasted_cells_become_groups_and_printed_labels(bench):
     own.get_by_role("button", name="Import 99").click()
     # What is to mend stays where it was typed, under its head.
     expect(own.get_by_test_id("cells-text")).to_have_value(re.compile("^id,capacity_ah.*\n.*two and a half"))
+    expect(own.get_by_test_id("cell-row")).to_have_count(1)
     own.get_by_role("button", name="Cancel").click()
     expect(own.get_by_test_id("rejected")).to_have_count(1)
     expect(own.get_by_test_id("rejected")).to_contain_text("1.2 V")
@@ -248,3 +249,11 @@ def test_when_to_plug_in_and_what_a_ceiling_gives(bench):
     ceilings.get_by_role("button", name="Charge to 4.1 V a cell").click()
     expect(ceilings.locator("tr", has_text="current")).to_contain_text("4.1 V")
     expect_saved(own)
+
+
+def test_a_bought_pack_has_nothing_to_do_on_its_makers_pages(bench):
+    own: Page = bench(changed(SPIT_RUNNER, {"parts.pack.name": "Slim block", "parts.pack.price": 320.0}))
+    for name in ("Cells", "Pack", "Balance leads"):
+        to_page(own, name)
+        expect(own.get_by_test_id("bought-pack")).to_contain_text("the board asks for up to")
+    expect(own.get_by_test_id("leads")).to_be_hidden()

@@ -8,7 +8,6 @@ from uuid import uuid4
 
 import pytest
 from PIL import Image
-from pypdf import PdfReader
 
 from planner.shared.log import MOST_ENTRIES
 from server import pictures
@@ -16,6 +15,7 @@ from server.assembly import services
 from server.assembly.models import LogEntry, Photo
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.server.conftest import photo
+from tests.server.papers import pages_of, text_of
 
 HERE = {
     **{f"parts.{p}.owned": True for p in SPIT_RUNNER["parts"] if p != "extras"},
@@ -270,19 +270,17 @@ def written(bench):
 
 def test_the_book_goes_onto_paper_with_its_photos(written):
     paper = written.workshop.made(f"{written.path}/paper")
-    assert paper["Content-Type"] == "application/pdf"
-    pages = PdfReader(BytesIO(paper.content)).pages
-    text = "\n".join(p.extract_text() for p in pages)
+    text = text_of(paper)
     assert "build book" in text
     assert "One *inner* ring was rough." in text
     assert "the belt comes off on the first ride" in text
     assert "What I would change" in text
-    assert sum(len(p.images) for p in pages) >= 1
+    assert sum(len(p.images) for p in pages_of(paper)) >= 1
 
 
 def test_the_dossier_says_how_far_it_is_put_together(written):
     paper = written.workshop.made(f"/builds/{written.build['id']}/dossier")
-    text = "\n".join(p.extract_text() for p in PdfReader(BytesIO(paper.content)).pages)
+    text = text_of(paper)
     assert "Put together" in text
     assert "2 of" in text
     assert "Problem: One *inner* ring was rough." in text

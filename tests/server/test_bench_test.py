@@ -1,12 +1,10 @@
 """The bench test's record: entered step by step, filled in by the controller, kept as it was judged, on paper."""
 
-from io import BytesIO
-
 import pytest
-from pypdf import PdfReader
 
 from server.controller.models import ControllerCommand
 from tests.core.boards import SPIT_RUNNER, changed
+from tests.server.papers import text_of
 
 DONE = {
     "wheels_free": True,
@@ -203,14 +201,6 @@ def test_tests_are_their_owners(stand, other_workshop):
         ("POST", "/paper?number=1", None),
     ):
         assert other_workshop.send(method, stand.path + path, body).status_code == 404, path
-
-
-def text_of(answer) -> str:
-    assert answer.status_code == 200
-    assert answer["Content-Type"] == "application/pdf"
-    pages = PdfReader(BytesIO(answer.content)).pages
-    assert all(round(float(p.mediabox.width)) == 595 for p in pages), "A4"
-    return " ".join(" ".join(p.extract_text() for p in pages).split())
 
 
 def test_on_paper_before_and_after(stand):

@@ -9,7 +9,6 @@ import pytest
 from hypothesis import given
 from hypothesis import settings as hypothesis_settings
 from PIL import Image
-from pypdf import PdfReader
 
 from boardmath.buildfile.controllers import otherwise
 from server.controller_settings.models import SettingsRecord
@@ -17,6 +16,7 @@ from server.controller_settings.services import as_csv, as_json, read_settings_f
 from server.jobs.tasks import work_through
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_controllers import settings_of_each
+from tests.server.papers import pages_of, text_of
 
 SET = {
     "motor_current_a": 50,
@@ -133,9 +133,7 @@ def test_a_sheet_on_paper_says_what_is_set_why_and_what_is_wrong(workshop):
     build = workshop.new()
     write_down(workshop, build, cells_in_series=5, reason="first <set-up> & more")
     answer = workshop.made(f"/builds/{build['id']}/controller-settings/paper")
-    assert answer["Content-Type"] == "application/pdf"
-    pages = PdfReader(BytesIO(answer.content)).pages
-    text = " ".join(p.extract_text() for p in pages)
+    pages, text = pages_of(answer), text_of(answer)
     assert (float(pages[0].mediabox.width), float(pages[0].mediabox.height)) == pytest.approx(
         (595.28, 841.89), abs=0.01
     )
@@ -157,8 +155,8 @@ def test_the_dossier_holds_the_whole_board(workshop, other_workshop):
     )
     write_down(workshop, build)
     at = f"/builds/{build['id']}/dossier"
-    pages = PdfReader(BytesIO(workshop.made(at).content)).pages
-    text = " ".join(" ".join(p.extract_text() for p in pages).split())
+    paper = workshop.made(at)
+    pages, text = pages_of(paper), text_of(paper)
     assert (float(pages[0].mediabox.width), float(pages[0].mediabox.height)) == pytest.approx(
         (595.28, 841.89), abs=0.01
     )
@@ -177,8 +175,7 @@ def test_the_dossier_holds_the_whole_board(workshop, other_workshop):
         assert words in text, words
     assert other_workshop.send("POST", at).status_code == 404
     bare = workshop.new({"format": "sand-pocket/build", "version": 1, "rider": {"mass_kg": 75}})
-    empty = PdfReader(BytesIO(workshop.made(f"/builds/{bare['id']}/dossier").content))
-    assert "Not predicted yet" in empty.pages[0].extract_text()
+    assert "Not predicted yet" in text_of(workshop.made(f"/builds/{bare['id']}/dossier"))
 
 
 def test_a_recommendation_needs_a_controller_and_a_pack(workshop):
@@ -208,7 +205,7 @@ def test_two_controllers_that_are_not_set_alike_are_kept_apart_and_found(worksho
     second = write_down(workshop, build, "2026-04-06", "both alike now").json()
     assert {c["path"]: c["values"] for c in second["changed"]} == {"settings_apart.0.motor_current_a": [30, None]}
     paper = workshop.made(f"/builds/{build['id']}/controller-settings/paper?number=1")
-    assert "Controller 2 differs: motor current 30 A." in PdfReader(BytesIO(paper.content)).pages[0].extract_text()
+    assert "Controller 2 differs: motor current 30 A." in text_of(paper)
     for form in ("json", "csv"):
         kept = workshop.send(
             "GET", f"/builds/{build['id']}/controller-settings/file?form={form}&number=1"
@@ -294,8 +291,7 @@ def test_a_photo_hangs_on_its_sheet_upright_and_without_where_it_was_taken(works
     assert not kept.getexif()
     record = workshop.send("GET", f"/builds/{build['id']}/controller-settings").json()["settings_records"]
     assert [f["id"] for f in record[0]["files"]] == [said["id"]]
-    paper = workshop.made(f"/builds/{build['id']}/controller-settings/paper").content
-    page = PdfReader(BytesIO(paper)).pages[0]
+    page = pages_of(workshop.made(f"/builds/{build['id']}/controller-settings/paper"))[0]
     assert "Jumper & label.HEIC.jpg" in page.extract_text()
     assert [i.image.size for i in page.images] == [(1000, 2000)], "printed on the settings record"
     assert workshop.send("DELETE", f"/controller-settings/files/{said['id']}").status_code == 204

@@ -5,16 +5,11 @@ import io
 from typing import Any
 
 import pytest
-from pypdf import PdfReader
 
 from planner.cells.reading import COLUMNS
 from tests.core.boards import SPIT_RUNNER, changed
 from tests.core.test_cells import bag
-
-
-def text_of(answer: Any) -> str:
-    pages = PdfReader(io.BytesIO(answer.content)).pages
-    return " ".join(page.extract_text() for page in pages)
+from tests.server.papers import text_of
 
 
 def with_cells(count: int = 34, **more: Any) -> dict[str, Any]:

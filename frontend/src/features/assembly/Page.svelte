@@ -3,6 +3,9 @@
   import { onDestroy } from 'svelte';
   import { addressOf } from '$lib/navigation';
   import { getBuildContext } from '$lib/build/build.svelte';
+  import { shortForm } from '$lib/steps/short-form.svelte';
+  import ShortFormSwitch from '$lib/steps/ShortFormSwitch.svelte';
+  import ShortList from '$lib/steps/ShortList.svelte';
   import Waiting from '$lib/steps/Waiting.svelte';
   import Walk from '$lib/steps/Walk.svelte';
   import { between } from '$lib/steps/words';
@@ -53,6 +56,7 @@
         >
       {/each}
     </nav>
+    {#if view === 'steps' && work.report}<ShortFormSwitch />{/if}
     {#if work.report}<p class="ml-auto text-sm text-ink2 max-sm:hidden" data-testid="left">
         {work.report.done} of {steps.length} done{finished ? '' : `, ${between(work.report.left)} left`}
       </p>{/if}
@@ -90,7 +94,12 @@
     <LogBook {work} {steps} {go} />
   {:else if view === 'wishes'}
     <Wishes {work} {steps} {go} step={chosen || null} />
+  {:else if shortForm.current && !chosen}
+    <ShortList {work} {steps} open={go} />
   {:else}
+    {#if shortForm.current}<button class="link min-h-[44px]" onclick={() => (chosen = '')}
+        >Back to the short form</button
+      >{/if}
     <Walk
       {work}
       bind:chosen

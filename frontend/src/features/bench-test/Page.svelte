@@ -1,5 +1,7 @@
 <!-- The bench test: step by step beside the board on the stand, judged as it is entered, kept, printed. -->
 <script lang="ts">
+  import { shortForm } from '$lib/steps/short-form.svelte';
+  import ShortFormSwitch from '$lib/steps/ShortFormSwitch.svelte';
   import Field from '$lib/ui/Field.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { onDestroy } from 'svelte';
@@ -75,6 +77,7 @@
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1 class="text-xl">Bench test</h1>
       <p class="remark">Before the first ride and after every change, with the wheels in the air.</p>
+      {#if report}<span class="ml-auto"><ShortFormSwitch /></span>{/if}
     </div>
     {#if test.offline}
       <p class="mt-1 text-sm text-short" role="alert">
@@ -99,6 +102,7 @@
             number={i + 1}
             {motors}
             open={shown === step.key}
+            brief={shortForm.current}
             {next}
             ontoggle={() => goTo(shown === step.key ? undefined : step.key)}
             onnext={() => goTo(next?.key)}

@@ -19,12 +19,14 @@
     number: number;
     motors: number;
     open: boolean;
+    /** Whether its entries are shown as a line where it is closed. */
+    brief: boolean;
     /** The step that comes after, where this one is done. */
     next?: Step;
     ontoggle: () => void;
     onnext: () => void;
   }
-  let { test, link, step, number, motors, open, next, ontoggle, onnext }: Props = $props();
+  let { test, link, step, number, motors, open, brief, next, ontoggle, onnext }: Props = $props();
 
   const TRY: Record<string, string> = {
     run: 'Let the controller run the motors',
@@ -140,23 +142,7 @@
         {#if link.refused}<p class="mt-1 text-sm text-short" role="alert">{link.refused}</p>{/if}
         {#if runs}<RunTrace command={runs} />{/if}
       {/if}
-      <div class="mt-3 grid grid-cols-2 items-end gap-x-4 gap-y-2 sm:grid-cols-3">
-        {#each step.fields as path (path)}
-          <Answer {test} {path} onanswer={(v) => short && v === true && onnext()} />
-        {/each}
-        {#if step.motor_fields.length}
-          {#each Array.from({ length: motors }, (_, i) => i) as i (i)}
-            <fieldset
-              class="col-span-full m-0 grid grid-cols-3 items-end gap-x-3 gap-y-2 border-0 p-0 sm:gap-x-4"
-            >
-              {#if several}<legend class="mb-0.5 p-0 text-sm font-semibold">Motor {i + 1}</legend>{/if}
-              {#each step.motor_fields as key (key)}
-                <Answer {test} path={`motors.${i}.${key}`} />
-              {/each}
-            </fieldset>
-          {/each}
-        {/if}
-      </div>
+      {@render entries()}
       {#if step.said && step.verdict !== 'open'}
         <p class={`mt-2 text-base font-semibold ${mark[1]}`} data-testid="said">
           <span aria-hidden="true">{mark[0]}</span>
@@ -207,5 +193,27 @@
         {/if}
       </div>
     </div>
+  {:else if brief && (step.fields.length || step.motor_fields.length)}
+    <div class="px-2 pb-2 sm:pl-9">{@render entries()}</div>
   {/if}
 </li>
+
+{#snippet entries()}
+  <div class="mt-3 grid grid-cols-2 items-end gap-x-4 gap-y-2 sm:grid-cols-3">
+    {#each step.fields as path (path)}
+      <Answer {test} {path} onanswer={(v) => short && v === true && onnext()} />
+    {/each}
+    {#if step.motor_fields.length}
+      {#each Array.from({ length: motors }, (_, i) => i) as i (i)}
+        <fieldset
+          class="col-span-full m-0 grid grid-cols-3 items-end gap-x-3 gap-y-2 border-0 p-0 sm:gap-x-4"
+        >
+          {#if several}<legend class="mb-0.5 p-0 text-sm font-semibold">Motor {i + 1}</legend>{/if}
+          {#each step.motor_fields as key (key)}
+            <Answer {test} path={`motors.${i}.${key}`} />
+          {/each}
+        </fieldset>
+      {/each}
+    {/if}
+  </div>
+{/snippet}

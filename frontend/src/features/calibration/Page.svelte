@@ -7,6 +7,7 @@
   import { reader, shortDay } from '$lib/reader.svelte';
   import { Query } from '$lib/sync/query.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
+  import Example from '$lib/ui/Example.svelte';
   import { formatMessage, written } from '$lib/units';
 
   const build = getBuildContext();
@@ -63,6 +64,16 @@
       {#if report.boards.length}Your own riding is known from {report.boards.join(' and ')}.{/if}
       <a class="link" href={addressOf(build.id, 'rides')}>Record a ride</a>
     </p>
+    <Example title="the range of another board, before its rides (outlined) and after five of them (filled).">
+      <BandRuler
+        bands={[
+          { low: 15.2, mid: 19.4, high: 23.9, hollow: true },
+          { low: 16.4, mid: 17.6, high: 18.9, tone: 'holds' },
+        ]}
+        quantity="distance"
+        label="Range"
+      />
+    </Example>
   {:else}
     <p class="mb-3" data-testid="calibrated-from">
       From {report.rides === 1 ? 'one ride' : `${report.rides} rides`}{report.left_out

@@ -5,7 +5,9 @@
   import { addressOf } from '$lib/navigation';
   import { tray } from '$lib/jobs/tray.svelte';
   import { reader } from '$lib/reader.svelte';
+  import BoughtPack from '$lib/build/BoughtPack.svelte';
   import Button from '$lib/ui/Button.svelte';
+  import Example from '$lib/ui/Example.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import { formatMessage, written } from '$lib/units';
@@ -22,6 +24,12 @@
   const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const ah = (v: number) => written(v, 'charge', reader.units);
   let bringing = $state(false);
+  const EXAMPLE = [
+    { id: 'a1', volts: 4.17, capacity: 2.61, group: 1 },
+    { id: 'a2', volts: 4.17, capacity: 2.48, group: 2 },
+    { id: 'a3', volts: 4.16, capacity: 2.55, group: 2 },
+    { id: 'a4', volts: 4.08, capacity: 2.57, group: null },
+  ];
 
   async function lot(): Promise<void> {
     const { data } = await api
@@ -62,29 +70,10 @@
       The cells cannot be checked at the moment; what you entered is saved.
       <button class="link" onclick={() => page.asked.again()}>Try again</button>
     </p>
+  {:else if !page.cells.length && report?.bought}
+    <BoughtPack bought={report.bought}>{@render begin()}</BoughtPack>
   {:else if !page.cells.length}
-    <section class="max-w-2xl rounded border border-line bg-sheet p-5" aria-label="Begin">
-      <h2 class="text-lg">No cells yet</h2>
-      <p class="mt-1">
-        A pack is as good as its smallest group. Enter for each cell its voltage as found, its capacity from
-        full to empty, and its voltage after a week of rest; the groups are made from that.
-      </p>
-      {#if !pack?.series}
-        <p class="mt-2 border-l-2 border-unsure pl-2 text-sm">
-          Choose on the Design page how many are in series and in parallel.
-          <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>Open Design</a>
-        </p>
-      {/if}
-      <div class="mt-3 flex flex-wrap gap-2">
-        <Button main class="min-h-11 sm:min-h-[34px]" onclick={() => (bringing = true)}
-          >Import measured cells</Button
-        >
-        {#if pack?.series && pack.cell?.origin !== 'salvaged'}
-          <Button class="min-h-11 sm:min-h-[34px]" onclick={lot}>New cells of one batch</Button>
-        {/if}
-      </div>
-      {#if report}<p class="remark mt-3 text-sm">{say(report.begin)}</p>{/if}
-    </section>
+    {@render begin()}
   {:else if report}
     <div class="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1fr)_310px]">
       <section class="min-w-0" aria-label="Groups">
@@ -182,3 +171,44 @@
 </main>
 <Picked {page} />
 <BringIn {page} open={bringing} onclose={() => (bringing = false)} />
+
+{#snippet begin()}
+  <section class="max-w-2xl rounded border border-line bg-sheet p-5" aria-label="Begin">
+    <h2 class="text-lg">No cells yet</h2>
+    <p class="mt-1">
+      A pack is as good as its smallest group. Enter for each cell its voltage as found, its capacity from
+      full to empty, and its voltage after a week of rest; the groups are made from that.
+    </p>
+    {#if !pack?.series}
+      <p class="mt-2 border-l-2 border-unsure pl-2 text-sm">
+        Choose on the Design page how many are in series and in parallel.
+        <a class="link" href={`${addressOf(build.id, 'design')}?at=parts.pack.series`}>Open Design</a>
+      </p>
+    {/if}
+    <div class="mt-3 flex flex-wrap gap-2">
+      <Button main class="min-h-11 sm:min-h-[34px]" onclick={() => (bringing = true)}
+        >Import measured cells</Button
+      >
+      {#if pack?.series && pack.cell?.origin !== 'salvaged'}
+        <Button class="min-h-11 sm:min-h-[34px]" onclick={lot}>New cells of one batch</Button>
+      {/if}
+    </div>
+    {#if report}<p class="remark mt-3 text-sm">{say(report.begin)}</p>{/if}
+  </section>
+  <Example title="four salvaged cells, three of them sorted into groups.">
+    <ul class="m-0 list-none p-0 text-sm">
+      {#each EXAMPLE as cell (cell.id)}
+        <li class="flex flex-wrap gap-x-3 border-t border-line py-1.5">
+          <b class="w-8">{cell.id}</b>
+          <span>{written(cell.volts, 'cell_voltage', reader.units)}</span>
+          <span>{ah(cell.capacity)}</span>
+          <span class={['ml-auto', cell.group ? 'text-ink2' : 'text-short']}
+            >{cell.group
+              ? `group ${cell.group}`
+              : 'rejected: its voltage fell at rest, so it discharges itself'}</span
+          >
+        </li>
+      {/each}
+    </ul>
+  </Example>
+{/snippet}

@@ -16,7 +16,7 @@
   const build = getBuildContext();
   const explorer = new Explorer(build);
   $effect(() => {
-    void explorer.ask();
+    void explorer.begin();
     return () => explorer.close();
   });
   const found = $derived(explorer.explored);
@@ -145,8 +145,8 @@
         {/if}
       {:else if !explorer.running}
         <p class="max-w-[34rem] text-base">
-          <b>Nothing searched yet.</b> Choose on the left which parts may change and within which limits, then search.
-          Everything else stays as it is.
+          Choose on the left which parts may change and within which limits, then search. Everything else
+          stays as it is.
         </p>
       {/if}
     </div>

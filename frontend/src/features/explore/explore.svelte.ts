@@ -72,6 +72,12 @@ export class Explorer {
     }
   }
 
+  /** Asks what may change, and searches at once with what is chosen, or with what builders usually leave open. */
+  async begin(): Promise<void> {
+    await this.ask();
+    if (this.may && (this.open.kinds?.length || this.open.numbers?.length)) await this.run();
+  }
+
   leaveOpen(open: Open): void {
     this.kept.current = { ...this.kept.current, open };
     this.looked = null;

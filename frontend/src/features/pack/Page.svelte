@@ -9,6 +9,7 @@
   import Figure from '$lib/ui/Figure.svelte';
   import FindingItem from '$lib/ui/FindingItem.svelte';
   import { formatMessage, written } from '$lib/units';
+  import BoughtPack from '$lib/build/BoughtPack.svelte';
   import Block from './Block.svelte';
   import Links from './Links.svelte';
 
@@ -62,6 +63,7 @@
     {#each report.findings ?? [] as finding (finding.id)}
       <FindingItem {finding} fixes={finding.fixes ?? []} onfix={(fix) => build.change(fix.changes)} />
     {/each}
+    {#if report.bought}<BoughtPack bought={report.bought} />{/if}
     {#if report.kind === 'cells'}
       <div class="mt-2 grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1fr)_320px]">
         <div class="min-w-0">

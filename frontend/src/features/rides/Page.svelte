@@ -5,6 +5,7 @@
   import { addressOf } from '$lib/navigation';
   import { dayText, reader } from '$lib/reader.svelte';
   import Awaiting from '$lib/ui/Awaiting.svelte';
+  import Example from '$lib/ui/Example.svelte';
   import { written } from '$lib/units';
   import BringIn from './BringIn.svelte';
   import ClaimCheck from './ClaimCheck.svelte';
@@ -35,6 +36,32 @@
     many = Math.max(many, lines.findIndex((l) => l.id === id) + 1);
     requestAnimationFrame(() => document.getElementById(`ride-${id}`)?.scrollIntoView({ block: 'nearest' }));
   }
+  const EXAMPLE = [
+    {
+      title: 'to work and back',
+      km: 9.4,
+      start: 41.8,
+      end: 37.9,
+      verdict: '✓ as expected',
+      tone: 'text-holds',
+    },
+    {
+      title: 'against the wind',
+      km: 7.1,
+      start: 41.7,
+      end: 37.2,
+      verdict: '✓ as expected',
+      tone: 'text-holds',
+    },
+    {
+      title: 'soft tyres',
+      km: 6.8,
+      start: 41.8,
+      end: 36.4,
+      verdict: '~ outside its range',
+      tone: 'text-unsure',
+    },
+  ];
   const verdict = (line: RideLine): [string, string] | null => {
     if (line.ride.left_out) return ['left out', 'text-ink2'];
     const judged = rides.judged(line.id);
@@ -95,6 +122,20 @@
             <b>No rides yet.</b> Kilometres and the pack’s volts before and after are enough: each ride narrows
             the prediction of this board, and shows how you ride. That also counts for your next board.
           </p>
+          <Example
+            title="three rides of another board. Each is compared with what was predicted for that day."
+          >
+            <ul class="m-0 list-none p-0 text-sm">
+              {#each EXAMPLE as line (line.title)}
+                <li class="flex flex-wrap gap-x-3 border-t border-line py-1.5">
+                  <b>{say(line.km, 'distance')}</b>
+                  <span>{say(line.start, 'voltage')} to {say(line.end, 'voltage')}</span>
+                  <span class="text-ink2">{line.title}</span>
+                  <span class={['ml-auto', line.tone]}>{line.verdict}</span>
+                </li>
+              {/each}
+            </ul>
+          </Example>
         {:else}
           <ol class="mt-4" aria-label="Rides, the latest first">
             {#each lines.slice(0, many) as line (line.id)}

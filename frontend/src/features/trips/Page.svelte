@@ -8,10 +8,13 @@
   import { download } from '$lib/download';
   import Awaiting from '$lib/ui/Awaiting.svelte';
   import Button from '$lib/ui/Button.svelte';
+  import Example from '$lib/ui/Example.svelte';
   import Figure from '$lib/ui/Figure.svelte';
   import FilePicker from '$lib/ui/FilePicker.svelte';
   import { formatMessage } from '$lib/units';
+  import CoursePlot from './CoursePlot.svelte';
   import Direction from './Direction.svelte';
+  import { EXAMPLE } from './example';
   import LegEntry from './LegEntry.svelte';
   import TripResult from './TripResult.svelte';
   import { Trips } from './trips.svelte';
@@ -74,6 +77,9 @@
       and at the end of each leg a charge, a fresh pack or a night. You see the charge on arrival, with its range,
       and where the pack may be empty.
     </p>
+    <Example title="10 km out, an hour of charging at the café, 11 km home. The shaded band is the reserve.">
+      <CoursePlot report={EXAMPLE} reserve={EXAMPLE.reserve_pct ?? 0} />
+    </Example>
   {:else}
     <div class="grid grid-cols-1 gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,27rem)_minmax(0,1fr)]">
       <div class="min-w-0">
