@@ -11,5 +11,7 @@ export default defineConfig({
     restoreMocks: true,
     unstubGlobals: true,
     pool: 'threads',
+    // One world for all files of a thread: making it anew for each takes longer than the tests.
+    isolate: false,
   },
 });

@@ -111,19 +111,23 @@ def _row(line: int, row: list[str], head: list[str], between: str, seen: dict[st
         else:
             number = _number(said, between)
             if number is None:
-                faults.append(f"{key}: a number belongs here, not {said[:24]!r}")
+                faults.append(f"“{key}”: enter a number, not “{said[:24]}”")
             else:
                 values[key] = int(number) if key == "group" and number == int(number) else number
-    faults += [f"{key}: missing" for key in NEEDED if key not in values and not any(f.startswith(key) for f in faults)]
+    faults += [
+        f"“{key}” is missing"
+        for key in NEEDED
+        if key not in values and not any(f.startswith(f"“{key}”") for f in faults)
+    ]
     if faults:
         return ReadRow(line=line, text=text, faults=faults)
     try:
         cell = check(MeasuredCell, values)
     except BuildFileError as error:
-        return ReadRow(line=line, text=text, faults=[str(f) for f in error.faults])
+        return ReadRow(line=line, text=text, faults=[f"“{f.field}”: {f.reason}" for f in error.faults])
     if cell.id in seen:
         where = f"is in line {seen[cell.id]}" if seen[cell.id] else "is in the list"
-        return ReadRow(line=line, text=text, faults=[f"id: {cell.id} {where} already; every cell needs its own name"])
+        return ReadRow(line=line, text=text, faults=[f"“id”: {cell.id} {where} already; every cell needs its own name"])
     seen[cell.id] = line
     return ReadRow(line=line, text=text, cell=cell)
 

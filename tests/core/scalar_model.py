@@ -1,7 +1,8 @@
 """The same physics once more, one board at a time, in plain Python and SciPy: written from docs/model.md.
 
 It shares the cell's measured tables and the resolved inputs with the engine, and nothing else: it searches with ``brentq``,
-integrates stops by Gauss of another order and rides with ``solve_ivp``, and knows no arrays.
+integrates stops by Gauss of another order and rides with ``solve_ivp``, and knows no arrays. One moment is compiled for speed:
+it is looked at millions of times.
 """
 
 from bisect import bisect_right
@@ -9,10 +10,11 @@ from hashlib import sha256
 from math import atan, cos, exp, pi, sin, sqrt
 from pathlib import Path
 from statistics import NormalDist
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 from joblib import Memory
+from numba import njit
 from scipy.integrate import solve_ivp
 from scipy.interpolate import PchipInterpolator
 from scipy.optimize import brentq
@@ -43,6 +45,161 @@ def _rested(chemistry: str, q: float) -> float:
     i = min(max(bisect_right(starts, q) - 1, 0), len(cubics) - 1)
     x, (a, b, c, d) = q - starts[i], cubics[i]
     return ((a * x + b) * x + c) * x + d
+
+
+class Abilities(NamedTuple):
+    """What a moment of a board depends on beside speed, way and pack; named as in ScalarBoard."""
+
+    mass: float
+    crr: float
+    rho: float
+    cda: float
+    drag: float
+    kv: float
+    r: float
+    gear: float
+    n: float
+    eta: float
+    i0: float
+    R: float
+    r_fet: float
+    switching: float
+    eta_c: float
+    idle: float
+    grip: float
+    wheels: float
+    h_over_l: float
+    duty: float
+    i_max: float
+    ibat_max: float
+    we_max: float
+    poles: float
+    v_start: float
+    v_end: float
+    v_top: float
+    i_brake: float
+    i_regen: float
+
+
+USES = (
+    "pack voltage",
+    "motor current",
+    "pack current",
+    "low-voltage cut-off",
+    "electrical speed",
+    "grip",
+    "pack power",
+    "brake",
+    "charging",
+    "full pack",
+)
+
+
+@njit
+def _resist(b: Abilities, speed: float, grade: float, wind: float) -> float:
+    angle, air = atan(grade), speed + wind
+    return b.mass * G * (sin(angle) + b.crr * cos(angle)) + 0.5 * b.rho * b.cda * air * abs(air) + b.drag
+
+
+@njit
+def _electric(b: Abilities, speed: float, force: float, voc: float, r: float) -> tuple[float, ...]:
+    kt, w = sqrt(3) / 2 / b.kv, speed / b.r * b.gear
+    through = 1 / b.eta if force >= 0 else b.eta
+    iq = force * through * b.r / (b.gear * b.n) / kt + b.i0 * (0.6 + 0.4 * w / (30 * b.kv))
+    emf = w / b.kv
+    power = 1.5 * b.R * iq**2 + sqrt(3) / 2 * emf * iq
+    lost = 1.5 * b.r_fet * iq**2 + b.switching * voc * abs(iq)
+    lost += abs(power) * ((1 / b.eta_c - 1) if power >= 0 else (1 - b.eta_c))
+    taken = b.n * (power + lost) + b.idle
+    share = 4 * r * taken / voc**2
+    i = (voc - sqrt(max(voc**2 - 4 * r * taken, 0.0))) / (2 * r)
+    return iq, emf + sqrt(3) * b.R * iq, w, i, voc - i * r, share
+
+
+@njit
+def _slip(b: Abilities, grade: float, braking: bool) -> float:
+    pressed = b.mass * G * cos(atan(grade))
+    on_rear, both = min(b.wheels, 2.0) / 2, max(b.wheels - 2, 0.0) / 2
+    lever = b.grip * on_rear * b.h_over_l
+    rear = max(0.5 / (1 + lever), 0.35) if braking else min(0.5 / max(1 - lever, 1e-3), 0.65)
+    return b.grip * pressed * (on_rear * rear + both * (1 - rear))
+
+
+@njit
+def _worst(b: Abilities, speed: float, force: float, grade: float, voc: float, r: float) -> tuple[float, int]:
+    iq, volts, w, i, bus, share = _electric(b, speed, force, voc, r)
+    left = min(max((bus - b.v_end) / (b.v_start - b.v_end), 1e-9), 1.0)
+    at_road = force - b.drag
+    most, which = volts / (b.duty * bus), 0
+    if iq / b.i_max > most:
+        most, which = iq / b.i_max, 1
+    if i / (b.ibat_max * left) > most:
+        most, which = i / (b.ibat_max * left), 2 if left >= 1 else 3
+    if w * b.poles / b.we_max > most:
+        most, which = w * b.poles / b.we_max, 4
+    slipping = at_road / _slip(b, grade, False) if at_road >= 0 else -at_road / _slip(b, grade, True)
+    if slipping > most:
+        most, which = slipping, 5
+    if share > most:
+        most, which = share, 6
+    if force < 0:
+        if -iq / b.i_brake > most:
+            most, which = -iq / b.i_brake, 7
+        if -i / b.i_regen > most:
+            most, which = -i / b.i_regen, 8
+        full = -i * r / max(b.v_top - voc, 1e-3)
+        if full > most:
+            most, which = full, 9
+    return most, which
+
+
+@njit
+def _excess(b: Abilities, speed: float, grade: float, wind: float, voc: float, r: float) -> float:
+    force = _resist(b, speed, grade, wind)
+    if force < 0:
+        _, volts, w, _, bus, _ = _electric(b, speed, force, voc, r)
+        return max(volts / (b.duty * bus), w * b.poles / b.we_max) - 1
+    return min(_worst(b, speed, force, grade, voc, r)[0], 4.0) - 1
+
+
+@njit
+def _stopped(
+    b: Abilities,
+    top: float,
+    stops: float,
+    wind: float,
+    inertia: float,
+    returned: float,
+    voc: float,
+    r: float,
+    voc_now: float,
+    r_now: float,
+) -> tuple[float, float, float, float]:
+    """Share of the way, C, A2 s and s a metre of pulling away and braking: Gauss-Legendre over the ramp from rest."""
+    away = charge = squares = seconds = 0.0
+    for x, weight in zip(_NODES, _WEIGHTS):  # noqa: B905  # Numba knows no strict
+        v, share = top * (x + 1) / 2, stops * top / 2 * weight
+        steady = _resist(b, v, 0.0, wind)
+        force = steady + inertia * 0.6
+        force = max(force / max(_worst(b, v, force, 0.0, voc, r)[0], 1.0), steady + inertia * 0.02)
+        gain = (force - steady) / inertia
+        slowing = steady - inertia * 0.6
+        if slowing < 0:
+            slowing *= returned
+            slowing /= max(_worst(b, v, slowing, 0.0, voc, r)[0], 1.0)
+        drawn, given = _electric(b, v, force, voc_now, r_now)[3], _electric(b, v, slowing, voc_now, r_now)[3]
+        away += share * (v / gain + v / 0.6)
+        seconds += share * (1 / gain + 1 / 0.6)
+        charge += share * (drawn / gain + given / 0.6)
+        squares += share * (drawn**2 / gain + given**2 / 0.6)
+    return away, charge, squares, seconds
+
+
+def _fastest(b: Abilities, grade: float, wind: float, voc: float, r: float) -> float:
+    """m/s at which the first ability is used up; 0 where that is so at a standstill."""
+    if _excess(b, 0.0, grade, wind, voc, r) > 0:
+        return 0.0
+    return brentq(lambda v: _excess(b, v, grade, wind, voc, r), 0.0, 120.0, xtol=1e-6)
 
 
 class ScalarBoard:
@@ -98,80 +255,47 @@ class ScalarBoard:
 
     # --- one moment -------------------------------------------------------------------------------------------------
 
+    def abilities(self, guarded: bool = True) -> Abilities:
+        """Of this board as it is now; without its taper where it is not guarded."""
+        named = {name: float(getattr(self, name)) for name in Abilities._fields}
+        return Abilities(**named if guarded else {**named, "v_start": -1.0, "v_end": -2.0})
+
     def resist(self, speed: float, grade: float, wind: float) -> float:
-        angle, air = atan(grade), speed + wind
-        return (
-            self.mass * G * (sin(angle) + self.crr * cos(angle))
-            + 0.5 * self.rho * self.cda * air * abs(air)
-            + self.drag
-        )
+        return _resist(self.abilities(), speed, grade, wind)
 
     def electric(self, speed: float, force: float, voc: float, r: float) -> dict[str, float]:
         """Currents, volts and powers with ``force`` N at the road; ``share`` above 1 is more than the pack has."""
-        kt, w = sqrt(3) / 2 / self.kv, speed / self.r * self.gear
-        through = 1 / self.eta if force >= 0 else self.eta
-        iq = force * through * self.r / (self.gear * self.n) / kt + self.i0 * (0.6 + 0.4 * w / (30 * self.kv))
-        emf = w / self.kv
-        power = 1.5 * self.R * iq**2 + sqrt(3) / 2 * emf * iq
-        lost = 1.5 * self.r_fet * iq**2 + self.switching * voc * abs(iq)
-        lost += abs(power) * ((1 / self.eta_c - 1) if power >= 0 else (1 - self.eta_c))
-        taken = self.n * (power + lost) + self.idle
-        share = 4 * r * taken / voc**2
-        i = (voc - sqrt(max(voc**2 - 4 * r * taken, 0))) / (2 * r)
-        return {"iq": iq, "volts": emf + sqrt(3) * self.R * iq, "w": w, "i": i, "bus": voc - i * r, "share": share}
+        found = _electric(self.abilities(), speed, force, voc, r)
+        return dict(zip(("iq", "volts", "w", "i", "bus", "share"), found, strict=True))
 
     def slip(self, grade: float, braking: bool) -> float:
         """N at which the driven wheels slip, from the balance of moments about the front wheels' contact."""
-        pressed = self.mass * G * cos(atan(grade))
-        on_rear, both = min(self.wheels, 2) / 2, max(self.wheels - 2, 0) / 2
-        lever = self.grip * on_rear * self.h_over_l
-        rear = max(0.5 / (1 + lever), 0.35) if braking else min(0.5 / max(1 - lever, 1e-3), 0.65)
-        return self.grip * pressed * (on_rear * rear + both * (1 - rear))
+        return _slip(self.abilities(), grade, braking)
 
     def worst(self, speed: float, force: float, grade: float, voc: float, r: float) -> tuple[float, str]:
         """Largest share of any ability in use; of braking's only while braking."""
-        e = self.electric(speed, force, voc, r)
-        left = min(max((e["bus"] - self.v_end) / (self.v_start - self.v_end), 1e-9), 1)
-        at_road = force - self.drag
-        uses = {
-            "pack voltage": e["volts"] / (self.duty * e["bus"]),
-            "motor current": e["iq"] / self.i_max,
-            "pack current" if left >= 1 else "low-voltage cut-off": e["i"] / (self.ibat_max * left),
-            "electrical speed": e["w"] * self.poles / self.we_max,
-            "grip": at_road / self.slip(grade, False) if at_road >= 0 else -at_road / self.slip(grade, True),
-            "pack power": e["share"],
-        }
-        if force < 0:
-            room = max(self.v_top - voc, 1e-3)
-            uses |= {
-                "brake": -e["iq"] / self.i_brake,
-                "charging": -e["i"] / self.i_regen,
-                "full pack": -e["i"] * r / room,
-            }
-        name = max(uses, key=lambda n: uses[n])
-        return uses[name], name
+        most, which = _worst(self.abilities(), speed, force, grade, voc, r)
+        return most, USES[which]
+
+    def _pack(self, q: float, kelvin: float | None) -> tuple[float, float]:
+        """V at rest, and ohm of cells and path."""
+        return self.open_circuit(q), self.cells(q, kelvin or self.kelvin) + self.r_path
 
     def excess(
         self, speed: float, grade: float, q: float, wind: float | None = None, kelvin: float | None = None
     ) -> float:
         """Largest share of any ability that driving takes, less one."""
-        wind, kelvin = self.pinned_wind if wind is None else wind, kelvin or self.kelvin
-        force = self.resist(speed, grade, wind)
-        voc, r = self.open_circuit(q), self.cells(q, kelvin) + self.r_path
-        if force < 0:
-            e = self.electric(speed, force, voc, r)
-            return max(e["volts"] / (self.duty * e["bus"]), e["w"] * self.poles / self.we_max) - 1
-        return min(self.worst(speed, force, grade, voc, r)[0], 4) - 1
+        return _excess(
+            self.abilities(), speed, grade, self.pinned_wind if wind is None else wind, *self._pack(q, kelvin)
+        )
 
     # --- results ----------------------------------------------------------------------------------------------------
 
     def top_speed(
         self, grade: float = 0.0, q: float = 0.9, wind: float | None = None, kelvin: float | None = None
     ) -> float:
-        q = min(q, self.q_top)
-        if self.excess(0.0, grade, q, wind, kelvin) > 0:
-            return 0.0
-        return brentq(lambda v: self.excess(v, grade, q, wind, kelvin), 0.0, 120.0, xtol=1e-6)
+        against = self.pinned_wind if wind is None else wind
+        return _fastest(self.abilities(), grade, against, *self._pack(min(q, self.q_top), kelvin))
 
     def start_grade(self, q: float = 0.9) -> float:
         q = min(q, self.q_top)
@@ -182,61 +306,32 @@ class ScalarBoard:
 
         Ridden as it can be at that charge, or, with ``as_at``, as it could be cold at that other charge without any taper.
         """
-        voc_now, r_now = self.open_circuit(q), self.cells(q, kelvin) + self.r_path
+        voc_now, r_now = self._pack(q, kelvin)
+        b = self.abilities(guarded=as_at is None)
         ridden, warm = (q, kelvin) if as_at is None else (as_at, self.kelvin)
-        if as_at is not None and self.v_end > -1:
-            guards = self.v_start, self.v_end
-            self.v_start, self.v_end = -1.0, -2.0
-            try:
-                return self.consumption(q, kelvin, as_at)
-            finally:
-                self.v_start, self.v_end = guards
-        voc, r = self.open_circuit(ridden), self.cells(ridden, warm) + self.r_path
+        voc, r = self._pack(ridden, warm)
         wind = self.pinned_wind + self.way_wind
         ways, stops = self.way(wind)
-        speeds = [self._attained(grade, against, ridden, warm, wanted) for _, grade, against, wanted in ways]
+        cold = self._pack(min(ridden, self.q_top), warm)
+        speeds = [
+            wanted
+            if _excess(b, wanted, grade, against, voc, r) <= 0
+            else max(min(_fastest(b, grade, against, *cold), wanted), WALKING)
+            for _, grade, against, wanted in ways
+        ]
 
-        def current(speed: float, force: float) -> float:
-            return self.electric(speed, force, voc_now, r_now)["i"]
-
-        away, parts = 0.0, []
+        away, charge, squares, seconds = 0.0, 0.0, 0.0, 0.0
         if stops:
             top = min(speeds[0], sqrt(0.95 * 0.6 / stops))
-            inertia = self.mass + self.turning
-
-            def rate(speed: float) -> tuple[float, float]:
-                """Acceleration that is possible, and the thrust of it."""
-                steady = self.resist(speed, 0.0, wind)
-                force = steady + inertia * 0.6
-                force = max(force / max(self.worst(speed, force, 0.0, voc, r)[0], 1), steady + inertia * 0.02)
-                return (force - steady) / inertia, force
-
-            def slowing(speed: float) -> float:
-                force = self.resist(speed, 0.0, wind) - inertia * 0.6
-                if force >= 0:
-                    return force
-                force *= self.returned
-                return force / max(self.worst(speed, force, 0.0, voc, r)[0], 1)
-
-            # Gauss-Legendre over the ramp from rest, each speed looked at once.
-            seconds, parts = 0.0, [0.0, 0.0]
-            for x, weight in zip(_NODES, _WEIGHTS, strict=True):
-                v, share = top * (x + 1) / 2, stops * top / 2 * weight
-                gain, force = rate(v)
-                drawn, given = current(v, force), current(v, slowing(v))
-                away += share * (v / gain + v / 0.6)
-                seconds += share * (1 / gain + 1 / 0.6)
-                for k in (0, 1):
-                    parts[k] += share * (drawn ** (k + 1) / gain + given ** (k + 1) / 0.6)
-        else:
-            parts, seconds = [0.0, 0.0], 0.0
-        charge, squares = parts
+            away, charge, squares, seconds = _stopped(
+                b, top, stops, wind, self.mass + self.turning, self.returned, voc, r, voc_now, r_now
+            )
         for (share, grade, against, _), speed in zip(ways, speeds, strict=True):
-            force = self.resist(speed, grade, against)
+            force = _resist(b, speed, grade, against)
             if force < 0 and grade < 0:
                 force *= self.returned
-                force /= max(self.worst(speed, force, 0.0, voc, r)[0], 1)
-            i = self.idle / voc_now if force < 0 and grade >= 0 else current(speed, force)
+                force /= max(_worst(b, speed, force, 0.0, voc, r)[0], 1)
+            i = self.idle / voc_now if force < 0 and grade >= 0 else _electric(b, speed, force, voc_now, r_now)[3]
             time = share * (1 - away) / speed
             charge, squares, seconds = charge + time * i, squares + time * i * i, seconds + time
         charge = max(charge, self.idle / voc_now * seconds)
@@ -249,11 +344,6 @@ class ScalarBoard:
         flat = (1 - 2 * hill) / 2
         out, back = (flat, 0.0, wind + self.swing), (flat, 0.0, wind - self.swing)
         return [(*part, self.mean) for part in (out, back, (hill, steep, wind), (hill, -steep, wind))], self.stops
-
-    def _attained(self, grade: float, wind: float, q: float, kelvin: float, wanted: float) -> float:
-        if self.excess(wanted, grade, q, wind, kelvin) <= 0:
-            return wanted
-        return max(min(self.top_speed(grade, q, wind, kelvin), wanted), WALKING)
 
     def moves(self, q: float, kelvin: float) -> float:
         """Below 0 where walking pace can be held against the wind of the way out."""

@@ -1,4 +1,5 @@
-"""Every page in a light window and on a dark phone: accessible, legible, broad enough for a thumb, nothing off the screen.
+"""Every page in a light window and on a dark phone: accessible, legible, in plain words, broad enough for a thumb, nothing
+off the screen, and room for texts that are a third longer.
 
 What the journeys of the other files open on their way (dialogs, drawers) is opened here too. ``FURTHER`` has it by
 page; a page without an entry is checked as it comes.
@@ -25,6 +26,7 @@ from tests.screens.conftest import (
     open_boards,
     sign_up,
 )
+from tests.screens.words import check_longer_texts, check_words
 
 pytestmark = pytest.mark.screens
 SLOW = 90_000
@@ -56,6 +58,13 @@ class Look:
 
 
 LOOKS = [Look("light", DESK["width"], DESK["height"]), Look("dark", 360, 780)]
+
+
+def checked(page: Page, look: Look, **how: bool) -> None:
+    """What holds of every page in every state; words are the same in both settings."""
+    check_accessibility(page, **how)
+    if not look.is_phone:
+        check_words(page)
 
 
 def settled(page: Page) -> None:
@@ -223,10 +232,11 @@ def test_a_page_of_a_board(seen: Page, look: Look, slug: str):
     expect(seen.locator("html")).to_have_attribute("data-theme", "night" if look.theme == "dark" else "day")
     header = seen.evaluate(_HEADER)
     assert header == _HEADERS.setdefault((look, board), header), "the header moves from page to page"
-    check_accessibility(seen)
+    checked(seen, look)
     if slug in FURTHER and not (look.is_phone and slug in AT_THE_DESK):
         for _ in FURTHER[slug](seen, look):
-            check_accessibility(seen, colours=not look.is_phone)
+            checked(seen, look, colours=not look.is_phone)
+    check_longer_texts(seen)
 
 
 @pytest.mark.parametrize("look", LOOKS[-1:], ids=["phone"], indirect=True)
@@ -247,27 +257,27 @@ def test_pages_of_a_board_of_which_nothing_is_known_yet(seen: Page, look: Look, 
 def test_the_pages_outside_of_boards(seen: Page, look: Look):
     seen.goto("/")
     seen.get_by_role("button", name="Enter the demo workshop").wait_for()
-    check_accessibility(seen)
+    checked(seen, look)
     seen.goto("/recover/MQ/no-such-token")
     seen.get_by_label("New password").wait_for()
-    check_accessibility(seen)
+    checked(seen, look)
     enter_demo(seen)
     open_boards(seen)
     seen.get_by_test_id("board-listed").first.wait_for()
-    check_accessibility(seen)
+    checked(seen, look)
     seen.goto("/builds/00000000-0000-4000-8000-000000000009")
     seen.get_by_role("heading", name="Board not found").wait_for()
-    check_accessibility(seen)
+    checked(seen, look)
     seen.goto("/library")
     seen.get_by_test_id("part").first.wait_for()
     for name in ("Outrunner 63 x 55 mm, 170 KV", "Winch motor without a label, 63 mm"):
         seen.get_by_role("button", name=name).click()
         seen.get_by_test_id("part-panel").get_by_role("heading", name=name).wait_for()
-        check_accessibility(seen)
+        checked(seen, look)
     both = ",".join(board_named(seen, name) for name in ("Hide round", "Old light"))
     seen.goto(f"/compare/{both}")
     seen.get_by_test_id("plot-range").wait_for()
-    check_accessibility(seen)
+    checked(seen, look)
 
 
 def test_the_ways_to_begin(seen: Page, look: Look):
@@ -279,7 +289,7 @@ def test_the_ways_to_begin(seen: Page, look: Look):
             seen.get_by_test_id("kit").first.wait_for()
         if way == "From a copy or a file":
             seen.get_by_role("button", name="Copy Hide round", exact=True).wait_for()
-        check_accessibility(seen)
+        checked(seen, look)
 
 
 def test_what_is_made_and_what_failed_at_the_foot_of_the_screen(seen: Page, look: Look):
@@ -288,10 +298,10 @@ def test_what_is_made_and_what_failed_at_the_foot_of_the_screen(seen: Page, look
     full = {"message": "Too much is asked for at the moment. Try again in a little while.", "faults": []}
     seen.route("**/api/builds/*/dossier", lambda route: route.fulfill(status=503, json=full))
     seen.get_by_role("button", name="The board").click()
-    check_accessibility(seen, floating=True)
+    checked(seen, look, floating=True)
     seen.get_by_role("menuitem", name="Dossier on A4").click()
     seen.get_by_test_id("tray").get_by_role("alert").wait_for()
-    check_accessibility(seen)
+    checked(seen, look)
 
 
 def test_the_account_and_its_dialogs_keep_the_focus(seen: Page, look: Look):
@@ -299,14 +309,14 @@ def test_the_account_and_its_dialogs_keep_the_focus(seen: Page, look: Look):
     open_boards(seen)
     menu = seen.get_by_role("button", name="Your workshop")
     menu.click()
-    check_accessibility(seen, floating=True)
+    checked(seen, look, floating=True)
     seen.keyboard.press("Escape")
     for item in ("Units and light", "Password and devices", "Your data: export, import, delete"):
         menu.click()
         seen.get_by_role("menuitem", name=item).click()
         seen.get_by_role("dialog").wait_for()
         settled(seen)
-        check_accessibility(seen)
+        checked(seen, look)
         for _ in range(30):
             seen.keyboard.press("Tab")
             assert seen.evaluate("document.activeElement.closest('[role=dialog]') !== null"), item
@@ -322,7 +332,7 @@ def test_settings_of_two_controllers(seen: Page, look: Look):
     seen.get_by_test_id("apart").wait_for()
     seen.get_by_role("button", name="Brake current", exact=True).click()
     seen.get_by_role("button", name="Set controller 2 separately").wait_for()
-    check_accessibility(seen)
+    checked(seen, look)
 
 
 def test_the_bench_fits_the_screen_and_its_pictures_have_words(demo: Page):

@@ -88,7 +88,7 @@
     aria-label="What I would change"
   >
     <h2 class="text-lg">What I would change</h2>
-    <p class="remark text-sm">Write it down now, before you forget it.</p>
+    <p class="remark text-sm">Record it now, before you forget it.</p>
     <Field label="Why" class="mt-2" bind:value={why} maxlength={2000} required />
     <label class="mt-2 block text-xs text-ink2"
       >Which figure (optional)<select

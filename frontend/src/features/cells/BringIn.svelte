@@ -48,7 +48,7 @@
   remark="Copied out of a spreadsheet, typed, or from a CSV file. Only the name and the capacity are needed."
 >
   <label class="block text-xs text-ink2"
-    >One cell per line: {EXAMPLE.replaceAll(',', ', ')}<textarea
+    >One cell per line: <code>{EXAMPLE.replaceAll(',', ', ')}</code><textarea
       class="entry block h-36 font-mono text-xs text-ink"
       spellcheck="false"
       placeholder={`${EXAMPLE}\na1,2.41,3.52,4.17,9,44,45.6,18650,laptop pack`}
