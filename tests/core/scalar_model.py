@@ -6,11 +6,12 @@ it is looked at millions of times.
 """
 
 from bisect import bisect_right
+from collections.abc import Callable
 from hashlib import sha256
 from math import atan, cos, exp, pi, sin, sqrt
 from pathlib import Path
 from statistics import NormalDist
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, TypeVar
 
 import numpy as np
 from joblib import Memory
@@ -45,6 +46,14 @@ def _rested(chemistry: str, q: float) -> float:
     i = min(max(bisect_right(starts, q) - 1, 0), len(cubics) - 1)
     x, (a, b, c, d) = q - starts[i], cubics[i]
     return ((a * x + b) * x + c) * x + d
+
+
+_Function = TypeVar("_Function", bound=Callable[..., Any])
+
+
+def compiled(function: _Function) -> _Function:
+    """Numba's decorator, under which a function keeps its type."""
+    return njit(function)
 
 
 class Abilities(NamedTuple):
@@ -95,13 +104,13 @@ USES = (
 )
 
 
-@njit
+@compiled
 def _resist(b: Abilities, speed: float, grade: float, wind: float) -> float:
     angle, air = atan(grade), speed + wind
     return b.mass * G * (sin(angle) + b.crr * cos(angle)) + 0.5 * b.rho * b.cda * air * abs(air) + b.drag
 
 
-@njit
+@compiled
 def _electric(b: Abilities, speed: float, force: float, voc: float, r: float) -> tuple[float, ...]:
     kt, w = sqrt(3) / 2 / b.kv, speed / b.r * b.gear
     through = 1 / b.eta if force >= 0 else b.eta
@@ -116,7 +125,7 @@ def _electric(b: Abilities, speed: float, force: float, voc: float, r: float) ->
     return iq, emf + sqrt(3) * b.R * iq, w, i, voc - i * r, share
 
 
-@njit
+@compiled
 def _slip(b: Abilities, grade: float, braking: bool) -> float:
     pressed = b.mass * G * cos(atan(grade))
     on_rear, both = min(b.wheels, 2.0) / 2, max(b.wheels - 2, 0.0) / 2
@@ -125,7 +134,7 @@ def _slip(b: Abilities, grade: float, braking: bool) -> float:
     return b.grip * pressed * (on_rear * rear + both * (1 - rear))
 
 
-@njit
+@compiled
 def _worst(b: Abilities, speed: float, force: float, grade: float, voc: float, r: float) -> tuple[float, int]:
     iq, volts, w, i, bus, share = _electric(b, speed, force, voc, r)
     left = min(max((bus - b.v_end) / (b.v_start - b.v_end), 1e-9), 1.0)
@@ -153,7 +162,7 @@ def _worst(b: Abilities, speed: float, force: float, grade: float, voc: float, r
     return most, which
 
 
-@njit
+@compiled
 def _excess(b: Abilities, speed: float, grade: float, wind: float, voc: float, r: float) -> float:
     force = _resist(b, speed, grade, wind)
     if force < 0:
@@ -162,7 +171,7 @@ def _excess(b: Abilities, speed: float, grade: float, wind: float, voc: float, r
     return min(_worst(b, speed, force, grade, voc, r)[0], 4.0) - 1
 
 
-@njit
+@compiled
 def _stopped(
     b: Abilities,
     top: float,
