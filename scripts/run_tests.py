@@ -11,8 +11,8 @@ from cluster import ROOT
 RESULTS = ROOT / ".local" / "tests"
 CHECKS = ["lint", "test-frontend"]
 """Targets of the Makefile that run beside the first tests of pytest."""
-WORKERS = 4
-"""Of pytest, on two cores: half of them usually wait for the browser, for a slow link or for the database."""
+WORKERS = 3
+"""Of pytest, on two cores: one of them usually waits for the browser, for a slow link or for the database."""
 
 
 def tests_in(report: Path) -> int:

@@ -14,7 +14,7 @@ def bought_pack(build: Build) -> Message | None:
     pack = build.parts.pack
     if pack is None or pack.series is None or not comes_whole(build):
         return None
-    asked, sold_for = drive_current(build)[0], stated_current(pack)
+    asked, sold_for = drive_current(build).current, stated_current(pack)
     if sold_for is None:
         return message(
             "You bought this pack as one, so its maker chose, sorted and joined the cells. Ask for the current that it "

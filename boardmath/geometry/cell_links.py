@@ -10,10 +10,11 @@ from boardmath.buildfile.once import once_a_build
 from boardmath.buildfile.pack_assembly import PackPlan, Strip
 from boardmath.geometry.cell_layout import CELL_SIZES, Item, stow_cells
 from boardmath.geometry.enclosures import Contents, EnclosureName, order_of_groups, stowed
+from boardmath.messages import Message, message
 from boardmath.model.cell_groups import plan_of
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import cell_rating
-from boardmath.model.limits import pack_current_limits
+from boardmath.model.limits import PackCurrent, pack_current_limits, possible_pack_current
 from boardmath.physics import strip as strips
 from boardmath.physics import wire
 
@@ -111,14 +112,41 @@ class Link:
         return self.one_rise
 
 
-def drive_current(build: Build) -> tuple[float, str]:
-    """A that the drive may draw from the pack, and the field that says so; what the cells bear where nothing else does."""
+STATED = {
+    "settings.pack_current_a": "the pack current that is set",
+    "parts.controller.max_pack_current_a": "the controller's largest pack current",
+    "parts.pack.protection.max_discharge_a": "the BMS's rating",
+}
+"""Limits of the pack's current in words, by field."""
+
+
+def drive_current(build: Build) -> PackCurrent:
+    """A that can flow out of the pack, by which wires, links, fuses and plugs are sized; and the field that sets it.
+
+    The lowest stated limit; without one what controller, motors and pack can make flow, never what cells ought to bear. Before a
+    controller is chosen the cells' rating stands in for it.
+    """
     limits = pack_current_limits(build)
     if limits:
         field = min(limits, key=lambda f: limits[f])
-        return limits[field], field
+        return PackCurrent(limits[field], field, STATED[field])
+    possible = possible_pack_current(build)
+    if possible is not None:
+        return possible
     pack = build.parts.pack or Pack()
-    return cell_rating(pack).value * (pack.parallel or 1), "parts.pack.cell.max_discharge_a"
+    rated = cell_rating(pack).value * (pack.parallel or 1)
+    return PackCurrent(rated, "parts.pack.cell.max_discharge_a", "the cells' rating, as no controller is chosen yet")
+
+
+def sized_for(build: Build) -> Message:
+    """The current by which wires, links, fuse and plugs are sized, and where it comes from."""
+    current = drive_current(build)
+    if current.field in STATED:
+        return message(f"Sized for {{current}}: {current.reason}.", current=(current.current, "current"))
+    return message(
+        f"No limit is stated: sized for the {{current}} that can flow ({current.reason}).",
+        current=(current.current, "current"),
+    )
 
 
 def strip_size(plan: PackPlan) -> tuple[float, float]:
@@ -134,7 +162,7 @@ def links(build: Build) -> list[Link]:
     if pack is None or pack.series is None or not items:
         return []
     boxes_of = {i.group: part.box for part in laid(build) for i in part.items}
-    current = drive_current(build)[0]
+    current = drive_current(build).current
     found = []
     for low in range(1, pack.series):
         lower, upper = ([i for i in items if i.group == g] for g in (low, low + 1))

@@ -1,6 +1,7 @@
 """What holds currents back: the lowest of settings, controller and protection board."""
 
-from math import pi
+from math import pi, sqrt
+from typing import NamedTuple
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import acting, controllers
@@ -9,11 +10,12 @@ from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.once import once_a_build
 from boardmath.model.chemistry import chemical_of
 from boardmath.model.defaults import USUAL
-from boardmath.model.estimate import motor_current
+from boardmath.model.estimate import controller_class, motor_current
 from boardmath.model.inputs import (
     RPM,
     cell_charge_rating,
     cell_rating,
+    cell_resistance,
     cell_voltages,
     drive_kind,
     full_voltage,
@@ -39,11 +41,53 @@ def pack_current_limits(build: Build) -> dict[str, float]:
     return limits
 
 
+MOTOR_TO_PACK = sqrt(3.0) / 2.0 / 0.95
+"""A out of the pack for each A of a motor at full duty: the shares of docs/model.md, and a twentieth lost in the controller."""
+
+
+class PackCurrent(NamedTuple):
+    """The largest current of the whole pack, A; the field that sets it, and in words what that is."""
+
+    current: float
+    field: str
+    reason: str
+
+
+def possible_pack_current(build: Build) -> PackCurrent | None:
+    """The largest current that controller, motors and pack can make flow where no limit is stated; None without a controller.
+
+    What the cells ought to bear is no limit: nothing holds the current to it.
+    """
+    parts = build.parts
+    if parts.controller is None:
+        return None
+    motors, units = parts.motors or Motors(), controllers(build)
+    usual = controller_class(parts.controller.programmable)["pack_current"]
+    each = motor_current_allowed(build) or motors.max_current_a or motor_current(motors).value
+    found = [
+        PackCurrent(usual.value * max(units, motors.count or 1), "parts.controller.max_pack_current_a", usual.rule),
+        PackCurrent(
+            MOTOR_TO_PACK * each * (motors.count or 1), "settings.motor_current_a", "the motors' largest current"
+        ),
+    ]
+    if parts.pack is not None and parts.pack.series is not None:
+        cells = cell_resistance(parts.pack).value / 1000.0 / (parts.pack.parallel or 1) * parts.pack.series
+        most = full_voltage(parts.pack) / (2.0 * cells)
+        found.append(PackCurrent(most, "parts.pack.cell.resistance_mohm", "the resistance of the cells"))
+    return min(found)
+
+
 def allowed_pack_current(build: Build) -> float | None:
-    """A that settings and controllers let the drive draw from the pack; None where neither says."""
+    """A that the drive may draw from the pack: as settings and controllers say; else what they can make flow.
+
+    None without a controller. A protection board is not counted: it disconnects, and holds nothing back.
+    """
     limits = pack_current_limits(build)
     limits.pop("parts.pack.protection.max_discharge_a", None)
-    return min(limits.values()) if limits else None
+    if limits:
+        return min(limits.values())
+    possible = possible_pack_current(build)
+    return possible.current if possible is not None else None
 
 
 def motor_current_allowed(build: Build) -> float | None:

@@ -159,11 +159,9 @@ def _pack_current_limit(s: BuildContext) -> Input:
         field = min(known, key=lambda f: known[f])
         return Input(field, known[field], "stated", None, 0.03)
     usual = s.controller_class["pack_current"]
-    cells = s.rating.value * s.parallel
-    # One for two motors takes as much as two for one each.
-    most = min(usual.value * max(s.units, s.count), cells)
-    rule = "what the cells bear" if cells <= most else usual.rule
-    return Input("parts.controller.max_pack_current_a", most, "estimated", rule, usual.spread)
+    # One for two motors takes as much as two for one each. What the cells are rated for holds nothing back.
+    most = usual.value * max(s.units, s.count)
+    return Input("parts.controller.max_pack_current_a", most, "estimated", usual.rule, usual.spread)
 
 
 def _duty(s: BuildContext) -> Input:

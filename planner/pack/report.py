@@ -19,6 +19,7 @@ from boardmath.geometry.cell_links import (
     links,
     needed_strips,
     of_cells,
+    sized_for,
     strip_mass,
     strip_size,
 )
@@ -114,7 +115,7 @@ class PackReport(BaseModel):
     blocks: list[Block] = []
     links: list[PackLink] = []
     current_a: float = 0.0
-    current_from: str = ""
+    sized_for: Message | None = None
     strip_mm: list[float] = []
     strip_mass_g: float = 0.0
     loss_w: float = 0.0
@@ -150,8 +151,7 @@ def pack_report(build: Build) -> PackReport:
         insulation=insulation(build, pack),
         findings=[f for judge in (strip_current, groups_spread) for f in judge(build)],
     )
-    current, field = drive_current(build)
-    report = report.model_copy(update={"current_a": current, "current_from": field})
+    report = report.model_copy(update={"current_a": drive_current(build).current, "sized_for": sized_for(build)})
     if pack.layout == "bricks":
         return report.model_copy(update={**_bricks(pack), "work": work_of_bricks(pack)})
     if not of_cells(pack):

@@ -108,7 +108,7 @@ def _overcharge(build: Build, pack: Pack) -> Guard:
 
 def _over_current(build: Build, pack: Pack) -> Guard:
     by: list[Guardian] = []
-    current, _ = drive_current(build)
+    current = drive_current(build).current
     controller = build.parts.controller
     if build.settings.pack_current_a is not None or (
         controller is not None and controller.max_pack_current_a is not None
@@ -126,7 +126,8 @@ def _over_current(build: Build, pack: Pack) -> Guard:
         about=["pack", "controller", "settings"],
         fields=["settings.pack_current_a", "parts.fuse.a"],
         message=message(
-            "There is no limit in the controller, no fuse and no BMS; {current} is what the cells bear.",
+            "There is no limit in the controller, no fuse and no BMS: about {current} can flow, for as long as it is asked "
+            "for. Add a fuse, and set a limit.",
             current=(current, "current"),
         ),
         fixes=[fix("Add a fuse of {a}", {"parts.fuse.a": size}, a=(size, "current"))],

@@ -30,7 +30,7 @@ JointKey = Literal[
 ]
 
 
-class MultivariateNormal(BaseModel):
+class WiringJoint(BaseModel):
     """A step of joining: what, why, and the wires that it is about. ``grave`` where a slip burns."""
 
     key: JointKey
@@ -41,10 +41,10 @@ class MultivariateNormal(BaseModel):
     grave: bool = False
 
 
-def joints(build: Build, all_wires: Sequence[Wire]) -> list[MultivariateNormal]:
+def joints(build: Build, all_wires: Sequence[Wire]) -> list[WiringJoint]:
     """The order: what cannot hurt first, what closes the way of the current last."""
     return [
-        MultivariateNormal(key=key, number=n, do=message(do), why=message(why), wires=ids, grave=grave)
+        WiringJoint(key=key, number=n, do=message(do), why=message(why), wires=ids, grave=grave)
         for n, (key, do, why, ids, grave) in enumerate(_steps(build, all_wires), 1)
     ]
 

@@ -21,6 +21,8 @@ from boardmath.model.limits import motor_current_allowed
 from boardmath.physics.wire import GAUGES, ampacity
 
 Carries = Literal["plus", "minus", "charge_plus", "charge_minus", "balance", "phase", "sensor", "signal", "load"]
+LEAST_DRIVE_AWG = 14.0
+"""The thinnest main lead between pack and controller, whatever the current (common practice, no source: 12 to 14 AWG)."""
 BALANCE_AWG, SIGNAL_AWG, LEAST_CHARGE_AWG = 24.0, 26.0, 20.0
 """Of balance leads and of sensor and receiver leads; and the thinnest that stands a charge lead's handling (common practice)."""
 LIGHT_A = 0.2
@@ -116,6 +118,8 @@ def _wire(
 ) -> Wire:
     fuse = build.parts.fuse.a if build.parts.fuse and build.parts.fuse.a and carries in ("plus", "minus") else 0.0
     thin = least if least is not None else least_gauge(current, fuse)
+    if carries in ("plus", "minus"):
+        thin = min(thin, LEAST_DRIVE_AWG)
     taken = awg if awg is not None else thin
     one, other = plugs
     return Wire(
@@ -146,7 +150,7 @@ def _drive(build: Build) -> Iterator[Wire]:
     if controller is None:
         return
     where, units = _placed(build), controllers(build)
-    current = drive_current(build)[0]
+    current = drive_current(build).current
     stated = wiring.length_mm if wiring is not None else None
     long = stated or _between(where.pack, where.controller, USUAL["wiring.length_mm"] / 3.0)
     awg = wiring.awg if wiring is not None else None

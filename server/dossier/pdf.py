@@ -16,7 +16,7 @@ from boardmath.calibration.report import CalibratedInput, CalibratedOutcome, Cal
 from boardmath.checks import Finding
 from boardmath.geometry.views.view import draw
 from boardmath.likelihood import in_words
-from boardmath.messages import day_in_words, written
+from boardmath.messages import counted, day_in_words, written
 from boardmath.model.cell_groups import plan_of, work_of
 from boardmath.parts.cost import LEFT_OVER, Exchanger, cost, priced_parts
 from boardmath.prediction.outcomes import Outcome
@@ -176,7 +176,9 @@ def _pack_made(name: str, build: Build) -> list[Any]:
             story += [_heading("Links"), ruled(rows, [44, 50, 34, 34])]
     charges: list[list[Any]] = [["began", "looks", "result"]]
     for charge in all_watched(build):
-        charges.append([words(charge.began), words(str(len(charge.looks))), words(charge.last_word.text)])
+        charges.append(
+            [words(day_in_words(charge.began[:10])), words(str(len(charge.looks))), words(charge.last_word.text)]
+        )
     if len(charges) > 1:
         story += [_heading("Charges watched"), ruled(charges, [40, 16, 120])]
     return story
@@ -213,9 +215,10 @@ def _worked(report: Report, log: Log) -> list[Any]:
 
 def _ridden(sums: Sums, calibration: CalibrationReport) -> list[Any]:
     """What it was ridden, and what the rides taught, before and after."""
-    if not sums.rides:
+    if not sums.rides or sums.first is None or sums.last is None:
         return []
-    told = f"{sums.rides} rides from {sums.first} to {sums.last}, {written(sums.km, 'distance')}"
+    span = f"from {day_in_words(sums.first)} to {day_in_words(sums.last)}"
+    told = f"{counted(sums.rides, 'ride')} {span}, {written(sums.km, 'distance')}"
     wet = f"; {sums.wet} in the wet" if sums.wet else ""
     rows: list[list[Any]] = [["what", "before any ride", "from the rides"]]
     told_of: list[CalibratedOutcome | CalibratedInput] = [*calibration.outcomes, *calibration.inputs[:8]]

@@ -124,7 +124,7 @@ def test_a_controller_for_two_motors_takes_as_much_as_two_for_one_each():
     assert limits[0].origin == "estimated"
 
 
-def test_where_nobody_says_a_limit_the_pack_gives_no_more_than_its_cells_are_rated_for():
+def test_what_cells_are_rated_for_holds_no_current_back():
     from boardmath.model.evaluation import Evaluation
 
     build = spit_runner(
@@ -135,9 +135,9 @@ def test_where_nobody_says_a_limit_the_pack_gives_no_more_than_its_cells_are_rat
         settings={},
     )
     limit = Evaluation(build).resolved.inputs["pack_current_limit"]
-    assert limit.value == 8.0
+    assert limit.value > 20.0
     assert limit.spread >= 0.25
-    assert limit.rule == "what the cells bear"
+    assert "usual for" in limit.rule
 
 
 # --- cells ------------------------------------------------------------------------------------------------------------

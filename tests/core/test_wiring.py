@@ -1,16 +1,22 @@
 """The wiring: gauges by current and fuse, guards and their gaps, the order of joining, the drawing."""
 
+import itertools
 import xml.etree.ElementTree as ElementTree
 
+import numpy as np
 import pytest
+from scipy.optimize import brentq
 
-from boardmath import read_build
-from boardmath.physics.wire import ampacity
+from boardmath import predict, read_build
+from boardmath.geometry.cell_links import drive_current
+from boardmath.model.resolution import resolve
+from boardmath.physics.wire import GAUGES, ampacity
 from planner.wiring.diagram import STROKES, diagram, svg
 from planner.wiring.guards import guards
 from planner.wiring.path import least_gauge, wires
 from planner.wiring.report import wiring_report
 from tests.core.boards import SPIT_RUNNER, any_builds, changed, spit_runner
+from tests.core.scalar_model import ScalarBoard
 
 ROUND = {"parts__pack__protection__in_drive_path": False}
 
@@ -25,6 +31,62 @@ def test_a_gauge_bears_its_current_and_outlives_its_fuse():
         assert ampacity(thin) >= current
         assert ampacity(thin + 2.0) < current or thin == 26.0, "and no thicker than it has to be"
     assert least_gauge(10.0, 60.0) == least_gauge(60.0)
+
+
+UNLIMITED = {
+    "settings": {},
+    "parts.controller.max_pack_current_a": None,
+    "parts.pack.protection": None,
+    "parts.fuse": None,
+}
+
+
+def most_drawn(build) -> float:
+    """A out of the pack at the fullest throttle that the independent model knows, over all speeds up to the fastest."""
+    board = ScalarBoard(resolve(build))
+    voc, r = board.open_circuit(board.q_top), board.cells(board.q_top, board.kelvin) + board.r_path
+    most = 0.0
+    for speed in np.linspace(0.0, board.top_speed(q=board.q_top), 25):
+        limit = lambda force, v=float(speed): board.worst(v, force, 0.0, voc, r)[0] - 1.0  # noqa: E731
+        if limit(board.drag) < 0.0:
+            force = brentq(limit, board.drag, 5000.0)
+            most = max(most, board.electric(float(speed), force, voc, r)["i"])
+    return most
+
+
+@pytest.mark.parametrize("motors", [1, 2])
+@pytest.mark.parametrize("programmable", [True, False])
+@pytest.mark.parametrize("cell", ["new", "salvaged"])
+def test_wires_are_sized_by_what_can_flow(motors, programmable, cell):
+    """Without a stated limit the wires bear whatever the independent model may draw, and not what cells ought to bear."""
+    for series, parallel, kv, amperes in itertools.product((6, 12), (1, 3), (90, 190), (20, 60)):
+        build = read_build(
+            changed(
+                SPIT_RUNNER,
+                UNLIMITED
+                | {
+                    "parts.pack.series": series,
+                    "parts.pack.parallel": parallel,
+                    "parts.pack.cell.origin": cell,
+                    "parts.pack.cell.max_discharge_a": 5.0,
+                    "parts.motors.count": motors,
+                    "parts.motors.kv_rpm_per_v": kv,
+                    "parts.motors.max_current_a": amperes,
+                    "parts.controller.max_motor_current_a": amperes,
+                    "parts.controller.programmable": programmable,
+                },
+            )
+        )
+        current = drive_current(build).current
+        assert most_drawn(build) <= current * 1.001
+        for wire in wires(build):
+            if wire.carries in ("plus", "minus"):
+                assert wire.least_awg <= 14.0, "never thinner than common practice"
+                assert ampacity(wire.least_awg) >= wire.current_a or wire.least_awg == GAUGES[-1]
+        assert current > 5.0 * parallel
+        asked = [f for f in predict(build, bands=False).findings if f.kind == "cells-current"]
+        assert [f.severity for f in asked] == ["danger"]
+        assert "No limit is stated" in asked[0].text
 
 
 def test_the_whole_current_runs_to_the_switch_and_is_shared_by_the_controllers():

@@ -215,7 +215,7 @@ def test_on_paper_before_and_after(stand):
     stand.send("POST", on="2026-04-05", by="Mar & Tor")
     paper = text_of(stand.workshop.made(f"{stand.path}/paper?number=1"))
     for words in (
-        "Tested on 2026-04-05 by Mar & Tor",
+        "Tested on 5 Apr 2026 by Mar & Tor",
         "FAILS",
         "It keeps running after 0.3 s.",
         "belt <sings> & hums",
@@ -231,7 +231,7 @@ def test_the_dossier_has_the_last_test_and_says_when_the_controller_was_set_anew
     assert "None is saved" in text_of(stand.workshop.made(dossier))
     stand.enter(**DONE)
     stand.send("POST", on="2026-04-05")
-    assert "Test 1, on 2026-04-05" in text_of(stand.workshop.made(dossier))
+    assert "Test 1, on 5 Apr 2026" in text_of(stand.workshop.made(dossier))
     record = {"settings": {"cells_in_series": 10}, "on": "2026-04-06", "reason": "after a reset"}
     stand.workshop.send("POST", f"/builds/{stand.build['id']}/controller-settings", record)
     assert "settings changed after it: record 1. Repeat the test." in text_of(stand.workshop.made(dossier))

@@ -166,9 +166,9 @@ def test_the_dossier_holds_the_whole_board(workshop, other_workshop):
         f"{promised[0]['mid']:.1f}",
         "Plank & bow",
         "85.00 EUR",
-        "record 1, set on 2026-04-05",
+        "record 1, set on 5 Apr 2026",
         "Pack current",
-        "Two flat kilometres come first <always>. (2026-04-19)",
+        "Two flat kilometres come first <always>. (19 Apr 2026)",
         "wheelbase",
         "stop on foot",
     ):

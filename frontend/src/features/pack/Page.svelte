@@ -105,6 +105,9 @@
           <dl class="mt-3 grid grid-cols-[1fr_auto] gap-x-3 gap-y-1 text-sm" data-testid="pack-sums">
             <dt class="text-ink2">current through every link</dt>
             <dd>{written(report.current_a ?? 0, 'current', reader.units)}</dd>
+            {#if report.sized_for}<dd class="col-span-2 m-0 text-xs text-ink2">
+                {say(report.sized_for)}
+              </dd>{/if}
             <dt class="text-ink2">loss in all links</dt>
             <dd>
               {written(report.volts ?? 0, 'cell_voltage', reader.units)}, {written(

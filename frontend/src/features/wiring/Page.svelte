@@ -102,6 +102,7 @@
     </div>
     <section class="mt-6" aria-label="Wires">
       <h2 class="text-lg">Every wire</h2>
+      <p class="remark mb-1 text-sm" data-testid="sized-for">{say(report.sized_for)}</p>
       <DataTable
         heads={[
           'from – to',
