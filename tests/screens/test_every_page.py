@@ -61,8 +61,8 @@ LOOKS = [Look("light", DESK["width"], DESK["height"]), Look("dark", 360, 780)]
 
 
 def checked(page: Page, look: Look, **how: bool) -> None:
-    """What holds of every page in every state; words are the same in both settings."""
-    check_accessibility(page, **how)
+    """What holds of every page in every state; elements and words are the same in both settings."""
+    check_accessibility(page, whole=not look.is_phone, **how)
     if not look.is_phone:
         check_words(page)
 
