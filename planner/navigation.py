@@ -98,7 +98,7 @@ PAGES = [
         also="battery, nickel strip, spot welding, p-group, cell layout, holder",
     ),
     Page(
-        slug="balance-leads", title="Balance leads", stage="build", also="balance wires, balance connector, BMS harness"
+        slug="balance-leads", title="Balance leads", stage="build", also="balance connector, sense wires, BMS harness"
     ),
     Page(
         slug="wiring",
@@ -138,7 +138,7 @@ PAGES = [
         slug="maintenance",
         title="Maintenance",
         stage="ride",
-        also="upkeep, service, belt tension, bearings, winter storage, spares",
+        also="service, belt tension, bearings, winter storage, spares",
     ),
     Page(slug="review", title="Review", stage="ride", also="total cost, cost per kilometre, share, summary"),
     Page(slug="revisions", title="Revisions", also="versions, history, go back, snapshot"),

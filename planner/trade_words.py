@@ -142,7 +142,7 @@ TERMS = [
         title="Balance lead",
         text="A balance lead is a thin wire from a joint between two cell groups to the BMS or to a balance charger, which "
         "measures and evens out each group through it. It can carry a short circuit's full current: insulate its end at once.",
-        also="balance wire, sense wire, balance connector",
+        also="sense wire, balance connector",
         drawing="Four cell groups in series; a thin lead goes from each end and each joint to one connector.",
     ),
     Term(

@@ -49,6 +49,7 @@ FORMER_NAMES_STAY = (
     "tests/server/test_boards.py",
     "tests/server/test_migrations.py",
     "tests/screens/test_words.py",
+    "tests/screens/words.py",
     "frontend/src/lib/build/build.svelte.test.ts",
     "frontend/src/lib/sync/drafts.ts",
 )
