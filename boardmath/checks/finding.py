@@ -70,6 +70,7 @@ FindingKind = Literal[
     "hanger-short",
     "heat-before-the-top",
     "heat-unguarded",
+    "high-kv",
     "holes-close",
     "kit-twice",
     "late-rollback",
@@ -112,6 +113,7 @@ FindingKind = Literal[
     "remote-link",
     "salvaged-unmeasured",
     "shaft-bore",
+    "small-hard-wheels",
     "smallest-group",
     "soft-wheels-direct",
     "speed-reads-wrong",
@@ -127,6 +129,7 @@ FindingKind = Literal[
     "wheel-bite",
     "wheel-core",
     "wire-current",
+    "wobble",
 ]
 """Everything that there is a finding on."""
 Severity = Literal["danger", "stop", "warn", "note"]

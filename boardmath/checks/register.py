@@ -8,6 +8,7 @@ from boardmath.checks import (
     detection,
     electrical,
     fittings,
+    handling,
     layout,
     pack_making,
     power_path,
@@ -49,6 +50,8 @@ _OF_BUILD = (
     cells.unlike_bricks,
     cells.polymer_balance,
     cells.salvaged_cells,
+    handling.high_kv,
+    handling.small_hard_wheels,
     rolling_gear.mount_profile,
     rolling_gear.trucks_on_the_deck,
     rolling_gear.hanger_too_short,
@@ -99,11 +102,17 @@ _OF_BUILD = (
     detection.motors_unalike,
     detection.sensors_and_turning,
 )
-_OF_PREDICTION = (riding.cannot_move, riding.short_of_brief, riding.faster_than_the_rule, riding.speed_to_spare)
+_OF_PREDICTION = (
+    riding.cannot_move,
+    riding.short_of_brief,
+    riding.faster_than_the_rule,
+    riding.speed_to_spare,
+    handling.wobble,
+)
 _OF_FACTS = (
     riding.heat_before_the_top,
     riding.brakes_on_a_full_pack,
-    riding.first_second,
+    handling.first_second,
     riding.hot_cells,
     rolling_gear.one_driven_wheel,
 )

@@ -187,26 +187,3 @@ def hot_cells(build: Build, facts: Facts) -> Iterator[Finding]:
             most=(CELL_LIMIT_C, "temperature"),
         ),
     )
-
-
-CAUTION_G = 0.3
-"""First-second thrust above which most riders are thrown off (common practice, no source)."""
-
-
-def first_second(build: Build, facts: Facts) -> Iterator[Finding]:
-    """A start that throws the rider off the back."""
-    if facts.first_second_g <= CAUTION_G:
-        return
-    yield finding(
-        kind="first-second",
-        severity="warn",
-        title="The start is very hard",
-        about=["controller", "settings", "motors"],
-        fields=["settings.motor_current_a"],
-        message=message(
-            "At full throttle the first second pulls {first}; above {caution} most riders step off backwards. "
-            "Lower the motor current, or set a throttle ramp.",
-            first=(facts.first_second_g, "g"),
-            caution=(CAUTION_G, "g"),
-        ),
-    )

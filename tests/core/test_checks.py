@@ -44,7 +44,20 @@ FAULTS = {
         },
         {},
         "warn",
-        ["0.3 g"],
+        ["tips off the back"],
+    ),
+    "wobble": (
+        {"parts__trucks__pivots": 2, "parts__deck__wheelbase_mm": 520, "parts__drive__motor_teeth": 20},
+        {"settings__speed_cap_kmh": 15},
+        "warn",
+        ["its wheelbase is short", "two pivots"],
+    ),
+    "high-kv": ({"parts__motors__kv_rpm_per_v": 320}, {}, "warn", ["320 rpm/V"]),
+    "small-hard-wheels": (
+        {"parts__wheels__diameter_mm": 76, "parts__wheels__hardness_a": 85, "brief__surface": "packed_gravel"},
+        {"brief__surface": "packed_gravel"},
+        "warn",
+        ["76 mm", "packed gravel"],
     ),
     "speed-to-spare": (
         {"brief__top_speed_kmh": 15, "parts__motors__count": 2, "parts__drive__driven_wheels": 4},
