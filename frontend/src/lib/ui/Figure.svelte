@@ -112,10 +112,10 @@
   onfocusin={(e) => (here = e.target instanceof Element && e.target.id === uid)}
   onfocusout={() => (here = false)}
 >
-  {#if spec.term}<Term slug={spec.term} class="block max-w-full truncate text-xs text-ink2"
-      >{label ?? spec.title}</Term
+  {#if spec.term && !label}<Term slug={spec.term} class="block max-w-full truncate text-xs text-ink2"
+      >{spec.title}</Term
     >{/if}
-  <label for={uid} class={spec.term ? 'sr-only' : 'block truncate text-xs text-ink2'}
+  <label for={uid} class={spec.term && !label ? 'sr-only' : 'block truncate text-xs text-ink2'}
     >{#if label}<span aria-hidden="true">{label}</span><span class="sr-only">{spec.title}, {label}</span
       >{:else}{spec.title}{/if}</label
   >

@@ -34,7 +34,11 @@
       <p class="font-semibold">{term.title}</p>
       <p>{term.text}</p>
       {#if term.drawing}
-        <div role="img" aria-label={term.drawing} class="mt-2 [&>svg]:h-auto [&>svg]:w-full">
+        <div
+          role="img"
+          aria-label={term.drawing}
+          class="mt-2 [&>svg]:h-auto [&>svg]:w-full [&>svg]:[font-family:inherit]"
+        >
           <!-- Our own drawings, out of this folder. -->
           <!-- eslint-disable-next-line svelte/no-at-html-tags -->
           {@html drawings[`../terms/${slug}.svg`]}
