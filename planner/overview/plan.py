@@ -194,10 +194,10 @@ def measure(known: BuildFacts) -> Iterator[NextStep]:
         urgency="better",
         title=sentence(best.measure),
         why=message(
-            f"About {{minutes}}; narrows the {of} by {{narrower}} of {{width}}.",
+            f"Narrows the {of} figure from ±{{before}} to ±{{after}}, in about {{minutes}}.",
+            before=(gain.width / 2.0, gain.quantity),
+            after=((gain.width - gain.narrower) / 2.0, gain.quantity),
             minutes=(best.minutes, "minutes"),
-            narrower=(gain.narrower, gain.quantity),
-            width=(gain.width, gain.quantity),
         ),
         label="Enter it",
         page="design",
