@@ -3,7 +3,6 @@
   import { reader } from '$lib/reader.svelte';
   import type { Schemas, SettingsRecord, SettingLine } from '$lib/api/client';
   import Figure from '$lib/ui/Figure.svelte';
-  import Term from '$lib/ui/Term.svelte';
   import { figureSpec, formatMessage, valueText, written } from '$lib/units';
   import { ofEach } from './naming';
   import type { ControllerSettingsPage } from './controller-settings.svelte';
@@ -70,10 +69,6 @@
             {#if figureSpec(path(line)).about}<p class="remark text-sm">
                 {figureSpec(path(line)).about}
               </p>{/if}
-            {#if figureSpec(path(line)).term}<Term
-                slug={figureSpec(path(line)).term!}
-                class="block text-sm text-ink2">What is this?</Term
-              >{/if}
           </div>
           <div>
             <p class="text-xs text-ink2">recommended</p>
