@@ -75,6 +75,7 @@ def figures() -> dict[str, Any]:
     from boardmath.buildfile.bench_test import BenchTest
     from boardmath.calibration.ride import ChargeRun, CoastRun, HillRun, Ride, SpeedRun, UnloadedRun
     from boardmath.model.inputs import measurable
+    from planner.design.entry import FIELDS as NOTATION_FIELDS
     from planner.shared.log import Done, Rode
     from planner.trade_words import FIELD_NAMES, TERM_OF_FIELD
 
@@ -99,6 +100,8 @@ def figures() -> dict[str, Any]:
             row = {"title": field.get("title", key), "about": field.get("description")}
             row |= {k: field[k] for k in ("quantity", "low", "high", "whole", "group") if k in field}
             row |= {"also": FIELD_NAMES.get(here), "term": TERM_OF_FIELD.get(here)}
+            if here in NOTATION_FIELDS:
+                row["notation"] = True
             if measurable(here, row.get("quantity")):
                 row["measurable"] = True
             choices = next((n["enum"] for n in (field, *field.get("anyOf", [])) if "enum" in n), None)

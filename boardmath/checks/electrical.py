@@ -5,9 +5,10 @@ from collections.abc import Iterator
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.checks.finding import Finding, Fix, finding, fix, less_pack_current, less_regen, taper_of
+from boardmath.geometry.cell_links import drive_current
 from boardmath.messages import message
 from boardmath.model.inputs import cell_charge_rating, cell_rating, cell_voltages, full_voltage
-from boardmath.model.limits import pack_current_limits, possible_pack_current, regen_current_limit
+from boardmath.model.limits import regen_current_limit
 
 
 def controller_voltage(build: Build) -> Iterator[Finding]:
@@ -82,18 +83,16 @@ def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
 def cells_current(build: Build) -> Iterator[Finding]:
     """The current that controller and settings allow against what the cells are rated for."""
     pack = build.parts.pack
-    limits, possible = pack_current_limits(build), possible_pack_current(build)
-    if pack is None or pack.series is None or (not limits and possible is None):
+    if pack is None or pack.series is None:
         return
     rating = cell_rating(pack)
     rated = rating.value * (pack.parallel or 1)
-    if limits:
-        field = min(limits, key=lambda f: limits[f])
-        allowed, how = limits[field], "{allowed} may be drawn from the pack"
-    else:
-        assert possible is not None
-        allowed, field = possible.current, possible.field
-        how = f"No limit is stated, so about {{allowed}} can flow ({possible.reason})"
+    allowed, field, reason, stated = drive_current(build)
+    how = (
+        "{allowed} may be drawn from the pack"
+        if stated
+        else f"No limit is stated, so about {{allowed}} can flow ({reason})"
+    )
     if allowed > rated:
         guess = "" if rating.origin in ("stated", "measured") else " (estimated: the cells state none)"
         yield finding(

@@ -24,7 +24,8 @@ LEANS_INTO_IT = 1.2
 """A rider who expects the start leans into it, and bears so much more than one who stands straight."""
 HIGH_KV = 260.0
 """rpm/V above which a geared motor gives so little torque an ampere that starts need very large currents."""
-SMALL_WHEEL_MM, HARD_A = 85.0, 82.0
+SMALL_WHEEL_MM, LARGER_WHEEL_MM, HARD_A = 85.0, 97.0, 78.0
+"""What is small and hard on rough ground, and what is better there."""
 ROUGH = ("rough_asphalt", "boardwalk", "packed_gravel")
 
 
@@ -127,7 +128,7 @@ def small_hard_wheels(build: Build) -> Iterator[Finding]:
     wheels, surface = build.parts.wheels, build.brief.surface
     if wheels is None or wheels.diameter_mm is None or surface not in ROUGH or material_of(wheels).soft:
         return
-    if wheels.diameter_mm > SMALL_WHEEL_MM or (wheels.hardness_a or HARD_A) < HARD_A - 4.0:
+    if wheels.diameter_mm > SMALL_WHEEL_MM or (wheels.hardness_a or HARD_A) < HARD_A:
         return
     yield finding(
         kind="small-hard-wheels",
@@ -139,6 +140,6 @@ def small_hard_wheels(build: Build) -> Iterator[Finding]:
             f"Wheels of {{wheel}} on {surface.replace('_', ' ')}: a pebble or a gap between boards can stop one at once and "
             "throw you. Use wheels of {better} or more, and softer ones.",
             wheel=(wheels.diameter_mm, "length"),
-            better=(97.0, "length"),
+            better=(LARGER_WHEEL_MM, "length"),
         ),
     )

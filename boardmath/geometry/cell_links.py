@@ -129,7 +129,7 @@ def drive_current(build: Build) -> PackCurrent:
     limits = pack_current_limits(build)
     if limits:
         field = min(limits, key=lambda f: limits[f])
-        return PackCurrent(limits[field], field, STATED[field])
+        return PackCurrent(limits[field], field, STATED[field], stated=True)
     possible = possible_pack_current(build)
     if possible is not None:
         return possible
@@ -141,7 +141,7 @@ def drive_current(build: Build) -> PackCurrent:
 def sized_for(build: Build) -> Message:
     """The current by which wires, links, fuse and plugs are sized, and where it comes from."""
     current = drive_current(build)
-    if current.field in STATED:
+    if current.stated:
         return message(f"Sized for {{current}}: {current.reason}.", current=(current.current, "current"))
     return message(
         f"No limit is stated: sized for the {{current}} that can flow ({current.reason}).",

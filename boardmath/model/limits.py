@@ -46,34 +46,33 @@ MOTOR_TO_PACK = sqrt(3.0) / 2.0 / 0.95
 
 
 class PackCurrent(NamedTuple):
-    """The largest current of the whole pack, A; the field that sets it, and in words what that is."""
+    """The largest current of the whole pack, A; the field that sets it, what that is, and whether it is a stated limit."""
 
     current: float
     field: str
     reason: str
+    stated: bool = False
 
 
 def possible_pack_current(build: Build) -> PackCurrent | None:
     """The largest current that controller, motors and pack can make flow where no limit is stated; None without a controller.
 
-    What the cells ought to bear is no limit: nothing holds the current to it.
+    What cells and motors ought to bear is no limit: nothing holds the current to it.
     """
     parts = build.parts
     if parts.controller is None:
         return None
-    motors, units = parts.motors or Motors(), controllers(build)
+    motors, units = (parts.motors.count if parts.motors else None) or 1, controllers(build)
     usual = controller_class(parts.controller.programmable)["pack_current"]
-    each = motor_current_allowed(build) or motors.max_current_a or motor_current(motors).value
-    found = [
-        PackCurrent(usual.value * max(units, motors.count or 1), "parts.controller.max_pack_current_a", usual.rule),
-        PackCurrent(
-            MOTOR_TO_PACK * each * (motors.count or 1), "settings.motor_current_a", "the motors' largest current"
-        ),
-    ]
+    found = [PackCurrent(usual.value * max(units, motors), "parts.controller.max_pack_current_a", usual.rule)]
+    each = motor_current_allowed(build)
+    if each is not None:
+        most = MOTOR_TO_PACK * each * motors
+        found.append(PackCurrent(most, "settings.motor_current_a", "what the controller lets into the motors"))
     if parts.pack is not None and parts.pack.series is not None:
         cells = cell_resistance(parts.pack).value / 1000.0 / (parts.pack.parallel or 1) * parts.pack.series
-        most = full_voltage(parts.pack) / (2.0 * cells)
-        found.append(PackCurrent(most, "parts.pack.cell.resistance_mohm", "the resistance of the cells"))
+        lets_through = full_voltage(parts.pack) / (2.0 * cells)
+        found.append(PackCurrent(lets_through, "parts.pack.cell.resistance_mohm", "the resistance of the cells"))
     return min(found)
 
 

@@ -13,6 +13,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers, directions_for, motors_each
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.settings import Profile, RideMode, Turned
+from boardmath.checks.handling import tipping_g
 from boardmath.messages import Message, message
 from boardmath.model import estimate
 from boardmath.model.chemistry import chemistry_of
@@ -65,7 +66,9 @@ CHARACTERS: dict[Profile, Character] = {
     "hills": Character(1.0, 1.0, 1.0, None, 0.2, "progressive"),
     "full": Character(1.0, 1.0, 1.0, None, 0.28, "linear"),
 }
-"""Common practice, no source; the first second stays below the 0.3 g above which most riders step off backwards."""
+"""Common practice, no source."""
+OF_TIPPING = 0.92
+"""Share of the thrust at which this rider tips off the back that no profile exceeds (common practice, no source)."""
 MODES: dict[Profile, RideMode] = {"beginner": "slow", "daily": "middle", "hills": "fast", "full": "fast"}
 LEAST_A = 1.0
 """The least that can be set; a path that bears less is not for driving, and gets no current recommended."""
@@ -405,7 +408,7 @@ def _remote(build: Build, so_far: list[Recommendation], character: Character) ->
     )
     first = _first_second(build, so_far)
     if first is not None:
-        wanted = min(character.first_second_g, first)
+        wanted = min(character.first_second_g, OF_TIPPING * tipping_g(build), first)
         ramp = 2.0 * (1.0 - wanted / first) if wanted >= first / 2.0 else first / (2.0 * wanted)
         yield Recommendation(
             field="ramp_s",

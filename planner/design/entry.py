@@ -14,6 +14,8 @@ CELLS = re.compile(r"(?:(?P<series>\d{1,2})\s*s)?\s*(?:(?P<parallel>\d{1,2})\s*p
 ENERGY = re.compile(r"(?P<amount>\d+(?:[.,]\d+)?)\s*(?P<kilo>k?)wh", re.IGNORECASE)
 COUNTS = {"series": "parts.pack.series", "parallel": "parts.pack.parallel"}
 CAPACITY = "parts.pack.cell.capacity_ah"
+FIELDS = (*COUNTS.values(), CAPACITY)
+"""Where more can be entered than the field's own figure."""
 
 
 class Entry(BaseModel):

@@ -186,8 +186,8 @@ def _stopped(
 ) -> tuple[float, float, float, float]:
     """Share of the way, C, A2 s and s a metre of pulling away and braking: Gauss-Legendre over the ramp from rest."""
     away = charge = squares = seconds = 0.0
-    for x, weight in zip(_NODES, _WEIGHTS):  # noqa: B905  # Numba knows no strict
-        v, share = top * (x + 1) / 2, stops * top / 2 * weight
+    for k in range(len(_NODES)):
+        v, share = top * (_NODES[k] + 1) / 2, stops * top / 2 * _WEIGHTS[k]
         steady = _resist(b, v, 0.0, wind)
         force = steady + inertia * 0.6
         force = max(force / max(_worst(b, v, force, 0.0, voc, r)[0], 1.0), steady + inertia * 0.02)

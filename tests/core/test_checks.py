@@ -4,6 +4,7 @@ import pytest
 
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Cell
+from boardmath.checks.handling import tipping_g
 from boardmath.parts.part_selection import with_part
 from boardmath.predictor import predict
 from planner.design.candidates import candidates
@@ -128,3 +129,12 @@ def test_costs_count_what_lies_in_the_drawer_apart():
     assert (sums.total, sums.to_spend) == (236.59, 60.39)
     assert sums.other_currency == ["parts.deck"]
     assert "parts.controller" in sums.unpriced
+
+
+def test_who_stands_higher_or_shorter_tips_sooner():
+    """By hand: 0.55 m between the feet, 0.55 x 1.75 + 0.12 m up, a fifth more for leaning into it: 1.2 x 0.275 / 1.0825 g."""
+    usual = {"rider__height_m": 1.75, "parts__deck__wheelbase_mm": 700}
+    assert tipping_g(spit_runner(**usual)) == pytest.approx(1.2 * 0.275 / 1.0825)
+    assert tipping_g(spit_runner(**usual | {"rider__height_m": 1.95})) < tipping_g(spit_runner(**usual))
+    short = spit_runner(**usual | {"parts__deck__wheelbase_mm": 450})
+    assert tipping_g(short) == pytest.approx(1.2 * 0.165 / 1.0825)

@@ -376,3 +376,18 @@ def test_what_is_set_wrong_is_found_and_its_fix_fixes_it(id):
         changes = {k.removeprefix("settings."): v for k, v in fix.changes.items()}
         cured = build.model_copy(update={"settings": build.settings.model_copy(update=changes)})
         assert id not in {f.id for f in predict(cured, bands=False).findings}
+
+
+@pytest.mark.parametrize("profile", CHARACTERS)
+@pytest.mark.parametrize(("height", "wheelbase"), [(1.95, 640), (1.6, 640), (1.85, 460)])
+def test_recommended_settings_do_not_tip_the_rider(profile, height, wheelbase):
+    """The limit that a finding names is the one that the settings keep, for every rider and board."""
+    strong = {
+        "parts__motors__count": 2,
+        "parts__drive": {"motor_teeth": 10, "wheel_teeth": 60, "driven_wheels": 4},
+        "settings__motor_current_a": 60,
+    }
+    build = spit_runner(**strong, rider__height_m=height, parts__deck__wheelbase_mm=wheelbase)
+    assert "first-second" in {f.id for f in predict(build).findings}
+    found = predict(applied(build, profile)).findings
+    assert "first-second" not in {f.id for f in found}

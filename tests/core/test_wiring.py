@@ -47,9 +47,12 @@ def most_drawn(build) -> float:
     voc, r = board.open_circuit(board.q_top), board.cells(board.q_top, board.kelvin) + board.r_path
     most = 0.0
     for speed in np.linspace(0.0, board.top_speed(q=board.q_top), 25):
-        limit = lambda force, v=float(speed): board.worst(v, force, 0.0, voc, r)[0] - 1.0  # noqa: E731
-        if limit(board.drag) < 0.0:
-            force = brentq(limit, board.drag, 5000.0)
+
+        def over(force: float, v: float = float(speed)) -> float:
+            return board.worst(v, force, 0.0, voc, r)[0] - 1.0
+
+        if over(board.drag) < 0.0:
+            force = brentq(over, board.drag, 5000.0)
             most = max(most, board.electric(float(speed), force, voc, r)["i"])
     return most
 
@@ -57,7 +60,8 @@ def most_drawn(build) -> float:
 @pytest.mark.parametrize("motors", [1, 2])
 @pytest.mark.parametrize("programmable", [True, False])
 @pytest.mark.parametrize("cell", ["new", "salvaged"])
-def test_wires_are_sized_by_what_can_flow(motors, programmable, cell):
+@pytest.mark.parametrize("says", [True, False], ids=["says", "says nothing"])
+def test_wires_are_sized_by_what_can_flow(motors, programmable, cell, says):
     """Without a stated limit the wires bear whatever the independent model may draw, and not what cells ought to bear."""
     for series, parallel, kv, amperes in itertools.product((6, 12), (1, 3), (90, 190), (20, 60)):
         build = read_build(
@@ -72,7 +76,7 @@ def test_wires_are_sized_by_what_can_flow(motors, programmable, cell):
                     "parts.motors.count": motors,
                     "parts.motors.kv_rpm_per_v": kv,
                     "parts.motors.max_current_a": amperes,
-                    "parts.controller.max_motor_current_a": amperes,
+                    "parts.controller.max_motor_current_a": amperes if says else None,
                     "parts.controller.programmable": programmable,
                 },
             )
@@ -87,6 +91,7 @@ def test_wires_are_sized_by_what_can_flow(motors, programmable, cell):
         asked = [f for f in predict(build, bands=False).findings if f.kind == "cells-current"]
         assert [f.severity for f in asked] == ["danger"]
         assert "No limit is stated" in asked[0].text
+        assert wiring_report(build).sized_for.text.startswith("No limit is stated")
 
 
 def test_the_whole_current_runs_to_the_switch_and_is_shared_by_the_controllers():

@@ -20,7 +20,7 @@ _SMALL_TEXT = """() => {
   }
   return small;
 }"""
-_TOO_WIDE = """() => document.documentElement.scrollWidth <= window.innerWidth ? [] :
+TOO_WIDE = """() => document.documentElement.scrollWidth <= window.innerWidth ? [] :
     [...document.querySelectorAll('body *')]
         .filter((e) => e.getBoundingClientRect().right > window.innerWidth + 0.5)
         .map((e) => `${e.tagName} ${e.className?.baseVal ?? e.className} ${e.textContent.trim().slice(0, 40)}`)"""
@@ -50,7 +50,7 @@ def check_accessibility(page: Page, *, floating: bool = False, colours: bool = T
     violations = page.evaluate(_RUN, [{"exclude": [["svg *"]]}, options])
     problems = [f"{v['id']}: {v['help']}: {[n['html'][:160] for n in v['nodes'][:3]]}" for v in violations]
     assert not problems, "\n".join([page.url, *problems])
-    too_wide = page.evaluate(_TOO_WIDE)
+    too_wide = page.evaluate(TOO_WIDE)
     assert not too_wide, f"{page.url}: wider than the screen: {too_wide}"
     small = page.evaluate(_SMALL_TEXT)
     assert not small, f"{page.url}: text under 12 px: {small}"

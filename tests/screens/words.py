@@ -5,6 +5,8 @@ from collections.abc import Iterator
 
 from playwright.sync_api import Page
 
+from tests.screens.accessibility import TOO_WIDE
+
 FORMER = {
     r"shelf|storeys?|staffs?|errands?|upkeep|packwork": "boards, stage, gauge, controller command, maintenance, pack",
     r"seen to|the drawer|laying (it )?up|laid in": "done, spares or in stock, winter storage, applied",
@@ -104,8 +106,5 @@ def check_longer_texts(page: Page) -> None:
     page.evaluate(_LONGER)
     clipped = page.evaluate(_CLIPPED)
     assert not clipped, "\n".join([f"{page.url}: cut off when 30 % longer:", *clipped])
-    wide = """() => document.documentElement.scrollWidth <= window.innerWidth ? [] :
-      [...document.querySelectorAll('body *')].filter((e) => e.getBoundingClientRect().right > window.innerWidth + 0.5)
-        .map((e) => `${e.tagName} ${e.className?.baseVal ?? e.className} ${e.textContent.trim().slice(0, 40)}`)"""
-    too_wide = page.evaluate(wide)
+    too_wide = page.evaluate(TOO_WIDE)
     assert not too_wide, "\n".join([f"{page.url}: wider than the screen when 30 % longer:", *too_wide[:12]])

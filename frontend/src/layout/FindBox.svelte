@@ -7,7 +7,15 @@
   import { reader } from '$lib/reader.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import { formatMessage } from '$lib/units';
-  import { boardEntries, findingEntries, found, indexOf, partEntries, standing, type Entry } from './find';
+  import {
+    boardEntries,
+    findingEntries,
+    search,
+    indexOf,
+    partEntries,
+    fixedEntries,
+    type Entry,
+  } from './find';
   import { finder } from './finder.svelte';
 
   let { build }: { build?: OpenBuild } = $props();
@@ -18,9 +26,9 @@
   let parts = $state.raw<Entry[]>([]);
 
   const index = $derived(
-    finder.open ? indexOf([...standing(build?.id ?? null), ...boards, ...findings, ...parts]) : null,
+    finder.open ? indexOf([...fixedEntries(build?.id ?? null), ...boards, ...findings, ...parts]) : null,
   );
-  const groups = $derived(index && words.trim() ? found(index, words) : []);
+  const groups = $derived(index && words.trim() ? search(index, words) : []);
 
   // Pages and fields are found at once, and without the server; the rest as it comes.
   $effect(() => {
@@ -30,11 +38,14 @@
       () => null,
     );
     const open = build;
+    findings = [];
     if (!open) return;
     const say = (message: Parameters<typeof formatMessage>[0]) =>
       formatMessage(message, reader.units, open.file.currency);
     void api.POST('/api/predict', { body: { document: open.board, board: open.id } }).then(
-      ({ data }) => (findings = findingEntries(open.id, data?.findings ?? [], say)),
+      ({ data }) => {
+        if (open === build) findings = findingEntries(open.id, data?.findings ?? [], say);
+      },
       () => null,
     );
   });

@@ -1,13 +1,13 @@
 import { expect, test } from 'vitest';
-import { boardEntries, found, indexOf, partEntries, standing } from './find';
+import { boardEntries, search, indexOf, partEntries, fixedEntries } from './find';
 
 const index = indexOf([
-  ...standing('b1'),
+  ...fixedEntries('b1'),
   ...boardEntries([{ id: 'b2', name: 'Harbour round' }]),
   ...partEntries([{ id: 'p1', kind: 'motors', record: { name: 'Outrunner 63 x 55 mm, 170 KV' } }]),
 ]);
-const first = (words: string) => found(index, words)[0]?.entries[0];
-const all = (words: string) => found(index, words).flatMap((g) => g.entries);
+const first = (words: string) => search(index, words)[0]?.entries[0];
+const all = (words: string) => search(index, words).flatMap((g) => g.entries);
 
 test.each([
   ['BMS', 'BMS'],
@@ -36,10 +36,10 @@ test('a page by its title comes first, and a field leads to where it is entered'
 });
 
 test('without a board there are no fields and no pages of a board, and nothing for nonsense', () => {
-  const outside = indexOf(standing(null));
-  expect(found(outside, 'wiring').flatMap((g) => g.entries.map((e) => e.href))).not.toContain(
+  const outside = indexOf(fixedEntries(null));
+  expect(search(outside, 'wiring').flatMap((g) => g.entries.map((e) => e.href))).not.toContain(
     '/builds/b1/wiring',
   );
-  expect(found(outside, 'library')[0]?.entries[0]?.href).toBe('/library');
-  expect(found(outside, 'xyzzy')).toEqual([]);
+  expect(search(outside, 'library')[0]?.entries[0]?.href).toBe('/library');
+  expect(search(outside, 'xyzzy')).toEqual([]);
 });

@@ -48,7 +48,7 @@ function fieldsOf(board: string): Entry[] {
 }
 
 /** What is there on every board and without one: pages, types of part, fields, words. */
-export function standing(board: string | null): Entry[] {
+export function fixedEntries(board: string | null): Entry[] {
   const outside = [
     entry('Pages', '/', 'Boards', 'All your boards', 'home, workshop, start', '/'),
     entry('Pages', '/library', 'Library', 'All parts', 'parts, catalogue, components', '/library'),
@@ -136,7 +136,7 @@ export function indexOf(entries: Entry[]): MiniSearch<Entry> {
 const MOST_OF_A_GROUP = 6;
 
 /** What matches, in groups: the best match's group first. */
-export function found(index: MiniSearch<Entry>, words: string): { group: Group; entries: Entry[] }[] {
+export function search(index: MiniSearch<Entry>, words: string): { group: Group; entries: Entry[] }[] {
   const groups = new Map<Group, Entry[]>();
   for (const hit of index.search(words)) {
     const one = hit as unknown as Entry;

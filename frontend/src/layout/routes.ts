@@ -32,6 +32,7 @@ installRouter({
   },
   params: () => route.params,
   search: (name) => searchParams.toURLSearchParams().get(name),
+  forgetSearch: (name) => searchParams.delete(name, undefined, { replace: true }),
 });
 
 /** Links that the router should leave to the browser, and links to where one is already, which are no step back. */

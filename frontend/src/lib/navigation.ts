@@ -5,6 +5,7 @@ interface Router {
   navigate: (path: string, options?: { replace?: boolean }) => unknown;
   params: () => Record<string, string | undefined>;
   search: (name: string) => string | null;
+  forgetSearch: (name: string) => void;
 }
 
 let router: Router | undefined;
@@ -26,6 +27,11 @@ export function param(name: string): string {
 /** A value of the address's search part, such as the field to arrive at; null where there is none. Follows the address. */
 export function searchParam(name: string): string | null {
   return router?.search(name) ?? null;
+}
+
+/** Takes a value out of the address, once one has arrived where it leads: the same link then leads there again. */
+export function forgetSearchParam(name: string): void {
+  router?.forgetSearch(name);
 }
 
 /** The address of a board's page; without one of its first page. */

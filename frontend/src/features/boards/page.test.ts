@@ -65,7 +65,12 @@ function row(id: string, name: string, more: object = {}): ListedBoard {
 beforeEach(() => {
   opened.length = 0;
   notices.list = [];
-  installRouter({ navigate: (path) => opened.push(path), params: () => ({}), search: () => null });
+  installRouter({
+    navigate: (path) => opened.push(path),
+    params: () => ({}),
+    search: () => null,
+    forgetSearch: () => undefined,
+  });
 });
 const names = () =>
   screen.queryAllByTestId('board-listed').map((b) => textOf(within(b).getByRole('heading')));

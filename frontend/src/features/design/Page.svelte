@@ -2,7 +2,7 @@
 <script lang="ts">
   import { OUTCOME_TITLES } from '$lib/api/tables.gen';
   import { onMount, untrack } from 'svelte';
-  import { searchParam } from '$lib/navigation';
+  import { forgetSearchParam, searchParam } from '$lib/navigation';
   import { reader } from '$lib/reader.svelte';
   import { getBuildContext } from '$lib/build/build.svelte';
   import BoardView from '$lib/drawings/BoardView.svelte';
@@ -70,6 +70,7 @@
     if (!at) return;
     untrack(() => goToField(at));
     arriving = true;
+    forgetSearchParam('at');
   });
   onMount(() => {
     // From the six questions straight to their answer; once, not again after a reload.

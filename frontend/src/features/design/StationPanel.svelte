@@ -5,7 +5,7 @@
   import Button from '$lib/ui/Button.svelte';
   import { figureSpec } from '$lib/units';
   import Figure from '$lib/ui/Figure.svelte';
-  import { wordsAt } from '$lib/words';
+  import { notationReader } from '$lib/notation';
   import { notices } from '$lib/ui/notices.svelte';
   import type { Design } from './design.svelte';
   import Proposals from './Proposals.svelte';
@@ -235,7 +235,7 @@
           measured={measuredMark(path)}
           onmeasured={figureSpec(path).measurable ? (m) => design.mark(path, m && { path, ...m }) : undefined}
           onchange={(v) => design.build.set(path, v)}
-          onwords={wordsAt(
+          onnotation={notationReader(
             path,
             () => design.build.board,
             (changes) => design.build.change(changes),

@@ -4,7 +4,7 @@
   import type { QuestionSpec } from '$lib/api/specs';
   import { valueAt } from '$lib/paths';
   import Figure from '$lib/ui/Figure.svelte';
-  import { wordsAt } from '$lib/words';
+  import { notationReader } from '$lib/notation';
 
   interface Props {
     questions: QuestionSpec[];
@@ -32,7 +32,7 @@
             value={valueAt(file, path)}
             currency={file.currency}
             onchange={(value) => set(path, value)}
-            onwords={wordsAt(
+            onnotation={notationReader(
               path,
               () => file,
               (changes) => Object.entries(changes).forEach(([at, value]) => set(at, value)),

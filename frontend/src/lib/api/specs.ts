@@ -17,6 +17,8 @@ export interface FigureSpec {
   group?: 'listing' | 'buying' | 'board' | 'mark';
   /** Other names by which it is found. */
   also?: string;
+  /** Whether more can be entered than its own figure, such as 10S4P. */
+  notation?: boolean;
   /** The term that its title is, where one is explained. */
   term?: string;
 }

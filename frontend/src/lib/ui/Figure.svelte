@@ -18,9 +18,9 @@
     measured?: { by?: string | null; day?: string | null } | null;
     onmeasured?: (mark: { by?: string; day?: string } | null) => void;
     /** Reads an entry that is no figure of this field alone, such as 10S4P; answers why it cannot be read, or null. */
-    onwords?: (text: string) => Promise<string | null>;
+    onnotation?: (text: string) => Promise<string | null>;
   }
-  let { path, value, onchange, fault, currency, estimate, label, measured, onmeasured, onwords }: Props =
+  let { path, value, onchange, fault, currency, estimate, label, measured, onmeasured, onnotation }: Props =
     $props();
 
   let telling = $state(false);
@@ -72,7 +72,7 @@
     const parsed = parse(typed, spec, reader.units);
     if ('reason' in parsed) {
       reason = parsed.reason; // what was typed stays, to be mended
-      if (onwords && /\d\s*[a-z]/i.test(typed)) void readWords(typed);
+      if (onnotation && /\d\s*[a-z]/i.test(typed)) void readNotation(typed);
       return;
     }
     reason = '';
@@ -80,8 +80,8 @@
     onchange(parsed.value);
   }
 
-  async function readWords(text: string): Promise<void> {
-    const refusal = await onwords!(text);
+  async function readNotation(text: string): Promise<void> {
+    const refusal = await onnotation!(text);
     if (typed !== text) return;
     if (refusal === null) typed = null;
     reason = refusal ?? '';

@@ -107,15 +107,15 @@ test('a field of choices sends the choice, yes as true, and “not stated” as 
 });
 
 test('an entry that states more than the field is read elsewhere, and a refusal stands beside it', async () => {
-  const onwords = vi.fn((text: string) => Promise.resolve(text.includes('S') ? null : 'No such cells.'));
-  const { input, onchange } = field('parts.pack.series', 10, { onwords });
+  const onnotation = vi.fn((text: string) => Promise.resolve(text.includes('S') ? null : 'No such cells.'));
+  const { input, onchange } = field('parts.pack.series', 10, { onnotation });
   await user.clear(input);
   await user.type(input, '12S3P{Enter}');
   await vi.waitFor(() => expect(input.getAttribute('aria-invalid')).toBeNull());
   await user.clear(input);
   await user.type(input, '12 cows{Enter}');
   await vi.waitFor(() => expect(textOf(screen.getByRole('alert'))).toBe('No such cells.'));
-  expect([onwords.mock.calls, onchange.mock.calls]).toEqual([[['12S3P'], ['12 cows']], []]);
+  expect([onnotation.mock.calls, onchange.mock.calls]).toEqual([[['12S3P'], ['12 cows']], []]);
   expect(input.value).toBe('12 cows');
 });
 

@@ -1,21 +1,18 @@
 import { api, faultsOf, type BoardDocument } from '$lib/api/client';
 import { reader } from '$lib/reader.svelte';
 import { notices } from '$lib/ui/notices.svelte';
-import { formatMessage } from '$lib/units';
-
-/** Fields in which more than their own figure can be entered, as the core reads it. */
-const READ = ['parts.pack.series', 'parts.pack.parallel', 'parts.pack.cell.capacity_ah'];
+import { figureSpec, formatMessage } from '$lib/units';
 
 /**
  * What takes an entry such as 10S4P or 250 Wh at a field: it applies what the server reads from it and says so, or answers why it
  * cannot be read. Undefined for the fields that have figures only.
  */
-export function wordsAt(
+export function notationReader(
   path: string,
   document: () => BoardDocument,
   apply: (changes: Record<string, number>) => void,
 ): ((text: string) => Promise<string | null>) | undefined {
-  if (!READ.includes(path)) return undefined;
+  if (!figureSpec(path).notation) return undefined;
   return async (text) => {
     const answer = await api
       .POST('/api/builds/entry', { body: { document: document(), path, text } })
