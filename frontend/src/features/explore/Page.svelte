@@ -146,7 +146,7 @@
       {:else if !explorer.running}
         <p class="max-w-[34rem] text-base">
           Choose on the left which parts may change and within which limits, then search. Everything else
-          stays as it is.
+          stays as it is. With targets in your brief, the search starts by itself.
         </p>
       {/if}
     </div>

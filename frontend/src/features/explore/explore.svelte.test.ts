@@ -42,6 +42,17 @@ test('what most people no target is open until something else is chosen, which t
   expect(new Explorer(build).open.numbers).toHaveLength(1);
 });
 
+test('a board with a target is searched at once, one without any when it is asked for', async () => {
+  const aiming = opened().begin();
+  await later();
+  await aiming;
+  expect(server.to('POST /api/explore')).toHaveLength(1);
+  const aimless = opened({ brief: {} }).begin();
+  await later();
+  await aimless;
+  expect(server.to('POST /api/explore')).toHaveLength(1);
+});
+
 test('the brief is what is wished for until a wish is pulled', () => {
   const explorer = opened();
   expect(explorer.wishes).toEqual({ speed: 25, range: 14, hill: null, carry: null, money: null });

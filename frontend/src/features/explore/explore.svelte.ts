@@ -72,10 +72,14 @@ export class Explorer {
     }
   }
 
-  /** Asks what may change, and searches at once with what is chosen, or with what builders usually leave open. */
+  /**
+   * Asks what may change. Where the board has a target, searches at once with what is chosen, or with what builders usually leave
+   * open; without one there is nothing to search for.
+   */
   async begin(): Promise<void> {
     await this.ask();
-    if (this.may && (this.open.kinds?.length || this.open.numbers?.length)) await this.run();
+    const aims = Object.values(this.wishes).some((wish) => wish !== null);
+    if (this.may && aims && (this.open.kinds?.length || this.open.numbers?.length)) await this.run();
   }
 
   leaveOpen(open: Open): void {

@@ -77,7 +77,9 @@
       and at the end of each leg a charge, a fresh pack or a night. You see the charge on arrival, with its range,
       and where the pack may be empty.
     </p>
-    <Example title="10 km out, an hour of charging at the café, 11 km home. The shaded band is the reserve.">
+    <Example
+      title="10 km out, an hour of charging at the café, 11 km home. The strip at the bottom is the reserve."
+    >
       <CoursePlot report={EXAMPLE} reserve={EXAMPLE.reserve_pct ?? 0} />
     </Example>
   {:else}
