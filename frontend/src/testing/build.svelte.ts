@@ -1,6 +1,7 @@
 import { flushSync } from 'svelte';
 import type { BuildFile, BuildOut } from '$lib/api/client';
 import { OpenBuild } from '$lib/build/build.svelte';
+import { running } from './running';
 
 const DOCUMENT = {
   format: 'sand-pocket/build',
@@ -20,12 +21,16 @@ export function openBuild(sections: Record<string, unknown> = {}): OpenBuild {
   return new OpenBuild(row.id, row as BuildOut);
 }
 
-/** Runs `make` as a component would, so that the effects of what it makes live until `stop`. */
+/** Runs `make` as a component would, so that the effects of what it makes live until `stop` or the end of the test. */
 export function inComponent<T>(make: () => T): { made: T; stop: () => void } {
   let result!: T;
-  const stop = $effect.root(() => {
+  const end = $effect.root(() => {
     result = make();
   });
+  const stop = () => {
+    if (running.delete(stop)) end();
+  };
+  running.add(stop);
   flushSync();
   return { made: result, stop };
 }

@@ -18,6 +18,7 @@ class TestServer {
   /** While true no request reaches the server. */
   offline = false;
   received: Received[] = [];
+  private test = 0;
   private routes: { method: string; pattern: RegExp; handler: Handler }[] = [];
 
   /** Answers `PUT /api/builds/{id}` and its like; a later handler of the same route replaces the earlier one. */
@@ -35,6 +36,7 @@ class TestServer {
   }
 
   reset(): void {
+    this.test++;
     this.offline = false;
     this.received = [];
     this.routes = [];
@@ -43,7 +45,9 @@ class TestServer {
   async answer(request: Request): Promise<Response> {
     if (this.offline) throw new TypeError('The network is down.');
     const { pathname, searchParams } = new URL(request.url);
+    const { test } = this;
     const text = await request.text();
+    if (test !== this.test) throw new TypeError('The test that asked is over.');
     for (const { method, pattern, handler } of this.routes) {
       const found = method === request.method && pattern.exec(pathname);
       if (!found) continue;

@@ -1,6 +1,7 @@
 import { cleanup } from '@testing-library/svelte';
 import { afterEach, beforeEach, vi } from 'vitest';
 import { device, downloads } from './device';
+import { running } from './running';
 import { server } from './server';
 
 // Before any module of the application is loaded: the API's client takes the `fetch` that is there then.
@@ -36,4 +37,8 @@ beforeEach(() => {
   localStorage.clear();
 });
 
-afterEach(() => cleanup());
+afterEach(() => {
+  cleanup();
+  // Nothing of a test reaches the next one.
+  running.forEach((stop) => stop());
+});
