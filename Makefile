@@ -11,7 +11,7 @@ export PYTHONPYCACHEPREFIX ?= $(CURDIR)/.local/pycache
 ARGS ?=
 TYPES := frontend/src/lib/api/tables.gen.ts
 
-.PHONY: help demo demo-reset dev backup restore test test-frontend test-ops lint format types bench load soak fuzz build setup setup-test pytest schema screenshots clean
+.PHONY: help demo demo-reset dev backup restore test test-frontend test-ops lint format types texts bench load soak fuzz build setup setup-test pytest schema screenshots clean
 
 help: ## this list
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-12s %s\n", $$1, $$2}' $(MAKEFILE_LIST)
@@ -55,6 +55,9 @@ format: setup-test ## ruff and prettier, writing
 	$(NPM) run --silent format
 
 types: $(TYPES) ## the interface's types and tables from the core and the server; make build does it too
+
+texts: types ## frontend/locales/en.po, every text of the interface (SAND_POCKET_LANGUAGE=de: and that language's; build with the same)
+	$(NPM) run --silent texts > /dev/null
 
 schema: setup ## docs/build-file.schema.json and docs/terms.md, after a change of the build file or of a term
 	$(PY) scripts/generate_types.py --schema

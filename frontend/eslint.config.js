@@ -24,7 +24,9 @@ const POLICIES = [
 ];
 
 export default ts.config(
-  { ignores: ['dist', '.svelte-check', 'src/lib/api/schema.d.ts', 'src/lib/api/tables.gen.ts'] },
+  {
+    ignores: ['dist', '.svelte-check', 'src/locales', 'src/lib/api/schema.d.ts', 'src/lib/api/tables.gen.ts'],
+  },
   ...ts.configs.recommended,
   ...svelte.configs.recommended,
   prettier,

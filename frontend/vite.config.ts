@@ -2,10 +2,15 @@ import { svelte } from '@sveltejs/vite-plugin-svelte';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
+import { wuchale } from 'wuchale/vite';
+
+// English stands in the sources; another language is built from its catalogue in `locales/`.
+const translated = Boolean(process.env.SAND_POCKET_LANGUAGE);
 
 export default defineConfig({
   plugins: [
     tailwindcss(),
+    translated && wuchale(),
     svelte(),
     VitePWA({
       registerType: 'prompt',
@@ -37,6 +42,7 @@ export default defineConfig({
     }),
   ],
   resolve: { alias: { $lib: '/src/lib' } },
+  envPrefix: ['VITE_', 'SAND_POCKET_LANGUAGE'],
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 600 },
   server: {
     strictPort: true,

@@ -271,5 +271,5 @@ def test_a_four_wheel_drive_from_a_copy_and_a_case_on_top(own: Page):
     # Four controllers ask four times as much of pack and wire: a click each.
     own.get_by_role("button", name=re.compile(r"^Set it to \d")).first.click()
     own.get_by_role("button", name=re.compile(r"^Set the pack current to \d")).first.click()
-    own.get_by_role("button", name="underneath").click()
+    own.get_by_role("button", name="from below").click()
     nothing_lies_in_anything_else(own, but=("Brakes cannot hold on a full pack",))

@@ -158,7 +158,7 @@ def test_what_collides_is_hatched_and_named_and_parts_are_named_on_focus(bench):
     picture.focus()
     page.keyboard.press("ArrowRight")
     expect(page.get_by_test_id("part-name")).to_have_text("Deck: Plank")
-    page.get_by_role("button", name="underneath").click()
+    page.get_by_role("button", name="from below").click()
     expect(page.get_by_role("img", name=re.compile("From underneath"))).to_be_visible()
 
 

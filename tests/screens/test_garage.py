@@ -99,7 +99,7 @@ def test_two_testers_never_overwrite_each_other_silently(bench, context, browser
     phone = bench(SPIT_RUNNER)
     to_page(phone, "Bench test")
     volts = phone.locator('[data-answer="pack_v"] input')
-    phone.locator('[data-answer="wheels_free"]').get_by_role("button", name="yes").click()
+    phone.locator('[data-answer="wheels_free"]').get_by_role("button", name="Yes").click()
     desk = _second(context, browser, address, phone.url)
     for page in (phone, desk):
         page.get_by_role("button", name="Pack voltage").click()

@@ -119,7 +119,7 @@ def test_undo_goes_from_page_to_page(bench):
     to_page(page, "Design")
     expect(page.get_by_test_id("station-drive")).to_contain_text("15 : 42")
     to_page(page, "Parts list")
-    expect(page.get_by_test_id("list-line").first.get_by_role("button", name="to order")).to_have_attribute(
+    expect(page.get_by_test_id("list-line").first.get_by_role("button", name="To order")).to_have_attribute(
         "aria-pressed", "true"
     )
     page.get_by_role("button", name="redo").click()

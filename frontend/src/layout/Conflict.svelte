@@ -26,7 +26,7 @@
   dismissible={false}
   wide
 >
-  <DataTable heads={['what differs', 'here', 'elsewhere']}>
+  <DataTable heads={['What differs', 'Here', 'Elsewhere']}>
     <tbody>
       {#each rows as row (row.path)}
         <tr class="border-b border-line">

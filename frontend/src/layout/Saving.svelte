@@ -6,10 +6,10 @@
   let { build }: { build: OpenBuild } = $props();
 
   const SHORT: Record<Exclude<Saving, 'offline' | 'refused'>, string> = {
-    saved: 'saved',
-    saving: 'saving…',
-    conflict: 'changed elsewhere',
-    'signed out': 'signed out elsewhere; sign in again, your changes are kept here',
+    saved: 'Saved',
+    saving: 'Saving…',
+    conflict: 'Changed elsewhere',
+    'signed out': 'Signed out elsewhere; sign in again, your changes are kept here',
   };
   const waits = $derived(build.waiting === 1 ? '1 change waits' : `${build.waiting} changes wait`);
   const onlyHere = $derived(deviceStorage.full && build.saving !== 'saved');
@@ -26,7 +26,7 @@
   data-saving={build.saving}
   >{#if build.saving === 'offline'}{waits} for the network<span class="sr-only"
       >; the server cannot be reached, and they are kept here until it is back</span
-    >{:else if build.saving === 'refused'}not saved: {build.message}{:else}{SHORT[
+    >{:else if build.saving === 'refused'}Not saved: {build.message}{:else}{SHORT[
       build.saving
-    ]}{/if}{#if onlyHere}; this device’s storage is full, keep this page open until it says saved{/if}</span
+    ]}{/if}{#if onlyHere}; this device’s storage is full, keep this page open until it says “Saved”{/if}</span
 >

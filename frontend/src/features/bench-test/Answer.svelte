@@ -20,8 +20,8 @@
   const options = $derived<[unknown, string][]>(
     spec.yesNo
       ? [
-          [true, 'yes'],
-          [false, 'no'],
+          [true, 'Yes'],
+          [false, 'No'],
         ]
       : (spec.choices ?? []).map((c) => [c, plain(c)]),
   );

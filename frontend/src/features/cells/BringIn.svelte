@@ -79,7 +79,7 @@
         > to correct{/if}.
     </p>
     <Scrolled label="The rows of the file" class="max-h-60 overflow-y-auto">
-      <DataTable heads={['line', 'cell', 'capacity', 'as found', 'after rest', 'resistance']}>
+      <DataTable heads={['Line', 'Cell', 'Capacity', 'As found', 'After rest', 'Resistance']}>
         <tbody>
           {#each [...broken, ...good].slice(0, 120) as row (row.line)}
             <tr class="border-b border-line align-top" data-testid="cell-row">

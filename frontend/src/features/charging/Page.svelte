@@ -110,7 +110,7 @@
           <section class="mt-5" aria-label="How full">
             <h2 class="text-lg">How full</h2>
             <DataTable
-              heads={['a cell', 'a day’s ride', 'until four fifths are left', 'choose']}
+              heads={['A cell', 'A day’s ride', 'Until four fifths are left', 'Choose']}
               data-testid="ceilings"
             >
               <tbody>

@@ -55,7 +55,7 @@
 {#if found}
   <div data-testid="between" class="mt-1 text-sm">
     {#if found.length}
-      <DataTable heads={['setting', `record ${one}`, `record ${other}`]}>
+      <DataTable heads={['Setting', `Record ${one}`, `Record ${other}`]}>
         <tbody>
           {#each found as d (d.path)}
             <tr class="border-b border-line"

@@ -173,7 +173,7 @@
     <div class="mb-3 flex flex-wrap gap-2">
       <WhyAndBy bind:reason bind:by />
     </div>
-    <DataTable heads={['setting', `now in the ${who}`, 'will be']}>
+    <DataTable heads={['Setting', `Now in the ${who}`, 'Will be']}>
       <tbody>
         {#each differs as d (d.key)}
           <tr class="border-b border-line" data-testid="change" data-key={d.key}>

@@ -194,7 +194,7 @@
               >{column.title}</th
             >
           {/each}
-          <th class="border-b border-ink px-2 py-1 text-left text-xs font-normal text-ink2">fits</th>
+          <th class="border-b border-ink px-2 py-1 text-left text-xs font-normal text-ink2">Fits</th>
         </tr>
       </thead>
       <tbody>

@@ -37,7 +37,7 @@
 
   const VIEWS = [
     ['side', 'from the side'],
-    ['under', 'underneath'],
+    ['under', 'from below'],
     ['behind', 'from behind'],
     ['drive', 'the drive'],
   ] as const;

@@ -95,7 +95,7 @@
     {#if measures.length}
       <h3 class="mt-4 text-base">Measure this next</h3>
       <DataTable
-        heads={['what to do', { text: 'takes', right: true }, { text: 'off this band', right: true }]}
+        heads={['What to do', { text: 'Takes', right: true }, { text: 'Off this band', right: true }]}
         class="mt-1"
         data-testid="measure-next"
       >
@@ -133,7 +133,7 @@
     {/if}
     {#if why.inputs.length}
       <h3 class="mt-4 text-base">Inputs</h3>
-      <DataTable heads={['input', { text: 'value', right: true }, 'where it comes from']} class="mt-1">
+      <DataTable heads={['Input', { text: 'Value', right: true }, 'Where it comes from']} class="mt-1">
         <tbody>
           {#each why.inputs as input, i (i)}
             <tr class="border-b border-line align-top">

@@ -102,10 +102,10 @@
         </p>
         <DataTable
           heads={[
-            'belt',
-            { text: 'length', right: true },
-            { text: 'shafts apart', right: true },
-            { text: 'in mesh', right: true },
+            'Belt',
+            { text: 'Length', right: true },
+            { text: 'Shafts apart', right: true },
+            { text: 'In mesh', right: true },
           ]}
         >
           <tbody>

@@ -84,7 +84,7 @@
 
   {#if report.holes?.length}
     <h3 class="mt-4 mb-1 border-t border-line pt-2 text-base">Holes in the walls</h3>
-    <DataTable heads={['for', 'where', { text: 'hole', right: true }]}>
+    <DataTable heads={['For', 'Where', { text: 'Hole', right: true }]}>
       <tbody>
         {#each report.holes as hole, i (i)}
           <tr class="border-b border-line">
@@ -107,7 +107,7 @@
     <p class="remark mb-1 text-sm">
       Layers of {mm(report.foam_layer_mm ?? 0)}, so that it is compressed evenly all round.
     </p>
-    <DataTable heads={['along', 'from', 'to', { text: 'layers', right: true }, { text: 'gap', right: true }]}>
+    <DataTable heads={['Along', 'From', 'To', { text: 'Layers', right: true }, { text: 'Gap', right: true }]}>
       <tbody>
         {#each report.foam as strip, i (i)}
           <tr class="border-b border-line" data-testid="foam">

@@ -56,7 +56,7 @@
           </tr>
         {/each}
         <tr>
-          <th scope="row" class="pr-6 text-left font-normal text-ink2">meets every target</th>
+          <th scope="row" class="pr-6 text-left font-normal text-ink2">Meets every target</th>
           {#each boards as b (b.number)}<td class="pr-8 font-semibold">{b.chance_in_words}</td>{/each}
         </tr>
         <tr>

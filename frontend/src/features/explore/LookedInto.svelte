@@ -66,7 +66,7 @@
         <thead>
           <tr class="text-left text-ink2">
             <th scope="col" class="font-normal">{axis.title}</th>
-            <th scope="col" class="font-normal">keeps it</th>
+            <th scope="col" class="font-normal">Keeps it</th>
             {#each axis.values[0]?.outcomes ?? [] as p (p.name)}<th scope="col" class="text-right font-normal"
                 >{p.title}</th
               >{/each}

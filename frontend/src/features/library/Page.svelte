@@ -196,12 +196,12 @@
             <thead>
               <tr class="text-left text-xs text-ink2">
                 <th class="border-b border-ink py-1 font-normal">{kindName(kind).toLowerCase()}</th>
-                <th class="border-b border-ink px-2 py-1 font-normal max-sm:hidden">key figures</th>
-                <th class="border-b border-ink px-2 py-1 text-right font-normal">price</th>
-                <th class="border-b border-ink px-2 py-1 text-right font-normal max-sm:hidden">mass</th>
+                <th class="border-b border-ink px-2 py-1 font-normal max-sm:hidden">Key figures</th>
+                <th class="border-b border-ink px-2 py-1 text-right font-normal">Price</th>
+                <th class="border-b border-ink px-2 py-1 text-right font-normal max-sm:hidden">Mass</th>
                 <th
                   class="border-b border-ink py-1 pl-2 text-right font-normal"
-                  title="figures that are not stated and that the model takes from a rule">assumed</th
+                  title="figures that are not stated and that the model takes from a rule">Assumed</th
                 >
               </tr>
             </thead>

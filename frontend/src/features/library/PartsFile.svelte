@@ -68,7 +68,7 @@
     : ''}
 >
   {#if offer}
-    <DataTable heads={[offer.form === 'csv' ? 'line' : 'part', 'kind', 'name', 'what becomes of it']}>
+    <DataTable heads={[offer.form === 'csv' ? 'Line' : 'Part', 'Kind', 'Name', 'What becomes of it']}>
       <tbody>
         {#each (offer.taken ? broken : offer.rows).toSorted((a, b) => Number(b.outcome === 'broken') - Number(a.outcome === 'broken')) as row (row.line)}
           <tr class="border-b border-line align-top" data-testid="offer" data-outcome={row.outcome}>

@@ -18,7 +18,7 @@
     new Map([...(report?.tasks ?? []), ...(report?.aside ?? [])].map((t) => [t.id, t.title])),
   );
   const km = (v: number) => written(v, 'distance', reader.units);
-  const FOUND = { good: 'good', worn: 'worn, replaced in time', failed: 'failed' } as const;
+  const FOUND = { good: 'Good', worn: 'Worn, replaced in time', failed: 'Failed' } as const;
   async function file(form: 'json' | 'csv'): Promise<void> {
     const { data } = await api
       .POST('/api/maintenance/file', {

@@ -20,13 +20,13 @@
   </p>
   <DataTable
     heads={[
-      'groups',
-      'joined by',
-      'bears',
-      { text: 'current', right: true },
-      { text: 'copper, nickel', right: true },
-      { text: 'loses', right: true },
-      { text: 'warms by', right: true },
+      'Groups',
+      'Joined by',
+      'Bears',
+      { text: 'Current', right: true },
+      { text: 'Copper, nickel', right: true },
+      { text: 'Loses', right: true },
+      { text: 'Warms by', right: true },
     ]}
     data-testid="links"
   >

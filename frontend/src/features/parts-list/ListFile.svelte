@@ -69,7 +69,7 @@
     : ''}
 >
   {#if read}
-    <DataTable heads={['line', 'part', 'what becomes of it']}>
+    <DataTable heads={['Line', 'Part', 'What becomes of it']}>
       <tbody>
         {#each read.rows as row (row.line)}
           <tr class="border-b border-line align-top" data-testid="read-row">

@@ -11,18 +11,18 @@
   let { name, state, lateDays, onstand }: Props = $props();
 
   const STOPS = [
-    ['to_order', 'to order'],
-    ['ordered', 'ordered'],
-    ['arrived', 'here'],
+    ['to_order', 'To order'],
+    ['ordered', 'Ordered'],
+    ['arrived', 'Here'],
   ] as const;
   const reached = $derived(
     state === 'to_order' || state === 'owned' ? 0 : state === 'ordered' || state === 'late' ? 1 : 2,
   );
-  const WORDS: Partial<Record<State, string>> = { faulty: 'faulty', replaced: 'replaced', owned: 'drawer' };
+  const WORDS: Partial<Record<State, string>> = { faulty: 'Faulty', replaced: 'Replaced', owned: 'In stock' };
   const word = $derived(
     state === 'late' && lateDays
       ? `${lateDays} day${lateDays === 1 ? '' : 's'} late`
-      : (WORDS[state] ?? (state === 'late' ? 'late' : STOPS[reached]![1])),
+      : (WORDS[state] ?? (state === 'late' ? 'Late' : STOPS[reached]![1])),
   );
   const tone = $derived(
     state === 'late' || state === 'faulty'

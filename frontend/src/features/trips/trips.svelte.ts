@@ -142,12 +142,12 @@ export function clock(minutes: number): string {
 }
 
 export const WINDS = [
-  'north',
-  'north-east',
-  'east',
-  'south-east',
-  'south',
-  'south-west',
-  'west',
-  'north-west',
+  'North',
+  'North-east',
+  'East',
+  'South-east',
+  'South',
+  'South-west',
+  'West',
+  'North-west',
 ];

@@ -24,7 +24,7 @@
   const report = $derived(asked.answer);
   const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const mm = (v: number) => written(v, 'length', reader.units);
-  const named = (id: string) => id.replace('-', ' ');
+  const named = (id: string) => report?.diagram.boxes.find((box) => box.id === id)?.title ?? id;
   let shown = $state<string | null>(null);
 
   async function away(): Promise<void> {
@@ -105,14 +105,14 @@
       <p class="remark mb-1 text-sm" data-testid="sized-for">{say(report.sized_for)}</p>
       <DataTable
         heads={[
-          'from – to',
-          { text: 'gauge', right: true },
-          { text: 'current', right: true },
-          { text: 'bears', right: true },
-          { text: 'length', right: true },
-          'colour',
-          'plugs',
-          'first at',
+          'From – to',
+          { text: 'Gauge', right: true },
+          { text: 'Current', right: true },
+          { text: 'Bears', right: true },
+          { text: 'Length', right: true },
+          'Colour',
+          'Plugs',
+          'First at',
         ]}
         data-testid="wires"
       >
@@ -147,7 +147,7 @@
     </section>
     <section class="mt-6 max-w-2xl" aria-label="To cut">
       <h2 class="text-lg">To cut and to buy</h2>
-      <DataTable heads={['what', { text: 'how many', right: true }, { text: 'length', right: true }]}>
+      <DataTable heads={['What', { text: 'How many', right: true }, { text: 'Length', right: true }]}>
         <tbody>
           {#each report.cuts as cut (cut.what)}
             <tr class="border-b border-line"

@@ -41,7 +41,7 @@
     <table class="w-full border-collapse text-sm" data-testid="differences">
       <thead>
         <tr class="text-left text-xs text-ink2">
-          <th class="border-b border-ink py-1 font-normal">what differs</th>
+          <th class="border-b border-ink py-1 font-normal">What differs</th>
           {#each heads as head, i (i)}<th class="border-b border-ink px-2 py-1 font-normal">{head}</th>{/each}
         </tr>
       </thead>

@@ -15,7 +15,7 @@
 
 <Dialog open={faults !== null} title="That file cannot be used" wide {remark} {onclose}>
   {#if faults?.faults?.length}
-    <DataTable heads={['field', 'what is wrong']}>
+    <DataTable heads={['Field', 'What is wrong']}>
       <tbody>
         {#each faults.faults as fault, i (i)}
           <tr class="border-b border-line align-top"
