@@ -15,11 +15,14 @@ class Figure(BaseModel):
 
 
 class Message(BaseModel):
-    """A sentence; ``template`` has ``{names}`` where ``values`` stand, ``text`` has them filled in."""
+    """A sentence; ``template`` has ``{names}`` where ``values`` are put in, ``text`` has them filled in.
+
+    A value is a figure, a word, or a sentence of its own.
+    """
 
     text: str
     template: str
-    values: dict[str, Figure]
+    values: "dict[str, Figure | Message | str]"
 
 
 def written(value: float, quantity: str) -> str:
@@ -30,18 +33,39 @@ def written(value: float, quantity: str) -> str:
     return number + ("" if kind.unit in ("", "°") else " ") + kind.unit
 
 
-def message(template: str, **values: tuple[float, str]) -> Message:
-    """A sentence from a template and ``name=(value, quantity)``; without values braces are only braces."""
-    return Message(
-        text=template.format(**{name: written(*pair) for name, pair in values.items()}) if values else template,
-        template=template,
-        values={name: Figure(value=float(value), quantity=quantity) for name, (value, quantity) in values.items()},
-    )
+def message(template: str, **values: tuple[float, str] | Message | str | int | None) -> Message:
+    """A sentence from a template and its values.
+
+    Args:
+        template: a literal, so that another language can have its own; ``{names}`` where values are put in.
+        values: ``(value, quantity)``, a word, a count, another sentence, or None for nothing.
+    """
+    kept = {name: _value(value) for name, value in values.items()}
+    filled = template.format(**{name: _text(value) for name, value in kept.items()}) if kept else template
+    return Message(text=filled, template=template, values=kept)
 
 
-def plain(words: str) -> str:
-    """A person's own words within a template: they are no template."""
-    return words.replace("{", "(").replace("}", ")")
+def in_a_row(*sentences: Message | None) -> Message:
+    """Sentences one after the other, as one."""
+    kept = [s for s in sentences if s is not None]
+    if len(kept) == 1:
+        return kept[0]
+    values = {f"sentence_{n}": s for n, s in enumerate(kept, 1)}
+    return message(" ".join(f"{{{name}}}" for name in values), **values)
+
+
+def _value(given: tuple[float, str] | Message | str | int | None) -> Figure | Message | str:
+    if isinstance(given, tuple):
+        return Figure(value=float(given[0]), quantity=given[1])
+    if isinstance(given, Message):
+        return given
+    return "" if given is None else str(given)
+
+
+def _text(value: Figure | Message | str) -> str:
+    if isinstance(value, Figure):
+        return written(value.value, value.quantity)
+    return value.text if isinstance(value, Message) else value
 
 
 def day_in_words(day: date | str) -> str:

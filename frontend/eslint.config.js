@@ -25,7 +25,7 @@ const POLICIES = [
 
 export default ts.config(
   {
-    ignores: ['dist', '.svelte-check', 'src/locales', 'src/lib/api/schema.d.ts', 'src/lib/api/tables.gen.ts'],
+    ignores: ['dist', '.svelte-check', 'src/locales', 'src/lib/api/schema.d.ts', 'src/lib/api/*.gen.ts'],
   },
   ...ts.configs.recommended,
   ...svelte.configs.recommended,

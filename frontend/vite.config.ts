@@ -5,12 +5,12 @@ import { VitePWA } from 'vite-plugin-pwa';
 import { wuchale } from 'wuchale/vite';
 
 // English stands in the sources; another language is built from its catalogue in `locales/`.
-const translated = Boolean(process.env.SAND_POCKET_LANGUAGE);
+const language = process.env.SAND_POCKET_LANGUAGE ?? '';
 
 export default defineConfig({
   plugins: [
     tailwindcss(),
-    translated && wuchale(),
+    language ? wuchale() : null,
     svelte(),
     VitePWA({
       registerType: 'prompt',
@@ -42,7 +42,7 @@ export default defineConfig({
     }),
   ],
   resolve: { alias: { $lib: '/src/lib' } },
-  envPrefix: ['VITE_', 'SAND_POCKET_LANGUAGE'],
+  define: { 'import.meta.env.SAND_POCKET_LANGUAGE': JSON.stringify(language) },
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 600 },
   server: {
     strictPort: true,

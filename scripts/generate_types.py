@@ -183,6 +183,19 @@ def tables() -> str:
     )
 
 
+def messages() -> str:
+    """Templates of the core's sentences as a TypeScript module, for the catalogues of other languages."""
+    from scripts.message_templates import templates
+
+    rows = {template: template for template in templates()}
+    written = json.dumps(rows, ensure_ascii=False, indent=1)
+    return (
+        "// Generated from the core by scripts/generate_types.py; do not edit.\n"
+        f"/** Templates of the core's sentences, each with what a person reads for it. */\n"
+        f"export const MESSAGES: Record<string, string> = {written};\n"
+    )
+
+
 def build_file_schema() -> str:
     """The build file's JSON Schema as published in docs/."""
     from boardmath.__main__ import schema
@@ -222,6 +235,7 @@ def main() -> int:
     document.write_text(openapi())
     made = ["npx", "openapi-typescript", str(document), "--empty-objects-unknown", "-o", str(GENERATED / "schema.d.ts")]
     subprocess.run(made, cwd=ROOT / "frontend", stdout=subprocess.DEVNULL, check=True)
+    (GENERATED / "messages.gen.ts").write_text(messages())
     # Last: make takes this one as the sign that all three are there.
     (GENERATED / "tables.gen.ts").write_text(tables())
     return 0

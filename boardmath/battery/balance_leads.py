@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from boardmath.battery.lead_faults import Kind, Pattern, patterns, readings_of
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Pack
-from boardmath.messages import Message, message
+from boardmath.messages import Message, in_a_row, message
 from boardmath.model.cell_groups import APART_V, leads_of
 from boardmath.model.chemistry import index_of
 from boardmath.model.inputs import cell_voltages
@@ -90,12 +90,10 @@ def balance_leads_report(build: Build) -> BalanceLeadsReport | None:
     # Every brick has a plug of its own, and is read by itself.
     one = pack.model_copy(update={"series": bricks[0]})
     report = judged(one, charge, entered.readings or [])
-    word = (
-        report.last_word.text
-        if report.stop is not None
-        else f"Read each of the {len(bricks)} bricks by itself. {report.last_word.text}"
-    )
-    return report.model_copy(update={"last_word": message(word)})
+    if report.stop is not None:
+        return report
+    word = in_a_row(message("Read each of the {count} bricks by itself.", count=len(bricks)), report.last_word)
+    return report.model_copy(update={"last_word": word})
 
 
 def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> BalanceLeadsReport:
@@ -129,13 +127,18 @@ def judged(pack: Pack, charge_pct: float, readings: Sequence[float | None]) -> B
         elif leads[0].verdict == "open":
             word = report.last_word
         else:
-            word = message(f"Right so far: {following} of {series + 1} read. Next: lead {following}.")
+            word = message("Right so far: {read} of {leads} read. Next: lead {read}.", read=following, leads=series + 1)
         return report.model_copy(update={"next": following, "done": done, "last_word": word})
     meanings = _meanings(read, stop, series, meter)
     parting = _parting(read, stop, series, meanings)
-    word = message(
-        f"Stop at lead {stop}. Keep the plug out of the BMS: a wrong wire destroys it, and can start a fire."
-        + (f" Lead {parting} shows which fault it is; reading it does no harm." if parting is not None else "")
+    word = in_a_row(
+        message(
+            "Stop at lead {stop}. Keep the plug out of the BMS: a wrong wire destroys it, and can start a fire.",
+            stop=stop,
+        ),
+        message("Lead {lead} shows which fault it is; reading it does no harm.", lead=parting)
+        if parting is not None
+        else None,
     )
     return report.model_copy(
         update={
@@ -316,34 +319,47 @@ def _told(pattern: Pattern, read: Sequence[float | None], meter: _Meter) -> Mean
         "beyond": f"Lead {at} cannot show that",
     }
     before = read[at - 1] if at else 0.0
-    shown: dict[str, tuple[float, str]] = {
-        "value": (value, "cell_voltage"),
-        "wanted": (at * meter.each, "cell_voltage"),
+    value_here, wanted = (value, "cell_voltage"), (at * meter.each, "cell_voltage")
+    groups: dict[str, tuple[float, str] | int] = {
+        "lead": at,
+        "before": at - 1,
         "group": (value - (before or 0.0), "cell_voltage"),
         "others": (_usual(read, at, meter), "cell_voltage"),
     }
-    why: dict[Kind, str] = {
-        "swapped": (
-            f"Lead {at} shows what belongs to lead {other}, and the other way round. Plugged in, both inputs get the "
-            "wrong voltage."
+    why: dict[Kind, Message] = {
+        "swapped": message(
+            "Lead {lead} shows what belongs to lead {other}, and the other way round. Plugged in, both inputs get the "
+            "wrong voltage.",
+            lead=at,
+            other=other,
         ),
-        "missing": "It shows {value}; about {wanted} belongs there. The wire has no contact.",
-        "skipped": f"From lead {at} on each lead shows one group too much: group {at} has no wire of its own.",
-        "reversed": f"Lead {at} shows one group less instead of one more: its plus and minus are swapped.",
-        "short": f"Lead {at} shows the same as lead {at - 1}.",
-        "weak": f"Too little between leads {at - 1} and {at}: {{group}} where the others have {{others}}.",
-        "strong": f"Too much between leads {at - 1} and {at}: {{group}} where the others have {{others}}.",
-        "other_lead": f"{{value}} belongs to lead {other}; {{wanted}} belongs here.",
-        "meter_reversed": "It shows a negative voltage.",
-        "beyond": "You entered {value}; {wanted} belongs here.",
+        "missing": message(
+            "It shows {value}; about {wanted} belongs there. The wire has no contact.", value=value_here, wanted=wanted
+        ),
+        "skipped": message(
+            "From lead {lead} on each lead shows one group too much: group {lead} has no wire of its own.", lead=at
+        ),
+        "reversed": message(
+            "Lead {lead} shows one group less instead of one more: its plus and minus are swapped.", lead=at
+        ),
+        "short": message("Lead {lead} shows the same as lead {before}.", lead=at, before=at - 1),
+        "weak": message(
+            "Too little between leads {before} and {lead}: {group} where the others have {others}.", **groups
+        ),
+        "strong": message(
+            "Too much between leads {before} and {lead}: {group} where the others have {others}.", **groups
+        ),
+        "other_lead": message(
+            "{value} belongs to lead {other}; {wanted} belongs here.", value=value_here, other=other, wanted=wanted
+        ),
+        "meter_reversed": message("It shows a negative voltage."),
+        "beyond": message("You entered {value}; {wanted} belongs here.", value=value_here, wanted=wanted),
     }
-    template = why[kind]
-    used = {name: pair for name, pair in shown.items() if f"{{{name}}}" in template}
     return Meaning(
         kind=kind,
         at=at,
         other=other,
         title=titles[kind],
-        message=message(template, **used),
+        message=why[kind],
         remedy=message(_REMEDIES[kind]),
     )

@@ -9,7 +9,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.electrics import Cell
 from boardmath.buildfile.pack_assembly import MeasuredCell
-from boardmath.messages import Message, message, plain
+from boardmath.messages import Message, message
 from boardmath.model.cell_groups import TOO_EMPTY_V
 from boardmath.model.estimate import salvaged
 from boardmath.physics.types import Array
@@ -99,14 +99,19 @@ def _other_kinds(cells: Sequence[MeasuredCell], cell: Cell | None, reject: Rejec
     )
     for one in cells:
         if one.size and one.size != size:
-            reject(one, "another_kind", message(f"A {plain(one.size)} cell among {size}: it does not fit beside them."))
+            reject(
+                one,
+                "another_kind",
+                message("A {size} cell among {others}: it does not fit beside them.", size=one.size, others=size),
+            )
         elif one.chemistry and one.chemistry != kind:
             reject(
                 one,
                 "another_kind",
                 message(
-                    f"{one.chemistry} among {kind}: its full voltage differs. Never mix them in one pack; that "
-                    "causes fires."
+                    "{chemistry} among {kind}: its full voltage differs. Never mix them in one pack; that causes fires.",
+                    chemistry=one.chemistry,
+                    kind=kind,
                 ),
             )
 

@@ -11,7 +11,7 @@ from boardmath.battery.cell_sorting import TooManyLocked, sort_cells
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell
 from boardmath.buildfile.pack_assembly import MeasuredCell
-from boardmath.messages import Message, message
+from boardmath.messages import Message, counted, in_a_row, message
 from boardmath.model.cell_groups import APART_V, TOO_EMPTY_V, Group, in_groups, mean_capacity, work_of
 
 
@@ -163,10 +163,20 @@ def sorted_into(
 
 
 def _too_few(have: int, series: int, parallel: int, out: int) -> Message:
-    lost = f" {out} {'is' if out == 1 else 'are'} rejected." if out else ""
     smaller = have // series
-    other = f" They are enough for {series} x {smaller}." if 0 < smaller < parallel else ""
-    return message(f"{have} usable cells; {series} x {parallel} needs {series * parallel}.{lost}{other}")
+    return in_a_row(
+        message(
+            "{have} usable cells; {series} x {parallel} needs {needed}.",
+            have=have,
+            series=series,
+            parallel=parallel,
+            needed=series * parallel,
+        ),
+        message("{out} rejected.", out=counted(out, "cell").capitalize()) if out else None,
+        message("They are enough for {series} x {parallel}.", series=series, parallel=smaller)
+        if 0 < smaller < parallel
+        else None,
+    )
 
 
 def _shown(group: Group) -> CellGroup:

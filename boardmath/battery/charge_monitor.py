@@ -164,18 +164,20 @@ def _of_a_look(
         yield (
             "stop",
             message(
-                f"Group {top} has {{volts}}, above its {{full}}: stop at once. The BMS does not see that group: "
+                "Group {top} has {volts}, above its {full}: stop at once. The BMS does not see that group: "
                 "check its leads.",
                 volts=(highest, "cell_voltage"),
                 full=(full, "cell_voltage"),
+                top=top,
             ),
         )
     if lowest < min(TOO_EMPTY_V, empty):
         yield (
             "stop",
             message(
-                f"Group {low} has {{volts}}: so empty that it must not be charged. Stop, and remove it.",
+                "Group {low} has {volts}: so empty that it must not be charged. Stop, and remove it.",
                 volts=(lowest, "cell_voltage"),
+                low=low,
             ),
         )
     yield from _apart(highest, lowest, top, low, ceiling)
@@ -190,9 +192,11 @@ def _apart(highest: float, lowest: float, top: int, low: int, ceiling: float) ->
         yield (
             "stop",
             message(
-                f"Groups {low} and {top} are {{apart}} apart: the higher one overcharges while the sum looks "
+                "Groups {low} and {top} are {apart} apart: the higher one overcharges while the sum looks "
                 "right. Stop. Charge the low one alone to the others' voltage, watched, or remove it.",
                 apart=(spread, "cell_voltage"),
+                low=low,
+                top=top,
             ),
         )
     elif spread > APART_V:
@@ -200,12 +204,14 @@ def _apart(highest: float, lowest: float, top: int, low: int, ceiling: float) ->
         yield (
             "odd",
             message(
-                f"Groups {low} and {top} are {{apart}} apart; {{most}} is usual. "
+                "Groups {low} and {top} are {apart} apart; {most} is usual. "
                 + (
                     "Leave it on the BMS until it has balanced, then check again."
                     if near
                     else "Watch whether that grows."
                 ),
+                low=low,
+                top=top,
                 apart=(spread, "cell_voltage"),
                 most=(APART_V, "cell_voltage"),
             ),
@@ -224,9 +230,10 @@ def _since(look: ChargeLook, last: ChargeLook) -> Iterator[tuple[Verdict, Messag
             yield (
                 "stop",
                 message(
-                    f"Group {group} fell by {{fell}} while the others rose: it takes no charge. Stop; a cell in "
-                    "it is failing.",
+                    "Group {group} fell by {fell} while the others rose: it takes no charge. Stop; a cell in it is "
+                    "failing.",
                     fell=(-rise, "cell_voltage"),
+                    group=group,
                 ),
             )
 

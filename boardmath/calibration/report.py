@@ -300,10 +300,12 @@ def _trend(of: str, day: Array, miss: Array, variance: Array) -> Trend:
             if of == "charge"
             else "something drags: a belt, a bearing, a brake"
         )
-        told = message(f"The {of} used per kilometre has risen: {{mid}} in a hundred days; {why}.", mid=(mid, "share"))
+        told = message(
+            "The {of} used per kilometre has risen: {mid} in a hundred days; {why}.", mid=(mid, "share"), of=of, why=why
+        )
     elif high < 0.0:
-        told = message(f"The {of} used per kilometre has fallen: {{mid}} in a hundred days.", mid=(mid, "share"))
+        told = message("The {of} used per kilometre has fallen: {mid} in a hundred days.", mid=(mid, "share"), of=of)
     else:
-        told = message(f"No change in the {of} used per kilometre, as far as the rides show.")
+        told = message("No change in the {of} used per kilometre, as far as the rides show.", of=of)
     days = int(day[-1] - day[0])
     return Trend(of="charge" if of == "charge" else "energy", low=low, mid=mid, high=high, days=days, message=told)

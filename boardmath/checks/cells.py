@@ -64,10 +64,11 @@ def smallest_group(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.parallel", "parts.pack.cell.measured"],
         message=message(
-            f"Of {pack.series} groups the smallest holds about {{least}}, the average {{mean}}, and the "
-            "prediction uses the smallest. Measure and sort the cells, or put more in parallel.",
+            "Of {series} groups the smallest holds about {least}, the average {mean}, and the prediction "
+            "uses the smallest. Measure and sort the cells, or put more in parallel.",
             least=(mean * share, "charge"),
             mean=(mean, "charge"),
+            series=pack.series,
         ),
     )
 
@@ -141,9 +142,12 @@ def more_than_a_cell_holds(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.cell.capacity_ah", "parts.pack.cell.size"],
         message=message(
-            f"{{said}} is {origin} for a {cell.size} cell; the best hold just below {{most}}. {likely}.",
+            "{said} is {origin} for a {size} cell; the best hold just below {most}. {likely}.",
             said=(cell.capacity_ah, "charge"),
             most=(MOST_AH[cell.size], "charge"),
+            origin=origin,
+            size=cell.size,
+            likely=likely,
         ),
         fixes=[
             fix(
@@ -170,10 +174,11 @@ def polymer_balance(build: Build) -> Iterator[Finding]:
         about=["pack", "charger"],
         fields=["parts.charger.balance"],
         message=message(
-            f"{count} polymer cells in series have no BMS, and the charger does not balance: one of them will be "
-            f"charged past {{full}}, and overcharged polymer burns. Use a balance charger and watch it, on a "
-            "surface that cannot burn.",
+            "{count} polymer cells in series have no BMS, and the charger does not balance: one of them "
+            "will be charged past {full}, and overcharged polymer burns. Use a balance charger and watch "
+            "it, on a surface that cannot burn.",
             full=(cell_voltages(pack)[0], "voltage"),
+            count=count,
         ),
         fixes=[fix("My charger balances", {"parts.charger.balance": True})],
     )
@@ -195,11 +200,12 @@ def salvaged_cells(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.cell.measured", "parts.pack.cell.capacity_ah"],
         message=message(
-            f"{groups} groups in series are only as good as the weakest. Of the {{printed}} printed on each cell "
-            f"the prediction uses {{counted}}, and {{rated}} of current. Measure capacity and rest voltage of "
-            "every cell, match the groups, and retire what gets warm or has swollen.",
+            "{groups} groups in series are only as good as the weakest. Of the {printed} printed on each "
+            "cell the prediction uses {counted}, and {rated} of current. Measure capacity and rest voltage "
+            "of every cell, match the groups, and retire what gets warm or has swollen.",
             printed=(printed, "charge"),
             counted=(counted, "charge"),
             rated=(cell_rating(pack).value, "current"),
+            groups=groups,
         ),
     )

@@ -136,8 +136,10 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 about=["motors", "controller", "settings"],
                 fields=[f"{field}.halls"],
                 message=message(
-                    f"Over one electrical turn the sensors report {', '.join(map(str, found.halls))}: {wire}. The "
-                    "motor stutters or stands still. Check the plug and its pins, then detect again."
+                    "Over one electrical turn the sensors report {map}: {wire}. The motor stutters or stands still. "
+                    "Check the plug and its pins, then detect again.",
+                    map=", ".join(map(str, found.halls)),
+                    wire=wire,
                 ),
                 fixes=[fix("Run without sensors until it is fixed", {"settings.sensor_mode": "sensorless"})]
                 if mode != "sensorless"
@@ -152,9 +154,11 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 about=["motors", "settings"],
                 fields=[f"{field}.turned", "settings.directions"],
                 message=message(
-                    f"When told to go forward it turned its wheel {found.turned}, with the direction set to "
-                    f"{'reversed' if round_[i] else 'normal'}: this wheel drives the board backwards. Change the "
-                    "direction or swap any two of its phase wires, then test with the wheels in the air."
+                    "When told to go forward it turned its wheel {turned}, with the direction set to {direction}: "
+                    "this wheel drives the board backwards. Change the direction or swap any two of its phase wires, "
+                    "then test with the wheels in the air.",
+                    turned=found.turned,
+                    direction="reversed" if round_[i] else "normal",
                 ),
                 fixes=_set_right(build),
             )
@@ -191,9 +195,11 @@ def motors_unalike(build: Build) -> Iterator[Finding]:
             about=["motors", "settings"],
             fields=[f"detected.{which - 1}.{key}"],
             message=message(
-                f"Their {word} is {{low}} and {{high}}. Motor {which} is the weaker one: another winding, a weak "
+                "Their {word} is {low} and {high}. Motor {which} is the weaker one: another winding, a weak "
                 "magnet or a bad joint. The board will pull to one side.",
                 low=(min(values)[0], quantity),
                 high=(max(values)[0], quantity),
+                word=word,
+                which=which,
             ),
         )

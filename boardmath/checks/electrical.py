@@ -25,11 +25,12 @@ def controller_voltage(build: Build) -> Iterator[Finding]:
             about=["pack", "controller"],
             fields=["parts.pack.series", "parts.controller.max_v"],
             message=message(
-                f"{pack.series} cells in series have {{full}} when full; the controller is rated for {{most}}. It "
-                "can fail with smoke and lose the brakes. Use fewer cells in series, or a controller for this "
+                "{series} cells in series have {full} when full; the controller is rated for {most}. It can "
+                "fail with smoke and lose the brakes. Use fewer cells in series, or a controller for this "
                 "voltage.",
                 full=(full, "voltage"),
                 most=(controller.max_v, "voltage"),
+                series=pack.series,
             ),
         )
 
@@ -48,12 +49,14 @@ def cells_mismatch(build: Build) -> Iterator[Finding]:
         about=["pack", "controller", "settings"],
         fields=["settings.cells_in_series", "parts.pack.series"],
         message=message(
-            f"A cut-off for {count} cells comes at {{cut}}, {where}: {pack.series} cells are empty at {{empty}}. "
-            f"Set {pack.series}.",
+            "A cut-off for {count} cells comes at {cut}, {where}: {series} cells are empty at {empty}. Set {series}.",
             cut=(count * empty, "voltage"),
             empty=(pack.series * empty, "voltage"),
+            count=count,
+            where=where,
+            series=pack.series,
         ),
-        fixes=[fix(f"Set {pack.series} cells", {"settings.cells_in_series": pack.series})],
+        fixes=[fix("Set {series} cells", {"settings.cells_in_series": pack.series}, series=pack.series)],
     )
 
 
@@ -71,10 +74,11 @@ def cut_off_above_the_pack(build: Build) -> Iterator[Finding]:
             about=["pack", "controller", "settings"],
             fields=["settings.taper_end_v", "parts.pack.series"],
             message=message(
-                f"The controller gives nothing below {{end}}, and {pack.series} cells in series have {{full}} "
-                "when full. Set the cut-off for this pack.",
+                "The controller gives nothing below {end}, and {series} cells in series have {full} when full. "
+                "Set the cut-off for this pack.",
                 end=(end, "voltage"),
                 full=(full, "voltage"),
+                series=pack.series,
             ),
             fixes=[taper_of(pack)],
         )
@@ -91,7 +95,7 @@ def cells_current(build: Build) -> Iterator[Finding]:
     how = (
         "{allowed} may be drawn from the pack"
         if stated
-        else f"No limit is stated, so about {{allowed}} can flow ({reason})"
+        else "No limit is stated, so about {allowed} can flow ({reason})"
     )
     if allowed > rated:
         guess = "" if rating.origin in ("stated", "measured") else " (estimated: the cells state none)"
@@ -111,6 +115,7 @@ def cells_current(build: Build) -> Iterator[Finding]:
                 ),
                 allowed=(allowed, "current"),
                 rated=(rated, "current"),
+                reason=reason,
             ),
             fixes=less_pack_current(build, rated, _more_cells(pack, allowed, rating.value)),
         )
@@ -121,7 +126,7 @@ def _more_cells(pack: Pack, amperes: float, each: float) -> list[Fix]:
     wanted = int(-(-amperes // max(each, 1e-6)))
     if wanted > MOST_PARALLEL:
         return []
-    return [fix(f"Use {wanted} cells in parallel", {"parts.pack.parallel": wanted})]
+    return [fix("Use {wanted} cells in parallel", {"parts.pack.parallel": wanted}, wanted=wanted)]
 
 
 MOST_PARALLEL = 12
@@ -142,10 +147,11 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
             message=message(
-                f"The charger ends at {{charger}}; {pack.series} cells are full at {{full}}. Overcharged cells "
-                "burn. Use a charger for this chemistry and cell count.",
+                "The charger ends at {charger}; {series} cells are full at {full}. Overcharged cells burn. Use "
+                "a charger for this chemistry and cell count.",
                 charger=(charger.v, "voltage"),
                 full=(full, "voltage"),
+                series=pack.series,
             ),
         )
     elif charger.v < full * 0.94:
@@ -157,10 +163,12 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
             message=message(
-                f"The charger ends at {{charger}}, as for {made_for} cells; {pack.series} cells are full at "
-                f"{{full}}. It never fills or balances them. Use a charger for this chemistry and cell count.",
+                "The charger ends at {charger}, as for {made_for} cells; {series} cells are full at {full}. It "
+                "never fills or balances them. Use a charger for this chemistry and cell count.",
                 charger=(charger.v, "voltage"),
                 full=(full, "voltage"),
+                made_for=made_for,
+                series=pack.series,
             ),
         )
 

@@ -76,7 +76,6 @@ def between_the_trucks(build: Build) -> Iterator[Finding]:
     what = "The enclosures are {long} together" if several else "The enclosure is {long}"
     moved = takes <= has
     first = hanging[0].name
-    bent = "bends, " if ends_bent(build) else "baseplates, "
     yield finding(
         kind="box-length",
         severity="stop" if touches else "warn",
@@ -86,7 +85,8 @@ def between_the_trucks(build: Build) -> Iterator[Finding]:
         about=[*(b.name for b in hanging), "deck", "motors"],
         fields=[f"parts.{first}.back_mm" if moved else f"parts.{first}.length_mm", "parts.deck.wheelbase_mm"],
         message=message(
-            f"{what}; {bent}turned wheels and the motor leave {{has}} of the {{base}} wheelbase"
+            what
+            + "; {ends}, turned wheels and the motor leave {has} of the {base} wheelbase"
             + (", and where it is placed it sticks out by {beyond}" if moved else ".")
             + (
                 " Use a shorter enclosure, a longer wheelbase, or put the motor behind the axle; moving a truck back "
@@ -95,7 +95,8 @@ def between_the_trucks(build: Build) -> Iterator[Finding]:
             long=(takes, "length"),
             has=(has, "length"),
             base=(deck.wheelbase_mm, "length"),
-            **({"beyond": (beyond, "length")} if moved else {}),
+            ends="bends" if ends_bent(build) else "baseplates",
+            beyond=(beyond, "length"),
         ),
         fixes=[fix("Move it back to the middle of its space", {f"parts.{b.name}.back_mm": 0.0 for b in hanging})]
         if moved
@@ -156,12 +157,13 @@ def against_the_curves(build: Build) -> Iterator[Finding]:
             about=[boxed.name, "deck"],
             fields=[f"parts.{boxed.name}.seat", "parts.deck.concave_mm"],
             message=message(
-                f"The deck's curve leaves {{gap}} under its edges, {{hollow}} of it across; {held} {{bears}}. "
-                "Screwed down it cracks after months and lets water in. Cut gasket foam in steps, make the "
-                "enclosure to the deck's shape, or use a flatter deck.",
+                "The deck's curve leaves {gap} under its edges, {hollow} of it across; {held} {bears}. Screwed "
+                "down it cracks after months and lets water in. Cut gasket foam in steps, make the enclosure to "
+                "the deck's shape, or use a flatter deck.",
                 gap=(gap, "length"),
                 hollow=(hollow, "length"),
                 bears=(bears, "length"),
+                held=held,
             ),
             fixes=[
                 fix(

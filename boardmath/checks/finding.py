@@ -178,7 +178,7 @@ class Finding(BaseModel):
     """The word with which the builder lets it stand."""
 
 
-def fix(template: str, changes: dict[str, Choice], **values: tuple[float, str]) -> Fix:
+def fix(template: str, changes: dict[str, Choice], **values: tuple[float, str] | Message | str | int | None) -> Fix:
     """A fix by one choice; ``changes`` maps dotted paths to what they are set to."""
     return Fix(message=message(template, **values), changes=changes)
 
@@ -220,7 +220,7 @@ def bearing(build: Build, field: str, what: str, amperes: float) -> list[Fix]:
     wanted = float(-(-amperes // 10.0) * 10.0)
     if wanted > MOST_SOLD_A:
         return []
-    return [fix(f"Use {what} for {{wanted}}", {field: wanted}, wanted=(wanted, "current"))]
+    return [fix("Use {what} for {wanted}", {field: wanted}, wanted=(wanted, "current"), what=what)]
 
 
 def less_regen(build: Build, amperes: float) -> list[Fix]:

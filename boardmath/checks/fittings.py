@@ -28,11 +28,14 @@ def protection_cells(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["parts.pack.protection.series", "parts.pack.series"],
         message=message(
-            f"A BMS for {guard.series} cells has {guard.series + 1} balance leads; {pack.series} cells need "
-            f"{pack.series + 1}. Groups that it does not see are overcharged and discharged too far. Use a BMS "
-            f"for {pack.series}."
+            "A BMS for {made_for} cells has {leads} balance leads; {series} cells need {needed}. Groups that it does not "
+            "see are overcharged and discharged too far. Use a BMS for {series}.",
+            made_for=guard.series,
+            leads=guard.series + 1,
+            series=pack.series,
+            needed=pack.series + 1,
         ),
-        fixes=[fix(f"Use a BMS for {pack.series} cells", {"parts.pack.protection.series": pack.series})],
+        fixes=[fix("Use a BMS for {series} cells", {"parts.pack.protection.series": pack.series}, series=pack.series)],
     )
 
 
@@ -253,5 +256,7 @@ def kit_twice(build: Build) -> Iterator[Finding]:
                 title="The same kit is listed twice",
                 about=["kit"],
                 fields=[f"parts.kits.{[k.name for k in build.parts.kits or []].index(name)}.name"],
-                message=message(f"“{name}” is counted {count} times; the board needs it once. Remove one."),
+                message=message(
+                    "“{name}” is counted {count} times; the board needs it once. Remove one.", name=name, count=count
+                ),
             )

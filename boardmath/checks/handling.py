@@ -63,10 +63,12 @@ def wobble(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Finding]:
         about=["trucks", "deck"],
         fields=["parts.deck.wheelbase_mm", "parts.trucks.pivots"],
         message=message(
-            f"It reaches {{speed}}; above about {{calm}} such a board can start to wobble{why}. Fit harder bushings, keep "
-            "your weight on the front foot, and raise your speed in small steps, with helmet and pads.",
+            "It reaches {speed}; above about {calm} such a board can start to wobble{why}. Fit harder "
+            "bushings, keep your weight on the front foot, and raise your speed in small steps, with helmet "
+            "and pads.",
             speed=(speed, "speed"),
             calm=(calm, "speed"),
+            why=why,
         ),
         fixes=[fix("Cap the speed at {calm}", {"settings.speed_cap_kmh": float(int(calm))}, calm=(int(calm), "speed"))]
         if can_be_set(build)
@@ -137,9 +139,10 @@ def small_hard_wheels(build: Build) -> Iterator[Finding]:
         about=["wheels", "brief"],
         fields=["parts.wheels.diameter_mm", "parts.wheels.hardness_a"],
         message=message(
-            f"Wheels of {{wheel}} on {surface.replace('_', ' ')}: a pebble or a gap between boards can stop one at once and "
+            "Wheels of {wheel} on {surface}: a pebble or a gap between boards can stop one at once and "
             "throw you. Use wheels of {better} or more, and softer ones.",
             wheel=(wheels.diameter_mm, "length"),
             better=(LARGER_WHEEL_MM, "length"),
+            surface=surface.replace("_", " "),
         ),
     )

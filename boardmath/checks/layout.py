@@ -52,11 +52,11 @@ def routed_deck(build: Build) -> Iterator[Finding]:
         "strong": (100.0 * bent.strength_share, "share"),
         "left": (bent.left, "ratio"),
         "whole": (bent.left_whole, "ratio"),
+        "landing": (LANDING, "ratio"),
     }
     kept = (
-        f"The routed deck keeps {{stiff}} of its stiffness and {{strong}} of its strength. By beam theory it "
-        f"bears {{left}} times the load of stepping on or landing off a kerb ({LANDING:g} times your weight); "
-        f"unrouted {{whole}} times. "
+        "The routed deck keeps {stiff} of its stiffness and {strong} of its strength. By beam theory it bears {left} "
+        "times the load of stepping on or landing off a kerb ({landing} times your weight); unrouted {whole} times. "
     )
     if bent.left < 1.0:
         yield finding(
@@ -247,8 +247,9 @@ def pack_outside(build: Build) -> Iterator[Finding]:
             about=["pack"],
             fields=["parts.pack.spares"],
             message=message(
-                f"{packs} in the bag count towards the range. Never connect two packs to each other: a full one "
+                "{packs} in the bag count towards the range. Never connect two packs to each other: a full one "
                 "discharges into an empty one without limit. Cap every unused plug, and keep metal and sharp "
-                "things away."
+                "things away.",
+                packs=packs,
             ),
         )

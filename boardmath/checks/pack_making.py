@@ -9,7 +9,7 @@ from boardmath.battery.charge_monitor import watched
 from boardmath.buildfile.build import Build
 from boardmath.checks.finding import Choice, Finding, finding, fix, less_pack_current
 from boardmath.geometry.cell_links import laid, links, needed_strips, strip_size
-from boardmath.messages import message, plain
+from boardmath.messages import message
 from boardmath.model.cell_groups import comes_whole, plan_of, work_of
 
 
@@ -26,10 +26,7 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
             title=f"{len(wrong)} rejected cell{'s' if len(wrong) > 1 else ''} in the pack",
             about=["pack"],
             fields=["pack_assembly.cells"],
-            message=message(
-                f"{', '.join(plain(i) for i in wrong[:6])}. {first.message.template}",
-                **{name: (value.value, value.quantity) for name, value in first.message.values.items()},
-            ),
+            message=message("{cells}. {reason}", cells=", ".join(wrong[:6]), reason=first.message),
         )
     if bag.short is not None:
         smaller = len(bag.fit) // len(bag.groups)
@@ -40,7 +37,7 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
             about=["pack"],
             fields=["pack_assembly.cells", "parts.pack.parallel"],
             message=bag.short,
-            fixes=[fix(f"{smaller} in parallel", {"parts.pack.parallel": smaller})] if smaller else (),
+            fixes=[fix("{smaller} in parallel", {"parts.pack.parallel": smaller}, smaller=smaller)] if smaller else (),
         )
 
 
@@ -63,18 +60,20 @@ def strip_current(build: Build) -> Iterator[Finding]:
             if material == plan.strip and 0 < more <= 12:
                 fixes.append(
                     fix(
-                        f"{more} more of {material}",
+                        "{more} more of {material}",
                         {"pack_assembly.plan.bridges": (plan.bridges or 0) + more},
+                        more=more,
+                        material=material,
                     )
                 )
             elif material != plan.strip and count <= worst.strips:
-                fixes.append(fix(f"Take {material}", {"pack_assembly.plan.strip": material}))
+                fixes.append(fix("Take {material}", {"pack_assembly.plan.strip": material}, material=material))
             elif material != plan.strip and count - worst.strips <= 6:
                 changes: dict[str, Choice] = {
                     "pack_assembly.plan.strip": material,
                     "pack_assembly.plan.bridges": (plan.bridges or 0) + more,
                 }
-                fixes.append(fix(f"Use {material}, {more} more", changes))
+                fixes.append(fix("Use {material}, {more} more", changes, material=material, more=more))
     one = worst.strips == 1
     strips = f"{worst.strips} {plan.strip} strip{'' if one else 's'} rated for {{bears}}"
     through = strips if worst.awg is None else f"{worst.awg:g} AWG wire rated for {{bears}}"
@@ -85,10 +84,13 @@ def strip_current(build: Build) -> Iterator[Finding]:
         about=["pack", "settings"],
         fields=["pack_assembly.plan.strip", "settings.pack_current_a"],
         message=message(
-            f"Between groups {low} and {high} {{current}} flow through {through}. A link that is too thin heats "
-            "the cells under it. Use copper, more strips, or a braid over the joint.",
+            "Between groups {low} and {high} {current} flow through {through}. A link that is too thin "
+            "heats the cells under it. Use copper, more strips, or a braid over the joint.",
             current=(worst.current, "current"),
             bears=(worst.bears, "current"),
+            low=low,
+            high=high,
+            through=through,
         ),
         fixes=fixes or less_pack_current(build, worst.bears),
     )
@@ -124,8 +126,8 @@ def lead_wrong(build: Build) -> Iterator[Finding]:
         about=["pack"],
         fields=["pack_assembly.balance_leads.readings"],
         message=message(
-            f"{likely.title if likely else 'The reading is not what it should be'}. Keep the plug out of the BMS: "
-            "a wrong wire destroys it, and can start a fire."
+            "{reading}. Keep the plug out of the BMS: a wrong wire destroys it, and can start a fire.",
+            reading=likely.title if likely else "The reading is not what it should be",
         ),
     )
 
@@ -162,9 +164,9 @@ def load_round_the_board(build: Build) -> Iterator[Finding]:
         about=["pack", "fuse"],
         fields=["parts.pack.protection.in_drive_path"],
         message=message(
-            "The BMS protects only while charging. While riding the only protection is "
-            + (" and ".join(left) if left else "nothing yet")
-            + ": it does not stop a short circuit, an empty group or a hot cell."
+            "The BMS protects only while charging. While riding the only protection is {left}: it does not stop a "
+            "short circuit, an empty group or a hot cell.",
+            left=" and ".join(left) if left else "nothing yet",
         ),
     )
 

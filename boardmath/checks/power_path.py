@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.checks.finding import Finding, Severity, bearing, can_be_set, finding, fix, less_pack_current, taper_of
-from boardmath.messages import message
+from boardmath.messages import counted, message
 from boardmath.model.inputs import cell_charge_rating, cell_voltages, full_voltage
 from boardmath.model.limits import (
     allowed_pack_current,
@@ -119,11 +119,12 @@ def cut_off_too_low(build: Build) -> Iterator[Finding]:
         about=["pack", "settings"],
         fields=["settings.taper_end_v", "parts.pack.cell.empty_v"],
         message=message(
-            f"The cut-off ends at {{end}}, {{each}} a cell; {chemistry} cells are empty at {{empty}}. Below it "
+            "The cut-off ends at {end}, {each} a cell; {chemistry} cells are empty at {empty}. Below it "
             "they swell, and can burn when charged again.",
             end=(end, "voltage"),
             each=(end / pack.series, "voltage"),
             empty=(cell_empty, "voltage"),
+            chemistry=chemistry,
         ),
         fixes=[taper_of(pack)],
     )
@@ -142,13 +143,14 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
             about=["fuse", "wiring"],
             fields=["parts.fuse.a", "parts.wiring.awg"],
             message=message(
-                f"The fuse melts above {{fuse}}; {wiring.awg:g} AWG in a closed enclosure bears about {{bears}}. "
-                "In a short the wire burns first. Use a smaller fuse, or thicker wire.",
+                "The fuse melts above {fuse}; {awg} AWG in a closed enclosure bears about {bears}. In a short "
+                "the wire burns first. Use a smaller fuse, or thicker wire.",
                 fuse=(fuse.a, "current"),
                 bears=(bears, "current"),
+                awg=f"{wiring.awg:g}",
             ),
             fixes=[
-                fix(f"Use {thicker:g} AWG wire", {"parts.wiring.awg": thicker})
+                fix("Use {thicker} AWG wire", {"parts.wiring.awg": thicker}, thicker=f"{thicker:g}")
                 for thicker in _GAUGES
                 if float(ampacity(thicker)) >= fuse.a
             ][:1],
@@ -182,13 +184,16 @@ def wire_current(build: Build) -> Iterator[Finding]:
             about=["wiring", "settings", "controller"],
             fields=["parts.wiring.awg", "settings.pack_current_a"],
             message=message(
-                f"{{allowed}} may be drawn; {wiring.awg:g} AWG in a closed enclosure bears about {{bears}}. Its "
-                "insulation softens beside the cells. Use thicker wire, or less pack current.",
+                "{allowed} may be drawn; {awg} AWG in a closed enclosure bears about {bears}. Its insulation "
+                "softens beside the cells. Use thicker wire, or less pack current.",
                 allowed=(allowed, "current"),
                 bears=(bears, "current"),
+                awg=f"{wiring.awg:g}",
             ),
             fixes=[
-                fix(f"Use {g:g} AWG wire", {"parts.wiring.awg": g}) for g in _GAUGES if float(ampacity(g)) >= allowed
+                fix("Use {g} AWG wire", {"parts.wiring.awg": g}, g=f"{g:g}")
+                for g in _GAUGES
+                if float(ampacity(g)) >= allowed
             ][:1],
         )
     if wiring.connector_max_a is not None and allowed > wiring.connector_max_a:
@@ -237,10 +242,11 @@ def switch(build: Build) -> Iterator[Finding]:
             about=["switch", "pack"],
             fields=["parts.switch.max_v", "parts.pack.series"],
             message=message(
-                f"{pack.series} cells have {{full}} when full; the switch is rated for {{most}}. Electronic "
-                "switches fail closed: it no longer switches off.",
+                "{series} cells have {full} when full; the switch is rated for {most}. Electronic switches fail "
+                "closed: it no longer switches off.",
                 full=(full_voltage(pack), "voltage"),
                 most=(part.max_v, "voltage"),
+                series=pack.series,
             ),
         )
     if allowed is not None and part.max_a is not None and allowed > part.max_a:
@@ -305,9 +311,12 @@ def controllers_and_motors(build: Build) -> Iterator[Finding]:
         about=["controller", "motors"],
         fields=["parts.controller.units", "parts.motors.count"],
         message=message(
-            f"{wanted} motors, and {units} controller{'s' if units > 1 else ''} for {controller.motors} each."
+            "{motors} motors, and {controllers} for {each} motors each.",
+            motors=wanted,
+            controllers=counted(units, "controller"),
+            each=controller.motors,
         ),
-        fixes=[fix(f"Use {need} controllers", {"parts.controller.units": need})],
+        fixes=[fix("Use {need} controllers", {"parts.controller.units": need}, need=need)],
     )
 
 
@@ -346,8 +355,11 @@ def fixed_cells(build: Build) -> Iterator[Finding]:
         about=["controller", "pack"],
         fields=["parts.controller.fixed_cells", "parts.pack.series"],
         message=message(
-            f"The controller is made for {fixed} cells and the pack has {pack.series}: {consequence}. Some have a "
+            "The controller is made for {fixed} cells and the pack has {series}: {consequence}. Some have a "
             "solder jumper; otherwise use another pack or controller.",
+            fixed=fixed,
+            series=pack.series,
+            consequence=consequence,
         ),
     )
 
@@ -394,8 +406,12 @@ def plugs(build: Build) -> Iterator[Finding]:
                 about=[one, other],
                 fields=[field, other_field],
                 message=message(
-                    f"{one.capitalize()}: {its}. {other.capitalize()}: {theirs}. Order the matching half in time "
-                    "and solder it: one joint at a time, never two bare leads together."
+                    "{one}: {its}. {other}: {theirs}. Order the matching half in time and solder it: one joint at a "
+                    "time, never two bare leads together.",
+                    one=one.capitalize(),
+                    its=its,
+                    other=other.capitalize(),
+                    theirs=theirs,
                 ),
             )
 

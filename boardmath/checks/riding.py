@@ -41,8 +41,9 @@ def cannot_move(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Finding]:
             about=_ABOUT["speed"],
             fields=[],
             message=message(
-                f"With the rider on board the limit is reached before the wheels turn: {speed.limit}. Use more "
-                "cells in parallel, more motor current, or more gear reduction."
+                "With the rider on board the limit is reached before the wheels turn: {limit}. Use more cells "
+                "in parallel, more motor current, or more gear reduction.",
+                limit=speed.limit,
             ),
         )
     elif hill.mid is not None and hill.wanted is not None and hill.mid < hill.wanted and hill.verdict in MISSED:
@@ -53,8 +54,9 @@ def cannot_move(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Finding]:
             about=_ABOUT["hill"],
             fields=["brief.hill_grade_pct"],
             message=message(
-                f"From rest it manages {{can}}, the hill has {{hill}}. Limit: {hill.limit}. "
-                + _FIXES.get(hill.limit or "", "Use more gear reduction, more motor current or a second motor."),
+                "From rest it manages {can}, the hill has {hill}. Limit: {limit}. {fix}",
+                limit=hill.limit,
+                fix=_FIXES.get(hill.limit or "", "Use more gear reduction, more motor current or a second motor."),
                 can=(hill.mid, "grade"),
                 hill=(hill.wanted, "grade"),
             ),
@@ -75,8 +77,10 @@ def short_of_brief(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Findin
             about=_ABOUT[p.name],
             fields=[],
             message=message(
-                f"This design {verb.get(p.name, 'gives')} {{mid}}; the target is {{wanted}}"
-                + (f". Limit: {p.limit}." if p.name in ("speed", "range") and p.limit != "reserve" else "."),
+                "This design {gives} {mid}; the target is {wanted}"
+                + (". Limit: {limit}." if p.name in ("speed", "range") and p.limit != "reserve" else "."),
+                gives=verb.get(p.name, "gives"),
+                limit=p.limit,
                 mid=(p.mid, p.quantity),
                 wanted=(p.wanted, p.quantity),
             ),
@@ -137,11 +141,12 @@ def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
         about=["motors", "controller", "drive"],
         fields=["brief.hill_grade_pct", "brief.hill_length_m"],
         message=message(
-            f"Over {{length}} it holds {{held}} before {facts.held_limit} reduces the power; the hill has "
-            f"{{hill}}. Use more gear reduction, a bigger or a second motor, or rest halfway.",
+            "Over {length} it holds {held} before {held_limit} reduces the power; the hill has {hill}. Use "
+            "more gear reduction, a bigger or a second motor, or rest halfway.",
             length=(facts.climb_m, "way"),
             held=(facts.held_grade_pct, "grade"),
             hill=(hill, "grade"),
+            held_limit=facts.held_limit,
         ),
     )
 

@@ -53,8 +53,10 @@ def mount_profile(build: Build) -> Iterator[Finding]:
             about=["trucks", "mount" if own else "drive"],
             fields=["parts.mount.profile" if own else "parts.drive.mount_profile", "parts.trucks.profile"],
             message=message(
-                f"The mount is made for a {drive.mount_profile} hanger, the trucks have a {trucks.profile} one: "
-                "it slips or does not go on. Use a mount for the hanger, or trucks for the mount."
+                "The mount is made for a {mount_profile} hanger, the trucks have a {profile} one: it slips or "
+                "does not go on. Use a mount for the hanger, or trucks for the mount.",
+                mount_profile=drive.mount_profile,
+                profile=trucks.profile,
             ),
         )
 
@@ -71,7 +73,6 @@ def trucks_on_the_deck(build: Build) -> Iterator[Finding]:
     beyond = max(plates / 2.0 - front, rear + plates / 2.0 - deck.length_mm, 0.0) if placed else 0.0
     if needs <= deck.length_mm and beyond <= 0.0:
         return
-    tail = " beside its tail" if deck.tail_mm else ""
     yield finding(
         kind="trucks-beyond-deck",
         severity="stop",
@@ -79,13 +80,14 @@ def trucks_on_the_deck(build: Build) -> Iterator[Finding]:
         about=["deck", "trucks"],
         fields=["parts.deck.front_axle_mm" if placed else "parts.deck.wheelbase_mm", "parts.deck.length_mm"],
         message=message(
-            f"A wheelbase of {{base}} with its baseplates needs {{needs}}; the deck has {{length}}{tail}"
+            "A wheelbase of {base} with its baseplates needs {needs}; the deck has {length}"
+            + (" beside its tail" if deck.tail_mm else "")
             + (", and with the front axle where you placed it they stand out by {beyond}" if beyond else "")
             + ". The bolts would miss the wood, or split its edge. Use a shorter wheelbase, or a longer deck.",
             base=(deck.wheelbase_mm, "length"),
             needs=(needs, "length"),
             length=(deck.length_mm, "length"),
-            **({"beyond": (beyond, "length")} if beyond else {}),
+            beyond=(beyond, "length"),
         ),
         fixes=[fix("Set the wheelbase to {base}", {"parts.deck.wheelbase_mm": fits}, base=(fits, "length"))]
         if (fits := float(int(deck.wheelbase_mm - (needs - deck.length_mm)))) >= 250.0 and not placed
@@ -188,8 +190,10 @@ def wheel_core(build: Build) -> Iterator[Finding]:
             about=["wheels", "drive"],
             fields=["parts.drive.wheel_core", "parts.wheels.core"],
             message=message(
-                f"The wheel pulley is made for a {wants} core, the wheels have a {has} one. Drilling or cutting "
-                "cores is a common mistake. Use matching wheels or pulley."
+                "The wheel pulley is made for a {wants} core, the wheels have a {has} one. Drilling or cutting "
+                "cores is a common mistake. Use matching wheels or pulley.",
+                wants=wants,
+                has=has,
             ),
         )
 
@@ -209,14 +213,15 @@ def pulley_and_ground(build: Build) -> Iterator[Finding]:
         about=["wheels", "drive"],
         fields=["parts.drive.wheel_teeth", "parts.wheels.diameter_mm"],
         message=message(
-            f"{drive.wheel_teeth} teeth are {{pulley}} across, the wheel is {{wheel}}: {{room}} are left to the "
-            f"road, {{usual}} is the usual minimum. Stones and kerbs tear belts there.",
+            "{wheel_teeth} teeth are {pulley} across, the wheel is {wheel}: {room} are left to the road, "
+            "{usual} is the usual minimum. Stones and kerbs tear belts there.",
             pulley=(2.0 * (belt.pitch_radius(drive.wheel_teeth, pitch(build)) + FLANGE), "length"),
             wheel=(wheels.diameter_mm, "length"),
             room=(room, "length"),
             usual=(PULLEY_GROUND, "length"),
+            wheel_teeth=drive.wheel_teeth,
         ),
-        fixes=[fix(f"Use {most} teeth", {"parts.drive.wheel_teeth": most})] if most >= 12 else (),
+        fixes=[fix("Use {most} teeth", {"parts.drive.wheel_teeth": most}, most=most)] if most >= 12 else (),
     )
 
 
@@ -253,7 +258,7 @@ def belt_length(build: Build) -> Iterator[Finding]:
 
 def _belt_fix(teeth: int, belt_pitch: float) -> Fix:
     length = (teeth * belt_pitch, "length")
-    return fix(f"Use {teeth} teeth, {{length}}", {"parts.drive.belt_teeth": teeth}, length=length)
+    return fix("Use {teeth} teeth, {length}", {"parts.drive.belt_teeth": teeth}, length=length, teeth=teeth)
 
 
 def teeth_in_mesh(build: Build) -> Iterator[Finding]:
@@ -266,7 +271,7 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
     longer = next((b.teeth for b in stock_belts(build) if b.teeth_in_mesh >= LEAST_TEETH_IN_MESH), None)
     fixes = [_belt_fix(longer, 5.0)] if longer else []
     more = drive.motor_teeth + ceil((LEAST_TEETH_IN_MESH - path.teeth_in_mesh) / path.wrap_deg * 360.0)
-    fixes.append(fix(f"Use {more} motor teeth", {"parts.drive.motor_teeth": more}))
+    fixes.append(fix("Use {more} motor teeth", {"parts.drive.motor_teeth": more}, more=more))
     yield finding(
         kind="belt-mesh",
         severity="warn",
@@ -274,12 +279,13 @@ def teeth_in_mesh(build: Build) -> Iterator[Finding]:
         about=["drive"],
         fields=["parts.drive.motor_teeth", "parts.drive.belt_teeth"],
         message=message(
-            f"The belt wraps {{wrap}} of the {drive.motor_teeth} motor teeth, so {{mesh}} are in mesh; {{least}} "
-            "is the usual minimum. It skips under hard braking. Use more motor teeth (and more speed), a longer "
+            "The belt wraps {wrap} of the {motor_teeth} motor teeth, so {mesh} are in mesh; {least} is the "
+            "usual minimum. It skips under hard braking. Use more motor teeth (and more speed), a longer "
             "belt, or an idler, which costs friction.",
             wrap=(path.wrap_deg, "angle"),
             mesh=(path.teeth_in_mesh, "teeth"),
             least=(LEAST_TEETH_IN_MESH, "teeth"),
+            motor_teeth=drive.motor_teeth,
         ),
         fixes=fixes,
     )
@@ -443,10 +449,12 @@ def soft_wheels_direct(build: Build) -> Iterator[Finding]:
         about=["wheels", "motors", "drive"],
         fields=["parts.wheels.diameter_mm", "parts.drive.kind"],
         message=message(
-            f"A {kind} motor turns {wheels.kind} wheels of {{wheel}} without gears; from {{usual}} on soft ground "
+            "A {motor} motor turns {wheels} wheels of {wheel} without gears; from {usual} on soft ground "
             "such motors burn out. Use smaller wheels, hard ground, or a belt drive.",
             wheel=(wheels.diameter_mm or 0.0, "length"),
             usual=(SOFT_WHEEL, "length"),
+            motor=kind,
+            wheels=wheels.kind,
         ),
     )
 

@@ -45,11 +45,12 @@ def speed_reads_wrong(build: Build) -> Iterator[Finding]:
         about=["settings", "controller", "drive", "wheels"],
         fields=list(changes),
         message=message(
-            f"With its pole pairs, gear ratio and wheel size it reads {{off}} too {way}: at a real {{true}} it "
-            f"shows {{says}}. Speed cap, distance and consumption are wrong with it.",
+            "With its pole pairs, gear ratio and wheel size it reads {off} too {way}: at a real {true} it "
+            "shows {says}. Speed cap, distance and consumption are wrong with it.",
             off=(abs(factor - 1.0) * 100.0, "share"),
             true=(20.0, "speed"),
             says=(20.0 * factor, "speed"),
+            way=way,
         ),
         fixes=[fix("Set the board's real values", changes)],
     )
@@ -145,12 +146,19 @@ def _against(title: str, key: str, number: int, own: float | str, first: float |
     if isinstance(own, int | float) and isinstance(first, int | float) and isinstance(spec, dict):
         quantity = str(spec["quantity"])
         return message(
-            f"{title}: {{first}} in the first, {{own}} in controller {number}." + ends,
+            "{title}: {first} in the first, {own} in controller {number}." + ends,
+            title=title,
+            number=number,
             first=(first, quantity),
             own=(own, quantity),
         )
-    was = "nothing" if first is None else str(first).replace("_", " ")
-    return message(f"{title}: {was} in the first, {str(own).replace('_', ' ')} in controller {number}." + ends)
+    return message(
+        "{title}: {first} in the first, {own} in controller {number}." + ends,
+        title=title,
+        number=number,
+        first="nothing" if first is None else str(first).replace("_", " "),
+        own=str(own).replace("_", " "),
+    )
 
 
 def ceiling_on_a_descent(build: Build) -> Iterator[Finding]:
@@ -196,9 +204,10 @@ def braking_above_full(build: Build) -> Iterator[Finding]:
             about=["settings", "pack"],
             fields=["settings.regen_ceiling_v"],
             message=message(
-                f"Braking charges up to {{ceiling}}; {pack.series} cells are full at {{full}}. Overcharged cells burn.",
+                "Braking charges up to {ceiling}; {series} cells are full at {full}. Overcharged cells burn.",
                 ceiling=(ceiling, "voltage"),
                 full=(full, "voltage"),
+                series=pack.series,
             ),
             fixes=[fix("End it at {full}", {"settings.regen_ceiling_v": round(full, 1)}, full=(full, "voltage"))],
         )
@@ -220,9 +229,10 @@ def heat_unguarded(build: Build) -> Iterator[Finding]:
                 about=["settings", "controller", "motors"],
                 fields=[f"settings.{name}"],
                 message=message(
-                    f"Thermal roll-back of the {title} starts at {{begins}}; it is damaged from {{most}}.",
+                    "Thermal roll-back of the {title} starts at {begins}; it is damaged from {most}.",
                     begins=(begins, "temperature"),
                     most=(most, "temperature"),
+                    title=title,
                 ),
                 fixes=[fix("Start at {lower}", {f"settings.{name}": most - 10.0}, lower=(most - 10.0, "temperature"))],
             )
@@ -256,10 +266,11 @@ def link_mismatch(build: Build) -> Iterator[Finding]:
         about=["settings", "remote"],
         fields=["settings.remote_link", "parts.remote.link"],
         message=message(
-            f"The controller listens for a {said} link, the receiver uses {remote.link}: nothing drives, and "
-            "nothing brakes."
+            "The controller listens for a {said} link, the receiver uses {link}: nothing drives, and nothing brakes.",
+            said=said,
+            link=remote.link,
         ),
-        fixes=[fix(f"Set {remote.link}", {"settings.remote_link": remote.link})],
+        fixes=[fix("Set {link}", {"settings.remote_link": remote.link}, link=remote.link)],
     )
 
 

@@ -142,10 +142,11 @@ def sized_for(build: Build) -> Message:
     """The current by which wires, links, fuse and plugs are sized, and where it comes from."""
     current = drive_current(build)
     if current.stated:
-        return message(f"Sized for {{current}}: {current.reason}.", current=(current.current, "current"))
+        return message("Sized for {current}: {reason}.", current=(current.current, "current"), reason=current.reason)
     return message(
-        f"No limit is stated: sized for the {{current}} that can flow ({current.reason}).",
+        "No limit is stated: sized for the {current} that can flow ({reason}).",
         current=(current.current, "current"),
+        reason=current.reason,
     )
 
 

@@ -10,7 +10,7 @@ from scipy.special import ndtri
 from boardmath.buildfile.build import Build, RangeMeans
 from boardmath.engine.operating import LIMITS, STEEPEST
 from boardmath.likelihood import in_short, in_words
-from boardmath.messages import Message, message
+from boardmath.messages import Message, counted, in_a_row, message
 from boardmath.model.evaluation import Evaluation, bands_of, evaluate
 from boardmath.model.inputs import hill_grade, marked
 from boardmath.model.limits import named
@@ -257,7 +257,7 @@ _TOP_MESSAGES = {
 
 def _speed_message(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: float) -> Message:
     if speed_kmh <= 0.0:
-        return message(f"It cannot move on the flat. Limit: {limit}.")
+        return message("It cannot move on the flat. Limit: {limit}.", limit=limit)
     return message(
         _TOP_MESSAGES[limit]
         + " Without load the wheels would spin at {unloaded}; a rider of {rider} and the air take the rest.",
@@ -270,11 +270,11 @@ def _speed_message(build: Build, limit: Limit, speed_kmh: float, unloaded_kmh: f
 def _hill_message(limit: Limit, grade: float) -> Message:
     if grade >= STEEPEST * 100.0 - 0.1:
         return message("It starts on any hill on which the wheels still grip.")
-    why = {
-        "grip": "the driven wheels slip on anything steeper",
-        "motor current": "motor current is the limit on anything steeper",
-    }.get(limit, f"{limit} is the limit on anything steeper")
-    return message("It can start on {grade}; " + why + ".", grade=(grade, "grade"))
+    if limit == "grip":
+        return message("It can start on {grade}; the driven wheels slip on anything steeper.", grade=(grade, "grade"))
+    return message(
+        "It can start on {grade}; {limit} is the limit on anything steeper.", grade=(grade, "grade"), limit=limit
+    )
 
 
 def _range_message(evaluation: Evaluation) -> Message:
@@ -297,12 +297,19 @@ def _range_message(evaluation: Evaluation) -> Message:
 
 def _money_message(sums: Cost) -> Message:
     left_out = len(sums.unpriced) + len(sums.other_currency)
-    text = "{spent} spent, {to_spend} still to spend" if sums.spent else "Still to spend"
-    text += "; total value {total}." if sums.spent else ", of {total} in all."
-    if left_out:
-        text += f" {left_out} part{'s' if left_out > 1 else ''} without a price in this currency not counted."
-    values = {"spent": sums.spent, "to_spend": sums.to_spend, "total": sums.total}
-    return message(text, **{name: (value, "money") for name, value in values.items() if f"{{{name}}}" in text})
+    return in_a_row(
+        message(
+            "{spent} spent, {to_spend} still to spend; total value {total}."
+            if sums.spent
+            else "Still to spend, of {total} in all.",
+            spent=(sums.spent, "money"),
+            to_spend=(sums.to_spend, "money"),
+            total=(sums.total, "money"),
+        ),
+        message("{parts} without a price in this currency not counted.", parts=counted(left_out, "part").capitalize())
+        if left_out
+        else None,
+    )
 
 
 def headlines(builds: Sequence[Build], samples: int = 0) -> list[Headline]:

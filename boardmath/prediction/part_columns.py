@@ -221,7 +221,9 @@ def not_of_this_board(build: Build, kind: str) -> Message | None:
         where = "in the hub" if drive_kind(build) == "hub" else "on the axle"
         what = "pulleys, belt or gears" if kind == "drive" else "motor mount"
         return message(
-            f"The motor is {where}, so there are no {what} to choose or pay for. Another motor brings them back."
+            "The motor is {where}, so there are no {what} to choose or pay for. Another motor brings them back.",
+            where=where,
+            what=what,
         )
     return None
 

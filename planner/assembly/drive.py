@@ -126,9 +126,9 @@ def motor(b: Board) -> Iterator[Step]:
                 most=(IN_THE_CAN[1], "length"),
             ),
             message(
-                f"Each turns in by hand, {{turn}} a turn: at least {IN_THE_CAN[0] / PITCHES[thread]:.0f} turns "
-                "before its washer presses.",
+                "Each turns in by hand, {turn} a turn: at least {turns} turns before its washer presses.",
                 turn=(PITCHES[thread], "thickness"),
+                turns=round(IN_THE_CAN[0] / PITCHES[thread]),
             ),
             "Only so tight that the motor still slides. They are locked once "
             + ("the belt tension is set." if b.belt else "the gear play is set."),
@@ -167,16 +167,22 @@ def motor_pulley(b: Board) -> Iterator[Step]:
         "The key carries the torque; the grub screw only keeps the pulley in place.",
         [
             (
-                f"Put the key into its slot and hold it with tape until the {what} is over it: it is small and easily "
-                "lost."
+                message(
+                    "Put the key into its slot and hold it with tape until the {what} is over it: it is small and "
+                    "easily lost.",
+                    what=what,
+                )
             ),
             (
-                f"{what.capitalize()} in line with the one on the wheel. Clean oil off shaft and screw; threadlocker; "
-                "one grub screw over the key or on the flat, then the other."
+                message(
+                    "{what} in line with the one on the wheel. Clean oil off shaft and screw; threadlocker; one "
+                    "grub screw over the key or on the flat, then the other.",
+                    what=what.capitalize(),
+                )
             ),
         ],
-        f"The {what} has no play round or along the shaft.",
-        wrong=f"A loose {what} shears its key on the first ride, and takes the brake with it.",
+        message("The {what} has no play round or along the shaft.", what=what),
+        wrong=message("A loose {what} shears its key on the first ride, and takes the brake with it.", what=what),
         tools=["allen_keys", "threadlocker", "masking_tape", "grease_cleaner"],
         fasteners=[
             Fastener(

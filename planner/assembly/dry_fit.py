@@ -317,13 +317,21 @@ def belt(b: Board) -> Iterator[Step]:
         "dry_fit",
         "Lay the belt on: does it reach?",
         message(
-            f"A belt of {teeth} teeth is too short for {drive.motor_teeth} and {drive.wheel_teeth}: get another "
-            "one first."
+            "A belt of {teeth} teeth is too short for {motor_teeth} and {wheel_teeth}: get another one first.",
+            teeth=teeth,
+            motor_teeth=drive.motor_teeth,
+            wheel_teeth=drive.wheel_teeth,
         )
         if path.too_short
         else message(
-            f"{drive.motor_teeth or '?'} and {drive.wheel_teeth or '?'} "
-            f"teeth{f' with a belt of {teeth}' if teeth else ''}: the centres are {{far}} apart when it is taut.",
+            (
+                "{motor_teeth} and {wheel_teeth} teeth with a belt of {teeth}: the centres are {far} apart when it is taut."
+                if teeth
+                else "{motor_teeth} and {wheel_teeth} teeth: the centres are {far} apart when it is taut."
+            ),
+            motor_teeth=drive.motor_teeth or "?",
+            wheel_teeth=drive.wheel_teeth or "?",
+            teeth=teeth,
             far=(path.distance, "length"),
         ),
         [

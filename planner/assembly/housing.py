@@ -154,7 +154,8 @@ def inserts(b: Board) -> Iterator[Step]:
                 "A drop of thin glue in the hole; none on the thread.",
             ],
             message(
-                f"Every screw M5 x {length} goes in by hand to its head, and none comes through the top.",
+                "Every screw M5 x {length} goes in by hand to its head, and none comes through the top.",
+                length=length,
             ),
             wrong="Glue in an insert that turns again, one size deeper, or use a T-nut.",
             schools=BOTH_SCHOOLS_OF_BOXES,
@@ -199,8 +200,11 @@ def foam(b: Board) -> Iterator[Step]:
             "It follows the deck, keeps spray out, and protects the rim: a flat enclosure on a hollow deck cracks.",
             [
                 (
-                    f"Strips of {FOAM_LAYER:g} mm on the rim, one layer everywhere, butted and not overlapped; more "
-                    "where the measured gaps are wider."
+                    message(
+                        "Strips of {foam_layer} mm on the rim, one layer everywhere, butted and not overlapped; more "
+                        "where the measured gaps are wider.",
+                        foam_layer=f"{FOAM_LAYER:g}",
+                    )
                 ),
                 "Make the holes in the foam with a hot nail, not with the drill: it winds the foam up.",
             ],
@@ -238,9 +242,10 @@ def openings(b: Board) -> Iterator[Step]:
     if parts.motors is not None:
         do.append(
             message(
-                f"{counted(b.motors, 'set').capitalize()} of phase wires out of the enclosure"
+                "{sets} of phase wires out of the enclosure"
                 + (" towards the driven truck" if has_pulleys(b.build) else " to the hubs")
-                + ": a grommet or gland each, with the edge rounded off."
+                + ": a grommet or gland each, with the edge rounded off.",
+                sets=counted(b.motors, "set").capitalize(),
             )
         )
     if len(b.boxes) > 1:

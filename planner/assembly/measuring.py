@@ -96,9 +96,10 @@ def _weighed(build: Build, step: Step, values: Values) -> Judged:
         return Judged(verdict="right", said=message("As heavy as planned."), changes=changes)
     kind, grams, counted = odd[0]
     said = message(
-        f"{kind.replace('_', ' ').capitalize()}: {{grams}}, planned {{counted}}.",
+        "{kind}: {grams}, planned {counted}.",
         grams=(grams, "mass"),
         counted=(counted, "mass"),
+        kind=kind.replace("_", " ").capitalize(),
     )
     return Judged(
         verdict="unsure",
@@ -149,9 +150,10 @@ def _leaned(build: Build, step: Step, values: Values) -> Judged:
     plan = {"motor": motor_room(build), "wheel": wheel_room(build)}[name]
     against = (plan, "length") if plan is not None else None
     said = message(
-        f"{{least}} between {name} and deck" + (", planned {plan}." if against else "."),
+        "{least} between {part} and deck" + (", planned {plan}." if against else "."),
         least=(least, "length"),
-        **({"plan": against} if against else {}),
+        part=name,
+        plan=against,
     )
     if least <= 0.0:
         fix = (
@@ -161,8 +163,8 @@ def _leaned(build: Build, step: Step, values: Values) -> Judged:
         )
         return Judged(
             verdict="wrong",
-            said=message(f"The {name} touches the deck."),
-            remedy=message(f"Do not ride it like this: {fix}"),
+            said=message("The {name} touches the deck.", name=name),
+            remedy=message("Do not ride it like this: {fix}", fix=fix),
             changes=changes,
         )
     if least < BITE_ROOM:

@@ -48,9 +48,11 @@ def plate(build: Build, step: Step, values: Values) -> Judged:
     return Judged(
         verdict="right",
         said=message(
-            f"M{thread} x {length}: from {{least}} to {{most}} would hold and not touch the windings.",
+            "M{thread} x {length}: from {least} to {most} would hold and not touch the windings.",
             least=(least, "length"),
             most=(most, "length"),
+            thread=thread,
+            length=length,
         ),
     )
 
@@ -76,7 +78,8 @@ def centre(build: Build, step: Step, values: Values) -> Judged:
         verdict="unsure",
         said=said,
         remedy=message(
-            f"The plan has {meant}. Is the belt taut, and are the pulleys those of the plan? Count its teeth."
+            "The plan has {meant}. Is the belt taut, and are the pulleys those of the plan? Count its teeth.",
+            meant=meant,
         ),
     )
 
@@ -109,22 +112,24 @@ def line(build: Build, step: Step, values: Values) -> Judged:
         if degrees(atan(slope)) <= TRUE_DEG:
             found = Judged(
                 verdict="right",
-                said=message(f"{which}aligned: {{off}} over {{over}}.", off=off, over=over),
+                said=message("{which}aligned: {off} over {over}.", off=off, over=over, which=which),
             )
         else:
             snaps = slope >= SNAPS
             askew = leans >= offset
             said = (
                 message(
-                    f"{which}{{off}} over {{over}}: "
+                    "{which}{off} over {over}: "
                     + ("the belt comes off on the first ride." if snaps else "the belt will climb the flange."),
+                    which=which,
                     off=off,
                     over=over,
                 )
                 if askew
                 else message(
-                    f"{which}{{aside}} offset over {{far}}: "
+                    "{which}{aside} offset over {far}: "
                     + ("the belt comes off on the first ride." if snaps else "the belt will climb the flange."),
+                    which=which,
                     aside=shim,
                     far=(path.distance, "length"),
                 )
@@ -170,10 +175,11 @@ def tension(build: Build, step: Step, values: Values) -> Judged:
     n, press = max(pressed, key=lambda p: max(low - p[1], p[1] - high))
     which = f"Motor {n}: " if len(pressed) > 1 else ""
     said = message(
-        f"{which}it gives {{press}}; {{low}} to {{high}} is usual.",
+        "{which}it gives {press}; {low} to {high} is usual.",
         press=(press, "length"),
         low=(low, "length"),
         high=(high, "length"),
+        which=which,
     )
     if low <= press <= high:
         return Judged(verdict="right", said=said, changes=changes)

@@ -192,7 +192,7 @@ def rest_of_the_list(b: Board, handled: set[str]) -> Iterator[Step]:
         "rest-of-the-list",
         "finish",
         f"Fit the other parts on your list: {', '.join(names[:3])}{' and more' if len(names) > 3 else ''}",
-        f"{counted(len(rest), 'part').capitalize()} on your list that no other step uses.",
+        message("{rest} on your list that no other step uses.", rest=counted(len(rest), "part").capitalize()),
         [
             f"{name[:1].upper()}{name[1:]}: where it is in nobody's way, and cannot fall into a wheel."
             for name in names[:8]

@@ -51,10 +51,11 @@ def pack_voltage(s: Stand) -> Step | None:
         key="pack_voltage",
         title="Pack voltage",
         do=message(
-            f"Pack voltage at rest, {pack.series} cells in series: from {{empty}} empty to {{full}} full. Also "
-            "the lowest and highest cell, where there is a balance plug.",
+            "Pack voltage at rest, {series} cells in series: from {empty} empty to {full} full. Also the "
+            "lowest and highest cell, where there is a balance plug.",
             empty=(empty, "voltage"),
             full=(full, "voltage"),
+            series=pack.series,
         ),
         fields=["pack_v", "lowest_cell_v", "highest_cell_v"],
         grave=True,
@@ -78,10 +79,12 @@ def _voltages(s: Stand, pack: Pack, series: int) -> Judged:
             "fails",
             said,
             message(
-                f"{series} cells have {{empty}} to {{full}}. {of}, a dead group, or a meter on the wrong range. "
-                "Do not charge it or plug it in before you know.",
+                "{series} cells have {empty} to {full}. {of}, a dead group, or a meter on the wrong range. Do "
+                "not charge it or plug it in before you know.",
                 empty=(empty, "voltage"),
                 full=(full, "voltage"),
+                series=series,
+                of=of,
             ),
         )
     if low is None or high is None:
@@ -140,6 +143,6 @@ def _thumb(s: Stand) -> Judged:
         return Judged("passes" if e.still else "open", said)
     why = "the throttle works the wrong way round" if e.high_ms < e.low_ms else "part of the throttle's travel is lost"
     remedy = message(
-        f"Full brake, middle and full throttle have to be in order; here {why}. Teach the end points again."
+        "Full brake, middle and full throttle have to be in order; here {why}. Teach the end points again.", why=why
     )
     return Judged("fails", said, remedy)

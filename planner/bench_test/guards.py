@@ -31,9 +31,9 @@ def _lost_link(s: Stand) -> Judged:
         return Judged()
     words = does.replace("_", " ")
     said = (
-        message(f"It {words} after {{after}}.", after=(after, "seconds"))
+        message("It {words} after {after}.", after=(after, "seconds"), words=words)
         if after is not None
-        else message(f"It {words}.")
+        else message("It {words}.", words=words)
     )
     if does == "keeps_running" or (after is not None and after > TOO_LATE_S):
         return Judged(
@@ -51,7 +51,10 @@ def _lost_link(s: Stand) -> Judged:
         return Judged(
             "unsure",
             said,
-            message(f"The setting is “{wanted.replace('_', ' ')}”. Make the two agree, so that you know what happens."),
+            message(
+                "The setting is “{wanted}”. Make the two agree, so that you know what happens.",
+                wanted=wanted.replace("_", " "),
+            ),
         )
     return Judged("passes", said)
 
@@ -97,10 +100,12 @@ def _cut_off(s: Stand, pack: Pack, series: int) -> Judged:
             "fails",
             said,
             message(
-                f"These {series} cells are empty at {{floor}}; this is a cut-off for about {meant_for} cells. It "
+                "These {series} cells are empty at {floor}; this is a cut-off for about {meant_for} cells. It "
                 "would ruin the pack, and a ruined pack burns when it is charged. Set the cell count and the "
                 "cut-off.",
                 floor=(floor, "voltage"),
+                series=series,
+                meant_for=meant_for,
             ),
         )
     if abs(ends / end - 1.0) > CUT_OFF_ROOM or (begins is not None and abs(begins / start - 1.0) > CUT_OFF_ROOM):

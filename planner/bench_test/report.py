@@ -6,7 +6,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.bench_test import BenchTest, EndPoints
 from boardmath.buildfile.build import Build
-from boardmath.messages import Message, message, plain
+from boardmath.messages import Message, message
 from boardmath.model.resolution import Incomplete, missing
 from boardmath.prediction.unloaded import OnTheStand, on_the_stand
 from planner.bench_test.before_power import pack_voltage, polarity, thumb, wheels_free
@@ -101,7 +101,7 @@ def _waits(build: Build) -> Message | None:
         later = ["the pack's voltage", "the cut-off", *later]
     first = (n.reason.split(":")[0].removesuffix(".") for n in needs)
     said = ", ".join(f"{reason[0].lower()}{reason[1:]}" for reason in first)
-    return message(f"Not in the list yet: {', '.join(later)}. First, on the bench: {said}.")
+    return message("Not in the list yet: {later}. First, on the bench: {said}.", later=", ".join(later), said=said)
 
 
 def _left_out(step: Step, entered: BenchTest) -> Step:
@@ -109,8 +109,7 @@ def _left_out(step: Step, entered: BenchTest) -> Step:
     word = (entered.left_out or {}).get(step.key)
     if not step.optional or step.verdict != "open" or not word:
         return step
-    # The builder's own words; they are no template.
-    said = Message(text=f"Left out: {word}", template="Left out: " + plain(word), values={})
+    said = message("Left out: {word}", word=word)
     return step.model_copy(update={"verdict": "left out", "said": said})
 
 

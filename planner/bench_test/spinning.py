@@ -38,8 +38,10 @@ def _directions(s: Stand) -> Judged:
         return Judged(
             "fails",
             remedy=message(
-                f"Motor {which}: swap any two of its three phase wires, or reverse its direction setting. Test "
-                f"again, slowly.{both}"
+                "Motor {which}: swap any two of its three phase wires, or reverse its direction setting. Test "
+                "again, slowly.{both}",
+                which=which,
+                both=both,
             ),
         )
     return Judged("passes" if all(m.forward for m in s.motors) else "open")
@@ -67,7 +69,10 @@ def _alike(s: Stand) -> Judged:
         return Judged()
     if min(speeds) <= 0.0:
         still = speeds.index(min(speeds)) + 1
-        return Judged("fails", remedy=message(f"Motor {still} does not turn: check phase wires, Hall plug, detection."))
+        return Judged(
+            "fails",
+            remedy=message("Motor {still} does not turn: check phase wires, Hall plug, detection.", still=still),
+        )
     apart = max(speeds) / min(speeds) - 1.0
     said = message(
         "{slow} against {fast}.", slow=(min(speeds), "electrical_speed"), fast=(max(speeds), "electrical_speed")
@@ -78,8 +83,9 @@ def _alike(s: Stand) -> Judged:
     odd = _odd_one(s, speeds) if apart > ALIKE else f"Motor {currents.index(max(currents)) + 1} draws far more current"
     verdict: Verdict = "fails" if apart > UNALIKE or stronger > CURRENT_UNALIKE else "unsure"
     remedy = message(
-        f"{odd}. Are the belts equally tight? Does a wheel rub? Do both have the same KV and limits? Let the "
-        "controller detect both, and compare."
+        "{odd}. Are the belts equally tight? Does a wheel rub? Do both have the same KV and limits? Let "
+        "the controller detect both, and compare.",
+        odd=odd,
     )
     return Judged(verdict, said, remedy)
 
@@ -142,8 +148,10 @@ def _why_off(s: Stand, predicted: OnTheStand, found: float, fast: bool) -> Messa
     kv = found / s.pole_pairs / max(predicted.bus_v * predicted.duty, 1e-9)
     causes = "weak magnets" if fast else "a cap or a duty cycle limit that is set lower"
     return message(
-        f"Too {'fast' if fast else 'slow'}: that speed fits about {{kv}}. Another winding, another pole count "
-        f"than assumed, {causes}. Let the controller detect the motors.",
+        "Too {fast}: that speed fits about {kv}. Another winding, another pole count than assumed, {causes}. Let "
+        "the controller detect the motors.",
+        fast="fast" if fast else "slow",
+        causes=causes,
         kv=(kv, "motor_constant"),
     )
 

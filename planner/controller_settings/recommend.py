@@ -103,7 +103,8 @@ def _boxed(pack: Pack, profile: Profile) -> Iterator[Recommendation]:
         low=series,
         high=series,
         why=message(
-            f"The pack has {series}. Check the solder jumper or the label, and record which count it is made for."
+            "The pack has {series}. Check the solder jumper or the label, and record which count it is made for.",
+            series=series,
         ),
         trades=message("Nothing: another count is wrong, and moves a cut-off that cannot be set."),
     )
@@ -130,7 +131,7 @@ def _motor(build: Build, character: Character) -> Iterator[Recommendation]:
         value=_down(most * character.motor),
         low=1.0,
         high=most,
-        why=message("At most {most}: " + word + ".", most=(most, "current")),
+        why=message("At most {most}: {reason}.", most=(most, "current"), reason=word),
         trades=message("Less: softer start, less climbing, cooler. The steepest possible start goes down with it."),
     )
     yield Recommendation(
@@ -151,9 +152,10 @@ def _of_the_pack(build: Build, most: float, word: str) -> Message:
     """Controllers on one pack share what it bears."""
     units = controllers(build)
     if units == 1:
-        return message("At most {most}: " + word, most=(most, "current"))
+        return message("At most {most}: {reason}", most=(most, "current"), reason=word)
     return message(
-        "At most {most} for each controller, {all} in all: " + word,
+        "At most {most} for each controller, {all} in all: {reason}",
+        reason=word,
         most=(most, "current"),
         all=(most * units, "current"),
     )
@@ -189,7 +191,7 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         value=series,
         low=series,
         high=series,
-        why=message(f"The pack has {series}. A wrong count left by a set-up wizard moves every cut-off."),
+        why=message("The pack has {series}. A wrong count left by a set-up wizard moves every cut-off.", series=series),
         trades=message("Nothing: another count is wrong."),
     )
     start, end = recommended_taper(pack)
@@ -201,7 +203,9 @@ def _pack(build: Build, pack: Pack, character: Character) -> Iterator[Recommenda
         low=end,
         high=series * full,
         why=message(
-            f"{series} {chemistry} cells under load; from here to the end of the cut-off the power drops gradually."
+            "{series} {chemistry} cells under load; from here to the end of the cut-off the power drops gradually.",
+            series=series,
+            chemistry=chemistry,
         ),
         trades=message(
             "Higher: warns earlier, and leaves range unused. Lower: full power for longer, then it stops at once."
@@ -251,7 +255,7 @@ def _speed(build: Build, profile: Profile, character: Character) -> Iterator[Rec
             value=float(stated[word]),
             low=3.0,
             high=float(stated[word]),
-            why=message(f"Set by {word}. Rules differ from place to place: ask locally, and ride to them."),
+            why=message("Set by {word}. Rules differ from place to place: ask locally, and ride to them.", word=word),
             trades=message("Higher: faster, and it is you who falls. A quiet zone may need less."),
         )
     quiet = brief.quiet_zone_kmh
@@ -381,7 +385,6 @@ def _directions(build: Build, count: int) -> Recommendation:
     known = len(saw) == own * units and None not in saw
     groups = [(saw if known else looking)[i * own : (i + 1) * own] for i in range(units)]
     first, *further = [directions_for([t for t in g if t is not None]) or "mirrored" for g in groups]
-    how = "The second one has its own value" if units > 1 else "One turns the other way round"
     return Recommendation(
         field="directions",
         group="Motor",
@@ -390,7 +393,11 @@ def _directions(build: Build, count: int) -> Recommendation:
         why=message(
             "Detection found which way each wheel turned. Test it with the wheels in the air."
             if known
-            else f"Two motors on one axle face each other. {how}: test it with the wheels in the air."
+            else "Two motors on one axle face each other. The second one has its own value: test it with the wheels in "
+            "the air."
+            if count > 1 and units > 1
+            else "Two motors on one axle face each other. One turns the other way round: test it with the wheels in "
+            "the air."
             if count > 1
             else "Test it with the wheels in the air; swapping two phase wires reverses it as well."
         ),

@@ -56,7 +56,7 @@ def _cells(changes: dict[str, float | int]) -> Entry:
         if count is not None and not low <= count <= high:
             raise EntryError(f"{count} cells in {key} are outside {low:g} to {high:g}.")
     stated = " and ".join(f"{count:g} in {key}" for key, path in COUNTS.items() if (count := changes.get(path)))
-    return Entry(changes=changes, message=message(f"Cells: {stated}."))
+    return Entry(changes=changes, message=message("Cells: {stated}.", stated=stated))
 
 
 def _capacity(pack: Pack, energy_wh: float) -> Entry:

@@ -185,12 +185,14 @@ def _lacks(build: Build, outcomes: Sequence[Outcome], library: Mapping[str, Sequ
         if outcome.verdict in MISSED:
             kind = _LACKS.get(outcome.name) or HOLDS_BACK.get(outcome.limit or "")
             if kind:
-                said.append(message(f"For the {outcome.title.lower()} target the library lacks {kind}."))
+                said.append(
+                    message("For the {title} target the library lacks {kind}.", title=outcome.title.lower(), kind=kind)
+                )
     none = [KINDS[k].name.lower() for k in DECIDING if not library.get(k) and getattr(build.parts, k) is None]
     bare = build.parts.motors is not None and build.parts.motors.kind in ("hub", "direct")
     none = [n for n in none if not (bare and n == KINDS["drive"].name.lower())]
     if none:
-        said.append(message(f"The library has none of these, so they stay unchosen: {', '.join(none)}."))
+        said.append(message("The library has none of these, so they stay unchosen: {none}.", none=", ".join(none)))
     return said
 
 
@@ -438,9 +440,11 @@ def _gives_up(own: int, all_outcomes: Sequence[Sequence[Outcome]]) -> list[Messa
             word = "misses" if outcome.verdict in MISSED else "may miss"
             said.append(
                 message(
-                    f"{outcome.title} {word} the brief: {{mid}} of {{wanted}}.",
+                    "{title} {word} the brief: {mid} of {wanted}.",
                     mid=mid,
                     wanted=(outcome.wanted, outcome.quantity),
+                    title=outcome.title,
+                    word=word,
                 )
             )
             continue

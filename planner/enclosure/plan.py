@@ -275,10 +275,11 @@ def _split(boxed: Boxed, sides: float, ends: float, bolts: list[float]) -> float
                 "It is wider than the bed: cutting it in two does not help."
                 if min(half, wide) > usable[0]
                 else (
-                    f"It would need {pieces} pieces; more than two do not stay tight. Use a larger bed, or two "
+                    "It would need {pieces} pieces; more than two do not stay tight. Use a larger bed, or two "
                     "enclosures."
                 )
             ),
+            pieces=pieces,
             long=(long, "length"),
             wide=(wide, "length"),
             half=(half, "length"),

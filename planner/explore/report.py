@@ -176,30 +176,44 @@ def _says(explored: Explored, wanted: Array, sure: int, best: float, give_up: Se
     if sure:
         keeps = "keeps" if sure == 1 else "keep"
         return message(
-            f"{{sure}} of {{all}} designs {keeps} every target with 80 % certainty.", sure=(sure, "count"), all=count
+            "{sure} of {all} designs {keeps} every target with 80 % certainty.",
+            sure=(sure, "count"),
+            all=count,
+            keeps=keeps,
         )
-    said = "No design meets every target with 80 % certainty; the best one is " + in_words(best) + "."
+    none = message("No design meets every target with 80 % certainty; the best one is {likely}.", likely=in_words(best))
     if not give_up:
-        said += " Lowering one target alone does not help."
         share = explored.least_together(wanted)
         if share is None:
-            return message(said + " Lowering each by half does not help either.")
-        return message(said + " Lowering each by {share} would do.", share=(100.0 * share, "share"))
+            return message(
+                "{none} Lowering one target alone does not help. Lowering each by half does not help either.", none=none
+            )
+        return message(
+            "{none} Lowering one target alone does not help. Lowering each by {share} would do.",
+            none=none,
+            share=(100.0 * share, "share"),
+        )
     first = give_up[0]
-    least = " Smallest compromise: {attainable} of " + _WORDS[first.name] + " instead of {wanted}."
     pair = _excluding(explored, wanted, give_up)
     if pair is not None:
         one, other = pair
-        said += f" {_WORDS[one.name].capitalize()} and {_WORDS[other.name]} conflict:"
-        said += " with the {other} you can have {attainable}, and {wanted} needs {instead}."
         return message(
-            said,
+            "{none} {one} and {two} conflict: with the {other} you can have {attainable}, and {wanted} needs {instead}.",
+            none=none,
+            one=_WORDS[one.name].capitalize(),
+            two=_WORDS[other.name],
             attainable=(one.attainable, one.quantity),
             wanted=(one.wanted, one.quantity),
             other=(other.wanted, other.quantity),
             instead=(other.attainable, other.quantity),
         )
-    return message(said + least, attainable=(first.attainable, first.quantity), wanted=(first.wanted, first.quantity))
+    return message(
+        "{none} Smallest compromise: {attainable} of {outcome} instead of {wanted}.",
+        none=none,
+        outcome=_WORDS[first.name],
+        attainable=(first.attainable, first.quantity),
+        wanted=(first.wanted, first.quantity),
+    )
 
 
 def _excluding(explored: Explored, wanted: Array, give_up: Sequence[GiveUp]) -> tuple[GiveUp, GiveUp] | None:
@@ -236,7 +250,14 @@ def _lacks(explored: Explored, chance: Array, wanted: Array) -> list[Message]:
         limit = max(set(names), key=names.count)
         part = HOLDS_BACK.get(limit)
         if part:
-            found.append(message(f"For the {_WORDS[NAMES[p]]} the search needs {part}. Limit: {limit}."))
+            found.append(
+                message(
+                    "For the {outcomes} the search needs {part}. Limit: {limit}.",
+                    outcomes=_WORDS[NAMES[p]],
+                    part=part,
+                    limit=limit,
+                )
+            )
     if np.isfinite(wanted[RANGE]) and (explored.promised[nearest, RANGE] >= wanted[RANGE]).mean() <= 0.5:
         found.append(message("For the range the search needs a larger pack."))
     return found

@@ -122,7 +122,7 @@ def _steps(build: Build) -> Iterator[Step]:
         "before",
         "Set the beginner's values" if values else "Set slow mode",
         "Half the current is still more than your balance is used to.",
-        [message(f"{_SHOWN[r.field]}: {_value(r.field, r.value)}.") for r in values]
+        [message("{name}: {value}.", name=_SHOWN[r.field], value=_value(r.field, r.value)) for r in values]
         or ["Set the remote's slowest mode, and test it with the wheels in the air."],
         "The remote shows slow mode, and the wheels in the air turn slowly at full throttle.",
         minutes=minutes(5, 15),

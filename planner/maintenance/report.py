@@ -204,7 +204,10 @@ def _life(build: BuildFile, task: Task, rides: Sequence[RodeOn], begun: date, to
     lasts = sum(gone) / len(gone) if gone else task.lasts_km
     whose = "as yours did" if gone else "as is usual"
     return message(
-        f"Used for {{worn}}; they last about {{lasts}}, {whose}.", worn=(worn, "distance"), lasts=(lasts, "distance")
+        "Used for {worn}; they last about {lasts}, {whose}.",
+        worn=(worn, "distance"),
+        lasts=(lasts, "distance"),
+        whose=whose,
     )
 
 
@@ -258,9 +261,10 @@ def _pack(build: BuildFile, trends: Sequence[Message]) -> PackProgress | None:
             low = volts.index(min(volts)) + 1
             says.append(
                 message(
-                    f"The groups are {{apart}} apart at rest, with group {low} the lowest. Balance them, and "
-                    "measure again.",
+                    "The groups are {apart} apart at rest, with group {low} the lowest. Balance them, and measure "
+                    "again.",
                     apart=(apart, "cell_voltage"),
+                    low=low,
                 )
             )
         else:
@@ -273,7 +277,9 @@ def _pack(build: BuildFile, trends: Sequence[Message]) -> PackProgress | None:
             if drift[worst] < -LINE_UP_V / 4.0:
                 says.append(
                     message(
-                        f"Group {worst + 1} has fallen behind the others by {{by}} since {day_in_words(read[0].on)}.",
+                        "Group {group} has fallen behind the others by {by} since {day}.",
+                        group=worst + 1,
+                        day=day_in_words(read[0].on),
                         by=(-drift[worst], "cell_voltage"),
                     )
                 )
@@ -281,8 +287,9 @@ def _pack(build: BuildFile, trends: Sequence[Message]) -> PackProgress | None:
     if held:
         says.append(
             message(
-                f"On {day_in_words(held[-1].on)} it had {{pct}} of its capacity when new.",
+                "On {on} it had {pct} of its capacity when new.",
                 pct=(held[-1].capacity_pct or 0.0, "share"),
+                on=day_in_words(held[-1].on),
             )
         )
     says += list(trends)

@@ -6,7 +6,7 @@ from boardmath.battery.balance_leads import balance_leads_report
 from boardmath.battery.cells import cells_report
 from boardmath.battery.charge_monitor import charged_once, watched
 from boardmath.checks.finding import FindingKind
-from boardmath.messages import counted, message, plain
+from boardmath.messages import counted, message
 from boardmath.model.cell_groups import leads_of, measured_groups, plan_of, self_made, work_of
 from boardmath.model.estimate import salvaged
 from planner.navigation import PageSlug
@@ -77,7 +77,9 @@ def assemble(known: BuildFacts) -> Iterator[NextStep]:
             id="assemble",
             urgency="next",
             title=f"{'Continue building' if work.done else 'Start building'}: {short[:1].lower()}{short[1:]}",
-            why=message(f"{work.done} of {len(work.steps)} steps done. {plain(step.why.text)}"),
+            why=message(
+                "{done} of {steps} steps done. {text}", done=work.done, steps=len(work.steps), text=step.why.text
+            ),
             label="Open the step",
             page="assembly",
             field=step.id,
@@ -87,8 +89,10 @@ def assemble(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="assemble-waits",
             urgency="late" if blocked.state in ("late", "faulty") else "next",
-            title=f"Building waits for: {plain(blocked.name)}",
-            why=message(f"{counted(len(blocked.steps), 'step')} need it, and nothing else can be done first."),
+            title=f"Building waits for: {blocked.name}",
+            why=message(
+                "{steps} need it, and nothing else can be done first.", steps=counted(len(blocked.steps), "step")
+            ),
             label="Open the parts list",
             page="parts-list",
         )
@@ -129,9 +133,10 @@ def sort_cells(known: BuildFacts) -> Iterator[NextStep]:
         urgency="next",
         title="Sort the cells into groups",
         why=message(
-            f"{counted(report.usable, 'usable cell')} for {report.needed} places. The smallest group can have "
-            f"{{least}}.",
+            "{usable} for {needed} places. The smallest group can have {least}.",
             least=(report.sorted_weakest_ah or 0.0, "charge"),
+            usable=counted(report.usable, "usable cell"),
+            needed=report.needed,
         ),
         label="Open Cells",
         page="cells",
@@ -167,7 +172,7 @@ def read_leads(known: BuildFacts) -> Iterator[NextStep]:
         id="read-leads",
         urgency="next",
         title="Continue reading the balance leads" if begun else "Check every balance lead before plugging in",
-        why=message(f"{report.series + 1} leads, one after the other. Two swapped leads destroy the BMS."),
+        why=message("{leads} leads, one after the other. Two swapped leads destroy the BMS.", leads=report.series + 1),
         label="Open Balance leads",
         page="balance-leads",
     )

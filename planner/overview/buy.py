@@ -2,14 +2,14 @@
 
 from collections.abc import Iterator
 
-from boardmath.messages import counted, message, plain, sentence
+from boardmath.messages import counted, message, sentence
 from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
 from planner.parts_list.lines import ListLine
 
 
 def _name(line: ListLine) -> str:
-    return plain(line.name or line.kind)
+    return line.name or line.kind
 
 
 def late(known: BuildFacts) -> Iterator[NextStep]:
@@ -21,12 +21,12 @@ def late(known: BuildFacts) -> Iterator[NextStep]:
     for order, lines in by_order.items():
         days = max(line.late_days or 0 for line in lines)
         verb = "is" if len(lines) == 1 and lines[0].count == 1 else "are"
-        seller = plain(order) if order else "the seller"
+        seller = order if order else "the seller"
         yield NextStep(
             id=f"late-{order or lines[0].path}",
             urgency="late",
             title=sentence(f"{listed([_name(line) for line in lines], 2)} {verb} {counted(days, 'day')} late"),
-            why=message(f"Ask {seller}, or buy elsewhere. The steps that need it have to wait."),
+            why=message("Ask {seller}, or buy elsewhere. The steps that need it have to wait.", seller=seller),
             label="Open the parts list",
             page="parts-list",
         )
@@ -60,8 +60,10 @@ def order(known: BuildFacts) -> Iterator[NextStep]:
         urgency="next",
         title=f"Order {counted(len(open_), 'part')}",
         why=message(
-            f"{sentence(listed([_name(line) for line in open_], 2))}: {{money}}{lacking}, before shipping.",
+            "{lines}: {money}{lacking}, before shipping.",
             money=(priced, "money"),
+            lines=sentence(listed([_name(line) for line in open_], 2)),
+            lacking=lacking,
         ),
         label="Open the parts list",
         page="parts-list",

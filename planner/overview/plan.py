@@ -65,15 +65,16 @@ def choose(known: BuildFacts) -> Iterator[NextStep]:
     first, *rest = (kind for kind in KINDS if kind in known.to_choose)
     name = KINDS[first].name.lower()
     further = f", then {listed([KINDS[k].name.lower() for k in rest])}" if rest else ""
-    if known.needs:
-        why = f"Not chosen yet: {name}{further}. The prediction is incomplete until then."
-    else:
-        why = f"Not chosen yet: {name}{further}. The prediction works already; the parts list and the checks need it."
+    why = (
+        "Not chosen yet: {parts}. The prediction is incomplete until then."
+        if known.needs
+        else "Not chosen yet: {parts}. The prediction works already; the parts list and the checks need it."
+    )
     yield NextStep(
         id="choose",
         urgency="next",
         title=f"Choose the {name}",
-        why=message(why),
+        why=message(why, parts=name + further),
         label=f"Choose the {name}",
         page="design",
         field=f"{KINDS[first].path}.name",
@@ -90,13 +91,13 @@ def explore(known: BuildFacts) -> Iterator[NextStep]:
     asked = any(p.wanted is not None for p in known.outcomes)
     if known.stage == "planned" and asked and (little or short):
         why = (
-            f"This design misses the target for {listed(short)}. " if short and not little else "Little is chosen yet. "
+            "This design misses the target for {short}. " if short and not little else "Little is chosen yet. "
         ) + "Choose which parts may change. Every combination in the library is compared, and the best are shown."
         yield NextStep(
             id="explore",
             urgency="better",
             title="Find a design that meets the brief",
-            why=message(why),
+            why=message(why, short=listed(short)),
             label="Explore designs",
             page="explore",
         )
@@ -109,18 +110,24 @@ def falls_short(known: BuildFacts) -> Iterator[NextStep]:
     for outcome in known.outcomes:
         if outcome.verdict not in MISSED or outcome.wanted is None or outcome.mid is None:
             continue
-        limit = f" {outcome.message.template}" if outcome.message and outcome.name not in ("money", "carry") else ""
-        values = (
-            {k: (f.value, f.quantity) for k, f in outcome.message.values.items()} if limit and outcome.message else {}
-        )
-        values |= {"asked_for": (outcome.wanted, outcome.quantity), "it_gives": (outcome.mid, outcome.quantity)}
         yield NextStep(
             id=f"short-{outcome.name}",
             urgency="next",
             title=f"{outcome.title} is below the target"
             if outcome.more_is_better
             else f"{outcome.title} is above the target",
-            why=message(f"Target {{asked_for}}, predicted {{it_gives}}.{limit}", **values),
+            why=message(
+                "Target {wanted}, predicted {mid}. {limit}",
+                wanted=(outcome.wanted, outcome.quantity),
+                mid=(outcome.mid, outcome.quantity),
+                limit=outcome.message,
+            )
+            if outcome.message and outcome.name not in ("money", "carry")
+            else message(
+                "Target {wanted}, predicted {mid}.",
+                wanted=(outcome.wanted, outcome.quantity),
+                mid=(outcome.mid, outcome.quantity),
+            ),
             label="Open Design",
             page="design",
         )
@@ -136,7 +143,11 @@ def warnings(known: BuildFacts) -> Iterator[NextStep]:
             id="warnings",
             urgency="next",
             title=f"Decide on {counted(len(open_), 'finding')}",
-            why=message(f"{'; '.join(f.title for f in open_[:2])}{further}. Changing the plan costs nothing now."),
+            why=message(
+                "{findings}{further}. Changing the plan costs nothing now.",
+                findings="; ".join(f.title for f in open_[:2]),
+                further=further,
+            ),
             label="Read them",
             page="design",
         )
@@ -194,10 +205,11 @@ def measure(known: BuildFacts) -> Iterator[NextStep]:
         urgency="better",
         title=sentence(best.measure),
         why=message(
-            f"Narrows the {of} figure from ±{{before}} to ±{{after}}, in about {{minutes}}.",
+            "Narrows the {of} figure from ±{before} to ±{after}, in about {minutes}.",
             before=(gain.width / 2.0, gain.quantity),
             after=((gain.width - gain.narrower) / 2.0, gain.quantity),
             minutes=(best.minutes, "minutes"),
+            of=of,
         ),
         label="Enter it",
         page="design",

@@ -5,7 +5,7 @@ from datetime import date
 
 from pydantic import BaseModel
 
-from boardmath.messages import counted, plain, sentence
+from boardmath.messages import counted, sentence
 from planner.navigation import PageSlug
 from planner.overview.facts import BuildFacts
 from planner.overview.step import listed
@@ -32,7 +32,7 @@ def _events(known: BuildFacts) -> Iterator[Event]:
     for record in known.settings_records:
         yield Event(
             on=record.on,
-            what=f"Controller set (record {record.number}): {plain(record.reason)}",
+            what=f"Controller set (record {record.number}): {record.reason}",
             page="controller-settings",
         )
     for test in known.tests:
@@ -48,29 +48,27 @@ def _events(known: BuildFacts) -> Iterator[Event]:
                 page="assembly",
             )
         for trouble in worked.troubles:
-            yield Event(on=worked.on, what=f"Problem: {plain(trouble)}", page="assembly")
+            yield Event(on=worked.on, what=f"Problem: {trouble}", page="assembly")
     for on, km, word in known.rides.latest if known.rides is not None else ():
         what = f"Rode {km:g} km" if km is not None else "Test ride"
-        yield Event(on=on, what=f"{what}: {plain(word)}" if word else what, page="rides")
+        yield Event(on=on, what=f"{what}: {word}" if word else what, page="rides")
     for revision in known.revisions:
-        yield Event(on=revision.on, what=f"Saved as “{plain(revision.name)}”", page="revisions")
+        yield Event(on=revision.on, what=f"Saved as “{revision.name}”", page="revisions")
     for order in known.build.orders or []:
         if order.ordered_on:
-            yield Event(
-                on=date.fromisoformat(order.ordered_on), what=f"Ordered: {plain(order.name)}", page="parts-list"
-            )
+            yield Event(on=date.fromisoformat(order.ordered_on), what=f"Ordered: {order.name}", page="parts-list")
     came: dict[tuple[str, bool], list[str]] = {}
     for line in known.lines:
         if line.arrived_on:
-            name = plain(line.name or line.kind)
+            name = line.name or line.kind
             came.setdefault((line.arrived_on, line.state == "faulty"), []).append(name)
     for (day, is_faulty), names in came.items():
         verb = "came faulty" if is_faulty else "arrived"
         yield Event(on=date.fromisoformat(day), what=sentence(f"{listed(names, 2)} {verb}"), page="parts-list")
     for aside in known.build.accepted or []:
         if aside.day:
-            yield Event(on=date.fromisoformat(aside.day), what=f"Risk accepted: {plain(aside.reason)}", page="design")
+            yield Event(on=date.fromisoformat(aside.day), what=f"Risk accepted: {aside.reason}", page="design")
     for mark in known.build.measured or []:
         if mark.day:
-            what = f"Measured{', ' + plain(mark.by) if mark.by else ''}: {mark.path.split('.')[-1].replace('_', ' ')}"
+            what = f"Measured{', ' + mark.by if mark.by else ''}: {mark.path.split('.')[-1].replace('_', ' ')}"
             yield Event(on=date.fromisoformat(mark.day), what=what, page="design")

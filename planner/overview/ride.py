@@ -32,12 +32,18 @@ def maintenance_due(known: BuildFacts) -> Iterator[NextStep]:
         return
     first, names = due[0], [t.title.lower() for t in due]
     past = first.due_km is not None and first.due_km < 0.0
-    why = f"{first.title}: {{since}} since this was last done. " if past else ""
     yield NextStep(
         id="maintenance-due",
         urgency="due",
         title=f"Due: {listed(names)}",
-        why=message(why + first.why, **({"since": (first.since_km, "distance")} if past else {})),
+        why=message(
+            "{task}: {since} since this was last done. {why}",
+            task=first.title,
+            since=(first.since_km, "distance"),
+            why=first.why,
+        )
+        if past
+        else message("{why}", why=first.why),
         label="Open Maintenance",
         page="maintenance",
     )

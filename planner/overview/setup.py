@@ -3,14 +3,14 @@
 from collections.abc import Iterator
 
 from boardmath.checks.finding import Fix
-from boardmath.messages import message
+from boardmath.messages import Message, message
 from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
 
 
-def _stage(known: BuildFacts, id: str, title: str, why: str, label: str, stage: str) -> NextStep:
-    fix = Fix(message=message(label), changes={"stage": stage})
-    return NextStep(id=id, urgency="next", title=title, why=message(why), label=label, page="overview", fix=fix)
+def _stage(known: BuildFacts, id: str, title: str, why: Message, label: Message, stage: str) -> NextStep:
+    fix = Fix(message=label, changes={"stage": stage})
+    return NextStep(id=id, urgency="next", title=title, why=why, label=label.text, page="overview", fix=fix)
 
 
 def begin_building(known: BuildFacts) -> Iterator[NextStep]:
@@ -20,8 +20,8 @@ def begin_building(known: BuildFacts) -> Iterator[NextStep]:
             known,
             "begin-building",
             "All parts are here: start building",
-            "Weigh each part as you go. What is measured narrows every predicted range.",
-            "Start building",
+            message("Weigh each part as you go. What is measured narrows every predicted range."),
+            message("Start building"),
             "building",
         )
 
@@ -75,8 +75,9 @@ def set_it(known: BuildFacts) -> Iterator[NextStep]:
             urgency="due",
             title="The settings you want were not set yet",
             why=message(
-                f"Record {last.number} was made for a different state of the board. Set the differences, or "
-                "restore the old values."
+                "Record {number} was made for a different state of the board. Set the differences, or restore "
+                "the old values.",
+                number=last.number,
             ),
             label="See the differences",
             page="controller-settings",
@@ -97,7 +98,9 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
             title=f"The bench test fails: {listed(failing)}" if failing else "Continue the bench test",
             why=going.last_word
             if failing
-            else message(f"{done} of {len(going.steps)} steps checked. {going.last_word.text}"),
+            else message(
+                "{done} of {steps} steps checked. {text}", done=done, steps=len(going.steps), text=going.last_word.text
+            ),
             label="Open Bench test",
             page="bench-test",
         )
@@ -125,7 +128,10 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
             id="bench-test",
             urgency="due",
             title="Repeat the bench test: the board has changed",
-            why=message(f"With today's board these would fail: {listed([s.lower() for s in known.no_longer])}."),
+            why=message(
+                "With today's board these would fail: {no_longer}.",
+                no_longer=listed([s.lower() for s in known.no_longer]),
+            ),
             label="Open Bench test",
             page="bench-test",
         )
@@ -136,7 +142,8 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
             urgency="due",
             title="Repeat the bench test: settings have changed",
             why=message(
-                f"The controller settings changed {often} after the last test, so its results no longer apply."
+                "The controller settings changed {often} after the last test, so its results no longer apply.",
+                often=often,
             ),
             label="Open Bench test",
             page="bench-test",
@@ -154,8 +161,8 @@ def first_ride(known: BuildFacts) -> Iterator[NextStep]:
             known,
             "first-ride",
             "The first ride is done",
-            "Check the screws after ten kilometres, and record your rides from now on.",
-            "Mark as riding",
+            message("Check the screws after ten kilometres, and record your rides from now on."),
+            message("Mark as riding"),
             "riding",
         )
         return

@@ -158,7 +158,7 @@ def pack_report(build: Build) -> PackReport:
         sizes = ", ".join(CELL_SIZES)
         return report.model_copy(
             update={
-                "needs": message(f"Enter the size of the cells on the Design page: {sizes}, or bricks."),
+                "needs": message("Enter the size of the cells on the Design page: {sizes}, or bricks.", sizes=sizes),
                 "work": work_of_cells(build, pack),
             }
         )
@@ -273,8 +273,9 @@ def _bricks(pack: Pack) -> dict[str, object]:
     if (pack.parallel or 1) > 1:
         words.append(
             message(
-                f"{pack.parallel} sets in parallel: first connect each set in series, bring all to one voltage, "
-                "then positive to positive, negative to negative."
+                "{parallel} sets in parallel: first connect each set in series, bring all to one voltage, then "
+                "positive to positive, negative to negative.",
+                parallel=pack.parallel,
             )
         )
     if pack.spares:

@@ -59,9 +59,11 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
             WorkStep(
                 title="Groups first",
                 text=message(
-                    f"{parallel} cells in parallel, all the same way up, {series} times. All within {{near}} of "
-                    "each other before you join them: the fuller charges the emptier as hard as the strip allows.",
+                    "{parallel} cells in parallel, all the same way up, {series} times. All within {near} of each "
+                    "other before you join them: the fuller charges the emptier as hard as the strip allows.",
                     near=(APART_V, "cell_voltage"),
+                    parallel=parallel,
+                    series=series,
                 ),
                 caution="A ring on every positive end before the first weld.",
             )
@@ -92,8 +94,9 @@ def work_of_cells(build: Build, pack: Pack) -> list[WorkStep]:
         WorkStep(
             title="Balance leads",
             text=message(
-                f"{series + 1} of them: black to the pack's negative, then one to each group's positive in order, "
-                "each with its number. Measure every one before the plug goes in."
+                "{leads} of them: black to the pack's negative, then one to each group's positive in order, "
+                "each with its number. Measure every one before the plug goes in.",
+                leads=series + 1,
             ),
             caution="Two swapped leads destroy the BMS.",
         ),

@@ -18,7 +18,7 @@ from boardmath.buildfile.electrics import Extra
 from boardmath.buildfile.maintenance import Spare
 from boardmath.geometry.enclosures import boxes, boxes_under, enclosure_bolts
 from boardmath.geometry.fasteners import truck_bolts
-from boardmath.messages import Message, message, sentence
+from boardmath.messages import Message, counted, message, sentence
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import drive_kind, has_pulleys, wheels_bought
 
@@ -56,11 +56,12 @@ def _bearings(build: Build) -> Iterator[_Call]:
     wheels = wheels_bought(build)
     needed = 2 * wheels
     if needed:
-        turning = f"{wheels} wheel{'s' if wheels > 1 else ''} with two bearings each" + (
-            "; a hub motor brings its own." if wheels < 4 else "."
+        turning = message(
+            "{wheels} with two bearings each" + ("; a hub motor brings its own." if wheels < 4 else "."),
+            wheels=counted(wheels, "wheel").capitalize(),
         )
         sets = ceil(needed / BEARINGS_A_SET)
-        yield _Call("bearings", "Bearings, set of eight", sets, message(turning.capitalize()), ("bearing",))
+        yield _Call("bearings", "Bearings, set of eight", sets, turning, ("bearing",))
         yield _Call(
             "spacers",
             "Bearing spacers and speed washers, set",
@@ -74,15 +75,18 @@ def _truck_bolts(build: Build) -> Iterator[_Call]:
     if build.parts.trucks is None or build.parts.deck is None:
         return
     through = truck_bolts(build)
-    shown = {name: (thick, "length") for name, thick in through.layers if name in _LAYERS}
+    layers: Message | None = None
+    for name, thick in through.layers:
+        if name in _LAYERS:
+            own = message("{name} {thick}", name=sentence(name) if layers is None else name, thick=(thick, "length"))
+            layers = own if layers is None else message("{before}, {own}", before=layers, own=own)
     yield _Call(
         "truck-bolts",
         f"Truck bolts and lock nuts, M5 x {through.length} mm, set of eight",
         1,
         message(
-            sentence(", ".join(f"{name} {{{name}}}" for name in shown))
-            + ", baseplate and lock nut: {needed}, so the next length up.",
-            **shown,
+            "{layers}, baseplate and lock nut: {needed}, so the next length up.",
+            layers=layers,
             needed=(through.needed, "length"),
         ),
         ("truck bolt", "deck bolt"),
@@ -166,11 +170,13 @@ def _connectors(build: Build) -> Iterator[_Call]:
         f"Connectors for pack and controller, {kind}",
         units,
         message(
-            f"The pack has {pack.plug}, the controller {controller.plug}: one half has to be changed."
+            "The pack has {one}, the controller {other}: one half has to be changed."
             if one and other and one != other
             else "One pair for every controller."
             if one and one == other
-            else "Not stated for both ends: look, and order the half that is missing."
+            else "Not stated for both ends: look, and order the half that is missing.",
+            one=pack.plug,
+            other=controller.plug,
         ),
         ("connector", "plug"),
     )
@@ -180,7 +186,9 @@ def _connectors(build: Build) -> Iterator[_Call]:
             "phase-connectors",
             f"Bullet connectors, {ends}, set of three pairs",
             motors.count or 1,
-            message(f"The motor has {ends}, the controller {theirs}; three phases for every motor."),
+            message(
+                "The motor has {ends}, the controller {theirs}; three phases for every motor.", ends=ends, theirs=theirs
+            ),
             ("bullet",),
         )
 
@@ -203,7 +211,10 @@ def _insulation(build: Build) -> Iterator[_Call]:
             "cell-rings",
             "Insulating rings for the cells' ends, bag of a hundred",
             ceil(cells / 100),
-            message(f"You weld {cells} cells: put a ring on every positive end, or one slip of a strip shorts a cell."),
+            message(
+                "You weld {cells} cells: put a ring on every positive end, or one slip of a strip shorts a cell.",
+                cells=cells,
+            ),
             ("ring",),
         )
         yield _Call(
@@ -271,7 +282,7 @@ def _box(build: Build) -> Iterator[_Call]:
         "box-screws",
         f"Threaded inserts and screws for the enclosure, {screws} of each",
         1,
-        message(f"One about every 80 mm along both sides: {screws}. Keep them away from soft cells."),
+        message("One about every 80 mm along both sides: {screws}. Keep them away from soft cells.", screws=screws),
         ("insert", "t-nut"),
     )
     if build.brief.wet:
@@ -307,7 +318,7 @@ def _spares(build: BuildFile) -> Iterator[_Call]:
             f"spare-{spare.id}"[:60],
             spare.name,
             (spare.wanted or 0) - (spare.count or 0),
-            message(f"You have {spare.count or 0} of {spare.wanted} spares."),
+            message("You have {count} of {wanted} spares.", count=spare.count or 0, wanted=spare.wanted),
             (),
             spare.price,
             spare.currency,

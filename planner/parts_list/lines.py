@@ -145,7 +145,7 @@ def _line(build: Build, priced: Priced, exchange: Exchanger, today: date) -> Lis
 def _lacks(price: float | None, currency: str | None, own: str | None) -> Message:
     if price is None:
         return message("no price yet")
-    return message(f"no rate from {currency} to {own or 'the build’s currency'}")
+    return message("no rate from {currency} to {own}", currency=currency, own=own or "the build’s currency")
 
 
 def _measures(build: Build, sums: Cost, prediction: Prediction) -> list[Measure]:
@@ -204,17 +204,19 @@ def _remarks(
 ) -> Iterator[Message]:
     """What speaks for each side, in numbers."""
     if price is not None and own.total:
-        word = "less" if own.outlay < price else "more"
-        drawer = "; total value with what you own: {value}" if own.owned else ""
         lacking = to_choose + len(own.unpriced) + len(own.other_currency)
-        unfinished = f" {lacking} of its parts are not chosen yet or have no price." if lacking else ""
-        values = {"difference": (abs(price - own.outlay), "money"), "value": (own.total, "money")}
         yield message(
-            "You pay {difference} " + word + " than for the ready-made board" + drawer + "." + unfinished,
-            **{name: value for name, value in values.items() if name != "value" or drawer},
+            "You pay {difference} "
+            + ("less" if own.outlay < price else "more")
+            + " than for the ready-made board"
+            + ("; total value with what you own: {value}." if own.owned else ".")
+            + (" {lacking} of its parts are not chosen yet or have no price." if lacking else ""),
+            difference=(abs(price - own.outlay), "money"),
+            value=(own.total, "money"),
+            lacking=lacking,
         )
     elif board.price is not None and price is None:
-        yield message(f"No price comparison: there is no exchange rate from {board.currency}.")
+        yield message("No price comparison: there is no exchange rate from {currency}.", currency=board.currency)
     needs = prediction.consumption_wh_per_km
     if board.pack_wh and board.range_km:
         promised = (board.pack_wh / board.range_km, "energy_per_distance")
@@ -228,6 +230,9 @@ def _remarks(
                 needs=(needs.mid, "energy_per_distance"),
             )
     if board.warranty_months:
-        yield message(f"It has {board.warranty_months} months of warranty; what you build, you repair yourself.")
+        yield message(
+            "It has {warranty_months} months of warranty; what you build, you repair yourself.",
+            warranty_months=board.warranty_months,
+        )
     elif board.warranty_months == 0:
         yield message("It has no warranty.")

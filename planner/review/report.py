@@ -256,11 +256,7 @@ def _outcomes(planned: Build | None, now: Build) -> list[OutcomeCheck]:
     for a, b in zip(then, here, strict=True):
         if a.mid is None or b.mid is None:
             continue
-        values = {"then": (a.mid, a.quantity), "now": (b.mid, b.quantity)}
         inside = a.low is None or a.high is None or a.low <= b.mid <= a.high
-        words = "{then} predicted, {now} now: " + (
-            "within the predicted range." if inside else "outside the predicted range."
-        )
         found.append(
             OutcomeCheck(
                 name=a.name,
@@ -269,7 +265,12 @@ def _outcomes(planned: Build | None, now: Build) -> list[OutcomeCheck]:
                 wanted=b.wanted,
                 promised=a,
                 does=b,
-                message=message(words, **values),
+                message=message(
+                    "{then} predicted, {now} now: "
+                    + ("within the predicted range." if inside else "outside the predicted range."),
+                    then=(a.mid, a.quantity),
+                    now=(b.mid, b.quantity),
+                ),
             )
         )
     return found

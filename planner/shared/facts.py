@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.figures import choice_in_words
-from boardmath.messages import Message, message, plain, sentence
+from boardmath.messages import Message, message, sentence
 from boardmath.parts.part_types import KINDS, kind_of
 from planner.shared.log import Fact
 
@@ -56,15 +56,16 @@ def _told(path: str, then: Any, now: Any) -> Message:
     part = KINDS[kind].name if kind is not None else ""
     if path.endswith(".name"):
         return message(
-            f"{sentence(part or title)}: {plain(str(then or 'none'))} then, {plain(str(now or 'none'))} now."
+            "{part}: {then} then, {now} now.",
+            part=sentence(part or title),
+            then=str(then or "none"),
+            now=str(now or "none"),
         )
     where = f"{sentence(part)}, {title.lower()}" if part else title
-    figures = {key: (v, quantity) for key, v in (("then", then), ("now", now)) if quantity and _number(v)}
-    old = "{then}" if "then" in figures else _word(then)
-    new = "{now}" if "now" in figures else _word(now)
-    if not figures and max(len(old), len(new)) > 60:
-        return message(f"{where}: a different one now.")
-    return message(f"{where}: {old} then, {new} now.", **figures)
+    words = [(v, quantity) if quantity and _number(v) else _word(v) for v in (then, now)]
+    if all(isinstance(w, str) for w in words) and max(map(len, words)) > 60:
+        return message("{where}: a different one now.", where=where)
+    return message("{where}: {then} then, {now} now.", where=where, then=words[0], now=words[1])
 
 
 def _number(value: Any) -> bool:
@@ -76,7 +77,7 @@ def _word(value: Any) -> str:
         return "nothing said"
     if isinstance(value, bool):
         return "yes" if value else "no"
-    return plain(choice_in_words(str(value)))
+    return choice_in_words(str(value))
 
 
 def name_of(path: str) -> tuple[str, str | None]:

@@ -12,7 +12,7 @@ from boardmath.engine import sweeps
 from boardmath.engine.travelling import travelled
 from boardmath.interval import Interval
 from boardmath.likelihood import LIKELY, Likelihood, WithChance, in_words, likelihood
-from boardmath.messages import Message, message, plain
+from boardmath.messages import Message, message
 from boardmath.model.evaluation import HIGH, LOW, Evaluation
 from boardmath.model.resolution import missing
 from boardmath.physics.types import Array
@@ -208,14 +208,16 @@ def _course(ridden: Ridden) -> Course:
 
 def _says(ridden: Ridden, points: Sequence[TripPoint], chance: float) -> Message:
     tight = min(points[1:] or points, key=lambda p: (p.chance >= 0.5, p.charge.mid))
-    at = plain(tight.name)
+    at = tight.name
     sure = f"{in_words(chance).capitalize()} to finish."
     if tight.chance < 0.5:
-        return message(f"{sure} In more than half of the cases the charge does not reach {at}.")
+        return message("{sure} In more than half of the cases the charge does not reach {at}.", sure=sure, at=at)
     return message(
-        f"{sure} Tightest point: {at}, arriving with {{left}} charge ({{low}} on a bad day).",
+        "{sure} Tightest point: {at}, arriving with {left} charge ({low} on a bad day).",
         left=(tight.charge.mid, "share"),
         low=(tight.charge.low, "share"),
+        sure=sure,
+        at=at,
     )
 
 
@@ -228,8 +230,8 @@ def _walking(ridden: Ridden) -> Message | None:
     where = np.percentile(last.stranded[1:][lost], (20, 80))
     walked = last.walked[1:][lost].mean() / 1000.0
     return message(
-        f"In {round(10 * float(lost.mean()))} of 10 cases the pack is empty between {{first}} and {{last}}; you "
-        f"would then walk about {{far}}.",
+        "In {cases} of 10 cases the pack is empty between {first} and {last}; you would then walk about {far}.",
+        cases=round(10 * float(lost.mean())),
         first=(float(where[0]), "distance"),
         last=(float(where[1]), "distance"),
         far=(float(walked), "distance"),
@@ -310,8 +312,10 @@ def _remarks(build: Build, trip: Trip) -> list[Message]:
     if swaps > (trip.swap_packs or 0):
         said.append(
             message(
-                f"The trip swaps packs {swaps} times, and {trip.swap_packs or 0} are carried: without a spare "
-                "pack nothing is swapped."
+                "The trip swaps packs {swaps} times, and {swap_packs} are carried: without a spare pack nothing "
+                "is swapped.",
+                swaps=swaps,
+                swap_packs=trip.swap_packs or 0,
             )
         )
     for day in trip.days:
@@ -320,15 +324,18 @@ def _remarks(build: Build, trip: Trip) -> list[Message]:
             if stop is None or stop.kind not in ("charge", "night"):
                 continue
             evaluation = Evaluation(on_the_leg(build, trip, day, leg), 0)
-            at = plain(stop.place or leg.name or "there")
+            at = stop.place or leg.name or "there"
             if build.parts.charger is None and stop.charger_a is None:
                 said.append(
                     message(
-                        f"No charger is chosen, so nothing is charged at {at}. Enter its current, or choose a charger."
+                        "No charger is chosen, so nothing is charged at {at}. Enter its current, or choose a charger.",
+                        at=at,
                     )
                 )
             elif course_of(evaluation, stop) is None:
-                said.append(message(f"The charger at {at} never fills this pack: its voltage is below the pack's."))
+                said.append(
+                    message("The charger at {at} never fills this pack: its voltage is below the pack's.", at=at)
+                )
     return said
 
 

@@ -32,7 +32,7 @@ def _all(build: Build, trip: Trip, hours: float, dark: bool) -> Iterator[tuple[s
         teeth = f", {drive.belt_teeth} teeth" if drive is not None and drive.belt_teeth else ""
         yield (
             "belt",
-            message(f"A spare belt{teeth}, one for each length"),
+            message("A spare belt{teeth}, one for each length", teeth=teeth),
             message("A torn belt ends the ride, and the brake."),
         )
     if kind == "chain":
@@ -58,7 +58,7 @@ def _all(build: Build, trip: Trip, hours: float, dark: bool) -> Iterator[tuple[s
         each = " and its balance lead" if parts.pack is not None and bricks_of(parts.pack) > 1 else ""
         yield (
             "charger",
-            message(f"The charger{each}, its mains lead, an adaptor"),
+            message("The charger{each}, its mains lead, an adaptor", each=each),
             message("The trip counts on charging."),
         )
     if trip.swap_packs or trip.packs_beside:

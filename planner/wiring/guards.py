@@ -96,10 +96,11 @@ def _overcharge(build: Build, pack: Pack) -> Guard:
         about=["pack", "charger"],
         fields=["parts.pack.protection", "parts.charger.balance"],
         message=message(
-            f"The charger sees {pack.series} groups as one voltage; when they drift apart the smallest is charged "
-            f"past {{full}} while the sum looks right. Use a BMS that balances, or a balance charger, and watch "
-            "it.",
+            "The charger sees {series} groups as one voltage; when they drift apart the smallest is charged "
+            "past {full} while the sum looks right. Use a BMS that balances, or a balance charger, and "
+            "watch it.",
             full=(cell_voltages(pack)[0], "voltage"),
+            series=pack.series,
         ),
         fixes=[fix("The charger balances", {"parts.charger.balance": True})] if charger is not None else (),
     )
@@ -184,8 +185,9 @@ def _reversed(build: Build, pack: Pack) -> Guard:
         about=["pack", "controller"],
         fields=["parts.pack.plug"],
         message=message(
-            f"{loose}: one moment of reversed polarity destroys the controller. Use one socket and one pin on "
-            "each lead, or a keyed pair, and check with a meter, twice, before the first time."
+            "{loose}: one moment of reversed polarity destroys the controller. Use one socket and one pin "
+            "on each lead, or a keyed pair, and check with a meter, twice, before the first time.",
+            loose=loose,
         ),
         fixes=[fix("Use a keyed pair", {"parts.pack.plug": "keyed pair", "parts.controller.plug": "keyed pair"})]
         if build.parts.controller is not None

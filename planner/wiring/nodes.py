@@ -30,9 +30,7 @@ def nodes(build: Build) -> list[Node]:
         found.append(Node(id="fuse", title="Fuse", lines=[f"{parts.fuse.a:g} A"] if parts.fuse.a else []))
     if parts.switch is not None and parts.switch.kind != "none":
         loop = parts.switch.kind == "loop"
-        found.append(
-            Node(id="switch", title="Loop key" if loop else "Switch", lines=["the loop key; last"] if loop else [])
-        )
+        found.append(Node(id="switch", title="Loop key" if loop else "Switch", lines=["goes in last"] if loop else []))
     units, motors = controllers(build), parts.motors
     if parts.controller is not None:
         found += [

@@ -388,8 +388,8 @@ def test_words_of_a_person_are_no_template():
     odd = {"parts.motors.name": "{kv} motor", "parts.motors.purchase": {"status": "faulty"}}
     record = replace(SHEET, reason="{why} not")
     board = known(odd, settings_records=[record])
-    assert "(kv) motor" in step(board, "faulty-parts.motors").title
-    assert any("(why) not" in e.what for e in overview(board).recent)
+    assert "{kv} motor" in step(board, "faulty-parts.motors").title
+    assert any("{why} not" in e.what for e in overview(board).recent)
 
 
 def progress(board: BuildFacts) -> dict[str, str]:
@@ -444,7 +444,7 @@ def test_everything_that_has_a_day_is_among_what_happened():
         ],
         "assembly": [
             ({}, {"days": [WorkDay(on=date(2026, 11, 3), steps=2, photos=1)]}, "Two steps done, one photo"),
-            ({}, {"days": [WorkDay(on=date(2026, 11, 4), troubles=["nut {stripped}"])]}, "nut (stripped)"),
+            ({}, {"days": [WorkDay(on=date(2026, 11, 4), troubles=["nut {stripped}"])]}, "nut {stripped}"),
         ],
         "bench-test": [
             (

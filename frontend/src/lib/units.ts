@@ -1,3 +1,4 @@
+import { MESSAGES } from './api/messages.gen';
 import { ABBREVIATIONS, FIGURES, QUANTITIES } from './api/tables.gen';
 import type { Message } from './api/client';
 import type { ConversionSpec, FigureSpec } from './api/specs';
@@ -73,9 +74,15 @@ export function written(
 
 /** A sentence of the core with its figures in the person's units. */
 export function formatMessage(message: Message, units: UnitChoice, currency?: string | null): string {
-  return message.template.replace(/\{(\w+)\}/g, (whole, name: string) => {
-    const figure = message.values[name];
-    return figure ? written(figure.value, figure.quantity, units, currency) : whole;
+  const language = import.meta.env.SAND_POCKET_LANGUAGE;
+  const template = language ? (MESSAGES[message.template] ?? message.template) : message.template;
+  return template.replace(/\{(\w+)\}/g, (whole, name: string) => {
+    const value = message.values[name];
+    if (value === undefined) return whole;
+    if (typeof value === 'string') return value;
+    return 'template' in value
+      ? formatMessage(value, units, currency)
+      : written(value.value, value.quantity, units, currency);
   });
 }
 

@@ -90,7 +90,7 @@
 
   <aside aria-label="Cost">
     {#if list}
-      <h2 class="text-base">Money</h2>
+      <h2 class="text-base">Cost</h2>
       <div class="mt-1 grid grid-cols-[76px_minmax(0,1fr)] gap-4 lg:grid-cols-[70px_minmax(0,1fr)]">
         <Gauge outcome={list.money} units={reader.units} {currency} height={190} />
         <dl class="m-0 grid grid-cols-[1fr_auto] content-start gap-x-3 gap-y-1 text-sm" data-testid="sums">
@@ -126,7 +126,7 @@
           entered yet.{/if}
       </p>
       {#if list.measures.length}
-        <h3 class="mt-3 border-t border-line pt-2 text-sm">Cost</h3>
+        <h3 class="mt-3 border-t border-line pt-2 text-sm">Cost per Wh and km</h3>
         <dl class="m-0 grid grid-cols-[1fr_auto] gap-x-3 gap-y-1 text-sm">
           {#each list.measures as m (m.title + m.per)}
             <dt>

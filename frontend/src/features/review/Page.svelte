@@ -51,7 +51,7 @@
   {:else}
     <div class="grid gap-x-10 gap-y-6 lg:grid-cols-2">
       <section aria-labelledby="money" class="min-w-0">
-        <h2 class="border-b border-ink text-lg" id="money">Money</h2>
+        <h2 class="border-b border-ink text-lg" id="money">Cost</h2>
         <table class="w-full text-sm" data-testid="cost-lines">
           <tbody>
             {#each report.lines as line (line.of)}
