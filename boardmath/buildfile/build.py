@@ -31,12 +31,12 @@ class Rider(Record):
     mass_kg: float = Field(
         ge=20,
         le=200,
-        title="Rider",
+        title="Rider weight",
         description="dressed to ride",
         json_schema_extra={"quantity": "body_mass", "unit": "kg", "low": 20, "high": 200},
     )
     height_m: float | None = figure("body_height", 1.0, 2.3, "Height")
-    carried_kg: float | None = figure("body_mass", 0, 60, "Carried", "bag, lock, shopping")
+    carried_kg: float | None = figure("body_mass", 0, 60, "Weight carried", "bag, lock, shopping")
     stance: Stance | None = choice("Stance")
 
 

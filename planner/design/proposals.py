@@ -403,8 +403,8 @@ _WORDS = {
 
 
 _MOST = {
-    "money": "Least money",
-    "carry": "Lightest to carry",
+    "money": "Cheapest",
+    "carry": "Lightest",
     "hill": "Most reserve on hills",
     "range": "Most reserve in range",
     "speed": "Fastest",

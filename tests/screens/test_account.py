@@ -33,7 +33,7 @@ def test_everything_is_taken_out_and_brought_in_and_the_workshop_deleted(bench, 
     file = tmp_path / "mine.zip"
     down.value.save_as(file)
     page.get_by_test_id("archive").set_input_files(file)
-    expect(page.get_by_test_id("brought")).to_contain_text("1 builds")
+    expect(page.get_by_test_id("brought")).to_contain_text("Imported: boards 1")
     page.get_by_test_id("archive").set_input_files(
         files=[{"name": "a.zip", "mimeType": "application/zip", "buffer": b"no"}]
     )
@@ -120,7 +120,7 @@ def test_what_was_not_sent_is_said_before_it_goes_with_the_sign_out(bench):
         "**/api/builds/*", lambda route: route.abort() if route.request.method == "PUT" else route.continue_()
     )
     page.keyboard.press("1")
-    page.get_by_label("Rider").first.fill("91")
+    page.get_by_label("Rider weight").first.fill("91")
     page.keyboard.press("Tab")
     expect(page.get_by_test_id("saving")).not_to_have_attribute("data-saving", "saved")
     sign_out(page)

@@ -39,7 +39,7 @@ def test_which_board_is_answered_and_laid_on_the_bench(bench):
     expect(cards.first).to_be_visible()
     for card in cards.all()[:2]:
         card.get_by_role("button", name="Compare").click()
-    expect(page.get_by_test_id("beside")).to_contain_text("meets every target")
+    expect(page.get_by_test_id("beside")).to_contain_text("Meets every target")
     page.get_by_test_id("front-board").first.focus()
     page.keyboard.press("Enter")
     looked = page.get_by_test_id("looked-into")

@@ -49,7 +49,7 @@ def test_a_belt_is_changed_and_the_list_asks_for_another(own: Page):
     form.get_by_role("button", name="Save entry").click()
     expect(task(own, "belts")).to_have_attribute("data-state", "in_time")
     expect(own.get_by_test_id("drawer")).to_contain_text("1 × Belt 56 teeth")
-    expect(own.get_by_test_id("book")).to_contain_text("worn, replaced in time")
+    expect(own.get_by_test_id("book")).to_contain_text("Worn, replaced in time")
     # A wheel under the caliper: the board is slower at once, on every page.
     task(own, "wheels_worn").get_by_role("button", name="Done: Wheels measured").click()
     form.get_by_label("Diameter now").fill("85")

@@ -132,7 +132,7 @@ def test_ordering_and_arrival_on_a_phone(parts):
     page.get_by_role("button", name="Plank: here").click()
     expect(line(page, "Plank")).to_have_attribute("data-state", "arrived")
     more(page, "Soft wheels", "Here, and faulty")
-    expect(line(page, "Soft wheels")).to_contain_text("faulty")
+    expect(line(page, "Soft wheels")).to_contain_text("Faulty")
     more(page, "Soft wheels", "Replacement arrived")
     expect(line(page, "Soft wheels")).to_have_attribute("data-state", "replaced")
     expect(total(page, "spent or ordered")).to_have_text("137.00 €")

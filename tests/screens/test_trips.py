@@ -22,7 +22,7 @@ def plan(page: Page, km: str) -> None:
     page.get_by_role("button", name="Plan a trip").click()
     fill(page, "trips.0.name", "To the light")
     fill(page, "trips.0.days.0.legs.0.distance_km", km)
-    page.get_by_label("Direction").select_option(label="west")
+    page.get_by_label("Direction").select_option(label="West")
 
 
 def test_a_trip_is_planned_mended_and_kept(bench):

@@ -73,7 +73,7 @@
   <section class="border-b border-line pb-3">
     <h3 class="text-base">Export everything</h3>
     <p class="mb-2 text-sm text-ink2">
-      One archive of open formats: builds, revisions, settings records with their photos, bench tests, your
+      One archive of open formats: boards, revisions, settings records with their photos, bench tests, your
       own parts.
     </p>
     <Button href="/api/archive" download>Export</Button>
@@ -85,9 +85,8 @@
     {#if trouble}<p class="mt-2 text-short" role="alert">{trouble}</p>{/if}
     {#if brought}
       <p class="mt-2" role="status" data-testid="brought">
-        {brought.builds} builds, {brought.revisions} revisions, {brought.settings_records} settings records, {brought.tests}
-        bench tests,
-        {brought.files} files and {brought.parts} parts came in.
+        Imported: boards {brought.builds}, revisions {brought.revisions}, settings records {brought.settings_records},
+        bench tests {brought.tests}, files {brought.files}, parts {brought.parts}.
       </p>
       {#if brought.left_out.length}
         <ul class="mt-1 list-none p-0 text-sm">
