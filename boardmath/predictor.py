@@ -101,12 +101,12 @@ def prediction_of(evaluation: Evaluation, known: Sequence[Outcome] | None = None
         else None,
         acceleration=_acceleration(evaluation),
         braking=_braking(evaluation),
-        charge_h=ChargeHours(**hours) if (hours := charge_hours(build, resolved)) else None,
+        charge_h=ChargeHours(**hours) if (hours := charge_hours(build, evaluation.calibrated)) else None,
         life=life_of(evaluation),
         comfort_pct=min(cruise_speed(build) / top_kmh, 1.0) * 100.0 if top_kmh > 0.0 else None,
         pack_wh=pack_wh(build),
         usable_wh=float(ride.energy) / 3600.0,
-        mass_kg=Mass(board=resolved.inputs["board_mass"].value, rolling=float(board.rolling_mass[0])),
+        mass_kg=Mass(board=evaluation.inputs["board_mass"].value, rolling=float(board.rolling_mass[0])),
         cost=sums,
         widest=widest,
         doubt=doubts,
@@ -176,7 +176,7 @@ _FREEZING_WARMEST_C = 4.0
 
 def _range_when(evaluation: Evaluation) -> list[RangeWhen]:
     """The brief's ride, home with the reserve, in other conditions than today's: each worse than today, and by itself."""
-    board, inputs = evaluation.board, evaluation.resolved.inputs
+    board, inputs = evaluation.board, evaluation.inputs
     per_kelvin = evaluation.resolved.fixed["capacity_per_kelvin"]
     found = {}
     celsius = inputs["temperature"].value

@@ -4,6 +4,7 @@ Every page asks an :class:`Evaluation`; nobody resolves a build beside it. :func
 """
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from functools import cached_property
 from typing import Any
 
@@ -83,6 +84,11 @@ class Evaluation:
     def inputs(self) -> dict[str, Input]:
         """All inputs as rides left them."""
         return {name: as_calibrated(name, i, self.joint) for name, i in self.resolved.inputs.items()}
+
+    @cached_property
+    def calibrated(self) -> Resolved:
+        """What was resolved, with the inputs as rides left them."""
+        return replace(self.resolved, inputs=self.inputs)
 
     @cached_property
     def normal_scores(self) -> Array:

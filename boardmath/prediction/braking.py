@@ -10,8 +10,6 @@ from boardmath.engine.boards import stacked
 from boardmath.model.chemistry import chemistry_of
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_voltages, hill_grade
-from boardmath.model.resolution import Incomplete, resolve
-from boardmath.model.sampling import nominal_boards
 from boardmath.physics.cell import charge_at
 
 NOT_FULL = 0.8
@@ -33,11 +31,10 @@ def holds_back(evaluations: Sequence[Evaluation], charge: float = 1.0) -> list[f
 
 def first_second(build: Build) -> float | None:
     """Mean acceleration of the first second at full throttle, g; None where the build cannot be predicted yet."""
-    try:
-        board = nominal_boards([resolve(build)])
-    except Incomplete:
+    evaluation = Evaluation(build, 0)
+    if evaluation.needs:
         return None
-    return float(sweeps.pulls(board, sweeps.headlines(board).top_speed).first_second[0])
+    return float(sweeps.pulls(evaluation.board, evaluation.headlines.top_speed).first_second[0])
 
 
 def charge_that_brakes(evaluation: Evaluation) -> float | None:

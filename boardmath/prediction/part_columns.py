@@ -51,7 +51,7 @@ def _figure(value: float | None, quantity: str) -> Figure | None:
 
 
 def _hours_to_full(build: Build, evaluation: Evaluation | None) -> Found:
-    hours = charge_hours(build, evaluation.resolved) if evaluation is not None else None
+    hours = charge_hours(build, evaluation.calibrated) if evaluation is not None else None
     return _figure(hours["to_full"], "hours") if hours else None
 
 
@@ -78,7 +78,7 @@ def _path_current(evaluation: Evaluation) -> tuple[float, float]:
     pack = evaluation.build.parts.pack or Pack()
     volts = float(evaluation.resolved.fixed["series"]) * cell_voltages(pack)[1]
     watts = float(evaluation.headline_values["consumption"][0]) * evaluation.cruise * 3.6
-    return watts / volts, evaluation.resolved.inputs["pack_current_limit"].value
+    return watts / volts, evaluation.inputs["pack_current_limit"].value
 
 
 def _wire_watts(build: Build, amperes: float) -> float | None:

@@ -8,10 +8,10 @@ from boardmath.engine.boards import Boards, changed
 from boardmath.engine.operating import LIMITS
 from boardmath.interval import Interval
 from boardmath.model.chemistry import chemistry_of
-from boardmath.model.evaluation import bands_of
+from boardmath.model.evaluation import Evaluation, bands_of
 from boardmath.model.inputs import RPM, cell_voltages
-from boardmath.model.resolution import Resolved, resolve
-from boardmath.model.sampling import FEW, boards, normal_scores
+from boardmath.model.resolution import Resolved
+from boardmath.model.sampling import FEW
 from boardmath.physics import cell as cells
 from boardmath.physics.limit import Limit
 
@@ -63,9 +63,9 @@ def on_the_stand(build: Build, pack_v: float | None = None) -> OnTheStand:
     Raises:
         Incomplete: what the build still lacks.
     """
-    resolved = resolve(build)
-    charge = charge_of(build, resolved, pack_v)
-    rows = on_stand(boards([resolved], [normal_scores(FEW)]))
+    evaluation = Evaluation(build, FEW)
+    charge = charge_of(build, evaluation.resolved, pack_v)
+    rows = on_stand(evaluation.boards)
     speed, limit = sweeps.free_speeds(rows, charge)
     run = sweeps.moments(rows, speed, 0.0, charge, rows.drive_drag[:, None])[:, 0]
 

@@ -17,9 +17,9 @@ from boardmath.checks.power_path import charging_current, plugs
 from boardmath.messages import Message, message
 from boardmath.model.cell_groups import LINE_UP_V
 from boardmath.model.chemistry import chemistry_of, index_of
-from boardmath.model.evaluation import HIGH, evaluate
+from boardmath.model.evaluation import HIGH, Evaluation, evaluate
 from boardmath.model.inputs import cell_voltages, marked
-from boardmath.model.resolution import Incomplete, Resolved, resolve
+from boardmath.model.resolution import Resolved
 from boardmath.physics import cell as cells
 from boardmath.prediction.charging import CHARGER_SPREAD, bricks_of, cells_of_bricks, charge_course
 from boardmath.predictor import life_of
@@ -99,11 +99,8 @@ def charging_report(
     charger = build.parts.charger
     if charger is None or charger.a is None:
         needs.append(message("Choose a charger with its current: the charging time needs it."))
-    resolved: Resolved | None = None
-    try:
-        resolved = resolve(build)
-    except Incomplete as error:
-        needs = needs or [message(n.reason) for n in error.needs]
+    evaluation = Evaluation(build, 0)
+    needs = needs or [message(n.reason) for n in evaluation.needs]
     findings = [
         f
         for judge in (charger_voltage, charging_current, charge_port, nothing_balances, plugs)
@@ -125,9 +122,9 @@ def charging_report(
             a=(charger.a, "current"),
             **({"v": (charger.v, "voltage")} if charger.v is not None else {}),
         )
-    if resolved is not None:
+    if not evaluation.needs:
         update["ceilings"] = _ceilings(build, pack)
-        update["timetable"] = _timetable(build, resolved, from_pct, to_pct, ready_min)
+        update["timetable"] = _timetable(build, evaluation.calibrated, from_pct, to_pct, ready_min)
     return report.model_copy(update=update)
 
 

@@ -84,7 +84,11 @@ class ReviewReport(BaseModel):
     years: list[Year]
     against: list[AgainstIt]
     outcomes: list[OutcomeCheck]
-    expected_at: str | None
+    """What was predicted of the board as it is built, before any ride, and what it does."""
+    planned_as: str | None
+    """Name of the first revision."""
+    changed: list[str]
+    """Paths of what is not as it was there."""
     says: list[Message]
     would_change: list[str]
 
@@ -93,14 +97,14 @@ def review(
     build: BuildFile,
     rides: Sequence[RodeOn],
     wh: float | None,
-    planned: Build | None,
-    expected_at: str | None = None,
+    planned_as: str | None = None,
+    changed: Sequence[str] = (),
     hours: float | None = None,
     wishes: Sequence[str] = (),
 ) -> ReviewReport:
     """Args:
-    rides: of the log; wh: charged over them, where chargers told; planned: the board as it was meant to be;
-    hours: of the log of the work; wishes: what was wished for while building and riding.
+    rides: of the log; wh: charged over them, where chargers told; planned_as: name of the first revision;
+    changed: paths of what differs from it; hours: of the log of the work; wishes: what was wished for while building and riding.
     """
     said = build.review or ReviewCosts()
     km = sum(r.km for r in rides) + ((build.maintenance.km_before if build.maintenance else None) or 0.0)
@@ -127,8 +131,9 @@ def review(
         hours_by="said" if said.hours is not None else "log" if hours is not None else None,
         years=years,
         against=_against(build, said, total, running / km if km > 0.0 else 0.0, km),
-        outcomes=_outcomes(planned, build),
-        expected_at=expected_at,
+        outcomes=_outcomes(build) if planned_as is not None or rides else [],
+        planned_as=planned_as,
+        changed=list(changed),
         says=_says(build, said, total, km, worked),
         would_change=texts,
     )
@@ -246,12 +251,10 @@ def _against(build: BuildFile, said: ReviewCosts, total: float, running: float, 
     return found
 
 
-def _outcomes(planned: Build | None, now: Build) -> list[OutcomeCheck]:
-    """What the board was to do, and what it does as rides have taught."""
-    if planned is None:
-        return []
-    planned = planned.model_copy(update={"calibration": None, "brief": now.brief})
-    then, here = (headline_of(c).outcomes for c in evaluate([planned, now], FEW))
+def _outcomes(now: Build) -> list[OutcomeCheck]:
+    """What was predicted of the board as it is built, and what it does as rides have taught."""
+    before_rides = now.model_copy(update={"calibration": None})
+    then, here = (headline_of(c).outcomes for c in evaluate([before_rides, now], FEW))
     found = []
     for a, b in zip(then, here, strict=True):
         if a.mid is None or b.mid is None:

@@ -250,7 +250,7 @@ def course_of(evaluation: Evaluation, stop: TripStop) -> tuple[Array, Array] | N
         )
     now = build.model_copy(update={"parts": build.parts.model_copy(update=changed)})
     volts = now.parts.charger.v if now.parts.charger is not None else None
-    resolved = evaluation.resolved
+    resolved = evaluation.calibrated
     if volts is not None and pack is not None and pack.series:
         each = volts / pack.series
         full = pack.charge_to_v or cell_voltages(pack)[0]

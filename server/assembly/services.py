@@ -29,6 +29,7 @@ from server.assembly.models import LogEntry, Photo
 from server.bench_test.models import BenchTest
 from server.boards import services as builds
 from server.boards.models import Build
+from server.calibration.services import board_as_it_is
 from server.controller_settings.models import SettingsRecord
 from server.errors import ApiError
 from server.users import Key, Person
@@ -195,7 +196,7 @@ def report(owner: Person, build_id: Key, page: WorkPage) -> tuple[Build, Log, Re
     log = log_of(build)
     tests = BenchTest.objects.filter(build=build).exclude(number=None)
     done = elsewhere(SettingsRecord.objects.filter(build=build).exists(), tests.last())
-    return build, log, report_of(builds.document_of(build), log, timezone.localdate(), done, page)
+    return build, log, report_of(board_as_it_is(owner, build), log, timezone.localdate(), done, page)
 
 
 @dataclass(frozen=True)

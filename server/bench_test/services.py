@@ -19,6 +19,7 @@ from planner.bench_test import BenchTestReport, report_on
 from server.bench_test.models import BenchTest
 from server.boards import services as builds
 from server.boards.models import Build
+from server.calibration.services import board_as_it_is
 from server.controller.models import ControllerCommand
 from server.controller_settings.models import SettingsRecord
 from server.controller_settings.services import as_set
@@ -56,14 +57,14 @@ def get(owner: Person, build_id: Key, number: int) -> BenchTest:
 
 def as_it_is_set(build: Build) -> tuple[BuildDocument, SettingsRecord | None]:
     """The board with what its controller was last set to, and the settings record that says so; as wanted without one."""
-    file, record = builds.document_of(build), SettingsRecord.objects.filter(build=build).last()
+    file, record = board_as_it_is(build.owner, build), SettingsRecord.objects.filter(build=build).last()
     return (file, None) if record is None else (as_set(file, record), record)
 
 
 def judged(test: BenchTest) -> BenchTestReport:
     """A test against the board as it is now."""
     records = list(SettingsRecord.objects.filter(build=test.build))
-    return judged_on(builds.document_of(test.build), records[-1] if records else None, records, test)
+    return judged_on(board_as_it_is(test.build.owner, test.build), records[-1] if records else None, records, test)
 
 
 def judged_on(
@@ -78,7 +79,7 @@ def judged_on(
 def no_longer(test: BenchTest) -> list[str]:
     """Titles of the steps that a kept test passed and would not pass on the board as it is now."""
     records = list(SettingsRecord.objects.filter(build=test.build))
-    return no_longer_on(builds.document_of(test.build), records[-1] if records else None, records, test)
+    return no_longer_on(board_as_it_is(test.build.owner, test.build), records[-1] if records else None, records, test)
 
 
 def no_longer_on(

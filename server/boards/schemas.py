@@ -31,6 +31,7 @@ class FileIn(Schema):
     """A whole build file that need not be saved: the board, and what happened to it."""
 
     document: BuildFile
+    board: UUID | None = None
 
 
 def build_out(build: Build) -> BuildOut:

@@ -52,7 +52,7 @@ def claim_on_build(request: PersonRequest, payload: ClaimIn) -> ClaimReport:
     """A figure that somebody promises, held against a build."""
     if payload.board is not None:
         builds.get(request.user, payload.board)
-    file = services.taught(request.user, payload.board, payload.document)
+    file = services.board_in(request, payload)
     try:
         return check_claim(file, read_claim(payload.claim))
     except Incomplete as error:

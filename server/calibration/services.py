@@ -11,6 +11,7 @@ from django.apps import apps
 from django.db.models import Count, Max
 
 from boardmath.buildfile import Build as BuildDocument
+from boardmath.buildfile import BuildFile
 from boardmath.buildfile.calibration import Calibration
 from boardmath.calibration.learning import OfTheRider, contradicting, learn, of_the_rider, together
 from boardmath.calibration.report import CalibrationReport, calibration_report
@@ -20,11 +21,12 @@ from boardmath.model.posterior import MultivariateNormal, written
 from boardmath.model.resolution import Incomplete, resolve
 from server.boards import services as builds
 from server.boards.models import Build
+from server.boards.schemas import DocumentIn, FileIn
 from server.calibration.models import Lesson
 from server.revisions.models import Revision
 from server.rides import services as rides
 from server.rides.models import Ride
-from server.users import Person
+from server.users import Person, PersonRequest
 
 B = TypeVar("B", bound=BuildDocument)
 """A board, or a whole build file."""
@@ -35,6 +37,21 @@ RULES = "2"
 def taught(owner: Person, board: UUID | None, file: B) -> B:
     """A build of a person, saved or not, with what rides taught laid in: those of this board, and of the rider's others."""
     return Rider(owner).taught(board, file)
+
+
+def board_in(request: PersonRequest, payload: DocumentIn) -> BuildDocument:
+    """The board that is asked about, saved or not, with what rides taught."""
+    return taught(request.user, payload.board, payload.document)
+
+
+def file_in(request: PersonRequest, payload: FileIn) -> BuildFile:
+    """The same of a whole build file."""
+    return taught(request.user, payload.board, payload.document)
+
+
+def board_as_it_is(owner: Person, build: Build) -> BuildDocument:
+    """A saved board with what rides taught: what every page and paper of it takes its figures from."""
+    return taught(owner, build.pk, builds.document_of(build))
 
 
 def all_taught(owner: Person, boards: Sequence[Build], files: Sequence[B]) -> list[B]:

@@ -6,7 +6,7 @@ from ninja import Field, Router
 
 from planner.charging.report import DAY_MIN, ChargingReport, charging_report
 from server.boards.schemas import DocumentIn
-from server.calibration.services import taught
+from server.calibration.services import board_in
 from server.throttles.concurrency import in_turn
 from server.users import PersonRequest
 
@@ -25,5 +25,5 @@ class ChargingIn(DocumentIn):
 @in_turn
 def charging_of_build(request: PersonRequest, payload: ChargingIn) -> ChargingReport:
     """When to plug in, whether the charger fits, what ceilings give, and the charges that were watched."""
-    file = taught(request.user, payload.board, payload.document)
+    file = board_in(request, payload)
     return charging_report(file, payload.from_pct, payload.to_pct, payload.ready_min)

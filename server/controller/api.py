@@ -24,6 +24,7 @@ from controller.simulator.fault_injection import LinkFault
 from planner.bench_test import run_figure
 from planner.controller_settings import findings_on_settings
 from server.boards import services as builds
+from server.calibration.services import board_as_it_is
 from server.controller import services
 from server.controller.models import ControllerCommand
 from server.errors import ApiError
@@ -232,7 +233,7 @@ def _brought_home(command: ControllerCommand, result: dict[str, Any]) -> Result 
         return None
     if command.kind != "run":
         return TypeAdapter[Result](Result).validate_python({"kind": command.kind, **_known(result)})
-    file, runs = builds.document_of(command.build), result["runs"]
+    file, runs = board_as_it_is(command.build.owner, command.build), result["runs"]
     first = 1 + (command.unit or 0) * motors_each(file)
     firsts = itertools.accumulate((len(run["steady"]["motors"]) for run in runs), initial=first)
     return RunResult(kind="run", runs=[_run(file, run, first) for run, first in zip(runs, firsts, strict=False)])
@@ -273,7 +274,7 @@ _UNSETTLED = {
 def against(request: PersonRequest, id: UUID, payload: AgainstIn) -> LinkOut:
     """What the board's controllers were last seen to hold, against what is wanted; nothing is asked of them."""
     build = builds.get(request.user, id)
-    file, commands = builds.document_of(build), services.of(request.user, id)
+    file, commands = board_as_it_is(request.user, build), services.of(request.user, id)
     controller = file.parts.controller
     looked = services.last_look(commands, payload.line)
     out = LinkOut(

@@ -18,6 +18,7 @@ from planner.compare import Difference
 from planner.controller_settings import ControllerSettings, controller_settings, findings_on_settings
 from server.boards import services as builds
 from server.boards.schemas import DocumentIn
+from server.calibration.services import board_as_it_is, board_in
 from server.controller_settings import files, services
 from server.controller_settings.models import SettingsRecord
 from server.controller_settings.pdf import settings_pdf
@@ -104,7 +105,7 @@ def _out(kept: SettingsRecord, before: SettingsRecord | None) -> SettingsRecordO
 @in_turn
 def controller_settings_of_build(request: PersonRequest, payload: SettingsRecordIn) -> ControllerSettings:
     """What to set, how what is wanted stands against it, and what each value would change."""
-    return controller_settings(payload.document, payload.profile)
+    return controller_settings(board_in(request, payload), payload.profile)
 
 
 @router.get("/builds/{id}/controller-settings", response=RecordOut, exclude_none=True)
@@ -113,7 +114,7 @@ def record(request: PersonRequest, id: UUID) -> RecordOut:
     """Everything that was ever written down of this board's controller."""
     build = builds.get(request.user, id)
     kept = services.of(request.user, id)
-    file = builds.document_of(build)
+    file = board_as_it_is(request.user, build)
     found = findings_on_settings(predict(services.as_set(file, kept[-1]), bands=False)) if kept else []
     return RecordOut(settings_records=[_out(k, b) for k, b in zip(kept, [None, *kept], strict=False)], findings=found)
 
@@ -222,7 +223,7 @@ def _paper(job: JobRequest) -> Made:
     id = job.payload["build"]
     build, kept = builds.get(job.owner, id), services.get(job.owner, id, job.payload["number"])
     name = str(build)
-    paper = settings_pdf(name, kept, controller_settings(services.as_set(builds.document_of(build), kept)))
+    paper = settings_pdf(name, kept, controller_settings(services.as_set(board_as_it_is(job.owner, build), kept)))
     return Made(paper, "application/pdf", f"{slugify(name) or 'board'}-controller-settings-{kept.number}.pdf")
 
 

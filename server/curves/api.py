@@ -4,7 +4,7 @@ from ninja import Router
 
 from boardmath.prediction.curves import Plot, curves
 from server.boards.schemas import DocumentIn
-from server.calibration.services import taught
+from server.calibration.services import board_in
 from server.throttles.concurrency import in_turn
 from server.users import PersonRequest
 
@@ -15,4 +15,4 @@ router = Router(tags=["curves"])
 @in_turn
 def curves_of_build(request: PersonRequest, payload: DocumentIn) -> list[Plot]:
     """Curves of a build with their bands; empty while it is not far enough for a prediction."""
-    return curves(taught(request.user, payload.board, payload.document))
+    return curves(board_in(request, payload))

@@ -20,7 +20,7 @@ from planner.design.candidates import Candidate, choice
 from planner.design.entry import Entry, EntryError, read_entry
 from planner.design.proposals import Proposal, propose
 from server.boards.schemas import DocumentIn
-from server.calibration.services import taught
+from server.calibration.services import board_in
 from server.errors import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
@@ -87,9 +87,7 @@ def entry(request: PersonRequest, payload: EntryIn) -> Entry:
 @router.post("/proposals", response=JOB_RESPONSE, exclude_none=True)
 def proposals_for(request: PersonRequest, payload: DocumentIn) -> JobResponse:
     """Asks for builds from the library that would keep the brief; parts that the build already has stay."""
-    return job_response(
-        jobs.ask(request.user, PROPOSALS, write_build(taught(request.user, payload.board, payload.document)))
-    )
+    return job_response(jobs.ask(request.user, PROPOSALS, write_build(board_in(request, payload))))
 
 
 @router.get("/proposals/{id}", response=list[Proposal], exclude_none=True)
@@ -114,7 +112,7 @@ def predict_build(request: PersonRequest, payload: PredictIn) -> PredictionOut:
     The build need not be saved.
     """
     drawing = draw(payload.document, payload.view) if payload.view is not None else None
-    file = taught(request.user, payload.board, payload.document)
+    file = board_in(request, payload)
     return PredictionOut(**predict(file).__dict__, drawing=drawing)
 
 
@@ -126,7 +124,7 @@ def candidates_for(request: PersonRequest, payload: CandidatesIn) -> ChoiceOut:
         raise ApiError("There is no such kind of part.", kind=f"one of {', '.join(KINDS)}")
     kind = KINDS[payload.kind].shelved_as or payload.kind
     seen = list(Part.objects.seen_by(request.user).filter(kind=kind)[:200])
-    file = taught(request.user, payload.board, payload.document)
+    file = board_in(request, payload)
     found = choice(file, payload.kind, [library.part_model(p) for p in seen])
     rows = [CandidateOut(id=str(seen[c.index].id), **c.model_dump()) for c in found.candidates]
     return ChoiceOut(lacks=found.lacks, candidates=rows, columns=found.columns, own=found.own, nothing=found.nothing)

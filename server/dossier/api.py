@@ -38,10 +38,10 @@ def _dossier(job: JobRequest) -> Made:
     _, log, report = works.report(job.owner, build.pk, "assembly")
     name = str(build)
     ridden, taught = calibration.report(job.owner, build.pk)
-    file, today = builds.file_of(build), timezone.localdate()
+    file, today = calibration.taught(job.owner, build.pk, builds.file_of(build)), timezone.localdate()
     paper = dossier_pdf(
         name,
-        calibration.taught(job.owner, build.pk, file),
+        file,
         set_so_far[-1] if set_so_far else None,
         tested[-1] if tested else None,
         (report, log),

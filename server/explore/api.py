@@ -16,7 +16,7 @@ from planner.explore.schemas import Exploration, LookedInto
 from planner.explore.search import Explored, wanted_of
 from planner.explore.space import Open
 from server.boards.schemas import DocumentIn
-from server.calibration.services import taught
+from server.calibration.services import board_in
 from server.errors import ApiError
 from server.explore import services
 from server.throttles.concurrency import ENGINE, in_turn
@@ -61,7 +61,7 @@ def explore(request: PersonRequest, payload: ExploreIn) -> HttpResponseBase:
 
     Each line is an ``Exploration``; ``share`` says how much was looked at. Whoever hangs up has it stopped.
     """
-    build = taught(request.user, payload.board, payload.document)
+    build = board_in(request, payload)
     turn = ExitStack()
     turn.enter_context(ENGINE.turn(request.user.pk))
     try:
@@ -121,7 +121,7 @@ def _looks(
 @in_turn
 def look_into(request: PersonRequest, payload: LookIntoIn) -> LookedInto:
     """One board of the space: what lays it on the bench, what a step of each part buys, the nearest real parts."""
-    build = taught(request.user, payload.board, payload.document)
+    build = board_in(request, payload)
     _, explored, _ = services.explored(request.user, build, payload.open)
     if payload.number >= len(explored.space):
         raise ApiError("There is no such design.", number=f"below {len(explored.space)}")

@@ -34,7 +34,10 @@ def maintenance_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> M
     """What is due, what soon, spares, wheels, pack, and the lists of the seasons."""
     build = builds.get(request.user, id)
     return maintenance_report(
-        payload.document, rides.rode_on([build])[id], timezone.localdate(), calibration.trends_of(build)
+        calibration.taught(request.user, id, payload.document),
+        rides.rode_on([build])[id],
+        timezone.localdate(),
+        calibration.trends_of(build),
     )
 
 

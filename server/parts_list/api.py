@@ -15,6 +15,7 @@ from boardmath.parts.part_selection import with_parts
 from planner.parts_list.lines import PartsList, parts_list
 from server.boards import services
 from server.boards.schemas import DocumentIn, FileIn
+from server.calibration.services import file_in
 from server.errors import RowFaults
 from server.library import services as library
 from server.library.models import Part
@@ -56,7 +57,7 @@ def list_of_parts(request: PersonRequest, payload: FileIn) -> PartsList:
     """The parts list of a build, which need not be saved."""
     small = Part.objects.seen_by(request.user).filter(kind="extra", figures__fills__isnull=False)
     extras = [m for p in small if isinstance(m := library.part_model(p), Extra)]
-    return parts_list(payload.document, timezone.localdate(), extras)
+    return parts_list(file_in(request, payload), timezone.localdate(), extras)
 
 
 @router.post("/builds/replace-parts", response=BuildDocument, exclude_none=True)

@@ -5,7 +5,8 @@ from uuid import UUID
 from django.utils.text import slugify
 from ninja import Router
 
-from boardmath.buildfile import BuildFile
+from boardmath.buildfile import Build, BuildFile
+from planner.compare import differences
 from planner.review.report import ReviewReport, review
 from planner.review.summary import handed_on
 from planner.shared.log import Done
@@ -24,24 +25,33 @@ from server.throttles.concurrency import in_turn
 from server.users import Person, PersonRequest
 
 router = Router(tags=["review"])
+MOST_OF_THE_WAY = 0.8
+
+
+def changed_since(first: Build, now: Build) -> list[str]:
+    """Paths of the parts and settings that are not as they were."""
+    found = differences([first, now])
+    return [row.path for group in found if group.section not in ("rider", "brief") for row in group.rows]
 
 
 def report_of(owner: Person, id: UUID, file: BuildFile) -> ReviewReport:
     """What a board came to, by all that is known of it."""
     build = builds.get(owner, id)
-    kept = rides.kept(build)
-    charged = [k.ride.pack.wh for k in kept if k.ride.pack.wh is not None]
-    # Only where every ride tells it is the sum of what was charged the whole of it.
-    wh = sum(charged) if charged and len(charged) == len(kept) else None
+    ridden = rides.rode_on([build])[id]
+    told = [k.ride for k in rides.kept(build) if k.ride.pack.wh is not None and k.ride.way.distance_km]
+    km = sum(r.way.distance_km or 0.0 for r in told)
+    # Where most of the way tells what was charged, the rest of it took as much.
+    all_km = sum(r.km for r in ridden)
+    wh = sum(r.pack.wh or 0.0 for r in told) * all_km / km if km > 0.0 and km >= MOST_OF_THE_WAY * all_km else None
     first = Revision.objects.filter(build=build).order_by("created_at", "id").first()
     log = works.log_of(build)
     minutes = sum(e.minutes or 0.0 for e in log.entries if isinstance(e, Done))
     return review(
         taught(owner, id, file),
-        rides.rode_on([build])[id],
+        ridden,
         wh,
-        revisions.document_of(first) if first is not None else None,
         first.name if first is not None else None,
+        changed_since(revisions.document_of(first), file) if first is not None else (),
         minutes / 60.0 if minutes else None,
         [w.why for w in log.wishes],
     )

@@ -1,6 +1,7 @@
 """Rides taken in, each once; the board as it was on their day; rides as a file."""
 
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
@@ -125,13 +126,30 @@ def _from_the_log(said: Mapping[str, Any]) -> RideFile:
     )
 
 
+def _of_the_log(boards: Sequence[Build]) -> dict[UUID, dict[UUID, RideFile]]:
+    """First rides that are only in the log of the work, by board; none that was removed, or is among the rides by now."""
+    entries = apps.get_model("assembly", "LogEntry")._default_manager.filter(build__in=boards)
+    logged = list(entries.filter(kind__in=("rode", "taken_back")).values_list("build", "kind", "said"))
+    removed = {(build, UUID(said["entry"])) for build, kind, said in logged if kind == "taken_back"}
+    rode = {(build, UUID(said["id"])): said for build, kind, said in logged if kind == "rode"}
+    known = Ride.objects.filter(build__in=boards, ride__in=[id for _, id in rode]).values_list("build", "ride")
+    found: dict[UUID, dict[UUID, RideFile]] = {b.pk: {} for b in boards}
+    for build, id in rode.keys() - removed - set(known):
+        with suppress(ValueError):  # nothing was measured on it
+            found[build][id] = _from_the_log(rode[build, id])
+    return found
+
+
 def rode_on(boards: Sequence[Build]) -> dict[UUID, list[RodeOn]]:
-    """The rides of many boards as maintenance counts them, in one query: the day, how far, whether it was wet."""
+    """The rides of many boards as maintenance counts them, in three queries: the day, how far, whether it was wet."""
     found: dict[UUID, list[RodeOn]] = {b.pk: [] for b in boards}
     rows = Ride.objects.filter(build__in=boards, deleted_at=None)
     for build, day, km, wet in rows.values_list("build", "day", "said__way__distance_km", "said__conditions__wet"):
         if km:
             found[build].append(RodeOn(day, float(km), bool(wet)))
+    for build, rides in _of_the_log(boards).items():
+        days = [(date.fromisoformat(r.day), r.way.distance_km) for r in rides.values()]
+        found[build] += [RodeOn(day, km, False) for day, km in days if km]
     return found
 
 
@@ -142,18 +160,8 @@ def kept(build: Build, file: BuildDocument | None = None) -> list[Kept]:
         file: what stands of the build now, which need not be saved yet.
     """
     file = file or builds.document_of(build)
-    rows = list(Ride.objects.filter(build=build))
-    rides = {r.ride: _file_of(r) for r in rows if r.deleted_at is None}
-    known = {r.ride for r in rows}
-    logged = list(build.log.filter(kind__in=("rode", "taken_back")).values_list("kind", "said"))
-    known |= {UUID(said["entry"]) for kind, said in logged if kind == "taken_back"}
-    for said in (said for kind, said in logged if kind == "rode"):
-        id = UUID(said["id"])
-        if id not in known:
-            try:
-                rides[id] = _from_the_log(said)
-            except ValueError:
-                continue  # nothing was measured on it
+    rows = Ride.objects.filter(build=build, deleted_at=None)
+    rides = {r.ride: _file_of(r) for r in rows} | _of_the_log([build])[build.pk]
     # Of several of one ride the first has what all of them know.
     of_rides = Track.objects.filter(build=build).exclude(ride=None).order_by("-created_at")
     tracks = dict(of_rides.values_list("ride", "id"))

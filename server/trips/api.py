@@ -16,7 +16,7 @@ from planner.trips.files import gpx_of, leg_of, read_trip, write_trip
 from planner.trips.report import TripReport, trip_report
 from server.boards import services as builds
 from server.boards.schemas import DocumentIn
-from server.calibration.services import taught
+from server.calibration.services import board_in
 from server.errors import ApiError
 from server.jobs import services as jobs
 from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
@@ -54,7 +54,7 @@ def _ridden(owner: Person, payload_board: UUID | None, trip: Trip) -> list[Ride]
 @in_turn
 def trip_of_build(request: PersonRequest, payload: TripIn) -> TripReport:
     """Arrival charge and chance at every point of a trip, where to turn back, what helps, what to carry."""
-    build = taught(request.user, payload.board, payload.document)
+    build = board_in(request, payload)
     return trip_report(build, payload.trip, _ridden(request.user, payload.board, payload.trip))
 
 
@@ -115,7 +115,7 @@ def trip_file(request: PersonRequest, payload: TripFileIn, form: Literal["json",
 @router.post("/trip/card", response=JOB_RESPONSE, exclude_none=True)
 def card_of_trip(request: PersonRequest, payload: TripIn) -> JobResponse:
     """Asks for a trip on a card for the pocket, A6."""
-    build = taught(request.user, payload.board, payload.document)
+    build = board_in(request, payload)
     trip = payload.trip.model_dump(mode="json", exclude_none=True)
     return job_response(jobs.ask(request.user, CARD, {"build": write_build(build), "trip": trip}))
 

@@ -65,7 +65,7 @@ REPORTS: dict[str, Callable[[Build], Any]] = {
     "first ride": lambda build: first_ride_report(build, Log(), TODAY),
     "trip": lambda build: trip_report(build, TRIP),
     "maintenance": lambda build: maintenance_report(build, [], TODAY),
-    "review": lambda build: review(build, [], None, build),
+    "review": lambda build: review(build, [], None, "Planned"),
     "claim": lambda build: check_claim(build, read_claim("climbs 40 % at 30 km/h")),
 }
 WHOLE = [spit_runner(**changes) for changes in list(GRID.values())[::3]]

@@ -6,7 +6,9 @@ from datetime import date
 import pytest
 
 from boardmath.buildfile import BuildFileError, check, read_build, write_build
+from boardmath.buildfile.calibration import Calibration
 from boardmath.buildfile.maintenance import Maintenance, ReviewCosts
+from boardmath.model.evaluation import Evaluation
 from boardmath.parts.cost import cost
 from boardmath.prediction.outcomes import headlines
 from planner.maintenance.schedule import RodeOn
@@ -25,7 +27,7 @@ def board(**more):
 def test_the_sum_on_the_fingers():
     """Parts and what came on top of them, tools, consumables, 6 kWh into the pack and an eighth more out of the wall."""
     build = board()
-    report = review(build, RIDES, wh=6000.0, planned=None)
+    report = review(build, RIDES, wh=6000.0)
     lines = {line.of: line.amount for line in report.lines}
     assert report.kwh == pytest.approx(6 / 0.85)
     assert lines["electricity"] == pytest.approx(6 / 0.85 * 0.3, abs=0.01)
@@ -36,7 +38,7 @@ def test_the_sum_on_the_fingers():
 
 
 def test_by_year_it_becomes_cheaper_with_every_kilometre():
-    report = review(board(), RIDES, wh=6000.0, planned=None)
+    report = review(board(), RIDES, wh=6000.0)
     first, second = report.years
     assert (first.year, first.km, second.year, second.km) == (2025, 100, 2026, 300)
     assert first.spent + second.spent == pytest.approx(report.total, abs=0.02)
@@ -44,12 +46,12 @@ def test_by_year_it_becomes_cheaper_with_every_kilometre():
     assert first.per_km > 3 * second.per_km
     # A part that came in the second year is the second year's.
     bought = {"parts.motors.price": 90, "parts.motors.purchase": {"status": "arrived", "arrived_on": "2026-02-02"}}
-    moved = review(read_build(changed(write_build(board()), bought)), RIDES, 6000.0, None).years
+    moved = review(read_build(changed(write_build(board()), bought)), RIDES, 6000.0).years
     assert moved[1].spent - second.spent == pytest.approx(90, abs=0.02)
 
 
 def test_without_a_charger_that_counts_electricity_follows_the_prediction():
-    report = review(board(), RIDES, wh=None, planned=None)
+    report = review(board(), RIDES, wh=None)
     assert 4.0 < report.kwh < 12.0, "400 km at 10 to 20 Wh and what the charger loses"
 
 
@@ -57,32 +59,39 @@ def test_spares_that_were_used_and_those_in_the_drawer_are_paid_once():
     spare = {"id": "b", "name": "Belt", "task": "belts", "count": 3, "price": 10}
     done = [{"id": "1", "task": "belts", "on": "2026-05-01", "spare": "b", "count": 1}]
     build = board().model_copy(update={"maintenance": check(Maintenance, {"spares": [spare], "done": done})})
-    assert {line.of: line.amount for line in review(build, RIDES, 1.0, None).lines}["spares"] == 40
+    assert {line.of: line.amount for line in review(build, RIDES, 1.0).lines}["spares"] == 40
 
 
 def test_against_a_fare_and_a_ready_made_board():
     """A fare of 0.50 a km: 400 km of fares are 200; it pays for itself where the kilometres outweigh the board."""
-    report = review(board(tools=600), RIDES, wh=6000.0, planned=None)
+    report = review(board(tools=600), RIDES, wh=6000.0)
     (fare,) = report.against
     assert fare.amount == 200
     even = (report.total - 6 / 0.85 * 0.3) / (0.5 - report.running_per_km)
     assert fare.message.values["km"].value == pytest.approx(even, rel=1e-3)
-    far = review(board(), [*RIDES, RodeOn(date(2027, 1, 1), 9000.0)], 6000.0, None)
+    far = review(board(), [*RIDES, RodeOn(date(2027, 1, 1), 9000.0)], 6000.0)
     assert "paid for itself" in far.against[0].message.text
     priced = read_build(changed(SPIT_RUNNER, {"ready_made": {"price": 1500}})).ready_made
     ready = board(tools=600).model_copy(update={"ready_made": priced})
-    (made, _) = review(ready, RIDES, 6000.0, None).against
+    (made, _) = review(ready, RIDES, 6000.0).against
     assert made.message.values["less"].value == pytest.approx(1500 - report.total, abs=0.02)
 
 
-def test_what_was_promised_is_the_board_as_it_was_planned():
-    planned = spit_runner(parts__drive__motor_teeth=18)
-    report = review(board(), RIDES, 1.0, planned, "Planned", wishes=["lower gearing"])
-    speed = report.outcomes[0]
-    assert speed.promised.mid == pytest.approx(headlines([planned])[0].outcomes[0].mid)
-    assert speed.does.mid < speed.promised.mid
+def test_what_rides_taught_is_held_against_the_prediction_of_the_board_as_it_is_built():
+    """Another pulley than planned changes both; only the rides set them apart."""
+    slow = Calibration.model_validate(
+        {"inputs": [{"name": "crr", "value": 0.0, "spread": 0.0, "mean": 2.0}], "covariance": [[0.1]], "rides": 5}
+    )
+    crr = Evaluation(board(), 0).resolved.inputs["crr"]
+    known = slow.inputs[0].model_copy(update={"value": crr.value, "spread": crr.spread})
+    ridden = board().model_copy(update={"calibration": slow.model_copy(update={"inputs": [known]})})
+    report = review(ridden, RIDES, 1.0, "Planned", ["parts.drive.motor_teeth"], wishes=["lower gearing"])
+    speed, reach = report.outcomes[0], report.outcomes[2]
+    assert speed.promised.mid == pytest.approx(headlines([board()])[0].outcomes[0].mid)
+    assert reach.does.mid < reach.promised.mid
+    assert report.changed == ["parts.drive.motor_teeth"]
     assert report.would_change == ["lower gearing"]
-    assert review(spit_runner(), [], None, None).per_km is None
+    assert review(spit_runner(), [], None).per_km is None
 
 
 PRIVATE = {

@@ -34,7 +34,7 @@ export class ControllerSettingsPage {
 
   constructor(readonly build: OpenBuild) {
     this.asked = new Query(
-      () => ({ document: build.board, profile: this.meant }),
+      () => ({ document: build.board, board: build.id, profile: this.meant }),
       (body, signal) => api.POST('/api/controller-settings', { body, signal }),
       { cacheKey: () => `controller-settings:${build.id}` },
     );

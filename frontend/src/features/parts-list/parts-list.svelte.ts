@@ -24,7 +24,7 @@ export class PartsListPage {
   constructor(readonly build: OpenBuild) {
     this.asked = new Query(
       () => build.file,
-      (document, signal) => api.POST('/api/parts-list', { body: { document }, signal }),
+      (document, signal) => api.POST('/api/parts-list', { body: { document, board: build.id }, signal }),
       { pause: PAUSE, cacheKey: () => `parts-list:${build.id}` },
     );
   }

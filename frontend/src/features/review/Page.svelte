@@ -10,7 +10,7 @@
   import Awaiting from '$lib/ui/Awaiting.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Figure from '$lib/ui/Figure.svelte';
-  import { billed, formatMessage, written } from '$lib/units';
+  import { billed, formatMessage, placeOf, written } from '$lib/units';
 
   const build = getBuildContext();
   const asked = new Query(
@@ -158,7 +158,10 @@
       <section class="mt-6" aria-labelledby="outcome">
         <h2 class="border-b border-ink text-lg" id="predicted">What was predicted, what it does</h2>
         <p class="remark text-sm">
-          As it was at “{report.expected_at}”outlined; with your rides filled.
+          Outlined: predicted for the board as it is built. Filled: with your rides.
+          {#if report.planned_as && report.changed.length}
+            Changed since “{report.planned_as}”: {[...new Set(report.changed.map(placeOf))].join(', ')}.
+          {/if}
         </p>
         <div class="grid gap-x-10 sm:grid-cols-2">
           {#each report.outcomes.filter((p) => p.name !== 'money') as p (p.name)}
@@ -186,9 +189,9 @@
       </section>
     {:else}
       <p class="mt-6 text-sm text-ink2">
-        Without a saved revision there is no earlier prediction to compare with. <a
+        Once a ride is recorded, this shows what was predicted and what the board does. <a
           class="link"
-          href={addressOf(build.id, 'revisions')}>Save a revision</a
+          href={addressOf(build.id, 'rides')}>Record a ride</a
         >
       </p>
     {/if}
