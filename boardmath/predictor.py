@@ -17,7 +17,6 @@ from boardmath.engine import sweeps
 from boardmath.engine.boards import changed, stacked
 from boardmath.engine.climbing import HEATS
 from boardmath.engine.operating import LIMITS
-from boardmath.model.defaults import MEAN_SPEED_KMH
 from boardmath.model.evaluation import COLDER_K, OLDER, WINDIER_MS, Evaluation
 from boardmath.model.inputs import cell_voltages, climb_length, cruise_speed, hill_grade, marked
 from boardmath.model.limits import named, ramped
@@ -79,7 +78,7 @@ def prediction_of(evaluation: Evaluation, known: Sequence[Outcome] | None = None
     outcomes = list(known) if known is not None else build_outcomes(evaluation, sums, whole=True)
     top_limit = named(build, LIMITS[int(evaluation.headlines.top_limit[0])])
     top_kmh = float(evaluation.headlines.top_speed[0]) * 3.6
-    at_kmh = min(build.brief.cruise_kmh or MEAN_SPEED_KMH, top_kmh)
+    at_kmh = min(cruise_speed(build), top_kmh)
     mean_kmh = float(ride.range / ride.seconds) * 3.6 if ride.seconds > 0.0 else 0.0
     widest, doubts, measures = unsure(evaluation) if evaluation.samples else (None, None, None)
     prediction = Prediction(

@@ -8,7 +8,6 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
-from boardmath.engine.boards import Boards
 from boardmath.model.cell_groups import plan_of, work_of
 from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.inputs import hill_grade
@@ -183,13 +182,18 @@ class _Boards:
         self.roles = [k[2] for k in known]
 
     def lines(
-        self, x: Array, of: Callable[[Boards], Array], x_scale: float, scale: float, ends: Sequence[float] | None = None
+        self,
+        x: Array,
+        of: Callable[[Evaluation], Array],
+        x_scale: float,
+        scale: float,
+        ends: Sequence[float] | None = None,
     ) -> list[PlotLine]:
-        """One line a build over ``x``, as far as where each ``ends``; ``of`` gives (boards, points)."""
+        """One line a build over ``x``, as far as where each ``ends``; ``of`` gives (1 + samples, points)."""
         found = []
         for i, (evaluation, name, role) in enumerate(zip(self.evaluations, self.names, self.roles, strict=True)):
             count = x.size if ends is None else max(int((x <= ends[i] * 1.001).sum()), 2)
-            line = banded_line(name, role, x[:count] * x_scale, of(evaluation.boards)[:, :count], scale)
+            line = banded_line(name, role, x[:count] * x_scale, of(evaluation)[:, :count], scale)
             found.append(line)
         return found
 
@@ -225,7 +229,7 @@ def overlaid(found: Sequence[Evaluation], names: Sequence[str]) -> list[Plot]:
             x_quantity="speed",
             y_title="force at the road",
             y_quantity="force",
-            lines=[*boards.lines(speeds, lambda b: thrust_of(b, speeds), 3.6, 1.0), *needed],
+            lines=[*boards.lines(speeds, lambda c: thrust_of(c.boards, speeds), 3.6, 1.0), *needed],
             marks=[],
             text=f"What each board can give; the thin lines are what {boards.names[0]} needs.",
         ),
@@ -236,9 +240,9 @@ def overlaid(found: Sequence[Evaluation], names: Sequence[str]) -> list[Plot]:
             x_quantity="speed",
             y_title="range",
             y_quantity="distance",
-            lines=boards.lines(moving, lambda b: ranges_of(b, moving), 3.6, 1e-3, tops),
+            lines=boards.lines(moving, lambda c: ranges_of(c, moving), 3.6, 1e-3, tops),
             marks=marks,
-            text="Each to its own reserve. A line ends where the board goes no faster.",
+            text="Each as its own brief means its distance. A line ends where the board goes no faster.",
         ),
         Plot(
             id="consumption",
@@ -247,7 +251,7 @@ def overlaid(found: Sequence[Evaluation], names: Sequence[str]) -> list[Plot]:
             x_quantity="speed",
             y_title="energy by distance",
             y_quantity="energy_per_distance",
-            lines=boards.lines(moving, lambda b: consumption_of(b, moving), 3.6, 1.0 / 3.6, tops),
+            lines=boards.lines(moving, lambda c: consumption_of(c.boards, moving), 3.6, 1.0 / 3.6, tops),
             marks=marks,
             text="On the flat, in still air.",
         ),
@@ -258,7 +262,7 @@ def overlaid(found: Sequence[Evaluation], names: Sequence[str]) -> list[Plot]:
             x_quantity="share",
             y_title="top speed on the flat",
             y_quantity="speed",
-            lines=boards.lines(charge, lambda b: sweeps.highest_speeds(b, 0.0, charge)[0], 100.0, 3.6),
+            lines=boards.lines(charge, lambda c: sweeps.highest_speeds(c.boards, 0.0, charge)[0], 100.0, 3.6),
             marks=[],
             text="How much speed is left as the pack empties.",
         ),

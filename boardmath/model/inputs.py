@@ -12,7 +12,7 @@ from boardmath.buildfile.once import once_a_build
 from boardmath.model import estimate
 from boardmath.model.cell_groups import mean_capacity, measured_groups, pulse_resistance
 from boardmath.model.chemistry import chemical_of
-from boardmath.model.defaults import USUAL
+from boardmath.model.defaults import MEAN_OF_CRUISE, USUAL
 from boardmath.model.estimate import Estimate
 
 RPM = 2.0 * pi / 60.0
@@ -238,8 +238,11 @@ def cell_charge_rating(pack: Pack) -> Input:
 
 
 def cruise_speed(build: Build) -> float:
-    """The brief's cruising speed in km/h, or where most riders settle."""
-    return build.brief.cruise_kmh or USUAL["brief.cruise_kmh"]
+    """The brief's cruising speed in km/h, what its mean speed comes from, or where most riders settle."""
+    brief = build.brief
+    if brief.cruise_kmh is None and brief.mean_kmh is not None:
+        return brief.mean_kmh / MEAN_OF_CRUISE
+    return brief.cruise_kmh or USUAL["brief.cruise_kmh"]
 
 
 def hill_grade(build: Build) -> float | None:

@@ -6,12 +6,12 @@ from pydantic import BaseModel
 from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
-from boardmath.model.defaults import MEAN_OF_CRUISE
-from boardmath.model.evaluation import HIGH, LOW, Evaluation
+from boardmath.model.evaluation import HIGH, LOW, Evaluation, worst_day
 from boardmath.model.inputs import climb_length, hill_grade
 from boardmath.model.sampling import FEW
 from boardmath.physics.types import Array
 from boardmath.prediction.braking import NOT_FULL
+from boardmath.prediction.outcomes import RANGES
 
 _POINTS = 41
 USUAL_HILL_PCT = 10.0
@@ -96,10 +96,19 @@ def consumption_of(boards: Boards, speeds: Array) -> Array:
     return np.asarray(found.bus_voltage * found.pack_current / speeds)
 
 
-def ranges_of(boards: Boards, speeds: Array) -> Array:
-    """Range in m home with the reserve by cruising speed, as each sample's rider keeps it up; the first board is the middle."""
-    share = MEAN_OF_CRUISE * boards.mean_speed / boards.mean_speed[0]
-    return sweeps.ranges_at(boards, speeds, share)
+def ranges_of(evaluation: Evaluation, speeds: Array) -> Array:
+    """Range by cruising speed as the brief means it and with all packs, m; at the brief's own speed it is the predicted range.
+
+    Args:
+        speeds: m/s; each sample's rider keeps up the same share of them as of the brief's.
+    """
+    boards = evaluation.boards
+    match evaluation.build.brief.range_means:
+        case "to_cut_off":
+            boards = changed(boards, charge_reserve=0.0)
+        case "worst_day":
+            boards = worst_day(boards, evaluation.resolved.fixed["capacity_per_kelvin"])
+    return evaluation.packs * sweeps.ranges_at(boards, speeds, boards.mean_speed / boards.cruise_speed[0])
 
 
 _HALFWAY = 0.6
@@ -150,13 +159,13 @@ def _thrust(evaluation: Evaluation, speeds: Array, top: float) -> Plot:
 
 
 def _range(evaluation: Evaluation, speeds: Array) -> Plot:
-    line = banded_line("range", "can", speeds * 3.6, ranges_of(evaluation.boards, speeds), 1e-3)
+    line = banded_line("range", "can", speeds * 3.6, ranges_of(evaluation, speeds), 1e-3)
     return Plot(
         id="range",
         title="Range against cruising speed",
         x_title="cruising speed",
         x_quantity="speed",
-        y_title="range",
+        y_title=f"range {RANGES[evaluation.build.brief.range_means or 'with_reserve'][1]}",
         y_quantity="distance",
         lines=[line],
         marks=cruise_marks(evaluation.build),

@@ -12,8 +12,9 @@ from boardmath.model.evaluation import Evaluation
 from boardmath.model.model_inputs import BY_NAME, INPUTS
 from boardmath.model.resolution import resolve
 from boardmath.model.sampling import FEW, boards, normal_scores
-from boardmath.prediction.curves import curves
+from boardmath.prediction.curves import curves, ranges_of
 from boardmath.prediction.explanations import _FORMULAS, whys
+from boardmath.prediction.outcomes import RANGES
 from boardmath.prediction.ranges import unsure
 from boardmath.predictor import predict
 from tests.core.boards import SPIT_RUNNER, bare, changed, spit_runner
@@ -161,6 +162,21 @@ def test_consumption_by_speed_is_volts_times_amperes_over_speed(figures):
     for x, mid in zip(line.x, line.mid, strict=True):
         now = scalar.electric(x / 3.6, scalar.resist(x / 3.6, 0.0, 0.0), voc, r)
         assert mid == pytest.approx(now["bus"] * now["i"] / (x / 3.6) / 3.6, rel=0.01), f"at {x} km/h"
+
+
+@pytest.mark.parametrize("means", ["to_cut_off", "with_reserve", "worst_day"])
+@pytest.mark.parametrize(
+    "other", [{}, {"brief__mean_kmh": 14}, {"parts__pack__spares": 1, "brief__wind_ms": 4, "brief__wind": "against"}]
+)
+def test_range_at_the_briefs_speed_is_the_predicted_range(means, other):
+    """In every meaning of the distance, with all packs, in the day's wind."""
+    build = spit_runner(**{"brief__cruise_kmh": 20, "brief__range_means": means, **other})
+    evaluation = Evaluation(build, 64)
+    at = ranges_of(evaluation, np.array([20.0 / 3.6]))[:, 0] / 1000.0
+    name, words = RANGES[means]
+    assert at == pytest.approx(evaluation.values[name], rel=1e-9)
+    plot = next(p for p in curves(build) if p.id == "range")
+    assert words in plot.y_title
 
 
 def test_top_speed_by_charge_is_the_scalar_models(figures):
