@@ -11,7 +11,7 @@ from boardmath.buildfile.build import Brief
 from boardmath.buildfile.electrics import Charger, Pack
 from boardmath.buildfile.trips import Trip, TripDay, TripLeg, TripStop
 from boardmath.calibration.day import FROM_RIDE_TO_RIDE
-from boardmath.engine.boards import Boards
+from boardmath.engine.boards import Boards, changed
 from boardmath.engine.travelling import beginning, travelled
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_voltages
@@ -72,7 +72,11 @@ class Ridden:
 
 def on_the_leg(build: Build, trip: Trip, day: TripDay, leg: TripLeg) -> Build:
     """The build with what the trip says of load, weather, ground and speed in place of what the brief says."""
-    said: dict[str, Any] = {"wind_ms": None, "wind": None}
+    said: dict[str, Any] = {}
+    assumptions = build.assumptions
+    if day.weather.wind_ms is not None:
+        said |= {"wind_ms": None, "wind": None}
+        assumptions = assumptions.model_copy(update={"wind_ms": None})
     if day.weather.temperature_c is not None:
         said["temperature_c"] = day.weather.temperature_c
     if day.weather.wet is not None:
@@ -89,7 +93,6 @@ def on_the_leg(build: Build, trip: Trip, day: TripDay, leg: TripLeg) -> Build:
     if trip.carried_kg is not None:
         rider = rider.model_copy(update={"carried_kg": trip.carried_kg})
     parts, pack = build.parts, build.parts.pack
-    assumptions = build.assumptions.model_copy(update={"wind_ms": None})
     if pack is not None:
         beside = 1 + (trip.packs_beside or 0)
         changed: dict[str, Any] = {"spares": trip.swap_packs or 0, "parallel": (pack.parallel or 1) * beside}
@@ -133,7 +136,7 @@ def ride_trip(build: Build, trip: Trip, samples: int) -> Ridden:
                     states.charge = rows.charge_full * trip.start_pct / 100.0
                 points.append(_point("", d, -1, so_far, states, clock, None))
             states.kelvin = np.maximum(states.kelvin, rows.cell_temperature)
-            wind, comes_from = _wind(day, way, rows, fresh, d, n)
+            wind, comes_from, rows = _wind(day, way, rows, fresh, d, n)
             ridden.ways.append((d, n, way, rows))
             ridden.starts.append(states.copy())
             ridden.winds.append((wind, comes_from))
@@ -210,20 +213,33 @@ def _steeper(way: RouteSegment, fresh: Array) -> Array:
     return found
 
 
-def _wind(day: TripDay, way: RouteSegment, rows: Boards, fresh: Array, d: int, n: int) -> tuple[Array, Array]:
-    """m/s and degrees that it comes from, for every sample; any usual wind from anywhere where nothing is said."""
+def mean_headwind(speed: float, wind: float) -> float:
+    """The head wind that drags as much as a wind does on average that may come from anywhere, all in m/s."""
+    angle = np.linspace(0.0, 2.0 * np.pi, 72, endpoint=False)
+    along = speed + wind * np.cos(angle)
+    drag = float(np.mean(along * np.hypot(along, wind * np.sin(angle))))
+    return float(np.sqrt(drag)) - speed
+
+
+def _wind(day: TripDay, way: RouteSegment, rows: Boards, fresh: Array, d: int, n: int) -> tuple[Array, Array, Boards]:
+    """m/s and degrees that it comes from, for every sample, and the boards with what of it blows along their way.
+
+    Where the day says nothing it is the brief's wind, or any usual one. What comes from nobody knows where comes for each sample
+    from somewhere else; the middle has what it costs on average.
+    """
     said = day.weather
     force = fresh[:, COLUMN["swing_wind"]]
     turn = fresh[:, len(INPUTS) + (COLUMN["way_wind"] + 3 * d) % len(INPUTS)]
     anywhere = 360.0 * ndtr(fresh[:, len(INPUTS) + (COLUMN["stops"] + 5 * d) % len(INPUTS)])
-    speed = rows.swing_wind if said.wind_ms is None else said.wind_ms * np.exp(WIND_SPREAD * force)
+    speed = rows.swing_wind.copy() if said.wind_ms is None else said.wind_ms * np.exp(WIND_SPREAD * force)
+    along = rows.head_wind + rows.way_wind
     if said.wind_from_deg is not None and way.aimed:
-        return speed, said.wind_from_deg + WIND_TURNS * turn
+        return speed, said.wind_from_deg + WIND_TURNS * turn, changed(rows, head_wind=along)
     if not way.aimed:
         anywhere = (anywhere + 137.5 * n) % 360.0
-    anywhere = np.asarray(anywhere)
-    anywhere[0] = 90.0  # in the middle from the side
-    return speed, anywhere
+    along[0] += mean_headwind(float(rows.mean_speed[0]), float(speed[0]))
+    speed[0] = 0.0
+    return speed, np.asarray(anywhere), changed(rows, head_wind=along)
 
 
 def charged(evaluation: Evaluation, stop: TripStop, charge: Array, minutes: float, fresh: Array) -> Array:

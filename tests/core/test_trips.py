@@ -21,7 +21,7 @@ from planner.rides.files import read_track
 from planner.trips.files import gpx_of, leg_of, read_trip, route_of, write_trip
 from planner.trips.improvements import SAMPLES, chance_of
 from planner.trips.report import trip_report
-from planner.trips.riding import on_the_leg, ride_trip
+from planner.trips.riding import mean_headwind, on_the_leg, ride_trip
 from planner.trips.route import segment_of, usual_steepness
 from tests.core.boards import SPIT_RUNNER, changed, spit_runner
 from tests.core.scalar_model import WALKING, ScalarBoard
@@ -355,3 +355,36 @@ def test_files_and_the_command_line(tmp_path, capsys):
     assert "days" in capsys.readouterr().err
     with pytest.raises(BuildFileError, match="shorter than 50 m"):
         route_of(gpx([*points[:1], (54.0 + 20 * METRE, 8.5, 4, 9)]), "x.gpx")
+
+
+@pytest.mark.parametrize("way", [[leg(9, 60)], [leg(4, 30), leg(5, 30, towards=90)], [leg(9, 60, there_and_back=True)]])
+def test_the_middle_of_a_wind_from_anywhere_is_in_the_middle_of_its_range(way):
+    """Not lucky with the wind, and not unlucky."""
+    build = spit_runner(assumptions__wind_ms=None, parts__pack__parallel=3)
+    ridden = ride_trip(build, a_trip(*way, weather={"temperature_c": 15, "wind_ms": 5}), 512)
+    charge = ridden.points[-1].charge
+    below = float((charge[1:] < charge[0]).mean())
+    assert 0.35 < below < 0.65, below
+
+
+def test_a_day_without_a_word_on_the_wind_has_the_briefs():
+    calm, windy = (
+        left(
+            a_trip(leg(8), weather={}), spit_runner(assumptions__wind_ms=None, brief__wind_ms=w, brief__wind="against")
+        )
+        for w in (0.0, 6.0)
+    )
+    assert windy < calm - 0.05
+    said = a_trip(leg(8), weather={"wind_ms": 0})
+    assert left(said, spit_runner(assumptions__wind_ms=None, brief__wind_ms=6, brief__wind="against")) == pytest.approx(
+        left(said, spit_runner(assumptions__wind_ms=None, brief__wind_ms=0)), abs=0.01
+    )
+
+
+def test_the_mean_headwind_drags_as_the_mean_of_all_directions():
+    rng = np.random.default_rng(1)
+    for speed, wind in ((6.0, 4.0), (3.0, 8.0), (8.0, 1.0)):
+        angle = rng.uniform(0, 2 * np.pi, 200_000)
+        ahead = speed + wind * np.cos(angle)
+        drag = (ahead * np.sqrt(ahead**2 + (wind * np.sin(angle)) ** 2)).mean()
+        assert (speed + mean_headwind(speed, wind)) ** 2 == pytest.approx(drag, rel=0.02)
