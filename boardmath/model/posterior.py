@@ -12,7 +12,7 @@ import numpy as np
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.calibration import Calibration, LearnedInput
 from boardmath.model.inputs import Input
-from boardmath.model.model_inputs import COLUMN, INPUTS
+from boardmath.model.model_inputs import BY_NAME, COLUMN, INPUTS
 from boardmath.physics.types import Array
 
 _TOLD = 0.92
@@ -68,8 +68,10 @@ def nothing_known() -> MultivariateNormal:
 
 
 def posterior_of(build: Build, inputs: Mapping[str, Input]) -> MultivariateNormal | None:
-    """What rides taught of a build whose inputs are these: what is another thing by now is forgotten; None where nothing is
-    left.
+    """What rides taught of a build whose inputs are these; None where nothing is left.
+
+    What was learnt is carried over as a ratio where the same thing is stated otherwise by now. Of another thing it is forgotten,
+    but for the share that is not its own (:attr:`ModelInput.stays`).
     """
     calibration = build.calibration
     if calibration is None or not calibration.inputs:
@@ -77,19 +79,47 @@ def posterior_of(build: Build, inputs: Mapping[str, Input]) -> MultivariateNorma
     known = [(i, one) for i, one in enumerate(calibration.inputs) if one.name in COLUMN]
     at = [i for i, _ in known]
     names = tuple(one.name for _, one in known)
-    forgotten = frozenset(one.name for _, one in known if not _still(one, inputs[one.name]))
-    if len(forgotten) == len(names):
-        return None
     covariance = np.array(calibration.covariance)[np.ix_(at, at)]
     # Written to a file and read back, it is only nearly symmetric.
     values, vectors = np.linalg.eigh((covariance + covariance.T) / 2.0)
     covariance = (vectors * np.clip(values, 1e-6, None)) @ vectors.T
-    return MultivariateNormal(names, np.array([one.mean for _, one in known]), covariance, forgotten)
+    left = np.sqrt(np.diag(covariance))
+    kept = np.array([_kept(one, inputs[one.name], float(d)) for (_, one), d in zip(known, left, strict=True)])
+    if not kept.any():
+        return None
+    scale = kept * np.array([one.spread / (inputs[one.name].spread or 1.0) if one.spread else 1.0 for _, one in known])
+    covariance = covariance * np.outer(scale, scale) + np.diag(1.0 - kept**2)
+    forgotten = frozenset(name for name, share in zip(names, kept, strict=True) if share == 0.0)
+    return MultivariateNormal(names, scale * np.array([one.mean for _, one in known]), covariance, forgotten)
 
 
-def _still(taught: LearnedInput, now: Input) -> bool:
-    close = 1e-6 * max(abs(taught.value), 1e-9)
-    return abs(taught.value - now.value) <= close and abs(taught.spread - now.spread) <= 1e-6
+_SAME = 0.2
+"""In deviations: a part whose figure moved by less was measured or entered anew, and is no other part."""
+
+
+def _kept(taught: LearnedInput, now: Input, left: float) -> float:
+    """The share of what was learnt of an input that still holds, 0 to 1; ``left`` is the deviation of its normal score."""
+    if now.spread <= 0.0 or taught.spread <= 0.0:
+        return 1.0 if taught.spread == now.spread and _moved(taught, now) == 0.0 else 0.0
+    if left * taught.spread > now.spread * (1.0 + 1e-9):
+        return 0.0  # what is stated now is better known than what was learnt
+    of = BY_NAME[taught.name]
+    if of.owner != "machine" or abs(_moved(taught, now)) <= _SAME * taught.spread:
+        return 1.0
+    return of.stays
+
+
+def _moved(taught: LearnedInput, now: Input) -> float:
+    """How far an input's estimate has moved since, as its shape scatters."""
+    if now.shape == "additive":
+        return now.value - taught.value
+    one, other = (
+        (1.0 - now.value, 1.0 - taught.value) if now.shape == "complement_lognormal" else (now.value, taught.value)
+    )
+    if one <= 0.0 or other <= 0.0:
+        return 0.0 if one == other else np.inf
+    # A file keeps fewer digits.
+    return 0.0 if abs(one - other) <= 1e-6 * other else float(np.log(one / other))
 
 
 def written(

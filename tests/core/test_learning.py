@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from boardmath import predict, read_build
-from boardmath.buildfile import BuildFileError
+from boardmath.buildfile import Build, BuildFileError, write_build
 from boardmath.calibration.learning import Ridden, learn, observed_of, of_the_rider, together
 from boardmath.calibration.observing import WALL, charge_from_volts, coast_forces, predicted, rest_volts, rolled_out
 from boardmath.calibration.report import as_taught, calibration_report
@@ -181,6 +181,45 @@ def test_what_is_another_thing_now_is_forgotten_and_all_else_kept():
     assert evaluation.joint.marginal("kv") == (0.0, 1.0)
     assert evaluation.joint.marginal("riding")[1] < 0.8
     assert half_width(other, "range") < 0.7 * half_width(BOARD, "range")
+
+
+def middle(build: Build) -> float:
+    return float(Evaluation(build, 0).headline_values["range"][0])
+
+
+def edited(build: Build, changes: dict[str, object]) -> Build:
+    """The build with something entered otherwise, and with what its rides taught."""
+    return read_build(changed(write_build(build), changes)).model_copy(update={"calibration": build.calibration})
+
+
+@pytest.mark.parametrize(
+    "edit",
+    [
+        {"brief.rides": "usual"},
+        {"rider.mass_kg": 81},
+        {"parts.wheels.diameter_mm": 89.4, "measured": [{"path": "parts.wheels.diameter_mm"}]},
+        {"brief.cruise_kmh": 23},
+    ],
+    ids=["how it is ridden", "a heavier rider", "a wheel measured", "a little faster"],
+)
+def test_what_was_learnt_survives_an_edit(edit):
+    """The board changes by what the edit changes; nothing that rides taught is lost with it."""
+    taught = as_taught(BOARD, ridden(*SEASON))
+    changed_by = middle(edited(taught, edit)) / middle(taught)
+    assert changed_by == pytest.approx(middle(edited(BOARD, edit)) / middle(BOARD), abs=0.015)
+    assert half_width(edited(taught, edit), "range") < 0.75 * half_width(edited(BOARD, edit), "range")
+
+
+def test_another_wheel_does_not_profit_from_forgetting():
+    """Rides on a rough road taught more rolling resistance: a smaller wheel is not better for it."""
+    slow = as_taught(BOARD, ridden(*[to_the_end(i, 15.0) for i in range(6)]))
+    crr = Evaluation(slow, 0).joint.marginal("crr")
+    assert crr[0] > 0.1, "the rides taught it"
+    smaller = {"parts.wheels.diameter_mm": 72}
+    other = Evaluation(edited(slow, smaller), 0).joint.marginal("crr")
+    assert 0.0 < other[0] < crr[0], "what is the road's stays"
+    assert crr[1] < other[1] < 1.0, "and what is the wheel's is unknown again"
+    assert middle(edited(slow, smaller)) < middle(slow), "a smaller wheel goes less far, learnt or not"
 
 
 def test_a_ride_of_somebody_else_says_nothing_of_how_its_owner_rides():
