@@ -189,16 +189,23 @@ class Evaluation:
 
 LOW, HIGH = 10.0, 90.0
 """Percentiles of the shown band."""
+_MOST_OF_THE_SAMPLES = 0.95
 
 
 def bands_of(many: Sequence[Mapping[str, Array]]) -> list[dict[str, tuple[float, float] | None]]:
-    """Bands of the results of many builds, all with the same results and samples, in one sorting."""
+    """Bands of the results of many builds, all with the same results and samples, in one sorting.
+
+    A result that few samples do not have (no consumption where nothing is ridden) has the band of the others.
+    """
     names = list(many[0])
     rows = np.array([[values[n] for n in names] for values in many])
     if rows.shape[-1] < 2:
         return [dict.fromkeys(names) for _ in many]
-    finite = np.isfinite(rows).all(axis=-1)
+    known = np.isfinite(rows)
+    finite = known[..., 0] & (known[..., 1:].mean(axis=-1) >= _MOST_OF_THE_SAMPLES)
     low, high = np.percentile(np.where(finite[..., np.newaxis], rows, 0.0)[..., 1:], (LOW, HIGH), axis=-1)
+    for i, j in np.argwhere(finite & ~known.all(axis=-1)):
+        low[i, j], high[i, j] = np.percentile(rows[i, j, 1:][known[i, j, 1:]], (LOW, HIGH))
     low, high = np.minimum(low, rows[..., 0]), np.maximum(high, rows[..., 0])
     return [
         {n: (float(low[i, j]), float(high[i, j])) if finite[i, j] else None for j, n in enumerate(names)}

@@ -135,7 +135,7 @@ def _boxed(build: Build) -> list[Any]:
 
 def _listed(build: Build) -> list[Any]:
     sums, exchange = cost(build), Exchanger(build)
-    rows: list[list[Any]] = [["part", "count", "overview", "comes to"]]
+    rows: list[list[Any]] = [["part", "count", "status", "sum"]]
     for line in priced_parts(build):
         amount = exchange.of(line)
         named = ", ".join(x for x in (line.part.name or line.path.split(".")[1], line.part.maker) if x)
@@ -257,12 +257,17 @@ def _kept_up(build: Build, maintenance: MaintenanceReport, sums: ReviewReport) -
     """What is due, and what it came to; nothing of a board that nobody has ridden."""
     if not maintenance.rides:
         return []
-    rows: list[list[Any]] = [["kept up", "overview", "last", "since"]]
+    rows: list[list[Any]] = [["task", "status", "last done", "since"]]
     for task in maintenance.tasks[:10]:
         stands = {"due": "DUE", "soon": "soon", "in_time": "in time"}[task.state]
         since = f"{written(task.since_km, 'distance')}, {task.since_days} days"
         rows.append(
-            [words(task.title, bold=task.state == "due"), words(stands), words(task.last or "never"), words(since)]
+            [
+                words(task.title, bold=task.state == "due"),
+                words(stands),
+                words(day_in_words(task.last) if task.last else "never"),
+                words(since),
+            ]
         )
     told = "; ".join(f"{line.title.lower()} {line.amount:.2f}" for line in sums.lines)
     money = f"{told}: {sums.total:.2f} {sums.currency or ''}"

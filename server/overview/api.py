@@ -9,6 +9,7 @@ from ninja import Query, Router, Schema
 
 from boardmath.geometry.shapes import Drawing
 from boardmath.geometry.views.view import draw
+from boardmath.model.sampling import FEW
 from boardmath.prediction.outcomes import Headline, Outcome, headlines
 from planner.overview import Overview, overview
 from planner.overview.report import next_steps
@@ -22,7 +23,6 @@ from server.throttles.concurrency import in_turn
 from server.users import Number, PersonRequest
 
 router = Router(tags=["overview"])
-BOARDS_SAMPLES = 64
 BOARDS_PAGE = 12
 
 
@@ -75,7 +75,7 @@ def boards(
     mine = Build.objects.of(request.user)
     builds = list(mine[offset : offset + limit])
     files = all_taught(request.user, builds, [builds_of.file_of(b) for b in builds])
-    heads = headlines(files, BOARDS_SAMPLES)
+    heads = headlines(files, FEW)
     all_known = services.known(builds, files, timezone.localdate(), heads=heads)
     rows = [
         ListedBoard(

@@ -6,6 +6,8 @@ from django.utils.text import slugify
 from ninja import Router
 
 from boardmath.buildfile import Build, BuildFile
+from boardmath.model.sampling import FEW
+from boardmath.prediction.outcomes import headlines
 from planner.compare import differences
 from planner.review.report import ReviewReport, review
 from planner.review.summary import handed_on
@@ -79,10 +81,11 @@ def _page(job: JobRequest) -> Made:
     file = builds.file_of(build)
     report = report_of(job.owner, build.pk, file)
     own, name = handed_on(file), str(build)
+    outcomes = headlines([taught(job.owner, build.pk, file)], FEW)[0].outcomes
     said = file.review.to_say if file.review is not None else None
     if said:
         report = report.model_copy(update={"would_change": [*report.would_change, said]})
     slug = slugify(name) or "board"
     if job.payload["form"] == "pdf":
-        return Made(page_pdf(name, own, report), "application/pdf", f"{slug}-handed-on.pdf")
-    return Made(page_html(name, own, report).encode(), "text/html; charset=utf-8", f"{slug}-handed-on.html")
+        return Made(page_pdf(name, own, outcomes, report), "application/pdf", f"{slug}-handed-on.pdf")
+    return Made(page_html(name, own, outcomes, report).encode(), "text/html; charset=utf-8", f"{slug}-handed-on.html")

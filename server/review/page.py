@@ -13,7 +13,7 @@ from boardmath.geometry.shapes import Drawing
 from boardmath.geometry.views.view import draw
 from boardmath.messages import written
 from boardmath.parts.cost import priced_parts
-from boardmath.prediction.outcomes import Outcome, headlines
+from boardmath.prediction.outcomes import Outcome
 from planner.review.report import ReviewReport
 from planner.review.summary import ELEMENT, as_json
 from server.controller_settings.paper import CAUTION, STYLES, DrawingFlowable, GaugeFlowable, paper, ruled, words
@@ -27,9 +27,8 @@ border-bottom:1px solid #D8CDB9;vertical-align:top}td.n{text-align:right;white-s
 """
 
 
-def page_html(name: str, build: Build, report: ReviewReport) -> str:
-    """The page; the build stands in it as a file that can be brought in."""
-    outcomes = headlines([build], 64)[0].outcomes
+def page_html(name: str, build: Build, outcomes: Sequence[Outcome], report: ReviewReport) -> str:
+    """The page; the build stands in it as a file that can be imported, ``outcomes`` are those of its builder's own page."""
     said = build_words(report)
     own = as_json(build)
     parts = "".join(
@@ -46,14 +45,14 @@ def page_html(name: str, build: Build, report: ReviewReport) -> str:
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
 <title>{escape(name)}</title><style>{_STYLE}</style></head><body>
 <h1>{escape(name)}</h1>
-<p class="small">A board as it was built and ridden, handed on by its builder. This file is all of it: it needs no network.</p>
+<p class="small">A board as built and ridden, shared by its builder. This file needs no network.</p>
 {svg_of(draw(build, "side"))}
-<h2>What it does</h2><table><tr><th></th><th></th><th class="small">eight in ten lie within</th></tr>{does}</table>
-<p class="small">For a rider of {build.rider.mass_kg:.0f} kg, dressed to ride; another rider has other figures.</p>
+<h2>What it does</h2><table><tr><th></th><th></th><th class="small">80 % of such boards are within</th></tr>{does}</table>
+<p class="small">For its builder, of about {build.rider.mass_kg:.0f} kg; another rider has other figures.</p>
 {texts}
 <h2>Parts</h2><table>{parts}</table>
-<h2>Begin with it</h2>
-<p>Bring this very file in with “Bring a file in” on the page “Your boards” of Sand Pocket, and you can change the board.</p>
+<h2>Start from this board</h2>
+<p>Choose “Import a file” on the page “Your boards” of Sand Pocket and open this file. Then change what you like.</p>
 <p class="small">{escape(CAUTION)}</p>
 <script type="application/json" id="{ELEMENT}">{own}</script>
 </body></html>
@@ -123,10 +122,9 @@ def svg_of(d: Drawing) -> str:
     )
 
 
-def page_pdf(name: str, build: Build, report: ReviewReport) -> bytes:
+def page_pdf(name: str, build: Build, outcomes: Sequence[Outcome], report: ReviewReport) -> bytes:
     """The same on A4."""
     file = BytesIO()
-    outcomes = headlines([build], 64)[0].outcomes
     gauges: list[list[Any]] = [[words("", True), words("", True), words("80 % of such boards are within", True)]]
     gauges += [
         [words(f"{p.title}: {_mid(p)}"), GaugeFlowable(p), words(_band(p))] for p in outcomes if p.mid is not None

@@ -79,7 +79,7 @@ def test_what_it_review_and_the_page_that_is_handed_on(workshop, other_workshop)
     ride(workshop, id, 3, 30.0)
     workshop.send("POST", f"/builds/{id}/revisions", {"name": "As planned"})
     report = workshop.send("POST", f"/builds/{id}/review", {"document": document}).json()
-    assert report["expected_at"] == "As planned"
+    assert report["planned_as"] == "As planned"
     assert report["km"] == 30
     assert report["per_km"] == pytest.approx(report["total"] / 30)
     page = workshop.made(f"/builds/{id}/review/page")
