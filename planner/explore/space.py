@@ -16,6 +16,7 @@ from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.figures import Part, Record
 from boardmath.buildfile.rolling import Wheels
+from boardmath.buildfile.settings import Settings
 from boardmath.parts.default_settings import first_settings
 from boardmath.parts.part_types import KINDS
 from planner.explore.variants import MADE
@@ -221,11 +222,54 @@ class Space:
         if controller is not None:
             changed["controller"] = controller.model_copy(update={"units": -(-count // (controller.motors or 1))})
         build = self.build.model_copy(update={"parts": self.build.parts.model_copy(update=changed)})
-        return build.model_copy(update={"settings": first_settings(build)}) if set_up else build
+        if not set_up:
+            return build
+        own = {p for p in PIECES if self._own[p][pieces.get(p, 0)]}
+        return build.model_copy(update={"settings": self._settings(build, own)})
+
+    @cached_property
+    def _own(self) -> dict[Piece, list[bool]]:
+        """For each piece which of its alternatives is what the builder has."""
+        parts = self.build.parts
+        has = {p: _figures(getattr(parts, _SLOT[p])) for p in PIECES if p != "count"}
+        count = (parts.motors.count if parts.motors else 1) or 1
+        return {
+            p: [(a == count if p == "count" else _figures(a) == has[p]) for a in self.alternatives[p]] for p in PIECES
+        }
+
+    def _settings(self, build: Build, own: set[Piece]) -> Settings:
+        """Settings within every rating, and the builder's own where what they are set for is the builder's own too."""
+        kept = {
+            key: value
+            for key, pieces in _SET_FOR.items()
+            if own.issuperset(pieces) and (value := getattr(self.build.settings, key)) is not None
+        }
+        return first_settings(build).model_copy(update=kept)
 
     def board(self, number: int) -> Build:
         """One board by its number."""
         return self.made_of(True, **{str(p): int(i) for p, i in self.pieces(number).items()})
+
+
+_SET_FOR: dict[str, tuple[Piece, ...]] = {
+    "motor_current_a": ("motor", "controller"),
+    "motor_brake_a": ("motor", "controller"),
+    "pack_current_a": ("count", "controller", "pack"),
+    "pack_regen_a": ("count", "controller", "pack"),
+    "taper_start_v": ("pack",),
+    "taper_end_v": ("pack",),
+    "cells_in_series": ("pack",),
+    "max_erpm": ("controller",),
+    "max_duty_pct": ("controller",),
+}
+"""What of the settings is set for which pieces; an input that reads one of them reads those pieces too."""
+
+
+def _figures(part: Part | None) -> dict[str, Any] | None:
+    """What a part is, without its name, its price and how many of it there are."""
+    if part is None:
+        return None
+    return part.model_dump(exclude={*Part.model_fields, "units", "count", "driven_wheels"}, exclude_none=True)
 
 
 def _piece(read: str) -> Piece:

@@ -14,6 +14,7 @@ from boardmath.engine.histograms import CARRY, front
 from boardmath.likelihood import LIKELY
 from boardmath.model.evaluation import Evaluation
 from boardmath.parts.cost import cost
+from boardmath.parts.default_settings import first_settings
 from boardmath.prediction.outcomes import headline_of, headlines
 from planner.__main__ import main
 from planner.explore.compatibility import RULES, put_together
@@ -299,6 +300,21 @@ def test_the_same_can_wound_for_another_kv_is_the_same_motor():
     )
     speeds = [Evaluation(b, 0).headline_values["speed"][0] for b in (one, two)]
     assert speeds[0] == pytest.approx(speeds[1], rel=0.01)
+
+
+def test_the_builders_own_settings_stay_where_the_parts_that_they_are_set_for_do():
+    build = spit_runner(settings__motor_current_a=41, settings__pack_current_a=23)
+    count = build.parts.pack.parallel
+    space = Space(build, LIBRARY, Open(numbers=[PARALLEL]))
+    boards = [space.board(n) for n in range(len(space))]
+    own = next(b for b in boards if b.parts.pack.parallel == count)
+    other = next(b for b in boards if b.parts.pack.parallel != count)
+    assert (own.settings.motor_current_a, own.settings.pack_current_a) == (41, 23)
+    assert other.settings.motor_current_a == 41, "another pack has the same motor and controller"
+    assert other.settings.pack_current_a == first_settings(other).pack_current_a
+    explored = Explored(space).whole()
+    row = next(i for i, n in enumerate(explored.boards) if space.board(int(n)).parts.pack.parallel == count)
+    assert explored.promised[row, 0] == pytest.approx(Evaluation(own, 0).headline_values["speed"][0])
 
 
 def test_a_step_of_each_part_and_the_nearest_real_parts():
