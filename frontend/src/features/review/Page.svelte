@@ -160,7 +160,9 @@
         <p class="remark text-sm">
           Outlined: predicted for the board as it is built. Filled: with your rides.
           {#if report.planned_as && report.changed.length}
-            Changed since “{report.planned_as}”: {[...new Set(report.changed.map(placeOf))].join(', ')}.
+            Changed since “{report.planned_as}”: {[...new Set(report.changed.map(placeOf))]
+              .join(', ')
+              .toLowerCase()}.
           {/if}
         </p>
         <div class="grid gap-x-10 sm:grid-cols-2">
