@@ -18,7 +18,7 @@ from boardmath.units import QUANTITIES
 from server.account import services
 from server.account.models import Profile
 from server.account.public_auth import ANYONE, AnyoneWithCsrf
-from server.demo.entry import demo_user, is_demo
+from server.demo.entry import DEMO_BOARDS, demo_user, is_demo
 from server.errors import ApiError
 from server.throttles.rates import GuessingThrottle, OneNameThrottle
 
@@ -45,7 +45,8 @@ class Preferences(Schema):
 class SessionOut(Schema):
     name: str | None
     is_demo: bool
-    demo_offered: bool
+    demo_boards: int
+    """How many boards the demonstration has; 0 where none is offered."""
     registration: Literal["open", "invitation", "closed"]
     mail_works: bool
     """Whether a forgotten password can be mailed about; else whoever runs this has to be asked."""
@@ -68,7 +69,7 @@ def _session(request: HttpRequest) -> SessionOut:
     return SessionOut(
         name=user.get_username() if user.is_authenticated else None,
         is_demo=user.is_authenticated and is_demo(user),
-        demo_offered=settings.DEMO,
+        demo_boards=DEMO_BOARDS if settings.DEMO else 0,
         registration=settings.REGISTRATION,
         mail_works=settings.MAIL_WORKS,
         preferences=Preferences(**(profile.preferences if profile else {})),

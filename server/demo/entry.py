@@ -1,10 +1,15 @@
-"""Who the demonstration's workshop belongs to."""
+"""Who the demonstration's workshop belongs to, and what it is made of."""
+
+from pathlib import Path
 
 from django.conf import settings
 from django.contrib.auth.hashers import UNUSABLE_PASSWORD_PREFIX
 from django.contrib.auth.models import User
 
 DEMO_NAME = "warden"
+DATA = Path(__file__).resolve().parent / "data"
+BUILDS = sorted(DATA.glob("build-*.json"))
+DEMO_BOARDS = len(BUILDS)
 
 
 def is_demo(user: User) -> bool:

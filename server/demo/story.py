@@ -1,9 +1,8 @@
-"""The demonstration: a warden on an invented island, three boards, and the shared library of invented parts."""
+"""The demonstration: a warden on an invented island, the boards, and the shared library of invented parts."""
 
 import copy
 import json
 from datetime import UTC, date, datetime, time
-from pathlib import Path
 from typing import Any, cast
 from uuid import NAMESPACE_URL, uuid5
 
@@ -27,7 +26,7 @@ from server.boards.models import Build
 from server.boards.services import create, document_of
 from server.controller_settings.services import write_down
 from server.demo import drawn
-from server.demo.entry import DEMO_NAME, demo_user
+from server.demo.entry import BUILDS, DATA, DEMO_NAME, demo_user
 from server.library.models import Part
 from server.library.services import COLUMNS, add, part_model
 from server.pictures import made_small
@@ -36,9 +35,6 @@ from server.revisions.models import Revision
 from server.rides import services as rides
 from server.rides import tracks
 from server.users import Person
-
-DATA = Path(__file__).resolve().parent / "data"
-BUILDS = sorted(DATA.glob("build-*.json"))
 
 
 @transaction.atomic

@@ -6,7 +6,7 @@ import { session } from './session.svelte';
 const WHO = {
   name: 'warden',
   is_demo: false,
-  demo_offered: false,
+  demo_boards: 0,
   registration: 'open',
   mail_works: false,
   preferences: { units: { speed: 'mph' }, theme: 'day' },

@@ -75,11 +75,11 @@
   </div>
 
   <div class="self-start">
-    {#if session.who?.demo_offered && door.way !== 'recover'}
+    {#if session.who?.demo_boards && door.way !== 'recover'}
       <Button main onclick={() => door.enterDemo()} disabled={door.busy} class="w-full py-2 text-base"
         >Enter the demo workshop</Button
       >
-      <p class="remark mt-1 mb-6 text-sm">A warden’s three boards on a tidal island. No sign-up.</p>
+      <p class="remark mt-1 mb-6 text-sm">A warden’s {session.who.demo_boards} boards on a tidal island. No sign-up.</p>
     {/if}
     <form class="flex flex-col gap-3 border-t border-line pt-5" onsubmit={send}>
       <h2 class="text-lg">{TITLES[door.way]}</h2>
@@ -133,7 +133,7 @@
         {#if door.faults}<p class="text-short" role="alert">{door.faults.message}</p>{/if}
         {#if door.said}<p class="text-holds" role="status">{door.said}</p>{/if}
         <Button
-          main={!session.who?.demo_offered || door.way === 'recover'}
+          main={!session.who?.demo_boards || door.way === 'recover'}
           disabled={door.busy}
           class="self-start"
           >{{ in: 'Sign in', new: 'Create workshop', forgotten: 'Send me a link', recover: 'Set password' }[

@@ -165,7 +165,7 @@
     {:else}
       <span class="font-semibold text-ink2" class:text-lg={!compact}>–</span>
     {/if}
-    <span class="block text-xs whitespace-nowrap" style:color={tone[0]}>{outcome.verdict}</span>
+    <span class="block text-xs leading-tight" style:color={tone[0]}>{outcome.verdict}</span>
     {#if outcome.verdict !== 'no target' && outcome.verdict !== 'not predicted'}
       <span class="flex items-center gap-1 text-xs whitespace-nowrap text-ink2">
         <svg
