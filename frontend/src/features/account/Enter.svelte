@@ -79,7 +79,9 @@
       <Button main onclick={() => door.enterDemo()} disabled={door.busy} class="w-full py-2 text-base"
         >Enter the demo workshop</Button
       >
-      <p class="remark mt-1 mb-6 text-sm">A warden’s {session.who.demo_boards} boards on a tidal island. No sign-up.</p>
+      <p class="remark mt-1 mb-6 text-sm">
+        A warden’s {session.who.demo_boards} boards on a tidal island. No sign-up.
+      </p>
     {/if}
     <form class="flex flex-col gap-3 border-t border-line pt-5" onsubmit={send}>
       <h2 class="text-lg">{TITLES[door.way]}</h2>
