@@ -54,7 +54,7 @@ def test_curves_have_bands_values_words_and_files(bench):
         plot.get_by_role("button", name="Range against cruising speed as CSV").click()
     with open(download.value.path(), newline="") as file:
         rows = list(csv.reader(file))
-    assert rows[0] == ["line", "cruising speed (km/h)", "range (km)", "low", "high"]
+    assert rows[0] == ["line", "cruising speed (km/h)", "range home with the reserve left (km)", "low", "high"]
     assert all(float(r[3]) <= float(r[2]) <= float(r[4]) for r in rows[1:])
     with page.expect_download() as download:
         plot.get_by_role("button", name="Range against cruising speed as SVG").click()
