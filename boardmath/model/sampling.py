@@ -18,7 +18,7 @@ from boardmath.physics.types import Array
 SAMPLES = 1024
 """Of a build, for every band."""
 FEW = 256
-"""Of each of many builds set beside each other: enough for a verdict (of 1,000 near an edge 3 differ from those of 1,024 samples)."""
+"""Of each of many builds set beside each other: enough for a verdict (3 of 1,000 near an edge are others with 1,024)."""
 _LARGEST_LOSS = 0.6
 _MEDIAN_SIZE = float(ndtri(0.75))
 """Of a standard normal score, its sign left out."""

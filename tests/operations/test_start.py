@@ -16,7 +16,7 @@ from pathlib import Path
 
 import pytest
 
-from server.demo.story import BUILDS
+from server.demo.entry import BUILDS
 
 ROOT = Path(__file__).resolve().parents[2]
 

@@ -108,7 +108,8 @@ def test_preferences_are_kept_and_unknown_units_refused(workshop):
 
 
 def test_the_demonstration_is_entered_only_where_it_is_offered(visitor, settings):
-    from server.demo.story import BUILDS, load
+    from server.demo.entry import BUILDS
+    from server.demo.story import load
 
     load()
     settings.DEMO = False

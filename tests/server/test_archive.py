@@ -13,8 +13,8 @@ from server.assembly.models import Photo
 from server.bench_test.models import BenchTest
 from server.boards.models import Build
 from server.controller_settings.models import Attachment, SettingsRecord
-from server.demo.entry import demo_user
-from server.demo.story import BUILDS, load
+from server.demo.entry import BUILDS, demo_user
+from server.demo.story import load
 from server.library.models import Part
 from server.revisions.models import Revision
 from server.rides.models import Track

@@ -28,7 +28,10 @@ function otherwise(
 export class ControllerSettingsPage {
   /** What was written down, and what is wrong with the latest of it on the board as it is now. */
   readonly recorded: Query<string, Schemas['RecordOut']>;
-  readonly asked: Query<{ document: BoardDocument; board: string; profile: Profile | null }, ControllerSettings>;
+  readonly asked: Query<
+    { document: BoardDocument; board: string; profile: Profile | null },
+    ControllerSettings
+  >;
   /** The profile that is recommended for, before anything of it is taken. */
   private meant = $state<Profile | null>(null);
 
