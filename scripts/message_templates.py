@@ -21,20 +21,16 @@ MOST_VARIANTS = 32
 """Of one call; more than that is put together at run time."""
 
 
-def templates() -> dict[str, str]:
-    """Every template that stands in a call of ``message``, each with the first module that has it."""
-    found: dict[str, str] = {}
-    for package in PACKAGES:
-        for path in sorted((ROOT / package).rglob("*.py")):
-            for template in templates_in(ast.parse(path.read_text())):
-                found.setdefault(template, str(path.relative_to(ROOT)))
-    return found
+def templates() -> list[str]:
+    """Every template of the packages once, in the order of their modules."""
+    paths = (path for package in PACKAGES for path in sorted((ROOT / package).rglob("*.py")))
+    return list(dict.fromkeys(template for path in paths for template in templates_in(ast.parse(path.read_text()))))
 
 
 def templates_in(module: ast.Module) -> Iterator[str]:
     """The templates of one module."""
     assigned = _assigned(module)
-    for _, expression in sentences(module):
+    for expression in sentences(module):
         yield from variants(expression, assigned) or ()
     yield from _whole(module)
 
@@ -55,8 +51,8 @@ def _whole(module: ast.Module) -> Iterator[str]:
                 yield text
 
 
-def sentences(module: ast.Module) -> Iterator[tuple[str, ast.expr]]:
-    """Every expression that becomes a template, with the function that takes it."""
+def sentences(module: ast.Module) -> Iterator[ast.expr]:
+    """Every expression that becomes a template."""
     for call in ast.walk(module):
         if not isinstance(call, ast.Call) or not isinstance(call.func, ast.Name | ast.Attribute):
             continue
@@ -69,7 +65,7 @@ def sentences(module: ast.Module) -> Iterator[tuple[str, ast.expr]]:
             )
             for expression in given:
                 several = expression.elts if isinstance(expression, ast.List) else [expression]
-                yield from ((function, one) for one in several if not isinstance(one, ast.Call))
+                yield from (one for one in several if not isinstance(one, ast.Call))
 
 
 def _assigned(module: ast.Module) -> Assigned:

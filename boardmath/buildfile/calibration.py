@@ -6,7 +6,8 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from boardmath.buildfile.figures import Record, words
+from boardmath.buildfile.figures import Record, choice, words
+from boardmath.buildfile.trips import Ground
 
 
 class LearnedInput(Record):
@@ -24,6 +25,7 @@ class Calibration(Record):
     inputs: list[LearnedInput] = Field(max_length=60)
     covariance: list[Annotated[list[float], Field(max_length=60)]] = Field(max_length=60)
     rides: int = Field(ge=0, title="Rides")
+    surface: Ground | None = choice("Surface", "of the brief whose rides these were")
     boards: list[str] | None = Field(default=None, max_length=40, title="Other boards", description="of the same rider")
     note: str | None = words(400, "Note")
 

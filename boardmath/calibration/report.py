@@ -117,12 +117,12 @@ def as_taught(
     try:
         lesson = learn(plain, rides, before)
         if lesson is not None:
-            taught = written(lesson.joint, lesson.usual.inputs, len(lesson.seen), list(boards))
+            taught = written(lesson.joint, lesson.usual.inputs, len(lesson.seen), build, list(boards))
             return build.model_copy(update={"calibration": taught})
         if before is not None:
             inputs = Evaluation(plain, 0).resolved.inputs
             known = MultivariateNormal(before.names, before.mean, before.covariance)
-            return build.model_copy(update={"calibration": written(known, inputs, 0, list(boards))})
+            return build.model_copy(update={"calibration": written(known, inputs, 0, build, list(boards))})
     except Incomplete:
         pass
     return plain
@@ -152,7 +152,9 @@ def calibration_report(
     if lesson is None:
         return nothing.model_copy(update={"cannot": len(rides) - left_out})
     places = _places(lesson, rides)
-    taught = build.model_copy(update={"calibration": written(lesson.joint, lesson.usual.inputs, len(lesson.seen))})
+    taught = build.model_copy(
+        update={"calibration": written(lesson.joint, lesson.usual.inputs, len(lesson.seen), build)}
+    )
     figures = judged(lesson, places)
     return nothing.model_copy(
         update={

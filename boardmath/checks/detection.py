@@ -136,9 +136,9 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 about=["motors", "controller", "settings"],
                 fields=[f"{field}.halls"],
                 message=message(
-                    "Over one electrical turn the sensors report {map}: {wire}. The motor stutters or stands still. "
+                    "Over one electrical turn the sensors report {states}: {wire}. The motor stutters or stands still. "
                     "Check the plug and its pins, then detect again.",
-                    map=", ".join(map(str, found.halls)),
+                    states=", ".join(map(str, found.halls)),
                     wire=wire,
                 ),
                 fixes=[fix("Run without sensors until it is fixed", {"settings.sensor_mode": "sensorless"})]

@@ -150,7 +150,7 @@ def fuse_and_wire(build: Build) -> Iterator[Finding]:
                 awg=f"{wiring.awg:g}",
             ),
             fixes=[
-                fix("Use {thicker} AWG wire", {"parts.wiring.awg": thicker}, thicker=f"{thicker:g}")
+                fix("Use {awg} AWG wire", {"parts.wiring.awg": thicker}, awg=f"{thicker:g}")
                 for thicker in _GAUGES
                 if float(ampacity(thicker)) >= fuse.a
             ][:1],
@@ -191,7 +191,7 @@ def wire_current(build: Build) -> Iterator[Finding]:
                 awg=f"{wiring.awg:g}",
             ),
             fixes=[
-                fix("Use {g} AWG wire", {"parts.wiring.awg": g}, g=f"{g:g}")
+                fix("Use {awg} AWG wire", {"parts.wiring.awg": g}, awg=f"{g:g}")
                 for g in _GAUGES
                 if float(ampacity(g)) >= allowed
             ][:1],

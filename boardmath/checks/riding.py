@@ -141,12 +141,12 @@ def heat_before_the_top(build: Build, facts: Facts) -> Iterator[Finding]:
         about=["motors", "controller", "drive"],
         fields=["brief.hill_grade_pct", "brief.hill_length_m"],
         message=message(
-            "Over {length} it holds {held} before {held_limit} reduces the power; the hill has {hill}. Use "
+            "Over {length} it holds {held} before {limit} reduces the power; the hill has {hill}. Use "
             "more gear reduction, a bigger or a second motor, or rest halfway.",
             length=(facts.climb_m, "way"),
             held=(facts.held_grade_pct, "grade"),
             hill=(hill, "grade"),
-            held_limit=facts.held_limit,
+            limit=facts.held_limit,
         ),
     )
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from math import pi, sqrt
 from typing import Any, Literal
 
-from boardmath.buildfile.build import Build
+from boardmath.buildfile.build import Build, RangeMeans
 from boardmath.buildfile.drivetrain import Drive
 from boardmath.buildfile.electrics import Cell, Pack
 from boardmath.buildfile.figures import Part, Record
@@ -243,6 +243,11 @@ def cruise_speed(build: Build) -> float:
     if brief.cruise_kmh is None and brief.mean_kmh is not None:
         return brief.mean_kmh / MEAN_OF_CRUISE
     return brief.cruise_kmh or USUAL["brief.cruise_kmh"]
+
+
+def range_means(build: Build) -> RangeMeans:
+    """What the brief's distance means, or home with the reserve."""
+    return build.brief.range_means or "with_reserve"
 
 
 def hill_grade(build: Build) -> float | None:

@@ -98,7 +98,7 @@ class Measure:
 class ModelInput:
     """One input of the model; ``of`` finds its value, origin and spread for a build, in the build file's unit.
 
-    ``stays`` is the share of its variance that is not the part's own: so much of what was learnt holds of another part.
+    ``stays`` is the share of its variance that is the road's: so much of what was learnt holds of another part.
     """
 
     name: str

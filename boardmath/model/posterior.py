@@ -70,8 +70,8 @@ def nothing_known() -> MultivariateNormal:
 def posterior_of(build: Build, inputs: Mapping[str, Input]) -> MultivariateNormal | None:
     """What rides taught of a build whose inputs are these; None where nothing is left.
 
-    What was learnt is carried over as a ratio where the same thing is stated otherwise by now. Of another thing it is forgotten,
-    but for the share that is not its own (:attr:`ModelInput.stays`).
+    What was learnt is carried over as a ratio where the same thing is stated otherwise by now. Of another part it is forgotten,
+    but for the share that is the road's (:attr:`ModelInput.stays`), as long as the road has the same surface.
     """
     calibration = build.calibration
     if calibration is None or not calibration.inputs:
@@ -84,7 +84,8 @@ def posterior_of(build: Build, inputs: Mapping[str, Input]) -> MultivariateNorma
     values, vectors = np.linalg.eigh((covariance + covariance.T) / 2.0)
     covariance = (vectors * np.clip(values, 1e-6, None)) @ vectors.T
     left = np.sqrt(np.diag(covariance))
-    kept = np.array([_kept(one, inputs[one.name], float(d)) for (_, one), d in zip(known, left, strict=True)])
+    same_road = calibration.surface == build.brief.surface
+    kept = np.array([_kept(one, inputs[one.name], d, same_road) for (_, one), d in zip(known, left, strict=True)])
     if not kept.any():
         return None
     scale = kept * np.array([one.spread / (inputs[one.name].spread or 1.0) if one.spread else 1.0 for _, one in known])
@@ -94,19 +95,22 @@ def posterior_of(build: Build, inputs: Mapping[str, Input]) -> MultivariateNorma
 
 
 _SAME = 0.2
-"""In deviations: a part whose figure moved by less was measured or entered anew, and is no other part."""
+"""In deviations: a part whose figure moved by less was measured or entered anew, and is no other part (reasoning: a scale or a
+calliper moves a listed figure by less; another wheel of 76 instead of 90 mm moves its rolling resistance by 0.34)."""
+_ROUNDED = 1e-3
+"""By which a deviation that rides left as it was may be off after it was written to a file."""
 
 
-def _kept(taught: LearnedInput, now: Input, left: float) -> float:
+def _kept(taught: LearnedInput, now: Input, left: float, same_road: bool) -> float:
     """The share of what was learnt of an input that still holds, 0 to 1; ``left`` is the deviation of its normal score."""
     if now.spread <= 0.0 or taught.spread <= 0.0:
         return 1.0 if taught.spread == now.spread and _moved(taught, now) == 0.0 else 0.0
-    if left * taught.spread > now.spread * (1.0 + 1e-9):
+    if left * taught.spread > now.spread * (1.0 + _ROUNDED):
         return 0.0  # what is stated now is better known than what was learnt
     of = BY_NAME[taught.name]
     if of.owner != "machine" or abs(_moved(taught, now)) <= _SAME * taught.spread:
         return 1.0
-    return of.stays
+    return of.stays if same_road else 0.0
 
 
 def _moved(taught: LearnedInput, now: Input) -> float:
@@ -123,9 +127,9 @@ def _moved(taught: LearnedInput, now: Input) -> float:
 
 
 def written(
-    joint: MultivariateNormal, inputs: Mapping[str, Input], rides: int, boards: list[str] | None = None
+    joint: MultivariateNormal, inputs: Mapping[str, Input], rides: int, build: Build, boards: list[str] | None = None
 ) -> Calibration:
-    """A joint distribution as a build carries it."""
+    """A joint distribution as a build carries it; ``build`` is the one that was ridden."""
     return Calibration(
         inputs=[
             LearnedInput(name=n, value=inputs[n].value, spread=inputs[n].spread, mean=round(float(m), 5))
@@ -133,6 +137,7 @@ def written(
         ],
         covariance=[[round(float(c), 6) for c in row] for row in joint.covariance],
         rides=rides,
+        surface=build.brief.surface,
         boards=boards or None,
     )
 

@@ -7,7 +7,7 @@ from boardmath.buildfile.build import Build
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
 from boardmath.model.evaluation import HIGH, LOW, Evaluation, worst_day
-from boardmath.model.inputs import climb_length, hill_grade
+from boardmath.model.inputs import climb_length, hill_grade, range_means
 from boardmath.model.sampling import FEW
 from boardmath.physics.types import Array
 from boardmath.prediction.braking import NOT_FULL
@@ -103,7 +103,7 @@ def ranges_of(evaluation: Evaluation, speeds: Array) -> Array:
         speeds: m/s; each sample's rider keeps up the same share of them as of the brief's.
     """
     boards = evaluation.boards
-    match evaluation.build.brief.range_means:
+    match range_means(evaluation.build):
         case "to_cut_off":
             boards = changed(boards, charge_reserve=0.0)
         case "worst_day":
@@ -165,7 +165,7 @@ def _range(evaluation: Evaluation, speeds: Array) -> Plot:
         title="Range against cruising speed",
         x_title="cruising speed",
         x_quantity="speed",
-        y_title=f"range {RANGES[evaluation.build.brief.range_means or 'with_reserve'][1]}",
+        y_title=f"range {RANGES[range_means(evaluation.build)][1]}",
         y_quantity="distance",
         lines=[line],
         marks=cruise_marks(evaluation.build),

@@ -12,7 +12,7 @@ from boardmath.engine.operating import LIMITS, STEEPEST
 from boardmath.likelihood import in_short, in_words
 from boardmath.messages import Message, counted, in_a_row, message
 from boardmath.model.evaluation import Evaluation, bands_of, evaluate
-from boardmath.model.inputs import hill_grade, marked
+from boardmath.model.inputs import hill_grade, marked, range_means
 from boardmath.model.limits import named
 from boardmath.model.mass import board_mass, resolve_masses
 from boardmath.parts.cost import Cost, cost
@@ -185,7 +185,7 @@ def build_outcomes(evaluation: Evaluation, sums: Cost, whole: bool = False) -> l
     bands = evaluation.bands if whole else evaluation.headline_bands
     top, start = named(build, LIMITS[int(first.top_limit[0])]), LIMITS[int(first.start_limit[0])]
     speed_kmh, grade = float(values["speed"][0]), float(values["hill"][0])
-    means = brief.range_means or "with_reserve"
+    means = range_means(build)
     name = RANGES[means][0]
     far, far_band = (
         (evaluation.values[name], evaluation.bands[name]) if name == "worst" else (values[name], bands[name])

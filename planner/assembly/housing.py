@@ -201,9 +201,9 @@ def foam(b: Board) -> Iterator[Step]:
             [
                 (
                     message(
-                        "Strips of {foam_layer} mm on the rim, one layer everywhere, butted and not overlapped; more "
+                        "Strips of {thick} on the rim, one layer everywhere, butted and not overlapped; more "
                         "where the measured gaps are wider.",
-                        foam_layer=f"{FOAM_LAYER:g}",
+                        thick=(FOAM_LAYER, "thickness"),
                     )
                 ),
                 "Make the holes in the foam with a hot nail, not with the drill: it winds the foam up.",

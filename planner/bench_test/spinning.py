@@ -148,9 +148,9 @@ def _why_off(s: Stand, predicted: OnTheStand, found: float, fast: bool) -> Messa
     kv = found / s.pole_pairs / max(predicted.bus_v * predicted.duty, 1e-9)
     causes = "weak magnets" if fast else "a cap or a duty cycle limit that is set lower"
     return message(
-        "Too {fast}: that speed fits about {kv}. Another winding, another pole count than assumed, {causes}. Let "
+        "Too {how}: that speed fits about {kv}. Another winding, another pole count than assumed, {causes}. Let "
         "the controller detect the motors.",
-        fast="fast" if fast else "slow",
+        how="fast" if fast else "slow",
         causes=causes,
         kv=(kv, "motor_constant"),
     )

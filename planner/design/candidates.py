@@ -11,6 +11,7 @@ from boardmath.checks import Finding, findings
 from boardmath.checks.riding import OF_THE_RIDE
 from boardmath.messages import Message
 from boardmath.model.evaluation import Evaluation, evaluate
+from boardmath.model.inputs import range_means
 from boardmath.parts.part_selection import with_part
 from boardmath.prediction.outcomes import MISSED, RANGES, Headline, Outcome, OutcomeName, Verdict, headline_of
 from boardmath.prediction.part_columns import (
@@ -89,7 +90,7 @@ _VALUES: dict[OutcomeName, str] = {"speed": "speed", "hill": "hill", "carry": "c
 def value_of(build: Build, name: OutcomeName) -> str | None:
     """The name among the values of what an outcome shows; None of money, which has no samples."""
     if name == "range":
-        return RANGES[build.brief.range_means or "with_reserve"][0]
+        return RANGES[range_means(build)][0]
     return _VALUES.get(name)
 
 

@@ -11,6 +11,7 @@ from boardmath.checks import findings
 from boardmath.engine.histograms import CARRY, MONEY
 from boardmath.likelihood import LIKELY, in_words
 from boardmath.model.evaluation import Evaluation, evaluate
+from boardmath.model.inputs import range_means
 from boardmath.model.sampling import FEW
 from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import RANGES, Outcome, OutcomeName, headline_of
@@ -63,7 +64,7 @@ def keeps_all(evaluation: Evaluation, outcomes: Sequence[Outcome], wanted: Array
 
 
 def _far(evaluation: Evaluation) -> Array:
-    name = RANGES[evaluation.build.brief.range_means or "with_reserve"][0]
+    name = RANGES[range_means(evaluation.build)][0]
     return evaluation.values[name] if name == "worst" else evaluation.headline_values[name]
 
 

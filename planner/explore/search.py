@@ -14,7 +14,7 @@ from boardmath.engine.histograms import CARRY, MONEY, attainable, chances, front
 from boardmath.engine.operating import LIMITS
 from boardmath.likelihood import LIKELY
 from boardmath.model.evaluation import worst_day
-from boardmath.model.inputs import hill_grade
+from boardmath.model.inputs import hill_grade, range_means
 from boardmath.model.model_inputs import COLUMN
 from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import OutcomeName
@@ -104,7 +104,7 @@ class Explored:
     def _promised(self, boards: Boards) -> tuple[Array, NDArray[np.int64]]:
         """Speed, hill and range of boards in the units of the outcomes, and what ends the first two."""
         lines = sweeps.headlines(boards)
-        means = self.space.build.brief.range_means or "with_reserve"
+        means = range_means(self.space.build)
         if means == "worst_day":
             boards = worst_day(boards, boards_per_kelvin(self.tables, boards))
         ride = sweeps.rides(boards)

@@ -6,7 +6,7 @@ from boardmath.battery.balance_leads import balance_leads_report
 from boardmath.battery.cells import cells_report
 from boardmath.battery.charge_monitor import charged_once, watched
 from boardmath.checks.finding import FindingKind
-from boardmath.messages import counted, message
+from boardmath.messages import counted, in_a_row, message
 from boardmath.model.cell_groups import leads_of, measured_groups, plan_of, self_made, work_of
 from boardmath.model.estimate import salvaged
 from planner.navigation import PageSlug
@@ -77,8 +77,9 @@ def assemble(known: BuildFacts) -> Iterator[NextStep]:
             id="assemble",
             urgency="next",
             title=f"{'Continue building' if work.done else 'Start building'}: {short[:1].lower()}{short[1:]}",
-            why=message(
-                "{done} of {steps} steps done. {text}", done=work.done, steps=len(work.steps), text=step.why.text
+            why=in_a_row(
+                message("{done} of {steps} steps done.", done=work.done, steps=len(work.steps)),
+                step.why,
             ),
             label="Open the step",
             page="assembly",

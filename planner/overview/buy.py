@@ -21,7 +21,7 @@ def late(known: BuildFacts) -> Iterator[NextStep]:
     for order, lines in by_order.items():
         days = max(line.late_days or 0 for line in lines)
         verb = "is" if len(lines) == 1 and lines[0].count == 1 else "are"
-        seller = order if order else "the seller"
+        seller = order or "the seller"
         yield NextStep(
             id=f"late-{order or lines[0].path}",
             urgency="late",

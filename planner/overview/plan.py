@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from boardmath.checks import Finding
-from boardmath.messages import counted, message, sentence
+from boardmath.messages import counted, in_a_row, message, sentence
 from boardmath.parts.part_types import KINDS
 from boardmath.prediction.outcomes import MISSED
 from planner.assembly.board import Board
@@ -116,17 +116,13 @@ def falls_short(known: BuildFacts) -> Iterator[NextStep]:
             title=f"{outcome.title} is below the target"
             if outcome.more_is_better
             else f"{outcome.title} is above the target",
-            why=message(
-                "Target {wanted}, predicted {mid}. {limit}",
-                wanted=(outcome.wanted, outcome.quantity),
-                mid=(outcome.mid, outcome.quantity),
-                limit=outcome.message,
-            )
-            if outcome.message and outcome.name not in ("money", "carry")
-            else message(
-                "Target {wanted}, predicted {mid}.",
-                wanted=(outcome.wanted, outcome.quantity),
-                mid=(outcome.mid, outcome.quantity),
+            why=in_a_row(
+                message(
+                    "Target {wanted}, predicted {mid}.",
+                    wanted=(outcome.wanted, outcome.quantity),
+                    mid=(outcome.mid, outcome.quantity),
+                ),
+                outcome.message if outcome.name not in ("money", "carry") else None,
             ),
             label="Open Design",
             page="design",

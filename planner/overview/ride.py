@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from boardmath.messages import counted, message
+from boardmath.messages import counted, in_a_row, message
 from planner.maintenance.report import WORN_MM, due_now
 from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
@@ -36,14 +36,12 @@ def maintenance_due(known: BuildFacts) -> Iterator[NextStep]:
         id="maintenance-due",
         urgency="due",
         title=f"Due: {listed(names)}",
-        why=message(
-            "{task}: {since} since this was last done. {why}",
-            task=first.title,
-            since=(first.since_km, "distance"),
-            why=first.why,
-        )
-        if past
-        else message("{why}", why=first.why),
+        why=in_a_row(
+            message("{task}: {since} since this was last done.", task=first.title, since=(first.since_km, "distance"))
+            if past
+            else None,
+            message("{why}", why=first.why),
+        ),
         label="Open Maintenance",
         page="maintenance",
     )

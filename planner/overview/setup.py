@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from boardmath.checks.finding import Fix
-from boardmath.messages import Message, message
+from boardmath.messages import Message, in_a_row, message
 from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
 
@@ -98,8 +98,8 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
             title=f"The bench test fails: {listed(failing)}" if failing else "Continue the bench test",
             why=going.last_word
             if failing
-            else message(
-                "{done} of {steps} steps checked. {text}", done=done, steps=len(going.steps), text=going.last_word.text
+            else in_a_row(
+                message("{done} of {steps} steps checked.", done=done, steps=len(going.steps)), going.last_word
             ),
             label="Open Bench test",
             page="bench-test",

@@ -1,4 +1,4 @@
-"""True cost, hours, cost a kilometre by year, against a ready-made board and a fare; what was promised and what it does."""
+"""True cost, hours, cost a kilometre by year, against a ready-made board and a fare; what was predicted and what it does."""
 
 from collections import defaultdict
 from collections.abc import Sequence
@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile import Build, BuildFile
 from boardmath.buildfile.maintenance import ReviewCosts
+from boardmath.calibration.ride import Ride
 from boardmath.messages import Message, message
 from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.sampling import FEW
@@ -62,8 +63,8 @@ class OutcomeCheck(BaseModel):
     title: str
     quantity: str
     wanted: float | None = None
-    promised: Outcome
-    does: Outcome
+    predicted: Outcome
+    now: Outcome
     message: Message
 
 
@@ -88,9 +89,23 @@ class ReviewReport(BaseModel):
     planned_as: str | None
     """Name of the first revision."""
     changed: list[str]
-    """Paths of what is not as it was there."""
+    """Sections of the build file that are not as they were there."""
     says: list[Message]
     would_change: list[str]
+
+
+MOST_OF_THE_WAY = 0.8
+"""Share of the ridden kilometres from which on what they charged stands for all (reasoning: a fifth that took a quarter more or
+less would change the sum by 5 %, less than chargers are off)."""
+
+
+def charged_wh(rides: Sequence[Ride]) -> float | None:
+    """What was charged over all rides, Wh; None where chargers told it for too little of the way."""
+    told = [r for r in rides if r.pack.wh is not None and r.way.distance_km]
+    km, all_km = (sum(r.way.distance_km or 0.0 for r in some) for some in (told, rides))
+    if km <= 0.0 or km < MOST_OF_THE_WAY * all_km:
+        return None
+    return sum(r.pack.wh or 0.0 for r in told) * all_km / km
 
 
 def review(
@@ -104,7 +119,7 @@ def review(
 ) -> ReviewReport:
     """Args:
     rides: of the log; wh: charged over them, where chargers told; planned_as: name of the first revision;
-    changed: paths of what differs from it; hours: of the log of the work; wishes: what was wished for while building and riding.
+    changed: sections that differ from it; hours: of the log of the work; wishes: what was wished for while building and riding.
     """
     said = build.review or ReviewCosts()
     km = sum(r.km for r in rides) + ((build.maintenance.km_before if build.maintenance else None) or 0.0)
@@ -266,8 +281,8 @@ def _outcomes(now: Build) -> list[OutcomeCheck]:
                 title=a.title,
                 quantity=a.quantity,
                 wanted=b.wanted,
-                promised=a,
-                does=b,
+                predicted=a,
+                now=b,
                 message=message(
                     "{then} predicted, {now} now: "
                     + ("within the predicted range." if inside else "outside the predicted range."),

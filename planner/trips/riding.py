@@ -214,7 +214,7 @@ def _steeper(way: RouteSegment, fresh: Array) -> Array:
 
 
 def mean_headwind(speed: float, wind: float) -> float:
-    """The head wind that drags as much as a wind does on average that may come from anywhere, all in m/s."""
+    """The head wind that drags as much as a wind from any direction does on average, all in m/s."""
     angle = np.linspace(0.0, 2.0 * np.pi, 72, endpoint=False)
     along = speed + wind * np.cos(angle)
     drag = float(np.mean(along * np.hypot(along, wind * np.sin(angle))))
@@ -222,24 +222,27 @@ def mean_headwind(speed: float, wind: float) -> float:
 
 
 def _wind(day: TripDay, way: RouteSegment, rows: Boards, fresh: Array, d: int, n: int) -> tuple[Array, Array, Boards]:
-    """m/s and degrees that it comes from, for every sample, and the boards with what of it blows along their way.
+    """m/s and degrees that it comes from, for every sample, and the boards that ride in it.
 
-    Where the day says nothing it is the brief's wind, or any usual one. What comes from nobody knows where comes for each sample
-    from somewhere else; the middle has what it costs on average.
+    Where the day says nothing it is the brief's wind, or any usual one. A brief's wind against or from behind blows along the way
+    out, and so the other way on the way back. A wind of unknown direction comes from a direction of its own for each sample; the
+    middle has the head wind that costs as much as it does on average.
     """
     said = day.weather
     force = fresh[:, COLUMN["swing_wind"]]
     turn = fresh[:, len(INPUTS) + (COLUMN["way_wind"] + 3 * d) % len(INPUTS)]
     anywhere = 360.0 * ndtr(fresh[:, len(INPUTS) + (COLUMN["stops"] + 5 * d) % len(INPUTS)])
+    if said.wind_ms is None and rows.way_wind.any():
+        return rows.way_wind.copy(), np.full(len(rows), way.heading), rows
     speed = rows.swing_wind.copy() if said.wind_ms is None else said.wind_ms * np.exp(WIND_SPREAD * force)
-    along = rows.head_wind + rows.way_wind
     if said.wind_from_deg is not None and way.aimed:
-        return speed, said.wind_from_deg + WIND_TURNS * turn, changed(rows, head_wind=along)
+        return speed, said.wind_from_deg + WIND_TURNS * turn, rows
     if not way.aimed:
         anywhere = (anywhere + 137.5 * n) % 360.0
-    along[0] += mean_headwind(float(rows.mean_speed[0]), float(speed[0]))
+    head_wind = rows.head_wind.copy()
+    head_wind[0] += mean_headwind(float(rows.mean_speed[0]), float(speed[0]))
     speed[0] = 0.0
-    return speed, np.asarray(anywhere), changed(rows, head_wind=along)
+    return speed, anywhere, changed(rows, head_wind=head_wind)
 
 
 def charged(evaluation: Evaluation, stop: TripStop, charge: Array, minutes: float, fresh: Array) -> Array:

@@ -40,6 +40,14 @@ class RouteSegment:
         up = self.pieces[:, 1] > 0.0
         return float((self.pieces[up, 0] * self.pieces[up, 1]).sum())
 
+    @property
+    def heading(self) -> float:
+        """Degrees from north that the first half of the way leads to, all in all."""
+        way_out = self.first(self.metres / 2.0).pieces
+        towards = np.radians(way_out[:, 2])
+        east, north = (float(way_out[:, 0] @ of(towards)) for of in (np.sin, np.cos))
+        return float(np.degrees(np.arctan2(east, north)))
+
     def back(self) -> "RouteSegment":
         """The same way the other way round."""
         turned = self.pieces[::-1].copy()

@@ -86,16 +86,16 @@ def _kept(test: BenchTest) -> dict[str, Any]:
 
 def _all(owner: Person, id: UUID) -> TestsOut:
     test = services.under_way(owner, id)
-    file, record = services.as_it_is_set(test.build)
-    controller = file.parts.controller
+    file, records = services.as_it_is(test.build)
+    record, controller = records[-1] if records else None, file.parts.controller
     kept = services.kept(owner, id)
     return TestsOut(
         entered=test.entered,
-        report=services.judged(test),
+        report=services.judged_on(file, record, records, test),
         tries=dict(services.TRIES) if controller is not None and controller.programmable is not False else {},
         record_number=record.number if record else None,
         kept=[KeptTestOut(**_kept(t)) for t in kept],
-        no_longer=services.no_longer(kept[-1]) if kept else [],
+        no_longer=services.no_longer_on(file, record, records, kept[-1]) if kept else [],
     )
 
 

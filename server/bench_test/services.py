@@ -55,16 +55,15 @@ def get(owner: Person, build_id: Key, number: int) -> BenchTest:
     return found
 
 
-def as_it_is_set(build: Build) -> tuple[BuildDocument, SettingsRecord | None]:
-    """The board with what its controller was last set to, and the settings record that says so; as wanted without one."""
-    file, record = board_as_it_is(build.owner, build), SettingsRecord.objects.filter(build=build).last()
-    return (file, None) if record is None else (as_set(file, record), record)
-
-
 def judged(test: BenchTest) -> BenchTestReport:
     """A test against the board as it is now."""
-    records = list(SettingsRecord.objects.filter(build=test.build))
-    return judged_on(board_as_it_is(test.build.owner, test.build), records[-1] if records else None, records, test)
+    file, records = as_it_is(test.build)
+    return judged_on(file, records[-1] if records else None, records, test)
+
+
+def as_it_is(build: Build) -> tuple[BuildDocument, list[SettingsRecord]]:
+    """The board with what rides taught, and what its controller was set to, the latest last."""
+    return board_as_it_is(build.owner, build), list(SettingsRecord.objects.filter(build=build))
 
 
 def judged_on(
@@ -76,16 +75,10 @@ def judged_on(
     return report_on(on_board, check(Entered, test.entered), check(EndPoints, points) if points else None)
 
 
-def no_longer(test: BenchTest) -> list[str]:
-    """Titles of the steps that a kept test passed and would not pass on the board as it is now."""
-    records = list(SettingsRecord.objects.filter(build=test.build))
-    return no_longer_on(board_as_it_is(test.build.owner, test.build), records[-1] if records else None, records, test)
-
-
 def no_longer_on(
     file: BuildDocument, latest: SettingsRecord | None, records: Sequence[SettingsRecord], test: BenchTest
 ) -> list[str]:
-    """The same of a board and its settings records that are known already."""
+    """Titles of the steps that a kept test passed and would not pass on a board with what its controller was last set to."""
     still = {s.key for s in judged_on(file, latest, records, test).steps if s.verdict == "passes"}
     return [
         s["title"]
@@ -206,7 +199,9 @@ def keep(owner: Person, build_id: Key, on: date, by: str) -> BenchTest:
     build = builds.get(owner, build_id)
     Build.objects.select_for_update().get(pk=build.pk)
     test = under_way(owner, build_id)
-    report = judged(test)
+    file, records = as_it_is(build)
+    record = records[-1] if records else None
+    report = judged_on(file, record, records, test)
     if report.standing == "not begun":
         raise ApiError("No step was done yet.", entered="at least one step")
     last = BenchTest.objects.filter(build=build).aggregate(last=Max("number"))["last"] or 0
@@ -214,7 +209,6 @@ def keep(owner: Person, build_id: Key, on: date, by: str) -> BenchTest:
         raise ApiError(f"A board keeps {MOST_TESTS} bench tests. Duplicate the build, and continue with the copy.")
     test.number, test.on, test.by = last + 1, on, by.strip()[:60]
     test.report = report.model_dump(mode="json", exclude_none=True)
-    record = as_it_is_set(build)[1]
     test.build_revision, test.record_number = build.revision, record.number if record else None
     test.save()
     return test

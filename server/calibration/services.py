@@ -30,7 +30,7 @@ from server.users import Person, PersonRequest
 
 B = TypeVar("B", bound=BuildDocument)
 """A board, or a whole build file."""
-RULES = "2"
+RULES = "3"
 """Raised where the same rides would teach something else."""
 
 
@@ -104,7 +104,7 @@ class Rider:
             own, boards = self.along(build.pk, resolve(file.model_copy(update={"calibration": None})).inputs)
             lesson = learn(file, rides.ridden(rides.kept(build, file)), own)
             if lesson is not None:
-                calibration = written(lesson.joint, lesson.usual.inputs, len(lesson.seen), boards)
+                calibration = written(lesson.joint, lesson.usual.inputs, len(lesson.seen), file, boards)
                 said["taught"] = calibration.model_dump(mode="json", exclude_none=True)
                 said["odd"] = contradicting(lesson)
         except Incomplete:
@@ -147,7 +147,7 @@ class Rider:
         except Incomplete:
             return None
         joint, names = self.along(None, inputs)
-        return written(joint, inputs, 0, names) if joint is not None else None
+        return written(joint, inputs, 0, file, names) if joint is not None else None
 
 
 def _stamps(boards: Sequence[Build]) -> dict[UUID, list[str]]:

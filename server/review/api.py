@@ -9,13 +9,13 @@ from boardmath.buildfile import Build, BuildFile
 from boardmath.model.sampling import FEW
 from boardmath.prediction.outcomes import headlines
 from planner.compare import differences
-from planner.review.report import ReviewReport, review
+from planner.review.report import ReviewReport, charged_wh, review
 from planner.review.summary import handed_on
 from planner.shared.log import Done
 from server.assembly import services as works
 from server.boards import services as builds
 from server.boards.schemas import FileIn
-from server.calibration.services import taught
+from server.calibration.services import board_as_it_is, taught
 from server.jobs import services as jobs
 from server.jobs.api import JOB_RESPONSE, JobResponse, job_response
 from server.jobs.handlers import JobRequest, Made, job_handler
@@ -27,31 +27,24 @@ from server.throttles.concurrency import in_turn
 from server.users import Person, PersonRequest
 
 router = Router(tags=["review"])
-MOST_OF_THE_WAY = 0.8
 
 
 def changed_since(first: Build, now: Build) -> list[str]:
-    """Paths of the parts and settings that are not as they were."""
-    found = differences([first, now])
-    return [row.path for group in found if group.section not in ("rider", "brief") for row in group.rows]
+    """Sections of the build file, such as ``parts.drive``, that are not as they were; without the rider and the brief."""
+    return [group.section for group in differences([first, now]) if group.section not in ("rider", "brief")]
 
 
 def report_of(owner: Person, id: UUID, file: BuildFile) -> ReviewReport:
     """What a board came to, by all that is known of it."""
     build = builds.get(owner, id)
     ridden = rides.rode_on([build])[id]
-    told = [k.ride for k in rides.kept(build) if k.ride.pack.wh is not None and k.ride.way.distance_km]
-    km = sum(r.way.distance_km or 0.0 for r in told)
-    # Where most of the way tells what was charged, the rest of it took as much.
-    all_km = sum(r.km for r in ridden)
-    wh = sum(r.pack.wh or 0.0 for r in told) * all_km / km if km > 0.0 and km >= MOST_OF_THE_WAY * all_km else None
     first = Revision.objects.filter(build=build).order_by("created_at", "id").first()
     log = works.log_of(build)
     minutes = sum(e.minutes or 0.0 for e in log.entries if isinstance(e, Done))
     return review(
         taught(owner, id, file),
         ridden,
-        wh,
+        charged_wh([k.ride for k in rides.kept(build)]),
         first.name if first is not None else None,
         changed_since(revisions.document_of(first), file) if first is not None else (),
         minutes / 60.0 if minutes else None,
@@ -62,7 +55,7 @@ def report_of(owner: Person, id: UUID, file: BuildFile) -> ReviewReport:
 @router.post("/builds/{id}/review", response=ReviewReport, exclude_none=True)
 @in_turn
 def review_of_build(request: PersonRequest, id: UUID, payload: FileIn) -> ReviewReport:
-    """True cost, hours, cost a kilometre by year, what was promised and what it does."""
+    """True cost, hours, cost a kilometre by year, what was predicted and what it does."""
     return report_of(request.user, id, payload.document)
 
 
@@ -81,7 +74,7 @@ def _page(job: JobRequest) -> Made:
     file = builds.file_of(build)
     report = report_of(job.owner, build.pk, file)
     own, name = handed_on(file), str(build)
-    outcomes = headlines([taught(job.owner, build.pk, file)], FEW)[0].outcomes
+    outcomes = headlines([board_as_it_is(job.owner, build)], FEW)[0].outcomes
     said = file.review.to_say if file.review is not None else None
     if said:
         report = report.model_copy(update={"would_change": [*report.would_change, said]})

@@ -220,6 +220,8 @@ def test_another_wheel_does_not_profit_from_forgetting():
     assert 0.0 < other[0] < crr[0], "what is the road's stays"
     assert crr[1] < other[1] < 1.0, "and what is the wheel's is unknown again"
     assert middle(edited(slow, smaller)) < middle(slow), "a smaller wheel goes less far, learnt or not"
+    gravel = edited(slow, {**smaller, "brief.surface": "packed_gravel"})
+    assert Evaluation(gravel, 0).joint.marginal("crr") == (0.0, 1.0), "another road is another thing altogether"
 
 
 def test_a_ride_of_somebody_else_says_nothing_of_how_its_owner_rides():
@@ -371,4 +373,4 @@ def test_weights_never_make_the_covariance_lose_its_sense():
     values = np.linalg.eigvalsh(lesson.covariance)
     assert (values > 0).all()
     assert (values < 1 + 1e-6).all()
-    assert written(lesson.joint, lesson.usual.inputs, 1).rides == 1
+    assert written(lesson.joint, lesson.usual.inputs, 1, BOARD).rides == 1

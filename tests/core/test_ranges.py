@@ -260,7 +260,9 @@ def test_what_is_found_follows_the_band_also_where_only_the_middle_is_reckoned()
 def test_knowing_nothing_more_changes_nothing():
     build = spit_runner(**WINDY)
     plain = Evaluation(build)
-    told = Evaluation(build.model_copy(update={"calibration": written(nothing_known(), plain.resolved.inputs, 1)}))
+    told = Evaluation(
+        build.model_copy(update={"calibration": written(nothing_known(), plain.resolved.inputs, 1, build)})
+    )
     np.testing.assert_allclose(told.values["range"], plain.values["range"])
 
 
@@ -273,7 +275,7 @@ def test_what_is_known_of_two_inputs_together_moves_and_ties_them():
     np.testing.assert_allclose(np.cov(drawn.T), joint.covariance, atol=0.03)
     assert z[0, COLUMN["riding"]] == 0.5
     build = spit_runner(**WINDY)
-    calibration = written(joint, Evaluation(build).resolved.inputs, 1)
+    calibration = written(joint, Evaluation(build).resolved.inputs, 1, build)
     assert (
         Evaluation(build.model_copy(update={"calibration": calibration})).values["range"][0]
         < Evaluation(build).values["range"][0]

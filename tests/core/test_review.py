@@ -85,11 +85,11 @@ def test_what_rides_taught_is_held_against_the_prediction_of_the_board_as_it_is_
     crr = Evaluation(board(), 0).resolved.inputs["crr"]
     known = slow.inputs[0].model_copy(update={"value": crr.value, "spread": crr.spread})
     ridden = board().model_copy(update={"calibration": slow.model_copy(update={"inputs": [known]})})
-    report = review(ridden, RIDES, 1.0, "Planned", ["parts.drive.motor_teeth"], wishes=["lower gearing"])
+    report = review(ridden, RIDES, 1.0, "Planned", ["parts.drive"], wishes=["lower gearing"])
     speed, reach = report.outcomes[0], report.outcomes[2]
-    assert speed.promised.mid == pytest.approx(headlines([board()])[0].outcomes[0].mid)
-    assert reach.does.mid < reach.promised.mid
-    assert report.changed == ["parts.drive.motor_teeth"]
+    assert speed.predicted.mid == pytest.approx(headlines([board()])[0].outcomes[0].mid)
+    assert reach.now.mid < reach.predicted.mid
+    assert report.changed == ["parts.drive"]
     assert report.would_change == ["lower gearing"]
     assert review(spit_runner(), [], None).per_km is None
 

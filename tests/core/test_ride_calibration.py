@@ -110,7 +110,7 @@ def judged():
         if lesson is None:
             continue
         evaluation = Evaluation(
-            build.model_copy(update={"calibration": written(lesson.joint, lesson.usual.inputs, len(rides))}), 256
+            build.model_copy(update={"calibration": written(lesson.joint, lesson.usual.inputs, len(rides), build)}), 256
         )
         truth = a_day(lasting, before.resolved, chance, usual=True)
         ride = truth.ride(slices=0.34, rtol=2e-2)

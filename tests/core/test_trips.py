@@ -381,6 +381,19 @@ def test_a_day_without_a_word_on_the_wind_has_the_briefs():
     )
 
 
+def test_a_wind_from_behind_is_in_the_face_on_the_way_back():
+    calm, behind = (
+        spit_runner(assumptions__wind_ms=None, brief__wind_ms=w, brief__wind="behind", parts__pack__parallel=2)
+        for w in (0.0, 7.0)
+    )
+    out, both = a_trip(leg(5), weather={}), a_trip(leg(10, there_and_back=True), weather={})
+    assert left(out, behind) > left(out, calm) + 0.02, "the way out is easier"
+    assert left(both, behind) < left(both, calm) - 0.02, "there and back costs more than the calm does"
+    far = a_trip(leg(14), weather={})
+    latest = [trip_report(build, far).turn_back[0].latest_km for build in (calm, behind)]
+    assert latest[1] < latest[0], "and one has to turn round earlier"
+
+
 def test_the_mean_headwind_drags_as_the_mean_of_all_directions():
     rng = np.random.default_rng(1)
     for speed, wind in ((6.0, 4.0), (3.0, 8.0), (8.0, 1.0)):

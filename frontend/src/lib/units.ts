@@ -173,6 +173,23 @@ export function placeOf(path: string): string {
     .join(', ');
 }
 
+const SECTIONS: Record<string, string> = {
+  settings: 'Settings',
+  assumptions: 'Pinned assumptions',
+  rider: 'Who rides',
+  brief: 'The brief',
+  'parts.motors': 'Motor',
+  'parts.enclosure': 'Enclosure',
+  'parts.wiring': 'Wire',
+  pack_assembly: 'The pack you make',
+};
+
+/** The title of a part or section in which builds differ, such as `parts.drive`. */
+export function sectionTitle(section: string): string {
+  const word = plain(section.replace('parts.', ''));
+  return SECTIONS[section] ?? word.charAt(0).toUpperCase() + word.slice(1);
+}
+
 /** An amount as it stands on a bill: to the hundredth, always. */
 export function billed(value: number, currency?: string | null): string {
   const amount = value.toLocaleString('en', { minimumFractionDigits: 2, maximumFractionDigits: 2 });

@@ -10,7 +10,7 @@
   import Awaiting from '$lib/ui/Awaiting.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Figure from '$lib/ui/Figure.svelte';
-  import { billed, formatMessage, placeOf, written } from '$lib/units';
+  import { billed, formatMessage, sectionTitle, written } from '$lib/units';
 
   const build = getBuildContext();
   const asked = new Query(
@@ -160,9 +160,7 @@
         <p class="remark text-sm">
           Outlined: predicted for the board as it is built. Filled: with your rides.
           {#if report.planned_as && report.changed.length}
-            Changed since “{report.planned_as}”: {[...new Set(report.changed.map(placeOf))]
-              .join(', ')
-              .toLowerCase()}.
+            Changed since “{report.planned_as}”: {report.changed.map(sectionTitle).join(', ')}.
           {/if}
         </p>
         <div class="grid gap-x-10 sm:grid-cols-2">
@@ -172,13 +170,13 @@
               data-testid="outcome-kept"
             >
               <p class="leading-tight">
-                {p.title}<b class="block">{written(p.does.mid!, p.quantity, reader.units)}</b>
+                {p.title}<b class="block">{written(p.now.mid!, p.quantity, reader.units)}</b>
               </p>
               <div class="min-w-0">
                 <BandRuler
                   bands={[
-                    { ...band(p.promised), hollow: true },
-                    { ...band(p.does), tone: 'holds' },
+                    { ...band(p.predicted), hollow: true },
+                    { ...band(p.now), tone: 'holds' },
                   ]}
                   quantity={p.quantity}
                   label={p.title}

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { reader } from '$lib/reader.svelte';
   import type { Differences } from '$lib/api/client';
-  import { figureSpec, plain, valueText } from '$lib/units';
+  import { figureSpec, sectionTitle, valueText } from '$lib/units';
 
   interface Props {
     changes: Differences[];
@@ -12,20 +12,6 @@
   }
   let { changes, heads, currency }: Props = $props();
 
-  const SECTIONS: Record<string, string> = {
-    settings: 'Settings',
-    assumptions: 'Pinned assumptions',
-    rider: 'Who rides',
-    brief: 'The brief',
-    'parts.motors': 'Motor',
-    'parts.enclosure': 'Enclosure',
-    'parts.wiring': 'Wire',
-    pack_assembly: 'The pack you make',
-  };
-  const titled = (section: string) => {
-    const word = plain(section.replace('parts.', ''));
-    return SECTIONS[section] ?? word.charAt(0).toUpperCase() + word.slice(1);
-  };
   const row = (section: string, path: string) =>
     section === 'parts.extras' ? path.slice('parts.extras.'.length) : figureSpec(path).title;
   /** Where whole parts differ, their names say most; the figures follow on demand. */
@@ -49,7 +35,7 @@
         <tbody>
           <tr
             ><th class="pt-2 text-left font-serif font-semibold" colspan={heads.length + 1} scope="rowgroup"
-              >{titled(group.section)}</th
+              >{sectionTitle(group.section)}</th
             ></tr
           >
           {#each isFolded(group) ? group.rows.slice(0, FEW) : group.rows as r (r.path)}
@@ -79,7 +65,7 @@
   <ul class="m-0 list-none p-0 text-sm">
     {#each changes as group (group.section)}
       <li class="mt-1">
-        <span class="font-semibold">{titled(group.section)}:</span>
+        <span class="font-semibold">{sectionTitle(group.section)}:</span>
         {#each group.rows as r, i (r.path)}{i ? '; ' : ' '}<span data-path={r.path}
             >{#if !r.path.endsWith('.name')}<span class="text-ink2"
                 >{row(group.section, r.path).toLowerCase()}</span
