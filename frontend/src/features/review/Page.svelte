@@ -181,7 +181,7 @@
                   quantity={p.quantity}
                   label={p.title}
                 />
-                <p class="text-sm text-ink2">{formatMessage(p.message, reader.units, money)}</p>
+                <p class="mt-1 text-sm text-ink2">{formatMessage(p.message, reader.units, money)}</p>
               </div>
             </div>
           {/each}

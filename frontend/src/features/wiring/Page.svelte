@@ -135,7 +135,7 @@
                 ]}>{written(w.bears_a, 'current', reader.units)}</td
               >
               <td class="px-2 text-right whitespace-nowrap">{w.guessed ? 'about ' : ''}{mm(w.length_mm)}</td>
-              <td class="px-2">{w.colour}</td>
+              <td class="min-w-40 px-2">{w.colour}</td>
               <td class={['px-2', w.mismatch && 'font-semibold text-short']}
                 >{w.mismatch ? `✕ ${w.start_plug} on ${w.end_plug}` : (w.start_plug ?? w.end_plug ?? '–')}</td
               >
