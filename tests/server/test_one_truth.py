@@ -18,7 +18,7 @@ from server.demo.story import load
 from tests.server.conftest import Workshop
 from tests.server.papers import text_of
 
-ANOTHER_QUESTION = {"predicted", "beside"}
+ANOTHER_QUESTION = {"predicted", "beside", "changes"}
 EDGE = 0.06
 """How far the edges of ranges may lie apart that were found with a quarter of the samples, as a share of the middle."""
 
