@@ -1,5 +1,6 @@
 <!-- Whether what was entered is at the server: a word, and where it is not, what becomes of it. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import type { OpenBuild, Saving } from '$lib/build/build.svelte';
   import { deviceStorage } from '$lib/sync/device-storage.svelte';
 
@@ -11,7 +12,7 @@
     conflict: 'Changed elsewhere',
     'signed out': 'Signed out elsewhere; sign in again, your changes are kept here',
   };
-  const waits = $derived(build.waiting === 1 ? '1 change waits' : `${build.waiting} changes wait`);
+  const waits = $derived(plural(build.waiting, ['# change waits', '# changes wait']));
   const onlyHere = $derived(deviceStorage.full && build.saving !== 'saved');
   const bad = $derived(['offline', 'refused', 'signed out'].includes(build.saving));
 </script>

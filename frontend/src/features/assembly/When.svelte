@@ -1,5 +1,6 @@
 <!-- What can be done today, what on the weekend, and which parcel holds up what. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import { addressOf } from '$lib/navigation';
   import { dayText } from '$lib/reader.svelte';
   import type { StepStatus, Work } from '$lib/steps/work.svelte';
@@ -67,10 +68,12 @@
           <span class="min-w-0 flex-1"
             >{b.name}
             <span class={b.state === 'late' || b.state === 'faulty' ? 'text-short' : 'text-ink2'}
-              >{b.state.replaceAll('_', ' ')}{b.late_days ? `, ${b.late_days} days` : ''}</span
+              >{b.state.replaceAll('_', ' ')}{b.late_days
+                ? `, ${plural(b.late_days, ['# day', '# days'])}`
+                : ''}</span
             ></span
           >
-          <span class="text-sm text-ink2">{b.steps.length} steps</span>
+          <span class="text-sm text-ink2">{plural(b.steps.length, ['# step', '# steps'])}</span>
         </summary>
         {@render rows(b.steps)}
       </details>
@@ -85,7 +88,7 @@
     <p class="mt-1 font-serif text-2xl font-semibold" data-testid="rest">{between(work.report!.left)}</p>
     <p class="text-ink2">
       {#if pace.steps}
-        From {pace.steps === 1 ? 'one step' : `${pace.steps} steps`} whose minutes you recorded: you need {pace.factor.toFixed(
+        {plural(pace.steps, ['From one step', 'From # steps'])} whose minutes you recorded: you need {pace.factor.toFixed(
           2,
         )} times the usual time ({pace.low.toFixed(1)} to {pace.high.toFixed(1)}).
       {:else}

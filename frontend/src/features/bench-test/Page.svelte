@@ -1,5 +1,6 @@
 <!-- The bench test: step by step beside the board on the stand, judged as it is entered, kept, printed. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import { shortForm } from '$lib/steps/short-form.svelte';
   import ShortFormSwitch from '$lib/steps/ShortFormSwitch.svelte';
   import Field from '$lib/ui/Field.svelte';
@@ -82,7 +83,10 @@
     {#if test.offline}
       <p class="mt-1 text-sm text-short" role="alert">
         The server cannot be reached. {test.count
-          ? `${test.count === 1 ? 'One entry waits' : `${test.count} entries wait`} here and will be sent when it is back.`
+          ? plural(test.count, [
+              'One entry waits here and will be sent when it is back.',
+              '# entries wait here and will be sent when it is back.',
+            ])
           : 'What you enter is kept here and sent when it is back.'}
       </p>
     {/if}

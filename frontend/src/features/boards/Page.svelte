@@ -1,5 +1,6 @@
 <!-- The list of boards: every build with its outcomes against its own brief. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import Button from '$lib/ui/Button.svelte';
   import { onMount } from 'svelte';
   import { go, addressOf } from '$lib/navigation';
@@ -65,7 +66,6 @@
     fromCache = true;
   }
 
-  const some = (count: number, one: string) => (count ? `${count} ${one}${count === 1 ? '' : 's'}` : '');
   const MOST = 4;
   const tick = (id: string, on: boolean) =>
     (ticked = on ? [...ticked, id].slice(-MOST) : ticked.filter((t) => t !== id));
@@ -155,7 +155,12 @@
             {#if build.dangers || build.stops}
               <p class="mt-1 text-sm font-semibold text-short" data-testid="grave">
                 <span aria-hidden="true">!</span>
-                {[some(build.dangers, 'danger'), some(build.stops, 'stop')].filter(Boolean).join(', ')}
+                {[
+                  build.dangers ? plural(build.dangers, ['# danger', '# dangers']) : '',
+                  build.stops ? plural(build.stops, ['# stop', '# stops']) : '',
+                ]
+                  .filter(Boolean)
+                  .join(', ')}
               </p>
             {/if}
             <p class="mt-1 text-sm" data-testid="next-step">
@@ -239,7 +244,14 @@
   {/if}
 </main>
 
-<TickBar count={ticked.length} what="board" purpose="to set them side by side" untick={() => (ticked = [])}>
+<TickBar
+  count={ticked.length}
+  said={plural(ticked.length, [
+    'One board ticked: tick another to set them side by side.',
+    '# boards ticked.',
+  ])}
+  untick={() => (ticked = [])}
+>
   <Button main href={`/compare/${ticked.join(',')}`}>Compare them</Button>
 </TickBar>
 

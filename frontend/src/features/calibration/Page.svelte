@@ -1,5 +1,6 @@
 <!-- What the rides taught: every outcome and every input before and after, which ride gave what, trends, what goes along. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import { api, type Schemas } from '$lib/api/client';
   import { getBuildContext } from '$lib/build/build.svelte';
   import BandRuler from '$lib/charts/BandRuler.svelte';
@@ -76,7 +77,7 @@
     </Example>
   {:else}
     <p class="mb-3" data-testid="calibrated-from">
-      From {report.rides === 1 ? 'one ride' : `${report.rides} rides`}{report.left_out
+      {plural(report.rides, ['From one ride', 'From # rides'])}{report.left_out
         ? `, ${report.left_out} excluded`
         : ''}{report.cannot ? `; ${report.cannot} measure nothing that is predicted` : ''}.{report.boards
         .length

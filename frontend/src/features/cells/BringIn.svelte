@@ -1,5 +1,6 @@
 <!-- Cells from a table: pasted or out of a file, with a look at every row before any of it is taken in. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import { api, type Schemas } from '$lib/api/client';
   import Button from '$lib/ui/Button.svelte';
   import DataTable from '$lib/ui/DataTable.svelte';
@@ -31,7 +32,10 @@
   const EXAMPLE = 'id,capacity_ah,found_v,rested_v,rested_days,resistance_mohm,mass_g,size,source';
 
   function take(): void {
-    page.put([...page.cells, ...good.map((r) => r.cell!)], `${good.length} cells are in stock.`);
+    page.put(
+      [...page.cells, ...good.map((r) => r.cell!)],
+      plural(good.length, ['# cell is in stock.', '# cells are in stock.']),
+    );
     // What is broken stays, to be mended where it was typed.
     const head = text.split(/\r?\n/, 1)[0] ?? '';
     const named = /capacity_ah/i.test(head);
@@ -74,7 +78,7 @@
     <p class="mt-2 text-short" role="alert" data-testid="cells-refused">{refused}</p>
   {:else if read}
     <p class="mt-2 text-sm" aria-live="polite" data-testid="cells-read">
-      <b>{good.length}</b> good {good.length === 1 ? 'row' : 'rows'}{#if broken.length}, <b class="text-short"
+      {plural(good.length, ['# good row', '# good rows'])}{#if broken.length}, <b class="text-short"
           >{broken.length}</b
         > to correct{/if}.
     </p>

@@ -1,5 +1,6 @@
 <!-- A charge under watch: the next look is timed, each is judged as it is entered, and all of it is kept. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import { onDestroy } from 'svelte';
   import type { Schemas } from '$lib/api/client';
   import type { OpenBuild } from '$lib/build/build.svelte';
@@ -143,9 +144,10 @@
               ).padStart(2, '0')}{:else}<span class="text-unsure">Take the reading now</span>{/if}
           </span>
           <span class="text-ink2"
-            >{going.brick ? `brick ${going.brick}, ` : ''}{hoursOf(minute)} on the charger, {going.looks
-              .length}
-            {going.looks.length === 1 ? 'reading' : 'readings'}</span
+            >{going.brick ? `brick ${going.brick}, ` : ''}{hoursOf(minute)} on the charger, {plural(
+              going.looks.length,
+              ['# reading', '# readings'],
+            )}</span
           >
         </p>
         <p>{say(going.last_word)}</p>
@@ -278,7 +280,8 @@
       {#if charge.looks.length}
         {@const end = charge.looks.at(-1)!}
         <p class="text-sm text-ink2">
-          {charge.looks.length} readings in {hoursOf(end.minute)}{end.spread_v != null
+          {plural(charge.looks.length, ['# reading', '# readings'])} in {hoursOf(end.minute)}{end.spread_v !=
+          null
             ? `; at the end the groups ${cell(end.spread_v)} apart`
             : ''}.
         </p>

@@ -1,3 +1,5 @@
+import { plural } from '$lib/plural';
+
 /** A minute of the day as a clock shows it. */
 export function clockOf(minute: number): string {
   const of = ((Math.round(minute) % 1440) + 1440) % 1440;
@@ -6,7 +8,7 @@ export function clockOf(minute: number): string {
 
 /** How many days before the day it has to be ready, in words. */
 export function daysBefore(days: number): string {
-  return days === 0 ? '' : days === 1 ? ' the day before' : ` ${days} days before`;
+  return days === 0 ? '' : ` ${plural(days, ['the day before', '# days before'])}`;
 }
 
 /** A span of minutes in hours and minutes. */

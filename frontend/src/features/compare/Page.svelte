@@ -1,5 +1,6 @@
 <!-- Two to four builds or revisions side by side: gauges on one scale, what differs and nothing else, curves laid over each other. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import { reader } from '$lib/reader.svelte';
   import { changeText } from '$lib/changes';
   import { untrack } from 'svelte';
@@ -115,7 +116,10 @@
           <p class="remark text-sm">{column.revision ?? 'as it is now'}</p>
           {#if headline.needs.length}
             <p class="text-sm text-unsure">
-              No prediction yet: {headline.needs.length} choices missing.
+              {plural(headline.needs.length, [
+                'No prediction yet: one choice is missing.',
+                'No prediction yet: # choices are missing.',
+              ])}
             </p>
           {/if}
           <div class="mt-2 grid grid-cols-[repeat(5,minmax(0,76px))] justify-between gap-2">

@@ -1,5 +1,6 @@
 <!-- The controller on the bench: read, compared, set after every change was confirmed, read back. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import DataTable from '$lib/ui/DataTable.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { addressOf } from '$lib/navigation';
@@ -95,7 +96,7 @@
           >
           {#if seen.looked_at && seen.known && differs.length}
             <Button main disabled={link.stale} data-testid="set" onclick={() => (confirming = true)}
-              >Set {differs.length} {differs.length === 1 ? 'value' : 'values'}…</Button
+              >{plural(differs.length, ['Set # value…', 'Set # values…'])}</Button
             >
           {/if}
         </span>
@@ -166,7 +167,7 @@
 <Dialog
   bind:open={confirming}
   wide
-  title={`Set ${differs.length} ${differs.length === 1 ? 'value' : 'values'} in the ${who}`}
+  title={`${plural(differs.length, ['Set # value', 'Set # values'])} in the ${who}`}
   remark="Wheels in the air, fingers away. What is set is read back and written down with your word of why."
 >
   <form id="confirm-setting" onsubmit={confirm}>

@@ -1,5 +1,6 @@
 <!-- The controller settings: right values with their reasons, what is wanted, and what was really set, brought back after a reset. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import FindingItem from '$lib/ui/FindingItem.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { addressOf } from '$lib/navigation';
@@ -96,7 +97,7 @@
     const mine = piece;
     mine.want(good);
     notices.say(
-      `${good.length} values wanted now.`,
+      plural(good.length, ['# value wanted now.', '# values wanted now.']),
       { label: 'Undo', run: () => mine.build.undo() },
       mine.build,
     );

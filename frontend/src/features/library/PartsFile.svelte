@@ -1,5 +1,6 @@
 <!-- Parts from a file: every row checked first, the good ones taken in, the rest given back with their reasons. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import DataTable from '$lib/ui/DataTable.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { importParts, type Faults, type Schemas } from '$lib/api/client';
@@ -37,7 +38,7 @@
     busy = false;
     if (answer.offer) {
       const good = answer.offer.good;
-      notices.say(`${good} part${good === 1 ? '' : 's'} taken into your library.`);
+      notices.say(plural(good, ['# part added to your library.', '# parts added to your library.']));
       // What is broken stays to be seen until it is closed.
       offer = answer.offer.rest ? answer.offer : null;
       ontaken();

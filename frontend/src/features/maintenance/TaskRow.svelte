@@ -1,5 +1,6 @@
 <!-- A task: how far it is through its interval as a bar, when it will be due, how it is done. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import { reader, shortDay } from '$lib/reader.svelte';
   import { figureSpec, parse, formatMessage, written } from '$lib/units';
   import SeenTo from './SeenTo.svelte';
@@ -15,15 +16,16 @@
   const FILL = { due: 'bg-short', soon: 'bg-unsure', in_time: 'bg-holds' } as const;
   const MARK = { due: '✕', soon: '~', in_time: '✓' } as const;
   const every = $derived(
-    [task.interval_km ? km(task.interval_km) : '', task.interval_days ? `${task.interval_days} days` : '']
+    [
+      task.interval_km ? km(task.interval_km) : '',
+      task.interval_days ? plural(task.interval_days, ['# day', '# days']) : '',
+    ]
       .filter(Boolean)
       .join(' or '),
   );
   const BY = { usual: 'as is usual', said: 'as you set', learned: 'for this board' } as const;
-  const days = $derived(`${task.since_days} ${task.since_days === 1 ? 'day' : 'days'}`);
-  const wet = $derived(
-    task.wet_rides ? `, ${task.wet_rides} wet ${task.wet_rides === 1 ? 'ride' : 'rides'}` : '',
-  );
+  const days = $derived(plural(task.since_days, ['# day', '# days']));
+  const wet = $derived(task.wet_rides ? `, ${plural(task.wet_rides, ['# wet ride', '# wet rides'])}` : '');
   /** Only what counts for it. */
   const since = $derived(
     [task.interval_km ? km(task.since_km) + wet : '', task.interval_days ? days : '']

@@ -1,5 +1,6 @@
 <!-- The list as CSV: taken away, and read back with a look at every row before anything changes. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import DataTable from '$lib/ui/DataTable.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { api, faultsOf, type Faults } from '$lib/api/client';
@@ -36,7 +37,7 @@
     if (!read) return;
     piece.build.putBoard(read.document);
     notices.say(
-      `${changed} row${changed === 1 ? '' : 's'} imported.`,
+      plural(changed, ['# row imported.', '# rows imported.']),
       {
         label: 'Undo',
         run: () => piece.build.undo(),

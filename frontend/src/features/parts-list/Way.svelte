@@ -1,5 +1,6 @@
 <!-- A parcel's way as a line with three stops; the stop that is reached is filled. Each stop is a choice. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import type { State } from './parts-list.svelte';
 
   interface Props {
@@ -21,7 +22,7 @@
   const WORDS: Partial<Record<State, string>> = { faulty: 'Faulty', replaced: 'Replaced', owned: 'In stock' };
   const word = $derived(
     state === 'late' && lateDays
-      ? `${lateDays} day${lateDays === 1 ? '' : 's'} late`
+      ? plural(lateDays, ['# day late', '# days late'])
       : (WORDS[state] ?? (state === 'late' ? 'Late' : STOPS[reached]![1])),
   );
   const tone = $derived(

@@ -1,5 +1,6 @@
 <!-- What it came to: money, hours, kilometres, outcomes kept, what would be changed, and the page to hand on. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import { api, type Schemas } from '$lib/api/client';
   import { getBuildContext } from '$lib/build/build.svelte';
   import BandRuler from '$lib/charts/BandRuler.svelte';
@@ -79,10 +80,10 @@
         </table>
         <p class="mt-1 text-sm text-ink2">
           {#if report.owned}{sum(report.owned)} of it you owned before; it is not counted.{/if}
-          {#if report.unpriced}{report.unpriced}
-            {report.unpriced === 1 ? 'part has' : 'parts have'} no price, and {report.unpriced === 1
-              ? 'is'
-              : 'are'} not counted.
+          {#if report.unpriced}{plural(report.unpriced, [
+              '# part has no price, and is not counted.',
+              '# parts have no price, and are not counted.',
+            ])}
             <a class="link" href={addressOf(build.id, 'parts-list')}>Open Parts list</a>{/if}
           {#each report.says.slice(1) as s, i (i)}{formatMessage(s, reader.units, money)}
           {/each}

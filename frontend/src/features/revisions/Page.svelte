@@ -1,5 +1,6 @@
 <!-- How a build came to be what it is: its named points along one line, what changed between them, and the way back. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import Field from '$lib/ui/Field.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { go } from '$lib/navigation';
@@ -197,8 +198,10 @@
   </main>
   <TickBar
     count={ticked.length}
-    what="point"
-    purpose="to see what changed between them"
+    said={plural(ticked.length, [
+      'One point ticked: tick another to see what changed between them.',
+      '# points ticked.',
+    ])}
     untick={() => (ticked = [])}
   >
     <Button main onclick={() => go(`/compare/${refs}`)}>Show the differences</Button>

@@ -14,6 +14,7 @@
 
 <!-- Import tracks from files, several at once: read by a worker, what was found in them shown, and accepted as rides. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import { api, asItIs, type Schemas } from '$lib/api/client';
   import { dayText, reader } from '$lib/reader.svelte';
   import { Job, whyNot } from '$lib/sync/job.svelte';
@@ -101,7 +102,7 @@
     if (data) rides.take(data);
     if (data?.refused?.length)
       set(file, {
-        why: `${data.refused.length} rides were not taken: ${data.refused[0]!.faults[0]?.reason}`,
+        why: `${plural(data.refused.length, ['# ride was not imported', '# rides were not imported'])}: ${data.refused[0]!.faults[0]?.reason}`,
       });
     else if (data) pieces = pieces.filter((p) => p.file !== file);
     else set(file, { why: why || 'The file was not taken.' });
@@ -264,7 +265,7 @@
             ? `, ${say(ride.way.ascent_m, 'way')} climbed`
             : ''}{piece.found.summary?.fastest_kmh
             ? `, ${say(piece.found.summary.fastest_kmh, 'speed')} at the most`
-            : ''}{ride.way?.stops ? `, ${ride.way.stops} stops` : ''}.
+            : ''}{ride.way?.stops ? `, ${plural(ride.way.stops, ['# stop', '# stops'])}` : ''}.
           {#if piece.found.again}<b
               >This file was imported before{piece.found.ridden ? ', with its ride' : ''}.</b
             >{/if}
@@ -272,7 +273,7 @@
         {#if Object.keys(piece.found.summary?.dropped ?? {}).length}
           <p class="text-sm text-ink2">
             Left out: {Object.entries(piece.found.summary!.dropped)
-              .map(([why, count]) => `${count} ${count === 1 ? 'point' : 'points'} ${why}`)
+              .map(([why, count]) => `${plural(count, ['# point', '# points'])} ${why}`)
               .join(', ')}.
           </p>
         {/if}

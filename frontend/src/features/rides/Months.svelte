@@ -1,5 +1,6 @@
 <!-- What the rides came to: sums, kilometres by month, the days on which it was ridden, records. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import type { Schemas } from '$lib/api/client';
   import { dayText, reader } from '$lib/reader.svelte';
   import { written } from '$lib/units';
@@ -63,7 +64,7 @@
         <button
           class="flex h-full max-w-[56px] min-w-0 grow basis-0 flex-col justify-end text-xs"
           aria-pressed={open === m.month}
-          aria-label={`${name(m.month)} ${m.month.slice(0, 4)}: ${say(m.km, 'distance')} in ${m.rides} rides`}
+          aria-label={`${name(m.month)} ${m.month.slice(0, 4)}: ${say(m.km, 'distance')} in ${plural(m.rides, ['# ride', '# rides'])}`}
           onclick={() => (month = m.month)}
         >
           <span class="text-ink2">{m.km ? Math.round(m.km) : ''}</span>

@@ -1,5 +1,6 @@
 <!-- Rides: written down in five seconds, brought in as tracks, judged; tests; what they came to; claims. -->
 <script lang="ts">
+  import { plural } from '$lib/plural';
   import { onDestroy } from 'svelte';
   import { getBuildContext } from '$lib/build/build.svelte';
   import { addressOf } from '$lib/navigation';
@@ -93,8 +94,10 @@
   {#if rides.offline || rides.count}
     <p class="mb-2 text-sm text-unsure" role="status" data-testid="rides-waiting">
       {#if rides.offline}The server cannot be reached.{/if}
-      {#if rides.count}{rides.count === 1 ? 'One entry waits' : `${rides.count} entries wait`} for the network;
-        kept here.{/if}
+      {#if rides.count}{plural(rides.count, [
+          'One entry waits for the network; saved on this device.',
+          '# entries wait for the network; saved on this device.',
+        ])}{/if}
     </p>
   {/if}
   {#if rides.notice}

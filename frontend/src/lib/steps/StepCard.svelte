@@ -1,6 +1,7 @@
 <!-- A step of the work beside the board: what to do on this very one, what is measured, how to tell that it is right; at the thumb
      what one does with it. -->
 <script lang="ts">
+  import { plural } from '../plural';
   import { untrack } from 'svelte';
   import { addressOf } from '$lib/navigation';
   import { clockText, momentText, reader } from '$lib/reader.svelte';
@@ -167,7 +168,7 @@
       {#each step.parcels as parcel (parcel.path)}
         <p>
           {parcel.name}: {parcel.state.replaceAll('_', ' ')}{parcel.late_days
-            ? `, ${parcel.late_days} days past its day`
+            ? `, ${plural(parcel.late_days, ['# day', '# days'])} past its day`
             : parcel.due_on
               ? `, due ${momentText(`${parcel.due_on}T12:00:00Z`)}`
               : ''}

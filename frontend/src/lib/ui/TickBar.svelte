@@ -5,13 +5,13 @@
 
   interface Props {
     count: number;
-    what: string;
-    purpose: string;
+    /** How many are ticked, and what for. */
+    said: string;
     untick: () => void;
     /** What can be done with two or more. */
     children: Snippet;
   }
-  let { count, what, purpose, untick, children }: Props = $props();
+  let { count, said, untick, children }: Props = $props();
 </script>
 
 {#if count}
@@ -20,7 +20,7 @@
     class="sticky z-10 flex flex-wrap items-center justify-center gap-3 border-t border-ink bg-sheet px-4 py-2"
     role="status"
   >
-    <span>{count === 1 ? `One ${what} ticked: tick another ${purpose}.` : `${count} ${what}s ticked.`}</span>
+    <span>{said}</span>
     {#if count > 1}{@render children()}{/if}
     <Button onclick={untick}>Untick</Button>
   </div>
