@@ -1,8 +1,9 @@
 """Sentences with figures in them: plain text for the command line, and a template for a screen with its own units."""
 
 from datetime import date
+from typing import Annotated, Any
 
-from pydantic import BaseModel
+from pydantic import BaseModel, BeforeValidator
 
 from boardmath.units import QUANTITIES
 
@@ -54,6 +55,19 @@ def in_a_row(*sentences: Message | None) -> Message:
     return message(" ".join(f"{{{name}}}" for name in values), **values)
 
 
+def as_message(text: Message | str) -> Message:
+    """Plain words as a message without values."""
+    return message(text) if isinstance(text, str) else text
+
+
+def _read(given: Any) -> Any:
+    return as_message(given) if isinstance(given, str) else given
+
+
+Title = Annotated[Message, BeforeValidator(_read)]
+"""A message that is a heading; reports that were kept when headings were plain words are read too."""
+
+
 def _value(given: tuple[float, str] | Message | str | int | None) -> Figure | Message | str:
     if isinstance(given, tuple):
         return Figure(value=float(given[0]), quantity=given[1])
@@ -83,3 +97,8 @@ def counted(count: int, one: str, many: str | None = None) -> str:
 def sentence(words: str) -> str:
     """With a capital at its beginning."""
     return words[:1].upper() + words[1:]
+
+
+def lower_first(words: str) -> str:
+    """Without a capital at its beginning, as after a colon."""
+    return words[:1].lower() + words[1:]

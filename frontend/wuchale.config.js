@@ -32,7 +32,8 @@ JSON.parse(readFileSync('src/lib/api/openapi.json', 'utf8'), (key, value) => {
 
 function heuristic(message) {
   const text = message.msgStr.join(' ');
-  const { scope, attribute, element, call } = message.details;
+  const { file, scope, attribute, element, call } = message.details;
+  if (file.endsWith('messages.gen.ts')) return 'message';
   if (!/\p{L}/u.test(text) || element === 'code' || call?.startsWith('console.')) return false;
   if (scope === 'markup') return 'message';
   if (scope === 'attribute') return READ.test(attribute) ? 'message' : false;

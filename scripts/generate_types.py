@@ -140,6 +140,7 @@ def tables() -> str:
     from planner.design.stations import STATIONS
     from planner.navigation import PAGES, STAGES
     from planner.trade_words import PART_NAMES, TERMS
+    from scripts.message_templates import HEADINGS
 
     def written(value: Any) -> str:
         return json.dumps(value, ensure_ascii=False, indent=1)
@@ -174,6 +175,7 @@ def tables() -> str:
         f"export const REPLACEABLE = {written(REPLACEABLE)};\n\n"
         f"export const OUTCOME_TITLES = {written(OUTCOME_TITLES)} as const;\n\n"
         f"export const ABBREVIATIONS = {written(ABBREVIATIONS)} as const;\n\n"
+        f"export const HEADINGS: readonly string[] = {written(HEADINGS)};\n\n"
         f"export const HISTORY_FIELDS = {written(HISTORY_FIELDS)} as const;\n\n"
         f"export const NEW_BUILD: BuildFile = {written(write_build(new_build()))};\n\n"
         f"export const STATIONS: StationSpec[] = {written([s.model_dump(exclude_none=True) for s in STATIONS])};\n\n"
@@ -187,13 +189,21 @@ def messages() -> str:
     """Templates of the core's sentences as a TypeScript module, for the catalogues of other languages."""
     from scripts.message_templates import templates
 
-    rows = {template: template for template in templates()}
+    words = [choice.replace("_", " ") for choice in choices(json.loads(build_file_schema()))]
+    rows = {text: text for text in [*templates(), *words]}
     written = json.dumps(rows, ensure_ascii=False, indent=1)
     return (
         "// Generated from the core by scripts/generate_types.py; do not edit.\n"
-        f"/** Templates of the core's sentences, each with what a person reads for it. */\n"
+        "/** Sentences, headings and choices of the core, each with what a person reads for it. */\n"
         f"export const MESSAGES: Record<string, string> = {written};\n"
     )
+
+
+def choices(schema: Any) -> list[str]:
+    """The words among which a build chooses, each once."""
+    inner = schema.values() if isinstance(schema, dict) else schema if isinstance(schema, list) else ()
+    own = schema.get("enum", []) if isinstance(schema, dict) else []
+    return list(dict.fromkeys([*(c for c in own if isinstance(c, str)), *(c for one in inner for c in choices(one))]))
 
 
 def build_file_schema() -> str:

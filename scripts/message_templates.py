@@ -9,13 +9,18 @@ ROOT = Path(__file__).resolve().parent.parent
 PACKAGES = ("boardmath", "planner", "controller", "server")
 ARGUMENTS: Mapping[str, tuple[int | str, ...]] = {
     "message": (0,),
+    "finding": (2, "title"),
+    "Task": (1, 2, 3, "spare"),
+    "Trouble": (1, 2, 3),
+    "step": (2, 3, 4, 5, "wrong", "caution"),
     "fix": (0,),
     "dimension": (2,),
     "clashes": (2,),
     "sticking_out": (2,),
-    "step": (3, 4, 5, "wrong", "caution"),
 }
 """Functions that make sentences, and where each takes its templates."""
+HEADINGS = ("title", "label", "what", "text", "how", "why", "x_title", "y_title", "group", "sign", "causes", "fix")
+"""Fields in which the core answers with fixed words of its own that are not a message."""
 Assigned = Mapping[str, list[ast.expr]]
 MOST_VARIANTS = 32
 """Of one call; more than that is put together at run time."""
@@ -24,7 +29,8 @@ MOST_VARIANTS = 32
 def templates() -> list[str]:
     """Every template of the packages once, in the order of their modules."""
     paths = (path for package in PACKAGES for path in sorted((ROOT / package).rglob("*.py")))
-    return list(dict.fromkeys(template for path in paths for template in templates_in(ast.parse(path.read_text()))))
+    found = (template for path in paths for template in templates_in(ast.parse(path.read_text())))
+    return list(dict.fromkeys(template for template in found if template))
 
 
 def templates_in(module: ast.Module) -> Iterator[str]:
@@ -56,6 +62,7 @@ def sentences(module: ast.Module) -> Iterator[ast.expr]:
     for call in ast.walk(module):
         if not isinstance(call, ast.Call) or not isinstance(call.func, ast.Name | ast.Attribute):
             continue
+        yield from (k.value for k in call.keywords if k.arg in HEADINGS)
         function = call.func.id if isinstance(call.func, ast.Name) else call.func.attr
         for place in ARGUMENTS.get(function, ()):
             given = (
@@ -64,7 +71,7 @@ def sentences(module: ast.Module) -> Iterator[ast.expr]:
                 else [k.value for k in call.keywords if k.arg == place]
             )
             for expression in given:
-                several = expression.elts if isinstance(expression, ast.List) else [expression]
+                several = expression.elts if isinstance(expression, ast.List | ast.Tuple) else [expression]
                 yield from (one for one in several if not isinstance(one, ast.Call))
 
 

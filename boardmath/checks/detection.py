@@ -132,7 +132,7 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 kind="detected-halls",
                 of=str(number),
                 severity="stop" if mode != "sensorless" else "warn",
-                title=f"Motor {number}: a Hall sensor wire is faulty",
+                title=message("Motor {number}: a Hall sensor wire is faulty", number=number),
                 about=["motors", "controller", "settings"],
                 fields=[f"{field}.halls"],
                 message=message(
@@ -150,7 +150,7 @@ def sensors_and_turning(build: Build) -> Iterator[Finding]:
                 kind="detected-turned",
                 of=str(number),
                 severity="stop",
-                title=f"Motor {number} turns the wrong way",
+                title=message("Motor {number} turns the wrong way", number=number),
                 about=["motors", "settings"],
                 fields=[f"{field}.turned", "settings.directions"],
                 message=message(

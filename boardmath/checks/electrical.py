@@ -45,7 +45,7 @@ def cells_mismatch(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="controller-cells-mismatch",
         severity="danger" if count < pack.series else "warn",
-        title=f"Cell count set to {count}, the pack has {pack.series}",
+        title=message("Cell count set to {count}, the pack has {series}", count=count, series=pack.series),
         about=["pack", "controller", "settings"],
         fields=["settings.cells_in_series", "parts.pack.series"],
         message=message(
@@ -159,7 +159,7 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="charger-cells",
             severity="stop",
-            title=f"Charger for {made_for} cells, pack has {pack.series}",
+            title=message("Charger for {made_for} cells, pack has {series}", made_for=made_for, series=pack.series),
             about=["charger", "pack"],
             fields=["parts.charger.v", "parts.pack.series"],
             message=message(

@@ -45,7 +45,7 @@ def over_the_road(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="ground-clearance",
         severity="stop" if scrapes else "warn",
-        title=f"The {_NAMES[lowest.name]} hangs low",
+        title=message("The {enclosure} hangs low", enclosure=_NAMES[lowest.name]),
         about=[lowest.name, "deck", "wheels"],
         fields=[f"parts.{lowest.name}.depth_mm", "parts.risers.height_mm"],
         message=message(
@@ -79,9 +79,13 @@ def between_the_trucks(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="box-length",
         severity="stop" if touches else "warn",
-        title=("The enclosures do" if several else "The enclosure does") + " not fit the wheelbase"
+        title=message(
+            "The enclosures do not fit the wheelbase" if several else "The enclosure does not fit the wheelbase"
+        )
         if touches
-        else ("The enclosures are" if several else "The enclosure is") + " tight between the trucks",
+        else message(
+            "The enclosures are tight between the trucks" if several else "The enclosure is tight between the trucks"
+        ),
         about=[*(b.name for b in hanging), "deck", "motors"],
         fields=[f"parts.{first}.back_mm" if moved else f"parts.{first}.length_mm", "parts.deck.wheelbase_mm"],
         message=message(
@@ -124,7 +128,7 @@ def beside_the_deck(build: Build) -> Iterator[Finding]:
             kind="box-width",
             of=_which(boxed),
             severity="stop" if boxed.width > deck.width_mm else "warn",
-            title=f"The {_NAMES[boxed.name]} is too wide",
+            title=message("The {enclosure} is too wide", enclosure=_NAMES[boxed.name]),
             about=[boxed.name, "deck"],
             fields=[f"parts.{boxed.name}.width_mm", "parts.deck.width_mm"],
             message=message(
@@ -153,7 +157,7 @@ def against_the_curves(build: Build) -> Iterator[Finding]:
             kind="box-seat",
             of=_which(boxed),
             severity="warn",
-            title=f"The {_NAMES[boxed.name]} does not sit flush",
+            title=message("The {enclosure} does not sit flush", enclosure=_NAMES[boxed.name]),
             about=[boxed.name, "deck"],
             fields=[f"parts.{boxed.name}.seat", "parts.deck.concave_mm"],
             message=message(

@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from boardmath.buildfile.build import AcceptedFinding, Build
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.electrics import Pack
-from boardmath.messages import Message, message
+from boardmath.messages import Message, Title, as_message, message
 from boardmath.model.limits import recommended_taper
 
 Choice = int | float | str | bool | list[str]
@@ -168,7 +168,7 @@ class Finding(BaseModel):
     id: str
     kind: FindingKind
     severity: Severity
-    title: str
+    title: Title
     about: list[str]
     fields: list[str]
     text: str
@@ -232,7 +232,7 @@ def less_regen(build: Build, amperes: float) -> list[Fix]:
 def finding(
     kind: FindingKind,
     severity: Severity,
-    title: str,
+    title: Message | str,
     about: list[str],
     fields: list[str],
     message: Message,
@@ -244,7 +244,7 @@ def finding(
         id=f"{kind}-{of}" if of else kind,
         kind=kind,
         severity=severity,
-        title=title,
+        title=as_message(title),
         about=about,
         fields=fields,
         text=message.text,

@@ -24,7 +24,7 @@ def protection_cells(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="protection-cells",
         severity="danger",
-        title=f"BMS for {guard.series} cells, pack has {pack.series}",
+        title=message("BMS for {made_for} cells, pack has {series}", made_for=guard.series, series=pack.series),
         about=["pack"],
         fields=["parts.pack.protection.series", "parts.pack.series"],
         message=message(
@@ -151,7 +151,7 @@ def loads(build: Build) -> Iterator[Finding]:
                 kind="load-some-cells",
                 of=str(i),
                 severity="danger",
-                title=f"{name}: connected to only some cells",
+                title=message("{name}: connected to only some cells", name=name),
                 about=["pack", "load"],
                 fields=[f"parts.loads.{i}.supply", "parts.pack.series"],
                 message=message(
@@ -173,7 +173,7 @@ def loads(build: Build) -> Iterator[Finding]:
                 kind="load-voltage",
                 of=str(i),
                 severity="danger" if high else "stop",
-                title=f"{name}: wrong voltage for the pack",
+                title=message("{name}: wrong voltage for the pack", name=name),
                 about=["pack", "load"],
                 fields=[f"parts.loads.{i}.supply", "parts.pack.series"],
                 message=message(

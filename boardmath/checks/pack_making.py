@@ -9,7 +9,7 @@ from boardmath.battery.charge_monitor import watched
 from boardmath.buildfile.build import Build
 from boardmath.checks.finding import Choice, Finding, finding, fix, less_pack_current
 from boardmath.geometry.cell_links import laid, links, needed_strips, strip_size
-from boardmath.messages import message
+from boardmath.messages import counted, message, sentence
 from boardmath.model.cell_groups import comes_whole, plan_of, work_of
 
 
@@ -23,7 +23,7 @@ def cells_of_the_bag(build: Build) -> Iterator[Finding]:
         yield finding(
             kind="rejected-built-in",
             severity="danger",
-            title=f"{len(wrong)} rejected cell{'s' if len(wrong) > 1 else ''} in the pack",
+            title=message("{cells} in the pack", cells=sentence(counted(len(wrong), "rejected cell"))),
             about=["pack"],
             fields=["pack_assembly.cells"],
             message=message("{cells}. {reason}", cells=", ".join(wrong[:6]), reason=first.message),
@@ -80,7 +80,10 @@ def strip_current(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="strip-current",
         severity="danger" if worst.current > 1.5 * worst.bears else "warn",
-        title=f"{len(short)} link{'s' if len(short) > 1 else ''} of the pack {'are' if len(short) > 1 else 'is'} too thin",
+        title=message(
+            "{count} links of the pack are too thin" if len(short) > 1 else "{count} link of the pack is too thin",
+            count=len(short),
+        ),
         about=["pack", "settings"],
         fields=["pack_assembly.plan.strip", "settings.pack_current_a"],
         message=message(
@@ -122,7 +125,7 @@ def lead_wrong(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="lead-wrong",
         severity="danger",
-        title=f"Balance leads wrong at lead {report.stop}",
+        title=message("Balance leads wrong at lead {stop}", stop=report.stop),
         about=["pack"],
         fields=["pack_assembly.balance_leads.readings"],
         message=message(

@@ -351,7 +351,7 @@ def fixed_cells(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="fixed-cells",
         severity=severity,
-        title=f"Controller for {fixed} cells, pack has {pack.series}",
+        title=message("Controller for {fixed} cells, pack has {series}", fixed=fixed, series=pack.series),
         about=["controller", "pack"],
         fields=["parts.controller.fixed_cells", "parts.pack.series"],
         message=message(
@@ -402,7 +402,7 @@ def plugs(build: Build) -> Iterator[Finding]:
                 kind="plugs",
                 of=what,
                 severity="stop",
-                title=f"The {what} plugs do not fit each other",
+                title=message("The {what} plugs do not fit each other", what=what),
                 about=[one, other],
                 fields=[field, other_field],
                 message=message(

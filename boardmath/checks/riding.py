@@ -73,7 +73,7 @@ def short_of_brief(build: Build, outcomes: Sequence[Outcome]) -> Iterator[Findin
             kind="brief",
             of=p.name,
             severity="warn",
-            title=f"{p.title} misses the target",
+            title=message("{title} misses the target", title=p.title),
             about=_ABOUT[p.name],
             fields=[],
             message=message(

@@ -41,7 +41,7 @@ def speed_reads_wrong(build: Build) -> Iterator[Finding]:
     yield finding(
         kind="speed-reads-wrong",
         severity="warn",
-        title=f"The controller reads the speed too {way}",
+        title=message("The controller reads the speed too {way}", way=way),
         about=["settings", "controller", "drive", "wheels"],
         fields=list(changes),
         message=message(
@@ -225,7 +225,7 @@ def heat_unguarded(build: Build) -> Iterator[Finding]:
                 kind="late-rollback",
                 of=title,
                 severity="warn",
-                title=f"The {title} is protected too late",
+                title=message("The {title} is protected too late", title=title),
                 about=["settings", "controller", "motors"],
                 fields=[f"settings.{name}"],
                 message=message(

@@ -13,7 +13,7 @@ def assembled(build: Build) -> dict[str, object]:
             {
                 "id": s.id,
                 "phase": s.phase,
-                "title": s.title,
+                "title": s.title.text,
                 "why": s.why.text,
                 "do": [d.text for d in s.do],
                 "right": s.right.text,
@@ -33,6 +33,6 @@ def assembled(build: Build) -> dict[str, object]:
         "tools": [
             {"name": tool.name, "why": tool.forgotten or first}
             for key, tool in TOOLS.items()
-            if (first := next((s.title for s in steps if key in s.tools), None)) is not None
+            if (first := next((s.title.text for s in steps if key in s.tools), None)) is not None
         ],
     }

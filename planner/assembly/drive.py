@@ -27,7 +27,7 @@ def mount(b: Board) -> Iterator[Step]:
     yield step(
         "mount",
         "drive",
-        f"Tighten the mount{'s' if b.motors > 1 else ''} for good",
+        message("Tighten the mounts for good" if b.motors > 1 else "Tighten the mount for good"),
         "All the torque of motor and brake goes through this clamp.",
         [
             (
@@ -75,7 +75,7 @@ def motor(b: Board) -> Iterator[Step]:
         yield step(
             "motor",
             "drive",
-            f"Fit the {'hub motors' if hub else 'direct-drive motors'} for good",
+            message("Fit the {motors} for good", motors="hub motors" if hub else "direct-drive motors"),
             "Braking shakes this joint both ways, a hundred times a ride.",
             [
                 (
@@ -116,7 +116,11 @@ def motor(b: Board) -> Iterator[Step]:
     yield step(
         "motor",
         "drive",
-        f"Motor{'s' if b.motors > 1 else ''} on the plate: four M{thread} each, not tight yet",
+        message(
+            "{motor} on the plate: four M{thread} each, not tight yet",
+            motor="Motors" if b.motors > 1 else "Motor",
+            thread=thread,
+        ),
         "A screw that is too long touches the windings and shorts them to the can; one too short tears its thread out.",
         [
             message(
@@ -163,7 +167,7 @@ def motor_pulley(b: Board) -> Iterator[Step]:
     yield step(
         "motor-pulley",
         "drive",
-        f"Motor {what} on the shaft: key, then grub screws",
+        message("Motor {part} on the shaft: key, then grub screws", part=what),
         "The key carries the torque; the grub screw only keeps the pulley in place.",
         [
             (
@@ -211,8 +215,11 @@ def driven_wheels(b: Board) -> Iterator[Step]:
     yield step(
         "driven-wheels",
         "drive",
-        f"{counted(count, 'driven wheel').capitalize()} on, together with the "
-        f"{'belt' if belt else 'chain' if b.kind == 'chain' else 'gears'}",
+        message(
+            "{wheels} on, together with the {drive}",
+            wheels=counted(count, "driven wheel").capitalize(),
+            drive="belt" if belt else "chain" if b.kind == "chain" else "gears",
+        ),
         "Put the belt on together with the wheel. A belt levered over a flange afterwards has broken cords."
         if belt
         else "Align metal parts before you push them together.",
@@ -302,7 +309,7 @@ def belt_tension(b: Board) -> Iterator[Step]:
     yield step(
         "belt-tension",
         "drive",
-        f"Tension the {'chain' if chain else 'belt'} and lock the motor",
+        message("Tension the {drive} and lock the motor", drive="chain" if chain else "belt"),
         "Too loose, it skips when you first brake. Too tight, it wears out the motor's bearing and uses charge.",
         [
             message(
@@ -423,7 +430,7 @@ def covers(b: Board) -> Iterator[Step]:
     yield step(
         "covers",
         "drive",
-        f"Fit the covers over the {b.parts.covers.over or 'drive' if b.parts.covers else 'drive'}",
+        message("Fit the covers over the {part}", part=b.parts.covers.over or "drive" if b.parts.covers else "drive"),
         "Grit jams belts, and fingers and laces are pulled in. Covered motors stay warmer: check their heat on "
         "the first ride.",
         ["Fit them last, with space to everything that turns. Turn every wheel twice more and listen."],

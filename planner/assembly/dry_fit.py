@@ -40,7 +40,7 @@ def bearings(b: Board) -> Iterator[Step]:
     yield step(
         "bearings",
         "dry_fit",
-        f"Press in the bearings, two in each of {counted(count, 'wheel')}",
+        message("Press in the bearings, two in each of {wheels}", wheels=counted(count, "wheel")),
         "A crooked bearing costs speed all the time, and the wheel wobbles.",
         do,
         "Held by the inner rings the wheel spins for seconds, silently.",
@@ -117,7 +117,7 @@ def pulley_core(b: Board) -> Iterator[Step]:
         yield step(
             "pulley-core",
             "dry_fit",
-            f"{word} onto the wheel, as the kit has it",
+            message("{part} onto the wheel, as the kit has it", part=word),
             "All braking and every hill go through this joint.",
             [
                 (
@@ -198,7 +198,7 @@ def mount(b: Board) -> Iterator[Step]:
     yield step(
         "dry-mount",
         "dry_fit",
-        f"Clamp the mount{'s' if b.motors > 1 else ''} loosely on the hanger",
+        message("Clamp the mounts loosely on the hanger" if b.motors > 1 else "Clamp the mount loosely on the hanger"),
         "A plate that touches the pulley is easy to see now; with the motor on it is a noise that nobody finds.",
         [
             (
@@ -241,7 +241,7 @@ def motor(b: Board) -> Iterator[Step]:
         yield step(
             "dry-motor",
             "dry_fit",
-            f"{counted(b.motors, 'hub motor').capitalize()} onto the hanger",
+            message("{motors} onto the hanger", motors=counted(b.motors, "hub motor").capitalize()),
             why="The cable leaves a hub on one side only, and the flats of its shaft take all of the torque.",
             do=[
                 (
@@ -261,7 +261,9 @@ def motor(b: Board) -> Iterator[Step]:
         yield step(
             "dry-motor",
             "dry_fit",
-            f"{counted(b.motors, 'direct motor').capitalize()} round the axle, wheel onto the rotor",
+            message(
+                "{motors} round the axle, wheel onto the rotor", motors=counted(b.motors, "direct motor").capitalize()
+            ),
             why="The stator has to be held on the hanger: nothing else stops it from turning.",
             do=[
                 (
@@ -281,7 +283,7 @@ def motor(b: Board) -> Iterator[Step]:
         yield step(
             "dry-motor",
             "dry_fit",
-            f"{counted(b.motors, 'motor').capitalize()} on the plate, by hand",
+            message("{motors} on the plate, by hand", motors=counted(b.motors, "motor").capitalize()),
             why="Before its screws are tight it can be turned, moved and taken off again; that is what a dry fit is "
             "for.",
             do=[
@@ -429,8 +431,11 @@ def the_box(b: Board) -> Iterator[Step]:
         yield step(
             f"dry-box{which}",
             "dry_fit",
-            f"Hold the {'second ' if which else ''}enclosure {'on' if boxed.above else 'under'} the deck, with "
-            "everything in it",
+            message(
+                "Hold the {enclosure} {place} the deck, with everything in it",
+                enclosure="second enclosure" if which else "enclosure",
+                place="on" if boxed.above else "under",
+            ),
             "On paper it fits. Wires, plugs and the deck's hollow need space too.",
             [
                 (

@@ -167,7 +167,7 @@ def _of_bricks(b: Board) -> Iterator[Step]:
     yield step(
         "bricks",
         "pack",
-        f"{counted(bricks, 'brick').capitalize()}: check, measure, charge each alone",
+        message("{bricks}: check, measure, charge each alone", bricks=counted(bricks, "brick").capitalize()),
         "You find a swollen brick or a low cell before it is joined to the others.",
         [
             "No swelling, no dent, no puffed corner. Measure every cell at its balance plug.",
@@ -190,7 +190,7 @@ def _of_bricks(b: Board) -> Iterator[Step]:
         yield step(
             "series-lead",
             "pack",
-            f"Make the series lead for {counted(bricks, 'brick')}",
+            message("Make the series lead for {bricks}", bricks=counted(bricks, "brick")),
             "Two leads of the pack plugged into each other are a short circuit without protection.",
             [
                 (
@@ -220,7 +220,10 @@ def in_the_box(b: Board) -> Iterator[Step]:
         yield step(
             "controller-in",
             "wiring",
-            f"Fix the {'boxed ' if boxed else ''}controller{'s' if units > 1 else ''} in place",
+            message(
+                "Fix the {controllers} in place",
+                controllers=("boxed " if boxed else "") + ("controllers" if units > 1 else "controller"),
+            ),
             "A controller that slides pulls on its own wires at every kerb.",
             [
                 (

@@ -68,7 +68,7 @@ def make(b: Board) -> Iterator[Step]:
         yield step(
             f"box-made{suffix}",
             "box",
-            f"Make the {word}",
+            message("Make the {enclosure}", enclosure=word),
             "Nothing waits for it yet, and everything will in a week: start while parts are on their way.",
             ways,
             message(
@@ -106,7 +106,7 @@ def drill(b: Board) -> Iterator[Step]:
         yield step(
             f"box-holes{suffix}",
             "box",
-            f"Mark and drill the {word}: {counted(holes, 'hole')}",
+            message("Mark and drill the {enclosure}: {holes}", enclosure=word, holes=counted(holes, "hole")),
             "A hole that is a millimetre off strains the enclosure, and it cracks there.",
             [
                 (
@@ -143,7 +143,7 @@ def inserts(b: Board) -> Iterator[Step]:
         yield step(
             f"box-inserts{suffix}",
             "box",
-            f"Set {counted(holes, 'thread')} in the deck for the {word}",
+            message("Set {threads} in the deck for the {enclosure}", threads=counted(holes, "thread"), enclosure=word),
             "Screws straight into wood hold three times. A metal thread holds every time you look inside.",
             [
                 message(
@@ -196,7 +196,7 @@ def foam(b: Board) -> Iterator[Step]:
         yield step(
             f"foam{suffix}",
             "box",
-            f"Foam on the rim of the {word}",
+            message("Foam on the rim of the {enclosure}", enclosure=word),
             "It follows the deck, keeps spray out, and protects the rim: a flat enclosure on a hollow deck cracks.",
             [
                 (
@@ -284,7 +284,7 @@ def close(b: Board) -> Iterator[Step]:
     yield step(
         "close-box",
         "finish",
-        f"Close the enclosure{'s' if len(b.boxes) > 1 else ''}",
+        message("Close the enclosures" if len(b.boxes) > 1 else "Close the enclosure"),
         "A wire pinched by the rim chafes through on the tenth ride, unseen.",
         [
             "No wire on the rim, on an edge, or across the joint of two cells. Take a photo before the lid goes on.",

@@ -40,7 +40,7 @@ def kits(b: Board) -> Iterator[Step]:
         yield step(
             f"kit-{i + 1}",
             "ready",
-            f"Unpack the kit: {kit.name or 'all of it'}",
+            message("Unpack the kit: {kit}", kit=kit.name or "all of it"),
             "Kits are packed by hand. Ask for what is missing before you assemble anything.",
             [
                 (
@@ -97,7 +97,7 @@ def take_off(b: Board) -> Iterator[Step]:
     yield step(
         "take-off",
         "ready",
-        f"Remove what is replaced: {', '.join(gone)}",
+        message("Remove what is replaced: {parts}", parts=", ".join(gone)),
         "Most of it goes on again as it was, and after a week nobody remembers how.",
         [
             "Take photos first, from every side. Put the screws of each place into a labelled bag.",
@@ -191,7 +191,10 @@ def rest_of_the_list(b: Board, handled: set[str]) -> Iterator[Step]:
     yield step(
         "rest-of-the-list",
         "finish",
-        f"Fit the other parts on your list: {', '.join(names[:3])}{' and more' if len(names) > 3 else ''}",
+        message(
+            "Fit the other parts on your list: {parts}",
+            parts=", ".join(names[:3]) + (" and more" if len(names) > 3 else ""),
+        ),
         message("{rest} on your list that no other step uses.", rest=counted(len(rest), "part").capitalize()),
         [
             f"{name[:1].upper()}{name[1:]}: where it is in nobody's way, and cannot fall into a wheel."

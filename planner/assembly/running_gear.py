@@ -22,7 +22,7 @@ def trucks(b: Board) -> Iterator[Step]:
     yield step(
         "trucks",
         "running_gear",
-        f"Trucks on for good: eight M5 x {through.length}",
+        message("Trucks on for good: eight M5 x {length}", length=through.length),
         message(
             "{needed} of deck and metal, so the next length that is sold. A bolt that is too short holds by half "
             "a nut.",
@@ -73,7 +73,10 @@ def free_wheels(b: Board) -> Iterator[Step]:
     yield step(
         "free-wheels",
         "running_gear",
-        f"{counted(count, 'wheel').capitalize()} {'that nothing drives' if b.motors else ''}: spacer, washers, nut",
+        message(
+            "{wheels} that nothing drives: spacer, washers, nut" if b.motors else "{wheels}: spacer, washers, nut",
+            wheels=counted(count, "wheel").capitalize(),
+        ),
         "A nut that is too tight presses the bearings sideways, one too loose lets the wheel knock.",
         [
             (

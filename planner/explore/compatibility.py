@@ -8,6 +8,8 @@ from numpy.typing import NDArray
 from boardmath.buildfile.build import Build
 from boardmath.checks import electrical, power_path, rolling_gear
 from boardmath.checks.finding import Finding
+from boardmath.messages import Message
+from planner.explore.schemas import ExcludedDesigns
 from planner.explore.space import PIECES, Space
 
 Rule = Callable[[Build], Iterator[Finding]]
@@ -34,24 +36,25 @@ _OF_SETTINGS = (power_path.motor_current, electrical.cells_current)
 """Rules that look at what the controllers are set to."""
 
 
-def put_together(space: Space, boards: NDArray[np.int64]) -> tuple[NDArray[np.bool_], dict[str, int]]:
+def put_together(space: Space, boards: NDArray[np.int64]) -> tuple[NDArray[np.bool_], list[ExcludedDesigns]]:
     """Which of the boards nothing grave keeps apart, and how many are left out for what."""
     at, fits = space.pieces(boards), np.ones(len(boards), dtype=bool)
-    left_out: dict[str, int] = {}
+    left_out: dict[str, ExcludedDesigns] = {}
     for rule, reads in RULES:
         if np.prod(space.laid(reads)) == 1:
             continue  # what is not open is the builder's own choice, and its findings say so on the bench
-        table, title = np.zeros(space.laid(reads), dtype=bool), ""
+        table = np.zeros(space.laid(reads), dtype=bool)
+        title: Message | None = None
         known: dict[tuple[int, ...], bool] = {}
         for place, first in space.combined(reads):
             if first not in known:
                 build = space.made_of(rule in _OF_SETTINGS, **dict(zip(PIECES, first, strict=True)))
                 grave = [f for f in rule(build) if f.severity in ("danger", "stop")]
                 known[first] = bool(grave)
-                title = title or (grave[0].title if grave else "")
+                title = title or (grave[0].title if grave else None)
             table[place] = known[first]
         wrong = table[tuple(at[p] if table.shape[i] > 1 else 0 for i, p in enumerate(PIECES))]
-        if count := int((fits & wrong).sum()):
-            left_out[title] = left_out.get(title, 0) + count
+        if title is not None and (count := int((fits & wrong).sum())):
+            left_out.setdefault(title.text, ExcludedDesigns(why=title, boards=0)).boards += count
         fits &= ~wrong
-    return fits, left_out
+    return fits, sorted(left_out.values(), key=lambda excluded: -excluded.boards)

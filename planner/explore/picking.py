@@ -10,6 +10,7 @@ from boardmath.buildfile import Build
 from boardmath.checks import findings
 from boardmath.engine.histograms import CARRY, MONEY
 from boardmath.likelihood import LIKELY, in_words
+from boardmath.messages import Message
 from boardmath.model.evaluation import Evaluation, evaluate
 from boardmath.model.inputs import range_means
 from boardmath.model.sampling import FEW
@@ -92,7 +93,7 @@ def picked(space: Space, front: Sequence[ExploredBoard]) -> list[PickedBoard]:
     """Up to three that are unlike each other: what is enough and no dearer, what is lightest, what is surest."""
     if not front:
         return []
-    known: dict[int, tuple[list[str], list[str]]] = {}
+    known: dict[int, tuple[list[Message], list[Message]]] = {}
     best = max(b.chance for b in front)
     enough = min(LIKELY, best - _SUREST_BY)
     orders: list[tuple[str, list[ExploredBoard]]] = [
@@ -134,7 +135,7 @@ def _alike(one: ExploredBoard, other: ExploredBoard) -> bool:
     return apart == 0 or (apart <= 2 and same)
 
 
-def _grave(space: Space, board: ExploredBoard, known: dict[int, tuple[list[str], list[str]]]) -> list[str]:
+def _grave(space: Space, board: ExploredBoard, known: dict[int, tuple[list[Message], list[Message]]]) -> list[Message]:
     if board.number not in known:
         known[board.number] = grave_titles(space.board(board.number), board.outcomes, space.build)
     board.grave, board.also = known[board.number]
@@ -148,13 +149,13 @@ _FOLLOW = {
 """Parts that are chosen for the others, and so follow another choice of those."""
 
 
-def grave_titles(build: Build, outcomes: Sequence[Outcome], before: Build) -> tuple[list[str], list[str]]:
+def grave_titles(build: Build, outcomes: Sequence[Outcome], before: Build) -> tuple[list[Message], list[Message]]:
     """What the bench would show as a danger or a misfit and what is not open did not bring already: what keeps the parts apart,
     and what another part beside them mends.
     """
     of_before = {f.id for f in findings(before, headline_of(Evaluation(before, 0)).outcomes, None)}
-    grave: list[str] = []
-    also: list[str] = []
+    grave: list[Message] = []
+    also: list[Message] = []
     for f in findings(build, outcomes, None):
         if f.severity in ("danger", "stop") and f.id not in of_before and f.kind != "brief":
             (also if _FOLLOW & set(f.about) else grave).append(f.title)

@@ -14,7 +14,6 @@ from planner.explore.picking import picked, worked_out
 from planner.explore.schemas import (
     Cloud,
     CloudCell,
-    ExcludedDesigns,
     Exploration,
     ExploredBoard,
     GiveUp,
@@ -71,7 +70,7 @@ def exploration(
         sure=sure,
         best=best,
         asks=asks,
-        left_out=[ExcludedDesigns(why=w, boards=n) for w, n in sorted(explored.left_out.items(), key=lambda i: -i[1])],
+        left_out=explored.left_out,
         axes=[_axis(explored, i, chance) for i in range(len(space.axes))],
         spreads=[_spread(explored, p, chance, wanted) for p in range(len(NAMES))],
         cloud=_cloud(explored, across, up, chance),

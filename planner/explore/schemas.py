@@ -28,9 +28,9 @@ class ExploredBoard(WithChance):
     chosen: list[ChosenValue]
     outcomes: list[Outcome]
     chance_in_words: str
-    grave: list[str] = []
+    grave: list[Message] = []
     """Titles of the findings that keep its parts apart."""
-    also: list[str] = []
+    also: list[Message] = []
     """Titles of the findings that another part beside them mends: a box, a charger, a fuse."""
 
 
@@ -85,7 +85,7 @@ class WishSpread(BaseModel):
 
 
 class ExcludedDesigns(BaseModel):
-    why: str
+    why: Message
     boards: int
 
 

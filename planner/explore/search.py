@@ -20,6 +20,7 @@ from boardmath.physics.types import Array
 from boardmath.prediction.outcomes import OutcomeName
 from planner.explore.compatibility import put_together
 from planner.explore.factors import Tables
+from planner.explore.schemas import ExcludedDesigns
 from planner.explore.space import Space
 
 NAMES: tuple[OutcomeName, ...] = ("speed", "hill", "range", "carry", "money")
@@ -65,7 +66,7 @@ class Explored:
         self.limits = np.zeros((0, 2), dtype=np.int64)
         """What ends the top speed and the steepest start, into :data:`LIMITS`."""
         self.near: NDArray[np.int64] = np.zeros((0, 1), dtype=np.int64)
-        self.left_out: dict[str, int] = {}
+        self.left_out: list[ExcludedDesigns] = []
         self.all = 0
         """Boards that can be put together at all."""
 

@@ -187,7 +187,7 @@ def _steps(build: Build) -> Iterator[Step]:
         yield step(
             f"fr-{speed}",
             "first_metres" if speed <= 15 else "faster",
-            f"{written(float(speed), 'speed')}, then brake to a stop",
+            message("{speed}, then brake to a stop", speed=written(float(speed), "speed")),
             "Braking distance grows with the square of the speed: twice as fast, four times as far.",
             [
                 message(

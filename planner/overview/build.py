@@ -42,7 +42,7 @@ def look_again(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="look-again",
             urgency="due",
-            title=f"Check again: {listed([s.title.split(':')[0] for s in again], 2)}",
+            title=message("Check again: {steps}", steps=listed([s.title.text.split(":")[0] for s in again], 2)),
             why=again[0].again[0],
             label="Open the step",
             page="assembly",
@@ -57,7 +57,7 @@ def measured_wrong(known: BuildFacts) -> Iterator[NextStep]:
             yield NextStep(
                 id=f"wrong-{step.id}",
                 urgency="stop",
-                title=f"Measured out of range: {step.title.split(':')[0].lower()}",
+                title=message("Measured out of range: {step}", step=step.title.text.split(":")[0].lower()),
                 why=step.judged.said,
                 label="Open the step",
                 page="assembly",
@@ -72,11 +72,14 @@ def assemble(known: BuildFacts) -> Iterator[NextStep]:
         return
     step = next((s for s in work.steps if s.id == work.next and s.state == "ready"), None)
     if step is not None and step.id not in ("taps", "first-charge", "set-up", "bench-test", "weigh", "box-made"):
-        short = step.title.split(":")[0]
+        short = step.title.text.split(":")[0]
         yield NextStep(
             id="assemble",
             urgency="next",
-            title=f"{'Continue building' if work.done else 'Start building'}: {short[:1].lower()}{short[1:]}",
+            title=message(
+                "Continue building: {step}" if work.done else "Start building: {step}",
+                step=short[:1].lower() + short[1:],
+            ),
             why=in_a_row(
                 message("{done} of {steps} steps done.", done=work.done, steps=len(work.steps)),
                 step.why,
@@ -90,7 +93,7 @@ def assemble(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="assemble-waits",
             urgency="late" if blocked.state in ("late", "faulty") else "next",
-            title=f"Building waits for: {blocked.name}",
+            title=message("Building waits for: {name}", name=blocked.name),
             why=message(
                 "{steps} need it, and nothing else can be done first.", steps=counted(len(blocked.steps), "step")
             ),
@@ -113,7 +116,7 @@ def measure_cells(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="measure-cells",
         urgency="next",
-        title="Measure each cell",
+        title=message("Measure each cell"),
         why=message(
             "Voltage as found, full capacity, and voltage after a week of rest. Start now: this takes longest."
         ),
@@ -132,7 +135,7 @@ def sort_cells(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="sort-cells",
         urgency="next",
-        title="Sort the cells into groups",
+        title=message("Sort the cells into groups"),
         why=message(
             "{usable} for {needed} places. The smallest group can have {least}.",
             least=(report.sorted_weakest_ah or 0.0, "charge"),
@@ -151,7 +154,7 @@ def plan_pack(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="plan-pack",
         urgency="next",
-        title="Plan the cell layout and its links",
+        title=message("Plan the cell layout and its links"),
         why=message(
             "Every link carries the whole pack current. How many strips it needs depends on how the groups meet."
         ),
@@ -172,7 +175,7 @@ def read_leads(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="read-leads",
         urgency="next",
-        title="Continue reading the balance leads" if begun else "Check every balance lead before plugging in",
+        title=message("Continue reading the balance leads" if begun else "Check every balance lead before plugging in"),
         why=message("{leads} leads, one after the other. Two swapped leads destroy the BMS.", leads=report.series + 1),
         label="Open Balance leads",
         page="balance-leads",
@@ -194,7 +197,7 @@ def first_charge(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="first-charge",
         urgency="due" if going else "next",
-        title="Check the charge that is running" if going else "Watch the first charge",
+        title=message("Check the charge that is running" if going else "Watch the first charge"),
         why=message(
             "Measure every group every ten minutes, feel the block for warmth, and check that it stops by itself."
         ),

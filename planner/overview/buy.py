@@ -20,12 +20,16 @@ def late(known: BuildFacts) -> Iterator[NextStep]:
             by_order.setdefault(line.order, []).append(line)
     for order, lines in by_order.items():
         days = max(line.late_days or 0 for line in lines)
-        verb = "is" if len(lines) == 1 and lines[0].count == 1 else "are"
+        one = len(lines) == 1 and lines[0].count == 1
         seller = order or "the seller"
         yield NextStep(
             id=f"late-{order or lines[0].path}",
             urgency="late",
-            title=sentence(f"{listed([_name(line) for line in lines], 2)} {verb} {counted(days, 'day')} late"),
+            title=message(
+                "{parts} is {days} late" if one else "{parts} are {days} late",
+                parts=sentence(listed([_name(line) for line in lines], 2)),
+                days=counted(days, "day"),
+            ),
             why=message("Ask {seller}, or buy elsewhere. The steps that need it have to wait.", seller=seller),
             label="Open the parts list",
             page="parts-list",
@@ -39,7 +43,7 @@ def faulty(known: BuildFacts) -> Iterator[NextStep]:
             yield NextStep(
                 id=f"faulty-{line.path}",
                 urgency="late",
-                title=f"{_name(line)} arrived faulty",
+                title=message("{name} arrived faulty", name=_name(line)),
                 why=message("Ask the seller for a replacement, or choose another part. Do not fit it."),
                 label="Open the parts list",
                 page="parts-list",
@@ -58,7 +62,7 @@ def order(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="order",
         urgency="next",
-        title=f"Order {counted(len(open_), 'part')}",
+        title=message("Order {parts}", parts=counted(len(open_), "part")),
         why=message(
             "{lines}: {money}{lacking}, before shipping.",
             money=(priced, "money"),
@@ -76,7 +80,7 @@ def small_parts(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="forgotten",
             urgency="better",
-            title=f"{sentence(counted(known.forgotten, 'small part'))} often forgotten",
+            title=message("{parts} often forgotten", parts=sentence(counted(known.forgotten, "small part"))),
             why=message("Each is cheap, and a missing one stops the build for days. The list says why you need it."),
             label="See the small parts",
             page="parts-list",

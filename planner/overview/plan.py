@@ -48,7 +48,7 @@ def brief(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="brief",
             urgency="next",
-            title="Say what the board is for",
+            title=message("Say what the board is for"),
             why=message(
                 "Distance a day, steepest hill, weight you can carry and budget: the board is built to meet them."
             ),
@@ -73,7 +73,7 @@ def choose(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="choose",
         urgency="next",
-        title=f"Choose the {name}",
+        title=message("Choose the {name}", name=name),
         why=message(why, parts=name + further),
         label=f"Choose the {name}",
         page="design",
@@ -96,7 +96,7 @@ def explore(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="explore",
             urgency="better",
-            title="Find a design that meets the brief",
+            title=message("Find a design that meets the brief"),
             why=message(why, short=listed(short)),
             label="Explore designs",
             page="explore",
@@ -113,9 +113,9 @@ def falls_short(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id=f"short-{outcome.name}",
             urgency="next",
-            title=f"{outcome.title} is below the target"
+            title=message("{title} is below the target", title=outcome.title)
             if outcome.more_is_better
-            else f"{outcome.title} is above the target",
+            else message("{title} is above the target", title=outcome.title),
             why=in_a_row(
                 message(
                     "Target {wanted}, predicted {mid}.",
@@ -138,10 +138,10 @@ def warnings(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="warnings",
             urgency="next",
-            title=f"Decide on {counted(len(open_), 'finding')}",
+            title=message("Decide on {findings}", findings=counted(len(open_), "finding")),
             why=message(
                 "{findings}{further}. Changing the plan costs nothing now.",
-                findings="; ".join(f.title for f in open_[:2]),
+                findings="; ".join(f.title.text for f in open_[:2]),
                 further=further,
             ),
             label="Read them",
@@ -162,7 +162,7 @@ def make_the_box(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="make-box",
         urgency="next",
-        title="Make the enclosure",
+        title=message("Make the enclosure"),
         why=message(
             "Make it while parts are on their way: {long} long over its rim, {wide} wide, "
             + ("in two halves." if plan.split is not None else "in one piece."),
@@ -180,7 +180,7 @@ def keep_the_plan(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="keep-plan",
             urgency="better",
-            title="Save the plan as a revision",
+            title=message("Save the plan as a revision"),
             why=message("Whatever changes while you buy and build, this is what you planned."),
             label="Keep it",
             page="revisions",
@@ -199,7 +199,7 @@ def measure(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="measure",
         urgency="better",
-        title=sentence(best.measure),
+        title=message(sentence(best.measure)),
         why=message(
             "Narrows the {of} figure from ±{before} to ±{after}, in about {minutes}.",
             before=(gain.width / 2.0, gain.quantity),

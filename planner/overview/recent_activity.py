@@ -5,7 +5,7 @@ from datetime import date
 
 from pydantic import BaseModel
 
-from boardmath.messages import counted, sentence
+from boardmath.messages import Title, counted, message, sentence
 from planner.navigation import PageSlug
 from planner.overview.facts import BuildFacts
 from planner.overview.step import listed
@@ -15,7 +15,7 @@ MOST = 8
 
 class Event(BaseModel):
     on: date
-    what: str
+    what: Title
     page: PageSlug
 
 
@@ -32,43 +32,57 @@ def _events(known: BuildFacts) -> Iterator[Event]:
     for record in known.settings_records:
         yield Event(
             on=record.on,
-            what=f"Controller set (record {record.number}): {record.reason}",
+            what=message("Controller set (record {number}): {reason}", number=record.number, reason=record.reason),
             page="controller-settings",
         )
     for test in known.tests:
         verdict = _VERDICTS.get(test.standing, "saved unfinished")
-        failed = f": {listed([f.lower() for f in test.failed])}" if test.failed else ""
-        yield Event(on=test.on, what=f"Bench test {verdict}{failed}", page="bench-test")
+        failed = message(": {steps}", steps=listed([f.lower() for f in test.failed])) if test.failed else None
+        what = message("Bench test {verdict}{failed}", verdict=verdict, failed=failed)
+        yield Event(on=test.on, what=what, page="bench-test")
     for worked in known.days:
         if worked.steps:
-            with_photos = f", {counted(worked.photos, 'photo')}" if worked.photos else ""
+            photos = message(", {photos}", photos=counted(worked.photos, "photo")) if worked.photos else None
             yield Event(
                 on=worked.on,
-                what=f"{sentence(counted(worked.steps, 'step'))} done{with_photos}",
+                what=message("{steps} done{photos}", steps=sentence(counted(worked.steps, "step")), photos=photos),
                 page="assembly",
             )
         for trouble in worked.troubles:
-            yield Event(on=worked.on, what=f"Problem: {trouble}", page="assembly")
+            yield Event(on=worked.on, what=message("Problem: {trouble}", trouble=trouble), page="assembly")
     for on, km, word in known.rides.latest if known.rides is not None else ():
-        what = f"Rode {km:g} km" if km is not None else "Test ride"
-        yield Event(on=on, what=f"{what}: {word}" if word else what, page="rides")
+        rode = message("Rode {km}", km=(km, "distance")) if km is not None else message("Test ride")
+        yield Event(on=on, what=message("{rode}: {word}", rode=rode, word=word) if word else rode, page="rides")
     for revision in known.revisions:
-        yield Event(on=revision.on, what=f"Saved as “{revision.name}”", page="revisions")
+        yield Event(on=revision.on, what=message("Saved as “{name}”", name=revision.name), page="revisions")
     for order in known.build.orders or []:
         if order.ordered_on:
-            yield Event(on=date.fromisoformat(order.ordered_on), what=f"Ordered: {order.name}", page="parts-list")
+            yield Event(
+                on=date.fromisoformat(order.ordered_on),
+                what=message("Ordered: {name}", name=order.name),
+                page="parts-list",
+            )
     came: dict[tuple[str, bool], list[str]] = {}
     for line in known.lines:
         if line.arrived_on:
             name = line.name or line.kind
             came.setdefault((line.arrived_on, line.state == "faulty"), []).append(name)
     for (day, is_faulty), names in came.items():
-        verb = "came faulty" if is_faulty else "arrived"
-        yield Event(on=date.fromisoformat(day), what=sentence(f"{listed(names, 2)} {verb}"), page="parts-list")
+        what = message("{parts} came faulty" if is_faulty else "{parts} arrived", parts=sentence(listed(names, 2)))
+        yield Event(on=date.fromisoformat(day), what=what, page="parts-list")
     for aside in known.build.accepted or []:
         if aside.day:
-            yield Event(on=date.fromisoformat(aside.day), what=f"Risk accepted: {aside.reason}", page="design")
+            yield Event(
+                on=date.fromisoformat(aside.day),
+                what=message("Risk accepted: {reason}", reason=aside.reason),
+                page="design",
+            )
     for mark in known.build.measured or []:
         if mark.day:
-            what = f"Measured{', ' + mark.by if mark.by else ''}: {mark.path.split('.')[-1].replace('_', ' ')}"
+            measured = mark.path.split(".")[-1].replace("_", " ")
+            what = (
+                message("Measured, {by}: {what}", by=mark.by, what=measured)
+                if mark.by
+                else message("Measured: {what}", what=measured)
+            )
             yield Event(on=date.fromisoformat(mark.day), what=what, page="design")

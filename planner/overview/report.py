@@ -86,7 +86,7 @@ def overview(known: BuildFacts) -> Overview:
     return Overview(
         steps=next_steps(known),
         stages=[
-            StageProgress(slug=slug, progress=progress, word=message(word))
+            StageProgress(slug=slug, progress=progress, word=word)
             for slug, (progress, word) in (
                 ("plan", _plan(known)),
                 ("buy", _buy(known)),
@@ -99,86 +99,102 @@ def overview(known: BuildFacts) -> Overview:
     )
 
 
-def _plan(known: BuildFacts) -> tuple[Progress, str]:
+def _plan(known: BuildFacts) -> tuple[Progress, Message]:
     aside = sum(f.accepted is not None for f in known.findings)
     if known.dangers or known.stops:
-        return "trouble", f"{counted(len(known.dangers) + len(known.stops), 'problem')} to fix first"
+        return "trouble", message(
+            "{problems} to fix first", problems=counted(len(known.dangers) + len(known.stops), "problem")
+        )
     if known.needs:
-        return "under way" if known.lines else "open", f"{counted(len(known.to_choose), 'part')} to choose"
+        return "under way" if known.lines else "open", message(
+            "{parts} to choose", parts=counted(len(known.to_choose), "part")
+        )
     asked = [p for p in known.outcomes if p.wanted is not None]
     short = [p.title.lower() for p in asked if p.verdict in MISSED]
     unsure = [p.title.lower() for p in asked if p.verdict == "uncertain"]
     if short:
-        return "done" if known.stage == "riding" else "under way", f"meets the brief except {listed(short)}"
+        return "done" if known.stage == "riding" else "under way", message(
+            "meets the brief except {short}", short=listed(short)
+        )
     if not asked:
-        return "under way", "no brief to compare with"
-    further = f"; {counted(aside, 'risk')} accepted" if aside else ""
+        return "under way", message("no brief to compare with")
+    further = message("; {risks} accepted", risks=counted(aside, "risk")) if aside else None
     if unsure:
-        return "done", f"may meet the brief: {listed(unsure)} uncertain{further}"
-    return "done", f"meets the brief{further}"
+        return "done", message(
+            "may meet the brief: {unsure} uncertain{further}", unsure=listed(unsure), further=further
+        )
+    return "done", message("meets the brief{further}", further=further)
 
 
-def _buy(known: BuildFacts) -> tuple[Progress, str]:
+def _buy(known: BuildFacts) -> tuple[Progress, Message]:
     if not known.lines:
-        return "open", "nothing chosen yet"
+        return "open", message("nothing chosen yet")
     here = sum(line.state in HERE for line in known.lines)
     all_ = len(known.lines) + len(known.to_choose)
     overdue = sum(bool(line.late_days) for line in known.lines)
     broken = sum(line.state == "faulty" for line in known.lines)
-    said = [f"{here} of {all_} arrived"]
-    if overdue:
-        said.append(f"{overdue} late")
-    if broken:
-        said.append(f"{broken} faulty")
     if here == all_:
-        return "done", "everything has arrived"
+        return "done", message("everything has arrived")
+    words = message(
+        "{here} of {all} arrived{late}{faulty}",
+        here=here,
+        all=all_,
+        late=message(", {count} late", count=overdue) if overdue else None,
+        faulty=message(", {count} faulty", count=broken) if broken else None,
+    )
     bought = any(line.state != "to_order" for line in known.lines)
-    return ("trouble" if overdue or broken else "under way" if bought else "open"), ", ".join(said)
+    return ("trouble" if overdue or broken else "under way" if bought else "open"), words
 
 
-def _build(known: BuildFacts) -> tuple[Progress, str]:
+def _build(known: BuildFacts) -> tuple[Progress, Message]:
     if wrong := [f for f in known.findings if f.kind in build.OF_THE_MAKING and f.accepted is None]:
-        return "trouble", f"{counted(len(wrong), 'problem')} to fix in the pack"
+        return "trouble", message("{problems} to fix in the pack", problems=counted(len(wrong), "problem"))
     if known.stage == "riding":
-        return "done", "built and ridden"
+        return "done", message("built and ridden")
     if known.work is not None and known.work.done:
-        again = f", {known.work.again} to check again" if known.work.again else ""
-        return "under way", f"{known.work.done} of {len(known.work.steps)} steps done{again}"
+        again = message(", {count} to check again", count=known.work.again) if known.work.again else None
+        return "under way", message(
+            "{done} of {steps} steps done{again}", done=known.work.done, steps=len(known.work.steps), again=again
+        )
     made = self_made(known.build)
     sorted_ = measured_groups(known.build) is not None
     leads = balance_leads_report(known.build)
     read = leads is not None and leads.done
     if charged_once(known.build):
-        return "under way", "first charge of the pack done"
+        return "under way", message("first charge of the pack done")
     if read:
-        return "under way", "balance leads checked, not charged yet"
+        return "under way", message("balance leads checked, not charged yet")
     if sorted_:
-        return "under way", "cells sorted into groups"
+        return "under way", message("cells sorted into groups")
     if work_of(known.build).cells:
-        return "under way", f"{counted(len(work_of(known.build).cells or []), 'cell')} measured"
+        return "under way", message("{cells} measured", cells=counted(len(work_of(known.build).cells or []), "cell"))
     if known.stage == "planned":
-        return "open", "not begun"
-    return "under way", "you make the pack yourself" if made else "not charged yet"
+        return "open", message("not begun")
+    return "under way", message("you make the pack yourself" if made else "not charged yet")
 
 
-def _ride(known: BuildFacts) -> tuple[Progress, str]:
+def _ride(known: BuildFacts) -> tuple[Progress, Message]:
     if known.rides is None or known.rides.count == 0:
-        return "open", "no rides yet" if known.stage != "riding" else "no ride recorded"
-    km = f", {known.rides.km:,.0f} km" if known.rides.km is not None else ""
-    odd = "; one contradicts the others" if len(known.rides.odd) == 1 else ""
-    return "under way", f"{counted(known.rides.count, 'ride')}{km}{odd}"
+        return "open", message("no rides yet" if known.stage != "riding" else "no ride recorded")
+    km = message(", {km}", km=(round(known.rides.km), "distance")) if known.rides.km is not None else None
+    odd = message("; one contradicts the others") if len(known.rides.odd) == 1 else None
+    return "under way", message("{rides}{km}{odd}", rides=counted(known.rides.count, "ride"), km=km, odd=odd)
 
 
-def _setup(known: BuildFacts) -> tuple[Progress, str]:
+def _setup(known: BuildFacts) -> tuple[Progress, Message]:
     last = known.tests[-1] if known.tests else None
-    record = f"record {known.settings_records[-1].number} set" if known.settings_records else "nothing set yet"
+    record = (
+        message("record {number} set", number=known.settings_records[-1].number)
+        if known.settings_records
+        else message("nothing set yet")
+    )
     if known.wrongly_set:
-        return "trouble", f"{record}, and it conflicts with the board"
+        return "trouble", message("{record}, and it conflicts with the board", record=record)
     if last is None:
-        return ("under way" if known.settings_records else "open"), f"{record}, not tested"
+        return ("under way" if known.settings_records else "open"), message("{record}, not tested", record=record)
     if last.standing == "fails":
-        return "trouble", "the last bench test failed"
+        return "trouble", message("the last bench test failed")
     stale = known.no_longer or known.set_since_tested
     if stale or known.set_otherwise:
-        return "under way", f"{record}; repeat the {'test' if stale else 'settings'}"
-    return "done", f"{record}, tested after it was set"
+        return "under way", message("{record}; repeat the {what}", record=record, what="test" if stale else "settings")
+    return "done", message("{record}, tested after it was set", record=record)

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from boardmath.messages import counted, in_a_row, message
+from boardmath.messages import counted, in_a_row, message, sentence
 from planner.maintenance.report import WORN_MM, due_now
 from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
@@ -14,7 +14,7 @@ def write_rides(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="write-rides",
             urgency="better",
-            title="Record the next ride",
+            title=message("Record the next ride"),
             why=message(
                 "Kilometres, and volts before and after. It takes five seconds and halves the uncertainty of the range."
             ),
@@ -35,7 +35,7 @@ def maintenance_due(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="maintenance-due",
         urgency="due",
-        title=f"Due: {listed(names)}",
+        title=message("Due: {names}", names=listed(names)),
         why=in_a_row(
             message("{task}: {since} since this was last done.", task=first.title, since=(first.since_km, "distance"))
             if past
@@ -57,7 +57,7 @@ def wheels_worn(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="wheels-worn",
             urgency="due",
-            title="Replace the wheels",
+            title=message("Replace the wheels"),
             why=message("Worn by {worn}.", worn=(worn, "length")),
             label="Open Maintenance",
             page="maintenance",
@@ -71,7 +71,9 @@ def odd_rides(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="odd-rides",
             urgency="better",
-            title=f"{'A ride contradicts' if many == 1 else counted(many, 'ride') + ' contradict'} the others",
+            title=message("A ride contradicts the others")
+            if many == 1
+            else message("{rides} contradict the others", rides=sentence(counted(many, "ride"))),
             why=message(
                 "It may be mistyped, someone else's ride, or a sign that something drags. It counts for little "
                 "until you check it."

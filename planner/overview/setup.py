@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 
 from boardmath.checks.finding import Fix
-from boardmath.messages import Message, in_a_row, message
+from boardmath.messages import Message, in_a_row, lower_first, message
 from planner.overview.facts import BuildFacts
 from planner.overview.step import NextStep, listed
 
 
-def _stage(known: BuildFacts, id: str, title: str, why: Message, label: Message, stage: str) -> NextStep:
+def _stage(known: BuildFacts, id: str, title: Message, why: Message, label: Message, stage: str) -> NextStep:
     fix = Fix(message=label, changes={"stage": stage})
     return NextStep(id=id, urgency="next", title=title, why=why, label=label.text, page="overview", fix=fix)
 
@@ -19,7 +19,7 @@ def begin_building(known: BuildFacts) -> Iterator[NextStep]:
         yield _stage(
             known,
             "begin-building",
-            "All parts are here: start building",
+            message("All parts are here: start building"),
             message("Weigh each part as you go. What is measured narrows every predicted range."),
             message("Start building"),
             "building",
@@ -32,7 +32,7 @@ def wrongly_set(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id=f"set-{found.id}",
             urgency="danger" if found.severity == "danger" else "stop",
-            title=f"As last set: {found.title[:1].lower()}{found.title[1:]}",
+            title=message("As last set: {finding}", finding=lower_first(found.title.text)),
             why=found.message,
             label="Open Controller settings",
             page="controller-settings",
@@ -46,7 +46,7 @@ def settings(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="settings",
             urgency="next",
-            title="Choose the controller settings",
+            title=message("Choose the controller settings"),
             why=message("Every value is recommended for this board, with its reason and what it costs you."),
             label="Open Controller settings",
             page="controller-settings",
@@ -63,7 +63,7 @@ def set_it(known: BuildFacts) -> Iterator[NextStep]:
             yield NextStep(
                 id="set",
                 urgency="next",
-                title="Set the controller and save a record",
+                title=message("Set the controller and save a record"),
                 why=message("After a reset, or for any ride, you can look it up. The bench test is judged by it."),
                 label="Open Controller settings",
                 page="controller-settings",
@@ -73,7 +73,7 @@ def set_it(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="set-again",
             urgency="due",
-            title="The settings you want were not set yet",
+            title=message("The settings you want were not set yet"),
             why=message(
                 "Record {number} was made for a different state of the board. Set the differences, or restore "
                 "the old values.",
@@ -95,7 +95,9 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="bench-test",
             urgency="stop" if failing else "next",
-            title=f"The bench test fails: {listed(failing)}" if failing else "Continue the bench test",
+            title=message("The bench test fails: {failing}", failing=listed(failing))
+            if failing
+            else message("Continue the bench test"),
             why=going.last_word
             if failing
             else in_a_row(
@@ -109,7 +111,7 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
             yield NextStep(
                 id="bench-test",
                 urgency="next",
-                title="Do the bench test before the first ride",
+                title=message("Do the bench test before the first ride"),
                 why=message("Wheels in the air, step by step. Faults show here and not on the hill."),
                 label="Open Bench test",
                 page="bench-test",
@@ -118,7 +120,7 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="bench-test",
             urgency="stop",
-            title=f"The last bench test failed: {listed([f.lower() for f in last.failed])}",
+            title=message("The last bench test failed: {steps}", steps=listed([f.lower() for f in last.failed])),
             why=message("Leave the board on the stand. Fix what failed, then repeat the test."),
             label="Open Bench test",
             page="bench-test",
@@ -127,7 +129,7 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="bench-test",
             urgency="due",
-            title="Repeat the bench test: the board has changed",
+            title=message("Repeat the bench test: the board has changed"),
             why=message(
                 "With today's board these would fail: {no_longer}.",
                 no_longer=listed([s.lower() for s in known.no_longer]),
@@ -140,7 +142,7 @@ def bench_test(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="bench-test",
             urgency="due",
-            title="Repeat the bench test: settings have changed",
+            title=message("Repeat the bench test: settings have changed"),
             why=message(
                 "The controller settings changed {often} after the last test, so its results no longer apply.",
                 often=often,
@@ -160,7 +162,7 @@ def first_ride(known: BuildFacts) -> Iterator[NextStep]:
         yield _stage(
             known,
             "first-ride",
-            "The first ride is done",
+            message("The first ride is done"),
             message("Check the screws after ten kilometres, and record your rides from now on."),
             message("Mark as riding"),
             "riding",
@@ -171,9 +173,9 @@ def first_ride(known: BuildFacts) -> Iterator[NextStep]:
     yield NextStep(
         id="first-ride",
         urgency="next",
-        title=f"Continue the first ride: {step.title[:1].lower()}{step.title[1:]}"
+        title=message("Continue the first ride: {step}", step=lower_first(step.title.text))
         if begun and step is not None
-        else "Do the first ride",
+        else message("Do the first ride"),
         why=message(
             "The bench test does not show how it rides. Pads on, slow mode, empty level ground; brake first at "
             "walking pace."
@@ -190,7 +192,7 @@ def weigh(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="weigh",
             urgency="better",
-            title="Weigh the whole board",
+            title=message("Weigh the whole board"),
             why=message(
                 "Two minutes. Weight affects hills, range and carrying, and then it is known and not added up."
             ),
@@ -206,7 +208,7 @@ def keep_as_ridden(known: BuildFacts) -> Iterator[NextStep]:
         yield NextStep(
             id="keep-point",
             urgency="better",
-            title="Save the board as it is now",
+            title=message("Save the board as it is now"),
             why=message("It has changed since the last revision. A saved revision can be restored."),
             label="Keep it",
             page="revisions",

@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from boardmath.checks.finding import Fix
-from boardmath.messages import Message
+from boardmath.messages import Message, Title
 from planner.navigation import PageSlug
 
 Urgency = Literal["danger", "stop", "late", "due", "next", "better"]
@@ -18,7 +18,7 @@ class NextStep(BaseModel):
 
     id: str
     urgency: Urgency
-    title: str
+    title: Title
     why: Message
     label: str
     page: PageSlug

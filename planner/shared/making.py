@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Any
 
-from boardmath.messages import Message, message
+from boardmath.messages import Message, as_message
 from planner.shared.step import Minutes, Step
 
 Said = Message | str
@@ -15,15 +15,11 @@ def minutes(low: float, high: float, times: float = 1.0, share: float = 1.0) -> 
     return Minutes(low=round(low * scale), high=round(high * scale))
 
 
-def words(text: Said) -> Message:
-    return message(text) if isinstance(text, str) else text
-
-
-def step(id: str, phase: str, title: str, why: Said, do: Sequence[Said], right: Said, **about: Any) -> Step:
+def step(id: str, phase: str, title: Said, why: Said, do: Sequence[Said], right: Said, **about: Any) -> Step:
     """A step; plain words become messages, the parts that it needs are among what it stands on."""
     for key in ("wrong", "caution"):
         if key in about and about[key] is not None:
-            about[key] = words(about[key])
+            about[key] = as_message(about[key])
     needs = about.get("needs", [])
     own = [f"{path}.name" for path in needs if path.count(".") == 1 or path.startswith("parts.pack.")]
     about["touches"] = list(dict.fromkeys([*about.get("touches", []), *own]))
@@ -31,10 +27,10 @@ def step(id: str, phase: str, title: str, why: Said, do: Sequence[Said], right: 
         {
             "id": id,
             "phase": phase,
-            "title": title,
-            "why": words(why),
-            "do": [words(d) for d in do],
-            "right": words(right),
+            "title": as_message(title),
+            "why": as_message(why),
+            "do": [as_message(d) for d in do],
+            "right": as_message(right),
             **about,
         }
     )

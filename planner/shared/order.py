@@ -57,7 +57,7 @@ def all_before(steps: Sequence[Step]) -> dict[str, set[str]]:
 def why_not(steps: Sequence[Step], step: str, target: str | None) -> str | None:
     """Why a step cannot come right before another one (None: at the end): the titles that stand in the way; None if it can."""
     ids = [s.id for s in steps]
-    titles = {s.id: s.title for s in steps}
+    titles = {s.id: s.title.text for s in steps}
     if step not in ids or (target is not None and target not in ids):
         return "This step does not exist any more."
     place = ids.index(target) if target is not None else len(ids)

@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from boardmath.messages import Message
+from boardmath.messages import Message, Title
 from planner.navigation import PageSlug
 from planner.shared.picture import Picture
 from planner.shared.tools import ToolKey
@@ -104,7 +104,7 @@ class Step(BaseModel):
 
     id: str
     phase: Phase
-    title: str
+    title: Title
     why: Message
     do: list[Message]
     right: Message

@@ -100,7 +100,7 @@ def _head(report: Report, log: Log) -> str:
 def _step(step: StepStatus, log: Log, photos: Photos) -> list[Any]:
     when = f"{timezone.localtime(step.at):%-d %b %Y, %H:%M}" if step.at else ""
     head = " · ".join(x for x in (STATES[step.state], when, step.by, f"{step.took:g} min" if step.took else "") if x)
-    found: list[Any] = [words(f"{'[x]' if step.state == 'done' else '[  ]'} {step.title}", bold=True), words(head)]
+    found: list[Any] = [words(f"{'[x]' if step.state == 'done' else '[  ]'} {step.title.text}", bold=True), words(head)]
     if step.state not in ("done", "left_out"):
         found += [words(d.text) for d in step.do]
         found.append(words(f"Right when: {step.right.text}"))
@@ -193,7 +193,7 @@ def as_markdown(name: str, report: Report, ride: Report, log: Log) -> str:
             lines += [f"## {PHASES[phase.phase]}", ""]
             for step in (s for s in stands.steps if s.phase == phase.phase):
                 lines.append(
-                    f"- [{'x' if step.state == 'done' else ' '}] **{_plain(step.title)}** ({STATES[step.state]})"
+                    f"- [{'x' if step.state == 'done' else ' '}] **{_plain(step.title.text)}** ({STATES[step.state]})"
                 )
                 if step.at:
                     took = f", {step.took:g} min" if step.took else ""

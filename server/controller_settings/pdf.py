@@ -48,7 +48,7 @@ def settings_pdf(name: str, kept: SettingsRecord, judged: ControllerSettings) ->
         story.append(Paragraph(escape(f"Attached to this settings record: {', '.join(papers)}."), STYLES["BodyText"]))
     for f in judged.findings:
         if f.severity != "note":
-            story.append(Paragraph(f"<b>{escape(f.title)}.</b> {escape(f.text)}", SMALL))
+            story.append(Paragraph(f"<b>{escape(f.title.text)}.</b> {escape(f.text)}", SMALL))
     story += [Spacer(1, 3 * mm), Paragraph(escape(CAUTION), SMALL)]
     paper(file, f"{name}: controller settings").build(story)
     return file.getvalue()

@@ -202,7 +202,7 @@ def _worked(report: Report, log: Log) -> list[Any]:
         if found:
             said = step.judged.said.text if step.judged.said else ""
             odd = step.judged.verdict in ("unsure", "wrong")
-            rows.append([words(step.title.split(":")[0]), words("; ".join(found)), words(said, bold=odd)])
+            rows.append([words(step.title.text.split(":")[0]), words("; ".join(found)), words(said, bold=odd)])
     wrong = [e.text for e in log.entries if e.kind == "noted" and e.trouble]
     return [
         _heading("Put together"),
@@ -308,12 +308,12 @@ def _found(findings: list[Finding]) -> list[Any]:
     if standing := [f for f in findings if f.severity != "note" and not f.accepted]:
         story += [
             _heading("Findings"),
-            *(Paragraph(f"<b>{escape(f.title)}.</b> {escape(f.text)}", SMALL) for f in standing),
+            *(Paragraph(f"<b>{escape(f.title.text)}.</b> {escape(f.text)}", SMALL) for f in standing),
         ]
     if aside := [f for f in findings if f.accepted]:
         story.append(_heading("Accepted risks, and why"))
         for f in aside:
             word = f.accepted.reason if f.accepted else ""
             when = f" ({day_in_words(f.accepted.day)})" if f.accepted and f.accepted.day else ""
-            story.append(Paragraph(f"<b>{escape(f.title)}.</b> {escape(word + when)}", SMALL))
+            story.append(Paragraph(f"<b>{escape(f.title.text)}.</b> {escape(word + when)}", SMALL))
     return story

@@ -109,7 +109,7 @@ def test_each_kind_of_board_has_its_own_steps_and_none_that_do_not_apply(build):
 
 def test_hubs_bring_their_wheels_and_have_no_pulley_to_fit():
     steps = assembly(board("hub"))
-    assert step_of(board("hub"), "bearings").title.endswith("two wheels")
+    assert step_of(board("hub"), "bearings").title.text.endswith("two wheels")
     assert not [s.id for s in steps if "pulley" in s.id or "belt" in s.id or s.id == "run-true"]
 
 
@@ -130,8 +130,8 @@ def test_on_a_board_that_was_there_only_what_is_new_is_put_on():
     assert {"bearings", "motor", "belt-line"} <= set(there)
     assert "join-motors" in there
     off = step_of(board("adapted"), "take-off")
-    assert "motors" in off.title
-    assert "wheels" in off.title
+    assert "motors" in off.title.text
+    assert "wheels" in off.title.text
 
 
 def test_a_pack_that_was_bought_is_looked_at_and_not_opened():
@@ -223,7 +223,7 @@ def test_the_truck_bolts_of_a_worked_example():
     # By hand: deck 13, riser 6, baseplate 6, nut and two threads 6: 31 mm, sold from there as 35.
     build = board(parts__deck__thickness_mm=13, parts__risers__height_mm=6)
     assert (truck_bolts(build).needed, truck_bolts(build).length) == (31.0, 35)
-    assert "M5 x 35" in step_of(build, "trucks").title
+    assert "M5 x 35" in step_of(build, "trucks").title.text
     # A drop-through has no riser beneath: 13 + plate 2 + 6 + 6 = 27, so 30.
     through = board("drop-through", parts__deck__thickness_mm=13, parts__risers={"height_mm": 6})
     assert truck_bolts(through).length == 30
@@ -453,7 +453,7 @@ def test_the_foam_is_drawn_from_the_gaps_of_the_dry_fit():
 def test_the_board_itself_is_drawn_where_it_is_looked_at_with_its_holes():
     found = {s.id: s for s in report(board()).steps}
     holes = [m for m in found["box-holes"].picture.marks if m.radius == 5.0 and m.ink == "wrong"]
-    assert f"{len(holes)} holes" in found["box-holes"].title
+    assert f"{len(holes)} holes" in found["box-holes"].title.text
     assert {s for s in found if found[s].picture} >= {"lean", "dry-belt", "trucks", "belt-line", "foam"}
     bitten = {s.id: s for s in report(board(parts__risers=None, parts__wheels__diameter_mm=110)).steps}
     assert any(m.ink == "wrong" for m in bitten["lean"].picture.marks), "what bites is marked before it is built"

@@ -16,6 +16,7 @@ def test_each_way_of_writing_a_template_is_found():
     assert found('WORDS = {"a": "first", "b": "second"}\nmessage(WORDS[kind])') == {"first", "second"}
     assert found('why = "old"\nif x:\n    why = "new"\nmessage(why)') == {"old", "new"}
     assert found('step("id", "phase", "Title", "why", ["do", message("then {n}", n=1)], "right", wrong="not")') == {
+        "Title",
         "why",
         "do",
         "then {n}",

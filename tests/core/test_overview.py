@@ -360,7 +360,7 @@ def test_late_parts_of_one_order_are_one_step_with_the_worst_of_them():
         {"orders": [order], "parts.motors.purchase": late, "parts.drive.purchase": {**late, "due_on": "2026-11-20"}}
     )
     found = step(board, "late-Hythermere Motion")
-    assert "24 days late" in found.title
+    assert "24 days late" in found.title.text
     assert found.why.text.startswith("Ask Hythermere Motion, or buy elsewhere")
 
 
@@ -368,7 +368,7 @@ def test_a_failing_bench_test_holds_the_board():
     board = known(BUILDING, settings_records=[SHEET], under_way=going(wheels_free=True, polarity_right=False))
     found = step(board, "bench-test")
     assert found.urgency == "stop"
-    assert "polarity" in found.title.lower()
+    assert "polarity" in found.title.text.lower()
     half = step(known(BUILDING, settings_records=[SHEET], under_way=going(wheels_free=True)), "bench-test")
     assert half.urgency == "next"
     assert half.why.text.startswith("1 of ")
@@ -388,8 +388,8 @@ def test_words_of_a_person_are_no_template():
     odd = {"parts.motors.name": "{kv} motor", "parts.motors.purchase": {"status": "faulty"}}
     record = replace(SHEET, reason="{why} not")
     board = known(odd, settings_records=[record])
-    assert "{kv} motor" in step(board, "faulty-parts.motors").title
-    assert any("{why} not" in e.what for e in overview(board).recent)
+    assert "{kv} motor" in step(board, "faulty-parts.motors").title.text
+    assert any("{why} not" in e.what.text for e in overview(board).recent)
 
 
 def progress(board: BuildFacts) -> dict[str, str]:
@@ -426,7 +426,7 @@ def test_what_happened_comes_with_its_day_the_latest_first_and_nothing_of_the_fu
     days = [e.on for e in overview(board).recent]
     assert days == sorted(days, reverse=True)
     assert max(days) <= TODAY
-    text = " ".join(e.what for e in overview(board).recent)
+    text = " ".join(e.what.text for e in overview(board).recent)
     for word in ("Ordered: Tern Street", "arrived", "record 1", "Bench test passed", "“Planned”", "Risk accepted"):
         assert word in text
 
@@ -473,7 +473,7 @@ def test_everything_that_has_a_day_is_among_what_happened():
     for page, ways in happened.items():
         for changes, more, words in ways:
             found = overview(known(changes, **more)).recent
-            assert [e.page for e in found if words in e.what] == [page], words
+            assert [e.page for e in found if words in e.what.text] == [page], words
 
 
 def test_only_the_latest_are_told():
@@ -489,14 +489,14 @@ def test_an_empty_board_begins_with_its_brief():
     found = predict(empty)
     board = BuildFacts(build=empty, today=TODAY, findings=found.findings, outcomes=found.outcomes, needs=["a deck"])
     assert ids(board)[:2] == ["brief", "choose"]
-    assert step(board, "choose").title == "Choose the deck"
+    assert step(board, "choose").title.text == "Choose the deck"
 
 
 def test_the_stage_of_riding_says_how_far_and_the_last_rides_stand_among_what_happened():
     latest = [(date(2026, 11, 20), 11.2, "belt"), (date(2026, 11, 22), None, "")]
     found = overview(known({**HERE, "stage": "riding"}, rides=RidesKept(2, 11.2, latest=latest)))
     assert {s.slug: s.word.text for s in found.stages}["ride"] == "two rides, 11 km"
-    told = [e.what for e in found.recent]
+    told = [e.what.text for e in found.recent]
     assert "Rode 11.2 km: belt" in told
     assert "Test ride" in told
     assert {s.slug: s.progress for s in overview(known()).stages}["ride"] == "open"

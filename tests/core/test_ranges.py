@@ -253,7 +253,7 @@ def test_what_is_found_follows_the_band_also_where_only_the_middle_is_reckoned()
     (head,) = headlines([build], SAMPLES)
     bare_of_bands = predict(build, bands=False)
     listed = predict(build, bands=False, outcomes=head.outcomes)
-    assert "Cannot start on the hill" in {f.title for f in bare_of_bands.findings}
+    assert "Cannot start on the hill" in {f.title.text for f in bare_of_bands.findings}
     assert {f.id for f in listed.findings} == {f.id for f in whole.findings}
 
 

@@ -93,7 +93,7 @@ def test_step_by_step_to_a_test_that_is_kept_and_printed(stand):
     page.get_by_role("button", name="Save this test").click()
     kept = page.locator('[data-testid="kept-test"][data-number="1"]')
     expect(kept).to_contain_text("failed: cut-off")
-    expect(page.get_by_test_id("standing")).to_have_text("not begun")
+    expect(page.get_by_test_id("standing")).to_have_text("Not begun")
     with page.expect_download() as given:
         kept.get_by_role("button", name="Test 1 on A4").click()
     words = " ".join(PdfReader(BytesIO(given.value.path().read_bytes())).pages[0].extract_text().split())

@@ -86,7 +86,9 @@ def nothing_lies_in_anything_else(page: Page, but: tuple[str, ...] = ()) -> None
             for b in names[i + 1 :]:
                 assert unary_union(solid[a]).intersection(unary_union(solid[b])).area < 5.0, (a, b)
     grave = [
-        f["title"] for f in ask(page, "POST", "/predict", document)["findings"] if f["severity"] in ("danger", "stop")
+        f["title"]["text"]
+        for f in ask(page, "POST", "/predict", document)["findings"]
+        if f["severity"] in ("danger", "stop")
     ]
     assert set(grave) <= set(but), grave
 

@@ -41,6 +41,6 @@ def test_every_finding_is_short():
             seen.setdefault(finding.kind if hasattr(finding, "kind") else finding.id, finding)
     assert len(seen) > 30, findings
     for finding in seen.values():
-        title = re.sub(r"^[^:]{1,40}: ", "", finding.title)
-        assert len(title.split()) <= MOST_WORDS_OF_A_TITLE, finding.title
+        title = re.sub(r"^[^:]{1,40}: ", "", finding.title.text)
+        assert len(title.split()) <= MOST_WORDS_OF_A_TITLE, finding.title.text
         assert len(re.findall(r"[.!?](?:\s|$)", finding.text)) <= 4, finding.text

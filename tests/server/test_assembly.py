@@ -334,8 +334,8 @@ def test_where_it_stands_follows_the_work(bench):
     assert next(s for s in ids()["steps"] if s["id"] == "assemble")["field"] == "lay-out"
     bench.tick("lay-out", "bearings")
     found = ids()
-    assert next(s for s in found["steps"] if s["id"] == "assemble")["title"].startswith("Continue building")
-    assert any("Two steps done" in e["what"] for e in found["recent"])
+    assert next(s for s in found["steps"] if s["id"] == "assemble")["title"]["text"].startswith("Continue building")
+    assert any("Two steps done" in e["what"]["text"] for e in found["recent"])
     assert "2 of" in next(s for s in found["stages"] if s["slug"] == "build")["word"]["text"]
 
 

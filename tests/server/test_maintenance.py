@@ -37,7 +37,7 @@ def test_what_is_due_follows_the_log_on_the_boards_too(workshop):
     assert report["tasks"][0]["share"] >= belts["share"]
     stands = workshop.send("POST", f"/builds/{id}/overview", {"document": BOARD}).json()
     (due,) = [s for s in stands["steps"] if s["id"] == "maintenance-due"]
-    assert due["title"].startswith("Due: ")
+    assert due["title"]["text"].startswith("Due: ")
     assert due["page"] == "maintenance"
 
 

@@ -42,8 +42,8 @@ def test_it_follows_what_the_page_have_kept(workshop):
     assert "bench-test" in found
     workshop.send("PATCH", f"/builds/{build['id']}/bench-test", {"changes": {"wheels_free": True}})
     answer = stands(workshop, build).json()
-    assert next(s for s in answer["steps"] if s["id"] == "bench-test")["title"] == "Continue the bench test"
-    assert any("record 1" in e["what"] for e in answer["recent"])
+    assert next(s for s in answer["steps"] if s["id"] == "bench-test")["title"]["text"] == "Continue the bench test"
+    assert any("record 1" in e["what"]["text"] for e in answer["recent"])
     assert {p["name"] for p in answer["outcomes"]} == {"speed", "hill", "range", "carry", "money"}
 
 

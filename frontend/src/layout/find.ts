@@ -1,3 +1,4 @@
+import { messageText } from '$lib/reader.svelte';
 import MiniSearch from 'minisearch';
 import type { Finding, Message } from '$lib/api/client';
 import { FIGURES, KINDS, PAGES, STATIONS, TERMS } from '$lib/api/tables.gen';
@@ -92,7 +93,7 @@ export function findingEntries(
     entry(
       'Findings',
       f.id,
-      f.title,
+      messageText(f.title),
       say(f.message),
       f.about.join(' '),
       addressOf(board, 'design', f.fields[0]),

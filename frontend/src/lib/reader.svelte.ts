@@ -1,5 +1,6 @@
 import { getLocalTimeZone, parseDate, today as dayIn } from '@internationalized/date';
-import type { UnitChoice } from './units';
+import type { Message } from './api/client';
+import { formatMessage, type UnitChoice } from './units';
 
 /** How the person reads: their units, the language of their dates, and the time zone they are in. */
 class Reader {
@@ -9,6 +10,11 @@ class Reader {
 }
 
 export const reader = new Reader();
+
+/** A sentence or heading of the core in the reader's units. */
+export const messageText = (message: Message, currency?: string | null) =>
+  formatMessage(message, reader.units, currency);
+
 // Made once: a formatter takes longer than a hundred formats.
 const MOMENT = new Intl.DateTimeFormat(reader.locale, { dateStyle: 'medium', timeZone: reader.zone });
 const CLOCK = new Intl.DateTimeFormat(reader.locale, { timeStyle: 'short', timeZone: reader.zone });

@@ -1,4 +1,4 @@
-import { MESSAGES } from './api/messages.gen';
+import { translated } from './api/language';
 import { ABBREVIATIONS, FIGURES, QUANTITIES } from './api/tables.gen';
 import type { Message } from './api/client';
 import type { ConversionSpec, FigureSpec } from './api/specs';
@@ -74,9 +74,7 @@ export function written(
 
 /** A sentence of the core with its figures in the person's units. */
 export function formatMessage(message: Message, units: UnitChoice, currency?: string | null): string {
-  const language = import.meta.env.SAND_POCKET_LANGUAGE;
-  const template = language ? (MESSAGES[message.template] ?? message.template) : message.template;
-  return template.replace(/\{(\w+)\}/g, (whole, name: string) => {
+  return translated(message.template).replace(/\{(\w+)\}/g, (whole, name: string) => {
     const value = message.values[name];
     if (value === undefined) return whole;
     if (typeof value === 'string') return value;
@@ -142,7 +140,7 @@ export function figureSpec(path: string): FigureSpec {
 export function plain(word: string | number): string {
   return (ABBREVIATIONS as readonly string[]).includes(String(word))
     ? String(word).toUpperCase()
-    : String(word).replaceAll('_', ' ');
+    : translated(String(word).replaceAll('_', ' '));
 }
 
 /** A value of the build file as it is read, by its path; a dash where there is none. */

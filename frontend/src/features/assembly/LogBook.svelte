@@ -5,7 +5,7 @@
   import { tray } from '$lib/jobs/tray.svelte';
   import PhotoStrip from '$lib/steps/PhotoStrip.svelte';
   import type { LogLine, StepStatus, Work } from '$lib/steps/work.svelte';
-  import { clockText, momentText, reader } from '$lib/reader.svelte';
+  import { clockText, messageText, momentText, reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { written } from '$lib/units';
 
@@ -32,8 +32,10 @@
   const by = $derived(new Map(steps.map((s) => [s.id, s])));
   /** Photos of rides stand in the same log, under the ride's name. */
   const isRide = (id: string) => id.startsWith('ride-');
-  const titleOf = (id: string | null | undefined) =>
-    !id ? '' : isRide(id) ? 'A ride' : (by.get(id)?.title ?? id.replaceAll('-', ' '));
+  function titleOf(id: string | null | undefined): string {
+    const step = id ? by.get(id) : undefined;
+    return !id ? '' : isRide(id) ? 'A ride' : step ? messageText(step.title) : id.replaceAll('-', ' ');
+  }
   function figures(line: LogLine): string {
     const step = line.step ? by.get(line.step) : undefined;
     const order = (id: string) => step?.checks?.findIndex((c) => c.id === id) ?? 0;

@@ -1,5 +1,6 @@
 <!-- Tools and what is used up: have, borrow or buy; what is forgotten, and why. -->
 <script lang="ts">
+  import { messageText } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { billed, currencySign } from '$lib/units';
   import type { StepStatus, Work } from '$lib/steps/work.svelte';
@@ -70,7 +71,7 @@
                 {#if tool.forgotten}<span class="text-unsure">Often forgotten:</span>
                   {tool.forgotten}.{/if}
                 {#if use}<button class="link min-h-6 text-left" onclick={() => go(use.id)}
-                    >{use.title.split(':')[0]}</button
+                    >{messageText(use.title).split(':')[0]}</button
                   >{tool.steps.length > 1 ? ` and ${tool.steps.length - 1} more` : ''}{/if}
               </span>
               {#if now.have === 'buy'}

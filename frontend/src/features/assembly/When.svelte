@@ -2,7 +2,7 @@
 <script lang="ts">
   import { plural } from '$lib/plural';
   import { addressOf } from '$lib/navigation';
-  import { dayText } from '$lib/reader.svelte';
+  import { dayText, messageText } from '$lib/reader.svelte';
   import type { StepStatus, Work } from '$lib/steps/work.svelte';
   import { between, lasting } from '$lib/steps/words';
 
@@ -31,7 +31,7 @@
             class="flex min-h-[44px] w-full items-center gap-3 text-left hover:bg-sheet"
             onclick={() => go(id)}
           >
-            <span class="min-w-0 flex-1">{step.title}</span>
+            <span class="min-w-0 flex-1">{messageText(step.title)}</span>
             <span
               class="h-2 bg-sand"
               style:width={`${Math.min(90 * ((step.expected ?? 0) / longest), 110)}px`}

@@ -3,7 +3,7 @@
   import { api, faultsOf, type Schemas } from '$lib/api/client';
   import { changeText } from '$lib/changes';
   import { go as open, addressOf } from '$lib/navigation';
-  import { momentText, reader } from '$lib/reader.svelte';
+  import { messageText, momentText, reader } from '$lib/reader.svelte';
   import type { StepStatus, Work } from '$lib/steps/work.svelte';
   import Button from '$lib/ui/Button.svelte';
   import Field from '$lib/ui/Field.svelte';
@@ -18,6 +18,10 @@
     step: string | null;
   }
   let { work, steps, go, step }: Props = $props();
+  function nameOf(id: string): string {
+    const step = steps.find((s) => s.id === id);
+    return step ? messageText(step.title).split(':')[0]! : id;
+  }
   let path = $state('');
   let value = $state<unknown>(null);
   let why = $state('');
@@ -140,7 +144,7 @@
             {/each}
             {wish.cost != null ? billed(wish.cost, currency) : ''}
             {momentText(wish.at)}{#if wish.step}, <button class="link min-h-6" onclick={() => go(wish.step!)}
-                >{steps.find((s) => s.id === wish.step)?.title.split(':')[0] ?? wish.step}</button
+                >{nameOf(wish.step)}</button
               >{/if}
           </p>
         </div>

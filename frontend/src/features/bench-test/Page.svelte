@@ -9,7 +9,7 @@
   import { addressOf } from '$lib/navigation';
   import { getBuildContext } from '$lib/build/build.svelte';
   import { session } from '$lib/session.svelte';
-  import { today } from '$lib/reader.svelte';
+  import { messageText, today } from '$lib/reader.svelte';
   import { ControllerLink, type ControllerCommand } from '$lib/controller/controller.svelte';
   import Trials from '$lib/controller/Trials.svelte';
   import KeptTests from './KeptTests.svelte';
@@ -153,10 +153,10 @@
           <button class="link text-short" onclick={() => goTo(s.key)}>✕ {s.title}</button>
         </p>
       {/each}
-      <p class="mt-2 text-base">{report.last_word.text}</p>
+      <p class="mt-2 text-base">{messageText(report.last_word)}</p>
       {#if report.waits}
         <p class="mt-2 border-l-2 border-unsure pl-2 text-sm" data-testid="waits">
-          {report.waits.text}
+          {messageText(report.waits)}
           <a class="link" href={addressOf(build.id, 'design')}>Open Design</a>
         </p>
       {/if}

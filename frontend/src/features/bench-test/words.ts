@@ -11,8 +11,8 @@ export const VERDICTS: Record<Schemas['Step']['verdict'], [string, string, strin
 
 /** How a whole test stands, in words and colour. */
 export const STANDINGS: Record<Schemas['BenchTestReport']['standing'], [string, string]> = {
-  'not begun': ['not begun', 'text-ink2'],
-  'under way': ['under way', 'text-ink2'],
+  'not begun': ['Not begun', 'text-ink2'],
+  'under way': ['Under way', 'text-ink2'],
   fails: ['✕ fails', 'text-short'],
   unsure: ['~ something is odd', 'text-unsure'],
   passes: ['✓ as expected', 'text-holds'],

@@ -22,7 +22,7 @@
   import { notices } from '$lib/ui/notices.svelte';
   import Gauge from '$lib/ui/Gauge.svelte';
   import TickBar from '$lib/ui/TickBar.svelte';
-  import { momentText, reader } from '$lib/reader.svelte';
+  import { messageText, momentText, reader } from '$lib/reader.svelte';
 
   let builds = $state.raw<ListedBoard[] | null>(null);
   let count = $state(0);
@@ -166,7 +166,7 @@
             <p class="mt-1 text-sm" data-testid="next-step">
               {#if build.next}
                 <span class="text-ink2">Next:</span>
-                <a class="hover:underline" href={addressOf(build.id)}>{build.next.title}</a>
+                <a class="hover:underline" href={addressOf(build.id)}>{messageText(build.next.title)}</a>
               {:else}
                 <span class="text-ink2">Nothing to do right now.</span>
               {/if}

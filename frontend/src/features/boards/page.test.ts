@@ -1,3 +1,4 @@
+import { message } from '../../testing/message';
 import { beforeEach, expect, test, vi } from 'vitest';
 import type { ListedBoard } from '$lib/api/client';
 import { installRouter } from '$lib/navigation';
@@ -96,7 +97,7 @@ test('no boards says how to begin', async () => {
 test('each board says what is dangerous about it and what comes next', async () => {
   await boards(0, (boards) => {
     boards.builds = [
-      row('a', 'Old light', { dangers: 2, stops: 1, next: { title: 'Cell count set to 5' } }),
+      row('a', 'Old light', { dangers: 2, stops: 1, next: { title: message('Cell count set to 5') } }),
       row('b', 'Hide round'),
     ];
   });

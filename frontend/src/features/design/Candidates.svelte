@@ -1,6 +1,6 @@
 <!-- What would it change: the library's parts for a slot, each tried on the build before anything is chosen. -->
 <script lang="ts">
-  import { reader } from '$lib/reader.svelte';
+  import { messageText, reader } from '$lib/reader.svelte';
   import { untrack } from 'svelte';
   import { OUTCOME_TITLES } from '$lib/api/tables.gen';
   import { api, type Candidate, type Schemas } from '$lib/api/client';
@@ -252,7 +252,7 @@
                     told = told === row.id ? null : row.id;
                   }}
                   onkeydown={(event) => event.key === 'Enter' && event.stopPropagation()}
-                  >× {row.findings.map((f) => f.title).join('; ')}</button
+                  >× {row.findings.map((f) => messageText(f.title)).join('; ')}</button
                 >
               {/if}
             </td>
@@ -261,7 +261,7 @@
             <tr class="border-b border-line" data-testid="why-not">
               <td colspan={width} class="px-2 py-1.5 text-sm">
                 {#each row.findings as f (f.id)}
-                  <p><span class="font-semibold">{f.title}.</span> {f.text}</p>
+                  <p><span class="font-semibold">{messageText(f.title)}.</span> {messageText(f.message)}</p>
                 {/each}
               </td>
             </tr>

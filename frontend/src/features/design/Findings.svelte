@@ -58,12 +58,12 @@
 {#each standing as f (f.id)}
   <FindingItem finding={f} {currency} fixes={f.fixes} onfix={(fix) => design.build.change(fix.changes)}>
     {#each f.fields.slice(0, 1) as field (field)}
-      <button class="link" onclick={() => goToField(field)} aria-label={`Go there: ${f.title}`}
+      <button class="link" onclick={() => goToField(field)} aria-label={`Go there: ${say(f.title)}`}
         >Go there</button
       >
     {/each}
     {#if f.severity === 'danger' || f.severity === 'stop'}
-      <button class="link" onclick={() => ask(f)} aria-label={`Accept the risk: ${f.title}`}
+      <button class="link" onclick={() => ask(f)} aria-label={`Accept the risk: ${say(f.title)}`}
         >Accept the risk…</button
       >
     {/if}
@@ -74,7 +74,7 @@
     <summary class="font-semibold">Accepted, with your reason ({accepted.length})</summary>
     {#each accepted as f (f.id)}
       <div class="mt-2" data-testid="finding-accepted" data-id={f.id}>
-        <p class="font-semibold">{f.title}</p>
+        <p class="font-semibold">{say(f.title)}</p>
         <p>{say(f.message)}</p>
         <p class="remark">“{f.accepted!.reason}”{f.accepted!.day ? `, ${dayText(f.accepted!.day)}` : ''}</p>
         {#if f.accepted!.text && f.accepted!.text !== f.text}
@@ -83,7 +83,7 @@
         <button
           class="link text-sm"
           onclick={() => design.accept(f.id, '', null)}
-          aria-label={`Reopen: ${f.title}`}>Reopen</button
+          aria-label={`Reopen: ${say(f.title)}`}>Reopen</button
         >
       </div>
     {/each}
@@ -98,7 +98,7 @@
 >
   {#if asking}
     <form id="accept-form" onsubmit={accept}>
-      <p class="font-semibold">{asking.title}</p>
+      <p class="font-semibold">{say(asking.title)}</p>
       <p class="mb-3 text-sm">{say(asking.message)}</p>
       <label class="text-sm text-ink2" for="accept-word">Why do you accept it?</label>
       <textarea

@@ -1,6 +1,6 @@
 <!-- The stations as a route, with what is chosen at each and what is wrong there. -->
 <script lang="ts">
-  import { reader } from '$lib/reader.svelte';
+  import { messageText, reader } from '$lib/reader.svelte';
   import type { Finding } from '$lib/api/client';
   import { STATIONS, stationSummary, touches, type Station } from './stations';
   import type { Design } from './design.svelte';
@@ -42,7 +42,9 @@
           <span class="col-span-2 col-start-2 text-sm text-ink2" class:truncate={!on}>{summary.part}</span>
           {#if finding}
             <span class="mark" class:grave={finding.severity === 'danger' || finding.severity === 'stop'}>
-              {finding.severity === 'warn' ? '~' : '!'}<span class="sr-only">{finding.title}</span>
+              {finding.severity === 'warn' ? '~' : '!'}<span class="sr-only"
+                >{messageText(finding.title)}</span
+              >
             </span>
           {/if}
         </button>

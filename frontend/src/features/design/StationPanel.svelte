@@ -1,6 +1,6 @@
 <!-- One station: its candidates, and the figures of what is chosen. -->
 <script lang="ts">
-  import { reader } from '$lib/reader.svelte';
+  import { messageText, reader } from '$lib/reader.svelte';
   import { flushSync } from 'svelte';
   import Button from '$lib/ui/Button.svelte';
   import { figureSpec } from '$lib/units';
@@ -158,7 +158,7 @@
             class="link"
             class:text-short={f.severity === 'danger' || f.severity === 'stop'}
             class:text-unsure={f.severity === 'warn'}
-            onclick={() => toFinding(f.id)}>{f.severity === 'warn' ? '~' : '!'} {f.title}</button
+            onclick={() => toFinding(f.id)}>{f.severity === 'warn' ? '~' : '!'} {messageText(f.title)}</button
           >
         </li>
       {/each}

@@ -1,3 +1,4 @@
+import { message } from '../../testing/message';
 import { beforeEach, expect, test } from 'vitest';
 import type { Candidate } from '$lib/api/client';
 import { reader } from '$lib/reader.svelte';
@@ -32,7 +33,9 @@ const MOTORS = [
       owned: m.owned ?? false,
       chosen: false,
       fits: m.fits,
-      findings: m.fits ? [] : [{ id: 'wide', title: 'Motors collide', text: 'They overlap by 12 mm.' }],
+      findings: m.fits
+        ? []
+        : [{ id: 'wide', title: message('Motors collide'), text: 'They overlap by 12 mm.' }],
       record: { kv_rpm_per_v: m.kv },
       parts: { motors: { name: m.name, kv_rpm_per_v: m.kv } },
       changes: [change('speed', m.speed), change('money', m.price - 80, m.price < 80)],

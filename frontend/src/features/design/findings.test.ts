@@ -3,28 +3,28 @@ import type { Finding } from '$lib/api/client';
 import { today } from '$lib/reader.svelte';
 import { inComponent, openBuild } from '../../testing/build.svelte';
 import { render, screen, textOf, userEvent, within } from '../../testing/component';
+import { message } from '../../testing/message';
 import { server } from '../../testing/server';
 import { Design } from './design.svelte';
 import Findings from './Findings.svelte';
 import Handles from './Handles.svelte';
 
-const said = (template: string, values: object = {}) => ({ text: template, template, values });
 const DANGER = {
   id: 'controller-cells-mismatch',
   severity: 'danger',
-  title: 'Cell count set to 5',
+  title: message('Cell count set to 5'),
   text: 'A cut-off meant for 5 cells comes at 14 V.',
-  message: said('A cut-off meant for 5 cells comes at {v}.', { v: { value: 14, quantity: 'voltage' } }),
+  message: message('A cut-off meant for 5 cells comes at {v}.', { v: { value: 14, quantity: 'voltage' } }),
   fields: ['settings.cells_in_series'],
   about: ['controller'],
-  fixes: [{ message: said('Set 10 cells'), changes: { 'settings.cells_in_series': 10 } }],
+  fixes: [{ message: message('Set 10 cells'), changes: { 'settings.cells_in_series': 10 } }],
   aside: null,
 } as unknown as Finding;
 const NOTE = {
   ...DANGER,
   id: 'stiff',
   severity: 'note',
-  title: 'A stiff deck',
+  title: message('A stiff deck'),
   fixes: [],
   fields: [],
 } as unknown as Finding;

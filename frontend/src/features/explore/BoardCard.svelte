@@ -1,6 +1,6 @@
 <!-- A board to look at: what is chosen, what it does, how surely all is kept. -->
 <script lang="ts">
-  import { reader } from '$lib/reader.svelte';
+  import { messageText, reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { shownUnit, written } from '$lib/units';
   import type { ExploredBoard } from './explore.svelte';
@@ -61,9 +61,14 @@
   </ul>
   <p class="mt-1 text-sm text-ink2">{board.chosen.map(chosen).join('; ')}.</p>
   {#if board.also.length}<p class="text-sm text-unsure">
-      Also needs: {board.also.join('; ').toLowerCase()}.
+      Also needs: {board.also
+        .map((title) => messageText(title))
+        .join('; ')
+        .toLowerCase()}.
     </p>{/if}
-  {#if board.grave.length}<p class="text-sm text-short">✕ {board.grave.join('; ')}.</p>{/if}
+  {#if board.grave.length}<p class="text-sm text-short">
+      ✕ {board.grave.map((title) => messageText(title)).join('; ')}.
+    </p>{/if}
   <div class="mt-auto flex gap-2 pt-2">
     <Button onclick={onlook} aria-label={`Details: ${title}`}>Show details</Button>
     <Button onclick={onpin} aria-pressed={pinned} aria-label={`Compare: ${title}`}

@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '$lib/api/client';
   import { go, addressOf } from '$lib/navigation';
-  import { reader } from '$lib/reader.svelte';
+  import { messageText, reader } from '$lib/reader.svelte';
   import Button from '$lib/ui/Button.svelte';
   import { notices } from '$lib/ui/notices.svelte';
   import Scrolled from '$lib/ui/Scrolled.svelte';
@@ -52,11 +52,14 @@
   </div>
   {#if trouble}<p class="text-short" role="alert">{trouble}</p>{/if}
   {#if looked.board.grave.length}<p class="mt-1 text-sm text-short">
-      ✕ {looked.board.grave.join('; ')}.
+      ✕ {looked.board.grave.map((title) => messageText(title)).join('; ')}.
     </p>{/if}
   {#if looked.board.also.length}
     <p class="mt-1 text-sm text-unsure">
-      It also needs another: {looked.board.also.join('; ').toLowerCase()}. The Design page shows how.
+      It also needs another: {looked.board.also
+        .map((title) => messageText(title))
+        .join('; ')
+        .toLowerCase()}. The Design page shows how.
     </p>
   {/if}
   {#each looked.steps as axis (axis.path)}

@@ -121,8 +121,8 @@
               >{found.left_out.reduce((n, l) => n + l.boards, 0).toLocaleString('en')} more do not fit together</summary
             >
             <ul class="m-0 list-none p-0">
-              {#each found.left_out as l (l.why)}<li>
-                  {l.boards.toLocaleString('en')}: {l.why.toLowerCase()}
+              {#each found.left_out as l (l.why.text)}<li>
+                  {l.boards.toLocaleString('en')}: {formatMessage(l.why, reader.units).toLowerCase()}
                 </li>{/each}
             </ul>
           </details>

@@ -156,7 +156,7 @@ test('a file is checked row by row before anything changes, and what is broken i
   expect(within(dialog).getAllByTestId('offer')).toHaveLength(1);
   await user.click(within(dialog).getByRole('button', { name: 'Save rows with errors' }));
   expect(downloads).toMatchObject([{ content: rest, name: 'parts-to-mend.csv' }]);
-  expect(notices.list.at(-1)?.text).toBe('1 part taken into your library.');
+  expect(notices.list.at(-1)?.text).toBe('1 part added to your library.');
 });
 
 test('a file that is no table says why, and the library stays as it was', async () => {

@@ -4,7 +4,7 @@
   import { api, type Schemas } from '$lib/api/client';
   import { getBuildContext } from '$lib/build/build.svelte';
   import { addressOf } from '$lib/navigation';
-  import { reader, shortDay } from '$lib/reader.svelte';
+  import { messageText, reader, shortDay } from '$lib/reader.svelte';
   import { pagesOf } from '$lib/pages';
   import { Query } from '$lib/sync/query.svelte';
   import Gauge from '$lib/ui/Gauge.svelte';
@@ -133,12 +133,12 @@
       <h2 class="mt-6 border-b border-line pb-2 text-lg">Recent</h2>
       {#if overview.recent.length}
         <dl class="m-0" data-testid="recent">
-          {#each overview.recent as event (event.on + event.what)}
+          {#each overview.recent as event (event.on + event.what.text)}
             <div class="flex gap-4 border-b border-line py-2">
               <dt class="w-[4.6rem] shrink-0 text-sm text-ink2">{shortDay(event.on)}</dt>
               <dd class="m-0 min-w-0 text-sm">
                 <a class="hover:underline" href={addressOf(build.id, event.page)}
-                  >{event.what}<span class="sr-only">, to: {titleOf(event.page)}</span></a
+                  >{messageText(event.what)}<span class="sr-only">, to: {titleOf(event.page)}</span></a
                 >
               </dd>
             </div>

@@ -47,7 +47,7 @@
   >
   <div class="min-w-0 flex-1 basis-[70%]">
     <h3 class="font-sans text-base font-semibold">
-      {#if tone[1]}<span class="sr-only">{tone[1]}: </span>{/if}{step.title}
+      {#if tone[1]}<span class="sr-only">{tone[1]}: </span>{/if}{say(step.title)}
     </h3>
     <p class="text-normal leading-snug text-ink2">{say(step.why)}</p>
   </div>

@@ -1,5 +1,6 @@
 import createClient from 'openapi-fetch';
 import { reader } from '$lib/reader.svelte';
+import { withHeadings } from './language';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
@@ -61,7 +62,10 @@ api.use({
       request.signal.throwIfAborted();
       answer = await fetch(again.clone());
     }
-    return answer;
+    const isJson = answer.headers.get('Content-Type')?.includes('json');
+    return import.meta.env.SAND_POCKET_LANGUAGE && isJson
+      ? new Response(JSON.stringify(withHeadings(await answer.json())), answer)
+      : answer;
   },
   onError({ id }) {
     onceMore.delete(id);

@@ -1,6 +1,6 @@
 <!-- All steps as lines to tick: what tells that it is right, and any caution; a touch on the title opens the explanation. -->
 <script lang="ts">
-  import { reader } from '$lib/reader.svelte';
+  import { messageText, reader } from '$lib/reader.svelte';
   import { formatMessage } from '$lib/units';
   import type { StepStatus, Work } from './work.svelte';
 
@@ -31,7 +31,7 @@
             {#if mustOpen(step)}
               <button
                 class="link mt-1.5 w-16 shrink-0 text-left text-sm"
-                aria-label={`Open ${step.title}`}
+                aria-label={`Open ${messageText(step.title)}`}
                 onclick={() => open(step.id)}>{step.checks?.length ? 'measure' : 'open'}</button
               >
             {:else}
@@ -39,7 +39,7 @@
                 ><input
                   type="checkbox"
                   class="mt-2 size-6 accent-holds"
-                  aria-label={step.title}
+                  aria-label={messageText(step.title)}
                   checked={isDone(step)}
                   onchange={(e) => (e.currentTarget.checked ? work.done(step) : work.open(step.id))}
                 /></span
@@ -47,7 +47,7 @@
             {/if}
             <div class="min-w-0 flex-1">
               <button class="min-h-[32px] text-left font-semibold" onclick={() => open(step.id)}
-                >{step.title}</button
+                >{messageText(step.title)}</button
               >
               <span class="block text-sm text-ink2">{formatMessage(step.right, reader.units)}</span>
               {#if step.caution && !isDone(step)}

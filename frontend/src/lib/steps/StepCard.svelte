@@ -33,7 +33,11 @@
   const at = $derived(steps.findIndex((s) => s.id === step.id));
   const phase = $derived(work.report?.phases.find((p) => p.phase === step.phase)?.title ?? '');
   const finished = $derived(steps.filter((s) => s.state === 'done' || s.state === 'left_out').length);
-  const title = (id: string) => steps.find((s) => s.id === id)?.title ?? id;
+  /** What stands before the colon of its title. */
+  function nameOf(id: string): string {
+    const step = steps.find((s) => s.id === id);
+    return step ? say(step.title).split(':')[0]! : id;
+  }
   const troubles = $derived((work.answer?.troubles ?? []).filter((t) => t.step === step.id));
   const notes = $derived(work.notesOf(step.id));
   const photos = $derived(work.photosOf(step.id));
@@ -140,7 +144,7 @@
       style:width={`${(100 * finished) / Math.max(steps.length, 1)}%`}
     ></div>
   </div>
-  <h2 id="step-title" class="mt-3 text-2xl leading-tight">{step.title}</h2>
+  <h2 id="step-title" class="mt-3 text-2xl leading-tight">{say(step.title)}</h2>
   <p class="remark mt-1 text-base">{say(step.why)}</p>
 
   {#if step.state === 'again'}
@@ -184,7 +188,7 @@
       After:
       {#each waits.slice(0, 4) as id, i (id)}{i ? ', ' : ' '}<button
           class="link inline min-h-6 text-left"
-          onclick={() => go(id)}>{title(id).split(':')[0]}</button
+          onclick={() => go(id)}>{nameOf(id)}</button
         >{/each}{waits.length > 4 ? ` and ${waits.length - 4} more` : ''}.
     </p>
   {/if}
@@ -321,10 +325,10 @@
       {/if}
       {#if onwish}<Button class="min-h-[44px]" onclick={onwish}>I would change…</Button>{/if}
       {#if earlier}<Button class="min-h-[44px]" onclick={() => work.move(step.id, earlier!.id)}
-          >Do this before “{earlier.title.split(':')[0]}”</Button
+          >Do this before “{say(earlier.title).split(':')[0]}”</Button
         >{/if}
       {#if later}<Button class="min-h-[44px]" onclick={() => work.move(later!.id, step.id)}
-          >Do “{later.title.split(':')[0]}” first</Button
+          >Do “{say(later.title).split(':')[0]}” first</Button
         >{/if}
     </div>
   </details>
@@ -383,7 +387,7 @@
   <FilePicker
     bind:this={picker}
     accept="image/*"
-    label={`Photo of ${step.title}`}
+    label={`Photo of ${say(step.title)}`}
     testid="photo-file"
     onpick={photograph}
   />

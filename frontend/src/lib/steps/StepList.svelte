@@ -1,5 +1,6 @@
 <!-- All steps by phase, each with how it stands; a touch opens it. -->
 <script lang="ts">
+  import { messageText } from '../reader.svelte';
   import { STATES } from './words';
   import type { StepStatus, Work } from './work.svelte';
 
@@ -41,7 +42,7 @@
             <span
               class="min-w-0 flex-1 leading-snug"
               class:text-ink2={step.state === 'done' || step.state === 'waits' || step.state === 'parcel'}
-              >{step.title}</span
+              >{messageText(step.title)}</span
             >
             {#if step.judged.verdict === 'wrong' || step.judged.verdict === 'unsure'}<span
                 class={step.judged.verdict === 'wrong' ? 'text-short' : 'text-unsure'}

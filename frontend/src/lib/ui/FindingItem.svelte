@@ -23,7 +23,7 @@
 <article class={`find ${finding.severity}`} data-testid={testid} data-id={finding.id}>
   <i aria-hidden="true">{SIGNS[finding.severity]}</i>
   <h3 class="font-sans text-sm leading-snug font-semibold">
-    <span class="sr-only">{`${finding.severity}: `}</span>{finding.title}
+    <span class="sr-only">{`${finding.severity}: `}</span>{say(finding.title)}
   </h3>
   <p class="text-sm">{say(finding.message)}</p>
   <div class="mt-0.5 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-sm">
