@@ -35,7 +35,14 @@ class Record(BaseModel):
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
         """A copy with other values; Pydantic itself takes any name here, also one that no field has."""
         assert update is None or update.keys() <= type(self).model_fields.keys(), sorted(update)
-        return super().model_copy(update=update, deep=deep)
+        copied = super().model_copy(update=update, deep=deep)
+        # What the other was asked is not an answer of this one.
+        copied.__dict__.pop(KEPT, None)
+        return copied
+
+
+KEPT = "_kept"
+"""Under what a build keeps what it was asked (:mod:`boardmath.buildfile.once`)."""
 
 
 ABBREVIATIONS = ("nmc", "nca", "lfp", "petg", "abs")

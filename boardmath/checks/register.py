@@ -1,8 +1,9 @@
 """All findings on a build, gravest first."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.once import all_asked, once_for_variations
 from boardmath.checks import (
     cells,
     detection,
@@ -21,7 +22,7 @@ from boardmath.checks.finding import Facts, Finding
 from boardmath.model.inputs import marked
 from boardmath.prediction.outcomes import Outcome
 
-_OF_BUILD = (
+_RULES = (
     # What lies bare on the bench comes before what is planned.
     *pack_making.of_the_making,
     electrical.controller_voltage,
@@ -102,6 +103,13 @@ _OF_BUILD = (
     detection.motors_unalike,
     detection.sensors_and_turning,
 )
+
+
+def _once(rule: Callable[[Build], Iterable[Finding]]) -> Callable[[Build], list[Finding]]:
+    return once_for_variations(lambda build: list(rule(build)))
+
+
+_OF_BUILD = tuple(_once(rule) for rule in _RULES)
 _OF_PREDICTION = (
     riding.cannot_move,
     riding.short_of_brief,
@@ -122,7 +130,7 @@ _GRAVITY = {"danger": 0, "stop": 1, "warn": 2, "note": 3}
 def findings(build: Build, outcomes: Sequence[Outcome], facts: Facts | None) -> list[Finding]:
     """What to know about the build and its prediction, gravest first; without ``facts`` only what a headline tells."""
     build = marked(build)
-    found = [f for judge in _OF_BUILD for f in judge(build)]
+    found = [f for several in all_asked(build, _OF_BUILD) for f in several]
     found += [f for weigh in _OF_PREDICTION for f in weigh(build, outcomes)]
     if facts is not None:
         found += [f for ponder in _OF_FACTS for f in ponder(build, facts)]

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.buildfile.once import once_a_build
+from boardmath.buildfile.once import once_for_variations
 from boardmath.buildfile.rolling import Trucks, Wheels
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import drive_kind
@@ -48,7 +48,7 @@ def axle_needed(build: Build) -> float:
     return BEARINGS_AND_SPACER + NUT + own
 
 
-@once_a_build
+@once_for_variations
 def across(build: Build) -> Across:
     """Where things sit along the axle. Wheels sit centred over their bearings."""
     trucks, wheels = build.parts.trucks or Trucks(), build.parts.wheels or Wheels()

@@ -7,7 +7,7 @@ and 9). Wood is not one material: strength is that of the lower twentieth, and a
 from dataclasses import dataclass
 
 from boardmath.buildfile.build import Build
-from boardmath.buildfile.once import once_a_build
+from boardmath.buildfile.once import once_for_variations
 from boardmath.buildfile.rolling import Deck
 from boardmath.model.defaults import USUAL
 from boardmath.physics.road_load import GRAVITY
@@ -92,7 +92,7 @@ class Bending:
     bears_mpa: float
 
 
-@once_a_build
+@once_for_variations
 def bending(build: Build) -> Bending | None:
     """The deck as routed against the deck as it was; None without a deck that says how thick it is."""
     deck = build.parts.deck

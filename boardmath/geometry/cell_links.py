@@ -6,7 +6,7 @@ from math import dist
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Pack
-from boardmath.buildfile.once import once_a_build
+from boardmath.buildfile.once import once_for_variations
 from boardmath.buildfile.pack_assembly import PackPlan, Strip
 from boardmath.geometry.cell_layout import CELL_SIZES, Item, stow_cells
 from boardmath.geometry.enclosures import Contents, EnclosureName, order_of_groups, stowed
@@ -40,7 +40,7 @@ class Laid:
     inside: Contents | None = None
 
 
-@once_a_build
+@once_for_variations
 def laid(build: Build) -> list[Laid]:
     """Where the cells lie, box by box; empty for bricks, and while size or count are not known."""
     pack = build.parts.pack
@@ -155,7 +155,7 @@ def strip_size(plan: PackPlan) -> tuple[float, float]:
     return plan.strip_width_mm or STRIP_WIDTH, plan.strip_thickness_mm or STRIP_THICKNESS
 
 
-@once_a_build
+@once_for_variations
 def links(build: Build) -> list[Link]:
     """The links of a block, from the pack's negative end up; empty where no cells lie."""
     pack, plan = build.parts.pack, plan_of(build)

@@ -8,7 +8,7 @@ import numpy as np
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Controller, Enclosure, Holds, Pack, Protection
-from boardmath.buildfile.once import once_a_build
+from boardmath.buildfile.once import once_a_build, once_for_variations
 from boardmath.geometry.axle import across
 from boardmath.geometry.beam import pocket
 from boardmath.geometry.cell_layout import CELL_SIZES, Item, stow_cells
@@ -118,7 +118,7 @@ class Boxed:
         return self.face + z if self.above else self.face - z
 
 
-@once_a_build
+@once_for_variations
 def room(build: Build) -> tuple[float, float]:
     """x of the ends of the room under the deck: clear of baseplates, bends, turned wheels beside it, and of the motors."""
     front, rear = mounts(build)
@@ -239,7 +239,7 @@ STANDING_ROOM = 450.0
 """mm of the deck's top that two feet and the way between them take (from memory)."""
 
 
-@once_a_build
+@once_for_variations
 def on_the_deck(build: Build) -> float:
     """mm of the deck's length that boxes and a pack on it take from the rider."""
     taken = sum(b.length for b in boxes(build) if b.above)

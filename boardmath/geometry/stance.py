@@ -5,7 +5,7 @@ from math import cos, pi, radians, sin
 import numpy as np
 
 from boardmath.buildfile.build import Build
-from boardmath.buildfile.once import once_a_build
+from boardmath.buildfile.once import once_for_variations
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
 from boardmath.geometry.beam import bending
 from boardmath.model.defaults import USUAL
@@ -37,7 +37,7 @@ def riser_height(build: Build) -> float:
     return (build.parts.risers.height_mm or 0.0) if build.parts.risers else 0.0
 
 
-@once_a_build
+@once_for_variations
 def deck_height(build: Build) -> float:
     """From the ground to the deck's underside at the trucks."""
     deck = deck_of(build)
@@ -57,7 +57,7 @@ def ends_bent(build: Build) -> float:
     return radians(deck_of(build).ends_deg or 0.0)
 
 
-@once_a_build
+@once_for_variations
 def mounts(build: Build) -> tuple[float, float]:
     """x of the middle of both trucks' bolts: inside the axles where the ends are bent up, else over them."""
     front, rear = axles(build)
@@ -65,7 +65,7 @@ def mounts(build: Build) -> tuple[float, float]:
     return front + inward, rear - inward
 
 
-@once_a_build
+@once_for_variations
 def bends(build: Build) -> tuple[float, float]:
     """x of the bends between which the deck is flat; of the mounts where nothing is bent."""
     front, rear = mounts(build)
@@ -76,7 +76,7 @@ def bends(build: Build) -> tuple[float, float]:
     return front + along, rear - along
 
 
-@once_a_build
+@once_for_variations
 def _measured(build: Build) -> tuple[np.ndarray, np.ndarray, np.ndarray] | None:
     """Places of the underside that were measured: x, mm below the mounts, mm of hollow; the mounts are among them."""
     points = sorted(deck_of(build).curve or [], key=lambda p: p.at_mm)
@@ -98,7 +98,7 @@ def hollow_at(build: Build, x: float) -> float:
     return deck_of(build).concave_mm or 0.0 if measured is None else float(np.interp(x, measured[0], measured[2]))
 
 
-@once_a_build
+@once_for_variations
 def under_deck(build: Build) -> float:
     """From the ground to the deck's underside at its lowest between the trucks, nobody aboard."""
     deck, high = deck_of(build), deck_height(build)
@@ -131,7 +131,7 @@ def under_deck_at(build: Build, x: float) -> float:
     return high - (high - low) * min(max(sag, 0.0), 1.0)
 
 
-@once_a_build
+@once_for_variations
 def is_straight(build: Build) -> bool:
     """Whether the underside runs straight from mount to mount, so that nobody has to look along it."""
     deck = deck_of(build)
@@ -156,7 +156,7 @@ def sag(build: Build) -> float:
     return _SAGS[deck_of(build).flex or "medium"] / (bent.stiffness_share if bent else 1.0)
 
 
-@once_a_build
+@once_for_variations
 def axles(build: Build) -> tuple[float, float]:
     """x of front and rear axle: the wheelbase in the middle of what is left of the length without the tail."""
     deck = deck_of(build)

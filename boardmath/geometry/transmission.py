@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.drivetrain import Drive, Motors
-from boardmath.buildfile.once import once_a_build
+from boardmath.buildfile.once import once_for_variations
 from boardmath.geometry import belt
 from boardmath.geometry.stance import axles, wheel_radius
 from boardmath.model.defaults import USUAL
@@ -76,14 +76,14 @@ def can_radius(build: Build) -> float:
     return ((build.parts.motors or Motors()).can_diameter_mm or USUAL["motors.can_diameter_mm"]) / 2.0
 
 
-@once_a_build
+@once_for_variations
 def least_distance(build: Build) -> float:
     """Centre distance at which the pulleys clear each other and the can clears the hanger."""
     small, large = radii(build)
     return max(small + large + 2.0 * FLANGE + 1.0, can_radius(build) + HANGER + 2.0)
 
 
-@once_a_build
+@once_for_variations
 def belt_path(build: Build) -> BeltPath | None:
     """The belt as chosen; without one, just clear of everything. None where nothing runs round pulleys."""
     if drive_kind(build) not in ("belt", "chain"):
@@ -125,7 +125,7 @@ def motor_distance(build: Build) -> float:
     return 0.0
 
 
-@once_a_build
+@once_for_variations
 def motor_centre(build: Build) -> tuple[float, float]:
     """x from the nose and height of the rear motor's shaft."""
     rear, distance, angle = axles(build)[1], motor_distance(build), motor_angle(build)

@@ -11,9 +11,10 @@ from typing import Any
 import numpy as np
 
 from boardmath.buildfile.build import Build
+from boardmath.buildfile.once import varied
 from boardmath.engine import sweeps
 from boardmath.engine.boards import Boards, changed
-from boardmath.model.inputs import Input
+from boardmath.model.inputs import Input, marked
 from boardmath.model.model_inputs import COLUMN
 from boardmath.model.posterior import MultivariateNormal, as_calibrated, middle_of, posterior_of
 from boardmath.model.resolution import Incomplete, Need, Resolved, resolve
@@ -219,12 +220,20 @@ def values_row(evaluation: Evaluation, name: str) -> Array:
     return np.asarray(i.value * np.exp(i.spread * evaluation.normal_scores[:, COLUMN[name]]))
 
 
+_SHARED_FROM = 3
+"""Builds in one run from which on it pays to note what is read of the first."""
+
+
 def evaluate(builds: Sequence[Build], samples: int) -> list[Evaluation]:
     """Many builds evaluated in one run of the engine; builds that are not far enough are left unevaluated.
 
+    They are taken as variations of the first: what does not read where they differ is found once, findings too.
     Inputs that a part states are drawn apart for parts that differ from the first build's, as they are other things; all else,
     the rider, the day and the rules by which figures are estimated, is the same for all.
     """
+    if len(builds) > _SHARED_FROM:
+        varied(builds[0], builds[1:])
+        varied(marked(builds[0]), [marked(b) for b in builds[1:]])
     found = [Evaluation(b, samples) for b in builds]
     ready = [c for c in found if not c.needs]
     if not ready:

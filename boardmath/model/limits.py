@@ -7,7 +7,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import acting, controllers
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Pack
-from boardmath.buildfile.once import once_a_build
+from boardmath.buildfile.once import once_for_variations
 from boardmath.model.chemistry import chemical_of
 from boardmath.model.defaults import USUAL
 from boardmath.model.estimate import controller_class, motor_current
@@ -206,7 +206,7 @@ def recommended_taper(pack: Pack) -> tuple[float, float]:
     return round(series * (end + min(usual.taper_span_v, quarter)), 1), round(series * end, 1)
 
 
-@once_a_build
+@once_for_variations
 def path_ratings(build: Build) -> dict[str, float]:
     """A that each part of the drive current's path bears, by field: cells, protection board, fuse, wire, plugs, switch."""
     parts, found = build.parts, {}

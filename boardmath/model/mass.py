@@ -7,7 +7,7 @@ from boardmath.buildfile.build import Build, Parts
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.drivetrain import Drive, Motors
 from boardmath.buildfile.electrics import Cell, Controller, Enclosure, Pack
-from boardmath.buildfile.once import once_a_build
+from boardmath.buildfile.once import once_for_variations
 from boardmath.buildfile.rolling import Deck, Trucks, Wheels
 from boardmath.model import estimate
 from boardmath.model.defaults import USUAL
@@ -15,7 +15,7 @@ from boardmath.model.estimate import Estimate
 from boardmath.model.inputs import Input, cell_capacity, cell_voltages, drive_kind, has_pulleys, taken, wheels_bought
 
 
-@once_a_build
+@once_for_variations
 def resolve_masses(build: Build) -> dict[str, Input]:
     """The mass of each part of the board in g, by part. A part not chosen yet counts as a usual one.
 

@@ -7,7 +7,6 @@ are judged. docs/model.md says where each comes from.
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cached_property
 from math import hypot
 from typing import Literal
 
@@ -15,6 +14,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import acting, controllers
 from boardmath.buildfile.drivetrain import Motors
 from boardmath.buildfile.electrics import Cell, Controller, Pack, Wiring
+from boardmath.buildfile.once import once_a_build, once_for_variations
 from boardmath.buildfile.rolling import Wheels
 from boardmath.model import estimate
 from boardmath.model.cell_groups import Group, measured_groups, pulse_resistance, weakest_share
@@ -42,7 +42,7 @@ Owner = Literal["rider", "day", "machine"]
 
 
 class BuildContext:
-    """One build with what its inputs are asked of: looked up once."""
+    """One build with what its inputs are asked of: looked up once, by :func:`context_of`."""
 
     def __init__(self, build: Build):
         self.build, self.brief, self.overrides = build, build.brief, build.assumptions
@@ -57,31 +57,42 @@ class BuildContext:
         self.kind = drive_kind(build)
         self.controller_class = estimate.controller_class(self.controller.programmable)
 
-    @cached_property
+    @property
     def masses(self) -> dict[str, Input]:
         return resolve_masses(self.build)
 
-    @cached_property
+    @property
     def rating(self) -> Input:
         return cell_rating(self.pack)
 
-    @cached_property
+    @property
     def groups(self) -> list[Group] | None:
         return measured_groups(self.build)
 
-    @cached_property
+    @property
     def cells_mass_g(self) -> float:
         return self.masses["pack"].value / estimate.PACK_OVER_CELLS
 
-    @cached_property
+    @property
     def motor_heat(self) -> dict[str, Estimate]:
-        covers = self.build.parts.covers
-        covered = covers is not None and covers.over in ("motors", "both")
-        return estimate.motor_heat(self.motors, self.masses["motors"].value / self.count, covered)
+        return _motor_heat(self.build)
 
-    @cached_property
+    @property
     def pack_heat(self) -> dict[str, Estimate]:
         return estimate.pack_heat(self.cells_mass_g)
+
+
+@once_a_build
+def context_of(build: Build) -> BuildContext:
+    """A build with what its inputs are asked of."""
+    return BuildContext(build)
+
+
+@once_for_variations
+def _motor_heat(build: Build) -> dict[str, Estimate]:
+    s, covers = context_of(build), build.parts.covers
+    covered = covers is not None and covers.over in ("motors", "both")
+    return estimate.motor_heat(s.motors, s.masses["motors"].value / s.count, covered)
 
 
 @dataclass(frozen=True)

@@ -5,10 +5,11 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, TypeVar
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.controllers import acting
+from boardmath.buildfile.once import all_asked, once_for_variations
 from boardmath.model import estimate
 from boardmath.model.chemistry import chemical_of, index_of
 from boardmath.model.defaults import USUAL
@@ -25,10 +26,12 @@ from boardmath.model.inputs import (
     marked,
 )
 from boardmath.model.limits import brake_current_limit, electrical_speed_limits, recommended_taper, regen_current_limit
-from boardmath.model.model_inputs import BY_NAME, INPUTS, BuildContext
+from boardmath.model.mass import resolve_masses
+from boardmath.model.model_inputs import BY_NAME, INPUTS, BuildContext, context_of
 from boardmath.physics import cell as cells
 from boardmath.physics.motor import Q_AXIS_OVER_SUPPLY_CURRENT
 
+T = TypeVar("T")
 WARM_WINDING = 35.0
 """K above ambient at which a riding motor's winding is taken, where heat itself is not followed."""
 
@@ -87,10 +90,9 @@ def resolve(build: Build) -> Resolved:
     if needs := missing(build):
         raise Incomplete(needs)
     build = marked(build)
-    site = BuildContext(build)
-    inputs = {i.name: i.of(site) for i in INPUTS}
-    fixed = {name: of(site) for name, of in FIXED.items()}
-    return Resolved(inputs, fixed, site.masses)
+    inputs = dict(zip(BY_NAME, all_asked(build, _INPUTS), strict=True))
+    fixed = dict(zip(FIXED, all_asked(build, _FIXED), strict=True))
+    return Resolved(inputs, fixed, resolve_masses(build))
 
 
 def _reserve(s: BuildContext) -> float:
@@ -155,6 +157,14 @@ FIXED: dict[str, Callable[[BuildContext], float]] = {
     "climb_length": lambda s: climb_length(s.build),
 }
 """What the model needs of a build beside its inputs: choices and rules, which do not scatter."""
+
+
+def _once(of: Callable[[BuildContext], T]) -> Callable[[Build], T]:
+    return once_for_variations(lambda build: of(context_of(build)))
+
+
+_INPUTS = [_once(i.of) for i in INPUTS]
+_FIXED = [_once(of) for of in FIXED.values()]
 
 
 def defaults(build: Build) -> list[Input]:

@@ -17,7 +17,7 @@ from boardmath.buildfile.buying import Order, ReadyMade
 from boardmath.buildfile.controllers import controllers
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.figures import Part, Status
-from boardmath.buildfile.once import once_a_build
+from boardmath.buildfile.once import once_for_variations
 from boardmath.model.inputs import has_pulleys, wheel_sets
 
 State = Literal["owned"] | Status
@@ -167,7 +167,7 @@ def on_top(goods: Decimal, shipping: Decimal, duty_pct: float | None, tax_pct: f
     return duty, cents((goods + shipping + duty) * Decimal(str(tax_pct or 0)) / 100)
 
 
-@once_a_build
+@once_for_variations
 def cost(build: Build) -> Cost:
     """The board's value, what is spent and what is still to be spent."""
     exchange = Exchanger(build)
