@@ -88,9 +88,19 @@ def all_asked(build: Build, questions: Sequence[Callable[[Build], T]]) -> list[T
     kept = _kept_of(build)
     if kept.base is None or kept.reading is not None:
         return [question(build) for question in questions]
-    known, differs = _kept_of(_watched(kept.base)).answers, kept.differs
-    shared = ((question, known.get(question)) for question in questions)
-    return [found[0] if found is not None and not found[1] & differs else question(build) for question, found in shared]
+    known, differs, own = _kept_of(_watched(kept.base)).answers, kept.differs, kept.answers
+    answers = []
+    for question in questions:
+        found = own.get(question) or known.get(question)
+        if found is None:
+            answers.append(question(build))
+            continue
+        answer, reads = found
+        if reads & differs and question not in own:
+            answer = question.__wrapped__(build)  # type: ignore[attr-defined]
+            own[question] = answer, ALL
+        answers.append(answer)
+    return answers
 
 
 def _watching(question: Callable[[Build], T], build: Build, reading: _Reading) -> tuple[T, int]:
