@@ -8,6 +8,7 @@ from pathlib import Path
 from boardmath import read_build
 from boardmath.buildfile import check
 from boardmath.buildfile.trips import Trip
+from boardmath.model.sampling import SAMPLES
 from boardmath.parts.part_types import KINDS
 from planner.explore.report import exploration
 from planner.explore.search import Explored, wanted_of
@@ -22,7 +23,7 @@ LIBRARY = json.loads((Path(__file__).parents[1] / "server/demo/data/library.json
 
 
 def exploring(row: Row, seconds: Seconds) -> None:
-    """Every board of a library with its chance, and a trip by 1,024 samples."""
+    """Every board of a library with its chance, and a trip by all samples."""
     print("\nExplorer and trips")
     build = read_build(changed(SPIT_RUNNER, {"assumptions.wind_ms": None}))
     parts = {
@@ -64,8 +65,8 @@ def exploring(row: Row, seconds: Seconds) -> None:
         Trip, {"id": "t", "name": "t", "days": [{"weather": {"wind_ms": 4, "wind_from_deg": 250}, "legs": legs}]}
     )
     row(
-        "a trip of 100 km, 1,024 samples",
-        f"{seconds(lambda: ride_trip(build, trip, 1024), 3) * 1e3:.0f} ms",
+        f"a trip of 100 km, {SAMPLES} samples",
+        f"{seconds(lambda: ride_trip(build, trip, SAMPLES), 3) * 1e3:.0f} ms",
         "aim 300 ms",
     )
     row("the same with turning back and what helps", f"{seconds(lambda: trip_report(build, trip), 3) * 1e3:.0f} ms")

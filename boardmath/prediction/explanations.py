@@ -25,7 +25,7 @@ _FORMULAS: dict[str, tuple[str, str, list[str]]] = {
             "with the pack's voltage under load. On the flat, in still air, at 90 % charge."
         ),
         "docs/model.md, road to cell; air by ISO 2533; copper by IEC 60028",
-        [*_MOTOR, *_PACK, *_ROAD, "temperature"],
+        [*_MOTOR, "motor_current_limit", *_PACK, *_ROAD, "temperature"],
     ),
     "hill": (
         (

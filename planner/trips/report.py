@@ -15,12 +15,12 @@ from boardmath.likelihood import LIKELY, Likelihood, WithChance, in_words, likel
 from boardmath.messages import Message, message
 from boardmath.model.evaluation import HIGH, LOW, Evaluation
 from boardmath.model.resolution import missing
+from boardmath.model.sampling import FEW, SAMPLES
 from boardmath.physics.types import Array
 from planner.trips.improvements import Help, chance_of, what_helps
 from planner.trips.riding import Ridden, course_of, leg_km, on_the_leg, ride_trip
 from planner.trips.spares import Carried, to_carry
 
-SAMPLES, FEWER = 1024, 256
 _LONG = 700
 """Pieces of way beyond which fewer samples have to do, so that nobody waits."""
 _COURSE = 240
@@ -114,7 +114,7 @@ def trip_report(build: Build, trip: Trip, rides: Sequence[Ride] = (), whole: boo
         return TripReport(needs=needs)
     trip = _ridable(trip)
     pieces = sum(len(leg.profile.metres) if leg.profile else int(3 * leg_km(leg)) for _, _, leg in legs)
-    ridden = ride_trip(build, trip, SAMPLES if pieces <= _LONG else FEWER)
+    ridden = ride_trip(build, trip, SAMPLES if pieces <= _LONG else FEW)
     chance = chance_of(ridden)
     points = _points(ridden)
     clocks = [p.clock.mid for p in points] + [p.leaves.mid for p in points if p.leaves]

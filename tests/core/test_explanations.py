@@ -41,7 +41,7 @@ RESULT = {"speed": "speed", "hill": "hill", "range": "range"}
 def test_whatever_makes_a_number_unsure_is_named_in_its_why(board, outcome):
     """A builder who asks why meets every input that has a part in the band worth a look."""
     named = set(_FORMULAS[outcome][2])
-    widest, _, _ = unsure(Evaluation(BOARDS[board]), most=40)
+    widest, _, _ = unsure(Evaluation(BOARDS[board], 2048), most=40)
     matters = {w.input: w.share for w in widest if w.result == RESULT[outcome] and w.share > 0.04}
     assert set(matters) <= named, {name: share for name, share in matters.items() if name not in named}
 

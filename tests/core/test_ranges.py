@@ -313,3 +313,13 @@ def test_inputs_have_titles_in_words():
     for record in INPUTS:
         assert " " in record.title or record.title in ("temperature",)
         assert record.title[0].islower()
+
+
+def test_the_ends_of_a_range_lie_where_many_more_samples_put_them():
+    """Within 3 % of the middle, and the range itself within 1.5 %."""
+    for build in (spit_runner(), spit_runner(brief__range_means="to_cut_off", rider__mass_kg=95)):
+        shown, many = Evaluation(build), Evaluation(build, 4096)
+        for name, band in many.bands.items():
+            middle = max(abs(float(many.values[name][0])), 1e-9)
+            apart = [abs(one - other) / middle for one, other in zip(shown.bands[name], band, strict=True)]
+            assert max(apart) < (0.015 if name == "range" else 0.035), (name, apart)
