@@ -74,9 +74,11 @@ def strip_current(build: Build) -> Iterator[Finding]:
                     "pack_assembly.plan.bridges": (plan.bridges or 0) + more,
                 }
                 fixes.append(fix("Use {material}, {more} more", changes, material=material, more=more))
-    one = worst.strips == 1
-    strips = f"{worst.strips} {plan.strip} strip{'' if one else 's'} rated for {{bears}}"
-    through = strips if worst.awg is None else f"{worst.awg:g} AWG wire rated for {{bears}}"
+    through = (
+        message("{strips} of {strip}", strips=counted(worst.strips, "strip"), strip=plan.strip)
+        if worst.awg is None
+        else message("{gauge} AWG wire", gauge=f"{worst.awg:g}")
+    )
     yield finding(
         kind="strip-current",
         severity="danger" if worst.current > 1.5 * worst.bears else "warn",
@@ -87,7 +89,7 @@ def strip_current(build: Build) -> Iterator[Finding]:
         about=["pack", "settings"],
         fields=["pack_assembly.plan.strip", "settings.pack_current_a"],
         message=message(
-            "Between groups {low} and {high} {current} flow through {through}. A link that is too thin "
+            "Between groups {low} and {high} {current} flow through {through} rated for {bears}. A link that is too thin "
             "heats the cells under it. Use copper, more strips, or a braid over the joint.",
             current=(worst.current, "current"),
             bears=(worst.bears, "current"),
