@@ -126,7 +126,9 @@ def computation() -> None:
         row(what, f"{took:.1f} ms", f"{aim}; {scalar * boards / took:,.0f} x SciPy")
 
     against("one build, every result, no bands", ms(lambda: predict(build, bands=False)), "aim 5 ms")
-    against(f"one build, every result and every band, {SAMPLES} samples", ms(lambda: predict(build)), "aim 25 ms", SAMPLES)
+    against(
+        f"one build, every result and every band, {SAMPLES} samples", ms(lambda: predict(build)), "aim 25 ms", SAMPLES
+    )
     against("its outcomes with bands alone, 128 samples", ms(lambda: headlines([build], FEW)), "aim 3 ms", FEW)
     row("all curves of a build with bands", f"{ms(lambda: curves(build)):.1f} ms")
     library = [Motors(name=f"KV {i}", kind="outrunner", kv_rpm_per_v=100 + i, can_diameter_mm=63) for i in range(200)]

@@ -12,12 +12,12 @@ from boardmath.battery.lead_faults import Kind, Pattern, patterns, readings_of
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Pack
 from boardmath.messages import Message, in_a_row, message
+from boardmath.model.bricks import cells_of_bricks
 from boardmath.model.cell_groups import APART_V, leads_of
 from boardmath.model.chemistry import index_of
 from boardmath.model.inputs import cell_voltages
 from boardmath.physics import cell as cells
 from boardmath.physics.types import Array
-from boardmath.prediction.charging import cells_of_bricks
 
 METER = 0.01
 """Share by which a pocket meter reads wrong on its direct-voltage range (common practice, no source)."""

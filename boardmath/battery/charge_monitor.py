@@ -10,9 +10,9 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.pack_assembly import ChargeLook, ChargeWatch
 from boardmath.messages import Message, message
+from boardmath.model.bricks import cells_of_bricks
 from boardmath.model.cell_groups import APART_V, TOO_EMPTY_V, work_of
 from boardmath.model.inputs import cell_voltages
-from boardmath.prediction.charging import cells_of_bricks
 
 EVERY_MIN = 10.0
 """Minutes from look to look of a first charge (common practice, no source)."""

@@ -59,7 +59,8 @@ class Pack(Part):
     parallel: int | None = whole(1, 60, "Cells in parallel")
     layout: Layout | None = choice("Layout")
     cell: Cell | None = Field(default=None, title="Cell")
-    bricks: int | None = whole(1, 12, "Bricks", "charged one after the other")
+    bricks: int | None = whole(1, 12, "Bricks", "all of them, each with a balance plug of its own")
+    brick_sets: int | None = whole(1, 6, "Sets of bricks in parallel", "each of bricks in series")
     weakest_brick_ah: float | None = figure(
         "charge", 0.3, 120, "Smallest brick", "capacity of the smallest, where bricks in series differ"
     )

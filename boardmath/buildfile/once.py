@@ -66,12 +66,13 @@ def once_for_variations(question: Callable[[Build], T]) -> Callable[[Build], T]:
 def _asked(question: Callable[[Build], T], shared: bool) -> Callable[[Build], T]:
     @wraps(question)
     def asked(build: Build) -> T:
+        answer: T
         kept = _kept_of(build)
         if asked in kept.answers:
             answer, reads = kept.answers[asked]
             if kept.reading is not None:
                 kept.reading.bits |= reads
-            return answer  # type: ignore[no-any-return]
+            return answer
         if kept.reading is not None:
             answer, reads = _watching(question, build, kept.reading)
         else:

@@ -6,6 +6,7 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell
 from boardmath.checks.finding import Finding, finding, fix
 from boardmath.messages import message
+from boardmath.model.bricks import parallel_of_brick
 from boardmath.model.cell_groups import measured_groups
 from boardmath.model.estimate import SALVAGED_KEEPS, salvaged, unlabelled, weakest_group
 from boardmath.model.inputs import cell_capacity, cell_rating, cell_voltages
@@ -17,7 +18,8 @@ def unlike_bricks(build: Build) -> Iterator[Finding]:
     pack = build.parts.pack
     if pack is None or pack.weakest_brick_ah is None:
         return
-    full = cell_capacity(pack).value
+    cells = parallel_of_brick(pack) if pack.layout == "bricks" else 1.0
+    full = cell_capacity(pack).value * cells
     if pack.weakest_brick_ah >= 0.97 * full:
         return
     yield finding(
@@ -38,7 +40,10 @@ def unlike_bricks(build: Build) -> Iterator[Finding]:
                 {"parts.pack.cell.capacity_ah": pack.weakest_brick_ah},
                 least=(pack.weakest_brick_ah, "charge"),
             )
-        ],
+        ]
+        # Of more cells in parallel the figure is the brick's, and not a cell's.
+        if cells == 1.0
+        else (),
     )
 
 

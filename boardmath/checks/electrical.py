@@ -1,12 +1,14 @@
 """Volts, amperes and cell counts that do not go together."""
 
 from collections.abc import Iterator
+from typing import Any
 
 from boardmath.buildfile.build import Build
-from boardmath.buildfile.electrics import Pack
+from boardmath.buildfile.electrics import Charger, Pack
 from boardmath.checks.finding import Finding, Fix, finding, fix, less_pack_current, less_regen, taper_of
 from boardmath.geometry.cell_links import drive_current
 from boardmath.messages import message
+from boardmath.model.bricks import cells_of_bricks
 from boardmath.model.inputs import cell_charge_rating, cell_rating, cell_voltages, full_voltage
 from boardmath.model.limits import regen_current_limit
 
@@ -133,12 +135,20 @@ MOST_PARALLEL = 12
 """More are not carried on a board."""
 
 
+ALMOST_FULL = 0.94
+"""Share of the full voltage below which a charger is made for fewer cells."""
+
+
 def charger_voltage(build: Build) -> Iterator[Finding]:
     """The charger against the pack's full voltage."""
     pack, charger = build.parts.pack, build.parts.charger
     if pack is None or pack.series is None or charger is None or charger.v is None:
         return
     full = full_voltage(pack)
+    bricks = cells_of_bricks(pack)
+    if len(bricks) > 1 and charger.v < full * ALMOST_FULL:
+        yield from _charger_of_bricks(pack, charger, charger.v, min(bricks), max(bricks))
+        return
     if charger.v > full + 0.1:
         yield finding(
             kind="charger-voltage",
@@ -154,7 +164,7 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
                 series=pack.series,
             ),
         )
-    elif charger.v < full * 0.94:
+    elif charger.v < full * ALMOST_FULL:
         made_for = max(round(charger.v / cell_voltages(pack)[0]), 1)
         yield finding(
             kind="charger-cells",
@@ -170,6 +180,42 @@ def charger_voltage(build: Build) -> Iterator[Finding]:
                 made_for=made_for,
                 series=pack.series,
             ),
+        )
+
+
+def _charger_of_bricks(pack: Pack, charger: Charger, volts: float, fewest: int, most: int) -> Iterator[Finding]:
+    """A charger that is not for the whole pack, against one brick: it is right for bricks that are charged one by one."""
+    cell = cell_voltages(pack)[0]
+    about: dict[str, Any] = {"about": ["charger", "pack"], "fields": ["parts.charger.v", "parts.pack.bricks"]}
+    if volts > fewest * cell + 0.1:
+        if charger.balance:
+            return  # it is set to a brick's cells before each charge, and the Charging page says so
+        yield finding(
+            kind="charger-voltage",
+            severity="danger",
+            title="Charger fits neither brick nor pack",
+            message=message(
+                "The charger ends at {charger}; a brick of {cells} cells is full at {full}. Overcharged cells burn. "
+                "Use a balance charger that is set to a brick's cells.",
+                charger=(volts, "voltage"),
+                full=(fewest * cell, "voltage"),
+                cells=fewest,
+            ),
+            **about,
+        )
+    elif volts < most * cell * ALMOST_FULL:
+        yield finding(
+            kind="charger-cells",
+            severity="stop",
+            title="Charger for fewer cells than a brick has",
+            message=message(
+                "The charger ends at {charger}; a brick of {cells} cells is full at {full}. It never fills or balances "
+                "it. Use a charger for this chemistry and cell count.",
+                charger=(volts, "voltage"),
+                full=(most * cell, "voltage"),
+                cells=most,
+            ),
+            **about,
         )
 
 

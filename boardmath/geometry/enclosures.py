@@ -28,6 +28,7 @@ from boardmath.geometry.stance import (
     wheel_radius,
 )
 from boardmath.geometry.transmission import motor_reach, motors_in_front
+from boardmath.model.bricks import bricks_of, cells_of_bricks, parallel_of_brick
 from boardmath.model.cell_groups import plan_of
 from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import cell_capacity, cell_voltages
@@ -254,10 +255,10 @@ def pack_outside(build: Build) -> tuple[float, float, float, bool]:
 
 def brick_size(pack: Pack) -> tuple[float, float, float, bool]:
     """Length, width, height of one brick, and whether they are guessed from its energy."""
-    bricks = pack.bricks or 1
     if pack.length_mm and pack.width_mm and pack.height_mm:
         return pack.length_mm, pack.width_mm, pack.height_mm, False
-    energy = (pack.series or 1) / bricks * cell_voltages(pack)[1] * cell_capacity(pack).value * (pack.parallel or 1)
+    cells = max(cells_of_bricks(pack)) or 1
+    energy = cells * cell_voltages(pack)[1] * cell_capacity(pack).value * parallel_of_brick(pack)
     # A usual brick is about three times as long as wide and half as high as wide.
     width = (energy / _BRICK_WH_PER_CM3 * 1000.0 / (3.0 * 0.6)) ** (1.0 / 3.0)
     return pack.length_mm or 3.0 * width, pack.width_mm or width, pack.height_mm or 0.6 * width, True
@@ -369,7 +370,7 @@ def _bricks(pack: Pack, inner: tuple[float, float, float], x0: float) -> tuple[l
         return "wide"
     beside, layers = int(inner[1] // wide), int(inner[2] // high)
     items = []
-    bricks = pack.bricks or 1
+    bricks = bricks_of(pack)
     for i in range(bricks):
         column, place = divmod(i, beside * layers)
         layer, row = divmod(place, beside)

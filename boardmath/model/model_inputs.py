@@ -17,6 +17,7 @@ from boardmath.buildfile.electrics import Cell, Controller, Pack, Wiring
 from boardmath.buildfile.once import once_a_build, once_for_variations
 from boardmath.buildfile.rolling import Wheels
 from boardmath.model import estimate
+from boardmath.model.bricks import brick_sets, parallel_of_brick
 from boardmath.model.cell_groups import Group, measured_groups, pulse_resistance, weakest_share
 from boardmath.model.defaults import MEAN_OF_CRUISE, MEAN_SPEED_KMH, OTHER_STOPS_PER_KM, STOPS_PER_KM, USUAL
 from boardmath.model.estimate import Estimate
@@ -202,11 +203,13 @@ def _weakest_group(s: BuildContext) -> Input:
             SORTED_CELLS, 1.0 - loss, "measured", "the smallest of the sorted groups", 0.3, "complement_lognormal"
         )
     if s.pack.weakest_brick_ah is not None:
-        whole = cell_capacity(s.pack).value * s.parallel
-        brick = s.pack.weakest_brick_ah * (s.parallel if s.pack.layout != "bricks" else 1)
+        cells = parallel_of_brick(s.pack) if s.pack.layout == "bricks" else 1
+        alike = cell_capacity(s.pack).value * cells
+        of_its_set = min(s.pack.weakest_brick_ah / max(alike, 1e-6), 1.0)
         return Input(
             field,
-            min(brick / max(whole, 1e-6), 1.0),
+            # Sets in parallel share the ride: the others give what the set of the smallest brick does not.
+            1.0 - (1.0 - of_its_set) / brick_sets(s.pack),
             "stated",
             "the smallest brick compared with the others",
             0.15,

@@ -1,14 +1,12 @@
 """Charging: constant current, then constant voltage; bricks one after the other. And how long the pack lives."""
 
-from math import ceil
-
 import numpy as np
 
 from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Cell, Charger, Pack
 from boardmath.model import estimate
+from boardmath.model.bricks import bricks_of, parallel_of_brick
 from boardmath.model.chemistry import chemical_of, chemistry_of, index_of
-from boardmath.model.defaults import BRICK_CELLS
 from boardmath.model.inputs import cell_charge_rating, cell_voltages
 from boardmath.model.resolution import Resolved
 from boardmath.physics import ageing
@@ -43,7 +41,7 @@ def charge_course(build: Build, resolved: Resolved, start: float) -> tuple[Array
     charger, pack = build.parts.charger or Charger(), build.parts.pack or Pack()
     if charger.a is None:
         return None
-    parallel, full_v = float(pack.parallel or 1), cell_voltages(pack)[0]
+    parallel, full_v = parallel_of_brick(pack), cell_voltages(pack)[0]
     allowed = [charger.a, cell_charge_rating(pack).value * parallel]
     if pack.protection is not None and pack.protection.max_charge_a is not None:
         allowed.append(pack.protection.max_charge_a)
@@ -64,20 +62,6 @@ def charge_course(build: Build, resolved: Resolved, start: float) -> tuple[Array
     current = np.clip((end_v - rest) / ohms, _ENDS_AT * capacity, each)
     hours = np.concatenate([[0.0], np.cumsum(np.diff(charge) * capacity / current)])
     return charge, hours
-
-
-def bricks_of(pack: Pack) -> int:
-    """How many bricks are charged one after the other; 1 for a block with one plug."""
-    if pack.bricks is not None:
-        return pack.bricks
-    return ceil((pack.series or 1) / BRICK_CELLS) if pack.layout == "bricks" else 1
-
-
-def cells_of_bricks(pack: Pack) -> list[int]:
-    """Cells in series of each brick, as even as they come; of a block all of them."""
-    count = bricks_of(pack)
-    each, rest = divmod(pack.series or 0, count)
-    return [each + (n < rest) for n in range(count)]
 
 
 def life_cycles(pack: Pack) -> float:

@@ -7,9 +7,12 @@ from collections.abc import Iterator
 from boardmath.battery.balance_leads import balance_leads_report
 from boardmath.battery.charge_monitor import charged_once
 from boardmath.buildfile.controllers import controllers
+from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.settings import Settings
 from boardmath.messages import counted, message
-from boardmath.model.cell_groups import comes_whole, measured_groups, plan_of, work_of
+from boardmath.model.bricks import brick_sets, bricks_of
+from boardmath.model.cell_groups import LINE_UP_V, comes_whole, measured_groups, plan_of, work_of
+from boardmath.model.defaults import USUAL
 from boardmath.model.inputs import cell_voltages, full_voltage
 from boardmath.model.mass import board_mass, resolve_masses
 from planner.assembly.board import Board
@@ -163,7 +166,8 @@ def _of_cells(b: Board, series: int) -> Iterator[Step]:
 
 
 def _of_bricks(b: Board) -> Iterator[Step]:
-    bricks = (b.parts.pack.bricks if b.parts.pack else None) or 1
+    pack = b.parts.pack or Pack()
+    bricks, sets = bricks_of(pack), brick_sets(pack)
     yield step(
         "bricks",
         "pack",
@@ -186,11 +190,13 @@ def _of_bricks(b: Board) -> Iterator[Step]:
         after=["lay-out"],
         page="charging",
     )
-    if bricks > 1:
+    if bricks > sets:
         yield step(
             "series-lead",
             "pack",
-            message("Make the series lead for {bricks}", bricks=counted(bricks, "brick")),
+            message("Make the series lead for {bricks}", bricks=counted(bricks, "brick"))
+            if sets == 1
+            else message("Make {leads}, one for each set of bricks", leads=counted(sets, "series lead")),
             "Two leads of the pack plugged into each other are a short circuit without protection.",
             [
                 (
@@ -207,8 +213,36 @@ def _of_bricks(b: Board) -> Iterator[Step]:
             tools=["iron", "solder", "shrink", "multimeter", "stripper", "heat_gun"],
             minutes=minutes(40, 90),
             needs=[*b.needs("pack", "wiring"), *b.small("connectors", "heat-shrink")],
-            touches=[*PACK, "parts.pack.bricks", "parts.pack.plug"],
+            touches=[*PACK, "parts.pack.bricks", "parts.pack.brick_sets", "parts.pack.plug"],
             after=["bricks"],
+        )
+    if sets > 1:
+        yield step(
+            "parallel-lead",
+            "pack",
+            message("Make the parallel lead for {sets}", sets=counted(sets, "set")),
+            "Two sets at different voltages charge each other with all the current that their leads carry.",
+            [
+                message(
+                    "Positive to positive and negative to negative, in a lead of {gauge} AWG or thicker for what all "
+                    "sets give together. Solder it away from the bricks.",
+                    gauge=f"{(b.parts.wiring.awg if b.parts.wiring else None) or USUAL['wiring.awg']:g}",
+                ),
+                message(
+                    "Measure each set before you join them: {volts} full, all within {near} of each other. "
+                    "Never join sets that differ in cells in series.",
+                    volts=(full_voltage(pack), "voltage"),
+                    near=(LINE_UP_V, "cell_voltage"),
+                ),
+            ],
+            "No spark when the second set is plugged in, and the same voltage at every plug.",
+            wrong="If it sparks or a lead gets warm: unplug it, and measure both sets again.",
+            caution="Nothing limits the current between two sets but their leads. One hand, and no bare end.",
+            tools=["iron", "solder", "shrink", "multimeter", "stripper", "heat_gun"],
+            minutes=minutes(30, 60),
+            needs=[*b.needs("pack", "wiring"), *b.small("connectors", "heat-shrink")],
+            touches=[*PACK, "parts.pack.bricks", "parts.pack.brick_sets"],
+            after=["series-lead"] if bricks > sets else ["bricks"],
         )
 
 

@@ -8,20 +8,21 @@ from pydantic import BaseModel
 
 from boardmath.battery.charge_monitor import EVERY_MIN, MonitoredCharge, all_watched
 from boardmath.buildfile.build import Build
-from boardmath.buildfile.electrics import Pack
+from boardmath.buildfile.electrics import Charger, Pack
 from boardmath.buildfile.pack_assembly import MOST_CHARGES, MOST_LOOKS
 from boardmath.checks.electrical import charger_voltage
 from boardmath.checks.finding import Finding
 from boardmath.checks.fittings import charge_port, nothing_balances
 from boardmath.checks.power_path import charging_current, plugs
 from boardmath.messages import Message, message
+from boardmath.model.bricks import brick_full_voltage, bricks_of, cells_of_bricks
 from boardmath.model.cell_groups import LINE_UP_V
 from boardmath.model.chemistry import chemistry_of, index_of
 from boardmath.model.evaluation import HIGH, Evaluation, evaluate
 from boardmath.model.inputs import cell_voltages, marked
 from boardmath.model.resolution import Resolved
 from boardmath.physics import cell as cells
-from boardmath.prediction.charging import CHARGER_SPREAD, bricks_of, cells_of_bricks, charge_course
+from boardmath.prediction.charging import CHARGER_SPREAD, charge_course
 from boardmath.predictor import life_of
 
 BAND = NormalDist().inv_cdf(HIGH / 100.0)
@@ -120,12 +121,17 @@ def charging_report(
         update["charger"] = message(
             "{a} at {v}." if charger.v is not None else "{a}.",
             a=(charger.a, "current"),
-            **({"v": (charger.v, "voltage")} if charger.v is not None else {}),
+            **({"v": (_set_to(charger, charger.v, pack), "voltage")} if charger.v is not None else {}),
         )
     if not evaluation.needs:
         update["ceilings"] = _ceilings(build, pack)
         update["timetable"] = _timetable(build, evaluation.calibrated, from_pct, to_pct, ready_min)
     return report.model_copy(update=update)
+
+
+def _set_to(charger: Charger, volts: float, pack: Pack) -> float:
+    """V at which a charger ends: a balance charger for more cells is set to those of a brick."""
+    return min(volts, brick_full_voltage(pack)) if charger.balance else volts
 
 
 def _storage(pack: Pack) -> Message:
@@ -236,6 +242,29 @@ def _words(pack: Pack | None) -> list[Message]:
             message(
                 "Charge one brick after the other, each alone with its balance plug; cap the charged one and put "
                 "it aside."
+            )
+        )
+        sizes = sorted(set(cells_of_bricks(pack)))
+        said.append(
+            message(
+                "Set the charger to {cells} cells for each brick: {full} full. Set for the whole pack it would "
+                "overcharge a single brick.",
+                cells=sizes[0],
+                full=(sizes[0] * cell_voltages(pack)[0], "voltage"),
+            )
+            if len(sizes) == 1
+            else message(
+                "The bricks differ: set the charger to {few} or {many} cells, as each brick's balance plug has leads "
+                "less one.",
+                few=sizes[0],
+                many=sizes[-1],
+            )
+        )
+        said.append(
+            message(
+                "Bricks of the same cell count can be charged together on a parallel charging board: only within {near} "
+                "of each other, at the sum of their charging currents, and with a fuse for each.",
+                near=(LINE_UP_V, "cell_voltage"),
             )
         )
     if pack is not None and pack.spares:

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 
 from boardmath.buildfile import Build
 from boardmath.buildfile.maintenance import SeasonList, TaskId
+from boardmath.model.bricks import bricks_of
 from boardmath.model.inputs import drive_kind, has_pulleys
 from boardmath.model.wheel_materials import material_of
-from boardmath.prediction.charging import bricks_of
 
 Applies = Callable[[Build], bool]
 

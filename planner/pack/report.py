@@ -1,5 +1,6 @@
 """The plan of a pack: cells to scale with group and polarity, links with what they bear, insulation, the order of the work."""
 
+from collections.abc import Sequence
 from typing import Literal
 
 from pydantic import BaseModel
@@ -25,9 +26,9 @@ from boardmath.geometry.cell_links import (
 )
 from boardmath.geometry.enclosures import EnclosureName, brick_size
 from boardmath.messages import Message, message
+from boardmath.model.bricks import brick_sets, cells_of_bricks
 from boardmath.model.cell_groups import LINE_UP_V, plan_of
 from boardmath.model.inputs import cell_voltages, full_voltage, marked
-from boardmath.prediction.charging import cells_of_bricks
 from planner.pack.work import InsulationStep, WorkStep, insulation, work_of_bricks, work_of_cells
 
 ONE_KIND: tuple[Strip, ...] = ("nickel", "copper", "steel")
@@ -98,8 +99,13 @@ class Brick(BaseModel):
     """A brick in the row: its cells in series, and how its lead and balance plug are used."""
 
     number: int
+    set: int
+    """Which of the sets in parallel it is in, from 1."""
     series: int
     full_v: float
+    from_v: float
+    to_v: float
+    """V at its negative and its positive end against the set's negative, all of it full."""
 
 
 class PackReport(BaseModel):
@@ -251,14 +257,37 @@ def _shown(link: Link, width: float, thickness: float) -> PackLink:
     )
 
 
+def _in_their_sets(sizes: Sequence[int], sets: int, full: float) -> list[Brick]:
+    found, in_a_set = [], len(sizes) // sets
+    for n, series in enumerate(sizes):
+        which = n // in_a_set
+        below = sum(sizes[which * in_a_set : n])
+        found.append(
+            Brick(
+                number=n + 1,
+                set=which + 1,
+                series=series,
+                full_v=series * full,
+                from_v=below * full,
+                to_v=(below + series) * full,
+            )
+        )
+    return found
+
+
 def _bricks(pack: Pack) -> dict[str, object]:
     full = cell_voltages(pack)[0]
     sizes = cells_of_bricks(pack)
     long, wide, high, _ = brick_size(pack)
+    sets = brick_sets(pack)
     words = [
         message(
             "In series by one lead: positive of one into negative of the next. A cap on every unused plug: two "
             "leads plugged into each other short-circuit the pack."
+        ),
+        message(
+            "Each brick has a balance plug with one lead more than it has cells. The numbers beside the bricks are the "
+            "volts at each joint against the first negative, with all of it full."
         ),
         message(
             "The balance plugs stay outside the enclosure, or you take each brick out to charge it; each is charged "
@@ -268,16 +297,16 @@ def _bricks(pack: Pack) -> dict[str, object]:
             "Connect a second set in parallel only at the same voltage, within {near}: otherwise the fuller one "
             "discharges into the other, limited only by the leads.",
             near=(LINE_UP_V, "cell_voltage"),
+        )
+        if sets == 1
+        else message(
+            "{sets} sets in parallel: connect each set in series, bring all to one voltage within {near}, then join "
+            "positive to positive, negative to negative. Otherwise the fuller set discharges into the other, limited "
+            "only by the leads.",
+            sets=sets,
+            near=(LINE_UP_V, "cell_voltage"),
         ),
     ]
-    if (pack.parallel or 1) > 1:
-        words.append(
-            message(
-                "{parallel} sets in parallel: first connect each set in series, bring all to one voltage, then "
-                "positive to positive, negative to negative.",
-                parallel=pack.parallel,
-            )
-        )
     if pack.spares:
         words.append(
             message(
@@ -287,7 +316,7 @@ def _bricks(pack: Pack) -> dict[str, object]:
         )
     return {
         "kind": "bricks",
-        "bricks": [Brick(number=n + 1, series=size, full_v=size * full) for n, size in enumerate(sizes)],
+        "bricks": _in_their_sets(sizes, sets, full),
         "brick_mm": [long, wide, high],
         "words": words,
     }

@@ -6,7 +6,8 @@ from boardmath.buildfile.build import Build
 from boardmath.buildfile.electrics import Pack
 from boardmath.buildfile.pack_assembly import Insulated
 from boardmath.messages import Message, message
-from boardmath.model.cell_groups import APART_V, plan_of
+from boardmath.model.bricks import brick_sets
+from boardmath.model.cell_groups import APART_V, LINE_UP_V, plan_of
 from boardmath.model.inputs import cell_voltages
 
 
@@ -126,4 +127,16 @@ def work_of_bricks(pack: Pack) -> list[WorkStep]:
             text=message("Solder it away from the bricks, check its continuity, then plug it in, negative side first."),
             caution="Never plug two leads of the pack into each other.",
         ),
+        *([_parallel_lead()] if brick_sets(pack) > 1 else []),
     ]
+
+
+def _parallel_lead() -> WorkStep:
+    return WorkStep(
+        title="The parallel lead",
+        text=message(
+            "Measure every set first; join them only within {near} of each other, negative side first.",
+            near=(LINE_UP_V, "cell_voltage"),
+        ),
+        caution="Nothing limits the current between two sets but their leads.",
+    )

@@ -13,13 +13,14 @@ from boardmath.buildfile.trips import Trip, TripDay, TripLeg, TripStop
 from boardmath.calibration.day import FROM_RIDE_TO_RIDE
 from boardmath.engine.boards import Boards, changed
 from boardmath.engine.travelling import beginning, travelled
+from boardmath.model.bricks import bricks_of
 from boardmath.model.evaluation import Evaluation
 from boardmath.model.inputs import cell_voltages
 from boardmath.model.model_inputs import COLUMN, INPUTS
 from boardmath.model.sampling import boards, standard_normal
 from boardmath.physics import cell as cells
 from boardmath.physics.types import Array
-from boardmath.prediction.charging import CHARGER_SPREAD, bricks_of, charge_course
+from boardmath.prediction.charging import CHARGER_SPREAD, charge_course
 from planner.trips.route import RouteSegment, segment_of, usual_steepness
 
 WIND_SPREAD, WIND_TURNS = 0.3, 20.0

@@ -7,9 +7,9 @@ from pydantic import BaseModel
 from boardmath.buildfile import Build
 from boardmath.buildfile.trips import Trip
 from boardmath.messages import Message, message
+from boardmath.model.bricks import bricks_of
 from boardmath.model.inputs import drive_kind
 from boardmath.model.wheel_materials import material_of
-from boardmath.prediction.charging import bricks_of
 
 
 class Carried(BaseModel):

@@ -24,6 +24,12 @@
   const say = (s: Schemas['Message']) => formatMessage(s, reader.units);
   const volts = (v: number) => written(v, 'voltage', reader.units);
   const set = (key: string, value: unknown) => build.change({ [`pack_assembly.plan.${key}`]: value });
+  /** The bricks of each set in parallel. */
+  const sets = $derived.by(() => {
+    const found: Schemas['Brick'][][] = [];
+    for (const brick of report?.bricks ?? []) (found[brick.set - 1] ??= []).push(brick);
+    return found;
+  });
   const LAYING = ['lie', 'layers', 'halves'] as const;
   const JOINING = ['strip', 'strip_width_mm', 'strip_thickness_mm', 'strip_layers', 'bridges'] as const;
 
@@ -129,14 +135,22 @@
       </div>
     {:else if report.kind === 'bricks'}
       <section class="mt-2 max-w-3xl" aria-label="Bricks">
-        <div class="flex flex-wrap items-center gap-1" data-testid="bricks">
-          {#each report.bricks ?? [] as brick, n (brick.number)}
-            {#if n}<span class="text-sm text-ink2" aria-label="series lead">+ → −</span>{/if}
-            <span class="rounded border border-ink bg-sand px-4 py-3 text-sm"
-              ><b>Brick {brick.number}</b><br />{brick.series} in series, {volts(brick.full_v)}</span
-            >
-          {/each}
-        </div>
+        {#each sets as set, s (s)}
+          <div class="mb-2 flex flex-wrap items-center gap-1" data-testid="bricks">
+            {#if sets.length > 1}<span class="w-full text-sm sm:w-12">Set {s + 1}</span>{/if}
+            {#each set as brick, n (brick.number)}
+              {#if n}<span class="text-sm text-ink2" aria-label="series lead">+ → −</span>{/if}
+              <span class="rounded border border-ink bg-sand px-4 py-3 text-sm"
+                ><b>Brick {brick.number}</b><br />{brick.series} in series, {volts(brick.full_v)}<br /><span
+                  class="text-ink2">− at {volts(brick.from_v)}, + at {volts(brick.to_v)}</span
+                ></span
+              >
+            {/each}
+          </div>
+        {/each}
+        {#if sets.length > 1}<p class="text-sm text-ink2">
+            All first negatives together, all last positives together: the parallel lead.
+          </p>{/if}
         {#each report.words ?? [] as words, i (i)}<p class="mt-2">{say(words)}</p>{/each}
       </section>
     {/if}
